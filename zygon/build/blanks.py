@@ -1,0 +1,92 @@
+"""Blanks: the boards before joints, and how joints lengthen them. The face that is named stays the span's."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from zygon.build.built import Box
+from zygon.design.document import Board
+from zygon.geometry.contour import Contour, rectangle
+from zygon.geometry.frame import FACES, Frame, frame_of
+
+__all__ = ["Blank", "blank_contours", "blank_of"]
+
+
+@dataclass
+class Blank:
+    """A board on its way: span box, extents with corners lengthened, and the pieces added to its outline.
+
+    ``additions`` are (low u, low v, high u, high v, owner) in the room's coordinates along u and v.
+    """
+
+    key: str
+    record: Board
+    frame: Frame
+    span: Box
+    extents: Box
+    additions: list[tuple[float, float, float, float, str]] = field(default_factory=list)
+
+    @property
+    def thickness(self) -> float:
+        """Thickness in mm."""
+        low, high = self.span.span(self.frame.normal)
+        return high - low
+
+    def lengthen(self, axis: str, side: str, to: float) -> None:
+        """Extents reach out to ``to`` on the low or high side of an axis."""
+        low, high = self.extents.span(axis)
+        self.extents = self.extents.with_span(axis, min(low, to) if side == "low" else low, max(high, to) if side == "high" else high)
+
+    def add(self, spans: dict[str, tuple[float, float]], owner: str) -> None:
+        """Adds a rectangle given by its spans along the board's two axes."""
+        (u0, u1), (v0, v1) = spans[self.frame.u], spans[self.frame.v]
+        self.additions.append((u0, v0, u1, v1, owner))
+
+    def local(self, spans: dict[str, tuple[float, float]]) -> tuple[float, float, float, float]:
+        """(u0, v0, u1, v1) from the span's low corner, of a rectangle given by its spans in the room."""
+        ou, ov = self.origin
+        (u0, u1), (v0, v1) = spans[self.frame.u], spans[self.frame.v]
+        return u0 - ou, v0 - ov, u1 - ou, v1 - ov
+
+    @property
+    def origin(self) -> tuple[float, float]:
+        """The span's low corner, where the flat's (u, v) start."""
+        return self.span.span(self.frame.u)[0], self.span.span(self.frame.v)[0]
+
+
+def blank_of(key: str, board: Board, box: Box) -> Blank:
+    """A board's blank before any joint."""
+    return Blank(key, board, frame_of(board.plane), box, box)
+
+
+def blank_contours(blank: Blank) -> list[Contour]:
+    """The blank's outline as contours whose union it is, in (u, v) from the span's low corner; sides are owned by their face."""
+    f = blank.frame
+    sides = (FACES[f.v][0], FACES[f.u][1], FACES[f.v][1], FACES[f.u][0])
+    owners = tuple(f"edge:{s}" for s in sides)
+    ou, ov = blank.origin
+
+    def rect(u0: float, v0: float, u1: float, v1: float, owner: str | tuple[str, ...]) -> Contour:
+        return rectangle(round(u0 - ou, 7), round(v0 - ov, 7), round(u1 - ou, 7), round(v1 - ov, 7), owner)
+
+    (eu0, eu1), (ev0, ev1) = blank.extents.span(f.u), blank.extents.span(f.v)
+    whole = (eu1 - eu0) * (ev1 - ev0)
+    (su0, su1), (sv0, sv1) = blank.span.span(f.u), blank.span.span(f.v)
+    corners = [a for a in blank.additions if a[4].startswith("edge")]
+    tabs = [a for a in blank.additions if not a[4].startswith("edge")]
+    rects = [(su0, sv0, su1, sv1), *(a[:4] for a in corners)]
+    if len(rects) > 1 and abs(_union_area(rects) - whole) < 1e-6 * whole:
+        rects = [(eu0, ev0, eu1, ev1)]
+    return [rect(*r, owners) for r in rects] + [rect(*a) for a in tabs]
+
+
+def _union_area(rects: list[tuple[float, float, float, float]]) -> float:
+    xs = sorted({x for r in rects for x in (r[0], r[2])})
+    ys = sorted({y for r in rects for y in (r[1], r[3])})
+    area = 0.0
+    for x0, x1 in zip(xs, xs[1:], strict=False):
+        for y0, y1 in zip(ys, ys[1:], strict=False):
+            x, y = (x0 + x1) / 2, (y0 + y1) / 2
+            if any(r[0] < x < r[2] and r[1] < y < r[3] for r in rects):
+                area += (x1 - x0) * (y1 - y0)
+    return area

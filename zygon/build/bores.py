@@ -1,0 +1,70 @@
+"""Bores: a straight hole along an axis through several parts; each is cut, marked or left alone, with a fit of its own."""
+
+from __future__ import annotations
+
+from zygon.build.blanks import Blank
+from zygon.build.built import Cut, Fault, Mark, Operation
+from zygon.build.values import EntryScope, Values
+from zygon.design.features import Bore
+from zygon.design.patch import pointer
+from zygon.geometry.contour import circle
+from zygon.geometry.tolerance import CONTACT
+from zygon.measure.display import format_length
+
+__all__ = ["bore_operations", "parts_on_axis"]
+
+
+def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Operation]]:
+    """The operations of every bore by part key."""
+    found: dict[str, list[Operation]] = {}
+    for key, bore in sorted(values.document.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
+        at = {}
+        for axis, entry in bore.at.items():
+            scope = EntryScope(values, axis)
+            at[axis] = values.read(entry, pointer("bores", key, "at", axis), "length", scope, owner=f"bore:{key}")
+        where = pointer("bores", key, "diameter")
+        diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=f"bore:{key}")
+        if diameter <= CONTACT:
+            values.fault_entry(where, "bad_value", f"{bore.name}: a diameter of {format_length(diameter)}", "a diameter is greater than 0", owner=f"bore:{key}")
+            continue
+        for part in bore.parts:
+            if part in blanks:
+                operation = _through(values, key, bore, blanks[part], at, diameter)
+                if operation:
+                    found.setdefault(part, []).append(operation)
+    return found
+
+
+def _through(values: Values, key: str, bore: Bore, blank: Blank, at: dict[str, float], diameter: float) -> Operation | None:
+    through, owner = bore.parts[blank.key], f"bore:{key}"
+    where = pointer("bores", key, "parts", blank.key)
+    if through.action == "leave":
+        return None
+    if blank.frame.normal != bore.axis:
+        values.fault_entry(where, "bore_in_edge", f"{bore.name} would enter {blank.record.name} through its edge, which a flat cutter cannot bore",
+                           "the bore runs square to the board", bore.axis, blank.key, owner)  # fmt: skip
+        return None
+    u, v = at[blank.frame.u] - blank.origin[0], at[blank.frame.v] - blank.origin[1]
+    scope = EntryScope(values, stock=blank.record.stock)
+    fit = values.read(through.fit, where + "/fit", "length", scope, part=blank.key, owner=owner)
+    (u0, u1), (v0, v1) = blank.extents.span(blank.frame.u), blank.extents.span(blank.frame.v)
+    if not (u0 < at[blank.frame.u] < u1 and v0 < at[blank.frame.v] < v1):
+        values.faults.append(Fault("bore_misses", f"{bore.name} misses {blank.record.name}", "a bore's axis passes through every part it cuts or marks",
+                                   part=blank.key, owner=owner, entry=where))  # fmt: skip
+        return None
+    if through.action == "mark":
+        return Mark(circle(u, v, diameter / 2, owner), owner, blank.record.up)
+    if diameter + fit <= CONTACT:
+        values.fault_entry(where + "/fit", "bad_value", f"{bore.name}: its fit in {blank.record.name} leaves no hole", "diameter plus fit is greater than 0",
+                           format_length(fit), blank.key, owner)  # fmt: skip
+        return None
+    return Cut(circle(u, v, (diameter + fit) / 2, owner), owner)
+
+
+def parts_on_axis(blanks: dict[str, Blank], axis: str, at: dict[str, float]) -> list[str]:
+    """Keys of the parts that a line along ``axis`` at ``at`` (mm along the two other axes) passes through, in order along it."""
+    hit = []
+    for key, blank in blanks.items():
+        if all(blank.extents.span(x)[0] < at[x] < blank.extents.span(x)[1] for x in at):
+            hit.append((blank.extents.span(axis)[0], key))
+    return [key for _, key in sorted(hit)]

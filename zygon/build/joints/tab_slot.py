@@ -1,0 +1,139 @@
+"""Tab and slot: the edge of one board goes through the face of another in tabs."""
+
+from __future__ import annotations
+
+from zygon.build.blanks import Blank
+from zygon.build.built import Cut, Finger
+from zygon.build.contact import Contact
+from zygon.build.joints.base import OVERSHOOT, JointContext
+from zygon.geometry.contour import rectangle
+from zygon.geometry.tolerance import CONTACT
+from zygon.measure.display import format_length
+
+__all__ = ["cuts", "layout", "offers", "refusal", "web"]
+
+#: A tab is this many thicknesses long where nothing is said, and one stands for about every so many mm of run.
+DEFAULT_LENGTH = 3.0
+DEFAULT_EVERY = 160.0
+MOST = 200
+
+
+def refusal(contact: Contact) -> str:
+    """Why board a's edge cannot go through board b's face; '' where it can."""
+    if contact.kind == "none":
+        return contact.reason
+    if contact.reach_a.ends:
+        return ""
+    if contact.kind == "tee":
+        return "a tab is cut on an edge, and here it is the other board whose edge meets a face"
+    return "a tab is cut on an edge, and these boards cross"
+
+
+def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
+    """The ways this joint could be made at a contact: tabs on either board."""
+    flipped = Contact(contact.kind, contact.axis_b, contact.axis_a, contact.axis, contact.reach_b, contact.reach_a, contact.run, contact.reason)
+    return [
+        {"kind": "tab_slot", "order": "ab", "title": f"Tabs on {name_a} through {name_b}", "refused": refusal(contact)},
+        {"kind": "tab_slot", "order": "ba", "title": f"Tabs on {name_b} through {name_a}", "refused": refusal(flipped)},
+    ]
+
+
+def layout(context: JointContext) -> tuple[Finger, ...]:
+    """The tabs along the run, in the room's mm, low to high. Tabs that do not fit are a fault and left out."""
+    low, high = context.contact.run
+    spans = _listed(context, low) if context.record.tabs else _spread(context, low, high)
+    display = context.values.document.display
+    kept: list[Finger] = []
+    for start, end in sorted(spans):
+        if end - start <= CONTACT:
+            context.fault("length", f"a tab {format_length(end - start, display)} long", "a tab is longer than 0", format_length(end - start, display))
+        elif start < low - CONTACT or end > high + CONTACT:
+            over = format_length(max(low - start, end - high), display)
+            context.fault("tabs", f"a tab reaches {over} past the run", "tabs lie within the length that both boards share", over)
+        elif kept and start < kept[-1].high + CONTACT:
+            over = format_length(kept[-1].high - start, display)
+            context.fault("spacing", f"two tabs run into each other by {over}", "tabs stand apart", over)
+        else:
+            kept.append(Finger(start, end, context.a.key))
+    return tuple(kept)
+
+
+def _listed(context: JointContext, low: float) -> list[tuple[float, float]]:
+    spans = []
+    for key, tab in context.record.tabs.items():
+        at = context.read(tab.at, "tabs", key, "at") or 0.0
+        length = context.read(tab.length, "tabs", key, "length") or 0.0
+        spans.append((low + at - length / 2, low + at + length / 2))
+    return spans
+
+
+def _spread(context: JointContext, low: float, high: float) -> list[tuple[float, float]]:
+    record, run, t = context.record, high - low, context.a.thickness
+    count = context.read(record.number, "number", kind="count")
+    n = int(count) if count is not None else max(1, round(run / DEFAULT_EVERY))
+    if not 1 <= n <= MOST:
+        context.fault("number", f"{n} tabs", f"from 1 to {MOST} tabs", str(n))
+        n = 1
+    length = context.read(record.length, "length")
+    if length is None:
+        length = min(DEFAULT_LENGTH * t, run / (2 * n - 1 if n > 1 else 2))
+    inset = context.read(record.inset, "inset")
+    if inset is None:
+        inset = max(0.0, min(2 * t, (run - n * length) / 2 - (n - 1) * t / 2))
+    spacing = context.read(record.spacing, "spacing")
+    middle = (low + high) / 2
+    if n == 1:
+        centres = [middle]
+    elif spacing is not None:
+        centres = [middle + (i - (n - 1) / 2) * spacing for i in range(n)]
+    else:
+        first, last = low + inset + length / 2, high - inset - length / 2
+        centres = [first + (last - first) * i / (n - 1) for i in range(n)]
+    return [(c - length / 2, c + length / 2) for c in centres]
+
+
+def cuts(context: JointContext, tabs: tuple[Finger, ...], fit: float) -> tuple[list[Cut], list[Cut]]:
+    """Adds the tabs to blank a; gives the cuts between tabs in a (where its span runs through b) and the slots in b."""
+    contact, a, b = context.contact, context.a, context.b
+    axis, across = contact.axis, b.frame.normal
+    near, far = b.span.span(across)
+    stand = max(context.read(context.record.stand_over, "stand_over") or 0.0, near - far)
+    side = contact.reach_a.side
+    depth = (near, far + stand) if side == "high" else (near - stand, far)
+    cuts_a: list[Cut] = []
+    if contact.reach_a.how == "far":  # the span runs through b already: take away what stands between the tabs
+        low, high = contact.run
+        edges = [low - OVERSHOOT, *(x for t in tabs for x in (t.low, t.high)), high + OVERSHOOT]
+        slab = (near, far + OVERSHOOT) if side == "high" else (near - OVERSHOOT, far)
+        for start, end in zip(edges[::2], edges[1::2], strict=True):
+            if end - start > CONTACT + OVERSHOOT:
+                cuts_a.append(Cut(rectangle(*a.local({across: slab, axis: (start, end)}), context.owner), context.owner))
+    for tab in tabs:
+        reach = depth if contact.reach_a.how == "near" else ((far, far + stand) if side == "high" else (near - stand, near))
+        if reach[1] - reach[0] > CONTACT:
+            # the tab bites a little into the board it stands on, so that their union has no seam
+            root = (reach[0] - OVERSHOOT, reach[1]) if side == "high" else (reach[0], reach[1] + OVERSHOOT)
+            a.add({across: root, axis: (tab.low, tab.high)}, context.owner)
+    a0, a1 = a.span.span(a.frame.normal)
+    slot_low, slot_high = _slot_across(a0, a1, b, a.frame.normal, fit)
+    cuts_b = [
+        Cut(rectangle(*b.local({a.frame.normal: (slot_low, slot_high), axis: (t.low - fit / 2, t.high + fit / 2)}), context.owner), context.owner)
+        for t in tabs
+    ]
+    return cuts_a, cuts_b
+
+
+def _slot_across(a0: float, a1: float, b: Blank, normal: str, fit: float) -> tuple[float, float]:
+    """The slot's extent across board a's thickness; open past b's end where b does not run on past a."""
+    b0, b1 = b.extents.span(normal)
+    low = b0 - OVERSHOOT if a0 - b0 <= CONTACT else a0 - fit / 2
+    high = b1 + OVERSHOOT if b1 - a1 <= CONTACT else a1 + fit / 2
+    return low, high
+
+
+def web(context: JointContext) -> float | None:
+    """What remains of b beyond the slots where b runs on past a, in mm; None where the slots are open or b ends far away."""
+    a0, a1 = context.a.span.span(context.a.frame.normal)
+    b0, b1 = context.b.extents.span(context.a.frame.normal)
+    rest = [r for r in (a0 - b0, b1 - a1) if r > CONTACT]
+    return min(rest) if rest else None

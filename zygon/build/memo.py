@@ -1,0 +1,47 @@
+"""A bounded memory of results by the hash of what they were made from; nothing depends on it for being right."""
+
+from __future__ import annotations
+
+import hashlib
+import threading
+from collections import OrderedDict
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from zygon import KERNEL
+
+__all__ = ["Memo", "digest"]
+
+T = TypeVar("T")
+
+
+def digest(*parts: Any) -> str:
+    """A hash of plain values (numbers, strings, tuples, frozen records of such) and of the kernel's version."""
+    return hashlib.blake2b(repr((KERNEL, parts)).encode(), digest_size=16).hexdigest()
+
+
+class Memo:
+    """Least recently used results; safe for threads."""
+
+    def __init__(self, most: int) -> None:
+        self._most = most
+        self._kept: OrderedDict[str, Any] = OrderedDict()
+        self._lock = threading.Lock()
+
+    def get(self, key: str, make: Callable[[], T]) -> tuple[T, bool]:
+        """The result under ``key``, made where it is not kept; and whether it was made now."""
+        with self._lock:
+            if key in self._kept:
+                self._kept.move_to_end(key)
+                return self._kept[key], False
+        made = make()
+        with self._lock:
+            self._kept[key] = made
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+        return made, True
+
+    def peek(self, key: str) -> Any | None:
+        """What is kept under ``key``, or None."""
+        with self._lock:
+            return self._kept.get(key)

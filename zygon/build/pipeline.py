@@ -1,0 +1,158 @@
+"""The one way through: a document in, a built design out. A pure function; what it remembers never changes a result."""
+
+from __future__ import annotations
+
+from zygon.build.blanks import Blank, blank_of
+from zygon.build.bores import bore_operations
+from zygon.build.built import Built, BuiltJoint, BuiltPart, Finger, Mark, Operation
+from zygon.build.contact import Contact, find_contact
+from zygon.build.corners import settle_corners
+from zygon.build.features import feature_operations
+from zygon.build.flat import flat_of
+from zygon.build.joints import REGISTRY, finger
+from zygon.build.joints.base import JointContext
+from zygon.build.values import EntryScope, Values, solve
+from zygon.design.document import Board, Document, Item
+from zygon.design.patch import pointer
+
+__all__ = ["blanks_of", "build", "contact_of", "entry_scope", "marked_faces"]
+
+
+def build(document: Document, good: dict[str, float] | None = None, *, nominal: bool = False) -> Built:
+    """Builds a design. ``good`` are last good values by entry pointer: what is broken stands on them, and is said to.
+
+    ``nominal`` builds with every fit at nought (for checks of what fills what).
+    """
+    values = solve(document, good)
+    blanks = blanks_of(values)
+    contexts = _contexts(values, blanks)
+    joints, operations = _joints(values, contexts, nominal)
+    neighbours = {k: [(b.span, b.frame.normal) for n, b in blanks.items() if n != k] for k in blanks}
+    for key, blank in blanks.items():
+        operations.setdefault(key, []).extend(feature_operations(values, blank, neighbours[key]))
+    for key, found in bore_operations(values, blanks).items():
+        operations[key].extend(found)
+    parts, rebuilt = _parts(values, blanks, operations)
+    good_now = {**values.good, **{k: v.value for k, v in values.values.items() if not v.stale}}
+    known = {k: v for k, v in good_now.items() if k in values.values}
+    return Built(document, values.values, parts, joints, tuple(values.faults), known, rebuilt)
+
+
+def blanks_of(values: Values) -> dict[str, Blank]:
+    """The blanks of all boards whose datums are known and make sense."""
+    blanks = {}
+    for key, board in values.boards.items():
+        box = values.box(key)
+        if box:
+            blanks[key] = blank_of(key, board, box)
+    return blanks
+
+
+def contact_of(values: Values, a: Blank, b: Blank) -> Contact:
+    """How two blanks meet, by their spans."""
+    return find_contact(a.span, a.frame.normal, a.record.name, b.span, b.frame.normal, b.record.name, values.document.display)
+
+
+def _contexts(values: Values, blanks: dict[str, Blank]) -> dict[str, JointContext]:
+    """Every joint whose boards are there, with its contact by the spans."""
+    contexts = {}
+    for key, record in sorted(values.document.joints.items(), key=lambda kj: (kj[1].order, kj[0])):
+        if record.a in blanks and record.b in blanks:
+            a, b = blanks[record.a], blanks[record.b]
+            contexts[key] = JointContext(key, record, contact_of(values, a, b), a, b, values)
+    return contexts
+
+
+def _joints(values: Values, contexts: dict[str, JointContext], nominal: bool) -> tuple[dict[str, BuiltJoint], dict[str, list[Operation]]]:
+    """Joints settled in the order: refuse, lengthen, lay out, corners, cuts."""
+    joints: dict[str, BuiltJoint] = {}
+    live: dict[str, JointContext] = {}
+    pairs: dict[frozenset[str], str] = {}
+    for key, context in contexts.items():
+        refused = REGISTRY[context.record.kind].refusal(context.contact)
+        pair = frozenset((context.record.a, context.record.b))
+        if not refused and pair in pairs:
+            refused = "these two boards are joined already"
+        if refused:
+            joints[key] = BuiltJoint(key, context.record.kind, context.record.a, context.record.b, context.contact.kind, refused=refused)
+            values.fault_entry(pointer("joints", key), "joint_refused", f"{context.title}: {refused}", "the boards meet as the joint needs it",
+                               context.contact.kind, context.record.a, context.owner)  # fmt: skip
+        else:
+            pairs[pair] = key
+            live[key] = context
+    fingered = {k: c for k, c in live.items() if c.record.kind == "finger"}
+    for context in fingered.values():
+        finger.lengthen(context.contact, context.a, context.b)
+    live = {k: _lengthened(c) for k, c in live.items()}
+    fingered = {k: live[k] for k in fingered}
+    for context in fingered.values():
+        _add_corners(context)
+    patterns = {k: REGISTRY[c.record.kind].layout(c) for k, c in live.items()}
+    settled = {**patterns, **settle_corners(fingered, {k: patterns[k] for k in fingered})}
+    operations: dict[str, list[Operation]] = {}
+    for key, context in live.items():
+        fit = 0.0 if nominal else (context.read(context.record.fit, "fit") or 0.0)
+        module = REGISTRY[context.record.kind]
+        cuts_a, cuts_b = module.cuts(context, settled[key], fit)
+        operations.setdefault(context.record.a, []).extend(cuts_a)
+        operations.setdefault(context.record.b, []).extend(cuts_b)
+        details = {"web": w} if context.record.kind == "tab_slot" and (w := module.web(context)) is not None else {}
+        joints[key] = _built_joint(context, settled[key], fit, details)
+    return joints, operations
+
+
+def _built_joint(context: JointContext, fingers: tuple[Finger, ...], fit: float, details: dict[str, float]) -> BuiltJoint:
+    record, contact = context.record, context.contact
+    details = {**details, "thickness_a": context.a.thickness, "thickness_b": context.b.thickness}
+    return BuiltJoint(context.key, record.kind, record.a, record.b, contact.kind, contact.axis, contact.run, fingers, fit, details)
+
+
+def _lengthened(context: JointContext) -> JointContext:
+    """The joint with its run taken from the lengthened blanks; how the boards meet stays as the spans say."""
+    c = context.contact
+    a, b = context.a.extents.span(c.axis), context.b.extents.span(c.axis)
+    contact = Contact(c.kind, c.axis_a, c.axis_b, c.axis, c.reach_a, c.reach_b, (max(a[0], b[0]), min(a[1], b[1])), c.reason)
+    return JointContext(context.key, context.record, contact, context.a, context.b, context.values)
+
+
+def _add_corners(context: JointContext) -> None:
+    """Each blank that ends at the near face grows through the other's slab, along the joint's run only."""
+    c = context.contact
+    for blank, reach, other in ((context.a, c.reach_a, context.b), (context.b, c.reach_b, context.a)):
+        if reach.how == "near":
+            blank.add({other.frame.normal: other.span.span(other.frame.normal), c.axis: c.run}, "edge")
+
+
+def _parts(values: Values, blanks: dict[str, Blank], operations: dict[str, list[Operation]]) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
+    parts: dict[str, BuiltPart] = {}
+    rebuilt = []
+    stale = {w for w, v in values.values.items() if v.stale}
+    for key, record in sorted(values.document.parts.items(), key=lambda kp: (kp[1].order, kp[0])):
+        blank = blanks.get(key)
+        if isinstance(record, Item) or blank is None:
+            parts[key] = BuiltPart(key, record.name, record, stale=isinstance(record, Board))
+            continue
+        flat, made = flat_of(blank, operations.get(key, []))
+        if made:
+            rebuilt.append(key)
+        low, high = blank.span.span(blank.frame.normal)
+        ou, ov = blank.origin
+        matrix = [list(row) for row in blank.frame.matrix(low, high)]
+        for i, axis in enumerate("xyz"):
+            matrix[i][3] += ou if axis == blank.frame.u else ov if axis == blank.frame.v else 0.0
+        prefix = pointer("parts", key)
+        parts[key] = BuiltPart(key, record.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations.get(key, [])),
+                               tuple(tuple(r) for r in matrix), 1, any(w.startswith(prefix + "/") for w in stale))  # fmt: skip
+    return parts, tuple(rebuilt)
+
+
+def entry_scope(document: Document, axis: str = "", stock: str = "", good: dict[str, float] | None = None) -> EntryScope:
+    """The scope that an entry along ``axis`` of a part of ``stock`` is read in, for results shown before Enter."""
+    return EntryScope(solve(document, good), axis, stock)
+
+
+def marked_faces(part: BuiltPart) -> set[str]:
+    """The faces ('a', 'b') that a part has marks on."""
+    return {o.face for o in part.operations if isinstance(o, Mark)}
+
+

@@ -1,0 +1,1 @@
+"""The document: what a maker has said. Typed, validated, versioned; edits are patches with an inverse."""

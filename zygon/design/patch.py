@@ -1,0 +1,47 @@
+"""Edits as RFC 6902 JSON Patches, each with its inverse; an edit counts only when the whole document stands."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import jsonpatch
+import jsonpointer
+
+from zygon.design.document import Document, parse_document
+from zygon.design.limits import MAX_PATCH_OPERATIONS
+from zygon.errors import PatchError
+
+__all__ = ["Patch", "apply_patch", "difference", "pointer", "touched"]
+
+Patch = list[dict[str, Any]]
+
+
+def apply_patch(data: dict[str, Any], patch: Patch) -> tuple[Document, dict[str, Any], Patch]:
+    """The patched document, its data, and the inverse patch. ``data`` is left as it is.
+
+    Raises PatchError where an operation does not fit, DocumentError where the result breaks the schema.
+    """
+    if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
+        raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
+    try:
+        patched = jsonpatch.apply_patch(data, patch, in_place=False)
+    except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, AttributeError, ValueError) as error:
+        raise PatchError(f"The edit does not fit the design: {error}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
+    document = parse_document(patched)
+    clean = document.dump()
+    return document, clean, difference(clean, data)
+
+
+def difference(before: dict[str, Any], after: dict[str, Any]) -> Patch:
+    """The patch that turns ``before`` into ``after``."""
+    return jsonpatch.make_patch(before, after).patch
+
+
+def pointer(*keys: str) -> str:
+    """A JSON pointer from its keys, escaped."""
+    return "".join("/" + str(k).replace("~", "~0").replace("/", "~1") for k in keys)
+
+
+def touched(patch: Patch) -> set[str]:
+    """The pointers that a patch writes or reads from."""
+    return {op[k] for op in patch for k in ("path", "from") if isinstance(op.get(k), str)}

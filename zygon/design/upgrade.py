@@ -1,0 +1,41 @@
+"""Bringing a document of an older schema up to date: one pure function a version."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from zygon.design.document import SCHEMA, Document, parse_document
+from zygon.errors import DocumentError
+
+__all__ = ["UPGRADES", "load", "upgraded"]
+
+Step = Callable[[dict[str, Any]], dict[str, Any]]
+
+
+#: From each older schema number to the next. Schema 1 is the first, so there is none yet; ``tests/core/fixtures`` keeps one
+#: document a version.
+UPGRADES: dict[int, Step] = {}
+
+
+def upgraded(data: Any, steps: Mapping[int, Step] | None = None, target: int = SCHEMA) -> dict[str, Any]:
+    """``data`` at schema ``target``; the argument is left as it is. Raises DocumentError for an unknown schema."""
+    steps = UPGRADES if steps is None else steps
+    if not isinstance(data, dict):
+        raise DocumentError("A design file holds one JSON object", entry="/", value=type(data).__name__, rule="a JSON object")
+    version = data.get("schema")
+    if not isinstance(version, int) or isinstance(version, bool) or not 1 <= version <= target:
+        rule = f"a whole number from 1 to {target}; a newer file needs a newer Zygon"
+        raise DocumentError(f"/schema: {version!r} is not {rule}", entry="/schema", value=version, rule=rule, code="bad_schema")
+    data = copy.deepcopy(data)
+    while version < target:
+        data = steps[version](data)
+        version += 1
+        data["schema"] = version
+    return data
+
+
+def load(data: Any) -> Document:
+    """A document from plain data of any known schema. Raises DocumentError."""
+    return parse_document(upgraded(data))

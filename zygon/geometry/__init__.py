@@ -1,0 +1,1 @@
+"""Paths of true lines and arcs, booleans, offsets, frames, meshes. Millimetres and radians."""

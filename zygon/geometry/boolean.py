@@ -1,0 +1,178 @@
+"""Blank minus cuts with true arcs and owners: booleans on snapped chords, then every edge is given back to its source.
+
+Chords are what GEOS works on; the result's edges are looked up among the input's (by identity of the snapped ends, or by the
+chord they lie on), runs of one source become one line or one arc again, and junctions are computed again as exact
+intersections of the sources.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from zygon.geometry.arc import arc_from_bulge
+from zygon.geometry.contour import Contour, Segment
+from zygon.geometry.intersect import junction
+from zygon.geometry.tolerance import SAGITTA, SNAP
+
+__all__ = ["Region", "region_polygon", "subtract", "to_polygon"]
+
+#: Pieces smaller than this (mm²) are rounding, not wood: the snap times a metre.
+SPECK = 1e-3
+
+
+@dataclass(frozen=True)
+class Region:
+    """One piece: an outer contour (counter-clockwise) and inner ones (clockwise)."""
+
+    outer: Contour
+    inner: tuple[Contour, ...] = ()
+
+    @property
+    def area(self) -> float:
+        """Area in mm², exact for arcs."""
+        return self.outer.area + sum(c.area for c in self.inner)
+
+
+def to_polygon(contour: Contour, sagitta: float = SAGITTA) -> Polygon:
+    """A contour as a shapely polygon of snapped chords."""
+    return Polygon(np.round(contour.flatten(sagitta) / SNAP) * SNAP)
+
+
+def region_polygon(region: Region, sagitta: float = SAGITTA) -> Polygon:
+    """A region with its holes as a shapely polygon of snapped chords."""
+    snap = [np.round(c.flatten(sagitta) / SNAP) * SNAP for c in (region.outer, *region.inner)]
+    return Polygon(snap[0], snap[1:])
+
+
+def subtract(blank: Sequence[Contour], cuts: Sequence[Contour]) -> list[Region]:
+    """The union of ``blank`` without the union of ``cuts``, largest piece first; empty where nothing is left.
+
+    Cuts that lie free inside (they touch neither an edge nor one another) skip the boolean and are taken over as they are.
+    """
+    blanks = [to_polygon(c) for c in blank]
+    body = shapely.union_all(blanks) if len(blanks) > 1 else blanks[0]
+    polygons = [to_polygon(c) for c in cuts]
+    free = _free(body, polygons)
+    mixed = [i for i, f in enumerate(free) if not f]
+    result = shapely.difference(body, shapely.union_all([polygons[i] for i in mixed])) if mixed else body
+    sources = _Sources([*blank, *(cuts[i] for i in mixed)])
+    single = len(blank) == 1 and not mixed
+    pieces = []
+    for piece in shapely.get_parts(result):
+        if piece.geom_type != "Polygon" or piece.area < SPECK:
+            continue
+        if single:
+            outer, inner = blank[0].wound(ccw=True), []
+        else:
+            outer = sources.contour(piece.exterior).wound(ccw=True)
+            inner = [sources.contour(ring).wound(ccw=False) for ring in piece.interiors]
+        inner += [cuts[i].wound(ccw=False) for i in range(len(cuts)) if free[i] and piece.contains(polygons[i])]
+        pieces.append(Region(outer, tuple(inner)))
+    return sorted(pieces, key=lambda r: -r.area)
+
+
+def _free(body: shapely.Geometry, polygons: list[Polygon]) -> list[bool]:
+    """Which cuts lie inside the body and touch nothing."""
+    if not polygons:
+        return []
+    shapely.prepare(body)
+    inside = shapely.contains_properly(body, np.array(polygons))
+    tree = shapely.STRtree(polygons)
+    left, right = tree.query(polygons, predicate="intersects")
+    touching = set(left[left != right].tolist())
+    return [bool(inside[i]) and i not in touching for i in range(len(polygons))]
+
+
+class _Sources:
+    """The input's segments, found again by their chords."""
+
+    def __init__(self, contours: Sequence[Contour]) -> None:
+        self.segments: list[Segment] = []
+        starts, ends, ids = [], [], []
+        for contour in contours:
+            for segment in contour.segments():
+                one = Contour((segment.p, segment.q), (segment.bulge,), (segment.owner,), closed=False)
+                points = np.round(one.flatten(SAGITTA) / SNAP) * SNAP
+                starts.append(points[:-1])
+                ends.append(points[1:])
+                ids.append(np.full(len(points) - 1, len(self.segments)))
+                self.segments.append(segment)
+        self.a, self.b, self.ids = np.vstack(starts), np.vstack(ends), np.concatenate(ids)
+        self.known: dict[tuple[float, float, float, float], int] = {}
+        for (ax, ay), (bx, by), k in zip(self.a.tolist(), self.b.tolist(), self.ids.tolist(), strict=True):
+            self.known[(ax, ay, bx, by)] = k
+            self.known[(bx, by, ax, ay)] = k
+
+    def contour(self, ring: shapely.LinearRing) -> Contour:
+        """The ring with its edges given back to their sources."""
+        points = shapely.get_coordinates(ring)
+        keys = np.hstack((points[:-1], points[1:])).tolist()
+        owners = [self.known.get(tuple(k), -1) for k in keys]
+        unknown = [i for i, k in enumerate(owners) if k < 0]
+        if unknown:
+            for i, k in zip(unknown, self._nearest(points[unknown], points[np.array(unknown) + 1]), strict=True):
+                owners[i] = k
+        return self._joined(points[:-1], owners)
+
+    def _nearest(self, p: np.ndarray, q: np.ndarray) -> list[int]:
+        """The source on whose chord both ends of each edge lie."""
+        d = self.b - self.a
+        norm = np.maximum((d * d).sum(axis=1), 1e-30)
+        worst = np.zeros((len(p), len(d)))
+        for ends in (p, q):
+            rel = ends[:, None, :] - self.a[None]
+            t = np.clip((rel * d).sum(axis=2) / norm, 0, 1)
+            gap = rel - t[:, :, None] * d
+            worst = np.maximum(worst, (gap * gap).sum(axis=2))
+        return [int(k) for k in self.ids[worst.argmin(axis=1)]]
+
+    def _joined(self, points: np.ndarray, owners: list[int]) -> Contour:
+        """Runs of one source as one segment, with exact junctions between runs."""
+        n = len(owners)
+        first = next((i for i in range(n) if not self._same_run(owners[i - 1], owners[i])), None)
+        if first is None:  # one source all round
+            first = 0
+        order = [(first + i) % n for i in range(n)]
+        runs: list[tuple[int, int]] = []  # source, index of the first point
+        for i in order:
+            if not runs or not self._same_run(runs[-1][0], owners[i]):
+                runs.append((owners[i], i))
+        corners = []
+        for j, (source, i) in enumerate(runs):
+            corners.append(junction(self.segments[runs[j - 1][0]], self.segments[source], tuple(points[i].tolist())))
+        bulges, names = [], []
+        for j, (source, _) in enumerate(runs):
+            segment = self.segments[source]
+            names.append(segment.owner)
+            p, q = corners[j], corners[(j + 1) % len(runs)]
+            bulges.append(self._bulge(segment, p, q, points[runs[j][1]], points[(runs[j][1] + 1) % n]) if segment.bulge else 0.0)
+        return Contour(tuple(corners), tuple(bulges), tuple(names))
+
+    def _same_run(self, a: int, b: int) -> bool:
+        """Whether two sources continue one another: the same one, or collinear lines or one circle's arcs of one owner."""
+        if a == b:
+            return True
+        s, t = self.segments[a], self.segments[b]
+        if s.owner != t.owner or bool(s.bulge) != bool(t.bulge):
+            return False
+        if s.bulge:
+            c, d = arc_from_bulge(s.p, s.q, s.bulge), arc_from_bulge(t.p, t.q, t.bulge)
+            return math.dist(c[:3], d[:3]) < SNAP
+        (ux, uy), (vx, vy) = s.tangents()[0], t.tangents()[0]
+        if abs(ux * vy - uy * vx) > 1e-9:
+            return False
+        return abs((t.p[0] - s.p[0]) * uy - (t.p[1] - s.p[1]) * ux) < SNAP
+
+    @staticmethod
+    def _bulge(segment: Segment, p: tuple[float, float], q: tuple[float, float], a: np.ndarray, b: np.ndarray) -> float:
+        cx, cy, _, _, _ = arc_from_bulge(segment.p, segment.q, segment.bulge)
+        turn = (a[0] - cx) * (b[1] - cy) - (a[1] - cy) * (b[0] - cx)
+        sweep = math.atan2(q[1] - cy, q[0] - cx) - math.atan2(p[1] - cy, p[0] - cx)
+        sweep = sweep % (2 * math.pi) if turn > 0 else -((-sweep) % (2 * math.pi))
+        return math.tan(sweep / 4)

@@ -1,0 +1,79 @@
+"""Triangle meshes of flat parts for the screen and for volume checks; every triangle carries its owner."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import mapbox_earcut
+import numpy as np
+
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import Contour
+from zygon.geometry.tolerance import DISPLAY_SAGITTA
+
+__all__ = ["Mesh", "extrude"]
+
+#: Vertical edges are inked where the outline turns by more than this (radians); the chords of arcs turn by less.
+CREASE = 0.35
+
+
+@dataclass(frozen=True)
+class Mesh:
+    """``positions`` (n, 3) float in (u, v, w), ``triangles`` (m, 3) int, ``owners`` a name each triangle, ``edges`` (k, 2, 3) float."""
+
+    positions: np.ndarray
+    triangles: np.ndarray
+    owners: tuple[str, ...]
+    edges: np.ndarray
+
+
+def extrude(region: Region, thickness: float, sagitta: float = DISPLAY_SAGITTA) -> Mesh:
+    """The solid of a region cut straight through a sheet, w from 0 to ``thickness``; closed, faces outward."""
+    rings = [_ring(c, sagitta) for c in (region.outer, *region.inner)]
+    points = np.vstack([r[0] for r in rings])
+    ends = np.cumsum([len(r[0]) for r in rings]).astype(np.uint32)
+    cap = mapbox_earcut.triangulate_float64(points, ends).reshape(-1, 3).astype(np.int64)
+    cap = _oriented(points, cap)
+    n = len(points)
+    low = np.column_stack((points, np.zeros(n)))
+    high = np.column_stack((points, np.full(n, thickness)))
+    walls, owners, edges = [], ["face_b"] * len(cap) + ["face_a"] * len(cap), []
+    start = 0
+    for ring, names in rings:
+        m = len(ring)
+        i = start + np.arange(m)
+        j = start + (np.arange(m) + 1) % m
+        walls.append(np.stack((np.column_stack((i, j, j + n)), np.column_stack((i, j + n, i + n))), axis=1).reshape(-1, 3))
+        owners += [name for name in names for _ in (0, 1)]
+        edges.append(np.stack((low[i], low[j]), axis=1))
+        edges.append(np.stack((high[i], high[j]), axis=1))
+        sharp = i[_turns(ring) > CREASE]
+        edges.append(np.stack((low[sharp], high[sharp]), axis=1))
+        start += m
+    triangles = np.vstack((cap[:, ::-1], cap + n, *walls))
+    return Mesh(np.vstack((low, high)), triangles, tuple(owners), np.concatenate(edges))
+
+
+def _ring(contour: Contour, sagitta: float) -> tuple[np.ndarray, list[str]]:
+    points, owners = [], []
+    for s in contour.segments():
+        one = Contour((s.p, s.q), (s.bulge,), (s.owner,), closed=False).flatten(sagitta)[:-1]
+        points.append(one)
+        owners += [s.owner] * len(one)
+    return np.vstack(points), owners
+
+
+def _oriented(points: np.ndarray, triangles: np.ndarray) -> np.ndarray:
+    a, b, c = (points[triangles[:, k]] for k in range(3))
+    area = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
+    flipped = triangles.copy()
+    flipped[area < 0] = triangles[area < 0][:, ::-1]
+    return flipped
+
+
+def _turns(ring: np.ndarray) -> np.ndarray:
+    """The turn at every vertex of a closed ring, in radians."""
+    ahead = np.roll(ring, -1, axis=0) - ring
+    back = ring - np.roll(ring, 1, axis=0)
+    cross = back[:, 0] * ahead[:, 1] - back[:, 1] * ahead[:, 0]
+    return np.abs(np.arctan2(cross, (back * ahead).sum(axis=1)))

@@ -1,0 +1,1 @@
+"""Units, quantities as people write them, and expressions over named sizes."""

@@ -1,0 +1,1 @@
+"""What parts are cut from and with: sheets, cutters, fits, gauges."""
