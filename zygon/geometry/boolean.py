@@ -15,7 +15,7 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from zygon.geometry.arc import arc_from_bulge
+from zygon.geometry.arc import arc_from_bulge, chord_count
 from zygon.geometry.contour import Contour, Segment
 from zygon.geometry.intersect import junction
 from zygon.geometry.tolerance import SAGITTA, SNAP
@@ -89,6 +89,14 @@ def _free(body: shapely.Geometry, polygons: list[Polygon]) -> list[bool]:
     return [bool(inside[i]) and i not in touching for i in range(len(polygons))]
 
 
+def _chords(segment: Segment) -> int:
+    """Into how many chords ``Contour.flatten`` divides a segment."""
+    if not segment.bulge:
+        return 1
+    _, _, radius, _, sweep = arc_from_bulge(segment.p, segment.q, segment.bulge)
+    return chord_count(radius, sweep, SAGITTA)
+
+
 class _Sources:
     """The input's segments, found again by their chords."""
 
@@ -96,13 +104,13 @@ class _Sources:
         self.segments: list[Segment] = []
         starts, ends, ids = [], [], []
         for contour in contours:
-            for segment in contour.segments():
-                one = Contour((segment.p, segment.q), (segment.bulge,), (segment.owner,), closed=False)
-                points = np.round(one.flatten(SAGITTA) / SNAP) * SNAP
-                starts.append(points[:-1])
-                ends.append(points[1:])
-                ids.append(np.full(len(points) - 1, len(self.segments)))
-                self.segments.append(segment)
+            segments = contour.segments()
+            first = len(self.segments)
+            self.segments += segments
+            points = np.round(contour.flatten(SAGITTA) / SNAP) * SNAP
+            starts.append(points)
+            ends.append(np.concatenate((points[1:], points[:1])))
+            ids.append(np.repeat(np.arange(first, first + len(segments)), [_chords(s) for s in segments]))
         self.a, self.b, self.ids = np.vstack(starts), np.vstack(ends), np.concatenate(ids)
         self.known: dict[tuple[float, float, float, float], int] = {}
         for (ax, ay), (bx, by), k in zip(self.a.tolist(), self.b.tolist(), self.ids.tolist(), strict=True):

@@ -64,10 +64,8 @@ class Contour:
 
     def segments(self) -> list[Segment]:
         """The segments in order."""
-        n = len(self.points)
-        return [
-            Segment(self.points[i], self.points[(i + 1) % n], self.bulges[i], self.owners[i]) for i in range(len(self.bulges))
-        ]
+        ends = (*self.points[1:], self.points[0])
+        return [Segment(p, q, b, o) for p, q, b, o in zip(self.points, ends, self.bulges, self.owners, strict=False)]
 
     @cached_property
     def as_circle(self) -> tuple[float, float, float] | None:
@@ -112,6 +110,8 @@ class Contour:
 
     def flatten(self, sagitta: float) -> np.ndarray:
         """(n, 2) float: the points with arcs as chords not farther than ``sagitta`` from them; not repeated at the end."""
+        if not any(self.bulges):
+            return np.array(self.points)
         chunks = [
             arc_points(s.p, s.q, s.bulge, sagitta) if s.bulge else np.array([s.p]) for s in self.segments()
         ]

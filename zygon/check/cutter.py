@@ -1,0 +1,83 @@
+"""Rules of the cutter: what it can cut at all, and that it knows the stock."""
+
+from __future__ import annotations
+
+import math
+
+import shapely
+
+from zygon.build.built import Built, BuiltPart, Fault
+from zygon.cut.kerf import compensated, kerf_of
+from zygon.design.document import Board, Document
+from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.geometry.boolean import to_polygon
+from zygon.geometry.contour import Contour
+from zygon.measure.display import format_length
+from zygon.measure.evaluate import NoScope, evaluate
+
+__all__ = ["cutter_faults", "flat_cutter_faults"]
+
+
+def cutter_faults(built: Built) -> list[Fault]:
+    """The chosen cutter is there, its entries can be read, and it has speeds for every stock in use."""
+    document = built.document
+    cutter = document.cutters.get(document.cutter)
+    used = {p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"}
+    if cutter is None:
+        return [Fault("no_cutter", "No cutter is chosen: kerf, time and cost are not known", "a design has a cutter", severity="warning", entry="/cutter")] if used else []
+    faults = []
+    for field in ("kerf", "smallest", "bed_length", "bed_width"):
+        where = pointer("cutters", document.cutter, field)
+        try:
+            value = _length(getattr(cutter, field))
+        except ExpressionError as error:
+            faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
+            continue
+        if value < 0 or (value == 0 and field.startswith("bed")):
+            faults.append(Fault("bad_value", f"{cutter.name}: its {field.replace('_', ' ')} is {format_length(value)}", "it is greater than 0", format_length(value), entry=where))
+    for key in sorted(used):
+        if key not in cutter.work:
+            name = document.stocks[key].name
+            faults.append(Fault("no_speeds", f"{cutter.name} has no speeds for {name}: its time and cost are not reckoned", "speeds for every stock in use",
+                                severity="warning", entry=pointer("cutters", document.cutter, "work")))  # fmt: skip
+    return faults
+
+
+def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """Nothing is smaller than the cutter can cut, and no place is narrower than the kerf."""
+    cutter = document.cutters.get(document.cutter)
+    if cutter is None:
+        return []
+    try:
+        smallest, kerf = _length(cutter.smallest), kerf_of(document, part.record.stock)  # type: ignore[union-attr]
+    except ExpressionError:
+        return []  # said by cutter_faults
+    faults = []
+    limit = max(smallest, kerf)
+    for contour in part.flat.inside:  # type: ignore[union-attr]
+        width = _narrowest(contour)
+        if width < limit - 1e-6:
+            shown, rule = (format_length(x, document.display) for x in (width, limit))
+            x0, y0, x1, y1 = contour.bounds
+            faults.append(Fault("too_small", f"{part.path}: a cut-out is {shown} wide, under what {cutter.name} can cut", f"at least {rule}", shown, cutter.name,
+                                part=part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
+    said = {f.owner for f in faults}
+    for place in compensated(part.flat, kerf).narrow:  # type: ignore[arg-type]
+        if place.owner not in said:
+            shown = format_length(kerf, document.display)
+            faults.append(Fault("under_kerf", f"{part.path}: a place is narrower than the kerf of {shown}", f"wider than the kerf, {shown}", "narrower", cutter.name,
+                                part=part.key, owner=place.owner, at=place.at))  # fmt: skip
+    return faults
+
+
+def _length(entry) -> float:
+    return evaluate(entry.text, entry.unit, "length", NoScope()).value
+
+
+def _narrowest(contour: Contour) -> float:
+    """The shorter side in mm of the least rectangle round a cut-out, at any angle: a circle's diameter, a slot's width."""
+    if contour.as_circle:
+        return 2 * contour.as_circle[2]
+    corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(to_polygon(contour, 0.01)))
+    return min(math.dist(corners[0], corners[1]), math.dist(corners[1], corners[2]))

@@ -1,0 +1,44 @@
+"""All checks of a built design. A new rule is a function in one of this folder's modules and one line here."""
+
+from __future__ import annotations
+
+from zygon.build.built import Built, Fault
+from zygon.build.memo import Memo, digest
+from zygon.check.cutter import cutter_faults, flat_cutter_faults
+from zygon.check.overlap import overlap_faults
+from zygon.check.pieces import piece_faults, underside_faults
+from zygon.check.problem import Problem, as_problems
+from zygon.check.sheets import sheet_faults
+from zygon.check.thin import finger_faults, thin_faults, web_faults
+
+__all__ = ["check"]
+
+_OF_FLATS = Memo(4000)
+
+
+def check(built: Built) -> list[Problem]:
+    """Every problem of a built design, errors first, kept ones last."""
+    faults: list[Fault] = list(built.faults)
+    faults += overlap_faults(built)
+    faults += finger_faults(built)
+    faults += web_faults(built)
+    faults += sheet_faults(built)
+    faults += cutter_faults(built)
+    document = built.document
+    for key, part in built.parts.items():
+        if part.flat is None:
+            continue
+        context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters.get(document.cutter),
+                   part.record.stock, part.record.made, document.display)  # fmt: skip
+        faults += _OF_FLATS.get(digest("check", *context), lambda part=part: _of_flat(built, part))[0]
+    return as_problems(document, faults)
+
+
+def _of_flat(built: Built, part) -> list[Fault]:
+    """The checks that read one flat only; they are remembered with it."""
+    return [
+        *piece_faults(part),
+        *underside_faults(part),
+        *thin_faults(built.document, part),
+        *(flat_cutter_faults(built.document, part) if part.record.made == "cut" else []),
+    ]

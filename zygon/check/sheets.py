@@ -1,0 +1,74 @@
+"""Rules of sheets: a part fits on some sheet of its stock, and a sheet on the cutter's bed."""
+
+from __future__ import annotations
+
+from zygon.build.built import Built, Fault
+from zygon.design.document import Board
+from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.measure.display import format_length
+from zygon.measure.evaluate import NoScope, evaluate
+
+__all__ = ["sheet_faults"]
+
+
+def _length(entry) -> float:
+    return evaluate(entry.text, entry.unit, "length", NoScope()).value
+
+
+def sheet_faults(built: Built) -> list[Fault]:
+    """Parts larger than any sheet, and sheets larger than the bed."""
+    document = built.document
+    faults: list[Fault] = []
+    used = {p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"}
+    try:
+        margin = _length(document.nest.margin)
+    except ExpressionError as error:
+        return [Fault("broken_expression", error.message, error.reason, error.text, entry="/nest/margin")]
+    cutter = document.cutters.get(document.cutter)
+    for key in sorted(used):
+        stock = document.stocks[key]
+        sizes = []
+        for name, sheet in stock.sheets.items():
+            try:
+                sizes.append((name, _length(sheet.length), _length(sheet.width), sheet.roll))
+            except ExpressionError as error:
+                faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=pointer("stocks", key, "sheets", name)))
+        if not sizes:
+            faults.append(Fault("no_sheets", f"{stock.name} has no sheet size: nothing can be nested", "a stock has a sheet size", severity="warning", entry=pointer("stocks", key, "sheets")))
+            continue
+        faults += _parts_too_large(built, key, sizes, margin)
+        if cutter:
+            faults += _bed_faults(document, key, cutter, sizes)
+    return faults
+
+
+def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float, bool]], margin: float) -> list[Fault]:
+    faults = []
+    display = built.document.display
+    for part in built.parts.values():
+        if part.flat is None or not part.flat.pieces or part.record.stock != key or part.record.made != "cut":  # type: ignore[union-attr]
+            continue
+        size = sorted(part.flat.size, reverse=True)
+        if not any(size[0] <= max(w, h) - 2 * margin + 1e-6 and size[1] <= min(w, h) - 2 * margin + 1e-6 for _, w, h, _ in sizes):
+            largest = max(sizes, key=lambda s: s[1] * s[2])
+            room = [format_length(x - 2 * margin, display) for x in largest[1:3]]
+            shown = " × ".join(format_length(x, display) for x in size)
+            faults.append(Fault("too_large", f"{part.path} is {shown}, larger than any sheet of {built.document.stocks[key].name}",
+                                f"at most {room[0]} × {room[1]}, the largest sheet less its margins", shown, "the stock's sheet sizes", part=part.key))  # fmt: skip
+    return faults
+
+
+def _bed_faults(document, key: str, cutter, sizes: list[tuple[str, float, float, bool]]) -> list[Fault]:
+    try:
+        bed = sorted((_length(cutter.bed_length), _length(cutter.bed_width)), reverse=True)
+    except ExpressionError:
+        return []
+    faults = []
+    for name, length, width, roll in sizes:
+        sheet = [width, 0.0] if roll else sorted((length, width), reverse=True)
+        if sheet[0] > bed[0] + 1e-6 or sheet[1] > bed[1] + 1e-6:
+            shown, limit = (" × ".join(format_length(x, document.display) for x in s) for s in (sheet, bed))
+            faults.append(Fault("over_bed", f"A sheet of {document.stocks[key].name} ({shown}) is larger than the bed of {cutter.name}", f"at most {limit}", shown, cutter.name,
+                                severity="warning", entry=pointer("stocks", key, "sheets", name)))  # fmt: skip
+    return faults

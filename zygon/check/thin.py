@@ -1,0 +1,108 @@
+"""Rules of what is too thin: fingers, the web beside slots, the wood between cuts and to the edge (common practice)."""
+
+from __future__ import annotations
+
+import numpy as np
+import shapely
+
+from zygon.build.built import Built, BuiltPart, Fault, Mend
+from zygon.build.joints.base import clean_runs
+from zygon.design.document import Document
+from zygon.design.patch import pointer
+from zygon.geometry.contour import Contour
+from zygon.measure.display import format_length
+
+__all__ = ["finger_faults", "thin_faults", "web_faults"]
+
+SOURCE = "common practice"
+#: Distances between contours are measured on chords this near the arcs (mm).
+SAGITTA = 0.01
+#: Measured values this near the rule keep it: they differ by rounding alone.
+SLACK = 1e-4
+
+
+def finger_faults(built: Built) -> list[Fault]:
+    """Every finger and every tab is at least so many thicknesses wide."""
+    faults = []
+    document = built.document
+    for joint in built.joints.values():
+        limit = document.rules.finger * max(joint.details.get("thickness_a", 0.0), joint.details.get("thickness_b", 0.0))
+        runs = clean_runs(joint.fingers)
+        if not runs or joint.refused:
+            continue
+        thin = min(runs, key=lambda f: f.high - f.low)
+        width = thin.high - thin.low
+        if width >= limit - SLACK:
+            continue
+        shown, rule = format_length(width, document.display), f"at least {format_length(limit, document.display)} ({document.rules.finger:g} thicknesses)"
+        path = pointer("joints", joint.key)
+        what = "finger" if joint.kind == "finger" else "tab"
+        names = f"{built.parts[joint.a].path}–{built.parts[joint.b].path}"
+        mends = ()
+        if joint.kind == "finger":
+            record = document.joints[joint.key]
+            ops = [{"op": "remove", "path": f"{path}/{f}"} for f in ("count", "pitch") if getattr(record, f) is not None]
+            mends = (Mend("Let the thickness set the fingers", ops),) if ops else ()
+        faults.append(
+            Fault("thin_finger", f"{names}: a {what} is {shown} wide", rule, shown, SOURCE, part=joint.a, other=joint.b,
+                  owner=f"joint:{joint.key}", mends=mends)
+        )  # fmt: skip
+    return faults
+
+
+def web_faults(built: Built) -> list[Fault]:
+    """Where a slotted board runs on past the tabbed one, what remains beyond the slots is thick enough."""
+    faults = []
+    document = built.document
+    for joint in built.joints.values():
+        web, t = joint.details.get("web"), joint.details.get("thickness_b", 0.0)
+        limit = document.rules.web * t
+        if web is None or web >= limit - SLACK:
+            continue
+        shown, rule = format_length(web, document.display), f"at least {format_length(limit, document.display)} ({document.rules.web:g} thicknesses)"
+        message = f"{built.parts[joint.b].path}: {shown} of wood is left beyond the slots for {built.parts[joint.a].path}"
+        faults.append(Fault("thin_web", message, rule, shown, SOURCE, part=joint.b, other=joint.a, owner=f"joint:{joint.key}"))
+    return faults
+
+
+def thin_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """The wood between two cut-outs, and between a cut-out and the edge, is thick enough. Slots of joints have a rule of their own."""
+    faults = []
+    t = part.flat.thickness  # type: ignore[union-attr]
+    web_limit, edge_limit = document.rules.web * t, document.rules.edge * t
+    for piece in part.flat.pieces:  # type: ignore[union-attr]
+        if not piece.inner:
+            continue
+        lines = [_ring(c) for c in piece.inner]
+        outer = _ring(piece.outer)
+        for contour, line in zip(piece.inner, lines, strict=True):
+            if contour.owners[0].startswith("joint:"):
+                continue
+            gap = line.distance(outer)
+            if gap < edge_limit - SLACK:
+                faults.append(_fault(document, part, contour, "near_edge", gap, edge_limit, document.rules.edge, f"from {_what(contour)} to the edge"))
+        tree = shapely.STRtree(lines)
+        pairs = tree.query(lines, predicate="dwithin", distance=web_limit - SLACK) if web_limit > SLACK else np.empty((2, 0), int)
+        for i, j in zip(*pairs.tolist(), strict=True):
+            a, b = piece.inner[i], piece.inner[j]
+            if i < j and not (a.owners[0].startswith("joint:") and a.owners[0] == b.owners[0]):
+                gap = lines[i].distance(lines[j])
+                faults.append(_fault(document, part, a, "thin_web", gap, web_limit, document.rules.web, f"between {_what(a)} and {_what(b)}"))
+    return faults
+
+
+def _ring(contour: Contour) -> shapely.LinearRing:
+    return shapely.LinearRing(contour.flatten(SAGITTA))
+
+
+def _what(contour: Contour) -> str:
+    kind = contour.owners[0].partition(":")[0]
+    return {"joint": "a slot", "bore": "a bore"}.get(kind, "a round hole" if contour.as_circle else "a cut-out")
+
+
+def _fault(document: Document, part: BuiltPart, contour: Contour, code: str, gap: float, limit: float, factor: float, where: str) -> Fault:
+    shown = format_length(round(gap, 3), document.display)
+    rule = f"at least {format_length(limit, document.display)} ({factor:g} thicknesses)"
+    x0, y0, x1, y1 = contour.bounds
+    return Fault(code, f"{part.path}: {shown} of material {where}", rule, shown, SOURCE, part=part.key, owner=contour.owners[0],
+                 at=((x0 + x1) / 2, (y0 + y1) / 2))  # fmt: skip

@@ -1,0 +1,1 @@
+"""From flats to what the cutter does: kerf compensation, cutting order, time and cost."""

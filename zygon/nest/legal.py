@@ -1,0 +1,60 @@
+"""An independent check of layouts: from the true contours and the placements alone; shares no code with the engine's search."""
+
+from __future__ import annotations
+
+from collections import Counter
+
+import shapely
+from shapely.geometry import Polygon, box
+
+from zygon.geometry.tolerance import CHECK
+from zygon.nest.task import Layout, Task
+
+__all__ = ["layout_faults"]
+
+#: Arcs are divided this finely (mm) here, a tenth of what is checked to.
+FINE = CHECK / 10
+
+
+def layout_faults(task: Task, layout: Layout) -> list[str]:
+    """What is wrong with a layout, as sentences; empty where it is legal to 0.001 mm."""
+    faults = []
+    counted: Counter[int] = Counter()
+    for n, sheet in enumerate(layout.sheets):
+        placed = []
+        for p in sheet.placements:
+            counted[p.shape] += 1
+            region = task.shapes[p.shape].region
+            if p.mirrored or not any(abs(p.angle - t) < 1e-9 for t in task.shapes[p.shape].turns):
+                faults.append(f"sheet {n + 1}: {task.shapes[p.shape].name} is turned in a way that it must not be")
+            placed.append(Polygon(region.outer.moved(p.x, p.y, p.angle, p.mirrored).flatten(FINE)))
+        faults += _outside(task, n, sheet, placed)
+        tree = shapely.STRtree(placed)
+        left, right = tree.query(placed, predicate="dwithin", distance=max(task.gap, CHECK))
+        for i, j in zip(left.tolist(), right.tolist(), strict=True):
+            if i < j:
+                faults += _too_near(task, n, sheet, placed, i, j)
+    for i, shape in enumerate(task.shapes):
+        if counted[i] + layout.unplaced.get(i, 0) != shape.quantity:
+            faults.append(f"{shape.name}: {counted[i]} placed and {layout.unplaced.get(i, 0)} left over, of {shape.quantity}")
+    return faults
+
+
+def _outside(task: Task, n: int, sheet, placed: list[Polygon]) -> list[str]:
+    m = task.margin - CHECK
+    length = sheet.used_length if task.sheet.roll else task.sheet.length
+    usable = box(m, m, length - m, task.sheet.width - m)
+    return [
+        f"sheet {n + 1}: {task.shapes[p.shape].name} leaves the sheet or its margin"
+        for p, polygon in zip(sheet.placements, placed, strict=True)
+        if not usable.covers(polygon)
+    ]
+
+
+def _too_near(task: Task, n: int, sheet, placed: list[Polygon], i: int, j: int) -> list[str]:
+    names = " and ".join(task.shapes[sheet.placements[k].shape].name for k in (i, j))
+    if task.gap > 0:
+        gap = placed[i].distance(placed[j])
+        return [f"sheet {n + 1}: {names} keep {gap:.4f} mm, not {task.gap:g}"] if gap < task.gap - CHECK else []
+    bite = shapely.intersection(placed[i].buffer(-CHECK / 2), placed[j].buffer(-CHECK / 2))
+    return [f"sheet {n + 1}: {names} overlap"] if bite.area > 0 else []

@@ -1,0 +1,96 @@
+"""Shapes made ready for nesting: straight-sided, grown by half the gap, never smaller than the true shape, and of few corners."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+import shapely
+from shapely import affinity
+from shapely.geometry import Polygon
+from shapely.geometry.polygon import orient
+
+from zygon.geometry.arc import arc_from_bulge
+from zygon.geometry.contour import Contour
+
+__all__ = ["TOUCH", "envelope", "outline", "turned"]
+
+#: Shapes are taken in by this (mm) so that places that fit exactly remain places; legal layouts keep their gap to 0.001 mm.
+TOUCH = 2e-4
+#: Arcs are drawn round from outside, not farther away than this.
+ROUND = 0.05
+#: Corners are spared as long as the shape grows by no more than this share of its area.
+FILL_SHARE = 0.02
+#: Corners from which on sparing them pays.
+MANY = 24
+
+
+def outline(contour: Contour) -> Polygon:
+    """A straight-sided polygon that contains an outer contour (counter-clockwise), at most ROUND larger."""
+    points: list[tuple[float, float]] = []
+    for s in contour.segments():
+        points.append(s.p)
+        if s.bulge:
+            points += _outside(s.p, s.q, s.bulge)
+    polygon = Polygon(points)
+    return polygon if polygon.is_valid else polygon.buffer(0)
+
+
+def _outside(p, q, bulge: float) -> list[tuple[float, float]]:
+    """Points between p and q that keep an arc's chords on the outside: tangent corners for a bulging arc, arc points for a hollow one."""
+    cx, cy, r, start, sweep = arc_from_bulge(p, q, bulge)
+    step = 2 * math.acos(1 / (1 + ROUND / r)) if r > ROUND else math.pi / 4
+    n = max(1, math.ceil(abs(sweep) / min(step, math.pi / 4)))
+    if sweep > 0:
+        far = r / math.cos(sweep / n / 2)
+        angles = start + sweep * (np.arange(n) + 0.5) / n
+    else:
+        far = r
+        angles = start + sweep * np.arange(1, n) / n
+    return list(zip((cx + far * np.cos(angles)).tolist(), (cy + far * np.sin(angles)).tolist(), strict=True))
+
+
+def envelope(contour: Contour, gap: float) -> Polygon:
+    """What nesting keeps apart: the outline grown by half the gap (less a touch), with corners spared where that costs little."""
+    grown = outline(contour).buffer(gap / 2 - TOUCH, join_style="mitre", mitre_limit=3.0)
+    if grown.is_empty:
+        grown = outline(contour)
+    if grown.geom_type != "Polygon":
+        grown = grown.convex_hull
+    shape = Polygon(grown.exterior)
+    return orient(_spared(shape) if len(shape.exterior.coords) > MANY else shape)
+
+
+def _spared(shape: Polygon) -> Polygon:
+    """The shape with narrow notches filled and slight corners cut outside; contains the shape."""
+    best = shape
+    x0, y0, x1, y1 = shape.bounds
+    for width in (2.0, 5.0, 10.0, 20.0, 40.0, 80.0):
+        if width > max(x1 - x0, y1 - y0):
+            break
+        filled = shape.buffer(width / 2, join_style="mitre").buffer(-width / 2, join_style="mitre")
+        if filled.geom_type != "Polygon":
+            continue
+        filled = Polygon(filled.union(shape).exterior)
+        if filled.area > shape.area * (1 + FILL_SHARE):
+            break
+        if len(filled.exterior.coords) < len(best.exterior.coords):
+            best = filled
+    if len(best.exterior.coords) > 3 * MANY:
+        tolerance = 0.002 * math.sqrt(shape.area)
+        slim = Polygon(best.simplify(tolerance).buffer(tolerance, join_style="mitre").exterior)
+        if slim.contains(shape) and len(slim.exterior.coords) < len(best.exterior.coords):
+            best = slim
+    hull = shape.convex_hull
+    if hull.area <= best.area * (1 + FILL_SHARE / 2) and len(hull.exterior.coords) < len(best.exterior.coords):
+        best = hull
+    return best.simplify(1e-7)
+
+
+def turned(polygon: Polygon, angle: float) -> Polygon:
+    """The polygon turned about its origin; exact at quarter turns."""
+    quarter = angle / (math.pi / 2)
+    if abs(quarter - round(quarter)) < 1e-9:
+        c, s = ((1, 0), (0, 1), (-1, 0), (0, -1))[round(quarter) % 4]
+        return shapely.transform(polygon, lambda xy: xy @ np.array([[c, s], [-s, c]], float))
+    return affinity.rotate(polygon, angle, origin=(0, 0), use_radians=True)
