@@ -20,7 +20,7 @@ from zygon.nest.nofit import convex_pieces, no_fit
 from zygon.nest.shapes import TOUCH, envelope, turned
 from zygon.nest.task import Layout, Offcut, Placement, SheetLayout, Task
 
-__all__ = ["allowed_turns", "nest"]
+__all__ = ["allowed_turns", "finished_layout", "nest"]
 
 #: How many tries of one place a second is worth (measured on two cores, on the safe side).
 TRIES_A_SECOND = 900
@@ -219,13 +219,18 @@ def _score(sheets: list[_OpenSheet], unplaced: dict[int, int]) -> tuple:
 
 
 def _layout(task: Task, sheets: list[_OpenSheet], unplaced: dict[int, int], passes: int, stopped: bool) -> Layout:
+    placed = [[Placement(t.shape, copy, x, y, t.angle) for t, x, y, copy in sheet.placed] for sheet in sheets]
+    return finished_layout(task, placed, unplaced, passes, stopped)
+
+
+def finished_layout(task: Task, placed: list[list[Placement]], unplaced: dict[int, int], passes: int, stopped: bool) -> Layout:
+    """A layout from placements a sheet: how far each is used, its offcut, and the share of the area that is parts."""
     made = []
     area = used_area = 0.0
-    for sheet in sheets:
-        placements = tuple(Placement(t.shape, copy, x, y, t.angle) for t, x, y, copy in sheet.placed)
+    for placements in placed:
         reach = max(_right(task, p) for p in placements)
         length = min(reach + task.margin, task.sheet.length)
-        made.append(SheetLayout(task.sheet, placements, length, _offcut(task, length)))
+        made.append(SheetLayout(task.sheet, tuple(placements), length, _offcut(task, length)))
         area += sum(task.shapes[p.shape].region.area for p in placements)
         used_area += (length if task.sheet.roll else task.sheet.length) * task.sheet.width
     return Layout(tuple(made), unplaced, area / used_area if used_area else 0.0, passes, stopped)

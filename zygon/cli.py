@@ -1,0 +1,212 @@
+"""The command line ``zygon``: the core for scripts. JSON on standard output with --json; exit code 2 and one line on bad input."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import math
+import re
+import sys
+from pathlib import Path
+from typing import Any, NoReturn
+
+from zygon import __version__
+from zygon.errors import DocumentError, ImportFileError, NestError, ZygonError
+
+__all__ = ["main"]
+
+
+class _Parser(argparse.ArgumentParser):
+    def error(self, message: str) -> NoReturn:
+        raise NestError(message, code="bad_arguments")
+
+
+def main(argv: list[str] | None = None) -> int:
+    """Runs one command; gives the exit code: 0, or 2 for bad input."""
+    as_json = "--json" in (argv if argv is not None else sys.argv[1:])
+    try:
+        arguments = _parser().parse_args(argv)
+        arguments.run(arguments)
+        return 0
+    except ZygonError as error:
+        print(json.dumps({"error": error.as_dict()}) if as_json else f"zygon: {error.message}", file=sys.stderr)
+        return 2
+    except OSError as error:
+        print(f"zygon: {error.filename}: {error.strerror}", file=sys.stderr)
+        return 2
+    except BrokenPipeError:
+        return 0
+
+
+def _parser() -> argparse.ArgumentParser:
+    parser = _Parser(prog="zygon", description="Parts cut from sheet stock: build, export, nest.")
+    parser.add_argument("--version", action="version", version=__version__)
+    commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
+    add = commands.add_parser("example", help="print an example design as JSON")
+    add.add_argument("name")
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_example)
+    add = commands.add_parser("schema", help="print the JSON Schema of design files")
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_schema)
+    add = commands.add_parser("build", help="list parts, joints and problems of a design")
+    add.add_argument("design", type=Path)
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_build)
+    add = commands.add_parser("export", help="write a design's flats or cut list")
+    add.add_argument("design", type=Path)
+    add.add_argument("--to", choices=("dxf", "svg", "csv"), required=True)
+    add.add_argument("--out", type=Path, required=True)
+    add.add_argument("--kerf", choices=("nominal", "compensated"), default="nominal")
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_export)
+    add = commands.add_parser("nest", help="lay outlines from DXF or SVG files on sheets")
+    add.add_argument("files", nargs="+", metavar="FILE[:QTY]")
+    where = add.add_mutually_exclusive_group(required=True)
+    where.add_argument("--sheet", help="length x width in mm, as 1220x610")
+    where.add_argument("--roll", help="width in mm")
+    add.add_argument("--gap", type=float, default=0.0)
+    add.add_argument("--margin", type=float, default=0.0)
+    add.add_argument("--turn", choices=("none", "180", "90"), default="none")
+    add.add_argument("--time", type=float, default=10.0)
+    add.add_argument("--seed", type=int, default=1)
+    add.add_argument("--out", type=Path, required=True)
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_nest)
+    return parser
+
+
+def _load(path: Path):
+    from zygon.design.upgrade import load
+
+    try:
+        data = json.loads(path.read_text("utf-8"))
+    except (json.JSONDecodeError, UnicodeDecodeError, RecursionError) as error:
+        raise DocumentError(f"{path}: not a design file, {error}", entry=str(path), rule="JSON") from error
+    return load(data)
+
+
+def _example(a: argparse.Namespace) -> None:
+    from zygon.design.examples import example
+
+    print(json.dumps(example(a.name).dump(), indent=1, ensure_ascii=False))
+
+
+def _schema(_: argparse.Namespace) -> None:
+    from zygon.design.schema import json_schema
+
+    print(json.dumps(json_schema(), indent=1))
+
+
+def _build(a: argparse.Namespace) -> None:
+    from zygon.build.pipeline import build
+    from zygon.check.run import check
+    from zygon.exchange.cutlist import cut_list
+    from zygon.exchange.screen import problem_data
+
+    built = build(_load(a.design))
+    problems, rows = check(built), cut_list(built)
+    if a.json:
+        parts = [{"part": r.part, "key": r.key, "quantity": r.quantity, "made": r.made, "stock": r.stock, "thickness": r.measured or r.nominal,
+                  "length": r.length, "width": r.width, "area": r.area, "mass": r.mass} for r in rows]  # fmt: skip
+        joints = [{"key": j.key, "kind": j.kind, "a": j.a, "b": j.b, "contact": j.contact, "axis": j.axis, "run": list(j.run),
+                   "fingers": len(j.fingers), "fit": j.fit, "refused": j.refused} for j in built.joints.values()]  # fmt: skip
+        print(json.dumps({"name": built.document.name, "parts": parts, "joints": joints, "problems": [problem_data(p) for p in problems]}, indent=1))
+        return
+    print(f"{built.document.name}: {len(rows)} parts, {len(built.joints)} joints, {sum(p.open for p in problems)} problems")
+    for r in rows:
+        size = f"{r.length:9.2f} x {r.width:8.2f} mm" if r.length is not None and r.width is not None else " " * 24
+        area = f"{r.area / 100:9.1f} cm2 {r.mass or 0:8.1f} g" if r.area is not None else ""
+        print(f"{r.number:3} {r.part:16} x{r.quantity:<3} {size} {area}  {r.stock or r.made}")
+    for j in built.joints.values():
+        print(f"    {j.kind.replace('_', ' and '):14} {built.parts[j.a].path}-{built.parts[j.b].path}: {j.refused or f'{len(j.fingers)} along {j.axis}, fit {j.fit:g} mm'}")
+    for p in problems:
+        print(f"  ! {'(kept) ' if p.kept else ''}{p.fault.message}. Rule: {p.fault.rule}")
+
+
+def _export(a: argparse.Namespace) -> None:
+    from zygon.build.pipeline import build
+    from zygon.exchange.bundle import part_files, safe
+    from zygon.exchange.cutlist import write_csv
+
+    built = build(_load(a.design))
+    files = {f"{safe(built.document.name)}_cut-list.csv": write_csv(built)} if a.to == "csv" else part_files(built, a.to, a.kerf)
+    a.out.mkdir(parents=True, exist_ok=True)
+    for name, text in files.items():
+        (a.out / name).write_text(text, encoding="utf-8", newline="")
+    print(json.dumps({"files": sorted(files)}) if a.json else "\n".join(str(a.out / n) for n in sorted(files)))
+
+
+def _sheet(a: argparse.Namespace):
+    from zygon.nest.task import NestSheet
+
+    text, pattern = (a.sheet, r"(\d+(?:\.\d+)?)[x×](\d+(?:\.\d+)?)") if a.sheet else (a.roll, r"()(\d+(?:\.\d+)?)")
+    found = re.fullmatch(pattern, text.strip().lower())
+    if not found or float(found[2]) <= 0 or (a.sheet and float(found[1]) <= 0):
+        what = ("--sheet", "length x width in mm, as 1220x610") if a.sheet else ("--roll", "a width in mm, as 600")
+        raise NestError(f"{what[0]} {text}: give {what[1]}", entry=what[0], value=text, rule=what[1])
+    return NestSheet(float(found[1]) if a.sheet else math.inf, float(found[2]))
+
+
+def _shapes(a: argparse.Namespace) -> list[Any]:
+    from zygon.design.limits import MAX_NEST_PARTS
+    from zygon.exchange.read import read_regions
+    from zygon.nest.engine import allowed_turns
+    from zygon.nest.task import Shape
+
+    shapes = []
+    for text in a.files:
+        found = re.fullmatch(r"(.+):(-?\d+)", text)
+        name, quantity = (found[1], int(found[2])) if found and not Path(text).exists() else (text, 1)
+        if quantity < 1:
+            raise NestError(f"{text}: the quantity {quantity} is not at least 1", entry=text, value=quantity, rule="at least 1")
+        regions = read_regions(Path(name))
+        if len(regions) != 1:
+            raise ImportFileError(f"{name}: {len(regions)} separate outlines; one part a file is read", entry=name, value=len(regions), rule="one outline with its holes")
+        shapes.append(Shape(name, regions[0], quantity, allowed_turns(a.turn)))
+    count = sum(s.quantity for s in shapes)
+    if count > MAX_NEST_PARTS:
+        raise NestError(f"{count} parts; at most {MAX_NEST_PARTS} are nested at once", value=count, rule=f"at most {MAX_NEST_PARTS}")
+    return shapes
+
+
+def _nest(a: argparse.Namespace) -> None:
+    from zygon.cut.kerf import CutContours
+    from zygon.cut.reckon import cutting_order
+    from zygon.exchange.dxf import write_dxf
+    from zygon.geometry.contour import rectangle
+    from zygon.nest.engine import nest
+    from zygon.nest.legal import layout_faults
+    from zygon.nest.task import Task
+    from zygon.stock.cutter import Layers
+
+    task = Task(tuple(_shapes(a)), _sheet(a), a.gap, a.margin, a.seed, a.time)
+    layout = nest(task)
+    faults = layout_faults(task, layout)
+    if faults:
+        raise NestError(f"The layout breaks its own rules: {faults[0]}", value=faults, rule="legal to 0.001 mm")
+    a.out.mkdir(parents=True, exist_ok=True)
+    sheets = []
+    for n, sheet in enumerate(layout.sheets, 1):
+        contours = []
+        for p in sheet.placements:
+            region = task.shapes[p.shape].region
+            moved = [c.moved(p.x, p.y, p.angle, p.mirrored) for c in (region.outer, *region.inner)]
+            contours.append(CutContours((), tuple(moved[1:]), (moved[0],)))
+        length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
+        frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
+        text = write_dxf([frame, *cutting_order(contours)], Layers(), [f"sheet {n} of {len(layout.sheets)}", "NOMINAL: no kerf allowance"])
+        (a.out / f"sheet-{n}_nominal.dxf").write_text(text, encoding="utf-8")
+        parts = [{"source": task.shapes[p.shape].name, "copy": p.copy + 1, "x": p.x, "y": p.y, "angle": math.degrees(p.angle), "mirrored": p.mirrored} for p in sheet.placements]
+        sheets.append({"width": length, "height": sheet.sheet.width, "used_length": sheet.used_length, "parts": parts})
+    unplaced = [{"source": task.shapes[i].name, "count": n} for i, n in sorted(layout.unplaced.items())]
+    data = {"sheets": sheets, "yield": layout.share, "unplaced": unplaced}
+    (a.out / "layout.json").write_text(json.dumps(data, indent=1), encoding="utf-8")
+    if a.json:
+        print(json.dumps(data))
+    else:
+        print(f"{len(sheets)} sheets, {layout.share:.1%} used, {sum(u['count'] for u in unplaced)} left over; {a.out / 'layout.json'}")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

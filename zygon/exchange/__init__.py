@@ -1,0 +1,1 @@
+"""Files in and out, open formats only: DXF, SVG, CSV, ZIP."""
