@@ -195,8 +195,8 @@ def _nest(a: argparse.Namespace) -> None:
             contours.append(CutContours((), tuple(moved[1:]), (moved[0],)))
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
-        text = write_dxf([frame, *cutting_order(contours)], Layers(), [f"sheet {n} of {len(layout.sheets)}", "NOMINAL: no kerf allowance"])
-        (a.out / f"sheet-{n}_nominal.dxf").write_text(text, encoding="utf-8")
+        text = write_dxf([frame, *cutting_order(contours)], Layers(), [f"sheet {n} of {len(layout.sheets)}", "outlines as in their files: no kerf added here"])
+        (a.out / f"sheet-{n}.dxf").write_text(text, encoding="utf-8")
         parts = [{"source": task.shapes[p.shape].name, "copy": p.copy + 1, "x": p.x, "y": p.y, "angle": math.degrees(p.angle), "mirrored": p.mirrored} for p in sheet.placements]
         sheets.append({"width": length, "height": sheet.sheet.width, "used_length": sheet.used_length, "parts": parts})
     unplaced = [{"source": task.shapes[i].name, "count": n} for i, n in sorted(layout.unplaced.items())]

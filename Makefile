@@ -1,0 +1,56 @@
+# The few verbs: demo, test, bench, lint, dev. Everything sets itself up first.
+PY := .venv/bin/python
+MANAGE := $(PY) server/manage.py
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
+
+.PHONY: demo test bench lint dev setup browser types lock schema
+
+demo: setup web/dist/.built
+	$(MANAGE) migrate --noinput -v 0
+	$(MANAGE) load_demo
+	$(PY) scripts/demo.py
+
+test: setup web/dist/.built browser lint
+	cd web && npm test
+	$(PY) -m pytest -n 2 -m "not browser"
+	$(PY) -m pytest -m browser
+
+bench: setup
+	$(PY) bench/run.py
+
+lint: setup
+	.venv/bin/ruff check .
+	.venv/bin/ruff format --check .
+	.venv/bin/mypy
+	PYTHONPATH=server .venv/bin/lint-imports
+	cd web && npm run check
+
+dev: setup
+	cd web && npm run dev
+
+setup: .venv/.ready web/node_modules/.ready
+
+.venv/.ready: requirements-dev.lock pyproject.toml
+	test -x $(PY) || python3 -m venv .venv
+	$(PY) -m pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.lock
+	$(PY) -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	touch $@
+
+web/node_modules/.ready: web/package-lock.json
+	cd web && npm ci --no-fund --no-audit
+	touch $@
+
+web/dist/.built: web/node_modules/.ready $(WEB_SOURCES)
+	cd web && npm run build
+	touch $@
+
+browser:
+	command -v chromium >/dev/null || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium)
+
+# the API's description and the interface's types; the design file's JSON Schema
+types: setup
+	$(PY) scripts/describe.py
+	cd web && npm run types
+
+lock:
+	.venv/bin/pip-compile -q --generate-hashes --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras --allow-unsafe -o requirements-dev.lock requirements-dev.in

@@ -1,0 +1,47 @@
+"""Starts the web process and the nesting worker together, stops them together, and prints the address."""
+
+from __future__ import annotations
+
+import os
+import socket
+import sys
+from pathlib import Path
+
+from honcho.manager import Manager
+
+ROOT = Path(__file__).resolve().parents[1]
+FIRST_PORT = 8460
+
+
+def free_port(first: int) -> int:
+    """``first``, or the next port that nothing listens on."""
+    for port in range(first, first + 50):
+        with socket.socket() as probe:
+            probe.setsockopt(socket.SOL_SOCKET, socket.SO_REUSEADDR, 1)
+            try:
+                probe.bind(("127.0.0.1", port))
+            except OSError:
+                continue
+            return port
+    raise SystemExit(f"No free port from {first} to {first + 49} on 127.0.0.1.")
+
+
+def main() -> None:
+    """Runs until it is stopped."""
+    port = free_port(int(os.environ.get("ZYGON_PORT", FIRST_PORT)))
+    bin_ = Path(sys.executable).parent
+    env = {**os.environ, "ZYGON_DEMO": "1", "PYTHONUNBUFFERED": "1", "DJANGO_SETTINGS_MODULE": "zygon_server.settings"}
+    server = ROOT / "server"
+    manager = Manager()
+    manager.add_process(
+        "web", f"exec {bin_}/gunicorn zygon_server.wsgi --bind 127.0.0.1:{port} --worker-class gthread --threads 8 --log-level warning", env=env, cwd=str(server)
+    )
+    # low priority, so that a search never makes a drag stutter
+    manager.add_process("worker", f"{bin_}/python manage.py reclaim_runs && exec nice -n 15 {bin_}/python manage.py db_worker --interval 0.1", env=env, cwd=str(server))
+    print(f"\n  Zygon is at http://127.0.0.1:{port}/   (stop it with Ctrl-C)\n", flush=True)
+    manager.loop()
+    sys.exit(manager.returncode)
+
+
+if __name__ == "__main__":
+    main()

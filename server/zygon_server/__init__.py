@@ -1,0 +1,1 @@
+"""The server: keeps designs, runs and workshops, and serves the core's answers. No geometry lives here."""

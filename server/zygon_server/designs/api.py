@@ -1,0 +1,209 @@
+"""The designs' resource: list, create, edit with If-Match, preview, history, resources by hash."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import File, Header, Router
+from ninja.files import UploadedFile
+
+from zygon.build.questions import offers_between, parts_along
+from zygon.design.limits import MAX_UPLOAD_BYTES
+from zygon.design.operations import freeze, remove_part, remove_size, rename
+from zygon.design.schema import json_schema
+from zygon.design.starters import starter
+from zygon.design.upgrade import load
+from zygon.exchange.picture import picture
+from zygon.exchange.screen import built_data, part_resources
+from zygon_server.accounts.schemas import Fault
+from zygon_server.designs import schemas as s
+from zygon_server.designs import service
+from zygon_server.designs.models import Design, Edit
+from zygon_server.errors import NotFound, Refused
+
+router = Router(tags=["designs"])
+FAULTS = {401: Fault, 404: Fault, 412: Fault, 422: Fault}
+IMMUTABLE = "private, max-age=31536000, immutable"
+
+
+def _row(design: Design) -> dict[str, Any]:
+    built = service.head(design)
+    return {
+        "id": str(design.pk), "name": design.name, "revision": design.revision, "updated": design.updated,
+        "parts": len(built.built.parts), "problems": sum(p.open for p in built.problems),
+    }  # fmt: skip
+
+
+def _whole(design: Design, have: list[str]) -> HttpResponse:
+    """The head as JSON, not passed through the schema again: it is large and comes from the core as it is."""
+    head = service.head(design)
+    undo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.DONE).last()
+    redo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.UNDONE).first()
+    body = {
+        "id": str(design.pk), "revision": design.revision, "document": head.document.dump(),
+        "built": built_data(head.built, head.problems), "resources": part_resources(head.built, have),
+        "undo": undo.label if undo else "", "redo": redo.label if redo else "",
+    }  # fmt: skip
+    response = JsonResponse(body)
+    response.headers["ETag"] = f'"{design.revision}"'
+    return response
+
+
+def _revision(if_match: str) -> int:
+    text = if_match.strip().strip('"')
+    if not text.isdigit():
+        raise Refused("An edit names the revision that it was made on, in If-Match.", entry="If-Match", value=if_match, rule="a revision number")
+    return int(text)
+
+
+@router.get("", response=list[s.DesignRow], operation_id="designs")
+def list_designs(request: HttpRequest):
+    """The maker's designs, latest first."""
+    return [_row(d) for d in Design.objects.filter(owner=request.user)]
+
+
+@router.post("", response={200: s.DesignRow, **FAULTS}, operation_id="create_design")
+def create_design(request: HttpRequest, body: s.NewDesign):
+    """A new design from a starter, or from nothing."""
+    return _row(service.create(request.user, starter(body.starter, body.name)))
+
+
+@router.post("/upload", response={200: s.DesignRow, **FAULTS}, operation_id="upload_design")
+def upload_design(request: HttpRequest, file: UploadedFile = File(...)):
+    """A new design from a design file of any known schema."""
+    if file.size and file.size > MAX_UPLOAD_BYTES:
+        raise Refused(f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", entry="file", value=file.size, rule=f"at most {MAX_UPLOAD_BYTES} bytes")
+    try:
+        data = json.loads(file.read().decode("utf-8"))
+    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
+        raise Refused(f"{file.name} is not a design file: {error}", entry="file", value=file.name, rule="JSON") from error
+    return _row(service.create(request.user, load(data)))
+
+
+@router.get("/schema", response=dict[str, Any], operation_id="design_schema")
+def get_schema(request: HttpRequest):
+    """The JSON Schema of design files."""
+    return json_schema()
+
+
+@router.get("/{design_id}", response={200: s.DesignOut, **FAULTS}, operation_id="design")
+def get_design(request: HttpRequest, design_id: str):
+    """A design at its head with all its resources."""
+    return _whole(service.find(request.user, design_id), [])
+
+
+@router.delete("/{design_id}", response={204: None, **FAULTS}, operation_id="delete_design")
+def delete_design(request: HttpRequest, design_id: str):
+    """Deletes a design with its history."""
+    service.find(request.user, design_id).delete()
+    return 204, None
+
+
+@router.post("/{design_id}/copy", response={200: s.DesignRow, **FAULTS}, operation_id="copy_design")
+def copy_design(request: HttpRequest, design_id: str):
+    """A copy of a design."""
+    return _row(service.copy(request.user, service.find(request.user, design_id)))
+
+
+@router.post("/{design_id}/name", response={200: s.DesignRow, **FAULTS}, operation_id="rename_design")
+def name_design(request: HttpRequest, design_id: str, body: s.Rename):
+    """Renames a design."""
+    return _row(service.rename_design(service.find(request.user, design_id), body.name, request.user.get_username()))
+
+
+@router.get("/{design_id}/file", operation_id="design_file")
+def get_file(request: HttpRequest, design_id: str) -> HttpResponse:
+    """The design file."""
+    design = service.find(request.user, design_id)
+    text = json.dumps(load(design.document).dump(), indent=1, ensure_ascii=False)
+    response = HttpResponse(text, content_type="application/json")
+    name = "".join(c if c.isalnum() or c in "-_" else "-" for c in design.name).lower()
+    response.headers["Content-Disposition"] = f"attachment; filename*=UTF-8''{name}.json" if not name.isascii() else f'attachment; filename="{name}.json"'
+    return response
+
+
+@router.get("/{design_id}/picture", operation_id="design_picture")
+def get_picture(request: HttpRequest, design_id: str) -> HttpResponse:
+    """A small picture of the design (SVG)."""
+    return HttpResponse(picture(service.head(service.find(request.user, design_id)).built), content_type="image/svg+xml")
+
+
+@router.post("/{design_id}/edits", response={200: s.DesignOut, **FAULTS}, operation_id="edit_design")
+def post_edit(request: HttpRequest, design_id: str, body: s.EditIn, if_match: str = Header("", alias="If-Match")):
+    """One edit on the revision in If-Match; 412 where the head has moved on."""
+    design = service.find(request.user, design_id)
+    return _whole(service.commit(design, _revision(if_match), body.label, body.patch, request.user.get_username()), body.have)
+
+
+@router.get("/{design_id}/edits", response={200: list[s.EditOut], **FAULTS}, operation_id="history")
+def get_edits(request: HttpRequest, design_id: str, after: int = 0):
+    """The history after a revision, oldest first, with the paths that each edit touches."""
+    design = service.find(request.user, design_id)
+    fields = ("revision", "kind", "state", "label", "author", "at")
+    return [{**{f: getattr(e, f) for f in fields}, "paths": [op["path"] for op in e.patch]} for e in design.edits.filter(revision__gt=after)]
+
+
+@router.post("/{design_id}/undo", response={200: s.DesignOut, **FAULTS}, operation_id="undo")
+def post_undo(request: HttpRequest, design_id: str, body: s.HaveIn, if_match: str = Header("", alias="If-Match")):
+    """Undoes the last edit that stands."""
+    return _whole(service.step_back(service.find(request.user, design_id), _revision(if_match), request.user.get_username()), body.have)
+
+
+@router.post("/{design_id}/redo", response={200: s.DesignOut, **FAULTS}, operation_id="redo")
+def post_redo(request: HttpRequest, design_id: str, body: s.HaveIn, if_match: str = Header("", alias="If-Match")):
+    """Redoes the edit that was undone last."""
+    return _whole(service.step_forward(service.find(request.user, design_id), _revision(if_match), request.user.get_username()), body.have)
+
+
+@router.post("/{design_id}/preview", response={200: s.PreviewOut, **FAULTS}, operation_id="preview")
+def post_preview(request: HttpRequest, design_id: str, body: s.PreviewIn):
+    """What an edit would give; nothing is stored."""
+    head = service.preview(service.find(request.user, design_id), body.patch)
+    return JsonResponse({
+        "document": head.document.dump(), "built": built_data(head.built, head.problems), "resources": part_resources(head.built, body.have),
+    })  # fmt: skip
+
+
+@router.get("/{design_id}/resources/{key}", response={200: s.SolidOut | s.FlatOut, **FAULTS}, operation_id="resource")
+def get_resource(request: HttpRequest, design_id: str, key: str):
+    """A flat or solid of this design by its hash."""
+    design = service.find(request.user, design_id)
+    found = part_resources(service.head(design).built).get(key)
+    if found is None:
+        raise NotFound("This design has no such flat or solid now.")
+    response = JsonResponse(found)
+    response.headers["Cache-Control"] = IMMUTABLE
+    return response
+
+
+@router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation")
+def post_operation(request: HttpRequest, design_id: str, body: s.OperationIn):
+    """Works an operation out as one patch; nothing is stored."""
+    head = service.head(service.find(request.user, design_id))
+    if body.operation == "rename":
+        label, patch = rename(head.document, body.group, body.key, body.name)
+    elif body.operation == "freeze":
+        value = head.built.values.get(body.entry)
+        if value is None or value.stale:
+            raise Refused(f"{body.entry} has no value to freeze.", entry=body.entry, rule="an entry with a good value")
+        label, patch = freeze(head.document, body.entry, value.value, value.kind)
+    else:
+        label, patch = (remove_part if body.operation == "remove_part" else remove_size)(head.document, body.key)
+    return {"label": label, "patch": patch}
+
+
+@router.post("/{design_id}/joints/possible", response={200: list[s.OfferOut], **FAULTS}, operation_id="possible_joints")
+def post_possible(request: HttpRequest, design_id: str, body: s.PairIn):
+    """Which joints two boards could have, and why not the others."""
+    return offers_between(service.head(service.find(request.user, design_id)).document, body.a, body.b)
+
+
+@router.post("/{design_id}/bores/along", response={200: s.AxisOut, **FAULTS}, operation_id="parts_along")
+def post_along(request: HttpRequest, design_id: str, body: s.AxisIn):
+    """Which parts an axis passes through."""
+    return {"parts": parts_along(service.head(service.find(request.user, design_id)).document, body.axis, body.at)}
+
+
+__all__ = ["router"]

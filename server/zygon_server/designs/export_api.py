@@ -1,0 +1,61 @@
+"""Downloads: parts, sheets, cut list, and one ZIP of a design."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from django.http import HttpRequest, HttpResponse
+from ninja import Router
+
+from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
+from zygon.exchange.cutlist import write_csv
+from zygon_server.designs import service
+from zygon_server.errors import NotFound
+from zygon_server.nesting.service import standing
+
+router = Router(tags=["files"])
+Kerf = Literal["nominal", "compensated"]
+TYPES = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "csv": "text/csv; charset=utf-8", "zip": "application/zip"}
+
+
+def _download(name: str, content: str | bytes) -> HttpResponse:
+    response = HttpResponse(content, content_type=TYPES[name.rpartition(".")[2]])
+    plain = name.encode("ascii", "replace").decode().replace("?", "-")
+    response.headers["Content-Disposition"] = f'attachment; filename="{plain}"'
+    return response
+
+
+@router.get("/{design_id}/files/parts/{key}", operation_id="part_file")
+def get_part(request: HttpRequest, design_id: str, key: str, to: Literal["dxf", "svg"] = "dxf", kerf: Kerf = "compensated"):
+    """One part as DXF or SVG."""
+    built = service.head(service.find(request.user, design_id)).built
+    if key not in built.parts:
+        raise NotFound("There is no such part.")
+    return _download(*part_file(built, built.parts[key], to, kerf))
+
+
+@router.get("/{design_id}/files/sheets/{stock}/{number}", operation_id="sheet_file")
+def get_sheet(request: HttpRequest, design_id: str, stock: str, number: int, to: Literal["dxf", "svg"] = "dxf", kerf: Kerf = "compensated"):
+    """One sheet as DXF or SVG, as it is laid out now."""
+    design = service.find(request.user, design_id)
+    head = service.head(design)
+    found = next((n for n in standing(design, head) if n.plan.stock == stock), None)
+    if found is None or not 1 <= number <= len(found.layout.sheets):
+        raise NotFound("This sheet is not laid out yet; nest first.")
+    return _download(*list(sheet_files(head.built, found, to, kerf).items())[number - 1])
+
+
+@router.get("/{design_id}/files/cut-list", operation_id="cut_list_file")
+def get_cut_list(request: HttpRequest, design_id: str):
+    """The cut list as CSV."""
+    built = service.head(service.find(request.user, design_id)).built
+    return _download(f"{safe(built.document.name)}_cut-list.csv", write_csv(built))
+
+
+@router.get("/{design_id}/files/all", operation_id="all_files")
+def get_all(request: HttpRequest, design_id: str, kerf: Kerf = "compensated"):
+    """Everything of a design in one ZIP."""
+    design = service.find(request.user, design_id)
+    head = service.head(design)
+    content = bundle(head.built, head.problems, standing(design, head), kerf)
+    return _download(f"{safe(head.document.name)}_{kerf}.zip", content)

@@ -1,0 +1,32 @@
+"""Loads the demo workshop: its account, its shelf, and its designs. Run again, it changes nothing that is there."""
+
+from django.contrib.auth import get_user_model
+from django.core.management.base import BaseCommand
+
+from zygon.design.examples import EXAMPLES
+from zygon.design.starters import starter
+from zygon_server.accounts.service import DEMO_USER
+from zygon_server.designs.models import Design
+from zygon_server.designs.service import create
+from zygon_server.nesting.service import ask
+from zygon_server.workshop.service import stock_the_shelf
+
+
+class Command(BaseCommand):
+    """load_demo"""
+
+    help = "Load the demo workshop's account and designs."
+
+    def handle(self, **_) -> None:
+        """Runs the command."""
+        user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
+        if made:
+            user.set_unusable_password()
+            user.save()
+        stock_the_shelf(user)
+        if not Design.objects.filter(owner=user).exists():
+            for kind, name in (("shelf-case", "Honey shelf"), ("tray", "Frame tray"), ("closed-box", "Tool chest")):
+                ask(create(user, starter(kind, name)))
+            for draft in EXAMPLES.values():
+                ask(create(user, draft()))
+        self.stdout.write("The demo workshop is loaded.")

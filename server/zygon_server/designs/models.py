@@ -1,0 +1,50 @@
+"""Designs, stored whole with a revision, and the edits that made them."""
+
+import uuid
+
+from django.conf import settings
+from django.db import models
+
+
+class Design(models.Model):
+    """A maker's design at its head. ``good`` are the last good values of its entries, for what is broken now."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    name = models.CharField(max_length=80)
+    document = models.JSONField()
+    good = models.JSONField(default=dict)
+    revision = models.PositiveIntegerField(default=1)
+    created = models.DateTimeField(auto_now_add=True)
+    updated = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ("-updated",)
+
+
+class Edit(models.Model):
+    """One edit: a JSON Patch, its inverse, and a label that a person would read. ``revision`` is what it led to."""
+
+    class Kind(models.TextChoices):
+        EDIT = "edit"
+        UNDO = "undo"
+        REDO = "redo"
+
+    class State(models.TextChoices):
+        DONE = "done"
+        UNDONE = "undone"
+        DROPPED = "dropped"  # undone, and another edit was made after
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="edits")
+    revision = models.PositiveIntegerField()
+    kind = models.CharField(max_length=4, choices=Kind, default=Kind.EDIT)
+    state = models.CharField(max_length=7, choices=State, default=State.DONE)
+    label = models.CharField(max_length=200)
+    patch = models.JSONField()
+    inverse = models.JSONField()
+    author = models.CharField(max_length=150)
+    at = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("revision",)
+        constraints = (models.UniqueConstraint(fields=("design", "revision"), name="one_edit_a_revision"),)

@@ -1,0 +1,280 @@
+"""What the designs' API takes and gives; the interface's types come from here."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+
+from ninja import Schema
+
+Patch = list[dict[str, Any]]
+
+
+class ValueOut(Schema):
+    """What an entry gives: mm, radians or a plain value."""
+
+    value: float
+    kind: str
+    stale: bool
+
+
+class PartOut(Schema):
+    """One instance in its place. Lengths in mm, area in mm², mass in g."""
+
+    key: str
+    path: str
+    number: int
+    kind: str
+    made: str
+    quantity: int
+    stale: bool
+    stock: str
+    thickness: float | None
+    length: float | None
+    width: float | None
+    area: float | None
+    mass: float | None
+    solid: str
+    flat: str
+    matrix: list[list[float]]
+    handed: int
+    low: list[float] | None
+    high: list[float] | None
+    face_a: str = ""
+    face_b: str = ""
+    u: str = ""
+    v: str = ""
+    origin: list[float] = []
+
+
+class FingerOut(Schema):
+    """A stretch of a joint's run and the part that owns it."""
+
+    low: float
+    high: float
+    owner: str
+
+
+class JointOut(Schema):
+    """A joint as built."""
+
+    key: str
+    kind: str
+    a: str
+    b: str
+    title: str
+    contact: str
+    axis: str
+    run: list[float]
+    fingers: list[FingerOut]
+    fit: float
+    refused: str
+    details: dict[str, float]
+
+
+class MendOut(Schema):
+    """The obvious way out, as an edit."""
+
+    label: str
+    patch: Patch
+
+
+class KeptOut(Schema):
+    """Who keeps a problem knowingly, and why."""
+
+    reason: str
+    by: str
+
+
+class ProblemOut(Schema):
+    """A problem with its place, value, rule and mends."""
+
+    id: str
+    code: str
+    severity: Literal["error", "warning"]
+    message: str
+    rule: str
+    value: str
+    source: str
+    part: str
+    other: str
+    owner: str
+    entry: str
+    at: list[float] | None
+    reopened: bool
+    kept: KeptOut | None
+    mends: list[MendOut]
+
+
+class TotalsOut(Schema):
+    """Sums over all copies: mass in g, prices, and cutting without the travel on sheets."""
+
+    mass: float
+    bought: float
+    cut_seconds: float
+    cut_cost: float
+    known: bool
+
+
+class PlanOut(Schema):
+    """What is to be nested of a stock."""
+
+    stock: str
+    digest: str
+    copies: int
+    area: float
+    expected_sheets: int
+
+
+class BuiltOut(Schema):
+    """A built design but for flats and solids, which are resources."""
+
+    values: dict[str, ValueOut]
+    parts: list[PartOut]
+    joints: list[JointOut]
+    problems: list[ProblemOut]
+    totals: TotalsOut
+    plans: list[PlanOut]
+
+
+class SolidOut(Schema):
+    """A solid in (u, v, w): positions and edges as runs of x, y, z; owners as runs of [id, triangles]."""
+
+    positions: list[float]
+    triangles: list[int]
+    owners: list[tuple[str, int]]
+    edges: list[float]
+
+
+class ContourOut(Schema):
+    """A contour: its path nominal and as cut, and what comes out if it is cut on the line."""
+
+    operation: Literal["mark", "inside", "outside"]
+    d: str
+    cut: str
+    bounds: tuple[float, float, float, float]
+    circle: tuple[float, float, float] | None
+    owners: list[tuple[str, str]]
+    on_line: tuple[float, float]
+    length: float
+
+
+class FlatOut(Schema):
+    """A flat as paths with y turned down about 0."""
+
+    bounds: tuple[float, float, float, float]
+    kerf: float
+    thickness: float
+    contours: list[ContourOut]
+    narrow: list[tuple[float, float]]
+
+
+class DesignOut(Schema):
+    """A design at its head: document, result, and the resources that the reader did not have."""
+
+    id: str
+    revision: int
+    document: dict[str, Any]
+    built: BuiltOut
+    resources: dict[str, SolidOut | FlatOut]
+    undo: str
+    redo: str
+
+
+class PreviewOut(Schema):
+    """What an edit would give."""
+
+    document: dict[str, Any]
+    built: BuiltOut
+    resources: dict[str, SolidOut | FlatOut]
+
+
+class DesignRow(Schema):
+    """A design in the list of a maker's designs."""
+
+    id: str
+    name: str
+    revision: int
+    updated: datetime
+    parts: int
+    problems: int
+
+
+class EditOut(Schema):
+    """One line of the history."""
+
+    revision: int
+    kind: str
+    state: str
+    label: str
+    author: str
+    at: datetime
+    paths: list[str]
+
+
+class NewDesign(Schema):
+    name: str
+    starter: str = "nothing"
+
+
+class Rename(Schema):
+    name: str
+
+
+class EditIn(Schema):
+    """An edit: a label that a person would read, and an RFC 6902 patch. ``have`` are hashes of resources that need not be sent."""
+
+    label: str
+    patch: Patch
+    have: list[str] = []
+
+
+class PreviewIn(Schema):
+    patch: Patch
+    have: list[str] = []
+
+
+class HaveIn(Schema):
+    have: list[str] = []
+
+
+class OperationIn(Schema):
+    """An operation that touches many records: rename, freeze, remove_part, remove_size."""
+
+    operation: Literal["rename", "freeze", "remove_part", "remove_size"]
+    group: str = ""
+    key: str = ""
+    name: str = ""
+    entry: str = ""
+
+
+class OperationOut(Schema):
+    label: str
+    patch: Patch
+
+
+class PairIn(Schema):
+    a: str
+    b: str
+
+
+class OfferOut(Schema):
+    """A joint that two boards could have; ``refused`` says why not."""
+
+    kind: str
+    order: str
+    title: str
+    refused: str
+
+
+class AxisIn(Schema):
+    """A bore's axis and its place along the two other axes, as entries."""
+
+    axis: Literal["x", "y", "z"]
+    at: dict[str, dict[str, str]]
+
+
+class AxisOut(Schema):
+    """Keys of the parts that the axis passes through, in order along it."""
+
+    parts: list[str]

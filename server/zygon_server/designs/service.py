@@ -1,0 +1,155 @@
+"""Designs' life: create, edit, undo, redo, preview. The core works outside transactions; writes are short."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
+
+from zygon.build.built import Built
+from zygon.build.memo import Memo
+from zygon.build.pipeline import build
+from zygon.check.problem import Problem
+from zygon.check.run import check
+from zygon.design.document import Document
+from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
+from zygon.design.patch import apply_patch, touched
+from zygon.design.upgrade import load
+from zygon_server.designs.models import Design, Edit
+from zygon_server.errors import NotFound, Refused, Stale
+
+__all__ = ["Head", "commit", "copy", "create", "find", "head", "preview", "rename_design", "step_back", "step_forward"]
+
+_BUILT = Memo(40)
+
+
+@dataclass(frozen=True)
+class Head:
+    """A design built, with its problems."""
+
+    document: Document
+    built: Built
+    problems: list[Problem]
+
+
+def find(user: AbstractBaseUser, design_id: str) -> Design:
+    """A maker's own design; NotFound also where it is another's."""
+    design = Design.objects.filter(owner=user, pk=design_id).first()
+    if design is None:
+        raise NotFound("There is no such design.")
+    return design
+
+
+def head(design: Design) -> Head:
+    """The design's head, built; remembered by design and revision."""
+    return _BUILT.get(f"{design.pk}:{design.revision}", lambda: _built(load(design.document), design.good))[0]
+
+
+def _built(document: Document, good: dict[str, float]) -> Head:
+    built = build(document, good)
+    return Head(document, built, check(built))
+
+
+def create(user: AbstractBaseUser, document: Document) -> Design:
+    """Keeps a new design."""
+    data = document.dump()
+    _small_enough(data)
+    first = _built(document, {})
+    return Design.objects.create(owner=user, name=document.name, document=data, good=first.built.good)
+
+
+def copy(user: AbstractBaseUser, design: Design) -> Design:
+    """A copy under a name that says so."""
+    data = {**design.document, "name": f"{design.name} (copy)"[:80]}
+    return Design.objects.create(owner=user, name=data["name"], document=data, good=design.good)
+
+
+def rename_design(design: Design, name: str, author: str) -> Design:
+    """Gives the design another name, as an edit like any other."""
+    patch = [{"op": "replace", "path": "/name", "value": name}]
+    return commit(design, design.revision, f"Name: {name}", patch, author)
+
+
+def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]], author: str) -> Design:
+    """One edit on the head. Stale where the head has moved on, Refused where an entry that it writes cannot be worked out."""
+    _fresh(design, revision)
+    _small_enough(patch, MAX_PATCH_BYTES, "an edit")
+    document, data, inverse = apply_patch(design.document, patch)
+    _small_enough(data)
+    after = _built(document, design.good)
+    _refuse_broken(patch, head(design), after)
+    return _store(design, data, after.built.good, Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author))
+
+
+def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
+    """What an edit would give; nothing is stored."""
+    _small_enough(patch, MAX_PATCH_BYTES, "an edit")
+    document, _, _ = apply_patch(design.document, patch)
+    return _built(document, design.good)
+
+
+def step_back(design: Design, revision: int, author: str) -> Design:
+    """Undoes the last edit that stands, as a new revision."""
+    _fresh(design, revision)
+    last = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.DONE).last()
+    if last is None:
+        raise Refused("There is nothing to undo.", entry="undo", rule="an edit that stands")
+    return _replay(design, last, Edit.Kind.UNDO, last.inverse, last.patch, Edit.State.UNDONE, author)
+
+
+def step_forward(design: Design, revision: int, author: str) -> Design:
+    """Redoes the edit that was undone last."""
+    _fresh(design, revision)
+    first = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.UNDONE).first()
+    if first is None:
+        raise Refused("There is nothing to redo.", entry="redo", rule="an edit that was undone")
+    return _replay(design, first, Edit.Kind.REDO, first.patch, first.inverse, Edit.State.DONE, author)
+
+
+def _replay(design: Design, edit: Edit, kind: str, patch: list, inverse: list, state: str, author: str) -> Design:
+    document, data, _ = apply_patch(design.document, patch)
+    after = _built(document, design.good)
+    made = Edit(kind=kind, label=edit.label, patch=patch, inverse=inverse, author=author)
+    return _store(design, data, after.built.good, made, edit, state)
+
+
+def _store(design: Design, data: dict[str, Any], good: dict[str, float], edit: Edit, replayed: Edit | None = None, state: str = "") -> Design:
+    """The short write: head, edit and states in one transaction; Stale where another writer was first."""
+    with transaction.atomic():
+        row = Design.objects.select_for_update().get(pk=design.pk)
+        _fresh(row, design.revision)
+        row.document, row.good, row.name, row.revision = data, good, data["name"], row.revision + 1
+        row.save()
+        edit.design, edit.revision = row, row.revision
+        edit.save()
+        if replayed is not None:
+            row.edits.filter(pk=replayed.pk).update(state=state)
+        elif edit.kind == Edit.Kind.EDIT:
+            row.edits.filter(state=Edit.State.UNDONE).update(state=Edit.State.DROPPED)
+    return row
+
+
+def _fresh(design: Design, revision: int) -> None:
+    if design.revision != revision:
+        raise Stale(f"The design has moved on to revision {design.revision}; this edit was made on {revision}.", revision=design.revision)
+
+
+def _small_enough(data: Any, most: int = MAX_DOCUMENT_BYTES, what: str = "a design") -> None:
+    size = len(json.dumps(data))
+    if size > most:
+        raise Refused(f"This is {size:,} bytes; {what} has at most {most:,}.", code="too_large", entry=what, value=size, rule=f"at most {most} bytes")
+
+
+def _refuse_broken(patch: list[dict[str, Any]], before: Head, after: Head) -> None:
+    """An entry that this edit writes has to be worked out; what breaks elsewhere (by removing a part) is a problem instead."""
+    written = touched(patch)
+    standing = {(p.fault.entry, p.fault.message) for p in before.problems}
+    for problem in after.problems:
+        f = problem.fault
+        if f.code not in ("broken_expression", "cycle") or (f.entry, f.message) in standing:
+            continue
+        if any(w == f.entry or w.startswith(f.entry + "/") for w in written):
+            raise Refused(f.message, code=f.code, entry=f.entry, value=f.value, rule=f.rule)

@@ -1,0 +1,85 @@
+"""The server's errors, and the single place where errors become responses.
+
+::
+
+    ServerError
+    ├── NotFound        404  nothing there for this maker (also where it is another's)
+    ├── Stale           412  the edit was made on an older revision
+    ├── Refused         422  the entry, the value and the rule are named
+    └── NotAllowed      403
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest, HttpResponse, JsonResponse
+from ninja import NinjaAPI
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from zygon.errors import ZygonError
+
+__all__ = ["NotAllowed", "NotFound", "Refused", "ServerError", "Stale", "register"]
+
+
+class ServerError(Exception):
+    """Base: ``code`` is stable, ``message`` a sentence for a maker, ``more`` further fields of the response."""
+
+    status = 400
+    code = "error"
+
+    def __init__(self, message: str, **more: Any) -> None:
+        super().__init__(message)
+        self.message = message
+        self.more = {k: v for k, v in more.items() if k != "code"}
+        self.code = more.get("code", self.code)
+
+
+class NotFound(ServerError):
+    """Nothing there, or nothing of this maker's."""
+
+    status, code = 404, "not_found"
+
+
+class Stale(ServerError):
+    """The edit was made on an older revision than the head."""
+
+    status, code = 412, "stale"
+
+
+class Refused(ServerError):
+    """A value that cannot stand."""
+
+    status, code = 422, "refused"
+
+
+class NotAllowed(ServerError):
+    """Not for this maker, or switched off."""
+
+    status, code = 403, "not_allowed"
+
+
+def register(api: NinjaAPI) -> None:
+    """Turns every kind of error into a response with code, message, entry, value and rule."""
+
+    @api.exception_handler(ServerError)
+    def server_error(_: HttpRequest, error: ServerError) -> HttpResponse:
+        return JsonResponse({"code": error.code, "message": error.message, **error.more}, status=error.status)
+
+    @api.exception_handler(ZygonError)
+    def core_error(_: HttpRequest, error: ZygonError) -> HttpResponse:
+        return JsonResponse(error.as_dict(), status=422)
+
+    @api.exception_handler(ValidationError)
+    def bad_request(_: HttpRequest, error: ValidationError) -> HttpResponse:
+        first = error.errors[0]
+        entry = ".".join(str(x) for x in first["loc"])
+        return JsonResponse({"code": "bad_request", "message": f"{entry}: {first['msg']}", "entry": entry, "rule": first["msg"], "value": None}, status=422)
+
+    @api.exception_handler(AuthenticationError)
+    def not_signed_in(_: HttpRequest, __: AuthenticationError) -> HttpResponse:
+        return JsonResponse({"code": "signed_out", "message": "You are not signed in."}, status=401)
+
+    @api.exception_handler(HttpError)
+    def http_error(_: HttpRequest, error: HttpError) -> HttpResponse:
+        return JsonResponse({"code": "http_error", "message": str(error)}, status=error.status_code)

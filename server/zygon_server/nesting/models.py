@@ -1,0 +1,55 @@
+"""Nest runs and the layouts that they found."""
+
+import uuid
+
+from django.db import models
+
+from zygon_server.designs.models import Design
+
+
+class NestRun(models.Model):
+    """One search. ``document`` and ``good`` are what it is made from; a lease that ran out means that its worker is gone."""
+
+    class Status(models.TextChoices):
+        QUEUED = "queued"
+        RUNNING = "running"
+        DONE = "done"
+        FAILED = "failed"
+        CANCELLED = "cancelled"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="nest_runs")
+    revision = models.PositiveIntegerField()
+    document = models.JSONField()
+    good = models.JSONField(default=dict)
+    made_from = models.CharField(max_length=64, help_text="hash of the plans that it lays out")
+    quick = models.BooleanField(default=True)
+    seconds = models.FloatField()
+    status = models.CharField(max_length=9, choices=Status, default=Status.QUEUED)
+    progress = models.FloatField(default=0.0)
+    best = models.JSONField(null=True, help_text="the best layout so far, by stock")
+    error = models.TextField(default="")
+    cancel = models.BooleanField(default=False)
+    attempts = models.PositiveSmallIntegerField(default=0)
+    worker = models.CharField(max_length=64, default="")
+    heartbeat = models.DateTimeField(null=True)
+    lease_until = models.DateTimeField(null=True)
+    created = models.DateTimeField(auto_now_add=True)
+    finished = models.DateTimeField(null=True)
+
+    class Meta:
+        ordering = ("-created",)
+
+
+class NestLayout(models.Model):
+    """The best layout found of one stock of a design, under the hash of its plan."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="layouts")
+    stock = models.CharField(max_length=40)
+    digest = models.CharField(max_length=64)
+    data = models.JSONField()
+    made = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("design", "digest"), name="one_layout_a_plan"),)
+        ordering = ("-made",)

@@ -1,0 +1,21 @@
+"""Addresses: the API, and the one page of the interface for everything else."""
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import render
+from django.urls import path, re_path
+from django.views.decorators.csrf import ensure_csrf_cookie
+
+from zygon_server.api import api
+from zygon_server.page import built_assets
+
+
+@ensure_csrf_cookie
+def page(request: HttpRequest) -> HttpResponse:
+    """The interface's page, with its nonce and its built scripts and styles."""
+    context = {"nonce": request.style_nonce, **built_assets()}  # type: ignore[attr-defined]
+    response = render(request, "page.html", context)
+    response.headers["Cache-Control"] = "no-store"
+    return response
+
+
+urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", page)]

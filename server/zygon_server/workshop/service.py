@@ -1,0 +1,59 @@
+"""The shelf's reading and writing; every record is checked by the core before it is kept."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth.models import AbstractBaseUser
+from pydantic import ValidationError
+
+from zygon.design import workshop as starting
+from zygon.stock.cutter import Cutter as CutterRecord
+from zygon.stock.fit import FitTable
+from zygon.stock.sheet import SheetStock
+from zygon_server.errors import NotFound, Refused
+from zygon_server.workshop.models import Cutter, Fit, Stock
+
+__all__ = ["keep", "remove", "shelf", "stock_the_shelf"]
+
+GROUPS = {"stocks": (Stock, SheetStock), "cutters": (Cutter, CutterRecord), "fits": (Fit, FitTable)}
+
+
+def shelf(user: AbstractBaseUser) -> dict[str, dict[str, Any]]:
+    """All records of a maker's workshop by group and key."""
+    return {g: {r.key: r.data for r in model.objects.filter(owner=user)} for g, (model, _) in GROUPS.items()}
+
+
+def keep(user: AbstractBaseUser, group: str, key: str, data: dict[str, Any]) -> dict[str, Any]:
+    """Keeps a record under a key; Refused where the core cannot take it."""
+    model, record = _group(group)
+    try:
+        clean = record.model_validate(data).model_dump(mode="json", exclude_none=True)
+    except ValidationError as error:
+        fault = error.errors(include_url=False)[0]
+        entry = "/".join([group, key, *(str(x) for x in fault["loc"])])
+        raise Refused(f"{entry}: {fault['msg']}", entry=entry, value=str(fault.get("input"))[:100], rule=fault["msg"]) from error
+    model.objects.update_or_create(owner=user, key=key, defaults={"data": clean})
+    return clean
+
+
+def remove(user: AbstractBaseUser, group: str, key: str) -> None:
+    """Removes a record; designs keep the copy that they took."""
+    deleted, _ = _group(group)[0].objects.filter(owner=user, key=key).delete()
+    if not deleted:
+        raise NotFound(f"There is nothing under {group}/{key}.")
+
+
+def stock_the_shelf(user: AbstractBaseUser) -> None:
+    """Puts the starting stocks, cutter and fits on a new maker's shelf; what is there stays."""
+    start = {"stocks": starting.STOCKS, "cutters": {"laser": starting.CUTTER}, "fits": starting.FITS}
+    for group, records in start.items():
+        model = GROUPS[group][0]
+        for key, data in records.items():
+            model.objects.get_or_create(owner=user, key=key, defaults={"data": data})
+
+
+def _group(group: str):
+    if group not in GROUPS:
+        raise NotFound(f"A workshop has {', '.join(GROUPS)}, and no {group}.")
+    return GROUPS[group]
