@@ -5,10 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from zygon.build.built import Flat
+from zygon.build.memo import Memo, digest
 from zygon.geometry.contour import Contour
 from zygon.geometry.offset import OffsetError, offset
 
 __all__ = ["CutContours", "NarrowPlace", "compensated", "cut_on_the_line", "kerf_of", "nominal"]
+
+
+_COMPENSATED = Memo(4000)
 
 
 @dataclass(frozen=True)
@@ -37,6 +41,10 @@ def nominal(flat: Flat) -> CutContours:
 
 def compensated(flat: Flat, kerf: float) -> CutContours:
     """The paths of a beam ``kerf`` mm wide that leave the nominal part; marks stay. Places too narrow are told, not guessed."""
+    return _COMPENSATED.get(digest("kerf", flat.digest, kerf), lambda: _compensated(flat, kerf))[0]
+
+
+def _compensated(flat: Flat, kerf: float) -> CutContours:
     narrow: list[NarrowPlace] = []
 
     def path(contour: Contour) -> Contour:

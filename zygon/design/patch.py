@@ -11,7 +11,7 @@ from zygon.design.document import Document, parse_document
 from zygon.design.limits import MAX_PATCH_OPERATIONS
 from zygon.errors import PatchError
 
-__all__ = ["Patch", "apply_patch", "difference", "pointer", "touched"]
+__all__ = ["Patch", "apply_patch", "difference", "patched", "pointer", "touched"]
 
 Patch = list[dict[str, Any]]
 
@@ -21,15 +21,20 @@ def apply_patch(data: dict[str, Any], patch: Patch) -> tuple[Document, dict[str,
 
     Raises PatchError where an operation does not fit, DocumentError where the result breaks the schema.
     """
+    document = patched(data, patch)
+    clean = document.dump()
+    return document, clean, difference(clean, data)
+
+
+def patched(data: dict[str, Any], patch: Patch) -> Document:
+    """The patched document alone, as a preview needs it. Raises as ``apply_patch`` does."""
     if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
         raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
     try:
-        patched = jsonpatch.apply_patch(data, patch, in_place=False)
+        after = jsonpatch.apply_patch(data, patch, in_place=False)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, AttributeError, ValueError) as error:
         raise PatchError(f"The edit does not fit the design: {error}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
-    document = parse_document(patched)
-    clean = document.dump()
-    return document, clean, difference(clean, data)
+    return parse_document(after)
 
 
 def difference(before: dict[str, Any], after: dict[str, Any]) -> Patch:

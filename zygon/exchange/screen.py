@@ -151,7 +151,7 @@ def resource(key: str) -> dict[str, Any] | None:
 
 
 def _solid_data(flat: Flat) -> dict[str, Any]:
-    """Positions (x, y, z runs), triangle corners, an owner a triangle (as runs), and ink edges."""
+    """Positions (x, y, z runs), triangle corners, an owner a run of triangles, and ink edges."""
     positions, triangles, owners, edges, n = [], [], [], [], 0
     for mesh in mesh_of(flat):
         positions.append(mesh.positions)
@@ -159,16 +159,19 @@ def _solid_data(flat: Flat) -> dict[str, Any]:
         n += len(mesh.positions)
         owners += mesh.owners
         edges.append(mesh.edges.reshape(-1, 3))
-    runs: list[list[Any]] = []
+    names: list[str] = []
+    counts: list[int] = []
     for owner in owners:
-        if runs and runs[-1][0] == owner:
-            runs[-1][1] += 1
+        if names and names[-1] == owner:
+            counts[-1] += 1
         else:
-            runs.append([owner, 1])
+            names.append(owner)
+            counts.append(1)
     return {
         "positions": np.round(np.vstack(positions), 4).ravel().tolist(),
         "triangles": np.vstack(triangles).ravel().tolist(),
-        "owners": runs,
+        "owners": names,
+        "counts": counts,
         "edges": np.round(np.vstack(edges), 4).ravel().tolist(),
     }
 

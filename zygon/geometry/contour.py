@@ -64,8 +64,12 @@ class Contour:
 
     def segments(self) -> list[Segment]:
         """The segments in order."""
+        return list(self._segments)
+
+    @cached_property
+    def _segments(self) -> tuple[Segment, ...]:
         ends = (*self.points[1:], self.points[0])
-        return [Segment(p, q, b, o) for p, q, b, o in zip(self.points, ends, self.bulges, self.owners, strict=False)]
+        return tuple(Segment(p, q, b, o) for p, q, b, o in zip(self.points, ends, self.bulges, self.owners, strict=False))
 
     @cached_property
     def as_circle(self) -> tuple[float, float, float] | None:

@@ -79,7 +79,11 @@ def _walk(segments: list[Segment], d: float) -> Contour | int:
 
 def _turn(a: Segment, b: Segment) -> float:
     """Signed turn from the end of a to the start of b, positive to the left."""
-    (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
+    return _turn_between(a.tangents()[1], b.tangents()[0])
+
+
+def _turn_between(u: Point, v: Point) -> float:
+    (ux, uy), (vx, vy) = u, v
     return math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
 
 
@@ -91,7 +95,7 @@ def _joint(a: Segment, b: Segment, d: float) -> tuple[Point, ...]:
     """Where the offsets of a and b meet: one point, or the two ends of an arc about the corner."""
     u, v = a.tangents()[1], b.tangents()[0]
     end, start = _shift(a.q, u, d), _shift(b.p, v, d)
-    turn = _turn(a, b)
+    turn = _turn_between(u, v)
     if math.dist(a.q, b.p) < EPS:
         if abs(turn) < SMOOTH:
             return (end,)

@@ -183,14 +183,14 @@ def post_operation(request: HttpRequest, design_id: str, body: s.OperationIn):
     """Works an operation out as one patch; nothing is stored."""
     head = service.head(service.find(request.user, design_id))
     if body.operation == "rename":
-        label, patch = rename(head.document, body.group, body.key, body.name)
+        label, patch = rename(head.document, body.group or "", body.key or "", body.name or "")
     elif body.operation == "freeze":
-        value = head.built.values.get(body.entry)
+        value = head.built.values.get(body.entry or "")
         if value is None or value.stale:
             raise Refused(f"{body.entry} has no value to freeze.", entry=body.entry, rule="an entry with a good value")
-        label, patch = freeze(head.document, body.entry, value.value, value.kind)
+        label, patch = freeze(head.document, body.entry or "", value.value, value.kind)
     else:
-        label, patch = (remove_part if body.operation == "remove_part" else remove_size)(head.document, body.key)
+        label, patch = (remove_part if body.operation == "remove_part" else remove_size)(head.document, body.key or "")
     return {"label": label, "patch": patch}
 
 

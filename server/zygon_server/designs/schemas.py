@@ -138,11 +138,12 @@ class BuiltOut(Schema):
 
 
 class SolidOut(Schema):
-    """A solid in (u, v, w): positions and edges as runs of x, y, z; owners as runs of [id, triangles]."""
+    """A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has."""
 
     positions: list[float]
     triangles: list[int]
-    owners: list[tuple[str, int]]
+    owners: list[str]
+    counts: list[int]
     edges: list[float]
 
 
@@ -152,21 +153,21 @@ class ContourOut(Schema):
     operation: Literal["mark", "inside", "outside"]
     d: str
     cut: str
-    bounds: tuple[float, float, float, float]
-    circle: tuple[float, float, float] | None
-    owners: list[tuple[str, str]]
-    on_line: tuple[float, float]
+    bounds: list[float]
+    circle: list[float] | None
+    owners: list[list[str]]
+    on_line: list[float]
     length: float
 
 
 class FlatOut(Schema):
     """A flat as paths with y turned down about 0."""
 
-    bounds: tuple[float, float, float, float]
+    bounds: list[float]
     kerf: float
     thickness: float
     contours: list[ContourOut]
-    narrow: list[tuple[float, float]]
+    narrow: list[list[float]]
 
 
 class DesignOut(Schema):
@@ -242,10 +243,10 @@ class OperationIn(Schema):
     """An operation that touches many records: rename, freeze, remove_part, remove_size."""
 
     operation: Literal["rename", "freeze", "remove_part", "remove_size"]
-    group: str = ""
-    key: str = ""
-    name: str = ""
-    entry: str = ""
+    group: str | None = None
+    key: str | None = None
+    name: str | None = None
+    entry: str | None = None
 
 
 class OperationOut(Schema):

@@ -16,7 +16,7 @@ from zygon.check.problem import Problem
 from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
-from zygon.design.patch import apply_patch, touched
+from zygon.design.patch import apply_patch, patched, touched
 from zygon.design.upgrade import load
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
@@ -87,8 +87,7 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
 def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
     """What an edit would give; nothing is stored."""
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
-    document, _, _ = apply_patch(design.document, patch)
-    return _built(document, design.good)
+    return _built(patched(design.document, patch), design.good)
 
 
 def step_back(design: Design, revision: int, author: str) -> Design:

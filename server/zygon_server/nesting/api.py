@@ -19,8 +19,8 @@ class PlacedOut(Schema):
 
     part: str
     angle: float
-    middle: tuple[float, float]
-    size: tuple[float, float]
+    middle: list[float]
+    size: list[float]
     outside: str
     inside: list[str]
     marks: list[str]
@@ -35,7 +35,7 @@ class SheetOut(Schema):
     used_length: float
     share: float
     parts: list[PlacedOut]
-    offcut: tuple[float, float, float, float] | None
+    offcut: list[float] | None
     cut_length: float
     pierces: int
     seconds: float

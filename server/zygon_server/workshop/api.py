@@ -3,7 +3,7 @@
 from typing import Any
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Body, Router, Schema
 
 from zygon_server.accounts.schemas import Fault
 from zygon_server.workshop.service import keep, remove, shelf
@@ -26,7 +26,7 @@ def get_workshop(request: HttpRequest):
 
 
 @router.put("/workshop/{group}/{key}", response={200: dict[str, Any], 404: Fault, 422: Fault}, operation_id="keep_in_workshop")
-def put_record(request: HttpRequest, group: str, key: str, body: dict[str, Any]):
+def put_record(request: HttpRequest, group: str, key: str, body: dict[str, Any] = Body(...)):
     """Keeps one record."""
     return keep(request.user, group, key, body)
 

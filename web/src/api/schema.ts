@@ -606,18 +606,9 @@ export interface components {
          */
         ContourOut: {
             /** Bounds */
-            bounds: [
-                number,
-                number,
-                number,
-                number
-            ];
+            bounds: number[];
             /** Circle */
-            circle: [
-                number,
-                number,
-                number
-            ] | null;
+            circle: number[] | null;
             /** Cut */
             cut: string;
             /** D */
@@ -625,20 +616,14 @@ export interface components {
             /** Length */
             length: number;
             /** On Line */
-            on_line: [
-                number,
-                number
-            ];
+            on_line: number[];
             /**
              * Operation
              * @enum {string}
              */
             operation: "mark" | "inside" | "outside";
             /** Owners */
-            owners: [
-                string,
-                string
-            ][];
+            owners: string[][];
         };
         /**
          * DesignOut
@@ -760,21 +745,13 @@ export interface components {
          */
         FlatOut: {
             /** Bounds */
-            bounds: [
-                number,
-                number,
-                number,
-                number
-            ];
+            bounds: number[];
             /** Contours */
             contours: components["schemas"]["ContourOut"][];
             /** Kerf */
             kerf: number;
             /** Narrow */
-            narrow: [
-                number,
-                number
-            ][];
+            narrow: number[][];
             /** Thickness */
             thickness: number;
         };
@@ -920,26 +897,14 @@ export interface components {
          * @description An operation that touches many records: rename, freeze, remove_part, remove_size.
          */
         OperationIn: {
-            /**
-             * Entry
-             * @default
-             */
-            entry: string;
-            /**
-             * Group
-             * @default
-             */
-            group: string;
-            /**
-             * Key
-             * @default
-             */
-            key: string;
-            /**
-             * Name
-             * @default
-             */
-            name: string;
+            /** Entry */
+            entry?: string | null;
+            /** Group */
+            group?: string | null;
+            /** Key */
+            key?: string | null;
+            /** Name */
+            name?: string | null;
             /**
              * Operation
              * @enum {string}
@@ -1043,19 +1008,13 @@ export interface components {
             /** Marks */
             marks: string[];
             /** Middle */
-            middle: [
-                number,
-                number
-            ];
+            middle: number[];
             /** Outside */
             outside: string;
             /** Part */
             part: string;
             /** Size */
-            size: [
-                number,
-                number
-            ];
+            size: number[];
         };
         /**
          * PlanOut
@@ -1186,12 +1145,7 @@ export interface components {
             /** Length */
             length: number;
             /** Offcut */
-            offcut: [
-                number,
-                number,
-                number,
-                number
-            ] | null;
+            offcut: number[] | null;
             /** Parts */
             parts: components["schemas"]["PlacedOut"][];
             /** Pierces */
@@ -1240,16 +1194,15 @@ export interface components {
         };
         /**
          * SolidOut
-         * @description A solid in (u, v, w): positions and edges as runs of x, y, z; owners as runs of [id, triangles].
+         * @description A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
          */
         SolidOut: {
+            /** Counts */
+            counts: number[];
             /** Edges */
             edges: number[];
             /** Owners */
-            owners: [
-                string,
-                number
-            ][];
+            owners: string[];
             /** Positions */
             positions: number[];
             /** Triangles */
@@ -2637,11 +2590,7 @@ export interface operations {
     };
     keep_in_workshop: {
         parameters: {
-            query: {
-                body: {
-                    [key: string]: unknown;
-                };
-            };
+            query?: never;
             header?: never;
             path: {
                 group: string;
@@ -2649,7 +2598,13 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": {
+                    [key: string]: unknown;
+                };
+            };
+        };
         responses: {
             /** @description OK */
             200: {

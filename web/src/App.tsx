@@ -1,0 +1,38 @@
+// Who is signed in decides what is shown: the sign-in page, a maker's designs, or one design on the bench.
+import { useQuery } from "@tanstack/react-query";
+import { Route, Routes } from "react-router";
+import { api, got } from "./api/client";
+import { Bench } from "./pages/Bench";
+import { Home } from "./pages/Home";
+import { SignIn } from "./pages/SignIn";
+
+export function useSession() {
+  return useQuery({
+    queryKey: ["session"],
+    queryFn: () => got(api.GET("/api/session")),
+    staleTime: 60_000,
+    retry: 30,
+    retryDelay: 2000,
+  });
+}
+
+export function App() {
+  const session = useSession();
+  if (!session.data) {
+    return (
+      <div className="empty">
+        {session.failureCount > 0
+          ? "The server does not answer yet. It is asked again every two seconds."
+          : "Opening the workshop…"}
+      </div>
+    );
+  }
+  if (!session.data.user) return <SignIn session={session.data} />;
+  return (
+    <Routes>
+      <Route path="/" element={<Home session={session.data} />} />
+      <Route path="/designs/:id" element={<Bench />} />
+      <Route path="*" element={<Home session={session.data} />} />
+    </Routes>
+  );
+}

@@ -1,0 +1,54 @@
+// The way to the server: typed calls, the CSRF token, and errors as values that the screen can say.
+import createClient from "openapi-fetch";
+import type { paths } from "./schema";
+import type { Fault } from "./types";
+
+function token(): string {
+  return document.cookie.match(/(?:^|; )csrftoken=([^;]+)/)?.[1] ?? "";
+}
+
+export const api = createClient<paths>({
+  baseUrl: "/",
+  fetch: (request: Request) => {
+    if (request.method !== "GET") request.headers.set("X-CSRFToken", token());
+    return fetch(request);
+  },
+});
+
+/** An answer of the server that is no success, or the server's silence (status 0). */
+export class ApiError extends Error {
+  readonly status: number;
+  readonly fault: Fault;
+
+  constructor(status: number, fault: Fault) {
+    super(fault.message);
+    this.status = status;
+    this.fault = fault;
+  }
+
+  get offline(): boolean {
+    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
+  }
+}
+
+const SILENT: Fault = {
+  code: "no_server",
+  message: "The server does not answer. What you typed is kept; it is sent as soon as the server is back.",
+};
+
+/** The data of a call, or an ApiError thrown. */
+export async function got<T>(call: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
+  let result: { data?: T; error?: unknown; response: Response };
+  try {
+    result = await call;
+  } catch (cause) {
+    if (cause instanceof DOMException && cause.name === "AbortError") throw cause;
+    throw new ApiError(0, SILENT);
+  }
+  if (result.error !== undefined || !result.response.ok) {
+    const fault = (result.error ?? {}) as Partial<Fault>;
+    const message = fault.message ?? `The server answered with an error (${result.response.status}).`;
+    throw new ApiError(result.response.status, { ...fault, code: fault.code ?? "http_error", message });
+  }
+  return result.data as T;
+}

@@ -1,0 +1,131 @@
+// The card of a bore: its axis, the shaft, and for each part whether it is cut, marked or left alone, with its fit.
+import { ActionIcon, Button, Menu, SegmentedControl, Tooltip } from "@mantine/core";
+import { IconTrash } from "@tabler/icons-react";
+import { EntryField } from "../fields/EntryField";
+import { TextField } from "../fields/PlainField";
+import { type Axis, FACES, FRAME, pointer } from "../lib/document";
+import { length } from "../lib/figures";
+import { useDesign, useShown } from "../state/design";
+import { removeSelected } from "./edits";
+import { ProblemList } from "./Problem";
+
+export const AXIS_WORDS: Record<Axis, string> = { x: "left to right", y: "front to back", z: "bottom to top" };
+
+export function BoreCard({ boreKey }: { boreKey: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const bore = doc.bores[boreKey];
+  if (!bore) return <p className="soft">This bore is gone.</p>;
+  const p = (...k: string[]) => pointer("bores", boreKey, ...k);
+  const others = Object.entries(doc.parts).filter(
+    ([k, part]) => part.kind === "board" && !bore.parts[k] && FRAME[part.plane].normal === bore.axis,
+  );
+  const problems = shown.built.problems.filter((x) => x.owner === `bore:${boreKey}`);
+  const shaft = shown.built.values[p("diameter")]?.value;
+  return (
+    <>
+      <div className="row">
+        <h2 className="grow">{bore.name.replaceAll("_", " ")}</h2>
+        <Tooltip label="Remove">
+          <ActionIcon aria-label="Remove bore" onClick={() => void removeSelected({ kind: "bore", key: boreKey })}>
+            <IconTrash size={17} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      <div className="soft">A bore running {AXIS_WORDS[bore.axis]}</div>
+      <section>
+        <h3>Entries</h3>
+        <TextField
+          label="Name"
+          value={bore.name}
+          maxLength={40}
+          onSave={(name) =>
+            name && void commit(`Rename ${bore.name} to ${name}`, [{ op: "replace", path: p("name"), value: name }])
+          }
+        />
+        <EntryField path={p("diameter")} label="Shaft diameter" edit={`${bore.name}, diameter`} />
+        {(Object.keys(bore.at) as Axis[]).map((a) => (
+          <EntryField
+            key={a}
+            path={p("at", a)}
+            label={`${FACES[a][0]}–${FACES[a][1]} at`}
+            axis={a}
+            edit={`${bore.name}, place`}
+          />
+        ))}
+      </section>
+      <section>
+        <h3>Through</h3>
+        {Object.entries(bore.parts).map(([k, through]) => {
+          const fit = shown.built.values[p("parts", k, "fit")]?.value;
+          return (
+            <div key={k} style={{ marginBottom: 8 }}>
+              <div className="row" style={{ marginBottom: 4 }}>
+                <b className="grow clip">{doc.parts[k]?.name.replaceAll("_", " ")}</b>
+                <SegmentedControl
+                  value={through.action}
+                  aria-label={`${doc.parts[k]?.name}: bore`}
+                  onChange={(v) =>
+                    void commit(
+                      `${bore.name}: ${doc.parts[k]?.name} is ${v === "leave" ? "left alone" : v === "mark" ? "marked" : "cut"}`,
+                      [{ op: "replace", path: p("parts", k, "action"), value: v }],
+                    )
+                  }
+                  data={[
+                    { value: "cut", label: "Cut" },
+                    { value: "mark", label: "Mark" },
+                    { value: "leave", label: "Leave" },
+                  ]}
+                />
+              </div>
+              {through.action === "cut" && (
+                <>
+                  <EntryField
+                    path={p("parts", k, "fit")}
+                    label="Fit to shaft"
+                    edit={`${bore.name} in ${doc.parts[k]?.name}, fit`}
+                    fits
+                  />
+                  {shaft !== undefined && fit !== undefined && (
+                    <div className="soft" style={{ fontSize: 12 }}>
+                      Hole {length(shaft + fit, doc.display)}:{" "}
+                      {fit > 0.15 ? "the shaft turns in it" : fit >= 0 ? "close, to be glued" : "pressed in"}
+                    </div>
+                  )}
+                </>
+              )}
+            </div>
+          );
+        })}
+        {others.length > 0 && (
+          <Menu>
+            <Menu.Target>
+              <Button size="compact-xs">Through another part</Button>
+            </Menu.Target>
+            <Menu.Dropdown>
+              {others.map(([k, part]) => (
+                <Menu.Item
+                  key={k}
+                  onClick={() =>
+                    void commit(`${bore.name} through ${part.name}`, [
+                      { op: "add", path: p("parts", k), value: { action: "cut", fit: { text: "0", unit: "mm" } } },
+                    ])
+                  }
+                >
+                  {part.name.replaceAll("_", " ")}
+                </Menu.Item>
+              ))}
+            </Menu.Dropdown>
+          </Menu>
+        )}
+      </section>
+      {problems.length > 0 && (
+        <section>
+          <h3>Problems</h3>
+          <ProblemList problems={problems} />
+        </section>
+      )}
+    </>
+  );
+}

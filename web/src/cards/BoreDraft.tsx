@@ -1,0 +1,152 @@
+// A bore being drafted: its axis and place say which parts it meets; each is cut, marked or left alone.
+import { Button, SegmentedControl, TextInput } from "@mantine/core";
+import { useEffect, useMemo, useState } from "react";
+import { api, got } from "../api/client";
+import { ChoiceField } from "../fields/PlainField";
+import { type Axis, type Entry, FACES, FRAME, freshKey, nextOrder, pointer } from "../lib/document";
+import { useDesign, useShown } from "../state/design";
+import { useView } from "../state/view";
+import { AXIS_WORDS } from "./BoreCard";
+import { DraftEntry } from "./DraftEntry";
+import { useDraftFault, useTried } from "./useDraft";
+
+type Through = Record<string, { action: string; fit: Entry }>;
+
+export function BoreDraft() {
+  const doc = useDesign((s) => s.doc)!;
+  const id = useDesign((s) => s.id);
+  const commit = useDesign((s) => s.commit);
+  const shown = useShown()!;
+  const { setDraft, select } = useView.getState();
+  const middle = (axis: Axis) => {
+    const i = "xyz".indexOf(axis);
+    const ends = shown.built.parts.filter((p) => p.low && p.high).flatMap((p) => [p.low![i], p.high![i]]);
+    const mm = ends.length ? (Math.min(...ends) + Math.max(...ends)) / 2 : 0;
+    return { text: `${Math.round(mm)} mm`, unit: "mm" as const };
+  };
+  const [name, setName] = useState("rod_bore");
+  const [axis, setAxis] = useState<Axis>("x");
+  const [at, setAt] = useState<Record<Axis, Entry>>(() => ({ x: middle("x"), y: middle("y"), z: middle("z") }));
+  const [diameter, setDiameter] = useState<Entry>({ text: "8 mm", unit: "mm" });
+  const [through, setThrough] = useState<Through>({});
+  const [met, setMet] = useState<string[]>([]);
+  const key = useMemo(() => freshKey(doc.bores, `b${Math.random().toString(36).slice(2, 8)}`), [doc.bores]);
+  const others = (["x", "y", "z"] as Axis[]).filter((a) => a !== axis);
+  const place = Object.fromEntries(others.map((a) => [a, at[a]]));
+  const placeText = JSON.stringify(place);
+
+  useEffect(() => {
+    let current = true;
+    got(
+      api.POST("/api/designs/{design_id}/bores/along", {
+        params: { path: { design_id: id } },
+        body: { axis, at: JSON.parse(placeText) },
+      }),
+    )
+      .then((found) => current && setMet(found.parts))
+      .catch(() => current && setMet([]));
+    return () => {
+      current = false;
+    };
+  }, [axis, placeText, id]);
+
+  const square = met.filter((k) => {
+    const p = doc.parts[k];
+    return p?.kind === "board" && FRAME[p.plane].normal === axis;
+  });
+  const parts = Object.fromEntries(square.map((k) => [k, through[k] ?? { action: "cut", fit: { text: "0", unit: "mm" } }]));
+  const path = pointer("bores", key);
+  const patch = [
+    { op: "add", path, value: { name: name || "bore", order: nextOrder(doc.bores), axis, at: place, diameter, parts } },
+  ];
+  useTried(patch);
+  const fault = useDraftFault(path, `bore:${key}`);
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void commit(`Add the bore ${name}`, patch).then((fine) => fine && select({ kind: "bore", key }));
+      }}
+    >
+      <h2>New bore</h2>
+      <p className="soft" style={{ margin: "2px 0" }}>
+        A straight hole through several parts, for a rod or a dowel.
+      </p>
+      <section>
+        <div className="entry">
+          <label htmlFor="bore-name">Name</label>
+          <TextInput
+            id="bore-name"
+            value={name}
+            maxLength={40}
+            onChange={(e) => setName(e.target.value)}
+            onKeyDown={(e) => e.stopPropagation()}
+          />
+        </div>
+        <ChoiceField
+          label="Runs"
+          value={axis}
+          data={(Object.keys(AXIS_WORDS) as Axis[]).map((a) => ({ value: a, label: AXIS_WORDS[a] }))}
+          onSave={(a) => setAxis(a as Axis)}
+        />
+        {others.map((a) => (
+          <DraftEntry
+            key={a}
+            label={`${FACES[a][0]}–${FACES[a][1]} at`}
+            entry={at[a]}
+            path={`${path}/at/${a}`}
+            axis={a}
+            fault={fault}
+            onChange={(e) => setAt({ ...at, [a]: e })}
+          />
+        ))}
+        <DraftEntry label="Shaft diameter" entry={diameter} path={`${path}/diameter`} fault={fault} onChange={setDiameter} />
+      </section>
+      <section>
+        <h3>It meets</h3>
+        {met.length === 0 && <div className="soft">No part stands there.</div>}
+        {met.map((k) => (
+          <div key={k} style={{ marginBottom: 8 }}>
+            <div className="row">
+              <b className="grow clip">{doc.parts[k]?.name.replaceAll("_", " ")}</b>
+              {square.includes(k) ? (
+                <SegmentedControl
+                  value={parts[k].action}
+                  onChange={(action) => setThrough({ ...through, [k]: { ...parts[k], action } })}
+                  data={[
+                    { value: "cut", label: "Cut" },
+                    { value: "mark", label: "Mark" },
+                    { value: "leave", label: "Leave" },
+                  ]}
+                />
+              ) : (
+                <span className="soft">edge on, left alone</span>
+              )}
+            </div>
+            {parts[k]?.action === "cut" && (
+              <DraftEntry
+                label="Fit to shaft"
+                entry={parts[k].fit}
+                path={`${path}/parts/${k}/fit`}
+                fits
+                fault={fault}
+                onChange={(fit) => setThrough({ ...through, [k]: { ...parts[k], fit } })}
+              />
+            )}
+          </div>
+        ))}
+      </section>
+      {fault && (
+        <p className="error" role="alert">
+          {fault.message}
+        </p>
+      )}
+      <div className="row" style={{ marginTop: 12 }}>
+        <Button type="submit" variant="filled" disabled={!square.length}>
+          Add bore
+        </Button>
+        <Button onClick={() => setDraft(null)}>Leave it</Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,22 @@
+// What is being added: it shows in the design as it is typed, and becomes one edit when it is added.
+import type { Draft } from "../state/view";
+import { BoardDraft } from "./BoardDraft";
+import { BoreDraft } from "./BoreDraft";
+import { FeatureDraft } from "./FeatureDraft";
+import { ItemDraft } from "./ItemDraft";
+import { JointDraft } from "./JointDraft";
+
+export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
+  switch (draft.kind) {
+    case "board":
+      return <BoardDraft />;
+    case "item":
+      return <ItemDraft />;
+    case "joint":
+      return <JointDraft a={draft.a} b={draft.b} />;
+    case "feature":
+      return <FeatureDraft part={draft.part} />;
+    case "bore":
+      return <BoreDraft />;
+  }
+}

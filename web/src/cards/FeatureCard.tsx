@@ -1,0 +1,153 @@
+// The card of a hole, slot or mark: what it is, how large, and from where it is placed.
+import { ActionIcon, Tooltip } from "@mantine/core";
+import { IconTrash } from "@tabler/icons-react";
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField, TextField } from "../fields/PlainField";
+import { type Axis, type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../lib/document";
+import { useDesign, useShown } from "../state/design";
+import { useView } from "../state/view";
+import { removeSelected } from "./edits";
+import { ProblemList } from "./Problem";
+
+export const FIELDS: Record<string, { field: string; label: string; kind?: string }[]> = {
+  hole: [{ field: "diameter", label: "Diameter" }],
+  slot: [
+    { field: "length", label: "Length, over all" },
+    { field: "width", label: "Width" },
+    { field: "angle", label: "Turned by", kind: "angle" },
+  ],
+  rectangle: [
+    { field: "width", label: "Width" },
+    { field: "height", label: "Height" },
+    { field: "radius", label: "Corner radius" },
+    { field: "angle", label: "Turned by", kind: "angle" },
+  ],
+  hand_hold: [
+    { field: "length", label: "Length, over all" },
+    { field: "width", label: "Width" },
+  ],
+  mark_line: [
+    { field: "length", label: "Length" },
+    { field: "angle", label: "Turned by", kind: "angle" },
+  ],
+  mark_circle: [{ field: "diameter", label: "Diameter" }],
+  mark_text: [{ field: "height", label: "Letter height" }],
+};
+
+export function origins(axis: Axis): { value: string; label: string }[] {
+  const [low, high] = FACES[axis];
+  return [
+    { value: low, label: `from its ${low}` },
+    { value: high, label: `from its ${high}` },
+    { value: "centre", label: "from its centre" },
+    { value: "opening", label: "from the opening's centre" },
+    { value: "room", label: "at a place in the room" },
+  ];
+}
+
+export function FeatureCard({ partKey, featureKey }: { partKey: string; featureKey: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const view = useView();
+  const board = doc.parts[partKey] as Board | undefined;
+  const feature = board?.features?.[featureKey];
+  if (!board || !feature) return <p className="soft">It is gone.</p>;
+  const frame = FRAME[board.plane];
+  const base = ["parts", partKey, "features", featureKey];
+  const words = feature.name || FEATURE_WORDS[feature.kind];
+  const part = shown.built.parts.find((p) => p.key === partKey);
+  const problems = shown.built.problems.filter((p) => p.owner === `feature:${partKey}:${featureKey}`);
+  return (
+    <>
+      <div className="row">
+        <h2 className="grow">{words}</h2>
+        <Tooltip label="Remove">
+          <ActionIcon
+            aria-label="Remove feature"
+            onClick={() => void removeSelected({ kind: "feature", part: partKey, key: featureKey })}
+          >
+            <IconTrash size={17} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      <div className="soft">
+        {FEATURE_WORDS[feature.kind]} on{" "}
+        <button
+          type="button"
+          className="linkrow"
+          style={{ display: "inline", width: "auto", padding: 0, textDecoration: "underline" }}
+          onClick={() => view.select({ kind: "part", key: partKey })}
+        >
+          {board.name.replaceAll("_", " ")}
+        </button>
+      </div>
+      <section>
+        <h3>Entries</h3>
+        <TextField
+          label="Name"
+          value={feature.name}
+          maxLength={40}
+          onSave={(name) => void commit(`${board.name}: ${name}`, [{ op: "add", path: pointer(...base, "name"), value: name }])}
+        />
+        {feature.kind === "mark_text" && (
+          <TextField
+            label="Text"
+            value={feature.text ?? ""}
+            onSave={(text) =>
+              text && void commit(`${board.name}: text ${text}`, [{ op: "replace", path: pointer(...base, "text"), value: text }])
+            }
+          />
+        )}
+        {FIELDS[feature.kind].map((f) => (
+          <EntryField
+            key={f.field}
+            path={pointer(...base, f.field)}
+            label={f.label}
+            kind={f.kind}
+            edit={`${board.name}, ${words}, ${f.label.toLowerCase()}`}
+          />
+        ))}
+        {part?.face_a && (
+          <ChoiceField
+            label="On its"
+            value={feature.face ?? (board.up === "a" ? part.face_a : part.face_b)}
+            data={[part.face_a, part.face_b].map((f) => ({ value: f, label: `${f} face` }))}
+            onSave={(f) =>
+              void commit(`${board.name}, ${words}: on its ${f}`, [{ op: "add", path: pointer(...base, "face"), value: f }])
+            }
+          />
+        )}
+      </section>
+      <section>
+        <h3>Where</h3>
+        {(["u", "v"] as const).map((n) => (
+          <div key={n}>
+            <ChoiceField
+              label={`${FACES[frame[n]][0]}–${FACES[frame[n]][1]}`}
+              value={feature[n].origin}
+              data={origins(frame[n])}
+              onSave={(o) =>
+                void commit(`${board.name}, ${words}: from ${o}`, [
+                  { op: "replace", path: pointer(...base, n, "origin"), value: o },
+                ])
+              }
+            />
+            <EntryField
+              path={pointer(...base, n, "offset")}
+              label={feature[n].origin === "room" ? "at" : "by"}
+              axis={feature[n].origin === "room" ? frame[n] : undefined}
+              edit={`${board.name}, ${words}, place`}
+            />
+          </div>
+        ))}
+      </section>
+      {problems.length > 0 && (
+        <section>
+          <h3>Problems</h3>
+          <ProblemList problems={problems} />
+        </section>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,123 @@
+// The job card: the card of what is selected or drafted; the design's own card otherwise.
+import { Button } from "@mantine/core";
+import { NumberField, TextField } from "../fields/PlainField";
+import { JOINT_WORDS } from "../lib/document";
+import { mass } from "../lib/figures";
+import { useDesign, useShown } from "../state/design";
+import { useView } from "../state/view";
+import { BoreCard } from "./BoreCard";
+import { DraftCard } from "./DraftCard";
+import { FeatureCard } from "./FeatureCard";
+import { JointCard } from "./JointCard";
+import { PartCard } from "./PartCard";
+import { ProblemList } from "./Problem";
+import { SizeCard } from "./SizeCard";
+
+export function JobCard() {
+  const shown = useShown();
+  const { selection, draft } = useView();
+  if (!shown) return <aside className="card" />;
+  return (
+    <aside className="card" aria-label="Job card">
+      {draft ? <DraftCard draft={draft} /> : <Card selection={selection} />}
+    </aside>
+  );
+}
+
+function Card({ selection }: { selection: ReturnType<typeof useView.getState>["selection"] }) {
+  switch (selection?.kind) {
+    case "part":
+      return <PartCard key={selection.key} partKey={selection.key} face={selection.face} />;
+    case "joint":
+      return <JointCard key={selection.key} jointKey={selection.key} />;
+    case "feature":
+      return <FeatureCard key={`${selection.part}/${selection.key}`} partKey={selection.part} featureKey={selection.key} />;
+    case "bore":
+      return <BoreCard key={selection.key} boreKey={selection.key} />;
+    case "size":
+      return <SizeCard key={selection.key} sizeKey={selection.key} />;
+    default:
+      return <DesignCard />;
+  }
+}
+
+function DesignCard() {
+  const shown = useShown()!;
+  const commit = useDesign((s) => s.commit);
+  const view = useView();
+  const { doc, built } = shown;
+  return (
+    <>
+      <h2>{doc.name}</h2>
+      <div className="soft">{mass(built.totals.mass)} of cut parts · press a part to see its card</div>
+      <section>
+        <h3>Problems</h3>
+        <ProblemList
+          problems={built.problems}
+          empty={built.parts.length ? "None. Everything can be cut and put together as it stands." : undefined}
+        />
+      </section>
+      <section>
+        <h3>
+          <span>Joints</span>
+          <Button size="compact-xs" onClick={() => view.setDraft({ kind: "joint" })}>
+            Join two parts
+          </Button>
+        </h3>
+        {built.joints.length === 0 && <div className="soft">None yet.</div>}
+        {built.joints.map((j) => (
+          <button type="button" className="linkrow" key={j.key} onClick={() => view.select({ kind: "joint", key: j.key })}>
+            <span className="swatch" style={{ background: "var(--joint)" }} />
+            <span className="grow clip">{j.title.replaceAll("_", " ")}</span>
+            <span className={j.refused ? "error" : "soft"}>{j.refused ? "refused" : JOINT_WORDS[j.kind].toLowerCase()}</span>
+          </button>
+        ))}
+      </section>
+      {Object.keys(doc.bores).length > 0 && (
+        <section>
+          <h3>Bores</h3>
+          {Object.entries(doc.bores).map(([k, b]) => (
+            <button type="button" className="linkrow" key={k} onClick={() => view.select({ kind: "bore", key: k })}>
+              <span className="swatch" style={{ background: "var(--cut-inside)" }} />
+              {b.name.replaceAll("_", " ")}
+            </button>
+          ))}
+        </section>
+      )}
+      <section>
+        <h3>Design</h3>
+        <TextField
+          label="Name"
+          value={doc.name}
+          onSave={(name) => name && void commit(`Name: ${name}`, [{ op: "replace", path: "/name", value: name }])}
+        />
+        <TextField
+          label="Note"
+          value={doc.note}
+          maxLength={2000}
+          onSave={(note) => void commit("Note", [{ op: "add", path: "/note", value: note }])}
+        />
+      </section>
+      <section>
+        <h3>Rules, in thicknesses</h3>
+        <NumberField
+          label="Finger at least"
+          value={doc.rules.finger}
+          path="/rules/finger"
+          edit="Rule for fingers"
+          step={0.1}
+          max={10}
+        />
+        <NumberField label="Web at least" value={doc.rules.web} path="/rules/web" edit="Rule for webs" step={0.1} max={10} />
+        <NumberField
+          label="Hole to edge"
+          value={doc.rules.edge}
+          path="/rules/edge"
+          edit="Rule for hole to edge"
+          step={0.1}
+          max={10}
+        />
+      </section>
+    </>
+  );
+}

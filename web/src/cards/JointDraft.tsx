@@ -1,0 +1,126 @@
+// Two parts picked, then the joints that are possible there with a preview, and why the others are not.
+import { Button, Select } from "@mantine/core";
+import { useEffect, useMemo, useState } from "react";
+import { api, got } from "../api/client";
+import type { OfferOut } from "../api/types";
+import { type Doc, freshKey, nextOrder, pointer } from "../lib/document";
+import { useDesign, useShown } from "../state/design";
+import { useView } from "../state/view";
+import { JointFigure } from "./JointCard";
+import { useDraftFault, useTried } from "./useDraft";
+
+function boards(doc: Doc) {
+  return Object.entries(doc.parts)
+    .filter(([, p]) => p.kind === "board")
+    .sort((x, y) => x[1].order - y[1].order)
+    .map(([value, p]) => ({ value, label: p.name.replaceAll("_", " ") }));
+}
+
+export function JointDraft({ a, b }: { a?: string; b?: string }) {
+  const doc = useDesign((s) => s.doc)!;
+  const id = useDesign((s) => s.id);
+  const commit = useDesign((s) => s.commit);
+  const shown = useShown()!;
+  const { setDraft, select } = useView.getState();
+  const [offers, setOffers] = useState<OfferOut[] | null>(null);
+  const [chosen, setChosen] = useState<OfferOut | null>(null);
+  const [fault, setFault] = useState("");
+  const key = useMemo(() => freshKey(doc.joints, `${a ?? "a"}-${b ?? "b"}`), [doc.joints, a, b]);
+
+  useEffect(() => {
+    setOffers(null);
+    setChosen(null);
+    setFault("");
+    if (!a || !b) return;
+    let current = true;
+    got(api.POST("/api/designs/{design_id}/joints/possible", { params: { path: { design_id: id } }, body: { a, b } }))
+      .then((found) => {
+        if (!current) return;
+        setOffers(found);
+        setChosen(found.find((o) => !o.refused) ?? null);
+      })
+      .catch((error) => current && setFault(error instanceof Error ? error.message : String(error)));
+    return () => {
+      current = false;
+    };
+  }, [a, b, id]);
+
+  const ends = chosen?.order === "ba" ? [b, a] : [a, b];
+  const patch =
+    chosen && a && b
+      ? [
+          {
+            op: "add",
+            path: pointer("joints", key),
+            value: { kind: chosen.kind, a: ends[0], b: ends[1], order: nextOrder(doc.joints) },
+          },
+        ]
+      : null;
+  useTried(patch);
+  const problem = useDraftFault(pointer("joints", key), `joint:${key}`);
+  const tried = shown.built.joints.find((j) => j.key === key);
+
+  return (
+    <>
+      <h2>Join two parts</h2>
+      <p className="soft" style={{ margin: "2px 0 10px" }}>
+        {!a
+          ? "Press the first part, in the picture or the list."
+          : !b
+            ? "Now press the second part."
+            : "Choose how they are joined."}
+      </p>
+      <div className="row">
+        <Select
+          className="grow"
+          aria-label="First part"
+          placeholder="first part"
+          value={a ?? null}
+          data={boards(doc).filter((x) => x.value !== b)}
+          onChange={(v) => setDraft({ kind: "joint", a: v ?? undefined, b })}
+        />
+        <Select
+          className="grow"
+          aria-label="Second part"
+          placeholder="second part"
+          value={b ?? null}
+          data={boards(doc).filter((x) => x.value !== a)}
+          onChange={(v) => setDraft({ kind: "joint", a, b: v ?? undefined })}
+        />
+      </div>
+      {fault && <p className="error">{fault}</p>}
+      <section>
+        {offers?.map((o) => (
+          <button
+            key={o.kind + o.order}
+            type="button"
+            className="starter"
+            aria-pressed={o === chosen}
+            disabled={Boolean(o.refused)}
+            style={{ width: "100%", marginBottom: 6, justifyItems: "start", textAlign: "left", opacity: o.refused ? 0.75 : 1 }}
+            onClick={() => setChosen(o)}
+          >
+            <b>{o.title.replaceAll("_", " ")}</b>
+            <span className={o.refused ? "soft" : "good"} style={{ fontSize: 12 }}>
+              {o.refused ? `Not here: ${o.refused}` : "Possible here"}
+            </span>
+          </button>
+        ))}
+      </section>
+      {tried && !tried.refused && <JointFigure joint={tried} doc={shown.doc} />}
+      {problem && chosen && <p className="error">{problem.message}</p>}
+      <div className="row" style={{ marginTop: 12 }}>
+        <Button
+          variant="filled"
+          disabled={!patch}
+          onClick={() => {
+            if (patch && chosen) void commit(chosen.title, patch).then((fine) => fine && select({ kind: "joint", key }));
+          }}
+        >
+          Join them
+        </Button>
+        <Button onClick={() => setDraft(null)}>Leave it</Button>
+      </div>
+    </>
+  );
+}

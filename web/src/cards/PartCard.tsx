@@ -1,0 +1,335 @@
+// The card of a part: where it sits, what it is cut from, its joints, features and problems.
+import { ActionIcon, Button, Tooltip } from "@mantine/core";
+import { IconBoxMultiple, IconEye, IconEyeOff, IconTrash } from "@tabler/icons-react";
+import { useState } from "react";
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
+import {
+  type Axis,
+  type Board,
+  FACES,
+  FEATURE_WORDS,
+  FRAME,
+  freshKey,
+  type Item,
+  JOINT_WORDS,
+  ordered,
+  type Plane,
+  pointer,
+} from "../lib/document";
+import { length, lengths, mass } from "../lib/figures";
+import { useDesign, useShown } from "../state/design";
+import { useView } from "../state/view";
+import { operate, removeSelected } from "./edits";
+import { ProblemList } from "./Problem";
+import { SpanFigure } from "./SpanFigure";
+
+export function PartCard({ partKey, face }: { partKey: string; face?: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const view = useView();
+  const [nameFault, setNameFault] = useState("");
+  const record = doc.parts[partKey];
+  const part = shown.built.parts.find((p) => p.key === partKey);
+  if (!record || !part) return <p className="soft">This part is gone.</p>;
+  const problems = shown.built.problems.filter((p) => p.part === partKey || p.other === partKey);
+
+  function copy() {
+    const key = freshKey(doc.parts, record.name);
+    const taken = new Set(Object.values(doc.parts).map((p) => p.name));
+    let name = `${record.name}_2`;
+    for (let n = 3; taken.has(name); n++) name = `${record.name}_${n}`;
+    const order = Math.max(...Object.values(doc.parts).map((p) => p.order)) + 1;
+    void commit(`Copy ${record.name}`, [{ op: "add", path: pointer("parts", key), value: { ...record, name, order } }]).then(
+      (fine) => fine && view.select({ kind: "part", key }),
+    );
+  }
+
+  return (
+    <>
+      <div className="row">
+        <h2 className="grow">{record.name.replaceAll("_", " ")}</h2>
+        {record.kind === "board" && (
+          <>
+            <Tooltip label={view.glass[partKey] ? "Solid again" : "See through"}>
+              <ActionIcon aria-label="See through" onClick={() => view.toggleGlass(partKey)}>
+                <IconBoxMultiple size={17} stroke={view.glass[partKey] ? 2.4 : 1.5} />
+              </ActionIcon>
+            </Tooltip>
+            <Tooltip label={view.hidden[partKey] ? "Show" : "Hide"}>
+              <ActionIcon aria-label={view.hidden[partKey] ? "Show" : "Hide"} onClick={() => view.toggleHidden(partKey)}>
+                {view.hidden[partKey] ? <IconEyeOff size={17} /> : <IconEye size={17} />}
+              </ActionIcon>
+            </Tooltip>
+          </>
+        )}
+        <Tooltip label="Remove">
+          <ActionIcon aria-label="Remove part" onClick={() => void removeSelected({ kind: "part", key: partKey })}>
+            <IconTrash size={17} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      <div className="soft">
+        {part.length !== null && part.width !== null && part.thickness !== null ? (
+          <span className="figure">{lengths([part.length, part.width, part.thickness], doc.display)}</span>
+        ) : part.stale ? (
+          <span className="error">cannot be built as it is written</span>
+        ) : (
+          "bought"
+        )}
+        {part.mass !== null && <span className="figure"> · {mass(part.mass)}</span>}
+      </div>
+      {face && <div className="soft">Picked: its {face.replace("face_", "face ")}</div>}
+      <section>
+        <h3>Part</h3>
+        <TextField
+          label="Name"
+          value={record.name}
+          onSave={async (name) => setNameFault(await operate({ operation: "rename", group: "parts", key: partKey, name }))}
+          maxLength={40}
+        />
+        {nameFault && <div className="entry error">{nameFault}</div>}
+        <NumberField
+          label="Pieces"
+          value={record.quantity}
+          path={pointer("parts", partKey, "quantity")}
+          edit={`${record.name}, pieces`}
+          min={1}
+          max={500}
+        />
+        {record.kind === "board" ? <Making partKey={partKey} board={record} /> : <Bought partKey={partKey} item={record} />}
+      </section>
+      {record.kind === "board" && (
+        <>
+          <Place partKey={partKey} board={record} />
+          <JointsAndFeatures partKey={partKey} board={record} />
+        </>
+      )}
+      {problems.length > 0 && (
+        <section>
+          <h3>Problems</h3>
+          <ProblemList problems={problems} />
+        </section>
+      )}
+      {record.kind === "board" && (
+        <section className="row" style={{ flexWrap: "wrap" }}>
+          <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
+          <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
+          <Button onClick={copy}>Copy</Button>
+        </section>
+      )}
+    </>
+  );
+}
+
+function Making({ partKey, board }: { partKey: string; board: Board }) {
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const set = (field: string, words: string) => (value: string) =>
+    void commit(`${board.name}: ${words} ${value}`, [{ op: "add", path: pointer("parts", partKey, field), value }]);
+  const frame = FRAME[board.plane];
+  const part = useShown()!.built.parts.find((p) => p.key === partKey)!;
+  return (
+    <>
+      <ChoiceField
+        label="Stock"
+        value={board.stock}
+        data={ordered(doc.stocks).map(([value, s]) => ({ value, label: s.name }))}
+        onSave={(stock) =>
+          void commit(`${board.name}: ${doc.stocks[stock].name}`, [
+            { op: "replace", path: pointer("parts", partKey, "stock"), value: stock },
+          ])
+        }
+      />
+      <ChoiceField
+        label="Made"
+        value={board.made}
+        data={[
+          { value: "cut", label: "cut here" },
+          { value: "bought", label: "bought" },
+        ]}
+        onSave={set("made", "")}
+      />
+      {board.made === "bought" && (
+        <NumberField
+          label={`Price, ${doc.currency}`}
+          value={board.price}
+          path={pointer("parts", partKey, "price")}
+          edit={`${board.name}, price`}
+          step={0.5}
+        />
+      )}
+      {doc.stocks[board.stock]?.grain === "along" && (
+        <ChoiceField
+          label="Grain runs"
+          value={board.grain}
+          onSave={set("grain", "grain")}
+          data={[
+            { value: "free", label: "any way" },
+            { value: "u", label: `${FACES[frame.u][0]} to ${FACES[frame.u][1]}` },
+            { value: "v", label: `${FACES[frame.v][0]} to ${FACES[frame.v][1]}` },
+          ]}
+        />
+      )}
+      {part.face_a && (
+        <ChoiceField
+          label="Lies up"
+          value={board.up}
+          onSave={set("up", "lies up with")}
+          data={[
+            { value: "a", label: `its ${part.face_a}` },
+            { value: "b", label: `its ${part.face_b}` },
+          ]}
+        />
+      )}
+    </>
+  );
+}
+
+function Bought({ partKey, item }: { partKey: string; item: Item }) {
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  return (
+    <>
+      <NumberField
+        label={`Price, ${doc.currency}`}
+        value={item.price}
+        path={pointer("parts", partKey, "price")}
+        edit={`${item.name}, price`}
+        step={0.1}
+      />
+      <TextField
+        label="Note"
+        value={item.note}
+        maxLength={200}
+        onSave={(note) =>
+          void commit(`${item.name}: note`, [{ op: "add", path: pointer("parts", partKey, "note"), value: note }])
+        }
+      />
+    </>
+  );
+}
+
+function Place({ partKey, board }: { partKey: string; board: Board }) {
+  const commit = useDesign((s) => s.commit);
+  const frame = FRAME[board.plane];
+  const base = ["parts", partKey];
+  const turned = (plane: Plane) => {
+    const next = FRAME[plane];
+    const old: Record<string, { low: unknown; high: unknown }> = {
+      ...(board.spans as Record<string, { low: unknown; high: unknown }>),
+    };
+    // the axis that was across becomes a span as thick as before; the one that is across now keeps its low end
+    const zero = { low: { text: "0", unit: "mm" }, high: { text: "100 mm", unit: "mm" } };
+    const spans = Object.fromEntries([next.u, next.v].map((a) => [a, old[a] ?? zero]));
+    const at = (old[next.normal]?.low as object | undefined) ?? board.position.at;
+    void commit(`${board.name}: ${next.words}`, [
+      { op: "replace", path: pointer(...base, "plane"), value: plane },
+      { op: "replace", path: pointer(...base, "spans"), value: spans },
+      { op: "replace", path: pointer(...base, "position"), value: { face: FACES[next.normal][0], at } },
+    ]);
+  };
+  const span = (axis: Axis) => (
+    <div key={axis}>
+      {(["low", "high"] as const).map((side, i) => (
+        <EntryField
+          key={side}
+          path={pointer(...base, "spans", axis, side)}
+          label={i ? `to ${FACES[axis][1]}` : `${FACES[axis][0]} from`}
+          axis={axis}
+          edit={`${board.name}.${FACES[axis][i]}`}
+        />
+      ))}
+    </div>
+  );
+  const normal = FACES[frame.normal];
+  return (
+    <section>
+      <h3>Where it runs</h3>
+      <SpanFigure partKey={partKey} />
+      <ChoiceField
+        label="Stands"
+        value={board.plane}
+        data={(Object.keys(FRAME) as Plane[]).map((p) => ({ value: p, label: FRAME[p].words }))}
+        onSave={(p) => turned(p as Plane)}
+      />
+      {span(frame.u)}
+      {span(frame.v)}
+      <ChoiceField
+        label="Set by its"
+        value={board.position.face}
+        data={[...normal, "centre"].map((f) => ({ value: f, label: f === "centre" ? "centre" : `${f} face` }))}
+        onSave={(f) =>
+          void commit(`${board.name}: set by its ${f}`, [{ op: "replace", path: pointer(...base, "position", "face"), value: f }])
+        }
+      />
+      <EntryField
+        path={pointer(...base, "position", "at")}
+        label={`${board.position.face} at`}
+        axis={frame.normal}
+        edit={`${board.name}.${board.position.face}`}
+      />
+    </section>
+  );
+}
+
+function JointsAndFeatures({ partKey, board }: { partKey: string; board: Board }) {
+  const shown = useShown()!;
+  const view = useView();
+  const doc = shown.doc;
+  const joints = shown.built.joints.filter((j) => j.a === partKey || j.b === partKey);
+  const bores = Object.entries(doc.bores).filter(([, b]) => b.parts[partKey] && b.parts[partKey].action !== "leave");
+  return (
+    <>
+      <section>
+        <h3>Joints</h3>
+        {joints.length === 0 && <div className="soft">None yet.</div>}
+        {joints.map((j) => (
+          <button
+            type="button"
+            className="linkrow"
+            key={j.key}
+            onClick={() => view.select({ kind: "joint", key: j.key })}
+            onMouseEnter={() => view.point(j.a === partKey ? j.b : j.a)}
+            onMouseLeave={() => view.point("")}
+          >
+            <span className="swatch" style={{ background: "var(--joint)" }} />
+            <span className="grow clip">
+              {JOINT_WORDS[j.kind]},{" "}
+              {shown.built.parts.find((p) => p.key === (j.a === partKey ? j.b : j.a))?.path.replaceAll("_", " ")}
+            </span>
+            {j.refused ? (
+              <span className="error">refused</span>
+            ) : (
+              <span className="figure soft">fit {length(j.fit, doc.display)}</span>
+            )}
+          </button>
+        ))}
+      </section>
+      <section>
+        <h3>Holes and marks</h3>
+        {Object.keys(board.features ?? {}).length + bores.length === 0 && <div className="soft">None yet.</div>}
+        {ordered(board.features ?? {}).map(([key, f]) => (
+          <button
+            type="button"
+            className="linkrow"
+            key={key}
+            onClick={() => view.select({ kind: "feature", part: partKey, key })}
+          >
+            <span className="swatch" style={{ background: f.kind.startsWith("mark") ? "var(--mark)" : "var(--cut-inside)" }} />
+            <span className="grow clip">{f.name || FEATURE_WORDS[f.kind]}</span>
+            <span className="soft">{FEATURE_WORDS[f.kind].toLowerCase()}</span>
+          </button>
+        ))}
+        {bores.map(([key, b]) => (
+          <button type="button" className="linkrow" key={key} onClick={() => view.select({ kind: "bore", key })}>
+            <span className="swatch" style={{ background: "var(--cut-inside)" }} />
+            <span className="grow clip">{b.name.replaceAll("_", " ")}</span>
+            <span className="soft">bore, {b.parts[partKey].action === "cut" ? "cut" : "marked"}</span>
+          </button>
+        ))}
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,102 @@
+// A problem, said where it is: value, rule, source, the obvious mend as one press, and keeping it with a reason.
+import { Button, Popover, TextInput } from "@mantine/core";
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Patch, ProblemOut, Session } from "../api/types";
+import { pointer } from "../lib/document";
+import { useDesign } from "../state/design";
+import { selectionOf, useView } from "../state/view";
+
+export function ProblemList({ problems, empty }: { problems: ProblemOut[]; empty?: string }) {
+  if (!problems.length) return empty ? <p className="good">{empty}</p> : null;
+  return (
+    <>
+      {problems.map((p) => (
+        <Problem key={p.id} problem={p} />
+      ))}
+    </>
+  );
+}
+
+export function Problem({ problem: p }: { problem: ProblemOut }) {
+  const commit = useDesign((s) => s.commit);
+  const view = useView();
+  const user = useQueryClient().getQueryData<Session>(["session"])?.user ?? "";
+  const [reason, setReason] = useState("");
+  const [open, setOpen] = useState(false);
+  const go = () => {
+    if (p.owner && !p.owner.startsWith("size:")) view.select(selectionOf(p.owner, p.part));
+    else if (p.owner.startsWith("size:")) view.select({ kind: "size", key: p.owner.slice(5) });
+    else if (p.part) view.select({ kind: "part", key: p.part });
+  };
+  return (
+    <div className={`problem ${p.kept ? "kept" : p.severity}`} role="group" aria-label={p.message}>
+      <button type="button" className="linkrow" style={{ padding: 0, fontWeight: 600 }} onClick={go}>
+        {p.message}
+      </button>
+      <div className="rule">
+        Rule: {p.rule}
+        {p.source && ` · ${p.source}`}
+      </div>
+      {p.kept && (
+        <div className="rule">
+          Kept by {p.kept.by}: {p.kept.reason}
+        </div>
+      )}
+      {p.reopened && <div className="rule warn">It was kept before; its value or its rule has changed since.</div>}
+      <div className="mends">
+        {p.mends.map((m) => (
+          <Button
+            key={m.label}
+            size="compact-xs"
+            color="leaf"
+            variant="outline"
+            onClick={() => void commit(m.label, m.patch as Patch)}
+          >
+            {m.label}
+          </Button>
+        ))}
+        {p.kept ? (
+          <Button
+            size="compact-xs"
+            onClick={() => void commit("Open a kept problem again", [{ op: "remove", path: pointer("kept", p.id) }])}
+          >
+            Open it again
+          </Button>
+        ) : (
+          <Popover opened={open} onChange={setOpen} withArrow trapFocus>
+            <Popover.Target>
+              <Button size="compact-xs" variant="subtle" onClick={() => setOpen(!open)}>
+                Keep it
+              </Button>
+            </Popover.Target>
+            <Popover.Dropdown>
+              <form
+                className="row"
+                onSubmit={(e) => {
+                  e.preventDefault();
+                  setOpen(false);
+                  void commit(`Keep: ${p.message}`, [
+                    { op: "add", path: pointer("kept", p.id), value: { reason, by: user, value: p.value, rule: p.rule } },
+                  ]);
+                }}
+              >
+                <TextInput
+                  aria-label="Reason"
+                  placeholder="Why is it all right?"
+                  value={reason}
+                  onChange={(e) => setReason(e.target.value)}
+                  maxLength={300}
+                  required
+                />
+                <Button type="submit" disabled={!reason.trim()}>
+                  Keep
+                </Button>
+              </form>
+            </Popover.Dropdown>
+          </Popover>
+        )}
+      </div>
+    </div>
+  );
+}

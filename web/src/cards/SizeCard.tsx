@@ -1,0 +1,104 @@
+// The card of a size: its entry, its range, and what reads it.
+import { ActionIcon, Tooltip } from "@mantine/core";
+import { IconTrash } from "@tabler/icons-react";
+import { useState } from "react";
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField, TextField } from "../fields/PlainField";
+import { pointer } from "../lib/document";
+import { useDesign, useShown } from "../state/design";
+import { operate, removeSelected } from "./edits";
+import { ProblemList } from "./Problem";
+
+export function SizeCard({ sizeKey }: { sizeKey: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const [fault, setFault] = useState("");
+  const size = doc.sizes[sizeKey];
+  if (!size) return <p className="soft">This size is gone.</p>;
+  const p = (...k: string[]) => pointer("sizes", sizeKey, ...k);
+  const problems = shown.built.problems.filter((x) => x.entry.startsWith(`${p()}/`));
+  const readers = uses(doc, size.name);
+  return (
+    <>
+      <div className="row">
+        <h2 className="grow">{size.name.replaceAll("_", " ")}</h2>
+        <Tooltip label="Remove">
+          <ActionIcon aria-label="Remove size" onClick={() => void removeSelected({ kind: "size", key: sizeKey })}>
+            <IconTrash size={17} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      <section>
+        <h3>Size</h3>
+        <TextField
+          label="Name"
+          value={size.name}
+          maxLength={40}
+          onSave={async (name) => setFault(await operate({ operation: "rename", group: "sizes", key: sizeKey, name }))}
+        />
+        {fault && <div className="error">{fault}</div>}
+        <ChoiceField
+          label="Kind"
+          value={size.kind}
+          data={["length", "angle", "count", "number"].map((v) => ({ value: v, label: v }))}
+          onSave={(kind) => void commit(`${size.name}: a ${kind}`, [{ op: "replace", path: p("kind"), value: kind }])}
+        />
+        <EntryField path={p("entry")} label="Value" kind={size.kind} edit={size.name} />
+        <EntryField
+          path={p("low")}
+          label="At least"
+          kind={size.kind}
+          optional
+          placeholder="no limit"
+          edit={`${size.name}, at least`}
+        />
+        <EntryField
+          path={p("high")}
+          label="At most"
+          kind={size.kind}
+          optional
+          placeholder="no limit"
+          edit={`${size.name}, at most`}
+        />
+        <TextField
+          label="Note"
+          value={size.note}
+          maxLength={200}
+          onSave={(note) => void commit(`${size.name}: note`, [{ op: "add", path: p("note"), value: note }])}
+        />
+      </section>
+      <section>
+        <h3>Read by</h3>
+        {readers.length ? readers.map((r) => <div key={r}>{r}</div>) : <div className="soft">Nothing reads it yet.</div>}
+      </section>
+      <ProblemList problems={problems} />
+    </>
+  );
+}
+
+/** Which records name a size, in words. */
+function uses(doc: object, name: string): string[] {
+  const word = new RegExp(`(^|[^\\p{L}\\p{N}_.])${name}([^\\p{L}\\p{N}_.(]|$)`, "u");
+  const found = new Set<string>();
+  const walk = (node: unknown, owner: string) => {
+    if (!node || typeof node !== "object") return;
+    const record = node as Record<string, unknown>;
+    if (typeof record.text === "string" && "unit" in record) {
+      if (word.test(record.text)) found.add(owner);
+      return;
+    }
+    const own =
+      typeof record.name === "string" && record.name
+        ? record.name
+        : typeof record.a === "string" && typeof record.b === "string"
+          ? `${record.a}–${record.b}`
+          : "";
+    for (const value of Object.values(record))
+      walk(value, own ? (owner && owner !== own && !("schema" in record) ? `${owner}, ${own}` : own) : owner);
+  };
+  const { sizes, parts, joints, bores } = doc as Record<string, unknown>;
+  walk({ sizes, parts, joints, bores }, "");
+  found.delete(name);
+  return [...found].map((f) => f.replaceAll("_", " "));
+}

@@ -1,0 +1,49 @@
+// Edits that more than one place makes: removing what is selected, renaming, operations that the core works out.
+import { api, got } from "../api/client";
+import { pointer } from "../lib/document";
+import { useDesign } from "../state/design";
+import { type Selection, useView } from "../state/view";
+
+type Operation = {
+  operation: "rename" | "freeze" | "remove_part" | "remove_size";
+  group?: string;
+  key?: string;
+  name?: string;
+  entry?: string;
+};
+
+/** Asks the core for an operation's patch and makes it one edit; the fault as a sentence, '' where all went well. */
+export async function operate(body: Operation): Promise<string> {
+  const { id, commit } = useDesign.getState();
+  try {
+    const found = await got(api.POST("/api/designs/{design_id}/operations", { params: { path: { design_id: id } }, body }));
+    await commit(found.label, found.patch);
+    return "";
+  } catch (error) {
+    return error instanceof Error ? error.message : String(error);
+  }
+}
+
+export async function removeSelected(selection: Selection): Promise<void> {
+  const { doc, commit } = useDesign.getState();
+  if (!selection || !doc) return;
+  useView.getState().select(null);
+  switch (selection.kind) {
+    case "part":
+      await operate({ operation: "remove_part", key: selection.key });
+      break;
+    case "size":
+      await operate({ operation: "remove_size", key: selection.key });
+      break;
+    case "joint":
+      await commit("Remove a joint", [{ op: "remove", path: pointer("joints", selection.key) }]);
+      break;
+    case "bore":
+      await commit(`Remove ${doc.bores[selection.key]?.name ?? "a bore"}`, [
+        { op: "remove", path: pointer("bores", selection.key) },
+      ]);
+      break;
+    case "feature":
+      await commit("Remove a feature", [{ op: "remove", path: pointer("parts", selection.part, "features", selection.key) }]);
+  }
+}

@@ -1,0 +1,145 @@
+// An entry of the document, bound to its pointer: typing previews, Enter or leaving makes one edit, Escape takes it back.
+import { ActionIcon, Menu } from "@mantine/core";
+import { IconDotsVertical } from "@tabler/icons-react";
+import { useEffect, useRef, useState } from "react";
+import { api, got } from "../api/client";
+import type { Patch } from "../api/types";
+import type { Axis, Entry } from "../lib/document";
+import { entryAt, useDesign } from "../state/design";
+import { EntryInput } from "./EntryInput";
+
+type Props = {
+  path: string;
+  label: string;
+  edit: string;
+  kind?: string;
+  axis?: Axis;
+  fits?: boolean;
+  optional?: boolean;
+  placeholder?: string;
+  hideLabel?: boolean;
+};
+
+export function EntryField({ path, label, edit, kind = "length", axis, fits, optional, placeholder, hideLabel }: Props) {
+  const doc = useDesign((s) => s.doc)!;
+  const head = useDesign((s) => s.head)!;
+  const trying = useDesign((s) => s.trying);
+  const tryFault = useDesign((s) => s.tryFault);
+  const { preview, commit } = useDesign.getState();
+  const kept = entryAt(doc, path);
+  const empty: Entry = { text: "", unit: doc.unit };
+  const [typed, setTyped] = useState<Entry | null>(null);
+  const [refused, setRefused] = useState("");
+  const latest = useRef<Entry | null>(null);
+  const entry = typed ?? kept ?? empty;
+
+  // an edit from elsewhere shows as soon as nothing is being typed here
+  useEffect(() => {
+    if (!kept) return;
+    if (latest.current && latest.current.text === kept.text && latest.current.unit === kept.unit) {
+      latest.current = null;
+      setTyped(null);
+      setRefused("");
+    }
+  }, [kept]);
+
+  function patchFor(next: Entry): Patch {
+    if (optional && !next.text.trim()) return kept ? [{ op: "remove", path }] : [];
+    return [{ op: "add", path, value: { text: next.text, unit: next.unit } }];
+  }
+
+  function change(next: Entry) {
+    latest.current = next;
+    setTyped(next);
+    setRefused("");
+    const patch = patchFor(next);
+    preview(patch.length ? patch : null);
+  }
+
+  async function done(next: Entry) {
+    if (!latest.current) return;
+    if (next.text === (kept?.text ?? "") && next.unit === (kept?.unit ?? next.unit)) {
+      cancel();
+      return;
+    }
+    const fine = await commit(`${edit}: ${next.text.trim() || "as it comes"}`, patchFor(next));
+    const fault = useDesign.getState().fault;
+    if (fine || useDesign.getState().offline) {
+      latest.current = null;
+      setTyped(null);
+    } else if (fault) {
+      setRefused(fault);
+      useDesign.getState().clearFault();
+    }
+  }
+
+  function cancel() {
+    latest.current = null;
+    setTyped(null);
+    setRefused("");
+    preview(null);
+  }
+
+  const built = typed && trying ? trying.built : head;
+  const problem = built.problems.find(
+    (p) =>
+      p.entry === path &&
+      (p.code === "broken_expression" || p.code === "cycle" || p.code === "bad_value" || p.code === "joint_value"),
+  );
+  const live = typed
+    ? tryFault?.entry?.startsWith(path) || (tryFault && !trying)
+      ? tryFault?.message
+      : problem?.message
+    : problem?.message;
+  const fault = refused || live || "";
+  const result = built.values[path];
+
+  return (
+    <EntryInput
+      label={label}
+      entry={entry}
+      doc={doc}
+      values={built.values}
+      result={result && !result.stale ? result : undefined}
+      fault={fault}
+      kind={kind}
+      axis={axis}
+      fits={fits}
+      placeholder={placeholder}
+      hideLabel={hideLabel}
+      onChange={change}
+      onDone={(next) => void done(next)}
+      onCancel={cancel}
+      menu={
+        kept && /[\p{L}_]\w*/u.test(kept.text.replace(/\b(mm|cm|m|in|ft|deg|rad|ga)\b/g, "")) && result && !result.stale ? (
+          <EntryMenu path={path} />
+        ) : undefined
+      }
+    />
+  );
+}
+
+function EntryMenu({ path }: { path: string }) {
+  async function freeze() {
+    const { id, commit } = useDesign.getState();
+    const found = await got(
+      api.POST("/api/designs/{design_id}/operations", {
+        params: { path: { design_id: id } },
+        body: { operation: "freeze", entry: path },
+      }),
+    );
+    await commit(found.label, found.patch);
+  }
+  return (
+    <Menu>
+      <Menu.Target>
+        <ActionIcon size="xs" aria-label="More for this entry" tabIndex={-1}>
+          <IconDotsVertical size={13} />
+        </ActionIcon>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item onClick={() => void freeze()}>Freeze at its present value</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}

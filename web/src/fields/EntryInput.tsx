@@ -1,0 +1,190 @@
+// The box that an entry is typed into: names suggested while typing, the result before Enter, the fault where it is broken.
+import { type KeyboardEvent, type ReactNode, useId, useRef, useState } from "react";
+import type { ValueOut } from "../api/types";
+import type { Axis, Doc, Entry } from "../lib/document";
+import { value as shown } from "../lib/figures";
+import { nudged, suggestions, wordAt } from "./suggest";
+
+type Props = {
+  label: string;
+  entry: Entry;
+  doc: Doc;
+  values: Record<string, ValueOut>;
+  result?: ValueOut;
+  fault?: string;
+  kind?: string;
+  axis?: Axis;
+  fits?: boolean;
+  placeholder?: string;
+  hideLabel?: boolean;
+  menu?: ReactNode;
+  onChange: (entry: Entry) => void;
+  onDone: (entry: Entry) => void;
+  onCancel: () => void;
+};
+
+const PIXELS_A_STEP = 3;
+
+export function EntryInput(props: Props) {
+  const { entry, doc, kind = "length" } = props;
+  const id = useId();
+  const input = useRef<HTMLInputElement>(null);
+  const [caret, setCaret] = useState<number | null>(null);
+  const [chosen, setChosen] = useState(0);
+  const pull = useRef<{ x: number; from: string; steps: number } | null>(null);
+
+  const word = caret === null ? { start: 0, word: "" } : wordAt(entry.text, caret);
+  const worth = (key: string) => {
+    const v = props.values[`/sizes/${key}/entry`];
+    return v ? shown(v, doc.display) : "";
+  };
+  const offers =
+    caret === null ? [] : suggestions(doc, word.word, worth, props.axis, props.fits ? ["press", "snug", "slip", "loose"] : []);
+  const pullable = nudged(entry.text, entry.unit, 0, kind) !== null;
+  const bare = kind === "length" && /(^|[^\w."'])\d+(\.\d+)?(?!\s*(mm|cm|m|in|ft|deg|rad|ga)\b|[\d."'°])/.test(entry.text);
+
+  function insert(text: string, more?: boolean) {
+    const next = entry.text.slice(0, word.start) + text + entry.text.slice(caret ?? entry.text.length);
+    props.onChange({ ...entry, text: next });
+    const place = word.start + text.length;
+    setCaret(more ? place : null);
+    requestAnimationFrame(() => input.current?.setSelectionRange(place, place));
+  }
+
+  function key(event: KeyboardEvent<HTMLInputElement>) {
+    event.stopPropagation();
+    if (offers.length && (event.key === "ArrowDown" || event.key === "ArrowUp")) {
+      event.preventDefault();
+      setChosen((chosen + (event.key === "ArrowDown" ? 1 : offers.length - 1)) % offers.length);
+    } else if (offers.length && event.key === "Tab" && word.word) {
+      event.preventDefault();
+      insert(offers[chosen % offers.length].insert, offers[chosen % offers.length].more);
+    } else if (event.key === "Enter") {
+      setCaret(null);
+      props.onDone(entry);
+    } else if (event.key === "Escape") {
+      setCaret(null);
+      props.onCancel();
+      input.current?.blur();
+    } else if ((event.key === "ArrowUp" || event.key === "ArrowDown") && pullable) {
+      event.preventDefault();
+      const next = nudged(entry.text, entry.unit, (event.key === "ArrowUp" ? 1 : -1) * (event.shiftKey ? 10 : 1), kind);
+      if (next !== null) props.onChange({ ...entry, text: next });
+    }
+  }
+
+  return (
+    <div className={props.hideLabel ? "entry bare" : "entry"}>
+      {!props.hideLabel && (
+        <label
+          htmlFor={id}
+          className={pullable ? "scrub" : undefined}
+          title={pullable ? "Pull sideways to try values" : undefined}
+          onPointerDown={(e) => {
+            if (!pullable) return;
+            e.currentTarget.setPointerCapture(e.pointerId);
+            pull.current = { x: e.clientX, from: entry.text, steps: 0 };
+          }}
+          onPointerMove={(e) => {
+            if (!pull.current) return;
+            const steps = Math.round((e.clientX - pull.current.x) / PIXELS_A_STEP);
+            if (steps === pull.current.steps) return;
+            pull.current.steps = steps;
+            const next = nudged(pull.current.from, entry.unit, steps, kind);
+            if (next !== null) props.onChange({ ...entry, text: next });
+          }}
+          onPointerUp={(e) => {
+            const moved = pull.current?.steps;
+            pull.current = null;
+            if (moved) {
+              e.preventDefault();
+              props.onDone(entry);
+            }
+          }}
+          onPointerCancel={() => {
+            pull.current = null;
+            props.onCancel();
+          }}
+        >
+          {props.label}
+        </label>
+      )}
+      <div className={props.fault ? "entrybox broken" : "entrybox"}>
+        <input
+          ref={input}
+          id={id}
+          aria-label={props.label}
+          aria-invalid={Boolean(props.fault)}
+          value={entry.text}
+          placeholder={props.placeholder}
+          spellCheck={false}
+          autoComplete="off"
+          onChange={(e) => {
+            setCaret(e.target.selectionStart);
+            setChosen(0);
+            props.onChange({ ...entry, text: e.target.value });
+          }}
+          onKeyDown={key}
+          onBlur={() => {
+            setCaret(null);
+            props.onDone(entry);
+          }}
+        />
+        {bare && (
+          <button
+            type="button"
+            className="unit"
+            title={`A bare number here is in ${entry.unit}; press to take ${entry.unit === "mm" ? "inches" : "millimetres"}`}
+            onMouseDown={(e) => e.preventDefault()}
+            onClick={() => {
+              const next: Entry = { ...entry, unit: entry.unit === "mm" ? "in" : "mm" };
+              props.onChange(next);
+              if (document.activeElement !== input.current) props.onDone(next);
+            }}
+          >
+            {entry.unit}
+          </button>
+        )}
+        {!props.fault && props.result && (
+          <span className="result mono">{plain(entry, props.result, doc) ? "" : `= ${shown(props.result, doc.display)}`}</span>
+        )}
+        {props.menu}
+      </div>
+      {offers.length > 0 && (
+        <div className="suggest" role="listbox">
+          {offers.map((o, i) => (
+            <button
+              key={o.words}
+              type="button"
+              role="option"
+              aria-selected={i === chosen % offers.length}
+              onMouseDown={(e) => {
+                e.preventDefault();
+                insert(o.insert, o.more);
+              }}
+            >
+              <span className="mono">{o.words}</span>
+              <span className="soft">{o.note}</span>
+            </button>
+          ))}
+        </div>
+      )}
+      {props.fault && (
+        <div className="fault" role="alert">
+          {props.fault}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Whether the entry shows its result already, so that repeating it would say nothing. */
+function plain(entry: Entry, result: ValueOut, doc: Doc): boolean {
+  const figure = shown(result, doc.display);
+  const typed = entry.text.trim();
+  return (
+    typed === figure ||
+    (entry.unit === doc.display && `${typed} ${entry.unit}` === figure) ||
+    (result.kind !== "length" && typed === figure)
+  );
+}

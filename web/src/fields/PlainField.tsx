@@ -1,0 +1,112 @@
+// Fields for what is no expression: names, numbers, choices. Leaving the field makes one edit.
+import { NumberInput, Select, TextInput } from "@mantine/core";
+import { useEffect, useId, useState } from "react";
+import { useDesign } from "../state/design";
+
+export function TextField({
+  label,
+  value,
+  onSave,
+  maxLength = 80,
+}: {
+  label: string;
+  value: string;
+  onSave: (text: string) => unknown;
+  maxLength?: number;
+}) {
+  const id = useId();
+  const [text, setText] = useState(value);
+  useEffect(() => setText(value), [value]);
+  function save() {
+    if (text.trim() !== value) void onSave(text.trim());
+  }
+  return (
+    <div className="entry">
+      <label htmlFor={id}>{label}</label>
+      <TextInput
+        id={id}
+        aria-label={label}
+        value={text}
+        maxLength={maxLength}
+        onChange={(e) => setText(e.target.value)}
+        onBlur={save}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === "Enter") save();
+          if (e.key === "Escape") setText(value);
+        }}
+      />
+    </div>
+  );
+}
+
+export function NumberField({
+  label,
+  value,
+  path,
+  edit,
+  suffix,
+  min = 0,
+  max,
+  step = 1,
+}: {
+  label: string;
+  value: number;
+  path: string;
+  edit: string;
+  suffix?: string;
+  min?: number;
+  max?: number;
+  step?: number;
+}) {
+  const id = useId();
+  const [number, setNumber] = useState<number | string>(value);
+  useEffect(() => setNumber(value), [value]);
+  function save() {
+    if (typeof number === "number" && number !== value)
+      void useDesign.getState().commit(`${edit}: ${number}${suffix ?? ""}`, [{ op: "add", path, value: number }]);
+    else setNumber(value);
+  }
+  return (
+    <div className="entry">
+      <label htmlFor={id}>{label}</label>
+      <NumberInput
+        id={id}
+        aria-label={label}
+        value={number}
+        onChange={setNumber}
+        onBlur={save}
+        onKeyDown={(e) => {
+          e.stopPropagation();
+          if (e.key === "Enter") save();
+        }}
+        min={min}
+        max={max}
+        step={step}
+        suffix={suffix}
+        clampBehavior="blur"
+        classNames={{ input: "mono" }}
+      />
+    </div>
+  );
+}
+
+export function ChoiceField({
+  label,
+  value,
+  data,
+  onSave,
+}: {
+  label: string;
+  value: string;
+  data: { value: string; label: string }[];
+  onSave: (value: string) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="entry">
+      <label htmlFor={id}>{label}</label>
+      <Select id={id} aria-label={label} value={value} data={data} onChange={(v) => v !== null && v !== value && onSave(v)} />
+    </div>
+  );
+}

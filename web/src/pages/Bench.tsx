@@ -1,0 +1,102 @@
+// One design on the bench: job line, cut list, canvas, job card, sheet strip; shortcuts and messages.
+import { Button, CloseButton } from "@mantine/core";
+import { lazy, Suspense, useEffect } from "react";
+import { useNavigate, useParams } from "react-router";
+import { JobCard } from "../cards/JobCard";
+import { CutList } from "../frame/CutList";
+import { runCommand } from "../frame/commands";
+import { Dialogs } from "../frame/Dialogs";
+import { JobLine } from "../frame/JobLine";
+import { QuickBar } from "../frame/QuickBar";
+import { SheetStrip } from "../frame/SheetStrip";
+import { plural } from "../lib/figures";
+import { useDesign } from "../state/design";
+import { commandFor, pressed, useKeys } from "../state/keys";
+import { useView } from "../state/view";
+import { Flats } from "../stations/flats/Flats";
+import { Nest } from "../stations/nest/Nest";
+import { Shop } from "../stations/shop/Shop";
+import { Sizes } from "../stations/sizes/Sizes";
+
+const Build = lazy(() => import("../stations/build/Build").then((m) => ({ default: m.Build })));
+
+export function Bench() {
+  const { id = "" } = useParams();
+  const navigate = useNavigate();
+  const station = useView((s) => s.station);
+  const { doc, missing, offline, waiting, fault, open, close, clearFault } = useDesign();
+  const own = useKeys((s) => s.own);
+
+  useEffect(() => {
+    useView.getState().reset();
+    void open(id);
+    return close;
+  }, [id, open, close]);
+
+  useEffect(() => {
+    const press = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement;
+      const typing = target.closest("input, textarea, select, [contenteditable], [role=dialog]");
+      const key = pressed(event);
+      if (typing && !(key.startsWith("Ctrl") && target.closest("input") && (target as HTMLInputElement).readOnly)) return;
+      const command = commandFor(key, own);
+      if (!command || !useDesign.getState().doc) return;
+      event.preventDefault();
+      runCommand(command);
+    };
+    window.addEventListener("keydown", press);
+    return () => window.removeEventListener("keydown", press);
+  }, [own]);
+
+  useEffect(() => {
+    document.title = doc ? `${doc.name} · Zygon` : "Zygon";
+  }, [doc]);
+
+  if (missing)
+    return (
+      <div className="empty">
+        <h2>No such design</h2>
+        <div>It was deleted, or it belongs to somebody else.</div>
+        <Button onClick={() => navigate("/")}>All designs</Button>
+      </div>
+    );
+  return (
+    <div style={{ display: "flex", flexDirection: "column", height: "100%" }}>
+      {offline && (
+        <div className="banner" role="alert">
+          The server does not answer.{" "}
+          {waiting.length
+            ? `${plural(waiting.length, "edit")} ${waiting.length === 1 ? "waits" : "wait"} here and will be sent`
+            : "What is on screen stands; work goes on"}{" "}
+          as soon as it is back.
+        </div>
+      )}
+      {fault && (
+        <div className="banner" role="alert">
+          {fault}
+          <CloseButton size="sm" aria-label="Close the message" onClick={clearFault} />
+        </div>
+      )}
+      <div className="bench" style={{ flex: 1, minHeight: 0 }}>
+        <JobLine />
+        <CutList />
+        <main className="canvas">
+          {!doc && <div className="empty">Fetching the design…</div>}
+          {doc && station === "sizes" && <Sizes />}
+          {doc && station === "build" && (
+            <Suspense fallback={<div className="empty">Setting up the bench…</div>}>
+              <Build />
+            </Suspense>
+          )}
+          {doc && station === "flats" && <Flats />}
+          {doc && station === "nest" && <Nest />}
+          {doc && station === "shop" && <Shop />}
+        </main>
+        <JobCard />
+        <SheetStrip />
+      </div>
+      <QuickBar />
+      <Dialogs />
+    </div>
+  );
+}

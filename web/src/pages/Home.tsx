@@ -1,0 +1,267 @@
+// A maker's own designs, latest first: open, copy, rename, delete, download, upload, begin a new one.
+import { ActionIcon, Button, FileButton, Menu, Modal, TextInput } from "@mantine/core";
+import { IconDots, IconPlus, IconUpload } from "@tabler/icons-react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { ApiError, api, got } from "../api/client";
+import type { DesignRow, Session } from "../api/types";
+import { plural } from "../lib/figures";
+import { StarterPicture } from "./StarterPicture";
+
+const STARTERS = [
+  { key: "nothing", words: "Nothing" },
+  { key: "open-box", words: "Open box" },
+  { key: "closed-box", words: "Closed box" },
+  { key: "tray", words: "Tray" },
+  { key: "shelf-case", words: "Shelf case" },
+];
+
+export function Home({ session }: { session: Session }) {
+  const client = useQueryClient();
+  const navigate = useNavigate();
+  const designs = useQuery({ queryKey: ["designs"], queryFn: () => got(api.GET("/api/designs")) });
+  const [fault, setFault] = useState("");
+  const [starting, setStarting] = useState(false);
+  const [naming, setNaming] = useState<DesignRow | null>(null);
+  const [removing, setRemoving] = useState<DesignRow | null>(null);
+
+  async function act(call: () => Promise<unknown>) {
+    setFault("");
+    try {
+      await call();
+      await client.invalidateQueries({ queryKey: ["designs"] });
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  async function upload(file: File | null) {
+    if (!file) return;
+    await act(() =>
+      got(
+        api.POST("/api/designs/upload", {
+          body: { file: file as unknown as string },
+          bodySerializer: () => {
+            const form = new FormData();
+            form.append("file", file);
+            return form;
+          },
+        }),
+      ),
+    );
+  }
+
+  return (
+    <main className="home">
+      <header className="row">
+        <h1 style={{ fontSize: 26 }} className="grow">
+          Designs
+        </h1>
+        <span className="soft">{session.user}</span>
+        <Button
+          variant="subtle"
+          onClick={() =>
+            void got(api.DELETE("/api/session")).then((s) => {
+              client.clear();
+              client.setQueryData(["session"], s);
+            })
+          }
+        >
+          Sign out
+        </Button>
+        <FileButton onChange={(f) => void upload(f)} accept="application/json,.json">
+          {(props) => (
+            <Button {...props} leftSection={<IconUpload size={15} />}>
+              Upload a design file
+            </Button>
+          )}
+        </FileButton>
+        <Button variant="filled" leftSection={<IconPlus size={15} />} onClick={() => setStarting(true)}>
+          New design
+        </Button>
+      </header>
+      {fault && (
+        <div className="problem" role="alert" style={{ marginTop: 12 }}>
+          {fault}
+        </div>
+      )}
+      {designs.isError && (
+        <div className="problem" role="alert" style={{ marginTop: 12 }}>
+          {designs.error instanceof ApiError ? designs.error.message : String(designs.error)}
+        </div>
+      )}
+      {designs.data?.length === 0 && (
+        <div className="paper" style={{ marginTop: 20, textAlign: "center", padding: 50 }}>
+          <h2>Nothing on the shelf yet</h2>
+          <p className="soft">Begin with a box, a tray or a shelf case, or with nothing at all.</p>
+          <Button variant="filled" onClick={() => setStarting(true)}>
+            New design
+          </Button>
+        </div>
+      )}
+      <div className="designs">
+        {designs.data?.map((d) => (
+          <article className="design" key={d.id} aria-label={d.name}>
+            <Link to={`/designs/${d.id}`} aria-label={`Open ${d.name}`}>
+              <img
+                src={`/api/designs/${d.id}/picture?revision=${d.revision}`}
+                alt={`${d.name}, seen from front, right and above`}
+              />
+            </Link>
+            <div className="foot">
+              <div className="grow">
+                <div className="clip" style={{ fontWeight: 650 }}>
+                  {d.name}
+                </div>
+                <div className="soft" style={{ fontSize: 12 }}>
+                  {plural(d.parts, "part")}
+                  {d.problems > 0 && <span className="error">, {plural(d.problems, "problem")}</span>} · changed{" "}
+                  {new Date(d.updated).toLocaleDateString("en-GB", { day: "numeric", month: "short" })},{" "}
+                  {new Date(d.updated).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}
+                </div>
+              </div>
+              <Menu>
+                <Menu.Target>
+                  <ActionIcon aria-label={`More for ${d.name}`}>
+                    <IconDots size={17} />
+                  </ActionIcon>
+                </Menu.Target>
+                <Menu.Dropdown>
+                  <Menu.Item onClick={() => navigate(`/designs/${d.id}`)}>Open</Menu.Item>
+                  <Menu.Item
+                    onClick={() =>
+                      void act(() => got(api.POST("/api/designs/{design_id}/copy", { params: { path: { design_id: d.id } } })))
+                    }
+                  >
+                    Copy
+                  </Menu.Item>
+                  <Menu.Item onClick={() => setNaming(d)}>Rename</Menu.Item>
+                  <Menu.Item component="a" href={`/api/designs/${d.id}/file`}>
+                    Download the design file
+                  </Menu.Item>
+                  <Menu.Item color="vermilion" onClick={() => setRemoving(d)}>
+                    Delete
+                  </Menu.Item>
+                </Menu.Dropdown>
+              </Menu>
+            </div>
+          </article>
+        ))}
+      </div>
+      <NewDesign opened={starting} onClose={() => setStarting(false)} onMade={(id) => navigate(`/designs/${id}`)} />
+      {naming && (
+        <NameDialog
+          design={naming}
+          onClose={() => setNaming(null)}
+          onName={(name) =>
+            act(() =>
+              got(api.POST("/api/designs/{design_id}/name", { params: { path: { design_id: naming.id } }, body: { name } })),
+            )
+          }
+        />
+      )}
+      <Modal opened={removing !== null} onClose={() => setRemoving(null)} title={`Delete ${removing?.name}?`}>
+        <p>The design goes with its whole history. A downloaded design file can be uploaded again.</p>
+        <div className="row" style={{ justifyContent: "flex-end" }}>
+          <Button onClick={() => setRemoving(null)}>Keep it</Button>
+          <Button
+            color="vermilion"
+            variant="filled"
+            onClick={() => {
+              const id = removing!.id;
+              setRemoving(null);
+              void act(() => got(api.DELETE("/api/designs/{design_id}", { params: { path: { design_id: id } } })));
+            }}
+          >
+            Delete
+          </Button>
+        </div>
+      </Modal>
+    </main>
+  );
+}
+
+function NewDesign({ opened, onClose, onMade }: { opened: boolean; onClose: () => void; onMade: (id: string) => void }) {
+  const [name, setName] = useState("");
+  const [kind, setKind] = useState("open-box");
+  const [fault, setFault] = useState("");
+
+  async function submit(event: FormEvent) {
+    event.preventDefault();
+    try {
+      const made = await got(
+        api.POST("/api/designs", { body: { name: name.trim() || STARTERS.find((s) => s.key === kind)!.words, starter: kind } }),
+      );
+      onMade(made.id);
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
+    }
+  }
+
+  return (
+    <Modal opened={opened} onClose={onClose} title="New design" size="lg">
+      <form onSubmit={submit} style={{ display: "grid", gap: 14 }}>
+        <TextInput
+          label="Name"
+          placeholder="Seed box"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          maxLength={80}
+          data-autofocus
+        />
+        <div>
+          <div style={{ fontSize: 12.5, marginBottom: 4 }}>Begin with</div>
+          <div className="starters">
+            {STARTERS.map((s) => (
+              <button key={s.key} type="button" className="starter" aria-pressed={kind === s.key} onClick={() => setKind(s.key)}>
+                <StarterPicture kind={s.key} />
+                {s.words}
+              </button>
+            ))}
+          </div>
+        </div>
+        {fault && <div className="error">{fault}</div>}
+        <Button type="submit" variant="filled">
+          Begin
+        </Button>
+      </form>
+    </Modal>
+  );
+}
+
+function NameDialog({
+  design,
+  onClose,
+  onName,
+}: {
+  design: DesignRow;
+  onClose: () => void;
+  onName: (name: string) => Promise<void>;
+}) {
+  const [name, setName] = useState(design.name);
+  return (
+    <Modal opened onClose={onClose} title={`Rename ${design.name}`}>
+      <form
+        className="row"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void onName(name.trim()).then(onClose);
+        }}
+      >
+        <TextInput
+          className="grow"
+          aria-label="Name"
+          value={name}
+          onChange={(e) => setName(e.target.value)}
+          maxLength={80}
+          data-autofocus
+          required
+        />
+        <Button type="submit" variant="filled">
+          Rename
+        </Button>
+      </form>
+    </Modal>
+  );
+}

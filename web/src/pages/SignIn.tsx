@@ -1,0 +1,86 @@
+import { Button, PasswordInput, TextInput } from "@mantine/core";
+import { useQueryClient } from "@tanstack/react-query";
+import { type FormEvent, useState } from "react";
+import { api, got } from "../api/client";
+import type { Session } from "../api/types";
+
+export function SignIn({ session }: { session: Session }) {
+  const client = useQueryClient();
+  const [username, setUsername] = useState("");
+  const [password, setPassword] = useState("");
+  const [fault, setFault] = useState("");
+  const [busy, setBusy] = useState(false);
+
+  async function enter(call: () => Promise<Session>) {
+    setBusy(true);
+    setFault("");
+    try {
+      client.setQueryData(["session"], await call());
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
+    } finally {
+      setBusy(false);
+    }
+  }
+
+  function submit(event: FormEvent) {
+    event.preventDefault();
+    void enter(() => got(api.POST("/api/session", { body: { username, password } })));
+  }
+
+  return (
+    <main className="signin">
+      <div style={{ textAlign: "center" }}>
+        <FingerMark />
+        <h1 style={{ fontSize: 34 }}>Zygon</h1>
+        <div className="soft">Parts cut from sheet: how they fit, lie flat, nest and are cut</div>
+      </div>
+      <form className="sheet" onSubmit={submit}>
+        {session.demo && (
+          <>
+            <Button
+              variant="filled"
+              size="md"
+              loading={busy}
+              onClick={() => void enter(() => got(api.POST("/api/session/demo")))}
+            >
+              Open the demo workshop
+            </Button>
+            <div className="soft" style={{ textAlign: "center", fontSize: 12.5 }}>
+              Thistledown Hives, an invented workshop. No account is needed.
+            </div>
+            <hr style={{ width: "100%", border: 0, borderTop: "1px solid var(--rule)" }} />
+          </>
+        )}
+        <TextInput label="Name" value={username} onChange={(e) => setUsername(e.target.value)} autoComplete="username" required />
+        <PasswordInput
+          size="xs"
+          label="Password"
+          value={password}
+          onChange={(e) => setPassword(e.target.value)}
+          autoComplete="current-password"
+          required
+        />
+        {fault && (
+          <div className="error" role="alert">
+            {fault}
+          </div>
+        )}
+        <Button type="submit" loading={busy}>
+          Sign in
+        </Button>
+      </form>
+    </main>
+  );
+}
+
+function FingerMark() {
+  return (
+    <svg viewBox="0 0 120 44" width={150} height={55} aria-hidden="true">
+      <g fill="none" stroke="var(--ink)" strokeWidth={2.2} strokeLinejoin="round">
+        <path d="M4 6h52v8h14v8H56v8h14v8H4z" fill="var(--marker-soft)" />
+        <path d="M116 6H60v8h14v8H60v8h14v8h42z" transform="translate(4 0)" />
+      </g>
+    </svg>
+  );
+}

@@ -1,0 +1,90 @@
+// Shortcuts: one list, changeable, kept in this browser; clashes are named.
+import { create } from "zustand";
+import { persist } from "zustand/middleware";
+
+export type Command =
+  | "sizes"
+  | "build"
+  | "flats"
+  | "nest"
+  | "shop"
+  | "quick"
+  | "undo"
+  | "redo"
+  | "hide"
+  | "glass"
+  | "showAll"
+  | "board"
+  | "joint"
+  | "feature"
+  | "bore"
+  | "remove"
+  | "nextPart"
+  | "previousPart"
+  | "fit"
+  | "keys"
+  | "history"
+  | "away";
+
+export const COMMANDS: Record<Command, { words: string; key: string }> = {
+  sizes: { words: "Go to Sizes", key: "1" },
+  build: { words: "Go to Build", key: "2" },
+  flats: { words: "Go to Flats", key: "3" },
+  nest: { words: "Go to Nest", key: "4" },
+  shop: { words: "Go to Shop", key: "5" },
+  quick: { words: "Open the quick bar", key: "/" },
+  undo: { words: "Undo", key: "Ctrl+Z" },
+  redo: { words: "Redo", key: "Ctrl+Shift+Z" },
+  hide: { words: "Hide or show the selected part", key: "V" },
+  glass: { words: "See through the selected part", key: "T" },
+  showAll: { words: "Show all parts", key: "Shift+V" },
+  board: { words: "Add a board", key: "B" },
+  joint: { words: "Join two parts", key: "J" },
+  feature: { words: "Add a hole or mark", key: "O" },
+  bore: { words: "Add a bore", key: "P" },
+  remove: { words: "Remove what is selected", key: "Delete" },
+  nextPart: { words: "Next part in the list", key: "ArrowDown" },
+  previousPart: { words: "Previous part in the list", key: "ArrowUp" },
+  fit: { words: "Show the whole design", key: "W" },
+  keys: { words: "Show the shortcuts", key: "?" },
+  history: { words: "Show the history", key: "Y" },
+  away: { words: "Let go of the selection", key: "Escape" },
+};
+
+type KeysState = { own: Partial<Record<Command, string>>; set: (command: Command, key: string) => void; reset: () => void };
+
+export const useKeys = create<KeysState>()(
+  persist(
+    (set, get) => ({
+      own: {},
+      set: (command, key) => set({ own: { ...get().own, [command]: key } }),
+      reset: () => set({ own: {} }),
+    }),
+    { name: "zygon-keys" },
+  ),
+);
+
+export function keyOf(command: Command, own: Partial<Record<Command, string>>): string {
+  return own[command] ?? COMMANDS[command].key;
+}
+
+/** The other command that has this key already, or null. */
+export function clashOf(command: Command, key: string, own: Partial<Record<Command, string>>): Command | null {
+  const names = Object.keys(COMMANDS) as Command[];
+  return names.find((c) => c !== command && keyOf(c, own) === key) ?? null;
+}
+
+/** A key press in words: 'Ctrl+Shift+Z', '/', 'B'. */
+export function pressed(event: { key: string; ctrlKey: boolean; metaKey: boolean; shiftKey: boolean; altKey: boolean }): string {
+  const letter = event.key.length === 1;
+  const name = letter ? event.key.toUpperCase() : event.key;
+  // signs that need Shift to be typed carry it in themselves
+  const shift = event.shiftKey && (!letter || /[A-Z]/.test(name));
+  return [event.ctrlKey || event.metaKey ? "Ctrl" : "", event.altKey ? "Alt" : "", shift ? "Shift" : "", name]
+    .filter(Boolean)
+    .join("+");
+}
+
+export function commandFor(key: string, own: Partial<Record<Command, string>>): Command | null {
+  return (Object.keys(COMMANDS) as Command[]).find((c) => keyOf(c, own) === key) ?? null;
+}

@@ -1,0 +1,66 @@
+// Build: the assembly in 3D, and the tools that add to it.
+import { Button, Menu, Tooltip } from "@mantine/core";
+import { IconChevronDown, IconEye, IconHexagonLetterB, IconLink, IconPencil, IconPlus } from "@tabler/icons-react";
+import { useShown } from "../../state/design";
+import { useView } from "../../state/view";
+import { CubeNet } from "./CubeNet";
+import { Scene } from "./Scene";
+
+export function Build() {
+  const shown = useShown();
+  const view = useView();
+  if (!shown) return null;
+  const empty = shown.built.parts.length === 0 && !view.draft;
+  const hidden = Object.keys(view.hidden).length + Object.keys(view.glass).length;
+  return (
+    <>
+      <div className="toolbar" role="toolbar" aria-label="Build tools">
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button leftSection={<IconPlus size={15} />} rightSection={<IconChevronDown size={13} />}>
+              Part
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={() => view.setDraft({ kind: "board" })} rightSection={<span className="kbd">B</span>}>
+              Board
+            </Menu.Item>
+            <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+        <Button leftSection={<IconLink size={15} />} onClick={() => view.setDraft({ kind: "joint" })}>
+          Joint
+        </Button>
+        <Button
+          leftSection={<IconPencil size={15} />}
+          onClick={() =>
+            view.setDraft({ kind: "feature", part: view.selection?.kind === "part" ? view.selection.key : undefined })
+          }
+        >
+          Hole or mark
+        </Button>
+        <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
+          Bore
+        </Button>
+        {hidden > 0 && (
+          <Tooltip label="Every part solid and in sight">
+            <Button leftSection={<IconEye size={15} />} onClick={view.showAll}>
+              Show all
+            </Button>
+          </Tooltip>
+        )}
+      </div>
+      <CubeNet />
+      <Scene />
+      {empty && (
+        <div className="empty" style={{ background: "var(--canvas)" }}>
+          <h2>Nothing built yet</h2>
+          <div>Add a first board; it runs from somewhere to somewhere, and others can run between its faces.</div>
+          <Button variant="filled" onClick={() => view.setDraft({ kind: "board" })}>
+            Add a board
+          </Button>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,70 @@
+// Three.js geometries from solids, kept by hash and disposed of when they are long unused.
+import * as THREE from "three";
+import type { SolidOut } from "../../api/types";
+
+export type Solid = { faces: THREE.BufferGeometry; edges: THREE.BufferGeometry; owners: string[]; firsts: number[] };
+
+const MOST = 600;
+const kept = new Map<string, Solid>();
+
+export function solidGeometry(key: string, data: SolidOut): Solid {
+  const found = kept.get(key);
+  if (found) {
+    kept.delete(key);
+    kept.set(key, found);
+    return found;
+  }
+  const indexed = new THREE.BufferGeometry();
+  indexed.setAttribute("position", new THREE.Float32BufferAttribute(data.positions, 3));
+  indexed.setIndex(data.triangles);
+  const faces = indexed.toNonIndexed();
+  faces.computeVertexNormals();
+  faces.computeBoundingSphere();
+  indexed.dispose();
+  const edges = new THREE.BufferGeometry();
+  edges.setAttribute("position", new THREE.Float32BufferAttribute(data.edges, 3));
+  const firsts: number[] = [];
+  let n = 0;
+  for (const count of data.counts) {
+    firsts.push(n);
+    n += count;
+  }
+  const made = { faces, edges, owners: data.owners, firsts };
+  kept.set(key, made);
+  for (const [old, solid] of kept) {
+    if (kept.size <= MOST) break;
+    solid.faces.dispose();
+    solid.edges.dispose();
+    kept.delete(old);
+  }
+  return made;
+}
+
+/** Which owner a triangle belongs to. */
+export function ownerAt(solid: Solid, triangle: number): string {
+  let low = 0;
+  let high = solid.firsts.length - 1;
+  while (low < high) {
+    const middle = (low + high + 1) >> 1;
+    if (solid.firsts[middle] <= triangle) low = middle;
+    else high = middle - 1;
+  }
+  return solid.owners[low] ?? "";
+}
+
+/** The triangles of one owner as a geometry of their own, or null. */
+export function ownedGeometry(solid: Solid, owner: string): THREE.BufferGeometry | null {
+  const position = solid.faces.getAttribute("position");
+  const total = position.count / 3;
+  const points: number[] = [];
+  solid.owners.forEach((name, i) => {
+    if (name !== owner) return;
+    const end = solid.firsts[i + 1] ?? total;
+    for (let v = solid.firsts[i] * 3; v < end * 3; v++) points.push(position.getX(v), position.getY(v), position.getZ(v));
+  });
+  if (!points.length) return null;
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.Float32BufferAttribute(points, 3));
+  geometry.computeVertexNormals();
+  return geometry;
+}

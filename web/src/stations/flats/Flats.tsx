@@ -1,0 +1,75 @@
+// Flats: one part as it lies on the bench, nominal or as cut, with its dimensions; or all of them side by side.
+import { SegmentedControl } from "@mantine/core";
+import { Silhouette } from "../../frame/Silhouette";
+import { lengths } from "../../lib/figures";
+import { useShown } from "../../state/design";
+import { flat } from "../../state/resources";
+import { litParts, useView } from "../../state/view";
+import { FlatDrawing } from "./FlatDrawing";
+
+export function Flats() {
+  const shown = useShown();
+  const view = useView();
+  if (!shown) return null;
+  const { doc, built } = shown;
+  const lit = litParts(view.selection, built.joints, doc.bores);
+  const part = built.parts.find((p) => p.flat && p.key === lit[0]);
+  const flats = built.parts.filter((p) => p.flat);
+  if (!flats.length)
+    return (
+      <div className="empty">
+        <h2>No flats yet</h2>
+        <div>Every board that is built lies here flat, ready to be cut.</div>
+      </div>
+    );
+  const largest = Math.max(...flats.map((p) => Math.max(p.length ?? 1, p.width ?? 1)));
+  if (!part)
+    return (
+      <div className="scroll">
+        <p className="soft" style={{ marginTop: 0 }}>
+          All flats to one scale. Press one to see it with its dimensions.
+        </p>
+        <div style={{ display: "flex", flexWrap: "wrap", gap: 14 }}>
+          {flats.map((p) => (
+            <button
+              type="button"
+              key={p.key}
+              className="starter"
+              style={{ padding: 10 }}
+              onClick={() => view.select({ kind: "part", key: p.key })}
+              onMouseEnter={() => view.point(p.key)}
+              onMouseLeave={() => view.point("")}
+            >
+              <Silhouette id={p.flat} tint={doc.stocks[p.stock]?.tint ?? "#ccc"} scale={176 / largest} box={184} />
+              <b>
+                {p.path.replaceAll("_", " ")}
+                {p.quantity > 1 && ` ×${p.quantity}`}
+              </b>
+              <span className="figure soft">{lengths([p.length ?? 0, p.width ?? 0], doc.display)}</span>
+            </button>
+          ))}
+        </div>
+      </div>
+    );
+  const data = flat(part.flat);
+  const up = doc.parts[part.key];
+  return (
+    <>
+      <div className="toolbar">
+        <SegmentedControl
+          value={view.asCut ? "cut" : "nominal"}
+          onChange={(v) => view.setAsCut(v === "cut")}
+          aria-label="Contours"
+          data={[
+            { value: "nominal", label: "Nominal" },
+            { value: "cut", label: "As cut" },
+          ]}
+        />
+        <span style={{ background: "var(--paper-raised)", border: "1px solid var(--rule)", padding: "3px 9px" }}>
+          <b>{part.path.replaceAll("_", " ")}</b>, {up?.kind === "board" && up.up === "b" ? part.face_b : part.face_a} up
+        </span>
+      </div>
+      {data && <FlatDrawing part={part} flat={data} />}
+    </>
+  );
+}

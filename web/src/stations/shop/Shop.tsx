@@ -1,0 +1,158 @@
+// Shop: what the shop floor needs. Downloads, the cut list, and the problems that go with them.
+import { Button, SegmentedControl } from "@mantine/core";
+import { IconDownload } from "@tabler/icons-react";
+import { useState } from "react";
+import { ProblemList } from "../../cards/Problem";
+import { figure, length, mass, money, unitOf } from "../../lib/figures";
+import { useDesign, useShown } from "../../state/design";
+import { litParts, useView } from "../../state/view";
+
+export function Shop() {
+  const shown = useShown();
+  const id = useDesign((s) => s.id);
+  const nest = useDesign((s) => s.nest);
+  const view = useView();
+  const [kerf, setKerf] = useState<"compensated" | "nominal">("compensated");
+  if (!shown) return null;
+  const { doc, built } = shown;
+  const lit = litParts(view.selection, built.joints, doc.bores);
+  const base = `/api/designs/${id}/files`;
+  const open = built.problems.filter((p) => !p.kept);
+  const kept = built.problems.filter((p) => p.kept);
+  const laid = built.plans
+    .map((p) => ({ plan: p, layout: nest?.stocks.find((s) => s.stock === p.stock)?.layout }))
+    .filter((x) => x.layout && x.layout.digest === x.plan.digest);
+  if (!built.parts.length)
+    return (
+      <div className="empty">
+        <h2>Nothing to make yet</h2>
+        <div>Cut files and the cut list show here as soon as there are parts.</div>
+      </div>
+    );
+  return (
+    <div className="scroll">
+      {open.length > 0 && (
+        <div className="paper">
+          <h3 className="error">Before you cut</h3>
+          <ProblemList problems={open} />
+        </div>
+      )}
+      <div className="paper">
+        <div className="row" style={{ marginBottom: 10 }}>
+          <h2 className="grow">Cut files</h2>
+          <SegmentedControl
+            value={kerf}
+            onChange={(v) => setKerf(v as typeof kerf)}
+            aria-label="Kerf in files"
+            data={[
+              { value: "compensated", label: "With kerf allowance" },
+              { value: "nominal", label: "Nominal" },
+            ]}
+          />
+          <Button component="a" variant="filled" leftSection={<IconDownload size={15} />} href={`${base}/all?kerf=${kerf}`}>
+            Everything, one ZIP
+          </Button>
+        </div>
+        <p className="soft" style={{ margin: "0 0 8px" }}>
+          {kerf === "compensated"
+            ? "The paths stand half the kerf off the nominal line; parts come out at their nominal size. Do not let the cutter's program compensate again."
+            : "The lines are the parts' nominal sizes; the cutter's program still has to take half its kerf on each side."}{" "}
+          Every file says which it is, in its name and on its note layer.
+        </p>
+        <div className="row" style={{ flexWrap: "wrap" }}>
+          {laid.flatMap(({ plan, layout }) =>
+            layout!.sheets.map((_, i) => (
+              <span
+                key={`${plan.stock}-${i}`}
+                className="row"
+                style={{ border: "1px solid var(--rule)", padding: "4px 8px", gap: 6 }}
+              >
+                {doc.stocks[plan.stock]?.name}, sheet {i + 1}
+                <a href={`${base}/sheets/${plan.stock}/${i + 1}?to=dxf&kerf=${kerf}`}>DXF</a>
+                <a href={`${base}/sheets/${plan.stock}/${i + 1}?to=svg&kerf=${kerf}`}>SVG</a>
+              </span>
+            )),
+          )}
+          {laid.length < built.plans.length && <span className="soft">Some sheets are still being laid out.</span>}
+        </div>
+      </div>
+      <div className="paper">
+        <div className="row" style={{ marginBottom: 6 }}>
+          <h2 className="grow">Cut list</h2>
+          <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/cut-list`}>
+            Cut list, CSV
+          </Button>
+        </div>
+        <table className="plain" aria-label="Cut list">
+          <thead>
+            <tr>
+              <th className="num">No.</th>
+              <th>Part</th>
+              <th className="num">Pieces</th>
+              <th>Stock</th>
+              <th className="num">Thick, {unitOf(doc.display)}</th>
+              <th className="num">Length, {unitOf(doc.display)}</th>
+              <th className="num">Width, {unitOf(doc.display)}</th>
+              <th className="num">Mass</th>
+              <th>Files</th>
+            </tr>
+          </thead>
+          <tbody>
+            {built.parts.map((p) => (
+              <tr
+                key={p.key}
+                className={lit.includes(p.key) ? "on" : undefined}
+                onClick={() => view.select({ kind: "part", key: p.key })}
+                onMouseEnter={() => view.point(p.key)}
+                onMouseLeave={() => view.point("")}
+              >
+                <td className="num figure">{p.number}</td>
+                <td>
+                  <b>{p.path.replaceAll("_", " ")}</b>
+                </td>
+                <td className="num figure">{p.quantity}</td>
+                <td>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
+                <td className="num figure">{p.thickness === null ? "" : figure(p.thickness, doc.display)}</td>
+                <td className="num figure">{p.length === null ? "" : figure(p.length, doc.display)}</td>
+                <td className="num figure">{p.width === null ? "" : figure(p.width, doc.display)}</td>
+                <td className="num figure">{p.mass === null ? "" : mass(p.mass)}</td>
+                <td>
+                  {p.flat && p.made === "cut" ? (
+                    <span className="row" onClick={(e) => e.stopPropagation()}>
+                      <a href={`${base}/parts/${p.key}?to=dxf&kerf=${kerf}`} aria-label={`${p.path} as DXF`}>
+                        DXF
+                      </a>
+                      <a href={`${base}/parts/${p.key}?to=svg&kerf=${kerf}`} aria-label={`${p.path} as SVG`}>
+                        SVG
+                      </a>
+                    </span>
+                  ) : (
+                    <span className="soft">bought</span>
+                  )}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <p className="soft" style={{ margin: "8px 0 0" }}>
+          {mass(built.totals.mass)} together; bought things {money(built.totals.bought, doc.currency)}. Thicknesses are measured
+          ones where they were entered
+          {Object.values(doc.stocks).some((s) => s.measured) &&
+            Object.keys(doc.stocks)
+              .filter((k) => built.parts.some((p) => p.stock === k) && doc.stocks[k].measured)
+              .map((k) => {
+                const [n, m] = [built.values[`/stocks/${k}/nominal`], built.values[`/stocks/${k}/measured`]];
+                return n && m ? `; ${doc.stocks[k].name} measures ${length(m.value, doc.display)}` : "";
+              })}
+          .
+        </p>
+      </div>
+      {kept.length > 0 && (
+        <div className="paper">
+          <h3>Problems that are knowingly kept</h3>
+          <ProblemList problems={kept} />
+        </div>
+      )}
+    </div>
+  );
+}
