@@ -34,10 +34,18 @@ def main() -> None:
     server = ROOT / "server"
     manager = Manager()
     manager.add_process(
-        "web", f"exec {bin_}/gunicorn zygon_server.wsgi --bind 127.0.0.1:{port} --worker-class gthread --threads 8 --log-level warning", env=env, cwd=str(server)
+        "web",
+        f"exec {bin_}/gunicorn zygon_server.wsgi --bind 127.0.0.1:{port} --worker-class gthread --threads 8 --log-level warning",
+        env=env,
+        cwd=str(server),
     )
     # low priority, so that a search never makes a drag stutter
-    manager.add_process("worker", f"{bin_}/python manage.py reclaim_runs && exec nice -n 15 {bin_}/python manage.py db_worker --interval 0.1", env=env, cwd=str(server))
+    manager.add_process(
+        "worker",
+        f"{bin_}/python manage.py reclaim_runs && exec nice -n 15 {bin_}/python manage.py db_worker --interval 0.1",
+        env=env,
+        cwd=str(server),
+    )
     print(f"\n  Zygon is at http://127.0.0.1:{port}/   (stop it with Ctrl-C)\n", flush=True)
     manager.loop()
     sys.exit(manager.returncode)

@@ -17,8 +17,9 @@ def descriptions() -> dict[Path, str]:
     import django
 
     django.setup()
-    from zygon.design.schema import json_schema
     from zygon_server.api import api
+
+    from zygon.design.schema import json_schema
 
     def text(data) -> str:
         return json.dumps(data, indent=1, sort_keys=True, ensure_ascii=False) + "\n"

@@ -111,7 +111,11 @@ def _build(a: argparse.Namespace) -> None:
                   "length": r.length, "width": r.width, "area": r.area, "mass": r.mass} for r in rows]  # fmt: skip
         joints = [{"key": j.key, "kind": j.kind, "a": j.a, "b": j.b, "contact": j.contact, "axis": j.axis, "run": list(j.run),
                    "fingers": len(j.fingers), "fit": j.fit, "refused": j.refused} for j in built.joints.values()]  # fmt: skip
-        print(json.dumps({"name": built.document.name, "parts": parts, "joints": joints, "problems": [problem_data(p) for p in problems]}, indent=1))
+        print(
+            json.dumps(
+                {"name": built.document.name, "parts": parts, "joints": joints, "problems": [problem_data(p) for p in problems]}, indent=1
+            )
+        )
         return
     print(f"{built.document.name}: {len(rows)} parts, {len(built.joints)} joints, {sum(p.open for p in problems)} problems")
     for r in rows:
@@ -119,7 +123,9 @@ def _build(a: argparse.Namespace) -> None:
         area = f"{r.area / 100:9.1f} cm2 {r.mass or 0:8.1f} g" if r.area is not None else ""
         print(f"{r.number:3} {r.part:16} x{r.quantity:<3} {size} {area}  {r.stock or r.made}")
     for j in built.joints.values():
-        print(f"    {j.kind.replace('_', ' and '):14} {built.parts[j.a].path}-{built.parts[j.b].path}: {j.refused or f'{len(j.fingers)} along {j.axis}, fit {j.fit:g} mm'}")
+        print(
+            f"    {j.kind.replace('_', ' and '):14} {built.parts[j.a].path}-{built.parts[j.b].path}: {j.refused or f'{len(j.fingers)} along {j.axis}, fit {j.fit:g} mm'}"
+        )
     for p in problems:
         print(f"  ! {'(kept) ' if p.kept else ''}{p.fault.message}. Rule: {p.fault.rule}")
 
@@ -162,7 +168,12 @@ def _shapes(a: argparse.Namespace) -> list[Any]:
             raise NestError(f"{text}: the quantity {quantity} is not at least 1", entry=text, value=quantity, rule="at least 1")
         regions = read_regions(Path(name))
         if len(regions) != 1:
-            raise ImportFileError(f"{name}: {len(regions)} separate outlines; one part a file is read", entry=name, value=len(regions), rule="one outline with its holes")
+            raise ImportFileError(
+                f"{name}: {len(regions)} separate outlines; one part a file is read",
+                entry=name,
+                value=len(regions),
+                rule="one outline with its holes",
+            )
         shapes.append(Shape(name, regions[0], quantity, allowed_turns(a.turn)))
     count = sum(s.quantity for s in shapes)
     if count > MAX_NEST_PARTS:
@@ -195,11 +206,25 @@ def _nest(a: argparse.Namespace) -> None:
             contours.append(CutContours((), tuple(moved[1:]), (moved[0],)))
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
-        text = write_dxf([frame, *cutting_order(contours)], Layers(), [f"sheet {n} of {len(layout.sheets)}", "outlines as in their files: no kerf added here"])
+        text = write_dxf(
+            [frame, *cutting_order(contours)],
+            Layers(),
+            [f"sheet {n} of {len(layout.sheets)}", "outlines as in their files: no kerf added here"],
+        )
         (a.out / f"sheet-{n}.dxf").write_text(text, encoding="utf-8")
-        parts = [{"source": task.shapes[p.shape].name, "copy": p.copy + 1, "x": p.x, "y": p.y, "angle": math.degrees(p.angle), "mirrored": p.mirrored} for p in sheet.placements]
+        parts = [
+            {
+                "source": task.shapes[p.shape].name,
+                "copy": p.copy + 1,
+                "x": p.x,
+                "y": p.y,
+                "angle": math.degrees(p.angle),
+                "mirrored": p.mirrored,
+            }
+            for p in sheet.placements
+        ]
         sheets.append({"width": length, "height": sheet.sheet.width, "used_length": sheet.used_length, "parts": parts})
-    unplaced = [{"source": task.shapes[i].name, "count": n} for i, n in sorted(layout.unplaced.items())]
+    unplaced: list[dict[str, Any]] = [{"source": task.shapes[i].name, "count": n} for i, n in sorted(layout.unplaced.items())]
     data = {"sheets": sheets, "yield": layout.share, "unplaced": unplaced}
     (a.out / "layout.json").write_text(json.dumps(data, indent=1), encoding="utf-8")
     if a.json:

@@ -74,7 +74,9 @@ def register(api: NinjaAPI) -> None:
     def bad_request(_: HttpRequest, error: ValidationError) -> HttpResponse:
         first = error.errors[0]
         entry = ".".join(str(x) for x in first["loc"])
-        return JsonResponse({"code": "bad_request", "message": f"{entry}: {first['msg']}", "entry": entry, "rule": first["msg"], "value": None}, status=422)
+        return JsonResponse(
+            {"code": "bad_request", "message": f"{entry}: {first['msg']}", "entry": entry, "rule": first["msg"], "value": None}, status=422
+        )
 
     @api.exception_handler(AuthenticationError)
     def not_signed_in(_: HttpRequest, __: AuthenticationError) -> HttpResponse:

@@ -18,14 +18,20 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
     """The operations of every bore by part key."""
     found: dict[str, list[Operation]] = {}
     for key, bore in sorted(values.document.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
-        at = {}
+        at: dict[str, float] = {}
         for axis, entry in bore.at.items():
             scope = EntryScope(values, axis)
             at[axis] = values.read(entry, pointer("bores", key, "at", axis), "length", scope, owner=f"bore:{key}")
         where = pointer("bores", key, "diameter")
         diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=f"bore:{key}")
         if diameter <= CONTACT:
-            values.fault_entry(where, "bad_value", f"{bore.name}: a diameter of {format_length(diameter)}", "a diameter is greater than 0", owner=f"bore:{key}")
+            values.fault_entry(
+                where,
+                "bad_value",
+                f"{bore.name}: a diameter of {format_length(diameter)}",
+                "a diameter is greater than 0",
+                owner=f"bore:{key}",
+            )
             continue
         for part in bore.parts:
             if part in blanks:

@@ -63,7 +63,9 @@ class Box:
     def with_span(self, axis: str, low: float, high: float) -> Box:
         """The same box with another span along an axis."""
         i = "xyz".index(axis)
-        return Box((*self.low[:i], low, *self.low[i + 1 :]), (*self.high[:i], high, *self.high[i + 1 :]))
+        lows, highs = list(self.low), list(self.high)
+        lows[i], highs[i] = low, high
+        return Box((lows[0], lows[1], lows[2]), (highs[0], highs[1], highs[2]))
 
 
 @dataclass(frozen=True)

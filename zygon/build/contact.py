@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from zygon.build.built import Box
@@ -72,19 +72,19 @@ def find_contact(box_a: Box, normal_a: str, name_a: str, box_b: Box, normal_b: s
     a, b = _reach(*box_a.span(normal_b), box_b.span(normal_b)), _reach(*box_b.span(normal_a), box_a.span(normal_a))
     low = max(box_a.span(axis)[0], box_b.span(axis)[0])
     high = min(box_a.span(axis)[1], box_b.span(axis)[1])
-    found = {"axis_a": normal_a, "axis_b": normal_b, "axis": axis, "reach_a": a, "reach_b": b, "run": (low, high)}
+    none = Contact("none", normal_a, normal_b, axis, a, b, (low, high))
     for reach, one, other in ((a, name_a, name_b), (b, name_b, name_a)):
         if reach.how == "apart":
-            return Contact("none", **found, reason=f"{one} ends {format_length(reach.gap, display)} before {other}")
+            return replace(none, reason=f"{one} ends {format_length(reach.gap, display)} before {other}")
     if high - low <= CONTACT:
         words = f"from {FACES[axis][0]} to {FACES[axis][1]}"
-        return Contact("none", **found, reason=f"{name_a} and {name_b} share no length {words}")
+        return replace(none, reason=f"{name_a} and {name_b} share no length {words}")
     for reach, one, other in ((a, name_a, name_b), (b, name_b, name_a)):
         if reach.how == "inside":
             reason = f"{one} ends {format_length(reach.gap, display)} deep inside {other}; a joint cut straight through needs it to end at a face"
-            return Contact("none", **found, reason=reason)
+            return replace(none, reason=reason)
     if a.ends and b.ends:
-        return Contact("corner", **found)
+        return replace(none, kind="corner")
     if a.ends or b.ends:
-        return Contact("tee", **found)
-    return Contact("cross", **found)
+        return replace(none, kind="tee")
+    return replace(none, kind="cross")

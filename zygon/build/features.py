@@ -109,7 +109,12 @@ def _shape(r: _Reader, u: float, v: float, face: str) -> list[Operation]:
             if min(w, h) <= CONTACT:
                 return []
             if not -CONTACT <= radius <= min(w, h) / 2 + CONTACT:
-                r.fault("radius", f"a corner radius of {format_length(radius)}", f"from 0 to half the shorter side, {format_length(min(w, h) / 2)}", format_length(radius))
+                r.fault(
+                    "radius",
+                    f"a corner radius of {format_length(radius)}",
+                    f"from 0 to half the shorter side, {format_length(min(w, h) / 2)}",
+                    format_length(radius),
+                )
                 radius = min(max(radius, 0.0), min(w, h) / 2)
             return [Cut(rounded_rectangle(u, v, w, h, radius, r.read("angle", "angle"), owner), owner)]
         case "mark_line":

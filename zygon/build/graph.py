@@ -55,10 +55,10 @@ def datums_of(document: Document) -> dict[str, Datum]:
                 where = pointer("parts", key, "spans", axis, side)
                 label = f"{board.name}.{FACES[axis][i]}"
                 nodes[f"part:{key}:{axis}:{side}"] = Datum(f"part:{key}:{axis}:{side}", entry, where, label, "length", key, axis)
-        axis = frame_of(board.plane).normal
+        normal = frame_of(board.plane).normal
         label = f"{board.name}.{board.position.face}"
         where = pointer("parts", key, "position", "at")
-        nodes[f"part:{key}:{axis}:at"] = Datum(f"part:{key}:{axis}:at", board.position.at, where, label, "length", key, axis)
+        nodes[f"part:{key}:{normal}:at"] = Datum(f"part:{key}:{normal}:at", board.position.at, where, label, "length", key, normal)
     return nodes
 
 

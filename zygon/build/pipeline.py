@@ -123,7 +123,9 @@ def _add_corners(context: JointContext) -> None:
             blank.add({other.frame.normal: other.span.span(other.frame.normal), c.axis: c.run}, "edge")
 
 
-def _parts(values: Values, blanks: dict[str, Blank], operations: dict[str, list[Operation]]) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
+def _parts(
+    values: Values, blanks: dict[str, Blank], operations: dict[str, list[Operation]]
+) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
     parts: dict[str, BuiltPart] = {}
     rebuilt = []
     stale = {w for w, v in values.values.items() if v.stale}
@@ -154,5 +156,3 @@ def entry_scope(document: Document, axis: str = "", stock: str = "", good: dict[
 def marked_faces(part: BuiltPart) -> set[str]:
     """The faces ('a', 'b') that a part has marks on."""
     return {o.face for o in part.operations if isinstance(o, Mark)}
-
-

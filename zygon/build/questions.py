@@ -33,7 +33,9 @@ def parts_along(document: Document, axis: str, at: dict[str, dict[str, str]]) ->
     Raises ExpressionError for an entry that cannot be worked out, DocumentError where the axes do not fit.
     """
     if set(at) != set("xyz") - {axis}:
-        raise DocumentError(f"A bore along {axis} has a place along each of the two other axes", entry="at", value=sorted(at), rule="two places")
+        raise DocumentError(
+            f"A bore along {axis} has a place along each of the two other axes", entry="at", value=sorted(at), rule="two places"
+        )
     values = solve(document)
     places = {}
     for other, raw in at.items():

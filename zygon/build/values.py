@@ -64,9 +64,7 @@ class Values:
     def _broken(self, error: ExpressionError, where: str, kind: str, fallback: float, part: str, owner: str) -> float:
         value = self.good.get(where, fallback)
         self.values[where] = Value(value, kind, stale=True)
-        self.faults.append(
-            Fault("broken_expression", error.message, error.reason, error.text, part=part, owner=owner, entry=where)
-        )
+        self.faults.append(Fault("broken_expression", error.message, error.reason, error.text, part=part, owner=owner, entry=where))
         return value
 
     def fault_entry(self, where: str, code: str, message: str, rule: str, value: str = "", part: str = "", owner: str = "") -> None:
@@ -125,7 +123,9 @@ class EntryScope:
         if name in FIT_NAMES and self.stock:
             return evaluate(getattr(v.fit_table(self.stock), name).text, "mm", "length", NoScope())
         if name not in v.size_keys:
-            raise KeyError(f"{name} is a part; name one of its faces, as in {name}.left" if name in v.board_keys else f"no size is called {name}")
+            raise KeyError(
+                f"{name} is a part; name one of its faces, as in {name}.left" if name in v.board_keys else f"no size is called {name}"
+            )
         key = v.size_keys[name]
         if f"size:{key}" not in v.solved:
             raise KeyError(f"{name} has no value yet")
@@ -194,9 +194,7 @@ def _report_cycle(values: Values, nodes: dict[str, Datum], cycle: list[str]) -> 
     loop = node_label(nodes, cycle)
     first = nodes[cycle[0]]
     message = f"{first.entry.text}: {first.label} depends on itself: {loop}"
-    values.faults.append(
-        Fault("cycle", message, "no value may depend on itself", loop, part=first.part, entry=first.pointer)
-    )
+    values.faults.append(Fault("cycle", message, "no value may depend on itself", loop, part=first.part, entry=first.pointer))
 
 
 def _check_ranges(values: Values) -> None:
@@ -212,7 +210,10 @@ def _check_ranges(values: Values) -> None:
             if (value - limit) * wrong > 1e-9:
                 shown = [_shown(v, size.kind, document) for v in (value, limit)]
                 word = "under its least" if wrong < 0 else "over its greatest"
-                mend = Mend(f"Set {size.name} to {shown[1]}", [{"op": "replace", "path": pointer("sizes", key, "entry"), "value": bound.model_dump()}])
+                mend = Mend(
+                    f"Set {size.name} to {shown[1]}",
+                    [{"op": "replace", "path": pointer("sizes", key, "entry"), "value": bound.model_dump()}],
+                )
                 values.faults.append(
                     Fault("size_range", f"{size.name} is {shown[0]}, {word} value of {shown[1]}", f"{'at least' if wrong < 0 else 'at most'} {shown[1]}",
                           shown[0], "the range given with the size", "warning", owner=f"size:{key}", entry=pointer("sizes", key, "entry"), mends=(mend,))
@@ -248,5 +249,3 @@ def _check_spans(values: Values) -> None:
                       f"{names[1]} lies beyond {names[0]}", shown, part=key, entry=pointer("parts", key, "spans", axis),
                       mends=() if empty else (swap,))
             )  # fmt: skip
-
-

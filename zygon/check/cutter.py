@@ -25,7 +25,19 @@ def cutter_faults(built: Built) -> list[Fault]:
     cutter = document.cutters.get(document.cutter)
     used = {p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"}
     if cutter is None:
-        return [Fault("no_cutter", "No cutter is chosen: kerf, time and cost are not known", "a design has a cutter", severity="warning", entry="/cutter")] if used else []
+        return (
+            [
+                Fault(
+                    "no_cutter",
+                    "No cutter is chosen: kerf, time and cost are not known",
+                    "a design has a cutter",
+                    severity="warning",
+                    entry="/cutter",
+                )
+            ]
+            if used
+            else []
+        )
     faults = []
     for field in ("kerf", "smallest", "bed_length", "bed_width"):
         where = pointer("cutters", document.cutter, field)
@@ -35,7 +47,15 @@ def cutter_faults(built: Built) -> list[Fault]:
             faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
             continue
         if value < 0 or (value == 0 and field.startswith("bed")):
-            faults.append(Fault("bad_value", f"{cutter.name}: its {field.replace('_', ' ')} is {format_length(value)}", "it is greater than 0", format_length(value), entry=where))
+            faults.append(
+                Fault(
+                    "bad_value",
+                    f"{cutter.name}: its {field.replace('_', ' ')} is {format_length(value)}",
+                    "it is greater than 0",
+                    format_length(value),
+                    entry=where,
+                )
+            )
     for key in sorted(used):
         if key not in cutter.work:
             name = document.stocks[key].name

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from zygon.build.built import Built, Fault
 from zygon.build.memo import Memo, digest
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
@@ -10,6 +12,7 @@ from zygon.check.pieces import piece_faults, underside_faults
 from zygon.check.problem import Problem, as_problems
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, thin_faults, web_faults
+from zygon.design.document import Board
 
 __all__ = ["check"]
 
@@ -26,11 +29,11 @@ def check(built: Built) -> list[Problem]:
     faults += cutter_faults(built)
     document = built.document
     for key, part in built.parts.items():
-        if part.flat is None:
+        if part.flat is None or not isinstance(part.record, Board):
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters.get(document.cutter),
                    part.record.stock, part.record.made, document.display)  # fmt: skip
-        faults += _OF_FLATS.get(digest("check", *context), lambda part=part: _of_flat(built, part))[0]
+        faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
     return as_problems(document, faults)
 
 

@@ -33,9 +33,19 @@ def sheet_faults(built: Built) -> list[Fault]:
             try:
                 sizes.append((name, _length(sheet.length), _length(sheet.width), sheet.roll))
             except ExpressionError as error:
-                faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=pointer("stocks", key, "sheets", name)))
+                faults.append(
+                    Fault("broken_expression", error.message, error.reason, error.text, entry=pointer("stocks", key, "sheets", name))
+                )
         if not sizes:
-            faults.append(Fault("no_sheets", f"{stock.name} has no sheet size: nothing can be nested", "a stock has a sheet size", severity="warning", entry=pointer("stocks", key, "sheets")))
+            faults.append(
+                Fault(
+                    "no_sheets",
+                    f"{stock.name} has no sheet size: nothing can be nested",
+                    "a stock has a sheet size",
+                    severity="warning",
+                    entry=pointer("stocks", key, "sheets"),
+                )
+            )
             continue
         faults += _parts_too_large(built, key, sizes, margin)
         if cutter:

@@ -34,11 +34,14 @@ def finger_faults(built: Built) -> list[Fault]:
         width = thin.high - thin.low
         if width >= limit - SLACK:
             continue
-        shown, rule = format_length(width, document.display), f"at least {format_length(limit, document.display)} ({document.rules.finger:g} thicknesses)"
+        shown, rule = (
+            format_length(width, document.display),
+            f"at least {format_length(limit, document.display)} ({document.rules.finger:g} thicknesses)",
+        )
         path = pointer("joints", joint.key)
         what = "finger" if joint.kind == "finger" else "tab"
         names = f"{built.parts[joint.a].path}–{built.parts[joint.b].path}"
-        mends = ()
+        mends: tuple[Mend, ...] = ()
         if joint.kind == "finger":
             record = document.joints[joint.key]
             ops = [{"op": "remove", "path": f"{path}/{f}"} for f in ("count", "pitch") if getattr(record, f) is not None]
@@ -59,7 +62,10 @@ def web_faults(built: Built) -> list[Fault]:
         limit = document.rules.web * t
         if web is None or web >= limit - SLACK:
             continue
-        shown, rule = format_length(web, document.display), f"at least {format_length(limit, document.display)} ({document.rules.web:g} thicknesses)"
+        shown, rule = (
+            format_length(web, document.display),
+            f"at least {format_length(limit, document.display)} ({document.rules.web:g} thicknesses)",
+        )
         message = f"{built.parts[joint.b].path}: {shown} of wood is left beyond the slots for {built.parts[joint.a].path}"
         faults.append(Fault("thin_web", message, rule, shown, SOURCE, part=joint.b, other=joint.a, owner=f"joint:{joint.key}"))
     return faults
@@ -80,14 +86,18 @@ def thin_faults(document: Document, part: BuiltPart) -> list[Fault]:
                 continue
             gap = line.distance(outer)
             if gap < edge_limit - SLACK:
-                faults.append(_fault(document, part, contour, "near_edge", gap, edge_limit, document.rules.edge, f"from {_what(contour)} to the edge"))
+                faults.append(
+                    _fault(document, part, contour, "near_edge", gap, edge_limit, document.rules.edge, f"from {_what(contour)} to the edge")
+                )
         tree = shapely.STRtree(lines)
         pairs = tree.query(lines, predicate="dwithin", distance=web_limit - SLACK) if web_limit > SLACK else np.empty((2, 0), int)
         for i, j in zip(*pairs.tolist(), strict=True):
             a, b = piece.inner[i], piece.inner[j]
             if i < j and not (a.owners[0].startswith("joint:") and a.owners[0] == b.owners[0]):
                 gap = lines[i].distance(lines[j])
-                faults.append(_fault(document, part, a, "thin_web", gap, web_limit, document.rules.web, f"between {_what(a)} and {_what(b)}"))
+                faults.append(
+                    _fault(document, part, a, "thin_web", gap, web_limit, document.rules.web, f"between {_what(a)} and {_what(b)}")
+                )
     return faults
 
 

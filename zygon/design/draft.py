@@ -35,7 +35,9 @@ class Draft:
         self.data["sizes"][name] = record
         return self
 
-    def board(self, name: str, stock: str, plane: str, at: Any, u: tuple[Any, Any], v: tuple[Any, Any], face: str = "", **more: Any) -> Draft:
+    def board(
+        self, name: str, stock: str, plane: str, at: Any, u: tuple[Any, Any], v: tuple[Any, Any], face: str = "", **more: Any
+    ) -> Draft:
         """Adds a board: where its face (left, front or bottom where not said) lies, and its two spans."""
         u_axis, v_axis, low_face = FACE_OF_PLANE[plane]
         spans = {a: {"low": self.entry(s[0]), "high": self.entry(s[1])} for a, s in ((u_axis, u), (v_axis, v))}

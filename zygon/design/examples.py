@@ -43,7 +43,17 @@ def brood_box(name: str = "Brood box") -> Document:
             d.joint("tab_slot", rest, side, number=1)
     for end in ("front", "back"):
         d.feature(end, "hold", "hand_hold", ("opening", "0"), ("top", "80 mm"), length="hold", width="30 mm", name="hand hold")
-    d.feature("front", "entrance", "rectangle", ("centre", "0"), ("room", "floor.top + 20 mm"), width="120 mm", height="10 mm", radius="3 mm", name="entrance")
+    d.feature(
+        "front",
+        "entrance",
+        "rectangle",
+        ("centre", "0"),
+        ("room", "floor.top + 20 mm"),
+        width="120 mm",
+        height="10 mm",
+        radius="3 mm",
+        name="entrance",
+    )
     d.feature("front", "maker", "mark_text", ("centre", "0"), ("centre", "0"), text="THISTLEDOWN", height="16 mm", name="maker's mark")
     d.feature("front", "rule", "mark_line", ("centre", "0"), ("centre", "-16 mm"), length="150 mm", name="rule")
     d.feature("cover", "feeder", "slot", ("centre", "0"), ("centre", "0"), length="96 mm", width="34 mm", name="feeder opening")

@@ -58,7 +58,12 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode) -> tup
     contours = compensated(flat, kerf)
     if contours.narrow:
         at = contours.narrow[0].at
-        raise ExportError(f"{part.path}: near {at[0]:.1f}, {at[1]:.1f} mm it is narrower than the kerf of {kerf:g} mm", entry=part.path, value=kerf, rule="wider than the kerf")
+        raise ExportError(
+            f"{part.path}: near {at[0]:.1f}, {at[1]:.1f} mm it is narrower than the kerf of {kerf:g} mm",
+            entry=part.path,
+            value=kerf,
+            rule="wider than the kerf",
+        )
     word, note = _kerf_words(kerf)
     document = built.document
     record = part.record
@@ -110,7 +115,9 @@ def problems_text(problems: list[Problem]) -> str:
     return "\n".join(lines or ["No problems."]) + "\n"
 
 
-def bundle(built: Built, problems: list[Problem], nests: list[StockNest], mode: KerfMode, drawings: tuple[Drawing, ...] = ("dxf", "svg")) -> bytes:
+def bundle(
+    built: Built, problems: list[Problem], nests: list[StockNest], mode: KerfMode, drawings: tuple[Drawing, ...] = ("dxf", "svg")
+) -> bytes:
     """One ZIP: parts and sheets as drawings, cut list, problems, and the design itself. The same input gives the same names."""
     files: dict[str, str] = {}
     for to in drawings:

@@ -41,7 +41,11 @@ def cut_list(built: Built) -> list[CutRow]:
     for n, part in enumerate(built.parts.values(), 1):
         record = part.record
         if not isinstance(record, Board):
-            rows.append(CutRow(n, part.key, part.path, record.quantity, "bought", "", None, None, None, None, None, None, "", record.price, record.note))
+            rows.append(
+                CutRow(
+                    n, part.key, part.path, record.quantity, "bought", "", None, None, None, None, None, None, "", record.price, record.note
+                )
+            )
             continue
         stock = document.stocks[record.stock]
         nominal = built.values.get(pointer("stocks", record.stock, "nominal"), Value(0.0, "length")).value
@@ -60,10 +64,29 @@ def write_csv(built: Built) -> str:
     """The cut list as CSV (RFC 4180), UTF-8, figures in mm, mm² as cm², grams."""
     out = io.StringIO()
     writer = csv.writer(out)
-    writer.writerow(["No.", "Part", "Quantity", "Made", "Stock", "Nominal thickness mm", "Measured thickness mm", "Length mm", "Width mm", "Area cm2", "Mass g", "Grain", "Price", "Note"])
+    writer.writerow(
+        [
+            "No.",
+            "Part",
+            "Quantity",
+            "Made",
+            "Stock",
+            "Nominal thickness mm",
+            "Measured thickness mm",
+            "Length mm",
+            "Width mm",
+            "Area cm2",
+            "Mass g",
+            "Grain",
+            "Price",
+            "Note",
+        ]
+    )
     for r in cut_list(built):
         figures = [_f(r.nominal), _f(r.measured), _f(r.length), _f(r.width), _f(r.area and r.area / 100, 1), _f(r.mass, 1)]
-        writer.writerow([r.number, _text(r.part), r.quantity, r.made, _text(r.stock), *figures, r.grain, _f(r.price or None), _text(r.note)])
+        writer.writerow(
+            [r.number, _text(r.part), r.quantity, r.made, _text(r.stock), *figures, r.grain, _f(r.price or None), _text(r.note)]
+        )
     return out.getvalue()
 
 

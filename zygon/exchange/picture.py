@@ -27,7 +27,9 @@ def picture(built: Built, width: float = 320, height: float = 220) -> str:
     scale = min((width - 24) / (max(xs) - min(xs)), (height - 24) / (max(ys) - min(ys)))
     dx = width / 2 - scale * (max(xs) + min(xs)) / 2
     dy = height / 2 - scale * (max(ys) + min(ys)) / 2
-    out = [f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {height:g}"><g stroke="{INK}" stroke-width="0.7" stroke-linejoin="round" fill-rule="evenodd">']
+    out = [
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {height:g}"><g stroke="{INK}" stroke-width="0.7" stroke-linejoin="round" fill-rule="evenodd">'
+    ]
     for rings, fill in shapes:
         d = "".join("M" + "L".join(f"{x * scale + dx:.1f} {y * scale + dy:.1f}" for x, y in ring) + "Z" for ring in rings)
         out.append(f'<path fill="{fill}" d="{d}"/>')
@@ -56,9 +58,14 @@ def _board(part: BuiltPart, built: Built) -> list:
         for contour in (piece.outer, *piece.inner):
             points = contour.flatten(0.5).tolist()
             for p, q in zip(points, [*points[1:], points[0]], strict=True):
-                quad = [_project(m, *p, 0.0), _project(m, *q, 0.0), _project(m, *q, near), _project(m, *p, near)]
+                quad = [
+                    _project(m, p[0], p[1], 0.0),
+                    _project(m, q[0], q[1], 0.0),
+                    _project(m, q[0], q[1], near),
+                    _project(m, p[0], p[1], near),
+                ]
                 shapes.append(([quad], _tone(tint, 0.72)))
-        shapes.append(([[_project(m, *p, near) for p in _points(c)] for c in (piece.outer, *piece.inner)], _tone(tint, shade)))
+        shapes.append(([[_project(m, p[0], p[1], near) for p in _points(c)] for c in (piece.outer, *piece.inner)], _tone(tint, shade)))
     return shapes
 
 

@@ -20,17 +20,26 @@ def read_contours(path: Path) -> list[Contour]:
     """All closed contours of a file. Raises ImportFileError naming the file and what is wrong with it."""
     suffix = path.suffix.lower()
     if suffix not in (".dxf", ".svg"):
-        raise ImportFileError(f"{path.name}: {suffix or 'no ending'} is not a kind of file that is read; DXF and SVG are", entry=str(path), value=suffix, rule="DXF or SVG")
+        raise ImportFileError(
+            f"{path.name}: {suffix or 'no ending'} is not a kind of file that is read; DXF and SVG are",
+            entry=str(path),
+            value=suffix,
+            rule="DXF or SVG",
+        )
     try:
         if path.stat().st_size > MAX_UPLOAD_BYTES:
             raise ImportFileError(f"{path.name}: larger than {MAX_UPLOAD_BYTES // 1_000_000} MB", entry=str(path), rule="file size")
         runs = dxf_segments(path) if suffix == ".dxf" else svg_segments(path)
     except OSError as error:
-        raise ImportFileError(f"{path.name}: cannot be read ({error.strerror or error})", entry=str(path), rule="a readable file") from error
+        raise ImportFileError(
+            f"{path.name}: cannot be read ({error.strerror or error})", entry=str(path), rule="a readable file"
+        ) from error
     contours = chained(runs)
     count = sum(len(c.points) for c in contours)
     if count > MAX_VERTICES:
-        raise ImportFileError(f"{path.name}: {count} corners; at most {MAX_VERTICES} are read", entry=str(path), value=count, rule="vertices")
+        raise ImportFileError(
+            f"{path.name}: {count} corners; at most {MAX_VERTICES} are read", entry=str(path), value=count, rule="vertices"
+        )
     if any(not math.isfinite(v) for c in contours for p in c.points for v in p):
         raise ImportFileError(f"{path.name}: a coordinate is no finite number", entry=str(path), rule="finite coordinates")
     if not contours:

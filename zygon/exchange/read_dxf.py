@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 from pathlib import Path
+from typing import Any
 
 import ezdxf
 from ezdxf import recover
@@ -52,7 +53,7 @@ def _unfolded(entities, depth: int) -> Iterator[DXFEntity]:
             yield entity
 
 
-def _run(entity: DXFEntity) -> Run | None:
+def _run(entity: Any) -> Run | None:
     match entity.dxftype():
         case "LINE":
             return [tuple(entity.dxf.start)[:2], tuple(entity.dxf.end)[:2]], [0.0]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -138,10 +139,10 @@ def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str
             continue
         solid, flat = f"solid-{part.flat.digest}", _flat_id(built.document, part)
         if solid not in known:
-            found[solid] = _RESOURCES.get(solid, lambda part=part: _solid_data(part.flat))[0]
+            found[solid] = _RESOURCES.get(solid, partial(_solid_data, part.flat))[0]
         if flat not in known:
             kerf = _kerf(built.document, part.record.stock)  # type: ignore[union-attr]
-            found[flat] = _RESOURCES.get(flat, lambda part=part, kerf=kerf: _flat_data(lying(part), kerf))[0]
+            found[flat] = _RESOURCES.get(flat, lambda: _flat_data(lying(part), kerf))[0]  # noqa: B023 - called at once
     return found
 
 
@@ -152,7 +153,11 @@ def resource(key: str) -> dict[str, Any] | None:
 
 def _solid_data(flat: Flat) -> dict[str, Any]:
     """Positions (x, y, z runs), triangle corners, an owner a run of triangles, and ink edges."""
-    positions, triangles, owners, edges, n = [], [], [], [], 0
+    positions: list[np.ndarray] = []
+    triangles: list[np.ndarray] = []
+    edges: list[np.ndarray] = []
+    owners: list[str] = []
+    n = 0
     for mesh in mesh_of(flat):
         positions.append(mesh.positions)
         triangles.append(mesh.triangles + n)
@@ -180,11 +185,21 @@ def _flat_data(flat: Flat, kerf: float) -> dict[str, Any]:
     """A flat as paths (y turned down about 0), nominal and as cut, with what would come out if it were cut on the line."""
     plain, cut = compensated(flat, 0.0), compensated(flat, kerf)
     contours = []
-    for operation, group, paths in (("mark", plain.marks, cut.marks), ("inside", plain.inside, cut.inside), ("outside", plain.outside, cut.outside)):
+    for operation, group, paths in (
+        ("mark", plain.marks, cut.marks),
+        ("inside", plain.inside, cut.inside),
+        ("outside", plain.outside, cut.outside),
+    ):
         for contour, path in zip(group, paths, strict=True):
             contours.append(_contour(operation, contour, path, kerf))
     x0, y0, x1, y1 = flat.bounds
-    return {"bounds": [x0, y0, x1, y1], "kerf": kerf, "contours": contours, "thickness": flat.thickness, "narrow": [list(n.at) for n in cut.narrow]}
+    return {
+        "bounds": [x0, y0, x1, y1],
+        "kerf": kerf,
+        "contours": contours,
+        "thickness": flat.thickness,
+        "narrow": [list(n.at) for n in cut.narrow],
+    }
 
 
 def _contour(operation: str, contour: Contour, path: Contour, kerf: float) -> dict[str, Any]:
@@ -207,8 +222,8 @@ def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         area = sum(found.plan.flats[p.shape].pieces[0].area for p in sheet.placements)
         sheets.append({
-            "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": sheet.used_length, "share": area / (length * sheet.sheet.width),
-            "parts": parts, "offcut": [sheet.offcut.x, sheet.offcut.y, sheet.offcut.length, sheet.offcut.width] if sheet.offcut else None,
+            "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": round(sheet.used_length, 2), "share": area / (length * sheet.sheet.width),
+            "parts": parts, "offcut": [round(x, 2) for x in (sheet.offcut.x, sheet.offcut.y, sheet.offcut.length, sheet.offcut.width)] if sheet.offcut else None,
             "cut_length": reckoning.cut_length if reckoning else 0.0, "pierces": reckoning.pierces if reckoning else 0,
             "seconds": reckoning.seconds if reckoning else 0.0, "cost": reckoning.cost if reckoning else 0.0, "known": bool(reckoning and reckoning.known),
         })  # fmt: skip

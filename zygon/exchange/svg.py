@@ -51,7 +51,9 @@ def write_svg(contours: list[tuple[str, Contour]], layers: Layers, notes: list[s
             continue
         layer = layers.note if name == "frame" else getattr(layers, name)
         kind = "note" if name == "frame" else name
-        out.append(f'<g id={quoteattr(layer.name)} class="{kind}" fill="none" stroke="{layer.colour}" stroke-width="{_n(max(layer.line_width, 0.1))}">')
+        out.append(
+            f'<g id={quoteattr(layer.name)} class="{kind}" fill="none" stroke="{layer.colour}" stroke-width="{_n(max(layer.line_width, 0.1))}">'
+        )
         out += [_shape(c, dx, top) for c in group]
         out.append("</g>")
     out.append(f'<g class="note" fill="{layers.note.colour}" font-family="sans-serif" font-size="3.5">')

@@ -116,9 +116,7 @@ class Contour:
         """(n, 2) float: the points with arcs as chords not farther than ``sagitta`` from them; not repeated at the end."""
         if not any(self.bulges):
             return np.array(self.points)
-        chunks = [
-            arc_points(s.p, s.q, s.bulge, sagitta) if s.bulge else np.array([s.p]) for s in self.segments()
-        ]
+        chunks = [arc_points(s.p, s.q, s.bulge, sagitta) if s.bulge else np.array([s.p]) for s in self.segments()]
         if not self.closed:
             chunks.append(np.array([self.points[-1]]))
         return np.vstack(chunks)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import replace
 from typing import Protocol
 
@@ -166,9 +167,12 @@ class _Worker:
             raise QuantityError("the step has to be greater than 0")
         ratio = value.value / step
         # a value that floats put a hair below a whole number counts as that number
-        whole = round(ratio) if abs(ratio - round(ratio)) < 1e-9 else {"floor": math.floor, "ceil": math.ceil, "round": _half_up}[name](ratio)
+        whole = round(ratio) if abs(ratio - round(ratio)) < 1e-9 else _STEPS[name](ratio)
         return replace(value, value=whole * step, whole=not value.length and not value.angle and step == 1)
 
 
 def _half_up(x: float) -> int:
     return math.floor(x + 0.5)
+
+
+_STEPS: dict[str, Callable[[float], int]] = {"floor": math.floor, "ceil": math.ceil, "round": _half_up}

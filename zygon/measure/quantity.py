@@ -128,9 +128,7 @@ class Quantity:
         raise QuantityError(f"this gives {article} {self.kind} where {wanted} is wanted")
 
 
-def _alike(
-    a: Quantity, b: Quantity, bare_factor: float, angle_factor: float, verb: str
-) -> tuple[Quantity, Quantity]:
+def _alike(a: Quantity, b: Quantity, bare_factor: float, angle_factor: float, verb: str) -> tuple[Quantity, Quantity]:
     if (a.length, a.angle) == (b.length, b.angle):
         return a, b
     factors = {(1, 0): bare_factor, (0, 1): angle_factor}

@@ -204,7 +204,7 @@ def _check_depth(text: str) -> None:
         depth += (char == "(") - (char == ")")
         if depth > MAX_DEPTH:
             raise ExpressionError(f"brackets nest at most {MAX_DEPTH} deep", text, at, at + 1)
-    if re.search(r"[-+]{%d,}" % MAX_DEPTH, text.replace(" ", "")):
+    if re.search(rf"[-+]{{{MAX_DEPTH},}}", text.replace(" ", "")):
         raise ExpressionError("too many signs in a row", text)
 
 

@@ -86,7 +86,8 @@ def _plan(document: Document, key: str, parts: list[BuiltPart]) -> StockPlan:
     stock = document.stocks[key]
     flats = tuple(lying(p) for p in parts)
     shapes = tuple(
-        Shape(p.path, f.pieces[0], p.record.quantity, _turns(stock, p.record)) for p, f in zip(parts, flats, strict=True)  # type: ignore[arg-type]
+        Shape(p.path, f.pieces[0], p.record.quantity, _turns(stock, p.record))  # type: ignore[arg-type]
+        for p, f in zip(parts, flats, strict=True)  # type: ignore[arg-type]
     )
     gap, margin = _length(document.nest.gap), _length(document.nest.margin)
     tasks = []
@@ -113,7 +114,9 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
         task = replace(task, seconds=(seconds or task.seconds) / n)
         going = True
 
-        def told(done: int, of: int, layout: Layout, k: int = k, name: str = name, price: float = price) -> bool:
+        def told(
+            done: int, of: int, layout: Layout, k: int = k, name: str = name, price: float = price, best: StockNest | None = best
+        ) -> bool:
             nonlocal going
             if progress:
                 candidate = StockNest(plan, name, price, layout, ())

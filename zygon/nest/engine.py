@@ -59,7 +59,7 @@ class _Search:
     def _prepare(self, i: int) -> list[_Turned]:
         shape = self.task.shapes[i]
         base = envelope(shape.region.outer, self.task.gap)
-        found = []
+        found: list[_Turned] = []
         for angle in shape.turns:
             polygon = turned(base, angle)
             # a turn that changes nothing is not tried twice
@@ -167,7 +167,7 @@ def nest(task: Task, progress: Callable[[int, int, Layout], bool] | None = None,
             break
         done += 1
         score = _score(sheets, unplaced)
-        if current is None or n < 4 and score < current[0] or n >= 4 and score <= current[0]:
+        if current is None or (n < 4 and score < current[0]) or (n >= 4 and score <= current[0]):
             current = (score, order, turns)
         if best is None or score < best[0]:
             best = (score, sheets, unplaced)
@@ -247,7 +247,13 @@ def _offcut(task: Task, used: float) -> Offcut | None:
 
 def _same(a: Polygon, b: Polygon) -> bool:
     """Whether two polygons differ by a shift at most."""
-    if abs(a.area - b.area) > 1e-6 or max(abs((a.bounds[2] - a.bounds[0]) - (b.bounds[2] - b.bounds[0])), abs((a.bounds[3] - a.bounds[1]) - (b.bounds[3] - b.bounds[1]))) > 1e-6:
+    if (
+        abs(a.area - b.area) > 1e-6
+        or max(
+            abs((a.bounds[2] - a.bounds[0]) - (b.bounds[2] - b.bounds[0])), abs((a.bounds[3] - a.bounds[1]) - (b.bounds[3] - b.bounds[1]))
+        )
+        > 1e-6
+    ):
         return False
     d = (b.bounds[0] - a.bounds[0], b.bounds[1] - a.bounds[1])
     return shapely.transform(a, lambda xy: xy + d).symmetric_difference(b).area < 1e-6 * max(a.area, 1.0)

@@ -57,7 +57,9 @@ class Task:
     def __post_init__(self) -> None:
         for name, value, low in (("gap", self.gap, 0.0), ("margin", self.margin, 0.0), ("time", self.seconds, 1e-3)):
             if not math.isfinite(value) or value < low:
-                raise NestError(f"{name}: {value:g} is not allowed; it is at least {low:g}", entry=name, value=value, rule=f"at least {low:g}")
+                raise NestError(
+                    f"{name}: {value:g} is not allowed; it is at least {low:g}", entry=name, value=value, rule=f"at least {low:g}"
+                )
         for name, value in (("sheet length", self.sheet.length), ("sheet width", self.sheet.width)):
             if math.isnan(value) or value <= 2 * self.margin or (name == "sheet width" and math.isinf(value)):
                 rule = "greater than both margins"

@@ -54,7 +54,9 @@ def _whole(design: Design, have: list[str]) -> HttpResponse:
 def _revision(if_match: str) -> int:
     text = if_match.strip().strip('"')
     if not text.isdigit():
-        raise Refused("An edit names the revision that it was made on, in If-Match.", entry="If-Match", value=if_match, rule="a revision number")
+        raise Refused(
+            "An edit names the revision that it was made on, in If-Match.", entry="If-Match", value=if_match, rule="a revision number"
+        )
     return int(text)
 
 
@@ -74,7 +76,12 @@ def create_design(request: HttpRequest, body: s.NewDesign):
 def upload_design(request: HttpRequest, file: UploadedFile = File(...)):
     """A new design from a design file of any known schema."""
     if file.size and file.size > MAX_UPLOAD_BYTES:
-        raise Refused(f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", entry="file", value=file.size, rule=f"at most {MAX_UPLOAD_BYTES} bytes")
+        raise Refused(
+            f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.",
+            entry="file",
+            value=file.size,
+            rule=f"at most {MAX_UPLOAD_BYTES} bytes",
+        )
     try:
         data = json.loads(file.read().decode("utf-8"))
     except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
@@ -120,7 +127,9 @@ def get_file(request: HttpRequest, design_id: str) -> HttpResponse:
     text = json.dumps(load(design.document).dump(), indent=1, ensure_ascii=False)
     response = HttpResponse(text, content_type="application/json")
     name = "".join(c if c.isalnum() or c in "-_" else "-" for c in design.name).lower()
-    response.headers["Content-Disposition"] = f"attachment; filename*=UTF-8''{name}.json" if not name.isascii() else f'attachment; filename="{name}.json"'
+    response.headers["Content-Disposition"] = (
+        f"attachment; filename*=UTF-8''{name}.json" if not name.isascii() else f'attachment; filename="{name}.json"'
+    )
     return response
 
 
@@ -142,7 +151,9 @@ def get_edits(request: HttpRequest, design_id: str, after: int = 0):
     """The history after a revision, oldest first, with the paths that each edit touches."""
     design = service.find(request.user, design_id)
     fields = ("revision", "kind", "state", "label", "author", "at")
-    return [{**{f: getattr(e, f) for f in fields}, "paths": [op["path"] for op in e.patch]} for e in design.edits.filter(revision__gt=after)]
+    return [
+        {**{f: getattr(e, f) for f in fields}, "paths": [op["path"] for op in e.patch]} for e in design.edits.filter(revision__gt=after)
+    ]
 
 
 @router.post("/{design_id}/undo", response={200: s.DesignOut, **FAULTS}, operation_id="undo")

@@ -115,7 +115,9 @@ def _replay(design: Design, edit: Edit, kind: str, patch: list, inverse: list, s
     return _store(design, data, after.built.good, made, edit, state)
 
 
-def _store(design: Design, data: dict[str, Any], good: dict[str, float], edit: Edit, replayed: Edit | None = None, state: str = "") -> Design:
+def _store(
+    design: Design, data: dict[str, Any], good: dict[str, float], edit: Edit, replayed: Edit | None = None, state: str = ""
+) -> Design:
     """The short write: head, edit and states in one transaction; Stale where another writer was first."""
     with transaction.atomic():
         row = Design.objects.select_for_update().get(pk=design.pk)
@@ -139,7 +141,9 @@ def _fresh(design: Design, revision: int) -> None:
 def _small_enough(data: Any, most: int = MAX_DOCUMENT_BYTES, what: str = "a design") -> None:
     size = len(json.dumps(data))
     if size > most:
-        raise Refused(f"This is {size:,} bytes; {what} has at most {most:,}.", code="too_large", entry=what, value=size, rule=f"at most {most} bytes")
+        raise Refused(
+            f"This is {size:,} bytes; {what} has at most {most:,}.", code="too_large", entry=what, value=size, rule=f"at most {most} bytes"
+        )
 
 
 def _refuse_broken(patch: list[dict[str, Any]], before: Head, after: Head) -> None:

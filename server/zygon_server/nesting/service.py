@@ -157,7 +157,9 @@ def _search(run: NestRun) -> bool:
             going = beat(share, n, best)
             return going
 
-        found = lay_out(document, plan, seconds=run.seconds / len(todo) if run.quick else run.seconds, progress=told, start=_start(run, plan))
+        found = lay_out(
+            document, plan, seconds=run.seconds / len(todo) if run.quick else run.seconds, progress=told, start=_start(run, plan)
+        )
         if found:
             _keep(run.design, nest_data(document, found))
         if not going:
@@ -198,7 +200,15 @@ def state(design: Design) -> dict[str, Any]:
 
 
 def _run_data(run: NestRun) -> dict[str, Any]:
-    return {"id": str(run.pk), "status": run.status, "quick": run.quick, "progress": run.progress, "best": run.best, "error": run.error, "revision": run.revision}
+    return {
+        "id": str(run.pk),
+        "status": run.status,
+        "quick": run.quick,
+        "progress": run.progress,
+        "best": run.best,
+        "error": run.error,
+        "revision": run.revision,
+    }
 
 
 def standing(design: Design, found: Head) -> list[StockNest]:

@@ -131,7 +131,7 @@ export function FeatureDraft({ part }: { part?: string }) {
           ))}
         </section>
       )}
-      {fault && (
+      {fault && !fault.entry.startsWith(`${path}/`) && (
         <p className="error" role="alert">
           {fault.message}
         </p>

@@ -5,7 +5,7 @@ import type { JointOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, type Doc, FACES, freshKey, JOINT_WORDS, type Joint, pointer } from "../lib/document";
-import { length } from "../lib/figures";
+import { length, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { removeSelected } from "./edits";
@@ -262,19 +262,31 @@ export function JointFigure({ joint, doc }: { joint: JointOut; doc: Doc }) {
     >
       <rect x={10} y={top - 12} width={W - 20} height={12} fill={tint(joint.a)} stroke="var(--ink)" strokeWidth={0.8} />
       <rect x={10} y={top + depth} width={W - 20} height={12} fill={tint(joint.b)} stroke="var(--ink)" strokeWidth={0.8} />
+      <rect x={10} y={top + depth} width={W - 20} height={12} fill="var(--ink)" opacity={0.2} />
       {joint.kind === "tab_slot" && <rect x={10} y={top} width={W - 20} height={depth} fill={tint(joint.b)} opacity={0.55} />}
-      {joint.fingers.map((f) => (
-        <rect
-          key={f.low}
-          x={x(f.low)}
-          y={top}
-          width={Math.max(0.5, x(f.high) - x(f.low))}
-          height={depth}
-          fill={f.owner === joint.a ? tint(joint.a) : f.owner === joint.b ? tint(joint.b) : "var(--paper-sunk)"}
-          stroke="var(--joint)"
-          strokeWidth={joint.fit > 0 ? 1.6 : 0.9}
-        />
-      ))}
+      {joint.fingers.map((f) => {
+        const own = f.owner === joint.a;
+        const gap = joint.fit > 0 ? 1 : 0;
+        const wide = Math.max(0.5, x(f.high) - x(f.low) - 2 * gap);
+        return (
+          <g key={f.low}>
+            <rect
+              x={x(f.low) + gap}
+              y={top}
+              width={wide}
+              height={depth}
+              fill={own || f.owner === joint.b ? tint(f.owner) : "var(--paper-sunk)"}
+            />
+            {!own && <rect x={x(f.low) + gap} y={top} width={wide} height={depth} fill="var(--ink)" opacity={0.2} />}
+            <path
+              d={`M${x(f.low) + gap} ${own ? top : top + depth}V${own ? top + depth : top}H${x(f.low) + gap + wide}V${own ? top : top + depth}`}
+              fill="none"
+              stroke="var(--joint)"
+              strokeWidth={1.1}
+            />
+          </g>
+        );
+      })}
       <text x={14} y={top - 3} fontSize={9} fill="#1f2b37">
         {name(joint.a)}
       </text>
@@ -291,7 +303,8 @@ export function JointFigure({ joint, doc }: { joint: JointOut; doc: Doc }) {
         {length(run, doc.display)}
       </text>
       <text x={10} y={H + 14} fontSize={10} fill="var(--ink)" className="mono">
-        {joint.fingers.length} {joint.kind === "finger" ? "fingers" : "tabs"}, narrowest {length(wide, doc.display)}
+        {plural(joint.fingers.length, joint.kind === "finger" ? "finger" : "tab")}, {joint.fingers.length > 1 ? "narrowest " : ""}{" "}
+        {length(wide, doc.display)}
       </text>
     </svg>
   );

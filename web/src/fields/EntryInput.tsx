@@ -41,7 +41,7 @@ export function EntryInput(props: Props) {
   const offers =
     caret === null ? [] : suggestions(doc, word.word, worth, props.axis, props.fits ? ["press", "snug", "slip", "loose"] : []);
   const pullable = nudged(entry.text, entry.unit, 0, kind) !== null;
-  const bare = kind === "length" && /(^|[^\w."'])\d+(\.\d+)?(?!\s*(mm|cm|m|in|ft|deg|rad|ga)\b|[\d."'°])/.test(entry.text);
+  const bare = kind === "length" && hasBareLength(entry.text);
 
   function insert(text: string, more?: boolean) {
     const next = entry.text.slice(0, word.start) + text + entry.text.slice(caret ?? entry.text.length);
@@ -176,6 +176,17 @@ export function EntryInput(props: Props) {
       )}
     </div>
   );
+}
+
+/** Whether the entry has a bare number that stands for a length: one that is neither a factor nor a divisor, nor has a unit. */
+function hasBareLength(text: string): boolean {
+  for (const found of text.matchAll(/(?<![\w.])\d+(?:[-/ ]\d+)*(?:\.\d+)?/g)) {
+    const before = text.slice(0, found.index).trimEnd().slice(-1);
+    const after = text.slice(found.index + found[0].length).trimStart();
+    if ("*/".includes(before || " ") || /^[*/.\d]/.test(after) || /^(mm|cm|m|in|ft|deg|rad|ga)\b|^["'°]/.test(after)) continue;
+    return true;
+  }
+  return false;
 }
 
 /** Whether the entry shows its result already, so that repeating it would say nothing. */

@@ -82,13 +82,13 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
           )}
           {names && Math.min(p.size[0], p.size[1]) > width * 0.045 && (
             <text
-              x={p.middle[0]}
-              y={-p.middle[1]}
+              x={label(p).x}
+              y={label(p).y}
               dy="0.35em"
               textAnchor="middle"
               fontSize={Math.min(width * 0.034, Math.min(p.size[0], p.size[1]) * 0.3)}
               fill="#1f2b37"
-              transform={p.size[1] > 1.6 * p.size[0] ? `rotate(-90 ${p.middle[0]} ${-p.middle[1]})` : undefined}
+              transform={label(p).turned ? `rotate(-90 ${label(p).x} ${label(p).y})` : undefined}
               pointerEvents="none"
             >
               {names(p.part)}
@@ -98,4 +98,11 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
       ))}
     </svg>
   );
+}
+
+/** Where a part's name stands: along its long side, off the middle, which is where marks and holes mostly are. */
+function label(p: SheetOut["parts"][number]): { x: number; y: number; turned: boolean } {
+  const turned = p.size[1] > 1.25 * p.size[0];
+  const off = Math.max(p.size[0], p.size[1]) * 0.3;
+  return { x: p.middle[0] - (turned ? 0 : off), y: -p.middle[1] + (turned ? off : 0), turned };
 }

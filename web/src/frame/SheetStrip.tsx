@@ -48,7 +48,7 @@ export function SheetStrip() {
             <span className="facts">
               <b>{stock?.name}</b>
               <br />
-              {i + 1} of {layout.sheets.length}, <span className="figure">{percent(sheet.share)}</span> used
+              {i + 1} of {layout.sheets.length}, {percent(sheet.share)} used
               <br />
               {sheet.known ? (
                 <span className="figure">

@@ -49,6 +49,11 @@ export function value(v: { value: number; kind: string }, display: Display): str
   return decimal(v.value, 4);
 }
 
+/** How far a cutter runs: metres or feet, one place; no one reads it to the hundredth. */
+export function distance(mm: number, display: Display): string {
+  return display === "mm" ? `${(mm / 1000).toFixed(1)} m` : `${(mm / INCH / 12).toFixed(1)} ft`;
+}
+
 export function money(amount: number, currency: string): string {
   return `${amount.toFixed(2)} ${currency}`;
 }

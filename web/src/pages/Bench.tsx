@@ -36,9 +36,14 @@ export function Bench() {
   useEffect(() => {
     const press = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement;
-      const typing = target.closest("input, textarea, select, [contenteditable], [role=dialog]");
+      // switches and choices take no letters; only where text is typed do the shortcuts rest
+      const typing = target.closest(
+        "input:not([type=radio]):not([type=checkbox]):not([readonly]), textarea, [contenteditable], [role=dialog]",
+      );
       const key = pressed(event);
-      if (typing && !(key.startsWith("Ctrl") && target.closest("input") && (target as HTMLInputElement).readOnly)) return;
+      if (typing) return;
+      if (target.closest("[role=listbox], [role=menu], [role=radiogroup]") && key.startsWith("Arrow")) return;
+      if (target instanceof HTMLInputElement && key.startsWith("Arrow")) return;
       const command = commandFor(key, own);
       if (!command || !useDesign.getState().doc) return;
       event.preventDefault();

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Any
 
 from zygon.build.blanks import Blank
 from zygon.build.built import Finger
 from zygon.build.contact import Contact
 from zygon.build.values import EntryScope, Values
-from zygon.design.joints import Joint
 from zygon.design.patch import pointer
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
@@ -24,7 +24,8 @@ class JointContext:
     """One joint being built."""
 
     key: str
-    record: Joint
+    #: of the kind's own record type; each joint's module reads its own
+    record: Any
     contact: Contact
     a: Blank
     b: Blank

@@ -72,7 +72,9 @@ def _widths(context: JointContext, run: float) -> list[float]:
         if widths:
             return widths
         shown = format_length(pitch, context.values.document.display)
-        context.fault("pitch", f"a pitch of {shown}", f"a pitch is greater than 0, at most the run, and gives at most {MOST} fingers", shown)
+        context.fault(
+            "pitch", f"a pitch of {shown}", f"a pitch is greater than 0, at most the run, and gives at most {MOST} fingers", shown
+        )
     n = default_count(run, thickness)
     return [run / n] * n
 

@@ -31,7 +31,9 @@ def refusal(contact: Contact) -> str:
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
     """The ways this joint could be made at a contact: tabs on either board."""
-    flipped = Contact(contact.kind, contact.axis_b, contact.axis_a, contact.axis, contact.reach_b, contact.reach_a, contact.run, contact.reason)
+    flipped = Contact(
+        contact.kind, contact.axis_b, contact.axis_a, contact.axis, contact.reach_b, contact.reach_a, contact.run, contact.reason
+    )
     return [
         {"kind": "tab_slot", "order": "ab", "title": f"Tabs on {name_a} through {name_b}", "refused": refusal(contact)},
         {"kind": "tab_slot", "order": "ba", "title": f"Tabs on {name_b} through {name_a}", "refused": refusal(flipped)},
@@ -46,7 +48,9 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     kept: list[Finger] = []
     for start, end in sorted(spans):
         if end - start <= CONTACT:
-            context.fault("length", f"a tab {format_length(end - start, display)} long", "a tab is longer than 0", format_length(end - start, display))
+            context.fault(
+                "length", f"a tab {format_length(end - start, display)} long", "a tab is longer than 0", format_length(end - start, display)
+            )
         elif start < low - CONTACT or end > high + CONTACT:
             over = format_length(max(low - start, end - high), display)
             context.fault("tabs", f"a tab reaches {over} past the run", "tabs lie within the length that both boards share", over)
@@ -117,7 +121,10 @@ def cuts(context: JointContext, tabs: tuple[Finger, ...], fit: float) -> tuple[l
     a0, a1 = a.span.span(a.frame.normal)
     slot_low, slot_high = _slot_across(a0, a1, b, a.frame.normal, fit)
     cuts_b = [
-        Cut(rectangle(*b.local({a.frame.normal: (slot_low, slot_high), axis: (t.low - fit / 2, t.high + fit / 2)}), context.owner), context.owner)
+        Cut(
+            rectangle(*b.local({a.frame.normal: (slot_low, slot_high), axis: (t.low - fit / 2, t.high + fit / 2)}), context.owner),
+            context.owner,
+        )
         for t in tabs
     ]
     return cuts_a, cuts_b

@@ -1,6 +1,14 @@
 // Build: the assembly in 3D, and the tools that add to it.
 import { Button, Menu, Tooltip } from "@mantine/core";
-import { IconChevronDown, IconEye, IconHexagonLetterB, IconLink, IconPencil, IconPlus } from "@tabler/icons-react";
+import {
+  IconArrowsMaximize,
+  IconChevronDown,
+  IconEye,
+  IconHexagonLetterB,
+  IconLink,
+  IconPencil,
+  IconPlus,
+} from "@tabler/icons-react";
 import { useShown } from "../../state/design";
 import { useView } from "../../state/view";
 import { CubeNet } from "./CubeNet";
@@ -42,6 +50,11 @@ export function Build() {
         <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
           Bore
         </Button>
+        <Tooltip label="Turn back to the corner view of everything">
+          <Button leftSection={<IconArrowsMaximize size={15} />} onClick={() => view.look("corner")}>
+            Whole
+          </Button>
+        </Tooltip>
         {hidden > 0 && (
           <Tooltip label="Every part solid and in sight">
             <Button leftSection={<IconEye size={15} />} onClick={view.showAll}>

@@ -33,20 +33,6 @@ export function CubeNet() {
           </text>
         </g>
       ))}
-      <g
-        data-on={side.name === "corner"}
-        transform={`translate(${3 * S + 1} 1)`}
-        role="button"
-        tabIndex={0}
-        aria-label="Look from the corner"
-        onClick={() => look("corner")}
-        onKeyDown={(e) => e.key === "Enter" && look("corner")}
-      >
-        <path d={`M0 ${S}V0H${S}Z`} fill="var(--paper-raised)" stroke="var(--ink)" style={{ cursor: "pointer" }} />
-        <text x={9} y={10} fontSize={7}>
-          ◤
-        </text>
-      </g>
     </svg>
   );
 }

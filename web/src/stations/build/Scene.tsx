@@ -73,6 +73,7 @@ export function Scene() {
       data-testid="scene"
     >
       <Canvas
+        flat
         frameloop="demand"
         camera={{ fov: 28, near: 1, far: 60000, up: [0, 0, 1], position: [900, -1400, 900] }}
         dpr={[1, 2]}
@@ -247,7 +248,8 @@ function View({ parts }: { parts: PartOut[] }) {
       const centre = new THREE.Vector3(...[0, 1, 2].map((i) => (a[i] + b[i]) / 2));
       const radius = Math.max(60, new THREE.Vector3(...[0, 1, 2].map((i) => b[i] - a[i])).length() / 2);
       const fov = ((camera as THREE.PerspectiveCamera).fov * Math.PI) / 360;
-      const distance = (radius / Math.sin(fov)) * Math.max(0.86, (0.8 * size.height) / size.width);
+      // far enough for the whole to fit across as well as down, with a little air
+      const distance = (radius / Math.sin(fov)) * Math.max(0.98, (0.9 * size.height) / size.width);
       camera.position.copy(centre).addScaledVector(new THREE.Vector3(...direction).normalize(), distance);
       camera.near = distance / 100;
       camera.far = distance * 20;

@@ -4,7 +4,7 @@ import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField } from "../../fields/PlainField";
 import { SheetDrawing } from "../../frame/SheetMini";
 import { ordered, pointer } from "../../lib/document";
-import { duration, length, lengths, money, percent, plural } from "../../lib/figures";
+import { distance, duration, lengths, money, percent, plural } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
 import { litParts, useView } from "../../state/view";
 
@@ -128,7 +128,7 @@ export function Nest() {
                     )}
                   </span>
                   <span>
-                    <span className="figure">{length(sheet.cut_length, doc.display)}</span> of cut,{" "}
+                    <span className="figure">{distance(sheet.cut_length, doc.display)}</span> of cut,{" "}
                     {plural(sheet.pierces, "pierce")}
                     {sheet.known && `, ${duration(sheet.seconds)}, ${money(sheet.cost, doc.currency)}`}
                   </span>
