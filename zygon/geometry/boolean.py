@@ -16,7 +16,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from zygon.geometry.arc import arc_from_bulge, chord_count
-from zygon.geometry.contour import Contour, Segment
+from zygon.geometry.contour import Contour, Segment, circle
 from zygon.geometry.intersect import junction
 from zygon.geometry.tolerance import SAGITTA, SNAP
 
@@ -144,16 +144,21 @@ class _Sources:
         """Runs of one source as one segment, with exact junctions between runs."""
         n = len(owners)
         first = next((i for i in range(n) if not self._same_run(owners[i - 1], owners[i])), None)
-        if first is None:  # one source all round
-            first = 0
+        if first is None:  # one source all round: a whole circle
+            segment = self.segments[owners[0]]
+            cx, cy, radius, _, _ = arc_from_bulge(segment.p, segment.q, segment.bulge)
+            return circle(cx, cy, radius, segment.owner)
         order = [(first + i) % n for i in range(n)]
         runs: list[tuple[int, int]] = []  # source, index of the first point
         for i in order:
             if not runs or not self._same_run(runs[-1][0], owners[i]):
                 runs.append((owners[i], i))
-        corners = []
-        for j, (source, i) in enumerate(runs):
-            corners.append(junction(self.segments[runs[j - 1][0]], self.segments[source], tuple(points[i].tolist())))
+        corners = self._corners(runs, points)
+        thin = [j for j in range(len(runs)) if math.dist(corners[j], corners[(j + 1) % len(runs)]) < 2 * SNAP]
+        if thin and len(runs) - len(thin) >= 2:  # a source that is only grazed leaves no segment
+            runs = [run for j, run in enumerate(runs) if j not in thin]
+            runs = [run for j, run in enumerate(runs) if not self._same_run(runs[j - 1][0], run[0])]
+            corners = self._corners(runs, points)
         bulges, names = [], []
         for j, (source, _) in enumerate(runs):
             segment = self.segments[source]
@@ -161,6 +166,10 @@ class _Sources:
             p, q = corners[j], corners[(j + 1) % len(runs)]
             bulges.append(self._bulge(segment, p, q, points[runs[j][1]], points[(runs[j][1] + 1) % n]) if segment.bulge else 0.0)
         return Contour(tuple(corners), tuple(bulges), tuple(names))
+
+    def _corners(self, runs: list[tuple[int, int]], points: np.ndarray) -> list[tuple[float, float]]:
+        """The exact start of every run."""
+        return [junction(self.segments[runs[j - 1][0]], self.segments[k], tuple(points[i].tolist())) for j, (k, i) in enumerate(runs)]
 
     def _same_run(self, a: int, b: int) -> bool:
         """Whether two sources continue one another: the same one, or collinear lines or one circle's arcs of one owner."""

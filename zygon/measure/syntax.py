@@ -126,8 +126,8 @@ def _fraction(text: str) -> float:
 @v_args(inline=True)
 class _Tree(Transformer):
     def value(self, token: Token) -> tuple[float, int, int]:
-        assert_pos = (token.start_pos or 0, token.end_pos or 0)
-        return (_fraction(str(token)), *assert_pos)
+        value = float(token) if token.type == "NUMBER" else _fraction(str(token))
+        return value, token.start_pos or 0, token.end_pos or 0
 
     def bare(self, value: tuple[float, int, int]) -> Literal:
         return Literal(value[0], "", value[1], value[2])
