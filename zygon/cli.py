@@ -31,11 +31,12 @@ def main(argv: list[str] | None = None) -> int:
     except ZygonError as error:
         print(json.dumps({"error": error.as_dict()}) if as_json else f"zygon: {error.message}", file=sys.stderr)
         return 2
-    except OSError as error:
-        print(f"zygon: {error.filename}: {error.strerror}", file=sys.stderr)
-        return 2
     except BrokenPipeError:
         return 0
+    except OSError as error:
+        found = ImportFileError(f"{error.filename}: {error.strerror}", entry=str(error.filename), rule="a file that can be read or written")
+        print(json.dumps({"error": found.as_dict()}) if as_json else f"zygon: {found.message}", file=sys.stderr)
+        return 2
 
 
 def _parser() -> argparse.ArgumentParser:

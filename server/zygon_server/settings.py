@@ -80,6 +80,7 @@ STATIC_URL = "/static/"
 WEB_DIST = BASE / "web" / "dist"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
 STATIC_ROOT = VAR / "static"
+STATIC_ROOT.mkdir(exist_ok=True)
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+-[A-Za-z0-9_-]{8}\..+$"

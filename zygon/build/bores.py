@@ -24,6 +24,8 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
             at[axis] = values.read(entry, pointer("bores", key, "at", axis), "length", scope, owner=f"bore:{key}")
         where = pointer("bores", key, "diameter")
         diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=f"bore:{key}")
+        if diameter <= CONTACT and values.values[where].stale:
+            continue
         if diameter <= CONTACT:
             values.fault_entry(
                 where,

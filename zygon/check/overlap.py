@@ -25,8 +25,6 @@ def overlap_faults(built: Built) -> list[Fault]:
     allowed = {frozenset((j.a, j.b)): max(0.0, -j.fit) for j in built.joints.values()}
     solid = [p for p in built.parts.values() if p.flat and p.box and p.record.quantity]
     for a, b in combinations(solid, 2):
-        if not _boxes_meet(a, b):
-            continue
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)
         if found:
@@ -59,6 +57,8 @@ def common_length(a: BuiltPart, b: BuiltPart, tolerance: float) -> float:
     Square to each other: along the axis they share, the stretches where both are inside the other's slab. Both are cut straight
     through, so that a stretch in common is a volume in common. Parallel: the width of what both cover.
     """
+    if not _boxes_meet(a, b):
+        return 0.0
     key = digest("pair", a.flat.digest, a.matrix, b.flat.digest, b.matrix, round(tolerance, 6))  # type: ignore[union-attr]
     return _PAIRS.get(key, lambda: _common(a, b, tolerance))[0]
 

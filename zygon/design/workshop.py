@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import copy
 from typing import Any
 
 __all__ = ["CUTTER", "FITS", "STOCKS", "workshop"]
@@ -71,9 +72,10 @@ def workshop(*stocks: str) -> dict[str, Any]:
     """The part of a document that says what is cut from and with: the named stocks (all where none is named), cutter, fits."""
     keys = stocks or tuple(STOCKS)
     cutter = {**CUTTER, "work": {k: w for k, w in CUTTER["work"].items() if k in keys}}
-    return {
+    # copies: whoever drafts a document may change it
+    return copy.deepcopy({
         "stocks": {k: STOCKS[k] for k in keys},
         "cutters": {"laser": cutter},
         "cutter": "laser",
         "fits": {k: f for k, f in FITS.items() if k in keys},
-    }
+    })

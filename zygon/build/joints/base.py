@@ -42,12 +42,14 @@ class JointContext:
         return f"{self.a.record.name}–{self.b.record.name}"
 
     def read(self, entry: Entry | None, *path: str, kind: Kind = "length", fallback: float = 0.0) -> float | None:
-        """A joint's entry worked out with the stock of part a; None where it is not given."""
+        """A joint's entry worked out with the stock of part a; None where it is not given or not known."""
         if entry is None:
             return None
         scope = EntryScope(self.values, stock=self.a.record.stock)
         where = pointer("joints", self.key, *path)
-        return self.values.read(entry, where, kind, scope, fallback=fallback, part=self.a.key, owner=self.owner)
+        value = self.values.read(entry, where, kind, scope, fallback=fallback, part=self.a.key, owner=self.owner)
+        # a broken entry without a last good value counts as not given; that it is broken is said already
+        return None if self.values.values[where].stale and where not in self.values.good else value
 
     def fault(self, field: str, message: str, rule: str, value: str = "", code: str = "joint_value") -> None:
         """Records a fault of one of the joint's entries."""

@@ -139,8 +139,8 @@ def _slot_across(a0: float, a1: float, b: Blank, normal: str, fit: float) -> tup
 
 
 def web(context: JointContext) -> float | None:
-    """What remains of b beyond the slots where b runs on past a, in mm; None where the slots are open or b ends far away."""
+    """What remains of b beyond the slots where b runs on past a, in mm; None where the slots are open."""
     a0, a1 = context.a.span.span(context.a.frame.normal)
     b0, b1 = context.b.extents.span(context.a.frame.normal)
-    rest = [r for r in (a0 - b0, b1 - a1) if r > CONTACT]
-    return min(rest) if rest else None
+    rest = (a0 - b0, b1 - a1)
+    return min(rest) if min(rest) > CONTACT else None

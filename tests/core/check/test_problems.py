@@ -1,0 +1,127 @@
+"""Problems: each rule fires where it is broken, says value and rule, and stays quiet where it is kept."""
+
+import pytest
+
+from zygon.build.pipeline import build
+from zygon.check.run import check
+from zygon.design.draft import Draft
+from zygon.design.examples import brood_box
+from zygon.design.patch import apply_patch
+
+
+def board(**more):
+    draft = Draft("d", "ply12")
+    draft.board("plate", "ply12", "lying", 0, (0, "300 mm"), (0, "200 mm"), **more)
+    return draft
+
+
+def found(draft, code):
+    return [p.fault for p in check(build(draft.document() if isinstance(draft, Draft) else draft)) if p.fault.code == code]
+
+
+def test_the_demo_has_no_problems():
+    assert check(build(brood_box())) == []
+
+
+def test_parts_that_overlap():
+    draft = board()
+    draft.board("post", "ply12", "facing_side", "50 mm", ("40 mm", "90 mm"), ("-20 mm", "60 mm"))
+    assert found(draft, "overlap")[0].value == "50 mm"
+    draft.board("twin", "ply12", "lying", "5 mm", ("250 mm", "400 mm"), (0, "200 mm"))
+    assert {(f.part, f.other) for f in found(draft, "overlap")} == {("plate", "post"), ("plate", "twin")}
+
+
+def test_parts_that_only_touch_do_not_overlap():
+    draft = board()
+    draft.board("post", "ply12", "facing_side", "50 mm", (0, "200 mm"), ("plate.top", "60 mm"))
+    assert not found(draft, "overlap")
+
+
+def test_a_post_through_a_fitting_slot_does_not_overlap():
+    draft = board()
+    draft.board("post", "ply12", "facing_side", "50 mm", ("40 mm", "90 mm"), ("-20 mm", "60 mm"))
+    draft.feature("plate", "slot", "rectangle", ("room", "post.centre"), ("room", "post.centre"), width="12 mm", height="50.4 mm")
+    assert not found(draft, "overlap")
+
+
+def test_a_part_in_two_pieces():
+    draft = board()
+    draft.feature("plate", "gash", "rectangle", ("centre", 0), ("centre", 0), width="5 mm", height="300 mm")
+    assert found(draft, "pieces")[0].value == "2"
+
+
+def test_a_thin_finger_names_the_joint_and_offers_to_let_the_thickness_set_it():
+    document, _, _ = apply_patch(brood_box().dump(), [{"op": "add", "path": "/joints/front-left/count", "value": {"text": "60"}}])
+    fault = found(document, "thin_finger")[0]
+    assert (fault.value, fault.owner) == ("4 mm", "joint:front-left")
+    mended, _, _ = apply_patch(document.dump(), list(fault.mends[0].patch))
+    assert not found(mended, "thin_finger")
+
+
+@pytest.mark.parametrize(("u", "thin"), [("16.9 mm", False), ("14 mm", True)])
+def test_a_hole_too_near_an_edge(u, thin):
+    draft = board()
+    draft.feature("plate", "h", "hole", ("left", u), ("centre", 0), diameter="10 mm")
+    assert bool(found(draft, "near_edge")) is thin
+
+
+def test_two_holes_with_too_little_between():
+    draft = board()
+    for key, u in (("a", "-10 mm"), ("b", "10 mm")):
+        draft.feature("plate", key, "hole", ("centre", u), ("centre", 0), diameter="12 mm")
+    assert found(draft, "thin_web")[0].value == "8 mm"
+
+
+def test_a_hole_smaller_than_the_cutter_can_cut():
+    draft = board()
+    draft.feature("plate", "h", "hole", ("centre", 0), ("centre", 0), diameter="0.8 mm")
+    assert found(draft, "too_small")[0].value == "0.8 mm"
+    draft.data["parts"]["plate"]["features"]["h"]["diameter"]["text"] = "1 mm"
+    assert not found(draft, "too_small")
+
+
+def test_a_notch_narrower_than_the_kerf():
+    draft = board()
+    draft.feature("plate", "n", "rectangle", ("left", 0), ("centre", 0), width="40 mm", height="0.2 mm")
+    assert [f.owner for f in found(draft, "under_kerf")] == ["feature:plate:n"]
+
+
+def test_a_part_larger_than_any_sheet_and_a_sheet_larger_than_the_bed():
+    draft = board()
+    draft.data["parts"]["plate"]["spans"]["x"]["high"] = draft.entry("1250 mm")
+    assert "1250 mm" in found(draft, "too_large")[0].value
+    draft.data["cutters"]["laser"]["bed_length"] = draft.entry("1210 mm")
+    assert found(draft, "over_bed")[0].severity == "warning"
+
+
+def test_a_part_that_fits_only_turned_is_not_too_large():
+    draft = board()
+    draft.data["parts"]["plate"]["spans"] = {"x": {"low": draft.entry(0), "high": draft.entry("600 mm")}, "y": {"low": draft.entry(0), "high": draft.entry("1200 mm")}}
+    assert not found(draft, "too_large")
+
+
+def test_a_stock_without_speeds_or_sheets_is_said():
+    draft = board()
+    del draft.data["cutters"]["laser"]["work"]["ply12"]
+    draft.data["stocks"]["ply12"]["sheets"] = {}
+    assert found(draft, "no_speeds") and found(draft, "no_sheets")
+
+
+def test_a_kept_problem_stays_visible_and_opens_again_when_its_value_or_rule_changes():
+    draft = board()
+    draft.feature("plate", "h", "hole", ("left", "14 mm"), ("centre", 0), diameter="10 mm")
+    problem = check(build(draft.document()))[0]
+    draft.data["kept"] = {problem.id: {"reason": "a lamp cord, no load", "by": "bench", "value": problem.fault.value, "rule": problem.fault.rule}}
+    kept = check(build(draft.document()))[0]
+    assert (kept.id, kept.open, kept.reopened) == (problem.id, False, False)
+    draft.data["parts"]["plate"]["features"]["h"]["u"]["offset"]["text"] = "12 mm"
+    again = check(build(draft.document()))[0]
+    assert (again.id, again.open, again.reopened) == (problem.id, True, True)
+    draft.data["parts"]["plate"]["features"]["h"]["u"]["offset"]["text"] = "14 mm"
+    draft.data["rules"] = {"edge": 2}
+    assert check(build(draft.document()))[0].reopened
+
+
+def test_a_press_fit_bites_by_its_half_a_flank_without_a_problem():
+    document, _, _ = apply_patch(brood_box().dump(), [{"op": "replace", "path": "/joints/front-left/fit/text", "value": "press"}])
+    assert not found(document, "overlap")

@@ -1,0 +1,157 @@
+"""The document: schema, references, patches with inverse, rename, freeze, upgrades, starters."""
+
+import json
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from zygon.build.pipeline import build
+from zygon.check.run import check
+from zygon.design.examples import brood_box
+from zygon.design.operations import freeze, remove_part, remove_size, rename
+from zygon.design.patch import apply_patch
+from zygon.design.schema import json_schema
+from zygon.design.starters import STARTERS, starter
+from zygon.design.upgrade import load, upgraded
+from zygon.errors import DocumentError, PatchError, ZygonError
+
+FIXTURES = Path(__file__).parents[1] / "fixtures"
+DOCS = Path(__file__).parents[3] / "docs"
+
+
+def test_the_published_schema_is_the_one_of_the_code():
+    assert json.loads((DOCS / "design.schema.json").read_text()) == json_schema()
+
+
+@pytest.mark.parametrize("version", [1])
+def test_a_kept_document_of_every_version_still_builds(version):
+    document = load(json.loads((FIXTURES / f"design-{version}.json").read_text()))
+    built = build(document)
+    assert len(built.parts) == 10 and not built.faults
+
+
+def test_upgrades_run_one_by_one_and_leave_the_argument_alone():
+    old = {"schema": 1, "name": "x", "width": 3}
+    steps = {1: lambda d: {**d, "size": d["width"]}, 2: lambda d: {k: v for k, v in d.items() if k != "width"}}
+    assert upgraded(old, steps, 3) == {"schema": 3, "name": "x", "size": 3}
+    assert old == {"schema": 1, "name": "x", "width": 3}
+
+
+@pytest.mark.parametrize("data", [[], None, {"schema": 99, "name": "x"}, {"name": "x"}, {"schema": True}, {"schema": "1"}])
+def test_what_is_no_document_of_a_known_schema_is_refused(data):
+    with pytest.raises(DocumentError):
+        load(data)
+
+
+@pytest.mark.parametrize(
+    ("path", "value", "entry"),
+    [
+        ("/parts/front/stock", "oak", "/parts/front/stock"),
+        ("/joints/front-left/a", "nobody", "/joints/front-left/a"),
+        ("/joints/front-left/a", "left", "/joints/front-left/b"),
+        ("/cutter", "saw", "/cutter"),
+        ("/sizes/width/name", "front", "/parts/front/name"),
+        ("/sizes/width/name", "in", "/sizes/width/name"),
+        ("/parts/front/quantity", 0, "/parts/front/board/quantity"),
+        ("/parts/front/plane", "lying", "/parts/front/spans"),
+        ("/rules/web", float("nan"), "/rules/web"),
+        ("/stocks/ply12/density", -1, "/stocks/ply12/density"),
+    ],
+)
+def test_a_value_that_cannot_stand_is_named_with_its_entry(path, value, entry):
+    with pytest.raises(DocumentError) as caught:
+        apply_patch(brood_box().dump(), [{"op": "replace", "path": path, "value": value}])
+    assert caught.value.entry == entry
+    assert caught.value.rule
+
+
+@pytest.mark.parametrize("patch", [[{"op": "replace", "path": "/nowhere/at/all", "value": 1}], [{"op": "fly", "path": "/name"}], [{"path": "/name"}], "nonsense", [{"op": "add", "path": "name", "value": 1}]])
+def test_a_patch_that_does_not_fit_is_refused(patch):
+    with pytest.raises(PatchError):
+        apply_patch(brood_box().dump(), patch)
+
+
+@given(st.sampled_from(["/sizes/width/entry/text", "/parts/cover/quantity", "/note"]), st.integers(1, 400), st.booleans())
+def test_an_edit_and_its_inverse_leave_the_document_as_it_was(path, n, also_remove):
+    before = brood_box().dump()
+    patch = [{"op": "add", "path": path, "value": n + 1 if path.endswith("quantity") else f"{n}.5 mm"}]
+    if also_remove:
+        patch.append({"op": "remove", "path": "/parts/beech_rod"})
+    _, after, inverse = apply_patch(before, patch)
+    assert after != before
+    assert apply_patch(after, inverse)[1] == before
+
+
+@pytest.mark.parametrize(("group", "key", "name"), [("parts", "left", "west"), ("sizes", "width", "breadth"), ("parts", "floor", "ground"), ("sizes", "rest", "ledge")])
+def test_a_rename_is_one_patch_that_changes_no_shape(group, key, name):
+    document = brood_box()
+    label, patch = rename(document, group, key, name)
+    renamed, data, inverse = apply_patch(document.dump(), patch)
+    assert name in label
+    before, after = build(document), build(renamed)
+    assert not after.faults
+    assert [p.flat.digest for p in before.parts.values() if p.flat] == [p.flat.digest for p in after.parts.values() if p.flat]
+    assert apply_patch(data, inverse)[1] == document.dump()
+
+
+def test_a_rename_goes_by_the_syntax_tree_and_not_by_the_letters():
+    document, _, _ = apply_patch(brood_box().dump(), [
+        {"op": "add", "path": "/sizes/x", "value": {"name": "wid", "entry": {"text": "max(width, 2*width)"}}},
+        {"op": "add", "path": "/sizes/y", "value": {"name": "rest_wide", "entry": {"text": "rest + 1 mm"}}},
+        {"op": "add", "path": "/sizes/z", "value": {"name": "broken", "entry": {"text": "width +"}}},
+    ])  # fmt: skip
+    renamed, _, _ = apply_patch(document.dump(), rename(document, "sizes", "width", "w")[1])
+    assert renamed.sizes["x"].entry.text == "max(w, 2*w)" and renamed.sizes["x"].name == "wid"
+    assert renamed.sizes["z"].entry.text == "width +"
+    renamed, _, _ = apply_patch(document.dump(), rename(document, "parts", "rest_front", "rf")[1])
+    assert renamed.sizes["y"].entry.text == "rest + 1 mm"
+    assert renamed.parts["rest_back"].position.at.text == "rf.top"
+
+
+@pytest.mark.parametrize("name", ["front", "depth", "in", "", "two words"])
+def test_a_name_that_is_taken_or_reserved_is_refused(name):
+    with pytest.raises(DocumentError):
+        rename(brood_box(), "sizes", "width", name)
+
+
+def test_freezing_keeps_the_value_and_drops_the_reference():
+    document = brood_box()
+    built = build(document)
+    where = "/parts/follower/spans/x/low"
+    _, patch = freeze(document, where, built.values[where].value, "length")
+    frozen, data, _ = apply_patch(document.dump(), patch)
+    assert frozen.parts["follower"].spans["x"].low.text == "19.8 mm"
+    wider, _, _ = apply_patch(data, [{"op": "replace", "path": "/sizes/bee_gap/entry/text", "value": "6 mm"}])
+    assert build(wider).parts["follower"].box.span("x")[0] == pytest.approx(19.8)
+
+
+def test_removing_a_part_takes_its_joints_and_leaves_named_problems():
+    document, _, _ = apply_patch(brood_box().dump(), remove_part(brood_box(), "left")[1])
+    assert not [j for j in document.joints.values() if "left" in (j.a, j.b)]
+    assert "left" not in document.bores["carrying_rod"].parts
+    messages = [f.message for f in build(document).faults]
+    assert any("no part is called left" in m for m in messages)
+    document, _, _ = apply_patch(brood_box().dump(), remove_size(brood_box(), "rod")[1])
+    assert [f.entry for f in build(document).faults] == ["/bores/carrying_rod/diameter"]
+
+
+@pytest.mark.parametrize("kind", list(STARTERS))
+def test_every_starter_builds_without_a_problem(kind):
+    document = starter(kind, "Fresh")
+    assert document.name == "Fresh"
+    assert not check(build(document))
+
+
+def test_an_unknown_starter_is_refused():
+    with pytest.raises(ZygonError, match="is not one of"):
+        starter("boat", "x")
+
+
+def test_switching_the_display_never_changes_a_value():
+    document = brood_box()
+    base = build(document)
+    for display, unit in (("in", "in"), ("fraction", "in"), ("mm", "mm")):
+        switched, _, _ = apply_patch(document.dump(), [{"op": "replace", "path": "/display", "value": display}, {"op": "replace", "path": "/unit", "value": unit}])
+        assert {k: v.value for k, v in build(switched).values.items()} == {k: v.value for k, v in base.values.items()}

@@ -1,0 +1,176 @@
+"""Nesting: layouts are legal, the seed decides, known sets are met, and the checker itself finds what is wrong."""
+
+import dataclasses
+import math
+
+import pytest
+import rectpack
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from zygon.build.pipeline import build
+from zygon.design.examples import brood_box
+from zygon.errors import NestError
+from zygon.exchange.screen import nest_data
+from zygon.geometry.boolean import Region, subtract, to_polygon
+from zygon.geometry.contour import circle, polygon, rectangle, rounded_rectangle
+from zygon.nest.design import lay_out, plans
+from zygon.nest.engine import allowed_turns, nest
+from zygon.nest.legal import layout_faults
+from zygon.nest.nofit import convex_pieces, no_fit
+from zygon.nest.record import restored
+from zygon.nest.shapes import envelope, outline
+from zygon.nest.task import Layout, NestSheet, Shape, Task
+
+ELL = polygon([(0, 0), (60, 0), (60, 20), (20, 20), (20, 50), (0, 50)])
+
+
+def rect(w, h, n=1, turn="90", name=""):
+    return Shape(name or f"{w}x{h}", Region(rectangle(0, 0, float(w), float(h))), n, allowed_turns(turn))
+
+
+@st.composite
+def outlines(draw):
+    kind = draw(st.sampled_from(["rectangle", "round", "ell", "fingers", "circle"]))
+    w, h = draw(st.floats(15, 120)), draw(st.floats(15, 90))
+    if kind == "circle":
+        return Region(circle(5, 5, w / 2))
+    if kind == "ell":
+        return Region(ELL)
+    if kind == "round":
+        return Region(rounded_rectangle(0, 0, w, h, min(w, h) * draw(st.floats(0, 0.5))))
+    if kind == "fingers":
+        cuts = [rectangle(-1, y, 6, y + 6) for y in range(3, int(h) - 6, 12)]
+        return subtract([rectangle(0, 0, w, h)], cuts)[0]
+    return Region(rectangle(0, 0, w, h))
+
+
+@settings(max_examples=40)
+@given(st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=1, max_size=6), st.sampled_from([0, 0.5, 3]), st.sampled_from([0, 5]), st.sampled_from(["none", "180", "90"]), st.booleans())
+def test_every_layout_is_legal_and_counts_every_copy(drawn, gap, margin, turn, roll):
+    shapes = tuple(Shape(f"s{i}", region, n, allowed_turns(turn)) for i, (region, n) in enumerate(drawn))
+    task = Task(shapes, NestSheet(math.inf if roll else 300.0, 200.0), gap, margin, seconds=0.05)
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    assert not layout.unplaced
+    assert 0 < layout.share <= 1 + 1e-3
+
+
+@pytest.mark.parametrize("seed", [1, 7])
+def test_sixteen_rectangles_that_fill_20_by_20_go_on_20_by_22_or_less(seed):
+    # Hopper and Turton, test set C1, problem 1 (from memory; the area sum confirms it); optimum height 20
+    sizes = "2x12 7x12 8x6 3x6 3x5 5x5 3x12 3x7 5x7 2x6 3x2 4x2 3x4 4x4 9x2 11x2".split()
+    shapes = tuple(rect(*map(int, s.split("x"))) for s in sizes)
+    assert sum(s.region.area for s in shapes) == 400
+    task = Task(shapes, NestSheet(math.inf, 20.0), seed=seed, seconds=5)
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    assert len(layout.sheets) == 1 and layout.sheets[0].used_length <= 22 + 1e-3
+    on_sheet = Task(shapes, NestSheet(22.0, 20.0), seed=seed, seconds=5)
+    assert len(nest(on_sheet).sheets) == 1
+
+
+def test_rectangles_lie_about_as_tight_as_a_rectangle_packer_lays_them():
+    """Referee: rectpack, the best of its algorithms, on the same strip."""
+    sizes = [(40 + 13 * i % 57, 25 + 29 * i % 71) for i in range(24)]
+    best = math.inf
+    for algorithm in (rectpack.MaxRectsBssf, rectpack.SkylineBlWm, rectpack.GuillotineBssfSas):
+        packer = rectpack.newPacker(rotation=True, pack_algo=algorithm)
+        for i, (w, h) in enumerate(sizes):
+            packer.add_rect(w, h, i)
+        packer.add_bin(10_000, 200)
+        packer.pack()
+        best = min(best, max(r.x + r.width for r in packer[0]))
+    task = Task(tuple(rect(w, h, name=str(i)) for i, (w, h) in enumerate(sizes)), NestSheet(math.inf, 200.0), seconds=2)
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    assert layout.sheets[0].used_length <= best * 1.05
+
+
+def test_true_shapes_nest_into_one_another_where_boxes_would_not():
+    # two Ls of 60 x 50 fit turned into each other on 64 x 72; their boxes would need 60 x 100 or 120 x 50
+    task = Task((Shape("ell", Region(ELL), 2, allowed_turns("180")),), NestSheet(84.0, 52.0), seconds=0.5)
+    assert len(nest(task).sheets) == 1
+    boxes = Task((rect(60, 50, 2, "180"),), NestSheet(84.0, 52.0), seconds=0.5)
+    assert len(nest(boxes).sheets) == 2
+
+
+def test_the_same_seed_gives_the_same_layout():
+    task = Task((rect(50, 30, 5), rect(21, 77, 4), Shape("ell", Region(ELL), 6, allowed_turns("90"))), NestSheet(300.0, 200.0), 1, 2, seed=5, seconds=0.4)
+    assert nest(task) == nest(task)
+
+
+def test_what_cannot_fit_is_left_over_and_counted():
+    task = Task((rect(500, 10, 2), rect(50, 50)), NestSheet(300.0, 200.0), seconds=0.1)
+    layout = nest(task)
+    assert layout.unplaced == {0: 2} and len(layout.sheets) == 1
+    assert layout_faults(task, layout) == []
+    assert nest(Task((), NestSheet(300.0, 200.0))) == Layout(())
+
+
+def test_a_search_can_be_stopped_and_keeps_its_best():
+    seen = []
+    task = Task((rect(50, 30, 20),), NestSheet(300.0, 200.0), seconds=5)
+    layout = nest(task, lambda done, of, best: seen.append(done) or done < 3)
+    assert seen == [1, 2, 3] and layout.stopped and not layout_faults(task, layout)
+
+
+@pytest.mark.parametrize(("change", "words"), [({"gap": -1.0}, "gap"), ({"margin": math.nan}, "margin"), ({"margin": 100.0}, "sheet"), ({"seconds": 0.0}, "time"), ({"sheet": NestSheet(300.0, -5.0)}, "sheet width"), ({"sheet": NestSheet(300.0, math.inf)}, "sheet width")])
+def test_a_request_that_makes_no_sense_is_refused(change, words):
+    with pytest.raises(NestError, match=words):
+        dataclasses.replace(Task((rect(5, 5),), NestSheet(300.0, 200.0)), **change)
+
+
+def test_the_checker_finds_what_is_wrong():
+    task = Task((rect(50, 30, 2),), NestSheet(300.0, 200.0), 3.0, 5.0, seconds=0.1)
+    layout = nest(task)
+    sheet = layout.sheets[0]
+
+    def moved(**change):
+        bad = dataclasses.replace(sheet, placements=(dataclasses.replace(sheet.placements[0], **change), *sheet.placements[1:]))
+        return layout_faults(task, dataclasses.replace(layout, sheets=(bad,)))
+
+    other = sheet.placements[1]
+    assert any("keep" in f for f in moved(x=other.x + 1, y=other.y + 1))
+    assert any("leaves the sheet" in f for f in moved(x=-2.0))
+    assert any("turned" in f for f in moved(angle=0.3))
+    assert any("of 2" in f for f in layout_faults(task, dataclasses.replace(layout, sheets=())))
+    near = dataclasses.replace(task, gap=0.0)
+    assert any("overlap" in f for f in layout_faults(near, dataclasses.replace(layout, sheets=(dataclasses.replace(sheet, placements=(other, dataclasses.replace(other, x=other.x + 0.01))),))))
+
+
+@given(outlines(), st.floats(0, 6))
+def test_an_envelope_contains_its_shape_and_half_the_gap(region, gap):
+    shape = envelope(region.outer, gap)
+    true = to_polygon(region.outer, 1e-3)
+    assert shape.buffer(1e-3).contains(true.buffer(gap / 2, join_style="mitre", mitre_limit=1.1))
+    assert outline(region.outer).buffer(1e-6).contains(true)
+    assert shape.area <= true.buffer(gap / 2 + 0.06, join_style="mitre").area * 1.06
+
+
+@given(outlines(), outlines(), st.floats(-150, 150), st.floats(-150, 150))
+def test_the_no_fit_polygon_tells_overlap(a, b, x, y):
+    from shapely import affinity
+    from shapely.geometry import Point
+
+    still, moving = outline(a.outer).simplify(0.5), outline(b.outer).simplify(0.5)
+    nfp = no_fit(convex_pieces(still), convex_pieces(moving))
+    shifted = affinity.translate(moving, x, y)
+    if nfp.buffer(-1e-3).contains(Point(x, y)):
+        assert still.intersection(shifted).area > 0
+    elif nfp.buffer(1e-3).disjoint(Point(x, y)):
+        assert still.disjoint(shifted)
+
+
+def test_a_design_is_laid_out_stock_by_stock_with_grain_and_price():
+    document = brood_box()
+    found = {p.stock: p for p in plans(build(document))}
+    assert set(found) == {"ply12", "ply6"}
+    # ply6 has grain along the sheet, and its parts follow it: no quarter turns
+    assert all(s.turns in ((0.0, math.pi), (0.0,)) for s in found["ply6"].tasks[0][2].shapes)
+    laid = lay_out(document, found["ply12"], seconds=0.3)
+    assert laid.sheet == "half" and laid.sheet_cost == pytest.approx(24.5)
+    assert laid.reckonings[0].known and laid.reckonings[0].seconds > 60
+    again = restored(document, found["ply12"], nest_data(document, laid))
+    assert again.layout.sheets == laid.layout.sheets and again.reckonings == laid.reckonings
+    assert restored(document, found["ply6"], nest_data(document, laid)) is None

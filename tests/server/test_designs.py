@@ -1,0 +1,228 @@
+"""Designs over the API: edits with If-Match, previews, undo and redo, resources, files, limits."""
+
+import json
+import zipfile
+from io import BytesIO
+
+import pytest
+
+from tests.server.conftest import text
+from zygon.design.examples import brood_box
+from zygon_server.designs.models import Design, Edit
+
+
+def part(body, key):
+    return next(p for p in body["built"]["parts"] if p["key"] == key)
+
+
+def test_a_design_comes_whole_with_its_resources(api, design):
+    status, body = api.get(f"/designs/{design.pk}")
+    assert status == 200 and body["revision"] == 1
+    assert body["document"] == brood_box().dump()
+    for p in body["built"]["parts"]:
+        for kind in ("solid", "flat"):
+            assert (p[kind] in body["resources"]) == (p["kind"] == "board")
+    solid = body["resources"][part(body, "front")["solid"]]
+    assert sum(solid["counts"]) * 3 == len(solid["triangles"]) and len(solid["counts"]) == len(solid["owners"])
+
+
+def test_an_edit_makes_a_revision_and_sends_only_what_is_new(api, design):
+    have = list(api.get(f"/designs/{design.pk}")[1]["resources"])
+    status, body = api.edit(design, 1, text("width", "430 mm"), label="width: 430 mm", have=have)
+    assert status == 200 and body["revision"] == 2
+    assert part(body, "front")["length"] == 430
+    assert part(body, "front")["solid"] in body["resources"] and part(body, "left")["solid"] not in body["resources"]
+    assert body["undo"] == "width: 430 mm" and body["redo"] == ""
+
+
+def test_a_stale_edit_is_answered_412_and_nothing_is_lost(api, design):
+    api.edit(design, 1, text("width", "430 mm"))
+    status, body = api.edit(design, 1, text("depth", "450 mm"))
+    assert (status, body["code"], body["revision"]) == (412, "stale", 2)
+    paths = api.get(f"/designs/{design.pk}/edits?after=1")[1]
+    assert [e["paths"] for e in paths] == [["/sizes/width/entry/text"]]
+    assert api.edit(design, 2, text("depth", "450 mm"))[1]["revision"] == 3
+    assert api.post(f"/designs/{design.pk}/edits", {"label": "x", "patch": []})[0] == 422
+
+
+def test_a_preview_stores_nothing(api, design):
+    status, body = api.post(f"/designs/{design.pk}/preview", {"patch": [text("width", "500 mm")]})
+    assert status == 200 and part(body, "front")["length"] == 500
+    design.refresh_from_db()
+    assert design.revision == 1 and not design.edits.exists()
+
+
+@pytest.mark.parametrize(
+    ("patch", "code", "entry"),
+    [
+        (text("width", "wdth * 2"), "broken_expression", "/sizes/width/entry"),
+        (text("width", "hold * 4"), "cycle", "/sizes/width/entry"),
+        ({"op": "replace", "path": "/parts/front/name", "value": "back"}, "bad_name", "/parts/back/name"),
+        ({"op": "replace", "path": "/parts/front/stock", "value": "oak"}, "bad_reference", "/parts/front/stock"),
+        ({"op": "replace", "path": "/nothing", "value": 1}, "bad_patch", "patch"),
+        ({"op": "replace", "path": "/parts/front/quantity", "value": 100000}, "bad_document", "/parts/front/board/quantity"),
+    ],
+)
+def test_a_value_that_cannot_stand_is_refused_with_entry_value_and_rule(api, design, patch, code, entry):
+    status, body = api.edit(design, 1, patch)
+    assert (status, body["code"], body["entry"]) == (422, code, entry)
+    assert body["message"] and body["rule"]
+    assert api.get(f"/designs/{design.pk}")[1]["revision"] == 1
+
+
+def test_what_breaks_elsewhere_is_a_problem_and_stands_on_its_last_good_value(api, design):
+    status, body = api.edit(design, 1, {"op": "remove", "path": "/sizes/rest"})
+    assert status == 200
+    assert any(p["code"] == "broken_expression" and p["part"] == "rest_front" for p in body["built"]["problems"])
+    assert part(body, "rest_front")["stale"] and part(body, "rest_front")["width"] == 22
+    # also after a restart, from what is stored
+    from zygon_server.designs import service
+
+    service._BUILT._kept.clear()
+    assert part(api.get(f"/designs/{design.pk}")[1], "rest_front")["width"] == 22
+
+
+def test_undo_and_redo_are_new_revisions_that_survive_a_restart(api, design):
+    api.edit(design, 1, text("width", "430 mm"), label="one")
+    api.edit(design, 2, text("width", "440 mm"), label="two")
+    base = f"/designs/{design.pk}"
+
+    def step(way, revision):
+        return api.post(f"{base}/{way}", {"have": []}, **{"If-Match": f'"{revision}"'})
+
+    status, body = step("undo", 3)
+    assert (status, body["revision"], body["undo"], body["redo"]) == (200, 4, "one", "two")
+    assert body["document"]["sizes"]["width"]["entry"]["text"] == "430 mm"
+    _, body = step("undo", 4)
+    assert (body["undo"], body["redo"]) == ("", "one")
+    assert body["document"] == brood_box().dump()
+    assert step("undo", 5)[0] == 422
+    assert step("redo", 5)[1]["redo"] == "two"
+    assert step("redo", 5)[0] == 412
+    # another edit passes over what was undone
+    api.edit(design, 6, text("depth", "450 mm"), label="three")
+    assert step("redo", 7)[0] == 422
+    history = api.get(f"{base}/edits")[1]
+    assert [(e["kind"], e["state"]) for e in history] == [("edit", "done"), ("edit", "dropped"), ("undo", "done"), ("undo", "done"), ("redo", "done"), ("edit", "done")]
+    assert {e["author"] for e in history} == {"maker"}
+
+
+def test_two_writers_on_one_revision_one_wins_and_one_is_stale(api, design):
+    from zygon_server.designs import service
+    from zygon_server.errors import Stale
+
+    first, second = Design.objects.get(pk=design.pk), Design.objects.get(pk=design.pk)
+    service.commit(first, 1, "a", [text("width", "430 mm")], "x")
+    with pytest.raises(Stale):
+        service.commit(second, 1, "b", [text("depth", "450 mm")], "y")
+    assert Edit.objects.filter(design=design).count() == 1
+
+
+def test_resources_are_immutable_and_only_of_this_design(api, design, box):
+    key = part(api.get(f"/designs/{design.pk}")[1], "front")["flat"]
+    _, body = api.get(f"/designs/{design.pk}/resources/{key}")
+    assert body["kerf"] == 0.24
+    response = api.client.get(f"/api/designs/{design.pk}/resources/{key}")
+    assert response.headers["Cache-Control"] == "private, max-age=31536000, immutable"
+    assert api.get(f"/designs/{box.pk}/resources/{key}")[0] == 404
+
+
+def test_create_copy_rename_delete_latest_first(api):
+    status, made = api.post("/designs", {"name": "Seed box", "starter": "tray"})
+    assert status == 200 and made["parts"] == 5
+    _, twin = api.post(f"/designs/{made['id']}/copy")
+    assert twin["name"] == "Seed box (copy)"
+    assert api.post(f"/designs/{made['id']}/name", {"name": "Cutlery"})[1]["name"] == "Cutlery"
+    assert [d["name"] for d in api.get("/designs")[1]] == ["Cutlery", "Seed box (copy)"]
+    assert api.call("DELETE", f"/designs/{twin['id']}")[0] == 204
+    assert [d["name"] for d in api.get("/designs")[1]] == ["Cutlery"]
+    assert api.post("/designs", {"name": "x", "starter": "boat"})[1]["code"] == "bad_starter"
+    assert api.post("/designs", {"name": ""})[0] == 422
+    assert api.get("/designs/nothing-like-this")[0] in (404, 422)
+
+
+def test_the_design_file_goes_out_and_comes_in(api, design):
+    from django.core.files.uploadedfile import SimpleUploadedFile
+
+    def upload(content):
+        response = api.client.post("/api/designs/upload", {"file": SimpleUploadedFile("d.json", content)}, headers={"X-CSRFToken": api.token})
+        return response.status_code, response.json()
+
+    content = api.client.get(f"/api/designs/{design.pk}/file").content
+    status, row = upload(content)
+    assert status == 200 and row["name"] == "Brood box"
+    assert api.get(f"/designs/{row['id']}")[1]["document"] == json.loads(content)
+    assert upload(b"{")[1]["rule"] == "JSON"
+    assert upload(b'{"schema": 9}')[1]["code"] == "bad_schema"
+    assert upload(b"x" * 8_000_001)[0] == 422
+
+
+def test_operations_give_a_patch_and_store_nothing(api, design):
+    base = f"/designs/{design.pk}/operations"
+    status, body = api.post(base, {"operation": "rename", "group": "parts", "key": "left", "name": "west"})
+    assert status == 200 and len(body["patch"]) > 5
+    assert api.edit(design, 1, *body["patch"], label=body["label"])[1]["built"]["problems"] == []
+    assert api.post(base, {"operation": "freeze", "entry": "/sizes/hold/entry"})[1]["patch"][0]["value"] == "105 mm"
+    assert api.post(base, {"operation": "freeze", "entry": "/sizes/none"})[0] == 422
+    assert api.post(base, {"operation": "remove_part", "key": "none"})[0] == 422
+    assert api.post(base, {"operation": "explode"})[1]["code"] == "bad_request"
+
+
+def test_possible_joints_and_parts_along_an_axis(api, design):
+    offers = api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "front"})[1]
+    assert {o["kind"] for o in offers} == {"finger", "tab_slot"}
+    assert all("refused" in o for o in offers)
+    assert api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "beech_rod"})[0] == 422
+    entry = {"text": "100", "unit": "mm"}
+    assert api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": entry, "z": entry}})[1]["parts"] == ["left", "right"]
+    assert api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": {"text": "??", "unit": "mm"}, "z": entry}})[1]["code"] == "broken_expression"
+
+
+def test_downloads(api, design):
+    base = f"/api/designs/{design.pk}/files"
+    dxf = api.client.get(f"{base}/parts/front?to=dxf&kerf=compensated")
+    assert dxf.headers["Content-Disposition"] == 'attachment; filename="brood-box_front_x1_compensated-0.24mm.dxf"'
+    assert b"COMPENSATED" in dxf.content
+    assert api.client.get(f"{base}/cut-list").content.startswith(b"No.,Part")
+    names = zipfile.ZipFile(BytesIO(api.client.get(f"{base}/all?kerf=nominal").content)).namelist()
+    assert "brood-box_cut-list.csv" in names
+    assert api.client.get(f"{base}/parts/nobody").status_code == 404
+    assert api.client.get(f"{base}/parts/beech_rod").status_code == 422
+    assert api.client.get(f"{base}/sheets/ply12/1").status_code == 404
+    assert api.client.get(f"/api/designs/{design.pk}/picture").content.startswith(b"<svg")
+
+
+def test_edits_and_documents_have_a_greatest_size(api, box):
+    note = {"op": "replace", "path": "/note", "value": "x"}
+    assert api.edit(box, 1, *[note] * 2001)[1]["code"] == "bad_patch"
+    status, body = api.edit(box, 1, *[{**note, "value": "y" * 1900}] * 600)
+    assert (status, body["code"]) == (422, "too_large")
+
+
+def test_the_shelf_keeps_what_the_core_can_take(api):
+    from zygon.design.workshop import STOCKS
+
+    assert api.call("PUT", "/workshop/stocks/oak", {**STOCKS["ply12"], "name": "Oak"})[0] == 200
+    assert api.get("/workshop")[1]["stocks"]["oak"]["name"] == "Oak"
+    status, body = api.call("PUT", "/workshop/stocks/oak", {**STOCKS["ply12"], "density": -1})
+    assert status == 422 and body["entry"] == "stocks/oak/density"
+    assert api.call("PUT", "/workshop/saws/x", {})[0] == 404
+    assert api.call("DELETE", "/workshop/stocks/oak")[0] == 204
+    assert api.call("DELETE", "/workshop/stocks/oak")[0] == 404
+
+
+def test_the_database_writes_ahead_and_takes_its_lock_at_once(db, settings):
+    options = settings.DATABASES["default"]["OPTIONS"]
+    assert options["transaction_mode"] == "IMMEDIATE" and "journal_mode=WAL" in options["init_command"]
+
+
+def test_the_published_descriptions_are_those_of_the_code():
+    import importlib.util
+    from pathlib import Path
+
+    path = Path(__file__).parents[2] / "scripts" / "describe.py"
+    spec = importlib.util.spec_from_file_location("describe", path)
+    module = importlib.util.module_from_spec(spec)
+    spec.loader.exec_module(module)
+    for file, content in module.descriptions().items():
+        assert file.read_text() == content, f"{file.name} is out of date; run make types"

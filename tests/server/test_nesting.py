@@ -1,0 +1,139 @@
+"""Nest runs: asked, claimed, worked, cancelled, and taken up again after a worker's death."""
+
+from datetime import timedelta
+
+import pytest
+from django.utils import timezone
+
+from tests.server.conftest import text
+from zygon_server.designs import service as designs
+from zygon_server.designs.models import Design
+from zygon_server.nesting import service
+from zygon_server.nesting.models import NestRun
+from zygon_server.nesting.tasks import work_runs
+
+Status = NestRun.Status
+
+
+def work_all():
+    return work_runs.func()
+
+
+def test_a_quick_run_lays_out_every_stock_and_sheets_can_be_downloaded(api, design):
+    status, body = api.post(f"/designs/{design.pk}/nest", {"quick": True})
+    assert status == 200 and body["run"]["status"] == "queued"
+    assert [s["current"] for s in body["stocks"]] == [False, False]
+    assert work_all() == 1
+    body = api.get(f"/designs/{design.pk}/nest")[1]
+    assert body["run"]["status"] == "done" and body["run"]["progress"] == 1
+    layout = body["stocks"][0]["layout"]
+    assert body["stocks"][0]["current"] and layout["sheets"][0]["known"] and layout["sheets"][0]["cost"] > 1
+    response = api.client.get(f"/api/designs/{design.pk}/files/sheets/ply12/1?kerf=nominal")
+    assert response.status_code == 200 and b"NOMINAL" in response.content
+    assert api.client.get(f"/api/designs/{design.pk}/files/sheets/ply12/99").status_code == 404
+
+
+def test_only_stocks_whose_flats_changed_are_laid_out_again(api, design):
+    service.ask(design)
+    work_all()
+    assert service.ask(design) is None
+    api.edit(design, 1, {"op": "replace", "path": "/parts/cover/spans/y/high/text", "value": "back.back - 20 mm"})
+    design.refresh_from_db()
+    state = service.state(design)
+    assert [s["current"] for s in state["stocks"]] == [True, False]
+    assert state["stocks"][1]["layout"] is not None  # the last one stays on screen, marked as not current
+    service.ask(design)
+    work_all()
+    assert all(s["current"] for s in service.state(design)["stocks"])
+    assert design.layouts.count() == 3
+
+
+def test_a_newer_run_replaces_older_ones(design):
+    first = service.ask(design)
+    assert service.ask(design).pk == first.pk
+    changed = designs.commit(design, 1, "w", [text("width", "433 mm")], "x")
+    second = service.ask(changed)
+    first.refresh_from_db()
+    assert (first.status, second.status) == (Status.CANCELLED, Status.QUEUED)
+
+
+def test_a_claimed_run_is_nobody_elses(design):
+    service.ask(design)
+    assert service.claim("one") is not None
+    assert service.claim("two") is None
+
+
+def test_a_worker_killed_in_mid_run_leaves_nothing_stuck(design):
+    run = service.ask(design)
+    claimed = service.claim("doomed")
+    assert claimed.pk == run.pk
+    assert service.reclaim() == 0  # its lease still holds
+    NestRun.objects.filter(pk=run.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
+    assert service.reclaim() == 1
+    run.refresh_from_db()
+    assert run.status == Status.QUEUED
+    assert work_all() == 1
+    run.refresh_from_db()
+    assert run.status == Status.DONE and run.attempts == 2
+    # the dead worker, should it wake, changes nothing any more
+    service._close(claimed, Status.FAILED, "late")
+    run.refresh_from_db()
+    assert run.status == Status.DONE
+
+
+def test_a_run_that_kills_its_workers_is_given_up(design):
+    run = service.ask(design)
+    NestRun.objects.filter(pk=run.pk).update(status=Status.RUNNING, attempts=3, lease_until=timezone.now() - timedelta(seconds=1))
+    service.reclaim()
+    run.refresh_from_db()
+    assert run.status == Status.FAILED and "died too often" in run.error
+
+
+def test_a_run_is_cancelled_queued_or_running_and_keeps_its_best(api, design, monkeypatch):
+    run = service.ask(design)
+    body = api.call("DELETE", f"/designs/{design.pk}/nest/{run.pk}")[1]
+    assert body["run"]["status"] == "cancelled"
+    run = service.ask(design, quick=False, seconds=5)
+    claimed = service.claim()
+    monkeypatch.setattr(service, "BEAT", timedelta(0))
+    assert service.cancel(design, str(run.pk)).cancel
+    service.work(claimed)
+    run.refresh_from_db()
+    assert run.status == Status.CANCELLED
+    assert design.layouts.count() == 1  # what the first pass found
+    assert api.call("DELETE", f"/designs/{design.pk}/nest/00000000-0000-0000-0000-000000000000")[0] == 404
+
+
+def test_a_failure_of_the_engine_is_said_and_closes_the_run(design, monkeypatch):
+    def broken(*_, **__):
+        raise RuntimeError("boom")
+
+    monkeypatch.setattr(service, "lay_out", broken)
+    run = service.ask(design)
+    work_all()
+    run.refresh_from_db()
+    assert run.status == Status.FAILED and "the log has the details" in run.error
+    assert service.state(design)["run"]["status"] == "failed"
+
+
+def test_a_real_search_never_makes_a_kept_layout_worse(design):
+    service.ask(design)
+    work_all()
+    before = {row.digest: row.data["sheet_cost"] for row in design.layouts.all()}
+    service.ask(design, quick=False, seconds=0.3)
+    work_all()
+    assert all(row.data["sheet_cost"] <= before[row.digest] for row in design.layouts.all())
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_database_queue_wakes_the_worker_and_the_run_gets_done(settings, django_user_model):
+    """With the real queue: ask, and let the queue's own worker run in this process until it is empty."""
+    from django.core.management import call_command
+    from zygon.design.starters import starter
+
+    settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+    user = django_user_model.objects.create_user("queue")
+    design = designs.create(user, starter("tray", "Tray"))
+    service.ask(Design.objects.get(pk=design.pk))
+    call_command("db_worker", batch=True, verbosity=0, interval=0)
+    assert design.nest_runs.first().status == Status.DONE
