@@ -53,4 +53,5 @@ types: setup
 	cd web && npm run types
 
 lock:
-	.venv/bin/pip-compile -q --generate-hashes --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras --allow-unsafe -o requirements-dev.lock requirements-dev.in
+	$(PY) -m pip install -q pip-tools
+	CUSTOM_COMPILE_COMMAND='make lock' .venv/bin/pip-compile -q --generate-hashes --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --strip-extras --allow-unsafe -o requirements-dev.lock requirements-dev.in

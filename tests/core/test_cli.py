@@ -47,7 +47,25 @@ def test_nest_writes_sheets_and_a_layout_that_holds(design, tmp_path, capsys):
     run(capsys, "export", design, "--to", "dxf", "--out", tmp_path / "o")
     front = next((tmp_path / "o").glob("*_front_*.dxf"))
     rest = next((tmp_path / "o").glob("*_rest_back_*.dxf"))
-    code, out, _ = run(capsys, "nest", f"{front}:3", rest, "--sheet", "1220x610", "--gap", 2, "--margin", 4, "--turn", "90", "--time", 0.3, "--out", tmp_path / "n", "--json")
+    code, out, _ = run(
+        capsys,
+        "nest",
+        f"{front}:3",
+        rest,
+        "--sheet",
+        "1220x610",
+        "--gap",
+        2,
+        "--margin",
+        4,
+        "--turn",
+        "90",
+        "--time",
+        0.3,
+        "--out",
+        tmp_path / "n",
+        "--json",
+    )
     layout = json.loads((tmp_path / "n" / "layout.json").read_text())
     assert code == 0 and json.loads(out) == layout
     assert layout["unplaced"] == [] and len(layout["sheets"]) == 1

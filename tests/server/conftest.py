@@ -7,10 +7,10 @@ import json
 import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
+from zygon_server.designs import service
 
 from zygon.design.examples import brood_box
 from zygon.design.starters import starter
-from zygon_server.designs import service
 
 
 @pytest.fixture(autouse=True)
@@ -47,7 +47,9 @@ class Api:
         return self.call("POST", path, body or {}, **headers)
 
     def edit(self, design, revision, *patch, label="an edit", have=()):
-        return self.post(f"/designs/{design.pk}/edits", {"label": label, "patch": list(patch), "have": list(have)}, **{"If-Match": f'"{revision}"'})
+        return self.post(
+            f"/designs/{design.pk}/edits", {"label": label, "patch": list(patch), "have": list(have)}, **{"If-Match": f'"{revision}"'}
+        )
 
 
 @pytest.fixture

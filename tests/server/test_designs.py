@@ -5,10 +5,10 @@ import zipfile
 from io import BytesIO
 
 import pytest
+from zygon_server.designs.models import Design, Edit
 
 from tests.server.conftest import text
 from zygon.design.examples import brood_box
-from zygon_server.designs.models import Design, Edit
 
 
 def part(body, key):
@@ -103,7 +103,14 @@ def test_undo_and_redo_are_new_revisions_that_survive_a_restart(api, design):
     api.edit(design, 6, text("depth", "450 mm"), label="three")
     assert step("redo", 7)[0] == 422
     history = api.get(f"{base}/edits")[1]
-    assert [(e["kind"], e["state"]) for e in history] == [("edit", "done"), ("edit", "dropped"), ("undo", "done"), ("undo", "done"), ("redo", "done"), ("edit", "done")]
+    assert [(e["kind"], e["state"]) for e in history] == [
+        ("edit", "done"),
+        ("edit", "dropped"),
+        ("undo", "done"),
+        ("undo", "done"),
+        ("redo", "done"),
+        ("edit", "done"),
+    ]
     assert {e["author"] for e in history} == {"maker"}
 
 
@@ -145,7 +152,9 @@ def test_the_design_file_goes_out_and_comes_in(api, design):
     from django.core.files.uploadedfile import SimpleUploadedFile
 
     def upload(content):
-        response = api.client.post("/api/designs/upload", {"file": SimpleUploadedFile("d.json", content)}, headers={"X-CSRFToken": api.token})
+        response = api.client.post(
+            "/api/designs/upload", {"file": SimpleUploadedFile("d.json", content)}, headers={"X-CSRFToken": api.token}
+        )
         return response.status_code, response.json()
 
     content = api.client.get(f"/api/designs/{design.pk}/file").content
@@ -175,7 +184,10 @@ def test_possible_joints_and_parts_along_an_axis(api, design):
     assert api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "beech_rod"})[0] == 422
     entry = {"text": "100", "unit": "mm"}
     assert api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": entry, "z": entry}})[1]["parts"] == ["left", "right"]
-    assert api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": {"text": "??", "unit": "mm"}, "z": entry}})[1]["code"] == "broken_expression"
+    assert (
+        api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": {"text": "??", "unit": "mm"}, "z": entry}})[1]["code"]
+        == "broken_expression"
+    )
 
 
 def test_downloads(api, design):

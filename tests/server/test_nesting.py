@@ -4,13 +4,13 @@ from datetime import timedelta
 
 import pytest
 from django.utils import timezone
-
-from tests.server.conftest import text
 from zygon_server.designs import service as designs
 from zygon_server.designs.models import Design
 from zygon_server.nesting import service
 from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.tasks import work_runs
+
+from tests.server.conftest import text
 
 Status = NestRun.Status
 
@@ -129,6 +129,7 @@ def test_a_real_search_never_makes_a_kept_layout_worse(design):
 def test_the_database_queue_wakes_the_worker_and_the_run_gets_done(settings, django_user_model):
     """With the real queue: ask, and let the queue's own worker run in this process until it is empty."""
     from django.core.management import call_command
+
     from zygon.design.starters import starter
 
     settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}

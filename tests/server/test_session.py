@@ -11,7 +11,14 @@ def stranger(db):
 
 
 def test_nobody_reads_anything_without_signing_in(stranger, design):
-    for path in ("/designs", f"/designs/{design.pk}", f"/designs/{design.pk}/file", f"/designs/{design.pk}/files/all", f"/designs/{design.pk}/nest", "/workshop"):
+    for path in (
+        "/designs",
+        f"/designs/{design.pk}",
+        f"/designs/{design.pk}/file",
+        f"/designs/{design.pk}/files/all",
+        f"/designs/{design.pk}/nest",
+        "/workshop",
+    ):
         status, body = stranger.get(path)
         assert (status, body["code"]) == (401, "signed_out")
     assert stranger.get("/session")[1] == {"user": "", "demo": False}

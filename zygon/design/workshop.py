@@ -73,9 +73,11 @@ def workshop(*stocks: str) -> dict[str, Any]:
     keys = stocks or tuple(STOCKS)
     cutter = {**CUTTER, "work": {k: w for k, w in CUTTER["work"].items() if k in keys}}
     # copies: whoever drafts a document may change it
-    return copy.deepcopy({
-        "stocks": {k: STOCKS[k] for k in keys},
-        "cutters": {"laser": cutter},
-        "cutter": "laser",
-        "fits": {k: f for k, f in FITS.items() if k in keys},
-    })
+    return copy.deepcopy(
+        {
+            "stocks": {k: STOCKS[k] for k in keys},
+            "cutters": {"laser": cutter},
+            "cutter": "laser",
+            "fits": {k: f for k, f in FITS.items() if k in keys},
+        }
+    )

@@ -23,7 +23,7 @@ from zygon.nest.task import Layout, Offcut, Placement, SheetLayout, Task
 __all__ = ["allowed_turns", "finished_layout", "nest"]
 
 #: How many tries of one place a second is worth (measured on two cores, on the safe side).
-TRIES_A_SECOND = 900
+TRIES_A_SECOND = 1500
 #: The clock stops a search that takes this many times what was asked.
 PATIENCE = 3.0
 

@@ -6,7 +6,7 @@ import json
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
-from ninja import File, Header, Router
+from ninja import File, Header, Router, Status
 from ninja.files import UploadedFile
 
 from zygon.build.questions import offers_between, parts_along
@@ -105,7 +105,7 @@ def get_design(request: HttpRequest, design_id: str):
 def delete_design(request: HttpRequest, design_id: str):
     """Deletes a design with its history."""
     service.find(request.user, design_id).delete()
-    return 204, None
+    return Status(204, None)
 
 
 @router.post("/{design_id}/copy", response={200: s.DesignRow, **FAULTS}, operation_id="copy_design")

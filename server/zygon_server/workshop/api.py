@@ -3,7 +3,7 @@
 from typing import Any
 
 from django.http import HttpRequest
-from ninja import Body, Router, Schema
+from ninja import Body, Router, Schema, Status
 
 from zygon_server.accounts.schemas import Fault
 from zygon_server.workshop.service import keep, remove, shelf
@@ -35,4 +35,4 @@ def put_record(request: HttpRequest, group: str, key: str, body: dict[str, Any] 
 def delete_record(request: HttpRequest, group: str, key: str):
     """Removes one record."""
     remove(request.user, group, key)
-    return 204, None
+    return Status(204, None)

@@ -134,7 +134,7 @@ def test_an_axle_in_a_hole_cut_on_the_line_turns_freely():
     hole = circle(0, 0, 0.125 * 25.4)
     for kerf in (0.15, 0.20):
         assert 0.2555 < cut_on_the_line(hole, kerf, outer=False)[0] / 25.4 < 0.2585
-    assert 0.250 - 0.248 == pytest.approx(0.002)
+    assert pytest.approx(0.002) == 0.250 - 0.248
 
 
 def test_a_bore_that_enters_an_edge_or_misses_is_said():

@@ -96,7 +96,10 @@ def test_a_part_larger_than_any_sheet_and_a_sheet_larger_than_the_bed():
 
 def test_a_part_that_fits_only_turned_is_not_too_large():
     draft = board()
-    draft.data["parts"]["plate"]["spans"] = {"x": {"low": draft.entry(0), "high": draft.entry("600 mm")}, "y": {"low": draft.entry(0), "high": draft.entry("1200 mm")}}
+    draft.data["parts"]["plate"]["spans"] = {
+        "x": {"low": draft.entry(0), "high": draft.entry("600 mm")},
+        "y": {"low": draft.entry(0), "high": draft.entry("1200 mm")},
+    }
     assert not found(draft, "too_large")
 
 
@@ -111,7 +114,9 @@ def test_a_kept_problem_stays_visible_and_opens_again_when_its_value_or_rule_cha
     draft = board()
     draft.feature("plate", "h", "hole", ("left", "14 mm"), ("centre", 0), diameter="10 mm")
     problem = check(build(draft.document()))[0]
-    draft.data["kept"] = {problem.id: {"reason": "a lamp cord, no load", "by": "bench", "value": problem.fault.value, "rule": problem.fault.rule}}
+    draft.data["kept"] = {
+        problem.id: {"reason": "a lamp cord, no load", "by": "bench", "value": problem.fault.value, "rule": problem.fault.rule}
+    }
     kept = check(build(draft.document()))[0]
     assert (kept.id, kept.open, kept.reopened) == (problem.id, False, False)
     draft.data["parts"]["plate"]["features"]["h"]["u"]["offset"]["text"] = "12 mm"

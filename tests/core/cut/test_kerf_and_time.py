@@ -60,7 +60,17 @@ def test_so_it_does_on_boards_at_random(kerf, fit, count, radius, angle):
     draft.board("front", "ply12", "facing_front", 0, (0, "200 mm"), (0, "110 mm"))
     draft.board("left", "ply12", "facing_side", 0, ("front.back", "200 mm"), (0, "110 mm"))
     draft.joint("finger", "front", "left", fit=f"{fit} mm", count=count)
-    draft.feature("front", "r", "rectangle", ("centre", "20 mm"), ("centre", 0), width="50 mm", height="25 mm", radius=f"{radius} mm", angle=f"{angle} deg")
+    draft.feature(
+        "front",
+        "r",
+        "rectangle",
+        ("centre", "20 mm"),
+        ("centre", 0),
+        width="50 mm",
+        height="25 mm",
+        radius=f"{radius} mm",
+        angle=f"{angle} deg",
+    )
     draft.feature("front", "n", "slot", ("right", 0), ("centre", "30 mm"), length="30 mm", width="9 mm")
     built = build(draft.document())
     check_part(built.parts["front"].flat, kerf)

@@ -67,7 +67,16 @@ def test_a_value_that_cannot_stand_is_named_with_its_entry(path, value, entry):
     assert caught.value.rule
 
 
-@pytest.mark.parametrize("patch", [[{"op": "replace", "path": "/nowhere/at/all", "value": 1}], [{"op": "fly", "path": "/name"}], [{"path": "/name"}], "nonsense", [{"op": "add", "path": "name", "value": 1}]])
+@pytest.mark.parametrize(
+    "patch",
+    [
+        [{"op": "replace", "path": "/nowhere/at/all", "value": 1}],
+        [{"op": "fly", "path": "/name"}],
+        [{"path": "/name"}],
+        "nonsense",
+        [{"op": "add", "path": "name", "value": 1}],
+    ],
+)
 def test_a_patch_that_does_not_fit_is_refused(patch):
     with pytest.raises(PatchError):
         apply_patch(brood_box().dump(), patch)
@@ -84,7 +93,10 @@ def test_an_edit_and_its_inverse_leave_the_document_as_it_was(path, n, also_remo
     assert apply_patch(after, inverse)[1] == before
 
 
-@pytest.mark.parametrize(("group", "key", "name"), [("parts", "left", "west"), ("sizes", "width", "breadth"), ("parts", "floor", "ground"), ("sizes", "rest", "ledge")])
+@pytest.mark.parametrize(
+    ("group", "key", "name"),
+    [("parts", "left", "west"), ("sizes", "width", "breadth"), ("parts", "floor", "ground"), ("sizes", "rest", "ledge")],
+)
 def test_a_rename_is_one_patch_that_changes_no_shape(group, key, name):
     document = brood_box()
     label, patch = rename(document, group, key, name)
@@ -153,5 +165,7 @@ def test_switching_the_display_never_changes_a_value():
     document = brood_box()
     base = build(document)
     for display, unit in (("in", "in"), ("fraction", "in"), ("mm", "mm")):
-        switched, _, _ = apply_patch(document.dump(), [{"op": "replace", "path": "/display", "value": display}, {"op": "replace", "path": "/unit", "value": unit}])
+        switched, _, _ = apply_patch(
+            document.dump(), [{"op": "replace", "path": "/display", "value": display}, {"op": "replace", "path": "/unit", "value": unit}]
+        )
         assert {k: v.value for k, v in build(switched).values.items()} == {k: v.value for k, v in base.values.items()}

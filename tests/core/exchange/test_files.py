@@ -60,7 +60,11 @@ def test_a_round_hole_is_a_circle_in_the_file_and_a_slot_has_true_arcs():
     doc = dxf(part_file(BUILT, BUILT.parts["left"], "dxf", "nominal")[1])
     circles = doc.modelspace().query("CIRCLE")
     assert [c.dxf.radius for c in circles] == pytest.approx([5.2])
-    hold = [p for p in dxf(part_file(BUILT, BUILT.parts["front"], "dxf", "nominal")[1]).modelspace().query("LWPOLYLINE[layer=='CUT_INSIDE']") if p.has_arc]
+    hold = [
+        p
+        for p in dxf(part_file(BUILT, BUILT.parts["front"], "dxf", "nominal")[1]).modelspace().query("LWPOLYLINE[layer=='CUT_INSIDE']")
+        if p.has_arc
+    ]
     assert any(sorted(b for *_, b in p.get_points("xyb")) == pytest.approx([-1, -1, 0, 0]) for p in hold)
 
 
@@ -99,7 +103,17 @@ def test_an_svg_read_by_another_parser_has_the_same_lengths_in_millimetres(part,
 def test_what_is_written_is_read_back_with_its_exact_area(to, w, h, r, angle, tmp_path_factory):
     draft = Draft("d", "ply12")
     draft.board("plate", "ply12", "lying", 0, (0, "400 mm"), (0, "400 mm"))
-    draft.feature("plate", "r", "rectangle", ("centre", 0), ("centre", 0), width=f"{w} mm", height=f"{h} mm", radius=f"{min(r, w / 2.1, h / 2.1)} mm", angle=f"{angle} deg")
+    draft.feature(
+        "plate",
+        "r",
+        "rectangle",
+        ("centre", 0),
+        ("centre", 0),
+        width=f"{w} mm",
+        height=f"{h} mm",
+        radius=f"{min(r, w / 2.1, h / 2.1)} mm",
+        angle=f"{angle} deg",
+    )
     draft.feature("plate", "c", "hole", ("left", "30 mm"), ("top", "25 mm"), diameter="21 mm")
     draft.feature("plate", "m", "mark_circle", ("left", "60 mm"), ("top", "25 mm"), diameter="21 mm")
     built = build(draft.document())
@@ -148,7 +162,12 @@ def test_the_cut_list_as_csv_has_a_row_a_part_and_no_formulas():
     rows = list(csv.DictReader(io.StringIO(write_csv(BUILT))))
     assert [r["Part"] for r in rows] == [p.path for p in BUILT.parts.values()]
     front = rows[0]
-    assert (front["Length mm"], front["Width mm"], front["Nominal thickness mm"], front["Measured thickness mm"]) == ("420", "240", "12", "11.8")
+    assert (front["Length mm"], front["Width mm"], front["Nominal thickness mm"], front["Measured thickness mm"]) == (
+        "420",
+        "240",
+        "12",
+        "11.8",
+    )
     assert float(front["Mass g"]) == pytest.approx(BUILT.parts["front"].flat.area * 11.8 * 0.68 / 1000, abs=0.1)
     document, _, _ = apply_patch(brood_box().dump(), [{"op": "replace", "path": "/stocks/ply12/name", "value": "=cmd()"}])
     assert list(csv.DictReader(io.StringIO(write_csv(build(document)))))[0]["Stock"] == "'=cmd()"
@@ -185,7 +204,10 @@ def test_the_sheet_file_puts_every_part_where_the_layout_says():
 
 
 def test_layers_follow_the_cutter():
-    document, _, _ = apply_patch(brood_box().dump(), [{"op": "replace", "path": "/cutters/laser/layers/outside", "value": {"name": "PASS 3", "colour": "#00FF00", "line_width": 0.25}}])
+    document, _, _ = apply_patch(
+        brood_box().dump(),
+        [{"op": "replace", "path": "/cutters/laser/layers/outside", "value": {"name": "PASS 3", "colour": "#00FF00", "line_width": 0.25}}],
+    )
     doc = dxf(part_file(build(document), build(document).parts["front"], "dxf", "nominal")[1])
     layer = doc.layers.get("PASS 3")
     assert (layer.rgb, layer.dxf.lineweight, layer.color) == ((0, 255, 0), 25, 3)

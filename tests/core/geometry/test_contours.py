@@ -74,7 +74,10 @@ def test_what_is_cut_in_two_is_two_pieces_largest_first():
     assert subtract([rectangle(0, 0, 10, 10)], [rectangle(-1, -1, 11, 11)]) == []
 
 
-@given(st.lists(st.tuples(st.integers(0, 30), st.integers(0, 20), st.integers(1, 9), st.integers(1, 9)), min_size=1, max_size=8), st.floats(0.1, 0.9))
+@given(
+    st.lists(st.tuples(st.integers(0, 30), st.integers(0, 20), st.integers(1, 9), st.integers(1, 9)), min_size=1, max_size=8),
+    st.floats(0.1, 0.9),
+)
 def test_cuts_that_share_edges_leave_no_slivers(cells, unit):
     """Cuts on one grid with an awkward unit: their edges coincide, and raw floats would leave films between them."""
     cuts = [rectangle(x * unit, y * unit, (x + w) * unit, (y + h) * unit, f"c{i}") for i, (x, y, w, h) in enumerate(cells)]

@@ -46,7 +46,13 @@ def outlines(draw):
 
 
 @settings(max_examples=40)
-@given(st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=1, max_size=6), st.sampled_from([0, 0.5, 3]), st.sampled_from([0, 5]), st.sampled_from(["none", "180", "90"]), st.booleans())
+@given(
+    st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=1, max_size=6),
+    st.sampled_from([0, 0.5, 3]),
+    st.sampled_from([0, 5]),
+    st.sampled_from(["none", "180", "90"]),
+    st.booleans(),
+)
 def test_every_layout_is_legal_and_counts_every_copy(drawn, gap, margin, turn, roll):
     shapes = tuple(Shape(f"s{i}", region, n, allowed_turns(turn)) for i, (region, n) in enumerate(drawn))
     task = Task(shapes, NestSheet(math.inf if roll else 300.0, 200.0), gap, margin, seconds=0.05)
@@ -59,7 +65,7 @@ def test_every_layout_is_legal_and_counts_every_copy(drawn, gap, margin, turn, r
 @pytest.mark.parametrize("seed", [1, 7])
 def test_sixteen_rectangles_that_fill_20_by_20_go_on_20_by_22_or_less(seed):
     # Hopper and Turton, test set C1, problem 1 (from memory; the area sum confirms it); optimum height 20
-    sizes = "2x12 7x12 8x6 3x6 3x5 5x5 3x12 3x7 5x7 2x6 3x2 4x2 3x4 4x4 9x2 11x2".split()
+    sizes = ["2x12", "7x12", "8x6", "3x6", "3x5", "5x5", "3x12", "3x7", "5x7", "2x6", "3x2", "4x2", "3x4", "4x4", "9x2", "11x2"]
     shapes = tuple(rect(*map(int, s.split("x"))) for s in sizes)
     assert sum(s.region.area for s in shapes) == 400
     task = Task(shapes, NestSheet(math.inf, 20.0), seed=seed, seconds=5)
@@ -96,7 +102,14 @@ def test_true_shapes_nest_into_one_another_where_boxes_would_not():
 
 
 def test_the_same_seed_gives_the_same_layout():
-    task = Task((rect(50, 30, 5), rect(21, 77, 4), Shape("ell", Region(ELL), 6, allowed_turns("90"))), NestSheet(300.0, 200.0), 1, 2, seed=5, seconds=0.4)
+    task = Task(
+        (rect(50, 30, 5), rect(21, 77, 4), Shape("ell", Region(ELL), 6, allowed_turns("90"))),
+        NestSheet(300.0, 200.0),
+        1,
+        2,
+        seed=5,
+        seconds=0.4,
+    )
     assert nest(task) == nest(task)
 
 
@@ -115,7 +128,17 @@ def test_a_search_can_be_stopped_and_keeps_its_best():
     assert seen == [1, 2, 3] and layout.stopped and not layout_faults(task, layout)
 
 
-@pytest.mark.parametrize(("change", "words"), [({"gap": -1.0}, "gap"), ({"margin": math.nan}, "margin"), ({"margin": 100.0}, "sheet"), ({"seconds": 0.0}, "time"), ({"sheet": NestSheet(300.0, -5.0)}, "sheet width"), ({"sheet": NestSheet(300.0, math.inf)}, "sheet width")])
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"gap": -1.0}, "gap"),
+        ({"margin": math.nan}, "margin"),
+        ({"margin": 100.0}, "sheet"),
+        ({"seconds": 0.0}, "time"),
+        ({"sheet": NestSheet(300.0, -5.0)}, "sheet width"),
+        ({"sheet": NestSheet(300.0, math.inf)}, "sheet width"),
+    ],
+)
 def test_a_request_that_makes_no_sense_is_refused(change, words):
     with pytest.raises(NestError, match=words):
         dataclasses.replace(Task((rect(5, 5),), NestSheet(300.0, 200.0)), **change)
@@ -136,7 +159,15 @@ def test_the_checker_finds_what_is_wrong():
     assert any("turned" in f for f in moved(angle=0.3))
     assert any("of 2" in f for f in layout_faults(task, dataclasses.replace(layout, sheets=())))
     near = dataclasses.replace(task, gap=0.0)
-    assert any("overlap" in f for f in layout_faults(near, dataclasses.replace(layout, sheets=(dataclasses.replace(sheet, placements=(other, dataclasses.replace(other, x=other.x + 0.01))),))))
+    assert any(
+        "overlap" in f
+        for f in layout_faults(
+            near,
+            dataclasses.replace(
+                layout, sheets=(dataclasses.replace(sheet, placements=(other, dataclasses.replace(other, x=other.x + 0.01))),)
+            ),
+        )
+    )
 
 
 @given(outlines(), st.floats(0, 6))

@@ -8,7 +8,18 @@ from zygon.stock.gauge import gauge_thickness
 @pytest.mark.parametrize(
     ("number", "inches"),
     # Manufacturers' Standard Gauge (values from memory; weight / 41.82 recomputes them)
-    [(7, 0.1793), (10, 0.1345), (11, 0.1196), (12, 0.1046), (14, 0.0747), (16, 0.0598), (18, 0.0478), (20, 0.0359), (22, 0.0299), (24, 0.0239)],
+    [
+        (7, 0.1793),
+        (10, 0.1345),
+        (11, 0.1196),
+        (12, 0.1046),
+        (14, 0.0747),
+        (16, 0.0598),
+        (18, 0.0478),
+        (20, 0.0359),
+        (22, 0.0299),
+        (24, 0.0239),
+    ],
 )
 def test_steel_sheet_follows_the_manufacturers_standard_gauge(number, inches):
     assert gauge_thickness("steel", number) / 25.4 == pytest.approx(inches, abs=5e-5)
@@ -29,7 +40,10 @@ def test_galvanised_sheet_has_a_table_of_its_own():
     assert gauge_thickness("galvanised", 20) != gauge_thickness("steel", 20)
 
 
-@pytest.mark.parametrize(("system", "number", "words"), [(None, 11, "has no gauge table"), ("steel", 99, "no number 99"), ("steel", 11.5, "whole number"), ("nonferrous", 41, "0 to 40")])
+@pytest.mark.parametrize(
+    ("system", "number", "words"),
+    [(None, 11, "has no gauge table"), ("steel", 99, "no number 99"), ("steel", 11.5, "whole number"), ("nonferrous", 41, "0 to 40")],
+)
 def test_a_number_without_a_thickness_is_refused(system, number, words):
     with pytest.raises(KeyError, match=words):
         gauge_thickness(system, number, "Birch plywood")

@@ -2,7 +2,7 @@
 import { ActionIcon, Button, FileButton, Menu, Modal, TextInput } from "@mantine/core";
 import { IconDots, IconPlus, IconUpload } from "@tabler/icons-react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { type FormEvent, useState } from "react";
+import { type FormEvent, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { ApiError, api, got } from "../api/client";
 import type { DesignRow, Session } from "../api/types";
@@ -21,6 +21,7 @@ export function Home({ session }: { session: Session }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const designs = useQuery({ queryKey: ["designs"], queryFn: () => got(api.GET("/api/designs")) });
+  const resetUpload = useRef<() => void>(null);
   const [fault, setFault] = useState("");
   const [starting, setStarting] = useState(false);
   const [naming, setNaming] = useState<DesignRow | null>(null);
@@ -38,6 +39,8 @@ export function Home({ session }: { session: Session }) {
 
   async function upload(file: File | null) {
     if (!file) return;
+    // the same file may be chosen again, mended
+    resetUpload.current?.();
     await act(() =>
       got(
         api.POST("/api/designs/upload", {
@@ -70,7 +73,7 @@ export function Home({ session }: { session: Session }) {
         >
           Sign out
         </Button>
-        <FileButton onChange={(f) => void upload(f)} accept="application/json,.json">
+        <FileButton resetRef={resetUpload} onChange={(f) => void upload(f)} accept="application/json,.json">
           {(props) => (
             <Button {...props} leftSection={<IconUpload size={15} />}>
               Upload a design file

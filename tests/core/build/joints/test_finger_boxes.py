@@ -25,7 +25,9 @@ def boxes(draw, equal=None):
     draft = Draft("box", "ply12")
     stock = draft.data["stocks"]["ply12"]
     names = ("front", "back", "left", "right", "floor", "lid")
-    draft.data["stocks"] |= {f"s{i}": {**stock, "name": f"s{i}", "nominal": draft.entry(f"{x:.3f} mm"), "measured": None} for i, x in enumerate(t)}
+    draft.data["stocks"] |= {
+        f"s{i}": {**stock, "name": f"s{i}", "nominal": draft.entry(f"{x:.3f} mm"), "measured": None} for i, x in enumerate(t)
+    }
     for record in draft.data["stocks"].values():
         if record.get("measured") is None:
             record.pop("measured", None)
@@ -144,7 +146,15 @@ def test_by_default_a_finger_is_at_least_as_wide_as_the_board_is_thick(run, t):
     assert n == 3 or run / n >= t - 1e-9
 
 
-@pytest.mark.parametrize(("field", "value", "words"), [("count", "1", "from 2 to 999"), ("count", "2.5", "whole number"), ("pitch", "-3 mm", "greater than 0"), ("pitch", "0", "greater than 0")])
+@pytest.mark.parametrize(
+    ("field", "value", "words"),
+    [
+        ("count", "1", "from 2 to 999"),
+        ("count", "2.5", "whole number"),
+        ("pitch", "-3 mm", "greater than 0"),
+        ("pitch", "0", "greater than 0"),
+    ],
+)
 def test_a_count_or_pitch_that_makes_no_sense_is_said(field, value, words):
     draft = Draft("corner", "ply12")
     draft.board("front", "ply12", "facing_front", 0, (0, 200), (0, 100))

@@ -64,7 +64,11 @@ def test_a_list_of_positions_and_lengths_is_taken_as_it_stands():
 
 
 def test_tabs_that_leave_the_run_or_run_together_are_said_and_left_out():
-    tabs = {"p": {"at": {"text": "5 mm"}, "length": {"text": "30 mm"}}, "q": {"at": {"text": "100 mm"}, "length": {"text": "30 mm"}}, "r": {"at": {"text": "110 mm"}, "length": {"text": "30 mm"}}}
+    tabs = {
+        "p": {"at": {"text": "5 mm"}, "length": {"text": "30 mm"}},
+        "q": {"at": {"text": "100 mm"}, "length": {"text": "30 mm"}},
+        "r": {"at": {"text": "110 mm"}, "length": {"text": "30 mm"}},
+    }
     built = build(shelf(tabs=tabs).document(), nominal=True)
     assert len(slots(built)) == 1
     assert sorted(f.entry.rpartition("/")[2] for f in built.faults) == ["spacing", "tabs"]

@@ -1,0 +1,171 @@
+"""Speed and memory, as a table with ratios to a reference measured in the same run. ``make bench``; never part of the tests."""
+
+from __future__ import annotations
+
+import math
+import resource
+import statistics
+import time
+from collections.abc import Callable
+
+import rectpack
+import shapely
+import spyrrow
+from shapely.geometry import Point, box
+
+from zygon.build.pipeline import build
+from zygon.check.run import check
+from zygon.design.document import Document
+from zygon.design.draft import Draft
+from zygon.design.examples import brood_box
+from zygon.design.patch import patched
+from zygon.exchange.screen import built_data, part_resources
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import polygon, rectangle
+from zygon.nest.engine import allowed_turns, nest
+from zygon.nest.legal import layout_faults
+from zygon.nest.task import NestSheet, Shape, Task
+
+ROWS: list[tuple[str, str, str, str]] = []
+
+
+def median_ms(work: Callable[[int], object], times: int) -> float:
+    """Median milliseconds of ``work(i)``, after one warm-up."""
+    work(0)
+    taken = []
+    for i in range(1, times + 1):
+        start = time.perf_counter()
+        work(i)
+        taken.append((time.perf_counter() - start) * 1000)
+    return statistics.median(taken)
+
+
+def row(what: str, value: float, unit: str, target: str, ratio: str = "") -> None:
+    """One line of the table."""
+    ROWS.append((what, f"{value:.1f} {unit}", target, ratio))
+
+
+def reference() -> float:
+    """A plain Shapely boolean: a panel less 30 finger cuts and 8 finely divided holes, in ms."""
+    cuts = [box(-1, 10 + 12 * i, 13, 16 + 12 * i) for i in range(30)] + [Point(60 + 40 * i, 200).buffer(9, quad_segs=32) for i in range(8)]
+    return median_ms(lambda i: shapely.difference(box(0, 0, 420 + i, 400), shapely.union_all(cuts)), 40)
+
+
+def changed(document: Document, name: str, mm: float) -> Document:
+    """The document with a size set."""
+    return patched(document.dump(), [{"op": "replace", "path": f"/sizes/{name}/entry/text", "value": f"{mm} mm"}])
+
+
+def sixty_parts() -> Document:
+    """Ten open boxes side by side, all reading one width, and ten shelves of one other size."""
+    d = Draft("sixty", "ply12")
+    d.size("width", "260 mm").size("depth", "200 mm").size("shelf", "150 mm")
+    for n in range(10):
+        x = f"{n} * 700 mm"
+        d.board(f"front{n}", "ply12", "facing_front", "0", (x, f"{x} + width"), (0, "150 mm"))
+        d.board(f"back{n}", "ply12", "facing_front", "depth", (x, f"{x} + width"), (0, "150 mm"), face="back")
+        d.board(f"left{n}", "ply12", "facing_side", x, (f"front{n}.back", f"back{n}.front"), (0, "150 mm"))
+        d.board(f"right{n}", "ply12", "facing_side", f"{x} + width", (f"front{n}.back", f"back{n}.front"), (0, "150 mm"), face="right")
+        d.board(f"floor{n}", "ply12", "lying", "0", (f"left{n}.right", f"right{n}.left"), (f"front{n}.back", f"back{n}.front"))
+        d.board(f"shelf{n}", "ply12", "lying", f"{400 + 40 * n} mm", (x, f"{x} + shelf"), (0, f"{100 + n} mm"))
+        for a, b in (
+            ("front", "left"),
+            ("front", "right"),
+            ("back", "left"),
+            ("back", "right"),
+            ("front", "floor"),
+            ("back", "floor"),
+            ("left", "floor"),
+            ("right", "floor"),
+        ):
+            d.joint("finger", f"{a}{n}", f"{b}{n}")
+        d.feature(f"front{n}", "hold", "hand_hold", ("centre", 0), ("top", "40 mm"), length="90 mm")
+    return d.document()
+
+
+def building(plain: float) -> None:
+    """A changed size: the brood box, sixty parts whole, and sixty parts where little depends on the change."""
+    box_ = brood_box()
+    documents = [changed(box_, "width", 400.5 + i) for i in range(25)]
+    ms = median_ms(lambda i: build(documents[i]), 24)
+    row("brood box, a changed width: build", ms, "ms", "< 30 ms", f"{ms / plain:.1f} x a plain boolean of one panel")
+    others = [400.25 + i for i in range(25)]
+
+    def whole(i: int) -> None:
+        built = build(changed(box_, "width", others[i]))
+        built_data(built, check(built))
+        part_resources(built)
+
+    ms = median_ms(whole, 24)
+    row("   patch, build, checks, flats and solids for the screen", ms, "ms", "< 150 ms on screen", f"{ms / plain:.1f} x")
+    many = sixty_parts()
+    assert len(many.parts) == 60
+    documents = [changed(many, "width", 260.5 + i) for i in range(9)]
+    ms = median_ms(lambda i: build(documents[i]), 8)
+    row("sixty parts, all but ten depend on the change: build", ms, "ms", "< 300 ms", f"{ms / plain / 50:.2f} x a boolean a part")
+    documents = [changed(many, "shelf", 150.5 + i) for i in range(9)]
+    assert len(build(documents[0]).rebuilt) >= 10
+    ms = median_ms(lambda i: build(documents[i]), 8)
+    row(f"   only {len(build(changed(many, 'shelf', 99)).rebuilt)} of them depend on it", ms, "ms", "", f"{ms / plain:.1f} x")
+
+
+def strip(shapes: list[Shape], width: float, seconds: float) -> tuple[float, float]:
+    """Length used and seconds taken on a roll."""
+    task = Task(tuple(shapes), NestSheet(math.inf, width), seconds=seconds)
+    start = time.perf_counter()
+    layout = nest(task)
+    taken = time.perf_counter() - start
+    assert not layout_faults(task, layout)
+    return layout.sheets[0].used_length, taken
+
+
+def nesting() -> None:
+    """Forty parts of the brood box; rectangles against rectpack, shapes against the packing solver."""
+    built = build(brood_box())
+    parts = [p for p in built.parts.values() if p.flat]
+    shapes = [Shape(p.path, p.flat.pieces[0], 5 if i < 4 else 4, allowed_turns("90")) for i, p in enumerate(parts)]
+    task = Task(tuple(shapes), NestSheet(1220, 610), 3, 5, seconds=1)
+    start = time.perf_counter()
+    layout = nest(task)
+    taken = time.perf_counter() - start
+    assert not layout_faults(task, layout)
+    row(f"forty parts on {len(layout.sheets)} sheets, {layout.share:.0%} used", taken, "s", "< 3 s")
+
+    sizes = [(40 + 13 * i % 57, 25 + 29 * i % 71) for i in range(40)]
+    packer = rectpack.newPacker(rotation=True, pack_algo=rectpack.MaxRectsBssf)
+    for w, h in sizes:
+        packer.add_rect(w, h)
+    packer.add_bin(100_000, 200)
+    packer.pack()
+    theirs = max(r.x + r.width for r in packer[0])
+    ours, taken = strip([Shape(str(i), Region(rectangle(0, 0, w, h)), 1, allowed_turns("90")) for i, (w, h) in enumerate(sizes)], 200, 2)
+    row(f"forty rectangles on a strip, {taken:.1f} s", ours, "mm", "", f"{ours / theirs:.3f} x the length rectpack needs")
+
+    outlines = {
+        "ell": [(0, 0), (60, 0), (60, 20), (20, 20), (20, 50), (0, 50)],
+        "tee": [(0, 30), (0, 45), (60, 45), (60, 30), (38, 30), (38, 0), (22, 0), (22, 30)],
+        "wedge": [(0, 0), (70, 0), (10, 40)],
+        "hex": [(15, 0), (45, 0), (60, 26), (45, 52), (15, 52), (0, 26)],
+    }
+    items = [spyrrow.Item(name, points, demand=6, allowed_orientations=[0, 90, 180, 270]) for name, points in outlines.items()]
+    solution = spyrrow.StripPackingInstance("strip", strip_height=200, items=items).solve(
+        spyrrow.StripPackingConfig(early_termination=False, total_computation_time=6, seed=1)
+    )
+    ours, taken = strip([Shape(n, Region(polygon(p)), 6, allowed_turns("90")) for n, p in outlines.items()], 200, 6)
+    row(f"24 shapes on a strip, {taken:.1f} s", ours, "mm", "", f"{ours / solution.width:.3f} x the length the packing solver needs in 6 s")
+
+
+def main() -> None:
+    """Prints the table."""
+    plain = reference()
+    row("reference: a plain Shapely boolean of one panel", plain, "ms", "")
+    building(plain)
+    nesting()
+    row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
+    widths = [max(len(r[k]) for r in ROWS) for k in range(4)]
+    for r in ROWS:
+        print("  ".join((r[0].ljust(widths[0]), r[1].rjust(widths[1]), r[2].ljust(widths[2]), r[3])).rstrip())
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,84 @@
+"""The real application, web and worker together, on a database of its own, and Debian's Chromium to drive it."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import expect, sync_playwright
+
+ROOT = Path(__file__).parents[2]
+ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
+expect.set_options(timeout=20_000)
+
+
+@pytest.fixture(scope="session")
+def address(tmp_path_factory):
+    """Where the application answers; it is stopped at the end, and its worker with it."""
+    env = {**os.environ, "ZYGON_VAR": str(tmp_path_factory.mktemp("var")), "ZYGON_DEMO": "1", "ZYGON_PORT": "8560"}
+    env.pop("DJANGO_SETTINGS_MODULE", None)
+    for command in ("migrate --noinput -v 0", "load_demo"):
+        subprocess.run([sys.executable, ROOT / "server" / "manage.py", *command.split()], env=env, check=True, stdout=subprocess.DEVNULL)
+    process = subprocess.Popen(
+        [sys.executable, ROOT / "scripts" / "demo.py"],
+        env=env,
+        stdout=subprocess.PIPE,
+        stderr=subprocess.STDOUT,
+        text=True,
+        start_new_session=True,
+    )
+    found = next(word for line in process.stdout for word in line.split() if word.startswith("http://"))
+    # what it goes on to say is read away, so that it never has to wait for a reader
+    drain = subprocess.Popen(["cat"], stdin=process.stdout, stdout=subprocess.DEVNULL)
+    yield found
+    os.killpg(process.pid, signal.SIGTERM)
+    process.wait(timeout=20)
+    drain.wait(timeout=20)
+    process.stdout.close()
+
+
+@pytest.fixture(scope="session")
+def browser():
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        yield browser
+        browser.close()
+
+
+@pytest.fixture
+def page(browser, address):
+    """A page on the demo's designs; it fails the test where the page reported an error of its own."""
+    context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True)
+    page = context.new_page()
+    faults: list[str] = []
+    page.on("pageerror", lambda error: faults.append(str(error)))
+    page.on("console", lambda m: faults.append(m.text) if "Content Security Policy" in m.text else None)
+    # the server may take a moment to answer after its address is printed
+    for _ in range(100):
+        try:
+            page.goto(address)
+            break
+        except Exception:
+            page.wait_for_timeout(200)
+    page.get_by_role("button", name="Open the demo workshop").click()
+    expect(page.get_by_role("heading", name="Designs")).to_be_visible()
+    yield page
+    context.close()
+    assert faults == []
+
+
+@pytest.fixture
+def brood(page):
+    """A copy of the brood box on the bench, so that tests do not see one another's edits."""
+    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
+    headers = {"X-CSRFToken": token, "Referer": page.url}
+    designs = page.request.get("/api/designs").json()
+    box = next(d["id"] for d in designs if d["name"] == "Brood box")
+    copy = page.request.post(f"/api/designs/{box}/copy", headers=headers).json()
+    page.goto(f"/designs/{copy['id']}")
+    expect(page.locator(".partrow[data-part=front]")).to_be_visible()
+    return page
