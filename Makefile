@@ -37,7 +37,8 @@ setup: .venv/.ready web/node_modules/.ready
 	touch $@
 
 web/node_modules/.ready: web/package-lock.json
-	cd web && npm ci --no-fund --no-audit
+	# not "npm ci": it refuses a lock that lacks other systems' optional binaries, which not every registry mirror has
+	cd web && npm install --no-save --no-fund --no-audit
 	touch $@
 
 web/dist/.built: web/node_modules/.ready $(WEB_SOURCES)

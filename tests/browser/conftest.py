@@ -12,7 +12,16 @@ import pytest
 from playwright.sync_api import expect, sync_playwright
 
 ROOT = Path(__file__).parents[2]
-ARGUMENTS = ["--no-sandbox", "--disable-quic", "--no-first-run", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--use-angle=swiftshader", "--enable-unsafe-swiftshader"]
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+]
 expect.set_options(timeout=20_000)
 
 

@@ -40,9 +40,9 @@ def test_away_from_the_end_it_is_a_tee_and_fingers_are_not():
 @pytest.mark.parametrize(
     ("change", "words"),
     [
-        (lambda d: d["spans"]["y"].update(low=dict(text="front.back + 3", unit="mm")), "side ends 3 mm before front"),
-        (lambda d: d["spans"]["y"].update(low=dict(text="front.back - 5", unit="mm")), "5 mm deep inside front"),
-        (lambda d: d["spans"]["z"].update(low=dict(text="100", unit="mm"), high=dict(text="150", unit="mm")), "share no length"),
+        (lambda d: d["spans"]["y"].update(low={"text": "front.back + 3", "unit": "mm"}), "side ends 3 mm before front"),
+        (lambda d: d["spans"]["y"].update(low={"text": "front.back - 5", "unit": "mm"}), "5 mm deep inside front"),
+        (lambda d: d["spans"]["z"].update(low={"text": "100", "unit": "mm"}, high={"text": "150", "unit": "mm"}), "share no length"),
         (lambda d: d["position"]["at"].update(text="400"), "front ends 100 mm before side"),
     ],
 )

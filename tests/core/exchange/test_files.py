@@ -170,7 +170,7 @@ def test_the_cut_list_as_csv_has_a_row_a_part_and_no_formulas():
     )
     assert float(front["Mass g"]) == pytest.approx(BUILT.parts["front"].flat.area * 11.8 * 0.68 / 1000, abs=0.1)
     document, _, _ = apply_patch(brood_box().dump(), [{"op": "replace", "path": "/stocks/ply12/name", "value": "=cmd()"}])
-    assert list(csv.DictReader(io.StringIO(write_csv(build(document)))))[0]["Stock"] == "'=cmd()"
+    assert next(iter(csv.DictReader(io.StringIO(write_csv(build(document))))))["Stock"] == "'=cmd()"
     assert sum(r.quantity for r in cut_list(BUILT)) == 10
 
 

@@ -78,8 +78,8 @@ function FingerMark() {
   return (
     <svg viewBox="0 0 120 44" width={150} height={55} aria-hidden="true">
       <g fill="none" stroke="var(--ink)" strokeWidth={2.2} strokeLinejoin="round">
-        <path d="M4 6h52v8h14v8H56v8h14v8H4z" fill="var(--marker-soft)" />
-        <path d="M116 6H60v8h14v8H60v8h14v8h42z" transform="translate(4 0)" />
+        <path d="M4 6H50V14H62V22H50V30H62V38H4Z" fill="var(--marker-soft)" />
+        <path d="M116 6H56V14H68V22H56V30H68V38H116Z" />
       </g>
     </svg>
   );

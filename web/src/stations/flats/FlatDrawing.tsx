@@ -14,7 +14,7 @@ export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
   const [x0, y0, x1, y1] = flat.bounds;
   const [w, h] = [x1 - x0, y1 - y0];
   const pad = Math.max(w, h) * 0.11;
-  const text = Math.max(w / 900, h / 560, 0.02) * 15;
+  const text = Math.max(w / 900, h / 560, 0.02) * 19;
   const tint = doc.stocks[part.stock]?.tint ?? "#ccc";
   const owner = ownerOf(view.selection);
   const problems = shown.built.problems.filter((p) => p.part === part.key && p.at && !p.kept);

@@ -1,0 +1,63 @@
+"""Takes the pictures of docs/screenshots from a running demo: ``python scripts/pictures.py http://127.0.0.1:8460/``."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Page, expect, sync_playwright
+
+OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
+ARGUMENTS = [
+    "--no-sandbox",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+]
+
+
+def take(page: Page, name: str) -> None:
+    """Waits until nothing is on its way, and takes one picture."""
+    page.wait_for_load_state("networkidle")
+    page.wait_for_timeout(700)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def main(address: str) -> None:
+    """All pictures."""
+    OUT.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as playwright:
+        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(address)
+        take(page, "sign-in")
+        page.get_by_role("button", name="Open the demo workshop").click()
+        expect(page.get_by_role("heading", name="Designs")).to_be_visible()
+        take(page, "designs")
+        page.get_by_role("link", name="Open Brood box", exact=True).click()
+        expect(page.locator(".partrow[data-part=front]")).to_be_visible()
+        expect(page.locator(".strip .estimate")).to_have_count(0)
+        page.get_by_test_id("scene").locator("canvas").wait_for()
+        page.locator(".partrow[data-part=cover]").click()
+        page.keyboard.press("t")
+        page.keyboard.press("Escape")
+        page.locator(".linkrow", has_text="front–left").first.click()
+        take(page, "build")
+        page.keyboard.press("Escape")
+        page.keyboard.press("1")
+        take(page, "sizes")
+        page.keyboard.press("3")
+        page.locator(".partrow[data-part=left]").click()
+        take(page, "flats")
+        page.keyboard.press("Escape")
+        page.keyboard.press("4")
+        take(page, "nest")
+        page.keyboard.press("5")
+        take(page, "shop")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1] if len(sys.argv) > 1 else "http://127.0.0.1:8460/")
