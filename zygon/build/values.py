@@ -5,6 +5,7 @@ from __future__ import annotations
 from zygon.build.built import Box, Fault, Mend, Value
 from zygon.build.graph import FACE_SIDES, Datum, datums_of, graph_order, node_label
 from zygon.design.document import Document
+from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, frame_of
@@ -45,9 +46,15 @@ class Values:
         value = self.read(stock.measured or stock.nominal, pointer("stocks", key, field), "length", scope, fallback=1.0)
         if stock.measured:
             self.read(stock.nominal, pointer("stocks", key, "nominal"), "length", scope, fallback=1.0)
-        if value <= 0:
-            where = pointer("stocks", key, field)
-            self.fault_entry(where, "bad_value", f"{stock.name}: a thickness of {format_length(value)}", "a thickness is greater than 0")
+        if value < MIN_THICKNESS and not self.values[pointer("stocks", key, field)].stale:
+            rule = f"a thickness is at least {format_length(MIN_THICKNESS)}"
+            self.fault_entry(
+                pointer("stocks", key, field),
+                "bad_value",
+                f"{stock.name}: a thickness of {format_length(value)}",
+                rule,
+                format_length(value),
+            )
             return 1.0
         return value
 
@@ -56,6 +63,8 @@ class Values:
         """An entry's value in mm, radians or as it is. A broken one is a fault at ``where`` and gives the last good value."""
         try:
             value = evaluate(entry.text, entry.unit, kind, scope or NoScope()).value  # type: ignore[arg-type]
+            if kind == "length" and abs(value) > MAX_LENGTH:
+                raise ExpressionError(f"a length is at most {MAX_LENGTH / 1000:g} m", entry.text)
         except ExpressionError as error:
             return self._broken(error, where, kind, fallback, part, owner)
         self.values[where] = Value(value, kind)

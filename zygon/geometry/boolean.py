@@ -22,6 +22,8 @@ from zygon.geometry.tolerance import SAGITTA, SNAP
 
 __all__ = ["Region", "region_polygon", "subtract", "to_polygon"]
 
+#: From so many pairs of edges on, they are looked up in a tree.
+MANY_PAIRS = 300_000
 #: Pieces smaller than this (mm²) are rounding, not wood: the snap times a metre.
 SPECK = 1e-3
 
@@ -130,6 +132,9 @@ class _Sources:
 
     def _nearest(self, p: np.ndarray, q: np.ndarray) -> list[int]:
         """The source on whose chord both ends of each edge lie."""
+        if len(p) * len(self.a) > MANY_PAIRS:
+            tree = shapely.STRtree(shapely.linestrings(np.stack((self.a, self.b), axis=1)))
+            return [int(k) for k in self.ids[tree.nearest(shapely.points((p + q) / 2))]]
         d = self.b - self.a
         norm = np.maximum((d * d).sum(axis=1), 1e-30)
         worst = np.zeros((len(p), len(d)))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from dataclasses import dataclass
 from typing import Any
+from uuid import UUID
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
@@ -37,7 +38,10 @@ class Head:
 
 def find(user: AbstractBaseUser, design_id: str) -> Design:
     """A maker's own design; NotFound also where it is another's."""
-    design = Design.objects.filter(owner=user, pk=design_id).first()
+    try:
+        design = Design.objects.filter(owner=user, pk=UUID(design_id)).first()
+    except ValueError:
+        design = None
     if design is None:
         raise NotFound("There is no such design.")
     return design

@@ -7,6 +7,7 @@ import os
 import socket
 from datetime import timedelta
 from typing import Any
+from uuid import UUID
 
 from django.db import transaction
 from django.db.models import Q
@@ -74,7 +75,10 @@ def wake() -> None:
 
 def cancel(design: Design, run_id: str) -> NestRun:
     """Asks a run to stop; it keeps the best that it has."""
-    run = NestRun.objects.filter(design=design, pk=run_id).first()
+    try:
+        run = NestRun.objects.filter(design=design, pk=UUID(run_id)).first()
+    except ValueError:
+        run = None
     if run is None:
         raise NotFound("There is no such nest run.")
     NestRun.objects.filter(pk=run.pk, status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
