@@ -18,8 +18,10 @@ __all__ = ["OffsetError", "offset"]
 
 #: A convex corner of lines is drawn out to a point unless that is farther than this many offsets away (an angle under 60 degrees).
 MITRE_LIMIT = 2.0
-#: Tangents that agree this well (radians) are one smooth run.
-SMOOTH = 1e-7
+#: Where the offsets' ends come this near (mm), the run is smooth: junctions out of booleans are exact to a hundredth of this.
+SMOOTH = 2e-5
+#: Carriers that just miss one another, while the offsets' ends lie this near (mm), meet half way.
+GRAZED = 1e-3
 
 
 class OffsetError(ValueError):
@@ -97,7 +99,7 @@ def _joint(a: Segment, b: Segment, d: float) -> tuple[Point, ...]:
     end, start = _shift(a.q, u, d), _shift(b.p, v, d)
     turn = _turn_between(u, v)
     if math.dist(a.q, b.p) < EPS:
-        if abs(turn) < SMOOTH:
+        if math.dist(end, start) < SMOOTH:
             return (end,)
         if turn * d > 0:  # the gap opens
             if not a.bulge and not b.bulge and 1 / max(math.cos(turn / 2), 1e-9) <= MITRE_LIMIT:
@@ -106,7 +108,9 @@ def _joint(a: Segment, b: Segment, d: float) -> tuple[Point, ...]:
     near = ((end[0] + start[0]) / 2, (end[1] + start[1]) / 2)
     found = min(_carriers_meet(a, b, d), key=lambda p: math.dist(p, near), default=None)
     if found is None:
-        raise OffsetError(b.p)
+        if math.dist(end, start) > GRAZED:
+            raise OffsetError(b.p)
+        found = near
     return (found,)
 
 
