@@ -50,10 +50,24 @@ const leaf: MantineColorsTuple = [
   "#022013",
 ];
 
+// the kit's greys on dark paper, from text to the deepest ground
+const dark: MantineColorsTuple = [
+  "#ece7da",
+  "#cfd3d6",
+  "#b4b9be",
+  "#939aa1",
+  "#38434e",
+  "#2c353f",
+  "#222a33",
+  "#1a2027",
+  "#141a20",
+  "#0e1318",
+];
+
 export const theme = createTheme({
   primaryColor: "ink",
   primaryShade: { light: 8, dark: 2 },
-  colors: { ink, vermilion, violet, leaf },
+  colors: { ink, vermilion, violet, leaf, dark },
   fontFamily: "'Archivo Variable', sans-serif",
   fontFamilyMonospace: "'Spline Sans Mono Variable', monospace",
   headings: { fontFamily: "'Archivo Variable', sans-serif", fontWeight: "650" },

@@ -28,7 +28,7 @@ export function SpanFigure({ partKey }: { partKey: string }) {
           .join("")}
         fill={tint}
         fillRule="evenodd"
-        stroke="var(--ink)"
+        stroke="var(--edge)"
         strokeWidth={1}
         vectorEffect="non-scaling-stroke"
       />

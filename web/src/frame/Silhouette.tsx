@@ -14,7 +14,7 @@ export function Silhouette({ id, tint, scale, box = 42 }: { id: string; tint: st
       <path
         d={d.join("")}
         fill={tint}
-        stroke="var(--ink)"
+        stroke="var(--edge)"
         strokeWidth={0.8}
         vectorEffect="non-scaling-stroke"
         fillRule="evenodd"

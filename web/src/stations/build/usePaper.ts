@@ -9,6 +9,6 @@ export function usePaper(): { ink: string; marker: string; joint: string; cut: s
     const read = (name: string) => style.getPropertyValue(name).trim() || "gray";
     // named so that a change of the scheme is read again
     void colorScheme;
-    return { ink: read("--ink"), marker: read("--marker"), joint: read("--joint"), cut: read("--cut") };
+    return { ink: read("--edge"), marker: read("--marker"), joint: read("--joint"), cut: read("--cut") };
   }, [colorScheme]);
 }
