@@ -8,7 +8,8 @@ function token(): string {
 }
 
 export const api = createClient<paths>({
-  baseUrl: "/",
+  // outside a page, as in tests, addresses need an origin of their own
+  baseUrl: globalThis.location?.origin ?? "http://127.0.0.1",
   fetch: (request: Request) => {
     if (request.method !== "GET") request.headers.set("X-CSRFToken", token());
     return fetch(request);

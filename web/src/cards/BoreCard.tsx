@@ -7,7 +7,7 @@ import { type Axis, FACES, FRAME, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { removeSelected } from "./edits";
-import { ProblemList } from "./Problem";
+import { ProblemSection } from "./Problem";
 
 export const AXIS_WORDS: Record<Axis, string> = { x: "left to right", y: "front to back", z: "bottom to top" };
 
@@ -120,12 +120,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
           </Menu>
         )}
       </section>
-      {problems.length > 0 && (
-        <section>
-          <h3>Problems</h3>
-          <ProblemList problems={problems} />
-        </section>
-      )}
+      <ProblemSection problems={problems} />
     </>
   );
 }

@@ -7,7 +7,7 @@ import { type Axis, type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { removeSelected } from "./edits";
-import { ProblemList } from "./Problem";
+import { ProblemSection } from "./Problem";
 
 export const FIELDS: Record<string, { field: string; label: string; kind?: string }[]> = {
   hole: [{ field: "diameter", label: "Diameter" }],
@@ -142,12 +142,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           </div>
         ))}
       </section>
-      {problems.length > 0 && (
-        <section>
-          <h3>Problems</h3>
-          <ProblemList problems={problems} />
-        </section>
-      )}
+      <ProblemSection problems={problems} />
     </>
   );
 }

@@ -9,7 +9,7 @@ import { length, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { removeSelected } from "./edits";
-import { ProblemList } from "./Problem";
+import { ProblemSection } from "./Problem";
 
 export function JointCard({ jointKey }: { jointKey: string }) {
   const shown = useShown()!;
@@ -51,12 +51,7 @@ export function JointCard({ jointKey }: { jointKey: string }) {
         <EntryField path={pointer("joints", jointKey, "fit")} label="Fit, total" edit={`${built.title}, fit`} fits />
         <FitNote joint={built} doc={shown.doc} />
       </section>
-      {problems.length > 0 && (
-        <section>
-          <h3>Problems</h3>
-          <ProblemList problems={problems} />
-        </section>
-      )}
+      <ProblemSection problems={problems} />
     </>
   );
 }

@@ -21,7 +21,7 @@ import { length, lengths, mass } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { operate, removeSelected } from "./edits";
-import { ProblemList } from "./Problem";
+import { ProblemSection } from "./Problem";
 import { SpanFigure } from "./SpanFigure";
 
 export function PartCard({ partKey, face }: { partKey: string; face?: string }) {
@@ -106,12 +106,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           <JointsAndFeatures partKey={partKey} board={record} />
         </>
       )}
-      {problems.length > 0 && (
-        <section>
-          <h3>Problems</h3>
-          <ProblemList problems={problems} />
-        </section>
-      )}
+      <ProblemSection problems={problems} />
       {record.kind === "board" && (
         <section className="row" style={{ flexWrap: "wrap" }}>
           <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>

@@ -18,6 +18,17 @@ export function ProblemList({ problems, empty }: { problems: ProblemOut[]; empty
   );
 }
 
+/** The problems of a card, under their own heading; nothing where there are none. */
+export function ProblemSection({ problems }: { problems: ProblemOut[] }) {
+  if (!problems.length) return null;
+  return (
+    <section>
+      <h3>Problems</h3>
+      <ProblemList problems={problems} />
+    </section>
+  );
+}
+
 export function Problem({ problem: p }: { problem: ProblemOut }) {
   const commit = useDesign((s) => s.commit);
   const view = useView();
