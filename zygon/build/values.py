@@ -175,16 +175,16 @@ def solve(document: Document, good: dict[str, float] | None = None) -> Values:
     nodes = datums_of(document)
     order, cycles = graph_order(nodes, document)
     looped = {i for cycle in cycles for i in cycle}
-    for node_id in order:
-        if node_id not in looped:
-            _solve_node(values, nodes[node_id])
-    for cycle in cycles:
-        _report_cycle(values, nodes, cycle)
     for node_id in looped:  # the last good values stand, so that what hangs on the loop stays on screen
         where = nodes[node_id].pointer
         if where in values.good:
             values.solved[node_id] = values.good[where]
             values.values[where] = Value(values.good[where], nodes[node_id].kind, stale=True)
+    for node_id in order:
+        if node_id not in looped:
+            _solve_node(values, nodes[node_id])
+    for cycle in cycles:
+        _report_cycle(values, nodes, cycle)
     _check_ranges(values)
     _check_spans(values)
     return values

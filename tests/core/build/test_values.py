@@ -56,6 +56,15 @@ def test_what_breaks_keeps_its_last_good_value_and_says_so():
     assert build(broken).parts["front"].flat is not None
 
 
+def test_a_cycle_stands_on_its_last_good_values_and_breaks_nothing_else():
+    document = brood_box()
+    good = build(document).good
+    looped, _, _ = apply_patch(document.dump(), [{"op": "replace", "path": "/sizes/width/entry/text", "value": "hold * 4"}])
+    built = build(looped, good)
+    assert [f.code for f in built.faults] == ["cycle"]
+    assert built.parts["front"].flat.size[0] == pytest.approx(420)
+
+
 def test_a_size_outside_its_range_offers_the_limit_as_its_mend():
     draft = two_boards()
     draft.data["sizes"]["width"]["entry"]["text"] = "500 mm"

@@ -7,7 +7,7 @@ import { ChoiceField, TextField } from "../fields/PlainField";
 import { pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { operate, removeSelected } from "./edits";
-import { ProblemList } from "./Problem";
+import { ProblemSection } from "./Problem";
 
 export function SizeCard({ sizeKey }: { sizeKey: string }) {
   const shown = useShown()!;
@@ -72,7 +72,7 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
         <h3>Read by</h3>
         {readers.length ? readers.map((r) => <div key={r}>{r}</div>) : <div className="soft">Nothing reads it yet.</div>}
       </section>
-      <ProblemList problems={problems} />
+      <ProblemSection problems={problems} />
     </>
   );
 }
