@@ -31,7 +31,7 @@ def svg_segments(path: Path) -> list[Run]:
     scale = _scale(page)
     runs: list[Run] = []
     for element in _cut_shapes(page):
-        for points, bulges in _runs(SvgPath(element)):
+        for points, bulges in _runs(abs(SvgPath(element))):
             runs.append(([(x * scale, -y * scale) for x, y in points], bulges))
     return runs
 
