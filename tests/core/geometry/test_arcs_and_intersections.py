@@ -94,8 +94,8 @@ def test_every_frame_is_right_handed_and_knows_its_faces(plane):
     axis = "xyz".index(frame.normal)
     on_b, on_a = (m @ (0, 0, 0, 1))[axis], (m @ (0, 0, 12, 1))[axis]
     assert {on_a, on_b} == {20.0, 32.0}
-    assert frame.face_a == FACES[frame.normal][on_a > on_b]
-    assert frame.face_b == FACES[frame.normal][on_b > on_a]
+    assert frame.face_a == FACES[frame.normal][int(on_a > on_b)]
+    assert frame.face_b == FACES[frame.normal][int(on_b > on_a)]
 
 
 def test_a_square_corner_is_drawn_out_to_a_point_and_a_sharp_one_gets_an_arc():
