@@ -22,7 +22,8 @@ ARGUMENTS = [
     "--use-angle=swiftshader",
     "--enable-unsafe-swiftshader",
 ]
-expect.set_options(timeout=20_000)
+# generous: on a busy machine the picture alone takes seconds, drawn in software
+expect.set_options(timeout=60_000)
 
 
 @pytest.fixture(scope="session")
@@ -63,6 +64,7 @@ def page(browser, address):
     """A page on the demo's designs; it fails the test where the page reported an error of its own."""
     context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True)
     page = context.new_page()
+    page.set_default_timeout(60_000)
     faults: list[str] = []
     page.on("pageerror", lambda error: faults.append(str(error)))
     page.on("console", lambda m: faults.append(m.text) if "Content Security Policy" in m.text else None)
