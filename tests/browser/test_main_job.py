@@ -175,7 +175,7 @@ def test_a_design_from_a_starter_gets_a_board_a_joint_a_hole_and_a_bore(page):
     page.get_by_label("bottom–top at").fill("120 mm")
     page.get_by_label("Fit to shaft").first.fill("slip")
     page.get_by_role("button", name="Add bore").click()
-    expect(page.get_by_text("Hole 8.25 mm: the shaft turns in it")).to_be_visible()
+    expect(page.get_by_text("Hole 8.25 mm, 0.25 mm over the shaft")).to_be_visible()
 
     page.keyboard.press("/")
     page.get_by_label("What do you want?").fill("height 160")

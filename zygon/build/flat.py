@@ -9,7 +9,7 @@ from zygon.geometry.boolean import Region, subtract
 from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh, extrude
 
-__all__ = ["flat_of", "known_flat", "known_mesh", "mesh_of", "turned_over"]
+__all__ = ["flat_of", "mesh_of", "turned_over"]
 
 _FLATS = Memo(4000)
 _MESHES = Memo(4000)
@@ -32,16 +32,6 @@ def flat_of(blank: Blank, operations: list[Operation]) -> tuple[Flat, bool]:
 def mesh_of(flat: Flat) -> list[Mesh]:
     """The solids of a flat's pieces in (u, v, w), w from face B to face A."""
     return _MESHES.get(flat.digest, lambda: [extrude(p, flat.thickness) for p in flat.pieces])[0]
-
-
-def known_flat(key: str) -> Flat | None:
-    """A flat by its hash while it is remembered."""
-    return _FLATS.peek(key)
-
-
-def known_mesh(key: str) -> list[Mesh] | None:
-    """A solid by its flat's hash while it is remembered."""
-    return _MESHES.peek(key)
 
 
 def turned_over(flat: Flat) -> Flat:

@@ -11,11 +11,11 @@ from zygon.build.features import feature_operations
 from zygon.build.flat import flat_of
 from zygon.build.joints import REGISTRY, finger
 from zygon.build.joints.base import JointContext
-from zygon.build.values import EntryScope, Values, solve
+from zygon.build.values import Values, solve
 from zygon.design.document import Board, Document, Item
 from zygon.design.patch import pointer
 
-__all__ = ["blanks_of", "build", "contact_of", "entry_scope", "marked_faces"]
+__all__ = ["blanks_of", "build", "contact_of", "marked_faces"]
 
 
 def build(document: Document, good: dict[str, float] | None = None, *, nominal: bool = False) -> Built:
@@ -146,11 +146,6 @@ def _parts(
         parts[key] = BuiltPart(key, record.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations.get(key, [])),
                                tuple(tuple(r) for r in matrix), 1, any(w.startswith(prefix + "/") for w in stale))  # fmt: skip
     return parts, tuple(rebuilt)
-
-
-def entry_scope(document: Document, axis: str = "", stock: str = "", good: dict[str, float] | None = None) -> EntryScope:
-    """The scope that an entry along ``axis`` of a part of ``stock`` is read in, for results shown before Enter."""
-    return EntryScope(solve(document, good), axis, stock)
 
 
 def marked_faces(part: BuiltPart) -> set[str]:

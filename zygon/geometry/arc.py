@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-__all__ = ["arc_from_bulge", "arc_points", "bulge_from_angle", "chord_count", "circle_bulges"]
+__all__ = ["arc_from_bulge", "arc_points", "bulge_from_angle", "chord_count"]
 
 
 def arc_from_bulge(p: tuple[float, float], q: tuple[float, float], bulge: float) -> tuple[float, float, float, float, float]:
@@ -43,8 +43,3 @@ def arc_points(p: tuple[float, float], q: tuple[float, float], bulge: float, sag
 def bulge_from_angle(sweep: float) -> float:
     """Bulge of an arc with the signed included angle ``sweep`` (radians)."""
     return math.tan(sweep / 4)
-
-
-def circle_bulges() -> tuple[float, float]:
-    """Bulges of a full circle as two half turns."""
-    return (1.0, 1.0)

@@ -89,8 +89,8 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
                   />
                   {shaft !== undefined && fit !== undefined && (
                     <div className="soft" style={{ fontSize: 12 }}>
-                      Hole {length(shaft + fit, doc.display)}:{" "}
-                      {fit > 0.15 ? "the shaft turns in it" : fit >= 0 ? "close, to be glued" : "pressed in"}
+                      Hole {length(shaft + fit, doc.display)}, {length(Math.abs(fit), doc.display)} {fit < 0 ? "under" : "over"}{" "}
+                      the shaft
                     </div>
                   )}
                 </>
