@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from zygon.build.built import Box
+from zygon.build.built import Box, Side
 from zygon.design.document import Board
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import FACES, Frame, frame_of
@@ -16,6 +16,8 @@ __all__ = ["Blank", "blank_contours", "blank_of"]
 class Blank:
     """A board on its way: span box, extents with corners lengthened, and the pieces added to its outline.
 
+    ``shapes`` are closed contours in (u, v) added to the outline, such as tails. ``grown`` is the span with the strips that reach whole into grooves; the outline starts from it.
+
     ``additions`` are (low u, low v, high u, high v, owner) in the room's coordinates along u and v.
     """
 
@@ -25,6 +27,11 @@ class Blank:
     span: Box
     extents: Box
     additions: list[tuple[float, float, float, float, str]] = field(default_factory=list)
+    shapes: list[Contour] = field(default_factory=list)
+    grown: Box = field(init=False)
+
+    def __post_init__(self) -> None:
+        self.grown = self.span
 
     @property
     def thickness(self) -> float:
@@ -37,6 +44,21 @@ class Blank:
         low, high = self.extents.span(axis)
         self.extents = self.extents.with_span(axis, min(low, to) if side == "low" else low, max(high, to) if side == "high" else high)
 
+    def grow(self, axis: str, side: str, to: float) -> None:
+        """The whole side reaches out to ``to``, corners included; the extents follow."""
+        low, high = self.grown.span(axis)
+        self.grown = self.grown.with_span(axis, to if side == "low" else low, to if side == "high" else high)
+        self.lengthen(axis, side, to)
+
+    def face_toward(self, side: str) -> Side:
+        """Face 'a' or 'b' that looks to the 'low' or 'high' side of the board's normal."""
+        return "a" if (side == "high") == (self.frame.up > 0) else "b"
+
+    def height(self, at: float) -> float:
+        """w (from face B, mm) of a place along the board's normal in the room."""
+        low, high = self.span.span(self.frame.normal)
+        return at - low if self.frame.up > 0 else high - at
+
     def add(self, spans: dict[str, tuple[float, float]], owner: str) -> None:
         """Adds a rectangle given by its spans along the board's two axes."""
         (u0, u1), (v0, v1) = spans[self.frame.u], spans[self.frame.v]
@@ -47,6 +69,11 @@ class Blank:
         ou, ov = self.origin
         (u0, u1), (v0, v1) = spans[self.frame.u], spans[self.frame.v]
         return u0 - ou, v0 - ov, u1 - ou, v1 - ov
+
+    def point(self, place: dict[str, float]) -> tuple[float, float]:
+        """(u, v) from the span's low corner, of a place in the room given along the board's two axes."""
+        ou, ov = self.origin
+        return place[self.frame.u] - ou, place[self.frame.v] - ov
 
     @property
     def origin(self) -> tuple[float, float]:
@@ -71,13 +98,13 @@ def blank_contours(blank: Blank) -> list[Contour]:
 
     (eu0, eu1), (ev0, ev1) = blank.extents.span(f.u), blank.extents.span(f.v)
     whole = (eu1 - eu0) * (ev1 - ev0)
-    (su0, su1), (sv0, sv1) = blank.span.span(f.u), blank.span.span(f.v)
+    (su0, su1), (sv0, sv1) = blank.grown.span(f.u), blank.grown.span(f.v)
     corners = [a for a in blank.additions if a[4].startswith("edge")]
     tabs = [a for a in blank.additions if not a[4].startswith("edge")]
     rects = [(su0, sv0, su1, sv1), *(a[:4] for a in corners)]
     if len(rects) > 1 and abs(_union_area(rects) - whole) < 1e-6 * whole:
         rects = [(eu0, ev0, eu1, ev1)]
-    return [rect(*r, owners) for r in rects] + [rect(*a) for a in tabs]
+    return [rect(*r, owners) for r in rects] + [rect(*a) for a in tabs] + blank.shapes
 
 
 def _union_area(rects: list[tuple[float, float, float, float]]) -> float:

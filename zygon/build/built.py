@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, field
+from functools import cached_property
 from typing import Any, Literal
 
 from zygon.design.document import Board, Document, Item
@@ -10,7 +12,12 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import Frame
 
-__all__ = ["Box", "Built", "BuiltJoint", "BuiltPart", "Cut", "Fault", "Finger", "Flat", "Mark", "Mend", "Operation", "Value"]
+__all__ = [
+    "Bevel", "Box", "Built", "BuiltJoint", "BuiltPart", "Cut", "EdgeBore", "Fault", "Finger", "Flat", "Mark", "Mend", "Operation", "Pocket", "Side", "Sink",
+    "Value",
+]  # fmt: skip
+
+Side = Literal["a", "b"]
 
 
 @dataclass(frozen=True)
@@ -82,10 +89,73 @@ class Mark:
 
     contour: Contour
     owner: str
-    face: Literal["a", "b"] = "a"
+    face: Side = "a"
 
 
-Operation = Cut | Mark
+@dataclass(frozen=True)
+class Pocket:
+    """A depth operation: what lies in ``contour`` is taken away from a face down to ``depth`` mm. ``what`` is the trade's word for it."""
+
+    contour: Contour
+    owner: str
+    face: Side
+    depth: float
+    what: Literal["pocket", "groove", "rebate", "hole", "lap", "mortise", "shoulder"] = "pocket"
+
+
+@dataclass(frozen=True)
+class Bevel:
+    """A through cut with straight sloping flanks: ``on_a`` and ``on_b`` are its four-cornered contours on both faces, corner for corner."""
+
+    on_a: Contour
+    on_b: Contour
+    owner: str
+
+    def at(self, share: float) -> Contour:
+        """The contour in the board, ``share`` of the way from face B to face A."""
+        points = tuple(
+            (q[0] + (p[0] - q[0]) * share, q[1] + (p[1] - q[1]) * share) for p, q in zip(self.on_a.points, self.on_b.points, strict=True)
+        )
+        return Contour(points, self.on_a.bulges, self.on_a.owners)
+
+
+@dataclass(frozen=True)
+class Sink:
+    """A countersink about a through hole: ``diameter`` at the face and included ``angle`` in radians; (u, v) in mm."""
+
+    u: float
+    v: float
+    diameter: float
+    hole: float
+    angle: float
+    face: Side
+    owner: str
+
+    @property
+    def depth(self) -> float:
+        """How deep the cone reaches until it is as narrow as the hole, in mm."""
+        return (self.diameter - self.hole) / 2 / math.tan(self.angle / 2)
+
+
+@dataclass(frozen=True)
+class EdgeBore:
+    """A blind hole square into an edge: the 'low' or 'high' ``side`` of the board across 'u' or 'v', which lies ``at`` there (mm).
+
+    ``along`` is its place along the edge, ``w`` its height above face B, ``edge`` the edge's face word ('left').
+    """
+
+    edge: str
+    across: Literal["u", "v"]
+    side: Literal["low", "high"]
+    at: float
+    along: float
+    w: float
+    diameter: float
+    depth: float
+    owner: str
+
+
+Operation = Cut | Mark | Pocket | Bevel | Sink | EdgeBore
 
 
 @dataclass(frozen=True)
@@ -99,15 +169,35 @@ class Finger:
 
 @dataclass(frozen=True)
 class Flat:
-    """A part laid flat as seen from the face that lies up: pieces with their holes, and marks; (u, v) in mm.
+    """A part laid flat as seen from face ``seen``: pieces with their holes, and what is worked into its faces and edges; (u, v) in mm.
 
-    More than one piece is a problem; the first is the largest.
+    More than one piece is a problem; the first is the largest. Pockets are merged by face and depth. ``bores`` keep the board's own
+    coordinates whichever way it lies.
     """
 
     pieces: tuple[Region, ...]
-    marks: tuple[Contour, ...]
+    engraved: tuple[Mark, ...]
     thickness: float
     digest: str
+    pockets: tuple[Pocket, ...] = ()
+    bevels: tuple[Bevel, ...] = ()
+    sinks: tuple[Sink, ...] = ()
+    bores: tuple[EdgeBore, ...] = ()
+    seen: Side = "a"
+
+    @property
+    def marks(self) -> tuple[Contour, ...]:
+        """The engraved runs of the face that is seen."""
+        return tuple(m.contour for m in self.engraved if m.face == self.seen)
+
+    def worked(self, face: str) -> bool:
+        """Whether something short of a through cut is done from a face."""
+        return any(o.face == face for o in (*self.engraved, *self.pockets, *self.sinks))
+
+    @property
+    def plain(self) -> bool:
+        """Whether every cut goes straight through."""
+        return not (self.pockets or self.bevels or self.sinks or self.bores)
 
     @property
     def bounds(self) -> tuple[float, float, float, float]:
@@ -148,10 +238,21 @@ class BuiltPart:
     handed: int = 1
     stale: bool = False
 
+    @cached_property
+    def reaches(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
+        """Low and high corner in the room, tabs included, of a part with a flat that is not empty."""
+        x0, y0, x1, y1 = self.flat.bounds  # type: ignore[union-attr]
+        corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in self.matrix[:3]] for c in ((x0, y0, 0.0), (x1, y1, self.flat.thickness))]  # type: ignore[union-attr]
+        return tuple(map(min, zip(*corners, strict=True))), tuple(map(max, zip(*corners, strict=True)))
+
 
 @dataclass(frozen=True)
 class BuiltJoint:
-    """A joint as built: its contact's kind, the run along ``axis``, and its fingers or tabs; empty where it cut nothing."""
+    """A joint as built: its contact's kind, the run along ``axis``, and its fingers or tabs; empty where it cut nothing.
+
+    ``details`` are the values in effect by entry name. ``holds`` is the axis along which alone it comes apart where no wood says so;
+    ``fastened`` says what keeps it once made ('glued', 'screwed'); ``across`` and ``form`` are the contact's.
+    """
 
     key: str
     kind: str
@@ -164,6 +265,10 @@ class BuiltJoint:
     fit: float = 0.0
     details: dict[str, float] = field(default_factory=dict)
     refused: str = ""
+    holds: str = ""
+    fastened: str = ""
+    across: str = ""
+    form: str = ""
 
 
 @dataclass(frozen=True)

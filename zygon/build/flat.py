@@ -2,44 +2,135 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from typing import TypeVar
+
+import shapely
+
 from zygon.build.blanks import Blank, blank_contours
-from zygon.build.built import Cut, Flat, Mark, Operation
+from zygon.build.built import Bevel, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
 from zygon.build.memo import Memo, digest
-from zygon.geometry.boolean import Region, subtract
-from zygon.geometry.contour import Contour
+from zygon.build.relief import Relief, relief_circles, within
+from zygon.geometry.boolean import Region, subtract, to_polygon
+from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.mesh import Mesh, extrude
+from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 
 __all__ = ["flat_of", "mesh_of", "turned_over"]
 
 _FLATS = Memo(4000)
 _MESHES = Memo(4000)
+#: Corners of a pocket nearer to the board's edge than this (mm) lie in the open and need no relief.
+OPEN = 0.05
+
+T = TypeVar("T")
 
 
-def flat_of(blank: Blank, operations: list[Operation]) -> tuple[Flat, bool]:
+def flat_of(blank: Blank, operations: list[Operation], relief: Relief | None = None) -> tuple[Flat, bool]:
     """The flat in the board's (u, v) as seen from face A, and whether it was made now rather than remembered."""
     outline = blank_contours(blank)
     thickness = round(blank.thickness, 7)
-    key = digest("flat", outline, operations, thickness)
+    key = digest("flat", outline, operations, thickness, relief)
+    return _FLATS.get(key, lambda: _flat(outline, operations, thickness, relief, key))
 
-    def make() -> Flat:
-        cuts = [o.contour for o in operations if isinstance(o, Cut)]
-        marks = tuple(o.contour for o in operations if isinstance(o, Mark))
-        return Flat(tuple(subtract(outline, cuts)), marks, thickness, key)
 
-    return _FLATS.get(key, make)
+def _flat(outline: list[Contour], operations: list[Operation], thickness: float, relief: Relief | None, key: str) -> Flat:
+    bevels = _of(operations, Bevel)
+    # a bevel is cut straight through at its narrower face; the rest of its flanks is worked by hand
+    cuts = [o.contour for o in _of(operations, Cut)] + [min((b.on_a, b.on_b), key=lambda c: abs(c.area)) for b in bevels]
+    pieces = subtract(outline, cuts)
+    pockets = _of(operations, Pocket)
+    if relief and relief.radius > 0:
+        circles = relief_circles([c for p in pieces for c in (p.outer, *p.inner)], relief)
+        if circles:
+            pieces = subtract(outline, [*cuts, *circles])
+    merged: list[Pocket] = []
+    for face, depth in sorted({(p.face, p.depth) for p in pockets}):
+        merged += _merged([p for p in pockets if (p.face, p.depth) == (face, depth)], outline, relief)
+    return Flat(tuple(pieces), _of(operations, Mark), thickness, key, tuple(merged), bevels, _of(operations, Sink), _of(operations, EdgeBore))
+
+
+def _of(operations: list[Operation], kind: type[T]) -> tuple[T, ...]:
+    return tuple(o for o in operations if isinstance(o, kind))
+
+
+def _merged(pockets: list[Pocket], outline: list[Contour], relief: Relief | None) -> list[Pocket]:
+    """Pockets of one face and depth as their union, relieved; each contour counter-clockwise."""
+    contours = [p.contour for p in pockets]
+    union = _union(contours)
+    if relief and relief.radius > 0:
+        board = shapely.union_all([to_polygon(c) for c in outline])
+        circles = relief_circles([c.wound(ccw=False) for c in union], relief, within(board, OPEN))
+        if circles:
+            union = _union([*contours, *circles])
+    whats = {p.owner: p.what for p in pockets}
+    first = pockets[0]
+    found = []
+    for c in union:
+        owner = next((o for o in c.owners if o in whats), first.owner)
+        found.append(Pocket(c, owner, first.face, first.depth, whats.get(owner, first.what)))
+    return found
+
+
+def _union(contours: list[Contour]) -> list[Contour]:
+    """The outer contours of a union, counter-clockwise, arcs and owners kept. Islands inside are dropped: they would stand free."""
+    if len(contours) == 1:
+        return [contours[0].wound(ccw=True)]
+    x0, y0 = (min(c.bounds[i] for c in contours) - 10 for i in (0, 1))
+    x1, y1 = (max(c.bounds[i] for c in contours) + 10 for i in (2, 3))
+    around = subtract([rectangle(x0, y0, x1, y1)], contours)
+    return [inner.wound(ccw=True) for inner in around[0].inner]
 
 
 def mesh_of(flat: Flat) -> list[Mesh]:
     """The solids of a flat's pieces in (u, v, w), w from face B to face A."""
-    return _MESHES.get(flat.digest, lambda: [extrude(p, flat.thickness) for p in flat.pieces])[0]
+    return _MESHES.get(flat.digest, lambda: [_solid(p, flat) for p in flat.pieces])[0]
+
+
+def _solid(piece: Region, flat: Flat) -> Mesh:
+    body = extrude(piece, flat.thickness)
+    return body if flat.plain else carved(body, tools_of(flat))
+
+
+def tools_of(flat: Flat) -> list[Tool]:
+    """Everything short of a straight through cut as solids to take away, in (u, v, w)."""
+    t = flat.thickness
+    tools = []
+    for p in flat.pockets:
+        low, high = (t - p.depth, t + 1.0) if p.face == "a" else (-1.0, p.depth)
+        tools.append(prism(p.contour, low, high, p.owner))
+    tools += [frustum(b.on_b, b.on_a, t, b.owner) for b in flat.bevels]
+    tools += [cone((s.u, s.v), s.diameter / 2, s.hole / 2, s.depth, t, s.face, s.owner) for s in flat.sinks]
+    tools += [cylinder(*edge_bore_axis(b), b.diameter / 2, b.owner) for b in flat.bores]
+    return tools
+
+
+def edge_bore_axis(bore: EdgeBore) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
+    """The axis of an edge bore in (u, v, w): where it enters, and its bottom."""
+    into = bore.depth if bore.side == "low" else -bore.depth
+    if bore.across == "u":
+        return (bore.at, bore.along, bore.w), (bore.at + into, bore.along, bore.w)
+    return (bore.along, bore.at, bore.w), (bore.along, bore.at + into, bore.w)
 
 
 def turned_over(flat: Flat) -> Flat:
-    """The flat as seen from face B, mirrored left to right about its own middle."""
+    """The flat as seen from its other face, mirrored left to right about its own middle."""
     x0, _, x1, _ = flat.bounds
+    middle = x0 + x1
 
     def turn(c: Contour) -> Contour:
-        return c.moved(x0 + x1, 0.0, mirrored=True)
+        return c.moved(middle, 0.0, mirrored=True)
 
     pieces = tuple(Region(turn(p.outer), tuple(turn(i) for i in p.inner)) for p in flat.pieces)
-    return Flat(pieces, tuple(turn(m) for m in flat.marks), flat.thickness, digest("over", flat.digest))
+    seen: Side = "b" if flat.seen == "a" else "a"
+    return Flat(
+        pieces,
+        tuple(replace(m, contour=turn(m.contour)) for m in flat.engraved),
+        flat.thickness,
+        digest("over", flat.digest),
+        tuple(replace(p, contour=turn(p.contour)) for p in flat.pockets),
+        tuple(replace(b, on_a=turn(b.on_a), on_b=turn(b.on_b)) for b in flat.bevels),
+        tuple(replace(s, u=middle - s.u) for s in flat.sinks),
+        flat.bores,
+        seen,
+    )

@@ -2,26 +2,31 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from zygon.build.blanks import Blank, blank_of
 from zygon.build.bores import bore_operations
-from zygon.build.built import Built, BuiltJoint, BuiltPart, Finger, Mark, Operation
+from zygon.build.built import Built, BuiltJoint, BuiltPart, Finger, Operation
 from zygon.build.contact import Contact, find_contact
 from zygon.build.corners import settle_corners
 from zygon.build.features import feature_operations
 from zygon.build.flat import flat_of
-from zygon.build.joints import REGISTRY, finger
+from zygon.build.joints import REGISTRY
 from zygon.build.joints.base import JointContext
+from zygon.build.relief import Relief
 from zygon.build.values import Values, solve
 from zygon.design.document import Board, Document, Item
 from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.stock.cutter import cut_width
 
-__all__ = ["blanks_of", "build", "contact_of", "marked_faces"]
+__all__ = ["blanks_of", "build", "contact_of"]
 
 
 def build(document: Document, good: dict[str, float] | None = None, *, nominal: bool = False) -> Built:
     """Builds a design. ``good`` are last good values by entry pointer: what is broken stands on them, and is said to.
 
-    ``nominal`` builds with every fit at nought (for checks of what fills what).
+    ``nominal`` builds with every fit at nought and without reliefs (for checks of what fills what).
     """
     values = solve(document, good)
     blanks = blanks_of(values)
@@ -32,7 +37,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations.setdefault(key, []).extend(feature_operations(values, blank, neighbours[key]))
     for key, found in bore_operations(values, blanks).items():
         operations[key].extend(found)
-    parts, rebuilt = _parts(values, blanks, operations)
+    parts, rebuilt = _parts(values, blanks, operations, nominal)
     good_now = {**values.good, **{k: v.value for k, v in values.values.items() if not v.stale}}
     known = {k: v for k, v in good_now.items() if k in values.values}
     return Built(document, values.values, parts, joints, tuple(values.faults), known, rebuilt)
@@ -64,7 +69,7 @@ def _contexts(values: Values, blanks: dict[str, Blank]) -> dict[str, JointContex
 
 
 def _joints(values: Values, contexts: dict[str, JointContext], nominal: bool) -> tuple[dict[str, BuiltJoint], dict[str, list[Operation]]]:
-    """Joints settled in the order: refuse, lengthen, lay out, corners, cuts."""
+    """Joints settled in the order: refuse, lengthen and grow blanks, lay out, corners, cuts."""
     joints: dict[str, BuiltJoint] = {}
     live: dict[str, JointContext] = {}
     pairs: dict[frozenset[str], str] = {}
@@ -80,39 +85,51 @@ def _joints(values: Values, contexts: dict[str, JointContext], nominal: bool) ->
         else:
             pairs[pair] = key
             live[key] = context
-    fingered = {k: c for k, c in live.items() if c.record.kind == "finger"}
-    for context in fingered.values():
-        finger.lengthen(context.contact, context.a, context.b)
-    live = {k: _lengthened(c) for k, c in live.items()}
-    fingered = {k: live[k] for k in fingered}
-    for context in fingered.values():
-        _add_corners(context)
+    live = _reached(live)
     patterns = {k: REGISTRY[c.record.kind].layout(c) for k, c in live.items()}
+    fingered = {k: c for k, c in live.items() if c.record.kind == "finger"}
     settled = {**patterns, **settle_corners(fingered, {k: patterns[k] for k in fingered})}
     operations: dict[str, list[Operation]] = {}
     for key, context in live.items():
         fit = 0.0 if nominal else (context.read(context.record.fit, "fit") or 0.0)
-        module = REGISTRY[context.record.kind]
-        cuts_a, cuts_b = module.cuts(context, settled[key], fit)
+        cuts_a, cuts_b = REGISTRY[context.record.kind].cuts(context, settled[key], fit)
         operations.setdefault(context.record.a, []).extend(cuts_a)
         operations.setdefault(context.record.b, []).extend(cuts_b)
-        details = {"web": w} if context.record.kind == "tab_slot" and (w := module.web(context)) is not None else {}
-        joints[key] = _built_joint(context, settled[key], fit, details)
-    return joints, operations
+        joints[key] = _built_joint(context, settled[key], fit)
+    return {k: joints[k] for k in contexts}, operations
 
 
-def _built_joint(context: JointContext, fingers: tuple[Finger, ...], fit: float, details: dict[str, float]) -> BuiltJoint:
+def _reached(live: dict[str, JointContext]) -> dict[str, JointContext]:
+    """The joints with their runs taken from blanks that reach as far as the joints need them to."""
+    cornered = [c for c in live.values() if hasattr(REGISTRY[c.record.kind], "lengthen")]
+    for context in cornered:
+        REGISTRY[context.record.kind].lengthen(context.contact, context.a, context.b)
+    for context in live.values():
+        if hasattr(REGISTRY[context.record.kind], "grow"):
+            REGISTRY[context.record.kind].grow(context)
+    live = {k: _lengthened(c) for k, c in live.items()}
+    for key in live:
+        if hasattr(REGISTRY[live[key].record.kind], "lengthen"):
+            _add_corners(live[key])
+    return live
+
+
+def _built_joint(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> BuiltJoint:
     record, contact = context.record, context.contact
-    details = {**details, "thickness_a": context.a.thickness, "thickness_b": context.b.thickness}
-    return BuiltJoint(context.key, record.kind, record.a, record.b, contact.kind, contact.axis, contact.run, fingers, fit, details)
+    module = REGISTRY[record.kind]
+    details = {**context.figures, "thickness_a": context.a.thickness, "thickness_b": context.b.thickness}
+    return BuiltJoint(context.key, record.kind, record.a, record.b, contact.kind, contact.axis, contact.run, fingers, fit, details,
+                      holds=module.holds(context) if hasattr(module, "holds") and fingers else "", fastened=getattr(module, "FASTENED", ""),
+                      across=contact.across, form=contact.form)  # fmt: skip
 
 
 def _lengthened(context: JointContext) -> JointContext:
     """The joint with its run taken from the lengthened blanks; how the boards meet stays as the spans say."""
     c = context.contact
+    if c.kind in ("edge", "lap", "faces"):
+        return context
     a, b = context.a.extents.span(c.axis), context.b.extents.span(c.axis)
-    contact = Contact(c.kind, c.axis_a, c.axis_b, c.axis, c.reach_a, c.reach_b, (max(a[0], b[0]), min(a[1], b[1])), c.reason)
-    return JointContext(context.key, context.record, contact, context.a, context.b, context.values)
+    return replace(context, contact=replace(c, run=(max(a[0], b[0]), min(a[1], b[1]))))
 
 
 def _add_corners(context: JointContext) -> None:
@@ -123,8 +140,22 @@ def _add_corners(context: JointContext) -> None:
             blank.add({other.frame.normal: other.span.span(other.frame.normal), c.axis: c.run}, "edge")
 
 
+def _relief(values: Values, key: str) -> Relief | None:
+    """What a round bit asks for on a board: its radius, and each joint's relief; None for other cutters."""
+    document = values.document
+    cutter = document.cutters.get(document.cutter)
+    if cutter is None or cutter.kind != "router":
+        return None
+    try:
+        radius = cut_width(cutter, values.boards[key].stock) / 2
+    except ExpressionError:
+        return None  # said by the checks of the cutter
+    styles = tuple((f"joint:{k}", getattr(j, "relief", "none")) for k, j in document.joints.items() if key in (j.a, j.b))
+    return Relief(radius, styles)
+
+
 def _parts(
-    values: Values, blanks: dict[str, Blank], operations: dict[str, list[Operation]]
+    values: Values, blanks: dict[str, Blank], operations: dict[str, list[Operation]], nominal: bool
 ) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
     parts: dict[str, BuiltPart] = {}
     rebuilt = []
@@ -134,7 +165,7 @@ def _parts(
         if isinstance(record, Item) or blank is None:
             parts[key] = BuiltPart(key, record.name, record, stale=isinstance(record, Board))
             continue
-        flat, made = flat_of(blank, operations.get(key, []))
+        flat, made = flat_of(blank, operations.get(key, []), None if nominal else _relief(values, key))
         if made:
             rebuilt.append(key)
         low, high = blank.span.span(blank.frame.normal)
@@ -146,8 +177,3 @@ def _parts(
         parts[key] = BuiltPart(key, record.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations.get(key, [])),
                                tuple(tuple(r) for r in matrix), 1, any(w.startswith(prefix + "/") for w in stale))  # fmt: skip
     return parts, tuple(rebuilt)
-
-
-def marked_faces(part: BuiltPart) -> set[str]:
-    """The faces ('a', 'b') that a part has marks on."""
-    return {o.face for o in part.operations if isinstance(o, Mark)}

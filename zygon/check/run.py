@@ -8,7 +8,7 @@ from zygon.build.built import Built, Fault
 from zygon.build.memo import Memo, digest
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
 from zygon.check.overlap import overlap_faults
-from zygon.check.pieces import piece_faults, underside_faults
+from zygon.check.pieces import piece_faults
 from zygon.check.problem import Problem, as_problems
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, thin_faults, web_faults
@@ -41,7 +41,6 @@ def _of_flat(built: Built, part) -> list[Fault]:
     """The checks that read one flat only; they are remembered with it."""
     return [
         *piece_faults(part),
-        *underside_faults(part),
         *thin_faults(built.document, part),
         *(flat_cutter_faults(built.document, part) if part.record.made == "cut" else []),
     ]

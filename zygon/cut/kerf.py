@@ -6,8 +6,10 @@ from dataclasses import dataclass
 
 from zygon.build.built import Flat
 from zygon.build.memo import Memo, digest
+from zygon.design.document import Document
 from zygon.geometry.contour import Contour
 from zygon.geometry.offset import OffsetError, offset
+from zygon.stock.cutter import cut_width
 
 __all__ = ["CutContours", "NarrowPlace", "compensated", "cut_on_the_line", "kerf_of", "nominal"]
 
@@ -67,13 +69,7 @@ def cut_on_the_line(contour: Contour, kerf: float, outer: bool) -> tuple[float, 
     return x1 - x0 + change, y1 - y0 + change
 
 
-def kerf_of(document, stock: str) -> float:
-    """The kerf in mm of the chosen cutter in a stock; 0 where no cutter is chosen. Raises ExpressionError for a broken entry."""
-    from zygon.measure.evaluate import NoScope, evaluate
-
+def kerf_of(document: Document, stock: str) -> float:
+    """The width in mm that the chosen cutter takes out of a stock; 0 where no cutter is chosen. Raises ExpressionError for a broken entry."""
     cutter = document.cutters.get(document.cutter)
-    if cutter is None:
-        return 0.0
-    work = cutter.work.get(stock)
-    entry = work.kerf if work and work.kerf else cutter.kerf
-    return evaluate(entry.text, entry.unit, "length", NoScope()).value
+    return cut_width(cutter, stock) if cutter else 0.0

@@ -16,9 +16,9 @@ FACE_OF_PLANE = {"facing_front": ("x", "z", "front"), "facing_side": ("y", "z", 
 class Draft:
     """A document being written; keys are the names. ``document()`` checks it whole."""
 
-    def __init__(self, name: str, *stocks: str, unit: str = "mm") -> None:
+    def __init__(self, name: str, *stocks: str, unit: str = "mm", cutter: str = "laser") -> None:
         self.unit = unit
-        self.data: dict[str, Any] = {"schema": 1, "name": name, "unit": unit, **workshop(*stocks)}
+        self.data: dict[str, Any] = {"schema": 1, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
         for group in ("sizes", "parts", "joints", "bores"):
             self.data[group] = {}
 
@@ -55,8 +55,11 @@ class Draft:
         return self
 
     def joint(self, kind: str, a: str, b: str, fit: Any = "snug", **more: Any) -> Draft:
-        """Adds a joint; plain values become entries, but for ``starts``."""
-        fields = {k: v if k in ("starts", "tabs") else self.entry(v) for k, v in more.items()}
+        """Adds a joint; plain values become entries, but for choices and lists."""
+        plain = ("starts", "tabs", "relief", "side", "keeps", "slope", "ends", "shape", "countersink", "pilot", "outline")
+        fields = {k: v if k in plain and not (kind == "dovetail" and k == "pin") else self.entry(v) for k, v in more.items()}
+        if kind == "screws" and "size" in fields:
+            fields["size"] = more["size"]
         self.data["joints"][f"{a}-{b}"] = {
             "kind": kind, "a": a, "b": b, "order": len(self.data["joints"]), "fit": self.entry(fit), **fields,
         }  # fmt: skip

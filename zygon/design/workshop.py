@@ -5,7 +5,7 @@ from __future__ import annotations
 import copy
 from typing import Any
 
-__all__ = ["CUTTER", "FITS", "STOCKS", "workshop"]
+__all__ = ["CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
 
 
 def _entry(text: str) -> dict[str, str]:
@@ -27,6 +27,11 @@ STOCKS: dict[str, dict[str, Any]] = {
         "name": "Birch plywood 6 mm", "material": "plywood", "nominal": _entry("6 mm"), "measured": _entry("5.9 mm"),
         "sheets": {"half": _sheet("1220 mm", "610 mm", 15.8)},
         "grain": "along", "turn": "180", "density": 0.68, "tint": "#F0DDB8", "hatch": "ply", "order": 1,
+    },
+    "ply18": {
+        "name": "Birch plywood 18 mm", "material": "plywood", "nominal": _entry("18 mm"), "measured": _entry("17.7 mm"),
+        "sheets": {"half": _sheet("1220 mm", "610 mm", 34.0), "full": _sheet("1220 mm", "1220 mm", 64.0, 1)},
+        "grain": "along", "turn": "180", "density": 0.68, "tint": "#DFC592", "hatch": "ply", "order": 5,
     },
     "ply34": {
         "name": "Birch plywood 3/4 in", "material": "plywood", "nominal": {"text": "3/4", "unit": "in"},
@@ -58,26 +63,55 @@ CUTTER: dict[str, Any] = {
     "order": 0,
 }  # fmt: skip
 
+ROUTER: dict[str, Any] = {
+    "name": "Bench router, 6 mm bit", "kind": "router", "kerf": _entry("6 mm"), "bit": _entry("6 mm"), "pass_depth": _entry("6 mm"),
+    "smallest": _entry("6 mm"), "bed_length": _entry("1300 mm"), "bed_width": _entry("1250 mm"), "travel": 120.0, "hourly": 38.0,
+    "work": {
+        "ply12": {"cut_speed": 30.0, "mark_speed": 40.0, "pierce": 1.5},
+        "ply6": {"cut_speed": 40.0, "mark_speed": 40.0, "pierce": 1.0},
+        "ply34": {"cut_speed": 25.0, "mark_speed": 40.0, "pierce": 2.0},
+        "ply18": {"cut_speed": 25.0, "mark_speed": 40.0, "pierce": 2.0},
+    },
+    "order": 1,
+}  # fmt: skip
+
+SAW: dict[str, Any] = {
+    "name": "Table saw and hand tools", "kind": "saw", "kerf": _entry("2.8 mm"), "smallest": _entry("2.8 mm"), "bed_length": _entry("2600 mm"),
+    "bed_width": _entry("1300 mm"), "travel": 100.0, "hourly": 30.0,
+    "work": {k: {"cut_speed": 20.0, "mark_speed": 20.0, "pierce": 4.0} for k in ("ply12", "ply6", "ply34", "ply18")},
+    "order": 2,
+}  # fmt: skip
+
+CUTTERS: dict[str, dict[str, Any]] = {"laser": CUTTER, "router": ROUTER, "saw": SAW}
+
+#: (press, snug, slip, loose) in mm by cutter and stock.
+_CLEARANCES = {
+    "laser": {"ply12": (-0.10, 0.08, 0.25, 0.6), "ply6": (-0.06, 0.06, 0.2, 0.5), "ply34": (-0.10, 0.10, 0.3, 0.8)},
+    "router": {"ply12": (-0.05, 0.15, 0.3, 0.8), "ply6": (-0.05, 0.15, 0.3, 0.8), "ply18": (-0.05, 0.15, 0.35, 0.8)},
+}
+
 FITS: dict[str, dict[str, Any]] = {
-    key: {"stock": key, "cutter": "laser", "press": _entry(p), "snug": _entry(s), "slip": _entry(q), "loose": _entry(lo)}
-    for key, p, s, q, lo in (
-        ("ply12", "-0.10 mm", "0.08 mm", "0.25 mm", "0.6 mm"),
-        ("ply6", "-0.06 mm", "0.06 mm", "0.2 mm", "0.5 mm"),
-        ("ply34", "-0.10 mm", "0.10 mm", "0.3 mm", "0.8 mm"),
-    )
+    stock if cutter == "laser" else f"{stock}-{cutter}": {
+        "stock": stock, "cutter": cutter, **{n: _entry(f"{c:g} mm") for n, c in zip(("press", "snug", "slip", "loose"), clearances, strict=True)},
+    }
+    for cutter, table in _CLEARANCES.items()
+    for stock, clearances in table.items()
 }  # fmt: skip
 
 
-def workshop(*stocks: str) -> dict[str, Any]:
-    """The part of a document that says what is cut from and with: the named stocks (all where none is named), cutter, fits."""
+def workshop(*stocks: str, cutter: str = "laser") -> dict[str, Any]:
+    """The part of a document that says what is cut from and with: the named stocks (all where none is named), cutters, fits.
+
+    The chosen ``cutter`` and the others stand by, so that a design can be looked at with each of them.
+    """
     keys = stocks or tuple(STOCKS)
-    cutter = {**CUTTER, "work": {k: w for k, w in CUTTER["work"].items() if k in keys}}
+    cutters = {name: {**c, "work": {k: w for k, w in c["work"].items() if k in keys}} for name, c in CUTTERS.items()}
     # copies: whoever drafts a document may change it
     return copy.deepcopy(
         {
             "stocks": {k: STOCKS[k] for k in keys},
-            "cutters": {"laser": cutter},
-            "cutter": "laser",
-            "fits": {k: f for k, f in FITS.items() if k in keys},
+            "cutters": cutters,
+            "cutter": cutter,
+            "fits": {k: f for k, f in FITS.items() if f["stock"] in keys},
         }
     )

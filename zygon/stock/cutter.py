@@ -7,8 +7,9 @@ from typing import Literal
 from pydantic import Field
 
 from zygon.measure.entry import Entry, Record
+from zygon.measure.evaluate import NoScope, evaluate
 
-__all__ = ["Cutter", "CutterWork", "Layer", "Layers"]
+__all__ = ["Cutter", "CutterWork", "Layer", "Layers", "cut_width"]
 
 
 class CutterWork(Record):
@@ -29,20 +30,26 @@ class Layer(Record):
 
 
 class Layers(Record):
-    """One layer for each operation, in cutting order, and one for notes that are not cut."""
+    """One layer for each operation, in cutting order, and one for notes that are not cut.
+
+    ``depth`` is the beginning of a name: every depth has a layer of its own, named with face and millimetres (DEPTH_A_6MM).
+    """
 
     mark: Layer = Layer(name="MARK", colour="#2B5FB3")
+    depth: Layer = Layer(name="DEPTH", colour="#8A5A2B")
     inside: Layer = Layer(name="CUT_INSIDE", colour="#0B7A4B")
     outside: Layer = Layer(name="CUT_OUTSIDE", colour="#C8321E")
     note: Layer = Layer(name="NOTE", colour="#7A7F85")
 
 
 class Cutter(Record):
-    """A machine that cuts sheets."""
+    """What sheets are cut with: a laser (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only)."""
 
     name: str = Field(min_length=1, max_length=80)
-    kind: Literal["laser"] = "laser"
-    kerf: Entry
+    kind: Literal["laser", "router", "saw"] = "laser"
+    kerf: Entry = Field(description="width of the cut: of the beam, or of the saw's blade")
+    bit: Entry | None = Field(default=None, description="diameter of the router's bit, which is the width of its cut")
+    pass_depth: Entry | None = Field(default=None, description="how deep a router cuts at a time; all at once where not said")
     smallest: Entry = Field(description="smallest hole or slot that it cuts cleanly")
     bed_length: Entry
     bed_width: Entry
@@ -51,3 +58,12 @@ class Cutter(Record):
     work: dict[str, CutterWork] = Field(default_factory=dict, description="by stock key")
     layers: Layers = Layers()
     order: int = 0
+
+
+def cut_width(cutter: Cutter, stock: str) -> float:
+    """How wide it cuts in a stock, in mm: a router's bit, else the stock's own kerf, else the cutter's. Raises ExpressionError."""
+    work = cutter.work.get(stock)
+    entry = work.kerf if work and work.kerf else cutter.kerf
+    if cutter.kind == "router" and cutter.bit:
+        entry = cutter.bit
+    return evaluate(entry.text, entry.unit, "length", NoScope()).value

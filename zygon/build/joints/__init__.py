@@ -1,15 +1,45 @@
-"""Joints: one module a kind. A new kind is a new file and one line in REGISTRY."""
+"""Joints: one module a kind. A new kind is a new file, a record in ``design/joints.py`` and one line in REGISTRY."""
 
 from __future__ import annotations
 
 from types import ModuleType
 
-from zygon.build.joints import finger, tab_slot
+from zygon.build.joints import (
+    butt,
+    cross_lap,
+    dovetail,
+    dovetail_lap,
+    dowels,
+    edge_key,
+    face_glue,
+    finger,
+    groove,
+    half_lap,
+    mortise_tenon,
+    rebate,
+    screws,
+    tab_slot,
+)
 
 __all__ = ["REGISTRY", "possible_joints"]
 
-#: Each module offers ``refusal(contact, a, b)``, ``prepare(context)`` and ``resolve(...)``; see ``base.py``.
-REGISTRY: dict[str, ModuleType] = {"finger": finger, "tab_slot": tab_slot}
+#: What a module offers is said in ``base.py``.
+REGISTRY: dict[str, ModuleType] = {
+    "finger": finger,
+    "tab_slot": tab_slot,
+    "dovetail": dovetail,
+    "mortise_tenon": mortise_tenon,
+    "groove": groove,
+    "rebate": rebate,
+    "cross_lap": cross_lap,
+    "half_lap": half_lap,
+    "dovetail_lap": dovetail_lap,
+    "edge_key": edge_key,
+    "dowels": dowels,
+    "screws": screws,
+    "butt": butt,
+    "face_glue": face_glue,
+}
 
 
 def possible_joints(contact, name_a: str, name_b: str) -> list[dict[str, str]]:

@@ -1,19 +1,28 @@
-"""What every joint works with: the contact, both blanks, and a reader for its entries."""
+"""What every joint works with: the contact, both blanks, a reader for its entries, and the figures in effect.
+
+A joint's module offers ``refusal(contact)`` and ``offers(contact, name_a, name_b)``; ``layout(context)`` and ``cuts(context, fingers,
+fit)``; and, where it has to, ``lengthen`` (before runs are taken), ``grow`` (blanks that reach into the other board) and ``holds``
+(the axis along which alone the pair comes apart though no wood says so).
+"""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field
 from typing import Any
 
 from zygon.build.blanks import Blank
-from zygon.build.built import Finger
-from zygon.build.contact import Contact
+from zygon.build.built import Fault, Finger, Mend, Side
+from zygon.build.contact import Contact, turned_round
 from zygon.build.values import EntryScope, Values
 from zygon.design.patch import pointer
+from zygon.geometry.tolerance import CONTACT
+from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 
-__all__ = ["OVERSHOOT", "JointContext", "clean_runs"]
+__all__ = ["OVERSHOOT", "JointContext", "both_ways", "clean_runs", "edge_into_face", "half_mm", "slope_of"]
 
 #: Cuts that leave a board at its edge reach this far past it (mm), so that no film stays.
 OVERSHOOT = 0.01
@@ -21,7 +30,7 @@ OVERSHOOT = 0.01
 
 @dataclass(frozen=True)
 class JointContext:
-    """One joint being built."""
+    """One joint being built. ``figures`` gathers the values in effect by entry name, in mm, radians or plain."""
 
     key: str
     #: of the kind's own record type; each joint's module reads its own
@@ -30,6 +39,7 @@ class JointContext:
     a: Blank
     b: Blank
     values: Values
+    figures: dict[str, float] = field(default_factory=dict)
 
     @property
     def owner(self) -> str:
@@ -51,10 +61,103 @@ class JointContext:
         # a broken entry without a last good value counts as not given; that it is broken is said already
         return None if self.values.values[where].stale and where not in self.values.good else value
 
-    def fault(self, field: str, message: str, rule: str, value: str = "", code: str = "joint_value") -> None:
-        """Records a fault of one of the joint's entries."""
+    def figure(self, name: str, default: float = 0.0, kind: Kind = "length") -> float:
+        """The value of the record's entry ``name``, or the default; it is noted among the figures."""
+        value = self.read(getattr(self.record, name), name, kind=kind)
+        self.figures[name] = default if value is None else value
+        return self.figures[name]
+
+    def shown(self, value: float) -> str:
+        """A length as the design displays it."""
+        return format_length(value, self.values.document.display)
+
+    def fault(self, field: str, message: str, rule: str, value: str = "", code: str = "joint_value", would_do: float | None = None,
+              part: str = "", at: tuple[float, float] | None = None) -> None:  # fmt: skip
+        """Records a fault of one of the joint's entries; ``would_do`` (mm) becomes its mend."""
         where = pointer("joints", self.key, field)
-        self.values.fault_entry(where, code, f"{self.title}: {message}", rule, value, part=self.a.key, owner=self.owner)
+        mends: tuple[Mend, ...] = ()
+        if would_do is not None:
+            unit = self.values.document.unit
+            entry = {"text": exact_length(would_do, unit).strip("()"), "unit": unit}
+            mends = (Mend(f"Set {field.replace('_', ' ')} to {self.shown(would_do)}", [{"op": "add", "path": where, "value": entry}]),)
+        self.values.faults.append(
+            Fault(code, f"{self.title}: {message}", rule, value, part=part or self.a.key, owner=self.owner, entry=where, mends=mends, at=at)
+        )
+
+    def depth_in(self, field: str, blank: Blank, default: float, what: str) -> float:
+        """A depth into a board that has to leave something of it; 0 with a fault where it does not."""
+        depth, t = self.figure(field, default), blank.thickness
+        name = blank.record.name
+        if depth <= CONTACT:
+            self.fault(field, f"{what} {self.shown(depth)} deep", "a depth is greater than 0", self.shown(depth), would_do=default, part=blank.key)
+            return 0.0
+        if depth >= t - CONTACT:
+            self.fault(field, f"{what} {self.shown(depth)} deep comes out on the other side of {name}, which is {self.shown(t)} thick",
+                       f"less than {self.shown(t)}", self.shown(depth), "too_deep", would_do=half_down(t * 2 / 3), part=blank.key)  # fmt: skip
+            return 0.0
+        return depth
+
+    def into_b(self, depth: float) -> float:
+        """The place along b's normal ``depth`` mm beyond its near face, seen from a."""
+        low, high = self.b.span.span(self.b.frame.normal)
+        return low + depth if self.contact.reach_a.side == "high" else high - depth
+
+    @property
+    def face_b(self) -> Side:
+        """The face of b that a's edge meets."""
+        return self.b.face_toward("low" if self.contact.reach_a.side == "high" else "high")
+
+    @property
+    def far_b(self) -> Side:
+        """The face of b on its other side."""
+        return "b" if self.face_b == "a" else "a"
+
+
+def half_mm(value: float) -> float:
+    """A default rounded to half millimetres, at least half of one."""
+    return max(0.5, round(value * 2) / 2)
+
+
+def half_down(value: float) -> float:
+    """Rounded down to half millimetres where that leaves something."""
+    return math.floor(value * 2) / 2 or value
+
+
+def slope_of(context: JointContext) -> float:
+    """The tangent of a dovetail's flank; 0 with a fault where the angle makes no dovetail."""
+    if context.record.slope != "angle":
+        tangent = 1 / float(context.record.slope.partition(":")[2])
+    else:
+        angle = context.figure("angle", kind="angle")
+        if not math.radians(1) <= angle <= math.radians(45):
+            shown = f"{math.degrees(angle):.4g}°"
+            context.fault("angle", f"flanks at {shown}", "from 1° to 45°; 7° to 10° are usual", shown)
+            return 0.0
+        tangent = math.tan(angle)
+    context.figures["angle"] = math.atan(tangent)
+    return tangent
+
+
+def both_ways(kind: str, contact: Contact, title: Callable[[str, str], str], refusal: Callable[[Contact], str], name_a: str, name_b: str) -> list[dict[str, str]]:
+    """The offers of a joint whose boards have different parts in it: once each way round."""
+    return [
+        {"kind": kind, "order": "ab", "title": title(name_a, name_b), "refused": refusal(contact)},
+        {"kind": kind, "order": "ba", "title": title(name_b, name_a), "refused": refusal(turned_round(contact))},
+    ]
+
+
+def edge_into_face(contact: Contact, what: str) -> str:
+    """Why the edge of a cannot stand against the face of b; '' where it does."""
+    if contact.kind == "none":
+        return contact.reason
+    if contact.kind not in ("corner", "tee"):
+        how = {"cross": "cross", "edge": "meet edge to edge", "lap": "lap in one plane", "faces": "lie face on face"}[contact.kind]
+        return f"{what} needs an edge against a face, and these boards {how}"
+    if contact.reach_a.how == "near":
+        return ""
+    if contact.reach_a.how == "far":
+        return f"{what} needs the edge to end at the near face, and here it runs through to the far one"
+    return f"{what} needs the edge of the first board, and here it is the other board whose edge meets a face"
 
 
 def clean_runs(fingers: tuple[Finger, ...]) -> tuple[Finger, ...]:

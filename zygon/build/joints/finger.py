@@ -26,7 +26,7 @@ def refusal(contact: Contact) -> str:
         return contact.reason
     if contact.kind == "corner":
         return ""
-    what = "in a tee: one runs on past the other" if contact.kind == "tee" else "in a cross"
+    what = {"tee": "in a tee: one runs on past the other", "cross": "in a cross", "edge": "edge to edge", "lap": "in one plane", "faces": "face on face"}[contact.kind]
     return f"a finger joint needs a corner, and these boards meet {what}"
 
 
@@ -61,6 +61,7 @@ def _widths(context: JointContext, run: float) -> list[float]:
     record = context.record
     thickness = max(context.a.thickness, context.b.thickness)
     count = context.read(record.count, "count", kind="count")
+    context.figures["count"] = default_count(run, thickness)
     pitch = context.read(record.pitch, "pitch")
     if count is not None:
         n = int(count)

@@ -5,23 +5,24 @@ from __future__ import annotations
 from zygon.build.blanks import Blank
 from zygon.build.built import Cut, Finger
 from zygon.build.contact import Contact
-from zygon.build.joints.base import OVERSHOOT, JointContext
+from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways
+from zygon.build.joints.spread import centres, number_of, spaced
 from zygon.geometry.contour import rectangle
 from zygon.geometry.tolerance import CONTACT
-from zygon.measure.display import format_length
 
-__all__ = ["cuts", "layout", "offers", "refusal", "web"]
+__all__ = ["cuts", "layout", "offers", "refusal"]
 
 #: A tab is this many thicknesses long where nothing is said, and one stands for about every so many mm of run.
 DEFAULT_LENGTH = 3.0
 DEFAULT_EVERY = 160.0
-MOST = 200
 
 
 def refusal(contact: Contact) -> str:
     """Why board a's edge cannot go through board b's face; '' where it can."""
     if contact.kind == "none":
         return contact.reason
+    if contact.kind in ("edge", "lap", "faces"):
+        return "a tab goes through a face that its board stands square to, and these boards lie parallel"
     if contact.reach_a.ends:
         return ""
     if contact.kind == "tee":
@@ -31,35 +32,14 @@ def refusal(contact: Contact) -> str:
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
     """The ways this joint could be made at a contact: tabs on either board."""
-    flipped = Contact(
-        contact.kind, contact.axis_b, contact.axis_a, contact.axis, contact.reach_b, contact.reach_a, contact.run, contact.reason
-    )
-    return [
-        {"kind": "tab_slot", "order": "ab", "title": f"Tabs on {name_a} through {name_b}", "refused": refusal(contact)},
-        {"kind": "tab_slot", "order": "ba", "title": f"Tabs on {name_b} through {name_a}", "refused": refusal(flipped)},
-    ]
+    return both_ways("tab_slot", contact, lambda a, b: f"Tabs on {a} through {b}", refusal, name_a, name_b)
 
 
 def layout(context: JointContext) -> tuple[Finger, ...]:
     """The tabs along the run, in the room's mm, low to high. Tabs that do not fit are a fault and left out."""
     low, high = context.contact.run
     spans = _listed(context, low) if context.record.tabs else _spread(context, low, high)
-    display = context.values.document.display
-    kept: list[Finger] = []
-    for start, end in sorted(spans):
-        if end - start <= CONTACT:
-            context.fault(
-                "length", f"a tab {format_length(end - start, display)} long", "a tab is longer than 0", format_length(end - start, display)
-            )
-        elif start < low - CONTACT or end > high + CONTACT:
-            over = format_length(max(low - start, end - high), display)
-            context.fault("tabs", f"a tab reaches {over} past the run", "tabs lie within the length that both boards share", over)
-        elif kept and start < kept[-1].high + CONTACT:
-            over = format_length(kept[-1].high - start, display)
-            context.fault("spacing", f"two tabs run into each other by {over}", "tabs stand apart", over)
-        else:
-            kept.append(Finger(start, end, context.a.key))
-    return tuple(kept)
+    return spaced(context, spans, "a tab", context.a.key, "length")
 
 
 def _listed(context: JointContext, low: float) -> list[tuple[float, float]]:
@@ -73,31 +53,16 @@ def _listed(context: JointContext, low: float) -> list[tuple[float, float]]:
 
 def _spread(context: JointContext, low: float, high: float) -> list[tuple[float, float]]:
     record, run, t = context.record, high - low, context.a.thickness
-    count = context.read(record.number, "number", kind="count")
-    n = int(count) if count is not None else max(1, round(run / DEFAULT_EVERY))
-    if not 1 <= n <= MOST:
-        context.fault("number", f"{n} tabs", f"from 1 to {MOST} tabs", str(n))
-        n = 1
-    length = context.read(record.length, "length")
-    if length is None:
-        length = min(DEFAULT_LENGTH * t, run / (2 * n - 1 if n > 1 else 2))
-    inset = context.read(record.inset, "inset")
-    if inset is None:
-        inset = max(0.0, min(2 * t, (run - n * length) / 2 - (n - 1) * t / 2))
+    n = number_of(context, max(1, round(run / DEFAULT_EVERY)), "tabs")
+    length = context.figure("length", min(DEFAULT_LENGTH * t, run / (2 * n - 1 if n > 1 else 2)))
+    inset = context.figure("inset", max(0.0, min(2 * t, (run - n * length) / 2 - (n - 1) * t / 2)))
     spacing = context.read(record.spacing, "spacing")
-    middle = (low + high) / 2
-    if n == 1:
-        centres = [middle]
-    elif spacing is not None:
-        centres = [middle + (i - (n - 1) / 2) * spacing for i in range(n)]
-    else:
-        first, last = low + inset + length / 2, high - inset - length / 2
-        centres = [first + (last - first) * i / (n - 1) for i in range(n)]
-    return [(c - length / 2, c + length / 2) for c in centres]
+    return [(c - length / 2, c + length / 2) for c in centres((low, high), n, inset + length / 2, spacing)]
 
 
 def cuts(context: JointContext, tabs: tuple[Finger, ...], fit: float) -> tuple[list[Cut], list[Cut]]:
     """Adds the tabs to blank a; gives the cuts between tabs in a (where its span runs through b) and the slots in b."""
+    _web(context)
     contact, a, b = context.contact, context.a, context.b
     axis, across = contact.axis, b.frame.normal
     near, far = b.span.span(across)
@@ -138,9 +103,10 @@ def _slot_across(a0: float, a1: float, b: Blank, normal: str, fit: float) -> tup
     return low, high
 
 
-def web(context: JointContext) -> float | None:
-    """What remains of b beyond the slots where b runs on past a, in mm; None where the slots are open."""
+def _web(context: JointContext) -> None:
+    """Notes what remains of b beyond the slots where b runs on past a, in mm."""
     a0, a1 = context.a.span.span(context.a.frame.normal)
     b0, b1 = context.b.extents.span(context.a.frame.normal)
-    rest = (a0 - b0, b1 - a1)
-    return min(rest) if min(rest) > CONTACT else None
+    rest = min(a0 - b0, b1 - a1)
+    if rest > CONTACT:
+        context.figures["web"] = rest

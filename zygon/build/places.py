@@ -1,0 +1,104 @@
+"""Layers at their place in the room, and what two of them have in common.
+
+A layer is a prism: an outline in its board's plane, drawn along the board's normal. Two layers of boards that stand square to each
+other have a volume in common just where, at one place along the axis that both planes share, each is present within the other's slab;
+two parallel ones where their slabs and their outlines overlap.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import shapely
+from shapely.geometry import box
+
+from zygon.build.built import BuiltPart
+from zygon.build.layers import layers_of
+from zygon.build.memo import Memo, digest
+
+__all__ = ["PlacedLayer", "common", "placed_layers"]
+
+_PLACED = Memo(6000)
+
+
+@dataclass(frozen=True)
+class PlacedLayer:
+    """An outline with x, y along the room's axes ``u`` and ``v``, between ``low`` and ``high`` along ``normal``; mm."""
+
+    u: str
+    v: str
+    normal: str
+    low: float
+    high: float
+    outline: shapely.Geometry
+
+    @property
+    def bounds(self) -> dict[str, tuple[float, float]]:
+        """Low and high by axis."""
+        x0, y0, x1, y1 = self.outline.bounds
+        return {self.u: (x0, x1), self.v: (y0, y1), self.normal: (self.low, self.high)}
+
+
+def placed_layers(part: BuiltPart) -> list[PlacedLayer]:
+    """A part's layers in the room."""
+    key = digest("placed", part.flat.digest, part.matrix, part.frame)  # type: ignore[union-attr]
+    return _PLACED.get(key, lambda: _placed(part))[0]
+
+
+def _placed(part: BuiltPart) -> list[PlacedLayer]:
+    frame, flat = part.frame, part.flat
+    ou, ov, at = (part.matrix["xyz".index(x)][3] for x in (frame.u, frame.v, frame.normal))  # type: ignore[union-attr]
+    up = part.matrix["xyz".index(frame.normal)][2]  # type: ignore[union-attr]
+    found = []
+    for layer in layers_of(flat):  # type: ignore[arg-type]
+        ends = sorted((at + up * layer.low, at + up * layer.high))
+        outline = shapely.transform(layer.outline, lambda xy: xy + (ou, ov))
+        found.append(PlacedLayer(frame.u, frame.v, frame.normal, ends[0], ends[1], outline))  # type: ignore[union-attr]
+    return found
+
+
+def common(a: PlacedLayer, b: PlacedLayer, tolerance: float) -> float:
+    """How much two layers have in common, in mm: the length along the axis they share, or the lesser width of what both cover.
+
+    0 where they overlap by no more than ``tolerance`` along one of the axes.
+    """
+    one, other = a.bounds, b.bounds
+    if any(min(one[x][1], other[x][1]) - max(one[x][0], other[x][0]) <= tolerance for x in "xyz"):
+        return 0.0
+    if a.normal == b.normal:
+        shared = shapely.intersection(a.outline, b.outline)
+        if shapely.buffer(shared, -tolerance / 2).is_empty:
+            return 0.0
+        x0, y0, x1, y1 = shared.bounds
+        return min(x1 - x0, y1 - y0)
+    axis = next(x for x in "xyz" if x not in (a.normal, b.normal))
+    strips = _stretches(b, a, axis, tolerance)
+    if not strips:
+        return 0.0
+    total = 0.0
+    for low, high in _stretches(a, b, axis, tolerance):
+        for other_low, other_high in strips:
+            length = min(high, other_high) - max(low, other_low)
+            if length > tolerance:
+                total += length
+    return total
+
+
+def _stretches(own: PlacedLayer, other: PlacedLayer, axis: str, tolerance: float) -> list[tuple[float, float]]:
+    """Where along ``axis`` the layer is present well within the other's slab."""
+    low, high = other.low + tolerance / 2, other.high - tolerance / 2
+    if high <= low:
+        return []
+    x0, y0, x1, y1 = own.outline.bounds
+    along_u = own.u == axis
+    strip = box(x0 - 1, low, x1 + 1, high) if along_u else box(low, y0 - 1, high, y1 + 1)
+    inside = shapely.get_parts(shapely.intersection(own.outline, strip))
+    k = 0 if along_u else 1
+    spans = sorted((g.bounds[k], g.bounds[k + 2]) for g in inside if g.area > tolerance * tolerance / 4)
+    merged: list[tuple[float, float]] = []
+    for s in spans:
+        if merged and s[0] <= merged[-1][1]:
+            merged[-1] = (merged[-1][0], max(merged[-1][1], s[1]))
+        else:
+            merged.append(s)
+    return merged
