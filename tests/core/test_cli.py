@@ -96,7 +96,7 @@ def test_nest_writes_sheets_and_a_layout_that_holds(design, tmp_path, capsys):
 @pytest.mark.parametrize(
     ("arguments", "words"),
     [
-        (["example", "boat"], "is not one of brood-box"),
+        (["example", "boat"], "is not one of frame"),
         (["build", "missing.json"], "No such file"),
         (["nest", "missing.dxf", "--roll", "600", "--out", "o"], "cannot be read"),
         (["nest", "a.dxf", "--sheet", "12", "--out", "o"], "No such file|give length x width"),

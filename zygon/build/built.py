@@ -192,7 +192,8 @@ class Flat:
 
     def worked(self, face: str) -> bool:
         """Whether something short of a through cut is done from a face."""
-        return any(o.face == face for o in (*self.engraved, *self.pockets, *self.sinks))
+        faces = [*(m.face for m in self.engraved), *(p.face for p in self.pockets), *(s.face for s in self.sinks)]
+        return face in faces
 
     @property
     def plain(self) -> bool:
@@ -241,8 +242,11 @@ class BuiltPart:
     @cached_property
     def reaches(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
         """Low and high corner in the room, tabs included, of a part with a flat that is not empty."""
-        x0, y0, x1, y1 = self.flat.bounds  # type: ignore[union-attr]
-        corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in self.matrix[:3]] for c in ((x0, y0, 0.0), (x1, y1, self.flat.thickness))]  # type: ignore[union-attr]
+        flat = self.flat
+        if flat is None:
+            return (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)
+        x0, y0, x1, y1 = flat.bounds
+        corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in self.matrix[:3]] for c in ((x0, y0, 0.0), (x1, y1, flat.thickness))]
         return tuple(map(min, zip(*corners, strict=True))), tuple(map(max, zip(*corners, strict=True)))
 
 

@@ -64,7 +64,7 @@ class Contact:
 
 def turned_round(c: Contact) -> Contact:
     """The contact as the other board sees it."""
-    stem = {"a": "b", "b": "a"}.get(c.stem, "")
+    stem: Literal["", "a", "b"] = "b" if c.stem == "a" else "a" if c.stem == "b" else ""
     return replace(c, axis_a=c.axis_b, axis_b=c.axis_a, reach_a=c.reach_b, reach_b=c.reach_a, stem=stem)
 
 

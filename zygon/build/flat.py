@@ -47,7 +47,9 @@ def _flat(outline: list[Contour], operations: list[Operation], thickness: float,
     merged: list[Pocket] = []
     for face, depth in sorted({(p.face, p.depth) for p in pockets}):
         merged += _merged([p for p in pockets if (p.face, p.depth) == (face, depth)], outline, relief)
-    return Flat(tuple(pieces), _of(operations, Mark), thickness, key, tuple(merged), bevels, _of(operations, Sink), _of(operations, EdgeBore))
+    return Flat(
+        tuple(pieces), _of(operations, Mark), thickness, key, tuple(merged), bevels, _of(operations, Sink), _of(operations, EdgeBore)
+    )
 
 
 def _of(operations: list[Operation], kind: type[T]) -> tuple[T, ...]:

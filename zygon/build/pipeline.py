@@ -13,8 +13,9 @@ from zygon.build.features import feature_operations
 from zygon.build.flat import flat_of
 from zygon.build.joints import REGISTRY
 from zygon.build.joints.base import JointContext
+from zygon.build.marks import help_marks
 from zygon.build.relief import Relief
-from zygon.build.values import Values, solve
+from zygon.build.values import EntryScope, Values, solve
 from zygon.design.document import Board, Document, Item
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -31,12 +32,15 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     values = solve(document, good)
     blanks = blanks_of(values)
     contexts = _contexts(values, blanks)
-    joints, operations = _joints(values, contexts, nominal)
+    joints, operations, live = _joints(values, contexts, nominal)
     neighbours = {k: [(b.span, b.frame.normal) for n, b in blanks.items() if n != k] for k in blanks}
     for key, blank in blanks.items():
         operations.setdefault(key, []).extend(feature_operations(values, blank, neighbours[key]))
     for key, found in bore_operations(values, blanks).items():
         operations[key].extend(found)
+    height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
+    for key, marks in help_marks(document.marks, blanks, live, operations, height).items():
+        operations[key].extend(marks)
     parts, rebuilt = _parts(values, blanks, operations, nominal)
     good_now = {**values.good, **{k: v.value for k, v in values.values.items() if not v.stale}}
     known = {k: v for k, v in good_now.items() if k in values.values}
@@ -68,8 +72,10 @@ def _contexts(values: Values, blanks: dict[str, Blank]) -> dict[str, JointContex
     return contexts
 
 
-def _joints(values: Values, contexts: dict[str, JointContext], nominal: bool) -> tuple[dict[str, BuiltJoint], dict[str, list[Operation]]]:
-    """Joints settled in the order: refuse, lengthen and grow blanks, lay out, corners, cuts."""
+def _joints(
+    values: Values, contexts: dict[str, JointContext], nominal: bool
+) -> tuple[dict[str, BuiltJoint], dict[str, list[Operation]], dict[str, JointContext]]:
+    """Joints settled in the order: refuse, lengthen and grow blanks, lay out, corners, cuts; with the operations and the joints that stand."""
     joints: dict[str, BuiltJoint] = {}
     live: dict[str, JointContext] = {}
     pairs: dict[frozenset[str], str] = {}
@@ -96,7 +102,7 @@ def _joints(values: Values, contexts: dict[str, JointContext], nominal: bool) ->
         operations.setdefault(context.record.a, []).extend(cuts_a)
         operations.setdefault(context.record.b, []).extend(cuts_b)
         joints[key] = _built_joint(context, settled[key], fit)
-    return {k: joints[k] for k in contexts}, operations
+    return {k: joints[k] for k in contexts}, operations, live
 
 
 def _reached(live: dict[str, JointContext]) -> dict[str, JointContext]:

@@ -7,7 +7,8 @@ import math
 import shapely
 
 from zygon.build.built import Built, BuiltPart, Fault
-from zygon.cut.kerf import compensated, kerf_of
+from zygon.build.flat import turned_over
+from zygon.cut.kerf import compensated, drilled_by, kerf_of
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -39,14 +40,14 @@ def cutter_faults(built: Built) -> list[Fault]:
             else []
         )
     faults = []
-    for field in ("kerf", "smallest", "bed_length", "bed_width"):
+    for field in ("kerf", "smallest", "bed_length", "bed_width", *(f for f in ("bit", "pass_depth") if getattr(cutter, f))):
         where = pointer("cutters", document.cutter, field)
         try:
             value = _length(getattr(cutter, field))
         except ExpressionError as error:
             faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
             continue
-        if value < 0 or (value == 0 and field.startswith("bed")):
+        if value < 0 or (value == 0 and field not in ("kerf", "smallest")):
             faults.append(
                 Fault(
                     "bad_value",
@@ -75,18 +76,24 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
         return []  # said by cutter_faults
     faults = []
     limit = max(smallest, kerf)
+    drilled = drilled_by(cutter, part.record.stock)  # type: ignore[union-attr]
     for contour in part.flat.inside:  # type: ignore[union-attr]
         width = _narrowest(contour)
+        if contour.as_circle and width <= drilled.through:
+            continue  # it is left to a drill
         if width < limit - 1e-6:
             shown, rule = (format_length(x, document.display) for x in (width, limit))
             x0, y0, x1, y1 = contour.bounds
             faults.append(Fault("too_small", f"{part.path}: a cut-out is {shown} wide, under what {cutter.name} can cut", f"at least {rule}", shown, cutter.name,
                                 part=part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
     said = {f.owner for f in faults}
-    for place in compensated(part.flat, kerf).narrow:  # type: ignore[arg-type]
+    tool = {"laser": "kerf", "router": "bit", "saw": "blade"}[cutter.kind]
+    sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]  # type: ignore[union-attr, arg-type]
+    for place in (n for side in sides for n in compensated(side, kerf, drilled).narrow):  # type: ignore[arg-type]
         if place.owner not in said:
+            said.add(place.owner)
             shown = format_length(kerf, document.display)
-            faults.append(Fault("under_kerf", f"{part.path}: a place is narrower than the kerf of {shown}", f"wider than the kerf, {shown}", "narrower", cutter.name,
+            faults.append(Fault("under_kerf", f"{part.path}: a place is narrower than the {tool} of {shown}", f"wider than the {tool}, {shown}", "narrower", cutter.name,
                                 part=part.key, owner=place.owner, at=place.at))  # fmt: skip
     return faults
 

@@ -50,5 +50,3 @@ def common_length(a: BuiltPart, b: BuiltPart, tolerance: float) -> float:
         return max((common(x, y, tolerance) for x in placed_layers(a) for y in others), default=0.0)
 
     return _PAIRS.get(key, make)[0]
-
-

@@ -7,9 +7,13 @@ from functools import partial
 from zygon.build.built import Built, Fault
 from zygon.build.memo import Memo, digest
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
+from zygon.check.depth import depth_faults
+from zygon.check.drop import drop_faults
+from zygon.check.locked import locked_faults
 from zygon.check.overlap import overlap_faults
 from zygon.check.pieces import piece_faults
 from zygon.check.problem import Problem, as_problems
+from zygon.check.process import process_faults
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, thin_faults, web_faults
 from zygon.design.document import Board
@@ -19,20 +23,26 @@ __all__ = ["check"]
 _OF_FLATS = Memo(4000)
 
 
-def check(built: Built) -> list[Problem]:
-    """Every problem of a built design, errors first, kept ones last."""
+def check(built: Built, *, assembled: bool = True) -> list[Problem]:
+    """Every problem of a built design, errors first, kept ones last.
+
+    ``assembled`` also asks whether it can be put together, which takes longer than all the rest; while a value is dragged it waits.
+    """
     faults: list[Fault] = list(built.faults)
     faults += overlap_faults(built)
     faults += finger_faults(built)
     faults += web_faults(built)
+    faults += drop_faults(built)
+    if assembled:
+        faults += locked_faults(built)
     faults += sheet_faults(built)
     faults += cutter_faults(built)
     document = built.document
     for key, part in built.parts.items():
         if part.flat is None or not isinstance(part.record, Board):
             continue
-        context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters.get(document.cutter),
-                   part.record.stock, part.record.made, document.display)  # fmt: skip
+        context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
+                   [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display)  # fmt: skip
         faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
     return as_problems(document, faults)
 
@@ -42,5 +52,6 @@ def _of_flat(built: Built, part) -> list[Fault]:
     return [
         *piece_faults(part),
         *thin_faults(built.document, part),
-        *(flat_cutter_faults(built.document, part) if part.record.made == "cut" else []),
+        *depth_faults(built.document, part),
+        *([*flat_cutter_faults(built.document, part), *process_faults(built.document, part)] if part.record.made == "cut" else []),
     ]

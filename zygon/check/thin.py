@@ -15,6 +15,8 @@ from zygon.measure.display import format_length
 __all__ = ["finger_faults", "thin_faults", "web_faults"]
 
 SOURCE = "common practice"
+#: Joints whose stretches of wood have to have a width, and what they are called.
+FINGERED = {"finger": "finger", "tab_slot": "tab", "mortise_tenon": "tenon"}
 #: Distances between contours are measured on chords this near the arcs (mm).
 SAGITTA = 0.01
 #: Measured values this near the rule keep it: they differ by rounding alone.
@@ -28,7 +30,7 @@ def finger_faults(built: Built) -> list[Fault]:
     for joint in built.joints.values():
         limit = document.rules.finger * max(joint.details.get("thickness_a", 0.0), joint.details.get("thickness_b", 0.0))
         runs = clean_runs(joint.fingers)
-        if not runs or joint.refused:
+        if not runs or joint.refused or joint.kind not in FINGERED:
             continue
         thin = min(runs, key=lambda f: f.high - f.low)
         width = thin.high - thin.low
@@ -39,7 +41,7 @@ def finger_faults(built: Built) -> list[Fault]:
             f"at least {format_length(limit, document.display)} ({document.rules.finger:g} thicknesses)",
         )
         path = pointer("joints", joint.key)
-        what = "finger" if joint.kind == "finger" else "tab"
+        what = FINGERED[joint.kind]
         names = f"{built.parts[joint.a].path}–{built.parts[joint.b].path}"
         mends: tuple[Mend, ...] = ()
         if joint.kind == "finger":

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
-from zygon.build.built import Flat
+from zygon.build.built import Flat, Pocket
 from zygon.build.memo import Memo, digest
 from zygon.design.document import Document
-from zygon.geometry.contour import Contour
+from zygon.geometry.contour import Contour, circle
 from zygon.geometry.offset import OffsetError, offset
-from zygon.stock.cutter import cut_width
+from zygon.stock.cutter import Cutter, cut_width
 
-__all__ = ["CutContours", "NarrowPlace", "compensated", "cut_on_the_line", "kerf_of", "nominal"]
+__all__ = [
+    "CutContours", "Drilled", "NarrowPlace", "compensated", "cut_on_the_line", "depth_operation", "drilled_by", "kerf_of", "nominal",
+]  # fmt: skip
 
 
 _COMPENSATED = Memo(4000)
@@ -27,26 +30,56 @@ class NarrowPlace:
 
 @dataclass(frozen=True)
 class CutContours:
-    """What is cut and marked, in cutting order; ``kerf`` in mm is 0 for nominal contours."""
+    """What is cut and marked from the face that is seen, in cutting order; ``kerf`` in mm is 0 for nominal contours.
+
+    ``depths`` are (operation, contour), an operation for each face and depth ('depth-a-6'); ``drills`` are left to a drill, ``notes`` are
+    lines to work to by hand.
+    """
 
     marks: tuple[Contour, ...]
     inside: tuple[Contour, ...]
     outside: tuple[Contour, ...]
     kerf: float = 0.0
     narrow: tuple[NarrowPlace, ...] = ()
+    depths: tuple[tuple[str, Contour], ...] = ()
+    drills: tuple[Contour, ...] = ()
+    notes: tuple[Contour, ...] = ()
 
 
-def nominal(flat: Flat) -> CutContours:
+@dataclass(frozen=True)
+class Drilled:
+    """Round holes that a cutter leaves to a drill: through holes of at most, and blind ones of at most, so many mm."""
+
+    through: float = 0.0
+    blind: float = 0.0
+
+
+def drilled_by(cutter: Cutter | None, stock: str) -> Drilled:
+    """A laser leaves every blind hole, a router what is narrower than its bit, a saw all of them. Raises ExpressionError."""
+    if cutter is None:
+        return Drilled()
+    if cutter.kind == "router":
+        width = cut_width(cutter, stock) - 1e-6
+        return Drilled(width, width)
+    return Drilled(math.inf if cutter.kind == "saw" else 0.0, math.inf)
+
+
+def depth_operation(pocket: Pocket) -> str:
+    """The operation that stands for a pocket's face and depth: 'depth-a-6'."""
+    return f"depth-{pocket.face}-{round(pocket.depth, 3):g}"
+
+
+def nominal(flat: Flat, drilled: Drilled = Drilled()) -> CutContours:
     """The flat's contours as they are."""
-    return CutContours(flat.marks, tuple(flat.inside), tuple(p.outer for p in flat.pieces))
+    return compensated(flat, 0.0, drilled)
 
 
-def compensated(flat: Flat, kerf: float) -> CutContours:
-    """The paths of a beam ``kerf`` mm wide that leave the nominal part; marks stay. Places too narrow are told, not guessed."""
-    return _COMPENSATED.get(digest("kerf", flat.digest, kerf), lambda: _compensated(flat, kerf))[0]
+def compensated(flat: Flat, kerf: float, drilled: Drilled = Drilled()) -> CutContours:
+    """The paths of a tool ``kerf`` mm wide that leave the nominal part; marks stay. Places too narrow are told, not guessed."""
+    return _COMPENSATED.get(digest("kerf", flat.digest, kerf, drilled), lambda: _compensated(flat, kerf, drilled))[0]
 
 
-def _compensated(flat: Flat, kerf: float) -> CutContours:
+def _compensated(flat: Flat, kerf: float, drilled: Drilled) -> CutContours:
     narrow: list[NarrowPlace] = []
 
     def path(contour: Contour) -> Contour:
@@ -56,10 +89,38 @@ def _compensated(flat: Flat, kerf: float) -> CutContours:
             narrow.append(NarrowPlace(contour.owners[0], error.at))
             return contour
 
-    plain = nominal(flat)
-    inside = tuple(path(c) for c in plain.inside)
-    outside = tuple(path(c) for c in plain.outside)
-    return CutContours(plain.marks, inside, outside, kerf, tuple(narrow))
+    seen = [p for p in flat.pockets if p.face == flat.seen]
+    drills = [c for c in flat.inside if _is_drilled(c, drilled.through)]
+    blind = [p.contour for p in seen if _is_drilled(p.contour, drilled.blind)]
+    inside = tuple(path(c) for c in flat.inside if not _is_drilled(c, drilled.through))
+    outside = tuple(path(p.outer) for p in flat.pieces)
+    bounds = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)
+    # a pocket is cut from within; where it is open at the board's edge the tool runs out past it
+    depths = tuple(
+        (depth_operation(p), path(_run_out(p.contour, bounds, kerf / 2).wound(ccw=False)))
+        for p in sorted(seen, key=lambda p: p.depth)
+        if not _is_drilled(p.contour, drilled.blind)
+    )
+    sinks = [circle(s.u, s.v, s.diameter / 2, s.owner) for s in flat.sinks if s.face == flat.seen]
+    notes = [b.on_a if flat.seen == "a" else b.on_b for b in flat.bevels]
+    return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, (*drills, *blind, *sinks), tuple(notes))
+
+
+def _is_drilled(contour: Contour, most: float) -> bool:
+    return contour.as_circle is not None and 2 * contour.as_circle[2] <= most
+
+
+def _run_out(contour: Contour, bounds: tuple[float, float, float, float], past: float) -> Contour:
+    """The pocket with what lies over the part's bounds moved out to ``past`` mm beyond them."""
+    if not past:
+        return contour
+    x0, y0, x1, y1 = bounds
+
+    def out(value: float, low: float, high: float) -> float:
+        return low - past if value < low - 1e-6 else high + past if value > high + 1e-6 else value
+
+    points = tuple((out(x, x0, x1), out(y, y0, y1)) for x, y in contour.points)
+    return Contour(points, contour.bulges, contour.owners)
 
 
 def cut_on_the_line(contour: Contour, kerf: float, outer: bool) -> tuple[float, float]:

@@ -7,10 +7,12 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 
 from zygon.cut.kerf import CutContours
+from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
-from zygon.stock.cutter import Cutter
+from zygon.measure.evaluate import NoScope, evaluate
+from zygon.stock.cutter import Cutter, cut_width
 
-__all__ = ["Reckoning", "cutting_order", "reckon"]
+__all__ = ["Reckoning", "by_hand", "cutting_order", "reckon"]
 
 
 @dataclass(frozen=True)
@@ -27,10 +29,15 @@ class Reckoning:
 
 
 def cutting_order(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
-    """(operation, contour) of all parts of a sheet: marks, then insides, then outsides; within each always the nearest next."""
+    """(operation, contour) of all parts of a sheet: marks, then depths from the shallow ones on, insides, outsides; always the nearest next.
+
+    Holes left to a drill and lines to work to by hand are no path of the cutter; ``by_hand`` gives them.
+    """
     parts = list(sheets)
+    depths = sorted({d for p in parts for d, _ in p.depths}, key=lambda d: float(d.rsplit("-", 1)[1]))
     groups = (
         ("mark", [c for p in parts for c in p.marks]),
+        *((depth, [c for p in parts for d, c in p.depths if d == depth]) for depth in depths),
         ("inside", [c for p in parts for c in p.inside]),
         ("outside", [c for p in parts for c in p.outside]),
     )
@@ -46,17 +53,48 @@ def cutting_order(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
     return ordered
 
 
-def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: str) -> Reckoning:
-    """What cutting the contours in this order takes on a cutter."""
-    cut = sum(c.length for name, c in contours if name != "mark")
+def by_hand(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
+    """(operation, contour) of what a drawing shows and the cutter leaves: 'drill', and 'frame' for lines on the note layer."""
+    parts = list(sheets)
+    return [("drill", c) for p in parts for c in p.drills] + [("frame", c) for p in parts for c in p.notes]
+
+
+def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: str, thickness: float = 0.0) -> Reckoning:
+    """What cutting the contours in this order takes on a cutter; ``thickness`` in mm says how many passes a router makes.
+
+    A pocket is cleared in lines half a bit apart.
+    """
     mark = sum(c.length for name, c in contours if name == "mark")
     at, travel = (0.0, 0.0), 0.0
     for _, c in contours:
         travel += math.dist(at, c.points[0])
         at = c.points[0] if c.closed else c.points[-1]
     pierces = sum(name != "mark" for name, _ in contours)
+    step, pass_depth = _tool(cutter, stock)
+    cut = 0.0
+    for name, c in contours:
+        if name.startswith("depth"):
+            clearing = abs(c.area) / (step / 2) if step else 0.0
+            cut += (c.length + clearing) * _passes(float(name.rsplit("-", 1)[1]), pass_depth)
+        elif name != "mark":
+            cut += c.length * _passes(thickness, pass_depth)
     work = cutter.work.get(stock) if cutter else None
     if cutter is None or work is None:
         return Reckoning(cut, mark, travel, pierces, known=False)
     seconds = cut / work.cut_speed + mark / work.mark_speed + travel / cutter.travel + pierces * work.pierce
     return Reckoning(cut, mark, travel, pierces, seconds, seconds / 3600 * cutter.hourly)
+
+
+def _passes(depth: float, pass_depth: float) -> int:
+    return max(1, math.ceil(depth / pass_depth - 1e-6)) if pass_depth > 0 else 1
+
+
+def _tool(cutter: Cutter | None, stock: str) -> tuple[float, float]:
+    """Width of the cut and depth of a pass in mm; a broken entry is said by the checks and counts as none."""
+    if cutter is None or cutter.kind != "router":
+        return 0.0, 0.0
+    try:
+        deep = cutter.pass_depth
+        return cut_width(cutter, stock), evaluate(deep.text, deep.unit, "length", NoScope()).value if deep else 0.0
+    except ExpressionError:
+        return 0.0, 0.0

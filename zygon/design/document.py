@@ -9,6 +9,7 @@ from pydantic import Field, ValidationError
 from zygon.design.features import Bore, Feature, From
 from zygon.design.joints import Joint
 from zygon.design.limits import MAX_BORES, MAX_FEATURES, MAX_JOINTS, MAX_PARTS, MAX_QUANTITY, MAX_SIZES
+from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
 from zygon.geometry.frame import Plane, frame_of
 from zygon.measure.entry import Entry, Record
@@ -17,9 +18,23 @@ from zygon.stock.cutter import Cutter
 from zygon.stock.fit import FitTable
 from zygon.stock.sheet import SheetStock
 
-__all__ = ["SCHEMA", "Board", "Document", "Item", "Kept", "NestSettings", "Part", "Position", "Rules", "Size", "Span", "parse_document"]
+__all__ = [
+    "SCHEMA",
+    "Board",
+    "Document",
+    "HelpMarks",
+    "Item",
+    "Kept",
+    "NestSettings",
+    "Part",
+    "Position",
+    "Rules",
+    "Size",
+    "Span",
+    "parse_document",
+]
 
-SCHEMA = 1
+SCHEMA = 2
 Axis = Literal["x", "y", "z"]
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 
@@ -66,6 +81,7 @@ class Board(Record):
     grain: Literal["free", "u", "v"] = Field(default="free", description="the board's direction that follows the sheet's grain")
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=MAX_FEATURES)
     price: float = Field(default=0.0, ge=0, description="of one, where it is bought")
+    aside: bool = Field(default=False, description="a test piece or jig that lies beside the design and takes no part in it")
 
 
 class Item(Record):
@@ -98,6 +114,17 @@ class Rules(Record):
     finger: float = Field(default=0.5, ge=0, le=10, description="least width of a finger")
     web: float = Field(default=1.0, ge=0, le=10, description="least wood between two cuts")
     edge: float = Field(default=1.0, ge=0, le=10, description="least wood between a hole and an edge")
+    floor: float = Field(default=0.25, ge=0, le=1, description="least wood under a pocket, groove or blind hole")
+
+
+class HelpMarks(Record):
+    """Marks that help in the shop, engraved where the assembly hides them."""
+
+    numbers: bool = Field(default=False, description="part numbers of the cut list")
+    mates: bool = Field(default=False, description="A1 to A1 on the two boards of every joint")
+    inside: bool = Field(default=False, description="which face looks inward")
+    grain: bool = Field(default=False, description="an arrow along the grain")
+    height: Entry = Field(default=Entry(text="6 mm"), description="of the letters")
 
 
 class NestSettings(Record):
@@ -112,7 +139,7 @@ class NestSettings(Record):
 class Document(Record):
     """A design whole."""
 
-    schema_: Literal[1] = Field(default=1, alias="schema")
+    schema_: Literal[2] = Field(default=2, alias="schema")
     name: str = Field(min_length=1, max_length=80)
     note: str = Field(default="", max_length=2000)
     unit: Literal["mm", "in"] = Field(default="mm", description="what a bare number means when it is typed now")
@@ -127,6 +154,8 @@ class Document(Record):
     joints: dict[Key, Joint] = Field(default_factory=dict, max_length=MAX_JOINTS)
     bores: dict[Key, Bore] = Field(default_factory=dict, max_length=MAX_BORES)
     kept: dict[str, Kept] = Field(default_factory=dict, max_length=2000)
+    tests: dict[Key, TestPiece] = Field(default_factory=dict, max_length=100)
+    marks: HelpMarks = HelpMarks()
     rules: Rules = Rules()
     nest: NestSettings = NestSettings()
 
@@ -193,6 +222,9 @@ def _check_references(document: Document) -> None:
         if set(board.spans) != {frame.u, frame.v}:
             rule = f"a board that is {board.plane.replace('_', ' ')} has spans along {frame.u} and {frame.v}"
             raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/spans", value=sorted(board.spans), rule=rule)
+    for key, test in document.tests.items():
+        need(document.stocks, test.stock, f"/tests/{key}/stock", "stock")
+        need(document.cutters, test.cutter, f"/tests/{key}/cutter", "cutter")
     for key, joint in document.joints.items():
         need(boards, joint.a, f"/joints/{key}/a", "board")
         need(boards, joint.b, f"/joints/{key}/b", "board")

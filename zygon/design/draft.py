@@ -18,7 +18,7 @@ class Draft:
 
     def __init__(self, name: str, *stocks: str, unit: str = "mm", cutter: str = "laser") -> None:
         self.unit = unit
-        self.data: dict[str, Any] = {"schema": 1, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
+        self.data: dict[str, Any] = {"schema": 2, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
         for group in ("sizes", "parts", "joints", "bores"):
             self.data[group] = {}
 
@@ -67,7 +67,7 @@ class Draft:
 
     def feature(self, part: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
         """Adds a feature; its place is (origin, offset) along u and v."""
-        plain = ("name", "text", "face")
+        plain = ("name", "text", "face", "edge", "along")
         fields = {k: x if k in plain else self.entry(x) for k, x in more.items()}
         spots = {n: {"origin": s[0], "offset": self.entry(s[1])} for n, s in (("u", u), ("v", v))}
         features = self.data["parts"][part].setdefault("features", {})

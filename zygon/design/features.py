@@ -31,10 +31,53 @@ class _Feature(Record):
 
 
 class Hole(_Feature):
-    """A round hole."""
+    """A round hole, straight through or blind."""
 
     kind: Literal["hole"] = "hole"
     diameter: Entry
+    depth: Entry | None = Field(default=None, description="of a blind hole; straight through where not said")
+
+
+class EdgeHole(_Feature):
+    """A blind hole square into an edge; ``u`` or ``v``, whichever runs along the edge, is its place there."""
+
+    kind: Literal["edge_hole"] = "edge_hole"
+    edge: FaceName
+    diameter: Entry
+    depth: Entry
+    height: Entry | None = Field(default=None, description="from the face that lies down; the middle of the thickness where not said")
+
+
+class PocketFeature(_Feature):
+    """A rectangular pocket with corner radius."""
+
+    kind: Literal["pocket"] = "pocket"
+    width: Entry
+    height: Entry
+    depth: Entry
+    radius: Entry = Entry(text="0")
+    angle: Entry = Entry(text="0")
+
+
+class GrooveFeature(_Feature):
+    """A straight groove along u or v, from edge to edge where no length is said."""
+
+    kind: Literal["groove"] = "groove"
+    along: Literal["u", "v"] = "u"
+    width: Entry
+    depth: Entry
+    length: Entry | None = None
+
+
+class RebateFeature(_Feature):
+    """A step along an edge, open at both ends or stopping short of them."""
+
+    kind: Literal["rebate"] = "rebate"
+    edge: FaceName
+    width: Entry = Field(description="from the edge inward")
+    depth: Entry = Field(description="from the face down")
+    stop_low: Entry = Field(default=Entry(text="0"), description="how far before the low end it stops")
+    stop_high: Entry = Field(default=Entry(text="0"), description="how far before the high end it stops")
 
 
 class Slot(_Feature):
@@ -87,7 +130,10 @@ class MarkText(_Feature):
     height: Entry = Entry(text="10 mm")
 
 
-Feature = Annotated[Hole | Slot | Rectangle | HandHold | MarkLine | MarkCircle | MarkText, Field(discriminator="kind")]
+Feature = Annotated[
+    Hole | EdgeHole | Slot | Rectangle | HandHold | PocketFeature | GrooveFeature | RebateFeature | MarkLine | MarkCircle | MarkText,
+    Field(discriminator="kind"),
+]
 
 
 class BoreThrough(Record):

@@ -28,7 +28,9 @@ class _Joint(Record):
 
 
 class _Relieved(_Joint):
-    relief: Reliefs = Field(default="dog_bone", title="Relief", description="what a round bit cuts into inside corners, so that the mate seats")
+    relief: Reliefs = Field(
+        default="dog_bone", title="Relief", description="what a round bit cuts into inside corners, so that the mate seats"
+    )
 
 
 class FingerJoint(_Relieved):
@@ -63,7 +65,9 @@ class CrossLap(_Relieved):
     """Two boards that cross square to each other, each notched for the other."""
 
     kind: Literal["cross_lap"] = "cross_lap"
-    share: Entry = Field(default=Entry(text="1/2"), title="Share of a", description="how much of the crossing is notched out of the first board, from 0 to 1")
+    share: Entry = Field(
+        default=Entry(text="1/2"), title="Share of a", description="how much of the crossing is notched out of the first board, from 0 to 1"
+    )
     side: Literal["low", "high"] = Field(default="high", title="First is notched from", description="the edge at which its notch is open")
 
 
@@ -71,7 +75,11 @@ class HalfLap(_Relieved):
     """Two boards in one plane that lap over each other, each let in by its share: a frame's corner, tee, cross, or end to end."""
 
     kind: Literal["half_lap"] = "half_lap"
-    share: Entry = Field(default=Entry(text="1/2"), title="Share of a", description="how much of the common thickness is cut out of the first board, from 0 to 1")
+    share: Entry = Field(
+        default=Entry(text="1/2"),
+        title="Share of a",
+        description="how much of the common thickness is cut out of the first board, from 0 to 1",
+    )
     keeps: Literal["low", "high"] = Field(default="low", title="First keeps", description="the side of its thickness that stays at the lap")
 
 
@@ -79,7 +87,11 @@ class DovetailLap(_Relieved):
     """A half-lap at a frame's tee whose end widens, so that it cannot be drawn out."""
 
     kind: Literal["dovetail_lap"] = "dovetail_lap"
-    share: Entry = Field(default=Entry(text="1/2"), title="Share of a", description="how much of the common thickness is cut out of the first board, from 0 to 1")
+    share: Entry = Field(
+        default=Entry(text="1/2"),
+        title="Share of a",
+        description="how much of the common thickness is cut out of the first board, from 0 to 1",
+    )
     keeps: Literal["low", "high"] = Field(default="low", title="First keeps", description="the side of its thickness that stays at the lap")
     slope: Slope = Field(default="1:6", title="Slope", description="of the flanks: 1:6 for softwood, 1:8 for hardwood, or an angle")
     angle: Entry = Field(default=Entry(text="9 deg"), title="Angle", description="of the flanks, where the slope is an angle")
@@ -93,15 +105,22 @@ class Groove(_Relieved):
     depth: Entry | None = Field(default=None, title="Depth", description="of the groove; a third of the board where not said")
     end_play: Entry = Field(default=Entry(text="0"), title="End play", description="room between the panel's edge and the groove's floor")
     ends: Literal["through", "stopped", "open_low", "open_high"] = Field(
-        default="through", title="Ends", description="through; stopped at both ends; or stopped with the way out open at one end, for a panel that slides")
-    stop: Entry | None = Field(default=None, title="Stops short by", description="from the panel's end to where a stopped groove ends; the panel is notched there")
+        default="through",
+        title="Ends",
+        description="through; stopped at both ends; or stopped with the way out open at one end, for a panel that slides",
+    )
+    stop: Entry | None = Field(
+        default=None, title="Stops short by", description="from the panel's end to where a stopped groove ends; the panel is notched there"
+    )
 
 
 class Rebate(_Relieved):
     """The edge of ``a`` sits in a step cut along the end of ``b``."""
 
     kind: Literal["rebate"] = "rebate"
-    depth: Entry | None = Field(default=None, title="Depth", description="of the step into the board's face; half of the board where not said")
+    depth: Entry | None = Field(
+        default=None, title="Depth", description="of the step into the board's face; half of the board where not said"
+    )
     ends: Literal["through", "open_low", "open_high", "stopped"] = Field(default="through", title="Ends")
     stop: Entry | None = Field(default=None, title="Stops short by", description="from the board's end to where a stopped rebate ends")
 
@@ -136,10 +155,14 @@ class MortiseTenon(_Relieved):
     ends: Literal["through", "stopped"] = Field(default="through", title="Mortise", description="through the board, or stopped inside it")
     number: Entry | None = Field(default=None, title="Tenons")
     width: Entry | None = Field(default=None, title="Width", description="of each tenon along the joint")
-    thickness: Entry | None = Field(default=None, title="Thickness", description="of the tenon; the whole board where not said, else it has cheeks with shoulders")
+    thickness: Entry | None = Field(
+        default=None, title="Thickness", description="of the tenon; the whole board where not said, else it has cheeks with shoulders"
+    )
     inset: Entry | None = Field(default=None, title="End shoulder", description="from the run's ends to the outer tenons")
     spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
-    depth: Entry | None = Field(default=None, title="Mortise depth", description="of a stopped mortise; two thirds of the board where not said")
+    depth: Entry | None = Field(
+        default=None, title="Mortise depth", description="of a stopped mortise; two thirds of the board where not said"
+    )
     end_play: Entry = Field(default=Entry(text="0.5 mm"), title="End play", description="room at the bottom of a stopped mortise")
 
 
@@ -149,11 +172,17 @@ class DowelJoint(_Joint):
     kind: Literal["dowels"] = "dowels"
     fit: Entry = Field(default=Entry(text="0"), title="Fit", description="hole minus dowel")
     number: Entry | None = Field(default=None, title="Dowels")
-    diameter: Entry | None = Field(default=None, title="Diameter", description="about half of the thinner board where not said: 4, 5, 6, 8, 10, 12 or 16 mm")
+    diameter: Entry | None = Field(
+        default=None, title="Diameter", description="about half of the thinner board where not said: 4, 5, 6, 8, 10, 12 or 16 mm"
+    )
     spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
     inset: Entry | None = Field(default=None, title="Inset", description="from the run's ends to the first and last dowel's middle")
-    depth_face: Entry | None = Field(default=None, title="Depth in the face", description="in the board whose face is bored; two thirds of it where not said")
-    depth_edge: Entry | None = Field(default=None, title="Depth in the edge", description="in the board whose edge is bored; four diameters where not said")
+    depth_face: Entry | None = Field(
+        default=None, title="Depth in the face", description="in the board whose face is bored; two thirds of it where not said"
+    )
+    depth_edge: Entry | None = Field(
+        default=None, title="Depth in the edge", description="in the board whose edge is bored; four diameters where not said"
+    )
 
 
 class ScrewJoint(_Joint):
@@ -161,8 +190,14 @@ class ScrewJoint(_Joint):
 
     kind: Literal["screws"] = "screws"
     fit: Entry = Field(default=Entry(text="0"), title="Fit", description="added to the clearance hole")
-    size: Literal["3", "3.5", "4", "4.5", "5", "6"] = Field(default="4", title="Screw, mm", description="nominal diameter of a countersunk wood screw")
-    length: Entry | None = Field(default=None, title="Screw length", description="a standard length of about two and a half times the board it goes through where not said")
+    size: Literal["3", "3.5", "4", "4.5", "5", "6"] = Field(
+        default="4", title="Screw, mm", description="nominal diameter of a countersunk wood screw"
+    )
+    length: Entry | None = Field(
+        default=None,
+        title="Screw length",
+        description="a standard length of about two and a half times the board it goes through where not said",
+    )
     number: Entry | None = Field(default=None, title="Screws")
     spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
     inset: Entry | None = Field(default=None, title="Inset", description="from the run's ends to the first and last screw")

@@ -9,6 +9,7 @@ import jsonpointer
 
 from zygon.design.document import Document, parse_document
 from zygon.design.limits import MAX_PATCH_OPERATIONS
+from zygon.design.upgrade import upgraded
 from zygon.errors import PatchError
 
 __all__ = ["Patch", "apply_patch", "difference", "patched", "pointer", "touched"]
@@ -21,6 +22,7 @@ def apply_patch(data: dict[str, Any], patch: Patch) -> tuple[Document, dict[str,
 
     Raises PatchError where an operation does not fit, DocumentError where the result breaks the schema.
     """
+    data = upgraded(data)
     document = patched(data, patch)
     clean = document.dump()
     return document, clean, difference(clean, data)
@@ -31,7 +33,7 @@ def patched(data: dict[str, Any], patch: Patch) -> Document:
     if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
         raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
     try:
-        after = jsonpatch.apply_patch(data, patch, in_place=False)
+        after = jsonpatch.apply_patch(upgraded(data), patch, in_place=False)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, AttributeError, ValueError) as error:
         raise PatchError(f"The edit does not fit the design: {error}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
     return parse_document(after)

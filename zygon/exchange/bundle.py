@@ -6,21 +6,25 @@ import io
 import json
 import re
 import zipfile
+from dataclasses import replace
 from typing import Literal
 
 from zygon.build.built import Built, BuiltPart
+from zygon.build.flat import turned_over
 from zygon.check.problem import Problem
-from zygon.cut.kerf import compensated, kerf_of
-from zygon.cut.reckon import cutting_order
+from zygon.cut.kerf import compensated, drilled_by, kerf_of
+from zygon.cut.reckon import by_hand, cutting_order
 from zygon.errors import ZygonError
+from zygon.exchange.assembly_data import assembly_text
 from zygon.exchange.cutlist import write_csv
+from zygon.exchange.drilling import write_drilling
 from zygon.exchange.dxf import write_dxf
 from zygon.exchange.svg import write_svg
-from zygon.geometry.contour import Contour, rectangle
+from zygon.geometry.contour import Contour, polyline, rectangle
 from zygon.nest.design import StockNest, lying, placed_contours
 from zygon.stock.cutter import Layers
 
-__all__ = ["KerfMode", "bundle", "part_file", "part_files", "problems_text", "sheet_files"]
+__all__ = ["KerfMode", "bundle", "needs_turning", "part_file", "part_files", "problems_text", "sheet_files"]
 
 KerfMode = Literal["nominal", "compensated"]
 Drawing = Literal["dxf", "svg"]
@@ -49,13 +53,18 @@ def _kerf_words(kerf: float) -> tuple[str, str]:
     return f"compensated-{kerf:g}mm", f"COMPENSATED for a kerf of {kerf:g} mm: {kerf / 2:g} mm a side; do not compensate again"
 
 
-def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode) -> tuple[str, str]:
-    """File name and contents of one part. Raises ExportError where there is nothing to cut or a place is under the kerf."""
+def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, turned: bool = False) -> tuple[str, str]:
+    """File name and contents of one part as it lies, or ``turned`` over for the work on its other face.
+
+    Raises ExportError where there is nothing to cut or a place is under the kerf.
+    """
     if part.flat is None or not part.flat.pieces:
         raise ExportError(f"{part.path} has nothing to cut", entry=part.path, rule="a part with a flat")
-    flat = lying(part)
-    kerf = kerf_of(built.document, part.record.stock) if mode == "compensated" else 0.0  # type: ignore[union-attr]
-    contours = compensated(flat, kerf)
+    flat = turned_over(lying(part)) if turned else lying(part)
+    document, record = built.document, part.record
+    stock_key = record.stock  # type: ignore[union-attr]
+    kerf = kerf_of(document, stock_key) if mode == "compensated" else 0.0
+    contours = compensated(flat, kerf, drilled_by(document.cutters.get(document.cutter), stock_key))
     if contours.narrow:
         at = contours.narrow[0].at
         raise ExportError(
@@ -65,15 +74,31 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode) -> tup
             rule="wider than the kerf",
         )
     word, note = _kerf_words(kerf)
-    document = built.document
-    record = part.record
-    stock = document.stocks[record.stock]  # type: ignore[union-attr]
-    up = part.frame.face_a if record.up == "a" else part.frame.face_b  # type: ignore[union-attr]
-    notes = [f"{document.name} / {part.path} x {record.quantity} / {stock.name}, {flat.thickness:g} mm / {up} up", note]
-    x0, y0, _, _ = flat.bounds
-    ordered = cutting_order([contours])
-    text = write_dxf(ordered, _layers(built), notes, (x0, y0 - 8)) if to == "dxf" else write_svg(ordered, _layers(built), notes)
-    return f"{safe(document.name)}_{safe(part.path)}_x{record.quantity}_{word}.{to}", text
+    faces = {"a": part.frame.face_a, "b": part.frame.face_b}  # type: ignore[union-attr]
+    title = f"{document.name} / {part.path} x {record.quantity} / {document.stocks[stock_key].name}, {flat.thickness:g} mm"
+    notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note]
+    x0, y0, x1, y1 = flat.bounds
+    drawn: list[tuple[str, Contour]] = [*by_hand([contours])]
+    if turned:
+        middle = (x0 + x1) / 2
+        axis = polyline([(middle, y0 - 6), (middle, y1 + 6)], "turn")
+        drawn += [("frame", axis), *(("frame", p.outer) for p in flat.pieces), *(("frame", c) for c in flat.inside)]
+        drawn += cutting_order([replace(contours, inside=(), outside=())])
+        notes.append(
+            f"SECOND SIDE: turned over left to right about the line at x = {middle:g} mm; the outline is for reference and is not cut again"
+        )
+    else:
+        drawn += cutting_order([contours])
+        if needs_turning(part):
+            notes.append(f"TURN OVER: the {faces['b' if flat.seen == 'a' else 'a']} is worked too, from the file of the second side")
+    text = write_dxf(drawn, _layers(built), notes, (x0, y0 - 8)) if to == "dxf" else write_svg(drawn, _layers(built), notes)
+    side = "_second-side" if turned else ""
+    return f"{safe(document.name)}_{safe(part.path)}_x{record.quantity}{side}_{word}.{to}", text
+
+
+def needs_turning(part: BuiltPart) -> bool:
+    """Whether a part is worked on the face that lies down, too."""
+    return part.flat is not None and part.flat.worked("b" if part.record.up == "a" else "a")  # type: ignore[union-attr]
 
 
 def cuttable(built: Built) -> list[BuiltPart]:
@@ -82,8 +107,10 @@ def cuttable(built: Built) -> list[BuiltPart]:
 
 
 def part_files(built: Built, to: Drawing, mode: KerfMode) -> dict[str, str]:
-    """One file a cut part by its name."""
-    return dict(part_file(built, p, to, mode) for p in cuttable(built))
+    """One file a cut part by its name, and a second one for each that has to be turned over."""
+    parts = cuttable(built)
+    files = dict(part_file(built, p, to, mode) for p in parts)
+    return files | dict(part_file(built, p, to, mode, turned=True) for p in parts if needs_turning(p))
 
 
 def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode) -> dict[str, str]:
@@ -93,7 +120,8 @@ def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode) -> 
     word, note = _kerf_words(kerf)
     files = {}
     for n, sheet in enumerate(found.layout.sheets, 1):
-        ordered: list[tuple[str, Contour]] = cutting_order(placed_contours(document, found.plan, p, kerf) for p in sheet.placements)
+        placed = [placed_contours(document, found.plan, p, kerf) for p in sheet.placements]
+        ordered: list[tuple[str, Contour]] = by_hand(placed) + cutting_order(placed)
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
         notes = [f"{document.name} / {document.stocks[found.plan.stock].name} / sheet {n} of {len(found.layout.sheets)}", note]
@@ -126,6 +154,10 @@ def bundle(
             files |= {f"sheets-{to}/{n}": t for n, t in sheet_files(built, found, to, mode).items()}
     name = safe(built.document.name)
     files[f"{name}_cut-list.csv"] = write_csv(built)
+    if drilling := write_drilling(built):
+        files[f"{name}_drilling-list.csv"] = drilling
+    if order := assembly_text(built):
+        files[f"{name}_assembly.txt"] = order
     files["problems.txt"] = problems_text(problems)
     files[f"{name}.json"] = json.dumps(built.document.dump(), indent=1, ensure_ascii=False)
     out = io.BytesIO()

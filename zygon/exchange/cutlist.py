@@ -6,7 +6,8 @@ import csv
 import io
 from dataclasses import dataclass
 
-from zygon.build.built import Built, Value
+from zygon.build.built import Built, BuiltPart, Value
+from zygon.build.layers import volume_of
 from zygon.design.document import Board
 from zygon.design.patch import pointer
 
@@ -53,11 +54,25 @@ def cut_list(built: Built) -> list[CutRow]:
         flat = part.flat
         length, width = flat.size if flat and flat.pieces else (None, None)
         area = flat.area if flat else None
-        mass = area * flat.thickness * stock.density / 1000 if flat and area is not None else None
+        mass = volume_of(flat) * stock.density / 1000 if flat and area is not None else None
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if stock.grain != "none" else ""
         rows.append(CutRow(n, part.key, part.path, record.quantity, record.made, stock.name, nominal, measured.value if measured else None, length, width, area, mass,
-                           grain, record.price if record.made == "bought" else 0.0, ""))  # fmt: skip
+                           grain, record.price if record.made == "bought" else 0.0, _worked(part)))  # fmt: skip
     return rows
+
+
+def _worked(part: BuiltPart) -> str:
+    """What the shop has to know of a part beside its outline."""
+    flat, found = part.flat, []
+    if flat is None or not isinstance(part.record, Board):
+        return ""
+    if flat.worked("b" if part.record.up == "a" else "a"):
+        found.append("turn over")
+    if flat.bores:
+        found.append("bore edges")
+    if flat.bevels:
+        found.append("sloping flanks by hand")
+    return ", ".join(found)
 
 
 def write_csv(built: Built) -> str:

@@ -9,25 +9,26 @@ from ezdxf.colors import aci2rgb
 from ezdxf.lldxf.const import VALID_DXF_LINEWEIGHTS
 
 from zygon.geometry.contour import Contour
-from zygon.stock.cutter import Layer, Layers
+from zygon.stock.cutter import Layer, Layers, layer_of
 
 __all__ = ["write_dxf"]
 
 
 def write_dxf(contours: list[tuple[str, Contour]], layers: Layers, notes: list[str], note_at: tuple[float, float] = (0.0, -8.0)) -> str:
-    """A DXF (AC1018) of (operation, contour) pairs in their order; operations are 'mark', 'inside', 'outside', 'frame'.
+    """A DXF (AC1018) of (operation, contour) pairs in their order; operations are 'mark', 'depth-FACE-MM', 'inside', 'outside', 'drill', 'frame'.
 
     ``notes`` stand as text on the note layer, below ``note_at`` (mm).
     """
     doc = ezdxf.new("R2004")
     doc.header["$INSUNITS"] = 4  # millimetres
     doc.header["$MEASUREMENT"] = 1
-    for name in ("mark", "inside", "outside", "note"):
-        _layer(doc, getattr(layers, name))
+    for name in dict.fromkeys(
+        ["mark", *(o for o, _ in contours if o.startswith("depth")), "inside", "outside", "frame", *(o for o, _ in contours)]
+    ):
+        _layer(doc, layer_of(layers, name))
     space = doc.modelspace()
     for operation, contour in contours:
-        layer = layers.note if operation == "frame" else getattr(layers, operation)
-        _entity(space, contour, layer.name)
+        _entity(space, contour, layer_of(layers, operation).name)
     for i, line in enumerate(notes):
         text = space.add_text(line, height=4, dxfattribs={"layer": layers.note.name})
         text.set_placement((note_at[0], note_at[1] - 6 * i))

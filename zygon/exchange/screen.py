@@ -4,23 +4,26 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
+from dataclasses import replace
 from functools import partial
 from typing import Any
 
 import numpy as np
 
-from zygon.build.built import Built, BuiltJoint, BuiltPart, Flat
-from zygon.build.flat import mesh_of
+from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
+from zygon.build.flat import edge_bore_axis, mesh_of, turned_over
 from zygon.build.memo import Memo, digest
 from zygon.check.problem import Problem
-from zygon.cut.kerf import compensated, cut_on_the_line, kerf_of
+from zygon.cut.kerf import Drilled, compensated, cut_on_the_line, drilled_by, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.document import Board, Document
 from zygon.errors import ExpressionError, ZygonError
+from zygon.exchange.bundle import needs_turning
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.svg import path_data
 from zygon.geometry.contour import Contour
 from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans
+from zygon.stock.fit import fit_state
 
 __all__ = ["built_data", "nest_data", "part_resources", "plan_data", "problem_data", "resource"]
 
@@ -37,6 +40,7 @@ def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
         "problems": [problem_data(p) for p in problems],
         "totals": _totals(built),
         "plans": _plans(built),
+        "fits": _fits(built),
     }
 
 
@@ -45,6 +49,7 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "key": part.key, "path": part.path, "number": row.number, "kind": part.record.kind, "made": part.record.made,
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
         "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
+        "nominal": row.nominal, "measured": row.measured, "note": row.note,
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip
     if part.flat and part.flat.pieces and part.box:
@@ -61,7 +66,7 @@ def _joint(built: Built, joint: BuiltJoint) -> dict[str, Any]:
     return {
         "key": joint.key, "kind": joint.kind, "a": joint.a, "b": joint.b, "title": "–".join(names), "contact": joint.contact, "axis": joint.axis,
         "run": joint.run, "fingers": [{"low": f.low, "high": f.high, "owner": f.owner} for f in joint.fingers], "fit": joint.fit,
-        "refused": joint.refused, "details": joint.details,
+        "refused": joint.refused, "details": joint.details, "across": joint.across, "form": joint.form, "fastened": joint.fastened,
     }  # fmt: skip
 
 
@@ -96,8 +101,16 @@ def _totals(built: Built) -> dict[str, Any]:
 def _part_reckoning(document: Document, part: BuiltPart) -> Reckoning:
     stock = part.record.stock  # type: ignore[union-attr]
     cutter = document.cutters.get(document.cutter)
-    key = digest("reckon", part.flat.digest, stock, cutter)  # type: ignore[union-attr]
-    return _RESOURCES.get(key, lambda: reckon(cutting_order([compensated(part.flat, _kerf(document, stock))]), cutter, stock))[0]  # type: ignore[arg-type]
+    key = digest("reckon", part.flat.digest, part.record.up, stock, cutter)  # type: ignore[union-attr]
+
+    def make() -> Reckoning:
+        flat = lying(part)
+        sides = [compensated(flat, _kerf(document, stock), _drilled(document, stock))]
+        if needs_turning(part):
+            sides.append(replace(compensated(turned_over(flat), _kerf(document, stock), _drilled(document, stock)), inside=(), outside=()))
+        return reckon(cutting_order(sides), cutter, stock, flat.thickness)
+
+    return _RESOURCES.get(key, make)[0]
 
 
 def _kerf(document: Document, stock: str) -> float:
@@ -105,6 +118,23 @@ def _kerf(document: Document, stock: str) -> float:
         return kerf_of(document, stock)
     except ExpressionError:
         return 0.0
+
+
+def _drilled(document: Document, stock: str) -> Drilled:
+    try:
+        return drilled_by(document.cutters.get(document.cutter), stock)
+    except ExpressionError:
+        return Drilled()
+
+
+def _fits(built: Built) -> list[dict[str, Any]]:
+    """Of every stock in use: whether its fits on the chosen cutter were tried, and with which kerf."""
+    document, found = built.document, []
+    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"):
+        table = next((f for f in document.fits.values() if (f.stock, f.cutter) == (stock, document.cutter)), None)
+        kerf = _kerf(document, stock)
+        found.append({"stock": stock, "state": fit_state(table, kerf), "tested_kerf": table.tested_kerf if table else None, "kerf": kerf})
+    return found
 
 
 def _plans(built: Built) -> list[dict[str, Any]]:
@@ -127,7 +157,7 @@ def plan_data(plan: StockPlan) -> dict[str, Any]:
 
 
 def _flat_id(document: Document, part: BuiltPart) -> str:
-    return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock))}"  # type: ignore[union-attr]
+    return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _drilled(document, part.record.stock))}"  # type: ignore[union-attr]
 
 
 def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str, Any]]:
@@ -141,8 +171,10 @@ def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str
         if solid not in known:
             found[solid] = _RESOURCES.get(solid, partial(_solid_data, part.flat))[0]
         if flat not in known:
-            kerf = _kerf(built.document, part.record.stock)  # type: ignore[union-attr]
-            found[flat] = _RESOURCES.get(flat, lambda: _flat_data(lying(part), kerf))[0]  # noqa: B023 - called at once
+            stock = part.record.stock  # type: ignore[union-attr]
+            found[flat] = _RESOURCES.get(
+                flat, partial(_flat_data, lying(part), _kerf(built.document, stock), _drilled(built.document, stock))
+            )[0]
     return found
 
 
@@ -181,32 +213,61 @@ def _solid_data(flat: Flat) -> dict[str, Any]:
     }
 
 
-def _flat_data(flat: Flat, kerf: float) -> dict[str, Any]:
-    """A flat as paths (y turned down about 0), nominal and as cut, with what would come out if it were cut on the line."""
-    plain, cut = compensated(flat, 0.0), compensated(flat, kerf)
-    contours = []
-    for operation, group, paths in (
-        ("mark", plain.marks, cut.marks),
-        ("inside", plain.inside, cut.inside),
-        ("outside", plain.outside, cut.outside),
-    ):
-        for contour, path in zip(group, paths, strict=True):
-            contours.append(_contour(operation, contour, path, kerf))
+def _flat_data(flat: Flat, kerf: float, drilled: Drilled) -> dict[str, Any]:
+    """A flat as paths (y turned down about 0), nominal and as cut, with what would come out if it were cut on the line.
+
+    ``under`` is the work on the face that lies down, as seen once the part is turned over.
+    """
+    under = turned_over(flat)
     x0, y0, x1, y1 = flat.bounds
     return {
         "bounds": [x0, y0, x1, y1],
         "kerf": kerf,
-        "contours": contours,
+        "contours": _side_data(flat, kerf, drilled),
+        "under": _side_data(under, kerf, drilled) if flat.worked(under.seen) else [],
+        "seen": flat.seen,
         "thickness": flat.thickness,
-        "narrow": [list(n.at) for n in cut.narrow],
-    }
+        "narrow": [list(n.at) for n in compensated(flat, kerf, drilled).narrow],
+        "bores": [{"edge": b.edge, "along": b.along, "w": b.w, "diameter": b.diameter, "depth": b.depth, "owner": b.owner,
+                   "line": _bore_line(flat, b)} for b in flat.bores],
+    }  # fmt: skip
 
 
-def _contour(operation: str, contour: Contour, path: Contour, kerf: float) -> dict[str, Any]:
+def _bore_line(flat: Flat, bore: EdgeBore) -> list[float]:
+    """An edge bore's axis on the flat as it lies: x0, y0, x1, y1."""
+    (u0, v0, _), (u1, v1, _) = edge_bore_axis(bore)
+    if flat.seen == "b":  # turned left to right about its own middle
+        x0, _, x1, _ = flat.bounds
+        u0, u1 = x0 + x1 - u0, x0 + x1 - u1
+    return [u0, v0, u1, v1]
+
+
+def _side_data(flat: Flat, kerf: float, drilled: Drilled) -> list[dict[str, Any]]:
+    plain, cut = compensated(flat, 0.0, drilled), compensated(flat, kerf, drilled)
+    found = []
+    for operation, group, paths in (
+        ("mark", plain.marks, cut.marks),
+        ("drill", plain.drills, cut.drills),
+        ("note", plain.notes, cut.notes),
+        ("inside", plain.inside, cut.inside),
+        ("outside", plain.outside, cut.outside),
+    ):
+        found += [_contour(operation, c, p, kerf, 0.0) for c, p in zip(group, paths, strict=True)]
+    for (operation, contour), (_, path) in zip(plain.depths, cut.depths, strict=True):
+        found.append(_contour("depth", contour, path, kerf, float(operation.rsplit("-", 1)[1])))
+    blind = {p.contour.owners[0] + str(p.contour.bounds): p.depth for p in flat.pockets}
+    for row in found:
+        if row["operation"] == "drill":
+            row["depth"] = blind.get(row["owners"][0][0] + str(row["bounds"]), 0.0)
+    return found
+
+
+def _contour(operation: str, contour: Contour, path: Contour, kerf: float, depth: float) -> dict[str, Any]:
     round_ = contour.as_circle
-    width, height = cut_on_the_line(contour, kerf, operation == "outside") if operation != "mark" else (0.0, 0.0)
+    cut = operation in ("inside", "outside")
+    width, height = cut_on_the_line(contour, kerf, operation == "outside") if cut else (0.0, 0.0)
     return {
-        "operation": operation, "d": path_data(contour), "cut": path_data(path), "bounds": contour.bounds, "circle": round_,
+        "operation": operation, "d": path_data(contour), "cut": path_data(path), "bounds": contour.bounds, "circle": round_, "depth": depth,
         "owners": [[o, path_data(Contour((s.p, s.q), (s.bulge,), (o,), closed=False))] for o, s in zip(contour.owners, contour.segments(), strict=True)]
         if len(set(contour.owners)) > 1 else [[contour.owners[0], ""]],
         "on_line": [width, height], "length": path.length,
@@ -243,5 +304,5 @@ def _placed(document: Document, plan: StockPlan, placement) -> dict[str, Any]:
     return {
         "part": plan.parts[placement.shape], "copy": placement.copy, "angle": placement.angle, "middle": [(x0 + x1) / 2, (y0 + y1) / 2],
         "size": [x1 - x0, y1 - y0], "outside": path_data(contours.outside[0]), "inside": [path_data(c) for c in contours.inside],
-        "marks": [path_data(c) for c in contours.marks],
+        "marks": [path_data(c) for c in contours.marks], "depths": [path_data(c) for _, c in contours.depths],
     }  # fmt: skip

@@ -7,7 +7,7 @@ from xml.sax.saxutils import escape, quoteattr
 
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
-from zygon.stock.cutter import Layers
+from zygon.stock.cutter import Layers, layer_of
 
 __all__ = ["path_data", "write_svg"]
 
@@ -45,11 +45,12 @@ def write_svg(contours: list[tuple[str, Contour]], layers: Layers, notes: list[s
         f'<svg xmlns="http://www.w3.org/2000/svg" width="{_n(width)}mm" height="{_n(height)}mm" viewBox="0 0 {_n(width)} {_n(height)}">',
         f"<title>{escape(' · '.join(notes))}</title>",
     ]
-    for name in ("frame", "mark", "inside", "outside"):
+    depths = list(dict.fromkeys(o for o, _ in contours if o.startswith("depth")))
+    for name in ("frame", "drill", "mark", *depths, "inside", "outside"):
         group = [c for op, c in contours if op == name]
         if not group:
             continue
-        layer = layers.note if name == "frame" else getattr(layers, name)
+        layer = layer_of(layers, name)
         kind = "note" if name == "frame" else name
         out.append(
             f'<g id={quoteattr(layer.name)} class="{kind}" fill="none" stroke="{layer.colour}" stroke-width="{_n(max(layer.line_width, 0.1))}">'

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from zygon.build.built import Built, BuiltPart, Flat
 from zygon.build.flat import turned_over
 from zygon.build.memo import digest
-from zygon.cut.kerf import CutContours, compensated, kerf_of
+from zygon.cut.kerf import CutContours, compensated, drilled_by, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.document import Board, Document
 from zygon.errors import NestError
@@ -144,15 +144,29 @@ def _rank(found: StockNest) -> tuple:
 def placed_contours(document: Document, plan: StockPlan, placement: Placement, kerf: float | None = None) -> CutContours:
     """One part's contours at its place on the sheet, compensated by the cutter's kerf (or by ``kerf`` mm, 0 for nominal)."""
     kerf = kerf_of(document, plan.stock) if kerf is None else kerf
-    contours = compensated(plan.flats[placement.shape], kerf)
+    contours = compensated(plan.flats[placement.shape], kerf, drilled_by(document.cutters.get(document.cutter), plan.stock))
+
+    def place(c: Contour) -> Contour:
+        return c.moved(placement.x, placement.y, placement.angle, placement.mirrored)
 
     def put(group: tuple[Contour, ...]) -> tuple[Contour, ...]:
-        return tuple(c.moved(placement.x, placement.y, placement.angle, placement.mirrored) for c in group)
+        return tuple(place(c) for c in group)
 
-    return CutContours(put(contours.marks), put(contours.inside), put(contours.outside), kerf, contours.narrow)
+    depths = tuple((name, place(c)) for name, c in contours.depths)
+    return CutContours(
+        put(contours.marks),
+        put(contours.inside),
+        put(contours.outside),
+        kerf,
+        contours.narrow,
+        depths,
+        put(contours.drills),
+        put(contours.notes),
+    )
 
 
 def reckon_sheet(document: Document, plan: StockPlan, sheet: SheetLayout) -> Reckoning:
     """What one sheet takes to cut on the chosen cutter."""
     ordered = cutting_order(placed_contours(document, plan, p) for p in sheet.placements)
-    return reckon(ordered, document.cutters.get(document.cutter), plan.stock)
+    thickness = plan.flats[0].thickness if plan.flats else 0.0
+    return reckon(ordered, document.cutters.get(document.cutter), plan.stock, thickness)

@@ -9,7 +9,7 @@ from pydantic import Field
 from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import NoScope, evaluate
 
-__all__ = ["Cutter", "CutterWork", "Layer", "Layers", "cut_width"]
+__all__ = ["Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of"]
 
 
 class CutterWork(Record):
@@ -39,6 +39,7 @@ class Layers(Record):
     depth: Layer = Layer(name="DEPTH", colour="#8A5A2B")
     inside: Layer = Layer(name="CUT_INSIDE", colour="#0B7A4B")
     outside: Layer = Layer(name="CUT_OUTSIDE", colour="#C8321E")
+    drill: Layer = Layer(name="DRILL", colour="#6A4FA3")
     note: Layer = Layer(name="NOTE", colour="#7A7F85")
 
 
@@ -58,6 +59,14 @@ class Cutter(Record):
     work: dict[str, CutterWork] = Field(default_factory=dict, description="by stock key")
     layers: Layers = Layers()
     order: int = 0
+
+
+def layer_of(layers: Layers, operation: str) -> Layer:
+    """The layer of an operation: 'mark', 'inside', 'outside', 'drill', 'frame' (the note layer), or 'depth-a-6' (face and millimetres)."""
+    if operation.startswith("depth"):
+        _, face, depth = operation.split("-", 2)
+        return layers.depth.model_copy(update={"name": f"{layers.depth.name}_{face.upper()}_{depth}MM"})
+    return layers.note if operation == "frame" else getattr(layers, operation)
 
 
 def cut_width(cutter: Cutter, stock: str) -> float:

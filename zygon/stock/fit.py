@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from typing import Literal
 
+from pydantic import Field
+
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["FIT_NAMES", "FitName", "FitTable"]
+__all__ = ["FIT_NAMES", "FitName", "FitState", "FitTable", "fit_state"]
 
 FitName = Literal["press", "snug", "slip", "loose"]
 FIT_NAMES: tuple[FitName, ...] = ("press", "snug", "slip", "loose")
@@ -21,3 +23,14 @@ class FitTable(Record):
     snug: Entry = Entry(text="0.05")
     slip: Entry = Entry(text="0.2")
     loose: Entry = Entry(text="0.5")
+    tested_kerf: float | None = Field(default=None, ge=0, description="mm: the kerf with which these fits were tried on a comb")
+
+
+FitState = Literal["tested", "untested", "outdated"]
+
+
+def fit_state(table: FitTable | None, kerf: float) -> FitState:
+    """Whether fits were tried on a comb, and with the kerf (mm) that the cutter has now: a changed kerf makes them outdated."""
+    if table is None or table.tested_kerf is None:
+        return "untested"
+    return "tested" if abs(table.tested_kerf - kerf) < 1e-6 else "outdated"

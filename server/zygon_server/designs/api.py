@@ -9,9 +9,8 @@ from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import File, Header, Router, Status
 from ninja.files import UploadedFile
 
-from zygon.build.questions import offers_between, parts_along
+from zygon.build.questions import parts_along
 from zygon.design.limits import MAX_UPLOAD_BYTES
-from zygon.design.operations import freeze, remove_part, remove_size, rename
 from zygon.design.schema import json_schema
 from zygon.design.starters import starter
 from zygon.design.upgrade import load
@@ -21,6 +20,7 @@ from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s
 from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
+from zygon_server.designs.operations import worked_out
 from zygon_server.errors import NotFound, Refused
 
 router = Router(tags=["designs"])
@@ -192,23 +192,8 @@ def get_resource(request: HttpRequest, design_id: str, key: str):
 @router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation")
 def post_operation(request: HttpRequest, design_id: str, body: s.OperationIn):
     """Works an operation out as one patch; nothing is stored."""
-    head = service.head(service.find(request.user, design_id))
-    if body.operation == "rename":
-        label, patch = rename(head.document, body.group or "", body.key or "", body.name or "")
-    elif body.operation == "freeze":
-        value = head.built.values.get(body.entry or "")
-        if value is None or value.stale:
-            raise Refused(f"{body.entry} has no value to freeze.", entry=body.entry, rule="an entry with a good value")
-        label, patch = freeze(head.document, body.entry or "", value.value, value.kind)
-    else:
-        label, patch = (remove_part if body.operation == "remove_part" else remove_size)(head.document, body.key or "")
+    label, patch = worked_out(service.head(service.find(request.user, design_id)), body)
     return {"label": label, "patch": patch}
-
-
-@router.post("/{design_id}/joints/possible", response={200: list[s.OfferOut], **FAULTS}, operation_id="possible_joints")
-def post_possible(request: HttpRequest, design_id: str, body: s.PairIn):
-    """Which joints two boards could have, and why not the others."""
-    return offers_between(service.head(service.find(request.user, design_id)).document, body.a, body.b)
 
 
 @router.post("/{design_id}/bores/along", response={200: s.AxisOut, **FAULTS}, operation_id="parts_along")

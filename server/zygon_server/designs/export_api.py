@@ -9,6 +9,7 @@ from ninja import Router
 
 from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
 from zygon.exchange.cutlist import write_csv
+from zygon.exchange.drilling import write_drilling
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
 from zygon_server.nesting.service import standing
@@ -26,12 +27,14 @@ def _download(name: str, content: str | bytes) -> HttpResponse:
 
 
 @router.get("/{design_id}/files/parts/{key}", operation_id="part_file")
-def get_part(request: HttpRequest, design_id: str, key: str, to: Literal["dxf", "svg"] = "dxf", kerf: Kerf = "compensated"):
-    """One part as DXF or SVG."""
+def get_part(
+    request: HttpRequest, design_id: str, key: str, to: Literal["dxf", "svg"] = "dxf", kerf: Kerf = "compensated", turned: bool = False
+):
+    """One part as DXF or SVG; ``turned`` for the work on its other face."""
     built = service.head(service.find(request.user, design_id)).built
     if key not in built.parts:
         raise NotFound("There is no such part.")
-    return _download(*part_file(built, built.parts[key], to, kerf))
+    return _download(*part_file(built, built.parts[key], to, kerf, turned=turned))
 
 
 @router.get("/{design_id}/files/sheets/{stock}/{number}", operation_id="sheet_file")
@@ -50,6 +53,16 @@ def get_cut_list(request: HttpRequest, design_id: str):
     """The cut list as CSV."""
     built = service.head(service.find(request.user, design_id)).built
     return _download(f"{safe(built.document.name)}_cut-list.csv", write_csv(built))
+
+
+@router.get("/{design_id}/files/drilling-list", operation_id="drilling_file")
+def get_drilling_list(request: HttpRequest, design_id: str):
+    """The drilling list as CSV."""
+    built = service.head(service.find(request.user, design_id)).built
+    text = write_drilling(built)
+    if not text:
+        raise NotFound("Nothing of this design is left to a drill.")
+    return _download(f"{safe(built.document.name)}_drilling-list.csv", text)
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")

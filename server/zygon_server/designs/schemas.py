@@ -45,6 +45,9 @@ class PartOut(Schema):
     u: str = ""
     v: str = ""
     origin: list[float] = []
+    nominal: float | None = None
+    measured: float | None = None
+    note: str = ""
 
 
 class FingerOut(Schema):
@@ -70,6 +73,9 @@ class JointOut(Schema):
     fit: float
     refused: str
     details: dict[str, float]
+    across: str = ""
+    form: str = ""
+    fastened: str = ""
 
 
 class MendOut(Schema):
@@ -126,6 +132,15 @@ class PlanOut(Schema):
     expected_sheets: int
 
 
+class FitOut(Schema):
+    """Whether the fits of a stock on the chosen cutter were tried, and the kerf that they were tried with and the one now, in mm."""
+
+    stock: str
+    state: Literal["tested", "untested", "outdated"]
+    tested_kerf: float | None
+    kerf: float
+
+
 class BuiltOut(Schema):
     """A built design but for flats and solids, which are resources."""
 
@@ -135,6 +150,7 @@ class BuiltOut(Schema):
     problems: list[ProblemOut]
     totals: TotalsOut
     plans: list[PlanOut]
+    fits: list[FitOut]
 
 
 class SolidOut(Schema):
@@ -150,7 +166,8 @@ class SolidOut(Schema):
 class ContourOut(Schema):
     """A contour: its path nominal and as cut, and what comes out if it is cut on the line."""
 
-    operation: Literal["mark", "inside", "outside"]
+    operation: Literal["mark", "inside", "outside", "depth", "drill", "note"]
+    depth: float
     d: str
     cut: str
     bounds: list[float]
@@ -160,13 +177,28 @@ class ContourOut(Schema):
     length: float
 
 
+class BoreOut(Schema):
+    """A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1)."""
+
+    edge: str
+    along: float
+    w: float
+    diameter: float
+    depth: float
+    owner: str
+    line: list[float]
+
+
 class FlatOut(Schema):
-    """A flat as paths with y turned down about 0."""
+    """A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over."""
 
     bounds: list[float]
     kerf: float
     thickness: float
     contours: list[ContourOut]
+    under: list[ContourOut]
+    seen: Literal["a", "b"]
+    bores: list[BoreOut]
     narrow: list[list[float]]
 
 
@@ -240,13 +272,18 @@ class HaveIn(Schema):
 
 
 class OperationIn(Schema):
-    """An operation that touches many records: rename, freeze, remove_part, remove_size."""
+    """An operation that the core works out as one patch. ``values`` are numbers by name, lengths in mm."""
 
-    operation: Literal["rename", "freeze", "remove_part", "remove_size"]
+    operation: Literal[
+        "rename", "freeze", "remove_part", "remove_size", "comb", "kerf_test", "fits_from_comb", "kerf_from_slack", "remove_test"
+    ]
     group: str | None = None
     key: str | None = None
     name: str | None = None
     entry: str | None = None
+    stock: str | None = None
+    cutter: str | None = None
+    values: dict[str, float] = {}
 
 
 class OperationOut(Schema):
@@ -255,17 +292,133 @@ class OperationOut(Schema):
 
 
 class PairIn(Schema):
+    """Two boards, and the joint of theirs that another kind would replace."""
+
     a: str
     b: str
+    instead_of: str = ""
 
 
 class OfferOut(Schema):
-    """A joint that two boards could have; ``refused`` says why not."""
+    """A joint that two boards could have; ``refused`` says why not, ``note`` what the chosen cutter cannot do about it."""
 
     kind: str
     order: str
     title: str
     refused: str
+    note: str
+    contact: str
+
+
+class ChoiceOut(Schema):
+    value: str
+    label: str
+
+
+class JointFieldOut(Schema):
+    """An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, where that is given."""
+
+    name: str
+    label: str
+    note: str
+    type: Literal["entry", "choice", "flag"]
+    value_kind: str
+    optional: bool
+    choices: list[ChoiceOut]
+    default: str | None
+    only_field: str
+    only_value: str
+
+
+class JointKindOut(Schema):
+    """A kind of joint with its fields in order."""
+
+    kind: str
+    title: str
+    note: str
+    fields: list[JointFieldOut]
+
+
+class FigureIn(Schema):
+    joint: str
+    patch: Patch = []
+
+
+class FigureShape(Schema):
+    part: Literal["a", "b"]
+    d: str
+
+
+class FigureView(Schema):
+    """A section in mm, y down, within width and height."""
+
+    title: str
+    width: float
+    height: float
+    shapes: list[FigureShape]
+
+
+class FigureFact(Schema):
+    label: str
+    value: float
+    kind: str
+
+
+class FigureOut(Schema):
+    """A joint drawn to its real values."""
+
+    title: str
+    views: list[FigureView]
+    facts: list[FigureFact]
+
+
+class StepOut(Schema):
+    """Parts slid home together: from ``start`` (x, y, z in mm from their place) to their place."""
+
+    parts: list[str]
+    way: str
+    start: list[float]
+    distance: float
+
+
+class LooseOut(Schema):
+    part: str
+    ways: list[str]
+    kept_by: str
+
+
+class DropOut(Schema):
+    part: str
+    height: float
+    onto: str
+
+
+class AssemblyOut(Schema):
+    """How a design is put together."""
+
+    first: list[str]
+    steps: list[StepOut]
+    locked: list[list[str]]
+    loose: list[LooseOut]
+    drops: list[DropOut]
+
+
+class DrillOut(Schema):
+    """A hole that is left to a drill; mm, ``depth`` is none for one straight through."""
+
+    part: str
+    key: str
+    surface: str
+    side: str
+    along: float
+    along_from: str
+    across: float
+    across_from: str
+    diameter: float
+    depth: float | None
+    countersink: float
+    joint: str
+    owner: str
 
 
 class AxisIn(Schema):

@@ -52,9 +52,9 @@ def head(design: Design) -> Head:
     return _BUILT.get(f"{design.pk}:{design.revision}", lambda: _built(load(design.document), design.good))[0]
 
 
-def _built(document: Document, good: dict[str, float]) -> Head:
+def _built(document: Document, good: dict[str, float], *, assembled: bool = True) -> Head:
     built = build(document, good)
-    return Head(document, built, check(built))
+    return Head(document, built, check(built, assembled=assembled))
 
 
 def create(user: AbstractBaseUser, document: Document) -> Design:
@@ -91,7 +91,7 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
 def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
     """What an edit would give; nothing is stored."""
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
-    return _built(patched(design.document, patch), design.good)
+    return _built(patched(design.document, patch), design.good, assembled=False)
 
 
 def step_back(design: Design, revision: int, author: str) -> Design:

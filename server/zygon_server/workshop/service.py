@@ -45,8 +45,8 @@ def remove(user: AbstractBaseUser, group: str, key: str) -> None:
 
 
 def stock_the_shelf(user: AbstractBaseUser) -> None:
-    """Puts the starting stocks, cutter and fits on a new maker's shelf; what is there stays."""
-    start = {"stocks": starting.STOCKS, "cutters": {"laser": starting.CUTTER}, "fits": starting.FITS}
+    """Puts the starting stocks, cutters and fits on a new maker's shelf; what is there stays."""
+    start = {"stocks": starting.STOCKS, "cutters": starting.CUTTERS, "fits": starting.FITS}
     for group, records in start.items():
         model = GROUPS[group][0]
         for key, data in records.items():

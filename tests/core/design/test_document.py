@@ -51,7 +51,7 @@ def test_what_is_no_document_of_a_known_schema_is_refused(data):
         ("/parts/front/stock", "oak", "/parts/front/stock"),
         ("/joints/front-left/a", "nobody", "/joints/front-left/a"),
         ("/joints/front-left/a", "left", "/joints/front-left/b"),
-        ("/cutter", "saw", "/cutter"),
+        ("/cutter", "axe", "/cutter"),
         ("/sizes/width/name", "front", "/parts/front/name"),
         ("/sizes/width/name", "in", "/sizes/width/name"),
         ("/parts/front/quantity", 0, "/parts/front/board/quantity"),

@@ -28,6 +28,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/joint-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Kinds
+         * @description Every kind of joint with its entries.
+         */
+        get: operations["joint_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/schema": {
         parameters: {
             query?: never;
@@ -92,6 +112,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/assembly": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Assembly
+         * @description In what order the parts go together, which still slide out, and which nothing holds.
+         */
+        get: operations["assembly"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/bores/along": {
         parameters: {
             query?: never;
@@ -126,6 +166,26 @@ export interface paths {
          * @description A copy of a design.
          */
         post: operations["copy_design"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/drilling": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drilling
+         * @description The holes that are left to a drill.
+         */
+        get: operations["drilling"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -216,6 +276,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/drilling-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drilling List
+         * @description The drilling list as CSV.
+         */
+        get: operations["drilling_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/files/parts/{key}": {
         parameters: {
             query?: never;
@@ -225,7 +305,7 @@ export interface paths {
         };
         /**
          * Get Part
-         * @description One part as DXF or SVG.
+         * @description One part as DXF or SVG; ``turned`` for the work on its other face.
          */
         get: operations["part_file"];
         put?: never;
@@ -250,6 +330,26 @@ export interface paths {
         get: operations["sheet_file"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/joints/figure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Figure
+         * @description A joint drawn to its real values, on the head or as a patch would make it.
+         */
+        post: operations["joint_figure"];
         delete?: never;
         options?: never;
         head?: never;
@@ -557,6 +657,22 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AssemblyOut
+         * @description How a design is put together.
+         */
+        AssemblyOut: {
+            /** Drops */
+            drops: components["schemas"]["DropOut"][];
+            /** First */
+            first: string[];
+            /** Locked */
+            locked: string[][];
+            /** Loose */
+            loose: components["schemas"]["LooseOut"][];
+            /** Steps */
+            steps: components["schemas"]["StepOut"][];
+        };
+        /**
          * AxisIn
          * @description A bore's axis and its place along the two other axes, as entries.
          */
@@ -582,10 +698,32 @@ export interface components {
             parts: string[];
         };
         /**
+         * BoreOut
+         * @description A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1).
+         */
+        BoreOut: {
+            /** Along */
+            along: number;
+            /** Depth */
+            depth: number;
+            /** Diameter */
+            diameter: number;
+            /** Edge */
+            edge: string;
+            /** Line */
+            line: number[];
+            /** Owner */
+            owner: string;
+            /** W */
+            w: number;
+        };
+        /**
          * BuiltOut
          * @description A built design but for flats and solids, which are resources.
          */
         BuiltOut: {
+            /** Fits */
+            fits: components["schemas"]["FitOut"][];
             /** Joints */
             joints: components["schemas"]["JointOut"][];
             /** Parts */
@@ -600,6 +738,13 @@ export interface components {
                 [key: string]: components["schemas"]["ValueOut"];
             };
         };
+        /** ChoiceOut */
+        ChoiceOut: {
+            /** Label */
+            label: string;
+            /** Value */
+            value: string;
+        };
         /**
          * ContourOut
          * @description A contour: its path nominal and as cut, and what comes out if it is cut on the line.
@@ -613,6 +758,8 @@ export interface components {
             cut: string;
             /** D */
             d: string;
+            /** Depth */
+            depth: number;
             /** Length */
             length: number;
             /** On Line */
@@ -621,7 +768,7 @@ export interface components {
              * Operation
              * @enum {string}
              */
-            operation: "mark" | "inside" | "outside";
+            operation: "mark" | "inside" | "outside" | "depth" | "drill" | "note";
             /** Owners */
             owners: string[][];
         };
@@ -668,6 +815,47 @@ export interface components {
              * Format: date-time
              */
             updated: string;
+        };
+        /**
+         * DrillOut
+         * @description A hole that is left to a drill; mm, ``depth`` is none for one straight through.
+         */
+        DrillOut: {
+            /** Across */
+            across: number;
+            /** Across From */
+            across_from: string;
+            /** Along */
+            along: number;
+            /** Along From */
+            along_from: string;
+            /** Countersink */
+            countersink: number;
+            /** Depth */
+            depth: number | null;
+            /** Diameter */
+            diameter: number;
+            /** Joint */
+            joint: string;
+            /** Key */
+            key: string;
+            /** Owner */
+            owner: string;
+            /** Part */
+            part: string;
+            /** Side */
+            side: string;
+            /** Surface */
+            surface: string;
+        };
+        /** DropOut */
+        DropOut: {
+            /** Height */
+            height: number;
+            /** Onto */
+            onto: string;
+            /** Part */
+            part: string;
         };
         /**
          * EditIn
@@ -727,6 +915,63 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        /** FigureFact */
+        FigureFact: {
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Value */
+            value: number;
+        };
+        /** FigureIn */
+        FigureIn: {
+            /** Joint */
+            joint: string;
+            /**
+             * Patch
+             * @default []
+             */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * FigureOut
+         * @description A joint drawn to its real values.
+         */
+        FigureOut: {
+            /** Facts */
+            facts: components["schemas"]["FigureFact"][];
+            /** Title */
+            title: string;
+            /** Views */
+            views: components["schemas"]["FigureView"][];
+        };
+        /** FigureShape */
+        FigureShape: {
+            /** D */
+            d: string;
+            /**
+             * Part
+             * @enum {string}
+             */
+            part: "a" | "b";
+        };
+        /**
+         * FigureView
+         * @description A section in mm, y down, within width and height.
+         */
+        FigureView: {
+            /** Height */
+            height: number;
+            /** Shapes */
+            shapes: components["schemas"]["FigureShape"][];
+            /** Title */
+            title: string;
+            /** Width */
+            width: number;
+        };
         /**
          * FingerOut
          * @description A stretch of a joint's run and the part that owns it.
@@ -740,10 +985,29 @@ export interface components {
             owner: string;
         };
         /**
+         * FitOut
+         * @description Whether the fits of a stock on the chosen cutter were tried, and the kerf that they were tried with and the one now, in mm.
+         */
+        FitOut: {
+            /** Kerf */
+            kerf: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "tested" | "untested" | "outdated";
+            /** Stock */
+            stock: string;
+            /** Tested Kerf */
+            tested_kerf: number | null;
+        };
+        /**
          * FlatOut
-         * @description A flat as paths with y turned down about 0.
+         * @description A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over.
          */
         FlatOut: {
+            /** Bores */
+            bores: components["schemas"]["BoreOut"][];
             /** Bounds */
             bounds: number[];
             /** Contours */
@@ -752,8 +1016,15 @@ export interface components {
             kerf: number;
             /** Narrow */
             narrow: number[][];
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "a" | "b";
             /** Thickness */
             thickness: number;
+            /** Under */
+            under: components["schemas"]["ContourOut"][];
         };
         /** HaveIn */
         HaveIn: {
@@ -764,12 +1035,60 @@ export interface components {
             have: string[];
         };
         /**
+         * JointFieldOut
+         * @description An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, where that is given.
+         */
+        JointFieldOut: {
+            /** Choices */
+            choices: components["schemas"]["ChoiceOut"][];
+            /** Default */
+            default: string | null;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Only Field */
+            only_field: string;
+            /** Only Value */
+            only_value: string;
+            /** Optional */
+            optional: boolean;
+            /**
+             * Type
+             * @enum {string}
+             */
+            type: "entry" | "choice" | "flag";
+            /** Value Kind */
+            value_kind: string;
+        };
+        /**
+         * JointKindOut
+         * @description A kind of joint with its fields in order.
+         */
+        JointKindOut: {
+            /** Fields */
+            fields: components["schemas"]["JointFieldOut"][];
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Title */
+            title: string;
+        };
+        /**
          * JointOut
          * @description A joint as built.
          */
         JointOut: {
             /** A */
             a: string;
+            /**
+             * Across
+             * @default
+             */
+            across: string;
             /** Axis */
             axis: string;
             /** B */
@@ -780,10 +1099,20 @@ export interface components {
             details: {
                 [key: string]: number;
             };
+            /**
+             * Fastened
+             * @default
+             */
+            fastened: string;
             /** Fingers */
             fingers: components["schemas"]["FingerOut"][];
             /** Fit */
             fit: number;
+            /**
+             * Form
+             * @default
+             */
+            form: string;
             /** Key */
             key: string;
             /** Kind */
@@ -837,6 +1166,15 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** LooseOut */
+        LooseOut: {
+            /** Kept By */
+            kept_by: string;
+            /** Part */
+            part: string;
+            /** Ways */
+            ways: string[];
+        };
         /**
          * MendOut
          * @description The obvious way out, as an edit.
@@ -880,11 +1218,15 @@ export interface components {
         };
         /**
          * OfferOut
-         * @description A joint that two boards could have; ``refused`` says why not.
+         * @description A joint that two boards could have; ``refused`` says why not, ``note`` what the chosen cutter cannot do about it.
          */
         OfferOut: {
+            /** Contact */
+            contact: string;
             /** Kind */
             kind: string;
+            /** Note */
+            note: string;
             /** Order */
             order: string;
             /** Refused */
@@ -894,9 +1236,11 @@ export interface components {
         };
         /**
          * OperationIn
-         * @description An operation that touches many records: rename, freeze, remove_part, remove_size.
+         * @description An operation that the core works out as one patch. ``values`` are numbers by name, lengths in mm.
          */
         OperationIn: {
+            /** Cutter */
+            cutter?: string | null;
             /** Entry */
             entry?: string | null;
             /** Group */
@@ -909,7 +1253,16 @@ export interface components {
              * Operation
              * @enum {string}
              */
-            operation: "rename" | "freeze" | "remove_part" | "remove_size";
+            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "remove_test";
+            /** Stock */
+            stock?: string | null;
+            /**
+             * Values
+             * @default {}
+             */
+            values: {
+                [key: string]: number;
+            };
         };
         /** OperationOut */
         OperationOut: {
@@ -920,12 +1273,20 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
-        /** PairIn */
+        /**
+         * PairIn
+         * @description Two boards, and the joint of theirs that another kind would replace.
+         */
         PairIn: {
             /** A */
             a: string;
             /** B */
             b: string;
+            /**
+             * Instead Of
+             * @default
+             */
+            instead_of: string;
         };
         /**
          * PartOut
@@ -964,6 +1325,15 @@ export interface components {
             mass: number | null;
             /** Matrix */
             matrix: number[][];
+            /** Measured */
+            measured?: number | null;
+            /** Nominal */
+            nominal?: number | null;
+            /**
+             * Note
+             * @default
+             */
+            note: string;
             /** Number */
             number: number;
             /**
@@ -1209,6 +1579,20 @@ export interface components {
             triangles: number[];
         };
         /**
+         * StepOut
+         * @description Parts slid home together: from ``start`` (x, y, z in mm from their place) to their place.
+         */
+        StepOut: {
+            /** Distance */
+            distance: number;
+            /** Parts */
+            parts: string[];
+            /** Start */
+            start: number[];
+            /** Way */
+            way: string;
+        };
+        /**
          * StockState
          * @description ``current`` is False while the layout is that of an earlier state.
          */
@@ -1329,6 +1713,35 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    joint_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointKindOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1540,6 +1953,55 @@ export interface operations {
             };
         };
     };
+    assembly: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AssemblyOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     parts_along: {
         parameters: {
             query?: never;
@@ -1642,6 +2104,55 @@ export interface operations {
             };
             /** @description Precondition Failed */
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    drilling: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DrillOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -1846,11 +2357,32 @@ export interface operations {
             };
         };
     };
+    drilling_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     part_file: {
         parameters: {
             query?: {
                 to?: "dxf" | "svg";
                 kerf?: "nominal" | "compensated";
+                turned?: boolean;
             };
             header?: never;
             path: {
@@ -1895,6 +2427,59 @@ export interface operations {
             };
         };
     };
+    joint_figure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FigureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FigureOut"] | null;
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     possible_joints: {
         parameters: {
             query?: never;
@@ -1930,15 +2515,6 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fault"];
-                };
-            };
-            /** @description Precondition Failed */
-            412: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -89,7 +89,9 @@ class JointContext:
         depth, t = self.figure(field, default), blank.thickness
         name = blank.record.name
         if depth <= CONTACT:
-            self.fault(field, f"{what} {self.shown(depth)} deep", "a depth is greater than 0", self.shown(depth), would_do=default, part=blank.key)
+            self.fault(
+                field, f"{what} {self.shown(depth)} deep", "a depth is greater than 0", self.shown(depth), would_do=default, part=blank.key
+            )
             return 0.0
         if depth >= t - CONTACT:
             self.fault(field, f"{what} {self.shown(depth)} deep comes out on the other side of {name}, which is {self.shown(t)} thick",
@@ -138,7 +140,9 @@ def slope_of(context: JointContext) -> float:
     return tangent
 
 
-def both_ways(kind: str, contact: Contact, title: Callable[[str, str], str], refusal: Callable[[Contact], str], name_a: str, name_b: str) -> list[dict[str, str]]:
+def both_ways(
+    kind: str, contact: Contact, title: Callable[[str, str], str], refusal: Callable[[Contact], str], name_a: str, name_b: str
+) -> list[dict[str, str]]:
     """The offers of a joint whose boards have different parts in it: once each way round."""
     return [
         {"kind": kind, "order": "ab", "title": title(name_a, name_b), "refused": refusal(contact)},

@@ -32,7 +32,7 @@ def refusal(contact: Contact) -> str:
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
     """Tails on either board."""
-    return both_ways("dovetail", contact, lambda a, b: f"Dovetails, tails on {a}", lambda c: refusal(c), name_a, name_b)
+    return both_ways("dovetail", contact, lambda a, b: f"Dovetails, tails on {a}", refusal, name_a, name_b)
 
 
 def layout(context: JointContext) -> tuple[Finger, ...]:

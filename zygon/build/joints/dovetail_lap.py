@@ -9,7 +9,10 @@ from zygon.build.joints.half_lap import lap_spans, split_of
 from zygon.geometry.contour import polygon, rectangle
 from zygon.geometry.tolerance import CONTACT
 
-__all__ = ["cuts", "layout", "offers", "refusal"]
+__all__ = ["DEPTH", "cuts", "layout", "offers", "refusal"]
+
+#: Its cuts stop inside the board.
+DEPTH = True
 
 #: The tail's root keeps at least this share of the board's width (common practice).
 ROOT = 0.4
@@ -83,13 +86,15 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
     lap = rectangle(*a.local(lap_spans(a, contact, fit)), context.owner)
     ops_a: list[Operation] = [Pocket(lap, context.owner, a.face_toward(sides[0]), context.figures["depth_a"], "lap")]
     t0, t1, t2, t3 = tail(0.0, 0.0)
-    past = end + (OVERSHOOT if high_end else -OVERSHOOT)
-    for edge, (root_at, root_q), (tip_at, tip_q) in ((w0 - OVERSHOOT, t0, t1), (w1 + OVERSHOOT, t3, t2)):
+    way = 1.0 if high_end else -1.0
+    for edge, (root_at, root_q), (_, tip_q) in ((w0 - OVERSHOOT, t0, t1), (w1 + OVERSHOOT, t3, t2)):
         # the cheek beside the flank, out past the board's edge and its end
-        tip = tip_q + (OVERSHOOT * tangent * (-1 if edge < w0 else 1))
-        cheek = [(root_at, root_q), (past, tip), (past, edge), (root_at, edge)]
-        if abs(tip_q - edge) <= 2 * OVERSHOOT:
-            cheek = [(root_at, root_q), (tip_at, edge), (root_at, edge)]
+        past = end + way * OVERSHOOT
+        tip = tip_q + (tip_q - root_q) / length * OVERSHOOT
+        if (tip - edge) * (1 if edge < w0 else -1) > 0:
+            cheek = [(root_at, root_q), (past, tip), (past, edge), (root_at, edge)]
+        else:
+            cheek = [(root_at, root_q), (root_at + way * abs(root_q - edge) / tangent, edge), (root_at, edge)]
         ops_a.append(Cut(placed(a, cheek), context.owner))
     pocket = placed(b, tail(fit / 2, OVERSHOOT))
     return ops_a, [Pocket(pocket, context.owner, b.face_toward(sides[1]), context.figures["depth_b"], "lap")]

@@ -63,7 +63,12 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
             context.fault("spacing" if spacing is not None else "inset", "a dowel comes out at the joint's end", f"at least {context.shown(WALL + diameter / 2)} from its middle to the end",
                           context.shown(min(c - low, high - c)))  # fmt: skip
         elif kept and c - diameter / 2 < kept[-1].high + CONTACT:
-            context.fault("number", f"{n} dowels of {context.shown(diameter)} run into one another", f"apart from each other over {context.shown(run)}", str(n))
+            context.fault(
+                "number",
+                f"{n} dowels of {context.shown(diameter)} run into one another",
+                f"apart from each other over {context.shown(run)}",
+                str(n),
+            )
             break
         else:
             kept.append(Finger(c - diameter / 2, c + diameter / 2, context.a.key))
@@ -92,7 +97,9 @@ def _edge_depth(context: JointContext, field: str, blank: Blank, axis: str, dept
     return False
 
 
-def edge_bore(context: JointContext, blank: Blank, axis: str, side: str, place: tuple[float, float], diameter: float, depth: float) -> EdgeBore:
+def edge_bore(
+    context: JointContext, blank: Blank, axis: str, side: str, place: tuple[float, float], diameter: float, depth: float
+) -> EdgeBore:
     """A bore into the edge of a board at its ``side`` along ``axis``; ``place`` is (along the run, along the board's normal) in the room."""
     run_axis = context.contact.axis
     across = "u" if blank.frame.u == axis else "v"
@@ -114,7 +121,13 @@ def cuts(context: JointContext, dowels: tuple[Finger, ...], fit: float) -> tuple
         at = (dowel.low + dowel.high) / 2
         hole = context.figures["diameter"] + fit
         if hole <= CONTACT:
-            context.fault("fit", f"a fit of {context.shown(fit)} leaves no hole", "diameter plus fit is greater than 0", context.shown(fit), would_do=0.0)
+            context.fault(
+                "fit",
+                f"a fit of {context.shown(fit)} leaves no hole",
+                "diameter plus fit is greater than 0",
+                context.shown(fit),
+                would_do=0.0,
+            )
             return [], []
         if contact.kind == "edge":
             ops_a.append(edge_bore(context, a, contact.across, contact.reach_a.side, (at, middle), hole, context.figures["depth_edge"]))

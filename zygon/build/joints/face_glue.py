@@ -42,7 +42,10 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
     if not context.record.outline:
         return [], []
     spans = {x: (low, high) for x, low, high in context.contact.region}
-    sizes = [b.extents.span(b.frame.u)[1] - b.extents.span(b.frame.u)[0] + b.extents.span(b.frame.v)[1] - b.extents.span(b.frame.v)[0] for b in (context.a, context.b)]
+    sizes = [
+        b.extents.span(b.frame.u)[1] - b.extents.span(b.frame.u)[0] + b.extents.span(b.frame.v)[1] - b.extents.span(b.frame.v)[0]
+        for b in (context.a, context.b)
+    ]
     own, side = (context.a, context.contact.reach_a.side) if sizes[0] > sizes[1] else (context.b, context.contact.reach_b.side)
     mark = [Mark(rectangle(*own.local(spans), context.owner), context.owner, own.face_toward(side))]
     return (mark, []) if own is context.a else ([], mark)  # type: ignore[return-value]

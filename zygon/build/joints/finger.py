@@ -26,7 +26,13 @@ def refusal(contact: Contact) -> str:
         return contact.reason
     if contact.kind == "corner":
         return ""
-    what = {"tee": "in a tee: one runs on past the other", "cross": "in a cross", "edge": "edge to edge", "lap": "in one plane", "faces": "face on face"}[contact.kind]
+    what = {
+        "tee": "in a tee: one runs on past the other",
+        "cross": "in a cross",
+        "edge": "edge to edge",
+        "lap": "in one plane",
+        "faces": "face on face",
+    }[contact.kind]
     return f"a finger joint needs a corner, and these boards meet {what}"
 
 

@@ -8,7 +8,10 @@ from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways, edge_int
 from zygon.geometry.contour import rectangle
 from zygon.geometry.tolerance import CONTACT
 
-__all__ = ["cuts", "grow", "layout", "offers", "refusal"]
+__all__ = ["DEPTH", "cuts", "grow", "layout", "offers", "refusal"]
+
+#: Its cuts stop inside the board.
+DEPTH = True
 
 #: How far a stopped groove ends before a flush end where nothing is said, in thicknesses of the grooved board.
 STOP = 1.0

@@ -9,7 +9,10 @@ from zygon.build.joints.base import OVERSHOOT, JointContext
 from zygon.geometry.contour import rectangle
 from zygon.geometry.tolerance import CONTACT
 
-__all__ = ["cuts", "lap_spans", "layout", "offers", "refusal", "split_of"]
+__all__ = ["DEPTH", "cuts", "lap_spans", "layout", "offers", "refusal", "split_of"]
+
+#: Its cuts stop inside the board.
+DEPTH = True
 
 
 def refusal(contact: Contact) -> str:

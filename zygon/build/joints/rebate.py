@@ -8,7 +8,10 @@ from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways, edge_int
 from zygon.geometry.contour import rectangle
 from zygon.geometry.tolerance import CONTACT
 
-__all__ = ["cuts", "grow", "layout", "offers", "refusal"]
+__all__ = ["DEPTH", "cuts", "grow", "layout", "offers", "refusal"]
+
+#: Its cuts stop inside the board.
+DEPTH = True
 
 
 def refusal(contact: Contact) -> str:
@@ -53,7 +56,9 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
     ends = context.record.ends
     along = (
         fingers[0].low + stop - fit / 2 if ends in ("stopped", "open_high") and _inside(fingers[0].low + stop, own) else own[0] - OVERSHOOT,
-        fingers[0].high - stop + fit / 2 if ends in ("stopped", "open_low") and _inside(fingers[0].high - stop, own) else own[1] + OVERSHOOT,
+        fingers[0].high - stop + fit / 2
+        if ends in ("stopped", "open_low") and _inside(fingers[0].high - stop, own)
+        else own[1] + OVERSHOOT,
     )
     if stop < 0 or along[1] - along[0] <= CONTACT:
         context.fault("stop", f"a rebate that stops short by {context.shown(stop)}", "at least 0, and less than the length", context.shown(stop),
@@ -78,7 +83,7 @@ def _corner_notches(context: JointContext, along: tuple[float, float], fit: floa
     own = a.extents.span(axis)
     inner, outer = context.into_b(0.0), context.into_b(context.figures["in_effect"])
     past = OVERSHOOT if outer > inner else -OVERSHOOT
-    reach = tuple(sorted((inner, outer + past)))
+    reach = (min(inner, outer + past), max(inner, outer + past))
     found = []
     for low, high in ((own[0] - OVERSHOOT, along[0] + fit / 2), (along[1] - fit / 2, own[1] + OVERSHOOT)):
         if high - low > 2 * OVERSHOOT + CONTACT:

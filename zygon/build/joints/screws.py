@@ -96,7 +96,9 @@ def cuts(context: JointContext, screws: tuple[Finger, ...], fit: float) -> tuple
     sizes = screw(context.record.size)
     hole = sizes.clearance + fit
     if hole <= CONTACT:
-        context.fault("fit", f"a fit of {context.shown(fit)} leaves no hole", "clearance plus fit is greater than 0", context.shown(fit), would_do=0.0)
+        context.fault(
+            "fit", f"a fit of {context.shown(fit)} leaves no hole", "clearance plus fit is greater than 0", context.shown(fit), would_do=0.0
+        )
         return [], []
     deep = context.figures.get("length", 0.0) - b.thickness
     far = context.far_b

@@ -42,7 +42,12 @@ def spaced(context: JointContext, spans: list[tuple[float, float]], what: str, o
             context.fault(field, f"{what} {size} long", f"{what} is longer than 0", size)
         elif start < low - CONTACT or end > high + CONTACT:
             over = context.shown(max(low - start, end - high))
-            context.fault("number" if field == "width" else "tabs", f"{what} reaches {over} past the run", "all lie within the length that both boards share", over)
+            context.fault(
+                "number" if field == "width" else "tabs",
+                f"{what} reaches {over} past the run",
+                "all lie within the length that both boards share",
+                over,
+            )
         elif kept and start < kept[-1].high + CONTACT:
             over = context.shown(kept[-1].high - start)
             context.fault("spacing", f"{what} runs into the next by {over}", "they stand apart", over)

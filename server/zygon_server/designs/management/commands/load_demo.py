@@ -24,9 +24,12 @@ class Command(BaseCommand):
             user.set_unusable_password()
             user.save()
         stock_the_shelf(user)
-        if not Design.objects.filter(owner=user).exists():
-            for kind, name in (("shelf-case", "Honey shelf"), ("tray", "Frame tray"), ("closed-box", "Tool chest")):
+        names = set(Design.objects.filter(owner=user).values_list("name", flat=True))
+        for kind, name in (("shelf-case", "Honey shelf"), ("tray", "Frame tray"), ("closed-box", "Tool chest")):
+            if name not in names:
                 ask(create(user, starter(kind, name)))
-            for draft in EXAMPLES.values():
-                ask(create(user, draft()))
+        for draft in EXAMPLES.values():
+            document = draft()
+            if document.name not in names:
+                ask(create(user, document))
         self.stdout.write("The demo workshop is loaded.")

@@ -1,14 +1,11 @@
-"""The example designs of the demo's invented workshop, Thistledown Hives."""
+"""The brood box for the laser: finger joints, a tabbed floor, frame rests, hand holds."""
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from zygon.design.document import Document
 from zygon.design.draft import Draft
-from zygon.errors import DocumentError
 
-__all__ = ["EXAMPLES", "brood_box", "example"]
+__all__ = ["brood_box"]
 
 
 def brood_box(name: str = "Brood box") -> Document:
@@ -31,7 +28,7 @@ def brood_box(name: str = "Brood box") -> Document:
     d.board("rest_front", "ply12", "lying", "front.top - 2 * bee_gap", inside, ("front.back", "front.back + rest"), face="top")
     d.board("rest_back", "ply12", "lying", "rest_front.top", inside, ("back.front - rest", "back.front"), face="top")
     d.board("follower", "ply6", "facing_front", "mid(front.back, back.front)", ("left.right + bee_gap", "right.left - bee_gap"),
-            ("floor.top + bee_gap", "rest_front.top"), face="centre", grain="u")  # fmt: skip
+            ("floor.top", "rest_front.top"), face="centre", grain="u")  # fmt: skip
     d.board("cover", "ply6", "lying", "front.top", ("left.left", "right.right"), ("front.front", "back.back"), grain="u")
     for side in ("left", "right"):
         for end in ("front", "back"):
@@ -62,14 +59,3 @@ def brood_box(name: str = "Brood box") -> Document:
            left=("cut", "0.4 mm"), right=("cut", "snug"))  # fmt: skip
     d.item("beech_rod", 1, 2.4, "10 mm, cut to 440 mm")
     return d.document()
-
-
-EXAMPLES: dict[str, Callable[[], Document]] = {"brood-box": brood_box}
-
-
-def example(name: str) -> Document:
-    """An example design. Raises DocumentError for an unknown name."""
-    if name not in EXAMPLES:
-        rule = f"one of {', '.join(EXAMPLES)}"
-        raise DocumentError(f"example: {name!r} is not {rule}", entry="example", value=name, rule=rule, code="bad_example")
-    return EXAMPLES[name]()

@@ -1,0 +1,54 @@
+"""Joints and how they go together: kinds, what is possible between two boards, figures, assembly, drilling list."""
+
+from __future__ import annotations
+
+from dataclasses import asdict
+
+from django.http import HttpRequest
+from ninja import Router
+
+from zygon.build.assembly.plan import assembly
+from zygon.build.questions import offers_between
+from zygon.design.joint_words import joint_kinds
+from zygon.exchange.assembly_data import assembly_data
+from zygon.exchange.drilling import drilling_list
+from zygon.exchange.joint_figure import joint_figure
+from zygon_server.accounts.schemas import Fault
+from zygon_server.designs import schemas as s
+from zygon_server.designs import service
+
+router = Router(tags=["joints"])
+FAULTS = {401: Fault, 404: Fault, 422: Fault}
+
+
+@router.get("/joint-kinds", response={200: list[s.JointKindOut], 401: Fault}, operation_id="joint_kinds")
+def get_kinds(request: HttpRequest):
+    """Every kind of joint with its entries."""
+    return joint_kinds()
+
+
+@router.post("/{design_id}/joints/possible", response={200: list[s.OfferOut], **FAULTS}, operation_id="possible_joints")
+def post_possible(request: HttpRequest, design_id: str, body: s.PairIn):
+    """Which joints two boards could have, and why not the others."""
+    return offers_between(service.head(service.find(request.user, design_id)).document, body.a, body.b, body.instead_of)
+
+
+@router.post("/{design_id}/joints/figure", response={200: s.FigureOut | None, **FAULTS}, operation_id="joint_figure")
+def post_figure(request: HttpRequest, design_id: str, body: s.FigureIn):
+    """A joint drawn to its real values, on the head or as a patch would make it."""
+    design = service.find(request.user, design_id)
+    head = service.preview(design, body.patch) if body.patch else service.head(design)
+    return joint_figure(head.built, body.joint)
+
+
+@router.get("/{design_id}/assembly", response={200: s.AssemblyOut, **FAULTS}, operation_id="assembly")
+def get_assembly(request: HttpRequest, design_id: str):
+    """In what order the parts go together, which still slide out, and which nothing holds."""
+    built = service.head(service.find(request.user, design_id)).built
+    return assembly_data(built, assembly(built))
+
+
+@router.get("/{design_id}/drilling", response={200: list[s.DrillOut], **FAULTS}, operation_id="drilling")
+def get_drilling(request: HttpRequest, design_id: str):
+    """The holes that are left to a drill."""
+    return [asdict(r) for r in drilling_list(service.head(service.find(request.user, design_id)).built)]

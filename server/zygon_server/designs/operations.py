@@ -1,0 +1,44 @@
+"""Operations that the core works out as one patch: which function answers which name."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from zygon.build import test_pieces
+from zygon.design.operations import freeze, remove_part, remove_size, rename
+from zygon_server.designs.schemas import OperationIn
+from zygon_server.designs.service import Head
+from zygon_server.errors import Refused
+
+__all__ = ["worked_out"]
+
+
+def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]]:
+    """Label and patch of an operation on a design's head. Raises Refused, or the core's errors."""
+    document, key, values = head.document, body.key or "", body.values
+    match body.operation:
+        case "rename":
+            return rename(document, body.group or "", key, body.name or "")
+        case "freeze":
+            value = head.built.values.get(body.entry or "")
+            if value is None or value.stale:
+                raise Refused(f"{body.entry} has no value to freeze.", entry=body.entry, rule="an entry with a good value")
+            return freeze(document, body.entry or "", value.value, value.kind)
+        case "remove_part":
+            return remove_part(document, key)
+        case "remove_size":
+            return remove_size(document, key)
+        case "comb":
+            grading = (values.get("start", -0.2), values.get("step", 0.1), int(values.get("number", 9)))
+            return test_pieces.add_comb(head.built, body.stock or "", body.cutter or "", *grading)
+        case "kerf_test":
+            row = (int(values.get("squares", 8)), values.get("side", 20.0), values.get("play", 1.0))
+            return test_pieces.add_kerf_test(head.built, body.stock or "", body.cutter or "", *row)
+        case "fits_from_comb":
+            return test_pieces.fits_from_comb(document, key, values)  # type: ignore[arg-type]
+        case "kerf_from_slack":
+            if "slack" not in values:
+                raise Refused("Say how much slack the row of squares has.", entry="slack", rule="a length in mm")
+            return test_pieces.kerf_from_slack(document, key, values["slack"])
+        case _:
+            return test_pieces.remove_test(document, key)

@@ -1,0 +1,124 @@
+"""Sliding: the room that a part sweeps on a straight way along an axis, and whom it would run into.
+
+Parts are taken as stacks of layers; two that only touch do not block one another. A way is swept whole, from the place at rest until
+the part is clear of everything.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+import numpy as np
+import shapely
+
+from zygon.build.built import Built, BuiltPart
+from zygon.build.memo import Memo, digest
+from zygon.build.places import PlacedLayer, common, placed_layers
+
+__all__ = ["WAYS", "Way", "blockers", "opposite", "solid_parts", "swept", "tolerance_of"]
+
+#: The straight ways that are tried, as axis and sign; up first, since that is how most things are put in.
+Way = tuple[str, int]
+WAYS: tuple[Way, ...] = (("z", 1), ("x", 1), ("x", -1), ("y", 1), ("y", -1), ("z", -1))
+#: Overlaps under this (mm) are contact, not collision.
+TOUCH = 0.05
+
+_SWEPT = Memo(6000)
+_BLOCKS = Memo(20000)
+
+
+def opposite(way: Way) -> Way:
+    """The way back."""
+    return way[0], -way[1]
+
+
+def solid_parts(built: Built) -> list[BuiltPart]:
+    """The parts that take up room."""
+    return [
+        p
+        for p in built.parts.values()
+        if p.flat and p.flat.pieces and p.box and p.record.quantity and not getattr(p.record, "aside", False)
+    ]
+
+
+def swept(part: BuiltPart, way: Way, reach: float) -> list[PlacedLayer]:
+    """The layers of a part drawn out along a way by ``reach`` mm."""
+    key = digest("swept", part.flat.digest, part.matrix, part.frame, way, reach)  # type: ignore[union-attr]
+    return _SWEPT.get(key, lambda: [_drawn(layer, way, reach) for layer in placed_layers(part)])[0]
+
+
+def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:
+    axis, sign = way
+    if axis == layer.normal:
+        return replace(layer, low=layer.low - reach if sign < 0 else layer.low, high=layer.high + reach if sign > 0 else layer.high)
+    move = np.array((reach * sign, 0.0) if axis == layer.u else (0.0, reach * sign))
+    whole = max(b - a for a, b in (layer.bounds[layer.u], layer.bounds[layer.v])) <= reach
+    pieces = [layer.outline]
+    for polygon in shapely.get_parts(layer.outline):
+        # on a way longer than the part every hole is passed over
+        for ring in (polygon.exterior, *(() if whole else polygon.interiors)):
+            p = shapely.get_coordinates(ring)
+            quads = np.stack((p[:-1], p[1:], p[1:] + move, p[:-1] + move, p[:-1]), axis=1)
+            made = shapely.polygons(quads)
+            pieces += made[shapely.area(made) > 1e-9].tolist()
+    return replace(layer, outline=shapely.union_all(shapely.make_valid(pieces)))
+
+
+def _meets(a: tuple, b: tuple, way: Way, reach: float, tolerance: float) -> bool:
+    """Whether a's box, drawn out along a way, reaches into b's."""
+    (al, ah), (bl, bh) = a, b
+    k = "xyz".index(way[0])
+    for i in range(3):
+        low = al[i] - (reach if i == k and way[1] < 0 else 0.0)
+        high = ah[i] + (reach if i == k and way[1] > 0 else 0.0)
+        if min(high, bh[i]) - max(low, bl[i]) <= tolerance:
+            return False
+    return True
+
+
+def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: float) -> bool:
+    """Whether part a, moved along a way over ``reach`` mm, would run into part b."""
+    if not _meets(a.reaches, b.reaches, way, reach, tolerance):
+        return False
+    key = digest("into", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
+
+    def make() -> bool:
+        others = placed_layers(b)
+        return any(common(x, y, tolerance) > 0 for x in swept(a, way, reach) for y in others)
+
+    return _BLOCKS.get(key, make)[0]
+
+
+def tolerance_of(built: Built) -> dict[frozenset[str], float]:
+    """How far the parts of a joint may bite into one another: a press fit's own bite."""
+    return {frozenset((j.a, j.b)): TOUCH + max(0.0, -j.fit) for j in built.joints.values()}
+
+
+@dataclass(frozen=True)
+class Blocks:
+    """For every part and way, the keys of the parts that it would run into."""
+
+    by: dict[tuple[str, Way], frozenset[str]]
+
+    def of(self, key: str, way: Way, among: frozenset[str]) -> frozenset[str]:
+        """The parts among some that stand in the way of one."""
+        return self.by.get((key, way), frozenset()) & among
+
+
+def blockers(built: Built, parts: list[BuiltPart]) -> Blocks:
+    """Who stands in whose way. What dowels hold comes apart along them only."""
+    lows = [min(p.reaches[0][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
+    highs = [max(p.reaches[1][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
+    reach = round(max(h - low for h, low in zip(highs, lows, strict=True)) + 10.0, 3)
+    bites, pinned = tolerance_of(built), {frozenset((j.a, j.b)): j.holds for j in built.joints.values() if j.holds}
+    found: dict[tuple[str, Way], set[str]] = {}
+    for a, b in combinations(parts, 2):
+        pair = frozenset((a.key, b.key))
+        tolerance, held = bites.get(pair, TOUCH), pinned.get(pair)
+        for way in WAYS:
+            # a runs into b on its way just where b runs into a on the way back
+            if (held and held != way[0]) or runs_into(a, b, way, reach, tolerance):
+                found.setdefault((a.key, way), set()).add(b.key)
+                found.setdefault((b.key, opposite(way)), set()).add(a.key)
+    return Blocks({k: frozenset(v) for k, v in found.items()})

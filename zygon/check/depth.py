@@ -1,0 +1,103 @@
+"""Rules of depth: what remains under a pocket, and bores in edges that meet something."""
+
+from __future__ import annotations
+
+from itertools import combinations
+
+import shapely
+
+from zygon.build.built import BuiltPart, Fault, Pocket
+from zygon.build.flat import edge_bore_axis
+from zygon.design.document import Document
+from zygon.geometry.boolean import to_polygon
+from zygon.measure.display import format_length
+
+__all__ = ["depth_faults"]
+
+SOURCE = "common practice"
+SLACK = 1e-4
+#: Pockets on opposite faces count as one above the other from this common area (mm²) on.
+AREA = 0.01
+WORDS = {
+    "hole": "a blind hole",
+    "lap": "a lap",
+    "mortise": "a mortise",
+    "shoulder": "a shoulder",
+    "groove": "a groove",
+    "rebate": "a rebate",
+    "pocket": "a pocket",
+}
+
+
+def depth_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """Every pocket leaves enough of the board, alone and above one from the other side; no bore in an edge meets another cut."""
+    flat = part.flat
+    if flat is None or flat.plain:
+        return []
+    return _floors(document, part) + _bores(document, part)
+
+
+def _middle(pocket: Pocket) -> tuple[float, float]:
+    x0, y0, x1, y1 = pocket.contour.bounds
+    return (x0 + x1) / 2, (y0 + y1) / 2
+
+
+def _floors(document: Document, part: BuiltPart) -> list[Fault]:
+    flat, faults = part.flat, []
+    t = flat.thickness  # type: ignore[union-attr]
+    limit = document.rules.floor * t
+    rule = f"at least {format_length(limit, document.display)} ({document.rules.floor:g} thicknesses)"
+    for pocket in flat.pockets:  # type: ignore[union-attr]
+        rest = t - pocket.depth
+        if rest < limit - SLACK:
+            shown = format_length(rest, document.display)
+            faults.append(Fault("thin_floor", f"{part.path}: {shown} of material is left under {WORDS[pocket.what]} {format_length(pocket.depth, document.display)} deep",
+                                rule, shown, SOURCE, part=part.key, owner=pocket.owner, at=_middle(pocket)))  # fmt: skip
+    outlines = [(p, to_polygon(p.contour, 0.01)) for p in flat.pockets]  # type: ignore[union-attr]
+    for (p, one), (q, other) in combinations(outlines, 2):
+        rest = t - p.depth - q.depth
+        if p.face == q.face or rest >= limit - SLACK or shapely.area(shapely.intersection(one, other)) < AREA:
+            continue
+        shown = format_length(max(rest, 0.0), document.display)
+        if rest <= SLACK:
+            faults.append(Fault("floors_meet", f"{part.path}: {WORDS[p.what]} and {WORDS[q.what]} from the other face come through to each other", rule, shown,
+                                "geometry", part=part.key, owner=p.owner, other=part.key, at=_middle(p)))  # fmt: skip
+        else:
+            faults.append(Fault("thin_floor", f"{part.path}: {shown} of material is left between {WORDS[p.what]} and {WORDS[q.what]} from the other face", rule, shown,
+                                SOURCE, part=part.key, owner=p.owner, at=_middle(p)))  # fmt: skip
+    return faults
+
+
+def _bores(document: Document, part: BuiltPart) -> list[Fault]:
+    """A bore in an edge runs in full wood: it meets no cut-out, no pocket at its height, no other bore."""
+    flat, faults = part.flat, []
+    t = flat.thickness  # type: ignore[union-attr]
+    solid = [(b, _plan(b), (b.w - b.diameter / 2, b.w + b.diameter / 2)) for b in flat.bores]  # type: ignore[union-attr]
+    others = [(to_polygon(c, 0.01), (0.0, t), c.owners[0], "a cut-out") for c in flat.inside]  # type: ignore[union-attr]
+    others += [
+        (to_polygon(p.contour, 0.01), (t - p.depth, t) if p.face == "a" else (0.0, p.depth), p.owner, WORDS[p.what])
+        for p in flat.pockets  # type: ignore[union-attr]
+    ]
+    others += [(plan, height, b.owner, "another bore") for b, plan, height in solid]
+    for bore, plan, (low, high) in solid:
+        for outline, (other_low, other_high), owner, what in others:
+            if outline is plan or owner == bore.owner or min(high, other_high) - max(low, other_low) <= SLACK:
+                continue
+            if shapely.area(shapely.intersection(plan, outline)) > AREA:
+                shown = format_length(bore.depth, document.display)
+                faults.append(Fault("bore_meets", f"{part.path}: a bore {shown} deep in its {bore.edge} edge runs into {what}", "a bore runs in full wood", shown,
+                                    "geometry", part=part.key, owner=bore.owner, at=edge_bore_axis(bore)[1][:2]))  # fmt: skip
+                break
+    return faults
+
+
+def _plan(bore) -> shapely.Geometry:
+    """A bore from above."""
+    (u0, v0, _), (u1, v1, _) = edge_bore_axis(bore)
+    r = bore.diameter / 2
+    return shapely.box(
+        min(u0, u1) - (r if u0 == u1 else 0),
+        min(v0, v1) - (r if v0 == v1 else 0),
+        max(u0, u1) + (r if u0 == u1 else 0),
+        max(v0, v1) + (r if v0 == v1 else 0),
+    )

@@ -1,0 +1,108 @@
+"""The rule that something holds every part up, with a support or joints as its mends."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from zygon.build.assembly.hold import Drop, drops
+from zygon.build.built import Built, BuiltPart, Fault, Mend
+from zygon.build.contact import find_contact
+from zygon.design.patch import pointer
+from zygon.geometry.frame import frame_of
+from zygon.measure.display import exact_length, format_length
+
+__all__ = ["drop_faults"]
+
+
+def drop_faults(built: Built) -> list[Fault]:
+    """Parts that would drop."""
+    faults = []
+    display = built.document.display
+    for drop in drops(built):
+        part = built.parts[drop.part]
+        shown = format_length(drop.height, display)
+        where = f"onto {built.parts[drop.onto].path}" if drop.onto else "to the ground"
+        faults.append(Fault("drops", f"Nothing holds {part.path} up: it would drop {shown} {where}", "every part rests on something or is joined to what does", shown,
+                            "geometry", "warning", drop.part, drop.onto, mends=(*_joints(built, part), *_support(built, part, drop))))  # fmt: skip
+    return faults
+
+
+def _entry(text: str, unit: str) -> dict[str, str]:
+    return {"text": text, "unit": unit}
+
+
+def _joints(built: Built, part: BuiltPart) -> tuple[Mend, ...]:
+    """Tabs through all boards that its edges stand against, where it has no joint with them yet."""
+    document = built.document
+    joined = {frozenset((j.a, j.b)) for j in document.joints.values()}
+    patch: list[dict[str, Any]] = []
+    names = []
+    for other in built.parts.values():
+        if other.key == part.key or not other.span_box or frozenset((part.key, other.key)) in joined:
+            continue
+        contact = find_contact(part.span_box, part.frame.normal, part.path, other.span_box, other.frame.normal, other.path)  # type: ignore[union-attr, arg-type]
+        if contact.kind in ("tee", "corner") and contact.reach_a.how == "near" and contact.axis_b != "z":
+            key = _fresh(document.joints, f"{part.key}-{other.key}")
+            order = max((j.order for j in document.joints.values()), default=-1) + 1 + len(patch)
+            patch.append(
+                {"op": "add", "path": pointer("joints", key), "value": {"kind": "tab_slot", "a": part.key, "b": other.key, "order": order}}
+            )
+            names.append(other.path)
+    return (Mend(f"Tab {part.path} through {' and '.join(names)}", patch),) if patch else ()
+
+
+def _fresh(records: dict[str, Any], wish: str) -> str:
+    key = wish[:36]
+    n = 2
+    while key in records:
+        key, n = f"{wish[:34]}_{n}", n + 1
+    return key
+
+
+def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
+    """A board that stands under the part, from what it would land on."""
+    document = built.document
+    unit, name = document.unit, part.path
+    floor = f"{built.parts[drop.onto].path}.top" if drop.onto else exact_length(part.reaches[0][2] - drop.height, unit).strip("()")
+    if drop.onto and frame_of(document.parts[drop.onto].plane).normal != "z":  # type: ignore[union-attr]
+        return ()  # it would land on an edge, where a support finds no footing
+    plane = "facing_side" if part.frame.normal == "y" else "facing_front"  # type: ignore[union-attr]
+    across, along = ("x", "y") if plane == "facing_side" else ("y", "x")
+    words = {"x": ("left", "right"), "y": ("front", "back")}
+    run = [f"{name}.{w}" for w in words[along]]
+    if part.frame.normal == along:  # type: ignore[union-attr]  # under an edge it reaches out to both sides
+        run = [f"{run[0]} - 20 mm", f"{run[1]} + 20 mm"]
+    key = _fresh(document.parts, f"{part.key}_support")
+    taken = {r.name for r in (*document.parts.values(), *document.sizes.values())}
+    own = next(n for n in (f"{name}_support", *(f"{name}_support_{i}" for i in range(2, 99))) if n not in taken)
+    thickness = part.flat.thickness  # type: ignore[union-attr]
+    for share in (0.5, 0.25, 0.75, 0.1, 0.9):
+        low, high = part.span_box.span(across)  # type: ignore[union-attr]
+        at = low + share * (high - low)
+        if _free(built, part, drop, across, (at - thickness / 2, at + thickness / 2)):
+            a, b = (f"{name}.{w}" for w in words[across])
+            text = f"mid({a}, {b})" if share == 0.5 else f"{a} + {share:g} * ({b} - {a})"
+            value = {
+                "kind": "board", "name": own, "stock": part.record.stock, "plane": plane, "order": max(p.order for p in document.parts.values()) + 1,  # type: ignore[union-attr]
+                "position": {"face": "centre", "at": _entry(text, unit)},
+                "spans": {along: {"low": _entry(run[0], unit), "high": _entry(run[1], unit)},
+                          "z": {"low": _entry(floor, unit), "high": _entry(f"{name}.bottom", unit)}},
+            }  # fmt: skip
+            return (Mend(f"Add a support under {name}", [{"op": "add", "path": pointer("parts", key), "value": value}]),)
+    return ()
+
+
+def _free(built: Built, part: BuiltPart, drop: Drop, across: str, strip: tuple[float, float]) -> bool:
+    """Whether no other part stands in the strip under a part."""
+    i = "xyz".index(across)
+    (low, high), bottom = part.reaches, part.reaches[0][2]
+    for other in built.parts.values():
+        if other.key in (part.key, drop.onto) or not other.flat or not other.flat.pieces:
+            continue
+        ol, oh = other.reaches
+        if not (oh[2] > bottom - drop.height + 0.01 and ol[2] < bottom - 0.01):
+            continue
+        j = 1 - i
+        if oh[i] > strip[0] + 0.01 and ol[i] < strip[1] - 0.01 and oh[j] > low[j] + 0.01 and ol[j] < high[j] - 0.01:
+            return False
+    return True

@@ -1,0 +1,19 @@
+"""The rule that a design can be put together."""
+
+from __future__ import annotations
+
+from zygon.build.assembly.plan import assembly
+from zygon.build.built import Built, Fault
+
+__all__ = ["locked_faults"]
+
+
+def locked_faults(built: Built) -> list[Fault]:
+    """Groups of parts that lock each other out: none can be slid home on a straight way while the others stand."""
+    faults = []
+    for group in assembly(built).locked:
+        names = [built.parts[k].path for k in group]
+        said = f"{', '.join(names[:-1])} and {names[-1]}"
+        faults.append(Fault("locked", f"{said} lock each other out: no order and no straight way puts them together", "each part, or a group of them, slides home on a straight way",
+                            str(len(group)), "geometry", part=group[0], other=group[1]))  # fmt: skip
+    return faults

@@ -1,0 +1,157 @@
+"""Rules of what kind of cutter there is: a laser cuts straight through, a router leaves corners round, a saw cuts straight lines only."""
+
+from __future__ import annotations
+
+import math
+
+from zygon.build.built import BuiltPart, Fault, Mend
+from zygon.cut.kerf import drilled_by
+from zygon.design.document import Document
+from zygon.errors import ExpressionError
+from zygon.geometry.contour import Contour
+from zygon.measure.display import format_length
+from zygon.stock.cutter import Cutter, cut_width
+
+__all__ = ["process_faults"]
+
+SOURCE = "common practice"
+WHAT = {
+    "pocket": "pocket",
+    "groove": "groove",
+    "rebate": "rebate",
+    "lap": "lap",
+    "mortise": "mortise",
+    "shoulder": "tenon shoulder",
+    "hole": "blind hole",
+}
+
+
+def process_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """What the chosen cutter cannot make of a part."""
+    cutter = document.cutters.get(document.cutter)
+    if cutter is None or part.flat is None:
+        return []
+    faults = _bevels(document, part)
+    if cutter.kind == "laser":
+        return faults + _depths(document, part, cutter)
+    if cutter.kind == "router":
+        return faults + _corners(document, part, cutter)
+    return faults + _straight(document, part, cutter)
+
+
+def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
+    found = {}
+    for bevel in part.flat.bevels:  # type: ignore[union-attr]
+        x0, y0, x1, y1 = bevel.on_a.bounds
+        found[bevel.owner] = Fault(
+            "by_hand", f"{part.path}: the flanks of its dovetail pins slope through the thickness; they are sawn by hand to the lines on both faces",
+            "a flat cutter cuts square to the face", "sloping flanks", SOURCE, "warning", part.key, owner=bevel.owner, at=((x0 + x1) / 2, (y0 + y1) / 2),
+        )  # fmt: skip
+    return list(found.values())
+
+
+def _other(document: Document, kinds: tuple[str, ...]) -> tuple[Mend, ...]:
+    """The mend of taking another of the design's cutters, where there is one of those kinds."""
+    other = next(((k, c) for k, c in document.cutters.items() if c.kind in kinds), None)
+    return (Mend(f"Cut it on {other[1].name}", [{"op": "replace", "path": "/cutter", "value": other[0]}]),) if other else ()
+
+
+def _depths(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+    """A laser has no depth; blind round holes are left to a drill."""
+    found: dict[str, Fault] = {}
+    for pocket in part.flat.pockets:  # type: ignore[union-attr]
+        if pocket.contour.as_circle or pocket.owner in found:
+            continue
+        shown = format_length(pocket.depth, document.display)
+        x0, y0, x1, y1 = pocket.contour.bounds
+        found[pocket.owner] = Fault(
+            "needs_depth", f"{part.path}: a {WHAT[pocket.what]} {shown} deep needs a cutter with depth; {cutter.name} cuts straight through", "a laser has no depth",
+            shown, cutter.name, part=part.key, owner=pocket.owner, at=((x0 + x1) / 2, (y0 + y1) / 2), mends=_other(document, ("router",)),
+        )  # fmt: skip
+    return list(found.values())
+
+
+def _inside_corners(contour: Contour) -> list[tuple[tuple[float, float], str]]:
+    """Sharp corners that have the material on the outside of the turn, and the joint they belong to; material on the left."""
+    segments = contour.segments()
+    found = []
+    for before, after in zip((segments[-1], *segments[:-1]), segments, strict=True):
+        (ax, ay), (bx, by) = before.tangents()[1], after.tangents()[0]
+        if math.atan2(ax * by - ay * bx, ax * bx + ay * by) < -0.15:
+            owner = before.owner if before.owner.startswith("joint:") else after.owner
+            found.append((after.p, owner))
+    return found
+
+
+def _corners(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+    """Where no relief is cut, a round bit leaves inside corners round and a square mate does not seat."""
+    try:
+        radius = cut_width(cutter, part.record.stock) / 2  # type: ignore[union-attr]
+    except ExpressionError:
+        return []
+    shown = format_length(radius, document.display)
+    relieved = {f"joint:{k}" for k, j in document.joints.items() if getattr(j, "relief", "none") != "none"}
+    found: dict[str, Fault] = {}
+    for piece in part.flat.pieces:  # type: ignore[union-attr]
+        for contour in (piece.outer, *piece.inner):
+            for at, owner in _inside_corners(contour):
+                key = owner.partition(":")[2]
+                if not owner.startswith("joint:") or owner in relieved or owner in found or key not in document.joints:
+                    continue
+                mends: tuple[Mend, ...] = ()
+                if hasattr(document.joints[key], "relief"):
+                    mends = (
+                        Mend("Relieve the corners with dog-bones", [{"op": "add", "path": f"/joints/{key}/relief", "value": "dog_bone"}]),
+                    )
+                found[owner] = Fault("round_corners", f"{part.path}: the bit leaves inside corners round by {shown}, and the mate does not seat in them",
+                                     "a relief, or corners squared by hand", shown, cutter.name, "warning", part.key, owner=owner, at=at, mends=mends)  # fmt: skip
+    return list(found.values())
+
+
+def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+    """What cannot be sawn: cut-outs that are no round holes, arcs, and pockets that do not run through. Inside corners are finished by hand."""
+    flat = part.flat
+    found: dict[str, Fault] = {}
+    mends = _other(document, ("router", "laser"))
+
+    def say(owner: str, code: str, message: str, rule: str, at: tuple[float, float], severity: str = "error") -> None:
+        found.setdefault(owner + code, Fault(code, f"{part.path}: {message}", rule, message, cutter.name, severity, part.key, owner=owner, at=at,  # type: ignore[arg-type]
+                                             mends=mends if severity == "error" else ()))  # fmt: skip
+
+    try:
+        drilled = drilled_by(cutter, part.record.stock)  # type: ignore[union-attr]
+    except ExpressionError:
+        return []
+    for piece in flat.pieces:  # type: ignore[union-attr]
+        for contour in piece.inner:
+            if not (contour.as_circle and 2 * contour.as_circle[2] <= drilled.through):
+                say(
+                    contour.owners[0],
+                    "not_sawn",
+                    "a cut-out inside the board cannot be sawn",
+                    "a saw cuts from edge to edge",
+                    contour.points[0],
+                )
+        for s in piece.outer.segments():
+            if s.bulge:
+                say(s.owner, "not_sawn", "a curved edge cannot be sawn", "a saw cuts straight lines", s.p)
+        for at, owner in _inside_corners(piece.outer):
+            say(
+                owner,
+                "by_hand",
+                "a notch is sawn at its sides and finished by hand at its bottom",
+                "a saw runs past an inside corner",
+                at,
+                "warning",
+            )
+    x0, y0, x1, y1 = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)  # type: ignore[union-attr]
+    for pocket in flat.pockets:  # type: ignore[union-attr]
+        a0, b0, a1, b1 = pocket.contour.bounds
+        through = (a0 <= x0 and a1 >= x1) or (b0 <= y0 and b1 >= y1)
+        if pocket.contour.as_circle or through:
+            continue
+        corner = (a0 <= x0 or a1 >= x1) and (b0 <= y0 or b1 >= y1)
+        if not corner:
+            say(pocket.owner, "not_sawn", f"a {WHAT[pocket.what]} that stops inside the board cannot be sawn", "a saw cuts from edge to edge",
+                ((a0 + a1) / 2, (b0 + b1) / 2))  # fmt: skip
+    return list(found.values())

@@ -1,0 +1,35 @@
+"""The demo workshop's designs: a garden beehive, part by part."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from zygon.design.document import Document
+from zygon.design.examples.brood_box import brood_box
+from zygon.design.examples.frame import frame
+from zygon.design.examples.hive_floor import hive_floor
+from zygon.design.examples.inner_cover import inner_cover
+from zygon.design.examples.rebated_box import rebated_box
+from zygon.design.examples.screen_board import screen_board
+from zygon.design.examples.stand import stand
+from zygon.errors import DocumentError
+
+__all__ = ["EXAMPLES", "brood_box", "example"]
+
+EXAMPLES: dict[str, Callable[[], Document]] = {
+    "frame": frame,
+    "stand": stand,
+    "screen-board": screen_board,
+    "inner-cover": inner_cover,
+    "hive-floor": hive_floor,
+    "rebated-box": rebated_box,
+    "brood-box": brood_box,
+}
+
+
+def example(name: str) -> Document:
+    """An example design. Raises DocumentError for an unknown name."""
+    if name not in EXAMPLES:
+        rule = f"one of {', '.join(EXAMPLES)}"
+        raise DocumentError(f"example: {name!r} is not {rule}", entry="example", value=name, rule=rule, code="bad_example")
+    return EXAMPLES[name]()
