@@ -18,10 +18,11 @@ from zygon_server.designs import schemas as s
 from zygon_server.designs import service
 
 router = Router(tags=["joints"])
+kinds = Router(tags=["joints"])
 FAULTS = {401: Fault, 404: Fault, 422: Fault}
 
 
-@router.get("/joint-kinds", response={200: list[s.JointKindOut], 401: Fault}, operation_id="joint_kinds")
+@kinds.get("/joint-kinds", response={200: list[s.JointKindOut], 401: Fault}, operation_id="joint_kinds")
 def get_kinds(request: HttpRequest):
     """Every kind of joint with its entries."""
     return joint_kinds()
@@ -30,7 +31,7 @@ def get_kinds(request: HttpRequest):
 @router.post("/{design_id}/joints/possible", response={200: list[s.OfferOut], **FAULTS}, operation_id="possible_joints")
 def post_possible(request: HttpRequest, design_id: str, body: s.PairIn):
     """Which joints two boards could have, and why not the others."""
-    return offers_between(service.head(service.find(request.user, design_id)).document, body.a, body.b, body.instead_of)
+    return offers_between(service.head(service.find(request.user, design_id)).document, body.a, body.b, body.instead_of or "")
 
 
 @router.post("/{design_id}/joints/figure", response={200: s.FigureOut | None, **FAULTS}, operation_id="joint_figure")

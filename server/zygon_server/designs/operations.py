@@ -15,7 +15,7 @@ __all__ = ["worked_out"]
 
 def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]]:
     """Label and patch of an operation on a design's head. Raises Refused, or the core's errors."""
-    document, key, values = head.document, body.key or "", body.values
+    document, key, values = head.document, body.key or "", body.values or {}
     match body.operation:
         case "rename":
             return rename(document, body.group or "", key, body.name or "")

@@ -283,7 +283,7 @@ class OperationIn(Schema):
     entry: str | None = None
     stock: str | None = None
     cutter: str | None = None
-    values: dict[str, float] = {}
+    values: dict[str, float] | None = None
 
 
 class OperationOut(Schema):
@@ -296,7 +296,7 @@ class PairIn(Schema):
 
     a: str
     b: str
-    instead_of: str = ""
+    instead_of: str | None = None
 
 
 class OfferOut(Schema):
@@ -341,7 +341,7 @@ class JointKindOut(Schema):
 
 class FigureIn(Schema):
     joint: str
-    patch: Patch = []
+    patch: Patch | None = None
 
 
 class FigureShape(Schema):

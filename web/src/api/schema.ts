@@ -28,26 +28,6 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/joint-kinds": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Kinds
-         * @description Every kind of joint with its entries.
-         */
-        get: operations["joint_kinds"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
     "/api/designs/schema": {
         parameters: {
             query?: never;
@@ -560,6 +540,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/joint-kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Kinds
+         * @description Every kind of joint with its entries.
+         */
+        get: operations["joint_kinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/session": {
         parameters: {
             query?: never;
@@ -928,13 +928,10 @@ export interface components {
         FigureIn: {
             /** Joint */
             joint: string;
-            /**
-             * Patch
-             * @default []
-             */
-            patch: {
+            /** Patch */
+            patch?: {
                 [key: string]: unknown;
-            }[];
+            }[] | null;
         };
         /**
          * FigureOut
@@ -1256,13 +1253,10 @@ export interface components {
             operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "remove_test";
             /** Stock */
             stock?: string | null;
-            /**
-             * Values
-             * @default {}
-             */
-            values: {
+            /** Values */
+            values?: {
                 [key: string]: number;
-            };
+            } | null;
         };
         /** OperationOut */
         OperationOut: {
@@ -1282,11 +1276,8 @@ export interface components {
             a: string;
             /** B */
             b: string;
-            /**
-             * Instead Of
-             * @default
-             */
-            instead_of: string;
+            /** Instead Of */
+            instead_of?: string | null;
         };
         /**
          * PartOut
@@ -1713,35 +1704,6 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Fault"];
-                };
-            };
-        };
-    };
-    joint_kinds: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description OK */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["JointKindOut"][];
-                };
-            };
-            /** @description Unauthorized */
-            401: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -3024,6 +2986,35 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    joint_kinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JointKindOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

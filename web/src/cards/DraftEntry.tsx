@@ -10,11 +10,12 @@ type Props = {
   axis?: Axis;
   kind?: string;
   fits?: boolean;
+  placeholder?: string;
   fault?: { entry: string; message: string } | null;
   onChange: (entry: Entry) => void;
 };
 
-export function DraftEntry({ label, entry, path, axis, kind, fits, fault, onChange }: Props) {
+export function DraftEntry({ label, entry, path, axis, kind, fits, placeholder, fault, onChange }: Props) {
   const doc = useDesign((s) => s.doc)!;
   const shown = useShown()!;
   const result = shown.built.values[path];
@@ -27,6 +28,7 @@ export function DraftEntry({ label, entry, path, axis, kind, fits, fault, onChan
       axis={axis}
       kind={kind}
       fits={fits}
+      placeholder={placeholder}
       result={result && !result.stale ? result : undefined}
       fault={fault && fault.entry === path ? fault.message : undefined}
       onChange={onChange}

@@ -3,47 +3,12 @@ import { ActionIcon, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
-import { type Axis, type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../lib/document";
+import { type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { removeSelected } from "./edits";
+import { choicesOf, FIELDS, labelOf, origins, placedAlong } from "./featureFields";
 import { ProblemSection } from "./Problem";
-
-export const FIELDS: Record<string, { field: string; label: string; kind?: string }[]> = {
-  hole: [{ field: "diameter", label: "Diameter" }],
-  slot: [
-    { field: "length", label: "Length, over all" },
-    { field: "width", label: "Width" },
-    { field: "angle", label: "Turned by", kind: "angle" },
-  ],
-  rectangle: [
-    { field: "width", label: "Width" },
-    { field: "height", label: "Height" },
-    { field: "radius", label: "Corner radius" },
-    { field: "angle", label: "Turned by", kind: "angle" },
-  ],
-  hand_hold: [
-    { field: "length", label: "Length, over all" },
-    { field: "width", label: "Width" },
-  ],
-  mark_line: [
-    { field: "length", label: "Length" },
-    { field: "angle", label: "Turned by", kind: "angle" },
-  ],
-  mark_circle: [{ field: "diameter", label: "Diameter" }],
-  mark_text: [{ field: "height", label: "Letter height" }],
-};
-
-export function origins(axis: Axis): { value: string; label: string }[] {
-  const [low, high] = FACES[axis];
-  return [
-    { value: low, label: `from its ${low}` },
-    { value: high, label: `from its ${high}` },
-    { value: "centre", label: "from its centre" },
-    { value: "opening", label: "from the opening's centre" },
-    { value: "room", label: "at a place in the room" },
-  ];
-}
 
 export function FeatureCard({ partKey, featureKey }: { partKey: string; featureKey: string }) {
   const shown = useShown()!;
@@ -99,16 +64,29 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
             }
           />
         )}
+        {choicesOf(feature.kind, board).map((c) => (
+          <ChoiceField
+            key={c.field}
+            label={c.label}
+            value={String(feature[c.field] ?? c.data[0].value)}
+            data={c.data}
+            onSave={(v) =>
+              void commit(`${board.name}, ${words}: ${v}`, [{ op: "add", path: pointer(...base, c.field), value: v }])
+            }
+          />
+        ))}
         {FIELDS[feature.kind].map((f) => (
           <EntryField
             key={f.field}
             path={pointer(...base, f.field)}
-            label={f.label}
+            label={labelOf(f, board, String(feature.edge ?? ""))}
             kind={f.kind}
+            optional={f.optional}
+            placeholder={f.placeholder}
             edit={`${board.name}, ${words}, ${f.label.toLowerCase()}`}
           />
         ))}
-        {part?.face_a && (
+        {part?.face_a && feature.kind !== "edge_hole" && (
           <ChoiceField
             label="On its"
             value={feature.face ?? (board.up === "a" ? part.face_a : part.face_b)}
@@ -119,9 +97,9 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           />
         )}
       </section>
-      <section>
+      <section hidden={placedAlong(feature.kind, board, feature).length === 0}>
         <h3>Where</h3>
-        {(["u", "v"] as const).map((n) => (
+        {placedAlong(feature.kind, board, feature).map((n) => (
           <div key={n}>
             <ChoiceField
               label={`${FACES[frame[n]][0]}–${FACES[frame[n]][1]}`}

@@ -5,17 +5,8 @@ import { type Board, type Entry, FACES, FEATURE_WORDS, FRAME, freshKey, nextOrde
 import { useDesign } from "../state/design";
 import { useView } from "../state/view";
 import { DraftEntry } from "./DraftEntry";
-import { FIELDS, origins } from "./FeatureCard";
+import { choicesOf, FIELDS, labelOf, origins, placedAlong } from "./featureFields";
 import { useDraftFault, useTried } from "./useDraft";
-
-const FIRST: Record<string, string> = {
-  diameter: "20 mm",
-  length: "80 mm",
-  width: "20 mm",
-  height: "20 mm",
-  radius: "3 mm",
-  angle: "0 deg",
-};
 
 export function FeatureDraft({ part }: { part?: string }) {
   const doc = useDesign((s) => s.doc)!;
@@ -23,6 +14,7 @@ export function FeatureDraft({ part }: { part?: string }) {
   const { setDraft, select } = useView.getState();
   const [kind, setKind] = useState("hole");
   const [text, setText] = useState("MADE HERE");
+  const [choices, setChoices] = useState<Record<string, string>>({});
   const [entries, setEntries] = useState<Record<string, Entry>>({});
   const [spots, setSpots] = useState<Record<"u" | "v", { origin: string; offset: Entry }>>({
     u: { origin: "centre", offset: { text: "0", unit: "mm" } },
@@ -32,22 +24,20 @@ export function FeatureDraft({ part }: { part?: string }) {
   const key = useMemo(() => freshKey(board?.features ?? {}, kind), [board, kind]);
   const value = (field: string) =>
     entries[`${kind}.${field}`] ?? {
-      text:
-        kind === "mark_text" && field === "height"
-          ? "12 mm"
-          : kind === "hand_hold" && field === "width"
-            ? "30 mm"
-            : kind === "hand_hold"
-              ? "100 mm"
-              : FIRST[field],
+      text: FIELDS[kind].find((f) => f.field === field)?.first ?? "",
       unit: "mm" as const,
     };
+  const picked = board
+    ? Object.fromEntries(choicesOf(kind, board).map((c) => [c.field, choices[`${kind}.${c.field}`] ?? c.data[0].value]))
+    : {};
+  const given = FIELDS[kind].filter((f) => !f.optional || value(f.field).text.trim());
   const record = {
     kind,
     order: nextOrder(board?.features ?? {}),
     ...spots,
     ...(kind === "mark_text" ? { text: text || " " } : {}),
-    ...Object.fromEntries(FIELDS[kind].map((f) => [f.field, value(f.field)])),
+    ...picked,
+    ...Object.fromEntries(given.map((f) => [f.field, value(f.field)])),
   };
   const path = part ? pointer("parts", part, "features", key) : "";
   const patch = board ? [{ op: "add", path, value: record }] : null;
@@ -64,7 +54,7 @@ export function FeatureDraft({ part }: { part?: string }) {
           );
       }}
     >
-      <h2>Hole or mark</h2>
+      <h2>Hole, pocket or mark</h2>
       <section>
         <ChoiceField
           label="On"
@@ -96,10 +86,21 @@ export function FeatureDraft({ part }: { part?: string }) {
           </div>
         )}
         {board &&
+          choicesOf(kind, board).map((c) => (
+            <ChoiceField
+              key={c.field}
+              label={c.label}
+              value={String(picked[c.field])}
+              data={c.data}
+              onSave={(v) => setChoices({ ...choices, [`${kind}.${c.field}`]: v })}
+            />
+          ))}
+        {board &&
           FIELDS[kind].map((f) => (
             <DraftEntry
-              key={f.field}
-              label={f.label}
+              key={`${kind}.${f.field}`}
+              label={labelOf(f, board, String(picked.edge ?? ""))}
+              placeholder={f.placeholder}
               kind={f.kind}
               entry={value(f.field)}
               path={`${path}/${f.field}`}
@@ -108,10 +109,10 @@ export function FeatureDraft({ part }: { part?: string }) {
             />
           ))}
       </section>
-      {board && frame && (
+      {board && frame && placedAlong(kind, board, record).length > 0 && (
         <section>
           <h3>Where</h3>
-          {(["u", "v"] as const).map((n) => (
+          {placedAlong(kind, board, record).map((n) => (
             <div key={n}>
               <ChoiceField
                 label={`${FACES[frame[n]][0]}–${FACES[frame[n]][1]}`}

@@ -1,14 +1,15 @@
 // The job card: the card of what is selected or drafted; the design's own card otherwise.
 import { Button } from "@mantine/core";
 import { NumberField, TextField } from "../fields/PlainField";
-import { JOINT_WORDS } from "../lib/document";
 import { mass } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
+import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
 import { BoreCard } from "./BoreCard";
 import { DraftCard } from "./DraftCard";
 import { FeatureCard } from "./FeatureCard";
 import { JointCard } from "./JointCard";
+import { MarksSection } from "./MarksSection";
 import { PartCard } from "./PartCard";
 import { ProblemList } from "./Problem";
 import { SizeCard } from "./SizeCard";
@@ -42,6 +43,7 @@ function Card({ selection }: { selection: ReturnType<typeof useView.getState>["s
 }
 
 function DesignCard() {
+  const word = useJointWord();
   const shown = useShown()!;
   const commit = useDesign((s) => s.commit);
   const view = useView();
@@ -69,7 +71,7 @@ function DesignCard() {
           <button type="button" className="linkrow" key={j.key} onClick={() => view.select({ kind: "joint", key: j.key })}>
             <span className="swatch" style={{ background: "var(--joint)" }} />
             <span className="grow clip">{j.title.replaceAll("_", " ")}</span>
-            <span className={j.refused ? "error" : "soft"}>{j.refused ? "refused" : JOINT_WORDS[j.kind].toLowerCase()}</span>
+            <span className={j.refused ? "error" : "soft"}>{j.refused ? "refused" : word(j.kind).toLowerCase()}</span>
           </button>
         ))}
       </section>
@@ -98,6 +100,7 @@ function DesignCard() {
           onSave={(note) => void commit("Note", [{ op: "add", path: "/note", value: note }])}
         />
       </section>
+      <MarksSection />
       <section>
         <h3>Rules, in thicknesses</h3>
         <NumberField
@@ -116,6 +119,14 @@ function DesignCard() {
           edit="Rule for hole to edge"
           step={0.1}
           max={10}
+        />
+        <NumberField
+          label="Left under a pocket"
+          value={doc.rules.floor}
+          path="/rules/floor"
+          edit="Rule for what is left under a pocket"
+          step={0.05}
+          max={1}
         />
       </section>
     </>

@@ -1,29 +1,41 @@
-// The card of a joint: those fingers and that gap drawn to their real values, its entries, its problems.
-import { ActionIcon, Button, SegmentedControl, Tooltip } from "@mantine/core";
+// The card of a joint: drawn to its real values, its kind and entries as the core gives them, its problems.
+import { ActionIcon, Button, Checkbox, Select, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
-import type { JointOut } from "../api/types";
+import { useEffect, useId, useState } from "react";
+import { api, got } from "../api/client";
+import type { JointFieldOut, JointOut, OfferOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { type Axis, type Doc, FACES, freshKey, JOINT_WORDS, type Joint, pointer } from "../lib/document";
-import { length, plural } from "../lib/figures";
+import { type Axis, type Doc, FACES, type Joint, pointer } from "../lib/document";
+import { length, value } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
+import { useJointKinds, useJointWord } from "../state/joints";
 import { useView } from "../state/view";
 import { removeSelected } from "./edits";
+import { JointFigure } from "./JointFigure";
 import { ProblemSection } from "./Problem";
+import { TabList, TabsBy } from "./TabList";
 
 export function JointCard({ jointKey }: { jointKey: string }) {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
   const record = doc.joints[jointKey];
   const built = shown.built.joints.find((j) => j.key === jointKey);
+  const kinds = useJointKinds();
+  const word = useJointWord();
   const view = useView();
   if (!record || !built) return <p className="soft">This joint is gone.</p>;
   const problems = shown.built.problems.filter((p) => p.owner === `joint:${jointKey}` || p.entry === pointer("joints", jointKey));
   const names = [record.a, record.b].map((k) => doc.parts[k]?.name.replaceAll("_", " ") ?? k);
+  const kind = kinds.find((k) => k.kind === record.kind);
+  const listed = record.kind === "tab_slot" && Object.keys(record.tabs ?? {}).length > 0;
+  const fields = (kind?.fields ?? []).filter(
+    (f) => f.name !== "fit" && (!f.only_field || String(record[f.only_field] ?? "") === f.only_value),
+  );
   return (
     <>
       <div className="row">
-        <h2 className="grow">{JOINT_WORDS[record.kind]}</h2>
+        <h2 className="grow">{word(record.kind)}</h2>
         <Tooltip label="Remove">
           <ActionIcon aria-label="Remove joint" onClick={() => void removeSelected({ kind: "joint", key: jointKey })}>
             <IconTrash size={17} />
@@ -36,17 +48,19 @@ export function JointCard({ jointKey }: { jointKey: string }) {
             {names[i]}
           </Button>
         ))}
-        {built.contact && <span>· a {built.contact}</span>}
+        {built.contact && <span>· {contactWords(built)}</span>}
       </div>
       {!built.refused && <JointFigure joint={built} doc={shown.doc} />}
       <section>
         <h3>
           <span>Entries</span>
         </h3>
-        {record.kind === "finger" ? (
-          <FingerEntries jointKey={jointKey} joint={record} names={names} built={built} />
+        <KindField jointKey={jointKey} record={record} />
+        {record.kind === "tab_slot" && <TabsBy jointKey={jointKey} joint={record} built={built} name={names[0]} />}
+        {listed ? (
+          <TabList jointKey={jointKey} joint={record} built={built} />
         ) : (
-          <TabEntries jointKey={jointKey} joint={record} names={names} built={built} />
+          fields.map((f) => <JointField key={f.name} field={f} jointKey={jointKey} record={record} built={built} names={names} />)
         )}
         <EntryField path={pointer("joints", jointKey, "fit")} label="Fit, total" edit={`${built.title}, fit`} fits />
         <FitNote joint={built} doc={shown.doc} />
@@ -56,7 +70,144 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   );
 }
 
+/** How the boards meet, as a person would say it. */
+export function contactWords(joint: { contact: string; form?: string }): string {
+  if (joint.contact === "lap") return joint.form === "line" ? "lapping end to end" : `lapping at a ${joint.form}`;
+  return (
+    { corner: "a corner", tee: "a tee", cross: "a crossing", edge: "edge to edge", faces: "face on face" }[joint.contact] ??
+    joint.contact
+  );
+}
+
+/** Another kind for the same two boards; what cannot be there says why. */
+function KindField({ jointKey, record }: { jointKey: string; record: Joint }) {
+  const id = useDesign((s) => s.id);
+  const revision = useDesign((s) => s.revision);
+  const commit = useDesign((s) => s.commit);
+  const [offers, setOffers] = useState<OfferOut[]>([]);
+  const field = useId();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is possible changes with every revision
+  useEffect(() => {
+    let current = true;
+    got(
+      api.POST("/api/designs/{design_id}/joints/possible", {
+        params: { path: { design_id: id } },
+        body: { a: record.a, b: record.b, instead_of: jointKey },
+      }),
+    )
+      .then((found) => current && setOffers(found))
+      .catch(() => current && setOffers([]));
+    return () => {
+      current = false;
+    };
+  }, [id, revision, jointKey, record.a, record.b]);
+  const now = `${record.kind} ab`;
+  const possible = offers.filter((o) => !o.refused || `${o.kind} ${o.order}` === now);
+  const refused = offers.filter((o) => o.refused && `${o.kind} ${o.order}` !== now);
+  const row = (o: OfferOut) => ({
+    value: `${o.kind} ${o.order}`,
+    label: o.title.replaceAll("_", " "),
+    disabled: Boolean(o.refused),
+  });
+  return (
+    <div className="entry">
+      <label htmlFor={field}>Kind</label>
+      <Select
+        id={field}
+        aria-label="Kind of joint"
+        value={now}
+        maxDropdownHeight={340}
+        data={[
+          { group: "Possible here", items: possible.map(row) },
+          { group: "Not here", items: refused.map(row) },
+        ]}
+        renderOption={({ option }) => {
+          const o = offers.find((x) => `${x.kind} ${x.order}` === option.value);
+          return (
+            <span>
+              {option.label}
+              {(o?.refused || o?.note) && (
+                <span className="soft" style={{ display: "block", fontSize: 11.5 }}>
+                  {o.refused || o.note}
+                </span>
+              )}
+            </span>
+          );
+        }}
+        onChange={(v) => {
+          const offer = offers.find((o) => `${o.kind} ${o.order}` === v);
+          if (!offer || v === now) return;
+          const [a, b] = offer.order === "ba" ? [record.b, record.a] : [record.a, record.b];
+          void commit(offer.title, [
+            { op: "replace", path: pointer("joints", jointKey), value: { kind: offer.kind, a, b, order: record.order } },
+          ]);
+        }}
+      />
+    </div>
+  );
+}
+
+type FieldProps = { field: JointFieldOut; jointKey: string; record: Joint; built: JointOut; names: string[] };
+
+function JointField({ field, jointKey, record, built, names }: FieldProps) {
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const path = pointer("joints", jointKey, field.name);
+  const axis = (built.axis || "x") as Axis;
+  const put = (text: string) =>
+    text
+      .replace("LOW", FACES[axis]?.[0] ?? "low")
+      .replace("HIGH", FACES[axis]?.[1] ?? "high")
+      .replace(/^A$/, names[0])
+      .replace(/^B$/, names[1]);
+  if (field.type === "flag")
+    return (
+      <Checkbox
+        size="xs"
+        style={{ margin: "4px 0 8px" }}
+        label={field.label}
+        description={field.note || undefined}
+        checked={Boolean(record[field.name] ?? field.default === "true")}
+        onChange={(e) =>
+          void commit(`${built.title}: ${field.label.toLowerCase()} ${e.currentTarget.checked ? "on" : "off"}`, [
+            { op: "add", path, value: e.currentTarget.checked },
+          ])
+        }
+      />
+    );
+  if (field.type === "choice")
+    return (
+      <ChoiceField
+        label={field.label}
+        value={String(record[field.name] ?? field.default ?? "")}
+        data={field.choices.map((c) => ({ value: c.value, label: put(c.label) }))}
+        onSave={(v) => void commit(`${built.title}: ${field.label.toLowerCase()} ${v}`, [{ op: "add", path, value: v }])}
+      />
+    );
+  const inEffect = built.details[field.name];
+  return (
+    <EntryField
+      path={path}
+      label={field.label}
+      kind={field.value_kind}
+      optional={field.optional}
+      placeholder={
+        inEffect === undefined
+          ? field.name === "spacing"
+            ? "spread evenly"
+            : "by thickness"
+          : value({ value: inEffect, kind: field.value_kind }, doc.display)
+      }
+      edit={`${built.title}, ${field.label.toLowerCase()}`}
+    />
+  );
+}
+
 function FitNote({ joint, doc }: { joint: JointOut; doc: Doc }) {
+  const fits = useShown()!.built.fits;
+  const part = doc.parts[joint.a];
+  const stock = part?.kind === "board" ? part.stock : "";
+  const state = fits.find((f) => f.stock === stock);
   const flank = length(Math.abs(joint.fit) / 2, doc.display);
   return (
     <div className="soft" style={{ fontSize: 12 }}>
@@ -66,241 +217,13 @@ function FitNote({ joint, doc }: { joint: JointOut; doc: Doc }) {
           ? `A press fit: each flank bites by ${flank}.`
           : "No room at the flanks: exactly flush."}{" "}
       Outer faces stay where they are.
-    </div>
-  );
-}
-
-function FingerEntries({ jointKey, joint, names, built }: { jointKey: string; joint: Joint; names: string[]; built: JointOut }) {
-  const doc = useDesign((s) => s.doc)!;
-  const commit = useDesign((s) => s.commit);
-  const by = joint.count ? "count" : joint.pitch ? "pitch" : "auto";
-  const drop = (["count", "pitch"] as const)
-    .filter((f) => joint[f])
-    .map((f) => ({ op: "remove", path: pointer("joints", jointKey, f) }));
-  const width = built.fingers.length ? (built.run[1] - built.run[0]) / built.fingers.length : 10;
-  const start = {
-    auto: [],
-    count: [
-      {
-        op: "add",
-        path: pointer("joints", jointKey, "count"),
-        value: { text: String(built.fingers.length || 5), unit: doc.unit },
-      },
-    ],
-    pitch: [
-      { op: "add", path: pointer("joints", jointKey, "pitch"), value: { text: `${Math.round(width * 2)} mm`, unit: "mm" } },
-    ],
-  };
-  return (
-    <>
-      <SegmentedControl
-        fullWidth
-        value={by}
-        style={{ marginBottom: 7 }}
-        aria-label="Fingers by"
-        onChange={(v) => v !== by && void commit(`${built.title}: fingers by ${v}`, [...drop, ...start[v as keyof typeof start]])}
-        data={[
-          { value: "auto", label: "By thickness" },
-          { value: "count", label: "Count" },
-          { value: "pitch", label: "Pitch" },
-        ]}
-      />
-      {by === "count" && (
-        <EntryField
-          path={pointer("joints", jointKey, "count")}
-          label="Fingers, both"
-          kind="count"
-          edit={`${built.title}, fingers`}
-        />
-      )}
-      {by === "pitch" && <EntryField path={pointer("joints", jointKey, "pitch")} label="Pitch" edit={`${built.title}, pitch`} />}
-      <ChoiceField
-        label={built.axis ? `Starts at ${FACES[built.axis as Axis][0]}` : "Starts"}
-        value={joint.starts ?? "a"}
-        data={[
-          { value: "a", label: names[0] },
-          { value: "b", label: names[1] },
-        ]}
-        onSave={(v) =>
-          void commit(`${built.title}: ${v === "a" ? names[0] : names[1]} starts`, [
-            { op: "add", path: pointer("joints", jointKey, "starts"), value: v },
-          ])
-        }
-      />
-    </>
-  );
-}
-
-function TabEntries({ jointKey, joint, names, built }: { jointKey: string; joint: Joint; names: string[]; built: JointOut }) {
-  const doc = useDesign((s) => s.doc)!;
-  const commit = useDesign((s) => s.commit);
-  const listed = Object.keys(joint.tabs ?? {}).length > 0;
-  const low = built.run[0];
-  function list() {
-    const tabs = Object.fromEntries(
-      built.fingers.map((f, i) => [`t${i + 1}`, { at: entry((f.low + f.high) / 2 - low), length: entry(f.high - f.low) }]),
-    );
-    void commit(`${built.title}: tabs one by one`, [{ op: "add", path: pointer("joints", jointKey, "tabs"), value: tabs }]);
-  }
-  const entry = (mm: number) => ({ text: `${Number(mm.toFixed(3))} mm`, unit: "mm" });
-  const p = (...k: string[]) => pointer("joints", jointKey, ...k);
-  return (
-    <>
-      <div className="soft" style={{ marginBottom: 6 }}>
-        Tabs on {names[0]} go through {names[1]}.
-      </div>
-      <SegmentedControl
-        fullWidth
-        value={listed ? "list" : "even"}
-        style={{ marginBottom: 7 }}
-        aria-label="Tabs by"
-        onChange={(v) =>
-          v === "list" ? list() : void commit(`${built.title}: tabs evenly`, [{ op: "add", path: p("tabs"), value: {} }])
-        }
-        data={[
-          { value: "even", label: "Evenly" },
-          { value: "list", label: "One by one" },
-        ]}
-      />
-      {listed ? (
-        <>
-          {Object.keys(joint.tabs!).map((k, i) => (
-            <div key={k} style={{ borderBottom: "1px solid var(--rule)", marginBottom: 5 }}>
-              <EntryField path={p("tabs", k, "at")} label={`Tab ${i + 1}, middle`} edit={`${built.title}, tab ${i + 1}`} />
-              <EntryField path={p("tabs", k, "length")} label="its length" edit={`${built.title}, tab ${i + 1}, length`} />
-              {Object.keys(joint.tabs!).length > 1 && (
-                <Button
-                  size="compact-xs"
-                  variant="subtle"
-                  onClick={() => void commit(`${built.title}: remove tab ${i + 1}`, [{ op: "remove", path: p("tabs", k) }])}
-                >
-                  Remove tab {i + 1}
-                </Button>
-              )}
-            </div>
-          ))}
-          <Button
-            size="compact-xs"
-            onClick={() =>
-              void commit(`${built.title}: another tab`, [
-                {
-                  op: "add",
-                  path: p("tabs", freshKey(joint.tabs!, "t")),
-                  value: { at: entry((built.run[1] - low) / 2), length: entry(20) },
-                },
-              ])
-            }
-          >
-            Another tab
-          </Button>
-        </>
-      ) : (
-        <>
-          <EntryField
-            path={p("number")}
-            label="Tabs"
-            kind="count"
-            optional
-            placeholder={String(built.fingers.length)}
-            edit={`${built.title}, tabs`}
-          />
-          <EntryField
-            path={p("length")}
-            label="Tab length"
-            optional
-            placeholder={built.fingers[0] ? length(built.fingers[0].high - built.fingers[0].low, doc.display) : ""}
-            edit={`${built.title}, tab length`}
-          />
-          <EntryField path={p("spacing")} label="Spacing" optional placeholder="spread evenly" edit={`${built.title}, spacing`} />
-          <EntryField
-            path={p("inset")}
-            label="Inset"
-            optional
-            placeholder={built.fingers[0] ? length(built.fingers[0].low - low, doc.display) : ""}
-            edit={`${built.title}, inset`}
-          />
-        </>
-      )}
-      <EntryField path={p("stand_over")} label="Stands over" edit={`${built.title}, stands over`} />
-      {built.details.web !== undefined && (
-        <div className="soft" style={{ fontSize: 12 }}>
-          {length(built.details.web, doc.display)} of {names[1]} is left beyond the slots.
+      {state && state.state !== "tested" && (
+        <div className="warn">
+          {state.state === "outdated"
+            ? `The fits of ${doc.stocks[stock]?.name} were tried with another kerf; cut a new comb.`
+            : `The fits of ${doc.stocks[stock]?.name} are not tried on a comb yet.`}
         </div>
       )}
-    </>
-  );
-}
-
-/** The run with its fingers or tabs, to scale along the run; the gap at a flank is drawn beside, enlarged. */
-export function JointFigure({ joint, doc }: { joint: JointOut; doc: Doc }) {
-  const [low, high] = joint.run;
-  const run = high - low;
-  if (run <= 0) return null;
-  const [W, H] = [286, joint.kind === "finger" ? 84 : 84];
-  const x = (v: number) => ((v - low) / run) * (W - 20) + 10;
-  const tint = (k: string) => {
-    const part = doc.parts[k];
-    return part?.kind === "board" ? (doc.stocks[part.stock]?.tint ?? "#ccc") : "#ccc";
-  };
-  const depth = 26;
-  const top = 22;
-  const name = (k: string) => doc.parts[k]?.name.replaceAll("_", " ") ?? "";
-  const wide = joint.fingers.reduce((m, f) => Math.min(m, f.high - f.low), run);
-  const axis = joint.axis ? FACES[joint.axis as Axis] : ["", ""];
-  return (
-    <svg
-      className="drawing"
-      viewBox={`0 0 ${W} ${H + 22}`}
-      style={{ marginTop: 8 }}
-      role="img"
-      aria-label={`${joint.title}: ${joint.fingers.length} along ${length(run, doc.display)}`}
-    >
-      <rect x={10} y={top - 12} width={W - 20} height={12} fill={tint(joint.a)} stroke="var(--ink)" strokeWidth={0.8} />
-      <rect x={10} y={top + depth} width={W - 20} height={12} fill={tint(joint.b)} stroke="var(--ink)" strokeWidth={0.8} />
-      <rect x={10} y={top + depth} width={W - 20} height={12} fill="var(--ink)" opacity={0.2} />
-      {joint.kind === "tab_slot" && <rect x={10} y={top} width={W - 20} height={depth} fill={tint(joint.b)} opacity={0.55} />}
-      {joint.fingers.map((f) => {
-        const own = f.owner === joint.a;
-        const gap = joint.fit > 0 ? 1 : 0;
-        const wide = Math.max(0.5, x(f.high) - x(f.low) - 2 * gap);
-        return (
-          <g key={f.low}>
-            <rect
-              x={x(f.low) + gap}
-              y={top}
-              width={wide}
-              height={depth}
-              fill={own || f.owner === joint.b ? tint(f.owner) : "var(--paper-sunk)"}
-            />
-            {!own && <rect x={x(f.low) + gap} y={top} width={wide} height={depth} fill="var(--ink)" opacity={0.2} />}
-            <path
-              d={`M${x(f.low) + gap} ${own ? top : top + depth}V${own ? top + depth : top}H${x(f.low) + gap + wide}V${own ? top : top + depth}`}
-              fill="none"
-              stroke="var(--joint)"
-              strokeWidth={1.1}
-            />
-          </g>
-        );
-      })}
-      <text x={14} y={top - 3} fontSize={9} fill="#1f2b37">
-        {name(joint.a)}
-      </text>
-      <text x={14} y={top + depth + 9.5} fontSize={9} fill="#1f2b37">
-        {name(joint.b)}
-      </text>
-      <text x={10} y={H - 4} fontSize={9.5} fill="var(--ink-soft)">
-        {axis[0]}
-      </text>
-      <text x={W - 10} y={H - 4} fontSize={9.5} fill="var(--ink-soft)" textAnchor="end">
-        {axis[1]}
-      </text>
-      <text x={W / 2} y={H - 4} fontSize={10} fill="var(--ink)" textAnchor="middle" className="mono">
-        {length(run, doc.display)}
-      </text>
-      <text x={10} y={H + 14} fontSize={10} fill="var(--ink)" className="mono">
-        {plural(joint.fingers.length, joint.kind === "finger" ? "finger" : "tab")}, {joint.fingers.length > 1 ? "narrowest " : ""}{" "}
-        {length(wide, doc.display)}
-      </text>
-    </svg>
+    </div>
   );
 }

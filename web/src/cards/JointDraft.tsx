@@ -6,7 +6,7 @@ import type { OfferOut } from "../api/types";
 import { type Doc, freshKey, nextOrder, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
-import { JointFigure } from "./JointCard";
+import { JointFigure } from "./JointFigure";
 import { useDraftFault, useTried } from "./useDraft";
 
 function boards(doc: Doc) {
@@ -90,22 +90,41 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
       </div>
       {fault && <p className="error">{fault}</p>}
       <section>
-        {offers?.map((o) => (
-          <button
-            key={o.kind + o.order}
-            type="button"
-            className="starter"
-            aria-pressed={o === chosen}
-            disabled={Boolean(o.refused)}
-            style={{ width: "100%", marginBottom: 6, justifyItems: "start", textAlign: "left", opacity: o.refused ? 0.75 : 1 }}
-            onClick={() => setChosen(o)}
-          >
-            <b>{o.title.replaceAll("_", " ")}</b>
-            <span className={o.refused ? "soft" : "good"} style={{ fontSize: 12 }}>
-              {o.refused ? `Not here: ${o.refused}` : "Possible here"}
-            </span>
-          </button>
-        ))}
+        {offers && !offers.some((o) => !o.refused) && (
+          <p className="warn">These two cannot be joined as they stand; below is why, kind by kind.</p>
+        )}
+        {offers
+          ?.filter((o) => !o.refused)
+          .map((o) => (
+            <button
+              key={o.kind + o.order}
+              type="button"
+              className="starter"
+              aria-pressed={o === chosen}
+              style={{ width: "100%", marginBottom: 5, padding: "6px 10px", justifyItems: "start", textAlign: "left", gap: 0 }}
+              onClick={() => setChosen(o)}
+            >
+              <b>{o.title.replaceAll("_", " ")}</b>
+              {o.note && (
+                <span className="warn" style={{ fontSize: 12 }}>
+                  {o.note}
+                </span>
+              )}
+            </button>
+          ))}
+        {offers?.some((o) => o.refused) && (
+          <details style={{ marginTop: 6 }} open={!offers.some((o) => !o.refused)}>
+            <summary className="soft">Why not the others</summary>
+            {offers
+              .filter((o) => o.refused)
+              .map((o) => (
+                <div key={o.kind + o.order} style={{ margin: "5px 0", fontSize: 12.5 }}>
+                  <b>{o.title.replaceAll("_", " ")}</b>
+                  <div className="soft">Not here: {o.refused}</div>
+                </div>
+              ))}
+          </details>
+        )}
       </section>
       {tried && !tried.refused && <JointFigure joint={tried} doc={shown.doc} />}
       {problem && chosen && <p className="error">{problem.message}</p>}

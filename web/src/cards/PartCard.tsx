@@ -12,13 +12,13 @@ import {
   FRAME,
   freshKey,
   type Item,
-  JOINT_WORDS,
   ordered,
   type Plane,
   pointer,
 } from "../lib/document";
 import { length, lengths, mass } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
+import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
 import { operate, removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
@@ -80,6 +80,13 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
         )}
         {part.mass !== null && <span className="figure"> · {mass(part.mass)}</span>}
       </div>
+      {part.nominal != null && part.measured != null && (
+        <div className="soft">
+          Thickness: nominal <span className="figure">{lengths([part.nominal], doc.display)}</span>, measured{" "}
+          <span className="figure">{lengths([part.measured], doc.display)}</span>
+        </div>
+      )}
+      {part.note && <div className="warn">{part.note}</div>}
       {face && <div className="soft">Picked: its {face.replace("face_", "face ")}</div>}
       <section>
         <h3>Part</h3>
@@ -270,6 +277,7 @@ function Place({ partKey, board }: { partKey: string; board: Board }) {
 }
 
 function JointsAndFeatures({ partKey, board }: { partKey: string; board: Board }) {
+  const word = useJointWord();
   const shown = useShown()!;
   const view = useView();
   const doc = shown.doc;
@@ -291,8 +299,7 @@ function JointsAndFeatures({ partKey, board }: { partKey: string; board: Board }
           >
             <span className="swatch" style={{ background: "var(--joint)" }} />
             <span className="grow clip">
-              {JOINT_WORDS[j.kind]},{" "}
-              {shown.built.parts.find((p) => p.key === (j.a === partKey ? j.b : j.a))?.path.replaceAll("_", " ")}
+              {word(j.kind)}, {shown.built.parts.find((p) => p.key === (j.a === partKey ? j.b : j.a))?.path.replaceAll("_", " ")}
             </span>
             {j.refused ? (
               <span className="error">refused</span>

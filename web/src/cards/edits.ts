@@ -1,16 +1,11 @@
 // Edits that more than one place makes: removing what is selected, renaming, operations that the core works out.
 import { api, got } from "../api/client";
+import type { paths } from "../api/schema";
 import { pointer } from "../lib/document";
 import { useDesign } from "../state/design";
 import { type Selection, useView } from "../state/view";
 
-type Operation = {
-  operation: "rename" | "freeze" | "remove_part" | "remove_size";
-  group?: string;
-  key?: string;
-  name?: string;
-  entry?: string;
-};
+type Operation = NonNullable<paths["/api/designs/{design_id}/operations"]["post"]["requestBody"]>["content"]["application/json"];
 
 /** Asks the core for an operation's patch and makes it one edit; the fault as a sentence, '' where all went well. */
 export async function operate(body: Operation): Promise<string> {

@@ -2,8 +2,10 @@
 import { Modal } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { api, got } from "../api/client";
+import type { JointKindOut } from "../api/types";
 import { type Doc, freshKey, nextOrder, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
+import { useJointKinds } from "../state/joints";
 import { COMMANDS, type Command, keyOf, useKeys } from "../state/keys";
 import { STATIONS, useView } from "../state/view";
 import { runCommand } from "./commands";
@@ -34,7 +36,8 @@ function Bar({ close }: { close: () => void }) {
   const own = useKeys((s) => s.own);
   const [text, setText] = useState("");
   const [chosen, setChosen] = useState(0);
-  const offers = useMemo(() => find(doc, text, own), [doc, text, own]);
+  const kinds = useJointKinds();
+  const offers = useMemo(() => find(doc, text, own, kinds), [doc, text, own, kinds]);
   const go = (offer: Offer | undefined) => {
     if (!offer) return;
     close();
@@ -97,12 +100,7 @@ function Bar({ close }: { close: () => void }) {
   );
 }
 
-const JOINTS: [string, string][] = [
-  ["finger joint", "finger"],
-  ["tab and slot", "tab_slot"],
-];
-
-function find(doc: Doc, text: string, own: Partial<Record<Command, string>>): Offer[] {
+function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kinds: JointKindOut[]): Offer[] {
   const typed = text.trim().toLowerCase();
   const view = useView.getState();
   const { commit } = useDesign.getState();
@@ -111,11 +109,11 @@ function find(doc: Doc, text: string, own: Partial<Record<Command, string>>): Of
   const named = (name: string) => name.toLowerCase().replaceAll("_", " ");
   const parts = Object.entries(doc.parts).filter(([, p]) => p.kind === "board");
 
-  for (const [title, kind] of JOINTS) {
-    const first = title.split(" ")[0];
-    if (!words.length || !typed.startsWith(first.slice(0, typed.length))) continue;
-    if (!first.startsWith(words[0]) && words[0] !== first) continue;
-    const rest = words.filter((w) => !["finger", "joint", "tab", "and", "slot"].includes(w));
+  for (const { title: heading, kind } of kinds) {
+    const title = heading.toLowerCase();
+    const own = title.split(/[\s-]+/);
+    if (!words.length || !own.some((w) => w.startsWith(words[0]) && w !== "and" && w !== "joint" && w !== "in")) continue;
+    const rest = words.flatMap((w) => w.split("-")).filter((w) => !own.some((t) => t.startsWith(w)));
     const hits = rest.map(
       (w) => parts.find(([, p]) => p.name.toLowerCase() === w) ?? parts.find(([, p]) => p.name.toLowerCase().startsWith(w)),
     );

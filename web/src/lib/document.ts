@@ -29,6 +29,7 @@ export type Board = {
   name: string;
   order: number;
   made: "cut" | "bought";
+  aside?: boolean;
   stock: string;
   quantity: number;
   plane: Plane;
@@ -42,21 +43,17 @@ export type Board = {
 export type Item = { kind: "item"; name: string; order: number; made: "bought"; quantity: number; price: number; note: string };
 export type Part = Board | Item;
 export type Tab = { at: Entry; length: Entry };
+/** A joint's own entries differ by kind; what they are is said by the core (`state/joints.ts`). */
 export type Joint = {
-  kind: "finger" | "tab_slot";
+  kind: string;
   a: string;
   b: string;
   order: number;
   fit: Entry;
   count?: Entry;
   pitch?: Entry;
-  starts?: "a" | "b";
-  number?: Entry;
-  spacing?: Entry;
-  length?: Entry;
-  inset?: Entry;
-  stand_over?: Entry;
   tabs?: Record<string, Tab>;
+  [field: string]: unknown;
 };
 export type Bore = {
   name: string;
@@ -84,18 +81,33 @@ export type Stock = {
 export type LayerRecord = { name: string; colour: string; line_width: number };
 export type Cutter = {
   name: string;
-  kind: string;
+  kind: "laser" | "router" | "saw";
   kerf: Entry;
+  bit?: Entry;
+  pass_depth?: Entry;
   smallest: Entry;
   bed_length: Entry;
   bed_width: Entry;
   travel: number;
   hourly: number;
   work: Record<string, { cut_speed: number; mark_speed: number; pierce: number; kerf?: Entry }>;
-  layers: Record<"mark" | "inside" | "outside" | "note", LayerRecord>;
+  layers: Record<"mark" | "depth" | "inside" | "outside" | "drill" | "note", LayerRecord>;
   order: number;
 };
-export type FitTable = { stock: string; cutter: string; press: Entry; snug: Entry; slip: Entry; loose: Entry };
+export type FitTable = {
+  stock: string;
+  cutter: string;
+  press: Entry;
+  snug: Entry;
+  slip: Entry;
+  loose: Entry;
+  tested_kerf?: number;
+};
+export type TestPiece = { stock: string; cutter: string; parts: string[]; kerf: number } & (
+  | { kind: "comb"; clearances: number[] }
+  | { kind: "kerf"; squares: number; side: number; play: number }
+);
+export type HelpMarks = { numbers: boolean; mates: boolean; inside: boolean; grain: boolean; height: Entry };
 export type Doc = {
   schema: number;
   name: string;
@@ -112,7 +124,9 @@ export type Doc = {
   joints: Record<string, Joint>;
   bores: Record<string, Bore>;
   kept: Record<string, unknown>;
-  rules: { finger: number; web: number; edge: number };
+  tests: Record<string, TestPiece>;
+  marks: HelpMarks;
+  rules: { finger: number; web: number; edge: number; floor: number };
   nest: { gap: Entry; margin: Entry; seed: number; seconds: number };
 };
 
@@ -155,12 +169,15 @@ export const FRAME: Record<Plane, { u: Axis; v: Axis; normal: Axis; words: strin
   lying: { u: "x", v: "y", normal: "z", words: "lying" },
 };
 export const FACES: Record<Axis, [string, string]> = { x: ["left", "right"], y: ["front", "back"], z: ["bottom", "top"] };
-export const JOINT_WORDS: Record<string, string> = { finger: "Finger joint", tab_slot: "Tab and slot" };
 export const FEATURE_WORDS: Record<string, string> = {
   hole: "Hole",
+  edge_hole: "Hole in an edge",
   slot: "Slot",
   rectangle: "Rectangle",
   hand_hold: "Hand hold",
+  pocket: "Pocket",
+  groove: "Groove",
+  rebate: "Rebate along an edge",
   mark_line: "Engraved line",
   mark_circle: "Engraved circle",
   mark_text: "Engraved text",

@@ -15,6 +15,8 @@ type DesignState = {
   head: BuiltOut | null;
   trying: { doc: Doc; built: BuiltOut } | null;
   tryFault: { message: string; entry: string } | null;
+  /** the patch that `trying` shows */
+  tryPatch: Patch | null;
   undo: string;
   redo: string;
   waiting: Waiting[];
@@ -157,6 +159,7 @@ export const useDesign = create<DesignState>()((set, get) => {
     head: null,
     trying: null,
     tryFault: null,
+    tryPatch: null,
     undo: "",
     redo: "",
     waiting: [],
@@ -218,7 +221,7 @@ export const useDesign = create<DesignState>()((set, get) => {
         .then((found) => {
           keep(found.resources);
           if (number === trialNumber)
-            set({ trying: { doc: found.document as unknown as Doc, built: found.built }, tryFault: null });
+            set({ trying: { doc: found.document as unknown as Doc, built: found.built }, tryFault: null, tryPatch: patch });
         })
         .catch((error) => {
           if (number !== trialNumber || error instanceof DOMException) return;

@@ -27,6 +27,9 @@ type ViewState = {
   hidden: Record<string, true>;
   glass: Record<string, true>;
   asCut: boolean;
+  turned: boolean;
+  /** the step of the assembly that is shown, with its fraction; null where the design stands whole */
+  step: number | null;
   draft: Draft;
   side: { name: string; n: number };
   dialog: "" | "quick" | "keys" | "history";
@@ -37,6 +40,8 @@ type ViewState = {
   toggleGlass: (part: string) => void;
   showAll: () => void;
   setAsCut: (on: boolean) => void;
+  setTurned: (on: boolean) => void;
+  setStep: (step: number | null) => void;
   setDraft: (draft: Draft) => void;
   look: (name: string) => void;
   setDialog: (dialog: ViewState["dialog"]) => void;
@@ -55,6 +60,8 @@ export const useView = create<ViewState>()((set, get) => ({
   hidden: {},
   glass: {},
   asCut: false,
+  turned: false,
+  step: null,
   draft: null,
   side: { name: "", n: 0 },
   dialog: "",
@@ -76,10 +83,23 @@ export const useView = create<ViewState>()((set, get) => ({
   toggleGlass: (part) => set({ glass: toggled(get().glass, part) }),
   showAll: () => set({ hidden: {}, glass: {} }),
   setAsCut: (asCut) => set({ asCut }),
-  setDraft: (draft) => set({ draft, station: draft ? "build" : get().station }),
+  setTurned: (turned) => set({ turned }),
+  setStep: (step) => set({ step }),
+  setDraft: (draft) => set({ draft, step: null, station: draft ? "build" : get().station }),
   look: (name) => set({ side: { name, n: get().side.n + 1 } }),
   setDialog: (dialog) => set({ dialog }),
-  reset: () => set({ station: "build", selection: null, hover: "", hidden: {}, glass: {}, draft: null, dialog: "" }),
+  reset: () =>
+    set({
+      station: "build",
+      selection: null,
+      hover: "",
+      hidden: {},
+      glass: {},
+      draft: null,
+      dialog: "",
+      step: null,
+      turned: false,
+    }),
 }));
 
 /** The parts that a selection lights up. */

@@ -8,9 +8,11 @@ import {
   IconLink,
   IconPencil,
   IconPlus,
+  IconStack2,
 } from "@tabler/icons-react";
 import { useShown } from "../../state/design";
 import { useView } from "../../state/view";
+import { AssemblyPanel } from "./Assembly";
 import { CubeNet } from "./CubeNet";
 import { Scene } from "./Scene";
 
@@ -45,7 +47,7 @@ export function Build() {
             view.setDraft({ kind: "feature", part: view.selection?.kind === "part" ? view.selection.key : undefined })
           }
         >
-          Hole or mark
+          Hole, pocket, mark
         </Button>
         <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
           Bore
@@ -53,6 +55,15 @@ export function Build() {
         <Tooltip label="Turn back to the corner view of everything">
           <Button leftSection={<IconArrowsMaximize size={15} />} onClick={() => view.look("corner")}>
             Whole
+          </Button>
+        </Tooltip>
+        <Tooltip label="In what order the parts slide together">
+          <Button
+            leftSection={<IconStack2 size={15} />}
+            aria-pressed={view.step !== null}
+            onClick={() => view.setStep(view.step === null ? 0 : null)}
+          >
+            Put together
           </Button>
         </Tooltip>
         {hidden > 0 && (
@@ -65,6 +76,7 @@ export function Build() {
       </div>
       <CubeNet />
       <Scene />
+      {view.step !== null && <AssemblyPanel />}
       {empty && (
         <div className="empty" style={{ background: "var(--canvas)" }}>
           <h2>Nothing built yet</h2>

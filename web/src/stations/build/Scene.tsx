@@ -4,6 +4,7 @@ import { Canvas, type ThreeEvent, useThree } from "@react-three/fiber";
 import { type ComponentRef, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
+import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
 import { solid as solidData } from "../../state/resources";
 import { litParts, ownerOf, useView } from "../../state/view";
@@ -19,6 +20,7 @@ export function Scene() {
   const [under, setUnder] = useState<Under | null>(null);
   const down = useRef<[number, number]>([0, 0]);
   const parts = shown?.built.parts.filter((p) => p.solid) ?? [];
+  const assembly = useAssembly(view.step !== null);
   const lit = litParts(view.selection, shown?.built.joints ?? [], shown?.doc.bores ?? {});
   const name = (key: string) => parts.find((p) => p.key === key)?.path.replaceAll("_", " ") ?? "";
 
@@ -91,6 +93,7 @@ export function Scene() {
           <PartSolid
             key={p.key}
             part={p}
+            shift={assembly && view.step !== null ? shiftAt(assembly, p.key, view.step) : HOME}
             tint={shown?.doc.stocks[p.stock]?.tint ?? "#cccccc"}
             lit={lit.includes(p.key)}
             hover={view.hover === p.key}
@@ -142,8 +145,11 @@ export function Scene() {
   );
 }
 
+const HOME: [number, number, number] = [0, 0, 0];
+
 type SolidProps = {
   part: PartOut;
+  shift: [number, number, number] | null;
   tint: string;
   lit: boolean;
   hover: boolean;
@@ -155,7 +161,7 @@ type SolidProps = {
   onPick: (e: ThreeEvent<MouseEvent>) => void;
 };
 
-function PartSolid({ part, tint, lit, hover, hidden, glass, owner, face, paper, onPick }: SolidProps) {
+function PartSolid({ part, shift, tint, lit, hover, hidden, glass, owner, face, paper, onPick }: SolidProps) {
   const point = useView((s) => s.point);
   const invalidate = useThree((s) => s.invalidate);
   const data = solidData(part.solid);
@@ -172,49 +178,51 @@ function PartSolid({ part, tint, lit, hover, hidden, glass, owner, face, paper, 
   );
   useEffect(() => () => owned?.dispose(), [owned]);
   useEffect(() => invalidate());
-  if (!solid || hidden) return null;
+  if (!solid || hidden || !shift) return null;
   const colour = lit ? paper.marker : tint;
   return (
-    <group matrix={matrix} matrixAutoUpdate={false}>
-      <mesh
-        geometry={solid.faces}
-        userData={{ part: part.key }}
-        onClick={onPick}
-        renderOrder={glass ? 2 : 0}
-        onPointerMove={(e) => {
-          e.stopPropagation();
-          point(part.key);
-        }}
-        onPointerOut={() => point("")}
-      >
-        <meshLambertMaterial
-          key={glass ? "glass" : "solid"}
-          color={colour}
-          emissive={colour}
-          emissiveIntensity={hover && !lit ? 0.28 : 0.05}
-          transparent={glass}
-          opacity={glass ? 0.16 : 1}
-          depthWrite={!glass}
-          side={THREE.DoubleSide}
-          polygonOffset
-          polygonOffsetFactor={1}
-          polygonOffsetUnits={1}
-        />
-      </mesh>
-      <lineSegments geometry={solid.edges} raycast={() => null}>
-        <lineBasicMaterial color={paper.ink} transparent opacity={glass ? 0.45 : 0.85} />
-      </lineSegments>
-      {owned && (
-        <mesh geometry={owned} raycast={() => null} renderOrder={3}>
-          <meshBasicMaterial
-            color={owner.startsWith("joint") ? paper.joint : owner ? paper.cut : paper.marker}
+    <group position={shift}>
+      <group matrix={matrix} matrixAutoUpdate={false}>
+        <mesh
+          geometry={solid.faces}
+          userData={{ part: part.key }}
+          onClick={onPick}
+          renderOrder={glass ? 2 : 0}
+          onPointerMove={(e) => {
+            e.stopPropagation();
+            point(part.key);
+          }}
+          onPointerOut={() => point("")}
+        >
+          <meshLambertMaterial
+            key={glass ? "glass" : "solid"}
+            color={colour}
+            emissive={colour}
+            emissiveIntensity={hover && !lit ? 0.28 : 0.05}
+            transparent={glass}
+            opacity={glass ? 0.16 : 1}
+            depthWrite={!glass}
             side={THREE.DoubleSide}
             polygonOffset
-            polygonOffsetFactor={-1}
-            polygonOffsetUnits={-1}
+            polygonOffsetFactor={1}
+            polygonOffsetUnits={1}
           />
         </mesh>
-      )}
+        <lineSegments geometry={solid.edges} raycast={() => null}>
+          <lineBasicMaterial color={paper.ink} transparent opacity={glass ? 0.45 : 0.85} />
+        </lineSegments>
+        {owned && (
+          <mesh geometry={owned} raycast={() => null} renderOrder={3}>
+            <meshBasicMaterial
+              color={owner.startsWith("joint") ? paper.joint : owner ? paper.cut : paper.marker}
+              side={THREE.DoubleSide}
+              polygonOffset
+              polygonOffsetFactor={-1}
+              polygonOffsetUnits={-1}
+            />
+          </mesh>
+        )}
+      </group>
     </group>
   );
 }

@@ -5,7 +5,7 @@ import { figure, length } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { ownerOf, selectionOf, useView } from "../../state/view";
 
-export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
+export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatOut; turned: boolean }) {
   const shown = useShown()!;
   const view = useView();
   const [over, setOver] = useState<number | null>(null);
@@ -19,10 +19,15 @@ export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
   const owner = ownerOf(view.selection);
   const problems = shown.built.problems.filter((p) => p.part === part.key && p.at && !p.kept);
   const cut = view.asCut;
-  const flipped = doc.parts[part.key]?.kind === "board" && (doc.parts[part.key] as { up: string }).up === "b";
-  const pointed = over !== null ? flat.contours[over] : null;
-  const body = flat.contours
-    .filter((c) => c.operation !== "mark")
+  // turned over, the drawing lies mirrored left to right about its own middle, and the problems' places with it
+  const flipped = (flat.seen === "b") !== turned;
+  const side = turned ? flat.under : flat.contours;
+  const through = (c: FlatOut["contours"][number]) => c.operation === "inside" || c.operation === "outside";
+  const outline = turned && !side.some(through) ? flat.contours.filter(through) : [];
+  const contours = [...outline, ...side].sort((p, q) => p.depth - q.depth);
+  const pointed = over !== null ? contours[over] : null;
+  const body = contours
+    .filter(through)
     .map((c) => c.d)
     .join("");
   return (
@@ -42,7 +47,19 @@ export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
           stroke="none"
           onClick={() => view.select({ kind: "part", key: part.key })}
         />
-        {flat.contours.map((c, i) => (
+        {contours
+          .filter((c) => c.operation === "depth")
+          .map((c, i) => (
+            <path
+              key={`floor${i}`}
+              d={c.d}
+              fill="var(--depth)"
+              fillOpacity={0.14 + 0.5 * Math.min(1, c.depth / flat.thickness)}
+              stroke="none"
+              pointerEvents="none"
+            />
+          ))}
+        {contours.map((c, i) => (
           <g
             key={i}
             onMouseEnter={() => setOver(i)}
@@ -50,7 +67,7 @@ export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
             onClick={() => view.select(selectionOf(c.owners[0][0], part.key))}
             style={{ cursor: "pointer" }}
           >
-            {cut && c.operation !== "mark" && (
+            {cut && cuts(c) && (
               <path
                 d={c.d}
                 fill="none"
@@ -60,13 +77,11 @@ export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
                 vectorEffect="non-scaling-stroke"
               />
             )}
-            {cut && c.operation !== "mark" && (
-              <path d={c.cut} fill="none" stroke="var(--cut)" strokeOpacity={0.3} strokeWidth={flat.kerf} />
-            )}
+            {cut && cuts(c) && <path d={c.cut} fill="none" stroke="var(--cut)" strokeOpacity={0.3} strokeWidth={flat.kerf} />}
             <path
               d={cut ? c.cut : c.d}
               fill="none"
-              className={c.operation === "mark" ? "marks" : c.operation}
+              className={c.operation === "mark" ? "marks" : outline.includes(c) ? "note" : c.operation}
               strokeWidth={over === i ? 2.2 : 1.25}
               vectorEffect="non-scaling-stroke"
             />
@@ -112,8 +127,51 @@ export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
         <Label x={x0 - pad * 0.5} y={-(y0 + y1) / 2} size={text} turned>
           {length(h, display)}
         </Label>
-        {flat.contours
-          .filter((c) => c.circle && c.operation === "inside")
+        {contours
+          .filter((c) => c.operation === "depth" && !c.circle)
+          .map((c, i) => (
+            <text
+              key={`deep${i}`}
+              x={(c.bounds[0] + c.bounds[2]) / 2}
+              y={-(c.bounds[1] + c.bounds[3]) / 2 + text * 0.3}
+              fontSize={text * 0.8}
+              textAnchor="middle"
+              fill="var(--ink)"
+              className="mono"
+              pointerEvents="none"
+            >
+              ↧{figure(c.depth, display)}
+            </text>
+          ))}
+        {flat.bores.map((b) => {
+          const [bx0, by0, bx1, by1] = turned ? [x0 + x1 - b.line[0], b.line[1], x0 + x1 - b.line[2], b.line[3]] : b.line;
+          return (
+            <g
+              key={`${b.edge}${b.along}`}
+              onClick={() => view.select(selectionOf(b.owner, part.key))}
+              style={{ cursor: "pointer" }}
+            >
+              <path
+                d={`M${bx0} ${-by0}L${bx1} ${-by1}`}
+                stroke={owner === b.owner ? "var(--joint)" : "var(--drill)"}
+                strokeOpacity={0.4}
+                strokeWidth={b.diameter}
+                fill="none"
+              />
+              <path
+                d={`M${bx0} ${-by0}L${bx1} ${-by1}`}
+                stroke="var(--drill)"
+                strokeDasharray="8 3 2 3"
+                strokeWidth={1}
+                vectorEffect="non-scaling-stroke"
+                fill="none"
+              />
+              <title>{`${length(b.diameter, display)} bore, ${length(b.depth, display)} deep into the ${b.edge} edge`}</title>
+            </g>
+          );
+        })}
+        {contours
+          .filter((c) => c.circle && (c.operation === "inside" || c.operation === "drill"))
           .map((c, i) => (
             <text
               key={i}
@@ -142,12 +200,17 @@ export function FlatDrawing({ part, flat }: { part: PartOut; flat: FlatOut }) {
             {cut
               ? `As cut: the beam's middle, ${length(flat.kerf / 2, display)} off the nominal line; its width is drawn in. `
               : "Nominal: no kerf in these lines. "}
-            Kerf {length(flat.kerf, display)}. Cut in the order: marks, inside, outside.
+            Kerf {length(flat.kerf, display)}. Cut in the order: marks, depths, inside, outside.
           </>
         )}
       </div>
     </>
   );
+}
+
+/** Whether the cutter runs along it with the width of its cut. */
+function cuts(c: FlatOut["contours"][number]): boolean {
+  return c.operation === "inside" || c.operation === "outside" || c.operation === "depth";
 }
 
 function Facts({
@@ -163,14 +226,26 @@ function Facts({
   const size = contour.circle
     ? `⌀ ${length(contour.circle[2] * 2, display)}`
     : `${figure(x1 - x0, display)} × ${length(y1 - y0, display)}`;
-  const words = { mark: "Engraved", inside: "Cut inside", outside: "Cut outside" }[contour.operation];
+  const deep = contour.depth ? `, ${length(contour.depth, display)} deep` : "";
+  const words = {
+    mark: "Engraved",
+    inside: "Cut inside",
+    outside: "Cut outside",
+    depth: "Pocket",
+    drill: "Left to a drill",
+    note: "Worked to by hand",
+  }[contour.operation];
   const online = contour.circle
     ? `⌀ ${length(contour.on_line[0], display)}`
     : `${figure(contour.on_line[0], display)} × ${length(contour.on_line[1], display)}`;
   return (
     <>
-      <b>{words}</b> <span className="figure">{size}</span>
-      {contour.operation !== "mark" && kerf > 0 && (
+      <b>{words}</b>{" "}
+      <span className="figure">
+        {size}
+        {deep}
+      </span>
+      {(contour.operation === "inside" || contour.operation === "outside") && kerf > 0 && (
         <>
           . If it were cut on the line it would measure <span className="figure">{online}</span>.
         </>

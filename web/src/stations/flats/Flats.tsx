@@ -5,6 +5,7 @@ import { lengths } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { flat } from "../../state/resources";
 import { litParts, useView } from "../../state/view";
+import { CutterLook } from "./CutterLook";
 import { FlatDrawing } from "./FlatDrawing";
 
 export function Flats() {
@@ -26,9 +27,10 @@ export function Flats() {
   if (!part)
     return (
       <div className="scroll">
-        <p className="soft" style={{ marginTop: 0 }}>
-          All flats to one scale. Press one to see it with its dimensions.
-        </p>
+        <div className="row" style={{ marginBottom: 12 }}>
+          <span className="soft grow">All flats to one scale. Press one to see it with its dimensions.</span>
+          <CutterLook />
+        </div>
         <div style={{ display: "flex", flexWrap: "wrap", gap: 14 }}>
           {flats.map((p) => (
             <button
@@ -52,7 +54,9 @@ export function Flats() {
       </div>
     );
   const data = flat(part.flat);
-  const up = doc.parts[part.key];
+  const second = Boolean(data?.under.length);
+  const turned = second && view.turned;
+  const seen = data && (data.seen === "a") !== turned ? part.face_a : part.face_b;
   return (
     <>
       <div className="toolbar">
@@ -65,11 +69,25 @@ export function Flats() {
             { value: "cut", label: "As cut" },
           ]}
         />
+        {second && (
+          <SegmentedControl
+            value={turned ? "second" : "first"}
+            onChange={(v) => view.setTurned(v === "second")}
+            aria-label="Side"
+            data={[
+              { value: "first", label: "First side" },
+              { value: "second", label: "Turned over" },
+            ]}
+          />
+        )}
         <span style={{ background: "var(--paper-raised)", border: "1px solid var(--rule)", padding: "3px 9px" }}>
-          <b>{part.path.replaceAll("_", " ")}</b>, {up?.kind === "board" && up.up === "b" ? part.face_b : part.face_a} up
+          <b>{part.path.replaceAll("_", " ")}</b>, {seen} up
+          {second && <span className="warn"> · both faces are worked: turn over</span>}
+          {data && data.bores.length > 0 && <span className="warn"> · bore edges</span>}
         </span>
+        <CutterLook />
       </div>
-      {data && <FlatDrawing part={part} flat={data} />}
+      {data && <FlatDrawing part={part} flat={data} turned={turned} />}
     </>
   );
 }

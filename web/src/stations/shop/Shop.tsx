@@ -6,6 +6,7 @@ import { ProblemList } from "../../cards/Problem";
 import { figure, length, mass, money, unitOf } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
 import { litParts, useView } from "../../state/view";
+import { DrillingTable } from "./DrillingTable";
 
 export function Shop() {
   const shown = useShown();
@@ -90,7 +91,7 @@ export function Shop() {
               <th>Part</th>
               <th className="num">Pieces</th>
               <th>Stock</th>
-              <th className="num">Thick, {unitOf(doc.display)}</th>
+              <th className="num">Thick, {unitOf(doc.display)} (measured)</th>
               <th className="num">Length, {unitOf(doc.display)}</th>
               <th className="num">Width, {unitOf(doc.display)}</th>
               <th className="num">Mass</th>
@@ -109,10 +110,18 @@ export function Shop() {
                 <td className="num figure">{p.number}</td>
                 <td>
                   <b>{p.path.replaceAll("_", " ")}</b>
+                  {p.note && (
+                    <span className="warn" style={{ display: "block", fontSize: 12 }}>
+                      {p.note}
+                    </span>
+                  )}
                 </td>
                 <td className="num figure">{p.quantity}</td>
                 <td>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
-                <td className="num figure">{p.thickness === null ? "" : figure(p.thickness, doc.display)}</td>
+                <td className="num figure">
+                  {p.nominal == null ? "" : figure(p.nominal, doc.display)}
+                  {p.measured != null && <span style={{ display: "block" }}>({figure(p.measured, doc.display)})</span>}
+                </td>
                 <td className="num figure">{p.length === null ? "" : figure(p.length, doc.display)}</td>
                 <td className="num figure">{p.width === null ? "" : figure(p.width, doc.display)}</td>
                 <td className="num figure">{p.mass === null ? "" : mass(p.mass)}</td>
@@ -125,6 +134,14 @@ export function Shop() {
                       <a href={`${base}/parts/${p.key}?to=svg&kerf=${kerf}`} aria-label={`${p.path} as SVG`}>
                         SVG
                       </a>
+                      {p.note.includes("turn over") && (
+                        <a
+                          href={`${base}/parts/${p.key}?to=dxf&kerf=${kerf}&turned=true`}
+                          aria-label={`${p.path}, second side, as DXF`}
+                        >
+                          2nd side
+                        </a>
+                      )}
                     </span>
                   ) : (
                     <span className="soft">bought</span>
@@ -147,6 +164,7 @@ export function Shop() {
           .
         </p>
       </div>
+      <DrillingTable base={base} />
       {kept.length > 0 && (
         <div className="paper">
           <h3>Problems that are knowingly kept</h3>

@@ -4,6 +4,7 @@ import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
 import { type Cutter, freshKey, ordered, pointer } from "../../lib/document";
 import { useDesign } from "../../state/design";
+import { FitTable } from "./FitTable";
 
 export function CutterTable() {
   const doc = useDesign((s) => s.doc)!;
@@ -44,7 +45,19 @@ export function CutterTable() {
   );
 }
 
-const LAYER_WORDS = { mark: "Marks", inside: "Cut inside", outside: "Cut outside", note: "Notes" } as const;
+const LAYER_WORDS = {
+  mark: "Marks",
+  depth: "Depths (face and depth follow)",
+  inside: "Cut inside",
+  outside: "Cut outside",
+  drill: "Left to a drill",
+  note: "Notes",
+} as const;
+const KINDS = [
+  { value: "laser", label: "Laser: cuts straight through" },
+  { value: "router", label: "Router: a round bit, with depth" },
+  { value: "saw", label: "Saw: straight cuts only" },
+];
 
 function CutterEditor({ cutter }: { cutter: Cutter }) {
   const doc = useDesign((s) => s.doc)!;
@@ -59,7 +72,36 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
             value={cutter.name}
             onSave={(v) => v && void commit(`Cutter: ${v}`, [{ op: "replace", path: p("name"), value: v }])}
           />
-          <EntryField path={p("kerf")} label="Kerf" edit={`${cutter.name}, kerf`} />
+          <ChoiceField
+            label="Kind"
+            value={cutter.kind}
+            data={KINDS}
+            onSave={(v) => void commit(`${cutter.name}: a ${v}`, [{ op: "replace", path: p("kind"), value: v }])}
+          />
+          {cutter.kind === "router" ? (
+            <>
+              <EntryField
+                path={p("bit")}
+                label="Bit diameter"
+                optional
+                placeholder={cutter.kerf.text}
+                edit={`${cutter.name}, bit`}
+              />
+              <EntryField
+                path={p("pass_depth")}
+                label="Depth of a pass"
+                optional
+                placeholder="all at once"
+                edit={`${cutter.name}, depth of a pass`}
+              />
+            </>
+          ) : (
+            <EntryField
+              path={p("kerf")}
+              label={cutter.kind === "saw" ? "Blade width" : "Kerf"}
+              edit={`${cutter.name}, ${cutter.kind === "saw" ? "blade width" : "kerf"}`}
+            />
+          )}
           <EntryField path={p("smallest")} label="Smallest cut-out" edit={`${cutter.name}, smallest cut-out`} />
         </div>
         <div>
@@ -164,57 +206,7 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
           ))}
         </tbody>
       </table>
-      <h3 style={{ margin: "12px 0 4px" }}>Fits: slot minus tab, all of it</h3>
-      <table className="plain">
-        <thead>
-          <tr>
-            <th>Stock</th>
-            <th>Press</th>
-            <th>Snug</th>
-            <th>Slip</th>
-            <th>Loose</th>
-          </tr>
-        </thead>
-        <tbody>
-          {ordered(doc.stocks).map(([key, s]) => {
-            const found = Object.entries(doc.fits).find(([, f]) => f.stock === key && f.cutter === doc.cutter);
-            return (
-              <tr key={key}>
-                <td>{s.name}</td>
-                {found ? (
-                  (["press", "snug", "slip", "loose"] as const).map((n) => (
-                    <td key={n}>
-                      <EntryField
-                        path={pointer("fits", found[0], n)}
-                        label={`${n} in ${s.name}`}
-                        hideLabel
-                        edit={`${s.name}, ${n}`}
-                      />
-                    </td>
-                  ))
-                ) : (
-                  <td colSpan={4}>
-                    <Button
-                      size="compact-xs"
-                      onClick={() =>
-                        void commit(`Fits for ${s.name}`, [
-                          {
-                            op: "add",
-                            path: pointer("fits", freshKey(doc.fits, key)),
-                            value: { stock: key, cutter: doc.cutter },
-                          },
-                        ])
-                      }
-                    >
-                      Give fits of its own
-                    </Button>
-                  </td>
-                )}
-              </tr>
-            );
-          })}
-        </tbody>
-      </table>
+      <FitTable />
       <h3 style={{ margin: "12px 0 4px" }}>Layers in files, in cutting order</h3>
       <table className="plain">
         <thead>

@@ -1,0 +1,37 @@
+// What the core knows of joints: their kinds with all entries, and the figure of one of them.
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, got } from "../api/client";
+import type { FigureOut, JointKindOut } from "../api/types";
+import { useDesign } from "./design";
+
+/** Every kind of joint with its entries; the same for all designs. */
+export function useJointKinds(): JointKindOut[] {
+  const found = useQuery({
+    queryKey: ["joint-kinds"],
+    queryFn: () => got(api.GET("/api/joint-kinds")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return found.data ?? [];
+}
+
+/** A kind in words. */
+export function useJointWord(): (kind: string) => string {
+  const kinds = useJointKinds();
+  return (kind) => kinds.find((k) => k.kind === kind)?.title ?? kind.replaceAll("_", " ");
+}
+
+/** A joint drawn to its real values, also while they are being tried. */
+export function useJointFigure(joint: string): FigureOut | null {
+  const id = useDesign((s) => s.id);
+  const revision = useDesign((s) => s.revision);
+  const patch = useDesign((s) => (s.trying ? s.tryPatch : null)) ?? [];
+  const found = useQuery({
+    queryKey: ["joint-figure", id, revision, joint, JSON.stringify(patch)],
+    queryFn: () =>
+      got(api.POST("/api/designs/{design_id}/joints/figure", { params: { path: { design_id: id } }, body: { joint, patch } })),
+    placeholderData: keepPreviousData,
+    retry: false,
+    gcTime: 30_000,
+  });
+  return found.data ?? null;
+}

@@ -1,0 +1,142 @@
+// Reading test pieces: the slack of the row of squares gives the kerf, the chosen slots give the fits.
+import { Button, SegmentedControl, TextInput } from "@mantine/core";
+import { useId, useState } from "react";
+import { operate } from "../../cards/edits";
+import { ordered, type TestPiece } from "../../lib/document";
+import { length } from "../../lib/figures";
+import { useDesign } from "../../state/design";
+import { useView } from "../../state/view";
+
+type Comb = Extract<TestPiece, { kind: "comb" }>;
+type Kerf = Extract<TestPiece, { kind: "kerf" }>;
+const FITS = ["press", "snug", "slip", "loose"] as const;
+
+export function TestPieces() {
+  const doc = useDesign((s) => s.doc)!;
+  const view = useView();
+  const tests = Object.entries(doc.tests);
+  if (!tests.length) return null;
+  const stocks = Object.fromEntries(ordered(doc.stocks));
+  return (
+    <>
+      {tests.map(([key, test]) => (
+        <section key={key} className="testpiece" aria-label={test.kind === "comb" ? "Test comb" : "Kerf test"}>
+          <div className="row">
+            <h3 className="grow">
+              {test.kind === "comb" ? "Test comb" : "Kerf test"}, {stocks[test.stock]?.name} on {doc.cutters[test.cutter]?.name}
+            </h3>
+            <Button
+              size="compact-xs"
+              onClick={() => {
+                view.select({ kind: "part", key: test.parts[0] });
+                view.go("flats");
+              }}
+            >
+              See its flat
+            </Button>
+            <Button size="compact-xs" onClick={() => void operate({ operation: "remove_test", key })}>
+              Remove
+            </Button>
+          </div>
+          {test.kind === "comb" ? <CombReading testKey={key} test={test} /> : <KerfReading testKey={key} test={test} />}
+        </section>
+      ))}
+    </>
+  );
+}
+
+function CombReading({ testKey, test }: { testKey: string; test: Comb }) {
+  const [chosen, setChosen] = useState<Partial<Record<(typeof FITS)[number], number>>>({});
+  const [fault, setFault] = useState("");
+  const ready = Object.keys(chosen).length > 0;
+  return (
+    <>
+      <p className="soft" style={{ margin: "2px 0 6px" }}>
+        Cut comb and key, push the key's edge into the slots, and press how each one feels. Leave out what no slot gives.
+      </p>
+      <div className="combslots">
+        {test.clearances.map((c) => (
+          <div key={c} className="row">
+            <span className="figure" style={{ width: 64 }}>
+              {c >= 0 ? "+" : "−"}
+              {Math.abs(c).toFixed(2)} mm
+            </span>
+            <SegmentedControl
+              size="xs"
+              aria-label={`Slot ${c.toFixed(2)}`}
+              value={FITS.find((f) => chosen[f] === c) ?? "none"}
+              onChange={(v) => {
+                const rest = Object.fromEntries(Object.entries(chosen).filter(([f, x]) => x !== c && f !== v));
+                setChosen(v === "none" ? rest : { ...rest, [v]: c });
+                setFault("");
+              }}
+              data={[{ value: "none", label: "–" }, ...FITS.map((f) => ({ value: f, label: f }))]}
+            />
+          </div>
+        ))}
+      </div>
+      {fault && (
+        <p className="error" role="alert">
+          {fault}
+        </p>
+      )}
+      <Button
+        variant="filled"
+        disabled={!ready}
+        style={{ marginTop: 6 }}
+        onClick={() =>
+          void operate({ operation: "fits_from_comb", key: testKey, values: chosen as Record<string, number> }).then(setFault)
+        }
+      >
+        Set the fits
+      </Button>
+    </>
+  );
+}
+
+function KerfReading({ testKey, test }: { testKey: string; test: Kerf }) {
+  const doc = useDesign((s) => s.doc)!;
+  const id = useId();
+  const [text, setText] = useState("");
+  const [fault, setFault] = useState("");
+  const slack = Number(text.replace(",", "."));
+  const fine = text.trim() !== "" && Number.isFinite(slack);
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (fine) void operate({ operation: "kerf_from_slack", key: testKey, values: { slack } }).then(setFault);
+      }}
+    >
+      <p className="soft" style={{ margin: "2px 0 6px" }}>
+        Lay the {test.squares} squares in the frame, push them together, and measure the gap that is left.{" "}
+        {length(test.play, doc.display)} of it is drawn; the rest, over {test.squares + 1} cuts, is what the kerf of{" "}
+        {length(test.kerf, doc.display)} was taken too small.
+      </p>
+      <div className="row">
+        <label htmlFor={id}>Gap measured</label>
+        <TextInput
+          id={id}
+          size="xs"
+          w={110}
+          value={text}
+          rightSection={<span className="soft">mm</span>}
+          onChange={(e) => {
+            setText(e.target.value);
+            setFault("");
+          }}
+          onKeyDown={(e) => e.stopPropagation()}
+        />
+        <Button type="submit" variant="filled" disabled={!fine}>
+          Set the kerf
+        </Button>
+      </div>
+      {text.trim() !== "" && !fine && <p className="error">{text} is no measure; type millimetres, as in 1.45</p>}
+      {fault && (
+        <p className="error" role="alert">
+          {fault}
+        </p>
+      )}
+    </form>
+  );
+}
