@@ -88,7 +88,7 @@ def help_marks(
         axis: (min(b.span.span(axis)[0] for b in blanks.values()) + max(b.span.span(axis)[1] for b in blanks.values())) / 2
         for axis in "xyz"
     }
-    boards = {k: _Board(b, _inner(b, middle), _free(b, operations.get(k, [])), []) for k, b in blanks.items()}
+    boards = {k: _Board(b, _inner(b, middle), _free(b, operations.get(k, [])), []) for k, b in blanks.items() if not b.record.aside}
     if marks.mates:
         _mates(boards, contexts, height)
     for n, (key, board) in enumerate(boards.items(), 1):
@@ -109,11 +109,11 @@ def help_marks(
 
 
 def _inner(blank: Blank, middle: dict[str, float]) -> Side:
-    """The face that looks to the design's middle; the one that lies down where it goes through the middle."""
+    """The face that looks to the design's middle; the one that lies up where it goes through the middle."""
     low, high = blank.span.span(blank.frame.normal)
     at = middle[blank.frame.normal]
     if abs((low + high) / 2 - at) <= CONTACT:
-        return "b" if blank.record.up == "a" else "a"
+        return blank.record.up
     return blank.face_toward("high" if at > (low + high) / 2 else "low")
 
 
@@ -165,10 +165,14 @@ def _mates(boards: dict[str, _Board], contexts: dict[str, JointContext], height:
     letters = {key: LETTERS[i % 26] * (1 + i // 26) for i, key in enumerate(boards)}
     counts: dict[str, int] = {}
     for key, context in contexts.items():
-        first = min((context.a.key, context.b.key), key=list(boards).index)
+        first = min((context.a.key, context.b.key), key=lambda k: list(letters).index(k) if k in letters else len(letters))
+        if first not in letters:
+            continue
         counts[first] = counts.get(first, 0) + 1
         label = f"{letters[first]}{counts[first]}"
         for blank in (context.a, context.b):
+            if blank.key not in boards:
+                continue
             board = boards[blank.key]
             side = _covered(context, blank) or board.inner
             board.put(label, height, side, [_zone(context, blank, covered=True), _zone(context, blank, covered=False)], f"joint:{key}")

@@ -40,7 +40,7 @@ def relief_circles(contours: Iterable[Contour], relief: Relief, inside: Callable
         segments = contour.segments()
         for before, after in zip((segments[-1], *segments[:-1]), segments, strict=True):
             style = relief.style(before.owner, after.owner)
-            if style == "none" or before.bulge or after.bulge or (inside and not inside(*after.p)):
+            if style == "none" or (inside and not inside(*after.p)):
                 continue
             made = _circle(before, after, style, relief.radius)
             if made:

@@ -13,6 +13,7 @@ from zygon.design.document import Document
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import CombTest, KerfTest
 from zygon.errors import DocumentError
+from zygon.geometry.stroke_font import text_width
 from zygon.stock.cutter import cut_width
 from zygon.stock.fit import FIT_NAMES, FitName
 
@@ -101,7 +102,10 @@ def add_comb(built: Built, stock: str, cutter: str, start: float = -0.2, step: f
     t = _thickness(built, stock)
     name = _name(document, f"comb_{word}")
     key_name = _name(document, f"comb_key_{word}")
-    land, deep = max(1.5 * t, 16.0), max(2 * t, 20.0)
+    if document.cutters[cutter].kind == "router" and t + start < kerf:  # its bit cuts no narrower slot
+        start = math.ceil((kerf - t) / step - 1e-9) * step
+    # room enough that the labels below stand apart
+    land, deep = max(1.5 * t, text_width("+0.00", LETTER) + 4.0 - t), max(2 * t, 20.0)
     clearances = [round(start + i * step, 4) for i in range(number)]
     features: dict[str, Any] = {}
     at = land

@@ -11,7 +11,7 @@ from zygon.check.depth import depth_faults
 from zygon.check.drop import drop_faults
 from zygon.check.locked import locked_faults
 from zygon.check.overlap import overlap_faults
-from zygon.check.pieces import piece_faults
+from zygon.check.pieces import piece_faults, underside_faults
 from zygon.check.problem import Problem, as_problems
 from zygon.check.process import process_faults
 from zygon.check.sheets import sheet_faults
@@ -51,6 +51,7 @@ def _of_flat(built: Built, part) -> list[Fault]:
     """The checks that read one flat only; they are remembered with it."""
     return [
         *piece_faults(part),
+        *underside_faults(part),
         *thin_faults(built.document, part),
         *depth_faults(built.document, part),
         *([*flat_cutter_faults(built.document, part), *process_faults(built.document, part)] if part.record.made == "cut" else []),

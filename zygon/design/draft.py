@@ -54,15 +54,14 @@ class Draft:
         }  # fmt: skip
         return self
 
-    def joint(self, kind: str, a: str, b: str, fit: Any = "snug", **more: Any) -> Draft:
+    def joint(self, kind: str, a: str, b: str, fit: Any = None, **more: Any) -> Draft:
         """Adds a joint; plain values become entries, but for choices and lists."""
         plain = ("starts", "tabs", "relief", "side", "keeps", "slope", "ends", "shape", "countersink", "pilot", "outline")
         fields = {k: v if k in plain and not (kind == "dovetail" and k == "pin") else self.entry(v) for k, v in more.items()}
         if kind == "screws" and "size" in fields:
             fields["size"] = more["size"]
-        self.data["joints"][f"{a}-{b}"] = {
-            "kind": kind, "a": a, "b": b, "order": len(self.data["joints"]), "fit": self.entry(fit), **fields,
-        }  # fmt: skip
+        given = {} if fit is None else {"fit": self.entry(fit)}
+        self.data["joints"][f"{a}-{b}"] = {"kind": kind, "a": a, "b": b, "order": len(self.data["joints"]), **given, **fields}
         return self
 
     def feature(self, part: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:

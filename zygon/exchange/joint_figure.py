@@ -74,9 +74,9 @@ def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]
     at = (own[0].low + own[0].high) / 2 if own else sum(joint.run) / 2
     if na != nb:
         slab_a, slab_b = a.span_box.span(na), b.span_box.span(nb)  # type: ignore[union-attr]
-        room = 2.4 * max(slab_a[1] - slab_a[0], slab_b[1] - slab_b[0])
+        room = 1.3 * max(slab_a[1] - slab_a[0], slab_b[1] - slab_b[0])
         across = {na: (slab_a[0] - room, slab_a[1] + room), nb: (slab_b[0] - room, slab_b[1] + room)}
-        along = {na: (slab_a[0] - room / 2, slab_a[1] + room / 2), joint.axis: (joint.run[0] - 2, joint.run[1] + 2)}
+        along = {na: (slab_a[0] - room, slab_a[1] + room), joint.axis: (joint.run[0] - 2, joint.run[1] + 2)}
         depth = joint.details.get("depth") or joint.details.get("depth_face") or (slab_b[1] - slab_b[0])
         low_side = a.span_box.span(nb)[0] + a.span_box.span(nb)[1] < sum(slab_b)  # type: ignore[union-attr]
         level = slab_b[0] + depth / 2 if low_side else slab_b[1] - depth / 2
@@ -135,7 +135,8 @@ def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float
     """A section by the plane ``axis`` = ``at``, cut to a window given along the two other axes."""
     vertical = "z" if "z" in window else "y"
     horizontal = next(x for x in window if x != vertical)
-    if vertical == "z" and window["z"][1] - window["z"][0] > 1.6 * (window[horizontal][1] - window[horizontal][0]):
+    tall = (window[vertical][1] - window[vertical][0]) / (window[horizontal][1] - window[horizontal][0])
+    if tall > (1.6 if vertical == "z" else 1.1):
         horizontal, vertical = vertical, horizontal  # a long run lies on its side
     (h0, h1), (v0, v1) = window[horizontal], window[vertical]
     frame = shapely.box(h0, v0, h1, v1)

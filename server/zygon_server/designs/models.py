@@ -14,6 +14,8 @@ class Design(models.Model):
     name = models.CharField(max_length=80)
     document = models.JSONField()
     good = models.JSONField(default=dict)
+    parts = models.PositiveIntegerField(default=0)  # of the head, for the list of designs
+    problems = models.PositiveIntegerField(default=0)
     revision = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)

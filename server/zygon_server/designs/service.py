@@ -22,7 +22,7 @@ from zygon.design.upgrade import load
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
 
-__all__ = ["Head", "commit", "copy", "create", "find", "head", "preview", "rename_design", "step_back", "step_forward"]
+__all__ = ["Head", "commit", "copy", "counted", "create", "find", "head", "preview", "rename_design", "step_back", "step_forward"]
 
 _BUILT = Memo(40)
 
@@ -62,13 +62,28 @@ def create(user: AbstractBaseUser, document: Document) -> Design:
     data = document.dump()
     _small_enough(data)
     first = _built(document, {})
-    return Design.objects.create(owner=user, name=document.name, document=data, good=first.built.good)
+    return Design.objects.create(owner=user, name=document.name, document=data, good=first.built.good, **_counts(first))
+
+
+def _counts(head: Head) -> dict[str, int]:
+    """What the list of designs tells of one."""
+    return {"parts": len(head.built.parts), "problems": sum(p.open for p in head.problems)}
+
+
+def counted(design: Design) -> Design:
+    """The design with its counts filled in from its head."""
+    counts = _counts(head(design))
+    Design.objects.filter(pk=design.pk, revision=design.revision).update(**counts)
+    design.parts, design.problems = counts["parts"], counts["problems"]
+    return design
 
 
 def copy(user: AbstractBaseUser, design: Design) -> Design:
     """A copy under a name that says so."""
     data = {**design.document, "name": f"{design.name} (copy)"[:80]}
-    return Design.objects.create(owner=user, name=data["name"], document=data, good=design.good)
+    return Design.objects.create(
+        owner=user, name=data["name"], document=data, good=design.good, parts=design.parts, problems=design.problems
+    )
 
 
 def rename_design(design: Design, name: str, author: str) -> Design:
@@ -85,7 +100,7 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
     _small_enough(data)
     after = _built(document, design.good)
     _refuse_broken(patch, head(design), after)
-    return _store(design, data, after.built.good, Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author))
+    return _store(design, data, after, Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author))
 
 
 def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
@@ -116,17 +131,16 @@ def _replay(design: Design, edit: Edit, kind: str, patch: list, inverse: list, s
     document, data, _ = apply_patch(design.document, patch)
     after = _built(document, design.good)
     made = Edit(kind=kind, label=edit.label, patch=patch, inverse=inverse, author=author)
-    return _store(design, data, after.built.good, made, edit, state)
+    return _store(design, data, after, made, edit, state)
 
 
-def _store(
-    design: Design, data: dict[str, Any], good: dict[str, float], edit: Edit, replayed: Edit | None = None, state: str = ""
-) -> Design:
+def _store(design: Design, data: dict[str, Any], after: Head, edit: Edit, replayed: Edit | None = None, state: str = "") -> Design:
     """The short write: head, edit and states in one transaction; Stale where another writer was first."""
     with transaction.atomic():
         row = Design.objects.select_for_update().get(pk=design.pk)
         _fresh(row, design.revision)
-        row.document, row.good, row.name, row.revision = data, good, data["name"], row.revision + 1
+        row.document, row.good, row.name, row.revision = data, after.built.good, data["name"], row.revision + 1
+        row.parts, row.problems = _counts(after).values()
         row.save()
         edit.design, edit.revision = row, row.revision
         edit.save()

@@ -45,6 +45,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
     };
   }, [a, b, id]);
 
+  const possible = Boolean(offers?.some((o) => !o.refused));
   const ends = chosen?.order === "ba" ? [b, a] : [a, b];
   const patch =
     chosen && a && b
@@ -90,9 +91,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
       </div>
       {fault && <p className="error">{fault}</p>}
       <section>
-        {offers && !offers.some((o) => !o.refused) && (
-          <p className="warn">These two cannot be joined as they stand; below is why, kind by kind.</p>
-        )}
+        {offers && !possible && <p className="warn">These two cannot be joined as they stand.</p>}
         {offers
           ?.filter((o) => !o.refused)
           .map((o) => (
@@ -113,16 +112,19 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
             </button>
           ))}
         {offers?.some((o) => o.refused) && (
-          <details style={{ marginTop: 6 }} open={!offers.some((o) => !o.refused)}>
-            <summary className="soft">Why not the others</summary>
-            {offers
-              .filter((o) => o.refused)
-              .map((o) => (
-                <div key={o.kind + o.order} style={{ margin: "5px 0", fontSize: 12.5 }}>
-                  <b>{o.title.replaceAll("_", " ")}</b>
-                  <div className="soft">Not here: {o.refused}</div>
+          <details style={{ marginTop: 6 }} open={!possible}>
+            <summary className="soft">{possible ? "Why not the others" : "Why not"}</summary>
+            {[...new Set(offers.filter((o) => o.refused).map((o) => o.refused))].map((reason) => (
+              <div key={reason} style={{ margin: "6px 0", fontSize: 12.5 }}>
+                <div className="soft">
+                  {offers
+                    .filter((o) => o.refused === reason)
+                    .map((o) => o.title.replaceAll("_", " "))
+                    .join("; ")}
                 </div>
-              ))}
+                <div>Not here: {reason}.</div>
+              </div>
+            ))}
           </details>
         )}
       </section>

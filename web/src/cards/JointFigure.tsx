@@ -29,7 +29,7 @@ export function JointFigure({ joint, doc }: { joint: JointOut; doc: Doc }) {
           </span>
         ))}
       </div>
-      {figure.views.map((view) => {
+      {figure.views.map((view, n) => {
         const scale = Math.min(WIDTH / view.width, TALLEST / view.height);
         const line = 1 / scale;
         return (
@@ -47,7 +47,7 @@ export function JointFigure({ joint, doc }: { joint: JointOut; doc: Doc }) {
             >
               <defs>
                 <pattern
-                  id={`${hatch}b`}
+                  id={`${hatch}${n}`}
                   width={5 * line}
                   height={5 * line}
                   patternUnits="userSpaceOnUse"
@@ -59,7 +59,7 @@ export function JointFigure({ joint, doc }: { joint: JointOut; doc: Doc }) {
               {view.shapes.map((s) => (
                 <g key={s.part}>
                   <path d={s.d} fill={tint(s.part === "a" ? joint.a : joint.b)} fillRule="evenodd" />
-                  {s.part === "b" && <path d={s.d} fill={`url(#${hatch}b)`} fillRule="evenodd" />}
+                  {s.part === "b" && <path d={s.d} fill={`url(#${hatch}${n})`} fillRule="evenodd" />}
                   <path d={s.d} fill="none" stroke="var(--joint)" strokeWidth={1.1} vectorEffect="non-scaling-stroke" />
                 </g>
               ))}

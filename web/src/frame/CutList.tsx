@@ -2,7 +2,7 @@
 import { useEffect, useRef } from "react";
 import type { PartOut } from "../api/types";
 import type { Board } from "../lib/document";
-import { figure, lengths, plural } from "../lib/figures";
+import { lengths, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { litParts, useView } from "../state/view";
 import { Silhouette } from "./Silhouette";
@@ -103,12 +103,17 @@ function Row({ part, lit, scale, display, tint, stock, dot, made }: RowProps) {
             <span className="swatch" style={{ background: tint }} />
             {stock}
             {made === "bought" && ", bought"}
-            {part.measured != null && `, ${figure(part.measured, display)} measured`}
           </span>
         )}
-        {part.note && (
-          <span className="size clip warn" style={{ display: "block" }}>
-            {part.note}
+        {(part.note || part.measured != null) && (
+          <span className="size clip" style={{ display: "block" }} title={part.note}>
+            {part.measured != null && `${lengths([part.measured], display)} measured`}
+            {part.note && (
+              <span className={made === "bought" ? undefined : "warn"}>
+                {part.measured != null && " · "}
+                {part.note}
+              </span>
+            )}
           </span>
         )}
       </span>

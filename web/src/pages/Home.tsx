@@ -94,6 +94,11 @@ export function Home({ session }: { session: Session }) {
           {designs.error instanceof ApiError ? designs.error.message : String(designs.error)}
         </div>
       )}
+      {designs.isPending && (
+        <p className="soft" role="status">
+          Fetching your designs…
+        </p>
+      )}
       {designs.data?.length === 0 && (
         <div className="paper" style={{ marginTop: 20, textAlign: "center", padding: 50 }}>
           <h2>Nothing on the shelf yet</h2>

@@ -16,6 +16,8 @@ __all__ = ["cuts", "layout", "offers", "refusal"]
 DEFAULT_EVERY = 90.0
 #: The neck keeps at least this share of the key's width, or it breaks off (common practice); a round key's neck has it.
 NECK = 0.5
+#: A round key is at least so many times as long as wide, so that it has a neck before its head.
+SHORTEST = 0.95
 
 
 def refusal(contact: Contact) -> str:
@@ -38,15 +40,17 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     low, high = context.contact.run
     run, t = high - low, context.a.thickness
     n = number_of(context, max(1, round(run / DEFAULT_EVERY)), "keys")
-    depth = context.figure("depth", half_mm(min(1.5 * t, run / 3)))
     width = context.figure("width", half_mm(min(2.2 * t, run / (1.6 * n))))
+    # a round key reaches at least so far that its neck is shorter than its head
+    longest = max(1.5 * t, width) if context.record.shape == "round" else min(1.5 * t, run / 3)
+    depth = context.figure("depth", half_mm(longest))
     spacing = context.read(context.record.spacing, "spacing")
     if depth <= CONTACT:
         context.fault("depth", f"a key {context.shown(depth)} long", "longer than 0", context.shown(depth), would_do=half_mm(1.5 * t))
         return ()
-    if context.record.shape == "round" and depth < 0.75 * width:
+    if context.record.shape == "round" and depth < SHORTEST * width:
         context.fault("depth", f"a round key {context.shown(depth)} long and {context.shown(width)} wide holds nothing",
-                      f"at least {context.shown(0.75 * width)} long", context.shown(depth), would_do=width)  # fmt: skip
+                      f"at least {context.shown(SHORTEST * width)} long", context.shown(depth), would_do=width)  # fmt: skip
         return ()
     if context.record.shape == "dovetail":
         tangent = slope_of(context)

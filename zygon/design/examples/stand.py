@@ -29,6 +29,7 @@ def stand(name: str = "Stand") -> Document:
         ("60 mm", "60 mm + height / 3"),
         face="centre",
         grain="u",
+        up="b",
     )
     d.joint("face_glue", "top", "under_top", outline=False)
     for side in ("left", "right"):

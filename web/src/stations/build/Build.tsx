@@ -47,14 +47,14 @@ export function Build() {
             view.setDraft({ kind: "feature", part: view.selection?.kind === "part" ? view.selection.key : undefined })
           }
         >
-          Hole, pocket, mark
+          Cut or mark
         </Button>
         <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
           Bore
         </Button>
         <Tooltip label="Turn back to the corner view of everything">
-          <Button leftSection={<IconArrowsMaximize size={15} />} onClick={() => view.look("corner")}>
-            Whole
+          <Button aria-label="Whole" px={9} onClick={() => view.look("corner")}>
+            <IconArrowsMaximize size={15} />
           </Button>
         </Tooltip>
         <Tooltip label="In what order the parts slide together">

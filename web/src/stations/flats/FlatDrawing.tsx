@@ -19,6 +19,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const owner = ownerOf(view.selection);
   const problems = shown.built.problems.filter((p) => p.part === part.key && p.at && !p.kept);
   const cut = view.asCut;
+  const tool = { laser: "Kerf", router: "Bit", saw: "Blade" }[doc.cutters[doc.cutter]?.kind ?? "laser"];
   // turned over, the drawing lies mirrored left to right about its own middle, and the problems' places with it
   const flipped = (flat.seen === "b") !== turned;
   const side = turned ? flat.under : flat.contours;
@@ -198,9 +199,9 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
         ) : (
           <>
             {cut
-              ? `As cut: the beam's middle, ${length(flat.kerf / 2, display)} off the nominal line; its width is drawn in. `
+              ? `As cut: the ${tool === "Bit" ? "bit" : tool === "Blade" ? "blade" : "beam"}'s middle, ${length(flat.kerf / 2, display)} off the nominal line; its width is drawn in. `
               : "Nominal: no kerf in these lines. "}
-            Kerf {length(flat.kerf, display)}. Cut in the order: marks, depths, inside, outside.
+            {tool} {length(flat.kerf, display)}. Cut in the order: marks, depths, inside, outside.
           </>
         )}
       </div>
