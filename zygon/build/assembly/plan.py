@@ -103,13 +103,20 @@ def _ordered(parts: dict[str, BuiltPart], keys: frozenset[str]) -> tuple[str, ..
 
 
 def _single(parts: dict[str, BuiltPart], rest: frozenset[str], blocks: Blocks) -> tuple[frozenset[str], Way] | None:
-    """One part that comes off; of several the last in the cut list, on its shortest way, down only where there is no other."""
-    for ways in (WAYS[:-1], WAYS[-1:]):
-        for key in reversed(_ordered(parts, rest)):
-            one = frozenset((key,))
-            free = [w for w in ways if not blocks.of(key, w, rest)]
-            if free:
-                return one, min(free, key=lambda w: _distance(parts, one, rest - one, w))
+    """One part that comes off; of several the last in the cut list, on its shortest way, down only where there is no other.
+
+    Where only the part that all stand on comes off downward, it is the others that are lifted off together.
+    """
+    for key in reversed(_ordered(parts, rest)):
+        one = frozenset((key,))
+        free = [w for w in WAYS[:-1] if not blocks.of(key, w, rest)]
+        if free:
+            return one, min(free, key=lambda w: _distance(parts, one, rest - one, w))
+    for key in reversed(_ordered(parts, rest)):
+        one = frozenset((key,))
+        if not blocks.of(key, WAYS[-1], rest):
+            lowest = parts[key].reaches[0][2] <= min(parts[k].reaches[0][2] for k in rest - one)
+            return (rest - one, opposite(WAYS[-1])) if lowest else (one, WAYS[-1])
     return None
 
 

@@ -1,0 +1,66 @@
+"""What holds a part up, how far it would drop, and the mends."""
+
+import pytest
+
+from zygon.build.assembly.hold import drops
+from zygon.build.pipeline import build
+from zygon.check.run import check
+from zygon.design.draft import Draft
+from zygon.design.patch import patched
+
+T = 11.8
+
+
+def case(joint: str = "", **more):
+    """A shelf between two sides, 100 mm over a floor that they stand on."""
+    d = Draft("case", "ply12", cutter="router")
+    d.board("floor", "ply12", "lying", 0, (0, 400), (0, 200))
+    d.board("left", "ply12", "facing_side", 0, (0, 200), ("floor.top", 300))
+    d.board("right", "ply12", "facing_side", 400, (0, 200), ("floor.top", 300), face="right")
+    d.board("shelf", "ply12", "lying", 100, ("left.right", "right.left"), (0, 200))
+    if joint:
+        for side in ("left", "right"):
+            d.joint(joint, "shelf", side, **more)
+    return d.document()
+
+
+def test_a_shelf_with_no_joint_drops_on_to_the_floor():
+    (drop,) = drops(build(case()))
+    assert (drop.part, drop.onto) == ("shelf", "floor")
+    assert drop.height == pytest.approx(100 - T, abs=0.02)
+
+
+@pytest.mark.parametrize("joint", ["tab_slot", "groove", "mortise_tenon", "dowels", "screws", "butt"])
+def test_every_joint_that_holds_holds(joint):
+    assert drops(build(case(joint))) == []
+
+
+def test_a_loose_fit_still_holds_and_a_groove_that_ends_above_does_not():
+    assert drops(build(case("tab_slot", fit="loose"))) == []
+
+
+def test_each_mend_holds_it_up_and_brings_no_new_problem():
+    document = case()
+    (problem,) = check(build(document))
+    assert problem.fault.code == "drops" and "it would drop 88.2 mm onto floor" in problem.fault.message
+    assert [m.label for m in problem.fault.mends] == ["Tab shelf through left and right", "Add a support under shelf"]
+    for mend in problem.fault.mends:
+        assert check(build(patched(document.dump(), list(mend.patch)))) == []
+
+
+def test_an_upright_board_and_one_over_nothing_drop_to_the_ground():
+    d = Draft("air", "ply12")
+    d.board("foot", "ply12", "lying", 0, (0, 100), (0, 100))
+    d.board("flag", "ply12", "facing_front", 300, (0, 100), (50, 120))
+    (drop,) = drops(build(d.document()))
+    assert (drop.part, drop.height, drop.onto) == ("flag", 50.0, "")
+    (fault,) = [p.fault for p in check(build(d.document())) if p.fault.code == "drops"]
+    mended = patched(d.document().dump(), list(fault.mends[-1].patch))
+    assert not [p for p in check(build(mended)) if p.fault.code in ("drops", "overlap")]
+
+
+def test_a_stack_is_held_from_below_and_what_hangs_on_a_held_part_is_held():
+    d = Draft("stack", "ply12")
+    for i in range(5):
+        d.board(f"layer_{i}", "ply12", "lying", f"{i} * {T} mm", (0, 100), (0, 100))
+    assert drops(build(d.document())) == []
