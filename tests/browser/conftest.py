@@ -64,7 +64,7 @@ def page(browser, address):
     """A page on the demo's designs; it fails the test where the page reported an error of its own."""
     context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True)
     page = context.new_page()
-    page.set_default_timeout(60_000)
+    page.set_default_timeout(30_000)
     faults: list[str] = []
     page.on("pageerror", lambda error: faults.append(str(error)))
     page.on("console", lambda m: faults.append(m.text) if "Content Security Policy" in m.text else None)

@@ -6,19 +6,38 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.core.build.joints.pairs import MEETING, pair
 from zygon.build.pipeline import build
 from zygon.check.run import check
-from zygon.design.examples import brood_box
+from zygon.design.examples import EXAMPLES
+from zygon.design.joint_words import joint_kinds
 from zygon.design.operations import entries
 from zygon.design.patch import apply_patch
 from zygon.design.starters import starter
 from zygon.errors import ZygonError
+from zygon.exchange.assembly_data import assembly_text
 from zygon.exchange.cutlist import write_csv
+from zygon.exchange.drilling import write_drilling
+from zygon.exchange.joint_figure import joint_figure
 from zygon.exchange.picture import picture
 from zygon.exchange.screen import built_data, part_resources
 
+
+def spelled_out(kind):
+    """A pair with every entry of its joint typed in, so that each of them can be broken."""
+    draft = pair(kind, cutter="router")
+    details = build(draft.document()).joints["a-b"].details
+    fields = next(k["fields"] for k in joint_kinds() if k["kind"] == kind)
+    for field in fields:
+        if field["type"] == "entry" and field["name"] in details and field["value_kind"] != "angle":
+            unit = "" if field["value_kind"] in ("count", "number") else " mm"
+            draft.data["joints"]["a-b"][field["name"]] = draft.entry(f"{details[field['name']]:.6g}{unit}")
+    return draft.document().dump()
+
+
 DOCUMENTS = [
-    brood_box().dump(),
+    *(f().dump() for f in EXAMPLES.values()),
+    *(spelled_out(kind) for kind in MEETING),
     starter("closed-box", "Chest").dump(),
     starter("tray", "Tray").dump(),
     starter("shelf-case", "Case").dump(),
@@ -29,7 +48,7 @@ TEXTS = [
 ]  # fmt: skip
 
 
-@settings(max_examples=60)
+@settings(max_examples=150)
 @given(st.sampled_from(DOCUMENTS), st.lists(st.tuples(st.integers(0, 10_000), st.sampled_from(TEXTS)), min_size=1, max_size=4))
 def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
     places = [p for p, _ in entries(data)]
@@ -44,6 +63,9 @@ def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
         assert len({p["id"] for p in shown["problems"]}) == len(problems)
         write_csv(built)
         picture(built)
+        assembly_text(built)
+        write_drilling(built)
+        json.dumps([joint_figure(built, key) for key in built.joints], allow_nan=False)
     assert build(apply_patch(document.dump(), inverse)[0]).good == good
 
 

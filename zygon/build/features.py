@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from zygon.build.blanks import Blank
-from zygon.build.built import Box, Cut, Mark, Operation, Pocket, Side
+from zygon.build.built import Box, Cut, EdgeBore, Fault, Mark, Operation, Pocket, Side
 from zygon.build.opening import opening
 from zygon.build.sunk import Reader, edge_hole, groove_outline, rebate_outline, rounded, sunk
 from zygon.build.values import EntryScope, Values
@@ -31,8 +31,31 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
             continue
         place = [_spot(reader, name, spot, face, neighbours) for name, spot in (("u", feature.u), ("v", feature.v))]
         if None not in place:
-            found += _shape(reader, place[0] or 0.0, place[1] or 0.0, "a" if face == blank.frame.face_a else "b")
+            made = _shape(reader, place[0] or 0.0, place[1] or 0.0, "a" if face == blank.frame.face_a else "b")
+            if made and all(_off(blank, o) for o in made):
+                fault = Fault(
+                    "misses",
+                    f"{reader.title} lies outside the board and cuts nothing",
+                    "it lies on its board",
+                    part=blank.key,
+                    owner=reader.owner,
+                )
+                values.faults.append(fault)
+            found += made
     return found
+
+
+def _off(blank: Blank, operation: Operation) -> bool:
+    """Whether an operation lies wholly beside its board."""
+    if isinstance(operation, EdgeBore):
+        axis = blank.frame.v if operation.across == "u" else blank.frame.u
+        low, high = blank.extents.span(axis)
+        return not low < operation.along + blank.span.span(axis)[0] < high
+    x0, y0, x1, y1 = operation.contour.bounds  # type: ignore[union-attr]
+    (u0, u1), (v0, v1) = (
+        tuple(x - o for x in blank.extents.span(a)) for a, o in zip((blank.frame.u, blank.frame.v), blank.origin, strict=True)
+    )
+    return x1 <= u0 or x0 >= u1 or y1 <= v0 or y0 >= v1
 
 
 def _spot(reader: Reader, name: str, spot: Spot, face: str, neighbours: list[tuple[Box, str]]) -> float | None:

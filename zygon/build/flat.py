@@ -22,6 +22,8 @@ _FLATS = Memo(4000)
 _MESHES = Memo(4000)
 #: Corners of a pocket nearer to the board's edge than this (mm) lie in the open and need no relief.
 OPEN = 0.05
+#: A pocket that takes less than this of a board (mm²) takes nothing.
+SPECK = 1e-3
 
 T = TypeVar("T")
 
@@ -39,7 +41,7 @@ def _flat(outline: list[Contour], operations: list[Operation], thickness: float,
     # a bevel is cut straight through at its narrower face; the rest of its flanks is worked by hand
     cuts = [o.contour for o in _of(operations, Cut)] + [min((b.on_a, b.on_b), key=lambda c: abs(c.area)) for b in bevels]
     pieces = subtract(outline, cuts)
-    pockets = _of(operations, Pocket)
+    pockets = _on_board(_of(operations, Pocket), outline)
     if relief and relief.radius > 0:
         circles = relief_circles([c for p in pieces for c in (p.outer, *p.inner)], relief)
         if circles:
@@ -54,6 +56,14 @@ def _flat(outline: list[Contour], operations: list[Operation], thickness: float,
 
 def _of(operations: list[Operation], kind: type[T]) -> tuple[T, ...]:
     return tuple(o for o in operations if isinstance(o, kind))
+
+
+def _on_board(pockets: tuple[Pocket, ...], outline: list[Contour]) -> list[Pocket]:
+    """The pockets that take something of the board."""
+    if not pockets:
+        return []
+    board = shapely.union_all([to_polygon(c) for c in outline])
+    return [p for p in pockets if shapely.area(shapely.intersection(board, to_polygon(p.contour))) > SPECK]
 
 
 def _merged(pockets: list[Pocket], outline: list[Contour], relief: Relief | None) -> list[Pocket]:

@@ -119,8 +119,16 @@ def _run_out(contour: Contour, bounds: tuple[float, float, float, float], past: 
     def out(value: float, low: float, high: float) -> float:
         return low - past if value < low - 1e-6 else high + past if value > high + 1e-6 else value
 
-    points = tuple((out(x, x0, x1), out(y, y0, y1)) for x, y in contour.points)
-    return Contour(points, contour.bulges, contour.owners)
+    moved = [(out(x, x0, x1), out(y, y0, y1)) for x, y in contour.points]
+    kept = []
+    for i, (point, bulge, owner) in enumerate(zip(moved, contour.bulges, contour.owners, strict=True)):
+        after = (i + 1) % len(moved)
+        if math.dist(point, moved[after]) > 1e-6:  # what lay past the edge altogether has shrunk to a point
+            true = point == contour.points[i] and moved[after] == contour.points[after]
+            kept.append((point, bulge if true else 0.0, owner))
+    if len(kept) < 3 and not all(k[1] for k in kept):
+        return contour
+    return Contour(tuple(k[0] for k in kept), tuple(k[1] for k in kept), tuple(k[2] for k in kept))
 
 
 def cut_on_the_line(contour: Contour, kerf: float, outer: bool) -> tuple[float, float]:

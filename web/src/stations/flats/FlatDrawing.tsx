@@ -26,6 +26,8 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const through = (c: FlatOut["contours"][number]) => c.operation === "inside" || c.operation === "outside";
   const outline = turned && !side.some(through) ? flat.contours.filter(through) : [];
   const contours = [...outline, ...side].sort((p, q) => p.depth - q.depth);
+  // the other face's work shows through, dashed
+  const hidden = (turned ? flat.contours : flat.under).filter((c) => !through(c) && c.operation !== "note");
   const pointed = over !== null ? contours[over] : null;
   const body = contours
     .filter(through)
@@ -128,6 +130,14 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
         <Label x={x0 - pad * 0.5} y={-(y0 + y1) / 2} size={text} turned>
           {length(h, display)}
         </Label>
+        {hidden.length > 0 && (
+          <g className="hiddenwork" transform={`translate(${x0 + x1} 0) scale(-1 1)`}>
+            <title>Worked from the other face</title>
+            {hidden.map((c, i) => (
+              <path key={`under${i}`} d={c.d} fill="none" vectorEffect="non-scaling-stroke" />
+            ))}
+          </g>
+        )}
         {contours
           .filter((c) => c.operation === "depth" && !c.circle)
           .map((c, i) => (
