@@ -22,6 +22,8 @@ _FLATS = Memo(4000)
 _MESHES = Memo(4000)
 #: Corners of a pocket nearer to the board's edge than this (mm) lie in the open and need no relief.
 OPEN = 0.05
+#: A bit of a smaller radius (mm) leaves no corner that matters.
+SMALLEST = 0.05
 #: A pocket that takes less than this of a board (mm²) takes nothing.
 SPECK = 1e-3
 
@@ -42,7 +44,7 @@ def _flat(outline: list[Contour], operations: list[Operation], thickness: float,
     cuts = [o.contour for o in _of(operations, Cut)] + [min((b.on_a, b.on_b), key=lambda c: abs(c.area)) for b in bevels]
     pieces = subtract(outline, cuts)
     pockets = _on_board(_of(operations, Pocket), outline)
-    if relief and relief.radius > 0:
+    if relief and relief.radius > SMALLEST:
         circles = relief_circles([c for p in pieces for c in (p.outer, *p.inner)], relief)
         if circles:
             pieces = subtract(outline, [*cuts, *circles])
@@ -70,7 +72,7 @@ def _merged(pockets: list[Pocket], outline: list[Contour], relief: Relief | None
     """Pockets of one face and depth as their union, relieved; each contour counter-clockwise."""
     contours = [p.contour for p in pockets]
     union = _union(contours)
-    if relief and relief.radius > 0:
+    if relief and relief.radius > SMALLEST:
         board = shapely.union_all([to_polygon(c) for c in outline])
         circles = relief_circles([c.wound(ccw=False) for c in union], relief, within(board, OPEN))
         if circles:

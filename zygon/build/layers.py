@@ -38,7 +38,8 @@ def layers_of(flat: Flat) -> tuple[Layer, ...]:
 
 def _layers(flat: Flat) -> tuple[Layer, ...]:
     t = flat.thickness
-    body = shapely.union_all([region_polygon(p, SAGITTA * 5) for p in flat.pieces])
+    # snapped chords of very small arcs may cross
+    body = shapely.union_all(shapely.make_valid([region_polygon(p, SAGITTA * 5) for p in flat.pieces]))
     if not flat.pockets and not flat.bevels:
         return (Layer(0.0, t, body),)
     planes = {0.0, t, *(t - p.depth if p.face == "a" else p.depth for p in flat.pockets)}
@@ -50,6 +51,7 @@ def _layers(flat: Flat) -> tuple[Layer, ...]:
     found = []
     for low, high in zip(heights, heights[1:], strict=False):
         gone = [g for p, g in pockets if (low > t - p.depth - CONTACT if p.face == "a" else high < p.depth + CONTACT)]
+        gone = list(shapely.make_valid(gone))
         gone += [to_polygon(b.at(share)) for b in flat.bevels for share in (low / t, high / t)]
         outline = shapely.difference(body, shapely.union_all(gone)) if gone else body
         if not outline.is_empty:

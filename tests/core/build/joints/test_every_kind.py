@@ -1,13 +1,14 @@
 """Every kind of joint at random thicknesses, runs, fits and slopes: what fills what, what is where, and what a round bit leaves."""
 
-import manifold3d
 import numpy as np
 import pytest
 import shapely
+import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import MEETING, boxes_volume, pair, solid
+from zygon.build.flat import mesh_of
 from zygon.build.joints import REGISTRY
 from zygon.build.pipeline import build
 from zygon.build.places import PlacedLayer, common, placed_layers
@@ -37,16 +38,24 @@ def pairs(draw, kinds, **more):
     return kind, ta, tb, run, own
 
 
-def spans_along(body: manifold3d.Manifold, axis: str, at: dict[str, float]) -> list[tuple[float, float]]:
-    """Where a line along ``axis`` runs inside a solid: it is cut out as a thin bar and measured. Referee: the manifold library."""
-    size, low = np.full(3, 0.002), np.full(3, -0.001)
-    i = "xyz".index(axis)
-    for x, value in at.items():
-        low["xyz".index(x)] += value
-    size[i], low[i] = 4000.0, -2000.0
-    bar = manifold3d.Manifold.cube(size).translate(low.tolist())
-    found = [(p.bounding_box()[i], p.bounding_box()[i + 3]) for p in (body ^ bar).decompose() if p.volume() > 1e-12]
-    return sorted(found)
+def mesh_of_part(part) -> trimesh.Trimesh:
+    """A part's solid in the room for the referee, as the screen's mesh has it."""
+    found = trimesh.util.concatenate([trimesh.Trimesh(m.positions, m.triangles) for m in mesh_of(part.flat)])
+    found.apply_transform(np.array(part.matrix))
+    return found
+
+
+def spans_along(part, axis: str, at: dict[str, float]) -> list[tuple[float, float]]:
+    """Where a line along ``axis`` runs inside a part's solid: cut by a plane, and the cut by the line. Referee: trimesh's sections."""
+    (first, p), (second, q) = ((x, v + 1e-5) for x, v in at.items())
+    i, j, k = ("xyz".index(x) for x in (first, second, axis))
+    lines = trimesh.intersections.mesh_plane(mesh_of_part(part), np.eye(3)[i], np.eye(3)[i] * p)
+    before, after = lines[:, 0, j] - q, lines[:, 1, j] - q
+    crossing = lines[before * after < 0]
+    share = before[before * after < 0] / (before - after)[before * after < 0]
+    hits = sorted((crossing[:, 0, k] + share * (crossing[:, 1, k] - crossing[:, 0, k])).tolist())
+    points = [h for n, h in enumerate(hits) if not n or h - hits[n - 1] > 1e-6]  # an edge is met by both its triangles
+    return list(zip(points[::2], points[1::2], strict=True))
 
 
 def test_every_kind_in_the_registry_is_tried_here():
@@ -65,6 +74,7 @@ def test_with_no_clearance_the_boards_fill_their_blanks_overlap_nowhere_and_stay
     for part in built.parts.values():
         assert len(part.flat.pieces) == 1
         assert len(solid(part).decompose()) == 1
+        assert mesh_of_part(part).volume == pytest.approx(solid(part).volume(), rel=1e-6)
 
 
 @settings(max_examples=60)
@@ -101,7 +111,7 @@ LINES = [
 @pytest.mark.parametrize(("kind", "axis", "at", "more"), LINES)
 def test_a_slot_is_wider_than_its_tab_by_the_clearance_half_of_it_on_each_side(kind, axis, at, more, clearance):
     built = build(pair(kind, fit=f"{clearance} mm", **more).document())
-    a, b = (spans_along(solid(built.parts[k]), axis, at) for k in "ab")
+    a, b = (spans_along(built.parts[k], axis, at) for k in "ab")
     if len(b) == 1:  # here it is b that lies in a's slot
         a, b = b, a
     (tab,) = a
@@ -117,7 +127,7 @@ def test_a_lap_at_a_frames_cross_is_wider_than_the_other_board_by_the_clearance(
     draft.data["parts"]["a"]["spans"]["y"] = {"low": draft.entry("80"), "high": draft.entry("130")}
     built = build(draft.document())
     assert built.joints["a-b"].form == "cross"
-    above = spans_along(solid(built.parts["a"]), "x", {"y": 105.0, "z": 9.0})
+    above = spans_along(built.parts["a"], "x", {"y": 105.0, "z": 9.0})
     assert above[1][0] - above[0][1] == pytest.approx(60.3, abs=1e-3)
 
 
