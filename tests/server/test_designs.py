@@ -239,3 +239,86 @@ def test_the_published_descriptions_are_those_of_the_code():
     spec.loader.exec_module(module)
     for file, content in module.descriptions().items():
         assert file.read_text() == content, f"{file.name} is out of date; run make types"
+
+
+def hive_floor_of(user_api):
+    """A hive floor kept for the maker who asks."""
+    from zygon.design.examples import EXAMPLES
+
+    data = EXAMPLES["hive-floor"]().dump()
+    file = BytesIO(json.dumps(data).encode())
+    file.name = "floor.json"
+    response = user_api.client.post("/api/designs/upload", {"file": file}, headers={"X-CSRFToken": user_api.token})
+    assert response.status_code == 200, response.content
+    return response.json()
+
+
+def test_joints_have_figures_on_the_head_and_while_they_are_tried(api):
+    made = hive_floor_of(api)
+    base = f"/designs/{made['id']}"
+    status, figure = api.post(f"{base}/joints/figure", {"joint": "floor-left"})
+    assert status == 200 and [v["title"] for v in figure["views"]] == ["Along the joint, front to back", "Section across"]
+    assert {s["part"] for v in figure["views"] for s in v["shapes"]} == {"a", "b"}
+    deeper = [{"op": "replace", "path": "/sizes/groove/entry/text", "value": "8 mm"}]
+    _, tried = api.post(f"{base}/joints/figure", {"joint": "floor-left", "patch": deeper})
+    facts = {f["label"]: f["value"] for f in tried["facts"]}
+    assert facts["deep"] == 8 and tried["views"] != figure["views"]
+    assert api.post(f"{base}/joints/figure", {"joint": "nobody"})[1] is None
+
+
+def test_the_order_of_assembly_and_the_drilling_list_are_served(api):
+    base = f"/designs/{hive_floor_of(api)['id']}"
+    _, assembly = api.get(f"{base}/assembly")
+    assert assembly["first"] == ["left"] and len(assembly["steps"]) == 5 and not assembly["locked"] and not assembly["drops"]
+    assert {"part": "slide", "ways": ["to the front"], "kept_by": ""} in assembly["loose"]
+    _, rows = api.get(f"{base}/drilling")
+    assert len(rows) == 8 and {r["surface"] for r in rows} == {"edge"}
+    content = api.client.get(f"/api{base}/files/drilling-list").content
+    assert content.startswith(b"Part,Surface") and content.count(b"\n") == 9
+
+
+def test_a_second_side_is_a_file_of_its_own(api):
+    base = f"/api/designs/{hive_floor_of(api)['id']}/files"
+    response = api.client.get(f"{base}/parts/left?turned=true&kerf=nominal")
+    assert "second-side" in response.headers["Content-Disposition"] and b"SECOND SIDE" in response.content
+    names = zipfile.ZipFile(BytesIO(api.client.get(f"{base}/all?kerf=nominal").content)).namelist()
+    assert {"hive-floor_drilling-list.csv", "hive-floor_assembly.txt"} <= set(names)
+    assert any("second-side" in n for n in names)
+
+
+def test_test_pieces_are_operations_whose_patch_is_an_edit(api, design):
+    base = f"/designs/{design.pk}"
+    status, made = api.post(f"{base}/operations", {"operation": "comb", "stock": "ply6", "cutter": "laser", "values": {"number": 5}})
+    assert status == 200 and made["label"] == "Test comb for Birch plywood 6 mm"
+    status, body = api.edit(design, 1, *made["patch"], label=made["label"])
+    assert status == 200 and part(body, "comb_ply6")["made"] == "cut"
+    assert {f["stock"]: f["state"] for f in body["built"]["fits"]}["ply6"] == "untested"
+    chosen = {"operation": "fits_from_comb", "key": "comb_ply6", "values": {"snug": 0.1, "slip": 0.2}}
+    _, fits = api.post(f"{base}/operations", chosen)
+    _, body = api.edit(Design.objects.get(pk=design.pk), 2, *fits["patch"], label=fits["label"])
+    assert {f["stock"]: f["state"] for f in body["built"]["fits"]}["ply6"] == "tested"
+    status, fault = api.post(f"{base}/operations", {**chosen, "values": {"snug": 9.0}})
+    assert status == 422 and "the comb has no slot of +9.00 mm" in fault["message"] and fault["entry"] == "snug"
+    status, fault = api.post(f"{base}/operations", {"operation": "kerf_from_slack", "key": "comb_ply6"})
+    assert status == 422 and fault["entry"] == "slack"
+
+
+def test_the_list_of_designs_counts_parts_and_problems(api, design):
+    Design.objects.filter(pk=design.pk).update(parts=0, problems=0)  # as a row from before there were counts
+    (row,) = api.get("/designs")[1]
+    assert (row["parts"], row["problems"]) == (10, 0)
+    api.edit(design, 1, text("width", "600 mm"))
+    (row,) = api.get("/designs")[1]
+    assert row["problems"] >= 1
+
+
+def test_a_design_of_the_first_schema_is_opened_edited_and_undone(api, design):
+    old = {**design.document, "schema": 1}
+    for new in ("tests", "marks"):
+        old.pop(new, None)
+    Design.objects.filter(pk=design.pk).update(document=old)
+    assert api.get(f"/designs/{design.pk}")[1]["document"]["schema"] == 2
+    status, body = api.edit(Design.objects.get(pk=design.pk), 1, text("width", "430 mm"))
+    assert status == 200 and body["document"]["schema"] == 2
+    status, body = api.post(f"/designs/{design.pk}/undo", {}, **{"If-Match": '"2"'})
+    assert status == 200 and part(body, "front")["length"] == 420

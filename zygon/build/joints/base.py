@@ -22,7 +22,7 @@ from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 
-__all__ = ["OVERSHOOT", "JointContext", "both_ways", "clean_runs", "edge_into_face", "half_mm", "slope_of"]
+__all__ = ["OVERSHOOT", "JointContext", "both_ways", "clean_runs", "edge_into_face", "edge_on_face", "how_they_meet", "half_mm", "slope_of"]
 
 #: Cuts that leave a board at its edge reach this far past it (mm), so that no film stays.
 OVERSHOOT = 0.01
@@ -150,18 +150,33 @@ def both_ways(
     ]
 
 
+def how_they_meet(contact: Contact) -> str:
+    """What boards do at a contact, to follow 'these boards'."""
+    return {
+        "corner": "meet in a corner", "tee": "meet in a tee", "cross": "cross", "edge": "meet edge to edge", "lap": "lap in one plane",
+        "faces": "lie face on face", "none": "do not meet",
+    }[contact.kind]  # fmt: skip
+
+
 def edge_into_face(contact: Contact, what: str) -> str:
     """Why the edge of a cannot stand against the face of b; '' where it does."""
     if contact.kind == "none":
         return contact.reason
     if contact.kind not in ("corner", "tee"):
-        how = {"cross": "cross", "edge": "meet edge to edge", "lap": "lap in one plane", "faces": "lie face on face"}[contact.kind]
-        return f"{what} needs an edge against a face, and these boards {how}"
+        return f"{what} needs an edge against a face, and these boards {how_they_meet(contact)}"
     if contact.reach_a.how == "near":
         return ""
     if contact.reach_a.how == "far":
         return f"{what} needs the edge to end at the near face, and here it runs through to the far one"
     return f"{what} needs the edge of the first board, and here it is the other board whose edge meets a face"
+
+
+def edge_on_face(contact: Contact, what: str) -> str:
+    """Why the edge of a cannot stand on a face of b that is there; '' where it does."""
+    refused = edge_into_face(contact, what)
+    if not refused and contact.kind == "corner" and contact.reach_b.how == "near":
+        return "here the boards touch in a line only; run one on to the other's far face"
+    return refused
 
 
 def clean_runs(fingers: tuple[Finger, ...]) -> tuple[Finger, ...]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zygon.build.built import Finger, Mark, Operation
 from zygon.build.contact import Contact
-from zygon.build.joints.base import JointContext, both_ways, edge_into_face
+from zygon.build.joints.base import JointContext, both_ways, edge_on_face
 from zygon.geometry.contour import rectangle
 
 __all__ = ["FASTENED", "cuts", "layout", "offers", "refusal"]
@@ -17,10 +17,7 @@ def refusal(contact: Contact) -> str:
     """Why the edge of a cannot be glued to b; '' where it can."""
     if contact.kind == "edge":
         return ""
-    refused = edge_into_face(contact, "a butt joint")
-    if not refused and contact.kind == "corner" and contact.reach_b.how == "near":
-        return "here the boards touch in a line only; run one on to the other's far face"
-    return refused
+    return edge_on_face(contact, "a butt joint")
 
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:

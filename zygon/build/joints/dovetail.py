@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from zygon.build.built import Bevel, Cut, Finger, Operation
 from zygon.build.contact import Contact
-from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways, slope_of
+from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways, how_they_meet, slope_of
 from zygon.build.joints.finger import lengthen
 from zygon.geometry.contour import polygon
 from zygon.geometry.tolerance import CONTACT
@@ -26,8 +26,7 @@ def refusal(contact: Contact) -> str:
         return contact.reason
     if contact.kind == "corner":
         return ""
-    how = {"tee": "in a tee", "cross": "in a cross", "edge": "edge to edge", "lap": "in one plane", "faces": "face on face"}[contact.kind]
-    return f"through dovetails need a corner, and these boards meet {how}"
+    return f"through dovetails need a corner, and these boards {how_they_meet(contact)}"
 
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:

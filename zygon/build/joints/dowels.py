@@ -5,7 +5,7 @@ from __future__ import annotations
 from zygon.build.blanks import Blank
 from zygon.build.built import EdgeBore, Finger, Operation, Pocket
 from zygon.build.contact import Contact
-from zygon.build.joints.base import JointContext, both_ways, edge_into_face, half_mm
+from zygon.build.joints.base import JointContext, both_ways, edge_on_face, half_mm
 from zygon.build.joints.spread import centres, number_of
 from zygon.geometry.contour import circle
 from zygon.geometry.frame import FACES
@@ -25,13 +25,7 @@ def refusal(contact: Contact) -> str:
     """Why there can be no dowels; '' where there can."""
     if contact.kind == "edge":
         return ""
-    if contact.kind in ("lap", "faces", "cross"):
-        how = {"lap": "cover one another", "faces": "lie face on face", "cross": "cross"}[contact.kind]
-        return f"dowels need an edge against a face or an edge, and these boards {how}"
-    refused = edge_into_face(contact, "a dowel")
-    if not refused and contact.kind == "corner" and contact.reach_b.how == "near":
-        return "here the boards touch in a line only; run one on to the other's far face"
-    return refused
+    return edge_on_face(contact, "a dowel")
 
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:

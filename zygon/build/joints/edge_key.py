@@ -6,7 +6,7 @@ import math
 
 from zygon.build.built import Cut, Finger, Operation
 from zygon.build.contact import Contact
-from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways, half_mm, slope_of
+from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways, half_mm, how_they_meet, slope_of
 from zygon.build.joints.spread import centres, number_of, spaced
 from zygon.geometry.contour import Contour
 from zygon.geometry.tolerance import CONTACT
@@ -26,8 +26,7 @@ def refusal(contact: Contact) -> str:
         return contact.reason
     if contact.kind == "edge":
         return ""
-    how = {"lap": "cover one another", "faces": "lie face on face"}.get(contact.kind, "stand square to each other")
-    return f"keys need two boards edge to edge in one plane, and these {how}"
+    return f"keys need two boards edge to edge in one plane, and these {how_they_meet(contact)}"
 
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:

@@ -10,7 +10,7 @@ import math
 from zygon.build.blanks import Blank
 from zygon.build.built import Cut, Finger
 from zygon.build.contact import Contact
-from zygon.build.joints.base import OVERSHOOT, JointContext, clean_runs
+from zygon.build.joints.base import OVERSHOOT, JointContext, clean_runs, how_they_meet
 from zygon.geometry.contour import rectangle
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
@@ -26,14 +26,7 @@ def refusal(contact: Contact) -> str:
         return contact.reason
     if contact.kind == "corner":
         return ""
-    what = {
-        "tee": "in a tee: one runs on past the other",
-        "cross": "in a cross",
-        "edge": "edge to edge",
-        "lap": "in one plane",
-        "faces": "face on face",
-    }[contact.kind]
-    return f"a finger joint needs a corner, and these boards meet {what}"
+    return f"a finger joint needs a corner, and these boards {how_they_meet(contact)}"
 
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:

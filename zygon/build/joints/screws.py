@@ -6,7 +6,7 @@ import math
 
 from zygon.build.built import Cut, Finger, Operation, Pocket, Sink
 from zygon.build.contact import Contact
-from zygon.build.joints.base import JointContext, both_ways, edge_into_face
+from zygon.build.joints.base import JointContext, both_ways, edge_on_face
 from zygon.build.joints.dowels import edge_bore
 from zygon.build.joints.spread import centres, number_of
 from zygon.geometry.contour import circle
@@ -27,13 +27,7 @@ def refusal(contact: Contact) -> str:
     """Why there can be no screws through b into a; '' where there can."""
     if contact.kind == "faces":
         return ""
-    if contact.kind in ("edge", "lap", "cross"):
-        how = {"edge": "meet edge to edge", "lap": "cover one another", "cross": "cross"}[contact.kind]
-        return f"screws go through a face, and these boards {how}"
-    refused = edge_into_face(contact, "a screw")
-    if not refused and contact.kind == "corner" and contact.reach_b.how == "near":
-        return "here the boards touch in a line only; run one on to the other's far face"
-    return refused
+    return edge_on_face(contact, "a screw")
 
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
