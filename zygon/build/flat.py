@@ -129,6 +129,9 @@ def edge_bore_axis(bore: EdgeBore) -> tuple[tuple[float, float, float], tuple[fl
 
 def turned_over(flat: Flat) -> Flat:
     """The flat as seen from its other face, mirrored left to right about its own middle."""
+    seen: Side = "b" if flat.seen == "a" else "a"
+    if not flat.pieces:
+        return replace(flat, seen=seen)
     x0, _, x1, _ = flat.bounds
     middle = x0 + x1
 
@@ -136,7 +139,6 @@ def turned_over(flat: Flat) -> Flat:
         return c.moved(middle, 0.0, mirrored=True)
 
     pieces = tuple(Region(turn(p.outer), tuple(turn(i) for i in p.inner)) for p in flat.pieces)
-    seen: Side = "b" if flat.seen == "a" else "a"
     return Flat(
         pieces,
         tuple(replace(m, contour=turn(m.contour)) for m in flat.engraved),

@@ -16,7 +16,7 @@ from zygon.build.built import BuiltPart
 from zygon.build.layers import layers_of
 from zygon.build.memo import Memo, digest
 
-__all__ = ["PlacedLayer", "common", "placed_layers"]
+__all__ = ["PlacedLayer", "common", "placed_layers", "stretches"]
 
 _PLACED = Memo(6000)
 
@@ -72,11 +72,11 @@ def common(a: PlacedLayer, b: PlacedLayer, tolerance: float) -> float:
         x0, y0, x1, y1 = shared.bounds
         return min(x1 - x0, y1 - y0)
     axis = next(x for x in "xyz" if x not in (a.normal, b.normal))
-    strips = _stretches(b, a, axis, tolerance)
+    strips = stretches(b, a, axis, tolerance)
     if not strips:
         return 0.0
     total = 0.0
-    for low, high in _stretches(a, b, axis, tolerance):
+    for low, high in stretches(a, b, axis, tolerance):
         for other_low, other_high in strips:
             length = min(high, other_high) - max(low, other_low)
             if length > tolerance:
@@ -84,8 +84,8 @@ def common(a: PlacedLayer, b: PlacedLayer, tolerance: float) -> float:
     return total
 
 
-def _stretches(own: PlacedLayer, other: PlacedLayer, axis: str, tolerance: float) -> list[tuple[float, float]]:
-    """Where along ``axis`` the layer is present well within the other's slab."""
+def stretches(own: PlacedLayer, other: PlacedLayer, axis: str, tolerance: float) -> list[tuple[float, float]]:
+    """Where along ``axis`` the layer is present well within the other's slab, low to high and apart from one another."""
     low, high = other.low + tolerance / 2, other.high - tolerance / 2
     if high <= low:
         return []

@@ -152,6 +152,8 @@ def _moved_bulge(s: Segment, start: Point, end: Point, d: float) -> float | None
 
 def _verify(built: Contour, original: Contour) -> None:
     """Raises OffsetError where the offset crosses itself."""
+    if len(built.points) < (2 if any(built.bulges) else 3) or len(built.flatten(0.01)) < 3:
+        raise OffsetError(original.points[0])
     polygon = to_polygon(built, 0.01)
     if not polygon.is_valid or polygon.area == 0 or (built.area > 0) != (original.area > 0):
         raise OffsetError(_crossing(polygon, original))

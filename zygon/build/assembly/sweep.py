@@ -14,9 +14,9 @@ import shapely
 
 from zygon.build.built import Built, BuiltPart
 from zygon.build.memo import Memo, digest
-from zygon.build.places import PlacedLayer, common, placed_layers
+from zygon.build.places import PlacedLayer, common, placed_layers, stretches
 
-__all__ = ["WAYS", "Way", "blockers", "opposite", "solid_parts", "swept", "tolerance_of"]
+__all__ = ["WAYS", "Way", "blockers", "opposite", "runs_into", "solid_parts", "tolerance_of"]
 
 #: The straight ways that are tried, as axis and sign; up first, since that is how most things are put in.
 Way = tuple[str, int]
@@ -24,7 +24,7 @@ WAYS: tuple[Way, ...] = (("z", 1), ("x", 1), ("x", -1), ("y", 1), ("y", -1), ("z
 #: Overlaps under this (mm) are contact, not collision.
 TOUCH = 0.05
 
-_SWEPT = Memo(6000)
+_SEEN = Memo(6000)
 _BLOCKS = Memo(20000)
 
 
@@ -42,13 +42,8 @@ def solid_parts(built: Built) -> list[BuiltPart]:
     ]
 
 
-def swept(part: BuiltPart, way: Way, reach: float) -> list[PlacedLayer]:
-    """The layers of a part drawn out along a way by ``reach`` mm."""
-    key = digest("swept", part.flat.digest, part.matrix, part.frame, way, reach)  # type: ignore[union-attr]
-    return _SWEPT.get(key, lambda: [_drawn(layer, way, reach) for layer in placed_layers(part)])[0]
-
-
 def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:
+    """A layer drawn out along a way by ``reach`` mm."""
     axis, sign = way
     if axis == layer.normal:
         return replace(layer, low=layer.low - reach if sign < 0 else layer.low, high=layer.high + reach if sign > 0 else layer.high)
@@ -65,6 +60,28 @@ def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:
     return replace(layer, outline=shapely.union_all(shapely.make_valid(pieces)))
 
 
+def _layer_runs_into(a: PlacedLayer, b: PlacedLayer, way: Way, reach: float, tolerance: float) -> bool:
+    """Whether layer a, drawn out along a way, has a volume in common with layer b.
+
+    For boards square to each other no outline has to be drawn out: along the axis that both planes share it is the stretches that grow;
+    across b's slab, what lies before the slab on the way will pass through it.
+    """
+    axis, sign = way
+    if a.normal == b.normal or axis == a.normal:
+        return common(_drawn(a, way, reach), b, tolerance) > 0
+    shared = next(x for x in "xyz" if x not in (a.normal, b.normal))
+    theirs = stretches(b, a, shared, tolerance)
+    if not theirs:
+        return False
+    if axis == shared:
+        own = stretches(a, b, shared, tolerance)
+        own = [(low, high + reach) if sign > 0 else (low - reach, high) for low, high in own]
+    else:
+        before = replace(b, low=b.low - reach) if sign > 0 else replace(b, high=b.high + reach)
+        own = stretches(a, before, shared, tolerance)
+    return any(min(h, oh) - max(low, ol) > tolerance for low, h in own for ol, oh in theirs)
+
+
 def _meets(a: tuple, b: tuple, way: Way, reach: float, tolerance: float) -> bool:
     """Whether a's box, drawn out along a way, reaches into b's."""
     (al, ah), (bl, bh) = a, b
@@ -77,15 +94,45 @@ def _meets(a: tuple, b: tuple, way: Way, reach: float, tolerance: float) -> bool
     return True
 
 
+def silhouette(part: BuiltPart, axis: str) -> shapely.Geometry:
+    """A part seen along an axis, taken in by half of what counts as contact, with x and y along the two other axes in their order."""
+    key = digest("silhouette", part.flat.digest, part.matrix, part.frame, axis)  # type: ignore[union-attr]
+
+    def make() -> shapely.Geometry:
+        seen = []
+        one, other = (x for x in "xyz" if x != axis)
+        for layer in placed_layers(part):
+            if layer.normal == axis:
+                seen.append(layer.outline if layer.u == one else shapely.transform(layer.outline, lambda xy: xy[:, ::-1]))
+                continue
+            k = 0 if layer.u != axis else 1  # which of the outline's coordinates is seen
+            for piece in shapely.get_parts(layer.outline):
+                spans = {(layer.u, layer.v)[k]: (piece.bounds[k], piece.bounds[k + 2]), layer.normal: (layer.low, layer.high)}
+                seen.append(shapely.box(spans[one][0], spans[other][0], spans[one][1], spans[other][1]))
+        shape = shapely.buffer(shapely.union_all(seen), -TOUCH / 2, join_style="mitre")
+        shapely.prepare(shape)
+        return shape
+
+    return _SEEN.get(key, make)[0]
+
+
+def _beyond(a: BuiltPart, b: BuiltPart, way: Way) -> bool:
+    """Whether b lies wholly beyond a on a way, so that only what is seen along the way matters."""
+    k = "xyz".index(way[0])
+    return b.reaches[0][k] >= a.reaches[1][k] if way[1] > 0 else b.reaches[1][k] <= a.reaches[0][k]
+
+
 def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: float) -> bool:
     """Whether part a, moved along a way over ``reach`` mm, would run into part b."""
     if not _meets(a.reaches, b.reaches, way, reach, tolerance):
         return False
+    if tolerance == TOUCH and _beyond(a, b, way):
+        return bool(shapely.intersects(silhouette(a, way[0]), silhouette(b, way[0])))
     key = digest("into", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
 
     def make() -> bool:
         others = placed_layers(b)
-        return any(common(x, y, tolerance) > 0 for x in swept(a, way, reach) for y in others)
+        return any(_layer_runs_into(x, y, way, reach, tolerance) for x in placed_layers(a) for y in others)
 
     return _BLOCKS.get(key, make)[0]
 
