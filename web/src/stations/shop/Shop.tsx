@@ -91,7 +91,7 @@ export function Shop() {
               <th>Part</th>
               <th className="num">Pieces</th>
               <th>Stock</th>
-              <th className="num">Thick, {unitOf(doc.display)} (measured)</th>
+              <th className="num">Thick, {unitOf(doc.display)}</th>
               <th className="num">Length, {unitOf(doc.display)}</th>
               <th className="num">Width, {unitOf(doc.display)}</th>
               <th className="num">Mass</th>
@@ -120,7 +120,7 @@ export function Shop() {
                 <td>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
                 <td className="num figure">
                   {p.nominal == null ? "" : figure(p.nominal, doc.display)}
-                  {p.measured != null && <span style={{ display: "block" }}>({figure(p.measured, doc.display)})</span>}
+                  {p.measured != null && <span className="soft"> ({figure(p.measured, doc.display)})</span>}
                 </td>
                 <td className="num figure">{p.length === null ? "" : figure(p.length, doc.display)}</td>
                 <td className="num figure">{p.width === null ? "" : figure(p.width, doc.display)}</td>
@@ -152,8 +152,8 @@ export function Shop() {
           </tbody>
         </table>
         <p className="soft" style={{ margin: "8px 0 0" }}>
-          {mass(built.totals.mass)} together; bought things {money(built.totals.bought, doc.currency)}. Thicknesses are measured
-          ones where they were entered
+          {mass(built.totals.mass)} together; bought things {money(built.totals.bought, doc.currency)}. Thicknesses are nominal,
+          measured ones in brackets
           {Object.values(doc.stocks).some((s) => s.measured) &&
             Object.keys(doc.stocks)
               .filter((k) => built.parts.some((p) => p.stock === k) && doc.stocks[k].measured)
