@@ -27,6 +27,7 @@ def take(page: Page, name: str) -> None:
 
 def main(address: str) -> None:
     """All pictures."""
+    expect.set_options(timeout=60_000)
     OUT.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)

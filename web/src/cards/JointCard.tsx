@@ -30,7 +30,11 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   const kind = kinds.find((k) => k.kind === record.kind);
   const listed = record.kind === "tab_slot" && Object.keys(record.tabs ?? {}).length > 0;
   const fields = (kind?.fields ?? []).filter(
-    (f) => f.name !== "fit" && (!f.only_field || String(record[f.only_field] ?? "") === f.only_value),
+    (f) =>
+      f.name !== "fit" &&
+      // only a round bit needs reliefs
+      (f.name !== "relief" || doc.cutters[doc.cutter]?.kind === "router") &&
+      (!f.only_field || String(record[f.only_field] ?? "") === f.only_value),
   );
   return (
     <>

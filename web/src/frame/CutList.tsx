@@ -2,7 +2,7 @@
 import { useEffect, useRef } from "react";
 import type { PartOut } from "../api/types";
 import type { Board } from "../lib/document";
-import { lengths, plural } from "../lib/figures";
+import { figure, lengths, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { litParts, useView } from "../state/view";
 import { Silhouette } from "./Silhouette";
@@ -99,21 +99,20 @@ function Row({ part, lit, scale, display, tint, stock, dot, made }: RowProps) {
           {part.length !== null && part.width !== null ? lengths([part.length, part.width], display) : stock}
         </span>
         {part.length !== null && (
-          <span className="size clip" style={{ display: "block" }} title={stock}>
+          <span
+            className="size clip"
+            style={{ display: "block" }}
+            title={part.measured != null ? `${stock}, measured ${lengths([part.measured], display)}` : stock}
+          >
             <span className="swatch" style={{ background: tint }} />
             {stock}
+            {part.measured != null && <span className="mono"> ({figure(part.measured, display)})</span>}
             {made === "bought" && ", bought"}
           </span>
         )}
-        {(part.note || part.measured != null) && (
-          <span className="size clip" style={{ display: "block" }} title={part.note}>
-            {part.measured != null && `${lengths([part.measured], display)} measured`}
-            {part.note && (
-              <span className={made === "bought" ? undefined : "warn"}>
-                {part.measured != null && " · "}
-                {part.note}
-              </span>
-            )}
+        {part.note && (
+          <span className={`size clip ${made === "bought" ? "" : "warn"}`} style={{ display: "block" }} title={part.note}>
+            {part.note}
           </span>
         )}
       </span>

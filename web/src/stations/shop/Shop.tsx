@@ -117,7 +117,7 @@ export function Shop() {
                   )}
                 </td>
                 <td className="num figure">{p.quantity}</td>
-                <td>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
+                <td style={{ whiteSpace: "nowrap" }}>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
                 <td className="num figure">
                   {p.nominal == null ? "" : figure(p.nominal, doc.display)}
                   {p.measured != null && <span className="soft"> ({figure(p.measured, doc.display)})</span>}

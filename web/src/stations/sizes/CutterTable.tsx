@@ -124,7 +124,7 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
           />
         </div>
       </div>
-      <h3 style={{ margin: "10px 0 4px" }}>Speeds and kerf by stock</h3>
+      <h3 style={{ margin: "10px 0 4px" }}>Speeds by stock</h3>
       <table className="plain">
         <thead>
           <tr>
@@ -132,7 +132,7 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
             <th>Cutting</th>
             <th>Marking</th>
             <th>Pierce</th>
-            <th>Kerf of its own</th>
+            {cutter.kind !== "router" && <th>Kerf of its own</th>}
           </tr>
         </thead>
         <tbody>
@@ -177,16 +177,18 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
                       />
                     </Bare>
                   </td>
-                  <td>
-                    <EntryField
-                      path={p("work", key, "kerf")}
-                      label={`Kerf in ${s.name}`}
-                      hideLabel
-                      optional
-                      placeholder={cutter.kerf.text}
-                      edit={`Kerf in ${s.name}`}
-                    />
-                  </td>
+                  {cutter.kind !== "router" && (
+                    <td>
+                      <EntryField
+                        path={p("work", key, "kerf")}
+                        label={`Kerf in ${s.name}`}
+                        hideLabel
+                        optional
+                        placeholder={cutter.kerf.text}
+                        edit={`Kerf in ${s.name}`}
+                      />
+                    </td>
+                  )}
                 </>
               ) : (
                 <td colSpan={4}>

@@ -19,17 +19,20 @@ class Command(BaseCommand):
 
     def handle(self, **_) -> None:
         """Runs the command."""
-        user, made = get_user_model().objects.get_or_create(username=DEMO_USER)
-        if made:
+        user, new = get_user_model().objects.get_or_create(username=DEMO_USER)
+        if new:
             user.set_unusable_password()
             user.save()
         stock_the_shelf(user)
         names = set(Design.objects.filter(owner=user).values_list("name", flat=True))
+        made = []
         for kind, name in (("shelf-case", "Honey shelf"), ("tray", "Frame tray"), ("closed-box", "Tool chest")):
             if name not in names:
-                ask(create(user, starter(kind, name)))
+                made.append(create(user, starter(kind, name)))
         for draft in EXAMPLES.values():
             document = draft()
             if document.name not in names:
-                ask(create(user, document))
+                made.append(create(user, document))
+        for design in reversed(made):  # the latest stands first in the list, and is opened first
+            ask(design)
         self.stdout.write("The demo workshop is loaded.")
