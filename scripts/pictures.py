@@ -58,30 +58,35 @@ def main(address: str) -> None:
         page.keyboard.press("5")
         take(page, "shop")
         page.goto(f"{address.rstrip('/')}/")
-        page.get_by_role("link", name="Open Hive floor", exact=True).click()
-        page.get_by_test_id("scene").locator("canvas").wait_for()
-        page.locator(".linkrow", has_text="floor–left").first.click()
-        take(page, "joint")
-        page.keyboard.press("Escape")
-        page.get_by_role("button", name="Put together").click()
-        for _ in range(4):
-            page.get_by_role("button", name="Step on").click()
-        for _ in range(30):
-            page.get_by_role("slider", name="Step of the assembly").press("ArrowLeft")
-        take(page, "assembly")
-        page.get_by_label("Leave the assembly").click()
-        page.keyboard.press("3")
-        page.locator(".partrow[data-part=left]").click()
-        take(page, "depth")
-        page.keyboard.press("Escape")
-        page.keyboard.press("1")
-        page.get_by_role("tab", name="Cutter and fits").click()
-        page.get_by_role("button", name="Test pieces for Birch plywood 18 mm").click()
-        page.get_by_role("menuitem", name="Make a test comb").click()
-        page.get_by_label("Test comb").scroll_into_view_if_needed()
-        take(page, "test-comb")
-        page.get_by_role("button", name="Undo").click()
+        hive_floor(page)
         browser.close()
+
+
+def hive_floor(page: Page) -> None:
+    """The pictures of joints with depth, assembly and test pieces."""
+    page.get_by_role("link", name="Open Hive floor", exact=True).click()
+    page.get_by_test_id("scene").locator("canvas").wait_for()
+    page.locator(".linkrow", has_text="floor–left").first.click()
+    take(page, "joint")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Put together").click()
+    for _ in range(4):
+        page.get_by_role("button", name="Step on").click()
+    for _ in range(30):
+        page.get_by_role("slider", name="Step of the assembly").press("ArrowLeft")
+    take(page, "assembly")
+    page.get_by_label("Leave the assembly").click()
+    page.keyboard.press("3")
+    page.locator(".partrow[data-part=left]").click()
+    take(page, "depth")
+    page.keyboard.press("Escape")
+    page.keyboard.press("1")
+    page.get_by_role("tab", name="Cutter and fits").click()
+    page.get_by_role("button", name="Test pieces for Birch plywood 18 mm").click()
+    page.get_by_role("menuitem", name="Make a test comb").click()
+    page.get_by_label("Test comb").scroll_into_view_if_needed()
+    take(page, "test-comb")
+    page.get_by_role("button", name="Undo").click()
 
 
 if __name__ == "__main__":

@@ -95,8 +95,16 @@ function Row({ part, lit, scale, display, tint, stock, dot, made }: RowProps) {
           {part.path.replaceAll("_", " ")}
           {part.quantity > 1 && <span className="mono"> ×{part.quantity}</span>}
         </span>
-        <span className="size mono clip" style={{ display: "block" }}>
-          {part.length !== null && part.width !== null ? lengths([part.length, part.width], display) : stock}
+        <span className="clip" style={{ display: "block" }}>
+          <span className="size mono">
+            {part.length !== null && part.width !== null ? lengths([part.length, part.width], display) : stock}
+          </span>
+          {part.measured != null && (
+            <span className="size" title={`measured ${lengths([part.measured], display)} thick`}>
+              {" "}
+              · {figure(part.measured, display)} thick
+            </span>
+          )}
         </span>
         {part.length !== null && (
           <span
@@ -106,7 +114,6 @@ function Row({ part, lit, scale, display, tint, stock, dot, made }: RowProps) {
           >
             <span className="swatch" style={{ background: tint }} />
             {stock}
-            {part.measured != null && <span className="mono"> ({figure(part.measured, display)})</span>}
             {made === "bought" && ", bought"}
           </span>
         )}

@@ -67,7 +67,7 @@ def _layer_runs_into(a: PlacedLayer, b: PlacedLayer, way: Way, reach: float, tol
     across b's slab, what lies before the slab on the way will pass through it.
     """
     axis, sign = way
-    if a.normal == b.normal or axis == a.normal:
+    if a.normal in (b.normal, axis):
         return common(_drawn(a, way, reach), b, tolerance) > 0
     shared = next(x for x in "xyz" if x not in (a.normal, b.normal))
     theirs = stretches(b, a, shared, tolerance)

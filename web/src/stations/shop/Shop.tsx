@@ -111,7 +111,7 @@ export function Shop() {
                 <td>
                   <b>{p.path.replaceAll("_", " ")}</b>
                   {p.note && (
-                    <span className="warn" style={{ display: "block", fontSize: 12 }}>
+                    <span className={p.made === "bought" ? "soft" : "warn"} style={{ display: "block", fontSize: 12 }}>
                       {p.note}
                     </span>
                   )}
