@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from zygon.build.built import Built, Fault
-from zygon.design.document import Board
+from zygon.build.built import Built, Fault, Mend
+from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
-from zygon.measure.display import format_length
+from zygon.measure.display import exact_length, format_length
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.stock.cutter import Cutter, cut_width
 
 __all__ = ["sheet_faults"]
 
@@ -26,6 +27,7 @@ def sheet_faults(built: Built) -> list[Fault]:
     except ExpressionError as error:
         return [Fault("broken_expression", error.message, error.reason, error.text, entry="/nest/margin")]
     cutter = document.cutters.get(document.cutter)
+    faults += _gap_faults(document, cutter, used)
     for key in sorted(used):
         stock = document.stocks[key]
         sizes = []
@@ -82,3 +84,21 @@ def _bed_faults(document, key: str, cutter, sizes: list[tuple[str, float, float,
             faults.append(Fault("over_bed", f"A sheet of {document.stocks[key].name} ({shown}) is larger than the bed of {cutter.name}", f"at most {limit}", shown, cutter.name,
                                 severity="warning", entry=pointer("stocks", key, "sheets", name)))  # fmt: skip
     return faults
+
+
+def _gap_faults(document: Document, cutter: Cutter | None, used: set[str]) -> list[Fault]:
+    """Parts stand far enough apart on a sheet that the cut round one does not reach into the next."""
+    if cutter is None:
+        return []
+    try:
+        gap, widest = _length(document.nest.gap), max((cut_width(cutter, key) for key in used), default=0.0)
+    except ExpressionError:
+        return []  # said where the entry is
+    if gap >= widest - 1e-6:
+        return []
+    shown, limit = format_length(gap, document.display), format_length(widest, document.display)
+    tool = {"laser": "beam", "router": "bit", "saw": "blade"}[cutter.kind]
+    entry = {"text": exact_length(widest, document.unit).strip("()"), "unit": document.unit}
+    mend = Mend(f"Set the gap to {limit}", [{"op": "replace", "path": "/nest/gap", "value": entry}])
+    message = f"Parts lie {shown} apart on the sheet, and the {tool} of {cutter.name} is {limit} wide: it would cut into the next part"
+    return [Fault("narrow_gap", message, f"at least {limit}", shown, cutter.name, entry="/nest/gap", mends=(mend,))]

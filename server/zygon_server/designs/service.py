@@ -11,7 +11,7 @@ from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
 from zygon.build.built import Built
-from zygon.build.memo import Memo
+from zygon.build.memo import Memo, digest
 from zygon.build.pipeline import build
 from zygon.check.problem import Problem
 from zygon.check.run import check
@@ -106,7 +106,9 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
 def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
     """What an edit would give; nothing is stored."""
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
-    return _built(patched(design.document, patch), design.good, assembled=False)
+    # asked for again at once by what is drawn beside it, such as a joint's figure
+    key = f"{design.pk}:{design.revision}:{digest(json.dumps(patch, sort_keys=True))}"
+    return _BUILT.get(key, lambda: _built(patched(design.document, patch), design.good, assembled=False))[0]
 
 
 def step_back(design: Design, revision: int, author: str) -> Design:

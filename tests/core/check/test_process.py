@@ -75,3 +75,14 @@ def test_dovetail_pins_are_sawn_by_hand_whatever_cuts_the_rest():
     for cutter in ("", "router"):
         found = [p.fault for p in check(build(pair("dovetail", ta=20, cutter=cutter).document())) if p.fault.code == "by_hand"]
         assert found and found[0].part == "b" and found[0].severity == "warning"
+
+
+def test_parts_that_lie_nearer_than_the_bit_is_wide_are_said_and_the_mend_makes_room():
+    d = Draft("near", "ply12", cutter="router")
+    d.board("p", "ply12", "lying", 0, (0, 200), (0, 120))
+    d.data["nest"]["gap"] = d.entry("3 mm")
+    document = d.document()
+    (fault,) = [p.fault for p in check(build(document))]
+    assert fault.code == "narrow_gap" and fault.entry == "/nest/gap" and "6 mm wide" in fault.message
+    mended = patched(document.dump(), list(fault.mends[0].patch))
+    assert check(build(mended)) == []

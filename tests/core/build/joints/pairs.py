@@ -30,6 +30,7 @@ def pair(kind: str, ta: float = 12.0, tb: float = 15.0, run: float = 120.0, meet
     if cutter == "router":
         draft.data["cutters"]["router"] = ROUTER
         draft.data["cutter"] = "router"
+        draft.data["nest"] = {"gap": draft.entry("8 mm")}
     a, b = stocked(draft, "sa", ta), stocked(draft, "sb", tb)
     where = meeting or MEETING[kind]
     if where == "tee":  # a's low edge on the back of b, which faces the front
