@@ -134,11 +134,18 @@ def _build(a: argparse.Namespace) -> None:
 
 def _export(a: argparse.Namespace) -> None:
     from zygon.build.pipeline import build
+    from zygon.exchange.assembly_data import assembly_text
     from zygon.exchange.bundle import part_files, safe
     from zygon.exchange.cutlist import write_csv
+    from zygon.exchange.drilling import write_drilling
 
     built = build(_load(a.design))
-    files = {f"{safe(built.document.name)}_cut-list.csv": write_csv(built)} if a.to == "csv" else part_files(built, a.to, a.kerf)
+    if a.to == "csv":
+        name = safe(built.document.name)
+        lists = {"cut-list.csv": write_csv(built), "drilling-list.csv": write_drilling(built), "assembly.txt": assembly_text(built)}
+        files = {f"{name}_{k}": text for k, text in lists.items() if text}
+    else:
+        files = part_files(built, a.to, a.kerf)
     a.out.mkdir(parents=True, exist_ok=True)
     for name, text in files.items():
         (a.out / name).write_text(text, encoding="utf-8", newline="")

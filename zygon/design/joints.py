@@ -39,7 +39,7 @@ class FingerJoint(_Relieved):
     kind: Literal["finger"] = "finger"
     count: Entry | None = Field(default=None, title="Fingers, both", description="fingers of both boards together along the corner")
     pitch: Entry | None = Field(default=None, title="Pitch", description="from one finger to the next of the same board; both ends equal")
-    starts: Literal["a", "b"] = Field(default="a", title="Starts")
+    starts: Literal["a", "b"] = Field(default="a", title="Starts at LOW")
 
 
 class Tab(Record):

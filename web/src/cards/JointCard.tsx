@@ -182,7 +182,7 @@ function JointField({ field, jointKey, record, built, names }: FieldProps) {
   if (field.type === "choice")
     return (
       <ChoiceField
-        label={field.label}
+        label={put(field.label)}
         value={String(record[field.name] ?? field.default ?? "")}
         data={field.choices.map((c) => ({ value: c.value, label: put(c.label) }))}
         onSave={(v) => void commit(`${built.title}: ${field.label.toLowerCase()} ${v}`, [{ op: "add", path, value: v }])}

@@ -1,8 +1,10 @@
 // One flat drawn large: contours by what is done to them, dimensions over all and of holes, and what the kerf does.
 import { useState } from "react";
 import type { FlatOut, PartOut } from "../../api/types";
+import { type Axis, FACES } from "../../lib/document";
 import { figure, length } from "../../lib/figures";
 import { useShown } from "../../state/design";
+import { useDrilling } from "../../state/drilling";
 import { ownerOf, selectionOf, useView } from "../../state/view";
 
 export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatOut; turned: boolean }) {
@@ -28,6 +30,11 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const contours = [...outline, ...side].sort((p, q) => p.depth - q.depth);
   // the other face's work shows through, dashed
   const hidden = (turned ? flat.contours : flat.under).filter((c) => !through(c) && c.operation !== "note");
+  // the edges that the drilling list measures from, each with a triangle on it
+  const rows = useDrilling().filter((r) => r.key === part.key);
+  const from = new Set(rows.flatMap((r) => [r.along_from, r.across_from]).map((words) => words.split(" ")[0]));
+  const marked = referenceEdges(part, flat, flipped).filter((e) => from.has(e.word));
+  const faces = [...new Set(rows.filter((r) => r.surface === "edge").map((r) => r.across_from))];
   const pointed = over !== null ? contours[over] : null;
   const body = contours
     .filter(through)
@@ -196,6 +203,12 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
               ⌀ {figure(c.circle![2] * 2, display)}
             </text>
           ))}
+        {marked.map((e) => (
+          <g key={e.word} transform={`translate(${e.x} ${e.y}) rotate(${e.turn})`}>
+            <path d={`M0 0L${text * 0.55} ${text * 0.95}H${-text * 0.55}Z`} fill="var(--drill)" />
+            <title>The drilling list measures from its {e.word}</title>
+          </g>
+        ))}
         {problems.map((p) => (
           <g key={p.id} transform={`translate(${flipped ? x0 + x1 - p.at![0] : p.at![0]} ${-p.at![1]})`}>
             <circle r={text * 0.95} fill="none" stroke="var(--cut)" strokeWidth={2} vectorEffect="non-scaling-stroke" />
@@ -212,11 +225,26 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
               ? `As cut: the ${tool === "Bit" ? "bit" : tool === "Blade" ? "blade" : "beam"}'s middle, ${length(flat.kerf / 2, display)} off the nominal line; its width is drawn in. `
               : "Nominal: no kerf in these lines. "}
             {tool} {length(flat.kerf, display)}. Cut in the order: marks, depths, inside, outside.
+            {marked.length > 0 &&
+              ` ▲ Holes are measured from here${faces.length ? `, and in the edges from the ${faces.join(", ")}` : ""}.`}
           </>
         )}
       </div>
     </>
   );
+}
+
+/** The four edges as they lie, with the middle of each and the turn of a triangle that points at it from outside. */
+function referenceEdges(part: PartOut, flat: FlatOut, flipped: boolean) {
+  const [x0, y0, x1, y1] = flat.bounds;
+  const [left, right] = FACES[part.u as Axis] ?? ["", ""];
+  const [low, high] = FACES[part.v as Axis] ?? ["", ""];
+  return [
+    { word: flipped ? right : left, x: x0, y: -(y0 + y1) / 2 + (y1 - y0) * 0.2, turn: 90 },
+    { word: flipped ? left : right, x: x1, y: -(y0 + y1) / 2 + (y1 - y0) * 0.2, turn: -90 },
+    { word: low, x: (x0 + x1) / 2 + (x1 - x0) * 0.2, y: -y0, turn: 0 },
+    { word: high, x: (x0 + x1) / 2 + (x1 - x0) * 0.2, y: -y1, turn: 180 },
+  ];
 }
 
 /** Whether the cutter runs along it with the width of its cut. */

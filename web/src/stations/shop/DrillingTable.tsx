@@ -1,22 +1,15 @@
 // The drilling list: every hole that the cutter leaves to a drill, with the edge and face that it is measured from.
 import { Button } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
-import { useQuery } from "@tanstack/react-query";
-import { api, got } from "../../api/client";
 import { figure, unitOf } from "../../lib/figures";
-import { useDesign, useShown } from "../../state/design";
+import { useShown } from "../../state/design";
+import { useDrilling } from "../../state/drilling";
 import { useView } from "../../state/view";
 
 export function DrillingTable({ base }: { base: string }) {
   const { doc } = useShown()!;
-  const id = useDesign((s) => s.id);
-  const revision = useDesign((s) => s.revision);
   const view = useView();
-  const rows =
-    useQuery({
-      queryKey: ["drilling", id, revision],
-      queryFn: () => got(api.GET("/api/designs/{design_id}/drilling", { params: { path: { design_id: id } } })),
-    }).data ?? [];
+  const rows = useDrilling();
   if (!rows.length) return null;
   const f = (x: number) => figure(Number(x.toFixed(3)), doc.display);
   return (
