@@ -24,6 +24,7 @@ class PlacedOut(Schema):
     outside: str
     inside: list[str]
     marks: list[str]
+    depths: list[str] = []
 
 
 class SheetOut(Schema):

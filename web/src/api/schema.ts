@@ -1364,6 +1364,11 @@ export interface components {
         PlacedOut: {
             /** Angle */
             angle: number;
+            /**
+             * Depths
+             * @default []
+             */
+            depths: string[];
             /** Inside */
             inside: string[];
             /** Marks */

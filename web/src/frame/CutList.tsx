@@ -102,7 +102,7 @@ function Row({ part, lit, scale, display, tint, stock, dot, made }: RowProps) {
           {part.measured != null && (
             <span className="size" title={`measured ${lengths([part.measured], display)} thick`}>
               {" "}
-              · {figure(part.measured, display)} thick
+              ({figure(part.measured, display)})
             </span>
           )}
         </span>

@@ -47,3 +47,11 @@ test("leaving Build puts a draft away", () => {
   useView.getState().go("nest");
   expect(useView.getState().draft).toBeNull();
 });
+
+test("a drafted cut gets its board when one is picked, and goes once another is picked", () => {
+  useView.getState().setDraft({ kind: "feature" });
+  useView.getState().select({ kind: "part", key: "front" });
+  expect(useView.getState().draft).toEqual({ kind: "feature", part: "front" });
+  useView.getState().select({ kind: "part", key: "back" });
+  expect(useView.getState().draft).toBeNull();
+});

@@ -74,6 +74,11 @@ export const useView = create<ViewState>()((set, get) => ({
       else if (draft.a !== selection.key) set({ draft: { ...draft, b: selection.key }, selection });
       return;
     }
+    // a cut that is drafted without a board takes the one that is picked
+    if (draft?.kind === "feature" && !draft.part && selection?.kind === "part") {
+      set({ draft: { ...draft, part: selection.key }, selection });
+      return;
+    }
     set({ selection, draft: null });
   },
   point: (hover) => {
