@@ -78,15 +78,17 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
             vectorEffect="non-scaling-stroke"
           />
           {names && (
-            <path
-              d={(p.depths ?? []).join("")}
-              fill="var(--depth)"
-              fillOpacity={0.25}
-              stroke="var(--depth)"
-              strokeWidth={0.7}
-              vectorEffect="non-scaling-stroke"
-            />
-            <path d={p.marks.join("")} fill="none" stroke="var(--mark)" strokeWidth={0.8} vectorEffect="non-scaling-stroke" />
+            <>
+              <path
+                d={(p.depths ?? []).join("")}
+                fill="var(--depth)"
+                fillOpacity={0.25}
+                stroke="var(--depth)"
+                strokeWidth={0.7}
+                vectorEffect="non-scaling-stroke"
+              />
+              <path d={p.marks.join("")} fill="none" stroke="var(--mark)" strokeWidth={0.8} vectorEffect="non-scaling-stroke" />
+            </>
           )}
           {names && Math.min(p.size[0], p.size[1]) > width * 0.045 && (
             <text
