@@ -6,8 +6,9 @@ import math
 
 from zygon.build.blanks import Blank
 from zygon.build.built import Box, Cut, EdgeBore, Fault, Mark, Operation, Pocket, Side
+from zygon.build.feature_reader import Reader
 from zygon.build.opening import opening
-from zygon.build.sunk import Reader, edge_hole, groove_outline, rebate_outline, rounded, sunk
+from zygon.build.sunk import edge_hole, groove_outline, rebate_outline, rounded, sunk
 from zygon.build.values import EntryScope, Values
 from zygon.design.features import Spot
 from zygon.geometry.contour import circle, obround, polyline

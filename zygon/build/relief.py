@@ -13,7 +13,7 @@ import shapely
 
 from zygon.geometry.contour import Contour, Segment, circle
 
-__all__ = ["Relief", "relief_circles"]
+__all__ = ["Relief", "relief_circles", "within"]
 
 #: A relief is this much wider than the bit, so that the bit's path keeps a true arc in it and the corner lies inside, not on it.
 WIDER = 1.02

@@ -119,3 +119,18 @@ def test_time_and_cost_follow_from_lengths_speeds_travel_and_pierces():
     assert (got.cut_length, got.mark_length, got.pierces, got.known) == (pytest.approx(400), pytest.approx(40), 1, True)
     assert not reckon(square, cutter, "granite").known
     assert cutting_order([CutContours((), (), ())]) == []
+
+
+def test_a_router_takes_as_many_passes_as_its_depth_of_a_pass_asks_for_and_clears_pockets():
+    from zygon.cut.reckon import reckon
+    from zygon.design.workshop import ROUTER
+    from zygon.geometry.contour import rectangle
+    from zygon.stock.cutter import Cutter
+
+    cutter = Cutter.model_validate(ROUTER)  # 6 mm bit, 6 mm a pass, 30 mm/s in ply12
+    outline = [("outside", rectangle(0, 0, 100, 100))]
+    assert reckon(outline, cutter, "ply12", 6.0).cut_length == pytest.approx(400)
+    assert reckon(outline, cutter, "ply12", 11.8).cut_length == pytest.approx(800)
+    pocket = [("depth-a-6", rectangle(0, 0, 30, 20))]
+    assert reckon(pocket, cutter, "ply12", 12).cut_length == pytest.approx(100 + 30 * 20 / 3)
+    assert reckon([("depth-a-7", rectangle(0, 0, 30, 20))], cutter, "ply12", 12).cut_length == pytest.approx(2 * (100 + 200))

@@ -2,7 +2,8 @@
 
 A joint's module offers ``refusal(contact)`` and ``offers(contact, name_a, name_b)``; ``layout(context)`` and ``cuts(context, fingers,
 fit)``; and, where it has to, ``lengthen`` (before runs are taken), ``grow`` (blanks that reach into the other board) and ``holds``
-(the axis along which alone the pair comes apart though no wood says so).
+(the axis along which alone the pair comes apart though no wood says so). ``DEPTH`` says that its cuts stop inside a board, ``FASTENED``
+what keeps the boards together once it is made.
 """
 
 from __future__ import annotations
