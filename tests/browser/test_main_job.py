@@ -196,7 +196,7 @@ def test_parts_are_picked_in_the_picture_also_those_behind(brood):
     def press_until(condition):
         # the first frames are drawn while the page is already there
         expect(page.locator(".hint")).to_be_visible()
-        for _ in range(40):
+        for _ in range(200):
             page.mouse.move(at[0] + 1, at[1])
             page.mouse.move(*at)
             page.mouse.click(*at)

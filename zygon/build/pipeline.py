@@ -17,6 +17,7 @@ from zygon.build.marks import help_marks
 from zygon.build.relief import Relief
 from zygon.build.values import EntryScope, Values, solve
 from zygon.design.document import Board, Document, Item
+from zygon.design.limits import MAX_BIT
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.stock.cutter import cut_width
@@ -156,6 +157,8 @@ def _relief(values: Values, key: str) -> Relief | None:
         radius = cut_width(cutter, values.boards[key].stock) / 2
     except ExpressionError:
         return None  # said by the checks of the cutter
+    if radius > MAX_BIT / 2:
+        return None  # said by the checks of the cutter too
     styles = tuple((f"joint:{k}", getattr(j, "relief", "none")) for k, j in document.joints.items() if key in (j.a, j.b))
     return Relief(radius, styles)
 

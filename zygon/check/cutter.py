@@ -10,6 +10,7 @@ from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.flat import turned_over
 from zygon.cut.kerf import compensated, drilled_by, kerf_of
 from zygon.design.document import Board, Document
+from zygon.design.limits import MAX_BIT
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
@@ -47,7 +48,10 @@ def cutter_faults(built: Built) -> list[Fault]:
         except ExpressionError as error:
             faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
             continue
-        if value < 0 or (value == 0 and field not in ("kerf", "smallest")):
+        if field in ("kerf", "bit") and value > MAX_BIT:
+            shown, limit = format_length(value), format_length(MAX_BIT)
+            faults.append(Fault("bad_value", f"{cutter.name}: its {field} is {shown}", f"at most {limit}", shown, entry=where))
+        elif value < 0 or (value == 0 and field not in ("kerf", "smallest")):
             faults.append(
                 Fault(
                     "bad_value",

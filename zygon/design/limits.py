@@ -1,7 +1,7 @@
 """How large a design and an edit may be, in one place."""
 
 __all__ = [
-    "MAX_BORES", "MAX_LENGTH", "MIN_THICKNESS", "MAX_DOCUMENT_BYTES", "MAX_FEATURES", "MAX_JOINTS", "MAX_NEST_PARTS", "MAX_PARTS", "MAX_PATCH_BYTES",
+    "MAX_BIT", "MAX_BORES", "MAX_LENGTH", "MIN_THICKNESS", "MAX_DOCUMENT_BYTES", "MAX_FEATURES", "MAX_JOINTS", "MAX_NEST_PARTS", "MAX_PARTS", "MAX_PATCH_BYTES",
     "MAX_PATCH_OPERATIONS", "MAX_QUANTITY", "MAX_SIZES", "MAX_UPLOAD_BYTES", "MAX_VERTICES",
 ]  # fmt: skip
 
@@ -19,3 +19,4 @@ MAX_DOCUMENT_BYTES = 4_000_000
 MAX_UPLOAD_BYTES = 8_000_000
 MAX_LENGTH = 100_000.0  # mm; beyond it nothing is cut from sheet, and floats no longer hold a micrometre
 MIN_THICKNESS = 0.01  # mm
+MAX_BIT = 100.0  # mm; no router turns a wider one

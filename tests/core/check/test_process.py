@@ -86,3 +86,11 @@ def test_parts_that_lie_nearer_than_the_bit_is_wide_are_said_and_the_mend_makes_
     assert fault.code == "narrow_gap" and fault.entry == "/nest/gap" and "6 mm wide" in fault.message
     mended = patched(document.dump(), list(fault.mends[0].patch))
     assert check(build(mended)) == []
+
+
+def test_a_bit_wider_than_any_router_turns_is_said_and_nothing_breaks():
+    draft = pair("mortise_tenon", cutter="router")
+    for text in ("1e300", "250 mm"):
+        draft.data["cutters"]["router"] = {**draft.data["cutters"]["router"], "bit": draft.entry(text)}
+        found = [p.fault for p in check(build(draft.document())) if p.fault.code == "bad_value"]
+        assert [f.entry for f in found] == ["/cutters/router/bit"] and "at most 100 mm" in found[0].rule
