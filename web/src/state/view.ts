@@ -101,6 +101,7 @@ export const useView = create<ViewState>()((set, get) => ({
       hidden: {},
       glass: {},
       draft: null,
+      side: { name: "", n: 0 },
       dialog: "",
       step: null,
       turned: false,

@@ -276,8 +276,9 @@ function View({ parts }: { parts: PartOut[] }) {
   useEffect(() => {
     if (!shownOnce.current && parts.length && controls) {
       shownOnce.current = true;
-      frame(DIRECTIONS.corner);
+      // a side that was asked for before the scene stood is not lost
+      frame(DIRECTIONS[side.name] ?? DIRECTIONS.corner);
     }
-  }, [parts.length, controls, frame]);
+  }, [parts.length, controls, frame, side.name]);
   return null;
 }
