@@ -13,6 +13,7 @@ import shapely
 from zygon.build.blanks import Blank
 from zygon.build.built import Bevel, Cut, Mark, Operation, Pocket, Side
 from zygon.build.joints.base import JointContext
+from zygon.design.document import HelpMarks
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import polyline
 from zygon.geometry.stroke_font import strokes
@@ -79,20 +80,29 @@ def _room(free: shapely.Geometry, zone: shapely.Geometry, text: str, height: flo
 
 
 def help_marks(
-    marks, blanks: dict[str, Blank], contexts: dict[str, JointContext], operations: dict[str, list[Operation]], height: float
+    marks: HelpMarks,
+    numbers: dict[str, int],
+    blanks: dict[str, Blank],
+    contexts: dict[str, JointContext],
+    operations: dict[str, list[Operation]],
+    height: float,
 ) -> dict[str, list[Mark]]:
-    """The marks of every board by key. ``marks`` are the document's settings, ``height`` the letters' in mm."""
+    """The marks of every board by key. ``numbers`` are the cut list's, ``height`` the letters' in mm."""
     if not (marks.numbers or marks.mates or marks.inside or marks.grain) or not blanks:
         return {}
     middle = {
         axis: (min(b.span.span(axis)[0] for b in blanks.values()) + max(b.span.span(axis)[1] for b in blanks.values())) / 2
         for axis in "xyz"
     }
-    boards = {k: _Board(b, _inner(b, middle), _free(b, operations.get(k, [])), []) for k, b in blanks.items() if not b.record.aside}
+    boards = {
+        k: _Board(b, _inner(b, middle), _free(b, operations.get(k, [])), [])
+        for k, b in blanks.items()
+        if b.record.made == "cut" and not b.record.aside
+    }
     if marks.mates:
         _mates(boards, contexts, height)
-    for n, (key, board) in enumerate(boards.items(), 1):
-        words = [str(n)] if marks.numbers else []
+    for key, board in boards.items():
+        words = [str(numbers[key])] if marks.numbers else []
         if marks.inside:
             words.append("INSIDE")
         whole = shapely.box(*board.free[board.inner].bounds) if not board.free[board.inner].is_empty else None

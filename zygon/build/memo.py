@@ -40,8 +40,3 @@ class Memo:
             while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
         return made, True
-
-    def peek(self, key: str) -> Any | None:
-        """What is kept under ``key``, or None."""
-        with self._lock:
-            return self._kept.get(key)

@@ -40,7 +40,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     for key, found in bore_operations(values, blanks).items():
         operations[key].extend(found)
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
-    for key, marks in help_marks(document.marks, blanks, live, operations, height).items():
+    for key, marks in help_marks(document.marks, document.numbers(), blanks, live, operations, height).items():
         operations[key].extend(marks)
     parts, rebuilt = _parts(values, blanks, operations, nominal)
     good_now = {**values.good, **{k: v.value for k, v in values.values.items() if not v.stale}}
@@ -169,8 +169,8 @@ def _parts(
     parts: dict[str, BuiltPart] = {}
     rebuilt = []
     stale = {w for w, v in values.values.items() if v.stale}
-    for key, record in sorted(values.document.parts.items(), key=lambda kp: (kp[1].order, kp[0])):
-        blank = blanks.get(key)
+    for key in values.document.numbers():
+        record, blank = values.document.parts[key], blanks.get(key)
         if isinstance(record, Item) or blank is None:
             parts[key] = BuiltPart(key, record.name, record, stale=isinstance(record, Board))
             continue

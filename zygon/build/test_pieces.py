@@ -206,11 +206,13 @@ def fits_from_comb(document: Document, key: str, chosen: dict[FitName, float]) -
     values: dict[str, Any] = {str(n): _mm(c) for n, c in chosen.items()}
     stock = document.stocks[test.stock].name
     if found is None:
-        record: dict[str, Any] = {"stock": test.stock, "cutter": test.cutter, **values, "tested_kerf": kerf}
+        record: dict[str, Any] = {"stock": test.stock, "cutter": test.cutter, **values, "tested_kerf": kerf, "tested": values}
         fresh = next(k for k in (test.stock, f"{test.stock}-{test.cutter}", *(f"fit{i}" for i in range(999))) if k not in document.fits)
         return f"Fits of {stock} from the comb", [{"op": "add", "path": pointer("fits", fresh), "value": record}]
     patch: Patch = [{"op": "add", "path": pointer("fits", found[0], n), "value": v} for n, v in values.items()]
-    return f"Fits of {stock} from the comb", [*patch, {"op": "add", "path": pointer("fits", found[0], "tested_kerf"), "value": kerf}]
+    patch.append({"op": "add", "path": pointer("fits", found[0], "tested_kerf"), "value": kerf})
+    patch.append({"op": "add", "path": pointer("fits", found[0], "tested"), "value": values})
+    return f"Fits of {stock} from the comb", patch
 
 
 def kerf_from_slack(document: Document, key: str, slack: float) -> tuple[str, Patch]:

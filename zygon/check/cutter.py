@@ -8,7 +8,7 @@ import shapely
 
 from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.flat import turned_over
-from zygon.cut.kerf import compensated, drilled_by, kerf_of
+from zygon.cut.kerf import by_hand_of, compensated, kerf_of
 from zygon.design.document import Board, Document
 from zygon.design.limits import MAX_BIT
 from zygon.design.patch import pointer
@@ -80,10 +80,10 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
         return []  # said by cutter_faults
     faults = []
     limit = max(smallest, kerf)
-    drilled = drilled_by(cutter, part.record.stock)  # type: ignore[union-attr]
+    left = by_hand_of(cutter, part.record.stock)  # type: ignore[union-attr]
     for contour in part.flat.inside:  # type: ignore[union-attr]
         width = _narrowest(contour)
-        if contour.as_circle and width <= drilled.through:
+        if contour.as_circle and width <= left.through:
             continue  # it is left to a drill
         if width < limit - 1e-6:
             shown, rule = (format_length(x, document.display) for x in (width, limit))
@@ -93,7 +93,7 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
     said = {f.owner for f in faults}
     tool = {"laser": "kerf", "router": "bit", "saw": "blade"}[cutter.kind]
     sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]  # type: ignore[union-attr, arg-type]
-    for place in (n for side in sides for n in compensated(side, kerf, drilled).narrow):  # type: ignore[arg-type]
+    for place in (n for side in sides for n in compensated(side, kerf, left).narrow):  # type: ignore[arg-type]
         if place.owner not in said:
             said.add(place.owner)
             shown = format_length(kerf, document.display)

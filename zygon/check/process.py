@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 
 from zygon.build.built import BuiltPart, Fault, Mend
-from zygon.cut.kerf import drilled_by
+from zygon.check.depth import WORDS
+from zygon.cut.kerf import by_hand_of
 from zygon.design.document import Document
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
@@ -15,15 +16,6 @@ from zygon.stock.cutter import Cutter, cut_width
 __all__ = ["process_faults"]
 
 SOURCE = "common practice"
-WHAT = {
-    "pocket": "pocket",
-    "groove": "groove",
-    "rebate": "rebate",
-    "lap": "lap",
-    "mortise": "mortise",
-    "shoulder": "tenon shoulder",
-    "hole": "blind hole",
-}
 
 
 def process_faults(document: Document, part: BuiltPart) -> list[Fault]:
@@ -65,7 +57,7 @@ def _depths(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
         shown = format_length(pocket.depth, document.display)
         x0, y0, x1, y1 = pocket.contour.bounds
         found[pocket.owner] = Fault(
-            "needs_depth", f"{part.path}: a {WHAT[pocket.what]} {shown} deep needs a cutter with depth; {cutter.name} cuts straight through", "a laser has no depth",
+            "needs_depth", f"{part.path}: {WORDS[pocket.what]} {shown} deep needs a cutter with depth; {cutter.name} cuts straight through", "a laser has no depth",
             shown, cutter.name, part=part.key, owner=pocket.owner, at=((x0 + x1) / 2, (y0 + y1) / 2), mends=_other(document, ("router",)),
         )  # fmt: skip
     return list(found.values())
@@ -119,12 +111,12 @@ def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault
                                              mends=mends if severity == "error" else ()))  # fmt: skip
 
     try:
-        drilled = drilled_by(cutter, part.record.stock)  # type: ignore[union-attr]
+        left = by_hand_of(cutter, part.record.stock)  # type: ignore[union-attr]
     except ExpressionError:
         return []
     for piece in flat.pieces:  # type: ignore[union-attr]
         for contour in piece.inner:
-            if not (contour.as_circle and 2 * contour.as_circle[2] <= drilled.through):
+            if not (contour.as_circle and 2 * contour.as_circle[2] <= left.through):
                 say(
                     contour.owners[0],
                     "not_sawn",
@@ -152,6 +144,6 @@ def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault
             continue
         corner = (a0 <= x0 or a1 >= x1) and (b0 <= y0 or b1 >= y1)
         if not corner:
-            say(pocket.owner, "not_sawn", f"a {WHAT[pocket.what]} that stops inside the board cannot be sawn", "a saw cuts from edge to edge",
+            say(pocket.owner, "not_sawn", f"{WORDS[pocket.what]} that stops inside the board cannot be sawn", "a saw cuts from edge to edge",
                 ((a0 + a1) / 2, (b0 + b1) / 2))  # fmt: skip
     return list(found.values())

@@ -13,7 +13,7 @@ from zygon.geometry.offset import OffsetError, offset
 from zygon.stock.cutter import Cutter, cut_width
 
 __all__ = [
-    "CutContours", "Drilled", "NarrowPlace", "compensated", "cut_on_the_line", "depth_operation", "drilled_by", "kerf_of", "nominal",
+    "ByHand", "CutContours", "Drill", "NarrowPlace", "by_hand_of", "compensated", "cut_on_the_line", "depth_operation", "kerf_of",
 ]  # fmt: skip
 
 
@@ -26,6 +26,14 @@ class NarrowPlace:
 
     owner: str
     at: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Drill:
+    """A round hole that is left to a drill; ``depth`` in mm, 0 straight through."""
+
+    contour: Contour
+    depth: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -42,26 +50,27 @@ class CutContours:
     kerf: float = 0.0
     narrow: tuple[NarrowPlace, ...] = ()
     depths: tuple[tuple[str, Contour], ...] = ()
-    drills: tuple[Contour, ...] = ()
+    drills: tuple[Drill, ...] = ()
     notes: tuple[Contour, ...] = ()
 
 
 @dataclass(frozen=True)
-class Drilled:
-    """Round holes that a cutter leaves to a drill: through holes of at most, and blind ones of at most, so many mm."""
+class ByHand:
+    """What a cutter leaves: round through holes of at most, and blind ones of at most, so many mm; and all pockets where it has no depth."""
 
     through: float = 0.0
     blind: float = 0.0
+    pockets: bool = False
 
 
-def drilled_by(cutter: Cutter | None, stock: str) -> Drilled:
-    """A laser leaves every blind hole, a router what is narrower than its bit, a saw all of them. Raises ExpressionError."""
+def by_hand_of(cutter: Cutter | None, stock: str) -> ByHand:
+    """A laser leaves every pocket and blind hole, a router what is narrower than its bit, a saw all holes. Raises ExpressionError."""
     if cutter is None:
-        return Drilled()
+        return ByHand()
     if cutter.kind == "router":
         width = cut_width(cutter, stock) - 1e-6
-        return Drilled(width, width)
-    return Drilled(math.inf if cutter.kind == "saw" else 0.0, math.inf)
+        return ByHand(width, width)
+    return ByHand(math.inf if cutter.kind == "saw" else 0.0, math.inf, pockets=cutter.kind == "laser")
 
 
 def depth_operation(pocket: Pocket) -> str:
@@ -69,17 +78,12 @@ def depth_operation(pocket: Pocket) -> str:
     return f"depth-{pocket.face}-{round(pocket.depth, 3):g}"
 
 
-def nominal(flat: Flat, drilled: Drilled = Drilled()) -> CutContours:
-    """The flat's contours as they are."""
-    return compensated(flat, 0.0, drilled)
-
-
-def compensated(flat: Flat, kerf: float, drilled: Drilled = Drilled()) -> CutContours:
+def compensated(flat: Flat, kerf: float, left: ByHand = ByHand()) -> CutContours:
     """The paths of a tool ``kerf`` mm wide that leave the nominal part; marks stay. Places too narrow are told, not guessed."""
-    return _COMPENSATED.get(digest("kerf", flat.digest, kerf, drilled), lambda: _compensated(flat, kerf, drilled))[0]
+    return _COMPENSATED.get(digest("kerf", flat.digest, kerf, left), lambda: _compensated(flat, kerf, left))[0]
 
 
-def _compensated(flat: Flat, kerf: float, drilled: Drilled) -> CutContours:
+def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     narrow: list[NarrowPlace] = []
 
     def path(contour: Contour) -> Contour:
@@ -90,20 +94,20 @@ def _compensated(flat: Flat, kerf: float, drilled: Drilled) -> CutContours:
             return contour
 
     seen = [p for p in flat.pockets if p.face == flat.seen]
-    drills = [c for c in flat.inside if _is_drilled(c, drilled.through)]
-    blind = [p.contour for p in seen if _is_drilled(p.contour, drilled.blind)]
-    inside = tuple(path(c) for c in flat.inside if not _is_drilled(c, drilled.through))
+    drills = [Drill(c) for c in flat.inside if _is_drilled(c, left.through)]
+    drills += [Drill(p.contour, p.depth) for p in seen if _is_drilled(p.contour, left.blind)]
+    drills += [Drill(circle(s.u, s.v, s.diameter / 2, s.owner), s.depth) for s in flat.sinks if s.face == flat.seen]
+    inside = tuple(path(c) for c in flat.inside if not _is_drilled(c, left.through))
     outside = tuple(path(p.outer) for p in flat.pieces)
+    notes = [b.on_a if flat.seen == "a" else b.on_b for b in flat.bevels]
+    sunk = [p for p in sorted(seen, key=lambda p: p.depth) if not _is_drilled(p.contour, left.blind)]
+    if left.pockets:  # a cutter without depth would cut them through: they are lines to work to, no path
+        notes += [p.contour for p in sunk]
+        sunk = []
     bounds = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)
     # a pocket is cut from within; where it is open at the board's edge the tool runs out past it
-    depths = tuple(
-        (depth_operation(p), path(_run_out(p.contour, bounds, kerf / 2).wound(ccw=False)))
-        for p in sorted(seen, key=lambda p: p.depth)
-        if not _is_drilled(p.contour, drilled.blind)
-    )
-    sinks = [circle(s.u, s.v, s.diameter / 2, s.owner) for s in flat.sinks if s.face == flat.seen]
-    notes = [b.on_a if flat.seen == "a" else b.on_b for b in flat.bevels]
-    return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, (*drills, *blind, *sinks), tuple(notes))
+    depths = tuple((depth_operation(p), path(_run_out(p.contour, bounds, kerf / 2).wound(ccw=False))) for p in sunk)
+    return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, tuple(drills), tuple(notes))
 
 
 def _is_drilled(contour: Contour, most: float) -> bool:

@@ -166,6 +166,11 @@ class Document(Record):
         found = {k: p for k, p in self.parts.items() if isinstance(p, Board)}
         return dict(sorted(found.items(), key=lambda kp: (kp[1].order, kp[0])))
 
+    def numbers(self) -> dict[str, int]:
+        """The parts' numbers on the cut list, from 1 on, by key and in order."""
+        keys = sorted(self.parts, key=lambda k: (self.parts[k].order, k))
+        return {key: n for n, key in enumerate(keys, 1)}
+
     def dump(self) -> dict[str, Any]:
         """The document as plain JSON data."""
         return self.model_dump(mode="json", by_alias=True, exclude_none=True)

@@ -51,7 +51,7 @@ def _field(kind: str, name: str, field: Any) -> dict[str, Any]:
     only = ONLY.get((kind, name), ("", ""))
     data = {
         "name": name, "label": field.title, "note": field.description or "", "type": "entry", "value_kind": "length", "optional": False, "choices": [],
-        "default": None, "only_field": only[0], "only_value": only[1],
+        "default": None, "only_field": only[0], "only_value": only[1], "only_cutter": "router" if name == "relief" else "",
     }  # fmt: skip
     if field.annotation is bool:
         return {**data, "type": "flag", "default": str(field.default).lower()}

@@ -12,7 +12,7 @@ from typing import Literal
 from zygon.build.built import Built, BuiltPart
 from zygon.build.flat import turned_over
 from zygon.check.problem import Problem
-from zygon.cut.kerf import compensated, drilled_by, kerf_of
+from zygon.cut.kerf import by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order
 from zygon.errors import ZygonError
 from zygon.exchange.assembly_data import assembly_text
@@ -64,7 +64,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
     document, record = built.document, part.record
     stock_key = record.stock  # type: ignore[union-attr]
     kerf = kerf_of(document, stock_key) if mode == "compensated" else 0.0
-    contours = compensated(flat, kerf, drilled_by(document.cutters.get(document.cutter), stock_key))
+    contours = compensated(flat, kerf, by_hand_of(document.cutters.get(document.cutter), stock_key))
     if contours.narrow:
         at = contours.narrow[0].at
         raise ExportError(
@@ -98,7 +98,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
 
 def needs_turning(part: BuiltPart) -> bool:
     """Whether a part is worked on the face that lies down, too."""
-    return part.flat is not None and part.flat.worked("b" if part.record.up == "a" else "a")  # type: ignore[union-attr]
+    return part.flat is not None and part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")  # type: ignore[union-attr]
 
 
 def cuttable(built: Built) -> list[BuiltPart]:

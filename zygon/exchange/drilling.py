@@ -10,7 +10,7 @@ import io
 from dataclasses import dataclass
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore
-from zygon.cut.kerf import Drilled, drilled_by
+from zygon.cut.kerf import ByHand, by_hand_of
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import FACES
@@ -50,12 +50,12 @@ def drilling_list(built: Built) -> list[DrillRow]:
     return rows
 
 
-def _drilled(built: Built, part: BuiltPart) -> Drilled:
+def _left(built: Built, part: BuiltPart) -> ByHand:
     document = built.document
     try:
-        return drilled_by(document.cutters.get(document.cutter), part.record.stock)  # type: ignore[union-attr]
+        return by_hand_of(document.cutters.get(document.cutter), part.record.stock)  # type: ignore[union-attr]
     except ExpressionError:
-        return Drilled()
+        return ByHand()
 
 
 def _joint_of(built: Built, owner: str) -> BuiltJoint | None:
@@ -101,10 +101,10 @@ def _from_face(built: Built, part: BuiltPart, bore: EdgeBore, joint: BuiltJoint 
 
 
 def _face_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
-    drilled, flat = _drilled(built, part), part.flat
+    left, flat = _left(built, part), part.flat
     sinks = {(round(s.u, 4), round(s.v, 4)): s for s in flat.sinks}  # type: ignore[union-attr]
-    holes: list[tuple[Contour, str, float | None]] = [(c, "", None) for c in flat.inside if _round(c) <= drilled.through]  # type: ignore[union-attr]
-    holes += [(p.contour, p.face, p.depth) for p in flat.pockets if _round(p.contour) <= drilled.blind]  # type: ignore[union-attr]
+    holes: list[tuple[Contour, str, float | None]] = [(c, "", None) for c in flat.inside if _round(c) <= left.through]  # type: ignore[union-attr]
+    holes += [(p.contour, p.face, p.depth) for p in flat.pockets if _round(p.contour) <= left.blind]  # type: ignore[union-attr]
     rows = []
     for contour, side, depth in holes:
         u, v, r = contour.as_circle  # type: ignore[misc]

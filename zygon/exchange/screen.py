@@ -14,7 +14,7 @@ from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
 from zygon.build.flat import edge_bore_axis, mesh_of, turned_over
 from zygon.build.memo import Memo, digest
 from zygon.check.problem import Problem
-from zygon.cut.kerf import Drilled, compensated, cut_on_the_line, drilled_by, kerf_of
+from zygon.cut.kerf import ByHand, by_hand_of, compensated, cut_on_the_line, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.document import Board, Document
 from zygon.errors import ExpressionError, ZygonError
@@ -25,7 +25,7 @@ from zygon.geometry.contour import Contour
 from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans
 from zygon.stock.fit import fit_state
 
-__all__ = ["built_data", "nest_data", "part_resources", "plan_data", "problem_data", "resource"]
+__all__ = ["built_data", "nest_data", "part_resources", "plan_data", "problem_data"]
 
 _RESOURCES = Memo(6000)
 
@@ -49,7 +49,7 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "key": part.key, "path": part.path, "number": row.number, "kind": part.record.kind, "made": part.record.made,
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
         "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
-        "nominal": row.nominal, "measured": row.measured, "note": row.note,
+        "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip
     if part.flat and part.flat.pieces and part.box:
@@ -105,9 +105,9 @@ def _part_reckoning(document: Document, part: BuiltPart) -> Reckoning:
 
     def make() -> Reckoning:
         flat = lying(part)
-        sides = [compensated(flat, _kerf(document, stock), _drilled(document, stock))]
+        sides = [compensated(flat, _kerf(document, stock), _left(document, stock))]
         if needs_turning(part):
-            sides.append(replace(compensated(turned_over(flat), _kerf(document, stock), _drilled(document, stock)), inside=(), outside=()))
+            sides.append(replace(compensated(turned_over(flat), _kerf(document, stock), _left(document, stock)), inside=(), outside=()))
         return reckon(cutting_order(sides), cutter, stock, flat.thickness)
 
     return _RESOURCES.get(key, make)[0]
@@ -120,11 +120,11 @@ def _kerf(document: Document, stock: str) -> float:
         return 0.0
 
 
-def _drilled(document: Document, stock: str) -> Drilled:
+def _left(document: Document, stock: str) -> ByHand:
     try:
-        return drilled_by(document.cutters.get(document.cutter), stock)
+        return by_hand_of(document.cutters.get(document.cutter), stock)
     except ExpressionError:
-        return Drilled()
+        return ByHand()
 
 
 def _fits(built: Built) -> list[dict[str, Any]]:
@@ -157,7 +157,7 @@ def plan_data(plan: StockPlan) -> dict[str, Any]:
 
 
 def _flat_id(document: Document, part: BuiltPart) -> str:
-    return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _drilled(document, part.record.stock))}"  # type: ignore[union-attr]
+    return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _left(document, part.record.stock))}"  # type: ignore[union-attr]
 
 
 def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str, Any]]:
@@ -173,14 +173,9 @@ def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str
         if flat not in known:
             stock = part.record.stock  # type: ignore[union-attr]
             found[flat] = _RESOURCES.get(
-                flat, partial(_flat_data, lying(part), _kerf(built.document, stock), _drilled(built.document, stock))
+                flat, partial(_flat_data, lying(part), _kerf(built.document, stock), _left(built.document, stock))
             )[0]
     return found
-
-
-def resource(key: str) -> dict[str, Any] | None:
-    """A flat or solid by its hash while it is remembered."""
-    return _RESOURCES.peek(key)
 
 
 def _solid_data(flat: Flat) -> dict[str, Any]:
@@ -213,7 +208,7 @@ def _solid_data(flat: Flat) -> dict[str, Any]:
     }
 
 
-def _flat_data(flat: Flat, kerf: float, drilled: Drilled) -> dict[str, Any]:
+def _flat_data(flat: Flat, kerf: float, left: ByHand) -> dict[str, Any]:
     """A flat as paths (y turned down about 0), nominal and as cut, with what would come out if it were cut on the line.
 
     ``under`` is the work on the face that lies down, as seen once the part is turned over.
@@ -223,11 +218,11 @@ def _flat_data(flat: Flat, kerf: float, drilled: Drilled) -> dict[str, Any]:
     return {
         "bounds": [x0, y0, x1, y1],
         "kerf": kerf,
-        "contours": _side_data(flat, kerf, drilled),
-        "under": _side_data(under, kerf, drilled) if flat.worked(under.seen) else [],
+        "contours": _side_data(flat, kerf, left),
+        "under": _side_data(under, kerf, left) if flat.worked(under.seen) else [],
         "seen": flat.seen,
         "thickness": flat.thickness,
-        "narrow": [list(n.at) for n in compensated(flat, kerf, drilled).narrow],
+        "narrow": [list(n.at) for n in compensated(flat, kerf, left).narrow],
         "bores": [{"edge": b.edge, "along": b.along, "w": b.w, "diameter": b.diameter, "depth": b.depth, "owner": b.owner,
                    "line": _bore_line(flat, b)} for b in flat.bores],
     }  # fmt: skip
@@ -242,12 +237,11 @@ def _bore_line(flat: Flat, bore: EdgeBore) -> list[float]:
     return [u0, v0, u1, v1]
 
 
-def _side_data(flat: Flat, kerf: float, drilled: Drilled) -> list[dict[str, Any]]:
-    plain, cut = compensated(flat, 0.0, drilled), compensated(flat, kerf, drilled)
+def _side_data(flat: Flat, kerf: float, left: ByHand) -> list[dict[str, Any]]:
+    plain, cut = compensated(flat, 0.0, left), compensated(flat, kerf, left)
     found = []
     for operation, group, paths in (
         ("mark", plain.marks, cut.marks),
-        ("drill", plain.drills, cut.drills),
         ("note", plain.notes, cut.notes),
         ("inside", plain.inside, cut.inside),
         ("outside", plain.outside, cut.outside),
@@ -255,10 +249,7 @@ def _side_data(flat: Flat, kerf: float, drilled: Drilled) -> list[dict[str, Any]
         found += [_contour(operation, c, p, kerf, 0.0) for c, p in zip(group, paths, strict=True)]
     for (operation, contour), (_, path) in zip(plain.depths, cut.depths, strict=True):
         found.append(_contour("depth", contour, path, kerf, float(operation.rsplit("-", 1)[1])))
-    blind = {p.contour.owners[0] + str(p.contour.bounds): p.depth for p in flat.pockets}
-    for row in found:
-        if row["operation"] == "drill":
-            row["depth"] = blind.get(row["owners"][0][0] + str(row["bounds"]), 0.0)
+    found += [_contour("drill", d.contour, d.contour, kerf, d.depth) for d in plain.drills]
     return found
 
 

@@ -9,7 +9,7 @@ from dataclasses import dataclass, replace
 from zygon.build.built import Built, BuiltPart, Flat
 from zygon.build.flat import turned_over
 from zygon.build.memo import digest
-from zygon.cut.kerf import CutContours, compensated, drilled_by, kerf_of
+from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.document import Board, Document
 from zygon.errors import NestError
@@ -144,7 +144,7 @@ def _rank(found: StockNest) -> tuple:
 def placed_contours(document: Document, plan: StockPlan, placement: Placement, kerf: float | None = None) -> CutContours:
     """One part's contours at its place on the sheet, compensated by the cutter's kerf (or by ``kerf`` mm, 0 for nominal)."""
     kerf = kerf_of(document, plan.stock) if kerf is None else kerf
-    contours = compensated(plan.flats[placement.shape], kerf, drilled_by(document.cutters.get(document.cutter), plan.stock))
+    contours = compensated(plan.flats[placement.shape], kerf, by_hand_of(document.cutters.get(document.cutter), plan.stock))
 
     def place(c: Contour) -> Contour:
         return c.moved(placement.x, placement.y, placement.angle, placement.mirrored)
@@ -160,7 +160,7 @@ def placed_contours(document: Document, plan: StockPlan, placement: Placement, k
         kerf,
         contours.narrow,
         depths,
-        put(contours.drills),
+        tuple(replace(d, contour=place(d.contour)) for d in contours.drills),
         put(contours.notes),
     )
 

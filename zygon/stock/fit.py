@@ -24,13 +24,16 @@ class FitTable(Record):
     slip: Entry = Entry(text="0.2")
     loose: Entry = Entry(text="0.5")
     tested_kerf: float | None = Field(default=None, ge=0, description="mm: the kerf with which these fits were tried on a comb")
+    tested: dict[FitName, Entry] = Field(default_factory=dict, description="the fits as the comb gave them")
 
 
-FitState = Literal["tested", "untested", "outdated"]
+FitState = Literal["tested", "untested", "outdated", "edited"]
 
 
 def fit_state(table: FitTable | None, kerf: float) -> FitState:
-    """Whether fits were tried on a comb, and with the kerf (mm) that the cutter has now: a changed kerf makes them outdated."""
+    """Whether fits were tried on a comb: 'outdated' once the kerf (mm) is another, 'edited' once one of them was changed by hand."""
     if table is None or table.tested_kerf is None:
         return "untested"
-    return "tested" if abs(table.tested_kerf - kerf) < 1e-6 else "outdated"
+    if abs(table.tested_kerf - kerf) >= 1e-6:
+        return "outdated"
+    return "tested" if all(getattr(table, name) == entry for name, entry in table.tested.items()) else "edited"

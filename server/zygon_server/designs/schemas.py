@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from ninja import Schema
+from pydantic import Field
 
 Patch = list[dict[str, Any]]
+Finite = Annotated[float, Field(allow_inf_nan=False)]
 
 
 class ValueOut(Schema):
@@ -48,6 +50,7 @@ class PartOut(Schema):
     nominal: float | None = None
     measured: float | None = None
     note: str = ""
+    turns: bool = False
 
 
 class FingerOut(Schema):
@@ -136,7 +139,7 @@ class FitOut(Schema):
     """Whether the fits of a stock on the chosen cutter were tried, and the kerf that they were tried with and the one now, in mm."""
 
     stock: str
-    state: Literal["tested", "untested", "outdated"]
+    state: Literal["tested", "untested", "outdated", "edited"]
     tested_kerf: float | None
     kerf: float
 
@@ -283,7 +286,7 @@ class OperationIn(Schema):
     entry: str | None = None
     stock: str | None = None
     cutter: str | None = None
-    values: dict[str, float] | None = None
+    values: dict[str, Finite] | None = None
 
 
 class OperationOut(Schema):
@@ -316,7 +319,8 @@ class ChoiceOut(Schema):
 
 
 class JointFieldOut(Schema):
-    """An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, where that is given."""
+    """An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, and
+    on a cutter of the kind ``only_cutter``, where those are given."""
 
     name: str
     label: str
@@ -328,6 +332,7 @@ class JointFieldOut(Schema):
     default: str | None
     only_field: str
     only_value: str
+    only_cutter: str
 
 
 class JointKindOut(Schema):

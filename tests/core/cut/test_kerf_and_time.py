@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Polygon
 
 from zygon.build.pipeline import build
-from zygon.cut.kerf import CutContours, compensated, cut_on_the_line, kerf_of, nominal
+from zygon.cut.kerf import CutContours, compensated, cut_on_the_line, kerf_of
 from zygon.cut.reckon import cutting_order, reckon
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
@@ -79,7 +79,7 @@ def test_so_it_does_on_boards_at_random(kerf, fit, count, radius, angle):
 
 def test_outside_grows_inside_shrinks_arcs_stay_arcs_and_marks_stay():
     flat = build(brood_box()).parts["cover"].flat
-    plain, cut = nominal(flat), compensated(flat, 0.2)
+    plain, cut = compensated(flat, 0.0), compensated(flat, 0.2)
     assert cut.outside[0].bounds == pytest.approx([b + s * 0.1 for b, s in zip(plain.outside[0].bounds, (-1, -1, 1, 1), strict=True)])
     assert cut.inside[0].bounds == pytest.approx([b - s * 0.1 for b, s in zip(plain.inside[0].bounds, (-1, -1, 1, 1), strict=True)])
     assert [bool(b) for b in cut.inside[0].bulges] == [bool(b) for b in plain.inside[0].bulges]
@@ -103,7 +103,7 @@ def test_a_stock_may_have_a_kerf_of_its_own():
 
 def test_marks_come_first_then_insides_then_outsides():
     flat = build(brood_box()).parts["front"].flat
-    names = [name for name, _ in cutting_order([nominal(flat), nominal(flat)])]
+    names = [name for name, _ in cutting_order([compensated(flat, 0.0), compensated(flat, 0.0)])]
     assert names == sorted(names, key=("mark", "inside", "outside").index)
     assert len(names) == 2 * (len(flat.marks) + len(flat.inside) + 1)
 

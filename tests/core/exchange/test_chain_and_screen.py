@@ -12,7 +12,7 @@ from zygon.check.run import check
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch
 from zygon.exchange.chain import JOIN, chained
-from zygon.exchange.screen import built_data, nest_data, part_resources, resource
+from zygon.exchange.screen import built_data, nest_data, part_resources
 from zygon.nest.design import lay_out, plans
 
 
@@ -51,8 +51,6 @@ def test_a_reader_is_sent_only_what_it_does_not_have():
     assert part_resources(BUILT, everything) == {}
     some = list(everything)[:3]
     assert set(part_resources(BUILT, some)) == set(everything) - set(some)
-    assert all(resource(k) == v for k, v in everything.items())
-    assert resource("solid-unknown") is None
 
 
 def test_moving_a_part_keeps_its_solid_and_changes_its_place():

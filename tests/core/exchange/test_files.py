@@ -15,7 +15,7 @@ from hypothesis import strategies as st
 
 from zygon.build.pipeline import build
 from zygon.check.run import check
-from zygon.cut.kerf import compensated, kerf_of, nominal
+from zygon.cut.kerf import compensated, kerf_of
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch
@@ -44,7 +44,7 @@ def test_a_dxf_passes_the_auditor_and_holds_what_was_to_be_cut(part, mode):
     assert (doc.header["$INSUNITS"], doc.header["$MEASUREMENT"]) == (4, 1)
     kerf = kerf_of(BUILT.document, BUILT.parts[part].record.stock)
     flat = BUILT.parts[part].flat
-    wanted = compensated(flat, kerf) if mode == "compensated" else nominal(flat)
+    wanted = compensated(flat, kerf) if mode == "compensated" else compensated(flat, 0.0)
     by_layer = {n: [e for e in doc.modelspace() if e.dxf.layer == n] for n in ("MARK", "CUT_INSIDE", "CUT_OUTSIDE", "NOTE")}
     assert [len(by_layer[n]) for n in ("MARK", "CUT_INSIDE", "CUT_OUTSIDE")] == [len(wanted.marks), len(wanted.inside), 1]
     order = [e.dxf.layer for e in doc.modelspace() if e.dxf.layer != "NOTE"]

@@ -992,7 +992,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "tested" | "untested" | "outdated";
+            state: "tested" | "untested" | "outdated" | "edited";
             /** Stock */
             stock: string;
             /** Tested Kerf */
@@ -1033,7 +1033,8 @@ export interface components {
         };
         /**
          * JointFieldOut
-         * @description An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, where that is given.
+         * @description An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, and
+         *     on a cutter of the kind ``only_cutter``, where those are given.
          */
         JointFieldOut: {
             /** Choices */
@@ -1046,6 +1047,8 @@ export interface components {
             name: string;
             /** Note */
             note: string;
+            /** Only Cutter */
+            only_cutter: string;
             /** Only Field */
             only_field: string;
             /** Only Value */
@@ -1344,6 +1347,11 @@ export interface components {
             stock: string;
             /** Thickness */
             thickness: number | null;
+            /**
+             * Turns
+             * @default false
+             */
+            turns: boolean;
             /**
              * U
              * @default

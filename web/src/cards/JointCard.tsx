@@ -1,15 +1,14 @@
 // The card of a joint: drawn to its real values, its kind and entries as the core gives them, its problems.
 import { ActionIcon, Button, Checkbox, Select, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
-import { useEffect, useId, useState } from "react";
-import { api, got } from "../api/client";
+import { useId } from "react";
 import type { JointFieldOut, JointOut, OfferOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, type Doc, FACES, type Joint, pointer } from "../lib/document";
 import { length, value } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
-import { useJointKinds, useJointWord } from "../state/joints";
+import { useJointKinds, useJointWord, useOffers } from "../state/joints";
 import { useView } from "../state/view";
 import { removeSelected } from "./edits";
 import { JointFigure } from "./JointFigure";
@@ -32,8 +31,7 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   const fields = (kind?.fields ?? []).filter(
     (f) =>
       f.name !== "fit" &&
-      // only a round bit needs reliefs
-      (f.name !== "relief" || doc.cutters[doc.cutter]?.kind === "router") &&
+      (!f.only_cutter || doc.cutters[doc.cutter]?.kind === f.only_cutter) &&
       (!f.only_field || String(record[f.only_field] ?? "") === f.only_value),
   );
   return (
@@ -85,26 +83,9 @@ export function contactWords(joint: { contact: string; form?: string }): string 
 
 /** Another kind for the same two boards; what cannot be there says why. */
 function KindField({ jointKey, record }: { jointKey: string; record: Joint }) {
-  const id = useDesign((s) => s.id);
-  const revision = useDesign((s) => s.revision);
   const commit = useDesign((s) => s.commit);
-  const [offers, setOffers] = useState<OfferOut[]>([]);
+  const { offers } = useOffers(record.a, record.b, jointKey);
   const field = useId();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: what is possible changes with every revision
-  useEffect(() => {
-    let current = true;
-    got(
-      api.POST("/api/designs/{design_id}/joints/possible", {
-        params: { path: { design_id: id } },
-        body: { a: record.a, b: record.b, instead_of: jointKey },
-      }),
-    )
-      .then((found) => current && setOffers(found))
-      .catch(() => current && setOffers([]));
-    return () => {
-      current = false;
-    };
-  }, [id, revision, jointKey, record.a, record.b]);
   const now = `${record.kind} ab`;
   const possible = offers.filter((o) => !o.refused || `${o.kind} ${o.order}` === now);
   const refused = offers.filter((o) => o.refused && `${o.kind} ${o.order}` !== now);
@@ -207,6 +188,12 @@ function JointField({ field, jointKey, record, built, names }: FieldProps) {
   );
 }
 
+const FIT_WORDS: Record<string, string> = {
+  untested: "are not tried on a comb yet",
+  outdated: "were tried with another kerf; cut a new comb",
+  edited: "were changed by hand since they were tried",
+};
+
 function FitNote({ joint, doc }: { joint: JointOut; doc: Doc }) {
   const fits = useShown()!.built.fits;
   const part = doc.parts[joint.a];
@@ -223,9 +210,7 @@ function FitNote({ joint, doc }: { joint: JointOut; doc: Doc }) {
       Outer faces stay where they are.
       {state && state.state !== "tested" && (
         <div className="warn">
-          {state.state === "outdated"
-            ? `The fits of ${doc.stocks[stock]?.name} were tried with another kerf; cut a new comb.`
-            : `The fits of ${doc.stocks[stock]?.name} are not tried on a comb yet.`}
+          The fits of {doc.stocks[stock]?.name} {FIT_WORDS[state.state]}.
         </div>
       )}
     </div>

@@ -1,10 +1,9 @@
 // Two parts picked, then the joints that are possible there with a preview, and why the others are not.
 import { Button, Select } from "@mantine/core";
-import { useEffect, useMemo, useState } from "react";
-import { api, got } from "../api/client";
-import type { OfferOut } from "../api/types";
+import { useMemo, useState } from "react";
 import { type Doc, freshKey, nextOrder, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
+import { useOffers } from "../state/joints";
 import { useView } from "../state/view";
 import { JointFigure } from "./JointFigure";
 import { useDraftFault, useTried } from "./useDraft";
@@ -18,34 +17,15 @@ function boards(doc: Doc) {
 
 export function JointDraft({ a, b }: { a?: string; b?: string }) {
   const doc = useDesign((s) => s.doc)!;
-  const id = useDesign((s) => s.id);
   const commit = useDesign((s) => s.commit);
   const shown = useShown()!;
   const { setDraft, select } = useView.getState();
-  const [offers, setOffers] = useState<OfferOut[] | null>(null);
-  const [chosen, setChosen] = useState<OfferOut | null>(null);
-  const [fault, setFault] = useState("");
+  const { offers, fault } = useOffers(a, b);
+  const [picked, setPicked] = useState("");
+  const chosen = offers.find((o) => `${o.kind} ${o.order}` === picked && !o.refused) ?? offers.find((o) => !o.refused) ?? null;
   const key = useMemo(() => freshKey(doc.joints, `${a ?? "a"}-${b ?? "b"}`), [doc.joints, a, b]);
 
-  useEffect(() => {
-    setOffers(null);
-    setChosen(null);
-    setFault("");
-    if (!a || !b) return;
-    let current = true;
-    got(api.POST("/api/designs/{design_id}/joints/possible", { params: { path: { design_id: id } }, body: { a, b } }))
-      .then((found) => {
-        if (!current) return;
-        setOffers(found);
-        setChosen(found.find((o) => !o.refused) ?? null);
-      })
-      .catch((error) => current && setFault(error instanceof Error ? error.message : String(error)));
-    return () => {
-      current = false;
-    };
-  }, [a, b, id]);
-
-  const possible = Boolean(offers?.some((o) => !o.refused));
+  const possible = offers.some((o) => !o.refused);
   const ends = chosen?.order === "ba" ? [b, a] : [a, b];
   const patch =
     chosen && a && b
@@ -93,7 +73,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
       <section>
         {offers && !possible && <p className="warn">These two cannot be joined as they stand.</p>}
         {offers
-          ?.filter((o) => !o.refused)
+          .filter((o) => !o.refused)
           .map((o) => (
             <button
               key={o.kind + o.order}
@@ -101,7 +81,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
               className="starter"
               aria-pressed={o === chosen}
               style={{ width: "100%", marginBottom: 5, padding: "6px 10px", justifyItems: "start", textAlign: "left", gap: 0 }}
-              onClick={() => setChosen(o)}
+              onClick={() => setPicked(`${o.kind} ${o.order}`)}
             >
               <b>{o.title.replaceAll("_", " ")}</b>
               {o.note && (
@@ -111,7 +91,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
               )}
             </button>
           ))}
-        {offers?.some((o) => o.refused) && (
+        {offers.some((o) => o.refused) && (
           <details style={{ marginTop: 6 }} open={!possible}>
             <summary className="soft">{possible ? "Why not the others" : "Why not"}</summary>
             {[...new Set(offers.filter((o) => o.refused).map((o) => o.refused))].map((reason) => (

@@ -1,7 +1,7 @@
 // What the core knows of joints: their kinds with all entries, and the figure of one of them.
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, got } from "../api/client";
-import type { FigureOut, JointKindOut } from "../api/types";
+import type { FigureOut, JointKindOut, OfferOut } from "../api/types";
 import { useDesign } from "./design";
 
 /** Every kind of joint with its entries; the same for all designs. */
@@ -35,3 +35,24 @@ export function useJointFigure(joint: string): FigureOut | null {
   });
   return found.data ?? null;
 }
+
+/** The joints that two boards could have, also instead of the one that they have; with the fault where they cannot be asked for. */
+export function useOffers(a: string | undefined, b: string | undefined, insteadOf = ""): { offers: OfferOut[]; fault: string } {
+  const id = useDesign((s) => s.id);
+  const revision = useDesign((s) => s.revision);
+  const found = useQuery({
+    queryKey: ["offers", id, revision, a, b, insteadOf],
+    queryFn: () =>
+      got(
+        api.POST("/api/designs/{design_id}/joints/possible", {
+          params: { path: { design_id: id } },
+          body: { a: a ?? "", b: b ?? "", instead_of: insteadOf },
+        }),
+      ),
+    enabled: Boolean(a && b),
+    retry: false,
+  });
+  return { offers: found.data ?? NONE, fault: found.error instanceof Error ? found.error.message : "" };
+}
+
+const NONE: OfferOut[] = [];

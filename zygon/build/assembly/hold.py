@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zygon.build.assembly.sweep import runs_into, solid_parts, tolerance_of
+from zygon.build.assembly.sweep import TOUCH, runs_into, solid_parts, tolerance_of
 from zygon.build.built import Built, BuiltPart
 
 __all__ = ["Drop", "drops"]
@@ -38,7 +38,7 @@ def drops(built: Built) -> list[Drop]:
 
     def rests(a: BuiltPart, b: BuiltPart) -> bool:
         pair = frozenset((a.key, b.key))
-        return pair in ties or runs_into(a, b, DOWN, PLAY, bites.get(pair, 0.05))
+        return pair in ties or runs_into(a, b, DOWN, PLAY, bites.get(pair, TOUCH))
 
     waiting = [p for p in parts if p.key not in held]
     found = True
@@ -66,12 +66,12 @@ def _drop(part: BuiltPart, held: list[BuiltPart], ground: float) -> Drop:
     most = part.reaches[0][2] - ground
     best, onto = most, ""
     for other in held:
-        if not runs_into(part, other, DOWN, round(best, 3), 0.05):
+        if not runs_into(part, other, DOWN, round(best, 3), TOUCH):
             continue
         low, high = 0.0, best
         while high - low > 0.01:
             middle = (low + high) / 2
-            low, high = (low, middle) if runs_into(part, other, DOWN, round(middle, 4), 0.05) else (middle, high)
-        if high - 0.05 < best:
-            best, onto = max(high - 0.05, 0.0), other.key
+            low, high = (low, middle) if runs_into(part, other, DOWN, round(middle, 4), TOUCH) else (middle, high)
+        if high - TOUCH < best:
+            best, onto = max(high - TOUCH, 0.0), other.key
     return Drop(part.key, round(best, 2), onto)

@@ -16,7 +16,7 @@ from zygon.build.built import Built, BuiltPart
 from zygon.build.memo import Memo, digest
 from zygon.build.places import PlacedLayer, common, placed_layers, stretches
 
-__all__ = ["WAYS", "Way", "blockers", "opposite", "runs_into", "solid_parts", "tolerance_of"]
+__all__ = ["TOUCH", "WAYS", "Way", "blockers", "opposite", "runs_into", "solid_parts", "tolerance_of"]
 
 #: The straight ways that are tried, as axis and sign; up first, since that is how most things are put in.
 Way = tuple[str, int]

@@ -73,17 +73,35 @@ class JointContext:
         return format_length(value, self.values.document.display)
 
     def fault(self, field: str, message: str, rule: str, value: str = "", code: str = "joint_value", would_do: float | None = None,
-              part: str = "", at: tuple[float, float] | None = None) -> None:  # fmt: skip
-        """Records a fault of one of the joint's entries; ``would_do`` (mm) becomes its mend."""
+              part: str = "") -> None:  # fmt: skip
+        """Records a fault of one of the joint's entries, at the joint's middle on a part; ``would_do`` (mm) becomes its mend."""
         where = pointer("joints", self.key, field)
         mends: tuple[Mend, ...] = ()
         if would_do is not None:
             unit = self.values.document.unit
             entry = {"text": exact_length(would_do, unit).strip("()"), "unit": unit}
             mends = (Mend(f"Set {field.replace('_', ' ')} to {self.shown(would_do)}", [{"op": "add", "path": where, "value": entry}]),)
+        blank = self.b if part == self.b.key else self.a
         self.values.faults.append(
-            Fault(code, f"{self.title}: {message}", rule, value, part=part or self.a.key, owner=self.owner, entry=where, mends=mends, at=at)
+            Fault(
+                code,
+                f"{self.title}: {message}",
+                rule,
+                value,
+                part=blank.key,
+                owner=self.owner,
+                entry=where,
+                mends=mends,
+                at=self._middle(blank),
+            )
         )
+
+    def _middle(self, blank: Blank) -> tuple[float, float]:
+        """The middle of the joint on a board, in its (u, v)."""
+        c, other = self.contact, self.b if blank is self.a else self.a
+        if c.region:
+            return blank.point({axis: (low + high) / 2 for axis, low, high in c.region})
+        return blank.point({c.axis: sum(c.run) / 2, other.frame.normal: sum(other.span.span(other.frame.normal)) / 2})
 
     def depth_in(self, field: str, blank: Blank, default: float, what: str) -> float:
         """A depth into a board that has to leave something of it; 0 with a fault where it does not."""

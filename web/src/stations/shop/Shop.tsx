@@ -134,7 +134,7 @@ export function Shop() {
                       <a href={`${base}/parts/${p.key}?to=svg&kerf=${kerf}`} aria-label={`${p.path} as SVG`}>
                         SVG
                       </a>
-                      {p.note.includes("turn over") && (
+                      {p.turns && (
                         <a
                           href={`${base}/parts/${p.key}?to=dxf&kerf=${kerf}&turned=true`}
                           aria-label={`${p.path}, second side, as DXF`}

@@ -1,8 +1,9 @@
 // Fits by stock on the chosen cutter: the four clearances, whether they were tried on a comb, and with which kerf.
 import { Button, Menu } from "@mantine/core";
+import type { FitOut } from "../../api/types";
 import { operate } from "../../cards/edits";
 import { EntryField } from "../../fields/EntryField";
-import { freshKey, ordered, pointer } from "../../lib/document";
+import { type Display, freshKey, ordered, pointer } from "../../lib/document";
 import { length } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
 import { TestPieces } from "./TestPieces";
@@ -72,13 +73,7 @@ export function FitTable() {
                 <td>
                   <div className="row" style={{ gap: 6 }}>
                     <span className={`grow ${state?.state === "tested" ? "good" : "warn"}`} style={{ fontSize: 12 }}>
-                      {!state
-                        ? "not in use"
-                        : state.state === "tested"
-                          ? "on a comb"
-                          : state.state === "outdated"
-                            ? `not since the kerf changed from ${length(state.tested_kerf ?? 0, doc.display)}`
-                            : "not yet"}
+                      {state ? tried(state, doc.display) : "not in use"}
                     </span>
                     <Menu position="bottom-end">
                       <Menu.Target>
@@ -101,4 +96,18 @@ export function FitTable() {
       <TestPieces />
     </>
   );
+}
+
+/** Whether fits were tried, in words. */
+function tried(fit: FitOut, display: Display): string {
+  switch (fit.state) {
+    case "tested":
+      return "on a comb";
+    case "outdated":
+      return `not since the kerf changed from ${length(fit.tested_kerf ?? 0, display)}`;
+    case "edited":
+      return "not since they were changed by hand";
+    default:
+      return "not yet";
+  }
 }

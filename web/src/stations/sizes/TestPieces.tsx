@@ -110,7 +110,7 @@ function KerfReading({ testKey, test }: { testKey: string; test: Kerf }) {
     >
       <p className="soft" style={{ margin: "2px 0 6px" }}>
         Lay the {test.squares} squares in the frame, push them together, and measure the gap that is left.{" "}
-        {length(test.play, doc.display)} of it is drawn; the rest, over {test.squares + 1} cuts, is what the kerf of{" "}
+        {length(test.play, doc.display)} of it is drawn; the rest, shared out over the cuts, is what the kerf of{" "}
         {length(test.kerf, doc.display)} was taken too small.
       </p>
       <div className="row">
