@@ -299,6 +299,9 @@ def test_test_pieces_are_operations_whose_patch_is_an_edit(api, design):
     assert {f["stock"]: f["state"] for f in body["built"]["fits"]}["ply6"] == "tested"
     status, fault = api.post(f"{base}/operations", {**chosen, "values": {"snug": 9.0}})
     assert status == 422 and "the comb has no slot of +9.00 mm" in fault["message"] and fault["entry"] == "snug"
+    body = '{"operation": "comb", "stock": "ply6", "cutter": "laser", "values": {"number": 1e999}}'
+    response = api.client.post(f"/api{base}/operations", body, content_type="application/json", headers={"X-CSRFToken": api.token})
+    assert response.status_code == 422
     status, fault = api.post(f"{base}/operations", {"operation": "kerf_from_slack", "key": "comb_ply6"})
     assert status == 422 and fault["entry"] == "slack"
 

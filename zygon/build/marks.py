@@ -1,6 +1,7 @@
 """Marks that help: part numbers, mating marks, inner side and grain, engraved where the assembly hides them.
 
-A mark goes first where another board will cover it, else on the face that looks inward; always clear of cuts, or it is left out.
+A mark goes first where another board will cover it, then on the face that looks inward, then on the other one; always clear of cuts,
+or it is left out.
 """
 
 from __future__ import annotations
@@ -38,6 +39,15 @@ class _Board:
     inner: Side
     free: dict[Side, shapely.Geometry]
     marks: list[Mark]
+
+    @property
+    def sides(self) -> tuple[Side, Side]:
+        """The face that looks inward, and the other one for where it has no room."""
+        return self.inner, "b" if self.inner == "a" else "a"
+
+    def whole(self, side: Side) -> list[shapely.Geometry]:
+        """The rectangle round the free wood of a face; none where it has none."""
+        return [] if self.free[side].is_empty else [shapely.box(*self.free[side].bounds)]
 
     def put(self, text: str, height: float, side: Side, zones: list[shapely.Geometry], owner: str) -> bool:
         """Engraves a text in the first zone that has room; letters shrink to LEAST before a zone is given up."""
@@ -105,16 +115,16 @@ def help_marks(
         words = [str(numbers[key])] if marks.numbers else []
         if marks.inside:
             words.append("INSIDE")
-        whole = shapely.box(*board.free[board.inner].bounds) if not board.free[board.inner].is_empty else None
-        hidden = [
-            _zone(c, board.blank, covered=True)
-            for c in contexts.values()
-            if key in (c.a.key, c.b.key) and _covered(c, board.blank) == board.inner
-        ]
-        if words and whole is not None:
-            board.put(" ".join(words), height, board.inner, [*hidden, whole], f"mark:{key}")
-        if marks.grain and board.blank.record.grain != "free" and whole is not None:
-            _arrow(board, height)
+        for side in board.sides:
+            hidden = [
+                _zone(c, board.blank, covered=True)
+                for c in contexts.values()
+                if key in (c.a.key, c.b.key) and _covered(c, board.blank) == side
+            ]
+            if not words or board.put(" ".join(words), height, side, [*hidden, *board.whole(side)], f"mark:{key}"):
+                break
+        if marks.grain and board.blank.record.grain != "free":
+            any(_arrow(board, height, side) for side in board.sides)
     return {k: b.marks for k, b in boards.items()}
 
 
@@ -184,17 +194,17 @@ def _mates(boards: dict[str, _Board], contexts: dict[str, JointContext], height:
             if blank.key not in boards:
                 continue
             board = boards[blank.key]
-            side = _covered(context, blank) or board.inner
-            board.put(label, height, side, [_zone(context, blank, covered=True), _zone(context, blank, covered=False)], f"joint:{key}")
+            zones = [_zone(context, blank, covered=True), _zone(context, blank, covered=False)]
+            sides = dict.fromkeys((_covered(context, blank) or board.inner, *board.sides))
+            any(board.put(label, height, side, zones, f"joint:{key}") for side in sides)
 
 
-def _arrow(board: _Board, height: float) -> None:
-    """A double-headed arrow along the grain, on the inner face."""
+def _arrow(board: _Board, height: float, side: Side) -> bool:
+    """A double-headed arrow along the grain on a face, and whether there was room for it."""
     along_u = board.blank.record.grain == "u"
-    owner, side = f"mark:{board.blank.key}", board.inner
+    owner = f"mark:{board.blank.key}"
     size, head = 4 * height, height / 2
-    zone = shapely.box(*board.free[side].bounds)
-    for share in (0.75, 0.25, 0.5, 0.9, 0.1):
+    for zone, share in ((z, x) for z in board.whole(side) for x in (0.75, 0.25, 0.5, 0.9, 0.1)):
         x0, y0, x1, y1 = zone.bounds
         x, y = x0 + (x1 - x0) * share, y0 + (y1 - y0) * (1 - share)
         half = (size / 2, head) if along_u else (head, size / 2)
@@ -206,4 +216,5 @@ def _arrow(board: _Board, height: float) -> None:
             for run in runs:
                 points = [(x + (p if along_u else q), y + (q if along_u else p)) for p, q in run]
                 board.marks.append(Mark(polyline(points, owner), owner, side))
-            return
+            return True
+    return False

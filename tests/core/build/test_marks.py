@@ -76,3 +76,18 @@ def test_numbers_are_those_of_the_cut_list_and_grain_arrows_lie_along_it():
 def test_no_marks_are_made_where_none_are_wanted():
     built = marked("rebated-box")
     assert not any(m.owner.startswith(("mark:", "joint:")) for p in built.parts.values() for m in p.flat.engraved)
+
+
+def test_numbers_stay_those_of_the_cut_list_when_something_bought_stands_between():
+    from zygon.design.upgrade import load
+    from zygon.exchange.cutlist import cut_list
+
+    data = EXAMPLES["screen-board"]().dump()
+    data["marks"] = {"numbers": True}
+    data["parts"]["screws"] = {"kind": "item", "name": "screws", "order": -1, "quantity": 8}
+    built = build(load(data))
+    for row in cut_list(built):
+        if row.made == "cut":
+            own = [m for m in built.parts[row.key].flat.engraved if m.owner == f"mark:{row.key}"]
+            assert len(own) == sum(len(strokes(d, 0, 0, 6)) for d in str(row.number))
+    assert [r.number for r in cut_list(built)] == list(range(1, 8)) and cut_list(built)[0].key == "screws"

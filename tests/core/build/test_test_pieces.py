@@ -55,6 +55,8 @@ def test_what_the_maker_chose_becomes_the_fits_and_a_changed_kerf_makes_them_out
     assert fit_state(document.fits["ply12"], 0.24) == "untested"
     assert fit_state(table, kerf_of(after, "ply12")) == "tested"
     assert fit_state(table, 0.3) == "outdated"
+    by_hand = patched(after.dump(), [{"op": "replace", "path": "/fits/ply12/slip/text", "value": "0.4 mm"}])
+    assert fit_state(by_hand.fits["ply12"], 0.24) == "edited"
 
 
 @pytest.mark.parametrize(

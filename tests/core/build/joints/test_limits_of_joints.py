@@ -33,6 +33,8 @@ def test_a_value_that_cannot_be_is_said_where_it_is_and_its_mend_makes_it_right(
     (fault,) = [f for f in built.faults if f.code == code]
     assert words in fault.message and fault.rule
     assert fault.entry == f"/joints/a-b/{entry}" and fault.owner == "joint:a-b" and fault.part in ("a", "b")
+    u0, v0, u1, v1 = built.parts[fault.part].flat.bounds
+    assert u0 - 31 <= fault.at[0] <= u1 + 31 and v0 <= fault.at[1] <= v1  # it is shown at the joint, on the part
     # the joint cuts nothing, and both boards stand whole
     assert all(p.flat.plain and len(p.flat.pieces) == 1 and not p.flat.inside for p in built.parts.values())
     if fault.mends:
