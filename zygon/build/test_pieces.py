@@ -22,6 +22,8 @@ __all__ = ["add_comb", "add_kerf_test", "fits_from_comb", "kerf_from_slack", "re
 #: Height of engraved labels, and room for them below the slots (mm).
 LETTER = 5.0
 LABEL_ROOM = 12.0
+#: No kerf is found to be more than this (mm) wider than it was taken: then it is the measuring that went wrong.
+MAX_GAIN = 5.0
 #: Distance between test pieces and the design (mm).
 BESIDE = 40.0
 
@@ -224,9 +226,10 @@ def kerf_from_slack(document: Document, key: str, slack: float) -> tuple[str, Pa
     test = _test(document, key, "kerf")
     now = _same_kerf(document, test, key)
     kerf = round(now + (slack - test.play) / (test.squares + 1), 4)
-    if not math.isfinite(slack) or not 0 <= slack <= 100 or kerf < 0:
-        rule = f"from {max(0.0, test.play - (test.squares + 1) * now):g} mm on"
-        raise DocumentError(f"A slack of {slack:g} mm would make the kerf {kerf:g} mm", entry="slack", value=slack, rule=rule)
+    if not math.isfinite(slack) or not 0 <= slack <= test.play + (test.squares + 1) * MAX_GAIN or kerf < 0:
+        low, high = max(0.0, test.play - (test.squares + 1) * now), test.play + (test.squares + 1) * MAX_GAIN
+        rule = f"from {low:g} to {high:g} mm"
+        raise DocumentError(f"A gap of {slack:g} mm would make the kerf {kerf:g} mm; it is {rule}", entry="slack", value=slack, rule=rule)
     cutter = document.cutters[test.cutter]
     label = f"Kerf of {cutter.name} in {document.stocks[test.stock].name}: {kerf:g} mm"
     if cutter.kind == "router":

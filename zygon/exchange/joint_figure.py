@@ -82,10 +82,11 @@ def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]
         level = slab_b[0] + depth / 2 if low_side else slab_b[1] - depth / 2
         if joint.kind in ("butt", "cross_lap"):
             level = sum(slab_b) / 2
-        return [
-            _view(f"Along the joint, {FACES[joint.axis][0]} to {FACES[joint.axis][1]}", nb, level, along, a, b),
-            _view("Section across", joint.axis, at, across, a, b),
-        ]
+        view = _view(f"Along the joint, {FACES[joint.axis][0]} to {FACES[joint.axis][1]}", nb, level, along, a, b)
+        if joint.kind == "dovetail":  # their slope is seen on the face of the board that has the tails
+            seen = {nb: (slab_b[0] - room / 2, slab_b[1] + room / 2), joint.axis: along[joint.axis]}
+            view = _view(f"Tails, seen on the face of {a.path.replace('_', ' ')}", na, sum(slab_a) / 2, seen, a, b)
+        return [view, _view("Section across", joint.axis, at, across, a, b)]
     slab = (max(box_a.span(na)[0], box_b.span(na)[0]), min(box_a.span(na)[1], box_b.span(na)[1]))  # type: ignore[union-attr]
     axes = [x for x in "xyz" if x != na]
     if joint.contact == "faces":

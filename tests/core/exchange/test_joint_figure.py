@@ -73,3 +73,17 @@ def test_the_facts_are_the_values_in_effect():
 def test_a_refused_joint_and_one_that_is_not_there_have_no_figure():
     built = build(pair("finger", meeting="tee").document())
     assert joint_figure(built, "a-b") is None and joint_figure(built, "nobody") is None
+
+
+def test_the_tails_of_a_dovetail_are_seen_with_their_slope():
+    built = build(pair("dovetail", number=2, fit="0").document())
+    view = joint_figure(built, "a-b")["views"][0]
+    assert view["title"] == "Tails, seen on the face of a"
+    tails = polygon_of(next(s["d"] for s in view["shapes"] if s["part"] == "a"))
+    (x0, y0, x1, y1), tail = tails.bounds, built.joints["a-b"].fingers[0]
+    # near the outer face of b a tail is as wide as it is laid out, at its root narrower by twice the slope
+    lines = [shapely.LineString([(x0 - 1, y), (x1 + 1, y)]) for y in (y0 + 0.01, y1 - 0.01)]
+    if view["width"] < view["height"]:
+        lines = [shapely.LineString([(x, y0 - 1), (x, y1 + 1)]) for x in (x0 + 0.01, x1 - 0.01)]
+    widths = sorted(g.length for line in lines for g in shapely.get_parts(shapely.intersection(tails, line)))
+    assert min(widths) == pytest.approx(tail.high - tail.low, abs=0.02)

@@ -73,14 +73,15 @@ class JointContext:
         return format_length(value, self.values.document.display)
 
     def fault(self, field: str, message: str, rule: str, value: str = "", code: str = "joint_value", would_do: float | None = None,
-              part: str = "") -> None:  # fmt: skip
-        """Records a fault of one of the joint's entries, at the joint's middle on a part; ``would_do`` (mm) becomes its mend."""
+              count: int = 0, part: str = "") -> None:  # fmt: skip
+        """Records a fault of one of the joint's entries, at the joint's middle on a part; ``would_do`` (mm) or ``count`` becomes its mend."""
         where = pointer("joints", self.key, field)
         mends: tuple[Mend, ...] = ()
-        if would_do is not None:
+        if would_do is not None or count:
             unit = self.values.document.unit
-            entry = {"text": exact_length(would_do, unit).strip("()"), "unit": unit}
-            mends = (Mend(f"Set {field.replace('_', ' ')} to {self.shown(would_do)}", [{"op": "add", "path": where, "value": entry}]),)
+            text, said = (str(count), str(count)) if would_do is None else (exact_length(would_do, unit).strip("()"), self.shown(would_do))
+            entry = {"text": text, "unit": unit}
+            mends = (Mend(f"Set {field.replace('_', ' ')} to {said}", [{"op": "add", "path": where, "value": entry}]),)
         blank = self.b if part == self.b.key else self.a
         self.values.faults.append(
             Fault(

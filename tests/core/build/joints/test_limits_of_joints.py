@@ -42,6 +42,14 @@ def test_a_value_that_cannot_be_is_said_where_it_is_and_its_mend_makes_it_right(
         assert not [f for f in mended.faults if f.entry == fault.entry], [f.message for f in mended.faults]
 
 
+def test_too_many_tails_are_mended_by_as_many_as_hold():
+    document = pair("dovetail", number=9).document()
+    (fault,) = [f for f in build(document).faults if f.code == "weak_tail"]
+    assert fault.mends[0].label == "Set number to 6"
+    mended = build(patched(document.dump(), list(fault.mends[0].patch)))
+    assert not mended.faults and len(mended.joints["a-b"].fingers) == 6
+
+
 @pytest.mark.parametrize(
     ("kind", "more", "words"),
     [

@@ -72,7 +72,10 @@ export function FitTable() {
                 )}
                 <td>
                   <div className="row" style={{ gap: 6 }}>
-                    <span className={`grow ${state?.state === "tested" ? "good" : "warn"}`} style={{ fontSize: 12 }}>
+                    <span
+                      className={`grow ${!state ? "soft" : state.state === "tested" ? "good" : "warn"}`}
+                      style={{ fontSize: 12 }}
+                    >
                       {state ? tried(state, doc.display) : "not in use"}
                     </span>
                     <Menu position="bottom-end">
