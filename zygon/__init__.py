@@ -2,4 +2,4 @@
 
 __version__ = "0.1.0"
 #: Changes whenever the same document may build to something else; part of every memo key.
-KERNEL = 1
+KERNEL = 2

@@ -7,14 +7,30 @@ from dataclasses import dataclass, field
 from zygon.build.built import Box, Side
 from zygon.design.document import Board
 from zygon.geometry.contour import Contour, rectangle
-from zygon.geometry.frame import FACES, Frame, frame_of
+from zygon.geometry.frame import AXES, FACES, Frame, frame_of
+from zygon.geometry.motion import IDENTITY, Motion
 
-__all__ = ["Blank", "blank_contours", "blank_of"]
+__all__ = ["Blank", "Change", "blank_contours", "blank_of"]
+
+
+@dataclass(frozen=True)
+class Change:
+    """What a joint did to a blank: 'lengthen' or 'grow' a side to a place, 'add' a rectangle, 'shape' a contour."""
+
+    what: str
+    axis: str = ""
+    side: str = ""
+    to: float = 0.0
+    rect: tuple[float, float, float, float, str] = (0.0, 0.0, 0.0, 0.0, "")
+    contour: Contour | None = None
 
 
 @dataclass
 class Blank:
     """A board on its way: span box, extents with corners lengthened, and the pieces added to its outline.
+
+    Boxes lie along the axes; ``place`` turns them about the origin into the room. ``outline`` is a contour in (u, v) in place of the span's
+    rectangle, counter-clockwise. ``log`` keeps what joints change, for copies of them.
 
     ``shapes`` are closed contours in (u, v) added to the outline, such as tails. ``grown`` is the span with the strips that reach whole into grooves; the outline starts from it.
 
@@ -28,10 +44,18 @@ class Blank:
     extents: Box
     additions: list[tuple[float, float, float, float, str]] = field(default_factory=list)
     shapes: list[Contour] = field(default_factory=list)
+    place: Motion = IDENTITY
+    outline: Contour | None = None
+    log: list[Change] = field(default_factory=list)
     grown: Box = field(init=False)
 
     def __post_init__(self) -> None:
         self.grown = self.span
+
+    @property
+    def record_key(self) -> str:
+        """The key of its board; a copy's blank has the copy's own."""
+        return self.key.partition("@")[0]
 
     @property
     def thickness(self) -> float:
@@ -41,6 +65,7 @@ class Blank:
 
     def lengthen(self, axis: str, side: str, to: float) -> None:
         """Extents reach out to ``to`` on the low or high side of an axis."""
+        self.log.append(Change("lengthen", axis, side, to))
         low, high = self.extents.span(axis)
         self.extents = self.extents.with_span(axis, min(low, to) if side == "low" else low, max(high, to) if side == "high" else high)
 
@@ -49,6 +74,12 @@ class Blank:
         low, high = self.grown.span(axis)
         self.grown = self.grown.with_span(axis, to if side == "low" else low, to if side == "high" else high)
         self.lengthen(axis, side, to)
+        self.log[-1] = Change("grow", axis, side, to)
+
+    def shape(self, contour: Contour) -> None:
+        """Adds a contour in (u, v), such as a tail."""
+        self.log.append(Change("shape", contour=contour))
+        self.shapes.append(contour)
 
     def face_toward(self, side: str) -> Side:
         """Face 'a' or 'b' that looks to the 'low' or 'high' side of the board's normal."""
@@ -62,7 +93,29 @@ class Blank:
     def add(self, spans: dict[str, tuple[float, float]], owner: str) -> None:
         """Adds a rectangle given by its spans along the board's two axes."""
         (u0, u1), (v0, v1) = spans[self.frame.u], spans[self.frame.v]
+        self.log.append(Change("add", rect=(u0, v0, u1, v1, owner)))
         self.additions.append((u0, v0, u1, v1, owner))
+
+    @property
+    def frame_motion(self) -> Motion:
+        """From (u, v, w) to where the blank's box lies, before ``place``."""
+        low, high = self.span.span(self.frame.normal)
+        rows = [list(r) for r in self.frame.matrix(low, high)[:3]]
+        for i, axis in enumerate(AXES):
+            if axis != self.frame.normal:
+                rows[i][3] += self.span.span(axis)[0]
+        return Motion(tuple(tuple(r) for r in rows))  # type: ignore[arg-type]
+
+    @property
+    def in_room(self) -> Motion:
+        """From (u, v, w) to the room."""
+        return self.place @ self.frame_motion
+
+    def bounds(self) -> tuple[float, float, float, float]:
+        """The extents in (u, v): u0, v0, u1, v1."""
+        (u0, u1), (v0, v1) = self.extents.span(self.frame.u), self.extents.span(self.frame.v)
+        ou, ov = self.origin
+        return u0 - ou, v0 - ov, u1 - ou, v1 - ov
 
     def local(self, spans: dict[str, tuple[float, float]]) -> tuple[float, float, float, float]:
         """(u0, v0, u1, v1) from the span's low corner, of a rectangle given by its spans in the room."""
@@ -81,9 +134,17 @@ class Blank:
         return self.span.span(self.frame.u)[0], self.span.span(self.frame.v)[0]
 
 
-def blank_of(key: str, board: Board, box: Box) -> Blank:
-    """A board's blank before any joint."""
-    return Blank(key, board, frame_of(board.plane), box, box)
+def blank_of(key: str, board: Board, box: Box, motion: Motion = IDENTITY) -> Blank:
+    """A board's blank before any joint; ``motion`` is from its rest to the room.
+
+    The motion's turn becomes the blank's place and its move shifts the box, so that all that is turned alike shares one frame.
+    """
+    turn = Motion(tuple((*r[:3], 0.0) for r in motion.rows)).rounded()  # type: ignore[arg-type]
+    shift = turn.inverse.vector(motion.shift)
+    if any(shift):
+        low, high = (tuple(round(c + s, 7) for c, s in zip(corner, shift, strict=True)) for corner in (box.low, box.high))
+        box = Box(low, high)  # type: ignore[arg-type]
+    return Blank(key, board, frame_of(board.plane), box, box, place=turn)
 
 
 def blank_contours(blank: Blank) -> list[Contour]:
@@ -104,7 +165,10 @@ def blank_contours(blank: Blank) -> list[Contour]:
     rects = [(su0, sv0, su1, sv1), *(a[:4] for a in corners)]
     if len(rects) > 1 and abs(_union_area(rects) - whole) < 1e-6 * whole:
         rects = [(eu0, ev0, eu1, ev1)]
-    return [rect(*r, owners) for r in rects] + [rect(*a) for a in tabs] + blank.shapes
+    whole_rects = [rect(*r, owners) for r in rects]
+    if blank.outline:  # what joints add to its sides comes to the outline as it is
+        whole_rects = [blank.outline]
+    return whole_rects + [rect(*a) for a in tabs] + blank.shapes
 
 
 def _union_area(rects: list[tuple[float, float, float, float]]) -> float:

@@ -8,6 +8,8 @@ from zygon.build.values import EntryScope, Values
 from zygon.design.features import Bore
 from zygon.design.patch import pointer
 from zygon.geometry.contour import circle
+from zygon.geometry.frame import AXES
+from zygon.geometry.motion import Motion
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 
@@ -18,9 +20,12 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
     """The operations of every bore by part key."""
     found: dict[str, list[Operation]] = {}
     for key, bore in sorted(values.document.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
+        if bore.out:
+            continue
+        group = _frame_of(values, bore)
         at: dict[str, float] = {}
         for axis, entry in bore.at.items():
-            scope = EntryScope(values, axis)
+            scope = EntryScope(values, axis, group=group)
             at[axis] = values.read(entry, pointer("bores", key, "at", axis), "length", scope, owner=f"bore:{key}")
         where = pointer("bores", key, "diameter")
         diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=f"bore:{key}")
@@ -37,26 +42,39 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
             continue
         for part in bore.parts:
             if part in blanks:
-                operation = _through(values, key, bore, blanks[part], at, diameter)
+                operation = _through(values, key, bore, blanks[part], at, diameter, values.frame_of_group(group))
                 if operation:
                     found.setdefault(part, []).append(operation)
     return found
 
 
-def _through(values: Values, key: str, bore: Bore, blank: Blank, at: dict[str, float], diameter: float) -> Operation | None:
+def _frame_of(values: Values, bore: Bore) -> str:
+    """The innermost group in which all of a bore's parts lie; its places are read and lie there."""
+    document = values.document
+    chains = [document.within(document.parts[p].group) for p in bore.parts if p in document.parts]
+    return next((g for g in chains[0] if all(g in c for c in chains)), "") if chains else ""
+
+
+def _through(
+    values: Values, key: str, bore: Bore, blank: Blank, at: dict[str, float], diameter: float, frame: Motion
+) -> Operation | None:
     through, owner = bore.parts[blank.key], f"bore:{key}"
     where = pointer("bores", key, "parts", blank.key)
     if through.action == "leave":
         return None
-    if blank.frame.normal != bore.axis:
-        values.fault_entry(where, "bore_in_edge", f"{bore.name} would enter {blank.record.name} through its edge, which a flat cutter cannot bore",
-                           "the bore runs square to the board", bore.axis, blank.key, owner)  # fmt: skip
+    seen = blank.in_room.inverse @ frame  # from where the bore is placed to the board's (u, v, w)
+    way = seen.vector([1.0 if a == bore.axis else 0.0 for a in AXES])
+    if abs(way[2]) < 1 - 1e-9:
+        edge = abs(way[2]) < 1e-9
+        how = "enter {} through its edge, which a flat cutter cannot bore" if edge else "go through {} at an angle, which a flat cutter cannot bore"
+        values.fault_entry(where, "bore_in_edge", f"{bore.name} would {how.format(blank.record.name)}", "the bore runs square to the board",
+                           bore.axis, blank.key, owner)  # fmt: skip
         return None
-    u, v = at[blank.frame.u] - blank.origin[0], at[blank.frame.v] - blank.origin[1]
+    u, v, _ = seen.point([at.get(a, 0.0) for a in AXES])
     scope = EntryScope(values, stock=blank.record.stock)
     fit = values.read(through.fit, where + "/fit", "length", scope, part=blank.key, owner=owner)
-    (u0, u1), (v0, v1) = blank.extents.span(blank.frame.u), blank.extents.span(blank.frame.v)
-    if not (u0 < at[blank.frame.u] < u1 and v0 < at[blank.frame.v] < v1):
+    u0, v0, u1, v1 = blank.bounds()
+    if not (u0 < u < u1 and v0 < v < v1):
         values.faults.append(Fault("bore_misses", f"{bore.name} misses {blank.record.name}", "a bore's axis passes through every part it cuts or marks",
                                    part=blank.key, owner=owner, entry=where))  # fmt: skip
         return None

@@ -11,6 +11,7 @@ from zygon.design.document import Board, Document, Item
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import Frame
+from zygon.geometry.motion import IDENTITY, Motion
 
 __all__ = [
     "Bevel", "Box", "Built", "BuiltJoint", "BuiltPart", "Cut", "EdgeBore", "Fault", "Finger", "Flat", "Mark", "Mend", "Operation", "Pocket", "Side", "Sink",
@@ -85,11 +86,12 @@ class Cut:
 
 @dataclass(frozen=True)
 class Mark:
-    """An engraved run on face 'a' or 'b'."""
+    """An engraved run on face 'a' or 'b'; ``reads`` where it is a stroke of a text."""
 
     contour: Contour
     owner: str
     face: Side = "a"
+    reads: bool = False
 
 
 @dataclass(frozen=True)
@@ -225,7 +227,11 @@ class Flat:
 
 @dataclass(frozen=True)
 class BuiltPart:
-    """One instance in its place. ``matrix`` takes the flat's (u, v, w) to the room; ``path`` is its instance path."""
+    """One instance in its place. ``matrix`` takes the flat's (u, v, w) to the room; ``path`` is its instance path.
+
+    ``key`` is its record's for an original; ``of`` is the record's key always. ``box`` and ``span_box`` lie along the axes before ``place``
+    turns them. ``handed`` is -1 for a mirror image, whose flat is mirrored; ``made_by`` are the copies that made it.
+    """
 
     key: str
     path: str
@@ -238,6 +244,9 @@ class BuiltPart:
     matrix: tuple[tuple[float, ...], ...] = ()
     handed: int = 1
     stale: bool = False
+    of: str = ""
+    place: Motion = IDENTITY
+    made_by: tuple[tuple[str, int], ...] = ()
 
     @cached_property
     def reaches(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
@@ -246,7 +255,8 @@ class BuiltPart:
         if flat is None:
             return (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)
         x0, y0, x1, y1 = flat.bounds
-        corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in self.matrix[:3]] for c in ((x0, y0, 0.0), (x1, y1, flat.thickness))]
+        ends = [(x, y, w) for x in (x0, x1) for y in (y0, y1) for w in (0.0, flat.thickness)]
+        corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in self.matrix[:3]] for c in ends]
         return tuple(map(min, zip(*corners, strict=True))), tuple(map(max, zip(*corners, strict=True)))
 
 
@@ -273,6 +283,12 @@ class BuiltJoint:
     fastened: str = ""
     across: str = ""
     form: str = ""
+    copies: tuple[tuple[str, str], ...] = ()
+
+    @property
+    def pairs(self) -> tuple[tuple[str, str], ...]:
+        """The instance keys of both boards, of the joint itself and of its copies."""
+        return ((self.a, self.b), *self.copies)
 
 
 @dataclass(frozen=True)

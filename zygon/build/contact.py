@@ -1,6 +1,6 @@
 """Contacts: how two boards meet, found from where they lie.
 
-Square to each other: corner, tee, cross. Parallel: ``edge`` (edge to edge in one plane), ``lap`` (one over the other in one plane, with
+Square to each other: corner, tee, cross. At another angle (``build/angle.py``): ``angle``, or ``angle_lap`` in one plane. Parallel: ``edge`` (edge to edge in one plane), ``lap`` (one over the other in one plane, with
 a ``form``: corner, tee, cross or line), ``faces`` (face on face). Or not at all, with the reason.
 """
 
@@ -44,7 +44,7 @@ class Contact:
     the board ('a' or 'b') that ends in a tee; ``reach_a.side`` the side of a on which b lies.
     """
 
-    kind: Literal["corner", "tee", "cross", "edge", "lap", "faces", "none"]
+    kind: Literal["corner", "tee", "cross", "edge", "lap", "faces", "angle", "angle_lap", "none"]
     axis_a: str = ""
     axis_b: str = ""
     axis: str = ""

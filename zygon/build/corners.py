@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from itertools import combinations
 
+from zygon.build.blanks import Blank
 from zygon.build.built import Finger
 from zygon.build.joints.base import JointContext
 from zygon.geometry.tolerance import CONTACT
@@ -17,40 +18,70 @@ __all__ = ["settle_corners"]
 Patterns = dict[str, tuple[Finger, ...]]
 
 
-def settle_corners(contexts: dict[str, JointContext], patterns: Patterns) -> Patterns:
-    """The finger patterns with every corner cube given to its owner; the arguments are left as they are."""
+def settle_corners(contexts: dict[str, JointContext], patterns: Patterns, same: dict[str, str] | None = None) -> Patterns:
+    """The finger patterns with every corner cube given to its owner; the arguments are left as they are.
+
+    ``same`` names the original of boards that are copies: a cube at copies goes to the same board as at their originals.
+    """
     pairs = {frozenset((c.record.a, c.record.b)): key for key, c in contexts.items()}
     settled = dict(patterns)
     neighbours: dict[str, set[str]] = {}
     for pair in pairs:
         for one in pair:
             neighbours.setdefault(one, set()).update(pair - {one})
+    cubes: dict[frozenset[str], list[list[str]]] = {}
     for a in sorted(neighbours):
         for b, c in combinations(sorted(n for n in neighbours[a] if n > a), 2):
             if frozenset((b, c)) in pairs:
                 keys = [pairs[frozenset(p)] for p in ((a, b), (a, c), (b, c))]
-                _settle(keys, contexts, patterns, settled)
+                if _is_cube(keys, contexts):
+                    originals = frozenset((same or {}).get(x, x) for x in (a, b, c))
+                    cubes.setdefault(originals, []).append(keys)
+    for group in cubes.values():
+        _settle(group, contexts, patterns, settled, same or {})
     return settled
 
 
-def _settle(keys: list[str], contexts: dict[str, JointContext], patterns: Patterns, settled: Patterns) -> None:
-    blanks = {b.key: b for k in keys for b in (contexts[k].a, contexts[k].b)}
+def _blanks(keys: list[str], contexts: dict[str, JointContext]) -> dict[str, Blank]:
+    return {b.key: b for k in keys for b in (contexts[k].a, contexts[k].b)}
+
+
+def _is_cube(keys: list[str], contexts: dict[str, JointContext]) -> bool:
+    """Whether three joints have a cube in common: it lies in all three blocks or there is none."""
+    blanks = _blanks(keys, contexts)
     if len({b.frame.normal for b in blanks.values()}) != 3:
-        return
+        return False
     slabs = {b.frame.normal: b.span.span(b.frame.normal) for b in blanks.values()}
-    for k in keys:  # the cube lies in all three blocks or there is none
+    for k in keys:
         axis, (low, high) = contexts[k].contact.axis, contexts[k].contact.run
         if slabs[axis][0] < low - CONTACT or slabs[axis][1] > high + CONTACT:
-            return
-    votes: dict[str, int] = dict.fromkeys(blanks, 0)
-    for k in keys:
-        owner = _next_to(patterns[k], slabs[contexts[k].contact.axis])
-        if owner:
-            votes[owner] += 1
-    order = {key: (b.record.order, key) for key, b in blanks.items()}
-    winner = min(blanks, key=lambda key: (-votes[key], order[key]))
-    for k in keys:
-        settled[k] = _given(settled[k], slabs[contexts[k].contact.axis], winner)
+            return False
+    return True
+
+
+def _settle(group: list[list[str]], contexts: dict[str, JointContext], patterns: Patterns, settled: Patterns, same: dict[str, str]) -> None:
+    """Gives the cubes of an original and of its copies to one board: the one that owns most finger ends next to them."""
+    votes: list[dict[str, int]] = []
+    order: dict[str, tuple[int, str]] = {}
+    for keys in group:
+        blanks = _blanks(keys, contexts)
+        slabs = {b.frame.normal: b.span.span(b.frame.normal) for b in blanks.values()}
+        found: dict[str, int] = {}
+        for key, blank in blanks.items():
+            found[same.get(key, key)] = 0
+            order[same.get(key, key)] = (blank.record.order, same.get(key, key))
+        for k in keys:
+            owner = _next_to(patterns[k], slabs[contexts[k].contact.axis])
+            if owner:
+                found[same.get(owner, owner)] += 1
+        votes.append(found)
+    winner = min(order, key=lambda key: (-min(1, *(v.get(key, 0) for v in votes)), -sum(v.get(key, 0) for v in votes), order[key]))
+    for keys in group:
+        blanks = _blanks(keys, contexts)
+        slabs = {b.frame.normal: b.span.span(b.frame.normal) for b in blanks.values()}
+        own = next(k for k in blanks if same.get(k, k) == winner)
+        for k in keys:
+            settled[k] = _given(settled[k], slabs[contexts[k].contact.axis], own)
 
 
 def _next_to(fingers: tuple[Finger, ...], cube: tuple[float, float]) -> str | None:

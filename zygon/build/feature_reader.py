@@ -18,7 +18,7 @@ class Reader:
 
     def __init__(self, values: Values, blank: Blank, key: str, feature: Any) -> None:
         self.values, self.blank, self.key, self.feature = values, blank, key, feature
-        self.owner = f"feature:{blank.key}:{key}"
+        self.owner = f"feature:{blank.record_key}:{key}"
         self.title = f"{blank.record.name}, {feature.name or feature.kind.replace('_', ' ')}"
 
     def where(self, *path: str) -> str:

@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 
 from zygon.build.blanks import Blank
-from zygon.build.built import Box, Cut, EdgeBore, Fault, Mark, Operation, Pocket, Side
+from zygon.build.built import Bevel, Box, Cut, EdgeBore, Fault, Mark, Operation, Pocket, Side
+from zygon.build.edges import edge_feature
 from zygon.build.feature_reader import Reader
 from zygon.build.opening import opening
 from zygon.build.sunk import edge_hole, groove_outline, rebate_outline, rounded, sunk
@@ -24,6 +25,8 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
     """The operations of all features of a board; a feature whose entries make no sense is a fault and left out."""
     found: list[Operation] = []
     for key, feature in sorted(blank.record.features.items(), key=lambda kf: (kf[1].order, kf[0])):
+        if feature.out:
+            continue
         reader = Reader(values, blank, key, feature)
         face = feature.face or (blank.frame.face_a if blank.record.up == "a" else blank.frame.face_b)
         if face not in (blank.frame.face_a, blank.frame.face_b):
@@ -48,6 +51,8 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
 
 def _off(blank: Blank, operation: Operation) -> bool:
     """Whether an operation lies wholly beside its board."""
+    if isinstance(operation, Bevel):
+        return False
     if isinstance(operation, EdgeBore):
         axis = blank.frame.v if operation.across == "u" else blank.frame.u
         low, high = blank.extents.span(axis)
@@ -65,7 +70,8 @@ def _spot(reader: Reader, name: str, spot: Spot, face: str, neighbours: list[tup
     axis = getattr(blank.frame, name)
     low, high = blank.span.span(axis)
     in_room = spot.origin == "room"
-    scope = EntryScope(reader.values, axis if in_room else "", blank.record.stock)
+    frame = None if reader.values.still else blank.place
+    scope = EntryScope(reader.values, axis if in_room else "", blank.record.stock, frame=frame if in_room else None)
     offset = reader.values.read(spot.offset, reader.where(name, "offset"), "length", scope, part=blank.key, owner=reader.owner)
     if in_room:
         return offset - low
@@ -100,6 +106,8 @@ def _shape(r: Reader, u: float, v: float, face: Side) -> list[Operation]:
             return [Pocket(ring, owner, face, depth, "hole")] if depth else []
         case "edge_hole":
             return edge_hole(r, u, v)
+        case "corner" | "taper" | "edge_curve" | "edge_notch" | "trim":
+            return edge_feature(r, u, v)
         case "pocket":
             return sunk(r, rounded(r, u, v), face)
         case "groove":
@@ -137,4 +145,4 @@ def _text(r: Reader, u: float, v: float, face: Side) -> list[Operation]:
         return []
     runs = strokes(text, 0.0, 0.0, height, r.owner)
     mirrored = face == "b"  # it has to read right from the side that it is on
-    return [Mark(run.moved(u, v, mirrored=mirrored), r.owner, face) for run in runs]  # type: ignore[arg-type]
+    return [Mark(run.moved(u, v, mirrored=mirrored), r.owner, face, reads=True) for run in runs]  # type: ignore[arg-type]

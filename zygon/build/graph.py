@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from zygon.design.document import Board, Document
+from zygon.design.document import Board, Document, Measured, scope_of
+from zygon.design.layout import Group, MirrorCopy, Turn
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, frame_of
@@ -13,7 +14,9 @@ from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
 
-__all__ = ["Datum", "FACE_SIDES", "datums_of", "graph_order", "node_label"]
+__all__ = [
+    "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "graph_order", "naming_of", "node_label", "placing_datums",
+]  # fmt: skip
 
 #: Face word to (axis, side).
 FACE_SIDES = {FACES[axis][i]: (axis, ("low", "high")[i]) for axis in AXES for i in (0, 1)}
@@ -21,7 +24,10 @@ FACE_SIDES = {FACES[axis][i]: (axis, ("low", "high")[i]) for axis in AXES for i 
 
 @dataclass(frozen=True)
 class Datum:
-    """One entry that others may read: a size, one end of a span, or a board's position across its plane."""
+    """One entry that others may read: a size, one end of a span, a board's position across its plane, a turn, a group's move, a copy's plane.
+
+    ``group`` is the group whose inside it is read from; ``own`` the part or group whose own faces it reads as they are at rest.
+    """
 
     id: str
     entry: Entry
@@ -30,6 +36,8 @@ class Datum:
     kind: Kind = "length"
     part: str = ""
     axis: str = ""
+    group: str = ""
+    own: str = ""
 
 
 @lru_cache(maxsize=4096)
@@ -43,7 +51,10 @@ def entry_references(text: str) -> tuple[tuple[str, str], ...]:
 
 
 def datums_of(document: Document) -> dict[str, Datum]:
-    """Every datum of a document by node id: 'size:KEY', 'part:KEY:AXIS:low|high|at'."""
+    """Every datum of a document by node id.
+
+    'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'group:KEY:move:AXIS', 'copy:KEY:at'.
+    """
     nodes: dict[str, Datum] = {}
     for key, size in document.sizes.items():
         node = Datum(f"size:{key}", size.entry, pointer("sizes", key, "entry"), size.name, size.kind)
@@ -54,39 +65,122 @@ def datums_of(document: Document) -> dict[str, Datum]:
                 entry = getattr(span, side)
                 where = pointer("parts", key, "spans", axis, side)
                 label = f"{board.name}.{FACES[axis][i]}"
-                nodes[f"part:{key}:{axis}:{side}"] = Datum(f"part:{key}:{axis}:{side}", entry, where, label, "length", key, axis)
+                nodes[f"part:{key}:{axis}:{side}"] = Datum(f"part:{key}:{axis}:{side}", entry, where, label, "length", key, axis, board.group, f"part:{key}")
         normal = frame_of(board.plane).normal
         label = f"{board.name}.{board.position.face}"
         where = pointer("parts", key, "position", "at")
-        nodes[f"part:{key}:{normal}:at"] = Datum(f"part:{key}:{normal}:at", board.position.at, where, label, "length", key, normal)
+        nodes[f"part:{key}:{normal}:at"] = Datum(f"part:{key}:{normal}:at", board.position.at, where, label, "length", key, normal, board.group, f"part:{key}")
+        _turn_datums(nodes, f"part:{key}", board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
+    for key, group in document.groups.items():
+        for axis, entry in group.move.items():
+            i, where, label = f"group:{key}:move:{axis}", pointer("groups", key, "move", axis), f"{group.name}, move along {axis}"
+            nodes[i] = Datum(i, entry, where, label, "length", "", "", group.parent)
+        _turn_datums(nodes, f"group:{key}", group.turns, pointer("groups", key, "turns"), group.name, "", group.parent)
+    for key, copy in document.copies.items():
+        if isinstance(copy, MirrorCopy):
+            i, where = f"copy:{key}:at", pointer("copies", key, "at")
+            nodes[i] = Datum(i, copy.at, where, f"{copy.name}, plane", "length", "", copy.axis, scope_of(document, copy.of[0]) or "")
     return nodes
 
 
-def _needs(node: Datum, names: dict[str, str], boards: dict[str, tuple[str, Board]]) -> list[str]:
+def _turn_datums(nodes: dict[str, Datum], owner: str, turns: dict[str, Turn], where: str, name: str, part: str, group: str) -> None:
+    for key, turn in turns.items():
+        i = f"turn:{owner}:{key}:angle"
+        nodes[i] = Datum(i, turn.angle, f"{where}{pointer(key, 'angle')}", f"{name}, angle", "angle", part, "", group, owner)
+        for axis, entry in turn.at.items():
+            i = f"turn:{owner}:{key}:{axis}"
+            nodes[i] = Datum(i, entry, f"{where}{pointer(key, 'at', axis)}", f"{name}, turned at {axis}", "length", part, axis, group, owner)
+
+
+def chain_of(document: Document, part: str, upto: str = "") -> list[tuple[str, Board | Group]]:
+    """What places a part, from the inside out: ('part:KEY', board), then its groups up to but without ``upto``."""
+    board = document.parts[part]
+    found: list[tuple[str, Board | Group]] = [(f"part:{part}", board)]  # type: ignore[list-item]
+    for key in document.within(board.group):
+        if key == upto:
+            break
+        found.append((f"group:{key}", document.groups[key]))
+    return found
+
+
+def placing_datums(owner: str, record: Board | Group) -> list[str]:
+    """Node ids of the turns and moves that a board or group itself has."""
+    found = [f"{owner}:move:{axis}" for axis in getattr(record, "move", {})]
+    for key, turn in record.turns.items():
+        found += [f"turn:{owner}:{key}:angle", *(f"turn:{owner}:{key}:{axis}" for axis in turn.at)]
+    return found
+
+
+@dataclass(frozen=True)
+class Naming:
+    """What the names in entries stand for: sizes' node ids, boards' keys, and handed copies' (part, copy) keys."""
+
+    sizes: dict[str, str]
+    boards: dict[str, str]
+    handed: dict[str, tuple[str, str]]
+
+
+def naming_of(document: Document) -> Naming:
+    """The names of a document; what is left out has none."""
+    boards = document.boards()
+    handed = {
+        name: (part, key)
+        for key, copy in document.copies.items()
+        if isinstance(copy, MirrorCopy) and not copy.out
+        for part, name in copy.names.items()
+        if part in boards
+    }
+    return Naming({s.name: f"size:{k}" for k, s in document.sizes.items()}, {b.name: k for k, b in boards.items()}, handed)
+
+
+def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[str]:
     needs = []
     for name, face in entry_references(node.entry.text):
         if not face:
-            if name in names:
-                needs.append(names[name])
+            if name in names.sizes:
+                needs.append(names.sizes[name])
             continue
-        if name not in boards or (face not in FACE_SIDES and face not in ("centre", "center")):
+        key, copy = (names.boards.get(name), "") if name in names.boards else names.handed.get(name, (None, ""))
+        if key is None or (face not in FACE_SIDES and face not in ("centre", "center")):
             continue
-        key, board = boards[name]
-        axis, side = FACE_SIDES.get(face, (node.axis, ""))
-        if not axis:
-            continue
-        if axis == frame_of(board.plane).normal:
-            needs.append(f"part:{key}:{axis}:at")
-        else:
-            needs += [f"part:{key}:{axis}:{s}" for s in ((side,) if side else ("low", "high"))]
+        placing = _placing_needs(document, key, node) if moves and node.own != f"part:{key}" else []
+        needs += placing
+        if copy:
+            needs.append(f"copy:{copy}:at")
+        needs += box_datums(document, key, *FACE_SIDES.get(face, (node.axis, "")), every=bool(placing) and face not in FACE_SIDES)
     return needs
+
+
+def _placing_needs(document: Document, key: str, node: Datum) -> list[str]:
+    """The datums that say how a part stands as seen from a node."""
+    upto = node.own.partition(":")[2] if node.own.startswith("group:") else ""
+    needs = [i for owner, record in chain_of(document, key, upto) for i in placing_datums(owner, record)]
+    if upto not in document.within(document.parts[key].group):  # seen from within other groups
+        needs += [i for g in document.within(node.group) for i in placing_datums(f"group:{g}", document.groups[g])]
+    shared = [*document.within(node.group)] if node.group in document.within(document.parts[key].group) else []
+    common = {i for g in shared for i in placing_datums(f"group:{g}", document.groups[g])}
+    return [i for i in needs if i not in common]
+
+
+def box_datums(document: Document, key: str, axis: str, side: str, *, every: bool = False) -> list[str]:
+    """Node ids of a board's low or high end along an axis, of both where no side is said, or of all its ends."""
+    board = document.parts[key]
+    normal = frame_of(board.plane).normal  # type: ignore[union-attr]
+    found = []
+    for x in AXES if every else [axis] if axis else []:
+        sides = (side,) if side and not every else ("low", "high")
+        found += [f"part:{key}:{x}:at"] if x == normal else [f"part:{key}:{x}:{s}" for s in sides]
+    return found
 
 
 def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str], list[list[str]]]:
     """Node ids so that each comes after what it reads, and the cycles found (each a list of ids). No recursion: chains may be long."""
-    names = {size.name: f"size:{key}" for key, size in document.sizes.items()}
-    boards = {board.name: (key, board) for key, board in document.boards().items()}
-    needs = {i: _needs(n, names, boards) for i, n in nodes.items()}
+    names = naming_of(document)
+    moves = any(b.turns for b in document.boards().values()) or any(g.turns or g.move for g in document.groups.values())
+    needs = {i: [n for n in _needs(node, names, document, moves) if n in nodes] for i, node in nodes.items()}
+    for key, size in document.sizes.items():
+        if size.measured:
+            needs[f"size:{key}"] = [n for n in measured_datums(document, size.measured) if n in nodes]
     order: list[str] = []
     cycles: list[list[str]] = []
     state: dict[str, int] = {}
@@ -110,6 +204,19 @@ def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str],
                 path.append(child)
                 stack.append(iter(needs[child]))
     return order, cycles
+
+
+def measured_datums(document: Document, measured: Measured) -> list[str]:
+    """Node ids of all that a measured size follows."""
+    needs: list[str] = []
+    for place in (measured.a, measured.b):
+        key, _, copies = place.part.partition("@")
+        if not isinstance(document.parts.get(key), Board):
+            continue
+        needs += box_datums(document, key, "", "", every=True)
+        needs += [i for owner, record in chain_of(document, key) for i in placing_datums(owner, record)]
+        needs += [f"copy:{step.partition('.')[0]}:at" for step in copies.split("@") if step]
+    return needs
 
 
 def node_label(nodes: dict[str, Datum], cycle: list[str]) -> str:

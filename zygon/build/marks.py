@@ -57,7 +57,7 @@ class _Board:
                 if place:
                     runs = strokes(text, 0.0, 0.0, size, owner)
                     mirrored = side == "b"  # it reads right from its own side
-                    self.marks += [Mark(r.moved(*place, mirrored=mirrored), owner, side) for r in runs]
+                    self.marks += [Mark(r.moved(*place, mirrored=mirrored), owner, side, reads=True) for r in runs]
                     x0, y0, x1, y1 = _extent(text, size)
                     self.free[side] = shapely.difference(
                         self.free[side], shapely.box(place[0] + x0, place[1] + y0, place[0] + x1, place[1] + y1)
@@ -109,10 +109,12 @@ def help_marks(
         for k, b in blanks.items()
         if b.record.made == "cut" and not b.record.aside
     }
+    # copies and boards at an angle have no mark of their own for where they meet
+    contexts = {k: c for k, c in contexts.items() if not c.contact.kind.startswith("angle") and "@" not in c.a.key + c.b.key}
     if marks.mates:
         _mates(boards, contexts, height)
     for key, board in boards.items():
-        words = [str(numbers[key])] if marks.numbers else []
+        words = [str(numbers[key])] if key in numbers else []
         if marks.inside:
             words.append("INSIDE")
         for side in board.sides:

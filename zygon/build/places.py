@@ -7,16 +7,18 @@ two parallel ones where their slabs and their outlines overlap.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+import numpy as np
 import shapely
 from shapely.geometry import box
 
 from zygon.build.built import BuiltPart
 from zygon.build.layers import layers_of
 from zygon.build.memo import Memo, digest
+from zygon.geometry.frame import AXES
 
-__all__ = ["PlacedLayer", "common", "placed_layers", "stretches"]
+__all__ = ["PlacedLayer", "along_axes", "common", "in_own_frame", "placed_layers", "stretches"]
 
 _PLACED = Memo(6000)
 
@@ -41,20 +43,37 @@ class PlacedLayer:
 
 def placed_layers(part: BuiltPart) -> list[PlacedLayer]:
     """A part's layers in the room."""
-    key = digest("placed", part.flat.digest, part.matrix, part.frame)  # type: ignore[union-attr]
+    key = digest("placed", part.flat.digest, part.matrix)  # type: ignore[union-attr]
     return _PLACED.get(key, lambda: _placed(part))[0]
 
 
 def _placed(part: BuiltPart) -> list[PlacedLayer]:
-    frame, flat = part.frame, part.flat
-    ou, ov, at = (part.matrix["xyz".index(x)][3] for x in (frame.u, frame.v, frame.normal))  # type: ignore[union-attr]
-    up = part.matrix["xyz".index(frame.normal)][2]  # type: ignore[union-attr]
+    """The layers of a part whose axes lie along the room's, either way round."""
+    m, flat = part.matrix, part.flat
+    axes = [max(range(3), key=lambda i, k=k: abs(m[i][k])) for k in range(3)]  # type: ignore[misc]
+    signs = [m[axes[k]][k] for k in range(3)]
+    shift = [m[axes[k]][3] for k in range(3)]
+    scale, move = np.array(signs[:2]), np.array(shift[:2])
     found = []
     for layer in layers_of(flat):  # type: ignore[arg-type]
-        ends = sorted((at + up * layer.low, at + up * layer.high))
-        outline = shapely.transform(layer.outline, lambda xy: xy + (ou, ov))
-        found.append(PlacedLayer(frame.u, frame.v, frame.normal, ends[0], ends[1], outline))  # type: ignore[union-attr]
+        ends = sorted((shift[2] + signs[2] * layer.low, shift[2] + signs[2] * layer.high))
+        outline = shapely.transform(layer.outline, lambda xy: xy * scale + move)
+        found.append(PlacedLayer(AXES[axes[0]], AXES[axes[1]], AXES[axes[2]], ends[0], ends[1], outline))
     return found
+
+
+def along_axes(part: BuiltPart) -> bool:
+    """Whether a part's axes lie along the room's."""
+    return all(abs(x) < 1e-9 or abs(x) > 1 - 1e-9 for row in part.matrix[:3] for x in row[:3])
+
+
+def in_own_frame(part: BuiltPart, other: BuiltPart) -> BuiltPart:
+    """A part as seen from where ``other`` lies flat: for pairs that are turned alike."""
+    m = np.array(other.matrix)
+    back = np.linalg.inv(m) @ np.array(part.matrix)
+    back[:3, :3] = np.round(back[:3, :3])
+    back[:3, 3] = np.round(back[:3, 3], 7)
+    return replace(part, matrix=tuple(tuple(r) for r in back.tolist()))
 
 
 def common(a: PlacedLayer, b: PlacedLayer, tolerance: float) -> float:

@@ -11,7 +11,7 @@ from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 
-__all__ = ["edge_hole", "groove_outline", "rebate_outline", "rounded", "sunk"]
+__all__ = ["edge_hole", "edge_of", "extents_of", "groove_outline", "rebate_outline", "rounded", "sunk"]
 
 #: Cuts that leave a board at its edge reach this far past it (mm).
 OVERSHOOT = 0.01
@@ -39,7 +39,7 @@ def rounded(r: Reader, u: float, v: float) -> Contour | None:
     return rounded_rectangle(u, v, w, h, radius, r.read("angle", "angle"), r.owner)
 
 
-def _extents(r: Reader, name: str) -> tuple[float, float]:
+def extents_of(r: Reader, name: str) -> tuple[float, float]:
     """The blank's low and high along u or v, in its own coordinates."""
     axis = getattr(r.blank.frame, name)
     low, high = r.blank.extents.span(axis)
@@ -53,7 +53,7 @@ def groove_outline(r: Reader, u: float, v: float) -> Contour | None:
     if width <= CONTACT:
         return None
     if f.length is None:
-        low, high = _extents(r, f.along)
+        low, high = extents_of(r, f.along)
         low, high = low - OVERSHOOT, high + OVERSHOOT
     else:
         length, middle = r.positive("length"), u if f.along == "u" else v
@@ -65,7 +65,7 @@ def groove_outline(r: Reader, u: float, v: float) -> Contour | None:
     return rectangle(u - width / 2, low, u + width / 2, high, r.owner)
 
 
-def _edge(r: Reader) -> tuple[str, str] | None:
+def edge_of(r: Reader) -> tuple[str, str] | None:
     """The axis ('u' or 'v') that an edge lies across, and its side; None with a fault where the board has no such edge."""
     frame = r.blank.frame
     for name in ("u", "v"):
@@ -79,11 +79,11 @@ def _edge(r: Reader) -> tuple[str, str] | None:
 
 def rebate_outline(r: Reader) -> Contour | None:
     """A step along an edge, out past the edge."""
-    found, width = _edge(r), r.positive("width")
+    found, width = edge_of(r), r.positive("width")
     if found is None or width <= CONTACT:
         return None
     across, side = found
-    low, high = _extents(r, across)
+    low, high = extents_of(r, across)
     if width >= high - low:
         shown = format_length(width, r.values.document.display)
         r.fault(
@@ -94,7 +94,7 @@ def rebate_outline(r: Reader) -> Contour | None:
         )
         return None
     inner = (low - OVERSHOOT, low + width) if side == "low" else (high - width, high + OVERSHOOT)
-    start, end = _extents(r, "v" if across == "u" else "u")
+    start, end = extents_of(r, "v" if across == "u" else "u")
     stops = r.read("stop_low"), r.read("stop_high")
     run = (start + stops[0] if stops[0] > CONTACT else start - OVERSHOOT, end - stops[1] if stops[1] > CONTACT else end + OVERSHOOT)
     if min(stops) < -CONTACT or run[1] - run[0] <= CONTACT:
@@ -113,12 +113,12 @@ def rebate_outline(r: Reader) -> Contour | None:
 
 def edge_hole(r: Reader, u: float, v: float) -> list[Operation]:
     """A blind hole into an edge."""
-    found = _edge(r)
+    found = edge_of(r)
     diameter, depth = r.positive("diameter"), r.positive("depth")
     if found is None or min(diameter, depth) <= CONTACT:
         return []
     across, side = found
-    low, high = _extents(r, across)
+    low, high = extents_of(r, across)
     t = r.blank.thickness
     height = t / 2 if r.feature.height is None else r.read("height")
     display = r.values.document.display

@@ -3,12 +3,15 @@
 from __future__ import annotations
 
 from zygon.build.built import Box, Fault, Mend, Value
-from zygon.build.graph import FACE_SIDES, Datum, datums_of, graph_order, node_label
-from zygon.design.document import Document
+from zygon.build.graph import FACE_SIDES, Datum, datums_of, graph_order, naming_of, node_label
+from zygon.build.measuring import measured_value
+from zygon.build.placing import handed_motion, motion_between, motion_between_groups
+from zygon.design.document import Document, scope_of
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, frame_of
+from zygon.geometry.motion import IDENTITY, Motion
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
@@ -35,8 +38,12 @@ class Values:
         self.faults: list[Fault] = []
         self.solved: dict[str, float] = {}
         self.boards = document.boards()
-        self.board_keys = {b.name: k for k, b in self.boards.items()}
+        self.left_out = {p.name for k, p in document.parts.items() if document.left_out(k)}
+        names = naming_of(document)
+        self.board_keys, self.handed = names.boards, names.handed
         self.size_keys = {s.name: k for k, s in document.sizes.items()}
+        #: whether every board stands in its place at rest
+        self.still = not any(b.turns for b in self.boards.values()) and not any(g.turns or g.move for g in document.groups.values())
         self.thicknesses = {k: self._thickness(k) for k in document.stocks}
 
     def _thickness(self, key: str) -> float:
@@ -106,10 +113,24 @@ class Values:
         # snapped, so that faces that are meant to meet do meet
         return Box(tuple(round(s[0], 7) for s in spans), tuple(round(s[1], 7) for s in spans))  # type: ignore[arg-type]
 
+    def frame_of_group(self, group: str) -> Motion:
+        """From inside a group to the room; as if at rest where its place is broken (which is said)."""
+        try:
+            return motion_between_groups(self, group, "")
+        except KeyError:
+            return IDENTITY
+
     def fit_table(self, stock: str) -> FitTable:
         """The fits of a stock on the chosen cutter."""
         cutter = self.document.cutter
         return next((f for f in self.document.fits.values() if f.stock == stock and f.cutter == cutter), DEFAULT_FITS)
+
+
+class _Unplaced(KeyError):
+    """Why a face has no place along an axis; the sentence's end."""
+
+    def __str__(self) -> str:
+        return str(self.args[0])
 
 
 class _GaugeScope(NoScope):
@@ -121,10 +142,14 @@ class _GaugeScope(NoScope):
 
 
 class EntryScope:
-    """Sizes, faces, the stock's gauges and its fits, as entries of parts, joints and features see them; ``axis`` is the one asked for."""
+    """Sizes, faces, the stock's gauges and its fits, as entries of parts, joints and features see them; ``axis`` is the one asked for.
 
-    def __init__(self, values: Values, axis: str = "", stock: str = "") -> None:
-        self.values, self.axis, self.stock = values, axis, stock
+    Faces are read as seen from within ``group`` ('' the room), those of ``own`` ('part:KEY' or 'group:KEY') as they are at rest; or from
+    a frame that is given whole.
+    """
+
+    def __init__(self, values: Values, axis: str = "", stock: str = "", group: str = "", own: str = "", frame: Motion | None = None) -> None:
+        self.values, self.axis, self.stock, self.group, self.own, self.frame = values, axis, stock, group, own, frame
 
     def size(self, name: str) -> Quantity:
         """A size, or a fit of the stock at hand."""
@@ -143,9 +168,9 @@ class EntryScope:
     def face(self, part: str, face: str) -> Quantity:
         """A face's or centre's place along its axis, or a board's thickness."""
         v = self.values
-        if part not in v.board_keys:
-            raise KeyError(f"no part is called {part}")
-        key = v.board_keys[part]
+        key, copy = (v.board_keys[part], "") if part in v.board_keys else v.handed.get(part, ("", ""))
+        if not key:
+            raise KeyError(f"{part} is left out of the design" if part in v.left_out else f"no part is called {part}")
         if face == "thickness":
             return length(v.thicknesses[v.boards[key].stock])
         axis, side = FACE_SIDES.get(face, (self.axis, "centre"))
@@ -153,13 +178,54 @@ class EntryScope:
             raise KeyError(f"a board has no {face}; it has left, right, front, back, bottom, top, centre and thickness")
         if not axis:
             raise KeyError(f"{part}.{face} needs an axis; write mid({part}.left, {part}.right) or the like")
-        if self.axis and axis != self.axis:
-            low, high = FACES[self.axis]
-            raise KeyError(f"{part}.{face} lies along {axis}; a place along {self.axis} needs {low}, {high} or centre")
         try:
+            motion = self._motion(key, copy)
+            if not motion.plain:
+                return self._moved(key, part, face, axis, side, motion)
+            if self.axis and axis != self.axis:
+                raise self._wrong_axis(part, face, axis)
             return Quantity(v.datum(key, axis, side), length=1, axis=axis, weight=1)
+        except _Unplaced as error:
+            raise KeyError(str(error)) from None
         except KeyError:
             raise KeyError(f"{part}.{face} has no place yet") from None
+
+    def _motion(self, key: str, copy: str) -> Motion:
+        """From a board at rest to how this entry sees it."""
+        v = self.values
+        if copy:
+            scope = scope_of(v.document, v.document.copies[copy].of[0]) or ""
+            inner = handed_motion(v, copy) @ motion_between(v, key, scope)
+            if v.still:
+                return inner
+            outer = IDENTITY if scope == self.group else motion_between_groups(v, scope, self.group)
+            return (self.frame.inverse if self.frame else IDENTITY) @ outer @ inner
+        if self.frame is not None:
+            return self.frame.inverse @ motion_between(v, key, "")
+        if v.still or self.own == f"part:{key}":
+            return IDENTITY
+        inside = self.own.partition(":")[2] if self.own.startswith("group:") else ""
+        return motion_between(v, key, self.group, inside)
+
+    def _wrong_axis(self, part: str, face: str, axis: str) -> KeyError:
+        low, high = FACES[self.axis]
+        return _Unplaced(f"{part}.{face} lies along {axis}; a place along {self.axis} needs {low}, {high} or centre")
+
+    def _moved(self, key: str, part: str, face: str, axis: str, side: str, motion: Motion) -> Quantity:
+        """A face of a board that is turned or moved: a place along the one axis that its plane lies square to."""
+        v = self.values
+        if side == "centre" and face not in FACE_SIDES:
+            place = motion.point([v.datum(key, x, "centre") for x in AXES])
+            return Quantity(place[AXES.index(self.axis)], length=1, axis=self.axis, weight=1)
+        at = v.datum(key, axis, side)
+        direction = motion.vector([1.0 if x == axis else 0.0 for x in AXES])
+        now = next((i for i in range(3) if abs(direction[i]) > 1 - 1e-9), None)
+        if now is None:
+            raise _Unplaced(f"{part}.{face} slopes here, so it has no one place along an axis; name a face that does not, or the centre")
+        if self.axis and AXES[now] != self.axis:
+            raise self._wrong_axis(part, face, AXES[now])
+        # the plane is square to this axis, so only the coordinate along its own old axis counts
+        return Quantity(direction[now] * at + motion.rows[now][3], length=1, axis=AXES[now], weight=1)
 
     def gauge(self, number: float) -> float:
         """Thickness of a gauge number on the stock at hand."""
@@ -192,11 +258,32 @@ def solve(document: Document, good: dict[str, float] | None = None) -> Values:
 
 def _solve_node(values: Values, node: Datum) -> None:
     stock = values.boards[node.part].stock if node.part else ""
-    scope = EntryScope(values, node.axis, stock)
+    scope = EntryScope(values, node.axis, stock, node.group, node.own)
     before = len(values.faults)
+    if node.id.startswith("size:") and values.document.sizes[node.id[5:]].measured:
+        found = _measured(values, node)
+        if found is not None:
+            values.solved[node.id] = found
+        return
     result = values.read(node.entry, node.pointer, node.kind, scope, part=node.part)
     if len(values.faults) == before or node.pointer in values.good:
         values.solved[node.id] = result
+
+
+def _measured(values: Values, node: Datum) -> float | None:
+    """The value of a size that follows the design; a fault, and its last good value, where what it measures is gone."""
+    size = values.document.sizes[node.id[5:]]
+    try:
+        value = measured_value(values, size.measured)  # type: ignore[arg-type]
+        values.values[node.pointer] = Value(value, size.kind)
+        return value
+    except KeyError as error:
+        said = f"{size.name} is measured, and {error.args[0]}"
+        values.faults.append(Fault("lost_measure", said, "what it measures is there", owner=node.id, entry=node.pointer))
+    if node.pointer not in values.good:
+        return None
+    values.values[node.pointer] = Value(values.good[node.pointer], size.kind, stale=True)
+    return values.good[node.pointer]
 
 
 def _report_cycle(values: Values, nodes: dict[str, Datum], cycle: list[str]) -> None:

@@ -1,52 +1,66 @@
-"""Parts that overlap in the room, from the layers of their flats and their places."""
+"""Parts that overlap in the room, from the layers of their flats and their places, or from their solids where they stand at an angle."""
 
 from __future__ import annotations
 
-from itertools import combinations
+import numpy as np
 
 from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
-from zygon.build.places import PlacedLayer, common, placed_layers
+from zygon.build.places import PlacedLayer, along_axes, common, in_own_frame, placed_layers
+from zygon.build.solids import depth_in_common, in_common, turned_alike
 from zygon.geometry.tolerance import CHECK
 from zygon.measure.display import format_length
 
 __all__ = ["common_length", "overlap_faults"]
 
 _PAIRS = Memo(8000)
+#: Solids that lie against each other at an angle may have a film of this (mm) in common: chords of arcs, and floats.
+OBLIQUE = 0.01
 
 
 def overlap_faults(built: Built) -> list[Fault]:
-    """Pairs of parts that take up the same room. A press fit may bite by its half a flank."""
+    """Pairs of parts that take up the same room, with volume and place. A press fit may bite by its half a flank."""
     faults = []
-    allowed = {frozenset((j.a, j.b)): max(0.0, -j.fit) for j in built.joints.values()}
-    solid = [p for p in built.parts.values() if p.flat and p.box and p.record.quantity]
-    for a, b in combinations(solid, 2):
+    allowed = {frozenset(p): max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
+    solid = [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box and p.record.quantity]
+    for a, b in _near(solid):
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)
         if found:
-            shown = format_length(round(found, 3), built.document.display)
+            display = built.document.display
+            shared = in_common(a, b)
+            volume = f"{shared.volume / 1000:.3g} cm³" if shared else ""
+            shown = format_length(round(found, 3), display)
+            place = f" at {', '.join(format_length(round(x, 1), display) for x in shared.at)} (right, back, up)" if shared else ""
             faults.append(
-                Fault("overlap", f"{a.path} and {b.path} overlap over {shown}", "two parts cannot take up the same room", shown, "geometry",
+                Fault("overlap", f"{a.path} and {b.path} overlap over {shown}{place}", "two parts cannot take up the same room", volume or shown, "geometry",
                       part=a.key, other=b.key)
             )  # fmt: skip
     return faults
 
 
-def _boxes_meet(a: BuiltPart, b: BuiltPart) -> bool:
-    if not a.flat.pieces or not b.flat.pieces:  # type: ignore[union-attr]
-        return False
-    (al, ah), (bl, bh) = a.reaches, b.reaches
-    return all(al[i] < bh[i] - CHECK and bl[i] < ah[i] - CHECK for i in range(3))
+def _near(parts: list[BuiltPart]) -> list[tuple[BuiltPart, BuiltPart]]:
+    """The pairs whose boxes in the room overlap, in order."""
+    if len(parts) < 2:
+        return []
+    lows, highs = (np.array([p.reaches[k] for p in parts]) for k in (0, 1))
+    meets = (lows[:, None, :] < highs[None, :, :] - CHECK).all(axis=2)
+    first, second = np.nonzero(np.triu(meets & meets.T, 1))
+    return [(parts[i], parts[j]) for i, j in zip(first.tolist(), second.tolist(), strict=True)]
 
 
 def common_length(a: BuiltPart, b: BuiltPart, tolerance: float) -> float:
-    """How far two boards run through one another, in mm; 0 where nowhere by more than ``tolerance`` along all three axes."""
-    if not _boxes_meet(a, b):
-        return 0.0
+    """How far two boards run through one another, in mm; 0 where nowhere by more than ``tolerance``.
+
+    Boards along the same axes are reckoned from their layers, others from their solids.
+    """
     key = digest("pair", a.flat.digest, a.matrix, b.flat.digest, b.matrix, round(tolerance, 6))  # type: ignore[union-attr]
 
     def make() -> float:
-        others: list[PlacedLayer] = placed_layers(b)
-        return max((common(x, y, tolerance) for x in placed_layers(a) for y in others), default=0.0)
+        if not turned_alike(a, b):
+            return depth_in_common(a, b, max(tolerance, OBLIQUE))
+        one, other = (a, b) if along_axes(a) else (in_own_frame(a, a), in_own_frame(b, a))
+        others: list[PlacedLayer] = placed_layers(other)
+        return max((common(x, y, tolerance) for x in placed_layers(one) for y in others), default=0.0)
 
     return _PAIRS.get(key, make)[0]

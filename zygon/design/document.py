@@ -2,13 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
 from zygon.design.features import Bore, Feature, From
 from zygon.design.joints import Joint
-from zygon.design.limits import MAX_BORES, MAX_FEATURES, MAX_JOINTS, MAX_PARTS, MAX_QUANTITY, MAX_SIZES
+from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
+from zygon.design.limits import (
+    MAX_BORES,
+    MAX_COPY_RECORDS,
+    MAX_FEATURES,
+    MAX_GROUPS,
+    MAX_JOINTS,
+    MAX_PARTS,
+    MAX_QUANTITY,
+    MAX_SIZES,
+)
+from zygon.design.outlines import Outline, Traced
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
 from zygon.geometry.frame import Plane, frame_of
@@ -25,6 +37,7 @@ __all__ = [
     "HelpMarks",
     "Item",
     "Kept",
+    "Measured",
     "NestSettings",
     "Part",
     "Position",
@@ -32,19 +45,29 @@ __all__ = [
     "Size",
     "Span",
     "parse_document",
+    "scope_of",
 ]
 
-SCHEMA = 2
+SCHEMA = 3
 Axis = Literal["x", "y", "z"]
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 
 
+class Measured(Record):
+    """A distance or angle of the design itself, which a size follows: along an axis, the straight way, or between two directions."""
+
+    a: Place
+    b: Place
+    along: Literal["x", "y", "z", "straight", "angle"]
+
+
 class Size(Record):
-    """A named value; the design is meant to work while it stays between ``low`` and ``high``."""
+    """A named value; the design is meant to work while it stays between ``low`` and ``high``. A ``measured`` one follows the design."""
 
     name: str
     kind: Literal["length", "angle", "count", "number"] = "length"
     entry: Entry
+    measured: Measured | None = None
     low: Entry | None = None
     high: Entry | None = None
     note: str = Field(default="", max_length=200)
@@ -82,6 +105,10 @@ class Board(Record):
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=MAX_FEATURES)
     price: float = Field(default=0.0, ge=0, description="of one, where it is bought")
     aside: bool = Field(default=False, description="a test piece or jig that lies beside the design and takes no part in it")
+    group: str = Field(default="", description="key of the group that it lies in")
+    turns: dict[Key, Turn] = Field(default_factory=dict, max_length=4, description="out of its place at rest, one after the other")
+    outline: Outline | None = Field(default=None, description="a rectangle where not said")
+    out: bool = Field(default=False, description="left out of the design without being deleted")
 
 
 class Item(Record):
@@ -94,6 +121,8 @@ class Item(Record):
     quantity: int = Field(default=1, ge=1, le=MAX_QUANTITY)
     price: float = Field(default=0.0, ge=0)
     note: str = Field(default="", max_length=200)
+    group: str = ""
+    out: bool = False
 
 
 Part = Annotated[Board | Item, Field(discriminator="kind")]
@@ -139,7 +168,7 @@ class NestSettings(Record):
 class Document(Record):
     """A design whole."""
 
-    schema_: Literal[2] = Field(default=2, alias="schema")
+    schema_: Literal[3] = Field(default=3, alias="schema")
     name: str = Field(min_length=1, max_length=80)
     note: str = Field(default="", max_length=2000)
     unit: Literal["mm", "in"] = Field(default="mm", description="what a bare number means when it is typed now")
@@ -153,6 +182,12 @@ class Document(Record):
     parts: dict[Key, Part] = Field(default_factory=dict, max_length=MAX_PARTS)
     joints: dict[Key, Joint] = Field(default_factory=dict, max_length=MAX_JOINTS)
     bores: dict[Key, Bore] = Field(default_factory=dict, max_length=MAX_BORES)
+    groups: dict[Key, Group] = Field(default_factory=dict, max_length=MAX_GROUPS)
+    copies: dict[Key, Copy] = Field(default_factory=dict, max_length=MAX_COPY_RECORDS)
+    clearances: dict[Key, Clearance] = Field(default_factory=dict, max_length=MAX_GROUPS)
+    numbering: str = Field(
+        default="{number}", max_length=40, description="how parts are numbered: {number} on the whole list, {group} and {part} within its group"
+    )
     kept: dict[str, Kept] = Field(default_factory=dict, max_length=2000)
     tests: dict[Key, TestPiece] = Field(default_factory=dict, max_length=100)
     marks: HelpMarks = HelpMarks()
@@ -161,15 +196,36 @@ class Document(Record):
 
     model_config = {**Record.model_config, "populate_by_name": True}
 
-    def boards(self) -> dict[str, Board]:
-        """The boards by key, in order."""
-        found = {k: p for k, p in self.parts.items() if isinstance(p, Board)}
+    def boards(self, *, out: bool = False) -> dict[str, Board]:
+        """The boards by key, in order; those that are left out only where ``out`` asks for them."""
+        found = {k: p for k, p in self.parts.items() if isinstance(p, Board) and (out or not self.left_out(k))}
         return dict(sorted(found.items(), key=lambda kp: (kp[1].order, kp[0])))
 
+    def left_out(self, key: str) -> bool:
+        """Whether a part is left out, by itself or with a group that it lies in."""
+        part = self.parts[key]
+        return part.out or any(self.groups[g].out for g in self.within(part.group))
+
+    def within(self, group: str) -> list[str]:
+        """The keys of a group and of those that it lies in, from the inside out; none for ''."""
+        found: list[str] = []
+        while group and group in self.groups and group not in found:
+            found.append(group)
+            group = self.groups[group].parent
+        return found
+
+    def in_order(self) -> list[str]:
+        """The keys of the parts that are not left out, group by group: ungrouped ones first, then each group's own in order."""
+
+        def rank(key: str) -> tuple:
+            groups = reversed(self.within(self.parts[key].group))
+            return tuple((1, self.groups[g].order, g) for g in groups), (0, self.parts[key].order, key)
+
+        return sorted((k for k in self.parts if not self.left_out(k)), key=lambda k: (*rank(k)[0], rank(k)[1]))
+
     def numbers(self) -> dict[str, int]:
-        """The parts' numbers on the cut list, from 1 on, by key and in order."""
-        keys = sorted(self.parts, key=lambda k: (self.parts[k].order, k))
-        return {key: n for n, key in enumerate(keys, 1)}
+        """The parts' numbers in their order, from 1 on, by key."""
+        return {key: n for n, key in enumerate(self.in_order(), 1)}
 
     def dump(self) -> dict[str, Any]:
         """The document as plain JSON data."""
@@ -198,15 +254,23 @@ def _first_fault(error: ValidationError) -> DocumentError:
 
 def _check_names(document: Document) -> None:
     taken: dict[str, str] = {}
-    for group, records in (("sizes", document.sizes), ("parts", document.parts)):
+
+
+    def take(name: str, entry: str, what: str) -> None:
+        fault = name_fault(name, part=what != "size")
+        if fault is None and name in taken:
+            fault = f"{name} is already the name of a {taken[name]}"
+        if fault:
+            raise DocumentError(f"{name or 'Name'}: {fault}", entry=entry, value=name, rule=fault, code="bad_name")
+        taken[name] = what
+
+    for group, records in (("sizes", document.sizes), ("parts", document.parts), ("groups", document.groups)):
         for key, record in records.items():
-            entry = f"/{group}/{key}/name"
-            fault = name_fault(record.name, part=group == "parts")
-            if fault is None and record.name in taken:
-                fault = f"{record.name} is already the name of {taken[record.name]}"
-            if fault:
-                raise DocumentError(f"{record.name or 'Name'}: {fault}", entry=entry, value=record.name, rule=fault, code="bad_name")
-            taken[record.name] = f"a {group[:-1]}"
+            take(record.name, f"/{group}/{key}/name", group[:-1])
+    for key, made in document.copies.items():
+        if isinstance(made, MirrorCopy):
+            for part, name in made.names.items():
+                take(name, f"/copies/{key}/names/{part}", "part")
 
 
 def _check_references(document: Document) -> None:
@@ -215,7 +279,7 @@ def _check_references(document: Document) -> None:
             rule = f"there is no {what} with the key {key!r}"
             raise DocumentError(f"{entry}: {rule}", entry=entry, value=key, rule=rule, code="bad_reference")
 
-    boards = document.boards()
+    boards = document.boards(out=True)
     if document.cutter:
         need(document.cutters, document.cutter, "/cutter", "cutter")
     for key, fit in document.fits.items():
@@ -231,8 +295,8 @@ def _check_references(document: Document) -> None:
         need(document.stocks, test.stock, f"/tests/{key}/stock", "stock")
         need(document.cutters, test.cutter, f"/tests/{key}/cutter", "cutter")
     for key, joint in document.joints.items():
-        need(boards, joint.a, f"/joints/{key}/a", "board")
-        need(boards, joint.b, f"/joints/{key}/b", "board")
+        need(boards, joint.a.partition("@")[0], f"/joints/{key}/a", "board")
+        need(boards, joint.b.partition("@")[0], f"/joints/{key}/b", "board")
         if joint.a == joint.b:
             rule = "a joint is between two parts"
             raise DocumentError(f"/joints/{key}: {rule}", entry=f"/joints/{key}/b", value=joint.b, rule=rule)
@@ -242,3 +306,56 @@ def _check_references(document: Document) -> None:
         if set(bore.at) != {"x", "y", "z"} - {bore.axis}:
             rule = f"a bore along {bore.axis} has a place along each of the two other axes"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/at", value=sorted(bore.at), rule=rule)
+    _check_layout(document, need, boards)
+
+
+def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, str], None], boards: dict[str, Board]) -> None:
+    """Groups are there and no group lies in itself; what is copied lies in one group; a turn passes two places."""
+    for key, group in document.groups.items():
+        if group.parent:
+            need(document.groups, group.parent, f"/groups/{key}/parent", "group")
+            if key in document.within(group.parent):
+                rule = "a group cannot lie in itself"
+                raise DocumentError(f"{group.name}: {rule}", entry=f"/groups/{key}/parent", value=group.parent, rule=rule, code="bad_reference")
+        _check_turns(group.turns, f"/groups/{key}/turns", group.name)
+    for key, part in document.parts.items():
+        if part.group:
+            need(document.groups, part.group, f"/parts/{key}/group", "group")
+        if isinstance(part, Board):
+            _check_turns(part.turns, f"/parts/{key}/turns", part.name)
+            if isinstance(part.outline, Traced):
+                need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")
+    for key, copy in document.copies.items():
+        for reference in copy.of:
+            kind, of = origin_of(reference)
+            known: dict[str, Any] = {"part": boards, "group": document.groups, "copy": document.copies}.get(kind, {})
+            need(known, of, f"/copies/{key}/of", kind or "part, group or copy")
+        scopes = {scope_of(document, reference) for reference in copy.of}
+        if len(scopes) > 1 or None in scopes:
+            rule = "what is copied together lies in one group" if len(scopes) > 1 else "a copy cannot be of itself"
+            raise DocumentError(f"{copy.name}: {rule}", entry=f"/copies/{key}/of", value=copy.of, rule=rule, code="bad_reference")
+        if copy.kind == "ring" and set(copy.at) != set("xyz") - {copy.axis}:
+            rule = f"a ring about {copy.axis} has a place along each of the two other axes"
+            raise DocumentError(f"{copy.name}: {rule}", entry=f"/copies/{key}/at", value=sorted(copy.at), rule=rule)
+
+
+def _check_turns(turns: dict[str, Turn], where: str, name: str) -> None:
+    for key, turn in turns.items():
+        if set(turn.at) != set("xyz") - {turn.axis}:
+            rule = f"a turn about {turn.axis} has a place along each of the two other axes"
+            raise DocumentError(f"{name}: {rule}", entry=f"{where}/{key}/at", value=sorted(turn.at), rule=rule)
+
+
+def scope_of(document: Document, reference: str) -> str | None:
+    """The group in which something that is copied lies, '' for none; None where a copy turns out to be of itself."""
+    seen: set[str] = set()
+    while True:
+        kind, key = origin_of(reference)
+        if kind == "part":
+            return document.parts[key].group if key in document.parts else ""
+        if kind == "group":
+            return document.groups[key].parent if key in document.groups else ""
+        if kind != "copy" or key in seen or key not in document.copies:
+            return None
+        seen.add(key)
+        reference = document.copies[key].of[0]

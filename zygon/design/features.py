@@ -25,6 +25,7 @@ class Spot(Record):
 class _Feature(Record):
     name: str = Field(default="", max_length=40)
     order: int = 0
+    out: bool = Field(default=False, description="left out without being deleted")
     face: FaceName | None = Field(default=None, description="face it is on; the one that lies up where not said")
     u: Spot = Spot()
     v: Spot = Spot()
@@ -107,6 +108,54 @@ class HandHold(_Feature):
     width: Entry = Entry(text="32 mm")
 
 
+class CornerFeature(_Feature):
+    """A corner of the outline, or all of them, cut off straight, rounded, hollowed, or stepped back."""
+
+    kind: Literal["corner"] = "corner"
+    corner: str = Field(default="all", pattern=r"^(all|[a-z]+-[a-z]+)$", description="the two edges that meet there ('left-top'), or all")
+    style: Literal["round", "cut", "hollow", "step"] = "round"
+    size: Entry = Field(description="radius, or length along the first edge")
+    size_2: Entry | None = Field(default=None, description="along the second edge, of a cut or stepped corner; the same where not said")
+
+
+class TaperFeature(_Feature):
+    """A slanting edge: what is taken off at its low and at its high end."""
+
+    kind: Literal["taper"] = "taper"
+    edge: FaceName
+    low: Entry = Entry(text="0")
+    high: Entry = Entry(text="0")
+
+
+class EdgeCurve(_Feature):
+    """An edge that is an arc from end to end, hollow or crowned by its rise."""
+
+    kind: Literal["edge_curve"] = "edge_curve"
+    edge: FaceName
+    rise: Entry
+    bulge: Literal["in", "out"] = "in"
+
+
+class EdgeNotch(_Feature):
+    """A notch in an edge; ``u`` or ``v``, whichever runs along the edge, is its place there."""
+
+    kind: Literal["edge_notch"] = "edge_notch"
+    edge: FaceName
+    shape: Literal["square", "round", "vee"] = "square"
+    width: Entry
+    depth: Entry
+    radius: Entry = Field(default=Entry(text="0"), description="of a square notch's inner corners")
+
+
+class TrimFeature(_Feature):
+    """Everything on one side of a plane in the room is cut off, at whatever angle the board stands to it."""
+
+    kind: Literal["trim"] = "trim"
+    axis: Literal["x", "y", "z"] = Field(default="z", description="the plane lies square to it")
+    at: Entry
+    side: Literal["low", "high"] = Field(default="low", description="the side that is cut off")
+
+
 class MarkLine(_Feature):
     """An engraved line, centred on its place."""
 
@@ -131,7 +180,8 @@ class MarkText(_Feature):
 
 
 Feature = Annotated[
-    Hole | EdgeHole | Slot | Rectangle | HandHold | PocketFeature | GrooveFeature | RebateFeature | MarkLine | MarkCircle | MarkText,
+    Hole | EdgeHole | Slot | Rectangle | HandHold | PocketFeature | GrooveFeature | RebateFeature | CornerFeature | TaperFeature | EdgeCurve
+    | EdgeNotch | TrimFeature | MarkLine | MarkCircle | MarkText,
     Field(discriminator="kind"),
 ]
 
@@ -148,6 +198,7 @@ class Bore(Record):
 
     name: str = Field(min_length=1, max_length=40)
     order: int = 0
+    out: bool = Field(default=False, description="left out without being deleted")
     axis: Literal["x", "y", "z"]
     at: dict[Literal["x", "y", "z"], Entry]
     diameter: Entry = Field(description="of the shaft or dowel")

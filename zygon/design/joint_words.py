@@ -12,7 +12,7 @@ __all__ = ["TITLES", "joint_kinds"]
 TITLES = {
     "finger": "Finger joint", "tab_slot": "Tab and slot", "cross_lap": "Cross lap", "half_lap": "Half-lap", "dovetail_lap": "Dovetailed half-lap", "groove": "Groove",
     "rebate": "Rebate", "dovetail": "Through dovetails", "edge_key": "Keys in one plane", "mortise_tenon": "Mortise and tenon", "dowels": "Dowels", "screws": "Screws",
-    "butt": "Butt joint", "face_glue": "Face gluing",
+    "mitre": "Mitre", "bevel": "Bevelled end", "butt": "Butt joint", "face_glue": "Face gluing",
 }  # fmt: skip
 #: Choices in words; LOW, HIGH, A and B are replaced on screen by the run's ends and the boards' names.
 CHOICES = {

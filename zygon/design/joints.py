@@ -12,8 +12,8 @@ from pydantic import Field
 from zygon.measure.entry import Entry, Record
 
 __all__ = [
-    "JOINT_RECORDS", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
-    "MortiseTenon", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
+    "JOINT_RECORDS", "BevelJoint", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
+    "Mitre", "MortiseTenon", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
 ]  # fmt: skip
 
 Reliefs = Literal["dog_bone", "t_bone", "none"]
@@ -21,9 +21,10 @@ Slope = Literal["1:6", "1:8", "angle"]
 
 
 class _Joint(Record):
-    a: str = Field(description="part key")
-    b: str = Field(description="part key")
+    a: str = Field(description="part key, or that of one of its copies")
+    b: str = Field(description="part key, or that of one of its copies")
     order: int = 0
+    out: bool = Field(default=False, description="left out without being deleted")
     fit: Entry = Entry(text="snug")
 
 
@@ -205,6 +206,20 @@ class ScrewJoint(_Joint):
     pilot: bool = Field(default=True, title="Pilot holes")
 
 
+class Mitre(_Joint):
+    """Two edges that meet at an angle, both bevelled to the plane half way between the boards, and glued."""
+
+    kind: Literal["mitre"] = "mitre"
+    fit: Entry = Entry(text="0")
+
+
+class BevelJoint(_Joint):
+    """The end of ``a`` runs on to the face of ``b`` and is cut to lie flat on it, at whatever angle the two meet; glued."""
+
+    kind: Literal["bevel"] = "bevel"
+    fit: Entry = Entry(text="0")
+
+
 class ButtJoint(_Joint):
     """An edge glued to a face or an edge: the contact is recorded, and its outline can be marked."""
 
@@ -223,7 +238,7 @@ class FaceGlue(_Joint):
 
 Joint = Annotated[
     FingerJoint | TabSlotJoint | CrossLap | HalfLap | DovetailLap | Groove | Rebate | Dovetail | EdgeKey | MortiseTenon | DowelJoint | ScrewJoint
-    | ButtJoint | FaceGlue,
+    | Mitre | BevelJoint | ButtJoint | FaceGlue,
     Field(discriminator="kind"),
 ]  # fmt: skip
 
@@ -231,5 +246,5 @@ Joint = Annotated[
 JOINT_RECORDS: dict[str, type[_Joint]] = {
     r.model_fields["kind"].default: r
     for r in (FingerJoint, TabSlotJoint, CrossLap, HalfLap, DovetailLap, Groove, Rebate, Dovetail, EdgeKey, MortiseTenon, DowelJoint, ScrewJoint,
-              ButtJoint, FaceGlue)
+              Mitre, BevelJoint, ButtJoint, FaceGlue)
 }  # fmt: skip

@@ -32,6 +32,9 @@ class SheetStock(Record):
     gauge: GaugeSystem | None = None
     sheets: dict[str, SheetSize] = Field(default_factory=dict)
     grain: Literal["none", "along"] = Field(default="none", description="along: it runs with the sheet's length")
+    faces: Literal["differ", "alike"] = Field(
+        default="differ", description="alike: a part cut straight through and its mirror image are the same, turned over"
+    )
     turn: Literal["none", "180", "90"] = Field(default="90", description="turns that nesting may use; grain forbids 90")
     density: float = Field(default=0.68, gt=0, le=25, description="g/cm³")
     tint: str = Field(default="#E6CFA3", pattern="^#[0-9A-Fa-f]{6}$")

@@ -55,8 +55,9 @@ def drops(built: Built) -> list[Drop]:
 def _ties(built: Built) -> set[frozenset[str]]:
     """Pairs of which one holds the other: fastened, pinned across, or pressed together."""
     return {
-        frozenset((j.a, j.b))
+        frozenset(p)
         for j in built.joints.values()
+        for p in j.pairs
         if not j.refused and (j.fastened or (j.holds and j.holds != "z") or (j.fit < 0 and j.fingers))
     }
 

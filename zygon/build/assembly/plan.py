@@ -64,7 +64,7 @@ def assembly(built: Built) -> Assembly:
     every = frozenset(by_key)
     locked: list[tuple[str, ...]] = []
     first, steps = _apart(by_key, every, blocks, locked)
-    kept = {k: j.fastened for j in built.joints.values() if j.fastened for k in (j.a, j.b)}
+    kept = {k: j.fastened for j in built.joints.values() if j.fastened for p in j.pairs for k in p}
     loose = []
     if len(parts) > 1:
         for part in parts:

@@ -12,9 +12,10 @@ from itertools import combinations
 import numpy as np
 import shapely
 
+from zygon.build.assembly.rays import ray_runs_into
 from zygon.build.built import Built, BuiltPart
 from zygon.build.memo import Memo, digest
-from zygon.build.places import PlacedLayer, common, placed_layers, stretches
+from zygon.build.places import PlacedLayer, along_axes, common, placed_layers, stretches
 
 __all__ = ["TOUCH", "WAYS", "Way", "blockers", "opposite", "runs_into", "solid_parts", "tolerance_of"]
 
@@ -23,6 +24,8 @@ Way = tuple[str, int]
 WAYS: tuple[Way, ...] = (("z", 1), ("x", 1), ("x", -1), ("y", 1), ("y", -1), ("z", -1))
 #: Overlaps under this (mm) are contact, not collision.
 TOUCH = 0.05
+#: The same for parts at an angle.
+OBLIQUE = 0.1
 
 _SEEN = Memo(6000)
 _BLOCKS = Memo(20000)
@@ -96,7 +99,7 @@ def _meets(a: tuple, b: tuple, way: Way, reach: float, tolerance: float) -> bool
 
 def silhouette(part: BuiltPart, axis: str) -> shapely.Geometry:
     """A part seen along an axis, taken in by half of what counts as contact, with x and y along the two other axes in their order."""
-    key = digest("silhouette", part.flat.digest, part.matrix, part.frame, axis)  # type: ignore[union-attr]
+    key = digest("silhouette", part.flat.digest, part.matrix, axis)  # type: ignore[union-attr]
 
     def make() -> shapely.Geometry:
         seen = []
@@ -126,6 +129,8 @@ def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: flo
     """Whether part a, moved along a way over ``reach`` mm, would run into part b."""
     if not _meets(a.reaches, b.reaches, way, reach, tolerance):
         return False
+    if not (along_axes(a) and along_axes(b)):
+        return _rays(a, b, way, reach, tolerance)
     if tolerance == TOUCH and _beyond(a, b, way):
         return bool(shapely.intersects(silhouette(a, way[0]), silhouette(b, way[0])))
     key = digest("into", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
@@ -137,9 +142,15 @@ def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: flo
     return _BLOCKS.get(key, make)[0]
 
 
+def _rays(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: float) -> bool:
+    key = digest("rays", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
+    # a press fit's bite, and slots that enclose a slanting tab, leave room only by the rays' own measure
+    return _BLOCKS.get(key, lambda: ray_runs_into(a, b, "xyz".index(way[0]), way[1], reach, max(tolerance, OBLIQUE)))[0]
+
+
 def tolerance_of(built: Built) -> dict[frozenset[str], float]:
     """How far the parts of a joint may bite into one another: a press fit's own bite."""
-    return {frozenset((j.a, j.b)): TOUCH + max(0.0, -j.fit) for j in built.joints.values()}
+    return {frozenset(p): TOUCH + max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
 
 
 @dataclass(frozen=True)
@@ -158,7 +169,7 @@ def blockers(built: Built, parts: list[BuiltPart]) -> Blocks:
     lows = [min(p.reaches[0][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
     highs = [max(p.reaches[1][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
     reach = round(max(h - low for h, low in zip(highs, lows, strict=True)) + 10.0, 3)
-    bites, pinned = tolerance_of(built), {frozenset((j.a, j.b)): j.holds for j in built.joints.values() if j.holds}
+    bites, pinned = tolerance_of(built), {frozenset(p): j.holds for j in built.joints.values() if j.holds for p in j.pairs}
     found: dict[tuple[str, Way], set[str]] = {}
     for a, b in combinations(parts, 2):
         pair = frozenset((a.key, b.key))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from types import ModuleType
 
 from zygon.build.joints import (
+    bevel,
     butt,
     cross_lap,
     dovetail,
@@ -15,6 +16,7 @@ from zygon.build.joints import (
     finger,
     groove,
     half_lap,
+    mitre,
     mortise_tenon,
     rebate,
     screws,
@@ -37,6 +39,8 @@ REGISTRY: dict[str, ModuleType] = {
     "edge_key": edge_key,
     "dowels": dowels,
     "screws": screws,
+    "mitre": mitre,
+    "bevel": bevel,
     "butt": butt,
     "face_glue": face_glue,
 }

@@ -13,6 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 from typing import Any
 
+from zygon.build.angle import Meeting, meeting_of
 from zygon.build.blanks import Blank
 from zygon.build.built import Fault, Finger, Mend, Side
 from zygon.build.contact import Contact, turned_round
@@ -58,7 +59,7 @@ class JointContext:
             return None
         scope = EntryScope(self.values, stock=self.a.record.stock)
         where = pointer("joints", self.key, *path)
-        value = self.values.read(entry, where, kind, scope, fallback=fallback, part=self.a.key, owner=self.owner)
+        value = self.values.read(entry, where, kind, scope, fallback=fallback, part=self.a.record_key, owner=self.owner)
         # a broken entry without a last good value counts as not given; that it is broken is said already
         return None if self.values.values[where].stale and where not in self.values.good else value
 
@@ -89,7 +90,7 @@ class JointContext:
                 f"{self.title}: {message}",
                 rule,
                 value,
-                part=blank.key,
+                part=blank.record_key,
                 owner=self.owner,
                 entry=where,
                 mends=mends,
@@ -100,6 +101,10 @@ class JointContext:
     def _middle(self, blank: Blank) -> tuple[float, float]:
         """The middle of the joint on a board, in its (u, v)."""
         c, other = self.contact, self.b if blank is self.a else self.a
+        if c.kind.startswith("angle"):
+            u, v, _ = (meeting_of(blank, other)).middle_of_b()
+            u0, v0, u1, v1 = blank.bounds()
+            return min(max(u, u0), u1), min(max(v, v0), v1)
         if c.region:
             return blank.point({axis: (low + high) / 2 for axis, low, high in c.region})
         return blank.point({c.axis: sum(c.run) / 2, other.frame.normal: sum(other.span.span(other.frame.normal)) / 2})
@@ -110,14 +115,19 @@ class JointContext:
         name = blank.record.name
         if depth <= CONTACT:
             self.fault(
-                field, f"{what} {self.shown(depth)} deep", "a depth is greater than 0", self.shown(depth), would_do=default, part=blank.key
+                field, f"{what} {self.shown(depth)} deep", "a depth is greater than 0", self.shown(depth), would_do=default, part=blank.record_key
             )
             return 0.0
         if depth >= t - CONTACT:
             self.fault(field, f"{what} {self.shown(depth)} deep comes out on the other side of {name}, which is {self.shown(t)} thick",
-                       f"less than {self.shown(t)}", self.shown(depth), "too_deep", would_do=half_down(t * 2 / 3), part=blank.key)  # fmt: skip
+                       f"less than {self.shown(t)}", self.shown(depth), "too_deep", would_do=half_down(t * 2 / 3), part=blank.record_key)  # fmt: skip
             return 0.0
         return depth
+
+    @property
+    def meeting(self) -> Meeting:
+        """How the boards lie to each other, at whatever angle."""
+        return meeting_of(self.a, self.b)
 
     def into_b(self, depth: float) -> float:
         """The place along b's normal ``depth`` mm beyond its near face, seen from a."""
@@ -174,7 +184,7 @@ def how_they_meet(contact: Contact) -> str:
     """What boards do at a contact, to follow 'these boards'."""
     return {
         "corner": "meet in a corner", "tee": "meet in a tee", "cross": "cross", "edge": "meet edge to edge", "lap": "lap in one plane",
-        "faces": "lie face on face", "none": "do not meet",
+        "faces": "lie face on face", "none": "do not meet", "angle": "meet at an angle", "angle_lap": "cross at an angle in one plane",
     }[contact.kind]  # fmt: skip
 
 
@@ -182,6 +192,8 @@ def edge_into_face(contact: Contact, what: str) -> str:
     """Why the edge of a cannot stand against the face of b; '' where it does."""
     if contact.kind == "none":
         return contact.reason
+    if contact.kind.startswith("angle"):
+        return f"{what} needs boards that stand square to each other, and these {how_they_meet(contact)}"
     if contact.kind not in ("corner", "tee"):
         return f"{what} needs an edge against a face, and these boards {how_they_meet(contact)}"
     if contact.reach_a.how == "near":

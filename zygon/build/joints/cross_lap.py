@@ -1,10 +1,11 @@
-"""The cross lap: two boards that cross square to each other, each notched from an edge so that they slide into one another."""
+"""The cross lap: two boards that cross, square to each other or at another angle, each notched from an edge so that they slide into one another."""
 
 from __future__ import annotations
 
 from zygon.build.blanks import Blank
 from zygon.build.built import Cut, Finger
 from zygon.build.contact import Contact
+from zygon.build.joints.askew import crossing, notches
 from zygon.build.joints.base import OVERSHOOT, JointContext
 from zygon.geometry.contour import rectangle
 
@@ -17,6 +18,11 @@ def refusal(contact: Contact) -> str:
         return contact.reason
     if contact.kind == "cross":
         return ""
+    if contact.kind == "angle":
+        ends = contact.reach_a.how != "passes" or contact.reach_b.how != "passes"
+        return "a cross lap needs both boards to run on past each other, and here one ends" if ends else ""
+    if contact.kind == "angle_lap":
+        return "a cross lap needs boards that stand at an angle, and these lie in one plane: take a half-lap"
     if contact.kind in ("corner", "tee"):
         return "a cross lap needs both boards to run on past each other, and here one ends"
     return "a cross lap needs boards that stand square to each other, and these lie parallel"
@@ -29,7 +35,11 @@ def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
 
 def layout(context: JointContext) -> tuple[Finger, ...]:
     """The two stretches of the crossing: each goes to the board that keeps its wood there."""
-    low, high = context.contact.run
+    run = crossing(context) if context.contact.kind == "angle" else context.contact.run
+    if run is None:
+        context.fault("side", "the boards do not cross within each other", "both are there where they cross", "")
+        return ()
+    low, high = run
     share = context.figure("share", 0.5, "number")
     if not 0.05 <= share <= 0.95:
         context.fault("share", f"a share of {share:.4g}", "from 0.05 to 0.95; 1/2 halves both", f"{share:.4g}")
@@ -47,6 +57,8 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
         return [], []
     split = fingers[0].high
     context.figures["notch_a"] = fingers[1].high - split if context.record.side == "high" else split - fingers[0].low
+    if context.contact.kind == "angle":
+        return notches(context, split, context.record.side, fit)
     sides = (context.record.side, "low" if context.record.side == "high" else "high")
     return (
         [_notch(context.a, context.b, context, split, sides[0], fit)],

@@ -70,7 +70,7 @@ def cuts(context: JointContext, keys: tuple[Finger, ...], fit: float) -> tuple[l
     """Adds the keys to a; their sockets, half the fit wider all round, out of b."""
     sockets: list[Operation] = []
     for key in keys:
-        context.a.shapes.append(_outline(context, context.a, key, 0.0))
+        context.a.shape(_outline(context, context.a, key, 0.0))
         sockets.append(Cut(_outline(context, context.b, key, fit / 2), context.owner))
     return [], sockets
 

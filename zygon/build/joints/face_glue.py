@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zygon.build.built import Finger, Mark, Operation
 from zygon.build.contact import Contact
-from zygon.build.joints.base import JointContext
+from zygon.build.joints.base import JointContext, how_they_meet
 from zygon.geometry.contour import rectangle
 
 __all__ = ["FASTENED", "cuts", "layout", "offers", "refusal"]
@@ -21,7 +21,7 @@ def refusal(contact: Contact) -> str:
         return ""
     if contact.kind in ("edge", "lap"):
         return "face gluing needs one board on top of the other, and these lie in one plane"
-    return "face gluing needs boards that lie parallel, and these stand square to each other"
+    return f"face gluing needs boards that lie parallel, and these {how_they_meet(contact)}"
 
 
 def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:

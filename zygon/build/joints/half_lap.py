@@ -5,11 +5,12 @@ from __future__ import annotations
 from zygon.build.blanks import Blank
 from zygon.build.built import Finger, Pocket
 from zygon.build.contact import Contact
+from zygon.build.joints.askew import lap_pockets
 from zygon.build.joints.base import OVERSHOOT, JointContext
 from zygon.geometry.contour import rectangle
 from zygon.geometry.tolerance import CONTACT
 
-__all__ = ["DEPTH", "cuts", "lap_spans", "layout", "offers", "refusal", "split_of"]
+__all__ = ["DEPTH", "cuts", "lap_spans", "layout", "offers", "refusal", "share_of", "split_of"]
 
 #: Its cuts stop inside the board.
 DEPTH = True
@@ -19,8 +20,10 @@ def refusal(contact: Contact) -> str:
     """Why the boards cannot lap; '' where they can."""
     if contact.kind == "none":
         return contact.reason
-    if contact.kind == "lap":
+    if contact.kind in ("lap", "angle_lap"):
         return ""
+    if contact.kind == "angle":
+        return "a half-lap lies in one plane, and these boards meet at an angle"
     if contact.kind == "edge":
         return "a half-lap needs the boards to cover one another, and here they end edge to edge: run one on to the other's far edge"
     if contact.kind == "faces":
@@ -34,11 +37,19 @@ def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
     return [{"kind": "half_lap", "order": "ab", "title": f"Half-lap {name_a}–{name_b} {form}".strip(), "refused": refusal(contact)}]
 
 
-def split_of(context: JointContext) -> float | None:
-    """Where along the normal the two boards part, in mm; None with a fault where the share leaves one nothing."""
+def share_of(context: JointContext) -> float | None:
+    """How much of the common thickness comes out of a; None with a fault where it leaves one nothing."""
     share = context.figure("share", 0.5, "number")
     if not 0.1 <= share <= 0.9:
         context.fault("share", f"a share of {share:.4g}", "from 0.1 to 0.9; 1/2 lets both in equally", f"{share:.4g}")
+        return None
+    return share
+
+
+def split_of(context: JointContext) -> float | None:
+    """Where along the normal the two boards part, in mm; None with a fault where the share leaves one nothing."""
+    share = share_of(context)
+    if share is None:
         return None
     normal = context.a.frame.normal
     (a0, a1), (b0, b1) = context.a.span.span(normal), context.b.span.span(normal)
@@ -51,6 +62,8 @@ def split_of(context: JointContext) -> float | None:
 
 def layout(context: JointContext) -> tuple[Finger, ...]:
     """The lap's length along the first board."""
+    if context.contact.kind == "angle_lap":
+        return (Finger(0.0, context.a.bounds()[2], context.a.key),)
     low, high = context.contact.run
     return (Finger(low, high, context.a.key),)
 
@@ -69,6 +82,9 @@ def lap_spans(own: Blank, contact: Contact, fit: float) -> dict[str, tuple[float
 
 def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tuple[list[Pocket], list[Pocket]]:
     """A lap in each board, from the face that the other one covers."""
+    if context.contact.kind == "angle_lap":
+        share = share_of(context)
+        return lap_pockets(context, share, fit) if share else ([], [])  # type: ignore[return-value]
     split = split_of(context)
     if split is None:
         return [], []

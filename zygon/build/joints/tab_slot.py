@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from zygon.build.blanks import Blank
 from zygon.build.built import Cut, Finger
 from zygon.build.contact import Contact
+from zygon.build.joints.askew import tab_cuts, tab_run
 from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways
 from zygon.build.joints.spread import centres, number_of, spaced
 from zygon.geometry.contour import rectangle
@@ -23,8 +26,12 @@ def refusal(contact: Contact) -> str:
         return contact.reason
     if contact.kind in ("edge", "lap", "faces"):
         return "a tab goes through a face that its board stands square to, and these boards lie parallel"
+    if contact.kind == "angle_lap":
+        return "a tab goes through a face that its board stands at an angle to, and these lie in one plane"
     if contact.reach_a.ends:
         return ""
+    if contact.kind == "angle":
+        return "a tab is cut on an edge, and here the board runs on past the other"
     if contact.kind == "tee":
         return "a tab is cut on an edge, and here it is the other board whose edge meets a face"
     return "a tab is cut on an edge, and these boards cross"
@@ -37,7 +44,12 @@ def offers(contact: Contact, name_a: str, name_b: str) -> list[dict[str, str]]:
 
 def layout(context: JointContext) -> tuple[Finger, ...]:
     """The tabs along the run, in the room's mm, low to high. Tabs that do not fit are a fault and left out."""
-    low, high = context.contact.run
+    run = tab_run(context) if context.contact.kind == "angle" else context.contact.run
+    if run is None:
+        return ()
+    low, high = run
+    if context.contact.kind == "angle":
+        context = replace(context, contact=replace(context.contact, run=run))
     spans = _listed(context, low) if context.record.tabs else _spread(context, low, high)
     return spaced(context, spans, "a tab", context.a.key, "length")
 
@@ -62,6 +74,8 @@ def _spread(context: JointContext, low: float, high: float) -> list[tuple[float,
 
 def cuts(context: JointContext, tabs: tuple[Finger, ...], fit: float) -> tuple[list[Cut], list[Cut]]:
     """Adds the tabs to blank a; gives the cuts between tabs in a (where its span runs through b) and the slots in b."""
+    if context.contact.kind == "angle":
+        return tab_cuts(context, tabs, fit) if tabs else ([], [])
     _web(context)
     contact, a, b = context.contact, context.a, context.b
     axis, across = contact.axis, b.frame.normal

@@ -1,0 +1,44 @@
+"""Bores repeat along: where a bore goes through a board that is copied and one that stays, the copies bore the one that stays too."""
+
+from __future__ import annotations
+
+from zygon.build.blanks import Blank
+from zygon.build.built import Operation
+from zygon.build.carry import carrier, carry
+from zygon.build.instances import Instance
+from zygon.build.values import Values
+
+__all__ = ["add_copied_bores"]
+
+
+def add_copied_bores(
+    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], bored: dict[str, list[Operation]], operations: dict[str, list[Operation]]
+) -> None:  # fmt: skip
+    """Adds to boards that stay what copies of their bores' other boards carry there."""
+    copied = [i for i in instances.values() if i.made_by]
+    if not copied:
+        return
+    parts_of = {i.part for i in copied}
+    for key, bore in values.document.bores.items():
+        through = [p for p in bore.parts if p in blanks]
+        if bore.out or not any(p in parts_of for p in through):
+            continue
+        for part in through:
+            blank = blanks[part]
+            own = [o for o in bored.get(part, []) if o.owner == f"bore:{key}"]
+            seen = {instances[part].motion.rounded(), *(i.motion.rounded() for i in copied if i.part == part)}
+            for i in copied:
+                if i.part == part or i.part not in through or _spared(values, key, i):
+                    continue
+                motion = i.motion @ instances[i.part].motion.inverse
+                there = (motion @ instances[part].motion).rounded()
+                if there in seen:  # it was copied along, or bored by this very motion already
+                    continue
+                seen.add(there)
+                by = carrier(blank, blank, motion)
+                carried = [carry(o, by, blank, blank) for o in own] if by else []
+                operations[part].extend(o for o in carried if o is not None)
+
+
+def _spared(values: Values, bore: str, i: Instance) -> bool:
+    return any(n in values.document.copies[c].spared.get(f"bore:{bore}", ()) for c, n in i.made_by)

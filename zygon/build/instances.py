@@ -1,0 +1,122 @@
+"""Instances: every board in every place that it has, as groups and copies say; a copy shares all that its original is.
+
+A copy's instance key is its original's with every copy that made it: ``side@mirror.1``, ``bar@row.3@ring.2``.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+
+from zygon.build.built import Fault
+from zygon.build.copies import copy_motions
+from zygon.build.placing import own_motion
+from zygon.build.values import Values
+from zygon.design.document import Document, scope_of
+from zygon.design.layout import MirrorCopy, origin_of
+from zygon.design.limits import MAX_INSTANCES
+from zygon.geometry.motion import IDENTITY, Motion
+
+__all__ = ["Instance", "handed_name", "instances_of", "originals"]
+
+
+@dataclass(frozen=True)
+class Instance:
+    """One board in one place: ``motion`` from its rest; ``made_by`` the copies that made it, each with its number, from the inside out."""
+
+    key: str
+    part: str
+    name: str
+    motion: Motion
+    made_by: tuple[tuple[str, int], ...] = ()
+    #: what it is in the group at hand: ('part'|'group'|'copy', key)
+    origin: tuple[str, str] = field(default=("", ""), compare=False)
+
+
+def originals(document: Document, of: list[str]) -> list[str]:
+    """The keys of the boards that references name, in groups and copies too, in order and once each."""
+    found: dict[str, None] = {}
+    waiting = list(of)
+    seen: set[str] = set()
+    while waiting:
+        reference = waiting.pop(0)
+        if reference in seen:
+            continue
+        seen.add(reference)
+        kind, key = origin_of(reference)
+        if kind == "part":
+            found[key] = None
+        elif kind == "copy" and key in document.copies:
+            waiting += document.copies[key].of
+        elif kind == "group":
+            found |= dict.fromkeys(k for k, b in document.boards().items() if key in document.within(b.group))
+    return [k for k in found if k in document.boards()]
+
+
+def handed_name(name: str) -> str:
+    """The usual name of a handed copy: left for right and the like, else with a word behind it."""
+    for one, other in (("left", "right"), ("front", "back"), ("top", "bottom"), ("upper", "lower")):
+        for word, swapped in ((one, other), (other, one)):
+            if word in name.split("_"):
+                return "_".join(swapped if w == word else w for w in name.split("_"))
+    return f"{name}_handed"
+
+
+def instances_of(values: Values) -> dict[str, Instance]:
+    """Every instance by key, originals under their part's key and first."""
+    found = _contents(values, "", [0])
+    found.sort(key=lambda i: bool(i.made_by))
+    return {i.key: i for i in found}
+
+
+def _contents(values: Values, group: str, counted: list[int]) -> list[Instance]:
+    """The instances in a group, as seen from within it."""
+    document = values.document
+    found: list[Instance] = []
+    for key, board in values.boards.items():
+        if board.group == group:
+            try:
+                motion = own_motion(values, f"part:{key}", board)
+            except KeyError:
+                motion = IDENTITY  # a broken turn, which is said, leaves the board at rest
+            found.append(Instance(key, key, board.name, motion, (), ("part", key)))
+    for key, record in document.groups.items():
+        if record.parent == group and not record.out:
+            try:
+                place = own_motion(values, f"group:{key}", record)
+            except KeyError:
+                place = IDENTITY
+            found += [replace(i, motion=place @ i.motion, origin=("group", key)) for i in _contents(values, key, counted)]
+    for key, copy in sorted(document.copies.items(), key=lambda kc: (kc[1].order, kc[0])):
+        if not copy.out and scope_of(document, copy.of[0]) == group:
+            found += _copied(values, key, found, counted)
+    return found
+
+
+def _copied(values: Values, key: str, among: list[Instance], counted: list[int]) -> list[Instance]:
+    copy = values.document.copies[key]
+    wanted = {origin_of(reference) for reference in copy.of}
+    members = [i for i in among if i.origin in wanted]
+    motions = copy_motions(values, key)
+    counted[0] += len(members) * len(motions)
+    if counted[0] > MAX_INSTANCES:
+        values.faults.append(
+            Fault("bad_copy", f"{copy.name}: with it the design would have more than {MAX_INSTANCES} parts in their places", f"at most {MAX_INSTANCES}",
+                  str(counted[0]), owner=f"copy:{key}", entry=f"/copies/{key}")
+        )  # fmt: skip
+        counted[0] -= len(members) * len(motions)
+        return []
+    if not members:
+        values.faults.append(
+            Fault("bad_copy", f"{copy.name}: all that it copies is left out or gone", "something to copy", severity="warning", owner=f"copy:{key}",
+                  entry=f"/copies/{key}/of")
+        )  # fmt: skip
+    made = []
+    for n, motion in enumerate(motions, 1):
+        for i in members:
+            if isinstance(copy, MirrorCopy):
+                own = copy.names.get(i.part) if not i.made_by else None
+                name = own or handed_name(i.name)
+            else:
+                name = f"{i.name}.{n + 1}"
+            made.append(Instance(f"{i.key}@{key}.{n}", i.part, name, motion @ i.motion, (*i.made_by, (key, n)), ("copy", key)))
+    return made

@@ -1,0 +1,365 @@
+"""Joints worked out whole: contacts, runs, patterns, corners, cuts; and what each joint's copies do to the boards that are not copied with it.
+
+A joint is built once. Where a copy of one of its boards stands against a board that stays, the joint's cuts are carried there by the copy's
+motion; boards that were copied share their original's cuts as they are. So it does not matter which was made first, copy or joint.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
+
+from zygon.build.angle import find_angle, moved_box, same_frame
+from zygon.build.blanks import Blank, blank_of
+from zygon.build.built import BuiltJoint, Fault, Finger, Mend, Operation
+from zygon.build.carry import carrier, carry, replay
+from zygon.build.contact import Contact, Reach, find_contact
+from zygon.build.corners import settle_corners
+from zygon.build.instances import Instance
+from zygon.build.joints import REGISTRY
+from zygon.build.joints.base import JointContext
+from zygon.build.values import Values
+from zygon.design.patch import pointer
+from zygon.geometry.frame import AXES
+from zygon.geometry.motion import IDENTITY, Motion
+
+__all__ = ["Joined", "contact_of", "end_blank", "join"]
+
+#: How far (mm) a joint's copy may reach past a board before it counts as missing it.
+MISSES = 1.0
+
+
+@dataclass(frozen=True)
+class Copied:
+    """One copy of a joint: its motion in the room, the instances at its ends, and which of the ends stay where they are."""
+
+    motion: Motion
+    a: str
+    b: str
+    stays: tuple[str, ...]
+
+
+@dataclass
+class Joined:
+    """The joints of a design, the operations by part key, and the joints that stand."""
+
+    joints: dict[str, BuiltJoint]
+    operations: dict[str, list[Operation]]
+    live: dict[str, JointContext]
+
+
+def contact_of(values: Values, a: Blank, b: Blank) -> Contact:
+    """How two blanks meet, by their spans; boards that are turned to each other by their planes."""
+    if not same_frame(a, b):
+        return find_angle(a, b, values.document.display)
+    return find_contact(a.span, a.frame.normal, a.record.name, b.span, b.frame.normal, b.record.name, values.document.display)
+
+
+def end_blank(reference: str, blanks: dict[str, Blank], instances: dict[str, Instance]) -> Blank | None:
+    """The blank at a joint's end: a part's own, or that of one of its copies in the copy's place; None where it is not there."""
+    if reference in blanks:
+        return blanks[reference]
+    instance = instances.get(reference)
+    if instance is None or instance.part not in blanks:
+        return None
+    own = blanks[instance.part]
+    motion = instance.motion @ instances[instance.part].motion.inverse  # in the room, from the original to the copy
+    inner = own.place.inverse @ motion @ own.place
+    if all(abs(inner.rows[i][j]) < 1e-9 for i in range(3) for j in range(3) if i != j):  # it lies along the same axes
+        box = moved_box(own.span, inner)
+        virtual = blank_of(reference, own.record, box)
+        virtual.place = own.place
+        return virtual
+    virtual = blank_of(reference, own.record, own.span)
+    turned = Motion(tuple((*r[:3], 0.0) for r in (motion @ own.place).rows)).rounded()  # type: ignore[arg-type]
+    shift = turned.inverse.vector((motion @ own.place).shift)
+    virtual.place = turned
+    virtual.span = virtual.extents = virtual.grown = moved_box(own.span, Motion(tuple((*r[:3], s) for r, s in zip(IDENTITY.rows, shift, strict=True))))  # type: ignore[arg-type]  # fmt: skip
+    return virtual
+
+
+def join(values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], nominal: bool) -> Joined:
+    """Every joint of a design. What is refused or missing is a fault, and its boards stay as they are."""
+    contexts = _contexts(values, blanks, instances)
+    joined = Joined({}, {}, {})
+    _refused(values, contexts, joined)
+    work = _Work(values, blanks, instances, joined.live)
+    work.reach()
+    live = work.live
+    patterns = {k: work.watched(k, lambda c=c: REGISTRY[c.record.kind].layout(c)) for k, c in live.items()}  # type: ignore[misc]
+    settled = {**patterns, **_settled(work, patterns)}
+    for key, context in live.items():
+        fit = 0.0 if nominal else (context.read(context.record.fit, "fit") or 0.0)
+        made: tuple[list[Operation], list[Operation]] = work.watched(
+            key,
+            lambda context=context, key=key, fit=fit: REGISTRY[context.record.kind].cuts(context, settled[key], fit),  # type: ignore[misc]
+        )
+        work.keep(key, made, joined.operations)
+        joined.joints[key] = _built_joint(context, settled[key], fit, work.copies[key])
+    joined.live = live
+    joined.joints = {k: joined.joints[k] for k in contexts}
+    return joined
+
+
+def _contexts(values: Values, blanks: dict[str, Blank], instances: dict[str, Instance]) -> dict[str, JointContext]:
+    """Every joint whose boards are there, with its contact by the spans."""
+    contexts = {}
+    for key, record in sorted(values.document.joints.items(), key=lambda kj: (kj[1].order, kj[0])):
+        if record.out:
+            continue
+        a, b = end_blank(record.a, blanks, instances), end_blank(record.b, blanks, instances)
+        if a is not None and b is not None:
+            contexts[key] = JointContext(key, record, contact_of(values, a, b), a, b, values)
+        else:
+            _lost_end(values, key, record, blanks, instances)
+    return contexts
+
+
+def _lost_end(values: Values, key: str, record, blanks: dict[str, Blank], instances: dict[str, Instance]) -> None:
+    """A joint to a copy that is gone is said; one to a part that is left out waits for it, and to a broken part that is said already."""
+    for field, reference in (("a", record.a), ("b", record.b)):
+        part = reference.partition("@")[0]
+        if "@" in reference and reference not in instances and part in blanks:
+            name = values.boards[part].name
+            drop = Mend("Remove the joint", [{"op": "remove", "path": pointer("joints", key)}])
+            values.faults.append(Fault("lost_copy", f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
+                                       "both boards of a joint are there", reference, part=part, owner=f"joint:{key}", entry=pointer("joints", key, field),
+                                       mends=(drop,)))  # fmt: skip
+
+
+def _edge_used(context: JointContext) -> Blank | None:
+    """A board with an outline of its own whose straight edge the joint would need."""
+    c = context.contact
+    for blank, reach in ((context.a, c.reach_a), (context.b, c.reach_b)):
+        ends = reach.ends if c.kind in ("corner", "tee", "angle") else c.kind in ("edge", "lap")
+        if blank.record.outline is not None and ends:
+            return blank
+    return None
+
+
+def _refused(values: Values, contexts: dict[str, JointContext], joined: Joined) -> None:
+    pairs: set[frozenset[str]] = set()
+    for key, context in contexts.items():
+        record = context.record
+        refused = REGISTRY[record.kind].refusal(context.contact)
+        pair = frozenset((record.a, record.b))
+        if not refused and pair in pairs:
+            refused = "these two boards are joined already"
+        shaped = _edge_used(context)
+        if not refused and shaped is not None:
+            refused = f"{shaped.record.name} has an outline of its own there, and the joint needs a straight edge"
+        if refused:
+            joined.joints[key] = BuiltJoint(key, record.kind, record.a, record.b, context.contact.kind, refused=refused)
+            values.fault_entry(pointer("joints", key), "joint_refused", f"{context.title}: {refused}", "the boards meet as the joint needs it",
+                               context.contact.kind, context.a.record_key, context.owner)  # fmt: skip
+        else:
+            pairs.add(pair)
+            joined.live[key] = context
+
+
+class _Work:
+    """The joints being built, with their copies; changes of blanks are passed on to where copies of the joint stand."""
+
+    def __init__(
+        self, values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], live: dict[str, JointContext]
+    ) -> None:
+        self.values, self.blanks, self.instances, self.live = values, blanks, instances, live
+        self.by_part: dict[str, list[Instance]] = {}
+        for i in instances.values():
+            self.by_part.setdefault(i.part, []).append(i)
+        self.copies = {k: self._copies_of(c) for k, c in live.items()}
+
+    def _copies_of(self, context: JointContext) -> list[Copied]:
+        """The joint's copies, by the instances of both its boards."""
+        ends = [self.instances[r] for r in (context.record.a, context.record.b)]
+        if all(len(self.by_part[e.part]) == 1 for e in ends):
+            return []
+        motions: list[Motion] = []
+        for end in ends:
+            back = end.motion.inverse
+            motions += [i.motion @ back for i in self.by_part[end.part] if i.key != end.key]
+        if len(motions) <= 12:  # copies of copies, such as the fourth corner of a box that is mirrored both ways
+            motions += [x @ y for x in motions for y in motions]
+        found: dict[Motion, Copied] = {}
+        for motion in motions:
+            rounded = motion.rounded()
+            if rounded in found or motion.plain:
+                continue
+            at = [self._instance_at(e.part, motion @ e.motion) for e in ends]
+            if at == [None, None]:
+                continue
+            keys = [i.key if i else e.key for i, e in zip(at, ends, strict=True)]
+            stays = tuple(side for side, i in zip(("a", "b"), at, strict=True) if i is None)
+            if stays and not self._stands_there(context, motion, stays[0]):
+                continue
+            found[rounded] = Copied(motion, keys[0], keys[1], stays)
+        pairs: dict[frozenset[str], Copied] = {}
+        for copy in found.values():
+            if {copy.a, copy.b} != {context.record.a, context.record.b}:
+                pairs.setdefault(frozenset((copy.a, copy.b)), copy)
+        return list(pairs.values())
+
+    def _instance_at(self, part: str, motion: Motion) -> Instance | None:
+        return next((i for i in self.by_part[part] if i.motion.same(motion)), None)
+
+    def _stands_there(self, context: JointContext, motion: Motion, stays: str) -> bool:
+        """Whether the board that stays is where the joint's copy needs it; said where it is not."""
+        own, other = (context.a, context.b) if stays == "a" else (context.b, context.a)
+        by = carrier(own, self.blanks[own.record_key], motion)
+        spared = self._spared(context, motion, other)
+        if by is not None:
+            u, v = _meeting_place(own, other)
+            x, y = by.point((u, v))
+            u0, v0, u1, v1 = own.bounds()
+            if u0 - MISSES <= x <= u1 + MISSES and v0 - MISSES <= y <= v1 + MISSES:
+                return not spared
+        if not spared:
+            name = next((i.name for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)), other.record.name)
+            self.values.faults.append(
+                Fault("copy_misses", f"{name} does not meet {own.record.name} where the copy of their joint would be", "the board that stays is there too",
+                      severity="warning", part=own.record_key, other=other.record_key, owner=context.owner, entry=pointer("joints", context.key))
+            )  # fmt: skip
+        return False
+
+    def _spared(self, context: JointContext, motion: Motion, other: Blank) -> bool:
+        found = next((i for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)), None)
+        return found is not None and any(n in self.values.document.copies[c].spared.get(context.owner, ()) for c, n in found.made_by)
+
+    def watched(self, key: str, work: Callable):
+        """Does a joint's work on its blanks, and passes its changes on."""
+        context = self.live[key]
+        marks = [(b, len(b.log)) for b in (context.a, context.b)]
+        result = work()
+        for side, (blank, n) in zip(("a", "b"), marks, strict=True):
+            changes = blank.log[n:]
+            if changes:
+                for motion, own in self._to(context, side, blank):
+                    by = carrier(blank, own, motion)
+                    if by is not None:
+                        for change in changes:
+                            replay(change, blank, own, motion, by)
+        return result
+
+    def _to(self, context: JointContext, side: str, blank: Blank) -> Iterable[tuple[Motion, Blank]]:
+        """By which motions, and to which blank, what is done at one end of a joint is carried."""
+        own = self.blanks[blank.record_key]
+        if own is not blank:  # the joint is to a copy, which is as its original is
+            yield self.instances[own.key].motion @ self.instances[blank.key].motion.inverse, own
+            return
+        for copy in self.copies[context.key]:
+            if side in copy.stays:
+                yield copy.motion, own
+
+    def keep(self, key: str, made: tuple[list[Operation], list[Operation]], operations: dict[str, list[Operation]]) -> None:
+        """Adds a joint's operations to its boards, and those that its copies need."""
+        context = self.live[key]
+        for side, blank, found in (("a", context.a, made[0]), ("b", context.b, made[1])):
+            own = self.blanks[blank.record_key]
+            target = operations.setdefault(own.key, [])
+            if own is blank:
+                target.extend(found)
+            for motion, to in self._to(context, side, blank):
+                by = carrier(blank, to, motion)
+                carried = [carry(o, by, blank, to) for o in found] if by else [None]
+                target.extend(o for o in carried if o is not None)
+                if None in carried:
+                    self.values.faults.append(
+                        Fault("copy_misses", f"{context.title}: a copy of this joint does not lie in {to.record.name}'s plane and is left out",
+                              "a joint's copy lies in the plane of the board that stays", severity="warning", part=to.key, owner=context.owner,
+                              entry=pointer("joints", key))
+                    )  # fmt: skip
+
+    def reach(self) -> None:
+        """Blanks that reach as far as the joints need them to; the joints with their runs taken from those."""
+        for key, context in self.live.items():
+            module = REGISTRY[context.record.kind]
+            if hasattr(module, "lengthen"):
+                self.watched(key, lambda m=module, c=context: m.lengthen(c.contact, c.a, c.b))  # type: ignore[misc]
+        for key, context in self.live.items():
+            module = REGISTRY[context.record.kind]
+            if hasattr(module, "grow"):
+                self.watched(key, lambda m=module, c=context: m.grow(c))  # type: ignore[misc]
+        self.live = {k: _lengthened(c) for k, c in self.live.items()}
+        for key, context in self.live.items():
+            if hasattr(REGISTRY[context.record.kind], "lengthen"):
+                self.watched(key, lambda c=context: _add_corners(c))  # type: ignore[misc]
+
+
+def _meeting_place(own: Blank, other: Blank) -> tuple[float, float]:
+    """About where two boards meet, in the (u, v) of the first: the middle of what their boxes have in common there."""
+    q = own.in_room.inverse @ other.in_room
+    u0, v0, u1, v1 = other.bounds()
+    corners = [q.point((u, v, w)) for u in (u0, u1) for v in (v0, v1) for w in (0.0, other.thickness)]
+    bounds = own.bounds()
+    place = []
+    for i in (0, 1):
+        low, high = max(min(c[i] for c in corners), bounds[i]), min(max(c[i] for c in corners), bounds[i + 2])
+        place.append((low + high) / 2)
+    return place[0], place[1]
+
+
+def _settled(work: _Work, patterns: dict[str, tuple[Finger, ...]]) -> dict[str, tuple[Finger, ...]]:
+    """The finger joints with the cubes where three boards meet given away, at copies as at their originals."""
+    fingered = {k: c for k, c in work.live.items() if c.record.kind == "finger"}
+    contexts, layouts = dict(fingered), {k: patterns[k] for k in fingered}
+    same: dict[str, str] = {}
+    for key, context in fingered.items():
+        for n, copy in enumerate(work.copies[key], 1):
+            image = _image(context, copy, patterns[key])
+            if image is not None:
+                contexts[f"{key}@{n}"], layouts[f"{key}@{n}"] = image
+                same |= {copy.a: context.a.key, copy.b: context.b.key}
+    settled = settle_corners(contexts, layouts, same)
+    return {k: settled[k] for k in fingered}
+
+
+def _image(context: JointContext, copy: Copied, fingers: tuple[Finger, ...]) -> tuple[JointContext, tuple[Finger, ...]] | None:
+    """A joint and its pattern at a copy's place; None where the copy does not lie along the axes."""
+    inner = context.a.place.inverse @ copy.motion @ context.a.place
+    direction = inner.vector([1.0 if x == context.contact.axis else 0.0 for x in AXES])
+    k = next((i for i in range(3) if abs(direction[i]) > 1 - 1e-9), None)
+    if k is None or not inner.square or any(abs(inner.rows[i][i]) < 0.5 for i in range(3)):
+        return None
+    owners = {context.a.key: copy.a, context.b.key: copy.b}
+
+    def at(place: float) -> float:
+        return round(direction[k] * place + inner.rows[k][3], 7)
+
+    moved = []
+    for f in fingers:
+        ends = sorted((at(f.low), at(f.high)))
+        moved.append(Finger(ends[0], ends[1], owners[f.owner]))
+    low, high = sorted((at(context.contact.run[0]), at(context.contact.run[1])))
+    blanks = []
+    for side, key, blank in (("a", copy.a, context.a), ("b", copy.b, context.b)):
+        blanks.append(blank if side in copy.stays else replace(blank, key=key, span=moved_box(blank.span, inner)))
+    record = context.record.model_copy(update={"a": copy.a, "b": copy.b})
+    contact = replace(context.contact, run=(low, high))
+    return replace(context, record=record, contact=contact, a=blanks[0], b=blanks[1]), tuple(sorted(moved, key=lambda f: f.low))
+
+
+def _lengthened(context: JointContext) -> JointContext:
+    """The joint with its run taken from the lengthened blanks; how the boards meet stays as the spans say."""
+    c = context.contact
+    if c.kind in ("edge", "lap", "faces", "angle", "angle_lap"):
+        return context
+    a, b = context.a.extents.span(c.axis), context.b.extents.span(c.axis)
+    return replace(context, contact=replace(c, run=(max(a[0], b[0]), min(a[1], b[1]))))
+
+
+def _add_corners(context: JointContext) -> None:
+    """Each blank that ends at the near face grows through the other's slab, along the joint's run only."""
+    c = context.contact
+    ends: tuple[tuple[Blank, Reach, Blank], ...] = ((context.a, c.reach_a, context.b), (context.b, c.reach_b, context.a))
+    for blank, reach, other in ends:
+        if reach.how == "near":
+            blank.add({other.frame.normal: other.span.span(other.frame.normal), c.axis: c.run}, "edge")
+
+
+def _built_joint(context: JointContext, fingers: tuple[Finger, ...], fit: float, copies: list[Copied]) -> BuiltJoint:
+    record, contact = context.record, context.contact
+    module = REGISTRY[record.kind]
+    details = {**context.figures, "thickness_a": context.a.thickness, "thickness_b": context.b.thickness}
+    return BuiltJoint(context.key, record.kind, record.a, record.b, contact.kind, contact.axis, contact.run, fingers, fit, details,
+                      holds=module.holds(context) if hasattr(module, "holds") and fingers else "", fastened=getattr(module, "FASTENED", ""),
+                      across=contact.across, form=contact.form, copies=tuple((c.a, c.b) for c in copies))  # fmt: skip

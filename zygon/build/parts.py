@@ -1,0 +1,123 @@
+"""Built parts from blanks and operations: one flat for an original and all copies that are like it, mirrored for handed ones."""
+
+from __future__ import annotations
+
+from zygon.build.blanks import Blank
+from zygon.build.built import BuiltPart, Flat, Operation
+from zygon.build.congruence import alike, row_numbers
+from zygon.build.flat import flat_of
+from zygon.build.handed import handed_flat
+from zygon.build.instances import Instance
+from zygon.build.relief import Relief
+from zygon.build.values import Values
+from zygon.design.document import Board, Item
+from zygon.design.limits import MAX_BIT
+from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.geometry.motion import Motion
+from zygon.stock.cutter import cut_width
+
+__all__ = ["numbers_of", "parts_of"]
+
+
+def _relief(values: Values, key: str) -> Relief | None:
+    """What a round bit asks for on a board: its radius, and each joint's relief; None for other cutters."""
+    document = values.document
+    cutter = document.cutters.get(document.cutter)
+    if cutter is None or cutter.kind != "router":
+        return None
+    try:
+        radius = cut_width(cutter, values.boards[key].stock) / 2
+    except ExpressionError:
+        return None  # said by the checks of the cutter
+    if radius > MAX_BIT / 2:
+        return None  # said by the checks of the cutter too
+    ends = [(k, j, {j.a.partition("@")[0], j.b.partition("@")[0]}) for k, j in document.joints.items()]
+    styles = tuple((f"joint:{k}", getattr(j, "relief", "none")) for k, j, parts in ends if key in parts)
+    return Relief(radius, styles)
+
+
+def _spared(values: Values, instance: Instance) -> frozenset[str]:
+    """The owners that an instance does without."""
+    copies = values.document.copies
+    return frozenset(owner for c, n in instance.made_by for owner, which in copies[c].spared.items() if n in which)
+
+
+def parts_of(
+    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], operations: dict[str, list[Operation]], nominal: bool
+) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
+    """The parts in the cut list's order, copies behind their originals; and the keys of those that were made now."""
+    parts: dict[str, BuiltPart] = {}
+    rebuilt = []
+    stale = {w for w, v in values.values.items() if v.stale}
+    by_part: dict[str, list[Instance]] = {}
+    for i in instances.values():
+        by_part.setdefault(i.part, []).append(i)
+    for key in values.document.in_order():
+        record, blank = values.document.parts[key], blanks.get(key)
+        if isinstance(record, Item) or blank is None:
+            parts[key] = BuiltPart(key, record.name, record, stale=isinstance(record, Board), of=key)
+            continue
+        prefix = pointer("parts", key) + "/"
+        is_stale = any(w.startswith(prefix) for w in stale)
+        relief = None if nominal else _relief(values, key)
+        for instance in by_part[key]:
+            spared = _spared(values, instance)
+            own = _without(blank, operations.get(key, []), spared) if spared else (blank, operations.get(key, []))
+            flat, made = flat_of(own[0], own[1], relief)
+            if made:
+                rebuilt.append(instance.key)
+            parts[instance.key] = _placed(instance, instances[key], blank, flat, own[1], is_stale)
+    return parts, tuple(rebuilt)
+
+
+def _without(blank: Blank, operations: list[Operation], spared: frozenset[str]) -> tuple[Blank, list[Operation]]:
+    """A blank and its operations without those of some owners."""
+    bare = Blank(blank.key, blank.record, blank.frame, blank.span, blank.extents, place=blank.place, outline=blank.outline)
+    bare.grown = blank.grown
+    bare.additions = [a for a in blank.additions if a[4] not in spared]
+    bare.shapes = [c for c in blank.shapes if not spared & set(c.owners)]
+    return bare, [o for o in operations if o.owner not in spared]
+
+
+def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, operations: list[Operation], stale: bool) -> BuiltPart:
+    """One instance: its flat, and where it lies."""
+    record = blank.record
+    if not instance.made_by:
+        matrix = blank.in_room
+        return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations), matrix.matrix, 1, stale,
+                         instance.part, blank.place)  # fmt: skip
+    moved = instance.motion @ original.motion.inverse  # in the room, from the original's place to the copy's
+    matrix = moved @ blank.in_room
+    place = moved @ blank.place
+    if matrix.handed > 0:
+        return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations), matrix.rounded().matrix, 1,
+                         stale, instance.part, place, instance.made_by)  # fmt: skip
+    turned = handed_flat(flat)
+    back = alike(flat, turned)
+    if back is not None:  # it is its own mirror image: an equal part, turned or moved
+        matrix = matrix @ _mirror(flat) @ _in_plane(back)
+        return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations), matrix.rounded().matrix, 1,
+                         stale, instance.part, place, instance.made_by)  # fmt: skip
+    return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, turned, (), (matrix @ _mirror(flat)).rounded().matrix, -1,
+                     stale, instance.part, place, instance.made_by)  # fmt: skip
+
+
+def _mirror(flat: Flat) -> Motion:
+    """From the mirrored flat's (u, v, w) to the flat's own; left for right about its middle."""
+    x0, _, x1, _ = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)
+    return Motion(((-1.0, 0.0, 0.0, x0 + x1), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
+
+
+def _in_plane(turn: tuple[float, float, float, float]) -> Motion:
+    """(cos, sin, du, dv) as a motion of (u, v, w)."""
+    c, s, du, dv = turn
+    return Motion(((c, -s, 0.0, du), (s, c, 0.0, dv), (0.0, 0.0, 1.0, 0.0)))
+
+
+def numbers_of(
+    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], operations: dict[str, list[Operation]], nominal: bool
+) -> dict[str, int]:
+    """The cut list's numbers by part key, as they come out before any marks that help are engraved."""
+    parts, _ = parts_of(values, blanks, instances, operations, nominal)
+    return {parts[k].of: n for k, n in row_numbers(values.document, parts).items() if not parts[k].made_by}

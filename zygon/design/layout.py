@@ -1,0 +1,117 @@
+"""Records of the layout: turns, groups, copies that stay in step (mirrors and repeats), and clearances under watch."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from zygon.measure.entry import Entry, Record
+
+__all__ = ["Clearance", "Copy", "Group", "GridCopy", "MirrorCopy", "Place", "RingCopy", "RowCopy", "Turn", "origin_of"]
+
+Axis = Literal["x", "y", "z"]
+Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
+
+
+class Turn(Record):
+    """A turn about a line along ``axis`` that passes ``at`` the two other axes; by the right-hand rule."""
+
+    order: int = 0
+    axis: Axis
+    at: dict[Axis, Entry]
+    angle: Entry
+
+
+class Group(Record):
+    """Parts that are moved, turned, copied and counted as a whole. ``parent`` is the key of the group that it lies in."""
+
+    name: str
+    order: int = 0
+    parent: str = ""
+    move: dict[Axis, Entry] = Field(default_factory=dict)
+    turns: dict[Key, Turn] = Field(default_factory=dict, max_length=4)
+    out: bool = Field(default=False, description="left out, with all that lies in it")
+
+
+class _Copy(Record):
+    name: str = Field(min_length=1, max_length=40)
+    order: int = 0
+    of: list[str] = Field(min_length=1, max_length=200, description="what is copied: 'part:KEY', 'group:KEY' or 'copy:KEY'")
+    out: bool = False
+    spared: dict[str, list[int]] = Field(
+        default_factory=dict, max_length=200, description="by feature, joint or bore ('feature:PART:KEY'): the copies that do without it"
+    )
+
+
+class MirrorCopy(_Copy):
+    """Handed copies on the other side of a plane."""
+
+    kind: Literal["mirror"] = "mirror"
+    axis: Axis = Field(description="the plane lies square to it")
+    at: Entry
+    names: dict[str, str] = Field(default_factory=dict, description="the handed copies' own names by part key")
+
+
+class RowCopy(_Copy):
+    """A row: so many at a spacing, or as many as fill a length with no spacing larger than said."""
+
+    kind: Literal["row"] = "row"
+    axis: Axis
+    number: Entry | None = Field(default=None, description="in all, the original included")
+    spacing: Entry | None = Field(default=None, description="from one to the next; negative runs the other way")
+    length: Entry | None = Field(default=None, description="from the first to the last, to be filled")
+    largest: Entry | None = Field(default=None, description="spacing where a length is filled")
+
+
+class GridCopy(_Copy):
+    """Rows of rows along two axes."""
+
+    kind: Literal["grid"] = "grid"
+    axis: Axis
+    number: Entry
+    spacing: Entry
+    axis_2: Axis
+    number_2: Entry
+    spacing_2: Entry
+
+
+class RingCopy(_Copy):
+    """Copies round a line along ``axis`` that passes ``at`` the two other axes."""
+
+    kind: Literal["ring"] = "ring"
+    axis: Axis
+    at: dict[Axis, Entry]
+    number: Entry
+    angle: Entry = Field(default=Entry(text="360 deg"), description="from the first to where the next round begins, or to the last")
+    upright: bool = Field(default=False, description="copies keep the original's direction instead of turning along")
+
+
+Copy = Annotated[MirrorCopy | RowCopy | GridCopy | RingCopy, Field(discriminator="kind")]
+
+
+class Place(Record):
+    """Something to measure from or to: a part, a face of it, an edge where two of its faces meet, its centre, or a hole's centre."""
+
+    part: str = Field(description="part key, or that of one of its copies")
+    what: Literal["part", "face", "edge", "centre", "feature"] = "part"
+    name: str = Field(default="", description="face word, two face words with a hyphen, or a feature's key")
+
+
+class Clearance(Record):
+    """Room that has to stay between two places: at least, at most, or both; along an axis, or the shortest way."""
+
+    name: str = Field(min_length=1, max_length=60)
+    order: int = 0
+    a: Place
+    b: Place
+    along: Literal["shortest", "x", "y", "z"] = "shortest"
+    least: Entry | None = None
+    most: Entry | None = None
+    out: bool = False
+
+
+def origin_of(reference: str) -> tuple[str, str]:
+    """Kind and key of what a copy is of; ('', '') where the text says neither."""
+    kind, _, key = reference.partition(":")
+    return (kind, key) if kind in ("part", "group", "copy") and key else ("", "")
