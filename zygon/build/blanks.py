@@ -104,7 +104,7 @@ class Blank:
         for i, axis in enumerate(AXES):
             if axis != self.frame.normal:
                 rows[i][3] += self.span.span(axis)[0]
-        return Motion(tuple(tuple(r) for r in rows))  # type: ignore[arg-type]
+        return Motion(tuple(tuple(r) for r in rows))  # type: ignore[arg-type, misc]
 
     @property
     def in_room(self) -> Motion:

@@ -55,9 +55,7 @@ def _frame_of(values: Values, bore: Bore) -> str:
     return next((g for g in chains[0] if all(g in c for c in chains)), "") if chains else ""
 
 
-def _through(
-    values: Values, key: str, bore: Bore, blank: Blank, at: dict[str, float], diameter: float, frame: Motion
-) -> Operation | None:
+def _through(values: Values, key: str, bore: Bore, blank: Blank, at: dict[str, float], diameter: float, frame: Motion) -> Operation | None:
     through, owner = bore.parts[blank.key], f"bore:{key}"
     where = pointer("bores", key, "parts", blank.key)
     if through.action == "leave":
@@ -66,7 +64,11 @@ def _through(
     way = seen.vector([1.0 if a == bore.axis else 0.0 for a in AXES])
     if abs(way[2]) < 1 - 1e-9:
         edge = abs(way[2]) < 1e-9
-        how = "enter {} through its edge, which a flat cutter cannot bore" if edge else "go through {} at an angle, which a flat cutter cannot bore"
+        how = (
+            "enter {} through its edge, which a flat cutter cannot bore"
+            if edge
+            else "go through {} at an angle, which a flat cutter cannot bore"
+        )
         values.fault_entry(where, "bore_in_edge", f"{bore.name} would {how.format(blank.record.name)}", "the bore runs square to the board",
                            bore.axis, blank.key, owner)  # fmt: skip
         return None

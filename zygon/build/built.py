@@ -54,6 +54,8 @@ class Fault:
     entry: str = ""
     at: tuple[float, float] | None = None
     mends: tuple[Mend, ...] = ()
+    #: the name that an entry wants and that stands for nothing
+    lost: str = ""
 
 
 @dataclass(frozen=True)

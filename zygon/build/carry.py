@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from typing import Literal
 
 from zygon.build.blanks import Blank, Change
 from zygon.build.built import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink
@@ -84,7 +85,7 @@ def _edge_bore(bore: EdgeBore, by: Carrier, end: Blank) -> EdgeBore | None:
         return None
     k = 0 if abs(way[0]) > 0.5 else 1
     axis = (end.frame.u, end.frame.v)[k]
-    side = "low" if way[k] > 0 else "high"
+    side: Literal["low", "high"] = "low" if way[k] > 0 else "high"
     return replace(
         bore, across=("u", "v")[k], side=side, at=(u, v)[k], along=(u, v)[1 - k], w=by.thickness - bore.w if by.flips else bore.w,
         edge=FACES[axis][0 if side == "low" else 1],

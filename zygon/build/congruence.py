@@ -103,7 +103,10 @@ def _turns(ring_a: tuple[Run, ...], ring_b: tuple[Run, ...]) -> list[Turn]:
         return _discs(ring_a, ring_b)
     found = []
     for k in range(n):
-        if any(abs(ring_a[i].chord - ring_b[(i + k) % n].chord) > SAME or abs(ring_a[i].bulge - ring_b[(i + k) % n].bulge) > 1e-4 for i in range(n)):
+        if any(
+            abs(ring_a[i].chord - ring_b[(i + k) % n].chord) > SAME or abs(ring_a[i].bulge - ring_b[(i + k) % n].bulge) > 1e-4
+            for i in range(n)
+        ):
             continue
         one, other = max(((r, ring_b[(i + k) % n]) for i, r in enumerate(ring_a)), key=lambda rs: rs[0].chord)
         angle = _heading(other) - _heading(one)
@@ -137,7 +140,7 @@ def _moved(p: tuple[float, float], t: Turn) -> tuple[float, float]:
 
 def _agree(a: Flat, b: Flat, turn: Turn) -> bool:
     """Whether everything but the outline lies on its like too."""
-    groups = (
+    groups: tuple[tuple[list[tuple[Contour, str]], list[tuple[Contour, str]]], ...] = (
         ([(c, "") for c in a.inside], [(c, "") for c in b.inside]),
         ([(p.contour, f"{p.face}{p.depth:.3f}") for p in a.pockets], [(p.contour, f"{p.face}{p.depth:.3f}") for p in b.pockets]),
         ([(m.contour, m.face) for m in a.engraved if _counts(m.owner)], [(m.contour, m.face) for m in b.engraved if _counts(m.owner)]),

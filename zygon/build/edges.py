@@ -77,7 +77,9 @@ def _corners(r: Reader) -> list[Operation]:
         return []
     if along_u * share > most_u + CONTACT or along_v * share > most_v + CONTACT:
         limit = min(most_u, most_v) / share
-        r.fault("size", f"a corner of {_shown(r, max(along_u, along_v))}", f"at most {_shown(r, limit)} here", _shown(r, max(along_u, along_v)))
+        r.fault(
+            "size", f"a corner of {_shown(r, max(along_u, along_v))}", f"at most {_shown(r, limit)} here", _shown(r, max(along_u, along_v))
+        )
         return []
     return [Cut(_corner(us[i], vs[j], -1 if i else 1, -1 if j else 1, along_u, along_v, f.style, r.owner), r.owner) for i, j in corners]
 
@@ -182,7 +184,9 @@ def _notch(r: Reader, u: float, v: float) -> list[Operation]:
         case _:
             radius = r.read("radius")
             if not -CONTACT <= radius <= min(width / 2, depth) + CONTACT:
-                r.fault("radius", f"a corner radius of {_shown(r, radius)}", f"from 0 to {_shown(r, min(width / 2, depth))}", _shown(r, radius))
+                r.fault(
+                    "radius", f"a corner radius of {_shown(r, radius)}", f"from 0 to {_shown(r, min(width / 2, depth))}", _shown(r, radius)
+                )
                 radius = 0.0
             quarter = math.tan(math.pi / 8) * inward
             points = [(a, out), (a, deep - inward * radius), (a + radius, deep), (b - radius, deep), (b, deep - inward * radius), (b, out)]
@@ -212,4 +216,3 @@ def _trim(r: Reader) -> list[Operation]:
 
 def _shown(r: Reader, value: float) -> str:
     return format_length(value, r.values.document.display)
-

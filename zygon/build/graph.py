@@ -61,15 +61,19 @@ def datums_of(document: Document) -> dict[str, Datum]:
         nodes[node.id] = node
     for key, board in document.boards().items():
         for axis, span in board.spans.items():
-            for i, side in enumerate(("low", "high")):
+            for k, side in enumerate(("low", "high")):
                 entry = getattr(span, side)
                 where = pointer("parts", key, "spans", axis, side)
-                label = f"{board.name}.{FACES[axis][i]}"
-                nodes[f"part:{key}:{axis}:{side}"] = Datum(f"part:{key}:{axis}:{side}", entry, where, label, "length", key, axis, board.group, f"part:{key}")
+                label = f"{board.name}.{FACES[axis][k]}"
+                nodes[f"part:{key}:{axis}:{side}"] = Datum(
+                    f"part:{key}:{axis}:{side}", entry, where, label, "length", key, axis, board.group, f"part:{key}"
+                )
         normal = frame_of(board.plane).normal
         label = f"{board.name}.{board.position.face}"
         where = pointer("parts", key, "position", "at")
-        nodes[f"part:{key}:{normal}:at"] = Datum(f"part:{key}:{normal}:at", board.position.at, where, label, "length", key, normal, board.group, f"part:{key}")
+        nodes[f"part:{key}:{normal}:at"] = Datum(
+            f"part:{key}:{normal}:at", board.position.at, where, label, "length", key, normal, board.group, f"part:{key}"
+        )
         _turn_datums(nodes, f"part:{key}", board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
     for key, group in document.groups.items():
         for axis, entry in group.move.items():
@@ -89,7 +93,9 @@ def _turn_datums(nodes: dict[str, Datum], owner: str, turns: dict[str, Turn], wh
         nodes[i] = Datum(i, turn.angle, f"{where}{pointer(key, 'angle')}", f"{name}, angle", "angle", part, "", group, owner)
         for axis, entry in turn.at.items():
             i = f"turn:{owner}:{key}:{axis}"
-            nodes[i] = Datum(i, entry, f"{where}{pointer(key, 'at', axis)}", f"{name}, turned at {axis}", "length", part, axis, group, owner)
+            nodes[i] = Datum(
+                i, entry, f"{where}{pointer(key, 'at', axis)}", f"{name}, turned at {axis}", "length", part, axis, group, owner
+            )
 
 
 def chain_of(document: Document, part: str, upto: str = "") -> list[tuple[str, Board | Group]]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from typing import Literal
 
 from zygon.build.built import EdgeBore, Flat, Mark
 from zygon.build.memo import Memo, digest
@@ -62,5 +63,5 @@ def _marks(marks: tuple[Mark, ...], middle: float) -> tuple[Mark, ...]:
 def _bore(bore: EdgeBore, middle: float) -> EdgeBore:
     if bore.across == "v":
         return replace(bore, along=middle - bore.along)
-    side = "low" if bore.side == "high" else "high"
+    side: Literal["low", "high"] = "low" if bore.side == "high" else "high"
     return replace(bore, at=middle - bore.at, side=side, edge=_OTHER.get(bore.edge, bore.edge))

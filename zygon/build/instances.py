@@ -13,10 +13,11 @@ from zygon.build.placing import own_motion
 from zygon.build.values import Values
 from zygon.design.document import Document, scope_of
 from zygon.design.layout import MirrorCopy, origin_of
+from zygon.design.layout_operations import other_hand
 from zygon.design.limits import MAX_INSTANCES
 from zygon.geometry.motion import IDENTITY, Motion
 
-__all__ = ["Instance", "handed_name", "instances_of", "originals"]
+__all__ = ["Instance", "instances_of", "originals"]
 
 
 @dataclass(frozen=True)
@@ -50,15 +51,6 @@ def originals(document: Document, of: list[str]) -> list[str]:
         elif kind == "group":
             found |= dict.fromkeys(k for k, b in document.boards().items() if key in document.within(b.group))
     return [k for k in found if k in document.boards()]
-
-
-def handed_name(name: str) -> str:
-    """The usual name of a handed copy: left for right and the like, else with a word behind it."""
-    for one, other in (("left", "right"), ("front", "back"), ("top", "bottom"), ("upper", "lower")):
-        for word, swapped in ((one, other), (other, one)):
-            if word in name.split("_"):
-                return "_".join(swapped if w == word else w for w in name.split("_"))
-    return f"{name}_handed"
 
 
 def instances_of(values: Values) -> dict[str, Instance]:
@@ -111,12 +103,14 @@ def _copied(values: Values, key: str, among: list[Instance], counted: list[int])
                   entry=f"/copies/{key}/of")
         )  # fmt: skip
     made = []
+    count: dict[str, int] = {}
     for n, motion in enumerate(motions, 1):
         for i in members:
-            if isinstance(copy, MirrorCopy):
-                own = copy.names.get(i.part) if not i.made_by else None
-                name = own or handed_name(i.name)
+            board = values.boards[i.part].name
+            if isinstance(copy, MirrorCopy) and not i.made_by:
+                name = copy.names.get(i.part) or other_hand(board)
             else:
-                name = f"{i.name}.{n + 1}"
+                count[i.part] = count.get(i.part, sum(x.part == i.part for x in among)) + 1
+                name = f"{board}.{count[i.part]}"
             made.append(Instance(f"{i.key}@{key}.{n}", i.part, name, motion @ i.motion, (*i.made_by, (key, n)), ("copy", key)))
     return made

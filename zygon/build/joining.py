@@ -160,9 +160,7 @@ def _refused(values: Values, contexts: dict[str, JointContext], joined: Joined) 
 class _Work:
     """The joints being built, with their copies; changes of blanks are passed on to where copies of the joint stand."""
 
-    def __init__(
-        self, values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], live: dict[str, JointContext]
-    ) -> None:
+    def __init__(self, values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], live: dict[str, JointContext]) -> None:
         self.values, self.blanks, self.instances, self.live = values, blanks, instances, live
         self.by_part: dict[str, list[Instance]] = {}
         for i in instances.values():
@@ -193,11 +191,26 @@ class _Work:
             if stays and not self._stands_there(context, motion, stays[0]):
                 continue
             found[rounded] = Copied(motion, keys[0], keys[1], stays)
+        for copy in list(found.values()):
+            for side in copy.stays:  # a copy of the board that stays has a joint there too
+                found |= self._shared(ends, copy, side)
         pairs: dict[frozenset[str], Copied] = {}
         for copy in found.values():
             if {copy.a, copy.b} != {context.record.a, context.record.b}:
                 pairs.setdefault(frozenset((copy.a, copy.b)), copy)
         return list(pairs.values())
+
+    def _shared(self, ends: list[Instance], copy: Copied, side: str) -> dict[Motion, Copied]:
+        """The joints that copies of the board that stays have in the same place as it; nothing has to be cut for them any more."""
+        own, other = (ends[0], ends[1]) if side == "a" else (ends[1], ends[0])
+        found = {}
+        for i in self.by_part[own.part]:
+            motion = i.motion @ own.motion.inverse @ copy.motion
+            partner = self._instance_at(other.part, motion @ other.motion)
+            if i.key != own.key and partner is not None:
+                keys = (i.key, partner.key) if side == "a" else (partner.key, i.key)
+                found[motion.rounded()] = Copied(motion, keys[0], keys[1], ())
+        return found
 
     def _instance_at(self, part: str, motion: Motion) -> Instance | None:
         return next((i for i in self.by_part[part] if i.motion.same(motion)), None)
@@ -214,9 +227,12 @@ class _Work:
             if u0 - MISSES <= x <= u1 + MISSES and v0 - MISSES <= y <= v1 + MISSES:
                 return not spared
         if not spared:
-            name = next((i.name for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)), other.record.name)
+            name = next(
+                (i.name for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)),
+                other.record.name,
+            )
             self.values.faults.append(
-                Fault("copy_misses", f"{name} does not meet {own.record.name} where the copy of their joint would be", "the board that stays is there too",
+                Fault("copy_misses", f"{name.replace('_', ' ')} does not meet {own.record.name} where the copy of their joint would be", "the board that stays is there too",
                       severity="warning", part=own.record_key, other=other.record_key, owner=context.owner, entry=pointer("joints", context.key))
             )  # fmt: skip
         return False

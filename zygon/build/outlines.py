@@ -78,7 +78,12 @@ class _Shaper:
             return []
         inner = self.read(self.record.inner, "inner")
         if not CONTACT < inner < size - CONTACT:
-            self.fault("inner", f"an opening of {self.shown(inner)} in a ring of {self.shown(size)}", f"greater than 0, less than {self.shown(size)}", inner)
+            self.fault(
+                "inner",
+                f"an opening of {self.shown(inner)} in a ring of {self.shown(size)}",
+                f"greater than 0, less than {self.shown(size)}",
+                inner,
+            )
             return []
         return [Cut(circle(cu, cv, inner / 2, OWNER), OWNER)]
 
@@ -88,7 +93,12 @@ class _Shaper:
         low, high = self.read(record.low, "low", across), self.read(record.high, "high", across)
         for field, size in (("low", low), ("high", high)):
             if not CONTACT < size <= across + CONTACT:
-                self.fault(field, f"an end of {self.shown(size)} in a link {self.shown(across)} wide", f"greater than 0, at most {self.shown(across)}", size)
+                self.fault(
+                    field,
+                    f"an end of {self.shown(size)} in a link {self.shown(across)} wide",
+                    f"greater than 0, at most {self.shown(across)}",
+                    size,
+                )
                 return []
         apart = length - (low + high) / 2
         if apart <= abs(low - high) / 2 + CONTACT:
@@ -102,7 +112,12 @@ class _Shaper:
         for field, entry, place, size in (("bore_low", record.bore_low, points[0], low), ("bore_high", record.bore_high, points[1], high)):
             bore = self.read(entry, field)
             if entry is not None and not CONTACT < bore < size - CONTACT:
-                self.fault(field, f"a bore of {self.shown(bore)} in an end of {self.shown(size)}", f"greater than 0, less than {self.shown(size)}", bore)
+                self.fault(
+                    field,
+                    f"a bore of {self.shown(bore)} in an end of {self.shown(size)}",
+                    f"greater than 0, less than {self.shown(size)}",
+                    bore,
+                )
             elif entry is not None:
                 cuts.append(Cut(circle(*place, bore / 2, OWNER), OWNER))
         return cuts
@@ -115,7 +130,12 @@ class _Shaper:
         x0, y0, x1, y1 = outer.bounds
         for size, span, name in ((x1 - x0, self.width, self.blank.frame.u), (y1 - y0, self.height, self.blank.frame.v)):
             if abs(size - span) > 0.01:
-                self.fault("outer", f"its drawing is {self.shown(size)} along {name}, and its span {self.shown(span)}", "spans as long as the drawing", size - span)
+                self.fault(
+                    "outer",
+                    f"its drawing is {self.shown(size)} along {name}, and its span {self.shown(span)}",
+                    "spans as long as the drawing",
+                    size - span,
+                )
         self.blank.outline = outer.moved(-x0, -y0).wound(ccw=True)
         return [Cut(_loop(loop, OWNER).moved(-x0, -y0), OWNER) for loop in record.inner]
 
@@ -211,5 +231,3 @@ def _follow(blank: Blank) -> None:
     span = span.with_span(blank.frame.v, round(ov + y0, 7), round(ov + y1, 7))
     blank.span = blank.extents = blank.grown = span
     blank.outline = blank.outline.moved(-x0, -y0)  # type: ignore[union-attr]
-
-

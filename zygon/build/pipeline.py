@@ -9,14 +9,14 @@ from zygon.build.built import Box, Built, Operation
 from zygon.build.copied_bores import add_copied_bores
 from zygon.build.features import feature_operations
 from zygon.build.instances import Instance, instances_of
-from zygon.build.joining import contact_of, join
+from zygon.build.joining import join
 from zygon.build.marks import help_marks
 from zygon.build.outlines import shape_outlines
 from zygon.build.parts import numbers_of, parts_of
 from zygon.build.values import EntryScope, Values, solve
 from zygon.design.document import Document
 
-__all__ = ["blanks_of", "build", "contact_of"]
+__all__ = ["blanks_of", "build"]
 
 
 def build(document: Document, good: dict[str, float] | None = None, *, nominal: bool = False) -> Built:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 from zygon.build.built import Box, Fault, Mend, Value
 from zygon.build.graph import FACE_SIDES, Datum, datums_of, graph_order, naming_of, node_label
 from zygon.build.measuring import measured_value
@@ -80,7 +82,11 @@ class Values:
     def _broken(self, error: ExpressionError, where: str, kind: str, fallback: float, part: str, owner: str) -> float:
         value = self.good.get(where, fallback)
         self.values[where] = Value(value, kind, stale=True)
-        self.faults.append(Fault("broken_expression", error.message, error.reason, error.text, part=part, owner=owner, entry=where))
+        self.faults.append(
+            Fault(
+                "broken_expression", error.message, error.reason, error.text, part=part, owner=owner, entry=where, lost=_lost(error.reason)
+            )
+        )
         return value
 
     def fault_entry(self, where: str, code: str, message: str, rule: str, value: str = "", part: str = "", owner: str = "") -> None:
@@ -148,7 +154,9 @@ class EntryScope:
     a frame that is given whole.
     """
 
-    def __init__(self, values: Values, axis: str = "", stock: str = "", group: str = "", own: str = "", frame: Motion | None = None) -> None:
+    def __init__(
+        self, values: Values, axis: str = "", stock: str = "", group: str = "", own: str = "", frame: Motion | None = None
+    ) -> None:
         self.values, self.axis, self.stock, self.group, self.own, self.frame = values, axis, stock, group, own, frame
 
     def size(self, name: str) -> Quantity:
@@ -233,6 +241,12 @@ class EntryScope:
         if stock is None:
             raise KeyError("a gauge needs a stock with a gauge table")
         return gauge_thickness(stock.gauge, number, stock.name)
+
+
+def _lost(reason: str) -> str:
+    """The name that a reason says is not there."""
+    found = re.match(r"no (?:part|size) is called (\S+)$|(\S+) is left out of the design$", reason)
+    return (found.group(1) or found.group(2)) if found else ""
 
 
 def solve(document: Document, good: dict[str, float] | None = None) -> Values:

@@ -18,17 +18,26 @@ def drop_faults(built: Built) -> list[Fault]:
     """Parts that would drop."""
     faults = []
     display = built.document.display
+    said: set[str] = set()
     for drop in drops(built):
         part = built.parts[drop.part]
+        if part.made_by and part.of in said:
+            continue  # a copy drops as its original does
+        said.add(part.of)
         shown = format_length(drop.height, display)
         where = f"onto {built.parts[drop.onto].path}" if drop.onto else "to the ground"
         faults.append(Fault("drops", f"Nothing holds {part.path} up: it would drop {shown} {where}", "every part rests on something or is joined to what does", shown,
-                            "geometry", "warning", drop.part, drop.onto, mends=(*_joints(built, part), *_support(built, part, drop))))  # fmt: skip
+                            "geometry", "warning", drop.part, drop.onto, mends=(*_joints(built, part), *_support(built, part, drop)) if _at_rest(built, part) else ()))  # fmt: skip
     return faults
 
 
 def _entry(text: str, unit: str) -> dict[str, str]:
     return {"text": text, "unit": unit}
+
+
+def _at_rest(built: Built, part: BuiltPart) -> bool:
+    """Whether a part stands where its own entries say, so that a board written from its faces stands right."""
+    return not part.made_by and part.place.plain and not part.record.group and not part.record.turns  # type: ignore[union-attr]
 
 
 def _joints(built: Built, part: BuiltPart) -> tuple[Mend, ...]:
@@ -38,7 +47,7 @@ def _joints(built: Built, part: BuiltPart) -> tuple[Mend, ...]:
     patch: list[dict[str, Any]] = []
     names = []
     for other in built.parts.values():
-        if other.key == part.key or not other.span_box or frozenset((part.key, other.key)) in joined:
+        if other.key == part.key or not other.span_box or not _at_rest(built, other) or frozenset((part.key, other.key)) in joined:
             continue
         contact = find_contact(part.span_box, part.frame.normal, part.path, other.span_box, other.frame.normal, other.path)  # type: ignore[union-attr, arg-type]
         if contact.kind in ("tee", "corner") and contact.reach_a.how == "near" and contact.axis_b != "z":
@@ -64,6 +73,8 @@ def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
     document = built.document
     unit, name = document.unit, part.path
     floor = f"{built.parts[drop.onto].path}.top" if drop.onto else exact_length(part.reaches[0][2] - drop.height, unit).strip("()")
+    if drop.onto and not _at_rest(built, built.parts[drop.onto]):
+        return ()
     if drop.onto and frame_of(document.parts[drop.onto].plane).normal != "z":  # type: ignore[union-attr]
         return ()  # it would land on an edge, where a support finds no footing
     plane = "facing_side" if part.frame.normal == "y" else "facing_front"  # type: ignore[union-attr]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from zygon.build.built import BuiltPart, Fault, Mend
+from zygon.build.built import Bevel, BuiltPart, Fault, Mend
 from zygon.check.depth import WORDS
 from zygon.cut.kerf import by_hand_of
 from zygon.design.document import Document
@@ -32,14 +32,40 @@ def process_faults(document: Document, part: BuiltPart) -> list[Fault]:
 
 
 def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
-    found = {}
+    found: dict[str, Fault | None] = {}
     for bevel in part.flat.bevels:  # type: ignore[union-attr]
         x0, y0, x1, y1 = bevel.on_a.bounds
+        if _is_edge(document, bevel.owner):
+            found.setdefault(bevel.owner, _bevelled_edge(document, part, bevel))
+            continue
         found[bevel.owner] = Fault(
             "by_hand", f"{part.path}: the flanks of its dovetail pins slope through the thickness; they are sawn by hand to the lines on both faces",
             "a flat cutter cuts square to the face", "sloping flanks", SOURCE, "warning", part.key, owner=bevel.owner, at=((x0 + x1) / 2, (y0 + y1) / 2),
         )  # fmt: skip
-    return list(found.values())
+    return [f for f in found.values() if f is not None]
+
+
+def _is_edge(document: Document, owner: str) -> bool:
+    """Whether a bevel is a whole edge cut at an angle, by a mitre, a bevelled end or a trim."""
+    kind, _, key = owner.partition(":")
+    return kind == "feature" or getattr(document.joints.get(key), "kind", "") in ("mitre", "bevel")
+
+
+def _bevelled_edge(document: Document, part: BuiltPart, bevel: Bevel) -> Fault | None:
+    """An edge at an angle: a flat cutter cuts square, a saw tilts its blade up to 45 degrees."""
+    cutter = document.cutters[document.cutter]
+    (ax, ay), (bx, by) = bevel.on_a.points[0], bevel.on_b.points[0]
+    (dx, dy), (ex, ey) = bevel.on_a.points[0], bevel.on_a.points[3]
+    length = math.hypot(ex - dx, ey - dy) or 1.0
+    lean = abs((bx - ax) * (ey - dy) - (by - ay) * (ex - dx)) / length
+    angle = math.degrees(math.atan2(lean, part.flat.thickness))  # type: ignore[union-attr]
+    if cutter.kind == "saw" and angle <= 45.0 + 1e-6:
+        return None
+    shown = f"{angle:.3g}°"
+    how = "its blade tilts no farther than 45°" if cutter.kind == "saw" else "it cuts square to the face"
+    return Fault("bevelled_edge", f"{part.path}: an edge is bevelled by {shown}, and {cutter.name} cannot cut it: {how}",
+                 "sawn with a tilted blade up to 45°, or planed by hand to the lines on both faces", shown, SOURCE, "warning", part.key, owner=bevel.owner,
+                 at=bevel.on_b.points[0], mends=_other(document, ("saw",)) if cutter.kind != "saw" else ())  # fmt: skip
 
 
 def _other(document: Document, kinds: tuple[str, ...]) -> tuple[Mend, ...]:

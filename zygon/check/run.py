@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from functools import partial
 
-from zygon.build.built import Built, Fault
+from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
+from zygon.check.clearance import clearance_faults
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
 from zygon.check.depth import depth_faults
 from zygon.check.drop import drop_faults
@@ -30,6 +31,7 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
     """
     faults: list[Fault] = list(built.faults)
     faults += overlap_faults(built)
+    faults += clearance_faults(built)
     faults += finger_faults(built)
     faults += web_faults(built)
     faults += drop_faults(built)
@@ -39,12 +41,20 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
     faults += cutter_faults(built)
     document = built.document
     for key, part in built.parts.items():
-        if part.flat is None or not isinstance(part.record, Board):
+        if part.flat is None or not isinstance(part.record, Board) or _seen_already(built, part):
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
                    [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display)  # fmt: skip
         faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
     return as_problems(document, faults)
+
+
+def _seen_already(built: Built, part: BuiltPart) -> bool:
+    """Whether a part is a copy that is as its original is, or its mirror image: what is wrong with it is said there."""
+    if not part.made_by:
+        return False
+    own = built.parts[part.of].flat
+    return part.handed < 0 or (own is not None and part.flat is not None and own.digest == part.flat.digest)
 
 
 def _of_flat(built: Built, part) -> list[Fault]:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zygon.build.built import Built, Fault, Mend
+from zygon.build.distinct import distinct
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -58,7 +59,7 @@ def sheet_faults(built: Built) -> list[Fault]:
 def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float, bool]], margin: float) -> list[Fault]:
     faults = []
     display = built.document.display
-    for part in built.parts.values():
+    for part in (d.part for d in distinct(built)):
         if part.flat is None or not part.flat.pieces or part.record.stock != key or part.record.made != "cut":  # type: ignore[union-attr]
             continue
         size = sorted(part.flat.size, reverse=True)

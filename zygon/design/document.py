@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Callable
 from typing import Annotated, Any, Literal
 
@@ -186,7 +187,9 @@ class Document(Record):
     copies: dict[Key, Copy] = Field(default_factory=dict, max_length=MAX_COPY_RECORDS)
     clearances: dict[Key, Clearance] = Field(default_factory=dict, max_length=MAX_GROUPS)
     numbering: str = Field(
-        default="{number}", max_length=40, description="how parts are numbered: {number} on the whole list, {group} and {part} within its group"
+        default="{number}",
+        max_length=40,
+        description="how parts are numbered: {number} on the whole list, {group} and {part} within its group",
     )
     kept: dict[str, Kept] = Field(default_factory=dict, max_length=2000)
     tests: dict[Key, TestPiece] = Field(default_factory=dict, max_length=100)
@@ -255,7 +258,6 @@ def _first_fault(error: ValidationError) -> DocumentError:
 def _check_names(document: Document) -> None:
     taken: dict[str, str] = {}
 
-
     def take(name: str, entry: str, what: str) -> None:
         fault = name_fault(name, part=what != "size")
         if fault is None and name in taken:
@@ -311,12 +313,17 @@ def _check_references(document: Document) -> None:
 
 def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, str], None], boards: dict[str, Board]) -> None:
     """Groups are there and no group lies in itself; what is copied lies in one group; a turn passes two places."""
+    if set(re.findall(r"\{[^}]*\}|[{}]", document.numbering)) - {"{number}", "{group}", "{part}"}:
+        rule = "a part number is made of text and of {number}, {group} and {part}"
+        raise DocumentError(f"{document.numbering}: {rule}", entry="/numbering", value=document.numbering, rule=rule)
     for key, group in document.groups.items():
         if group.parent:
             need(document.groups, group.parent, f"/groups/{key}/parent", "group")
             if key in document.within(group.parent):
                 rule = "a group cannot lie in itself"
-                raise DocumentError(f"{group.name}: {rule}", entry=f"/groups/{key}/parent", value=group.parent, rule=rule, code="bad_reference")
+                raise DocumentError(
+                    f"{group.name}: {rule}", entry=f"/groups/{key}/parent", value=group.parent, rule=rule, code="bad_reference"
+                )
         _check_turns(group.turns, f"/groups/{key}/turns", group.name)
     for key, part in document.parts.items():
         if part.group:
@@ -325,11 +332,11 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
             _check_turns(part.turns, f"/parts/{key}/turns", part.name)
             if isinstance(part.outline, Traced):
                 need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")
+    records: dict[str, dict[str, Any]] = {"part": boards, "group": document.groups, "copy": document.copies}
     for key, copy in document.copies.items():
         for reference in copy.of:
             kind, of = origin_of(reference)
-            known: dict[str, Any] = {"part": boards, "group": document.groups, "copy": document.copies}.get(kind, {})
-            need(known, of, f"/copies/{key}/of", kind or "part, group or copy")
+            need(records.get(kind, {}), of, f"/copies/{key}/of", kind or "part, group or copy")
         scopes = {scope_of(document, reference) for reference in copy.of}
         if len(scopes) > 1 or None in scopes:
             rule = "what is copied together lies in one group" if len(scopes) > 1 else "a copy cannot be of itself"

@@ -180,8 +180,22 @@ class MarkText(_Feature):
 
 
 Feature = Annotated[
-    Hole | EdgeHole | Slot | Rectangle | HandHold | PocketFeature | GrooveFeature | RebateFeature | CornerFeature | TaperFeature | EdgeCurve
-    | EdgeNotch | TrimFeature | MarkLine | MarkCircle | MarkText,
+    Hole
+    | EdgeHole
+    | Slot
+    | Rectangle
+    | HandHold
+    | PocketFeature
+    | GrooveFeature
+    | RebateFeature
+    | CornerFeature
+    | TaperFeature
+    | EdgeCurve
+    | EdgeNotch
+    | TrimFeature
+    | MarkLine
+    | MarkCircle
+    | MarkText,
     Field(discriminator="kind"),
 ]
 

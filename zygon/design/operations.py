@@ -6,13 +6,15 @@ from collections.abc import Iterator
 from typing import Any
 
 from zygon.design.document import Document
+from zygon.design.layout import MirrorCopy
+from zygon.design.layout_operations import fresh_name, without_part
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.measure.display import exact_length
 from zygon.measure.syntax import FaceRef, parse, references
 from zygon.measure.units import name_fault
 
-__all__ = ["entries", "freeze", "remove_part", "remove_size", "rename"]
+__all__ = ["entries", "freeze", "remove_part", "remove_size", "rename", "repoint"]
 
 
 def entries(data: Any, at: str = "") -> Iterator[tuple[str, str]]:
@@ -26,25 +28,64 @@ def entries(data: Any, at: str = "") -> Iterator[tuple[str, str]]:
 
 
 def rename(document: Document, group: str, key: str, name: str) -> tuple[str, Patch]:
-    """Label and patch that give a size or part (``group`` 'sizes' or 'parts') another name, in every entry that names it.
+    """Label and patch that give a size, part, group or handed copy (``group`` 'sizes', 'parts', 'groups', 'handed') another name.
+
+    Every entry that names it follows.
 
     Raises DocumentError where the name is taken or cannot be one.
     """
-    record = getattr(document, group).get(key) if group in ("sizes", "parts") else None
-    if record is None:
-        raise DocumentError(f"/{group}/{key} is neither a size nor a part", entry=f"/{group}/{key}", value=key, rule="a size or a part")
-    fault = name_fault(name, part=group == "parts")
-    others = [r.name for g in (document.sizes, document.parts) for k, r in g.items() if not (g is getattr(document, group) and k == key)]
-    if fault is None and name in others:
+    where, old = _name_at(document, group, key)
+    fault = name_fault(name, part=group != "sizes")
+    if fault is None and name != old and fresh_name(document, name) != name:
         fault = f"{name} is taken already"
     if fault:
-        raise DocumentError(f"{name or 'Name'}: {fault}", entry=f"/{group}/{key}/name", value=name, rule=fault, code="bad_name")
-    patch: Patch = [{"op": "replace", "path": pointer(group, key, "name"), "value": name}]
+        raise DocumentError(f"{name or 'Name'}: {fault}", entry=where, value=name, rule=fault, code="bad_name")
+    patch: Patch = [{"op": "replace", "path": where, "value": name}]
+    if group != "groups":  # no entry names a group
+        patch += _rewritten(document, old, name, part=group != "sizes")
+    return f"Rename {old} to {name}", patch
+
+
+def _name_at(document: Document, group: str, key: str) -> tuple[str, str]:
+    """Where a name stands, and what it is; ``key`` of a handed copy's part is 'COPY:PART'. Raises DocumentError where there is none."""
+    if group == "handed":
+        copy, _, part = key.partition(":")
+        record = document.copies.get(copy)
+        if isinstance(record, MirrorCopy) and part in record.names:
+            return pointer("copies", copy, "names", part), record.names[part]
+    elif group in ("sizes", "parts", "groups") and key in getattr(document, group):
+        return pointer(group, key, "name"), getattr(document, group)[key].name
+    raise DocumentError(
+        f"/{group}/{key} has no name to change", entry=f"/{group}/{key}", value=key, rule="a size, a part, a group or a handed copy"
+    )
+
+
+def _rewritten(document: Document, old: str, new: str, *, part: bool) -> Patch:
+    patch: Patch = []
     for where, text in entries(document.dump()):
-        changed = _renamed(text, record.name, name, part=group == "parts")
+        changed = _renamed(text, old, new, part=part)
         if changed != text:
             patch.append({"op": "replace", "path": where + "/text", "value": changed})
-    return f"Rename {record.name} to {name}", patch
+    return patch
+
+
+def repoint(document: Document, lost: str, name: str) -> tuple[str, Patch]:
+    """Label and patch that let every entry that names ``lost``, which is not there any more, name something else.
+
+    Raises DocumentError where ``lost`` is there after all, ``name`` is not, or nothing names it.
+    """
+    handed = {n for c in document.copies.values() if isinstance(c, MirrorCopy) for n in c.names.values()}
+    parts = {b.name for k, b in document.boards().items()} | handed
+    sizes = {s.name for s in document.sizes.values()}
+    if name not in parts | sizes:
+        raise DocumentError(f"There is no size or part called {name}", entry="name", value=name, rule="a size or part of the design")
+    if lost in parts | sizes:
+        raise DocumentError(f"{lost} is not lost", entry="lost", value=lost, rule="a name that stands for nothing")
+    patch = _rewritten(document, lost, name, part=name in parts)
+    if not patch:
+        raise DocumentError(f"No entry names {lost}", entry="lost", value=lost, rule="a name that entries use")
+    uses = f"{len(patch)} use{'s' if len(patch) > 1 else ''}"
+    return f"Point {uses} of {lost} at {name}", patch
 
 
 def _renamed(text: str, old: str, new: str, *, part: bool) -> str:
@@ -85,8 +126,11 @@ def remove_part(document: Document, key: str) -> tuple[str, Patch]:
     """Label and patch that remove a part with its joints and its place in bores. Entries that name it will say so."""
     if key not in document.parts:
         raise DocumentError(f"There is no part with the key {key!r}", entry=f"/parts/{key}", value=key, rule="a part of the design")
-    patch: Patch = [{"op": "remove", "path": pointer("joints", k)} for k, j in document.joints.items() if key in (j.a, j.b)]
+    ends = {k: (j.a.partition("@")[0], j.b.partition("@")[0]) for k, j in document.joints.items()}
+    patch: Patch = [{"op": "remove", "path": pointer("joints", k)} for k, parts in ends.items() if key in parts]
     patch += [{"op": "remove", "path": pointer("bores", k, "parts", key)} for k, b in document.bores.items() if key in b.parts]
+    gone = {op["path"] for op in patch}
+    patch += [op for op in without_part(document, key) if op["path"] not in gone]
     return f"Remove {document.parts[key].name}", [*patch, {"op": "remove", "path": pointer("parts", key)}]
 
 

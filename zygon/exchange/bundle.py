@@ -10,6 +10,7 @@ from dataclasses import replace
 from typing import Literal
 
 from zygon.build.built import Built, BuiltPart
+from zygon.build.distinct import Distinct, distinct
 from zygon.build.flat import turned_over
 from zygon.check.problem import Problem
 from zygon.cut.kerf import by_hand_of, compensated, kerf_of
@@ -53,7 +54,7 @@ def _kerf_words(kerf: float) -> tuple[str, str]:
     return f"compensated-{kerf:g}mm", f"COMPENSATED for a kerf of {kerf:g} mm: {kerf / 2:g} mm a side; do not compensate again"
 
 
-def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, turned: bool = False) -> tuple[str, str]:
+def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, turned: bool = False, quantity: int = 0) -> tuple[str, str]:
     """File name and contents of one part as it lies, or ``turned`` over for the work on its other face.
 
     Raises ExportError where there is nothing to cut or a place is under the kerf.
@@ -62,6 +63,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
         raise ExportError(f"{part.path} has nothing to cut", entry=part.path, rule="a part with a flat")
     flat = turned_over(lying(part)) if turned else lying(part)
     document, record = built.document, part.record
+    quantity = quantity or next(d.quantity for d in distinct(built) if part.key in d.keys)
     stock_key = record.stock  # type: ignore[union-attr]
     kerf = kerf_of(document, stock_key) if mode == "compensated" else 0.0
     contours = compensated(flat, kerf, by_hand_of(document.cutters.get(document.cutter), stock_key))
@@ -75,7 +77,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
         )
     word, note = _kerf_words(kerf)
     faces = {"a": part.frame.face_a, "b": part.frame.face_b}  # type: ignore[union-attr]
-    title = f"{document.name} / {part.path} x {record.quantity} / {document.stocks[stock_key].name}, {flat.thickness:g} mm"
+    title = f"{document.name} / {part.path} x {quantity} / {document.stocks[stock_key].name}, {flat.thickness:g} mm"
     notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note]
     x0, y0, x1, y1 = flat.bounds
     drawn: list[tuple[str, Contour]] = [*by_hand([contours])]
@@ -93,7 +95,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
             notes.append(f"TURN OVER: the {faces['b' if flat.seen == 'a' else 'a']} is worked too, from the file of the second side")
     text = write_dxf(drawn, _layers(built), notes, (x0, y0 - 8)) if to == "dxf" else write_svg(drawn, _layers(built), notes)
     side = "_second-side" if turned else ""
-    return f"{safe(document.name)}_{safe(part.path)}_x{record.quantity}{side}_{word}.{to}", text
+    return f"{safe(document.name)}_{safe(part.path)}_x{quantity}{side}_{word}.{to}", text
 
 
 def needs_turning(part: BuiltPart) -> bool:
@@ -102,15 +104,19 @@ def needs_turning(part: BuiltPart) -> bool:
 
 
 def cuttable(built: Built) -> list[BuiltPart]:
-    """The parts that are cut, in order."""
-    return [p for p in built.parts.values() if p.flat and p.flat.pieces and p.record.made == "cut"]
+    """The different parts that are cut, in order."""
+    return [d.part for d in _cuttable(built)]
+
+
+def _cuttable(built: Built) -> list[Distinct]:
+    return [d for d in distinct(built) if d.part.flat and d.part.flat.pieces and d.part.record.made == "cut"]
 
 
 def part_files(built: Built, to: Drawing, mode: KerfMode) -> dict[str, str]:
     """One file a cut part by its name, and a second one for each that has to be turned over."""
-    parts = cuttable(built)
-    files = dict(part_file(built, p, to, mode) for p in parts)
-    return files | dict(part_file(built, p, to, mode, turned=True) for p in parts if needs_turning(p))
+    parts = _cuttable(built)
+    files = dict(part_file(built, d.part, to, mode, quantity=d.quantity) for d in parts)
+    return files | dict(part_file(built, d.part, to, mode, turned=True, quantity=d.quantity) for d in parts if needs_turning(d.part))
 
 
 def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode) -> dict[str, str]:

@@ -7,8 +7,9 @@ import io
 from dataclasses import dataclass
 
 from zygon.build.built import Built, BuiltPart, Value
+from zygon.build.congruence import rows_of
 from zygon.build.layers import volume_of
-from zygon.design.document import Board
+from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 
 __all__ = ["CutRow", "cut_list", "write_csv"]
@@ -16,7 +17,11 @@ __all__ = ["CutRow", "cut_list", "write_csv"]
 
 @dataclass(frozen=True)
 class CutRow:
-    """Finished sizes in mm, area in mm² and mass in g of one copy; None where it is not known."""
+    """Finished sizes in mm, area in mm² and mass in g of one copy; None where it is not known.
+
+    ``keys`` are the instances that the row stands for, ``key`` the first of them; ``handed_of`` is the number of the row whose mirror
+    image it is, 0 for none; ``code`` the part number by the maker's scheme.
+    """
 
     number: int
     key: str
@@ -33,18 +38,42 @@ class CutRow:
     grain: str
     price: float
     note: str
+    keys: tuple[str, ...] = ()
+    code: str = ""
+    handed_of: int = 0
+    group: str = ""
 
 
 def cut_list(built: Built) -> list[CutRow]:
-    """The rows of a design in its parts' order."""
+    """The rows of a design in its parts' order; equal parts are one row."""
     rows = []
     document = built.document
-    for n, part in enumerate(built.parts.values(), 1):
-        record = part.record
+    codes = _Codes(document)
+    for row in rows_of(document, built.parts):
+        parts = [built.parts[k] for k in row.keys]
+        part, n, quantity = parts[0], row.number, sum(p.record.quantity for p in parts)
+        record, name = part.record, ", ".join(_names(parts))
+        group = (document.within(record.group) or [""])[-1]
+        kin = {"keys": row.keys, "code": codes.next(group, n), "handed_of": row.handed_of, "group": group}
         if not isinstance(record, Board):
             rows.append(
                 CutRow(
-                    n, part.key, part.path, record.quantity, "bought", "", None, None, None, None, None, None, "", record.price, record.note
+                    n,
+                    part.key,
+                    name,
+                    quantity,
+                    "bought",
+                    "",
+                    None,
+                    None,
+                    None,
+                    None,
+                    None,
+                    None,
+                    "",
+                    record.price,
+                    record.note,
+                    **kin,  # type: ignore[arg-type]
                 )
             )
             continue
@@ -56,9 +85,34 @@ def cut_list(built: Built) -> list[CutRow]:
         area = flat.area if flat else None
         mass = volume_of(flat) * stock.density / 1000 if flat and area is not None else None
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if stock.grain != "none" else ""
-        rows.append(CutRow(n, part.key, part.path, record.quantity, record.made, stock.name, nominal, measured.value if measured else None, length, width, area, mass,
-                           grain, record.price if record.made == "bought" else 0.0, _worked(part)))  # fmt: skip
+        note = _worked(part)
+        if row.handed_of:
+            note = f"mirror image of {row.handed_of}" + (f", {note}" if note else "")
+        rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name, nominal, measured.value if measured else None, length, width, area, mass,
+                           grain, record.price if record.made == "bought" else 0.0, note, **kin))  # type: ignore[arg-type]  # fmt: skip
     return rows
+
+
+class _Codes:
+    """Part numbers by the maker's scheme: counts rows on the whole list and within each group."""
+
+    def __init__(self, document: Document) -> None:
+        self.scheme = document.numbering
+        tops = sorted((k for k, g in document.groups.items() if not g.parent), key=lambda k: (document.groups[k].order, k))
+        self.groups = {"": 0, **{k: i for i, k in enumerate(tops, 1)}}
+        self.counts: dict[str, int] = {}
+
+    def next(self, group: str, number: int) -> str:
+        """The number of the next row of a group."""
+        self.counts[group] = self.counts.get(group, 0) + 1
+        padded = "{group}" in self.scheme or "{part}" in self.scheme
+        shown = self.scheme.replace("{number}", f"{number:02}" if padded else str(number))
+        return shown.replace("{group}", f"{self.groups[group]:02}").replace("{part}", f"{self.counts[group]:02}")
+
+
+def _names(parts: list[BuiltPart]) -> list[str]:
+    """The names that a row's parts go by: originals and handed copies by their own, repeats under their original's."""
+    return list(dict.fromkeys(p.path.partition(".")[0] for p in parts))
 
 
 def _worked(part: BuiltPart) -> str:
@@ -82,6 +136,7 @@ def write_csv(built: Built) -> str:
     writer.writerow(
         [
             "No.",
+            "Number",
             "Part",
             "Quantity",
             "Made",
@@ -100,7 +155,18 @@ def write_csv(built: Built) -> str:
     for r in cut_list(built):
         figures = [_f(r.nominal), _f(r.measured), _f(r.length), _f(r.width), _f(r.area and r.area / 100, 1), _f(r.mass, 1)]
         writer.writerow(
-            [r.number, _text(r.part), r.quantity, r.made, _text(r.stock), *figures, r.grain, _f(r.price or None), _text(r.note)]
+            [
+                r.number,
+                _text(r.code),
+                _text(r.part),
+                r.quantity,
+                r.made,
+                _text(r.stock),
+                *figures,
+                r.grain,
+                _f(r.price or None),
+                _text(r.note),
+            ]
         )
     return out.getvalue()
 

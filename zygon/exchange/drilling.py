@@ -10,6 +10,7 @@ import io
 from dataclasses import dataclass
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore
+from zygon.build.distinct import distinct
 from zygon.cut.kerf import ByHand, by_hand_of
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
@@ -44,7 +45,7 @@ class DrillRow:
 def drilling_list(built: Built) -> list[DrillRow]:
     """The rows of a design by part; where a cutter bores a hole itself it is not in the list."""
     rows: list[DrillRow] = []
-    for part in built.parts.values():
+    for part in (d.part for d in distinct(built)):
         if part.flat and part.flat.pieces and part.frame:
             rows += _edge_rows(built, part) + _face_rows(built, part)
     return rows
@@ -68,7 +69,7 @@ def _title(built: Built, joint: BuiltJoint | None) -> str:
 
 def _low_end(built: Built, joint: BuiltJoint | None, axis: str) -> bool:
     """Whether a joint is measured from the low end along an axis: the end at which both boards are flush, the low one of two."""
-    if joint is None:
+    if joint is None or joint.contact.startswith("angle") or "@" in joint.a + joint.b:
         return True
     a, b = (built.parts[k].box for k in (joint.a, joint.b))
     if a is None or b is None or abs(a.span(axis)[0] - b.span(axis)[0]) <= CONTACT:

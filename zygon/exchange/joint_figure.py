@@ -5,16 +5,20 @@ Paths are in mm with y turned down, about the window's low corner; so that half 
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
+import manifold3d
 import numpy as np
 import shapely
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart
-from zygon.build.flat import edge_bore_axis
+from zygon.build.flat import edge_bore_axis, mesh_of
 from zygon.build.places import placed_layers
 from zygon.geometry.boolean import region_polygon, to_polygon
 from zygon.geometry.frame import FACES
+from zygon.geometry.motion import Motion
+from zygon.geometry.solid import manifold_of
 
 __all__ = ["joint_figure"]
 
@@ -68,6 +72,10 @@ def _facts(joint: BuiltJoint) -> list[dict[str, Any]]:
 
 
 def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]]:
+    if joint.contact.startswith("angle") or a.made_by or b.made_by or joint.kind == "mitre":
+        return [_askew(a, b)]
+    if not a.place.plain:  # both lie along the same axes before they are turned
+        a, b = (replace(p, matrix=(p.place.inverse @ Motion(p.matrix[:3])).rounded().matrix) for p in (a, b))  # type: ignore[arg-type]
     box_a, box_b = a.box, b.box
     na, nb = a.frame.normal, b.frame.normal  # type: ignore[union-attr]
     own = [f for f in joint.fingers if f.owner == joint.a] or list(joint.fingers)
@@ -124,6 +132,47 @@ def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]
         _view("Just under the parting", na, split - 0.05, window, a, b), _view("Just over it", na, split + 0.05, window, a, b),
         _view("Section", section_axis, middle, section, a, b),
     ]  # fmt: skip
+
+
+def _askew(a: BuiltPart, b: BuiltPart) -> dict[str, Any]:
+    """A section square to the line in which two boards at an angle meet, through the middle of it; or through their plane."""
+    m, n = (np.array(p.matrix)[:3, :3] for p in (a, b))
+    along = np.cross(m[:, 2], n[:, 2])
+    in_plane = np.linalg.norm(along) < 1e-6
+    along = m[:, 2] if in_plane else along / np.linalg.norm(along)
+    right = m[:, 0] if in_plane else np.cross(m[:, 2], along)
+    right /= np.linalg.norm(right)
+    view = np.array((right, np.cross(along, right), along))
+    if view[1][2] < -1e-9:  # up stays up
+        view[0], view[1] = -view[0], -view[1]
+    solids = [_turned_mesh(p, view) for p in (a, b)]
+    boxes = [s.bounding_box() for s in solids]
+    low, high = max(boxes[0][2], boxes[1][2]), min(boxes[0][5], boxes[1][5])
+    shapes, polygons = [], []
+    for solid in solids:
+        rings = solid.slice((low + high) / 2).to_polygons()
+        polygons.append(
+            shapely.union_all([shapely.make_valid(shapely.Polygon(r)) for r in rings if len(r) > 2]) if rings else shapely.Polygon()
+        )
+    t = max(a.flat.thickness, b.flat.thickness)  # type: ignore[union-attr]
+    near = shapely.intersection(shapely.buffer(polygons[0], t), shapely.buffer(polygons[1], t))
+    if near.is_empty:
+        return {"title": "", "width": 0.0, "height": 0.0, "shapes": []}
+    x0, y0, x1, y1 = near.bounds
+    window = shapely.box(x0 - 1.5 * t, y0 - 1.5 * t, x1 + 1.5 * t, y1 + 1.5 * t)
+    x0, y0, x1, y1 = window.bounds
+    for who, polygon in zip(("a", "b"), polygons, strict=True):
+        seen = shapely.intersection(polygon, window)
+        if not seen.is_empty and seen.area > 1e-6:
+            shapes.append({"part": who, "d": "".join(_path(p, x0, y1) for p in shapely.get_parts(seen) if p.geom_type == "Polygon")})
+    return {"title": "In the plane" if in_plane else "Section across", "width": x1 - x0, "height": y1 - y0, "shapes": shapes}
+
+
+def _turned_mesh(part: BuiltPart, view: np.ndarray) -> manifold3d.Manifold:
+    m = np.array(part.matrix)
+    turned = np.column_stack((view @ m[:3, :3], view @ m[:3, 3]))
+    pieces = [manifold_of(mesh, list(dict.fromkeys(mesh.owners))) for mesh in mesh_of(part.flat)]  # type: ignore[arg-type]
+    return (pieces[0] if len(pieces) == 1 else manifold3d.Manifold.compose(pieces)).transform(turned)
 
 
 def _edge_at(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> float:

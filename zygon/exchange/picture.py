@@ -37,7 +37,7 @@ def picture(built: Built, width: float = 320, height: float = 220) -> str:
 
 
 def _nearness(part: BuiltPart) -> float:
-    low, high = part.box.low, part.box.high  # type: ignore[union-attr]
+    low, high = part.reaches
     # far is left, back and low
     return (low[0] + high[0]) - (low[1] + high[1]) + (low[2] + high[2])
 
@@ -51,16 +51,18 @@ def _board(part: BuiltPart, built: Built) -> list:
     flat, m = part.flat, part.matrix
     tint = built.document.stocks[part.record.stock].tint if isinstance(part.record, Board) else "#cccccc"
     # face a looks front, right or up, and those are the faces that are seen
-    near = flat.thickness  # type: ignore[union-attr]
-    shade = {"y": 0.94, "x": 0.84, "z": 1.0}[part.frame.normal]  # type: ignore[union-attr]
+    t, way = flat.thickness, [row[2] for row in m[:3]]  # type: ignore[union-attr]
+    looks = way[0] - way[1] + way[2] > 0  # to the right, to the front, up
+    near, far = (t, 0.0) if looks else (0.0, t)
+    shade = 0.84 * way[0] ** 2 + 0.94 * way[1] ** 2 + way[2] ** 2
     shapes = []
     for piece in flat.pieces:  # type: ignore[union-attr]
         for contour in (piece.outer, *piece.inner):
             points = contour.flatten(0.5).tolist()
             for p, q in zip(points, [*points[1:], points[0]], strict=True):
                 quad = [
-                    _project(m, p[0], p[1], 0.0),
-                    _project(m, q[0], q[1], 0.0),
+                    _project(m, p[0], p[1], far),
+                    _project(m, q[0], q[1], far),
                     _project(m, q[0], q[1], near),
                     _project(m, p[0], p[1], near),
                 ]

@@ -12,7 +12,9 @@ import numpy as np
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
 from zygon.build.flat import edge_bore_axis, mesh_of, turned_over
+from zygon.build.measured import Lost
 from zygon.build.memo import Memo, digest
+from zygon.check.clearance import clearance_of
 from zygon.check.problem import Problem
 from zygon.cut.kerf import ByHand, by_hand_of, compensated, cut_on_the_line, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
@@ -32,11 +34,25 @@ _RESOURCES = Memo(6000)
 
 def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
     """Everything of a built design but its flats and solids."""
-    rows = {r.key: r for r in cut_list(built)}
+    listed = cut_list(built)
+    rows = {k: r for r in listed for k in r.keys}
     return {
         "values": {k: {"value": v.value, "kind": v.kind, "stale": v.stale} for k, v in built.values.items()},
         "parts": [_part(built, p, rows[k]) for k, p in built.parts.items()],
+        "rows": [
+            {
+                "number": r.number,
+                "code": r.code,
+                "keys": list(r.keys),
+                "name": r.part,
+                "quantity": r.quantity,
+                "handed_of": r.handed_of,
+                "group": r.group,
+            }
+            for r in listed
+        ],
         "joints": [_joint(built, j) for j in built.joints.values()],
+        "clearances": _clearances(built),
         "problems": [problem_data(p) for p in problems],
         "totals": _totals(built),
         "plans": _plans(built),
@@ -46,19 +62,50 @@ def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
 
 def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
     data: dict[str, Any] = {
-        "key": part.key, "path": part.path, "number": row.number, "kind": part.record.kind, "made": part.record.made,
+        "key": part.key, "of": part.of, "path": part.path, "number": row.number, "code": row.code, "made_by": [list(m) for m in part.made_by],
+        "has": _has(part), "kind": part.record.kind, "made": part.record.made,
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
         "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
         "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip
     if part.flat and part.flat.pieces and part.box:
+        low, high = (part.box.low, part.box.high) if part.place.plain and not part.made_by else part.reaches
         data |= {
-            "solid": f"solid-{part.flat.digest}", "flat": _flat_id(built.document, part), "low": part.box.low, "high": part.box.high,
+            "solid": f"solid-{part.flat.digest}", "flat": _flat_id(built.document, part), "low": low, "high": high,
             "face_a": part.frame.face_a, "face_b": part.frame.face_b, "u": part.frame.u, "v": part.frame.v,  # type: ignore[union-attr]
             "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],  # type: ignore[union-attr]
         }  # fmt: skip
     return data
+
+
+def _has(part: BuiltPart) -> list[list[Any]]:
+    """What a part has, to be searched for: words of the trade with a size in mm (0 for none)."""
+    flat, found = part.flat, list[tuple[str, float]]()
+    if flat is None:
+        return []
+    for contour in flat.inside:
+        round_ = contour.as_circle
+        found.append(("hole", 2 * round_[2]) if round_ else ("cut-out", 0.0))
+    found += [
+        ("hole" if p.what == "hole" and p.contour.as_circle else p.what, 2 * p.contour.as_circle[2] if p.contour.as_circle else p.depth)
+        for p in flat.pockets
+    ]
+    found += [("bore", b.diameter) for b in flat.bores] + [("countersink", s.diameter) for s in flat.sinks]
+    found += [("bevel", 0.0)] * bool(flat.bevels) + [("mark", 0.0)] * bool(flat.engraved)
+    return [list(x) for x in dict.fromkeys((w, round(size, 4)) for w, size in found)]
+
+
+def _clearances(built: Built) -> list[dict[str, Any]]:
+    """The room that every stated clearance has now; None where a place of it is gone."""
+    found = []
+    for key, rule in built.document.clearances.items():
+        try:
+            room = None if rule.out else clearance_of(built, rule)
+        except Lost:
+            room = None
+        found.append({"key": key, "room": room})
+    return found
 
 
 def _joint(built: Built, joint: BuiltJoint) -> dict[str, Any]:
@@ -67,6 +114,7 @@ def _joint(built: Built, joint: BuiltJoint) -> dict[str, Any]:
         "key": joint.key, "kind": joint.kind, "a": joint.a, "b": joint.b, "title": "–".join(names), "contact": joint.contact, "axis": joint.axis,
         "run": joint.run, "fingers": [{"low": f.low, "high": f.high, "owner": f.owner} for f in joint.fingers], "fit": joint.fit,
         "refused": joint.refused, "details": joint.details, "across": joint.across, "form": joint.form, "fastened": joint.fastened,
+        "copies": [list(p) for p in joint.copies],
     }  # fmt: skip
 
 
@@ -75,7 +123,7 @@ def problem_data(problem: Problem) -> dict[str, Any]:
     f = problem.fault
     return {
         "id": problem.id, "code": f.code, "severity": f.severity, "message": f.message, "rule": f.rule, "value": f.value, "source": f.source,
-        "part": f.part, "other": f.other, "owner": f.owner, "entry": f.entry, "at": f.at, "reopened": problem.reopened,
+        "part": f.part, "other": f.other, "owner": f.owner, "entry": f.entry, "at": f.at, "reopened": problem.reopened, "lost": f.lost,
         "kept": {"reason": problem.kept.reason, "by": problem.kept.by} if problem.kept else None,
         "mends": [{"label": m.label, "patch": m.patch} for m in f.mends],
     }  # fmt: skip

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from zygon.build.built import Built, BuiltPart, Flat
+from zygon.build.distinct import Distinct, distinct
 from zygon.build.flat import turned_over
 from zygon.build.memo import digest
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
@@ -74,20 +75,21 @@ def _turns(stock: SheetStock, part: Board) -> tuple[float, ...]:
 def plans(built: Built) -> list[StockPlan]:
     """The nesting work of a design by stock; parts that are bought, broken or in pieces are left out (and are problems)."""
     document = built.document
-    by_stock: dict[str, list[BuiltPart]] = {}
-    for part in built.parts.values():
+    by_stock: dict[str, list[Distinct]] = {}
+    for one in distinct(built):
+        part = one.part
         if isinstance(part.record, Board) and part.record.made == "cut" and part.flat and len(part.flat.pieces) == 1:
-            by_stock.setdefault(part.record.stock, []).append(part)
+            by_stock.setdefault(part.record.stock, []).append(one)
     ordered = sorted(by_stock, key=lambda k: (document.stocks[k].order, k))
     return [_plan(document, key, by_stock[key]) for key in ordered]
 
 
-def _plan(document: Document, key: str, parts: list[BuiltPart]) -> StockPlan:
+def _plan(document: Document, key: str, parts: list[Distinct]) -> StockPlan:
     stock = document.stocks[key]
-    flats = tuple(lying(p) for p in parts)
+    flats = tuple(lying(d.part) for d in parts)
     shapes = tuple(
-        Shape(p.path, f.pieces[0], p.record.quantity, _turns(stock, p.record))  # type: ignore[arg-type]
-        for p, f in zip(parts, flats, strict=True)  # type: ignore[arg-type]
+        Shape(d.part.path, f.pieces[0], d.quantity, _turns(stock, d.part.record))  # type: ignore[arg-type]
+        for d, f in zip(parts, flats, strict=True)
     )
     gap, margin = _length(document.nest.gap), _length(document.nest.margin)
     tasks = []
@@ -98,7 +100,7 @@ def _plan(document: Document, key: str, parts: list[BuiltPart]) -> StockPlan:
     # what a layout follows from, and what its reckoning follows from
     cutter = document.cutters.get(document.cutter)
     key_ = digest("plan", key, shape_key, [(n, p, t.sheet, t.gap, t.margin, t.seed, t.seconds) for n, p, t in tasks], cutter)
-    return StockPlan(key, tuple(p.key for p in parts), flats, tuple(tasks), key_)
+    return StockPlan(key, tuple(d.part.key for d in parts), flats, tuple(tasks), key_)
 
 
 def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None, progress: Callable[[float, StockNest], bool] | None = None,

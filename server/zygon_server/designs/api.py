@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import json
+from dataclasses import asdict
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import File, Header, Router, Status
 from ninja.files import UploadedFile
 
+from zygon.build.measured import Lost, about, measure, weigh
 from zygon.build.questions import parts_along
+from zygon.design.layout import Place
 from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.schema import json_schema
 from zygon.design.starters import starter
@@ -201,6 +204,31 @@ def post_operation(request: HttpRequest, design_id: str, body: s.OperationIn):
 def post_along(request: HttpRequest, design_id: str, body: s.AxisIn):
     """Which parts an axis passes through."""
     return {"parts": parts_along(service.head(service.find(request.user, design_id)).document, body.axis, body.at)}
+
+
+@router.post("/{design_id}/measure", response={200: s.MeasureOut, **FAULTS}, operation_id="measure")
+def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
+    """What one place has to tell, or what lies between two."""
+    built = service.head(service.find(request.user, design_id)).built
+    places = [Place(**p.dict()) for p in (body.a, body.b) if p is not None]
+    try:
+        told = asdict(about(built, places[0]))
+        found = measure(built, places[0], places[1]) if len(places) > 1 else None
+    except Lost as lost:
+        raise Refused(f"{str(lost)[:1].upper()}{str(lost)[1:]}.", code="lost_place", entry="place", rule="a place that is there") from None
+    between = {"along": found.along, "straight": found.straight, "gap": found.gap, "angle": found.angle, "points": found.points} if found else {
+        "along": None, "straight": None, "gap": None, "angle": None, "points": []}  # fmt: skip
+    return {"about": told, **between}
+
+
+@router.post("/{design_id}/weigh", response={200: s.AboutOut, **FAULTS}, operation_id="weigh")
+def post_weigh(request: HttpRequest, design_id: str, body: s.WeighIn):
+    """Mass and centre of gravity of parts together."""
+    built = service.head(service.find(request.user, design_id)).built
+    try:
+        return asdict(weigh(built, body.parts[: len(built.parts)]))
+    except Lost as lost:
+        raise Refused(f"{str(lost)[:1].upper()}{str(lost)[1:]}.", code="lost_place", entry="parts", rule="parts with a solid") from None
 
 
 __all__ = ["router"]

@@ -5,7 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.build import test_pieces
-from zygon.design.operations import freeze, remove_part, remove_size, rename
+from zygon.build.independent import make_independent
+from zygon.build.questions import middle_of
+from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
+from zygon.design.operations import freeze, remove_part, remove_size, rename, repoint
 from zygon_server.designs.schemas import OperationIn
 from zygon_server.designs.service import Head
 from zygon_server.errors import Refused
@@ -40,5 +43,22 @@ def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]
             if "slack" not in values:
                 raise Refused("Say how much slack the row of squares has.", entry="slack", rule="a length in mm")
             return test_pieces.kerf_from_slack(document, key, values["slack"])
+        case "mirror":
+            at = body.text or middle_of(head.built, body.of or [], body.axis or "x")
+            return mirror(document, body.of or [], body.axis or "x", at, body.unit or "")
+        case "group":
+            return group_parts(document, body.of or [], body.name or "")
+        case "remove_group":
+            return remove_group(document, key)
+        case "remove_copy":
+            return remove_copy(document, key)
+        case "independent":
+            return make_independent(head.built, key)
+        case "repoint":
+            return repoint(document, key, body.name or "")
+        case "change_many":
+            return change_many(document, body.of or [], body.field or "", body.text or "", body.unit or document.unit)
+        case "middle":
+            return middle_of(head.built, body.of or [], body.axis or "x"), []
         case _:
             return test_pieces.remove_test(document, key)

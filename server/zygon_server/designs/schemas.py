@@ -24,8 +24,12 @@ class PartOut(Schema):
     """One instance in its place. Lengths in mm, area in mm², mass in g."""
 
     key: str
+    of: str
     path: str
     number: int
+    code: str
+    made_by: list[list[str | int]]
+    has: list[list[str | float]]
     kind: str
     made: str
     quantity: int
@@ -79,6 +83,7 @@ class JointOut(Schema):
     across: str = ""
     form: str = ""
     fastened: str = ""
+    copies: list[list[str]] = []
 
 
 class MendOut(Schema):
@@ -111,6 +116,7 @@ class ProblemOut(Schema):
     entry: str
     at: list[float] | None
     reopened: bool
+    lost: str
     kept: KeptOut | None
     mends: list[MendOut]
 
@@ -144,11 +150,76 @@ class FitOut(Schema):
     kerf: float
 
 
+class RowOut(Schema):
+    """A row of the cut list: equal parts by their instance keys; ``handed_of`` is the number of the row whose mirror image it is."""
+
+    number: int
+    code: str
+    keys: list[str]
+    name: str
+    quantity: int
+    handed_of: int
+    group: str
+
+
+class ClearanceOut(Schema):
+    """The room in mm that a stated clearance has; null where one of its places is gone."""
+
+    key: str
+    room: float | None
+
+
+class PlaceIn(Schema):
+    """Something to measure: a part (or one of its copies), a face, an edge, its centre, or a feature's middle."""
+
+    part: str
+    what: Literal["part", "face", "edge", "centre", "feature"] = "part"
+    name: str = ""
+
+
+class MeasureIn(Schema):
+    """One place, or two to measure between."""
+
+    a: PlaceIn
+    b: PlaceIn | None = None
+
+
+class WeighIn(Schema):
+    """Parts to weigh together."""
+
+    parts: list[str]
+
+
+class AboutOut(Schema):
+    """What a place, or parts together, have to tell: mm, mm², mm³, g, radians; null where it does not apply."""
+
+    length: float | None
+    area: float | None
+    mass: float | None
+    volume: float | None
+    centre: list[float] | None
+    opening: list[float] | None
+    angle: float | None
+
+
+class MeasureOut(Schema):
+    """Distances in mm and the angle in radians; ``points`` are the ends of the shortest way. ``about`` tells of the first place alone."""
+
+    about: AboutOut
+    along: list[float] | None
+    straight: float | None
+    gap: float | None
+    angle: float | None
+    points: list[list[float]]
+
+
 class BuiltOut(Schema):
     """A built design but for flats and solids, which are resources."""
 
     values: dict[str, ValueOut]
     parts: list[PartOut]
+    rows: list[RowOut]
+    clearances: list[ClearanceOut]
     joints: list[JointOut]
     problems: list[ProblemOut]
     totals: TotalsOut
@@ -278,7 +349,23 @@ class OperationIn(Schema):
     """An operation that the core works out as one patch. ``values`` are numbers by name, lengths in mm."""
 
     operation: Literal[
-        "rename", "freeze", "remove_part", "remove_size", "comb", "kerf_test", "fits_from_comb", "kerf_from_slack", "remove_test"
+        "rename",
+        "freeze",
+        "remove_part",
+        "remove_size",
+        "comb",
+        "kerf_test",
+        "fits_from_comb",
+        "kerf_from_slack",
+        "remove_test",
+        "mirror",
+        "group",
+        "remove_group",
+        "remove_copy",
+        "independent",
+        "repoint",
+        "change_many",
+        "middle",
     ]
     group: str | None = None
     key: str | None = None
@@ -287,6 +374,11 @@ class OperationIn(Schema):
     stock: str | None = None
     cutter: str | None = None
     values: dict[str, Finite] | None = None
+    of: list[str] | None = None
+    axis: Literal["x", "y", "z"] | None = None
+    text: str | None = None
+    unit: str | None = None
+    field: str | None = None
 
 
 class OperationOut(Schema):

@@ -356,6 +356,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Measure
+         * @description What one place has to tell, or what lies between two.
+         */
+        post: operations["measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/name": {
         parameters: {
             query?: never;
@@ -540,6 +560,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/weigh": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Weigh
+         * @description Mass and centre of gravity of parts together.
+         */
+        post: operations["weigh"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/joint-kinds": {
         parameters: {
             query?: never;
@@ -657,6 +697,26 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
+         * AboutOut
+         * @description What a place, or parts together, have to tell: mm, mm², mm³, g, radians; null where it does not apply.
+         */
+        AboutOut: {
+            /** Angle */
+            angle: number | null;
+            /** Area */
+            area: number | null;
+            /** Centre */
+            centre: number[] | null;
+            /** Length */
+            length: number | null;
+            /** Mass */
+            mass: number | null;
+            /** Opening */
+            opening: number[] | null;
+            /** Volume */
+            volume: number | null;
+        };
+        /**
          * AssemblyOut
          * @description How a design is put together.
          */
@@ -722,6 +782,8 @@ export interface components {
          * @description A built design but for flats and solids, which are resources.
          */
         BuiltOut: {
+            /** Clearances */
+            clearances: components["schemas"]["ClearanceOut"][];
             /** Fits */
             fits: components["schemas"]["FitOut"][];
             /** Joints */
@@ -732,6 +794,8 @@ export interface components {
             plans: components["schemas"]["PlanOut"][];
             /** Problems */
             problems: components["schemas"]["ProblemOut"][];
+            /** Rows */
+            rows: components["schemas"]["RowOut"][];
             totals: components["schemas"]["TotalsOut"];
             /** Values */
             values: {
@@ -744,6 +808,16 @@ export interface components {
             label: string;
             /** Value */
             value: string;
+        };
+        /**
+         * ClearanceOut
+         * @description The room in mm that a stated clearance has; null where one of its places is gone.
+         */
+        ClearanceOut: {
+            /** Key */
+            key: string;
+            /** Room */
+            room: number | null;
         };
         /**
          * ContourOut
@@ -1095,6 +1169,11 @@ export interface components {
             b: string;
             /** Contact */
             contact: string;
+            /**
+             * Copies
+             * @default []
+             */
+            copies: string[][];
             /** Details */
             details: {
                 [key: string]: number;
@@ -1176,6 +1255,31 @@ export interface components {
             ways: string[];
         };
         /**
+         * MeasureIn
+         * @description One place, or two to measure between.
+         */
+        MeasureIn: {
+            a: components["schemas"]["PlaceIn"];
+            b?: components["schemas"]["PlaceIn"] | null;
+        };
+        /**
+         * MeasureOut
+         * @description Distances in mm and the angle in radians; ``points`` are the ends of the shortest way. ``about`` tells of the first place alone.
+         */
+        MeasureOut: {
+            about: components["schemas"]["AboutOut"];
+            /** Along */
+            along: number[] | null;
+            /** Angle */
+            angle: number | null;
+            /** Gap */
+            gap: number | null;
+            /** Points */
+            points: number[][];
+            /** Straight */
+            straight: number | null;
+        };
+        /**
          * MendOut
          * @description The obvious way out, as an edit.
          */
@@ -1239,23 +1343,33 @@ export interface components {
          * @description An operation that the core works out as one patch. ``values`` are numbers by name, lengths in mm.
          */
         OperationIn: {
+            /** Axis */
+            axis?: ("x" | "y" | "z") | null;
             /** Cutter */
             cutter?: string | null;
             /** Entry */
             entry?: string | null;
+            /** Field */
+            field?: string | null;
             /** Group */
             group?: string | null;
             /** Key */
             key?: string | null;
             /** Name */
             name?: string | null;
+            /** Of */
+            of?: string[] | null;
             /**
              * Operation
              * @enum {string}
              */
-            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "remove_test";
+            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many" | "middle";
             /** Stock */
             stock?: string | null;
+            /** Text */
+            text?: string | null;
+            /** Unit */
+            unit?: string | null;
             /** Values */
             values?: {
                 [key: string]: number;
@@ -1289,6 +1403,8 @@ export interface components {
         PartOut: {
             /** Area */
             area: number | null;
+            /** Code */
+            code: string;
             /**
              * Face A
              * @default
@@ -1303,6 +1419,8 @@ export interface components {
             flat: string;
             /** Handed */
             handed: number;
+            /** Has */
+            has: (string | number)[][];
             /** High */
             high: number[] | null;
             /** Key */
@@ -1315,6 +1433,8 @@ export interface components {
             low: number[] | null;
             /** Made */
             made: string;
+            /** Made By */
+            made_by: (string | number)[][];
             /** Mass */
             mass: number | null;
             /** Matrix */
@@ -1330,6 +1450,8 @@ export interface components {
             note: string;
             /** Number */
             number: number;
+            /** Of */
+            of: string;
             /**
              * Origin
              * @default []
@@ -1364,6 +1486,25 @@ export interface components {
             v: string;
             /** Width */
             width: number | null;
+        };
+        /**
+         * PlaceIn
+         * @description Something to measure: a part (or one of its copies), a face, an edge, its centre, or a feature's middle.
+         */
+        PlaceIn: {
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Part */
+            part: string;
+            /**
+             * What
+             * @default part
+             * @enum {string}
+             */
+            what: "part" | "face" | "edge" | "centre" | "feature";
         };
         /**
          * PlacedOut
@@ -1447,6 +1588,8 @@ export interface components {
             /** Id */
             id: string;
             kept: components["schemas"]["KeptOut"] | null;
+            /** Lost */
+            lost: string;
             /** Mends */
             mends: components["schemas"]["MendOut"][];
             /** Message */
@@ -1475,6 +1618,26 @@ export interface components {
         Rename: {
             /** Name */
             name: string;
+        };
+        /**
+         * RowOut
+         * @description A row of the cut list: equal parts by their instance keys; ``handed_of`` is the number of the row whose mirror image it is.
+         */
+        RowOut: {
+            /** Code */
+            code: string;
+            /** Group */
+            group: string;
+            /** Handed Of */
+            handed_of: number;
+            /** Keys */
+            keys: string[];
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Quantity */
+            quantity: number;
         };
         /** RunOut */
         RunOut: {
@@ -1636,6 +1799,14 @@ export interface components {
             stale: boolean;
             /** Value */
             value: number;
+        };
+        /**
+         * WeighIn
+         * @description Parts to weigh together.
+         */
+        WeighIn: {
+            /** Parts */
+            parts: string[];
         };
     };
     responses: never;
@@ -2508,6 +2679,68 @@ export interface operations {
             };
         };
     };
+    measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MeasureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MeasureOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     rename_design: {
         parameters: {
             query?: never;
@@ -2968,6 +3201,68 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DesignOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    weigh: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WeighIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AboutOut"];
                 };
             };
             /** @description Unauthorized */

@@ -42,7 +42,9 @@ def tab_run(context: JointContext) -> tuple[float, float] | None:
     theirs = [near.along[0] * p[0] + near.along[1] * p[1] for p in lines]
     low, high = max(own[0], min(theirs)), min(own[1], max(theirs))
     if high - low <= CONTACT:
-        context.fault("kind", f"{a.record.name} ends beside {b.record.name}", "both boards are there where the tabs go through", "", "joint_value")
+        context.fault(
+            "kind", f"{a.record.name} ends beside {b.record.name}", "both boards are there where the tabs go through", "", "joint_value"
+        )
         return None
     grow_to(a, Edge(near.way, end, end), MOST * max(a.thickness, b.thickness))
     return low, high

@@ -115,7 +115,12 @@ class JointContext:
         name = blank.record.name
         if depth <= CONTACT:
             self.fault(
-                field, f"{what} {self.shown(depth)} deep", "a depth is greater than 0", self.shown(depth), would_do=default, part=blank.record_key
+                field,
+                f"{what} {self.shown(depth)} deep",
+                "a depth is greater than 0",
+                self.shown(depth),
+                would_do=default,
+                part=blank.record_key,
             )
             return 0.0
         if depth >= t - CONTACT:
