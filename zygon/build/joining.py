@@ -6,6 +6,7 @@ motion; boards that were copied share their original's cuts as they are. So it d
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 
@@ -65,7 +66,7 @@ def end_blank(reference: str, blanks: dict[str, Blank], instances: dict[str, Ins
     own = blanks[instance.part]
     motion = instance.motion @ instances[instance.part].motion.inverse  # in the room, from the original to the copy
     inner = own.place.inverse @ motion @ own.place
-    if all(abs(inner.rows[i][j]) < 1e-9 for i in range(3) for j in range(3) if i != j):  # it lies along the same axes
+    if _diagonal(inner):  # it lies along the same axes
         box = moved_box(own.span, inner)
         virtual = blank_of(reference, own.record, box)
         virtual.place = own.place
@@ -163,8 +164,11 @@ class _Work:
     def __init__(self, values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], live: dict[str, JointContext]) -> None:
         self.values, self.blanks, self.instances, self.live = values, blanks, instances, live
         self.by_part: dict[str, list[Instance]] = {}
+        self.by_place: dict[tuple[str, tuple[int, ...]], Instance] = {}
         for i in instances.values():
             self.by_part.setdefault(i.part, []).append(i)
+            for place in _places(i.motion):
+                self.by_place[i.part, place] = i
         self.copies = {k: self._copies_of(c) for k, c in live.items()}
 
     def _copies_of(self, context: JointContext) -> list[Copied]:
@@ -179,6 +183,7 @@ class _Work:
         if len(motions) <= 12:  # copies of copies, such as the fourth corner of a box that is mirrored both ways
             motions += [x @ y for x in motions for y in motions]
         found: dict[Motion, Copied] = {}
+        missing: list[tuple[Motion, str]] = []
         for motion in motions:
             rounded = motion.rounded()
             if rounded in found or motion.plain:
@@ -189,11 +194,15 @@ class _Work:
             keys = [i.key if i else e.key for i, e in zip(at, ends, strict=True)]
             stays = tuple(side for side, i in zip(("a", "b"), at, strict=True) if i is None)
             if stays and not self._stands_there(context, motion, stays[0]):
+                missing.append((motion, stays[0]))
                 continue
             found[rounded] = Copied(motion, keys[0], keys[1], stays)
         for copy in list(found.values()):
             for side in copy.stays:  # a copy of the board that stays has a joint there too
                 found |= self._shared(ends, copy, side)
+        for motion, side in missing:
+            if motion.rounded() not in found:
+                self._say_missing(context, motion, side)
         pairs: dict[frozenset[str], Copied] = {}
         for copy in found.values():
             if {copy.a, copy.b} != {context.record.a, context.record.b}:
@@ -213,29 +222,40 @@ class _Work:
         return found
 
     def _instance_at(self, part: str, motion: Motion) -> Instance | None:
-        return next((i for i in self.by_part[part] if i.motion.same(motion)), None)
+        if len(self.by_part[part]) < 4:
+            return next((i for i in self.by_part[part] if i.motion.same(motion)), None)
+        found = (self.by_place.get((part, place)) for place in _places(motion))
+        return next((i for i in found if i is not None and i.motion.same(motion)), None)
 
     def _stands_there(self, context: JointContext, motion: Motion, stays: str) -> bool:
-        """Whether the board that stays is where the joint's copy needs it; said where it is not."""
+        """Whether the board that stays is where the joint's copy needs it, and the copy does not do without the joint."""
         own, other = (context.a, context.b) if stays == "a" else (context.b, context.a)
         by = carrier(own, self.blanks[own.record_key], motion)
-        spared = self._spared(context, motion, other)
-        if by is not None:
-            u, v = _meeting_place(own, other)
-            x, y = by.point((u, v))
-            u0, v0, u1, v1 = own.bounds()
-            if u0 - MISSES <= x <= u1 + MISSES and v0 - MISSES <= y <= v1 + MISSES:
-                return not spared
-        if not spared:
-            name = next(
-                (i.name for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)),
-                other.record.name,
-            )
-            self.values.faults.append(
-                Fault("copy_misses", f"{name.replace('_', ' ')} does not meet {own.record.name} where the copy of their joint would be", "the board that stays is there too",
-                      severity="warning", part=own.record_key, other=other.record_key, owner=context.owner, entry=pointer("joints", context.key))
-            )  # fmt: skip
-        return False
+        if by is None or self._spared(context, motion, other):
+            return False
+        inner = own.place.inverse @ motion @ own.place
+        if same_frame(own, other) and _diagonal(inner):  # they meet as the joint's own boards do, to the hair
+            moved = replace(other, span=moved_box(other.span, inner))
+            ends = (own, moved) if stays == "a" else (moved, own)
+            there = contact_of(self.values, *ends)
+            c = context.contact
+            return (there.kind, there.reach_a.how, there.reach_b.how) == (c.kind, c.reach_a.how, c.reach_b.how)
+        x, y = by.point(_meeting_place(own, other))
+        u0, v0, u1, v1 = own.bounds()
+        return u0 - MISSES <= x <= u1 + MISSES and v0 - MISSES <= y <= v1 + MISSES
+
+    def _say_missing(self, context: JointContext, motion: Motion, stays: str) -> None:
+        own, other = (context.a, context.b) if stays == "a" else (context.b, context.a)
+        if self._spared(context, motion, other):
+            return
+        name = next(
+            (i.name for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)), other.record.name
+        )
+        self.values.faults.append(
+            Fault("copy_misses", f"{name.replace('_', ' ')} does not meet {own.record.name} where the copy of their joint would be",
+                  "the board that stays is there too", severity="warning", part=own.record_key, other=other.record_key, owner=context.owner,
+                  entry=pointer("joints", context.key))
+        )  # fmt: skip
 
     def _spared(self, context: JointContext, motion: Motion, other: Blank) -> bool:
         found = next((i for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)), None)
@@ -299,6 +319,17 @@ class _Work:
         for key, context in self.live.items():
             if hasattr(REGISTRY[context.record.kind], "lengthen"):
                 self.watched(key, lambda c=context: _add_corners(c))  # type: ignore[misc]
+
+
+def _places(motion: Motion) -> list[tuple[int, ...]]:
+    """Two coarse addresses of a motion, on nets that lie apart, so that noise never moves it out of both."""
+    values = [x for r in motion.rows for x in r]
+    return [tuple(math.floor(x * 1e3 + off) for x in values) for off in (0.25, 0.75)]
+
+
+def _diagonal(motion: Motion) -> bool:
+    """Whether every axis stays along itself."""
+    return all(abs(motion.rows[i][j]) < 1e-9 for i in range(3) for j in range(3) if i != j)
 
 
 def _meeting_place(own: Blank, other: Blank) -> tuple[float, float]:

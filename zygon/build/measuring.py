@@ -1,8 +1,7 @@
 """Measuring between places on the blanks: faces, edges, centres; along the axes, the straight way, and the angle.
 
 A place is a box with no to three dimensions (a centre, an edge, a face, a whole blank), at rest in its board's frame and moved with it.
-The shortest way between two such is a bounded least-squares problem: Stark and Parker, "Bounded-variable least squares", Computational
-Statistics 10, 1995.
+The shortest way between two such is a least-squares problem with bounds.
 """
 
 from __future__ import annotations
@@ -76,17 +75,39 @@ def placed_spot(low: list[float], high: list[float], place: Place, motion: Motio
 
 def shortest(a: Spot, b: Spot) -> tuple[float, np.ndarray, np.ndarray]:
     """The shortest distance in mm, and the points where it is."""
-    from scipy.optimize import lsq_linear  # takes a while to load, and most builds measure nothing
-
     ways = [s for s in (*a.sides, *(-b.sides)) if np.linalg.norm(s) > 1e-9]
     if not ways:
         return float(np.linalg.norm(a.low - b.low)), a.low, b.low
     matrix = np.array(ways).T
-    found = lsq_linear(matrix, b.low - a.low, (0.0, 1.0), method="bvls").x
+    found = _bounded(matrix, b.low - a.low)
     n = sum(np.linalg.norm(s) > 1e-9 for s in a.sides)
     p = a.low + matrix[:, :n] @ found[:n]
     q = b.low - matrix[:, n:] @ found[n:]
     return float(np.linalg.norm(p - q)), p, q
+
+
+def _bounded(matrix: np.ndarray, target: np.ndarray) -> np.ndarray:
+    """The x between 0 and 1 that brings matrix · x nearest to the target: coordinate by coordinate, then exactly for those off their bounds."""
+    n = matrix.shape[1]
+    squares, x = (matrix**2).sum(axis=0), np.full(n, 0.5)
+    rest = target - matrix @ x
+    for _ in range(2000):
+        moved = 0.0
+        for k in range(n):
+            step = min(1.0, max(0.0, x[k] + float(matrix[:, k] @ rest) / squares[k])) - x[k]
+            if step:
+                x[k] += step
+                rest = rest - matrix[:, k] * step
+                moved = max(moved, abs(step) * float(squares[k]) ** 0.5)
+        if moved < 1e-10:
+            break
+    free = (x > 1e-9) & (x < 1 - 1e-9)
+    if free.any():
+        exact = x.copy()
+        exact[free] += np.linalg.lstsq(matrix[:, free], rest, rcond=None)[0]
+        if ((exact >= 0) & (exact <= 1)).all() and np.linalg.norm(target - matrix @ exact) <= np.linalg.norm(rest):
+            return exact
+    return x
 
 
 def angle_between(a: Spot, b: Spot) -> float | None:

@@ -34,7 +34,8 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     for key, found in joined.operations.items():
         operations[key].extend(found)
     for key, blank in blanks.items():
-        operations[key].extend(feature_operations(values, blank, _neighbours(blank, blanks, instances)))
+        asks = any("opening" in (f.u.origin, f.v.origin) for f in blank.record.features.values())
+        operations[key].extend(feature_operations(values, blank, _neighbours(blank, blanks, instances) if asks else []))
     bored = bore_operations(values, blanks)
     for key, through in bored.items():
         operations[key].extend(through)

@@ -7,10 +7,15 @@ from zygon.build.built import Built, Fault
 
 __all__ = ["locked_faults"]
 
+#: In larger designs the order of assembly takes too long to be found with every edit.
+MOST = 100
+
 
 def locked_faults(built: Built) -> list[Fault]:
     """Groups of parts that lock each other out: none can be slid home on a straight way while the others stand."""
     faults = []
+    if len(built.parts) > MOST:
+        return []  # asked for with "Put together"
     for group in assembly(built).locked:
         names = [built.parts[k].path for k in group]
         said = f"{', '.join(names[:-1])} and {names[-1]}"

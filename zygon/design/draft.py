@@ -21,8 +21,9 @@ class Draft:
         self.data: dict[str, Any] = {"schema": 3, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
         if cutter == "router":  # room for its bit between the parts
             self.data["nest"] = {"gap": self.entry("8 mm")}
-        for group in ("sizes", "parts", "joints", "bores"):
+        for group in ("sizes", "parts", "joints", "bores", "groups", "copies", "clearances"):
             self.data[group] = {}
+        self.inside = ""
 
     def entry(self, text: Any) -> dict[str, str]:
         """An entry of the draft's unit."""
@@ -45,7 +46,50 @@ class Draft:
         spans = {a: {"low": self.entry(s[0]), "high": self.entry(s[1])} for a, s in ((u_axis, u), (v_axis, v))}
         self.data["parts"][name] = {
             "kind": "board", "name": name, "stock": stock, "plane": plane, "spans": spans, "order": len(self.data["parts"]),
-            "position": {"face": face or low_face, "at": self.entry(at)}, **more,
+            "position": {"face": face or low_face, "at": self.entry(at)}, "group": self.inside, **more,
+        }  # fmt: skip
+        return self
+
+    def group(self, name: str, parent: str = "", **move: Any) -> Draft:
+        """Adds a group, moved along x, y, z where that is said; boards that follow lie in it, until the next group."""
+        self.data["groups"][name] = {
+            "name": name, "order": len(self.data["groups"]), "parent": parent, "move": {a: self.entry(t) for a, t in move.items()},
+        }  # fmt: skip
+        self.inside = name
+        return self
+
+    def turn(self, name: str, axis: str, angle: Any, kind: str = "parts", **at: Any) -> Draft:
+        """Turns a board (or a group) about a line along an axis that passes ``at`` the two other axes."""
+        turns = self.data[kind][name].setdefault("turns", {})
+        turns[f"t{len(turns)}"] = {
+            "axis": axis, "angle": self.entry(angle), "at": {a: self.entry(t) for a, t in at.items()}, "order": len(turns),
+        }  # fmt: skip
+        return self
+
+    def mirror(self, key: str, axis: str, at: Any, *of: str, name: str = "", names: dict[str, str] | None = None) -> Draft:
+        """Adds handed copies; parts' copies are named by ``names``."""
+        self.data["copies"][key] = {
+            "kind": "mirror", "name": name or key, "of": list(of), "axis": axis, "at": self.entry(at), "names": names or {},
+            "order": len(self.data["copies"]),
+        }  # fmt: skip
+        return self
+
+    def repeat(
+        self, key: str, kind: str, *of: str, name: str = "", axis: str = "z", at: dict[str, Any] | None = None, **more: Any
+    ) -> Draft:
+        """Adds a row, a grid or a ring."""
+        fields = {k: v if k in ("axis_2", "upright", "spared") else self.entry(v) for k, v in more.items()}
+        record = {"kind": kind, "name": name or key, "of": list(of), "axis": axis, "order": len(self.data["copies"]), **fields}
+        if at is not None:
+            record["at"] = {a: self.entry(t) for a, t in at.items()}
+        self.data["copies"][key] = record
+        return self
+
+    def clearance(self, name: str, a: dict[str, str], b: dict[str, str], along: str = "shortest", **limits: Any) -> Draft:
+        """Adds room that has to stay between two places."""
+        key = name.replace(" ", "_")
+        self.data["clearances"][key] = {
+            "name": name, "a": a, "b": b, "along": along, "order": len(self.data["clearances"]), **{k: self.entry(t) for k, t in limits.items()},
         }  # fmt: skip
         return self
 
@@ -68,7 +112,7 @@ class Draft:
 
     def feature(self, part: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
         """Adds a feature; its place is (origin, offset) along u and v."""
-        plain = ("name", "text", "face", "edge", "along")
+        plain = ("name", "text", "face", "edge", "along", "corner", "style", "bulge", "shape", "axis", "side")
         fields = {k: x if k in plain else self.entry(x) for k, x in more.items()}
         spots = {n: {"origin": s[0], "offset": self.entry(s[1])} for n, s in (("u", u), ("v", v))}
         features = self.data["parts"][part].setdefault("features", {})

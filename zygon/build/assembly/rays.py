@@ -12,7 +12,7 @@ __all__ = ["ray_runs_into"]
 
 _TRIANGLES = Memo(2000)
 #: Rays along the shorter and the longer side of what both parts cover, seen along the way.
-ACROSS = 24
+ACROSS = 20
 
 
 def _triangles(part: BuiltPart) -> np.ndarray:
@@ -30,6 +30,9 @@ def _triangles(part: BuiltPart) -> np.ndarray:
 def _crossings(triangles: np.ndarray, points: np.ndarray, axis: int) -> tuple[np.ndarray, np.ndarray]:
     """Least and greatest place along an axis at which rays through ``points`` (n, 2) meet triangles; inf and -inf where they do not."""
     u, v = [i for i in range(3) if i != axis]
+    low, high = points.min(axis=0), points.max(axis=0)
+    near = (triangles[:, :, [u, v]].max(axis=1) >= low).all(axis=1) & (triangles[:, :, [u, v]].min(axis=1) <= high).all(axis=1)
+    triangles = triangles[near]
     a, b, c = (triangles[:, k] for k in range(3))
     det = (b[:, u] - a[:, u]) * (c[:, v] - a[:, v]) - (c[:, u] - a[:, u]) * (b[:, v] - a[:, v])
     keep = np.abs(det) > 1e-9

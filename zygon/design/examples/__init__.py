@@ -7,10 +7,12 @@ from collections.abc import Callable
 from zygon.design.document import Document
 from zygon.design.examples.brood_box import brood_box
 from zygon.design.examples.frame import frame
+from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.examples.inner_cover import inner_cover
 from zygon.design.examples.rebated_box import rebated_box
 from zygon.design.examples.screen_board import screen_board
+from zygon.design.examples.splayed_stand import splayed_stand
 from zygon.design.examples.stand import stand
 from zygon.errors import DocumentError
 
@@ -19,11 +21,13 @@ __all__ = ["EXAMPLES", "brood_box", "example"]
 EXAMPLES: dict[str, Callable[[], Document]] = {
     "frame": frame,
     "stand": stand,
+    "splayed-stand": splayed_stand,
     "screen-board": screen_board,
     "inner-cover": inner_cover,
     "hive-floor": hive_floor,
     "rebated-box": rebated_box,
     "brood-box": brood_box,
+    "hive": hive,
 }
 
 
