@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import json
 from dataclasses import asdict
+from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
@@ -17,6 +19,7 @@ from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.schema import json_schema
 from zygon.design.starters import starter
 from zygon.design.upgrade import load
+from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.picture import picture
 from zygon.exchange.screen import built_data, part_resources
 from zygon_server.accounts.schemas import Fault
@@ -219,6 +222,19 @@ def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
     between = {"along": found.along, "straight": found.straight, "gap": found.gap, "angle": found.angle, "points": found.points} if found else {
         "along": None, "straight": None, "gap": None, "angle": None, "points": []}  # fmt: skip
     return {"about": told, **between}
+
+
+@router.post("/{design_id}/outline", response={200: s.OutlineOut, **FAULTS}, operation_id="read_outline")
+def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
+    """A DXF or SVG read as a board's outline; nothing is stored."""
+    service.find(request.user, design_id)
+    if file.size and file.size > MAX_UPLOAD_BYTES:
+        raise Refused(f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", code="too_large", entry="file", value=file.size,
+                      rule=f"at most {MAX_UPLOAD_BYTES} bytes")  # fmt: skip
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / (Path(file.name or "drawing").name or "drawing")
+        path.write_bytes(file.read())
+        return drawn_outline(path, path.name)
 
 
 @router.post("/{design_id}/weigh", response={200: s.AboutOut, **FAULTS}, operation_id="weigh")

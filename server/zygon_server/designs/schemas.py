@@ -190,6 +190,14 @@ class WeighIn(Schema):
     parts: list[str]
 
 
+class OutlineOut(Schema):
+    """An outline read from a drawing, as a board's record has it, with its size in mm."""
+
+    outline: dict[str, Any]
+    width: float
+    height: float
+
+
 class AboutOut(Schema):
     """What a place, or parts together, have to tell: mm, mm², mm³, g, radians; null where it does not apply."""
 

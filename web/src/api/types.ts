@@ -27,3 +27,6 @@ export type SheetOut = S["SheetOut"];
 export type Session = S["Session"];
 export type Fault = S["Fault"];
 export type Patch = { [key: string]: unknown }[];
+export type RowOut = S["RowOut"];
+export type MeasureOut = S["MeasureOut"];
+export type AboutOut = S["AboutOut"];

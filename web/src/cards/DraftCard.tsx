@@ -2,7 +2,9 @@
 import type { Draft } from "../state/view";
 import { BoardDraft } from "./BoardDraft";
 import { BoreDraft } from "./BoreDraft";
+import { CopyDraft } from "./CopyDraft";
 import { FeatureDraft } from "./FeatureDraft";
+import { GroupDraft } from "./GroupDraft";
 import { ItemDraft } from "./ItemDraft";
 import { JointDraft } from "./JointDraft";
 
@@ -18,5 +20,9 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <FeatureDraft part={draft.part} />;
     case "bore":
       return <BoreDraft />;
+    case "copy":
+      return <CopyDraft key={`${draft.way} ${draft.of.join()}`} way={draft.way} of={draft.of} />;
+    case "group":
+      return <GroupDraft parts={draft.parts} />;
   }
 }

@@ -1,9 +1,9 @@
 // The card of a hole, slot or mark: what it is, how large, and from where it is placed.
-import { ActionIcon, Tooltip } from "@mantine/core";
+import { ActionIcon, Switch, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
-import { type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../lib/document";
+import { type Axis, type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { removeSelected } from "./edits";
@@ -83,10 +83,21 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
             kind={f.kind}
             optional={f.optional}
             placeholder={f.placeholder}
+            axis={feature.kind === "trim" ? (String(feature.axis) as Axis) : undefined}
             edit={`${board.name}, ${words}, ${f.label.toLowerCase()}`}
           />
         ))}
-        {part?.face_a && feature.kind !== "edge_hole" && (
+        <Switch
+          size="sm"
+          label="left out for now"
+          checked={Boolean(feature.out)}
+          onChange={(e) =>
+            void commit(`${board.name}, ${words}: ${e.currentTarget.checked ? "left out" : "back in"}`, [
+              { op: "add", path: pointer(...base, "out"), value: e.currentTarget.checked },
+            ])
+          }
+        />
+        {part?.face_a && !["edge_hole", "corner", "taper", "edge_curve", "edge_notch", "trim"].includes(feature.kind) && (
           <ChoiceField
             label="On its"
             value={feature.face ?? (board.up === "a" ? part.face_a : part.face_b)}

@@ -1,14 +1,19 @@
 // The job card: the card of what is selected or drafted; the design's own card otherwise.
 import { Button } from "@mantine/core";
 import { NumberField, TextField } from "../fields/PlainField";
-import { mass } from "../lib/figures";
+import { ordered } from "../lib/document";
+import { length, mass } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
 import { BoreCard } from "./BoreCard";
+import { ClearanceCard } from "./ClearanceCard";
+import { CopyCard, InstanceCard } from "./CopyCard";
 import { DraftCard } from "./DraftCard";
 import { FeatureCard } from "./FeatureCard";
+import { GroupCard } from "./GroupCard";
 import { JointCard } from "./JointCard";
+import { ManyCard } from "./ManyCard";
 import { MarksSection } from "./MarksSection";
 import { PartCard } from "./PartCard";
 import { ProblemList } from "./Problem";
@@ -28,6 +33,7 @@ export function JobCard() {
 function Card({ selection }: { selection: ReturnType<typeof useView.getState>["selection"] }) {
   switch (selection?.kind) {
     case "part":
+      if (selection.key.includes("@")) return <InstanceCard key={selection.key} instance={selection.key} />;
       return <PartCard key={selection.key} partKey={selection.key} face={selection.face} />;
     case "joint":
       return <JointCard key={selection.key} jointKey={selection.key} />;
@@ -37,6 +43,14 @@ function Card({ selection }: { selection: ReturnType<typeof useView.getState>["s
       return <BoreCard key={selection.key} boreKey={selection.key} />;
     case "size":
       return <SizeCard key={selection.key} sizeKey={selection.key} />;
+    case "copy":
+      return <CopyCard key={selection.key} copyKey={selection.key} />;
+    case "group":
+      return <GroupCard key={selection.key} groupKey={selection.key} />;
+    case "clearance":
+      return <ClearanceCard key={selection.key} clearanceKey={selection.key} />;
+    case "many":
+      return <ManyCard parts={selection.parts} features={selection.features} />;
     default:
       return <DesignCard />;
   }
@@ -86,6 +100,42 @@ function DesignCard() {
           ))}
         </section>
       )}
+      {Object.keys(doc.copies).length > 0 && (
+        <section>
+          <h3>Mirrored and repeated</h3>
+          {ordered(doc.copies).map(([k, c]) => (
+            <button
+              type="button"
+              className={`linkrow ${c.out ? "leftout" : ""}`}
+              key={k}
+              onClick={() => view.select({ kind: "copy", key: k })}
+            >
+              <span className="grow clip title">{c.name}</span>
+              <span className="soft">{c.kind}</span>
+            </button>
+          ))}
+        </section>
+      )}
+      {Object.keys(doc.clearances).length > 0 && (
+        <section>
+          <h3>Room under watch</h3>
+          {ordered(doc.clearances).map(([k, c]) => {
+            const room = built.clearances.find((x) => x.key === k)?.room;
+            const broken = built.problems.some((p) => p.owner === `clearance:${k}`);
+            return (
+              <button
+                type="button"
+                className={`linkrow ${c.out ? "leftout" : ""}`}
+                key={k}
+                onClick={() => view.select({ kind: "clearance", key: k })}
+              >
+                <span className="grow clip title">{c.name}</span>
+                <span className={`figure ${broken ? "error" : "good"}`}>{room == null ? "gone" : length(room, doc.display)}</span>
+              </button>
+            );
+          })}
+        </section>
+      )}
       <section>
         <h3>Design</h3>
         <TextField
@@ -99,6 +149,15 @@ function DesignCard() {
           maxLength={2000}
           onSave={(note) => void commit("Note", [{ op: "add", path: "/note", value: note }])}
         />
+        <TextField
+          label="Part numbers"
+          value={doc.numbering}
+          maxLength={40}
+          onSave={(v) => void commit(`Part numbers: ${v}`, [{ op: "add", path: "/numbering", value: v || "{number}" }])}
+        />
+        <div className="soft" style={{ fontSize: 12 }}>
+          Written with {"{number}"} on the whole list, or {"{group}"} and {"{part}"}: TH-{"{group}"}-{"{part}"} gives TH-01-03.
+        </div>
       </section>
       <MarksSection />
       <section>

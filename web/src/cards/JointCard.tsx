@@ -1,5 +1,5 @@
 // The card of a joint: drawn to its real values, its kind and entries as the core gives them, its problems.
-import { ActionIcon, Button, Checkbox, Select, Tooltip } from "@mantine/core";
+import { ActionIcon, Button, Checkbox, Select, Switch, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { useId } from "react";
 import type { JointFieldOut, JointOut, OfferOut } from "../api/types";
@@ -23,9 +23,11 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   const kinds = useJointKinds();
   const word = useJointWord();
   const view = useView();
+  if (record && !built) return <WaitingJoint jointKey={jointKey} record={record} />;
   if (!record || !built) return <p className="soft">This joint is gone.</p>;
   const problems = shown.built.problems.filter((p) => p.owner === `joint:${jointKey}` || p.entry === pointer("joints", jointKey));
-  const names = [record.a, record.b].map((k) => doc.parts[k]?.name.replaceAll("_", " ") ?? k);
+  const path = (k: string) => shown.built.parts.find((p) => p.key === k)?.path ?? doc.parts[k]?.name ?? k;
+  const names = [record.a, record.b].map((k) => path(k).replaceAll("_", " "));
   const kind = kinds.find((k) => k.kind === record.kind);
   const listed = record.kind === "tab_slot" && Object.keys(record.tabs ?? {}).length > 0;
   const fields = (kind?.fields ?? []).filter(
@@ -66,8 +68,55 @@ export function JointCard({ jointKey }: { jointKey: string }) {
         )}
         <EntryField path={pointer("joints", jointKey, "fit")} label="Fit, total" edit={`${built.title}, fit`} fits />
         <FitNote joint={built} doc={shown.doc} />
+        <Switch
+          size="sm"
+          label="left out for now"
+          checked={false}
+          onChange={() =>
+            void useDesign
+              .getState()
+              .commit(`${built.title}: left out`, [{ op: "add", path: pointer("joints", jointKey, "out"), value: true }])
+          }
+        />
       </section>
+      {built.copies.length > 0 && (
+        <section>
+          <h3>Repeats along</h3>
+          <div className="soft">
+            {built.copies
+              .slice(0, 12)
+              .map((pair) => pair.map((k) => path(k).replaceAll("_", " ")).join("–"))
+              .join(", ")}
+            {built.copies.length > 12 && ` and ${built.copies.length - 12} more`}
+          </div>
+        </section>
+      )}
       <ProblemSection problems={problems} />
+    </>
+  );
+}
+
+/** A joint that is left out, or waits for a board that is. */
+function WaitingJoint({ jointKey, record }: { jointKey: string; record: Joint }) {
+  const word = useJointWord();
+  return (
+    <>
+      <h2>{word(record.kind)}</h2>
+      <p className="soft">
+        {record.out ? "Left out of the design; its entries are kept." : "It waits for a board that is left out or broken."}
+      </p>
+      {record.out && (
+        <Button
+          variant="filled"
+          onClick={() =>
+            void useDesign
+              .getState()
+              .commit("Take a joint back", [{ op: "add", path: pointer("joints", jointKey, "out"), value: false }])
+          }
+        >
+          Take it back
+        </Button>
+      )}
     </>
   );
 }
@@ -76,8 +125,15 @@ export function JointCard({ jointKey }: { jointKey: string }) {
 export function contactWords(joint: { contact: string; form?: string }): string {
   if (joint.contact === "lap") return joint.form === "line" ? "lapping end to end" : `lapping at a ${joint.form}`;
   return (
-    { corner: "a corner", tee: "a tee", cross: "a crossing", edge: "edge to edge", faces: "face on face" }[joint.contact] ??
-    joint.contact
+    {
+      corner: "a corner",
+      tee: "a tee",
+      cross: "a crossing",
+      edge: "edge to edge",
+      faces: "face on face",
+      angle: "at an angle",
+      angle_lap: "crossing at an angle in one plane",
+    }[joint.contact] ?? joint.contact
   );
 }
 

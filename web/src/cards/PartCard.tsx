@@ -13,16 +13,20 @@ import {
   freshKey,
   type Item,
   ordered,
+  originalOf,
   type Plane,
   pointer,
+  within,
 } from "../lib/document";
 import { length, lengths, mass } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
 import { operate, removeSelected } from "./edits";
+import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
 import { SpanFigure } from "./SpanFigure";
+import { TurnSection } from "./TurnSection";
 
 export function PartCard({ partKey, face }: { partKey: string; face?: string }) {
   const shown = useShown()!;
@@ -32,8 +36,9 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
   const [nameFault, setNameFault] = useState("");
   const record = doc.parts[partKey];
   const part = shown.built.parts.find((p) => p.key === partKey);
+  if (record && !part) return <LeftOut partKey={partKey} />;
   if (!record || !part) return <p className="soft">This part is gone.</p>;
-  const problems = shown.built.problems.filter((p) => p.part === partKey || p.other === partKey);
+  const problems = shown.built.problems.filter((p) => originalOf(p.part) === partKey || originalOf(p.other) === partKey);
 
   function copy() {
     const key = freshKey(doc.parts, record.name);
@@ -105,11 +110,29 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           min={1}
           max={500}
         />
+        {Object.keys(doc.groups).length > 0 && (
+          <ChoiceField
+            label="Group"
+            value={record.group || "none"}
+            data={[
+              { value: "none", label: "none" },
+              ...ordered(doc.groups).map(([value, g]) => ({ value, label: g.name.replaceAll("_", " ") })),
+            ]}
+            onSave={(v) =>
+              void commit(`${record.name}: group ${v}`, [
+                { op: "add", path: pointer("parts", partKey, "group"), value: v === "none" ? "" : v },
+              ])
+            }
+          />
+        )}
         {record.kind === "board" ? <Making partKey={partKey} board={record} /> : <Bought partKey={partKey} item={record} />}
       </section>
       {record.kind === "board" && (
         <>
           <Place partKey={partKey} board={record} />
+          <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />
+          <OutlineSection partKey={partKey} board={record} />
+          <Copies partKey={partKey} />
           <JointsAndFeatures partKey={partKey} board={record} />
         </>
       )}
@@ -118,10 +141,77 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
         <section className="row" style={{ flexWrap: "wrap" }}>
           <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
           <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
-          <Button onClick={copy}>Copy</Button>
+          <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [`part:${partKey}`] })}>Mirror</Button>
+          <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [`part:${partKey}`] })}>Repeat</Button>
+          <Tooltip label="A new part with the same entries, which does not follow">
+            <Button onClick={copy}>Draw again</Button>
+          </Tooltip>
+          <Button
+            onClick={() =>
+              view.isolate(
+                [partKey],
+                shown.built.parts.map((p) => p.key),
+              )
+            }
+          >
+            Show only this
+          </Button>
+          <Button onClick={() => void leaveOut(partKey, record.name, true)}>Leave out</Button>
         </section>
       )}
     </>
+  );
+}
+
+function leaveOut(partKey: string, name: string, out: boolean) {
+  return useDesign
+    .getState()
+    .commit(`${name}: ${out ? "left out" : "back in"}`, [{ op: "add", path: pointer("parts", partKey, "out"), value: out }]);
+}
+
+/** A part that is left out: it waits with all its entries. */
+function LeftOut({ partKey }: { partKey: string }) {
+  const doc = useDesign((s) => s.doc)!;
+  const record = doc.parts[partKey];
+  const group = within(doc, record.group).find((g) => doc.groups[g].out);
+  return (
+    <>
+      <h2>{record.name.replaceAll("_", " ")}</h2>
+      <p className="soft">
+        {group
+          ? `Left out with its group ${doc.groups[group].name.replaceAll("_", " ")}.`
+          : "Left out of the design; its entries are kept."}
+      </p>
+      {!group && (
+        <Button variant="filled" onClick={() => void leaveOut(partKey, record.name, false)}>
+          Take it back
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** The mirrors and repeats that a part is in. */
+function Copies({ partKey }: { partKey: string }) {
+  const doc = useDesign((s) => s.doc)!;
+  const view = useView();
+  const found = ordered(doc.copies).filter(([, c]) => c.of.includes(`part:${partKey}`));
+  if (!found.length) return null;
+  return (
+    <section>
+      <h3>Mirrored and repeated</h3>
+      {found.map(([k, c]) => (
+        <button
+          type="button"
+          className={`linkrow ${c.out ? "leftout" : ""}`}
+          key={k}
+          onClick={() => view.select({ kind: "copy", key: k })}
+        >
+          <span className="grow clip title">{c.name}</span>
+          <span className="soft">{c.kind}</span>
+        </button>
+      ))}
+    </section>
   );
 }
 
@@ -281,13 +371,22 @@ function JointsAndFeatures({ partKey, board }: { partKey: string; board: Board }
   const shown = useShown()!;
   const view = useView();
   const doc = shown.doc;
-  const joints = shown.built.joints.filter((j) => j.a === partKey || j.b === partKey);
+  const joints = shown.built.joints.filter((j) => originalOf(j.a) === partKey || originalOf(j.b) === partKey);
+  const waiting = Object.entries(doc.joints).filter(
+    ([k, j]) => [j.a, j.b].map(originalOf).includes(partKey) && !shown.built.joints.some((b) => b.key === k),
+  );
   const bores = Object.entries(doc.bores).filter(([, b]) => b.parts[partKey] && b.parts[partKey].action !== "leave");
   return (
     <>
       <section>
         <h3>Joints</h3>
-        {joints.length === 0 && <div className="soft">None yet.</div>}
+        {joints.length + waiting.length === 0 && <div className="soft">None yet.</div>}
+        {waiting.map(([k, j]) => (
+          <button type="button" className="linkrow leftout" key={k} onClick={() => view.select({ kind: "joint", key: k })}>
+            <span className="grow clip title">{word(j.kind)}</span>
+            <span className="soft">left out</span>
+          </button>
+        ))}
         {joints.map((j) => (
           <button
             type="button"
@@ -315,12 +414,12 @@ function JointsAndFeatures({ partKey, board }: { partKey: string; board: Board }
         {ordered(board.features ?? {}).map(([key, f]) => (
           <button
             type="button"
-            className="linkrow"
+            className={`linkrow ${f.out ? "leftout" : ""}`}
             key={key}
             onClick={() => view.select({ kind: "feature", part: partKey, key })}
           >
             <span className="swatch" style={{ background: f.kind.startsWith("mark") ? "var(--mark)" : "var(--cut-inside)" }} />
-            <span className="grow clip">{f.name || FEATURE_WORDS[f.kind]}</span>
+            <span className="grow clip title">{f.name || FEATURE_WORDS[f.kind]}</span>
             <span className="soft">{FEATURE_WORDS[f.kind].toLowerCase()}</span>
           </button>
         ))}

@@ -1,11 +1,12 @@
 // A problem, said where it is: value, rule, source, the obvious mend as one press, and keeping it with a reason.
-import { Button, Popover, TextInput } from "@mantine/core";
+import { Button, Popover, Select, TextInput } from "@mantine/core";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Patch, ProblemOut, Session } from "../api/types";
 import { pointer } from "../lib/document";
-import { useDesign } from "../state/design";
+import { useDesign, useShown } from "../state/design";
 import { selectionOf, useView } from "../state/view";
+import { operate } from "./edits";
 
 export function ProblemList({ problems, empty }: { problems: ProblemOut[]; empty?: string }) {
   if (!problems.length) return empty ? <p className="good">{empty}</p> : null;
@@ -67,6 +68,7 @@ export function Problem({ problem: p }: { problem: ProblemOut }) {
             {m.label}
           </Button>
         ))}
+        {p.lost && <Repoint lost={p.lost} />}
         {p.kept ? (
           <Button
             size="compact-xs"
@@ -109,5 +111,30 @@ export function Problem({ problem: p }: { problem: ProblemOut }) {
         )}
       </div>
     </div>
+  );
+}
+
+/** A name that stands for nothing is pointed at something else, in every entry that uses it. */
+function Repoint({ lost }: { lost: string }) {
+  const shown = useShown()!;
+  const [fault, setFault] = useState("");
+  const handed = Object.values(shown.doc.copies).flatMap((c) => Object.values(c.names ?? {}));
+  const names = [
+    ...Object.values(shown.doc.parts).map((p) => p.name),
+    ...handed,
+    ...Object.values(shown.doc.sizes).map((s) => s.name),
+  ].filter((n) => n !== lost);
+  return (
+    <>
+      <Select
+        size="xs"
+        searchable
+        aria-label={`Point ${lost} at`}
+        placeholder={`point ${lost} at…`}
+        data={[...new Set(names)].map((value) => ({ value, label: value.replaceAll("_", " ") }))}
+        onChange={async (name) => name && setFault(await operate({ operation: "repoint", key: lost, name }))}
+      />
+      {fault && <div className="error">{fault}</div>}
+    </>
   );
 }

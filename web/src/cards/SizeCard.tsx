@@ -1,11 +1,13 @@
 // The card of a size: its entry, its range, and what reads it.
-import { ActionIcon, Tooltip } from "@mantine/core";
+import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
-import { pointer } from "../lib/document";
+import { AXIS_WORDS, pointer } from "../lib/document";
+import { value } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
+import { placeWords } from "../stations/build/MeasurePanel";
 import { operate, removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
 
@@ -44,7 +46,11 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
           data={["length", "angle", "count", "number"].map((v) => ({ value: v, label: v }))}
           onSave={(kind) => void commit(`${size.name}: a ${kind}`, [{ op: "replace", path: p("kind"), value: kind }])}
         />
-        <EntryField path={p("entry")} label="Value" kind={size.kind} edit={size.name} />
+        {size.measured ? (
+          <Measured sizeKey={sizeKey} />
+        ) : (
+          <EntryField path={p("entry")} label="Value" kind={size.kind} edit={size.name} />
+        )}
         <EntryField
           path={p("low")}
           label="At least"
@@ -77,6 +83,47 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
   );
 }
 
+/** A size that follows the design: what it is measured between, and its value now. */
+function Measured({ sizeKey }: { sizeKey: string }) {
+  const shown = useShown()!;
+  const { commit } = useDesign.getState();
+  const size = shown.doc.sizes[sizeKey];
+  const found = shown.built.values[pointer("sizes", sizeKey, "entry")];
+  const path = (key: string) => shown.built.parts.find((x) => x.key === key)?.path.replaceAll("_", " ") ?? key;
+  if (!size?.measured) return null;
+  const { a, b, along } = size.measured;
+  const how = along === "straight" ? "the straight way" : along === "angle" ? "as an angle" : AXIS_WORDS[along];
+  return (
+    <div style={{ margin: "4px 0 8px" }}>
+      <div className="figure" data-testid="measured-value">
+        {found ? value(found, shown.doc.display) : "not known"}
+      </div>
+      <div className="soft">
+        Measured {how}, from the {placeWords(a, path)} to the {placeWords(b, path)}. It follows the design.
+      </div>
+      <Button
+        size="compact-xs"
+        onClick={() =>
+          found &&
+          void commit(`${size.name}: its own value`, [
+            { op: "remove", path: pointer("sizes", sizeKey, "measured") },
+            {
+              op: "replace",
+              path: pointer("sizes", sizeKey, "entry"),
+              value: {
+                text: size.kind === "angle" ? `${(found.value * 180) / Math.PI} deg` : `${found.value} mm`,
+                unit: "mm",
+              },
+            },
+          ])
+        }
+      >
+        Give it its own value
+      </Button>
+    </div>
+  );
+}
+
 /** Which records name a size, in words. */
 function uses(doc: object, name: string): string[] {
   const word = new RegExp(`(^|[^\\p{L}\\p{N}_.])${name}([^\\p{L}\\p{N}_.(]|$)`, "u");
@@ -97,8 +144,8 @@ function uses(doc: object, name: string): string[] {
     for (const value of Object.values(record))
       walk(value, own ? (owner && owner !== own && !("schema" in record) ? `${owner}, ${own}` : own) : owner);
   };
-  const { sizes, parts, joints, bores } = doc as Record<string, unknown>;
-  walk({ sizes, parts, joints, bores }, "");
+  const { sizes, parts, joints, bores, groups, copies, clearances } = doc as Record<string, unknown>;
+  walk({ sizes, parts, joints, bores, groups, copies, clearances }, "");
   found.delete(name);
   return [...found].map((f) => f.replaceAll("_", " "));
 }

@@ -1,7 +1,7 @@
 // Edits that more than one place makes: removing what is selected, renaming, operations that the core works out.
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
-import { pointer } from "../lib/document";
+import { originalOf, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
 import { type Selection, useView } from "../state/view";
 
@@ -25,7 +25,7 @@ export async function removeSelected(selection: Selection): Promise<void> {
   useView.getState().select(null);
   switch (selection.kind) {
     case "part":
-      await operate({ operation: "remove_part", key: selection.key });
+      await operate({ operation: "remove_part", key: originalOf(selection.key) });
       break;
     case "size":
       await operate({ operation: "remove_size", key: selection.key });
@@ -37,6 +37,26 @@ export async function removeSelected(selection: Selection): Promise<void> {
       await commit(`Remove ${doc.bores[selection.key]?.name ?? "a bore"}`, [
         { op: "remove", path: pointer("bores", selection.key) },
       ]);
+      break;
+    case "copy":
+      await operate({ operation: "remove_copy", key: selection.key });
+      break;
+    case "group":
+      await operate({ operation: "remove_group", key: selection.key });
+      break;
+    case "clearance":
+      await commit("No longer watch it", [{ op: "remove", path: pointer("clearances", selection.key) }]);
+      break;
+    case "many":
+      if (selection.features.length)
+        await commit(
+          `Remove ${selection.features.length} features`,
+          selection.features.map((f) => {
+            const [, part, key] = f.split(":");
+            return { op: "remove", path: pointer("parts", part, "features", key) };
+          }),
+        );
+      else for (const key of new Set(selection.parts.map(originalOf))) await operate({ operation: "remove_part", key });
       break;
     case "feature":
       await commit("Remove a feature", [{ op: "remove", path: pointer("parts", selection.part, "features", selection.key) }]);

@@ -56,6 +56,21 @@ export const FIELDS: Record<string, FeatureEntry[]> = {
     { field: "stop_low", label: "Stops before LOW by", first: "0" },
     { field: "stop_high", label: "Stops before HIGH by", first: "0" },
   ],
+  corner: [
+    { field: "size", label: "Radius or length", first: "20 mm" },
+    { field: "size_2", label: "Other length", first: "", optional: true, placeholder: "the same" },
+  ],
+  taper: [
+    { field: "low", label: "Off at its LOW end", first: "0" },
+    { field: "high", label: "Off at its HIGH end", first: "20 mm" },
+  ],
+  edge_curve: [{ field: "rise", label: "Rise of the arc", first: "15 mm" }],
+  edge_notch: [
+    { field: "width", label: "Width", first: "30 mm" },
+    { field: "depth", label: "Depth", first: "15 mm" },
+    { field: "radius", label: "Corner radius", first: "0" },
+  ],
+  trim: [{ field: "at", label: "Plane at", first: "0" }],
   mark_line: [{ field: "length", label: "Length", first: "80 mm" }, angle],
   mark_circle: [{ field: "diameter", label: "Diameter", first: "20 mm" }],
   mark_text: [{ field: "height", label: "Letter height", first: "12 mm" }],
@@ -68,6 +83,36 @@ export function choicesOf(kind: string, board: Board): FeatureChoice[] {
   const frame = FRAME[board.plane];
   const edges = [...FACES[frame.u], ...FACES[frame.v]].map((e) => ({ value: e, label: `${e} edge` }));
   if (kind === "rebate" || kind === "edge_hole") return [{ field: "edge", label: "In its", data: edges }];
+  const pick = (field: string, label: string, ...data: [string, string][]) => ({
+    field,
+    label,
+    data: data.map(([value, text]) => ({ value, label: text })),
+  });
+  if (kind === "corner")
+    return [
+      {
+        field: "corner",
+        label: "Which",
+        data: [
+          { value: "all", label: "all corners" },
+          ...FACES[frame.v].flatMap((v) => FACES[frame.u].map((u) => ({ value: `${v}-${u}`, label: `${v} ${u} corner` }))),
+        ],
+      },
+      pick("style", "How", ["round", "rounded"], ["cut", "cut off straight"], ["hollow", "hollowed"], ["step", "stepped back"]),
+    ];
+  if (kind === "taper") return [{ field: "edge", label: "Which", data: edges }];
+  if (kind === "edge_curve")
+    return [{ field: "edge", label: "Which", data: edges }, pick("bulge", "How", ["in", "hollow"], ["out", "crowned"])];
+  if (kind === "edge_notch")
+    return [
+      { field: "edge", label: "In its", data: edges },
+      pick("shape", "Shape", ["square", "square"], ["round", "round"], ["vee", "vee"]),
+    ];
+  if (kind === "trim")
+    return [
+      pick("axis", "Plane across", ["z", "bottom to top"], ["y", "front to back"], ["x", "left to right"]),
+      pick("side", "Cuts off", ["low", "the low side"], ["high", "the high side"]),
+    ];
   if (kind === "groove")
     return [
       {
@@ -89,8 +134,8 @@ export function labelOf(entry: FeatureEntry, board: Board, edge: string): string
 /** Along which of u and v a feature has a place of its own. */
 export function placedAlong(kind: string, board: Board, feature: { [field: string]: unknown }): ("u" | "v")[] {
   const frame = FRAME[board.plane];
-  if (kind === "rebate") return [];
-  if (kind === "edge_hole") return FACES[frame.u].includes(String(feature.edge)) ? ["v"] : ["u"];
+  if (["rebate", "corner", "taper", "edge_curve", "trim"].includes(kind)) return [];
+  if (kind === "edge_hole" || kind === "edge_notch") return FACES[frame.u].includes(String(feature.edge)) ? ["v"] : ["u"];
   if (kind === "groove" && !feature.length) return feature.along === "v" ? ["u"] : ["v"];
   return ["u", "v"];
 }

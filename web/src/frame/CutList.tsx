@@ -1,26 +1,47 @@
-// The cut list, as it hangs in the shop: a row a part, in every station.
-import { useEffect, useRef } from "react";
-import type { PartOut } from "../api/types";
-import type { Board } from "../lib/document";
+// The cut list, as it hangs in the shop: a row for equal parts, by groups, in every station; searched and selected from.
+import { CloseButton, TextInput } from "@mantine/core";
+import { useEffect, useMemo, useRef } from "react";
+import type { PartOut, RowOut } from "../api/types";
+import { type Board, type Doc, leftOut, ordered, originalOf } from "../lib/document";
 import { figure, lengths, plural } from "../lib/figures";
-import { useDesign, useShown } from "../state/design";
-import { litParts, useView } from "../state/view";
+import { finds } from "../lib/find";
+import { useShown } from "../state/design";
+import { litOf, words } from "../state/shape";
+import { useView } from "../state/view";
 import { Silhouette } from "./Silhouette";
 
 export function CutList() {
   const shown = useShown();
   const view = useView();
-  const joints = useDesign((s) => s.head?.joints) ?? [];
   const ref = useRef<HTMLDivElement>(null);
-  const lit = litParts(view.selection, joints, shown?.doc.bores ?? {});
-  const first = lit[0];
+  const lit = useMemo(() => new Set(litOf(view.selection, shown?.built, shown?.doc)), [view.selection, shown]);
+  const first = [...lit][0];
   useEffect(() => {
-    if (first) ref.current?.querySelector(`[data-part="${CSS.escape(first)}"]`)?.scrollIntoView({ block: "nearest" });
+    if (first) ref.current?.querySelector(`[data-keys~="${CSS.escape(first)}"]`)?.scrollIntoView({ block: "nearest" });
   }, [first]);
   if (!shown) return <aside className="list" />;
   const { built, doc } = shown;
+  const parts = new Map(built.parts.map((p) => [p.key, p]));
   const largest = Math.max(1, ...built.parts.map((p) => Math.max(p.length ?? 0, p.width ?? 0)));
-  const copies = built.parts.reduce((n, p) => n + p.quantity, 0);
+  const found = new Set(
+    view.find ? built.parts.filter((p) => finds(p, view.find, doc, built.problems)).map((p) => p.key) : parts.keys(),
+  );
+  const rows = built.rows.filter((r) => r.keys.some((k) => found.has(k)));
+  const copies = built.rows.reduce((n, r) => n + r.quantity, 0);
+  const out = ordered(doc.parts).filter(([k]) => leftOut(doc, k));
+  const row = (r: RowOut) => (
+    <Row
+      key={r.keys[0]}
+      row={r}
+      part={parts.get(r.keys[0])!}
+      parts={parts}
+      lit={lit}
+      scale={40 / largest}
+      doc={doc}
+      dot={dotFor(r.keys, built.problems)}
+    />
+  );
+  const tops = ordered(doc.groups).filter(([, g]) => !g.parent);
   return (
     <aside className="list" aria-label="Cut list" ref={ref}>
       <div className="listhead">
@@ -29,101 +50,194 @@ export function CutList() {
           {plural(copies, "piece")}
         </span>
       </div>
+      <div style={{ padding: "0 8px 6px" }}>
+        <TextInput
+          size="xs"
+          aria-label="Find parts"
+          placeholder="find: rest*, ply 6, problem, hole 6 mm"
+          value={view.find}
+          onChange={(e) => view.setFind(e.currentTarget.value)}
+          onKeyDown={(e) => {
+            e.stopPropagation();
+            if (e.key === "Escape") view.setFind("");
+            if (e.key === "Enter" && view.find) view.selectMany([...found], []);
+          }}
+          rightSection={
+            view.find ? <CloseButton size="xs" aria-label="Show all rows" onClick={() => view.setFind("")} /> : undefined
+          }
+        />
+        {view.find && (
+          <div className="row soft" style={{ fontSize: 12 }}>
+            <span className="grow">{found.size ? `${plural(found.size, "part")} found` : "Nothing is like that."}</span>
+            {found.size > 0 && (
+              <button type="button" className="chip" onClick={() => view.selectMany([...found], [])}>
+                Select
+              </button>
+            )}
+          </div>
+        )}
+      </div>
       {built.parts.length === 0 && (
         <p className="soft" style={{ padding: "4px 12px" }}>
           No parts yet. Add a board in Build.
         </p>
       )}
-      {built.parts.map((p) => (
-        <Row
-          key={p.key}
-          part={p}
-          lit={lit.includes(p.key)}
-          scale={40 / largest}
-          display={doc.display}
-          tint={p.stock ? doc.stocks[p.stock]?.tint : undefined}
-          stock={p.stock ? doc.stocks[p.stock]?.name : "bought"}
-          dot={dotFor(p.key, built.problems)}
-          made={(doc.parts[p.key] as Board | undefined)?.made ?? "cut"}
-        />
-      ))}
+      {rows.filter((r) => !r.group || !doc.groups[r.group]).map(row)}
+      {tops.map(([key, group]) => {
+        const own = rows.filter((r) => r.group === key);
+        if (!own.length && (view.find || !group.out)) return null;
+        return (
+          <div key={key}>
+            <button
+              type="button"
+              className={`grouphead ${group.out ? "leftout" : ""}`}
+              aria-pressed={view.selection?.kind === "group" && view.selection.key === key}
+              onClick={() => view.select({ kind: "group", key })}
+            >
+              <span className="grow title">{words(group.name)}</span>
+              <span className="soft">{own.reduce((n, r) => n + r.quantity, 0) || "out"}</span>
+            </button>
+            {own.map(row)}
+          </div>
+        );
+      })}
+      {out.length > 0 && !view.find && (
+        <>
+          <div className="listhead" style={{ marginTop: 8 }}>
+            <h3>Left out</h3>
+          </div>
+          {out.map(([key, p]) => (
+            <button
+              type="button"
+              key={key}
+              className="linkrow leftout"
+              style={{ padding: "3px 12px" }}
+              onClick={() => view.select({ kind: "part", key })}
+            >
+              <span className="title">{words(p.name)}</span>
+            </button>
+          ))}
+        </>
+      )}
     </aside>
   );
 }
 
-function dotFor(key: string, problems: { part: string; other: string; severity: string; kept?: unknown }[]): string {
-  const own = problems.filter((p) => p.part === key || p.other === key);
+function dotFor(keys: string[], problems: { part: string; other: string; severity: string; kept?: unknown }[]): string {
+  const all = new Set([...keys, ...keys.map(originalOf)]);
+  const own = problems.filter((p) => all.has(p.part) || all.has(p.other));
   if (own.some((p) => !p.kept && p.severity === "error")) return "error";
   if (own.some((p) => !p.kept)) return "warning";
   return own.length ? "kept" : "";
 }
 
 type RowProps = {
+  row: RowOut;
   part: PartOut;
-  lit: boolean;
+  parts: Map<string, PartOut>;
+  lit: Set<string>;
   scale: number;
-  display: "mm" | "in" | "fraction";
-  tint?: string;
-  stock: string;
+  doc: Doc;
   dot: string;
-  made: string;
 };
 
-function Row({ part, lit, scale, display, tint, stock, dot, made }: RowProps) {
+/** How many parts of a row are told one by one once it is selected. */
+const TOLD = 24;
+
+function Row({ row, part, parts, lit, scale, doc, dot }: RowProps) {
   const view = useView();
+  const display = doc.display;
+  const tint = part.stock ? doc.stocks[part.stock]?.tint : undefined;
+  const stock = part.stock ? doc.stocks[part.stock]?.name : "bought";
+  const made = (doc.parts[part.of] as Board | undefined)?.made ?? "cut";
+  const chosen = row.keys.filter((k) => lit.has(k));
+  const plain = doc.numbering === "{number}";
   return (
-    <button
-      type="button"
-      className="partrow"
-      data-part={part.key}
-      data-hover={view.hover === part.key}
-      data-hidden={Boolean(view.hidden[part.key])}
-      aria-pressed={lit}
-      onClick={() => view.select({ kind: "part", key: part.key })}
-      onMouseEnter={() => view.point(part.key)}
-      onMouseLeave={() => view.point("")}
-    >
-      {part.flat ? (
-        <Silhouette id={part.flat} tint={tint ?? "var(--paper-sunk)"} scale={scale} />
-      ) : (
-        <span className="soft" style={{ textAlign: "center", fontSize: 11 }}>
-          {part.stale ? "broken" : "bought"}
-        </span>
-      )}
-      <span style={{ minWidth: 0 }}>
-        <span className="title clip" style={{ display: "block" }}>
-          {part.path.replaceAll("_", " ")}
-          {part.quantity > 1 && <span className="mono"> ×{part.quantity}</span>}
-        </span>
-        <span className="clip" style={{ display: "block" }}>
-          <span className="size mono">
-            {part.length !== null && part.width !== null ? lengths([part.length, part.width], display) : stock}
+    <>
+      <button
+        type="button"
+        className="partrow"
+        data-part={part.key}
+        data-keys={row.keys.join(" ")}
+        data-hover={row.keys.includes(view.hover)}
+        data-hidden={row.keys.every((k) => view.hidden[k])}
+        aria-pressed={chosen.length > 0}
+        onClick={(e) => {
+          if (e.ctrlKey || e.metaKey || e.shiftKey) for (const k of row.keys) view.toggle(k);
+          else view.select({ kind: "part", key: part.key });
+        }}
+        onMouseEnter={() => view.point(part.key)}
+        onMouseLeave={() => view.point("")}
+      >
+        {part.flat ? (
+          <Silhouette id={part.flat} tint={tint ?? "var(--paper-sunk)"} scale={scale} />
+        ) : (
+          <span className="soft" style={{ textAlign: "center", fontSize: 11 }}>
+            {part.stale ? "broken" : "bought"}
           </span>
-          {part.measured != null && (
-            <span className="size" title={`measured ${lengths([part.measured], display)} thick`}>
-              {" "}
-              ({figure(part.measured, display)})
+        )}
+        <span style={{ minWidth: 0 }}>
+          <span className="title clip" style={{ display: "block" }} title={words(row.name)}>
+            {words(row.name)}
+            {row.quantity > 1 && <span className="mono"> ×{row.quantity}</span>}
+          </span>
+          {!plain && (
+            <span className="size mono soft clip" style={{ display: "block" }}>
+              {row.code}
+            </span>
+          )}
+          <span className="clip" style={{ display: "block" }}>
+            <span className="size mono">
+              {part.length !== null && part.width !== null ? lengths([part.length, part.width], display) : stock}
+            </span>
+            {part.measured != null && (
+              <span className="size" title={`measured ${lengths([part.measured], display)} thick`}>
+                {" "}
+                ({figure(part.measured, display)})
+              </span>
+            )}
+          </span>
+          {part.length !== null && (
+            <span
+              className="size clip"
+              style={{ display: "block" }}
+              title={part.measured != null ? `${stock}, measured ${lengths([part.measured], display)}` : stock}
+            >
+              <span className="swatch" style={{ background: tint }} />
+              {stock}
+              {made === "bought" && ", bought"}
+            </span>
+          )}
+          {part.note && (
+            <span
+              className={`size clip ${made === "bought" || /^mirror image of \d+$/.test(part.note) ? "" : "warn"}`}
+              style={{ display: "block" }}
+              title={part.note}
+            >
+              {part.note}
             </span>
           )}
         </span>
-        {part.length !== null && (
-          <span
-            className="size clip"
-            style={{ display: "block" }}
-            title={part.measured != null ? `${stock}, measured ${lengths([part.measured], display)}` : stock}
-          >
-            <span className="swatch" style={{ background: tint }} />
-            {stock}
-            {made === "bought" && ", bought"}
-          </span>
-        )}
-        {part.note && (
-          <span className={`size clip ${made === "bought" ? "" : "warn"}`} style={{ display: "block" }} title={part.note}>
-            {part.note}
-          </span>
-        )}
-      </span>
-      {dot && <span className={`dot ${dot}`} title={dot === "kept" ? "has a kept problem" : "has a problem"} />}
-    </button>
+        {dot && <span className={`dot ${dot}`} title={dot === "kept" ? "has a kept problem" : "has a problem"} />}
+      </button>
+      {chosen.length > 0 && row.keys.length > 1 && (
+        <div className="chips" style={{ padding: "2px 10px 8px 58px" }}>
+          {row.keys.slice(0, TOLD).map((k) => (
+            <button
+              type="button"
+              className="chip"
+              key={k}
+              aria-pressed={lit.has(k)}
+              onClick={(e) => (e.ctrlKey || e.shiftKey ? view.toggle(k) : view.select({ kind: "part", key: k }))}
+              onMouseEnter={() => view.point(k)}
+              onMouseLeave={() => view.point("")}
+            >
+              {words(parts.get(k)?.path ?? k)}
+            </button>
+          ))}
+          {row.keys.length > TOLD && <span className="soft">and {row.keys.length - TOLD} more</span>}
+        </div>
+      )}
+    </>
   );
 }

@@ -1,7 +1,8 @@
 // The sheet strip: every sheet in use as a live miniature, with how much of it is used, cost and time.
 import { duration, mass, money, percent } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
-import { litParts, useView } from "../state/view";
+import { litOf, standFor } from "../state/shape";
+import { useView } from "../state/view";
 import { SheetDrawing } from "./SheetMini";
 import { useNestFigures } from "./useNestFigures";
 
@@ -12,7 +13,8 @@ export function SheetStrip() {
   const figures = useNestFigures();
   if (!shown) return <footer className="strip" />;
   const { doc, built } = shown;
-  const lit = litParts(view.selection, built.joints, doc.bores);
+  const every = litOf(view.selection, built, doc);
+  const lit = [...new Set([...every, ...every.map((k) => standFor(built.parts, k))])];
   const running = nest?.run && (nest.run.status === "queued" || nest.run.status === "running");
   return (
     <footer className="strip">

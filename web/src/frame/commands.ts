@@ -1,14 +1,50 @@
 // What every command does, whether it comes from a key, the quick bar or a menu.
 import { removeSelected } from "../cards/edits";
+import { type CopyKind, originalOf } from "../lib/document";
 import { useDesign } from "../state/design";
 import type { Command } from "../state/keys";
-import { litParts, useView } from "../state/view";
+import { litOf } from "../state/shape";
+import { useView } from "../state/view";
+
+/** What is selected as a copy names it: a group or copy whole, else the parts. */
+function selectedOf(): string[] {
+  const { selection } = useView.getState();
+  const { head, doc } = useDesign.getState();
+  if (selection?.kind === "group") return [`group:${selection.key}`];
+  if (selection?.kind === "copy") return [`copy:${selection.key}`];
+  const found = litOf(selection, head ?? undefined, doc).map((key) => {
+    const made = key.split("@").slice(1);
+    return made.length ? `copy:${made[made.length - 1].split(".")[0]}` : `part:${originalOf(key)}`;
+  });
+  return [...new Set(found)];
+}
+
+export function startCopy(way: CopyKind): void {
+  useView.getState().setDraft({ kind: "copy", way, of: selectedOf() });
+}
+
+export function startGroup(): void {
+  const parts = selectedOf()
+    .filter((r) => r.startsWith("part:"))
+    .map((r) => r.slice(5));
+  useView.getState().setDraft({ kind: "group", parts });
+}
+
+export function toggleSection(): void {
+  const view = useView.getState();
+  view.setSection(view.section ? null : { axis: "x", share: 0.5, flipped: false });
+}
 
 export function runCommand(command: Command): void {
   const view = useView.getState();
   const design = useDesign.getState();
   const parts = design.head?.parts ?? [];
-  const lit = litParts(view.selection, design.head?.joints ?? [], design.doc?.bores ?? {})[0];
+  const every = litOf(view.selection, design.head ?? undefined, design.doc);
+  const lit = every[0];
+  const inBuild = (then: () => void) => {
+    if (view.station !== "build") view.go("build");
+    then();
+  };
   const step = (by: number) => {
     if (!parts.length) return;
     const i = parts.findIndex((p) => p.key === lit);
@@ -26,18 +62,29 @@ export function runCommand(command: Command): void {
     history: () => view.setDialog("history"),
     undo: () => void (design.undo && design.step("undo")),
     redo: () => void (design.redo && design.step("redo")),
-    hide: () => lit && view.toggleHidden(lit),
-    glass: () => lit && view.toggleGlass(lit),
+    hide: () => (every.length > 1 ? view.hide(every) : lit && view.toggleHidden(lit)),
+    glass: () => (every.length > 1 ? view.seeThrough(every) : lit && view.toggleGlass(lit)),
+    isolate: () =>
+      every.length &&
+      view.isolate(
+        every,
+        parts.map((p) => p.key),
+      ),
+    mirror: () => startCopy("mirror"),
+    group: startGroup,
+    measure: () => inBuild(() => view.setTool("measure")),
+    section: () => inBuild(toggleSection),
+    loop: () => view.setTool("loop"),
     showAll: () => view.showAll(),
     board: () => view.setDraft({ kind: "board" }),
     joint: () => view.setDraft({ kind: "joint", a: lit }),
-    feature: () => view.setDraft({ kind: "feature", part: lit }),
+    feature: () => view.setDraft({ kind: "feature", part: lit && originalOf(lit) }),
     bore: () => view.setDraft({ kind: "bore" }),
     remove: () => void removeSelected(view.selection),
     nextPart: () => step(1),
     previousPart: () => step(-1),
     fit: () => view.look("corner"),
-    away: () => (view.draft ? view.setDraft(null) : view.select(null)),
+    away: () => (view.tool ? view.setTool("") : view.draft ? view.setDraft(null) : view.select(null)),
   };
   actions[command]();
 }

@@ -8,16 +8,52 @@ export type Size = {
   name: string;
   kind: "length" | "angle" | "count" | "number";
   entry: Entry;
+  measured?: { a: Place; b: Place; along: "x" | "y" | "z" | "straight" | "angle" };
   low?: Entry;
   high?: Entry;
   note: string;
   order: number;
 };
+/** Something to measure from or to: a part, a face, an edge, its centre, or a feature's middle. */
+export type Place = { part: string; what: "part" | "face" | "edge" | "centre" | "feature"; name: string };
+export type Turn = { order: number; axis: Axis; at: Partial<Record<Axis, Entry>>; angle: Entry };
+export type Group = {
+  name: string;
+  order: number;
+  parent: string;
+  move: Partial<Record<Axis, Entry>>;
+  turns: Record<string, Turn>;
+  out: boolean;
+};
+export type CopyKind = "mirror" | "row" | "grid" | "ring";
+export type Copy = {
+  kind: CopyKind;
+  name: string;
+  order: number;
+  of: string[];
+  out: boolean;
+  spared: Record<string, number[]>;
+  axis: Axis;
+  names?: Record<string, string>;
+  [field: string]: unknown;
+};
+export type Clearance = {
+  name: string;
+  order: number;
+  a: Place;
+  b: Place;
+  along: "shortest" | Axis;
+  least?: Entry;
+  most?: Entry;
+  out: boolean;
+};
+export type Outline = { kind: "disc" | "ring" | "link" | "drawn" | "traced"; [field: string]: unknown };
 export type Spot = { origin: string; offset: Entry };
 export type Feature = {
   kind: string;
   name: string;
   order: number;
+  out?: boolean;
   face?: string;
   u: Spot;
   v: Spot;
@@ -39,8 +75,22 @@ export type Board = {
   grain: "free" | "u" | "v";
   features: Record<string, Feature>;
   price: number;
+  group: string;
+  turns: Record<string, Turn>;
+  outline?: Outline;
+  out: boolean;
 };
-export type Item = { kind: "item"; name: string; order: number; made: "bought"; quantity: number; price: number; note: string };
+export type Item = {
+  kind: "item";
+  name: string;
+  order: number;
+  made: "bought";
+  quantity: number;
+  price: number;
+  note: string;
+  group: string;
+  out: boolean;
+};
 export type Part = Board | Item;
 export type Tab = { at: Entry; length: Entry };
 /** A joint's own entries differ by kind; what they are is said by the core (`state/joints.ts`). */
@@ -49,6 +99,7 @@ export type Joint = {
   a: string;
   b: string;
   order: number;
+  out?: boolean;
   fit: Entry;
   count?: Entry;
   pitch?: Entry;
@@ -58,6 +109,7 @@ export type Joint = {
 export type Bore = {
   name: string;
   order: number;
+  out?: boolean;
   axis: Axis;
   at: Partial<Record<Axis, Entry>>;
   diameter: Entry;
@@ -73,6 +125,7 @@ export type Stock = {
   sheets: Record<string, SheetSize>;
   grain: "none" | "along";
   turn: "none" | "180" | "90";
+  faces?: "differ" | "alike";
   density: number;
   tint: string;
   hatch: string;
@@ -123,6 +176,10 @@ export type Doc = {
   parts: Record<string, Part>;
   joints: Record<string, Joint>;
   bores: Record<string, Bore>;
+  groups: Record<string, Group>;
+  copies: Record<string, Copy>;
+  clearances: Record<string, Clearance>;
+  numbering: string;
   kept: Record<string, unknown>;
   tests: Record<string, TestPiece>;
   marks: HelpMarks;
@@ -134,6 +191,26 @@ export type Doc = {
 export function pointer(...keys: string[]): string {
   return keys.map((k) => `/${k.replaceAll("~", "~0").replaceAll("/", "~1")}`).join("");
 }
+
+/** The key of the part that an instance is of. */
+export function originalOf(key: string): string {
+  return key.split("@")[0];
+}
+
+/** The groups that a part or group lies in, from the inside out. */
+export function within(doc: Doc, group: string): string[] {
+  const found: string[] = [];
+  for (let g = group; g && doc.groups[g] && !found.includes(g); g = doc.groups[g].parent) found.push(g);
+  return found;
+}
+
+/** Whether a part is left out, by itself or with a group. */
+export function leftOut(doc: Doc, key: string): boolean {
+  const part = doc.parts[key];
+  return Boolean(part?.out || within(doc, part?.group ?? "").some((g) => doc.groups[g].out));
+}
+
+export const AXIS_WORDS: Record<Axis, string> = { x: "left to right", y: "front to back", z: "bottom to top" };
 
 /** What stands at a pointer, or undefined. */
 export function at(data: unknown, path: string): unknown {
@@ -178,6 +255,11 @@ export const FEATURE_WORDS: Record<string, string> = {
   pocket: "Pocket",
   groove: "Groove",
   rebate: "Rebate along an edge",
+  corner: "Corner, rounded or cut",
+  taper: "Slanting edge",
+  edge_curve: "Curved edge",
+  edge_notch: "Notch in an edge",
+  trim: "Trim by a plane",
   mark_line: "Engraved line",
   mark_circle: "Engraved circle",
   mark_text: "Engraved text",

@@ -49,6 +49,16 @@ export function value(v: { value: number; kind: string }, display: Display): str
   return decimal(v.value, 4);
 }
 
+/** An angle in radians as degrees. */
+export function angle(radians: number): string {
+  return `${decimal((radians * 180) / Math.PI, 2)}°`;
+}
+
+/** An area in mm² as cm² or square inches. */
+export function area(mm2: number, display: Display): string {
+  return display === "mm" ? `${(mm2 / 100).toFixed(1)} cm²` : `${(mm2 / INCH / INCH).toFixed(2)} in²`;
+}
+
 /** How far a cutter runs: metres or feet, one place; no one reads it to the hundredth. */
 export function distance(mm: number, display: Display): string {
   return display === "mm" ? `${(mm / 1000).toFixed(1)} m` : `${(mm / INCH / 12).toFixed(1)} ft`;

@@ -18,6 +18,12 @@ export type Command =
   | "joint"
   | "feature"
   | "bore"
+  | "mirror"
+  | "group"
+  | "measure"
+  | "section"
+  | "loop"
+  | "isolate"
   | "remove"
   | "nextPart"
   | "previousPart"
@@ -42,6 +48,12 @@ export const COMMANDS: Record<Command, { words: string; key: string }> = {
   joint: { words: "Join two parts", key: "J" },
   feature: { words: "Add a hole or mark", key: "O" },
   bore: { words: "Add a bore", key: "P" },
+  mirror: { words: "Mirror what is selected", key: "M" },
+  group: { words: "Group what is selected", key: "G" },
+  measure: { words: "Measure between two places", key: "D" },
+  section: { words: "Cut a section", key: "X" },
+  loop: { words: "Select by a loop", key: "L" },
+  isolate: { words: "Show only what is selected", key: "I" },
   remove: { words: "Remove what is selected", key: "Delete" },
   nextPart: { words: "Next part in the list", key: "ArrowDown" },
   previousPart: { words: "Previous part in the list", key: "ArrowUp" },

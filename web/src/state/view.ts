@@ -1,5 +1,6 @@
 // What is selected, pointed at, hidden and shown: one selection everywhere.
 import { create } from "zustand";
+import type { Axis, CopyKind, Place } from "../lib/document";
 
 export type Station = "sizes" | "build" | "flats" | "nest" | "shop";
 export const STATIONS: Station[] = ["sizes", "build", "flats", "nest", "shop"];
@@ -10,6 +11,11 @@ export type Selection =
   | { kind: "feature"; part: string; key: string }
   | { kind: "bore"; key: string }
   | { kind: "size"; key: string }
+  | { kind: "copy"; key: string }
+  | { kind: "group"; key: string }
+  | { kind: "clearance"; key: string }
+  /** many parts (instance keys), or many features ('feature:PART:KEY') */
+  | { kind: "many"; parts: string[]; features: string[] }
   | null;
 
 export type Draft =
@@ -18,7 +24,13 @@ export type Draft =
   | { kind: "joint"; a?: string; b?: string }
   | { kind: "feature"; part?: string }
   | { kind: "bore" }
+  | { kind: "copy"; way: CopyKind; of: string[] }
+  | { kind: "group"; parts: string[] }
   | null;
+
+/** What pressing and pulling on the canvas does: turn and pick, draw a loop or a box round things, or measure. */
+export type Tool = "" | "loop" | "box" | "measure";
+export type Section = { axis: Axis; share: number; flipped: boolean };
 
 type ViewState = {
   station: Station;
@@ -33,16 +45,35 @@ type ViewState = {
   draft: Draft;
   side: { name: string; n: number };
   dialog: "" | "quick" | "keys" | "history";
+  tool: Tool;
+  picks: Place[];
+  pickAs: "face" | "edge" | "centre" | "part";
+  section: Section | null;
+  /** how far the parts are pulled apart, 0 to 1 */
+  apart: number;
+  find: string;
   go: (station: Station) => void;
   select: (selection: Selection) => void;
+  /** adds a part to the selection or takes it out of it */
+  toggle: (part: string) => void;
+  selectMany: (parts: string[], features: string[]) => void;
   point: (part: string) => void;
   toggleHidden: (part: string) => void;
   toggleGlass: (part: string) => void;
+  hide: (parts: string[]) => void;
+  seeThrough: (parts: string[]) => void;
+  isolate: (parts: string[], all: string[]) => void;
   showAll: () => void;
   setAsCut: (on: boolean) => void;
   setTurned: (on: boolean) => void;
   setStep: (step: number | null) => void;
   setDraft: (draft: Draft) => void;
+  setTool: (tool: Tool) => void;
+  pick: (place: Place) => void;
+  setPickAs: (as: ViewState["pickAs"]) => void;
+  setSection: (section: Section | null) => void;
+  setApart: (apart: number) => void;
+  setFind: (find: string) => void;
   look: (name: string) => void;
   setDialog: (dialog: ViewState["dialog"]) => void;
   reset: () => void;
@@ -53,19 +84,33 @@ function toggled(map: Record<string, true>, key: string): Record<string, true> {
   return had ? others : { ...map, [key]: true };
 }
 
-export const useView = create<ViewState>()((set, get) => ({
-  station: "build",
-  selection: null,
+function all(keys: string[]): Record<string, true> {
+  return Object.fromEntries(keys.map((k) => [k, true as const]));
+}
+
+const FIRST = {
+  station: "build" as Station,
+  selection: null as Selection,
   hover: "",
-  hidden: {},
-  glass: {},
+  hidden: {} as Record<string, true>,
+  glass: {} as Record<string, true>,
   asCut: false,
   turned: false,
-  step: null,
-  draft: null,
+  step: null as number | null,
+  draft: null as Draft,
   side: { name: "", n: 0 },
-  dialog: "",
-  go: (station) => set({ station, draft: station === "build" ? get().draft : null }),
+  dialog: "" as ViewState["dialog"],
+  tool: "" as Tool,
+  picks: [] as Place[],
+  pickAs: "face" as ViewState["pickAs"],
+  section: null as Section | null,
+  apart: 0,
+  find: "",
+};
+
+export const useView = create<ViewState>()((set, get) => ({
+  ...FIRST,
+  go: (station) => set({ station, tool: "", picks: [], draft: station === "build" ? get().draft : null }),
   select: (selection) => {
     const draft = get().draft;
     // while a joint is drafted, picking a part answers its question
@@ -76,43 +121,58 @@ export const useView = create<ViewState>()((set, get) => ({
     }
     // a cut that is drafted without a board takes the one that is picked
     if (draft?.kind === "feature" && !draft.part && selection?.kind === "part") {
-      set({ draft: { ...draft, part: selection.key }, selection });
+      set({ draft: { ...draft, part: selection.key.split("@")[0] }, selection });
+      return;
+    }
+    // a copy or group that is drafted without anything takes what is picked
+    if (draft?.kind === "copy" && !draft.of.length && selection?.kind === "part") {
+      set({ draft: { ...draft, of: [`part:${selection.key.split("@")[0]}`] }, selection });
       return;
     }
     set({ selection, draft: null });
+  },
+  toggle: (part) => {
+    const now = get().selection;
+    const parts = now?.kind === "many" ? now.parts : now?.kind === "part" ? [now.key] : [];
+    const next = parts.includes(part) ? parts.filter((p) => p !== part) : [...parts, part];
+    get().selectMany(next, []);
+  },
+  selectMany: (parts, features) => {
+    if (!parts.length && !features.length) set({ selection: null, draft: null });
+    else if (parts.length === 1 && !features.length) set({ selection: { kind: "part", key: parts[0] }, draft: null });
+    else set({ selection: { kind: "many", parts, features: parts.length ? [] : features }, draft: null });
   },
   point: (hover) => {
     if (get().hover !== hover) set({ hover });
   },
   toggleHidden: (part) => set({ hidden: toggled(get().hidden, part) }),
   toggleGlass: (part) => set({ glass: toggled(get().glass, part) }),
+  hide: (parts) => set({ hidden: { ...get().hidden, ...all(parts) } }),
+  seeThrough: (parts) => set({ glass: { ...get().glass, ...all(parts) } }),
+  isolate: (parts, every) => set({ hidden: all(every.filter((k) => !parts.includes(k))) }),
   showAll: () => set({ hidden: {}, glass: {} }),
   setAsCut: (asCut) => set({ asCut }),
   setTurned: (turned) => set({ turned }),
-  setStep: (step) => set({ step }),
-  setDraft: (draft) => set({ draft, step: null, station: draft ? "build" : get().station }),
+  setStep: (step) => set({ step, apart: 0 }),
+  setDraft: (draft) => set({ draft, step: null, tool: "", station: draft ? "build" : get().station }),
+  setTool: (tool) => set({ tool: get().tool === tool ? "" : tool, picks: [], draft: null }),
+  pick: (place) => set({ picks: get().picks.length >= 2 ? [place] : [...get().picks, place] }),
+  setPickAs: (pickAs) => set({ pickAs }),
+  setSection: (section) => set({ section }),
+  setApart: (apart) => set({ apart, step: null }),
+  setFind: (find) => set({ find }),
   look: (name) => set({ side: { name, n: get().side.n + 1 } }),
   setDialog: (dialog) => set({ dialog }),
-  reset: () =>
-    set({
-      station: "build",
-      selection: null,
-      hover: "",
-      hidden: {},
-      glass: {},
-      draft: null,
-      side: { name: "", n: 0 },
-      dialog: "",
-      step: null,
-      turned: false,
-    }),
+  reset: () => set(FIRST),
 }));
 
-/** The parts that a selection lights up. */
+/** The parts that a selection lights up, as instance keys. */
 export function litParts(
   selection: Selection,
   joints: { key: string; a: string; b: string }[],
   bores: Record<string, { parts: Record<string, unknown> }>,
+  parts: { key: string; of: string; made_by: (string | number)[][] }[] = [],
+  groups: (part: string) => string[] = () => [],
 ): string[] {
   switch (selection?.kind) {
     case "part":
@@ -123,9 +183,22 @@ export function litParts(
       return joints.filter((j) => j.key === selection.key).flatMap((j) => [j.a, j.b]);
     case "bore":
       return Object.keys(bores[selection.key]?.parts ?? {});
+    case "many":
+      return selection.parts.length ? selection.parts : [...new Set(selection.features.map((f) => f.split(":")[1]))];
+    case "copy":
+      return parts.filter((p) => p.made_by.some(([c]) => c === selection.key)).map((p) => p.key);
+    case "group":
+      return parts.filter((p) => groups(p.of).includes(selection.key)).map((p) => p.key);
     default:
       return [];
   }
+}
+
+/** The owner ids that a selection stands for on contours and triangles; none for a whole part. */
+export function ownersOf(selection: Selection): string[] {
+  if (selection?.kind === "many") return selection.features;
+  const owner = ownerOf(selection);
+  return owner ? [owner] : [];
 }
 
 /** The owner id that a selection stands for on contours and triangles; '' for a whole part. */
@@ -148,5 +221,7 @@ export function selectionOf(owner: string, part: string): Selection {
   if (kind === "joint") return { kind: "joint", key: owner.slice(6) };
   if (kind === "feature") return { kind: "feature", part: first, key: second };
   if (kind === "bore") return { kind: "bore", key: owner.slice(5) };
+  if (kind === "copy") return { kind: "copy", key: owner.slice(5) };
+  if (kind === "clearance") return { kind: "clearance", key: owner.slice(10) };
   return { kind: "part", key: part, face: kind === "edge" ? first : undefined };
 }

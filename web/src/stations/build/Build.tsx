@@ -4,16 +4,22 @@ import {
   IconArrowsMaximize,
   IconChevronDown,
   IconEye,
+  IconFlipVertical,
   IconHexagonLetterB,
   IconLink,
   IconPencil,
   IconPlus,
+  IconRuler2,
   IconStack2,
 } from "@tabler/icons-react";
+import { COPY_WORDS } from "../../cards/copyFields";
+import { startCopy, startGroup, toggleSection } from "../../frame/commands";
 import { useShown } from "../../state/design";
 import { useView } from "../../state/view";
 import { AssemblyPanel } from "./Assembly";
 import { CubeNet } from "./CubeNet";
+import { ApartPanel, SectionPanel } from "./LookPanel";
+import { MeasurePanel } from "./MeasurePanel";
 import { Scene } from "./Scene";
 
 export function Build() {
@@ -52,6 +58,56 @@ export function Build() {
         <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
           Bore
         </Button>
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button leftSection={<IconFlipVertical size={15} />} rightSection={<IconChevronDown size={13} />}>
+              Copy
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {(["mirror", "row", "grid", "ring"] as const).map((way) => (
+              <Menu.Item
+                key={way}
+                onClick={() => startCopy(way)}
+                rightSection={way === "mirror" ? <span className="kbd">M</span> : undefined}
+              >
+                {COPY_WORDS[way]}
+              </Menu.Item>
+            ))}
+            <Menu.Divider />
+            <Menu.Item onClick={startGroup} rightSection={<span className="kbd">G</span>}>
+              Group of parts
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button
+              leftSection={<IconRuler2 size={15} />}
+              rightSection={<IconChevronDown size={13} />}
+              aria-pressed={view.tool !== "" || view.section !== null || view.apart > 0}
+            >
+              Look
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={() => view.setTool("measure")} rightSection={<span className="kbd">D</span>}>
+              Measure
+            </Menu.Item>
+            <Menu.Item onClick={toggleSection} rightSection={<span className="kbd">X</span>}>
+              Section
+            </Menu.Item>
+            <Menu.Item onClick={() => view.setApart(view.apart ? 0 : 0.4)}>Pull apart</Menu.Item>
+            <Menu.Item onClick={() => view.setStep(view.step === null ? 0 : null)} rightSection={<IconStack2 size={14} />}>
+              Put together, step by step
+            </Menu.Item>
+            <Menu.Divider />
+            <Menu.Item onClick={() => view.setTool("loop")} rightSection={<span className="kbd">L</span>}>
+              Select by a loop
+            </Menu.Item>
+            <Menu.Item onClick={() => view.setTool("box")}>Select by a box</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
         <Tooltip label="Turn back to the corner view of everything">
           <Button aria-label="Whole" px={9} onClick={() => view.look("corner")}>
             <IconArrowsMaximize size={15} />
@@ -77,6 +133,9 @@ export function Build() {
       <CubeNet />
       <Scene />
       {view.step !== null && <AssemblyPanel />}
+      {view.step === null && view.tool === "measure" && <MeasurePanel />}
+      {view.step === null && view.tool !== "measure" && view.section && <SectionPanel />}
+      {view.step === null && view.tool !== "measure" && !view.section && view.apart > 0 && <ApartPanel />}
       {empty && (
         <div className="empty" style={{ background: "var(--canvas)" }}>
           <h2>Nothing built yet</h2>

@@ -1,13 +1,20 @@
 // The scene: solids in their places, picking (also of what lies behind), and the camera.
 import { OrbitControls } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useThree } from "@react-three/fiber";
-import { type ComponentRef, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type ComponentRef, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
+import { LoopTool, type Point } from "../../frame/Loop";
+import { originalOf } from "../../lib/document";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
 import { solid as solidData } from "../../state/resources";
-import { litParts, ownerOf, useView } from "../../state/view";
+import { litOf, words } from "../../state/shape";
+import { ownersOf, useView } from "../../state/view";
+import { MeasureLine } from "./MeasureLine";
+import { covered, faceWord, placeAt } from "./picking";
+import { Cap } from "./SectionCaps";
+import { centreOf, planeOf } from "./section";
 import { ownedGeometry, ownerAt, solidGeometry } from "./solids";
 import { usePaper } from "./usePaper";
 
@@ -19,25 +26,47 @@ export function Scene() {
   const paper = usePaper();
   const [under, setUnder] = useState<Under | null>(null);
   const down = useRef<[number, number]>([0, 0]);
-  const parts = shown?.built.parts.filter((p) => p.solid) ?? [];
+  const camera = useRef<THREE.Camera | null>(null);
+  const parts = useMemo(() => shown?.built.parts.filter((p) => p.solid) ?? [], [shown?.built]);
   const assembly = useAssembly(view.step !== null);
-  const lit = litParts(view.selection, shown?.built.joints ?? [], shown?.doc.bores ?? {});
-  const name = (key: string) => parts.find((p) => p.key === key)?.path.replaceAll("_", " ") ?? "";
+  const lit = new Set(litOf(view.selection, shown?.built, shown?.doc));
+  const owners = ownersOf(view.selection).join("|");
+  const name = (key: string) => words(parts.find((p) => p.key === key)?.path ?? "");
+  const plane = useMemo(() => planeOf(view.section, parts), [view.section, parts]);
+  const middle = useMemo(() => centreOf(parts), [parts]);
+
+  function shiftOf(p: PartOut): [number, number, number] | null {
+    if (assembly && view.step !== null) return shiftAt(assembly, p.key, view.step);
+    if (!view.apart || !p.low || !p.high) return HOME;
+    return [0, 1, 2].map((i) => ((p.low![i] + p.high![i]) / 2 - middle[i]) * view.apart * 1.4) as [number, number, number];
+  }
 
   function pick(event: ThreeEvent<MouseEvent>) {
     event.stopPropagation();
     const { clientX: x, clientY: y } = event.nativeEvent;
     if (Math.hypot(x - down.current[0], y - down.current[1]) > 4) return;
     const hits: Under["hits"] = [];
+    let first: THREE.Vector3 | null = null;
     for (const hit of event.intersections) {
       const key = hit.object.userData.part as string | undefined;
       if (!key || hits.some((h) => h.key === key)) continue;
+      if (plane && plane.distanceToPoint(hit.point) < 0) continue;
       const part = parts.find((p) => p.key === key);
       const data = part && solidData(part.solid);
       if (!part || !data) continue;
+      first ??= hit.point;
       hits.push({ key, owner: ownerAt(solidGeometry(part.solid, data), hit.faceIndex ?? 0) });
     }
     if (!hits.length) return;
+    if (view.tool === "measure") {
+      const part = parts.find((p) => p.key === hits[0].key)!;
+      view.pick(placeAt(part, hits[0].owner, first!, view.pickAs));
+      return;
+    }
+    if (event.nativeEvent.ctrlKey || event.nativeEvent.metaKey || event.nativeEvent.shiftKey) {
+      view.toggle(hits[0].key);
+      return;
+    }
     // pressing again on the same spot takes the next part under the pointer
     const again =
       under && Math.hypot(x - under.x, y - under.y) < 6 && under.hits.map((h) => h.key).join() === hits.map((h) => h.key).join();
@@ -48,23 +77,32 @@ export function Scene() {
 
   function choose(hit: { key: string; owner: string }) {
     const part = parts.find((p) => p.key === hit.key);
-    const face =
-      hit.owner === "face_a"
-        ? part?.face_a
-        : hit.owner === "face_b"
-          ? part?.face_b
-          : hit.owner.startsWith("edge:")
-            ? hit.owner.slice(5)
-            : undefined;
+    const face = part && faceWord(part, hit.owner);
     const drafting = view.draft !== null;
     if (!drafting && hit.owner.startsWith("feature:"))
-      view.select({ kind: "feature", part: hit.key, key: hit.owner.split(":")[2] });
+      view.select({ kind: "feature", part: originalOf(hit.key), key: hit.owner.split(":")[2] });
     else if (!drafting && hit.owner.startsWith("bore:")) view.select({ kind: "bore", key: hit.owner.slice(5) });
     else view.select({ kind: "part", key: hit.key, face });
   }
 
   const canvas = useRef<HTMLDivElement>(null);
   const box = canvas.current?.getBoundingClientRect();
+  const latest = useRef(pick);
+  latest.current = pick;
+  const onPick = useCallback((e: ThreeEvent<MouseEvent>) => latest.current(e), []);
+
+  function loop(polygon: Point[], more: boolean) {
+    if (!camera.current || !box) return;
+    const inSight = parts.filter((p) => !view.hidden[p.key]);
+    const found = covered(inSight, shiftOf, camera.current, [box.width, box.height], polygon);
+    const before = more && view.selection?.kind === "many" ? view.selection : { parts: [], features: [] };
+    view.selectMany(
+      [...new Set([...before.parts, ...found.parts])],
+      [...new Set([...before.features, ...(found.parts.length ? [] : found.features)])],
+    );
+    view.setTool("");
+  }
+
   return (
     <div
       ref={canvas}
@@ -79,36 +117,67 @@ export function Scene() {
         frameloop="demand"
         camera={{ fov: 28, near: 1, far: 60000, up: [0, 0, 1], position: [900, -1400, 900] }}
         dpr={[1, 2]}
-        gl={{ antialias: true, preserveDrawingBuffer: true }}
+        gl={{ antialias: true, preserveDrawingBuffer: true, stencil: true }}
+        onCreated={({ gl }) => {
+          gl.localClippingEnabled = true;
+        }}
         onPointerMissed={(e) => {
           if (Math.hypot(e.clientX - down.current[0], e.clientY - down.current[1]) > 4) return;
           setUnder(null);
-          if (!view.draft) view.select(null);
+          if (!view.draft && view.tool !== "measure") view.select(null);
         }}
       >
         <ambientLight intensity={1.5} />
         <directionalLight position={[0.45, -1, 1.2]} intensity={1.5} />
         <directionalLight position={[-1, 0.4, 0.3]} intensity={0.45} />
-        {parts.map((p) => (
-          <PartSolid
-            key={p.key}
-            part={p}
-            shift={assembly && view.step !== null ? shiftAt(assembly, p.key, view.step) : HOME}
-            tint={shown?.doc.stocks[p.stock]?.tint ?? "#cccccc"}
-            lit={lit.includes(p.key)}
-            hover={view.hover === p.key}
-            hidden={Boolean(view.hidden[p.key])}
-            glass={Boolean(view.glass[p.key])}
-            owner={ownerOf(view.selection)}
-            face={view.selection?.kind === "part" && view.selection.key === p.key ? view.selection.face : undefined}
-            paper={paper}
-            onPick={pick}
-          />
-        ))}
-        <View parts={parts} />
+        {parts.map((p) => {
+          const shift = shiftOf(p);
+          return (
+            <PartSolid
+              key={p.key}
+              part={p}
+              x={shift ? shift[0] : Number.NaN}
+              y={shift ? shift[1] : 0}
+              z={shift ? shift[2] : 0}
+              tint={shown?.doc.stocks[p.stock]?.tint ?? "#cccccc"}
+              lit={lit.has(p.key)}
+              hover={view.hover === p.key}
+              hidden={Boolean(view.hidden[p.key])}
+              glass={Boolean(view.glass[p.key])}
+              owners={owners}
+              face={view.selection?.kind === "part" && view.selection.key === p.key ? view.selection.face : undefined}
+              plane={plane}
+              paper={paper}
+              onPick={onPick}
+            />
+          );
+        })}
+        {plane &&
+          parts.map((p, i) => {
+            const shift = shiftOf(p);
+            const stock = shown?.doc.stocks[p.stock];
+            if (!shift || view.hidden[p.key] || view.glass[p.key]) return null;
+            return (
+              <Cap
+                key={`cap ${p.key}`}
+                part={p}
+                shift={shift}
+                plane={plane}
+                tint={lit.has(p.key) ? paper.marker : (stock?.tint ?? "#cccccc")}
+                hatch={stock?.hatch ?? "board"}
+                ink={paper.ink}
+                order={i}
+              />
+            );
+          })}
+        {view.tool === "measure" && <MeasureLine ink={paper.cut} />}
+        <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
-      {under && under.hits.length > 1 && box && (
+      {(view.tool === "loop" || view.tool === "box") && (
+        <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
+      )}
+      {under && under.hits.length > 1 && box && view.tool === "" && (
         <div
           className="under"
           style={{
@@ -137,9 +206,11 @@ export function Scene() {
         </div>
       )}
       <div className="hint">
-        {view.hover
-          ? name(view.hover)
-          : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
+        {view.tool === "loop" || view.tool === "box"
+          ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
+          : view.hover
+            ? name(view.hover)
+            : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
       </div>
     </div>
   );
@@ -149,19 +220,23 @@ const HOME: [number, number, number] = [0, 0, 0];
 
 type SolidProps = {
   part: PartOut;
-  shift: [number, number, number] | null;
+  x: number;
+  y: number;
+  z: number;
   tint: string;
   lit: boolean;
   hover: boolean;
   hidden: boolean;
   glass: boolean;
-  owner: string;
+  owners: string;
   face?: string;
+  plane: THREE.Plane | null;
   paper: ReturnType<typeof usePaper>;
   onPick: (e: ThreeEvent<MouseEvent>) => void;
 };
 
-function PartSolid({ part, shift, tint, lit, hover, hidden, glass, owner, face, paper, onPick }: SolidProps) {
+const PartSolid = memo(function PartSolid(props: SolidProps) {
+  const { part, x, y, z, tint, lit, hover, hidden, glass, owners, face, plane, paper, onPick } = props;
   const point = useView((s) => s.point);
   const invalidate = useThree((s) => s.invalidate);
   const data = solidData(part.solid);
@@ -172,16 +247,15 @@ function PartSolid({ part, shift, tint, lit, hover, hidden, glass, owner, face, 
   );
   // the frame of a board that faces the front turns its faces inside out; three.js reads that off the matrix itself
   const faceOwner = face ? (face === part.face_a ? "face_a" : face === part.face_b ? "face_b" : `edge:${face}`) : "";
-  const owned = useMemo(
-    () => (solid && (owner || faceOwner) ? ownedGeometry(solid, owner || faceOwner) : null),
-    [solid, owner, faceOwner],
-  );
+  const wanted = owners || faceOwner;
+  const owned = useMemo(() => (solid && wanted ? ownedGeometry(solid, wanted.split("|")) : null), [solid, wanted]);
+  const clipping = useMemo(() => (plane ? [plane] : []), [plane]);
   useEffect(() => () => owned?.dispose(), [owned]);
   useEffect(() => invalidate());
-  if (!solid || hidden || !shift) return null;
+  if (!solid || hidden || Number.isNaN(x)) return null;
   const colour = lit ? paper.marker : tint;
   return (
-    <group position={shift}>
+    <group position={[x, y, z]}>
       <group matrix={matrix} matrixAutoUpdate={false}>
         <mesh
           geometry={solid.faces}
@@ -203,19 +277,21 @@ function PartSolid({ part, shift, tint, lit, hover, hidden, glass, owner, face, 
             opacity={glass ? 0.16 : 1}
             depthWrite={!glass}
             side={THREE.DoubleSide}
+            clippingPlanes={clipping}
             polygonOffset
             polygonOffsetFactor={1}
             polygonOffsetUnits={1}
           />
         </mesh>
         <lineSegments geometry={solid.edges} raycast={() => null}>
-          <lineBasicMaterial color={paper.ink} transparent opacity={glass ? 0.45 : 0.85} />
+          <lineBasicMaterial color={paper.ink} transparent opacity={glass ? 0.45 : 0.85} clippingPlanes={clipping} />
         </lineSegments>
         {owned && (
           <mesh geometry={owned} raycast={() => null} renderOrder={3}>
             <meshBasicMaterial
-              color={owner.startsWith("joint") ? paper.joint : owner ? paper.cut : paper.marker}
+              color={owners.startsWith("joint") ? paper.joint : owners ? paper.cut : paper.marker}
               side={THREE.DoubleSide}
+              clippingPlanes={clipping}
               polygonOffset
               polygonOffsetFactor={-1}
               polygonOffsetUnits={-1}
@@ -225,7 +301,7 @@ function PartSolid({ part, shift, tint, lit, hover, hidden, glass, owner, face, 
       </group>
     </group>
   );
-}
+});
 
 const DIRECTIONS: Record<string, [number, number, number]> = {
   front: [0, -1, 0.0001],
@@ -238,8 +314,9 @@ const DIRECTIONS: Record<string, [number, number, number]> = {
 };
 
 /** The camera: the whole design on opening, and a side when the net asks for it. */
-function View({ parts }: { parts: PartOut[] }) {
+function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE.Camera | null } }) {
   const { camera, controls, invalidate, size } = useThree();
+  keep.current = camera;
   const side = useView((s) => s.side);
   const shownOnce = useRef(false);
   const lastSide = useRef(side.n);

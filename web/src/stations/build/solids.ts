@@ -52,13 +52,13 @@ export function ownerAt(solid: Solid, triangle: number): string {
   return solid.owners[low] ?? "";
 }
 
-/** The triangles of one owner as a geometry of their own, or null. */
-export function ownedGeometry(solid: Solid, owner: string): THREE.BufferGeometry | null {
+/** The triangles of some owners as a geometry of their own, or null. */
+export function ownedGeometry(solid: Solid, owners: string[]): THREE.BufferGeometry | null {
   const position = solid.faces.getAttribute("position");
   const total = position.count / 3;
   const points: number[] = [];
   solid.owners.forEach((name, i) => {
-    if (name !== owner) return;
+    if (!owners.includes(name)) return;
     const end = solid.firsts[i + 1] ?? total;
     for (let v = solid.firsts[i] * 3; v < end * 3; v++) points.push(position.getX(v), position.getY(v), position.getZ(v));
   });

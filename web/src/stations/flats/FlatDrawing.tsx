@@ -1,11 +1,12 @@
 // One flat drawn large: contours by what is done to them, dimensions over all and of holes, and what the kerf does.
-import { useState } from "react";
+import { useRef, useState } from "react";
 import type { FlatOut, PartOut } from "../../api/types";
+import { inside, LoopTool, type Point } from "../../frame/Loop";
 import { type Axis, FACES } from "../../lib/document";
 import { figure, length } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { useDrilling } from "../../state/drilling";
-import { ownerOf, selectionOf, useView } from "../../state/view";
+import { ownersOf, selectionOf, useView } from "../../state/view";
 
 export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatOut; turned: boolean }) {
   const shown = useShown()!;
@@ -18,8 +19,10 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const pad = Math.max(w, h) * 0.11;
   const text = Math.max(w / 900, h / 560, 0.02) * 19;
   const tint = doc.stocks[part.stock]?.tint ?? "#ccc";
-  const owner = ownerOf(view.selection);
-  const problems = shown.built.problems.filter((p) => p.part === part.key && p.at && !p.kept);
+  const owners = ownersOf(view.selection);
+  const owner = owners[0] ?? "";
+  const svg = useRef<SVGSVGElement>(null);
+  const problems = shown.built.problems.filter((p) => p.part === part.of && part.handed > 0 && p.at && !p.kept);
   const cut = view.asCut;
   const tool = { laser: "Kerf", router: "Bit", saw: "Blade" }[doc.cutters[doc.cutter]?.kind ?? "laser"];
   // turned over, the drawing lies mirrored left to right about its own middle, and the problems' places with it
@@ -40,9 +43,31 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
     .filter(through)
     .map((c) => c.d)
     .join("");
+  /** The features that lie wholly inside a loop on the drawing. */
+  function loop(polygon: Point[]) {
+    const matrix = svg.current?.getScreenCTM();
+    const frame = svg.current?.parentElement?.getBoundingClientRect();
+    if (!matrix || !frame) return;
+    const on = (x: number, y: number): Point => {
+      const p = new DOMPoint(x, -y).matrixTransform(matrix);
+      return [p.x - frame.left, p.y - frame.top];
+    };
+    const found = new Set<string>();
+    for (const c of contours) {
+      const own = c.owners[0][0];
+      const [bx0, by0, bx1, by1] = c.bounds;
+      const ends: Point[] = [on(bx0, by0), on(bx1, by0), on(bx1, by1), on(bx0, by1)];
+      if (own.startsWith("feature:") && ends.every((p) => inside(p, polygon))) found.add(own);
+    }
+    view.selectMany([], [...found]);
+    view.setTool("");
+  }
+
   return (
     <>
+      {(view.tool === "loop" || view.tool === "box") && <LoopTool shape={view.tool} onDone={(polygon) => loop(polygon)} />}
       <svg
+        ref={svg}
         style={{ position: "absolute", inset: "50px 8px 34px 8px", width: "calc(100% - 16px)", height: "calc(100% - 84px)" }}
         viewBox={`${x0 - pad * 1.25} ${-y1 - pad * 0.7} ${w + pad * 2.1} ${h + pad * 1.9}`}
         role="img"
@@ -106,7 +131,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
             {owner &&
               c.owners.map(
                 ([name, d], k) =>
-                  name === owner && (
+                  owners.includes(name) && (
                     <path
                       key={k}
                       d={d || c.d}

@@ -1,21 +1,29 @@
 // Flats: one part as it lies on the bench, nominal or as cut, with its dimensions; or all of them side by side.
-import { SegmentedControl } from "@mantine/core";
+import { Button, SegmentedControl } from "@mantine/core";
+import { IconLasso } from "@tabler/icons-react";
+import type { PartOut } from "../../api/types";
 import { Silhouette } from "../../frame/Silhouette";
 import { lengths } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { flat } from "../../state/resources";
-import { litParts, useView } from "../../state/view";
+import { distinctParts, litOf } from "../../state/shape";
+import { useView } from "../../state/view";
 import { CutterLook } from "./CutterLook";
 import { FlatDrawing } from "./FlatDrawing";
+
+/** How many pieces are cut from a part's drawing. */
+function count(parts: PartOut[], one: PartOut): number {
+  return parts.filter((p) => p.of === one.of && p.flat === one.flat).reduce((n, p) => n + p.quantity, 0);
+}
 
 export function Flats() {
   const shown = useShown();
   const view = useView();
   if (!shown) return null;
   const { doc, built } = shown;
-  const lit = litParts(view.selection, built.joints, doc.bores);
+  const lit = litOf(view.selection, built, doc);
   const part = built.parts.find((p) => p.flat && p.key === lit[0]);
-  const flats = built.parts.filter((p) => p.flat);
+  const flats = distinctParts(built.parts);
   if (!flats.length)
     return (
       <div className="empty">
@@ -45,7 +53,7 @@ export function Flats() {
               <Silhouette id={p.flat} tint={doc.stocks[p.stock]?.tint ?? "#ccc"} scale={176 / largest} box={184} />
               <b>
                 {p.path.replaceAll("_", " ")}
-                {p.quantity > 1 && ` ×${p.quantity}`}
+                {count(built.parts, p) > 1 && ` ×${count(built.parts, p)}`}
               </b>
               <span className="figure soft">{lengths([p.length ?? 0, p.width ?? 0], doc.display)}</span>
             </button>
@@ -86,6 +94,14 @@ export function Flats() {
           {data && data.bores.length > 0 && <span className="warn"> · bore edges</span>}
         </span>
         <CutterLook />
+        <Button
+          leftSection={<IconLasso size={15} />}
+          aria-pressed={view.tool === "loop"}
+          onClick={() => view.setTool("loop")}
+          title="Draw round holes and marks to change them together"
+        >
+          Loop
+        </Button>
       </div>
       {data && <FlatDrawing part={part} flat={data} turned={turned} />}
     </>

@@ -6,7 +6,8 @@ import { SheetDrawing } from "../../frame/SheetMini";
 import { ordered, pointer } from "../../lib/document";
 import { distance, duration, lengths, money, percent, plural } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
-import { litParts, useView } from "../../state/view";
+import { litOf, standFor, words } from "../../state/shape";
+import { useView } from "../../state/view";
 
 export function Nest() {
   const shown = useShown();
@@ -22,10 +23,11 @@ export function Nest() {
         <div>Parts that are cut here are laid on sheets of their stock as soon as they are built.</div>
       </div>
     );
-  const lit = litParts(view.selection, built.joints, doc.bores);
+  const every = litOf(view.selection, built, doc);
+  const lit = [...new Set([...every, ...every.map((k) => standFor(built.parts, k))])];
   const run = nest?.run;
   const running = run && (run.status === "queued" || run.status === "running");
-  const name = (key: string) => doc.parts[key]?.name.replaceAll("_", " ") ?? key;
+  const name = (key: string) => words(built.parts.find((p) => p.key === key)?.path.split(".")[0] ?? key);
   return (
     <div className="scroll">
       <div

@@ -5,7 +5,8 @@ import { useState } from "react";
 import { ProblemList } from "../../cards/Problem";
 import { figure, length, mass, money, unitOf } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
-import { litParts, useView } from "../../state/view";
+import { distinctParts, litOf, standFor, words } from "../../state/shape";
+import { useView } from "../../state/view";
 import { DrillingTable } from "./DrillingTable";
 
 export function Shop() {
@@ -16,8 +17,15 @@ export function Shop() {
   const [kerf, setKerf] = useState<"compensated" | "nominal">("compensated");
   if (!shown) return null;
   const { doc, built } = shown;
-  const lit = litParts(view.selection, built.joints, doc.bores);
+  const every = litOf(view.selection, built, doc);
+  const lit = [...new Set([...every, ...every.map((k) => standFor(built.parts, k))])];
   const base = `/api/designs/${id}/files`;
+  const drawn = distinctParts(built.parts);
+  const rows = built.rows.map((row) => ({
+    row,
+    p: built.parts.find((x) => x.key === row.keys[0])!,
+    files: drawn.filter((x) => row.keys.includes(x.key) && x.made === "cut"),
+  }));
   const open = built.problems.filter((p) => !p.kept);
   const kept = built.problems.filter((p) => p.kept);
   const laid = built.plans
@@ -99,24 +107,26 @@ export function Shop() {
             </tr>
           </thead>
           <tbody>
-            {built.parts.map((p) => (
+            {rows.map(({ row, p, files }) => (
               <tr
                 key={p.key}
-                className={lit.includes(p.key) ? "on" : undefined}
+                className={row.keys.some((k) => lit.includes(k)) ? "on" : undefined}
                 onClick={() => view.select({ kind: "part", key: p.key })}
                 onMouseEnter={() => view.point(p.key)}
                 onMouseLeave={() => view.point("")}
               >
-                <td className="num figure">{p.number}</td>
+                <td className="num figure" style={{ whiteSpace: "nowrap" }}>
+                  {row.code}
+                </td>
                 <td>
-                  <b>{p.path.replaceAll("_", " ")}</b>
+                  <b>{words(row.name)}</b>
                   {p.note && (
                     <span className={p.made === "bought" ? "soft" : "warn"} style={{ display: "block", fontSize: 12 }}>
                       {p.note}
                     </span>
                   )}
                 </td>
-                <td className="num figure">{p.quantity}</td>
+                <td className="num figure">{row.quantity}</td>
                 <td style={{ whiteSpace: "nowrap" }}>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
                 <td className="num figure">
                   {p.nominal == null ? "" : figure(p.nominal, doc.display)}
@@ -126,23 +136,26 @@ export function Shop() {
                 <td className="num figure">{p.width === null ? "" : figure(p.width, doc.display)}</td>
                 <td className="num figure">{p.mass === null ? "" : mass(p.mass)}</td>
                 <td>
-                  {p.flat && p.made === "cut" ? (
-                    <span className="row" onClick={(e) => e.stopPropagation()}>
-                      <a href={`${base}/parts/${p.key}?to=dxf&kerf=${kerf}`} aria-label={`${p.path} as DXF`}>
-                        DXF
-                      </a>
-                      <a href={`${base}/parts/${p.key}?to=svg&kerf=${kerf}`} aria-label={`${p.path} as SVG`}>
-                        SVG
-                      </a>
-                      {p.turns && (
-                        <a
-                          href={`${base}/parts/${p.key}?to=dxf&kerf=${kerf}&turned=true`}
-                          aria-label={`${p.path}, second side, as DXF`}
-                        >
-                          2nd side
+                  {files.length ? (
+                    files.map((f) => (
+                      <span className="row" key={f.key} onClick={(e) => e.stopPropagation()}>
+                        {files.length > 1 && <span className="soft">{words(f.path)}</span>}
+                        <a href={`${base}/parts/${f.key}?to=dxf&kerf=${kerf}`} aria-label={`${f.path} as DXF`}>
+                          DXF
                         </a>
-                      )}
-                    </span>
+                        <a href={`${base}/parts/${f.key}?to=svg&kerf=${kerf}`} aria-label={`${f.path} as SVG`}>
+                          SVG
+                        </a>
+                        {f.turns && (
+                          <a
+                            href={`${base}/parts/${f.key}?to=dxf&kerf=${kerf}&turned=true`}
+                            aria-label={`${f.path}, second side, as DXF`}
+                          >
+                            2nd side
+                          </a>
+                        )}
+                      </span>
+                    ))
                   ) : (
                     <span className="soft">bought</span>
                   )}

@@ -1,0 +1,224 @@
+// The card of a copy: its plane or its numbers, its parts with names of their own, what single copies do without.
+import { ActionIcon, Button, Switch, Tooltip } from "@mantine/core";
+import { IconTrash } from "@tabler/icons-react";
+import { useState } from "react";
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField, TextField } from "../fields/PlainField";
+import { AXIS_WORDS, type Axis, type Board, FEATURE_WORDS, pointer } from "../lib/document";
+import { plural } from "../lib/figures";
+import { useDesign, useShown } from "../state/design";
+import { useJointWord } from "../state/joints";
+import { words } from "../state/shape";
+import { useView } from "../state/view";
+import { AXES, AXIS_LABEL, COPY_WORDS, fieldsOf, ofWords } from "./copyFields";
+import { operate } from "./edits";
+import { ProblemSection } from "./Problem";
+
+export function CopyCard({ copyKey }: { copyKey: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const { commit } = useDesign.getState();
+  const view = useView();
+  const [fault, setFault] = useState("");
+  const copy = doc.copies[copyKey];
+  if (!copy) return <p className="soft">This copy is gone.</p>;
+  const base = ["copies", copyKey];
+  const made = shown.built.parts.filter((p) => p.made_by.some(([c]) => c === copyKey));
+  const problems = shown.built.problems.filter((p) => p.owner === `copy:${copyKey}`);
+  const filling = Boolean(copy.length);
+  const set = (field: string, label: string, value: unknown) =>
+    void commit(`${copy.name}: ${label}`, [{ op: "add", path: pointer(...base, field), value }]);
+  return (
+    <>
+      <div className="row">
+        <h2 className="grow">{copy.name}</h2>
+        <Tooltip label="Remove">
+          <ActionIcon
+            aria-label="Remove copy"
+            onClick={() => {
+              view.select(null);
+              void operate({ operation: "remove_copy", key: copyKey });
+            }}
+          >
+            <IconTrash size={17} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      <div className="soft">
+        {COPY_WORDS[copy.kind]} of {ofWords(doc, copy.of)} · {plural(made.length, "copy", "copies")}, in step with the original
+      </div>
+      <section>
+        <h3>Entries</h3>
+        <TextField label="Name" value={copy.name} maxLength={40} onSave={(name) => name && set("name", name, name)} />
+        <ChoiceField
+          label={AXIS_LABEL[copy.kind]}
+          value={copy.axis}
+          data={copy.kind === "ring" ? AXES.filter((a) => a.value === copy.axis) : AXES}
+          onSave={(axis) => set("axis", AXIS_WORDS[axis as Axis], axis)}
+        />
+        {copy.kind === "mirror" && (
+          <EntryField path={pointer(...base, "at")} label="Plane at" axis={copy.axis} edit={`${copy.name}, plane`} />
+        )}
+        {copy.kind === "ring" &&
+          Object.keys(copy.at as object).map((a) => (
+            <EntryField
+              key={a}
+              path={pointer(...base, "at", a)}
+              label={`Line at, ${AXIS_WORDS[a as Axis]}`}
+              axis={a as Axis}
+              edit={`${copy.name}, line`}
+            />
+          ))}
+        {fieldsOf(copy.kind, filling).map((f) => (
+          <EntryField
+            key={f.field}
+            path={pointer(...base, f.field)}
+            label={f.label}
+            kind={f.kind}
+            edit={`${copy.name}, ${f.label.toLowerCase()}`}
+          />
+        ))}
+        <Switch
+          size="sm"
+          label="left out for now"
+          checked={copy.out}
+          onChange={(e) => set("out", e.currentTarget.checked ? "left out" : "back in", e.currentTarget.checked)}
+        />
+      </section>
+      {copy.kind === "mirror" && (
+        <section>
+          <h3>Handed parts</h3>
+          {Object.entries(copy.names ?? {}).map(([part, name]) => (
+            <TextField
+              key={part}
+              label={words(doc.parts[part]?.name ?? part)}
+              value={name}
+              maxLength={40}
+              onSave={async (next) =>
+                setFault(await operate({ operation: "rename", group: "handed", key: `${copyKey}:${part}`, name: next }))
+              }
+            />
+          ))}
+          {fault && <div className="error">{fault}</div>}
+          <div className="soft" style={{ fontSize: 12 }}>
+            A handed part keeps its original's face names: the outer face of one is the outer face of the other.
+          </div>
+        </section>
+      )}
+      <section>
+        <h3>Copies</h3>
+        <div className="chips">
+          {made.slice(0, 60).map((p) => (
+            <button
+              type="button"
+              className="chip"
+              key={p.key}
+              onClick={() => view.select({ kind: "part", key: p.key })}
+              onMouseEnter={() => view.point(p.key)}
+              onMouseLeave={() => view.point("")}
+            >
+              {words(p.path)}
+            </button>
+          ))}
+        </div>
+      </section>
+      <ProblemSection problems={problems} />
+      <section className="row" style={{ flexWrap: "wrap" }}>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [`copy:${copyKey}`] })}>Mirror these</Button>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [`copy:${copyKey}`] })}>Repeat these</Button>
+        <Tooltip label="Boards of their own, with their own entries; they no longer follow">
+          <Button
+            onClick={async () => {
+              const said = await operate({ operation: "independent", key: copyKey });
+              setFault(said);
+              if (!said) view.select(null);
+            }}
+          >
+            Make independent
+          </Button>
+        </Tooltip>
+      </section>
+      {fault && copy.kind !== "mirror" && <div className="error">{fault}</div>}
+    </>
+  );
+}
+
+/** The card of one copy of a part: whose copy it is, and which features and joints it does without. */
+export function InstanceCard({ instance }: { instance: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const { commit } = useDesign.getState();
+  const view = useView();
+  const word = useJointWord();
+  const part = shown.built.parts.find((p) => p.key === instance);
+  if (!part) return <p className="soft">This copy is gone.</p>;
+  const board = doc.parts[part.of] as Board | undefined;
+  const [copyKey, n] = part.made_by[part.made_by.length - 1] as [string, number];
+  const copy = doc.copies[copyKey];
+  if (!board || !copy) return <p className="soft">This copy is gone.</p>;
+  const joints = Object.entries(doc.joints).filter(([, j]) => j.a.split("@")[0] === part.of || j.b.split("@")[0] === part.of);
+  const owners: [string, string][] = [
+    ...Object.entries(board.features ?? {}).map(
+      ([k, f]) => [`feature:${part.of}:${k}`, f.name || FEATURE_WORDS[f.kind]] as [string, string],
+    ),
+    ...joints.map(
+      ([k, j]) =>
+        [`joint:${k}`, `${word(j.kind)}, ${words(doc.parts[(j.a === part.of ? j.b : j.a).split("@")[0]]?.name ?? "")}`] as [
+          string,
+          string,
+        ],
+    ),
+  ];
+  const spare = (owner: string, off: boolean) => {
+    const now = copy.spared?.[owner] ?? [];
+    const next = off ? [...now, n] : now.filter((x) => x !== n);
+    void commit(`${words(part.path)}: ${off ? "without" : "with"} ${owners.find(([o]) => o === owner)?.[1] ?? "it"}`, [
+      next.length
+        ? { op: "add", path: pointer("copies", copyKey, "spared", owner), value: next }
+        : { op: "remove", path: pointer("copies", copyKey, "spared", owner) },
+    ]);
+  };
+  return (
+    <>
+      <h2>{words(part.path)}</h2>
+      <div className="soft">
+        {part.handed < 0 ? "Mirror image" : "Copy"} of{" "}
+        <button
+          type="button"
+          className="linkrow"
+          style={{ display: "inline", width: "auto", padding: 0, textDecoration: "underline" }}
+          onClick={() => view.select({ kind: "part", key: part.of })}
+        >
+          {words(board.name)}
+        </button>
+        , made by{" "}
+        <button
+          type="button"
+          className="linkrow"
+          style={{ display: "inline", width: "auto", padding: 0, textDecoration: "underline" }}
+          onClick={() => view.select({ kind: "copy", key: copyKey })}
+        >
+          {copy.name}
+        </button>
+        . It stays in step; change the original.
+      </div>
+      <section>
+        <h3>This copy has</h3>
+        {owners.length === 0 && <div className="soft">Nothing that it could do without.</div>}
+        {owners.map(([owner, label]) => (
+          <Switch
+            key={owner}
+            size="sm"
+            label={label}
+            checked={!(copy.spared?.[owner] ?? []).includes(n)}
+            onChange={(e) => spare(owner, !e.currentTarget.checked)}
+          />
+        ))}
+      </section>
+      <section className="row" style={{ flexWrap: "wrap" }}>
+        <Button onClick={() => view.toggleHidden(instance)}>{view.hidden[instance] ? "Show" : "Hide"}</Button>
+        <Button onClick={() => view.toggleGlass(instance)}>{view.glass[instance] ? "Solid again" : "See through"}</Button>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,131 @@
+// The card of a group: where it is moved to, how it is turned, what lies in it, what it weighs.
+import { ActionIcon, Button, Switch, Tooltip } from "@mantine/core";
+import { IconTrash } from "@tabler/icons-react";
+import { useState } from "react";
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField, TextField } from "../fields/PlainField";
+import { AXIS_WORDS, type Axis, ordered, pointer, within } from "../lib/document";
+import { mass, plural } from "../lib/figures";
+import { useDesign, useShown } from "../state/design";
+import { useWeight } from "../state/measure";
+import { litOf, words } from "../state/shape";
+import { useView } from "../state/view";
+import { operate } from "./edits";
+import { ProblemSection } from "./Problem";
+import { TurnSection } from "./TurnSection";
+
+export function GroupCard({ groupKey }: { groupKey: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const { commit } = useDesign.getState();
+  const view = useView();
+  const [fault, setFault] = useState("");
+  const group = doc.groups[groupKey];
+  const lit = litOf({ kind: "group", key: groupKey }, shown.built, shown.doc);
+  const solid = lit.filter((k) => shown.built.parts.find((p) => p.key === k)?.solid);
+  const weight = useWeight(solid);
+  if (!group) return <p className="soft">This group is gone.</p>;
+  const base = ["groups", groupKey];
+  const members = ordered(doc.parts).filter(([, p]) => p.group === groupKey);
+  const inner = ordered(doc.groups).filter(([, g]) => g.parent === groupKey);
+  const problems = shown.built.problems.filter((p) => p.entry.startsWith(`${pointer(...base)}/`));
+  const every = shown.built.parts.map((p) => p.key);
+  return (
+    <>
+      <div className="row">
+        <h2 className="grow">{words(group.name)}</h2>
+        <Tooltip label="Dissolve: its parts stay">
+          <ActionIcon
+            aria-label="Dissolve group"
+            onClick={() => {
+              view.select(null);
+              void operate({ operation: "remove_group", key: groupKey });
+            }}
+          >
+            <IconTrash size={17} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      <div className="soft">
+        {plural(lit.length, "part")} with its copies
+        {weight?.mass != null && <span className="figure"> · {mass(weight.mass)}</span>}
+      </div>
+      <section>
+        <h3>Group</h3>
+        <TextField
+          label="Name"
+          value={group.name}
+          maxLength={40}
+          onSave={async (name) => setFault(await operate({ operation: "rename", group: "groups", key: groupKey, name }))}
+        />
+        {fault && <div className="error">{fault}</div>}
+        <ChoiceField
+          label="Lies in"
+          value={group.parent || "none"}
+          data={[
+            { value: "none", label: "no other group" },
+            ...ordered(doc.groups)
+              .filter(([k]) => !within(doc, k).includes(groupKey))
+              .map(([value, g]) => ({ value, label: words(g.name) })),
+          ]}
+          onSave={(v) =>
+            void commit(`${group.name}: lies in ${v}`, [
+              { op: "add", path: pointer(...base, "parent"), value: v === "none" ? "" : v },
+            ])
+          }
+        />
+        <Switch
+          size="sm"
+          label="left out for now"
+          checked={group.out}
+          onChange={(e) =>
+            void commit(`${group.name}: ${e.currentTarget.checked ? "left out" : "back in"}`, [
+              { op: "add", path: pointer(...base, "out"), value: e.currentTarget.checked },
+            ])
+          }
+        />
+      </section>
+      <section>
+        <h3>Moved by</h3>
+        {(["x", "y", "z"] as Axis[]).map((a) => (
+          <EntryField
+            key={a}
+            path={pointer(...base, "move", a)}
+            label={AXIS_WORDS[a]}
+            optional
+            placeholder="not moved"
+            edit={`${group.name}, moved ${AXIS_WORDS[a]}`}
+          />
+        ))}
+      </section>
+      <TurnSection base={base} name="" turns={group.turns ?? {}} />
+      <section>
+        <h3>In it</h3>
+        {inner.map(([k, g]) => (
+          <button type="button" className="linkrow" key={k} onClick={() => view.select({ kind: "group", key: k })}>
+            <b className="grow">{words(g.name)}</b>
+            <span className="soft">group</span>
+          </button>
+        ))}
+        {members.map(([k, p]) => (
+          <button
+            type="button"
+            className="linkrow"
+            key={k}
+            onClick={() => view.select({ kind: "part", key: k })}
+            onMouseEnter={() => view.point(k)}
+            onMouseLeave={() => view.point("")}
+          >
+            <span className="grow">{words(p.name)}</span>
+          </button>
+        ))}
+      </section>
+      <ProblemSection problems={problems} />
+      <section className="row" style={{ flexWrap: "wrap" }}>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [`group:${groupKey}`] })}>Mirror</Button>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [`group:${groupKey}`] })}>Repeat</Button>
+        <Button onClick={() => view.isolate(lit, every)}>Show only this</Button>
+      </section>
+    </>
+  );
+}

@@ -1,0 +1,31 @@
+// Helpers of what is built: which instances are cut from one drawing, and which a selection lights up.
+import type { BuiltOut, PartOut } from "../api/types";
+import { type Doc, within } from "../lib/document";
+import { litParts, type Selection } from "./view";
+
+/** The parts that a selection lights up on a design. */
+export function litOf(selection: Selection, built: BuiltOut | undefined, doc: Doc | null | undefined): string[] {
+  if (!built || !doc) return [];
+  return litParts(selection, built.joints, doc.bores, built.parts, (part) => within(doc, doc.parts[part]?.group ?? ""));
+}
+
+/** One part for each different flat of each record, in order: what is drawn, cut and laid out. */
+export function distinctParts(parts: PartOut[]): PartOut[] {
+  const seen = new Set<string>();
+  return parts.filter((p) => {
+    const key = `${p.of}/${p.flat}`;
+    if (!p.flat || seen.has(key)) return false;
+    seen.add(key);
+    return true;
+  });
+}
+
+/** The instance that stands for a part where equal ones are drawn once. */
+export function standFor(parts: PartOut[], key: string): string {
+  const own = parts.find((p) => p.key === key);
+  return parts.find((p) => own && p.of === own.of && p.flat === own.flat)?.key ?? key;
+}
+
+export function words(name: string): string {
+  return name.replaceAll("_", " ");
+}

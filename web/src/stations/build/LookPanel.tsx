@@ -1,0 +1,82 @@
+// Looking inside: a section plane that moves, and pulling the parts apart.
+import { CloseButton, SegmentedControl, Slider, Switch } from "@mantine/core";
+import { type Axis, FACES } from "../../lib/document";
+import { length } from "../../lib/figures";
+import { useShown } from "../../state/design";
+import { useView } from "../../state/view";
+import { placeOf } from "./section";
+
+export function SectionPanel() {
+  const view = useView();
+  const shown = useShown()!;
+  const section = view.section;
+  if (!section) return null;
+  const parts = shown.built.parts.filter((p) => p.solid);
+  const [low, high] = FACES[section.axis];
+  return (
+    <section className="floating" aria-label="Section" data-testid="section">
+      <div className="row">
+        <b className="grow">Section</b>
+        <span className="figure" data-testid="section-at">
+          {length(placeOf(section, parts), shown.doc.display)}
+        </span>
+        <CloseButton size="sm" aria-label="Leave the section" onClick={() => view.setSection(null)} />
+      </div>
+      <SegmentedControl
+        fullWidth
+        aria-label="The section runs"
+        value={section.axis}
+        onChange={(axis) => view.setSection({ ...section, axis: axis as Axis })}
+        data={[
+          { value: "x", label: "from the side" },
+          { value: "y", label: "from the front" },
+          { value: "z", label: "from above" },
+        ]}
+      />
+      <div className="row" style={{ marginTop: 8 }}>
+        <span className="soft">{low}</span>
+        <Slider
+          className="grow"
+          min={0}
+          max={1}
+          step={0.002}
+          value={section.share}
+          onChange={(share) => view.setSection({ ...section, share })}
+          label={null}
+          color="ink"
+          thumbLabel="Where the section stands"
+        />
+        <span className="soft">{high}</span>
+        <Switch
+          size="xs"
+          label="other side"
+          checked={section.flipped}
+          onChange={(e) => view.setSection({ ...section, flipped: e.currentTarget.checked })}
+        />
+      </div>
+    </section>
+  );
+}
+
+export function ApartPanel() {
+  const view = useView();
+  return (
+    <section className="floating" aria-label="Pulled apart" data-testid="apart">
+      <div className="row">
+        <b>Pulled apart</b>
+        <Slider
+          className="grow"
+          min={0.02}
+          max={1}
+          step={0.01}
+          value={view.apart}
+          onChange={view.setApart}
+          label={null}
+          color="ink"
+          thumbLabel="How far the parts are pulled apart"
+        />
+        <CloseButton size="sm" aria-label="Put it back together" onClick={() => view.setApart(0)} />
+      </div>
+    </section>
+  );
+}
