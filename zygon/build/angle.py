@@ -138,7 +138,7 @@ def cut_off(blank: Blank, edge: Edge, owner: str) -> list[Cut | Bevel]:
     on_b, on_a = strip(edge, (edge.low, out), run, owner), strip(edge, (edge.high, out), run, owner)
     if abs(edge.low - edge.high) < CONTACT:
         return [Cut(on_b, owner)]
-    return [Bevel(on_a, on_b, owner)]
+    return [Bevel(on_a, on_b, owner, edge=True)]
 
 
 def grow_to(blank: Blank, edge: Edge, most: float) -> float:

@@ -109,11 +109,15 @@ class Pocket:
 
 @dataclass(frozen=True)
 class Bevel:
-    """A through cut with straight sloping flanks: ``on_a`` and ``on_b`` are its four-cornered contours on both faces, corner for corner."""
+    """A through cut with straight sloping flanks: ``on_a`` and ``on_b`` are its four-cornered contours on both faces, corner for corner.
+
+    ``edge`` where it cuts a whole edge off along a plane; the line from the first corner to the last is then where the plane meets the face.
+    """
 
     on_a: Contour
     on_b: Contour
     owner: str
+    edge: bool = False
 
     def at(self, share: float) -> Contour:
         """The contour in the board, ``share`` of the way from face B to face A."""
@@ -121,6 +125,11 @@ class Bevel:
             (q[0] + (p[0] - q[0]) * share, q[1] + (p[1] - q[1]) * share) for p, q in zip(self.on_a.points, self.on_b.points, strict=True)
         )
         return Contour(points, self.on_a.bulges, self.on_a.owners)
+
+    def line_on(self, face: Side) -> Contour:
+        """Where the plane of a cut-off edge meets a face, longer than the board."""
+        c = self.on_a if face == "a" else self.on_b
+        return Contour((c.points[3], c.points[0]), (0.0,), (self.owner,), closed=False)
 
 
 @dataclass(frozen=True)

@@ -35,7 +35,7 @@ def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
     found: dict[str, Fault | None] = {}
     for bevel in part.flat.bevels:  # type: ignore[union-attr]
         x0, y0, x1, y1 = bevel.on_a.bounds
-        if _is_edge(document, bevel.owner):
+        if bevel.edge:
             found.setdefault(bevel.owner, _bevelled_edge(document, part, bevel))
             continue
         found[bevel.owner] = Fault(
@@ -43,12 +43,6 @@ def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
             "a flat cutter cuts square to the face", "sloping flanks", SOURCE, "warning", part.key, owner=bevel.owner, at=((x0 + x1) / 2, (y0 + y1) / 2),
         )  # fmt: skip
     return [f for f in found.values() if f is not None]
-
-
-def _is_edge(document: Document, owner: str) -> bool:
-    """Whether a bevel is a whole edge cut at an angle, by a mitre, a bevelled end or a trim."""
-    kind, _, key = owner.partition(":")
-    return kind == "feature" or getattr(document.joints.get(key), "kind", "") in ("mitre", "bevel")
 
 
 def _bevelled_edge(document: Document, part: BuiltPart, bevel: Bevel) -> Fault | None:

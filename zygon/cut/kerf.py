@@ -5,10 +5,13 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from zygon.build.built import Flat, Pocket
+import shapely
+
+from zygon.build.built import Bevel, Flat, Pocket
 from zygon.build.memo import Memo, digest
 from zygon.design.document import Document
-from zygon.geometry.contour import Contour, circle
+from zygon.geometry.boolean import region_polygon
+from zygon.geometry.contour import Contour, circle, polyline
 from zygon.geometry.offset import OffsetError, offset
 from zygon.stock.cutter import Cutter, cut_width
 
@@ -99,7 +102,7 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     drills += [Drill(circle(s.u, s.v, s.diameter / 2, s.owner), s.depth) for s in flat.sinks if s.face == flat.seen]
     inside = tuple(path(c) for c in flat.inside if not _is_drilled(c, left.through))
     outside = tuple(path(p.outer) for p in flat.pieces)
-    notes = [b.on_a if flat.seen == "a" else b.on_b for b in flat.bevels]
+    notes = [n for b in flat.bevels for n in _bevel_notes(flat, b)]
     sunk = [p for p in sorted(seen, key=lambda p: p.depth) if not _is_drilled(p.contour, left.blind)]
     if left.pockets:  # a cutter without depth would cut them through: they are lines to work to, no path
         notes += [p.contour for p in sunk]
@@ -108,6 +111,16 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     # a pocket is cut from within; where it is open at the board's edge the tool runs out past it
     depths = tuple((depth_operation(p), path(_run_out(p.contour, bounds, kerf / 2).wound(ccw=False))) for p in sunk)
     return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, tuple(drills), tuple(notes))
+
+
+def _bevel_notes(flat: Flat, bevel: Bevel) -> list[Contour]:
+    """What a sloping cut is worked to by hand on the face that is seen: its outline, or the line of a bevelled edge as far as the board goes."""
+    if not bevel.edge:
+        return [bevel.on_a if flat.seen == "a" else bevel.on_b]
+    line = shapely.LineString(bevel.line_on(flat.seen).points)
+    board = shapely.union_all([region_polygon(p, 0.01) for p in flat.pieces])
+    found = shapely.get_parts(shapely.intersection(line, shapely.buffer(board, -0.02)))
+    return [polyline([tuple(p) for p in shapely.get_coordinates(g).tolist()], bevel.owner) for g in found if g.length > 0.1]
 
 
 def _is_drilled(contour: Contour, most: float) -> bool:

@@ -44,38 +44,40 @@ export function CutList() {
   const tops = ordered(doc.groups).filter(([, g]) => !g.parent);
   return (
     <aside className="list" aria-label="Cut list" ref={ref}>
-      <div className="listhead">
-        <h3>Cut list</h3>
-        <span className="soft" style={{ fontSize: 12 }}>
-          {plural(copies, "piece")}
-        </span>
-      </div>
-      <div style={{ padding: "0 8px 6px" }}>
-        <TextInput
-          size="xs"
-          aria-label="Find parts"
-          placeholder="find: rest*, ply 6, problem, hole 6 mm"
-          value={view.find}
-          onChange={(e) => view.setFind(e.currentTarget.value)}
-          onKeyDown={(e) => {
-            e.stopPropagation();
-            if (e.key === "Escape") view.setFind("");
-            if (e.key === "Enter" && view.find) view.selectMany([...found], []);
-          }}
-          rightSection={
-            view.find ? <CloseButton size="xs" aria-label="Show all rows" onClick={() => view.setFind("")} /> : undefined
-          }
-        />
-        {view.find && (
-          <div className="row soft" style={{ fontSize: 12 }}>
-            <span className="grow">{found.size ? `${plural(found.size, "part")} found` : "Nothing is like that."}</span>
-            {found.size > 0 && (
-              <button type="button" className="chip" onClick={() => view.selectMany([...found], [])}>
-                Select
-              </button>
-            )}
-          </div>
-        )}
+      <div style={{ position: "sticky", top: 0, zIndex: 3, background: "var(--paper)" }}>
+        <div className="listhead" style={{ position: "static" }}>
+          <h3>Cut list</h3>
+          <span className="soft" style={{ fontSize: 12 }}>
+            {plural(copies, "piece")}
+          </span>
+        </div>
+        <div style={{ padding: "0 8px 6px" }}>
+          <TextInput
+            size="xs"
+            aria-label="Find parts"
+            placeholder="find: rest*, ply 6, problem, hole 6 mm"
+            value={view.find}
+            onChange={(e) => view.setFind(e.currentTarget.value)}
+            onKeyDown={(e) => {
+              e.stopPropagation();
+              if (e.key === "Escape") view.setFind("");
+              if (e.key === "Enter" && view.find) view.selectMany([...found], []);
+            }}
+            rightSection={
+              view.find ? <CloseButton size="xs" aria-label="Show all rows" onClick={() => view.setFind("")} /> : undefined
+            }
+          />
+          {view.find && (
+            <div className="row soft" style={{ fontSize: 12 }}>
+              <span className="grow">{found.size ? `${plural(found.size, "part")} found` : "Nothing is like that."}</span>
+              {found.size > 0 && (
+                <button type="button" className="chip" onClick={() => view.selectMany([...found], [])}>
+                  Select
+                </button>
+              )}
+            </div>
+          )}
+        </div>
       </div>
       {built.parts.length === 0 && (
         <p className="soft" style={{ padding: "4px 12px" }}>

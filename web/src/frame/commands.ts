@@ -32,7 +32,7 @@ export function startGroup(): void {
 
 export function toggleSection(): void {
   const view = useView.getState();
-  view.setSection(view.section ? null : { axis: "x", share: 0.5, flipped: false });
+  view.setSection(view.section ? null : { axis: "x", share: 0.5, flipped: true });
 }
 
 export function runCommand(command: Command): void {

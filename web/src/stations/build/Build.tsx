@@ -98,9 +98,6 @@ export function Build() {
               Section
             </Menu.Item>
             <Menu.Item onClick={() => view.setApart(view.apart ? 0 : 0.4)}>Pull apart</Menu.Item>
-            <Menu.Item onClick={() => view.setStep(view.step === null ? 0 : null)} rightSection={<IconStack2 size={14} />}>
-              Put together, step by step
-            </Menu.Item>
             <Menu.Divider />
             <Menu.Item onClick={() => view.setTool("loop")} rightSection={<span className="kbd">L</span>}>
               Select by a loop

@@ -26,7 +26,7 @@ export function SectionPanel() {
         fullWidth
         aria-label="The section runs"
         value={section.axis}
-        onChange={(axis) => view.setSection({ ...section, axis: axis as Axis })}
+        onChange={(axis) => view.setSection({ axis: axis as Axis, share: 0.5, flipped: axis !== "y" })}
         data={[
           { value: "x", label: "from the side" },
           { value: "y", label: "from the front" },

@@ -357,5 +357,19 @@ function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE.Camera
       frame(DIRECTIONS[side.name] ?? DIRECTIONS.corner);
     }
   }, [parts.length, controls, frame, side.name]);
+  // pulled apart, the design is larger: the camera steps back, and comes forward again
+  const apart = useView((s) => s.apart > 0);
+  const stood = useRef(apart);
+  useEffect(() => {
+    const orbit = controls as ComponentRef<typeof OrbitControls> | null;
+    if (stood.current === apart || !orbit) return;
+    stood.current = apart;
+    camera.position
+      .sub(orbit.target)
+      .multiplyScalar(apart ? 1.45 : 1 / 1.45)
+      .add(orbit.target);
+    orbit.update();
+    invalidate();
+  }, [apart, camera, controls, invalidate]);
   return null;
 }

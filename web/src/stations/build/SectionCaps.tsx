@@ -18,7 +18,7 @@ type Props = {
 
 const textures = new Map<string, THREE.CanvasTexture>();
 /** One repeat of a hatch is this many mm. */
-const REPEAT = 16;
+const REPEAT = 11;
 
 /** The hatch of a kind of stock: lines at 45° for wood, close pairs for metal, crossed for plastic, dots for board. */
 function hatchOf(kind: string, tint: string, ink: string, mirrored: boolean): THREE.CanvasTexture {
@@ -32,7 +32,7 @@ function hatchOf(kind: string, tint: string, ink: string, mirrored: boolean): TH
   pen.fillRect(0, 0, 128, 128);
   pen.strokeStyle = ink;
   pen.fillStyle = ink;
-  pen.lineWidth = 4;
+  pen.lineWidth = 13;
   const line = (from: number, up: boolean) => {
     for (const by of [-128, 0, 128]) {
       pen.beginPath();
@@ -50,7 +50,7 @@ function hatchOf(kind: string, tint: string, ink: string, mirrored: boolean): TH
       [16, 106],
     ]) {
       pen.beginPath();
-      pen.arc(x, y, 4, 0, Math.PI * 2);
+      pen.arc(x, y, 9, 0, Math.PI * 2);
       pen.fill();
     }
   } else {
