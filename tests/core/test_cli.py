@@ -29,7 +29,7 @@ def test_build_lists_parts_joints_and_problems(design, capsys):
     code, out, _ = run(capsys, "build", design, "--json")
     data = json.loads(out)
     assert code == 0 and data["problems"] == []
-    assert (len(data["parts"]), len(data["joints"])) == (10, 12)
+    assert (len(data["parts"]), len(data["joints"])) == (9, 12)
     assert data["parts"][0] | {"length": 420.0, "width": 240.0} == data["parts"][0]
     code, out, _ = run(capsys, "build", design)
     assert "front" in out and "fit 0.08 mm" in out

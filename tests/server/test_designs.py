@@ -196,7 +196,7 @@ def test_downloads(api, design):
     dxf = api.client.get(f"{base}/parts/front?to=dxf&kerf=compensated")
     assert dxf.headers["Content-Disposition"] == 'attachment; filename="brood-box_front_x1_compensated-0.24mm.dxf"'
     assert b"COMPENSATED" in dxf.content
-    assert api.client.get(f"{base}/cut-list").content.startswith(b"No.,Part")
+    assert api.client.get(f"{base}/cut-list").content.startswith(b"No.,Number,Part")
     names = zipfile.ZipFile(BytesIO(api.client.get(f"{base}/all?kerf=nominal").content)).namelist()
     assert "brood-box_cut-list.csv" in names
     assert api.client.get(f"{base}/parts/nobody").status_code == 404
@@ -317,11 +317,11 @@ def test_the_list_of_designs_counts_parts_and_problems(api, design):
 
 def test_a_design_of_the_first_schema_is_opened_edited_and_undone(api, design):
     old = {**design.document, "schema": 1}
-    for new in ("tests", "marks"):
+    for new in ("tests", "marks", "groups", "copies", "clearances", "numbering"):
         old.pop(new, None)
     Design.objects.filter(pk=design.pk).update(document=old)
-    assert api.get(f"/designs/{design.pk}")[1]["document"]["schema"] == 2
+    assert api.get(f"/designs/{design.pk}")[1]["document"]["schema"] == 3
     status, body = api.edit(Design.objects.get(pk=design.pk), 1, text("width", "430 mm"))
-    assert status == 200 and body["document"]["schema"] == 2
+    assert status == 200 and body["document"]["schema"] == 3
     status, body = api.post(f"/designs/{design.pk}/undo", {}, **{"If-Match": '"2"'})
     assert status == 200 and part(body, "front")["length"] == 420

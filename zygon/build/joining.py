@@ -189,8 +189,8 @@ class _Work:
             if rounded in found or motion.plain:
                 continue
             at = [self._instance_at(e.part, motion @ e.motion) for e in ends]
-            if at == [None, None]:
-                continue
+            if at == [None, None] or (None in at and any(e.made_by for e in ends)):
+                continue  # a joint from one to the next ends with the last
             keys = [i.key if i else e.key for i, e in zip(at, ends, strict=True)]
             stays = tuple(side for side, i in zip(("a", "b"), at, strict=True) if i is None)
             if stays and not self._stands_there(context, motion, stays[0]):

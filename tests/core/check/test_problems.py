@@ -26,7 +26,9 @@ def test_the_demo_has_no_problems():
 def test_parts_that_overlap():
     draft = board()
     draft.board("post", "ply12", "facing_side", "50 mm", ("40 mm", "90 mm"), ("-20 mm", "60 mm"))
-    assert found(draft, "overlap")[0].value == "50 mm"
+    fault = found(draft, "overlap")[0]
+    assert fault.value == "6.96 cm³"  # 50 by 11.8 by 11.8 mm
+    assert "over 11.8 mm at 55.9 mm, 65 mm, 5.9 mm" in fault.message or "over 50 mm at 55.9 mm, 65 mm, 5.9 mm" in fault.message
     draft.board("twin", "ply12", "lying", "5 mm", ("250 mm", "400 mm"), (0, "200 mm"))
     assert {(f.part, f.other) for f in found(draft, "overlap")} == {("plate", "post"), ("plate", "twin")}
 

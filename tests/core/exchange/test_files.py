@@ -160,7 +160,9 @@ def test_a_file_that_cannot_be_read_is_named_with_the_reason(name, content, word
 
 def test_the_cut_list_as_csv_has_a_row_a_part_and_no_formulas():
     rows = list(csv.DictReader(io.StringIO(write_csv(BUILT))))
-    assert [r["Part"] for r in rows] == [p.path for p in BUILT.parts.values()]
+    names = [p.path for p in BUILT.parts.values()]
+    names[names.index("rest_front") : names.index("rest_back") + 1] = ["rest_front, rest_back"]  # equal parts are one row
+    assert [r["Part"] for r in rows] == names
     front = rows[0]
     assert (front["Length mm"], front["Width mm"], front["Nominal thickness mm"], front["Measured thickness mm"]) == (
         "420",

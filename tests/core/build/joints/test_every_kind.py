@@ -59,7 +59,7 @@ def spans_along(part, axis: str, at: dict[str, float]) -> list[tuple[float, floa
 
 
 def test_every_kind_in_the_registry_is_tried_here():
-    assert set(MEETING) == set(REGISTRY)
+    assert set(MEETING) == set(REGISTRY) - {"mitre", "bevel"}  # of boards at any angle: layout/test_angle_joints.py
 
 
 @settings(max_examples=120)
