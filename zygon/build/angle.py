@@ -29,6 +29,8 @@ NEAR = 3.0
 PASSES = 2.5
 #: Cuts reach this far past the board (mm).
 PAST = 1.0
+#: A board that grows to an edge grows this much past it (mm), which is cut off again.
+CLEAN = 0.02
 
 
 @dataclass(frozen=True)
@@ -134,7 +136,9 @@ def cut_off(blank: Blank, edge: Edge, owner: str) -> list[Cut | Bevel]:
     if edge.inner >= far - CONTACT:
         return []
     low, high = reach_along(blank, edge.along)
-    out, run = max(far, edge.outer) + PAST, (low - PAST, high + PAST)
+    # the solid that is taken away is drawn on past both faces, and must not turn inside out there
+    lean = abs(edge.high - edge.low) / blank.thickness
+    out, run = max(far, edge.outer) + PAST * (1 + 2 * lean), (low - PAST, high + PAST)
     on_b, on_a = strip(edge, (edge.low, out), run, owner), strip(edge, (edge.high, out), run, owner)
     if abs(edge.low - edge.high) < CONTACT:
         return [Cut(on_b, owner)]
@@ -155,7 +159,8 @@ def grow_to(blank: Blank, edge: Edge, most: float) -> float:
     to = max(places) if high else min(places)
     growth = to - highs[k] if high else lows[k] - to
     if CONTACT < growth <= most:
-        blank.grow(axis, "high" if high else "low", round(blank.origin[k] + to, 7))
+        # a little farther, so that the cut along the edge leaves a clean line and no slivers at its corners
+        blank.grow(axis, "high" if high else "low", round(blank.origin[k] + to + (CLEAN if high else -CLEAN), 7))
     return growth
 
 
@@ -180,7 +185,10 @@ def _spot(blank: Blank) -> Spot:
 def _reach(meeting: Meeting) -> Reach:
     """How a meets b's slab: passes it, or ends there with its low or high side along b's w."""
     t = meeting.b.thickness
-    heights = [meeting.q.inverse.point(c)[2] for c in corners_of(meeting.a)]
+    u0, v0, u1, v1 = meeting.a.bounds()
+    u, v, w = (u0 + u1) / 2, (v0 + v1) / 2, meeting.a.thickness / 2
+    # by the middles of its edges: the corners of a board that is turned twice reach farther
+    heights = [meeting.q.inverse.point(p)[2] for p in ((u0, v, w), (u1, v, w), (u, v0, w), (u, v1, w))]
     before, after = -min(heights), max(heights) - t
     if min(before, after) > PASSES * max(t, meeting.a.thickness):
         return Reach("passes")
