@@ -9,7 +9,7 @@ from zygon.build.joining import contact_of, end_blank
 from zygon.build.joints import REGISTRY, possible_joints
 from zygon.build.pipeline import blanks_of
 from zygon.build.values import EntryScope, solve
-from zygon.design.document import Document
+from zygon.design.document import Document, scope_of
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES
 from zygon.measure.entry import Entry
@@ -50,7 +50,9 @@ def middle_of(built: Built, of: list[str], axis: str) -> str:
     document = built.document
     own = set(originals(document, of))
     low_word, high_word = FACES[axis]
-    placed = {k: p for k, p in built.parts.items() if not p.made_by and p.span_box and p.place.plain and not p.record.group}  # type: ignore[union-attr]
+    group = scope_of(document, of[0]) if of else ""
+    # as seen from within the group that they lie in, which is where the entry will be read
+    placed = {k: p for k, p in built.parts.items() if not p.made_by and p.span_box and not p.record.turns and p.record.group == group}  # type: ignore[union-attr]
     others = {k: p for k, p in placed.items() if k not in own and not p.record.aside}  # type: ignore[union-attr]
     if not others:
         inside = {k: p for k, p in placed.items() if k in own}

@@ -103,10 +103,7 @@ def remove_group(document: Document, key: str) -> tuple[str, Patch]:
     if key not in document.groups:
         raise DocumentError(f"There is no group with the key {key!r}", entry=f"/groups/{key}", value=key, rule="a group of the design")
     group = document.groups[key]
-    patch: Patch = []
-    for copy_key, copy in document.copies.items():
-        if f"group:{key}" in copy.of:
-            patch += remove_copy(document, copy_key)[1]
+    patch = _without_copies(document, {f"group:{key}"})
     patch += [
         {"op": "add", "path": pointer("parts", k, "group"), "value": group.parent} for k, p in document.parts.items() if p.group == key
     ]
@@ -132,29 +129,38 @@ def remove_copy(document: Document, key: str) -> tuple[str, Patch]:
     """Label and patch that remove a copy with the joints to its parts and the copies of it. Entries that name its parts will say so."""
     if key not in document.copies:
         raise DocumentError(f"There is no copy with the key {key!r}", entry=f"/copies/{key}", value=key, rule="a copy of the design")
+    return f"Remove {document.copies[key].name}", _without_copies(document, {f"copy:{key}"})
+
+
+def _without_copies(document: Document, lost: set[str]) -> Patch:
+    """What has to go once some references ('part:KEY', 'copy:KEY') stand for nothing: copies of them alone, and what is made of those."""
+    lost = set(lost)
+    while True:  # a copy whose every reference is lost is lost itself
+        more = {f"copy:{k}" for k, c in document.copies.items() if set(c.of) <= lost} - lost
+        if not more:
+            break
+        lost |= more
+    gone = [k for k in document.copies if f"copy:{k}" in lost]
     patch: Patch = []
-    for other, copy in document.copies.items():
-        if other != key and f"copy:{key}" in copy.of:
-            rest = [r for r in copy.of if r != f"copy:{key}"]
-            patch += [{"op": "replace", "path": pointer("copies", other, "of"), "value": rest}] if rest else remove_copy(document, other)[1]
-    mark = f"@{key}."
-    patch += [{"op": "remove", "path": pointer("joints", k)} for k, j in document.joints.items() if mark in j.a or mark in j.b]
-    patch += [
-        {"op": "remove", "path": pointer("clearances", k)} for k, c in document.clearances.items() if mark in c.a.part or mark in c.b.part
-    ]
-    return f"Remove {document.copies[key].name}", _once([*patch, {"op": "remove", "path": pointer("copies", key)}])
+    for key, copy in document.copies.items():
+        rest = [r for r in copy.of if r not in lost]
+        if key not in gone and len(rest) < len(copy.of):
+            patch.append({"op": "replace", "path": pointer("copies", key, "of"), "value": rest})
+            names = getattr(copy, "names", {})
+            patch += [{"op": "remove", "path": pointer("copies", key, "names", p)} for p in names if f"part:{p}" in lost]
+    marks = tuple(f"@{k}." for k in gone)
+
+    def hangs(*references: str) -> bool:
+        return any(m in r for m in marks for r in references)
+
+    patch += [{"op": "remove", "path": pointer("joints", k)} for k, j in document.joints.items() if hangs(j.a, j.b)]
+    patch += [{"op": "remove", "path": pointer("clearances", k)} for k, c in document.clearances.items() if hangs(c.a.part, c.b.part)]
+    return [*patch, *({"op": "remove", "path": pointer("copies", k)} for k in gone)]
 
 
 def without_part(document: Document, part: str) -> Patch:
     """What has to go with a part: copies of it alone, its place in other copies, clearances and tracings of it."""
-    patch: Patch = []
-    for key, copy in document.copies.items():
-        rest = [r for r in copy.of if r != f"part:{part}"]
-        if len(rest) == len(copy.of):
-            continue
-        patch += [{"op": "replace", "path": pointer("copies", key, "of"), "value": rest}] if rest else remove_copy(document, key)[1]
-        if rest and isinstance(copy, MirrorCopy) and part in copy.names:
-            patch.append({"op": "remove", "path": pointer("copies", key, "names", part)})
+    patch = _without_copies(document, {f"part:{part}"})
     patch += [
         {"op": "remove", "path": pointer("clearances", k)}
         for k, c in document.clearances.items()

@@ -124,7 +124,13 @@ def test_a_slot_for_a_slanting_tab_is_as_wide_as_geometry_says():
 
 
 @SETTINGS
-@given(st.floats(20, 160).filter(lambda a: abs(a - 90) > 1), st.floats(3, 20), st.floats(3, 20), st.floats(0.2, 0.8), st.sampled_from(["low", "high"]))
+@given(
+    st.floats(20, 160).filter(lambda a: abs(a - 90) > 1),
+    st.floats(3, 20),
+    st.floats(3, 20),
+    st.floats(0.2, 0.8),
+    st.sampled_from(["low", "high"]),
+)
 def test_boards_that_cross_at_any_angle_are_halved(angle, ta, tb, share, side):
     d = Draft("cross", "ply12")
     a, b = stocked(d, "sa", ta), stocked(d, "sb", tb)
@@ -141,7 +147,13 @@ def test_boards_that_cross_at_any_angle_are_halved(angle, ta, tb, share, side):
 
 
 @SETTINGS
-@given(st.floats(15, 165), st.floats(0.2, 0.8), st.sampled_from(["low", "high"]), st.sampled_from(["facing_side", "facing_front", "lying"]), st.booleans())
+@given(
+    st.floats(15, 165),
+    st.floats(0.2, 0.8),
+    st.sampled_from(["low", "high"]),
+    st.sampled_from(["facing_side", "facing_front", "lying"]),
+    st.booleans(),
+)
 def test_boards_that_cross_in_one_plane_at_an_angle_are_halved_and_fill_what_they_share(angle, share, keeps, plane, over):
     d = Draft("cross", "ply12", cutter="router")
     t = stocked(d, "s", 18.0)

@@ -121,7 +121,9 @@ def test_the_parts_of_a_repeat_are_congruent_and_stand_where_they_should(kind):
     assert row.quantity == len(built.parts) and len(row.keys) == len(built.parts)
 
 
-@pytest.mark.parametrize(("length", "largest", "n"), [("600 mm", "250 mm", 4), ("600 mm", "200 mm", 4), ("600 mm", "199 mm", 5), ("-90 mm", "500 mm", 2)])
+@pytest.mark.parametrize(
+    ("length", "largest", "n"), [("600 mm", "250 mm", 4), ("600 mm", "200 mm", 4), ("600 mm", "199 mm", 5), ("-90 mm", "500 mm", 2)]
+)
 def test_a_length_is_filled_with_no_spacing_larger_than_said(length, largest, n):
     draft = Draft("d", "ply12")
     draft.board("bar", "ply12", "facing_front", "0", ("0", "30 mm"), ("0", "80 mm"))
@@ -197,7 +199,9 @@ def test_a_handed_copys_name_stands_for_its_faces_which_keep_their_names():
 def test_equal_parts_are_one_row_however_they_came_about_and_handed_ones_are_told():
     draft = Draft("d", "ply12")
     for i, plane in enumerate(("lying", "lying", "lying")):
-        draft.board(f"p{i}", "ply12", plane, f"{i * 40} mm", (0, "200 mm") if i < 2 else (0, "90 mm"), (0, "90 mm") if i < 2 else (0, "200 mm"))
+        draft.board(
+            f"p{i}", "ply12", plane, f"{i * 40} mm", (0, "200 mm") if i < 2 else (0, "90 mm"), (0, "90 mm") if i < 2 else (0, "200 mm")
+        )
     draft.feature("p0", "h", "hole", ("left", "30 mm"), ("front", "20 mm"), diameter="10 mm")
     draft.feature("p1", "h", "hole", ("right", "30 mm"), ("back", "20 mm"), diameter="10 mm")  # turned half round
     draft.feature("p2", "h", "hole", ("left", "20 mm"), ("front", "30 mm"), diameter="10 mm")  # turned and mirrored
@@ -291,7 +295,10 @@ def test_a_joint_to_a_copy_repeats_from_each_to_the_next():
     assert not built.faults
     assert built.joints["k"].pairs == (("a", "a@r.1"), ("a@r.1", "a@r.2"), ("a@r.2", "a@r.3"))
     assert len({p.flat.digest for p in built.parts.values()}) == 1  # all have keys and sockets: they are in step
-    shapes = [shapely.affinity.translate(shapely.union_all([region_polygon(r) for r in p.flat.pieces]), 100 * i) for i, p in enumerate(built.parts.values())]
+    shapes = [
+        shapely.affinity.translate(shapely.union_all([region_polygon(r) for r in p.flat.pieces]), 100 * i)
+        for i, p in enumerate(built.parts.values())
+    ]
     for one, other in zip(shapes, shapes[1:], strict=False):
         assert one.intersection(other).area < 1e-3
     del draft.data["copies"]["r"]

@@ -39,7 +39,9 @@ def test_disc_ring_and_link_have_the_areas_of_their_formulas():
     ring = flat(plate({"kind": "ring", "inner": e("120 mm")}))
     assert ring.area == pytest.approx(math.pi * (100**2 - 60**2))
     for width, height in (("200 mm", "50 mm"), ("50 mm", "200 mm")):
-        link = flat(plate({"kind": "link", "low": e("50 mm"), "high": e("30 mm"), "bore_low": e("10 mm"), "bore_high": e("8 mm")}, width, height))
+        link = flat(
+            plate({"kind": "link", "low": e("50 mm"), "high": e("30 mm"), "bore_low": e("10 mm"), "bore_high": e("8 mm")}, width, height)
+        )
         r, s, apart = 25.0, 15.0, 200 - 40.0
         lean = math.acos((r - s) / apart)
         # two sectors and the two quadrilaterals between the centres and the tangents
@@ -55,7 +57,9 @@ def test_disc_ring_and_link_have_the_areas_of_their_formulas():
        st.floats(2, 90))  # fmt: skip
 def test_corners_take_off_what_their_style_says(style, corner, size, other):
     draft = plate()
-    draft.feature("p", "c", "corner", ("centre", "0"), ("centre", "0"), corner=corner, style=style, size=f"{size:.4f} mm", size_2=f"{other:.4f} mm")
+    draft.feature(
+        "p", "c", "corner", ("centre", "0"), ("centre", "0"), corner=corner, style=style, size=f"{size:.4f} mm", size_2=f"{other:.4f} mm"
+    )
     n = 4 if corner == "all" else 1
     s, o = round(size, 4), round(other, 4)
     gone = {"round": s * s * (1 - math.pi / 4), "hollow": s * s * math.pi / 4, "cut": s * o / 2, "step": s * o}[style]

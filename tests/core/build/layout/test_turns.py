@@ -57,7 +57,9 @@ def test_the_centre_of_a_turned_board_is_where_it_came_to_lie():
     draft.board("plate", "ply12", "lying", "leg.centre", ("leg.centre", "leg.centre + 10 mm"), ("0", "10 mm"))
     built = build(draft.document())
     centre = placed_mesh(built.parts["leg"]).center_mass
-    assert built.parts["plate"].span_box.low[0] == pytest.approx(centre[0]) and built.parts["plate"].span_box.low[2] == pytest.approx(centre[2])
+    assert built.parts["plate"].span_box.low[0] == pytest.approx(centre[0]) and built.parts["plate"].span_box.low[2] == pytest.approx(
+        centre[2]
+    )
 
 
 def test_a_turn_that_reads_what_follows_it_is_a_loop_that_is_named():
@@ -76,10 +78,15 @@ def test_spans_in_a_loop_are_named_datum_by_datum():
 
 
 @settings(max_examples=12)
-@given(st.sampled_from(["brood-box", "rebated-box", "hive-floor"]), st.sampled_from("xyz"), st.floats(-3.1, 3.1), st.tuples(*[st.floats(-500, 500)] * 3))
+@given(
+    st.sampled_from(["brood-box", "rebated-box", "hive-floor"]),
+    st.sampled_from("xyz"),
+    st.floats(-3.1, 3.1),
+    st.tuples(*[st.floats(-500, 500)] * 3),
+)
 def test_a_group_that_is_turned_and_moved_is_what_it_was_elsewhere(name, axis, angle, by):
     plain = example(name)
-    label, patch = group_parts(plain, list(plain.parts), "whole")
+    _label, patch = group_parts(plain, list(plain.parts), "whole")
     data = patched(plain.dump(), patch).dump()
     others = {a: {"text": "50 mm"} for a in "xyz" if a != axis}
     data["groups"]["whole"]["turns"] = {"t": {"axis": axis, "at": others, "angle": {"text": f"{angle:.6f} rad"}}}
