@@ -1,7 +1,7 @@
 """Equal parts, however they came about: two flats are alike where a turn and a move within the plane lay one on the other.
 
 Outlines are compared as rings of straight runs and arcs (neighbours on one line or circle count as one run): a shift of the ring gives the
-turn and the move, and everything else on the flats has to agree under it. Marks that help in the shop are not looked at.
+turn and the move, and everything else on the flats has to agree under it. Marks that help in the shop, a joint's among them, are not looked at.
 """
 
 from __future__ import annotations
@@ -156,7 +156,7 @@ def _agree(a: Flat, b: Flat, turn: Turn) -> bool:
 
 
 def _counts(owner: str) -> bool:
-    return not owner.startswith("mark:")
+    return owner.startswith(("feature:", "bore:"))
 
 
 def _mouth(bore) -> tuple[float, float]:

@@ -165,7 +165,8 @@ function Row({ row, part, parts, lit, scale, doc, dot }: RowProps) {
         data-hidden={row.keys.every((k) => view.hidden[k])}
         aria-pressed={chosen.length > 0}
         onClick={(e) => {
-          if (e.ctrlKey || e.metaKey || e.shiftKey) for (const k of row.keys) view.toggle(k);
+          if (view.tool === "measure") view.pick({ part: part.key, what: view.pickAs === "part" ? "part" : "centre", name: "" });
+          else if (e.ctrlKey || e.metaKey || e.shiftKey) for (const k of row.keys) view.toggle(k);
           else view.select({ kind: "part", key: part.key });
         }}
         onMouseEnter={() => view.point(part.key)}
@@ -230,7 +231,11 @@ function Row({ row, part, parts, lit, scale, doc, dot }: RowProps) {
               className="chip"
               key={k}
               aria-pressed={lit.has(k)}
-              onClick={(e) => (e.ctrlKey || e.shiftKey ? view.toggle(k) : view.select({ kind: "part", key: k }))}
+              onClick={(e) => {
+                if (view.tool === "measure") view.pick({ part: k, what: view.pickAs === "part" ? "part" : "centre", name: "" });
+                else if (e.ctrlKey || e.metaKey || e.shiftKey) view.toggle(k);
+                else view.select({ kind: "part", key: k });
+              }}
               onMouseEnter={() => view.point(k)}
               onMouseLeave={() => view.point("")}
             >

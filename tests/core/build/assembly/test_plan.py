@@ -26,6 +26,8 @@ def test_every_step_can_be_walked_without_running_into_what_stands(name):
     assert not found.locked
     solids = {p.key: solid(p) for p in built.parts.values() if p.flat and p.flat.pieces}
     assert sorted(k for k in solids) == sorted({*found.first, *(k for s in found.steps for k in s.parts)})
+    # the parts of a press fit bite into one another by half of it a flank
+    pressed = {frozenset(p) for j in built.joints.values() if j.fit < 0 for p in j.pairs}
     groups = [set(found.first)] + [set() for _ in found.steps]
     for n, step in enumerate(found.steps):
         moving = set(step.parts)
@@ -37,7 +39,7 @@ def test_every_step_can_be_walked_without_running_into_what_stands(name):
                 moved = solids[key].translate(shift.tolist())
                 for other in standing:
                     common = (moved ^ solids[other]).volume()
-                    assert common < 2.0, (step, share, key, other, common)
+                    assert common < (8.0 if frozenset((key, other)) in pressed else 2.0), (step, share, key, other, common)
         groups[n + 1] = moving
 
 

@@ -103,7 +103,7 @@ export function MeasurePanel() {
       </div>
       <div className="soft" data-testid="measured-places">
         {!a
-          ? "Press the first place; a hole is always taken by its middle."
+          ? "Press the first place, or a row of the cut list for a part's centre; a hole is taken by its middle."
           : !b
             ? `From the ${name(a)}. Press the second place, or read what is here.`
             : `From the ${name(a)} to the ${name(b)}`}

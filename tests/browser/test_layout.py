@@ -1,0 +1,218 @@
+"""Laying out in the real interface: tilt, mirror, repeat, loop, section, measure into a size, groups, search; and all of it undone."""
+
+import json
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.test_joints import bench, saved
+from zygon.design.draft import Draft
+from zygon.design.examples import example
+
+pytestmark = pytest.mark.browser
+
+
+def stand() -> dict:
+    """A top with four holes, a leg under it, a peg beside it and a bar that is to follow."""
+    d = Draft("Small stand", "ply12", "ply6")
+    d.size("width", "400 mm")
+    d.board("top", "ply12", "lying", "300 mm", (0, "width"), (0, "300 mm"))
+    d.board("leg", "ply12", "facing_side", "60 mm", ("100 mm", "180 mm"), (0, "top.bottom"))
+    d.board("peg", "ply6", "facing_front", "20 mm", ("20 mm", "40 mm"), ("top.top", "top.top + 60 mm"))
+    d.board("bar", "ply6", "lying", "400 mm", (0, "50 mm"), (0, "20 mm"))
+    for i, (u, v) in enumerate((("left", "front"), ("left", "back"), ("right", "front"), ("right", "back"))):
+        d.feature("top", f"h{i}", "hole", (u, "40 mm"), (v, "120 mm"), diameter="5 mm", name="screw hole")
+    return d.document().dump()
+
+
+def row(page, part):
+    return page.locator(f".partrow[data-part='{part}']")
+
+
+def entry(page, label, text):
+    field = page.get_by_label(label, exact=True).first
+    field.fill(text)
+    field.press("Enter")
+
+
+def draw(page, points):
+    page.mouse.move(*points[0])
+    page.mouse.down()
+    for x, y in points[1:]:
+        page.mouse.move(x, y, steps=4)
+    page.mouse.up()
+
+
+def test_a_stand_is_laid_out_measured_and_all_of_it_undone(page):
+    data = stand()
+    bench(page, data)
+    # tilt the leg about its upper left edge
+    row(page, "leg").click()
+    page.get_by_role("button", name="Turn about…").click()
+    page.get_by_role("menuitem", name="left top edge").click()
+    saved(page, 2)
+    entry(page, "By", "6 deg + 6 deg")
+    saved(page, 3)
+    # its mirror image, about the design's middle
+    page.get_by_role("button", name="Mirror", exact=True).click()
+    expect(page.get_by_label("Plane at")).to_have_value("mid(top.left, top.right)")
+    page.get_by_role("button", name="Mirror", exact=True).click()
+    saved(page, 4)
+    expect(page.get_by_role("heading", name="Mirror of leg")).to_be_visible()
+    expect(page.locator(".partrow", has_text="leg, leg handed")).to_contain_text("×2")  # a plain leg is equal to its mirror image
+    # pegs in a row
+    row(page, "peg").click()
+    page.get_by_role("button", name="Repeat", exact=True).click()
+    for label, text in (("How many in all", "5"), ("Spacing", "width / 5")):
+        page.get_by_label(label, exact=True).fill(text)
+    page.get_by_role("button", name="Repeat", exact=True).click()
+    saved(page, 5)
+    expect(row(page, "peg")).to_contain_text("×5")
+    # all holes of the top, taken by a loop, become 6.4 mm
+    row(page, "top").click()
+    page.keyboard.press("3")
+    flat = page.get_by_test_id("flat")
+    expect(flat.get_by_text("⌀ 5")).to_have_count(4)
+    page.get_by_role("button", name="Loop").click()
+    box = page.get_by_test_id("loop").bounding_box()
+    x0, y0, x1, y1 = box["x"] + 30, box["y"] + 60, box["x"] + box["width"] - 30, box["y"] + box["height"] - 50
+    draw(page, [(x0, y0), (x1, y0), (x1, y1), (x0, y1)])
+    expect(page.get_by_role("heading", name="4 holes, pockets and marks")).to_be_visible()
+    entry(page, "Diameter of all", "6.4")
+    saved(page, 6)
+    expect(flat.get_by_text("⌀ 6.4")).to_have_count(4)
+    # look inside
+    page.keyboard.press("2")
+    page.keyboard.press("Escape")
+    page.keyboard.press("x")
+    section = page.get_by_test_id("section")
+    before = page.get_by_test_id("section-at").inner_text()
+    section.get_by_text("from the front").click()
+    expect(page.get_by_test_id("section-at")).not_to_have_text(before)
+    section.get_by_role("button", name="Leave the section").click()
+    expect(section).to_have_count(0)
+    # measure from the leg to its mirror image, make it a size, and let the bar follow it
+    page.keyboard.press("d")
+    row(page, "leg").click()
+    page.get_by_role("button", name="leg handed", exact=True).or_(page.locator(".partrow", has_text="top").first).first.click()
+    expect(page.get_by_test_id("measured-places")).to_contain_text("From the centre of leg to the centre of")
+    told = page.get_by_test_id("measured-x").inner_text()
+    page.get_by_role("row", name=re.compile("^left to right")).get_by_role("button", name="Make it a size").click()
+    saved(page, 7)
+    expect(page.get_by_test_id("measured-value")).to_have_text(told)
+    row(page, "bar").click()
+    entry(page, "to right", "measured + 10")
+    saved(page, 8)
+    length = float(re.search(r"[\d.]+", told).group())
+    found = page.evaluate("() => fetch(location.pathname.replace('/designs/', '/api/designs/')).then((r) => r.json())")
+    bar = next(p for p in found["built"]["parts"] if p["key"] == "bar")
+    assert bar["length"] == pytest.approx(length + 10, abs=0.01)
+    # turn the leg farther: the bar follows
+    row(page, "leg").click()
+    entry(page, "By", "20 deg")
+    saved(page, 9)
+    found = page.evaluate("() => fetch(location.pathname.replace('/designs/', '/api/designs/')).then((r) => r.json())")
+    assert next(p for p in found["built"]["parts"] if p["key"] == "bar")["length"] != pytest.approx(bar["length"], abs=0.5)
+    # and back to where it began
+    page.keyboard.press("Escape")
+    for n in range(10, 18):
+        page.get_by_role("button", name="Undo").click()
+        saved(page, n)
+    found = page.evaluate("() => fetch(location.pathname.replace('/designs/', '/api/designs/')).then((r) => r.json())")
+    assert found["document"] == data
+
+
+def test_parts_are_found_grouped_isolated_and_left_out(page):
+    data = example("brood-box").dump()
+    bench(page, {**data, "name": "Box to be searched"})
+    find = page.get_by_label("Find parts")
+    find.fill("re*t_*")
+    expect(page.locator(".partrow")).to_have_count(1)
+    find.fill("birch plywood 6")
+    expect(page.locator(".partrow")).to_have_count(3)
+    find.fill("hole 10.4")
+    expect(page.locator(".partrow")).to_have_count(1)
+    expect(row(page, "left")).to_be_visible()
+    find.fill("problem")
+    expect(page.get_by_text("Nothing is like that.")).to_be_visible()
+    find.fill("rest")
+    find.press("Enter")
+    expect(page.get_by_role("heading", name="2 parts")).to_be_visible()
+    page.get_by_role("button", name="Show all rows").click()
+    page.get_by_role("button", name="Group", exact=True).click()
+    page.get_by_label("Name", exact=True).fill("front")
+    page.get_by_role("button", name="Group them").click()
+    expect(page.get_by_text("front is already the name of a part")).to_be_visible()
+    page.get_by_label("Name", exact=True).fill("rests")
+    page.get_by_role("button", name="Group them").click()
+    expect(page.get_by_role("heading", name="rests")).to_be_visible()
+    expect(page.locator(".grouphead")).to_have_text(re.compile("rests"))
+    page.get_by_role("button", name="Show only this").click()
+    expect(row(page, "front")).to_have_attribute("data-hidden", "true")
+    page.get_by_role("button", name="Show all", exact=True).click()
+    # move the whole group; its joints are said to be out of place, and undo mends it
+    entry(page, "bottom to top", "5 mm")
+    saved(page, 3)
+    page.get_by_role("button", name="Undo").click()
+    saved(page, 4)
+    row(page, "follower").click()
+    page.get_by_role("button", name="Leave out").click()
+    expect(page.get_by_role("button", name="Take it back")).to_be_visible()
+    expect(row(page, "follower")).to_have_count(0)
+    page.get_by_role("button", name="Take it back").click()
+    expect(row(page, "follower")).to_be_visible()
+
+
+def test_a_copy_does_without_a_hole_and_a_lost_name_is_pointed_elsewhere(page):
+    bench(page, {**example("splayed-stand").dump(), "name": "Stand to be changed"})
+    row(page, "leg").click()
+    page.get_by_role("button", name="leg.3", exact=True).click()
+    page.get_by_text("tapered leg", exact=True).click()
+    saved(page, 2)
+    expect(page.locator(".partrow")).to_have_count(4)
+    page.get_by_text("tapered leg", exact=True).click()
+    saved(page, 3)
+    expect(page.locator(".partrow")).to_have_count(3)
+    row(page, "top").click()
+    page.get_by_role("button", name="Remove part").click()
+    saved(page, 4)
+    page.keyboard.press("Escape")
+    picker = page.get_by_role("combobox", name="Point top at").first
+    picker.click()
+    page.get_by_role("option", name="height", exact=True).or_(page.get_by_role("option", name="leg", exact=True)).first.click()
+    saved(page, 5)
+    expect(page.get_by_text("no part is called top")).to_have_count(0)
+
+
+def test_room_is_kept_under_watch(page):
+    data = stand()
+    bench(page, {**data, "name": "Room to be watched"})
+    page.keyboard.press("d")
+    page.get_by_text("parts", exact=True).click()
+    row(page, "leg").click()
+    row(page, "bar").click()
+    expect(page.get_by_test_id("measured-gap")).to_be_visible()
+    page.get_by_role("button", name="Keep this room under watch").click()
+    saved(page, 2)
+    expect(page.get_by_test_id("room")).to_contain_text("of room")
+    entry(page, "At least", "500 mm")
+    saved(page, 3)
+    expect(page.get_by_role("group", name=re.compile("less than 500 mm"))).to_be_visible()
+
+
+def test_an_outline_comes_from_a_drawing(page, tmp_path):
+    bench(page, {**stand(), "name": "Stand with a drawn top"})
+    row(page, "bar").click()
+    page.get_by_role("combobox", name="Shape").click()
+    page.get_by_role("option", name="from a drawing (DXF, SVG)").click()
+    drawing = tmp_path / "tag.svg"
+    drawing.write_text('<svg xmlns="http://www.w3.org/2000/svg" width="90mm" height="40mm" viewBox="0 0 90 40"><circle cx="40" cy="20" r="15"/></svg>')
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Choose a drawing…").click()
+    chooser.value.set_files(drawing)
+    saved(page, 2)
+    found = page.evaluate("() => fetch(location.pathname.replace('/designs/', '/api/designs/')).then((r) => r.json())")
+    bar = next(p for p in found["built"]["parts"] if p["key"] == "bar")
+    assert (bar["length"], bar["width"]) == pytest.approx((30, 30), abs=1e-3)
+    assert json.dumps(found["document"]["parts"]["bar"]["outline"]["source"]) == '"tag.svg"'
