@@ -15,10 +15,12 @@ from shapely.geometry import Point, box
 
 from zygon.build.assembly.plan import assembly
 from zygon.build.pipeline import build
+from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
+from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.patch import patched
 from zygon.exchange.screen import built_data, part_resources
@@ -121,6 +123,39 @@ def building(plain: float) -> None:
     row(f"   only {len(build(changed(many, 'shelf', 99)).rebuilt)} of them depend on it", ms, "ms", "", f"{ms / plain:.1f} x")
 
 
+def two_hundred() -> Document:
+    """Twenty racks of two handed sides and eight shelves in a row, every second one turned as a whole; all read one width."""
+    d = Draft("two hundred", "ply12")
+    d.size("width", "400 mm")
+    for k in range(20):
+        d.group(f"rack{k}")
+        d.board(f"side{k}", "ply12", "facing_side", "0", ("0", "300 mm"), (f"{k * 400} mm", f"{k * 400 + 380} mm"))
+        d.board(f"shelf{k}", "ply12", "lying", f"{k * 400 + 20} mm", (f"side{k}.right", f"width - side{k}.thickness"), ("0", "300 mm"))
+        d.joint("tab_slot", f"shelf{k}", f"side{k}")
+        d.mirror(f"m{k}", "x", "width / 2", f"part:side{k}")
+        d.repeat(f"r{k}", "row", f"part:shelf{k}", number="8", spacing="40 mm", axis="z")
+        if k % 2:
+            d.turn(f"rack{k}", "z", f"{k} deg", "groups", x="0", y="0")
+    return d.document()
+
+
+def layout(plain: float) -> None:
+    """Two hundred parts after one size: built, checked for overlaps, made ready for the screen; and the hive."""
+    many = two_hundred()
+    documents = [changed(many, "width", 400.5 + i) for i in range(7)]
+    assert len(build(documents[0]).parts) == 200
+    ms = median_ms(lambda i: build(documents[i]), 6)
+    row("two hundred parts, all depend on the change: build", ms, "ms", "< 500 ms", f"{ms / plain / 200:.2f} x a boolean a part")
+    built = [build(d) for d in documents]
+    ms = median_ms(lambda i: overlap_faults(built[i]), 6)
+    row("   their overlaps", ms, "ms", "< 1000 ms", f"{ms / plain / 200:.2f} x a boolean a part")
+    ms = median_ms(lambda i: built_data(built[i], check(built[i], assembled=False)), 6)
+    row("   all checks and what the screen needs, overlaps known", ms, "ms", "", f"{ms / plain / 200:.2f} x a boolean a part")
+    documents = [changed(hive(), "depth", 460.5 + i) for i in range(7)]
+    ms = median_ms(lambda i: build(documents[i]), 6)
+    row("hive (59 parts of 17 drawn): build", ms, "ms", "", f"{ms / plain / 17:.2f} x a boolean a part drawn")
+
+
 def strip(shapes: list[Shape], width: float, seconds: float) -> tuple[float, float]:
     """Length used and seconds taken on a roll."""
     task = Task(tuple(shapes), NestSheet(math.inf, width), seconds=seconds)
@@ -172,6 +207,7 @@ def main() -> None:
     plain = reference()
     row("reference: a plain Shapely boolean of one panel", plain, "ms", "")
     building(plain)
+    layout(plain)
     nesting()
     row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
     widths = [max(len(r[k]) for r in ROWS) for k in range(4)]

@@ -59,7 +59,39 @@ def main(address: str) -> None:
         take(page, "shop")
         page.goto(f"{address.rstrip('/')}/")
         hive_floor(page)
+        page.goto(f"{address.rstrip('/')}/")
+        hive(page)
+        page.goto(f"{address.rstrip('/')}/")
+        splayed_stand(page)
         browser.close()
+
+
+def hive(page: Page) -> None:
+    """Looking inside, measuring, and many parts at once."""
+    page.get_by_role("link", name="Open Hive", exact=True).click()
+    page.get_by_test_id("scene").locator("canvas").wait_for()
+    expect(page.locator(".strip .estimate")).to_have_count(0)
+    page.keyboard.press("x")
+    page.get_by_test_id("section").get_by_text("from the front").click()
+    take(page, "section")
+    page.get_by_role("button", name="Leave the section").click()
+    page.keyboard.press("d")
+    for part in ("lid", "floor_board"):
+        page.locator(f".partrow[data-part={part}]").click()
+    take(page, "measure")
+    page.keyboard.press("Escape")
+    page.get_by_label("Find parts").fill("hole 3 mm")
+    page.get_by_label("Find parts").press("Enter")
+    take(page, "many")
+
+
+def splayed_stand(page: Page) -> None:
+    """A leg turned about two edges."""
+    page.get_by_role("link", name="Open Splayed stand", exact=True).click()
+    page.get_by_test_id("scene").locator("canvas").wait_for()
+    page.locator(".partrow[data-part=leg]").click()
+    page.get_by_role("heading", name="Turned").scroll_into_view_if_needed()
+    take(page, "turned")
 
 
 def hive_floor(page: Page) -> None:

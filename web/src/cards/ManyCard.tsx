@@ -131,6 +131,7 @@ function ManyFeatures({ features }: { features: string[] }) {
   const alike = chosen && found.every((f) => (f.feature[chosen.field] as Entry | undefined)?.text === first?.text);
   async function apply(next: Entry) {
     if (!chosen) return;
+    setTyped(null); // leaving the field after Enter is not a second edit
     setFault(
       await operate({
         operation: "change_many",
@@ -140,7 +141,6 @@ function ManyFeatures({ features }: { features: string[] }) {
         unit: next.unit,
       }),
     );
-    setTyped(null);
   }
   return (
     <>

@@ -61,6 +61,7 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
       {sheet.parts.map((p, i) => (
         <g
           key={i}
+          data-laid={p.part}
           onMouseEnter={() => onPoint?.(p.part)}
           onMouseLeave={() => onPoint?.("")}
           onClick={() => onPick?.(p.part)}

@@ -1,7 +1,10 @@
 // Nest: the flats on their sheets, with kerf, share used and offcut; the rules they are laid out by; the search.
 import { Button, Progress } from "@mantine/core";
+import { IconLasso } from "@tabler/icons-react";
+import { useRef } from "react";
 import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField } from "../../fields/PlainField";
+import { inside, LoopTool, type Point } from "../../frame/Loop";
 import { SheetDrawing } from "../../frame/SheetMini";
 import { ordered, pointer } from "../../lib/document";
 import { distance, duration, lengths, money, percent, plural } from "../../lib/figures";
@@ -14,6 +17,7 @@ export function Nest() {
   const nest = useDesign((s) => s.nest);
   const { askNest, stopNest, commit } = useDesign.getState();
   const view = useView();
+  const sheets = useRef<HTMLDivElement>(null);
   if (!shown) return null;
   const { doc, built } = shown;
   if (!built.plans.length)
@@ -28,6 +32,29 @@ export function Nest() {
   const run = nest?.run;
   const running = run && (run.status === "queued" || run.status === "running");
   const name = (key: string) => words(built.parts.find((p) => p.key === key)?.path.split(".")[0] ?? key);
+  /** The parts that lie wholly inside a loop over the sheets. */
+  function loop(polygon: Point[]) {
+    const frame = sheets.current?.getBoundingClientRect();
+    if (!frame || !sheets.current) return;
+    const found = new Set<string>();
+    for (const laid of sheets.current.querySelectorAll<SVGGElement>("[data-laid]")) {
+      const b = laid.getBoundingClientRect();
+      const ends: Point[] = [
+        [b.left, b.top],
+        [b.right, b.top],
+        [b.right, b.bottom],
+        [b.left, b.bottom],
+      ];
+      if (ends.every(([x, y]) => inside([x - frame.left, y - frame.top], polygon))) found.add(laid.dataset.laid ?? "");
+    }
+    // a drawing stands for all parts that are cut from it
+    view.selectMany(
+      built.parts.filter((p) => found.has(standFor(built.parts, p.key))).map((p) => p.key),
+      [],
+    );
+    view.setTool("");
+  }
+
   return (
     <div className="scroll">
       <div
@@ -62,84 +89,99 @@ export function Nest() {
           </div>
         )}
       </div>
-      {built.plans.map((plan) => {
-        const stock = doc.stocks[plan.stock];
-        const layout = nest?.stocks.find((s) => s.stock === plan.stock)?.layout;
-        const old = layout && layout.digest !== plan.digest;
-        const missing = layout ? Object.entries(layout.unplaced) : [];
-        return (
-          <section key={plan.stock} style={{ marginBottom: 26 }} aria-label={stock?.name}>
-            <div className="row" style={{ marginBottom: 6, flexWrap: "wrap" }}>
-              <h2>
-                <span className="swatch" style={{ background: stock?.tint }} />
-                {stock?.name}
-              </h2>
-              <span className="soft grow">
-                {plural(plan.copies, "piece")}
-                {layout &&
-                  `, ${plural(layout.sheets.length, "sheet")}, ${percent(layout.share)} used, ${money(layout.sheet_cost, doc.currency)}`}
-                {old && " · the last layout; the new one is on its way"}
-              </span>
-              <div style={{ width: 250, marginBottom: -5 }}>
-                <ChoiceField
-                  label="Turns allowed"
-                  value={stock.turn}
-                  data={[
-                    { value: "none", label: "none" },
-                    { value: "180", label: "by 180°" },
-                    { value: "90", label: stock.grain === "along" ? "by 90°, grain: 180°" : "by 90°" },
-                  ]}
-                  onSave={(v) =>
-                    void commit(`${stock.name}: turns ${v}`, [
-                      { op: "replace", path: pointer("stocks", plan.stock, "turn"), value: v },
-                    ])
-                  }
-                />
-              </div>
-            </div>
-            {!ordered(stock.sheets).length && <div className="problem">This stock has no sheet size. Give it one in Sizes.</div>}
-            {missing.map(([key, n]) => (
-              <div className="problem" key={key}>
-                {name(key)}: {plural(n, "piece")} found no place on any sheet.
-              </div>
-            ))}
-            {!layout && stock && ordered(stock.sheets).length > 0 && <div className="soft">Being laid out…</div>}
-            {layout?.sheets.map((sheet, i) => (
-              <div key={i} className={old ? "estimate" : undefined} style={{ marginBottom: 14 }}>
-                <SheetDrawing
-                  sheet={sheet}
-                  tint={stock?.tint ?? "#ccc"}
-                  lit={lit}
-                  hover={view.hover}
-                  onPoint={view.point}
-                  onPick={(key) => view.select({ kind: "part", key })}
-                  names={name}
-                  kerf={layout.kerf}
-                />
-                <div className="row soft" style={{ justifyContent: "space-between", fontSize: 12.5 }}>
-                  <span>
-                    Sheet {i + 1}: <span className="figure">{lengths([sheet.length, sheet.width], doc.display)}</span>
-                    {sheet.roll && " of the roll"}, {percent(sheet.share)} used
-                    {sheet.offcut && (
-                      <>
-                        ,{" "}
-                        <span className="good">
-                          offcut <span className="figure">{lengths([sheet.offcut[2], sheet.offcut[3]], doc.display)}</span>
-                        </span>
-                      </>
-                    )}
-                  </span>
-                  <span>
-                    <span className="figure">{distance(sheet.cut_length, doc.display)}</span> of cut,{" "}
-                    {plural(sheet.pierces, "pierce")}
-                    {sheet.known && `, ${duration(sheet.seconds)}, ${money(sheet.cost, doc.currency)}`}
-                  </span>
+      <div className="row" style={{ justifyContent: "flex-end", marginBottom: 4 }}>
+        <Button
+          size="compact-sm"
+          leftSection={<IconLasso size={15} />}
+          aria-pressed={view.tool === "loop"}
+          onClick={() => view.setTool("loop")}
+        >
+          Select by a loop
+        </Button>
+      </div>
+      <div ref={sheets} style={{ position: "relative" }}>
+        {view.tool === "loop" && <LoopTool shape="loop" onDone={loop} />}
+        {built.plans.map((plan) => {
+          const stock = doc.stocks[plan.stock];
+          const layout = nest?.stocks.find((s) => s.stock === plan.stock)?.layout;
+          const old = layout && layout.digest !== plan.digest;
+          const missing = layout ? Object.entries(layout.unplaced) : [];
+          return (
+            <section key={plan.stock} style={{ marginBottom: 26 }} aria-label={stock?.name}>
+              <div className="row" style={{ marginBottom: 6, flexWrap: "wrap" }}>
+                <h2>
+                  <span className="swatch" style={{ background: stock?.tint }} />
+                  {stock?.name}
+                </h2>
+                <span className="soft grow">
+                  {plural(plan.copies, "piece")}
+                  {layout &&
+                    `, ${plural(layout.sheets.length, "sheet")}, ${percent(layout.share)} used, ${money(layout.sheet_cost, doc.currency)}`}
+                  {old && " · the last layout; the new one is on its way"}
+                </span>
+                <div style={{ width: 250, marginBottom: -5 }}>
+                  <ChoiceField
+                    label="Turns allowed"
+                    value={stock.turn}
+                    data={[
+                      { value: "none", label: "none" },
+                      { value: "180", label: "by 180°" },
+                      { value: "90", label: stock.grain === "along" ? "by 90°, grain: 180°" : "by 90°" },
+                    ]}
+                    onSave={(v) =>
+                      void commit(`${stock.name}: turns ${v}`, [
+                        { op: "replace", path: pointer("stocks", plan.stock, "turn"), value: v },
+                      ])
+                    }
+                  />
                 </div>
               </div>
-            ))}
-          </section>
-        );
-      })}
+              {!ordered(stock.sheets).length && (
+                <div className="problem">This stock has no sheet size. Give it one in Sizes.</div>
+              )}
+              {missing.map(([key, n]) => (
+                <div className="problem" key={key}>
+                  {name(key)}: {plural(n, "piece")} found no place on any sheet.
+                </div>
+              ))}
+              {!layout && stock && ordered(stock.sheets).length > 0 && <div className="soft">Being laid out…</div>}
+              {layout?.sheets.map((sheet, i) => (
+                <div key={i} className={old ? "estimate" : undefined} style={{ marginBottom: 14 }}>
+                  <SheetDrawing
+                    sheet={sheet}
+                    tint={stock?.tint ?? "#ccc"}
+                    lit={lit}
+                    hover={view.hover}
+                    onPoint={view.point}
+                    onPick={(key) => view.select({ kind: "part", key })}
+                    names={name}
+                    kerf={layout.kerf}
+                  />
+                  <div className="row soft" style={{ justifyContent: "space-between", fontSize: 12.5 }}>
+                    <span>
+                      Sheet {i + 1}: <span className="figure">{lengths([sheet.length, sheet.width], doc.display)}</span>
+                      {sheet.roll && " of the roll"}, {percent(sheet.share)} used
+                      {sheet.offcut && (
+                        <>
+                          ,{" "}
+                          <span className="good">
+                            offcut <span className="figure">{lengths([sheet.offcut[2], sheet.offcut[3]], doc.display)}</span>
+                          </span>
+                        </>
+                      )}
+                    </span>
+                    <span>
+                      <span className="figure">{distance(sheet.cut_length, doc.display)}</span> of cut,{" "}
+                      {plural(sheet.pierces, "pierce")}
+                      {sheet.known && `, ${duration(sheet.seconds)}, ${money(sheet.cost, doc.currency)}`}
+                    </span>
+                  </div>
+                </div>
+              ))}
+            </section>
+          );
+        })}
+      </div>
     </div>
   );
 }

@@ -110,7 +110,19 @@ function SizeRow({ sizeKey, name, kind, note }: { sizeKey: string; name: string;
           onClick={() => view.select({ kind: "size", key: sizeKey })}
           className="sizerow"
         >
-          <EntryField path={pointer("sizes", sizeKey, "entry")} label={name.replaceAll("_", " ")} kind={kind} edit={name} />
+          {doc.sizes[sizeKey]?.measured ? (
+            <div className="entry">
+              <span>{name.replaceAll("_", " ")}</span>
+              <span className="figure">
+                {built.values[pointer("sizes", sizeKey, "entry")]
+                  ? value(built.values[pointer("sizes", sizeKey, "entry")], doc.display)
+                  : "not known"}
+                <span className="soft"> measured</span>
+              </span>
+            </div>
+          ) : (
+            <EntryField path={pointer("sizes", sizeKey, "entry")} label={name.replaceAll("_", " ")} kind={kind} edit={name} />
+          )}
         </div>
         {out && (
           <div className={out.kept ? "soft" : "warn"} style={{ fontSize: 12 }}>
