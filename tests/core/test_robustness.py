@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from tests.core.build.joints.pairs import MEETING, pair
 from zygon.build.pipeline import build
 from zygon.check.run import check
+from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
 from zygon.design.joint_words import joint_kinds
 from zygon.design.operations import entries
@@ -35,7 +36,59 @@ def spelled_out(kind):
     return draft.document().dump()
 
 
+def laid_out():
+    """Turns, groups, every kind of copy and outline, joints at an angle, a measured size and clearances, all in one design."""
+    d = Draft("laid out", "ply12", "ply6", cutter="router")
+    d.size("width", "400 mm").size("height", "300 mm").size("lean", "12 deg", kind="angle").size("n", "3", kind="count")
+    d.board("top", "ply12", "lying", "height", (0, "width"), (0, "300 mm"))
+    d.board("left", "ply12", "facing_side", "60 mm", ("100 mm", "180 mm"), (0, "top.bottom"))
+    d.turn("left", "y", "lean", x="left.left", z="left.top").turn("left", "x", "lean / 2", y="left.centre", z="left.top")
+    d.joint("bevel", "left", "top")
+    d.feature("left", "foot", "trim", ("centre", "0"), ("centre", "0"), axis="z", at="2 mm", side="low")
+    d.mirror("handed", "x", "width / 2", "part:left", names={"left": "right"})
+    d.group("ring", x="900 mm", y="10 mm")
+    d.board("stave", "ply12", "facing_front", "-120 mm", ("-50 mm", "50 mm"), (0, "80 mm"))
+    d.repeat("round", "ring", "part:stave", axis="z", at={"x": "0", "y": "0"}, number="8", angle="360 deg")
+    d.data["joints"]["m"] = {"kind": "mitre", "a": "stave", "b": "stave@round.1"}
+    d.turn("ring", "x", "lean", "groups", y="0", z="0")
+    d.group("crossed", z="600 mm")
+    d.board("one", "ply12", "facing_side", "0", ("-150 mm", "150 mm"), (0, "80 mm"), face="centre")
+    d.board("other", "ply12", "facing_side", "0", ("-150 mm", "150 mm"), (0, "80 mm"), face="centre")
+    d.turn("other", "z", "65 deg", x="0", y="0").joint("cross_lap", "one", "other")
+    d.board("flat_one", "ply12", "lying", "200 mm", ("-150 mm", "150 mm"), ("-20 mm", "20 mm"))
+    d.board("flat_other", "ply12", "lying", "200 mm", ("-150 mm", "150 mm"), ("-20 mm", "20 mm"))
+    d.turn("flat_other", "z", "50 deg", x="0", y="0").joint("half_lap", "flat_one", "flat_other")
+    d.inside = ""
+    outlines = {
+        "disc": {"kind": "disc"}, "hoop": {"kind": "ring", "inner": d.entry("40 mm")},
+        "link": {"kind": "link", "low": d.entry("60 mm"), "high": d.entry("40 mm"), "bore_low": d.entry("8 mm"), "bore_high": d.entry("6 mm")},
+        "traced": {"kind": "traced", "part": "cornered", "offset": d.entry("4 mm")},
+    }  # fmt: skip
+    for i, (name, outline) in enumerate(outlines.items()):
+        d.board(name, "ply6", "lying", f"{1000 + 20 * i} mm", (0, "100 mm"), (0, "60 mm" if name == "link" else "100 mm"), outline=outline)
+    d.board("cornered", "ply6", "lying", "1200 mm", (0, "160 mm"), (0, "120 mm"))
+    here = ("centre", "0")
+    d.feature("cornered", "c", "corner", here, here, corner="all", style="round", size="12 mm")
+    d.feature("cornered", "s", "corner", here, here, corner="front-left", style="step", size="20 mm", size_2="15 mm")
+    d.feature("cornered", "t", "taper", here, here, edge="back", low="3 mm", high="9 mm")
+    d.feature("cornered", "e", "edge_curve", here, here, edge="right", rise="8 mm", bulge="in")
+    d.feature("cornered", "n", "edge_notch", here, here, edge="front", shape="square", width="20 mm", depth="9 mm", radius="3 mm")
+    d.repeat("grid", "grid", "part:disc", axis="y", number="n", spacing="120 mm", axis_2="x", number_2="2", spacing_2="-150 mm")
+    d.repeat("row", "row", "copy:grid", "part:disc", axis="z", length="400 mm", largest="150 mm")
+    d.bore("rod", "z", {"x": "50 mm", "y": "50 mm"}, "6 mm", disc=("cut", "0"), hoop=("mark", "0"))
+    face = {"part": "left", "what": "face", "name": "left"}
+    d.data["sizes"]["gap"] = {
+        "name": "gap",
+        "entry": d.entry("0"),
+        "measured": {"a": face, "b": {"part": "left@handed.1"}, "along": "straight"},
+    }
+    d.clearance("room", {"part": "left"}, {"part": "left@handed.1"}, least="width / 20", most="2 m")
+    d.clearance("play", {"part": "top", "what": "edge", "name": "left-front"}, face, "y", least="1 mm")
+    return d.document().dump()
+
+
 DOCUMENTS = [
+    laid_out(),
     *(f().dump() for f in EXAMPLES.values()),
     *(spelled_out(kind) for kind in MEETING),
     starter("closed-box", "Chest").dump(),
@@ -72,7 +125,9 @@ def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
 @settings(max_examples=80)
 @given(st.sampled_from(DOCUMENTS), st.data())
 def test_any_record_may_be_removed_or_is_refused_with_a_reason(data, draw):
-    groups = [g for g in ("sizes", "stocks", "cutters", "fits", "parts", "joints", "bores") if data.get(g)]
+    groups = [
+        g for g in ("sizes", "stocks", "cutters", "fits", "parts", "joints", "bores", "groups", "copies", "clearances") if data.get(g)
+    ]
     group = draw.draw(st.sampled_from(groups))
     key = draw.draw(st.sampled_from(sorted(data[group])))
     try:
@@ -88,6 +143,6 @@ def test_any_record_may_be_removed_or_is_refused_with_a_reason(data, draw):
 def test_any_design_name_makes_a_safe_file_name(name):
     from zygon.exchange.bundle import part_files
 
-    document, _, _ = apply_patch(DOCUMENTS[1], [{"op": "replace", "path": "/name", "value": name}])
+    document, _, _ = apply_patch(EXAMPLES["frame"]().dump(), [{"op": "replace", "path": "/name", "value": name}])
     for file in part_files(build(document), "svg", "nominal"):
         assert "/" not in file and ".." not in file and "<" not in file

@@ -15,7 +15,11 @@ from zygon.design.document import Document, scope_of
 from zygon.design.layout import MirrorCopy, origin_of
 from zygon.design.layout_operations import other_hand
 from zygon.design.limits import MAX_INSTANCES
+from zygon.design.patch import pointer
+from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion
+from zygon.geometry.tolerance import CONTACT
+from zygon.measure.display import format_length
 
 __all__ = ["Instance", "instances_of", "originals"]
 
@@ -84,6 +88,22 @@ def _contents(values: Values, group: str, counted: list[int]) -> list[Instance]:
     return found
 
 
+def _through(values: Values, key: str, copy: MirrorCopy, i: Instance) -> bool:
+    """Whether a mirror's plane goes through a board that stands along it, so that its copy would stand in itself; that is said."""
+    box = values.box(i.part)
+    at = values.solved.get(f"copy:{key}:at")
+    if box is None or at is None or not i.motion.square:
+        return False
+    k = AXES.index(copy.axis)
+    low, high = sorted((i.motion.point(box.low)[k], i.motion.point(box.high)[k]))
+    if not low + CONTACT < at < high - CONTACT:
+        return False
+    shown = format_length(at, values.document.display)
+    values.fault_entry(pointer("copies", key, "at"), "bad_copy", f"{copy.name}: its plane at {shown} goes through {i.name}, which would stand in itself",
+                       "the plane lies beside what it mirrors", shown, i.part, f"copy:{key}")  # fmt: skip
+    return True
+
+
 def _copied(values: Values, key: str, among: list[Instance], counted: list[int]) -> list[Instance]:
     copy = values.document.copies[key]
     wanted = {origin_of(reference) for reference in copy.of}
@@ -102,6 +122,8 @@ def _copied(values: Values, key: str, among: list[Instance], counted: list[int])
             Fault("bad_copy", f"{copy.name}: all that it copies is left out or gone", "something to copy", severity="warning", owner=f"copy:{key}",
                   entry=f"/copies/{key}/of")
         )  # fmt: skip
+    if isinstance(copy, MirrorCopy):
+        members = [i for i in members if not _through(values, key, copy, i)]
     made = []
     count: dict[str, int] = {}
     for n, motion in enumerate(motions, 1):

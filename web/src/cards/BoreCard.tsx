@@ -1,5 +1,5 @@
 // The card of a bore: its axis, the shaft, and for each part whether it is cut, marked or left alone, with its fit.
-import { ActionIcon, Button, Menu, SegmentedControl, Tooltip } from "@mantine/core";
+import { ActionIcon, Button, Menu, SegmentedControl, Switch, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
@@ -54,6 +54,16 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
             edit={`${bore.name}, place`}
           />
         ))}
+        <Switch
+          size="sm"
+          label="left out for now"
+          checked={Boolean(bore.out)}
+          onChange={(e) =>
+            void commit(`${bore.name}: ${e.currentTarget.checked ? "left out" : "back in"}`, [
+              { op: "add", path: p("out"), value: e.currentTarget.checked },
+            ])
+          }
+        />
       </section>
       <section>
         <h3>Through</h3>

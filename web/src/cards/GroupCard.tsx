@@ -30,6 +30,19 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
   const inner = ordered(doc.groups).filter(([, g]) => g.parent === groupKey);
   const problems = shown.built.problems.filter((p) => p.entry.startsWith(`${pointer(...base)}/`));
   const every = shown.built.parts.map((p) => p.key);
+  const siblings = ordered(doc.groups).filter(([, g]) => g.parent === group.parent);
+  const place = siblings.findIndex(([k]) => k === groupKey);
+  const [before, after] = [siblings[place - 1]?.[0], siblings[place + 1]?.[0]];
+  const swap = (other: string | undefined) => {
+    if (!other) return;
+    const order = siblings.map(([k]) => k);
+    const [i, j] = [order.indexOf(groupKey), order.indexOf(other)];
+    [order[i], order[j]] = [order[j], order[i]];
+    void commit(
+      `${group.name}: ${j < i ? "earlier" : "later"} in the list`,
+      order.map((k, n) => ({ op: "replace", path: pointer("groups", k, "order"), value: n })),
+    );
+  };
   return (
     <>
       <div className="row">
@@ -74,6 +87,14 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
             ])
           }
         />
+        <div className="row" style={{ margin: "4px 0 8px" }}>
+          <Button size="compact-xs" disabled={!before} onClick={() => swap(before)}>
+            Earlier in the list
+          </Button>
+          <Button size="compact-xs" disabled={!after} onClick={() => swap(after)}>
+            Later in the list
+          </Button>
+        </div>
         <Switch
           size="sm"
           label="left out for now"

@@ -1,18 +1,17 @@
 // Two parts picked, then the joints that are possible there with a preview, and why the others are not.
 import { Button, Select } from "@mantine/core";
 import { useMemo, useState } from "react";
-import { type Doc, freshKey, nextOrder, pointer } from "../lib/document";
+import type { PartOut } from "../api/types";
+import { freshKey, nextOrder, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { useOffers } from "../state/joints";
 import { useView } from "../state/view";
 import { JointFigure } from "./JointFigure";
 import { useDraftFault, useTried } from "./useDraft";
 
-function boards(doc: Doc) {
-  return Object.entries(doc.parts)
-    .filter(([, p]) => p.kind === "board")
-    .sort((x, y) => x[1].order - y[1].order)
-    .map(([value, p]) => ({ value, label: p.name.replaceAll("_", " ") }));
+/** Every board in every place that it has: a joint may be to a copy. */
+function boards(parts: PartOut[]) {
+  return parts.filter((p) => p.kind === "board").map((p) => ({ value: p.key, label: p.path.replaceAll("_", " ") }));
 }
 
 export function JointDraft({ a, b }: { a?: string; b?: string }) {
@@ -57,7 +56,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
           aria-label="First part"
           placeholder="first part"
           value={a ?? null}
-          data={boards(doc).filter((x) => x.value !== b)}
+          data={boards(shown.built.parts).filter((x) => x.value !== b)}
           onChange={(v) => setDraft({ kind: "joint", a: v ?? undefined, b })}
         />
         <Select
@@ -65,7 +64,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
           aria-label="Second part"
           placeholder="second part"
           value={b ?? null}
-          data={boards(doc).filter((x) => x.value !== a)}
+          data={boards(shown.built.parts).filter((x) => x.value !== a)}
           onChange={(v) => setDraft({ kind: "joint", a, b: v ?? undefined })}
         />
       </div>

@@ -223,7 +223,7 @@ function Row({ row, part, parts, lit, scale, doc, dot }: RowProps) {
         </span>
         {dot && <span className={`dot ${dot}`} title={dot === "kept" ? "has a kept problem" : "has a problem"} />}
       </button>
-      {chosen.length > 0 && row.keys.length > 1 && (
+      {(chosen.length > 0 || view.draft?.kind === "joint" || view.tool === "measure") && row.keys.length > 1 && (
         <div className="chips" style={{ padding: "2px 10px 8px 58px" }}>
           {row.keys.slice(0, TOLD).map((k) => (
             <button

@@ -259,11 +259,25 @@ def test_a_copy_that_cannot_be_is_said_where_it_is_and_the_rest_stands(kind, mor
     assert set(built.parts) == {"side", "floor", "divider"}
 
 
-def test_a_part_mirrored_through_itself_overlaps_itself_and_is_said_to():
-    draft = _plain()
-    draft.mirror("m", "x", "side.left + 4 mm", "part:side", names={"side": "other"})
-    (fault,) = [f for f in overlap_faults(build(draft.document())) if {f.part, f.other} == {"side", "side@m.1"}]
-    assert "side and other overlap" in fault.message
+def test_a_mirror_of_a_part_through_itself_is_said_and_makes_nothing():
+    for of, at in (("side", "side.left + 4 mm"), ("side", "side.centre"), ("floor", "width / 2")):
+        draft = _plain()
+        draft.mirror("m", "x", at, f"part:{of}")
+        built = build(draft.document())
+        (fault,) = built.faults
+        assert f"goes through {of}, which would stand in itself" in fault.message and fault.entry == "/copies/m/at"
+        assert set(built.parts) == {"side", "floor", "divider"}
+
+
+def test_a_leaning_board_may_cross_its_mirror_image_and_the_overlap_is_said():
+    draft = Draft("d", "ply12")
+    draft.board("leg", "ply12", "facing_side", "0", ("0", "60 mm"), ("0", "300 mm"))
+    draft.turn("leg", "y", "30 deg", x="0", z="150 mm")
+    draft.mirror("m", "x", "5 mm", "part:leg", names={"leg": "other"})
+    built = build(draft.document())
+    assert not built.faults
+    (fault,) = overlap_faults(built)
+    assert "leg and other overlap" in fault.message
 
 
 def test_too_many_parts_in_all_are_refused_with_their_number():

@@ -1,6 +1,6 @@
 // Flats: one part as it lies on the bench, nominal or as cut, with its dimensions; or all of them side by side.
 import { Button, SegmentedControl } from "@mantine/core";
-import { IconLasso } from "@tabler/icons-react";
+import { IconLasso, IconMarquee2 } from "@tabler/icons-react";
 import type { PartOut } from "../../api/types";
 import { Silhouette } from "../../frame/Silhouette";
 import { lengths } from "../../lib/figures";
@@ -101,6 +101,14 @@ export function Flats() {
           title="Draw round holes and marks to change them together"
         >
           Loop
+        </Button>
+        <Button
+          leftSection={<IconMarquee2 size={15} />}
+          aria-pressed={view.tool === "box"}
+          onClick={() => view.setTool("box")}
+          title="Draw a box round holes and marks to change them together"
+        >
+          Box
         </Button>
       </div>
       {data && <FlatDrawing part={part} flat={data} turned={turned} />}

@@ -1,6 +1,6 @@
 // Nest: the flats on their sheets, with kerf, share used and offcut; the rules they are laid out by; the search.
 import { Button, Progress } from "@mantine/core";
-import { IconLasso } from "@tabler/icons-react";
+import { IconLasso, IconMarquee2 } from "@tabler/icons-react";
 import { useRef } from "react";
 import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField } from "../../fields/PlainField";
@@ -98,9 +98,17 @@ export function Nest() {
         >
           Select by a loop
         </Button>
+        <Button
+          size="compact-sm"
+          leftSection={<IconMarquee2 size={15} />}
+          aria-pressed={view.tool === "box"}
+          onClick={() => view.setTool("box")}
+        >
+          By a box
+        </Button>
       </div>
       <div ref={sheets} style={{ position: "relative" }}>
-        {view.tool === "loop" && <LoopTool shape="loop" onDone={loop} />}
+        {(view.tool === "loop" || view.tool === "box") && <LoopTool shape={view.tool} onDone={loop} />}
         {built.plans.map((plan) => {
           const stock = doc.stocks[plan.stock];
           const layout = nest?.stocks.find((s) => s.stock === plan.stock)?.layout;
