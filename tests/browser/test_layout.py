@@ -209,7 +209,7 @@ def test_a_loop_over_the_sheets_takes_the_parts_that_it_covers(page):
     x0, y0, x1, y1 = box["x"] + 2, box["y"] + 2, box["x"] + box["width"] - 2, min(box["y"] + box["height"] - 2, 700)
     draw(page, [(x0, y0), (x1, y0), (x1, y1), (x0, y1)])
     expect(page.get_by_role("heading", name=re.compile(r"^\d parts$"))).to_be_visible()
-    page.get_by_label("Stock of all").click()
+    page.get_by_role("combobox", name="Stock of all").click()
     page.get_by_role("option", name="Birch plywood 6 mm").click()
     saved(page, 2)
     expect(page.locator(".partrow", has_text="Birch plywood 12 mm")).to_have_count(0)

@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-import numpy as np
 import shapely
 
 from zygon.build.built import Flat
@@ -66,10 +65,6 @@ def volume_of(flat: Flat) -> float:
     if flat.plain:
         return flat.area * flat.thickness
     if flat.bevels:  # sloping cuts are too wide in layers
-        total = 0.0
-        for mesh in mesh_of(flat):
-            a, b, c = (mesh.positions[mesh.triangles[:, k]] for k in range(3))
-            total += float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum()) / 6
-        return total
+        return sum(mesh.moments()[0] for mesh in mesh_of(flat))
     volume = sum(layer.outline.area * (layer.high - layer.low) for layer in layers_of(flat))
     return volume - sum(b.depth * 0.7853981633974483 * b.diameter**2 for b in flat.bores)

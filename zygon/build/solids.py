@@ -89,10 +89,9 @@ def volume_and_centre(part: BuiltPart) -> tuple[float, tuple[float, float, float
     def make() -> tuple[float, tuple[float, float, float]]:
         total, moment = 0.0, np.zeros(3)
         for mesh in mesh_of(part.flat):  # type: ignore[arg-type]
-            a, b, c = (mesh.positions[mesh.triangles[:, k]] for k in range(3))
-            six = np.einsum("ij,ij->i", a, np.cross(b, c))
-            total += float(six.sum()) / 6
-            moment += ((a + b + c) * six[:, None]).sum(axis=0) / 24
+            volume, first = mesh.moments()
+            total += volume
+            moment += first
         centre = moment / total if total else moment
         m = np.array(part.matrix)
         return total, tuple((m[:3, :3] @ centre + m[:3, 3]).tolist())  # type: ignore[return-value]

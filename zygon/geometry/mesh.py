@@ -27,6 +27,12 @@ class Mesh:
     owners: tuple[str, ...]
     edges: np.ndarray
 
+    def moments(self) -> tuple[float, np.ndarray]:
+        """Volume in mm³ and its first moment (3,) in mm⁴, of a closed mesh, by signed tetrahedra."""
+        a, b, c = (self.positions[self.triangles[:, k]] for k in range(3))
+        six = np.einsum("ij,ij->i", a, np.cross(b, c))
+        return float(six.sum()) / 6, ((a + b + c) * six[:, None]).sum(axis=0) / 24
+
 
 def extrude(region: Region, thickness: float, sagitta: float = DISPLAY_SAGITTA) -> Mesh:
     """The solid of a region cut straight through a sheet, w from 0 to ``thickness``; closed, faces outward."""

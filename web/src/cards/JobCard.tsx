@@ -9,6 +9,7 @@ import { useView } from "../state/view";
 import { BoreCard } from "./BoreCard";
 import { ClearanceCard } from "./ClearanceCard";
 import { CopyCard, InstanceCard } from "./CopyCard";
+import { CopyList } from "./CopyList";
 import { DraftCard } from "./DraftCard";
 import { FeatureCard } from "./FeatureCard";
 import { GroupCard } from "./GroupCard";
@@ -100,22 +101,7 @@ function DesignCard() {
           ))}
         </section>
       )}
-      {Object.keys(doc.copies).length > 0 && (
-        <section>
-          <h3>Mirrored and repeated</h3>
-          {ordered(doc.copies).map(([k, c]) => (
-            <button
-              type="button"
-              className={`linkrow ${c.out ? "leftout" : ""}`}
-              key={k}
-              onClick={() => view.select({ kind: "copy", key: k })}
-            >
-              <span className="grow clip title">{c.name}</span>
-              <span className="soft">{c.kind}</span>
-            </button>
-          ))}
-        </section>
-      )}
+      <CopyList copies={ordered(doc.copies)} />
       {Object.keys(doc.clearances).length > 0 && (
         <section>
           <h3>Room under watch</h3>

@@ -22,6 +22,7 @@ import { length, lengths, mass } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
+import { CopyList } from "./CopyList";
 import { operate, removeSelected } from "./edits";
 import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
@@ -132,7 +133,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           <Place partKey={partKey} board={record} />
           <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />
           <OutlineSection partKey={partKey} board={record} />
-          <Copies partKey={partKey} />
+          <CopyList copies={ordered(doc.copies).filter(([, c]) => c.of.includes(`part:${partKey}`))} />
           <JointsAndFeatures partKey={partKey} board={record} />
         </>
       )}
@@ -188,30 +189,6 @@ function LeftOut({ partKey }: { partKey: string }) {
         </Button>
       )}
     </>
-  );
-}
-
-/** The mirrors and repeats that a part is in. */
-function Copies({ partKey }: { partKey: string }) {
-  const doc = useDesign((s) => s.doc)!;
-  const view = useView();
-  const found = ordered(doc.copies).filter(([, c]) => c.of.includes(`part:${partKey}`));
-  if (!found.length) return null;
-  return (
-    <section>
-      <h3>Mirrored and repeated</h3>
-      {found.map(([k, c]) => (
-        <button
-          type="button"
-          className={`linkrow ${c.out ? "leftout" : ""}`}
-          key={k}
-          onClick={() => view.select({ kind: "copy", key: k })}
-        >
-          <span className="grow clip title">{c.name}</span>
-          <span className="soft">{c.kind}</span>
-        </button>
-      ))}
-    </section>
   );
 }
 
