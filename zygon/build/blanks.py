@@ -15,9 +15,10 @@ __all__ = ["Blank", "Change", "blank_contours", "blank_of"]
 
 @dataclass(frozen=True)
 class Change:
-    """What a joint did to a blank: 'lengthen' or 'grow' a side to a place, 'add' a rectangle, 'shape' a contour."""
+    """What a joint (``owner``) did to a blank: 'lengthen' or 'grow' a side to a place, 'add' a rectangle, 'shape' a contour."""
 
     what: str
+    owner: str
     axis: str = ""
     side: str = ""
     to: float = 0.0
@@ -30,7 +31,8 @@ class Blank:
     """A board on its way: span box, extents with corners lengthened, and the pieces added to its outline.
 
     Boxes lie along the axes; ``place`` turns them about the origin into the room. ``outline`` is a contour in (u, v) in place of the span's
-    rectangle, counter-clockwise. ``log`` keeps what joints change, for copies of them.
+    rectangle, counter-clockwise. ``log`` keeps what joints change, each under the joint at work (``by``): for copies of them, and for
+    blanks that do without one.
 
     ``shapes`` are closed contours in (u, v) added to the outline, such as tails. ``grown`` is the span with the strips that reach whole into grooves; the outline starts from it.
 
@@ -47,6 +49,7 @@ class Blank:
     place: Motion = IDENTITY
     outline: Contour | None = None
     log: list[Change] = field(default_factory=list)
+    by: str = ""
     grown: Box = field(init=False)
 
     def __post_init__(self) -> None:
@@ -65,7 +68,7 @@ class Blank:
 
     def lengthen(self, axis: str, side: str, to: float) -> None:
         """Extents reach out to ``to`` on the low or high side of an axis."""
-        self.log.append(Change("lengthen", axis, side, to))
+        self.log.append(Change("lengthen", self.by, axis, side, to))
         low, high = self.extents.span(axis)
         self.extents = self.extents.with_span(axis, min(low, to) if side == "low" else low, max(high, to) if side == "high" else high)
 
@@ -74,11 +77,11 @@ class Blank:
         low, high = self.grown.span(axis)
         self.grown = self.grown.with_span(axis, to if side == "low" else low, to if side == "high" else high)
         self.lengthen(axis, side, to)
-        self.log[-1] = Change("grow", axis, side, to)
+        self.log[-1] = Change("grow", self.by, axis, side, to)
 
     def shape(self, contour: Contour) -> None:
         """Adds a contour in (u, v), such as a tail."""
-        self.log.append(Change("shape", contour=contour))
+        self.log.append(Change("shape", self.by, contour=contour))
         self.shapes.append(contour)
 
     def face_toward(self, side: str) -> Side:
@@ -93,8 +96,28 @@ class Blank:
     def add(self, spans: dict[str, tuple[float, float]], owner: str) -> None:
         """Adds a rectangle given by its spans along the board's two axes."""
         (u0, u1), (v0, v1) = spans[self.frame.u], spans[self.frame.v]
-        self.log.append(Change("add", rect=(u0, v0, u1, v1, owner)))
-        self.additions.append((u0, v0, u1, v1, owner))
+        self.add_rectangle((u0, v0, u1, v1, owner))
+
+    def add_rectangle(self, rect: tuple[float, float, float, float, str]) -> None:
+        """Adds a rectangle as ``additions`` has them."""
+        self.log.append(Change("add", self.by, rect=rect))
+        self.additions.append(rect)
+
+    def without(self, owners: frozenset[str]) -> Blank:
+        """The same blank as it would be had some joints done nothing to it."""
+        bare = Blank(self.key, self.record, self.frame, self.span, self.span, place=self.place, outline=self.outline)
+        for change in self.log:
+            if change.owner in owners:
+                continue
+            bare.by = change.owner
+            match change.what:
+                case "shape":
+                    bare.shape(change.contour)  # type: ignore[arg-type]
+                case "add":
+                    bare.add_rectangle(change.rect)
+                case _:
+                    (bare.lengthen if change.what == "lengthen" else bare.grow)(change.axis, change.side, change.to)
+        return bare
 
     @property
     def frame_motion(self) -> Motion:

@@ -251,7 +251,6 @@ class BuiltPart:
     span_box: Box | None = None
     box: Box | None = None
     flat: Flat | None = None
-    operations: tuple[Operation, ...] = ()
     matrix: tuple[tuple[float, ...], ...] = ()
     handed: int = 1
     stale: bool = False

@@ -8,7 +8,7 @@ from typing import Literal
 
 from zygon.build.blanks import Blank, Change
 from zygon.build.built import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink
-from zygon.geometry.contour import Contour
+from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.motion import Motion
 from zygon.geometry.tolerance import CONTACT
@@ -92,26 +92,32 @@ def _edge_bore(bore: EdgeBore, by: Carrier, end: Blank) -> EdgeBore | None:
     )  # type: ignore[arg-type]  # fmt: skip
 
 
-def replay(change: Change, start: Blank, end: Blank, motion: Motion, by: Carrier) -> None:
-    """Does to ``end`` what a joint did to ``start``, as a motion (in the room) carries it; sides that come to lie askew stay as they are."""
+def replay(change: Change, start: Blank, end: Blank, motion: Motion, by: Carrier) -> bool:
+    """Does to ``end`` what a joint did to ``start``, as a motion (in the room) carries it; False where a side would come to lie askew."""
     inner = end.place.inverse @ motion @ start.place
-    match change.what:
-        case "shape":
-            end.shapes.append(by.contour(change.contour))  # type: ignore[arg-type]
-        case "add":
-            u0, v0, u1, v1, owner = change.rect
-            corners = [_at(start, u, v, inner, end) for u, v in ((u0, v0), (u1, v1))]
-            us, vs = sorted(c[0] for c in corners), sorted(c[1] for c in corners)
-            end.additions.append((us[0], vs[0], us[1], vs[1], owner))
-        case _:
-            i = AXES.index(change.axis)
-            direction = inner.vector([1.0 if k == i else 0.0 for k in range(3)])
-            j = next((k for k in range(3) if abs(direction[k]) > 1 - 1e-9), None)
-            if j is None:
-                return
-            to = direction[j] * change.to + inner.rows[j][3]
-            side = change.side if direction[j] > 0 else "low" if change.side == "high" else "high"
-            (end.lengthen if change.what == "lengthen" else end.grow)(AXES[j], side, round(to, 7))
+    end.by = change.owner
+    if change.what == "shape":
+        end.shape(by.contour(change.contour))  # type: ignore[arg-type]
+        return True
+    if change.what == "add":
+        u0, v0, u1, v1, owner = change.rect
+        if not inner.square:  # a rectangle that comes to lie askew is a contour like any other
+            ou, ov = start.origin
+            end.shape(by.contour(rectangle(u0 - ou, v0 - ov, u1 - ou, v1 - ov, owner)))
+            return True
+        corners = [_at(start, u, v, inner, end) for u, v in ((u0, v0), (u1, v1))]
+        us, vs = sorted(c[0] for c in corners), sorted(c[1] for c in corners)
+        end.add_rectangle((us[0], vs[0], us[1], vs[1], owner))
+        return True
+    i = AXES.index(change.axis)
+    direction = inner.vector([1.0 if k == i else 0.0 for k in range(3)])
+    j = next((k for k in range(3) if abs(direction[k]) > 1 - 1e-9), None)
+    if j is None:
+        return False
+    to = direction[j] * change.to + inner.rows[j][3]
+    side = change.side if direction[j] > 0 else "low" if change.side == "high" else "high"
+    (end.lengthen if change.what == "lengthen" else end.grow)(AXES[j], side, round(to, 7))
+    return True
 
 
 def _at(start: Blank, u: float, v: float, inner: Motion, end: Blank) -> tuple[float, float]:

@@ -28,7 +28,7 @@ def add_copied_bores(
             own = [o for o in bored.get(part, []) if o.owner == f"bore:{key}"]
             seen = {instances[part].motion.rounded(), *(i.motion.rounded() for i in copied if i.part == part)}
             for i in copied:
-                if i.part == part or i.part not in through or _spared(values, key, i):
+                if i.part == part or i.part not in through or f"bore:{key}" in i.without(values.document):
                     continue
                 motion = i.motion @ instances[i.part].motion.inverse
                 there = (motion @ instances[part].motion).rounded()
@@ -38,7 +38,3 @@ def add_copied_bores(
                 by = carrier(blank, blank, motion)
                 carried = [carry(o, by, blank, blank) for o in own] if by else []
                 operations[part].extend(o for o in carried if o is not None)
-
-
-def _spared(values: Values, bore: str, i: Instance) -> bool:
-    return any(n in values.document.copies[c].spared.get(f"bore:{bore}", ()) for c, n in i.made_by)

@@ -22,7 +22,7 @@ from zygon.build.joints.base import JointContext
 from zygon.build.values import Values
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import IDENTITY, Motion
+from zygon.geometry.motion import Motion
 
 __all__ = ["Joined", "contact_of", "end_blank", "join"]
 
@@ -67,16 +67,8 @@ def end_blank(reference: str, blanks: dict[str, Blank], instances: dict[str, Ins
     motion = instance.motion @ instances[instance.part].motion.inverse  # in the room, from the original to the copy
     inner = own.place.inverse @ motion @ own.place
     if _diagonal(inner):  # it lies along the same axes
-        box = moved_box(own.span, inner)
-        virtual = blank_of(reference, own.record, box)
-        virtual.place = own.place
-        return virtual
-    virtual = blank_of(reference, own.record, own.span)
-    turned = Motion(tuple((*r[:3], 0.0) for r in (motion @ own.place).rows)).rounded()  # type: ignore[arg-type]
-    shift = turned.inverse.vector((motion @ own.place).shift)
-    virtual.place = turned
-    virtual.span = virtual.extents = virtual.grown = moved_box(own.span, Motion(tuple((*r[:3], s) for r, s in zip(IDENTITY.rows, shift, strict=True))))  # type: ignore[arg-type]  # fmt: skip
-    return virtual
+        return blank_of(reference, own.record, moved_box(own.span, inner), own.place)
+    return blank_of(reference, own.record, own.span, motion @ own.place)
 
 
 def join(values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], nominal: bool) -> Joined:
@@ -248,9 +240,8 @@ class _Work:
         own, other = (context.a, context.b) if stays == "a" else (context.b, context.a)
         if self._spared(context, motion, other):
             return
-        name = next(
-            (i.name for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)), other.record.name
-        )
+        copy = self._copy_of(other, motion)
+        name = copy.name if copy else other.record.name
         self.values.faults.append(
             Fault("copy_misses", f"{name.replace('_', ' ')} does not meet {own.record.name} where the copy of their joint would be",
                   "the board that stays is there too", severity="warning", part=own.record_key, other=other.record_key, owner=context.owner,
@@ -258,23 +249,35 @@ class _Work:
         )  # fmt: skip
 
     def _spared(self, context: JointContext, motion: Motion, other: Blank) -> bool:
-        found = next((i for i in self.by_part[other.record_key] if i.motion.same(motion @ self.instances[other.key].motion)), None)
-        return found is not None and any(n in self.values.document.copies[c].spared.get(context.owner, ()) for c, n in found.made_by)
+        copy = self._copy_of(other, motion)
+        return copy is not None and context.owner in copy.without(self.values.document)
+
+    def _copy_of(self, other: Blank, motion: Motion) -> Instance | None:
+        """The instance that a motion makes of the board at a joint's end."""
+        return self._instance_at(other.record_key, motion @ self.instances[other.key].motion)
 
     def watched(self, key: str, work: Callable):
         """Does a joint's work on its blanks, and passes its changes on."""
         context = self.live[key]
         marks = [(b, len(b.log)) for b in (context.a, context.b)]
+        context.a.by = context.b.by = context.owner
         result = work()
         for side, (blank, n) in zip(("a", "b"), marks, strict=True):
             changes = blank.log[n:]
             if changes:
                 for motion, own in self._to(context, side, blank):
                     by = carrier(blank, own, motion)
-                    if by is not None:
-                        for change in changes:
-                            replay(change, blank, own, motion, by)
+                    done = [replay(change, blank, own, motion, by) for change in changes] if by else [False]
+                    if False in done:
+                        self._say_askew(context, own)
         return result
+
+    def _say_askew(self, context: JointContext, to: Blank) -> None:
+        fault = Fault("copy_misses", f"{context.title}: a copy of this joint does not lie along {to.record.name} and is not whole",
+                      "a joint's copy lies along the board that stays, in its plane", severity="warning", part=to.key, owner=context.owner,
+                      entry=pointer("joints", context.key))  # fmt: skip
+        if fault not in self.values.faults:
+            self.values.faults.append(fault)
 
     def _to(self, context: JointContext, side: str, blank: Blank) -> Iterable[tuple[Motion, Blank]]:
         """By which motions, and to which blank, what is done at one end of a joint is carried."""
@@ -299,11 +302,7 @@ class _Work:
                 carried = [carry(o, by, blank, to) for o in found] if by else [None]
                 target.extend(o for o in carried if o is not None)
                 if None in carried:
-                    self.values.faults.append(
-                        Fault("copy_misses", f"{context.title}: a copy of this joint does not lie in {to.record.name}'s plane and is left out",
-                              "a joint's copy lies in the plane of the board that stays", severity="warning", part=to.key, owner=context.owner,
-                              entry=pointer("joints", key))
-                    )  # fmt: skip
+                    self._say_askew(context, to)
 
     def reach(self) -> None:
         """Blanks that reach as far as the joints need them to; the joints with their runs taken from those."""

@@ -37,12 +37,6 @@ def _relief(values: Values, key: str) -> Relief | None:
     return Relief(radius, styles)
 
 
-def _spared(values: Values, instance: Instance) -> frozenset[str]:
-    """The owners that an instance does without."""
-    copies = values.document.copies
-    return frozenset(owner for c, n in instance.made_by for owner, which in copies[c].spared.items() if n in which)
-
-
 def parts_of(
     values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], operations: dict[str, list[Operation]], nominal: bool
 ) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
@@ -62,45 +56,31 @@ def parts_of(
         is_stale = any(w.startswith(prefix) for w in stale)
         relief = None if nominal else _relief(values, key)
         for instance in by_part[key]:
-            spared = _spared(values, instance)
-            own = _without(blank, operations.get(key, []), spared) if spared else (blank, operations.get(key, []))
-            flat, made = flat_of(own[0], own[1], relief)
+            spared = instance.without(values.document)
+            own = blank.without(spared) if spared else blank
+            flat, made = flat_of(own, [o for o in operations.get(key, []) if o.owner not in spared], relief)
             if made:
                 rebuilt.append(instance.key)
-            parts[instance.key] = _placed(instance, instances[key], blank, flat, own[1], is_stale)
+            parts[instance.key] = _placed(instance, instances[key], blank, flat, is_stale)
     return parts, tuple(rebuilt)
 
 
-def _without(blank: Blank, operations: list[Operation], spared: frozenset[str]) -> tuple[Blank, list[Operation]]:
-    """A blank and its operations without those of some owners."""
-    bare = Blank(blank.key, blank.record, blank.frame, blank.span, blank.extents, place=blank.place, outline=blank.outline)
-    bare.grown = blank.grown
-    bare.additions = [a for a in blank.additions if a[4] not in spared]
-    bare.shapes = [c for c in blank.shapes if not spared & set(c.owners)]
-    return bare, [o for o in operations if o.owner not in spared]
-
-
-def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, operations: list[Operation], stale: bool) -> BuiltPart:
-    """One instance: its flat, and where it lies."""
-    record = blank.record
-    if not instance.made_by:
-        matrix = blank.in_room
-        return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations), matrix.matrix, 1, stale,
-                         instance.part, blank.place)  # fmt: skip
+def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool) -> BuiltPart:
+    """One instance: its flat, mirrored where it has to be, and where it lies."""
     moved = instance.motion @ original.motion.inverse  # in the room, from the original's place to the copy's
-    matrix = moved @ blank.in_room
-    place = moved @ blank.place
-    if matrix.handed > 0:
-        return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations), matrix.rounded().matrix, 1,
-                         stale, instance.part, place, instance.made_by)  # fmt: skip
-    turned = handed_flat(flat)
-    back = alike(flat, turned)
-    if back is not None:  # it is its own mirror image: an equal part, turned or moved
-        matrix = matrix @ _mirror(flat) @ _in_plane(back)
-        return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, flat, tuple(operations), matrix.rounded().matrix, 1,
-                         stale, instance.part, place, instance.made_by)  # fmt: skip
-    return BuiltPart(instance.key, instance.name, record, blank.frame, blank.span, blank.extents, turned, (), (matrix @ _mirror(flat)).rounded().matrix, -1,
-                     stale, instance.part, place, instance.made_by)  # fmt: skip
+    matrix, handed = moved @ blank.in_room, 1
+    if matrix.handed < 0:
+        mirrored = handed_flat(flat)
+        matrix = matrix @ _mirror(flat)
+        back = alike(flat, mirrored)
+        if back is not None:  # it is its own mirror image: an equal part, turned or moved
+            matrix = matrix @ _in_plane(back)
+        else:
+            flat, handed = mirrored, -1
+    if instance.made_by:
+        matrix = matrix.rounded()
+    return BuiltPart(instance.key, instance.name, blank.record, blank.frame, blank.span, blank.extents, flat, matrix.matrix, handed, stale, instance.part,
+                     moved @ blank.place, instance.made_by)  # fmt: skip
 
 
 def _mirror(flat: Flat) -> Motion:

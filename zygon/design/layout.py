@@ -39,8 +39,10 @@ class _Copy(Record):
     order: int = 0
     of: list[str] = Field(min_length=1, max_length=200, description="what is copied: 'part:KEY', 'group:KEY' or 'copy:KEY'")
     out: bool = False
-    spared: dict[str, list[int]] = Field(
-        default_factory=dict, max_length=200, description="by feature, joint or bore ('feature:PART:KEY'): the copies that do without it"
+    spared: dict[str, list[str]] = Field(
+        default_factory=dict,
+        max_length=200,
+        description="by feature, joint or bore ('feature:PART:KEY'): the instance keys that do without it",
     )
 
 

@@ -32,7 +32,7 @@ export type Copy = {
   order: number;
   of: string[];
   out: boolean;
-  spared: Record<string, number[]>;
+  spared: Record<string, string[]>;
   axis: Axis;
   names?: Record<string, string>;
   [field: string]: unknown;
