@@ -17,11 +17,11 @@ from zygon.design.layout_operations import other_hand
 from zygon.design.limits import MAX_INSTANCES
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import IDENTITY, Motion
+from zygon.geometry.motion import IDENTITY, Motion, mirroring
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 
-__all__ = ["Instance", "instances_of", "originals"]
+__all__ = ["Instance", "instances_of", "originals", "spared_by"]
 
 
 @dataclass(frozen=True)
@@ -35,6 +35,20 @@ class Instance:
     made_by: tuple[tuple[str, int], ...] = ()
     #: what it is in the group at hand: ('part'|'group'|'copy', key)
     origin: tuple[str, str] = field(default=("", ""), compare=False)
+
+    def without(self, document: Document) -> frozenset[str]:
+        """The owners of what it does without: said of it, or of what it is a copy of."""
+        return spared_by(document, self.key, self.made_by)
+
+
+def spared_by(document: Document, key: str, made_by: tuple[tuple[str, int], ...]) -> frozenset[str]:
+    """The owners ('feature:part:key', 'joint:key', 'bore:key') of what an instance does without."""
+    if not made_by:
+        return frozenset()
+    steps = key.split("@")
+    line = {"@".join(steps[:n]) for n in range(2, len(steps) + 1)}
+    spared = (document.copies[copy].spared for copy, _ in made_by)
+    return frozenset(owner for of_copy in spared for owner, keys in of_copy.items() if line & set(keys))
 
 
 def originals(document: Document, of: list[str]) -> list[str]:
@@ -59,7 +73,7 @@ def originals(document: Document, of: list[str]) -> list[str]:
 
 def instances_of(values: Values) -> dict[str, Instance]:
     """Every instance by key, originals under their part's key and first."""
-    found = _contents(values, "", [0])
+    found = _contents(values, "", [len(values.boards)])
     found.sort(key=lambda i: bool(i.made_by))
     return {i.key: i for i in found}
 
@@ -88,42 +102,44 @@ def _contents(values: Values, group: str, counted: list[int]) -> list[Instance]:
     return found
 
 
-def _through(values: Values, key: str, copy: MirrorCopy, i: Instance) -> bool:
-    """Whether a mirror's plane goes through a board that stands along it, so that its copy would stand in itself; that is said."""
+def _goes_through(values: Values, copy: MirrorCopy, at: float, i: Instance) -> bool:
+    """Whether a mirror's plane goes through a board that stands along it, so that its copy would stand in itself."""
     box = values.box(i.part)
-    at = values.solved.get(f"copy:{key}:at")
-    if box is None or at is None or not i.motion.square:
+    if box is None or not i.motion.square:
         return False
     k = AXES.index(copy.axis)
     low, high = sorted((i.motion.point(box.low)[k], i.motion.point(box.high)[k]))
-    if not low + CONTACT < at < high - CONTACT:
-        return False
-    shown = format_length(at, values.document.display)
-    values.fault_entry(pointer("copies", key, "at"), "bad_copy", f"{copy.name}: its plane at {shown} goes through {i.name}, which would stand in itself",
-                       "the plane lies beside what it mirrors", shown, i.part, f"copy:{key}")  # fmt: skip
-    return True
+    return low + CONTACT < at < high - CONTACT
+
+
+def _beside_its_plane(values: Values, key: str, copy: MirrorCopy, members: list[Instance]) -> tuple[list[Instance], list[Motion]]:
+    """What a mirror can copy, and its motion; a plane that goes through a board is said, and the last good one stands."""
+    node = f"copy:{key}:at"
+    through = [i for i in members if _goes_through(values, copy, values.solved[node], i)]
+    if through:
+        shown = format_length(values.solved[node], values.document.display)
+        where, name = pointer("copies", key, "at"), through[0].name
+        values.fault_entry(where, "bad_copy", f"{copy.name}: its plane at {shown} goes through {name}, which would stand in itself",
+                           "the plane lies beside what it mirrors", shown, through[0].part, f"copy:{key}")  # fmt: skip
+        if values.stand(where):
+            values.solved[node] = values.values[where].value
+    at = values.solved[node]
+    return [i for i in members if not _goes_through(values, copy, at, i)], [mirroring(copy.axis, at)]
 
 
 def _copied(values: Values, key: str, among: list[Instance], counted: list[int]) -> list[Instance]:
     copy = values.document.copies[key]
     wanted = {origin_of(reference) for reference in copy.of}
     members = [i for i in among if i.origin in wanted]
-    motions = copy_motions(values, key)
+    motions = copy_motions(values, key, len(members), MAX_INSTANCES - counted[0])
     counted[0] += len(members) * len(motions)
-    if counted[0] > MAX_INSTANCES:
-        values.faults.append(
-            Fault("bad_copy", f"{copy.name}: with it the design would have more than {MAX_INSTANCES} parts in their places", f"at most {MAX_INSTANCES}",
-                  str(counted[0]), owner=f"copy:{key}", entry=f"/copies/{key}")
-        )  # fmt: skip
-        counted[0] -= len(members) * len(motions)
-        return []
     if not members:
         values.faults.append(
             Fault("bad_copy", f"{copy.name}: all that it copies is left out or gone", "something to copy", severity="warning", owner=f"copy:{key}",
                   entry=f"/copies/{key}/of")
         )  # fmt: skip
-    if isinstance(copy, MirrorCopy):
-        members = [i for i in members if not _through(values, key, copy, i)]
+    if isinstance(copy, MirrorCopy) and motions:
+        members, motions = _beside_its_plane(values, key, copy, members)
     made = []
     count: dict[str, int] = {}
     for n, motion in enumerate(motions, 1):

@@ -59,6 +59,18 @@ class _Shaper:
     def shown(self, value: float) -> str:
         return format_length(value, self.values.document.display)
 
+    def within(self, value: float, field: str, said: str, most: float, *, whole: bool = False) -> float:
+        """A diameter above 0 and below ``most`` (or as large, where ``whole``); else it is said, and the last good one stands, or 0."""
+        top = most + CONTACT if whole else most - CONTACT
+        if CONTACT < value < top:
+            return value
+        self.fault(
+            field, said.format(self.shown(value)), f"greater than 0, {'at most' if whole else 'less than'} {self.shown(most)}", value
+        )
+        where = f"{self.where}/{field}"
+        good = self.values.values[where].value if where in self.values.values and self.values.stand(where) else 0.0
+        return good if CONTACT < good < top else 0.0
+
     def shape(self) -> list[Operation]:
         match self.record:
             case Link():
@@ -76,30 +88,20 @@ class _Shaper:
         self.blank.outline = circle(cu, cv, size / 2, "edge:round")
         if not isinstance(self.record, Ring):
             return []
-        inner = self.read(self.record.inner, "inner")
-        if not CONTACT < inner < size - CONTACT:
-            self.fault(
-                "inner",
-                f"an opening of {self.shown(inner)} in a ring of {self.shown(size)}",
-                f"greater than 0, less than {self.shown(size)}",
-                inner,
-            )
-            return []
-        return [Cut(circle(cu, cv, inner / 2, OWNER), OWNER)]
+        inner = self.within(self.read(self.record.inner, "inner"), "inner", f"an opening of {{}} in a ring of {self.shown(size)}", size)
+        return [Cut(circle(cu, cv, inner / 2, OWNER), OWNER)] if inner else []
 
     def link(self, record: Link) -> list[Operation]:
         along_u = self.width >= self.height
         length, across = (self.width, self.height) if along_u else (self.height, self.width)
-        low, high = self.read(record.low, "low", across), self.read(record.high, "high", across)
-        for field, size in (("low", low), ("high", high)):
-            if not CONTACT < size <= across + CONTACT:
-                self.fault(
-                    field,
-                    f"an end of {self.shown(size)} in a link {self.shown(across)} wide",
-                    f"greater than 0, at most {self.shown(across)}",
-                    size,
-                )
-                return []
+        low, high = (
+            self.within(
+                self.read(getattr(record, f), f, across), f, f"an end of {{}} in a link {self.shown(across)} wide", across, whole=True
+            )
+            for f in ("low", "high")
+        )
+        if not low or not high:
+            return []
         apart = length - (low + high) / 2
         if apart <= abs(low - high) / 2 + CONTACT:
             self.fault("", "one end's circle lies within the other's", "a longer link, or ends less different in size", apart)
@@ -110,15 +112,10 @@ class _Shaper:
         self.blank.outline = link_contour(points[0], low / 2, points[1], high / 2, "edge:round")
         cuts: list[Operation] = []
         for field, entry, place, size in (("bore_low", record.bore_low, points[0], low), ("bore_high", record.bore_high, points[1], high)):
-            bore = self.read(entry, field)
-            if entry is not None and not CONTACT < bore < size - CONTACT:
-                self.fault(
-                    field,
-                    f"a bore of {self.shown(bore)} in an end of {self.shown(size)}",
-                    f"greater than 0, less than {self.shown(size)}",
-                    bore,
-                )
-            elif entry is not None:
+            if entry is None:
+                continue
+            bore = self.within(self.read(entry, field), field, f"a bore of {{}} in an end of {self.shown(size)}", size)
+            if bore:
                 cuts.append(Cut(circle(*place, bore / 2, OWNER), OWNER))
         return cuts
 

@@ -15,6 +15,7 @@ from zygon.build.outlines import shape_outlines
 from zygon.build.parts import numbers_of, parts_of
 from zygon.build.values import EntryScope, Values, solve
 from zygon.design.document import Document
+from zygon.design.patch import pointer
 
 __all__ = ["blanks_of", "build"]
 
@@ -40,6 +41,10 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     for key, through in bored.items():
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
+    for key, rule in document.clearances.items():
+        for field, limit in (("least", rule.least), ("most", rule.most)):
+            if limit is not None:
+                values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=f"clearance:{key}")
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
     if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
         numbers = numbers_of(values, blanks, instances, operations, nominal) if document.marks.numbers else {}

@@ -93,6 +93,11 @@ class Values:
         """Records a fault of an entry whose value was read but cannot be."""
         self.faults.append(Fault(code, message, rule, value, part=part, owner=owner, entry=where))
 
+    def stand(self, where: str) -> bool:
+        """Lets the last good value of an entry stand, as what it says cannot be; False where it has none."""
+        self.values[where] = Value(self.good.get(where, self.values[where].value), self.values[where].kind, stale=True)
+        return where in self.good
+
     def datum(self, key: str, axis: str, side: str) -> float:
         """Where a board's low or high face (or centre) lies along an axis, in mm. KeyError where it is not known."""
         board = self.boards[key]
@@ -279,7 +284,8 @@ def _solve_node(values: Values, node: Datum) -> None:
         if found is not None:
             values.solved[node.id] = found
         return
-    result = values.read(node.entry, node.pointer, node.kind, scope, part=node.part)
+    owner = node.id.removesuffix(":at") if node.id.startswith("copy:") else ""
+    result = values.read(node.entry, node.pointer, node.kind, scope, part=node.part, owner=owner)
     if len(values.faults) == before or node.pointer in values.good:
         values.solved[node.id] = result
 

@@ -178,7 +178,7 @@ def test_a_copy_can_do_without_a_hole_or_a_joint():
         if group != "parts":
             draft.data[group][key] = json.loads(json.dumps(edit["value"]))
     draft.data["parts"]["side"]["features"] = {"h": EDITS[1]["value"]}
-    draft.data["copies"]["m"]["spared"] = {"feature:side:h": [1], "joint:floor-side": [1]}
+    draft.data["copies"]["m"]["spared"] = {"feature:side:h": ["side@m.1"], "joint:floor-side": ["side@m.1"]}
     built = build(draft.document())
     assert not built.faults
     assert len(built.parts["side"].flat.inside) == 4 and len(built.parts["side@m.1"].flat.inside) == 1
@@ -242,7 +242,7 @@ BAD = [
     ("row", {"axis": "z", "number": {"text": "100000"}, "spacing": {"text": "10 mm"}}, "bad_copy", "100000 in all"),
     ("row", {"axis": "z", "number": {"text": "3"}, "spacing": {"text": "0"}}, "bad_copy", "a spacing of 0 mm"),
     ("row", {"axis": "z"}, "bad_copy", "neither a length to fill nor a number"),
-    ("row", {"axis": "z", "length": {"text": "9 m"}, "largest": {"text": "1 mm"}}, "bad_copy", "9001 would be needed"),
+    ("row", {"axis": "z", "length": {"text": "9 m"}, "largest": {"text": "1 mm"}}, "bad_copy", "9001 in all"),
     ("ring", {"axis": "z", "at": {"x": {"text": "0"}, "y": {"text": "0"}}, "number": {"text": "4"}, "angle": {"text": "0 deg"}}, "bad_copy", "a ring over 0°"),
     ("grid", {"axis": "z", "axis_2": "z", "number": {"text": "2"}, "spacing": {"text": "9 mm"}, "number_2": {"text": "2"}, "spacing_2": {"text": "9 mm"}},
      "bad_copy", "both of its rows run along z"),
@@ -287,7 +287,12 @@ def test_too_many_parts_in_all_are_refused_with_their_number():
     draft.repeat("b", "row", "part:bar", "copy:a", axis="y", number="100", spacing="20 mm")
     built = build(draft.document())
     assert len(built.parts) == 150
-    assert [f.entry for f in built.faults] == ["/copies/b"] and "1500" in built.faults[0].message
+    (fault,) = built.faults
+    assert fault.entry == "/copies/b/number" and "15000 parts in their places" in fault.message and fault.rule == "at most 1500"
+    draft.data["copies"]["b"]["number"]["text"] = "3"
+    few = build(draft.document())
+    draft.data["copies"]["b"]["number"]["text"] = "100"
+    assert build(draft.document(), few.good).parts.keys() == few.parts.keys() and len(few.parts) == 450
 
 
 @pytest.mark.parametrize("of", [["part:nobody"], ["copy:m"], ["nonsense"], ["part:side", "part:lid"]])
