@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.build.built import Built, BuiltPart
+from zygon.build.built import Built, BuiltJoint, BuiltPart
+from zygon.build.instances import spared_by
 from zygon.design.document import Board
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
 from zygon.design.patch import Patch, pointer
@@ -25,120 +26,199 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     if copy is None:
         raise DocumentError(f"There is no copy with the key {key!r}", entry=f"/copies/{key}", value=key, rule="a copy of the design")
     made = [p for p in built.parts.values() if p.made_by and p.made_by[-1][0] == key]
-    odd = next((p for p in made if len(p.made_by) > 1 or p.record.group or p.record.turns or not p.place.square), None)  # type: ignore[union-attr]
     again = any(f"copy:{key}" in c.of for c in document.copies.values())
-    if odd is not None or again or not made or any(p.span_box is None for p in made):
-        rule = "a mirror or a row of boards that stand along the axes, outside groups, and are not copied again"
-        raise DocumentError(
-            f"{copy.name} cannot be made independent: it has to be {rule}", entry=f"/copies/{key}", value=copy.name, rule=rule
-        )
-    patch: Patch = []
-    taken: set[str] = set()
-    new_keys: dict[str, str] = {}
-    parts: dict[str, Any] = {**document.parts}
+    if again or not made or not all(_can_be_written(p) for p in made):
+        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, and are not copied again"
+        said = f"{copy.name} cannot be made independent: it has to be {rule}"
+        raise DocumentError(said, entry=f"/copies/{key}", value=copy.name, rule=rule)
+    own_names = set(getattr(copy, "names", {}).values())
+    names: dict[str, str] = {}
+    keys: dict[str, str] = {}
     for part in made:
-        name = fresh_name(document, part.path.replace(".", "_"), taken)
-        if part.path in getattr(copy, "names", {}).values():
-            name = part.path  # it keeps the name that entries use
-        taken.add(name)
-        new_keys[part.key] = fresh_key(parts, name)
-        parts[new_keys[part.key]] = True
-    removed = remove_copy(document, key)[1]
-    patch += removed
+        # a handed copy keeps the name that entries use
+        names[part.key] = part.path if part.path in own_names else fresh_name(document, part.path.replace(".", "_"), set(names.values()))
+        keys[part.key] = fresh_key({**document.parts, **dict.fromkeys(keys.values())}, names[part.key])
+    patch = remove_copy(document, key)[1]
+    axis = copy.axis if copy.kind == "mirror" else ""
+    last = max(p.order for p in document.parts.values()) + 1
     for n, part in enumerate(made):
-        record = _record(built, part, copy.axis if copy.kind == "mirror" else "")
-        record |= {
-            "name": part.path if part.path in getattr(copy, "names", {}).values() else _name_of(part, new_keys),
-            "order": _last(built) + n,
-        }
-        patch.append({"op": "add", "path": pointer("parts", new_keys[part.key]), "value": record})
+        record = {**_board(built, part, axis), "name": names[part.key], "order": last + n}
+        patch.append({"op": "add", "path": pointer("parts", keys[part.key]), "value": record})
+    return f"Make {copy.name} independent", [*patch, *_joints(built, keys, axis), *_bores(built, keys)]
+
+
+def _can_be_written(part: BuiltPart) -> bool:
+    board: Board = part.record  # type: ignore[assignment]
+    along = all(abs(part.place.rows[i][i]) > 0.5 for i in range(3))
+    return len(part.made_by) == 1 and not board.group and not board.turns and along and part.span_box is not None
+
+
+def _joints(built: Built, keys: dict[str, str], axis: str) -> Patch:
+    """The copies of joints at boards that are now on their own, as joints of their own."""
+    document, patch = built.document, []
     joints: dict[str, Any] = {**document.joints}
     for joint in built.joints.values():
-        for a, b in joint.copies:
-            ends = [new_keys.get(x, x) for x in (a, b)]
-            if joint.refused or (a not in new_keys and b not in new_keys) or any("@" in x for x in ends):
+        record = document.joints[joint.key].model_dump(mode="json", exclude_none=True)
+        for pair in joint.copies:
+            a, b = (keys.get(x, x) for x in pair)
+            spared = any(f"joint:{joint.key}" in _spared(built, x) for x in pair)
+            if joint.refused or spared or not keys.keys() & set(pair) or "@" in a + b:
                 continue
-            new = fresh_key(joints, f"{ends[0]}-{ends[1]}")
+            new = fresh_key(joints, f"{a}-{b}")
             joints[new] = True
-            value = document.joints[joint.key].model_dump(mode="json", exclude_none=True) | {
-                "a": ends[0],
-                "b": ends[1],
-                "order": len(joints),
-            }
+            value = {**_mirrored_joint(record, joint, built, axis), "a": a, "b": b, "order": len(joints)}
             patch.append({"op": "add", "path": pointer("joints", new), "value": value})
-    return f"Make {copy.name} independent", patch
+    return patch
 
 
-def _name_of(part: BuiltPart, keys: dict[str, str]) -> str:
-    return keys[part.key]
+def _bores(built: Built, keys: dict[str, str]) -> Patch:
+    """The copies' bores: boards on a bore's own axis are added to it, those beside it get one of their own through what stays too."""
+    document, patch = built.document, []
+    bores: dict[str, Any] = {**document.bores}
+    names = {b.name for b in document.bores.values()}
+    for key, bore in document.bores.items():
+        places: dict[tuple[float, ...], list[str]] = {}
+        at = {a: built.values[pointer("bores", key, "at", a)].value for a in AXES if a != bore.axis and not bore.out}
+        through = [k for k in keys if built.parts[k].of in bore.parts and f"bore:{key}" not in _spared(built, k)]
+        for copied in through if at else []:
+            places.setdefault(tuple(round(_moved(built.parts[copied], a, x), 6) for a, x in at.items()), []).append(copied)
+        for place, copied_there in places.items():
+            ends = {keys[k]: bore.parts[built.parts[k].of].model_dump(mode="json") for k in copied_there}
+            if place == tuple(round(x, 6) for x in at.values()):
+                patch += [{"op": "add", "path": pointer("bores", key, "parts", part), "value": end} for part, end in ends.items()]
+                continue
+            moved = dict(zip(at, place, strict=True))
+            ends |= {k: end.model_dump(mode="json") for k, end in bore.parts.items() if _stays_under(built, keys, k, moved)}
+            name = fresh_name(document, bore.name[:36], names)
+            names.add(name)
+            new = fresh_key(bores, name)
+            bores[new] = {**bore.model_dump(mode="json"), "name": name, "at": {a: _entry(built, x) for a, x in moved.items()}, "parts": ends,
+                          "order": len(bores)}  # fmt: skip
+            patch.append({"op": "add", "path": pointer("bores", new), "value": bores[new]})
+    return patch
 
 
-def _last(built: Built) -> int:
-    return max(p.order for p in built.document.parts.values()) + 1
+def _stays_under(built: Built, keys: dict[str, str], part: str, at: dict[str, float]) -> bool:
+    """Whether a bore's board was not copied and lies under a copy of the bore."""
+    box = built.parts[part].span_box if part in built.parts else None
+    if box is None or part in {built.parts[k].of for k in keys}:
+        return False
+    return all(box.span(a)[0] < x < box.span(a)[1] for a, x in at.items())
 
 
-def _record(built: Built, part: BuiltPart, axis: str) -> dict[str, Any]:
-    """A copy's board written down: its place in numbers, its features mirrored along ``axis`` ('' for none)."""
+def _spared(built: Built, key: str) -> frozenset[str]:
+    """What an instance does without; a copy that is now on its own does not get it either."""
+    return spared_by(built.document, key, built.parts[key].made_by)
+
+
+def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axis: str) -> dict[str, Any]:
+    """A joint's record with low and high exchanged where they lie along the axis that is mirrored."""
+    found = dict(record)
+    swap = {"low": "high", "high": "low", "open_low": "open_high", "open_high": "open_low"}
+    frame = built.parts[joint.a].frame
+    if frame is not None and axis == frame.normal and "keeps" in found:
+        found["keeps"] = swap[found["keeps"]]
+    if axis and axis == joint.axis:
+        for field in ("side", "ends"):
+            found[field] = swap.get(found.get(field, ""), found.get(field))
+        if joint.kind == "finger" and len(joint.fingers) % 2 == 0:
+            found["starts"] = "b" if found["starts"] == "a" else "a"
+        run = exact_length(joint.run[1] - joint.run[0], built.document.unit)
+        for tab in found.get("tabs", {}).values():
+            tab["at"] = {**tab["at"], "text": f"{run} - ({tab['at']['text']})"}
+    return {k: v for k, v in found.items() if v is not None}
+
+
+def _board(built: Built, part: BuiltPart, axis: str) -> dict[str, Any]:
+    """A copy's board written down: its place in numbers, its features moved with it, and mirrored along ``axis`` ('' for none)."""
     board: Board = part.record  # type: ignore[assignment]
-    unit = built.document.unit
     original = built.parts[part.of]
-    shift = [part.place.rows[i][3] for i in range(3)]
-
-    def entry(value: float) -> dict[str, str]:
-        return {"text": exact_length(value, unit).strip("()"), "unit": unit}
-
-    def moved(name: str, value: float) -> float:
-        i = AXES.index(name)
-        return part.place.rows[i][i] * value + shift[i]
-
     data = board.model_dump(mode="json", exclude_none=True)
     spans = {}
     for name in board.spans:
-        ends = sorted(moved(name, x) for x in original.span_box.span(name))  # type: ignore[union-attr]
-        spans[name] = {"low": entry(ends[0]), "high": entry(ends[1])}
+        ends = sorted(_moved(part, name, x) for x in original.span_box.span(name))  # type: ignore[union-attr]
+        spans[name] = {"low": _entry(built, ends[0]), "high": _entry(built, ends[1])}
     normal = frame_of(board.plane).normal
-    low = min(moved(normal, x) for x in original.span_box.span(normal))  # type: ignore[union-attr]
-    data |= {"spans": spans, "position": {"face": FACES[normal][0], "at": entry(low)}, "turns": {}}
-    if axis:
-        data["features"] = {k: _mirrored(f, board, axis, built, part) for k, f in data["features"].items()}
-        if axis == normal:
-            data["up"] = "b" if board.up == "a" else "a"
+    low = min(_moved(part, normal, x) for x in original.span_box.span(normal))  # type: ignore[union-attr]
+    data |= {"spans": spans, "position": {"face": FACES[normal][0], "at": _entry(built, low)}}
+    spared = _spared(built, part.key)
+    kept = {k: f for k, f in data["features"].items() if f"feature:{part.of}:{k}" not in spared}
+    data["features"] = {k: _feature(built, part, k, f, axis) for k, f in kept.items()}
+    if axis == normal:
+        data["up"] = "b" if board.up == "a" else "a"
+    elif axis and "outline" in data:
+        data["outline"] = _mirrored_outline(data["outline"], part, axis)
     return data
 
 
-def _mirrored(feature: dict[str, Any], board: Board, axis: str, built: Built, part: BuiltPart) -> dict[str, Any]:
-    """A feature's record with the faces along an axis swapped and what runs along it turned round."""
-    swap = dict(zip(FACES[axis], reversed(FACES[axis]), strict=True))
+def _mirrored_outline(outline: dict[str, Any], part: BuiltPart, axis: str) -> dict[str, Any]:
+    """An outline's record mirrored along one of the board's two axes; a disc and a ring are their own mirror images."""
+    frame, box = frame_of(part.record.plane), part.span_box  # type: ignore[union-attr]
+    if outline["kind"] == "link":
+        (u0, u1), (v0, v1) = box.span(frame.u), box.span(frame.v)  # type: ignore[union-attr]
+        if axis == (frame.u if u1 - u0 >= v1 - v0 else frame.v):
+            swap = {"low": "high", "high": "low", "bore_low": "bore_high", "bore_high": "bore_low"}
+            return {swap.get(k, k): v for k, v in outline.items()}
+    if outline["kind"] == "drawn":
+        ku, kv = (-1 if axis == frame.u else 1), (-1 if axis == frame.v else 1)
+
+        def turned(loop: list[list[float]]) -> list[list[float]]:
+            return [[ku * x, kv * y, -bulge] for x, y, bulge in loop]
+
+        return {**outline, "outer": turned(outline["outer"]), "inner": [turned(loop) for loop in outline["inner"]]}
+    return outline
+
+
+def _entry(built: Built, value: float) -> dict[str, str]:
+    return {"text": exact_length(value, built.document.unit).strip("()"), "unit": built.document.unit}
+
+
+def _moved(part: BuiltPart, axis: str, value: float) -> float:
+    """Where a place along an axis comes to lie with a copy."""
+    i = AXES.index(axis)
+    return part.place.rows[i][i] * value + part.place.rows[i][3]
+
+
+def _feature(built: Built, part: BuiltPart, key: str, feature: dict[str, Any], axis: str) -> dict[str, Any]:
+    """A feature's record on the copy: places in the room moved along, and all that runs along ``axis`` turned round."""
+    board: Board = part.record  # type: ignore[assignment]
     frame = frame_of(board.plane)
     found = dict(feature)
+
+    def in_room(along: str, *path: str) -> dict[str, str]:
+        value = built.values[pointer("parts", part.of, "features", key, *path)].value
+        return _entry(built, _moved(part, along, value))
+
+    for name in ("u", "v"):
+        if feature[name]["origin"] == "room":
+            found[name] = {**feature[name], "offset": in_room(getattr(frame, name), name, "offset")}
+    if feature["kind"] == "trim":
+        found["at"] = in_room(feature["axis"], "at")
+    return _turned_round(found, board, axis) if axis else found
+
+
+def _turned_round(feature: dict[str, Any], board: Board, axis: str) -> dict[str, Any]:
+    swap = dict(zip(FACES[axis], reversed(FACES[axis]), strict=True))
+    frame, found = frame_of(board.plane), dict(feature)
     for field in ("edge", "face"):
-        if feature.get(field) in swap:
-            found[field] = swap[feature[field]]
+        if field in feature:
+            found[field] = swap.get(feature[field], feature[field])
     if feature.get("corner", "all") != "all":
         found["corner"] = "-".join(swap.get(w, w) for w in feature["corner"].split("-"))
+    if feature["kind"] == "trim" and feature["axis"] == axis:
+        found["side"] = "low" if feature["side"] == "high" else "high"
     for name in ("u", "v"):
         if getattr(frame, name) != axis:
             continue
-        spot = dict(feature[name])
+        spot = feature[name]
         if spot["origin"] in swap:
-            spot["origin"] = swap[spot["origin"]]
-        elif spot["origin"] == "room":
-            value = built.values[f"/parts/{part.of}/features/{_key_of(board, feature)}/{name}/offset"].value
-            i = AXES.index(axis)
-            mirrored = part.place.rows[i][i] * value + part.place.rows[i][3]
-            spot["offset"] = {"text": exact_length(mirrored, built.document.unit).strip("()"), "unit": built.document.unit}
-        else:
-            spot["offset"] = {**spot["offset"], "text": f"-({spot['offset']['text']})"}
-        found[name] = spot
+            found[name] = {**spot, "origin": swap[spot["origin"]]}
+        elif spot["origin"] != "room":  # from a middle: to the other side of it
+            found[name] = {**spot, "offset": {**spot["offset"], "text": f"-({spot['offset']['text']})"}}
         if "angle" in feature:
             found["angle"] = {**feature["angle"], "text": f"-({feature['angle']['text']})"}
-    runs_along = feature.get("edge") in (*FACES["x"], *FACES["y"], *FACES["z"]) and feature["edge"] not in swap
-    if runs_along and feature["kind"] == "taper":
-        found["low"], found["high"] = feature["high"], feature["low"]
-    if runs_along and feature["kind"] == "rebate":
-        found["stop_low"], found["stop_high"] = feature["stop_high"], feature["stop_low"]
+    if "edge" in feature and feature["edge"] not in swap and axis in (frame.u, frame.v):  # the edge runs along the axis
+        for low, high in (("low", "high"), ("stop_low", "stop_high")):
+            if low in feature and high in feature:
+                found[low], found[high] = feature[high], feature[low]
     return found
-
-
-def _key_of(board: Board, feature: dict[str, Any]) -> str:
-    return next(k for k, f in board.features.items() if f.model_dump(mode="json", exclude_none=True) == feature)
