@@ -87,7 +87,7 @@ def test_each_kind_is_made_from_nothing_changed_and_exported(page, tmp_path, kin
     page.get_by_role("button", name="Join them").click()
     saved(page, 2)
     expect(page.get_by_test_id("joint-figure").locator("svg.drawing g > path").first).to_be_visible()
-    assert page.get_by_role("combobox", name="Kind of joint").input_value() == offer
+    expect(page.get_by_role("combobox", name="Kind of joint")).to_have_value(offer)
     joined = {part: drawn(page, part) for part in "ab"}
     if changes:
         assert joined["a"] != plain["a"] and joined["b"] != plain["b"]

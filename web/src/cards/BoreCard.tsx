@@ -1,12 +1,13 @@
 // The card of a bore: its axis, the shaft, and for each part whether it is cut, marked or left alone, with its fit.
-import { ActionIcon, Button, Menu, SegmentedControl, Switch, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
+import { Button, Menu, SegmentedControl } from "@mantine/core";
 import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
 import { type Axis, FACES, FRAME, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
+import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
+import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
 export const AXIS_WORDS: Record<Axis, string> = { x: "left to right", y: "front to back", z: "bottom to top" };
@@ -25,14 +26,11 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
   const shaft = shown.built.values[p("diameter")]?.value;
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{bore.name.replaceAll("_", " ")}</h2>
-        <Tooltip label="Remove">
-          <ActionIcon aria-label="Remove bore" onClick={() => void removeSelected({ kind: "bore", key: boreKey })}>
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
+      <CardHead
+        title={bore.name.replaceAll("_", " ")}
+        remove="Remove bore"
+        onRemove={() => void removeSelected({ kind: "bore", key: boreKey })}
+      />
       <div className="soft">A bore running {AXIS_WORDS[bore.axis]}</div>
       <section>
         <h3>Entries</h3>
@@ -54,16 +52,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
             edit={`${bore.name}, place`}
           />
         ))}
-        <Switch
-          size="sm"
-          label="left out for now"
-          checked={Boolean(bore.out)}
-          onChange={(e) =>
-            void commit(`${bore.name}: ${e.currentTarget.checked ? "left out" : "back in"}`, [
-              { op: "add", path: p("out"), value: e.currentTarget.checked },
-            ])
-          }
-        />
+        <OutSwitch path={p()} name={bore.name} out={Boolean(bore.out)} />
       </section>
       <section>
         <h3>Through</h3>

@@ -1,14 +1,13 @@
 // The card of a stated clearance: how much room has to stay between two places, and how much there is.
-import { ActionIcon, Switch, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
-import { AXIS_WORDS, type Board, originalOf, type Place, pointer } from "../lib/document";
+import { AXIS_WORDS, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
-import { words } from "../state/shape";
+import { placeWords } from "../state/shape";
 import { useView } from "../state/view";
-import { placeWords } from "../stations/build/MeasurePanel";
+import { CardHead } from "./CardHead";
+import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
 export function ClearanceCard({ clearanceKey }: { clearanceKey: string }) {
@@ -21,27 +20,18 @@ export function ClearanceCard({ clearanceKey }: { clearanceKey: string }) {
   const base = ["clearances", clearanceKey];
   const room = shown.built.clearances.find((c) => c.key === clearanceKey)?.room;
   const problems = shown.built.problems.filter((p) => p.owner === `clearance:${clearanceKey}`);
-  const path = (key: string) => words(shown.built.parts.find((p) => p.key === key)?.path ?? key);
-  const name = (place: Place) =>
-    placeWords(place, path, (k) => (doc.parts[originalOf(place.part)] as Board | undefined)?.features?.[k]?.name ?? "");
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{rule.name}</h2>
-        <Tooltip label="Remove">
-          <ActionIcon
-            aria-label="Remove clearance"
-            onClick={() => {
-              select(null);
-              void commit(`No longer watch ${rule.name}`, [{ op: "remove", path: pointer(...base) }]);
-            }}
-          >
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
+      <CardHead
+        title={rule.name}
+        remove="Remove clearance"
+        onRemove={() => {
+          select(null);
+          void commit(`No longer watch ${rule.name}`, [{ op: "remove", path: pointer(...base) }]);
+        }}
+      />
       <div className="soft">
-        From the {name(rule.a)} to the {name(rule.b)}
+        From the {placeWords(rule.a, shown)} to the {placeWords(rule.b, shown)}
       </div>
       <div className={problems.length ? "error" : "good"} data-testid="room">
         {room == null ? "one of its places is gone" : `now ${length(room, doc.display)} of room`}
@@ -63,30 +53,17 @@ export function ClearanceCard({ clearanceKey }: { clearanceKey: string }) {
           ]}
           onSave={(v) => void commit(`${rule.name}: ${v}`, [{ op: "add", path: pointer(...base, "along"), value: v }])}
         />
-        <EntryField
-          path={pointer(...base, "least")}
-          label="At least"
-          optional
-          placeholder="no limit"
-          edit={`${rule.name}, at least`}
-        />
-        <EntryField
-          path={pointer(...base, "most")}
-          label="At most"
-          optional
-          placeholder="no limit"
-          edit={`${rule.name}, at most`}
-        />
-        <Switch
-          size="sm"
-          label="left out for now"
-          checked={rule.out}
-          onChange={(e) =>
-            void commit(`${rule.name}: ${e.currentTarget.checked ? "left out" : "back in"}`, [
-              { op: "add", path: pointer(...base, "out"), value: e.currentTarget.checked },
-            ])
-          }
-        />
+        {(["least", "most"] as const).map((limit) => (
+          <EntryField
+            key={limit}
+            path={pointer(...base, limit)}
+            label={`At ${limit}`}
+            optional
+            placeholder="no limit"
+            edit={`${rule.name}, at ${limit}`}
+          />
+        ))}
+        <OutSwitch path={pointer(...base)} name={rule.name} out={rule.out} />
       </section>
       <ProblemSection problems={problems} />
     </>

@@ -1,17 +1,19 @@
 // The card of a copy: its plane or its numbers, its parts with names of their own, what single copies do without.
-import { ActionIcon, Button, Switch, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
+import { Button, Switch, Tooltip } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
+import { PartChips } from "../frame/PartChips";
 import { AXIS_WORDS, type Axis, type Board, FEATURE_WORDS, pointer } from "../lib/document";
 import { plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
+import { CardHead } from "./CardHead";
 import { AXES, AXIS_LABEL, COPY_WORDS, fieldsOf, ofWords } from "./copyFields";
 import { operate } from "./edits";
+import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
 export function CopyCard({ copyKey }: { copyKey: string }) {
@@ -30,20 +32,14 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
     void commit(`${copy.name}: ${label}`, [{ op: "add", path: pointer(...base, field), value }]);
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{copy.name}</h2>
-        <Tooltip label="Remove">
-          <ActionIcon
-            aria-label="Remove copy"
-            onClick={() => {
-              view.select(null);
-              void operate({ operation: "remove_copy", key: copyKey });
-            }}
-          >
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
+      <CardHead
+        title={copy.name}
+        remove="Remove copy"
+        onRemove={() => {
+          view.select(null);
+          void operate({ operation: "remove_copy", key: copyKey });
+        }}
+      />
       <div className="soft">
         {COPY_WORDS[copy.kind]} of {ofWords(doc, copy.of)} · {plural(made.length, "copy", "copies")}, in step with the original
       </div>
@@ -78,12 +74,7 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
             edit={`${copy.name}, ${f.label.toLowerCase()}`}
           />
         ))}
-        <Switch
-          size="sm"
-          label="left out for now"
-          checked={copy.out}
-          onChange={(e) => set("out", e.currentTarget.checked ? "left out" : "back in", e.currentTarget.checked)}
-        />
+        <OutSwitch path={pointer(...base)} name={copy.name} out={copy.out} />
       </section>
       {copy.kind === "mirror" && (
         <section>
@@ -107,20 +98,7 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
       )}
       <section>
         <h3>Copies</h3>
-        <div className="chips">
-          {made.slice(0, 60).map((p) => (
-            <button
-              type="button"
-              className="chip"
-              key={p.key}
-              onClick={() => view.select({ kind: "part", key: p.key })}
-              onMouseEnter={() => view.point(p.key)}
-              onMouseLeave={() => view.point("")}
-            >
-              {words(p.path)}
-            </button>
-          ))}
-        </div>
+        <PartChips keys={made.map((p) => p.key)} onPress={(key) => view.select({ kind: "part", key })} />
       </section>
       <ProblemSection problems={problems} />
       <section className="row" style={{ flexWrap: "wrap" }}>
@@ -153,7 +131,7 @@ export function InstanceCard({ instance }: { instance: string }) {
   const part = shown.built.parts.find((p) => p.key === instance);
   if (!part) return <p className="soft">This copy is gone.</p>;
   const board = doc.parts[part.of] as Board | undefined;
-  const [copyKey, n] = part.made_by[part.made_by.length - 1] as [string, number];
+  const copyKey = String(part.made_by[part.made_by.length - 1][0]);
   const copy = doc.copies[copyKey];
   if (!board || !copy) return <p className="soft">This copy is gone.</p>;
   const joints = Object.entries(doc.joints).filter(([, j]) => j.a.split("@")[0] === part.of || j.b.split("@")[0] === part.of);
@@ -171,7 +149,7 @@ export function InstanceCard({ instance }: { instance: string }) {
   ];
   const spare = (owner: string, off: boolean) => {
     const now = copy.spared?.[owner] ?? [];
-    const next = off ? [...now, n] : now.filter((x) => x !== n);
+    const next = off ? [...now, instance] : now.filter((x) => x !== instance);
     void commit(`${words(part.path)}: ${off ? "without" : "with"} ${owners.find(([o]) => o === owner)?.[1] ?? "it"}`, [
       next.length
         ? { op: "add", path: pointer("copies", copyKey, "spared", owner), value: next }
@@ -210,7 +188,7 @@ export function InstanceCard({ instance }: { instance: string }) {
             key={owner}
             size="sm"
             label={label}
-            checked={!(copy.spared?.[owner] ?? []).includes(n)}
+            checked={!(copy.spared?.[owner] ?? []).includes(instance)}
             onChange={(e) => spare(owner, !e.currentTarget.checked)}
           />
         ))}

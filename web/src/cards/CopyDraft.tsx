@@ -4,12 +4,17 @@ import { useEffect, useMemo, useState } from "react";
 import { api, got } from "../api/client";
 import type { Patch } from "../api/types";
 import { ChoiceField } from "../fields/PlainField";
-import { type Axis, type CopyKind, type Entry, freshKey, nextOrder, pointer } from "../lib/document";
+import { type Axis, type CopyKind, type Entry, freshKey, nextOrder, ordered, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
+import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { AXES, AXIS_LABEL, COPY_WORDS, copyRecord, entryOf, fieldsOf, ofWords } from "./copyFields";
 import { DraftEntry } from "./DraftEntry";
 import { useDraftFault, useTried } from "./useDraft";
+
+/** Choices of a mirror's plane that are no part's middle. */
+const MIDDLE = "";
+const PLACE = "at";
 
 export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
   const doc = useDesign((s) => s.doc)!;
@@ -75,6 +80,13 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
   const fault = useDraftFault(pointer("copies", made ?? "none"), `copy:${made}`);
   const offered = String(((mirror?.patch[0]?.value as { at?: { text?: string } } | undefined)?.at?.text ?? "") || "");
   const path = pointer("copies", made ?? "none");
+  const planes = [
+    { value: MIDDLE, label: "the design's middle" },
+    { value: PLACE, label: "at a place" },
+    ...ordered(doc.parts)
+      .filter(([k, p]) => p.kind === "board" && !of.includes(`part:${k}`))
+      .map(([, p]) => ({ value: `${p.name}.centre`, label: `the middle of ${words(p.name)}` })),
+  ];
   return (
     <form
       onSubmit={(e) => {
@@ -92,11 +104,27 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
           : "Press the part that is to be copied."}
       </p>
       <section>
-        <ChoiceField label={AXIS_LABEL[way]} value={axis} data={AXES} onSave={(v) => setAxis(v as Axis)} />
+        <ChoiceField
+          label={AXIS_LABEL[way]}
+          value={axis}
+          data={AXES}
+          onSave={(v) => {
+            setAxis(v as Axis);
+            if (v === axis2) setAxis2(axis); // a grid's rows never run the same way
+          }}
+        />
+        {way === "mirror" && (
+          <ChoiceField
+            label="Plane"
+            value={planes.some((p) => p.value === plane) ? plane : PLACE}
+            data={planes}
+            onSave={(v) => setEntries({ ...entries, plane: entryOf(v === PLACE ? plane || offered : v) })}
+          />
+        )}
         {way === "mirror" && (
           <DraftEntry
             label="Plane at"
-            entry={entries.plane ?? entryOf(offered)}
+            entry={plane ? entries.plane! : entryOf(offered)}
             path={`${path}/at`}
             axis={axis}
             placeholder="the design's middle"

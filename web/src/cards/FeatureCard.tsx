@@ -1,13 +1,13 @@
 // The card of a hole, slot or mark: what it is, how large, and from where it is placed.
-import { ActionIcon, Switch, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { type Axis, type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
+import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { choicesOf, FIELDS, labelOf, origins, placedAlong } from "./featureFields";
+import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
 export function FeatureCard({ partKey, featureKey }: { partKey: string; featureKey: string }) {
@@ -25,17 +25,11 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
   const problems = shown.built.problems.filter((p) => p.owner === `feature:${partKey}:${featureKey}`);
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{words}</h2>
-        <Tooltip label="Remove">
-          <ActionIcon
-            aria-label="Remove feature"
-            onClick={() => void removeSelected({ kind: "feature", part: partKey, key: featureKey })}
-          >
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
+      <CardHead
+        title={words}
+        remove="Remove feature"
+        onRemove={() => void removeSelected({ kind: "feature", part: partKey, key: featureKey })}
+      />
       <div className="soft">
         {FEATURE_WORDS[feature.kind]} on{" "}
         <button
@@ -87,16 +81,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
             edit={`${board.name}, ${words}, ${f.label.toLowerCase()}`}
           />
         ))}
-        <Switch
-          size="sm"
-          label="left out for now"
-          checked={Boolean(feature.out)}
-          onChange={(e) =>
-            void commit(`${board.name}, ${words}: ${e.currentTarget.checked ? "left out" : "back in"}`, [
-              { op: "add", path: pointer(...base, "out"), value: e.currentTarget.checked },
-            ])
-          }
-        />
+        <OutSwitch path={pointer(...base)} name={`${board.name}, ${words}`} out={Boolean(feature.out)} />
         {part?.face_a && !["edge_hole", "corner", "taper", "edge_curve", "edge_notch", "trim"].includes(feature.kind) && (
           <ChoiceField
             label="On its"

@@ -1,6 +1,5 @@
 // The card of a group: where it is moved to, how it is turned, what lies in it, what it weighs.
-import { ActionIcon, Button, Switch, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
+import { Button } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
@@ -10,7 +9,9 @@ import { useDesign, useShown } from "../state/design";
 import { useWeight } from "../state/measure";
 import { litOf, words } from "../state/shape";
 import { useView } from "../state/view";
+import { CardHead } from "./CardHead";
 import { operate } from "./edits";
+import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 import { TurnSection } from "./TurnSection";
 
@@ -45,20 +46,15 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
   };
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{words(group.name)}</h2>
-        <Tooltip label="Dissolve: its parts stay">
-          <ActionIcon
-            aria-label="Dissolve group"
-            onClick={() => {
-              view.select(null);
-              void operate({ operation: "remove_group", key: groupKey });
-            }}
-          >
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
+      <CardHead
+        title={words(group.name)}
+        remove="Dissolve group"
+        tip="Dissolve: its parts stay"
+        onRemove={() => {
+          view.select(null);
+          void operate({ operation: "remove_group", key: groupKey });
+        }}
+      />
       <div className="soft">
         {plural(lit.length, "part")} with its copies
         {weight?.mass != null && <span className="figure"> · {mass(weight.mass)}</span>}
@@ -95,16 +91,7 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
             Later in the list
           </Button>
         </div>
-        <Switch
-          size="sm"
-          label="left out for now"
-          checked={group.out}
-          onChange={(e) =>
-            void commit(`${group.name}: ${e.currentTarget.checked ? "left out" : "back in"}`, [
-              { op: "add", path: pointer(...base, "out"), value: e.currentTarget.checked },
-            ])
-          }
-        />
+        <OutSwitch path={pointer(...base)} name={group.name} out={group.out} />
       </section>
       <section>
         <h3>Moved by</h3>

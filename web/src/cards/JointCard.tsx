@@ -1,6 +1,5 @@
 // The card of a joint: drawn to its real values, its kind and entries as the core gives them, its problems.
-import { ActionIcon, Button, Checkbox, Select, Switch, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
+import { Button, Checkbox, Select } from "@mantine/core";
 import { useId } from "react";
 import type { JointFieldOut, JointOut, OfferOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
@@ -10,8 +9,10 @@ import { length, value } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useJointKinds, useJointWord, useOffers } from "../state/joints";
 import { useView } from "../state/view";
+import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { JointFigure } from "./JointFigure";
+import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 import { TabList, TabsBy } from "./TabList";
 
@@ -38,14 +39,11 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   );
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{word(record.kind)}</h2>
-        <Tooltip label="Remove">
-          <ActionIcon aria-label="Remove joint" onClick={() => void removeSelected({ kind: "joint", key: jointKey })}>
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
+      <CardHead
+        title={word(record.kind)}
+        remove="Remove joint"
+        onRemove={() => void removeSelected({ kind: "joint", key: jointKey })}
+      />
       <div className="row soft" style={{ gap: 4 }}>
         {[record.a, record.b].map((k, i) => (
           <Button key={k} size="compact-xs" variant="subtle" onClick={() => view.select({ kind: "part", key: k })}>
@@ -68,16 +66,7 @@ export function JointCard({ jointKey }: { jointKey: string }) {
         )}
         <EntryField path={pointer("joints", jointKey, "fit")} label="Fit, total" edit={`${built.title}, fit`} fits />
         <FitNote joint={built} doc={shown.doc} />
-        <Switch
-          size="sm"
-          label="left out for now"
-          checked={false}
-          onChange={() =>
-            void useDesign
-              .getState()
-              .commit(`${built.title}: left out`, [{ op: "add", path: pointer("joints", jointKey, "out"), value: true }])
-          }
-        />
+        <OutSwitch path={pointer("joints", jointKey)} name={built.title} out={false} />
       </section>
       {built.copies.length > 0 && (
         <section>

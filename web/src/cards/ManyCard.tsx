@@ -3,7 +3,8 @@ import { Button, Select } from "@mantine/core";
 import { useState } from "react";
 import { EntryInput } from "../fields/EntryInput";
 import { startCopy, startGroup } from "../frame/commands";
-import { type Board, type Entry, originalOf, pointer } from "../lib/document";
+import { PartChips } from "../frame/PartChips";
+import { type Board, type Entry, FEATURE_WORDS, originalOf, pointer } from "../lib/document";
 import { length, mass, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useWeight } from "../state/measure";
@@ -63,21 +64,7 @@ function ManyParts({ parts }: { parts: string[] }) {
       <StockForAll own={own.filter((k) => shown.doc.parts[k]?.kind === "board")} />
       <section>
         <h3>Selected</h3>
-        <div className="chips">
-          {parts.slice(0, 80).map((k) => (
-            <button
-              type="button"
-              key={k}
-              className="chip"
-              onClick={() => view.toggle(k)}
-              title="press to take it out"
-              onMouseEnter={() => view.point(k)}
-              onMouseLeave={() => view.point("")}
-            >
-              {words(shown.built.parts.find((p) => p.key === k)?.path ?? k)}
-            </button>
-          ))}
-        </div>
+        <PartChips keys={parts} title="press to take it out" onPress={(key) => view.toggle(key)} />
       </section>
     </>
   );
@@ -203,7 +190,7 @@ function ManyFeatures({ features }: { features: string[] }) {
             onClick={() => view.select({ kind: "feature", part: f.part, key: f.key })}
           >
             <span className="grow clip">
-              {f.feature.name || f.feature.kind} in {words(doc.parts[f.part].name)}
+              {f.feature.name || FEATURE_WORDS[f.feature.kind]} in {words(doc.parts[f.part].name)}
             </span>
             <span className="figure soft">{(f.feature[chosen?.field ?? ""] as Entry | undefined)?.text ?? ""}</span>
           </button>

@@ -1,13 +1,13 @@
 // The card of a size: its entry, its range, and what reads it.
-import { ActionIcon, Button, Tooltip } from "@mantine/core";
-import { IconTrash } from "@tabler/icons-react";
+import { Button } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { AXIS_WORDS, pointer } from "../lib/document";
 import { value } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
-import { placeWords } from "../stations/build/MeasurePanel";
+import { placeWords } from "../state/shape";
+import { CardHead } from "./CardHead";
 import { operate, removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
 
@@ -23,14 +23,11 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
   const readers = uses(doc, size.name);
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{size.name.replaceAll("_", " ")}</h2>
-        <Tooltip label="Remove">
-          <ActionIcon aria-label="Remove size" onClick={() => void removeSelected({ kind: "size", key: sizeKey })}>
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
+      <CardHead
+        title={size.name.replaceAll("_", " ")}
+        remove="Remove size"
+        onRemove={() => void removeSelected({ kind: "size", key: sizeKey })}
+      />
       <section>
         <h3>Size</h3>
         <TextField
@@ -89,7 +86,6 @@ function Measured({ sizeKey }: { sizeKey: string }) {
   const { commit } = useDesign.getState();
   const size = shown.doc.sizes[sizeKey];
   const found = shown.built.values[pointer("sizes", sizeKey, "entry")];
-  const path = (key: string) => shown.built.parts.find((x) => x.key === key)?.path.replaceAll("_", " ") ?? key;
   if (!size?.measured) return null;
   const { a, b, along } = size.measured;
   const how = along === "straight" ? "the straight way" : along === "angle" ? "as an angle" : AXIS_WORDS[along];
@@ -99,7 +95,7 @@ function Measured({ sizeKey }: { sizeKey: string }) {
         {found ? value(found, shown.doc.display) : "not known"}
       </div>
       <div className="soft">
-        Measured {how}, from the {placeWords(a, path)} to the {placeWords(b, path)}. It follows the design.
+        Measured {how}, from the {placeWords(a, shown)} to the {placeWords(b, shown)}. It follows the design.
       </div>
       <Button
         size="compact-xs"

@@ -1,5 +1,5 @@
 // The entries of each kind of copy, and what they begin with when one is drafted.
-import { AXIS_WORDS, type Axis, type CopyKind, type Doc, type Entry, FACES } from "../lib/document";
+import { AXIS_WORDS, type Axis, type CopyKind, type Doc, type Entry } from "../lib/document";
 import { words } from "../state/shape";
 
 export const COPY_WORDS: Record<CopyKind, string> = {
@@ -73,9 +73,4 @@ export function copyRecord(
     record.upright = base.upright;
   }
   return record;
-}
-
-/** The planes that a mirror may be told by: the two ends of the axis in words. */
-export function planeWords(axis: Axis): string {
-  return `half way between ${FACES[axis][0]} and ${FACES[axis][1]}`;
 }

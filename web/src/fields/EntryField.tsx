@@ -83,8 +83,7 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
   const built = typed && trying ? trying.built : head;
   const problem = built.problems.find(
     (p) =>
-      p.entry === path &&
-      (p.code === "broken_expression" || p.code === "cycle" || p.code === "bad_value" || p.code === "joint_value"),
+      p.entry === path && ["broken_expression", "cycle", "bad_value", "joint_value", "bad_copy", "bad_outline"].includes(p.code),
   );
   const live = typed
     ? tryFault?.entry?.startsWith(path) || (tryFault && !trying)

@@ -8,6 +8,7 @@ import { finds } from "../lib/find";
 import { useShown } from "../state/design";
 import { litOf, words } from "../state/shape";
 import { useView } from "../state/view";
+import { PartChips } from "./PartChips";
 import { Silhouette } from "./Silhouette";
 
 export function CutList() {
@@ -34,7 +35,6 @@ export function CutList() {
       key={r.keys[0]}
       row={r}
       part={parts.get(r.keys[0])!}
-      parts={parts}
       lit={lit}
       scale={40 / largest}
       doc={doc}
@@ -136,7 +136,6 @@ function dotFor(keys: string[], problems: { part: string; other: string; severit
 type RowProps = {
   row: RowOut;
   part: PartOut;
-  parts: Map<string, PartOut>;
   lit: Set<string>;
   scale: number;
   doc: Doc;
@@ -146,7 +145,7 @@ type RowProps = {
 /** How many parts of a row are told one by one once it is selected. */
 const TOLD = 24;
 
-function Row({ row, part, parts, lit, scale, doc, dot }: RowProps) {
+function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const view = useView();
   const display = doc.display;
   const tint = part.stock ? doc.stocks[part.stock]?.tint : undefined;
@@ -224,26 +223,17 @@ function Row({ row, part, parts, lit, scale, doc, dot }: RowProps) {
         {dot && <span className={`dot ${dot}`} title={dot === "kept" ? "has a kept problem" : "has a problem"} />}
       </button>
       {(chosen.length > 0 || view.draft?.kind === "joint" || view.tool === "measure") && row.keys.length > 1 && (
-        <div className="chips" style={{ padding: "2px 10px 8px 58px" }}>
-          {row.keys.slice(0, TOLD).map((k) => (
-            <button
-              type="button"
-              className="chip"
-              key={k}
-              aria-pressed={lit.has(k)}
-              onClick={(e) => {
-                if (view.tool === "measure") view.pick({ part: k, what: view.pickAs === "part" ? "part" : "centre", name: "" });
-                else if (e.ctrlKey || e.metaKey || e.shiftKey) view.toggle(k);
-                else view.select({ kind: "part", key: k });
-              }}
-              onMouseEnter={() => view.point(k)}
-              onMouseLeave={() => view.point("")}
-            >
-              {words(parts.get(k)?.path ?? k)}
-            </button>
-          ))}
-          {row.keys.length > TOLD && <span className="soft">and {row.keys.length - TOLD} more</span>}
-        </div>
+        <PartChips
+          keys={row.keys}
+          most={TOLD}
+          lit={lit}
+          style={{ padding: "2px 10px 8px 58px" }}
+          onPress={(k, e) => {
+            if (view.tool === "measure") view.pick({ part: k, what: view.pickAs === "part" ? "part" : "centre", name: "" });
+            else if (e.ctrlKey || e.metaKey || e.shiftKey) view.toggle(k);
+            else view.select({ kind: "part", key: k });
+          }}
+        />
       )}
     </>
   );

@@ -1,6 +1,6 @@
 // Helpers of what is built: which instances are cut from one drawing, and which a selection lights up.
 import type { BuiltOut, PartOut } from "../api/types";
-import { type Doc, within } from "../lib/document";
+import { type Doc, originalOf, type Place, within } from "../lib/document";
 import { litParts, type Selection } from "./view";
 
 /** The parts that a selection lights up on a design. */
@@ -28,4 +28,20 @@ export function standFor(parts: PartOut[], key: string): string {
 
 export function words(name: string): string {
   return name.replaceAll("_", " ");
+}
+
+/** A part in words, in its own place. */
+export function pathWords(built: BuiltOut, key: string): string {
+  return words(built.parts.find((p) => p.key === key)?.path ?? key);
+}
+
+/** A place that is measured from, in words. */
+export function placeWords(place: Place, { doc, built }: { doc: Doc; built: BuiltOut }): string {
+  const part = pathWords(built, place.part);
+  if (place.what === "part") return part;
+  if (place.what === "centre") return `centre of ${part}`;
+  if (place.what !== "feature") return `${place.name} ${place.what} of ${part}`;
+  const record = doc.parts[originalOf(place.part)];
+  const feature = record?.kind === "board" ? record.features?.[place.name] : undefined;
+  return `${feature?.name || "hole"} in ${part}`;
 }

@@ -1,34 +1,21 @@
 // Measuring: two places, what lies between them, and a press that makes a value a size or keeps it under watch.
 import { Button, CloseButton, SegmentedControl } from "@mantine/core";
-import { AXIS_WORDS, type Axis, freshKey, nextOrder, originalOf, type Place, pointer } from "../../lib/document";
+import { AXIS_WORDS, type Axis, freshKey, nextOrder, type Place, pointer } from "../../lib/document";
 import { angle as angleWords, area, length, mass } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
 import { useMeasure } from "../../state/measure";
-import { words } from "../../state/shape";
+import { placeWords } from "../../state/shape";
 import { useView } from "../../state/view";
 
 type Along = "x" | "y" | "z" | "straight" | "angle";
-
-export function placeWords(place: Place, path: (key: string) => string, feature?: (key: string) => string): string {
-  const part = path(place.part);
-  if (place.what === "part") return part;
-  if (place.what === "centre") return `centre of ${part}`;
-  if (place.what === "feature") return `${feature?.(place.name) || "hole"} in ${part}`;
-  return `${place.name} ${place.what} of ${part}`;
-}
 
 export function MeasurePanel() {
   const view = useView();
   const shown = useShown()!;
   const { commit } = useDesign.getState();
   const { found, fault } = useMeasure(view.picks);
-  const { doc, built } = shown;
-  const path = (key: string) => words(built.parts.find((p) => p.key === key)?.path ?? key);
-  const name = (place: Place) => {
-    const record = doc.parts[originalOf(place.part)];
-    const features = record?.kind === "board" ? record.features : {};
-    return placeWords(place, path, (k) => features?.[k]?.name ?? "");
-  };
+  const { doc } = shown;
+  const name = (place: Place) => placeWords(place, shown);
   const [a, b] = view.picks;
   const blanks = a && b && a.what !== "feature" && b.what !== "feature";
   const repeats = [a, b].some((p) =>

@@ -76,16 +76,19 @@ export function covered(
     if (all) whole.push(part.key);
     const solid = solidGeometry(part.solid, data);
     const at = solid.faces.getAttribute("position");
+    const partly = new Set<string>(); // a hole's walls and floors are several runs of triangles
+    const own = new Set<string>();
     solid.owners.forEach((owner, i) => {
       if (!owner.startsWith("feature:") || originalOf(part.key) !== owner.split(":")[1]) return;
       const end = (solid.firsts[i + 1] ?? at.count / 3) * 3;
       for (let k = solid.firsts[i] * 3; k < end; k++)
         if (!on(at.getX(k), at.getY(k), at.getZ(k), matrix)) {
-          features.delete(owner);
+          partly.add(owner);
           return;
         }
-      features.add(owner);
+      own.add(owner);
     });
+    for (const owner of own) if (!partly.has(owner)) features.add(owner);
   }
   return { parts: whole, features: [...features] };
 }

@@ -166,6 +166,15 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
           ]}
           onSave={set("grain")}
         />
+        <ChoiceField
+          label="Faces"
+          value={stock.faces ?? "differ"}
+          data={[
+            { value: "differ", label: "one is the better" },
+            { value: "alike", label: "alike: parts may be turned over" },
+          ]}
+          onSave={set("faces")}
+        />
         <NumberField
           label="Density"
           value={stock.density}
