@@ -103,12 +103,8 @@ def needs_turning(part: BuiltPart) -> bool:
     return part.flat is not None and part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")  # type: ignore[union-attr]
 
 
-def cuttable(built: Built) -> list[BuiltPart]:
-    """The different parts that are cut, in order."""
-    return [d.part for d in _cuttable(built)]
-
-
 def _cuttable(built: Built) -> list[Distinct]:
+    """The different parts that are cut, in order."""
     return [d for d in distinct(built) if d.part.flat and d.part.flat.pieces and d.part.record.made == "cut"]
 
 

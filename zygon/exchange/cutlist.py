@@ -124,7 +124,9 @@ def _worked(part: BuiltPart) -> str:
         found.append("turn over")
     if flat.bores:
         found.append("bore edges")
-    if flat.bevels:
+    if any(b.edge for b in flat.bevels):
+        found.append("bevel edges")
+    if any(not b.edge for b in flat.bevels):
         found.append("sloping flanks by hand")
     return ", ".join(found)
 

@@ -58,7 +58,5 @@ def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]
             return repoint(document, key, body.name or "")
         case "change_many":
             return change_many(document, body.of or [], body.field or "", body.text or "", body.unit or document.unit)
-        case "middle":
-            return middle_of(head.built, body.of or [], body.axis or "x"), []
         case _:
             return test_pieces.remove_test(document, key)

@@ -373,7 +373,6 @@ class OperationIn(Schema):
         "independent",
         "repoint",
         "change_many",
-        "middle",
     ]
     group: str | None = None
     key: str | None = None

@@ -1383,7 +1383,7 @@ export interface components {
              * Operation
              * @enum {string}
              */
-            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many" | "middle";
+            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many";
             /** Stock */
             stock?: string | null;
             /** Text */
