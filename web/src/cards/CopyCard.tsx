@@ -5,7 +5,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { PartChips } from "../frame/PartChips";
 import { AXIS_WORDS, type Axis, type Board, FEATURE_WORDS, pointer } from "../lib/document";
-import { plural } from "../lib/figures";
+import { lengths, mass, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { words } from "../state/shape";
@@ -146,7 +146,17 @@ export function InstanceCard({ instance }: { instance: string }) {
           string,
         ],
     ),
+    ...Object.entries(doc.bores)
+      .filter(([, b]) => part.of in b.parts)
+      .map(([k, b]) => [`bore:${k}`, words(b.name)] as [string, string]),
   ];
+  // what it is a copy of may do without it already
+  const before = instance
+    .split("@")
+    .slice(0, -1)
+    .map((_, n, steps) => steps.slice(0, n + 1).join("@"));
+  const inherited = (owner: string) =>
+    part.made_by.some(([c]) => doc.copies[String(c)]?.spared?.[owner]?.some((k) => before.includes(k)));
   const spare = (owner: string, off: boolean) => {
     const now = copy.spared?.[owner] ?? [];
     const next = off ? [...now, instance] : now.filter((x) => x !== instance);
@@ -180,7 +190,13 @@ export function InstanceCard({ instance }: { instance: string }) {
         </button>
         . It stays in step; change the original.
       </div>
-      <section>
+      {part.length !== null && part.width !== null && part.thickness !== null && (
+        <div className="soft figure">
+          {lengths([part.length, part.width, part.thickness], doc.display)}
+          {part.mass !== null && ` · ${mass(part.mass)}`}
+        </div>
+      )}
+      <section style={{ display: "grid", gap: 7 }}>
         <h3>This copy has</h3>
         {owners.length === 0 && <div className="soft">Nothing that it could do without.</div>}
         {owners.map(([owner, label]) => (
@@ -188,7 +204,8 @@ export function InstanceCard({ instance }: { instance: string }) {
             key={owner}
             size="sm"
             label={label}
-            checked={!(copy.spared?.[owner] ?? []).includes(instance)}
+            checked={!inherited(owner) && !(copy.spared?.[owner] ?? []).includes(instance)}
+            disabled={inherited(owner)}
             onChange={(e) => spare(owner, !e.currentTarget.checked)}
           />
         ))}

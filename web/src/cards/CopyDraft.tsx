@@ -84,7 +84,7 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
     { value: MIDDLE, label: "the design's middle" },
     { value: PLACE, label: "at a place" },
     ...ordered(doc.parts)
-      .filter(([k, p]) => p.kind === "board" && !of.includes(`part:${k}`))
+      .filter(([k, p]) => p.kind === "board" && !p.out && !of.includes(`part:${k}`))
       .map(([, p]) => ({ value: `${p.name}.centre`, label: `the middle of ${words(p.name)}` })),
   ];
   return (

@@ -188,7 +188,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
               {row.code}
             </span>
           )}
-          <span className="clip" style={{ display: "block" }}>
+          <span style={{ display: "block" }}>
             <span className="size mono">
               {part.length !== null && part.width !== null ? lengths([part.length, part.width], display) : stock}
             </span>
@@ -212,9 +212,8 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
           )}
           {part.note && (
             <span
-              className={`size clip ${made === "bought" || /^mirror image of \d+$/.test(part.note) ? "" : "warn"}`}
+              className={`size ${made === "bought" || /^mirror image of \d+$/.test(part.note) ? "" : "warn"}`}
               style={{ display: "block" }}
-              title={part.note}
             >
               {part.note}
             </span>
