@@ -61,6 +61,15 @@ def _parser() -> argparse.ArgumentParser:
     add.add_argument("--kerf", choices=("nominal", "compensated"), default="nominal")
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_export)
+    add = commands.add_parser("bend", help="allowance, setback, deduction and K of a bend, as JSON")
+    add.add_argument("--thickness", type=float, required=True, help="mm")
+    add.add_argument("--radius", type=float, required=True, help="inside, mm")
+    add.add_argument("--angle", type=float, required=True, help="of the bend in degrees: 0 is flat, 90 square")
+    by = add.add_mutually_exclusive_group(required=True)
+    by.add_argument("--k", type=float)
+    by.add_argument("--rule", choices=("din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"))
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_bend)
     add = commands.add_parser("nest", help="lay outlines from DXF or SVG files on sheets")
     add.add_argument("files", nargs="+", metavar="FILE[:QTY]")
     where = add.add_mutually_exclusive_group(required=True)
@@ -150,6 +159,26 @@ def _export(a: argparse.Namespace) -> None:
     for name, text in files.items():
         (a.out / name).write_text(text, encoding="utf-8", newline="")
     print(json.dumps({"files": sorted(files)}) if a.json else "\n".join(str(a.out / n) for n in sorted(files)))
+
+
+def _bend(a: argparse.Namespace) -> None:
+    from zygon.build.metal.allowance import bend_by
+    from zygon.stock.bending import Bending
+
+    limits = (("thickness", 0, math.inf, True), ("radius", 0, math.inf, False), ("angle", 0, 180, True), ("k", 0, 1, False))
+    for name, low, high, over in limits:
+        value = getattr(a, name)
+        if value is None:
+            continue
+        if not math.isfinite(value) or value < low or value > high or (over and value in (low, high)):
+            rule = f"{'greater than' if over else 'at least'} {low}" + (
+                f" and {'under' if over else 'at most'} {high}" if high < math.inf else ""
+            )
+            raise NestError(f"--{name} {value:g}: {rule}", entry=f"--{name}", value=value, rule=rule, code="bad_arguments")
+    rule = Bending(rule=a.rule) if a.rule else Bending(k=a.k)
+    bend = bend_by(rule, a.thickness, a.radius, math.radians(a.angle))
+    figures = {"allowance": bend.allowance, "setback": bend.setback, "deduction": bend.deduction, "k": bend.k}
+    print(json.dumps({**{k: round(v, 6) for k, v in figures.items()}, "refers_to": bend.refers_to, "unit": "mm"}))
 
 
 def _sheet(a: argparse.Namespace):

@@ -132,3 +132,20 @@ def test_it_is_installed_as_a_command_and_does_not_load_what_it_does_not_use():
     assert subprocess.run([command, "--version"], capture_output=True, text=True, check=True).stdout.startswith("0.")
     code = "import sys, zygon.cli; from zygon.build.pipeline import build; print([m for m in ('django', 'trimesh', 'OCP', 'numba') if m in sys.modules])"
     assert subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout.strip() == "[]"
+
+
+def test_bend_prints_allowance_setback_deduction_and_k(capsys):
+    code, out, _ = run(capsys, "bend", "--thickness", 2, "--radius", 3, "--angle", 90, "--k", 0.42)
+    assert code == 0 and json.loads(out) == {
+        "allowance": 6.031858, "setback": 5.0, "deduction": 3.968142, "k": 0.42, "refers_to": "outer sharp", "unit": "mm",
+    }  # fmt: skip
+    # DIN 6935: s 2 r 2.5 gives v = -4.0 (from memory)
+    _, out, _ = run(capsys, "bend", "--thickness", 2, "--radius", 2.5, "--angle", 90, "--rule", "din6935")
+    assert round(json.loads(out)["deduction"], 1) == 4.0
+
+
+@pytest.mark.parametrize(("name", "value"), [("--thickness", 0), ("--radius", -1), ("--angle", 180), ("--angle", "nan"), ("--k", 2)])
+def test_bend_names_the_entry_that_cannot_be(capsys, name, value):
+    given = {"--thickness": 2, "--radius": 3, "--angle": 90, "--k": 0.4, name: value}
+    code, _, err = run(capsys, "bend", *(x for pair in given.items() for x in pair))
+    assert code == 2 and err.startswith(f"zygon: {name}") and len(err.splitlines()) == 1

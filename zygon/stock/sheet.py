@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from zygon.measure.entry import Entry, Record
+from zygon.stock.bending import Bending
 from zygon.stock.gauge import GaugeSystem
 
 __all__ = ["SheetSize", "SheetStock"]
@@ -39,4 +40,5 @@ class SheetStock(Record):
     density: float = Field(default=0.68, gt=0, le=25, description="g/cm³")
     tint: str = Field(default="#E6CFA3", pattern="^#[0-9A-Fa-f]{6}$")
     hatch: Literal["ply", "metal", "plastic", "board"] = "ply"
+    bending: Bending | None = Field(default=None, description="how its bends are reckoned, of a sheet metal")
     order: int = 0

@@ -1,0 +1,68 @@
+"""How a stock's bends are reckoned: a K-factor, a bend table of the shop's own, DIN 6935, or the handbook's three classes."""
+
+from __future__ import annotations
+
+import csv
+import io
+from typing import Literal
+
+from pydantic import Field
+
+from zygon.errors import ImportFileError
+from zygon.measure.entry import Entry, Record
+
+__all__ = ["BendRow", "BendRule", "Bending", "read_bend_table"]
+
+BendRule = Literal["k", "table", "din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"]
+MAX_ROWS = 2000
+
+
+class BendRow(Record):
+    """One measured bend: thickness and inside radius in mm, angle of bend in degrees, and one of K, allowance and deduction (mm).
+
+    The deduction refers to the outer sharp up to 90 degrees of bend and to the tangent over it.
+    """
+
+    thickness: float = Field(gt=0, le=50)
+    radius: float = Field(ge=0, le=1000)
+    angle: float = Field(gt=0, lt=180)
+    k: float | None = Field(default=None, ge=0, le=1)
+    allowance: float | None = Field(default=None, gt=0)
+    deduction: float | None = None
+
+
+class Bending(Record):
+    """Bend data of a sheet metal."""
+
+    rule: BendRule = "k"
+    k: float = Field(default=1 / 3, ge=0, le=1, description="neutral line from the inside, as a share of the thickness")
+    table: list[BendRow] = Field(default_factory=list, max_length=MAX_ROWS)
+    radius: Entry | None = Field(
+        default=None, description="inside radius that parts of it have where they say none; the thickness where not said"
+    )
+    least_radius: Entry | None = Field(default=None, description="smallest inside radius; the thickness where not said")
+
+
+def read_bend_table(text: str, name: str = "table") -> list[BendRow]:
+    """The rows of a CSV with the columns thickness, radius, angle and one of k, allowance, deduction. Raises ImportFileError."""
+    reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
+    columns = [(c or "").strip().lower() for c in reader.fieldnames or []]
+    figures = [c for c in ("k", "allowance", "deduction") if c in columns]
+    if not {"thickness", "radius", "angle"} <= set(columns) or len(figures) != 1:
+        rule = "columns thickness, radius, angle and one of k, allowance, deduction"
+        raise ImportFileError(f"{name}: its columns are {', '.join(columns) or 'none'}; a bend table has {rule}", entry=name, rule=rule)
+    rows: list[BendRow] = []
+    for n, raw in enumerate(reader, 2):
+        values = {(k or "").strip().lower(): (v or "").strip() for k, v in raw.items() if isinstance(v, str)}
+        try:
+            rows.append(BendRow.model_validate({c: float(values[c]) for c in ("thickness", "radius", "angle", figures[0])}))
+        except (KeyError, ValueError) as error:
+            rule = "numbers: thickness over 0, radius from 0, angle between 0 and 180 degrees"
+            raise ImportFileError(
+                f"{name}, line {n}: {', '.join(values.values())} is not a bend", entry=name, value=n, rule=rule
+            ) from error
+        if len(rows) > MAX_ROWS:
+            raise ImportFileError(f"{name}: more than {MAX_ROWS} rows", entry=name, rule=f"at most {MAX_ROWS}")
+    if not rows:
+        raise ImportFileError(f"{name}: no rows", entry=name, rule="at least one row")
+    return rows
