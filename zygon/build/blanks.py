@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 
 from zygon.build.built import Box, Side
+from zygon.build.metal.fold import Fold
 from zygon.design.document import Board
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES, Frame, frame_of
@@ -50,6 +51,7 @@ class Blank:
     outline: Contour | None = None
     log: list[Change] = field(default_factory=list)
     by: str = ""
+    fold: Fold | None = None
     grown: Box = field(init=False)
 
     def __post_init__(self) -> None:
@@ -105,7 +107,7 @@ class Blank:
 
     def without(self, owners: frozenset[str]) -> Blank:
         """The same blank as it would be had some joints done nothing to it."""
-        bare = Blank(self.key, self.record, self.frame, self.span, self.span, place=self.place, outline=self.outline)
+        bare = Blank(self.key, self.record, self.frame, self.span, self.span, place=self.place, outline=self.outline, fold=self.fold)
         for change in self.log:
             if change.owner in owners:
                 continue
@@ -189,7 +191,9 @@ def blank_contours(blank: Blank) -> list[Contour]:
     if len(rects) > 1 and abs(_union_area(rects) - whole) < 1e-6 * whole:
         rects = [(eu0, ev0, eu1, ev1)]
     whole_rects = [rect(*r, owners) for r in rects]
-    if blank.outline:  # what joints add to its sides comes to the outline as it is
+    if blank.fold:  # the plate cut back to its bends, the strips of the bends, and the faces behind them
+        whole_rects = [c for f in blank.fold.faces for c in f.outline] + [b.outline for b in blank.fold.bends]
+    elif blank.outline:  # what joints add to its sides comes to the outline as it is
         whole_rects = [blank.outline]
     return whole_rects + [rect(*a) for a in tabs] + blank.shapes
 

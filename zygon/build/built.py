@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any, Literal
 
+from zygon.build.metal.fold import Fold, reach_of
 from zygon.design.document import Board, Document, Item
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
@@ -197,6 +198,7 @@ class Flat:
     sinks: tuple[Sink, ...] = ()
     bores: tuple[EdgeBore, ...] = ()
     seen: Side = "a"
+    fold: Fold | None = None
 
     @property
     def marks(self) -> tuple[Contour, ...]:
@@ -264,6 +266,9 @@ class BuiltPart:
         flat = self.flat
         if flat is None:
             return (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)
+        if flat.fold:
+            low, high = reach_of(flat.fold, flat.thickness, self.matrix)
+            return low, high
         x0, y0, x1, y1 = flat.bounds
         ends = [(x, y, w) for x in (x0, x1) for y in (y0, y1) for w in (0.0, flat.thickness)]
         corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in self.matrix[:3]] for c in ends]

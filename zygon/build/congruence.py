@@ -84,6 +84,8 @@ def alike(a: Flat, b: Flat) -> Turn | None:
 def _alike(a: Flat, b: Flat) -> Turn | None:
     if len(a.pieces) != 1 or len(b.pieces) != 1 or abs(a.thickness - b.thickness) > SAME or a.seen != b.seen:
         return None
+    if (a.fold is None) != (b.fold is None) or (a.fold and b.fold and len(a.fold.bends) != len(b.fold.bends)):
+        return None
     if abs(a.area - b.area) > SAME * max(a.pieces[0].outer.length, 1.0) or len(a.inside) != len(b.inside):
         return None
     ring_a, ring_b = _ring(a), _ring(b)

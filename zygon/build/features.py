@@ -18,7 +18,7 @@ from zygon.geometry.stroke_font import letter_fault, strokes
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 
-__all__ = ["feature_operations"]
+__all__ = ["feature_operations", "shape_operations"]
 
 
 def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box, str]]) -> list[Operation]:
@@ -35,7 +35,7 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
             continue
         place = [_spot(reader, name, spot, face, neighbours) for name, spot in (("u", feature.u), ("v", feature.v))]
         if None not in place:
-            made = _shape(reader, place[0] or 0.0, place[1] or 0.0, "a" if face == blank.frame.face_a else "b")
+            made = shape_operations(reader, place[0] or 0.0, place[1] or 0.0, "a" if face == blank.frame.face_a else "b")
             if made and all(_off(blank, o) for o in made):
                 fault = Fault(
                     "misses",
@@ -89,7 +89,7 @@ def _spot(reader: Reader, name: str, spot: Spot, face: str, neighbours: list[tup
     return None
 
 
-def _shape(r: Reader, u: float, v: float, face: Side) -> list[Operation]:
+def shape_operations(r: Reader, u: float, v: float, face: Side) -> list[Operation]:
     """The operations of one feature about (u, v)."""
     f, owner = r.feature, r.owner
     match f.kind:

@@ -10,6 +10,8 @@ import shapely
 from zygon.build.blanks import Blank, blank_contours
 from zygon.build.built import Bevel, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
 from zygon.build.memo import Memo, digest
+from zygon.build.metal.fold import mirrored
+from zygon.build.metal.folded_mesh import folded_mesh
 from zygon.build.relief import Relief, relief_circles, within
 from zygon.geometry.boolean import Region, subtract, to_polygon
 from zygon.geometry.contour import Contour, rectangle
@@ -34,8 +36,8 @@ def flat_of(blank: Blank, operations: list[Operation], relief: Relief | None = N
     """The flat in the board's (u, v) as seen from face A, and whether it was made now rather than remembered."""
     outline = blank_contours(blank)
     thickness = round(blank.thickness, 7)
-    key = digest("flat", outline, operations, thickness, relief)
-    return _FLATS.get(key, lambda: _flat(outline, operations, thickness, relief, key))
+    key = digest("flat", outline, operations, thickness, relief, blank.fold)
+    return _FLATS.get(key, lambda: replace(_flat(outline, operations, thickness, relief, key), fold=blank.fold))
 
 
 def _flat(outline: list[Contour], operations: list[Operation], thickness: float, relief: Relief | None, key: str) -> Flat:
@@ -98,6 +100,9 @@ def _union(contours: list[Contour]) -> list[Contour]:
 
 def mesh_of(flat: Flat) -> list[Mesh]:
     """The solids of a flat's pieces in (u, v, w), w from face B to face A."""
+    if flat.fold:
+        fold = flat.fold
+        return _MESHES.get(flat.digest, lambda: [folded_mesh(flat.pieces, flat.thickness, fold)] if flat.pieces else [])[0]
     return _MESHES.get(flat.digest, lambda: [_solid(p, flat) for p in flat.pieces])[0]
 
 
@@ -149,4 +154,5 @@ def turned_over(flat: Flat) -> Flat:
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         flat.bores,
         seen,
+        mirrored(flat.fold, middle, turn, over=True) if flat.fold else None,
     )

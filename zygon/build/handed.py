@@ -7,6 +7,7 @@ from typing import Literal
 
 from zygon.build.built import EdgeBore, Flat, Mark
 from zygon.build.memo import Memo, digest
+from zygon.build.metal.fold import mirrored
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import FACES
@@ -41,6 +42,7 @@ def _handed(flat: Flat) -> Flat:
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         tuple(_bore(b, middle) for b in flat.bores),
         flat.seen,
+        mirrored(flat.fold, middle, turn, over=False) if flat.fold else None,
     )
 
 

@@ -62,6 +62,8 @@ def _layers(flat: Flat) -> tuple[Layer, ...]:
 
 def volume_of(flat: Flat) -> float:
     """Volume in mm³, pockets and sloping cuts taken off."""
+    if flat.fold:  # bent, the neutral line keeps its length and the middle of the sheet does not
+        return sum(mesh.moments()[0] for mesh in mesh_of(flat))
     if flat.plain:
         return flat.area * flat.thickness
     if flat.bevels:  # sloping cuts are too wide in layers

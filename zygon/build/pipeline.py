@@ -11,6 +11,7 @@ from zygon.build.features import feature_operations
 from zygon.build.instances import Instance, instances_of
 from zygon.build.joining import join
 from zygon.build.marks import help_marks
+from zygon.build.metal.folding import fold_blanks
 from zygon.build.outlines import shape_outlines
 from zygon.build.parts import numbers_of, parts_of
 from zygon.build.values import EntryScope, Values, solve
@@ -45,6 +46,8 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:
                 values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=f"clearance:{key}")
+    for key, cuts in fold_blanks(values, blanks).items():
+        operations[key].extend(cuts)
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
     if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
         numbers = numbers_of(values, blanks, instances, operations, nominal) if document.marks.numbers else {}

@@ -33,7 +33,9 @@ class Shared:
 
 
 def turned_alike(a: BuiltPart, b: BuiltPart) -> bool:
-    """Whether both parts' axes lie along each other's."""
+    """Whether both parts are flat and their axes lie along each other's."""
+    if any(p.flat and p.flat.fold for p in (a, b)):
+        return False
     m, n = np.array(a.matrix)[:3, :3], np.array(b.matrix)[:3, :3]
     q = np.abs(m.T @ n)
     return bool(np.all((q < 1e-9) | (q > 1 - 1e-9)))

@@ -16,7 +16,7 @@ from zygon.geometry.offset import OffsetError, offset
 from zygon.stock.cutter import Cutter, cut_width
 
 __all__ = [
-    "ByHand", "CutContours", "Drill", "NarrowPlace", "by_hand_of", "compensated", "cut_on_the_line", "depth_operation", "kerf_of",
+    "ByHand", "CutContours", "Drill", "NarrowPlace", "bend_lines", "by_hand_of", "compensated", "cut_on_the_line", "depth_operation", "kerf_of",
 ]  # fmt: skip
 
 
@@ -44,7 +44,7 @@ class CutContours:
     """What is cut and marked from the face that is seen, in cutting order; ``kerf`` in mm is 0 for nominal contours.
 
     ``depths`` are (operation, contour), an operation for each face and depth ('depth-a-6'); ``drills`` are left to a drill, ``notes`` are
-    lines to work to by hand.
+    lines to work to by hand, ``bends`` the lines that the punch meets, 'bend-up' or 'bend-down' as seen.
     """
 
     marks: tuple[Contour, ...]
@@ -55,6 +55,7 @@ class CutContours:
     depths: tuple[tuple[str, Contour], ...] = ()
     drills: tuple[Drill, ...] = ()
     notes: tuple[Contour, ...] = ()
+    bends: tuple[tuple[str, Contour], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -110,7 +111,22 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     bounds = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)
     # a pocket is cut from within; where it is open at the board's edge the tool runs out past it
     depths = tuple((depth_operation(p), path(_run_out(p.contour, bounds, kerf / 2).wound(ccw=False))) for p in sunk)
-    return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, tuple(drills), tuple(notes))
+    return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, tuple(drills), tuple(notes), bend_lines(flat))
+
+
+def bend_lines(flat: Flat) -> tuple[tuple[str, Contour], ...]:
+    """The middle lines of a flat's bends as far as there is sheet, 'bend-up' where it bends towards who looks at it."""
+    if not flat.fold or not flat.pieces:
+        return ()
+    sheet = shapely.union_all([region_polygon(p, 0.01) for p in flat.pieces])
+    found = []
+    for b in flat.fold.bends:
+        line = shapely.intersection(shapely.LineString(b.middle), sheet)
+        for piece in shapely.get_parts(line):
+            if piece.geom_type == "LineString" and piece.length > 0.01:
+                ends = [tuple(p) for p in shapely.get_coordinates(piece).tolist()]
+                found.append(("bend-up" if b.angle > 0 else "bend-down", polyline([ends[0], ends[-1]], b.owner)))
+    return tuple(found)
 
 
 def _bevel_notes(flat: Flat, bevel: Bevel) -> list[Contour]:

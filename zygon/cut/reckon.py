@@ -54,9 +54,13 @@ def cutting_order(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
 
 
 def by_hand(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
-    """(operation, contour) of what a drawing shows and the cutter leaves: 'drill', and 'frame' for lines on the note layer."""
+    """(operation, contour) of what a drawing shows and the cutter leaves: bend lines, 'drill', and 'frame' for lines on the note layer."""
     parts = list(sheets)
-    return [("drill", d.contour) for p in parts for d in p.drills] + [("frame", c) for p in parts for c in p.notes]
+    return (
+        [b for p in parts for b in p.bends]
+        + [("drill", d.contour) for p in parts for d in p.drills]
+        + [("frame", c) for p in parts for c in p.notes]
+    )
 
 
 def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: str, thickness: float = 0.0) -> Reckoning:

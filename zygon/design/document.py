@@ -9,6 +9,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, ValidationError
 
 from zygon.design.features import Bore, Feature, From
+from zygon.design.folding import Folding
 from zygon.design.joints import Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
 from zygon.design.limits import (
@@ -24,7 +25,7 @@ from zygon.design.limits import (
 from zygon.design.outlines import Outline, Traced
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
-from zygon.geometry.frame import Plane, frame_of
+from zygon.geometry.frame import FACES, Plane, frame_of
 from zygon.measure.entry import Entry, Record
 from zygon.measure.units import name_fault
 from zygon.stock.cutter import Cutter
@@ -49,7 +50,7 @@ __all__ = [
     "scope_of",
 ]
 
-SCHEMA = 3
+SCHEMA = 4
 Axis = Literal["x", "y", "z"]
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 
@@ -90,7 +91,7 @@ class Position(Record):
 
 
 class Board(Record):
-    """A flat part: a plane, a position across it, and two spans within it."""
+    """A part from sheet: a plane, a position across it, and two spans within it; flat, or the plate of a folded part."""
 
     kind: Literal["board"] = "board"
     name: str
@@ -109,6 +110,7 @@ class Board(Record):
     group: str = Field(default="", description="key of the group that it lies in")
     turns: dict[Key, Turn] = Field(default_factory=dict, max_length=4, description="out of its place at rest, one after the other")
     outline: Outline | None = Field(default=None, description="a rectangle where not said")
+    folding: Folding | None = Field(default=None, description="of a part bent from sheet: what stands on the plate that the spans describe")
     out: bool = Field(default=False, description="left out of the design without being deleted")
 
 
@@ -169,7 +171,7 @@ class NestSettings(Record):
 class Document(Record):
     """A design whole."""
 
-    schema_: Literal[3] = Field(default=3, alias="schema")
+    schema_: Literal[4] = Field(default=4, alias="schema")
     name: str = Field(min_length=1, max_length=80)
     note: str = Field(default="", max_length=2000)
     unit: Literal["mm", "in"] = Field(default="mm", description="what a bare number means when it is typed now")
@@ -293,6 +295,8 @@ def _check_references(document: Document) -> None:
         if set(board.spans) != {frame.u, frame.v}:
             rule = f"a board that is {board.plane.replace('_', ' ')} has spans along {frame.u} and {frame.v}"
             raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/spans", value=sorted(board.spans), rule=rule)
+        if board.folding:
+            _check_flanges(key, board, board.folding, need)
     for key, test in document.tests.items():
         need(document.stocks, test.stock, f"/tests/{key}/stock", "stock")
         need(document.cutters, test.cutter, f"/tests/{key}/cutter", "cutter")
@@ -309,6 +313,30 @@ def _check_references(document: Document) -> None:
             rule = f"a bore along {bore.axis} has a place along each of the two other axes"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/at", value=sorted(bore.at), rule=rule)
     _check_layout(document, need, boards)
+
+
+def _check_flanges(part: str, board: Board, folded: Folding, need: Callable[[dict[str, Any], str, str, str], None]) -> None:
+    """A flange stands on an edge that is there, and none on itself; a corner is between two flanges."""
+    frame = frame_of(board.plane)
+    plate = (*FACES[frame.u], *FACES[frame.v])
+    for key, flange in folded.flanges.items():
+        where = f"/parts/{part}/folding/flanges/{key}"
+        if flange.on:
+            need(folded.flanges, flange.on, f"{where}/on", "flange")
+        edges = ("end", "low", "high") if flange.on else plate
+        if flange.edge not in edges:
+            rule = f"{'a flange' if flange.on else board.name} has the edges {', '.join(edges)}"
+            raise DocumentError(f"{where}/edge: {rule}", entry=f"{where}/edge", value=flange.edge, rule=rule, code="bad_reference")
+        seen, on = {key}, flange.on
+        while on:
+            if on in seen:
+                rule = "a flange cannot stand on itself"
+                raise DocumentError(f"{where}/on: {rule}", entry=f"{where}/on", value=flange.on, rule=rule, code="bad_reference")
+            seen.add(on)
+            on = folded.flanges[on].on if on in folded.flanges else ""
+    for key, corner in folded.corners.items():
+        need(folded.flanges, corner.a, f"/parts/{part}/folding/corners/{key}/a", "flange")
+        need(folded.flanges, corner.b, f"/parts/{part}/folding/corners/{key}/b", "flange")
 
 
 def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, str], None], boards: dict[str, Board]) -> None:

@@ -10,7 +10,7 @@ from zygon.measure.entry import Entry, Record
 
 __all__ = ["Bore", "BoreThrough", "Feature", "From", "Spot"]
 
-From = Literal["left", "right", "front", "back", "bottom", "top", "centre", "opening", "room"]
+From = Literal["left", "right", "front", "back", "bottom", "top", "centre", "opening", "room", "low", "high", "root", "end"]
 FaceName = Literal["left", "right", "front", "back", "bottom", "top"]
 
 

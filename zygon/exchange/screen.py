@@ -298,6 +298,7 @@ def _side_data(flat: Flat, kerf: float, left: ByHand) -> list[dict[str, Any]]:
     for (operation, contour), (_, path) in zip(plain.depths, cut.depths, strict=True):
         found.append(_contour("depth", contour, path, kerf, float(operation.rsplit("-", 1)[1])))
     found += [_contour("drill", d.contour, d.contour, kerf, d.depth) for d in plain.drills]
+    found += [_contour(operation, c, c, kerf, 0.0) for operation, c in plain.bends]
     return found
 
 

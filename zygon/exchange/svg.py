@@ -46,7 +46,7 @@ def write_svg(contours: list[tuple[str, Contour]], layers: Layers, notes: list[s
         f"<title>{escape(' · '.join(notes))}</title>",
     ]
     depths = list(dict.fromkeys(o for o, _ in contours if o.startswith("depth")))
-    for name in ("frame", "drill", "mark", *depths, "inside", "outside"):
+    for name in ("frame", "bend-up", "bend-down", "drill", "mark", *depths, "inside", "outside"):
         group = [c for op, c in contours if op == name]
         if not group:
             continue

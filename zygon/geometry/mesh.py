@@ -12,7 +12,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.tolerance import DISPLAY_SAGITTA
 
-__all__ = ["Mesh", "extrude"]
+__all__ = ["Mesh", "extrude", "triangulated"]
 
 #: Vertical edges are inked where the outline turns by more than this (radians); the chords of arcs turn by less.
 CREASE = 0.35
@@ -39,7 +39,7 @@ def extrude(region: Region, thickness: float, sagitta: float = DISPLAY_SAGITTA) 
     rings = [_ring(c, sagitta) for c in (region.outer, *region.inner)]
     points = np.vstack([r[0] for r in rings])
     ends = np.cumsum([len(r[0]) for r in rings]).astype(np.uint32)
-    cap = _oriented(points, _triangulated(points, ends))
+    cap = triangulated(points, ends)
     n = len(points)
     low = np.column_stack((points, np.zeros(n)))
     high = np.column_stack((points, np.full(n, thickness)))
@@ -60,21 +60,21 @@ def extrude(region: Region, thickness: float, sagitta: float = DISPLAY_SAGITTA) 
     return Mesh(np.vstack((low, high)), triangles, tuple(owners), np.concatenate(edges))
 
 
-def _triangulated(points: np.ndarray, ends: np.ndarray) -> np.ndarray:
-    """Triangles (m, 3) int of rings that end at ``ends``, every point used.
+def triangulated(points: np.ndarray, ends: np.ndarray) -> np.ndarray:
+    """Counter-clockwise triangles (m, 3) int of rings of points (n, 2) that end at ``ends``, every point used.
 
     The fast way passes over points that lie straight between others, which would leave the solid open along its walls; then the
     constrained Delaunay triangulation is taken.
     """
     fast = mapbox_earcut.triangulate_float64(points, ends).reshape(-1, 3).astype(np.int64)
     if len(fast) == len(points) + 2 * (len(ends) - 1) - 2:
-        return fast
+        return _oriented(points, fast)
     index = {tuple(p): i for i, p in enumerate(points.tolist())}
     rings = np.split(points, ends[:-1])
     triangles = shapely.get_parts(shapely.constrained_delaunay_triangles(shapely.Polygon(rings[0], rings[1:])))
     corners = shapely.get_coordinates(triangles).reshape(-1, 4, 2)[:, :3]
     found = [[index.get(tuple(c), -1) for c in t] for t in corners.tolist()]
-    return np.array(found) if all(min(t) >= 0 for t in found) else fast
+    return _oriented(points, np.array(found) if all(min(t) >= 0 for t in found) else fast)
 
 
 def _ring(contour: Contour, sagitta: float) -> tuple[np.ndarray, list[str]]:

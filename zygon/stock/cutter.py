@@ -40,6 +40,8 @@ class Layers(Record):
     inside: Layer = Layer(name="CUT_INSIDE", colour="#0B7A4B")
     outside: Layer = Layer(name="CUT_OUTSIDE", colour="#C8321E")
     drill: Layer = Layer(name="DRILL", colour="#6A4FA3")
+    bend_up: Layer = Layer(name="BEND_UP", colour="#6A4FA3")
+    bend_down: Layer = Layer(name="BEND_DOWN", colour="#0E7490")
     note: Layer = Layer(name="NOTE", colour="#7A7F85")
 
 
@@ -62,11 +64,11 @@ class Cutter(Record):
 
 
 def layer_of(layers: Layers, operation: str) -> Layer:
-    """The layer of an operation: 'mark', 'inside', 'outside', 'drill', 'frame' (the note layer), or 'depth-a-6' (face and millimetres)."""
+    """The layer of an operation: 'mark', 'inside', 'outside', 'drill', 'bend-up', 'bend-down', 'frame' (the note layer), or 'depth-a-6' (face and millimetres)."""
     if operation.startswith("depth"):
         _, face, depth = operation.split("-", 2)
         return layers.depth.model_copy(update={"name": f"{layers.depth.name}_{face.upper()}_{depth}MM"})
-    return layers.note if operation == "frame" else getattr(layers, operation)
+    return layers.note if operation == "frame" else getattr(layers, operation.replace("-", "_"))
 
 
 def cut_width(cutter: Cutter, stock: str) -> float:

@@ -1,0 +1,391 @@
+"""Faces and bends of a folded part from its plate and legs: where each leg runs along its edge, its corners, its reliefs, its outline.
+
+A face is worked out with all that stands on it: what bends up is cut back from its outline as far as the start of the bend, the strip of
+the bend and the next face follow beyond, in one flat.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from zygon.build.built import Cut, Fault
+from zygon.build.metal.corners import Half, Meeting, clipped, coplanar_halves, halves_of
+from zygon.build.metal.fold import Fold, FoldBend, FoldFace
+from zygon.build.metal.legs import Leg
+from zygon.geometry.boolean import subtract
+from zygon.geometry.contour import Contour, polygon
+from zygon.geometry.motion import IDENTITY, Motion
+from zygon.geometry.tolerance import CONTACT
+from zygon.measure.display import format_length
+
+__all__ = ["FaceFrame", "fold_of"]
+
+Point = tuple[float, float]
+Edge = tuple[Point, Point]
+#: A slit where the sheet tears or is slit beside a bend (mm): a line's width.
+SLIT = 0.05
+#: Segments of this owner are shared by a face and a bend.
+BEND = "bend"
+
+
+@dataclass(frozen=True)
+class FaceFrame:
+    """Where a flange's own coordinates start on the flat (x along from its low end, y from the end of the bend), and its length and height, mm."""
+
+    origin: Point
+    heading: float
+    length: float
+    height: float
+
+    def placed(self, contour: Contour) -> Contour:
+        """A contour in the flange's coordinates, on the flat."""
+        return contour.moved(*self.origin, self.heading + math.pi, mirrored=True)
+
+
+@dataclass
+class Placed:
+    """A leg in its place on the flat: ``at`` is the edge's first corner, x runs along it to ``length``, y outward from it; ``low`` to ``high`` along x.
+
+    ``ends`` says which of its ends reach the ends of the edge. ``motion`` takes the flat to where the leg stands.
+    """
+
+    leg: Leg
+    face: int
+    at: Point
+    along: Point
+    length: float
+    low: float
+    high: float
+    ends: tuple[bool, bool]
+    halves: dict[str, list[Half]] = field(default_factory=lambda: {"low": [], "high": []})
+    strip: tuple[float, float] = (0.0, 0.0)
+    motion: Motion = IDENTITY
+    edges: dict[str, Edge] = field(default_factory=dict)
+    number: int = -1
+
+    @property
+    def outward(self) -> Point:
+        return self.along[1], -self.along[0]
+
+    def flat(self, x: float, y: float) -> Point:
+        """From along and outward of the edge to the flat."""
+        d, n = self.along, self.outward
+        return self.at[0] + d[0] * x + n[0] * y, self.at[1] + d[1] * x + n[1] * y
+
+    @property
+    def root(self) -> float:
+        """y where its face begins: behind the bend."""
+        return self.width - self.leg.inset
+
+    width: float = 0.0
+
+
+Pair = tuple[Placed, Placed, str, float]
+
+
+class _Folder:
+    """Builds the fold face by face, from the plate outward."""
+
+    def __init__(
+        self, part: str, name: str, thickness: float, legs: list[Leg], corner: Callable[[str, str], tuple[str, float]], display: str
+    ) -> None:
+        self.part, self.name, self.thickness, self.display = part, name, thickness, display
+        self.children: dict[str, list[Leg]] = {}
+        for leg in legs:
+            self.children.setdefault(leg.on, []).append(leg)
+        self.corner = corner
+        self.faces: list[FoldFace] = []
+        self.bends: list[FoldBend] = []
+        self.cuts: list[Cut] = []
+        self.frames: dict[str, FaceFrame] = {}
+        self.faults: list[Fault] = []
+        self.motions: list[Motion] = [IDENTITY]
+
+    def fault(self, code: str, leg: Leg, message: str, rule: str, value: str = "", field_: str = "") -> None:
+        entry = f"/parts/{self.part}/folding/flanges/{leg.record}" + (f"/{field_}" if field_ else "")
+        self.faults.append(Fault(code, f"{self.name}: {message}", rule, value, part=self.part, owner=leg.owner, entry=entry))
+
+    def shown(self, value: float) -> str:
+        return format_length(value, self.display)
+
+    def fold(self, outline: list[Contour], edges: dict[str, Edge]) -> Fold:
+        level = self._stand("", 0, edges)
+        pairs = self._pairs(level)
+        self.faces.append(FoldFace("", "", ()))
+        self._finish(0, outline, level)
+        while level:
+            for a, b, style, gap in pairs:
+                self._meet(a, b, style, gap)
+            nexts: list[Placed] = []
+            outlines: list[list[Contour]] = []
+            for p in level:
+                outlines.append([self._face(p)])
+            groups = [self._stand(p.leg.key, p.number, p.edges) for p in level]
+            for p, contours, group in zip(level, outlines, groups, strict=True):
+                self._finish(p.number, contours, group)
+                nexts += group
+            pairs = [x for group in groups for x in self._pairs(group)] + self._cousins(pairs, groups, level)
+            level = nexts
+        return Fold(tuple(self.faces), tuple(self.bends))
+
+    def _stand(self, on: str, face: int, edges: dict[str, Edge]) -> list[Placed]:
+        """The legs that stand on a face, each along its edge."""
+        found: list[Placed] = []
+        for leg in self.children.get(on, []):
+            if leg.edge not in edges:
+                self.fault(
+                    "no_edge", leg, f"there is no straight edge {leg.edge} to bend", "a straight edge that is there", leg.edge, "edge"
+                )
+                continue
+            p, q = edges[leg.edge]
+            length = math.dist(p, q)
+            along = ((q[0] - p[0]) / length, (q[1] - p[1]) / length)
+            low, high = _range(leg, length, p, along)
+            if high - low <= CONTACT or low < -CONTACT or high > length + CONTACT:
+                self.fault(
+                    "off_edge", leg, f"a flange from {self.shown(low)} to {self.shown(high)} on an edge of {self.shown(length)}",
+                    f"it lies between 0 and {self.shown(length)}", self.shown(high - low), "first",
+                )  # fmt: skip
+                low, high = max(low, 0.0), min(high, length)
+                if high - low <= CONTACT:
+                    low, high = 0.0, length
+            ends = (low <= CONTACT, high >= length - CONTACT)
+            placed = Placed(leg, face, p, along, length, low, high, ends)
+            placed.width = abs(leg.angle) * (leg.radius + leg.k * self.thickness)
+            other = next((o for o in found if o.leg.edge == leg.edge and o.low < high - CONTACT and low < o.high - CONTACT), None)
+            if other:
+                self.fault("flanges_overlap", leg, f"two flanges take the same stretch of {leg.edge}", "one flange a stretch of an edge")
+                continue
+            placed.strip = (low, high)
+            found.append(placed)
+        return found
+
+    def _pairs(self, level: list[Placed]) -> list[Pair]:
+        """Legs on neighbouring edges of one face that reach their common corner, the one that ends there first."""
+        found = []
+        for a in level:
+            for b in level:
+                if a is not b and a.face == b.face and a.ends[1] and b.ends[0]:
+                    q = a.flat(a.length, 0.0)
+                    if math.dist(q, b.at) < CONTACT:
+                        style, gap = self.corner(a.leg.record, b.leg.record)
+                        found.append((a, b, style, gap))
+        return found
+
+    def _cousins(self, pairs: list[Pair], groups: list[list[Placed]], level: list[Placed]) -> list[Pair]:
+        """Legs on the far edges of legs that meet in a corner meet there too."""
+        by_parent = {id(p): g for p, g in zip(level, groups, strict=True)}
+        found = []
+        for a, b, style, gap in pairs:
+            for one in by_parent.get(id(a), []):
+                for other in by_parent.get(id(b), []):
+                    if one.leg.edge == other.leg.edge == "end" and one.ends[1] and other.ends[0]:
+                        found.append((one, other, style, gap))
+        return found
+
+    def _meet(self, a: Placed, b: Placed, style: str, gap: float) -> None:
+        one, other = (self._meeting(p) for p in (a, b))
+        if a.face == b.face:  # strips end where the other bend begins
+            for p, o, end in ((a, b, "high"), (b, a, "low")):
+                x = _crossing(p, o)
+                if x is not None:
+                    p.strip = (p.strip[0], min(p.strip[1], x)) if end == "high" else (max(p.strip[0], x), p.strip[1])
+        flat = coplanar_halves(one, other, style, gap)
+        pair = flat if flat is not None else halves_of(one, other, style, gap)
+        if pair is None:  # open: no farther than the bend
+            a.halves["high"].append(Half(1.0, 0.0, a.strip[1]))
+            b.halves["low"].append(Half(-1.0, 0.0, -b.strip[0]))
+            return
+        a.halves["high"] += pair[0]
+        b.halves["low"] += pair[1]
+
+    def _meeting(self, p: Placed) -> Meeting:
+        """Where a leg stands: its frame in the room of the plate."""
+        if p.motion is IDENTITY:
+            p.motion = self._motion(p)
+        m = p.motion
+        origin = m.point((*p.flat(0.0, p.root), 0.0))
+        return Meeting(
+            origin, m.vector((*p.along, 0.0)), m.vector((*p.outward, 0.0)), m.vector((0.0, 0.0, 1.0)), self.thickness, p.leg.straight
+        )
+
+    def _motion(self, p: Placed) -> Motion:
+        parent = self.motions[p.face] if p.face else IDENTITY
+        return parent @ self._bend(p, *p.strip).motion()
+
+    def _bend(self, p: Placed, low: float, high: float) -> FoldBend:
+        leg, y = p.leg, -p.leg.inset
+        start, end = p.flat(low, y), p.flat(high, y)
+        corners = [start, end, p.flat(high, y + p.width), p.flat(low, y + p.width)]
+        outline = polygon(corners, (BEND, leg.owner, BEND, leg.owner)).wound(ccw=True)
+        owner = leg.owner.replace("flange:", "bend:", 1)
+        return FoldBend(leg.key, owner, p.face, start, end, leg.angle, leg.radius, leg.k, self.thickness, outline)
+
+    def _face(self, p: Placed) -> Contour:
+        """The outline of a leg's flat face; gives the leg its strip, its number and the edges that others may stand on."""
+        h, reach = p.leg.straight, 3 * (self.thickness + p.leg.radius) + 2 * p.leg.straight
+        x0 = p.low - (reach if p.halves["low"] else 0.0)
+        x1 = p.high + (reach if p.halves["high"] else 0.0)
+        sides = [((x0, 0.0), "low"), ((x0, h), "end"), ((x1, h), "high"), ((x1, 0.0), BEND)]
+        for name in ("low", "high"):
+            for half in p.halves[name]:
+                sides = clipped(sides, half, name)
+        roots = [s[0][0] for i, s in enumerate(sides) if s[1] == BEND for s in (sides[i], sides[(i + 1) % len(sides)])]
+        if len(sides) < 3 or not roots or min(p.strip[1], max(roots)) - max(p.strip[0], min(roots)) < CONTACT:
+            self.fault(
+                "flange_cut_away", p.leg, "its corners leave nothing of a flange", "a shorter neighbour, a smaller gap or an open corner"
+            )
+            p.halves = {"low": [], "high": []}
+            sides, roots = [((p.low, 0.0), "low"), ((p.low, h), "end"), ((p.high, h), "high"), ((p.high, 0.0), BEND)], [p.low, p.high]
+        p.strip = max(p.strip[0], min(roots)), min(p.strip[1], max(roots))
+        points: list[tuple[Point, str]] = []
+        for i, (point, name) in enumerate(sides):
+            if name != BEND:
+                points.append((point, name))
+                continue
+            nxt = sides[(i + 1) % len(sides)][0]
+            for x, owner in ((point[0], "root"), (p.strip[1], BEND), (p.strip[0], "root")):
+                if not points or math.dist(points[-1][0], (x, 0.0)) > CONTACT:
+                    points.append(((x, 0.0), owner))
+                else:
+                    points[-1] = (points[-1][0], owner)
+            if math.dist(points[-1][0], nxt) < CONTACT:
+                points.pop()
+        y = p.root
+        for name in ("low", "end", "high"):
+            runs = [(points[i][0], points[(i + 1) % len(points)][0]) for i in range(len(points)) if points[i][1] == name]
+            if runs:
+                a, b = max(runs, key=lambda r: math.dist(*r))
+                p.edges[name] = (p.flat(a[0], a[1] + y), p.flat(b[0], b[1] + y))
+        bend = self._bend(p, *p.strip)
+        self.bends.append(bend)
+        self.faces.append(FoldFace(p.leg.key, p.leg.owner, ()))
+        p.number = len(self.faces) - 1
+        self.frames[p.leg.key] = FaceFrame(p.flat(p.low, p.root), math.atan2(p.along[1], p.along[0]), p.high - p.low, h)
+        parent = self.motions[p.face]
+        p.motion = parent @ bend.motion()
+        self.motions.append(p.motion)
+        owners = [BEND if name == BEND else p.leg.owner for _, name in points]
+        return polygon([p.flat(x, v + y) for (x, v), _ in points], owners).wound(ccw=True)
+
+    def _finish(self, number: int, outline: list[Contour], level: list[Placed]) -> None:
+        """Cuts a face back to where the bends on it begin, and its reliefs beside them."""
+        backs: list[Contour] = []
+        for p in level:
+            inset = p.leg.inset
+            if inset > CONTACT:
+                over = [inset * _lean(outline, p, k) if end else 0.0 for k, end in enumerate(p.ends)]
+                low, high = p.low - over[0], p.high + over[1]
+                corners = [p.flat(low, 1.0), p.flat(low, -inset), p.flat(high, -inset), p.flat(high, 1.0)]
+                backs.append(polygon(corners, (p.leg.owner, BEND, p.leg.owner, p.leg.owner)).wound(ccw=True))
+            backs += self._reliefs(p)
+        face = self.faces[number]
+        if backs:
+            regions = subtract(outline, backs)
+            if not regions:
+                self.fault(
+                    "flange_cut_away", level[0].leg, "its flanges leave nothing of what they stand on", "a larger plate or smaller radii"
+                )
+                regions = subtract(outline, [])
+            pieces = tuple(r.outer for r in regions)
+        else:
+            pieces = tuple(outline)
+        self.faces[number] = FoldFace(face.key, face.owner, pieces)
+
+    def _reliefs(self, p: Placed) -> list[Contour]:
+        style, width, depth = p.leg.relief
+        found = []
+        for inside, x, way in ((not p.ends[0], p.low, -1.0), (not p.ends[1], p.high, 1.0)):
+            if not inside:
+                continue
+            inset = p.leg.inset
+            if style in ("tear", "none"):
+                if style == "none" and inset > CONTACT:
+                    self.fault(
+                        "missing_relief", p.leg, f"a flange ends inside its edge without a relief, and its bend starts {self.shown(inset)} inside",
+                        "a relief, or a bend that starts at the edge", "none", "relief/style",
+                    )  # fmt: skip
+                if inset <= CONTACT:
+                    continue
+                width, depth = SLIT, 0.0
+            shape = self._relief_shape(p, x, way, width, depth, round_=style == "round")
+            self.cuts.append(Cut(shape, p.leg.owner))
+            found.append(shape)
+        return found
+
+    def _relief_shape(self, p: Placed, x: float, way: float, width: float, depth: float, *, round_: bool) -> Contour:
+        """The slot beside a bend, from past the edge to ``depth`` behind the start of the bend; round-ended where so said."""
+        bottom = -p.leg.inset - depth
+        points = [(x, 0.0), (x, bottom), (x + way * width, bottom), (x + way * width, 0.0)]
+        bulges = [0.0, 0.0, 0.0, 0.0]
+        if round_ and p.leg.inset + depth > width / 2:
+            points[1], points[2] = (x, bottom + width / 2), (x + way * width, bottom + width / 2)
+            # outward lies to the right of along, so what turns left beside the edge turns right on the flat
+            bulges[1] = -way
+        flat = tuple(p.flat(*q) for q in points)
+        return Contour(flat, tuple(bulges), (p.leg.owner,) * 4).wound(ccw=True)
+
+
+def _range(leg: Leg, length: float, at: Point, along: Point) -> tuple[float, float]:
+    kind, first, second = leg.extent
+    match kind:
+        case "inset":
+            return first, length - second
+        case "centred":
+            return length / 2 + second - first / 2, length / 2 + second + first / 2
+        case "between":
+            return min(first, second), max(first, second)
+        case "room":
+            k = 0 if abs(along[0]) > 0.5 else 1
+            ends = sorted((x - at[k]) * along[k] for x in (first, second))
+            return ends[0], ends[1]
+        case _:
+            return 0.0, length
+
+
+def _lean(outline: list[Contour], p: Placed, end: int) -> float:
+    """How far past an end of the edge the face goes on at a depth of 1: the tangent by which its corner there is over a right angle, else 0."""
+    corner = p.flat(p.length, 0.0) if end else p.at
+    for s in (s for c in outline for s in c.segments()):
+        near, far = (s.p, s.q) if end else (s.q, s.p)
+        if math.dist(near, corner) > CONTACT or s.bulge:
+            continue
+        dx, dy = far[0] - near[0], far[1] - near[1]
+        past = (dx * p.along[0] + dy * p.along[1]) * (1 if end else -1)
+        deep = -(dx * p.outward[0] + dy * p.outward[1])
+        if deep > CONTACT:
+            return max(past / deep, 0.0)
+    return 0.0
+
+
+def _crossing(p: Placed, o: Placed) -> float | None:
+    """x along p's edge where the lines on which both bends start cross."""
+    d, e, n = p.along, o.along, o.outward
+    start = p.flat(0.0, -p.leg.inset)
+    other = o.flat(0.0, -o.leg.inset)
+    slope = d[0] * n[0] + d[1] * n[1]
+    if abs(d[0] * e[1] - d[1] * e[0]) < 1e-9 or abs(slope) < 1e-9:
+        return None
+    return ((other[0] - start[0]) * n[0] + (other[1] - start[1]) * n[1]) / slope
+
+
+def fold_of(
+    part: str,
+    name: str,
+    thickness: float,
+    outline: list[Contour],
+    edges: dict[str, Edge],
+    legs: list[Leg],
+    corner: Callable[[str, str], tuple[str, float]],
+    display: str = "mm",
+) -> tuple[Fold, list[Cut], dict[str, FaceFrame], list[Fault]]:
+    """The fold of a part, the reliefs as cuts, the frames of its flanges by leg key, and what is wrong with it.
+
+    ``outline`` is the plate's, counter-clockwise in (u, v); ``edges`` its straight edges by face word, each from its first corner to its last with the
+    outside on the right. ``corner`` gives style and gap of the corner between two flanges.
+    """
+    folder = _Folder(part, name, thickness, legs, corner, display)
+    fold = folder.fold(outline, edges)
+    return fold, folder.cuts, folder.frames, folder.faults

@@ -1,0 +1,188 @@
+"""Folding boards of a design: gives every folded part's blank its fold; reliefs, rounded corners and what is cut into flanges as operations."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from zygon.build.blanks import Blank, blank_contours
+from zygon.build.built import Cut, Mark, Operation, Pocket
+from zygon.build.feature_reader import Reader
+from zygon.build.features import shape_operations
+from zygon.build.metal.faces import BEND, Edge, FaceFrame, fold_of
+from zygon.build.metal.legs import legs_of
+from zygon.build.values import EntryScope, Values
+from zygon.design.features import Spot
+from zygon.design.folding import Flange, Folding, OffsetBend
+from zygon.design.patch import pointer
+from zygon.geometry.boolean import subtract
+from zygon.geometry.contour import Contour
+from zygon.geometry.frame import FACES
+from zygon.geometry.tolerance import CONTACT
+
+__all__ = ["fold_blanks"]
+
+SWAPPED = {"a_covers": "b_covers", "b_covers": "a_covers"}
+
+
+def fold_blanks(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Operation]]:
+    """Gives every blank with flanges its fold; the operations that come with it, by part key."""
+    found: dict[str, list[Operation]] = {}
+    for key, blank in blanks.items():
+        folding = blank.record.folding
+        if folding is None:
+            continue
+        outline = [r.outer for r in subtract(blank_contours(blank), [])]
+        corner = _Corners(values, blank, folding)
+        legs = legs_of(values, blank)
+        if not legs:
+            continue
+        fold, cuts, frames, faults = fold_of(
+            blank.key, blank.record.name, blank.thickness, outline, _edges(blank, outline), legs, corner, values.document.display
+        )
+        values.faults.extend(faults)
+        blank.fold = fold
+        found[key] = [*cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, frames)]
+    return found
+
+
+class _Corners:
+    """Style and gap of the corner between two flanges: their own, or the part's."""
+
+    def __init__(self, values: Values, blank: Blank, folding: Folding) -> None:
+        scope = EntryScope(values, stock=blank.record.stock)
+
+        def gap(entry: Any, where: str) -> float:
+            value = values.read(entry, where, "length", scope, part=blank.key, owner="folding")
+            if value >= 0:
+                return value
+            values.fault_entry(where, "negative_gap", f"{blank.record.name}: its flanges would run {-value:.4g} mm into each other", "a gap of at least 0",
+                               f"{value:.4g} mm", blank.key, "folding")  # fmt: skip
+            return values.values[where].value if values.stand(where) else 0.0
+
+        where = pointer("parts", blank.key, "folding")
+        self.default = (folding.corner, gap(folding.gap, f"{where}/gap"))
+        self.own = {(c.a, c.b): (c.style, gap(c.gap, f"{where}{pointer('corners', k, 'gap')}")) for k, c in folding.corners.items()}
+
+    def __call__(self, first: str, second: str) -> tuple[str, float]:
+        if (first, second) in self.own:
+            return self.own[(first, second)]
+        if (second, first) in self.own:
+            style, gap = self.own[(second, first)]
+            return SWAPPED.get(style, style), gap
+        return self.default
+
+
+def _edges(blank: Blank, outline: list[Contour]) -> dict[str, Edge]:
+    """The plate's straight edges by face word: the longest straight run on each side of its outline."""
+    f = blank.frame
+    x0, y0 = (min(c.bounds[i] for c in outline) for i in (0, 1))
+    x1, y1 = (max(c.bounds[i] for c in outline) for i in (2, 3))
+    sides = {FACES[f.v][0]: (1, y0), FACES[f.u][1]: (0, x1), FACES[f.v][1]: (1, y1), FACES[f.u][0]: (0, x0)}
+    found: dict[str, Edge] = {}
+    for name, (k, at) in sides.items():
+        runs = [
+            s
+            for c in outline
+            for s in c.wound(ccw=True).segments()
+            if not s.bulge and abs(s.p[k] - at) < CONTACT and abs(s.q[k] - at) < CONTACT
+        ]
+        if runs:
+            longest = max(runs, key=lambda s: s.length)
+            found[name] = (longest.p, longest.q)
+    return found
+
+
+def _roundings(values: Values, blank: Blank, folding: Folding) -> list[Operation]:
+    """Every exposed sharp corner rounded, as far as its sides allow."""
+    if folding.rounding is None or blank.fold is None:
+        return []
+    where = pointer("parts", blank.key, "folding", "rounding")
+    radius = values.read(folding.rounding, where, "length", EntryScope(values, stock=blank.record.stock), part=blank.key, owner="folding")
+    if radius <= CONTACT:
+        return []
+    cuts: list[Operation] = []
+    for face in blank.fold.faces:
+        for contour in face.outline:
+            segments = contour.wound(ccw=True).segments()
+            for a, b in zip(segments, segments[1:] + segments[:1], strict=True):
+                cut = _rounded_corner(a, b, radius, face.owner or "folding")
+                if cut:
+                    cuts.append(Cut(cut, face.owner or "folding"))
+    return cuts
+
+
+def _rounded_corner(a: Any, b: Any, radius: float, owner: str) -> Contour | None:
+    """What a round of a convex corner takes away; None where a bend, an arc or too short a side is in the way."""
+    if BEND in (a.owner, b.owner) or a.bulge or b.bulge:
+        return None
+    (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
+    turn = math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
+    if turn < math.radians(5):
+        return None
+    back = radius * math.tan(turn / 2)
+    if back > min(a.length, b.length) - CONTACT:
+        return None
+    p, q = (a.q[0] - ux * back, a.q[1] - uy * back), (a.q[0] + vx * back, a.q[1] + vy * back)
+    out = (a.q[0] + (ux - vx), a.q[1] + (uy - vy))  # past the corner, so that no edge of the cut lies on the part's
+    shift = (out[0] - a.q[0], out[1] - a.q[1])
+    over = [(x + shift[0], y + shift[1]) for x, y in (p, q)]
+    return Contour((p, over[0], out, over[1], q), (0.0, 0.0, 0.0, 0.0, -math.tan(turn / 4)), (owner,) * 5).wound(ccw=True)
+
+
+class _FlangeReader(Reader):
+    """Reads a feature that is cut into a flange."""
+
+    def __init__(self, values: Values, blank: Blank, flange: str, key: str, feature: Any) -> None:
+        super().__init__(values, blank, key, feature)
+        self.flange = flange
+        self.owner = f"feature:{blank.record_key}:{flange}.{key}"
+
+    def where(self, *path: str) -> str:
+        return pointer("parts", self.blank.key, "folding", "flanges", self.flange, "features", self.key, *path)
+
+
+def _features(values: Values, blank: Blank, folding: Folding, frames: dict[str, FaceFrame]) -> list[Operation]:
+    found: list[Operation] = []
+    for key, flange in folding.flanges.items():
+        if not isinstance(flange, Flange | OffsetBend) or key not in frames:
+            continue
+        frame = frames[key]
+        for name, feature in sorted(flange.features.items(), key=lambda kf: (kf[1].order, kf[0])):
+            if feature.out:
+                continue
+            reader = _FlangeReader(values, blank, key, name, feature)
+            if feature.kind not in ("hole", "slot", "rectangle", "hand_hold", "mark_line", "mark_circle", "mark_text"):
+                reader.fault(
+                    "kind", f"a {feature.kind.replace('_', ' ')} is not made in sheet metal", "a hole, slot, cut-out or mark", feature.kind
+                )
+                continue
+            u = _place(reader, "u", feature.u, frame.length, ("low", "high"))
+            v = _place(reader, "v", feature.v, frame.height, ("root", "end"))
+            if u is not None and v is not None:
+                found += [_placed(o, frame) for o in shape_operations(reader, u, v, blank.record.up)]
+    return found
+
+
+def _place(reader: Reader, name: str, spot: Spot, size: float, ends: tuple[str, str]) -> float | None:
+    scope = EntryScope(reader.values, stock=reader.blank.record.stock)
+    offset = reader.values.read(spot.offset, reader.where(name, "offset"), "length", scope, part=reader.blank.key, owner=reader.owner)
+    if spot.origin == ends[0]:
+        return offset
+    if spot.origin == ends[1]:
+        return size - offset
+    if spot.origin == "centre":
+        return size / 2 + offset
+    rule = f"on a flange it is taken from {ends[0]}, {ends[1]} or centre"
+    reader.fault(name, f"its place is taken from {spot.origin}", rule, spot.origin)
+    return None
+
+
+def _placed(operation: Operation, frame: FaceFrame) -> Operation:
+    if isinstance(operation, Cut):
+        return Cut(frame.placed(operation.contour), operation.owner)
+    if isinstance(operation, Mark):
+        return Mark(frame.placed(operation.contour), operation.owner, operation.face, operation.reads)
+    if isinstance(operation, Pocket):
+        return Pocket(frame.placed(operation.contour), operation.owner, operation.face, operation.depth, operation.what)
+    return operation

@@ -1,0 +1,232 @@
+"""Legs: what flanges, hems and offset bends come to, each one bend and the flat face behind it, with every entry read."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from zygon.build.blanks import Blank
+from zygon.build.metal.allowance import bend_by, inner_setback, outer_setback
+from zygon.build.values import EntryScope, Values
+from zygon.design.document import Board
+from zygon.design.folding import Flange, FlangeKind, Hem, OffsetBend
+from zygon.design.patch import pointer
+from zygon.geometry.frame import FACES
+from zygon.geometry.tolerance import CONTACT
+from zygon.measure.display import format_length
+from zygon.measure.entry import Entry
+from zygon.stock.bending import Bending
+
+__all__ = ["Leg", "legs_of", "owner_of"]
+
+#: A flat face behind a bend is at least this long (mm); a shorter one is no face.
+LEAST = 0.01
+Extent = tuple[str, float, float]
+
+
+@dataclass(frozen=True)
+class Leg:
+    """One bend and the flat behind it: ``on`` an ``edge`` of the leg of that key, or of the plate (''); mm and radians.
+
+    ``angle`` is over 0 towards face A. The bend starts ``inset`` inside the edge, and ``straight`` mm of flat follow it. ``extent`` is how far along the
+    edge it goes, as said. ``relief`` is (style, width, depth past the start of the bend). ``record`` is the flange's key.
+    """
+
+    key: str
+    record: str
+    owner: str
+    on: str
+    edge: str
+    angle: float
+    radius: float
+    k: float
+    inset: float
+    straight: float
+    extent: Extent
+    relief: tuple[str, float, float]
+
+
+def owner_of(part: str, flange: str) -> str:
+    """The owner's id of all that belongs to a flange."""
+    return f"flange:{part}:{flange}"
+
+
+def legs_of(values: Values, blank: Blank) -> list[Leg]:
+    """The legs of a folded part, each behind what it stands on; what cannot be is a fault and stands on its last good value."""
+    record = blank.record
+    folding = record.folding
+    if folding is None:
+        return []
+    reader = _LegReader(values, blank)
+    found: list[Leg] = []
+    gone: set[str] = set()
+    waiting = sorted(folding.flanges.items(), key=lambda kf: (kf[1].order, kf[0]))
+    last: dict[str, str] = {"": ""}  # the leg that others on a flange stand on
+    while waiting:
+        ready = [(k, f) for k, f in waiting if f.on in last or f.on in gone]
+        if not ready:
+            break
+        for key, flange in ready:
+            legs = [] if flange.out or flange.on in gone else reader.legs(key, flange, last[flange.on])
+            if legs:
+                found += legs
+                last[key] = legs[-1].key
+            else:
+                gone.add(key)
+        waiting = [(k, f) for k, f in waiting if k not in last and k not in gone]
+    return found
+
+
+class _LegReader:
+    """Reads the entries of one part's flanges."""
+
+    def __init__(self, values: Values, blank: Blank) -> None:
+        self.values, self.blank, self.board = values, blank, blank.record
+        self.thickness = blank.thickness
+        stock = values.document.stocks.get(self.board.stock)
+        self.bending = (stock.bending if stock else None) or Bending()
+        self.radius = self._part_radius(self.board)
+
+    def _part_radius(self, board: Board) -> float:
+        own = board.folding.radius if board.folding else None
+        where = pointer("parts", self.blank.key, "folding", "radius")
+        if own is None and self.bending.radius is not None:
+            own, where = self.bending.radius, pointer("stocks", board.stock, "bending", "radius")
+        if own is None:
+            return self.thickness
+        return self.checked(own, where, "an inside radius", 0.0, inclusive=True, default=self.thickness, owner="folding")
+
+    def scope(self, axis: str = "") -> EntryScope:
+        frame = None if self.values.still else self.blank.place
+        return EntryScope(self.values, axis, self.board.stock, frame=frame)
+
+    def shown(self, value: float, kind: str) -> str:
+        return f"{math.degrees(value):.4g}°" if kind == "angle" else format_length(value, self.values.document.display)
+
+    def checked(self, entry: Entry, where: str, what: str, least: float, most: float = math.inf, *, kind: str = "length", inclusive: bool = False,
+                default: float = 0.0, owner: str = "") -> float:  # fmt: skip
+        """A value between two limits; beyond them a fault is said and the last good value stands, or ``default``."""
+        value = self.values.read(entry, where, kind, self.scope(), part=self.blank.key, owner=owner, fallback=default)  # type: ignore[arg-type]
+        if (value >= least if inclusive else value > least + CONTACT / 10) and value < most:
+            return value
+        if not self.values.values[where].stale:
+            limits = f"{'at least' if inclusive else 'over'} {self.shown(least, kind)}" + (
+                f" and under {self.shown(most, kind)}" if most < math.inf else ""
+            )
+            self.values.fault_entry(
+                where,
+                "bad_value",
+                f"{self.board.name}: {what} of {self.shown(value, kind)}",
+                limits,
+                self.shown(value, kind),
+                self.blank.key,
+                owner,
+            )
+        good = self.values.values[where].value if self.values.stand(where) else default
+        return good if (good >= least if inclusive else good > least) and good < most else default
+
+    def legs(self, key: str, flange: FlangeKind, on: str) -> list[Leg]:
+        """One leg, two for an offset bend; none where they cannot be."""
+        self.key, self.owner = key, owner_of(self.blank.record_key, key)
+        where = pointer("parts", self.blank.key, "folding", "flanges", key)
+        self.where = where
+        self.title = f"{self.board.name}, {flange.name or flange.kind}"
+        radius = self.radius
+        if flange.radius is not None:
+            radius = self.checked(
+                flange.radius, f"{where}/radius", "an inside radius", 0.0, inclusive=True, default=radius, owner=self.owner
+            )
+        sign = 1.0 if flange.toward == "a" else -1.0
+        extent = self._extent(flange)
+        relief = self._relief(flange)
+        match flange:
+            case Hem():
+                return self._hem(flange, on, sign, extent, relief)
+            case OffsetBend():
+                return self._offset(flange, on, sign, radius, extent, relief)
+            case _:
+                return self._flange(flange, on, sign, radius, extent, relief)
+
+    def _leg(self, key: str, on: str, edge: str, angle: float, radius: float, inset: float, straight: float, extent: Extent,
+             relief: tuple[str, float, float]) -> Leg:  # fmt: skip
+        k = bend_by(self.bending, self.thickness, radius, min(abs(angle), math.pi * 0.999)).k
+        return Leg(key, self.key, self.owner, on, edge, angle, radius, k, inset, straight, extent, relief)
+
+    def _flange(self, f: Flange, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
+        angle = self.checked(
+            f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi, kind="angle", default=math.pi / 2, owner=self.owner
+        )
+        t = self.thickness
+        outer, inner = outer_setback(t, radius, angle), inner_setback(radius, angle)
+        off = {"outer": outer, "inner": inner, "tangent": 0.0}[f.measured]
+        length = self.checked(
+            f.length, f"{self.where}/length", "a flange", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner
+        )
+        inset = {"outside": outer, "inside": inner, "edge": 0.0}[f.where]
+        return [self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)]
+
+    def _hem(self, f: Hem, on: str, sign: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
+        t = self.thickness
+        gap = self.checked(f.gap, f"{self.where}/gap", "a hem's gap", 0.0, inclusive=True, default=0.1, owner=self.owner)
+        radius = max(gap / 2, 1e-3)
+        if f.style == "teardrop":
+            radius = self.radius if f.radius is None else max(self.values.values[f"{self.where}/radius"].value, 1e-3)
+        length = self.checked(
+            f.length, f"{self.where}/length", "a hem", radius + t + LEAST, inclusive=True, default=radius + t + 5.0, owner=self.owner
+        )
+        straight, angle = length - radius - t, math.pi
+        if f.style == "teardrop":
+            # the tip comes down on the sheet: R (1 + cos φ) - l sin φ = gap, φ past the half turn
+            lean = math.atan2(radius, straight)
+            angle += lean + math.asin(min(max((radius - gap) / math.hypot(straight, radius), -1.0), 1.0))
+        return [self._leg(self.key, on, f.edge, sign * angle, radius, radius + t, straight, extent, relief)]
+
+    def _offset(self, f: OffsetBend, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
+        angle = self.checked(
+            f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi / 2 + 1e-9, kind="angle", default=math.pi / 2, owner=self.owner
+        )
+        t = self.thickness
+        both = (2 * radius + t) * (1 - math.cos(angle))  # what the two bends alone step aside
+        height = self.checked(
+            f.height,
+            f"{self.where}/height",
+            "an offset",
+            both + LEAST * math.sin(angle),
+            inclusive=True,
+            default=both + 1.0,
+            owner=self.owner,
+        )
+        length = self.checked(
+            f.length, f"{self.where}/length", "the leg after an offset", LEAST, inclusive=True, default=10.0, owner=self.owner
+        )
+        first = self._leg(f"{self.key}.1", on, f.edge, sign * angle, radius, 0.0, (height - both) / math.sin(angle), extent, relief)
+        second = self._leg(self.key, first.key, "end", -sign * angle, radius, 0.0, length, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
+        return [first, second]
+
+    def _extent(self, f: FlangeKind) -> Extent:
+        if f.extent == "whole":
+            return ("whole", 0.0, 0.0)
+        axis = ""
+        if f.extent == "room" and not f.on:
+            frame = self.blank.frame
+            axis = frame.v if f.edge in FACES[frame.u] else frame.u
+        read = [
+            self.values.read(getattr(f, n), f"{self.where}/{n}", "length", self.scope(axis), part=self.blank.key, owner=self.owner)
+            for n in ("first", "second")
+        ]
+        if axis:
+            low = self.blank.span.span(axis)[0]
+            return ("room", read[0] - low, read[1] - low)
+        return ("between" if f.extent == "room" else f.extent, read[0], read[1])
+
+    def _relief(self, f: FlangeKind) -> tuple[str, float, float]:
+        r, t = f.relief, self.thickness
+        width = depth = 0.0
+        if r.style in ("rectangular", "round"):
+            width = (
+                t
+                if r.width is None
+                else self.checked(r.width, f"{self.where}/relief/width", "a relief's width", 0.0, default=t, owner=self.owner)
+            )
+            depth = t / 2 if r.depth is None else self.checked(r.depth, f"{self.where}/relief/depth", "a relief's depth", 0.0, inclusive=True, default=t / 2, owner=self.owner)  # fmt: skip
+        return (r.style, width, depth)

@@ -1,0 +1,98 @@
+"""Records of folded parts: flanges on the straight edges of a plate or of one another, their reliefs and corners, hems and offset bends."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from zygon.design.features import Feature
+from zygon.design.limits import MAX_FLANGES
+from zygon.measure.entry import Entry, Record
+
+__all__ = ["Corner", "CornerStyle", "Flange", "FlangeKind", "Folding", "Hem", "OffsetBend", "Relief"]
+
+Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
+#: Edges of the plate by their face words; of a flange its far edge and its two sides.
+EdgeName = Literal["left", "right", "front", "back", "bottom", "top", "end", "low", "high"]
+CornerStyle = Literal["open", "closed", "a_covers", "b_covers"]
+
+
+class Relief(Record):
+    """What is cut beside a flange that ends inside an edge; ``depth`` is past the start of the bend."""
+
+    style: Literal["rectangular", "round", "tear", "none"] = "rectangular"
+    width: Entry | None = Field(default=None, description="the thickness where not said")
+    depth: Entry | None = Field(default=None, description="past the start of the bend; half the thickness where not said")
+
+
+class _OnEdge(Record):
+    name: str = Field(default="", max_length=40)
+    order: int = 0
+    out: bool = Field(default=False, description="left out without being deleted, with all that stands on it")
+    on: str = Field(default="", description="key of the flange that it stands on; the plate where not said")
+    edge: EdgeName
+    toward: Literal["a", "b"] = Field(default="a", description="the face of the plate that it bends to")
+    radius: Entry | None = Field(default=None, description="inside; the part's where not said")
+    extent: Literal["whole", "inset", "centred", "between", "room"] = Field(
+        default="whole",
+        description="inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room",
+    )
+    first: Entry = Entry(text="0")
+    second: Entry = Entry(text="0")
+    relief: Relief = Relief()
+
+
+class Flange(_OnEdge):
+    """A leg bent up from a straight edge."""
+
+    kind: Literal["flange"] = "flange"
+    length: Entry
+    measured: Literal["outer", "inner", "tangent"] = Field(default="outer", description="over 90 degrees the sharps become tangents")
+    angle: Entry = Field(default=Entry(text="90 deg"), description="of the bend: over 0 and under 180 degrees")
+    where: Literal["outside", "inside", "edge"] = Field(
+        default="outside", description="flush with the edge by its outer or its inner face, or the bend starts at the edge"
+    )
+    features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
+
+
+class Hem(_OnEdge):
+    """An edge folded back on itself; its length is measured over all."""
+
+    kind: Literal["hem"] = "hem"
+    style: Literal["closed", "open", "teardrop"] = "closed"
+    length: Entry
+    gap: Entry = Field(default=Entry(text="0.1 mm"), description="left between the two sheets; of a teardrop at its tip")
+
+
+class OffsetBend(_OnEdge):
+    """Two opposite bends that step the sheet aside by a height, and the leg that goes on from there."""
+
+    kind: Literal["offset"] = "offset"
+    height: Entry = Field(description="from a face of the sheet to the same face after the step")
+    angle: Entry = Entry(text="90 deg")
+    length: Entry = Field(description="of the leg after the step, to its outer face")
+    features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
+
+
+FlangeKind = Annotated[Flange | Hem | OffsetBend, Field(discriminator="kind")]
+
+
+class Corner(Record):
+    """How two flanges on neighbouring edges meet; what stands on their far edges follows with mitres."""
+
+    a: str = Field(description="flange key")
+    b: str = Field(description="flange key")
+    style: CornerStyle = "closed"
+    gap: Entry = Entry(text="0.2 mm")
+
+
+class Folding(Record):
+    """What makes a board a folded part: a plate with flanges, bent from one sheet. The board's spans are the plate's outer sizes."""
+
+    radius: Entry | None = Field(default=None, description="inside radius of its bends; the stock's where not said")
+    flanges: dict[Key, FlangeKind] = Field(default_factory=dict, max_length=MAX_FLANGES)
+    corners: dict[Key, Corner] = Field(default_factory=dict, max_length=MAX_FLANGES)
+    corner: CornerStyle = Field(default="closed", description="how neighbouring flanges meet where nothing else is said")
+    gap: Entry = Field(default=Entry(text="0.2 mm"), description="left in closed corners")
+    rounding: Entry | None = Field(default=None, description="radius of every exposed sharp corner")
