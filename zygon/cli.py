@@ -175,8 +175,8 @@ def _bend(a: argparse.Namespace) -> None:
                 f" and {'under' if over else 'at most'} {high}" if high < math.inf else ""
             )
             raise NestError(f"--{name} {value:g}: {rule}", entry=f"--{name}", value=value, rule=rule, code="bad_arguments")
-    rule = Bending(rule=a.rule) if a.rule else Bending(k=a.k)
-    bend = bend_by(rule, a.thickness, a.radius, math.radians(a.angle))
+    by = Bending(rule=a.rule) if a.rule else Bending(k=a.k)
+    bend = bend_by(by, a.thickness, a.radius, math.radians(a.angle))
     figures = {"allowance": bend.allowance, "setback": bend.setback, "deduction": bend.deduction, "k": bend.k}
     print(json.dumps({**{k: round(v, 6) for k, v in figures.items()}, "refers_to": bend.refers_to, "unit": "mm"}))
 

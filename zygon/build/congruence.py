@@ -148,6 +148,7 @@ def _agree(a: Flat, b: Flat, turn: Turn) -> bool:
         ([(m.contour, m.face) for m in a.engraved if _counts(m.owner)], [(m.contour, m.face) for m in b.engraved if _counts(m.owner)]),
         ([(x.on_a, "a") for x in a.bevels], [(x.on_a, "a") for x in b.bevels]),
         ([(x.on_b, "b") for x in a.bevels], [(x.on_b, "b") for x in b.bevels]),
+        (_bends(a), _bends(b)),
     )
     if any(not _match(one, other, turn) for one, other in groups):
         return False
@@ -155,6 +156,11 @@ def _agree(a: Flat, b: Flat, turn: Turn) -> bool:
     if not _match_points(sinks, [((s.u, s.v), f"{s.face}{s.diameter:.3f}{s.angle:.4f}") for s in b.sinks]):
         return False
     return _match_points([(_moved(_mouth(x), turn), _kind(x)) for x in a.bores], [(_mouth(x), _kind(x)) for x in b.bores])
+
+
+def _bends(flat: Flat) -> list[tuple[Contour, str]]:
+    """The strips of a flat's bends, each with what is bent there."""
+    return [(b.outline, f"{b.angle:.5f} {b.radius:.3f}") for b in flat.fold.bends] if flat.fold else []
 
 
 def _counts(owner: str) -> bool:

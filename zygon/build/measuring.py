@@ -91,7 +91,7 @@ def _bounded(matrix: np.ndarray, target: np.ndarray) -> np.ndarray:
     n = matrix.shape[1]
     squares, x = (matrix**2).sum(axis=0), np.full(n, 0.5)
     rest = target - matrix @ x
-    for _ in range(2000):
+    for _ in range(6000):  # sides that are nearly parallel take long
         moved = 0.0
         for k in range(n):
             step = min(1.0, max(0.0, x[k] + float(matrix[:, k] @ rest) / squares[k])) - x[k]

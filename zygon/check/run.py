@@ -6,6 +6,7 @@ from functools import partial
 
 from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
+from zygon.check.bends import bend_faults
 from zygon.check.clearance import clearance_faults
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
 from zygon.check.depth import depth_faults
@@ -44,7 +45,8 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
         if part.flat is None or not isinstance(part.record, Board) or _seen_already(built, part):
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
-                   [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display)  # fmt: skip
+                   [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display,
+                   document.stocks[part.record.stock].bending if part.flat.fold else None)  # fmt: skip
         faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
     return as_problems(document, faults)
 
@@ -64,5 +66,6 @@ def _of_flat(built: Built, part) -> list[Fault]:
         *underside_faults(part),
         *thin_faults(built.document, part),
         *depth_faults(built.document, part),
+        *bend_faults(built.document, part),
         *([*flat_cutter_faults(built.document, part), *process_faults(built.document, part)] if part.record.made == "cut" else []),
     ]

@@ -50,6 +50,27 @@ class Draft:
         }  # fmt: skip
         return self
 
+    def fold(self, part: str, **more: Any) -> Draft:
+        """Makes a board a folded part: radius, corner, gap, rounding where they are said."""
+        self.data["parts"][part]["folding"] = {k: v if k == "corner" else self.entry(v) for k, v in more.items()} | {"flanges": {}}
+        return self
+
+    def flange(self, part: str, key: str, edge: str, length: Any, kind: str = "flange", **more: Any) -> Draft:
+        """Adds a flange, a hem or an offset bend on an edge of the plate, or ``on`` another flange."""
+        plain = ("on", "toward", "measured", "where", "extent", "style", "relief", "name")
+        fields = {k: v if k in plain else self.entry(v) for k, v in more.items()}
+        flanges = self.data["parts"][part]["folding"]["flanges"]
+        flanges[key] = {"kind": kind, "edge": edge, "length": self.entry(length), "order": len(flanges), **fields}
+        return self
+
+    def flange_feature(self, part: str, flange: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
+        """Cuts into a flange; its place is (origin, offset) along it and up from the bend."""
+        fields = {k: x if k in ("name", "text") else self.entry(x) for k, x in more.items()}
+        spots = {n: {"origin": s[0], "offset": self.entry(s[1])} for n, s in (("u", u), ("v", v))}
+        features = self.data["parts"][part]["folding"]["flanges"][flange].setdefault("features", {})
+        features[key] = {"kind": kind, "order": len(features), **spots, **fields}
+        return self
+
     def group(self, name: str, parent: str = "", **move: Any) -> Draft:
         """Adds a group, moved along x, y, z where that is said; boards that follow lie in it, until the next group."""
         self.data["groups"][name] = {

@@ -42,6 +42,7 @@ STOCKS: dict[str, dict[str, Any]] = {
         "name": "Galvanised steel 20 ga", "material": "galvanised steel", "nominal": _entry("20 ga"), "gauge": "galvanised",
         "sheets": {"half": _sheet("1000 mm", "500 mm", 19.0)},
         "grain": "none", "turn": "90", "density": 7.85, "tint": "#C9D1D6", "hatch": "metal", "order": 3,
+        "bending": {"rule": "din6935", "radius": _entry("1.5 mm")},
     },
     "felt3": {
         "name": "Wool felt 3 mm", "material": "felt", "nominal": _entry("3 mm"),

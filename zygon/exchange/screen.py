@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable
-from dataclasses import replace
+from dataclasses import asdict, replace
 from functools import partial
 from typing import Any
 
@@ -14,6 +14,7 @@ from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
 from zygon.build.flat import edge_bore_axis, mesh_of, turned_over
 from zygon.build.measured import Lost
 from zygon.build.memo import Memo, digest
+from zygon.build.metal.bend_table import bend_rows
 from zygon.check.clearance import clearance_of
 from zygon.check.problem import Problem
 from zygon.cut.kerf import ByHand, by_hand_of, compensated, cut_on_the_line, kerf_of
@@ -92,6 +93,7 @@ def _has(part: BuiltPart) -> list[list[Any]]:
         for p in flat.pockets
     ]
     found += [("bore", b.diameter) for b in flat.bores] + [("countersink", s.diameter) for s in flat.sinks]
+    found += [("bend", b.radius) for b in flat.fold.bends] if flat.fold else []
     found += [("bevel", 0.0)] * bool(flat.bevels) + [("mark", 0.0)] * bool(flat.engraved)
     return [list(x) for x in dict.fromkeys((w, round(size, 4)) for w, size in found)]
 
@@ -267,7 +269,9 @@ def _flat_data(flat: Flat, kerf: float, left: ByHand) -> dict[str, Any]:
         "bounds": [x0, y0, x1, y1],
         "kerf": kerf,
         "contours": _side_data(flat, kerf, left),
-        "under": _side_data(under, kerf, left) if flat.worked(under.seen) else [],
+        "under": _side_data(under, kerf, left) if flat.worked(under.seen) or flat.fold else [],
+        "bends": [asdict(r) for r in bend_rows(flat.fold)] if flat.fold else [],
+        "under_bends": [asdict(r) for r in bend_rows(under.fold)] if under.fold else [],
         "seen": flat.seen,
         "thickness": flat.thickness,
         "narrow": [list(n.at) for n in compensated(flat, kerf, left).narrow],

@@ -164,6 +164,7 @@ def placed_contours(document: Document, plan: StockPlan, placement: Placement, k
         depths,
         tuple(replace(d, contour=place(d.contour)) for d in contours.drills),
         put(contours.notes),
+        tuple((name, place(c)) for name, c in contours.bends),
     )
 
 

@@ -248,7 +248,7 @@ class SolidOut(Schema):
 class ContourOut(Schema):
     """A contour: its path nominal and as cut, and what comes out if it is cut on the line."""
 
-    operation: Literal["mark", "inside", "outside", "depth", "drill", "note"]
+    operation: Literal["mark", "inside", "outside", "depth", "drill", "note", "bend-up", "bend-down"]
     depth: float
     d: str
     cut: str
@@ -271,6 +271,22 @@ class BoreOut(Schema):
     line: list[float]
 
 
+class BendOut(Schema):
+    """A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1)."""
+
+    number: int
+    owner: str
+    direction: Literal["up", "down"]
+    angle: float
+    radius: float
+    k: float
+    allowance: float
+    deduction: float
+    refers_to: str
+    length: float
+    line: list[float]
+
+
 class FlatOut(Schema):
     """A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over."""
 
@@ -282,6 +298,8 @@ class FlatOut(Schema):
     seen: Literal["a", "b"]
     bores: list[BoreOut]
     narrow: list[list[float]]
+    bends: list[BendOut]
+    under_bends: list[BendOut]
 
 
 class DesignOut(Schema):

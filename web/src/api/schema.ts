@@ -778,6 +778,37 @@ export interface components {
             parts: string[];
         };
         /**
+         * BendOut
+         * @description A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1).
+         */
+        BendOut: {
+            /** Allowance */
+            allowance: number;
+            /** Angle */
+            angle: number;
+            /** Deduction */
+            deduction: number;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "up" | "down";
+            /** K */
+            k: number;
+            /** Length */
+            length: number;
+            /** Line */
+            line: number[];
+            /** Number */
+            number: number;
+            /** Owner */
+            owner: string;
+            /** Radius */
+            radius: number;
+            /** Refers To */
+            refers_to: string;
+        };
+        /**
          * BoreOut
          * @description A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1).
          */
@@ -862,7 +893,7 @@ export interface components {
              * Operation
              * @enum {string}
              */
-            operation: "mark" | "inside" | "outside" | "depth" | "drill" | "note";
+            operation: "mark" | "inside" | "outside" | "depth" | "drill" | "note" | "bend-up" | "bend-down";
             /** Owners */
             owners: string[][];
         };
@@ -1097,6 +1128,8 @@ export interface components {
          * @description A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over.
          */
         FlatOut: {
+            /** Bends */
+            bends: components["schemas"]["BendOut"][];
             /** Bores */
             bores: components["schemas"]["BoreOut"][];
             /** Bounds */
@@ -1116,6 +1149,8 @@ export interface components {
             thickness: number;
             /** Under */
             under: components["schemas"]["ContourOut"][];
+            /** Under Bends */
+            under_bends: components["schemas"]["BendOut"][];
         };
         /** HaveIn */
         HaveIn: {

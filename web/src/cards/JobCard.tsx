@@ -12,6 +12,7 @@ import { CopyCard, InstanceCard } from "./CopyCard";
 import { CopyList } from "./CopyList";
 import { DraftCard } from "./DraftCard";
 import { FeatureCard } from "./FeatureCard";
+import { FlangeCard } from "./FlangeCard";
 import { GroupCard } from "./GroupCard";
 import { JointCard } from "./JointCard";
 import { ManyCard } from "./ManyCard";
@@ -40,6 +41,8 @@ function Card({ selection }: { selection: ReturnType<typeof useView.getState>["s
       return <JointCard key={selection.key} jointKey={selection.key} />;
     case "feature":
       return <FeatureCard key={`${selection.part}/${selection.key}`} partKey={selection.part} featureKey={selection.key} />;
+    case "flange":
+      return <FlangeCard key={`${selection.part}/${selection.key}`} partKey={selection.part} flangeKey={selection.key} />;
     case "bore":
       return <BoreCard key={selection.key} boreKey={selection.key} />;
     case "size":

@@ -24,6 +24,7 @@ import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
 import { CopyList } from "./CopyList";
 import { operate, removeSelected } from "./edits";
+import { FoldingSection } from "./FoldingSection";
 import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
 import { SpanFigure } from "./SpanFigure";
@@ -133,6 +134,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           <Place partKey={partKey} board={record} />
           <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />
           <OutlineSection partKey={partKey} board={record} />
+          <FoldingSection partKey={partKey} board={record} />
           <CopyList copies={ordered(doc.copies).filter(([, c]) => c.of.includes(`part:${partKey}`))} />
           <JointsAndFeatures partKey={partKey} board={record} />
         </>

@@ -19,6 +19,27 @@ export async function operate(body: Operation): Promise<string> {
   }
 }
 
+/** Removes a flange with all that stands on it and the corners that it has a part in. */
+export async function removeFlange(part: string, key: string): Promise<void> {
+  const { doc, commit } = useDesign.getState();
+  const board = doc?.parts[part];
+  if (board?.kind !== "board" || !board.folding?.flanges[key]) return;
+  const folding = board.folding;
+  const gone = [key];
+  for (const k of gone) for (const [other, f] of Object.entries(folding.flanges)) if (f.on === k) gone.push(other);
+  const corners = Object.entries(folding.corners ?? {}).filter(([, c]) => gone.includes(c.a) || gone.includes(c.b));
+  const left = Object.keys(folding.flanges).length > gone.length;
+  await commit(
+    `${board.name}: without ${folding.flanges[key].name || folding.flanges[key].kind}`,
+    left
+      ? [
+          ...corners.map(([k]) => ({ op: "remove", path: pointer("parts", part, "folding", "corners", k) })),
+          ...gone.map((k) => ({ op: "remove", path: pointer("parts", part, "folding", "flanges", k) })),
+        ]
+      : [{ op: "remove", path: pointer("parts", part, "folding") }],
+  );
+}
+
 export async function removeSelected(selection: Selection): Promise<void> {
   const { doc, commit } = useDesign.getState();
   if (!selection || !doc) return;
@@ -57,6 +78,9 @@ export async function removeSelected(selection: Selection): Promise<void> {
           }),
         );
       else for (const key of new Set(selection.parts.map(originalOf))) await operate({ operation: "remove_part", key });
+      break;
+    case "flange":
+      await removeFlange(selection.part, selection.key);
       break;
     case "feature":
       await commit("Remove a feature", [{ op: "remove", path: pointer("parts", selection.part, "features", selection.key) }]);

@@ -60,6 +60,32 @@ export type Feature = {
   text?: string;
   [field: string]: unknown;
 };
+/** What stands on an edge of a folded part's plate, or of another flange: a flange, a hem or an offset bend. */
+export type Flange = {
+  kind: "flange" | "hem" | "offset";
+  name: string;
+  order: number;
+  out: boolean;
+  on: string;
+  edge: string;
+  toward: "a" | "b";
+  length: Entry;
+  radius?: Entry;
+  extent: "whole" | "inset" | "centred" | "between" | "room";
+  first: Entry;
+  second: Entry;
+  relief: { style: "rectangular" | "round" | "tear" | "none"; width?: Entry; depth?: Entry };
+  features?: Record<string, Feature>;
+  [field: string]: unknown;
+};
+export type Folding = {
+  radius?: Entry;
+  flanges: Record<string, Flange>;
+  corners?: Record<string, { a: string; b: string; style: string; gap: Entry }>;
+  corner: "open" | "closed" | "a_covers" | "b_covers";
+  gap: Entry;
+  rounding?: Entry;
+};
 export type Board = {
   kind: "board";
   name: string;
@@ -78,6 +104,7 @@ export type Board = {
   group: string;
   turns: Record<string, Turn>;
   outline?: Outline;
+  folding?: Folding;
   out: boolean;
 };
 export type Item = {

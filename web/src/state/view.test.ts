@@ -4,10 +4,12 @@ import { litParts, ownerOf, selectionOf, useView } from "./view";
 beforeEach(() => useView.getState().reset());
 
 test("an owner id and the selection that it stands for go both ways", () => {
-  for (const owner of ["joint:front-left", "feature:front:hold", "bore:rod"])
+  for (const owner of ["joint:front-left", "feature:front:hold", "bore:rod", "flange:roof:left"])
     expect(ownerOf(selectionOf(owner, "front"))).toBe(owner);
   expect(selectionOf("edge:top", "front")).toEqual({ kind: "part", key: "front", face: "top" });
   expect(ownerOf({ kind: "part", key: "front" })).toBe("");
+  expect(selectionOf("bend:roof:left", "roof")).toEqual({ kind: "flange", part: "roof", key: "left" });
+  expect(selectionOf("feature:roof:left.hole", "roof")).toEqual({ kind: "flange", part: "roof", key: "left" });
 });
 
 test("a selection lights up every part that it concerns", () => {

@@ -9,6 +9,7 @@ export type Selection =
   | { kind: "part"; key: string; face?: string }
   | { kind: "joint"; key: string }
   | { kind: "feature"; part: string; key: string }
+  | { kind: "flange"; part: string; key: string }
   | { kind: "bore"; key: string }
   | { kind: "size"; key: string }
   | { kind: "copy"; key: string }
@@ -178,6 +179,7 @@ export function litParts(
     case "part":
       return [selection.key];
     case "feature":
+    case "flange":
       return [selection.part];
     case "joint":
       return joints.filter((j) => j.key === selection.key).flatMap((j) => [j.a, j.b]);
@@ -197,6 +199,7 @@ export function litParts(
 /** The owner ids that a selection stands for on contours and triangles; none for a whole part. */
 export function ownersOf(selection: Selection): string[] {
   if (selection?.kind === "many") return selection.features;
+  if (selection?.kind === "flange") return [ownerOf(selection), `bend:${selection.part}:${selection.key}`];
   const owner = ownerOf(selection);
   return owner ? [owner] : [];
 }
@@ -208,6 +211,8 @@ export function ownerOf(selection: Selection): string {
       return `joint:${selection.key}`;
     case "feature":
       return `feature:${selection.part}:${selection.key}`;
+    case "flange":
+      return `flange:${selection.part}:${selection.key}`;
     case "bore":
       return `bore:${selection.key}`;
     default:
@@ -219,6 +224,9 @@ export function ownerOf(selection: Selection): string {
 export function selectionOf(owner: string, part: string): Selection {
   const [kind, first, second] = owner.split(":");
   if (kind === "joint") return { kind: "joint", key: owner.slice(6) };
+  if (kind === "flange" || kind === "bend") return { kind: "flange", part: first, key: second };
+  // what is cut into a flange is changed on the flange's card
+  if (kind === "feature" && second.includes(".")) return { kind: "flange", part: first, key: second.split(".")[0] };
   if (kind === "feature") return { kind: "feature", part: first, key: second };
   if (kind === "bore") return { kind: "bore", key: owner.slice(5) };
   if (kind === "copy") return { kind: "copy", key: owner.slice(5) };

@@ -18,7 +18,7 @@ from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, polygon
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.geometry.tolerance import CONTACT
-from zygon.measure.display import format_length
+from zygon.measure.display import Display, format_length
 
 __all__ = ["FaceFrame", "fold_of"]
 
@@ -89,7 +89,7 @@ class _Folder:
     """Builds the fold face by face, from the plate outward."""
 
     def __init__(
-        self, part: str, name: str, thickness: float, legs: list[Leg], corner: Callable[[str, str], tuple[str, float]], display: str
+        self, part: str, name: str, thickness: float, legs: list[Leg], corner: Callable[[str, str], tuple[str, float]], display: Display
     ) -> None:
         self.part, self.name, self.thickness, self.display = part, name, thickness, display
         self.children: dict[str, list[Leg]] = {}
@@ -379,7 +379,7 @@ def fold_of(
     edges: dict[str, Edge],
     legs: list[Leg],
     corner: Callable[[str, str], tuple[str, float]],
-    display: str = "mm",
+    display: Display = "mm",
 ) -> tuple[Fold, list[Cut], dict[str, FaceFrame], list[Fault]]:
     """The fold of a part, the reliefs as cuts, the frames of its flanges by leg key, and what is wrong with it.
 

@@ -86,6 +86,8 @@ class _LegReader:
         stock = values.document.stocks.get(self.board.stock)
         self.bending = (stock.bending if stock else None) or Bending()
         self.radius = self._part_radius(self.board)
+        if self.bending.least_radius is not None:
+            values.read(self.bending.least_radius, pointer("stocks", self.board.stock, "bending", "least_radius"), "length", self.scope())
 
     def _part_radius(self, board: Board) -> float:
         own = board.folding.radius if board.folding else None

@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from zygon.design.document import Document
 from zygon.design.examples.brood_box import brood_box
+from zygon.design.examples.folded import frame_rests, roof
 from zygon.design.examples.frame import frame
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
@@ -27,6 +28,8 @@ EXAMPLES: dict[str, Callable[[], Document]] = {
     "hive-floor": hive_floor,
     "rebated-box": rebated_box,
     "brood-box": brood_box,
+    "roof": roof,
+    "frame-rests": frame_rests,
     "hive": hive,
 }
 

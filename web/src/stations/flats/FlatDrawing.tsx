@@ -32,7 +32,9 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const outline = turned && !side.some(through) ? flat.contours.filter(through) : [];
   const contours = [...outline, ...side].sort((p, q) => p.depth - q.depth);
   // the other face's work shows through, dashed
-  const hidden = (turned ? flat.contours : flat.under).filter((c) => !through(c) && c.operation !== "note");
+  const hidden = (turned ? flat.contours : flat.under).filter(
+    (c) => !through(c) && c.operation !== "note" && !c.operation.startsWith("bend"),
+  );
   // the edges that the drilling list measures from, each with a triangle on it
   const rows = useDrilling().filter((r) => r.key === part.key);
   const from = new Set(rows.flatMap((r) => [r.along_from, r.across_from]).map((words) => words.split(" ")[0]));
@@ -146,6 +148,34 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
               )}
           </g>
         ))}
+        {(turned ? flat.under_bends : flat.bends).map((b) => {
+          const [bx0, by0, bx1, by1] = b.line;
+          const turn = (Math.atan2(-(by1 - by0), bx1 - bx0) * 180) / Math.PI;
+          const upright = turn > 90.01 || turn <= -89.99 ? turn + 180 : turn;
+          const isLit = owners.includes(b.owner);
+          const label = `${b.direction === "up" ? "▲" : "▼"} ${b.number}: ${Number(b.angle.toFixed(2))}° R${figure(b.radius, display)}`;
+          return (
+            <g
+              key={`bend${b.number}`}
+              className="bendlabel"
+              transform={`translate(${(bx0 + bx1) / 2} ${-(by0 + by1) / 2}) rotate(${upright})`}
+              onClick={() => view.select(selectionOf(b.owner, part.key))}
+            >
+              <rect
+                x={-label.length * text * 0.27}
+                y={-text * 0.52}
+                width={label.length * text * 0.54}
+                height={text * 1.04}
+                fill={isLit ? "var(--marker)" : "var(--canvas)"}
+                fillOpacity={0.9}
+              />
+              <text y={text * 0.3} fontSize={text * 0.82} textAnchor="middle" fill="var(--ink)" className="mono">
+                {label}
+              </text>
+              <title>{`Bends ${b.direction}, towards ${b.direction === "up" ? "you" : "the bench"}; allowance ${length(b.allowance, display)}`}</title>
+            </g>
+          );
+        })}
         <g className="dimension">
           <path
             className="dimension"
@@ -298,6 +328,8 @@ function Facts({
     depth: "Pocket",
     drill: "Left to a drill",
     note: "Worked to by hand",
+    "bend-up": "▲ Bends up, along this line",
+    "bend-down": "▼ Bends down, along this line",
   }[contour.operation];
   const online = contour.circle
     ? `⌀ ${length(contour.on_line[0], display)}`

@@ -8,6 +8,7 @@ import { useShown } from "../../state/design";
 import { flat } from "../../state/resources";
 import { distinctParts, litOf } from "../../state/shape";
 import { useView } from "../../state/view";
+import { BendTable } from "./BendTable";
 import { CutterLook } from "./CutterLook";
 import { FlatDrawing } from "./FlatDrawing";
 
@@ -90,7 +91,13 @@ export function Flats() {
         )}
         <span style={{ background: "var(--paper-raised)", border: "1px solid var(--rule)", padding: "3px 9px" }}>
           <b>{part.path.replaceAll("_", " ")}</b>, {seen} up
-          {second && <span className="warn"> · both faces are worked: turn over</span>}
+          {part.turns && <span className="warn"> · both faces are worked: turn over</span>}
+          {data && data.bends.length > 0 && (
+            <span className="soft">
+              {" "}
+              · {data.bends.length} bend{data.bends.length > 1 ? "s" : ""}
+            </span>
+          )}
           {data && data.bores.length > 0 && <span className="warn"> · bore edges</span>}
         </span>
         <CutterLook />
@@ -112,6 +119,7 @@ export function Flats() {
         </Button>
       </div>
       {data && <FlatDrawing part={part} flat={data} turned={turned} />}
+      {data && data.bends.length > 0 && <BendTable bends={turned ? data.under_bends : data.bends} part={part.key} />}
     </>
   );
 }

@@ -1,0 +1,299 @@
+// The card of a flange, a hem or an offset bend: how long, how far round, how far along its edge, and what is cut into it.
+import { ActionIcon, Button, Tooltip } from "@mantine/core";
+import { IconTrash } from "@tabler/icons-react";
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField, TextField } from "../fields/PlainField";
+import { type Board, FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, pointer } from "../lib/document";
+import { length } from "../lib/figures";
+import { useDesign, useShown } from "../state/design";
+import { flat } from "../state/resources";
+import { words } from "../state/shape";
+import { useView } from "../state/view";
+import { CardHead } from "./CardHead";
+import { removeFlange } from "./edits";
+import { FIELDS } from "./featureFields";
+import { EXTENT_WORDS, EXTENTS, edgesOf, flangeName, MEASURED, RELIEFS, WHERE } from "./flangeFields";
+import { OutSwitch } from "./OutSwitch";
+import { ProblemSection } from "./Problem";
+
+export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const { commit } = useDesign.getState();
+  const view = useView();
+  const board = doc.parts[partKey] as Board | undefined;
+  const flange = board?.folding?.flanges[flangeKey];
+  if (!board || !flange) return <p className="soft">It is gone.</p>;
+  const base = ["parts", partKey, "folding", "flanges", flangeKey];
+  const part = shown.built.parts.find((p) => p.key === partKey);
+  const name = words(flangeName(flange));
+  const title = `${board.name}, ${name}`;
+  const owners = [`flange:${partKey}:${flangeKey}`, `bend:${partKey}:${flangeKey}`];
+  const problems = shown.built.problems.filter(
+    (p) => owners.includes(p.owner) || p.owner.startsWith(`feature:${partKey}:${flangeKey}.`),
+  );
+  const choose = (field: string) => (v: string) =>
+    void commit(`${title}: ${v}`, [{ op: "add", path: pointer(...base, field), value: v }]);
+  const edges = edgesOf(board);
+  const edge = edges.find((e) => e.value === `${flange.on}/${flange.edge}`);
+  const faces = part?.face_a ? { a: part.face_a, b: part.face_b } : { a: "face A", b: "face B" };
+
+  return (
+    <>
+      <CardHead
+        title={name}
+        remove="Remove flange"
+        onRemove={() => void removeFlange(partKey, flangeKey).then(() => view.select({ kind: "part", key: partKey }))}
+      />
+      <div className="soft">
+        On the {edge?.label ?? flange.edge}, of{" "}
+        <button
+          type="button"
+          className="linkrow"
+          style={{ display: "inline", width: "auto", padding: 0, textDecoration: "underline" }}
+          onClick={() => view.select({ kind: "part", key: partKey })}
+        >
+          {words(board.name)}
+        </button>
+      </div>
+      <ProblemSection problems={problems} />
+      <section>
+        <h3>Bend</h3>
+        <TextField label="Name" value={flange.name} maxLength={40} onSave={choose("name")} />
+        <EntryField
+          path={pointer(...base, "length")}
+          label={flange.kind === "offset" ? "Length after it" : "Length"}
+          edit={`${title}, length`}
+        />
+        {flange.kind === "flange" && (
+          <ChoiceField label="Measured" value={String(flange.measured ?? "outer")} data={MEASURED} onSave={choose("measured")} />
+        )}
+        {flange.kind === "offset" && <EntryField path={pointer(...base, "height")} label="Height" edit={`${title}, height`} />}
+        {flange.kind !== "hem" && (
+          <EntryField path={pointer(...base, "angle")} label="Bent by" kind="angle" edit={`${title}, angle`} />
+        )}
+        {flange.kind === "hem" && (
+          <>
+            <ChoiceField
+              label="Style"
+              value={String(flange.style ?? "closed")}
+              data={["closed", "open", "teardrop"].map((value) => ({ value, label: value }))}
+              onSave={choose("style")}
+            />
+            <EntryField path={pointer(...base, "gap")} label="Gap" edit={`${title}, gap`} />
+          </>
+        )}
+        {(flange.kind !== "hem" || flange.style === "teardrop") && (
+          <EntryField
+            path={pointer(...base, "radius")}
+            label="Inside radius"
+            optional
+            placeholder="as the part has it"
+            edit={`${title}, inside radius`}
+          />
+        )}
+        <ChoiceField
+          label="Towards"
+          value={flange.toward}
+          data={(["a", "b"] as const).map((value) => ({ value, label: `the plate's ${faces[value]}` }))}
+          onSave={choose("toward")}
+        />
+        {flange.kind === "flange" && (
+          <ChoiceField label="Stands" value={String(flange.where ?? "outside")} data={WHERE} onSave={choose("where")} />
+        )}
+        <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
+      </section>
+      <section>
+        <h3>Along its edge</h3>
+        <ChoiceField
+          label="Takes"
+          value={flange.extent}
+          data={flange.on ? EXTENTS.filter((e) => e.value !== "room") : EXTENTS}
+          onSave={(v) =>
+            void commit(`${title}: ${v}`, [
+              { op: "add", path: pointer(...base, "extent"), value: v },
+              // a width of nothing would be no flange
+              ...(v === "centred" && flange.first.text === "0"
+                ? [{ op: "add", path: pointer(...base, "first"), value: { text: "30 mm", unit: "mm" } }]
+                : []),
+              ...((v === "between" || v === "room") && flange.second.text === "0"
+                ? [{ op: "add", path: pointer(...base, "second"), value: { text: "30 mm", unit: "mm" } }]
+                : []),
+            ])
+          }
+        />
+        {EXTENT_WORDS[flange.extent]?.map((label, i) => (
+          <EntryField
+            key={label}
+            path={pointer(...base, i ? "second" : "first")}
+            label={label}
+            edit={`${title}, ${label.toLowerCase()}`}
+          />
+        ))}
+        {flange.extent !== "whole" && (
+          <ChoiceField
+            label="Reliefs"
+            value={flange.relief.style}
+            data={RELIEFS}
+            onSave={(v) =>
+              void commit(`${title}: relief ${v}`, [{ op: "add", path: pointer(...base, "relief", "style"), value: v }])
+            }
+          />
+        )}
+        {flange.extent !== "whole" && (flange.relief.style === "rectangular" || flange.relief.style === "round") && (
+          <>
+            <EntryField
+              path={pointer(...base, "relief", "width")}
+              label="Relief width"
+              optional
+              placeholder="the thickness"
+              edit={`${title}, relief width`}
+            />
+            <EntryField
+              path={pointer(...base, "relief", "depth")}
+              label="Past the bend by"
+              optional
+              placeholder="half the thickness"
+              edit={`${title}, relief depth`}
+            />
+          </>
+        )}
+      </section>
+      <Table partKey={partKey} flangeKey={flangeKey} />
+      {flange.kind !== "hem" && <Cuts base={base} flange={flange} title={title} />}
+    </>
+  );
+}
+
+/** What the bends of a flange are reckoned at. */
+function Table({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
+  const shown = useShown()!;
+  const part = shown.built.parts.find((p) => p.key === partKey);
+  const data = part?.flat ? flat(part.flat) : undefined;
+  const rows = data?.bends.filter((b) => b.owner === `bend:${partKey}:${flangeKey}`) ?? [];
+  const display = shown.doc.display;
+  if (!rows.length) return null;
+  return (
+    <section>
+      <h3>Reckoned</h3>
+      {rows.map((b) => (
+        <div key={b.number} className="soft">
+          <b>
+            {b.direction === "up" ? "▲" : "▼"} bend {b.number}
+          </b>
+          : allowance <span className="figure">{length(b.allowance, display)}</span>, deduction{" "}
+          <span className="figure">{length(b.deduction, display)}</span> to the {b.refers_to}, K{" "}
+          <span className="figure">{b.k.toFixed(3)}</span>, <span className="figure">{length(b.length, display)}</span> long
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
+  const { commit } = useDesign.getState();
+  const features = flange.features ?? {};
+  const entry = (text: string) => ({ text, unit: "mm" });
+  function add(kind: string) {
+    const key = freshKey(features, kind);
+    const sizes = Object.fromEntries(
+      FIELDS[kind].filter((f) => !f.optional).map((f) => [f.field, entry(f.field === "diameter" ? "5 mm" : f.first)]),
+    );
+    const value = {
+      kind,
+      order: nextOrder(features),
+      u: { origin: "centre", offset: entry("0") },
+      v: { origin: "centre", offset: entry("0") },
+      ...sizes,
+    };
+    void commit(`${title}: ${FEATURE_WORDS[kind].toLowerCase()}`, [
+      flange.features
+        ? { op: "add", path: pointer(...base, "features", key), value }
+        : { op: "add", path: pointer(...base, "features"), value: { [key]: value } },
+    ]);
+  }
+  return (
+    <section>
+      <h3>
+        <span>Cut into it</span>
+        <span className="row">
+          <Button size="compact-xs" onClick={() => add("hole")}>
+            Hole
+          </Button>
+          <Button size="compact-xs" onClick={() => add("slot")}>
+            Slot
+          </Button>
+          <Button size="compact-xs" onClick={() => add("rectangle")}>
+            Rectangle
+          </Button>
+        </span>
+      </h3>
+      {Object.keys(features).length === 0 && <div className="soft">Nothing yet.</div>}
+      {ordered(features).map(([key, f]) => (
+        <FlangeFeature key={key} base={[...base, "features", key]} feature={f} title={title} />
+      ))}
+    </section>
+  );
+}
+
+function FlangeFeature({ base, feature, title }: { base: string[]; feature: Feature; title: string }) {
+  const { commit } = useDesign.getState();
+  const words = feature.name || FEATURE_WORDS[feature.kind];
+  const places = [
+    {
+      field: "u",
+      label: "Along",
+      data: ["low", "centre", "high"].map((v) => ({ value: v, label: v === "centre" ? "from the middle" : `from the ${v} end` })),
+    },
+    {
+      field: "v",
+      label: "Up",
+      data: [
+        { value: "root", label: "from the bend" },
+        { value: "centre", label: "from the middle" },
+        { value: "end", label: "from the far edge" },
+      ],
+    },
+  ] as const; // prettier-ignore
+  return (
+    <div style={{ borderTop: "1px solid var(--rule)", paddingTop: 6, marginTop: 6 }}>
+      <div className="row">
+        <b className="grow">{words}</b>
+        <Tooltip label="Remove">
+          <ActionIcon
+            aria-label={`Remove ${words.toLowerCase()}`}
+            onClick={() => void commit(`${title}: without ${words.toLowerCase()}`, [{ op: "remove", path: pointer(...base) }])}
+          >
+            <IconTrash size={15} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
+      {FIELDS[feature.kind]
+        .filter((f) => f.field !== "depth")
+        .map((f) => (
+          <EntryField
+            key={f.field}
+            path={pointer(...base, f.field)}
+            label={f.label}
+            kind={f.kind}
+            edit={`${title}, ${words}, ${f.label.toLowerCase()}`}
+          />
+        ))}
+      {places.map((p) => (
+        <div key={p.field}>
+          <ChoiceField
+            label={p.label}
+            value={feature[p.field].origin}
+            data={[...p.data]}
+            onSave={(v) =>
+              void commit(`${title}, ${words}: from ${v}`, [
+                { op: "replace", path: pointer(...base, p.field, "origin"), value: v },
+              ])
+            }
+          />
+          <EntryField path={pointer(...base, p.field, "offset")} label="by" edit={`${title}, ${words}, place`} />
+        </div>
+      ))}
+    </div>
+  );
+}

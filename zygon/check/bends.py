@@ -1,0 +1,102 @@
+"""Rules of bent sheet: the smallest radius, holes too near a bend, a flat that overlaps itself."""
+
+from __future__ import annotations
+
+import math
+from contextlib import suppress
+
+import shapely
+
+from zygon.build.built import BuiltPart, Fault, Mend
+from zygon.build.metal.fold import Fold, FoldBend
+from zygon.design.document import Document
+from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.geometry.boolean import to_polygon
+from zygon.geometry.tolerance import CHECK, SAGITTA
+from zygon.measure.display import format_length
+from zygon.measure.evaluate import NoScope, evaluate
+
+__all__ = ["bend_faults"]
+
+SOURCE = "common practice"
+#: Flats overlap where they share more than this (mm²).
+SHARED = 1e-2
+
+
+def bend_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """What is wrong with a folded part's bends and its flat."""
+    flat = part.flat
+    if flat is None or flat.fold is None:
+        return []
+    return [*_radius_faults(document, part, flat.fold), *_near_bend(document, part, flat.fold), *_overlaps(document, part, flat.fold)]
+
+
+def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+    """No bend is tighter than the stock allows; hems are pressed flat and are no such bend."""
+    stock = document.stocks[part.record.stock]  # type: ignore[union-attr]
+    thickness = part.flat.thickness  # type: ignore[union-attr]
+    least, source = thickness, SOURCE
+    own = stock.bending.least_radius if stock.bending else None
+    if own is not None:
+        with suppress(ExpressionError):  # a broken entry is said where the stock's bends are read
+            least, source = evaluate(own.text, own.unit, "length", NoScope()).value, "the stock's least radius"
+    found = []
+    for b in fold.bends:
+        if b.radius >= least - 1e-6 or abs(b.angle) >= math.pi - 1e-9:
+            continue
+        shown, rule = format_length(b.radius, document.display), format_length(least, document.display)
+        record = b.key.removesuffix(".1")
+        folding = part.record.folding  # type: ignore[union-attr]
+        flange = folding.flanges.get(record) if folding else None
+        entry = ("flanges", record, "radius") if flange and flange.radius else ("radius",)
+        where = pointer("parts", part.of, "folding", *entry)
+        mend = Mend(f"Bend it to a radius of {rule}", [{"op": "add", "path": where, "value": {"text": f"{least:.6g} mm", "unit": "mm"}}])
+        found.append(Fault("tight_bend", f"{part.path}: a bend of {shown} inside radius", f"at least {rule}", shown, source,
+                           part=part.key, owner=b.owner, entry=where, at=_middle(b), mends=(mend,)))  # fmt: skip
+    return found
+
+
+def _near_bend(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+    """A hole's edge stays two thicknesses and the inside radius away from the start of a bend, or it is drawn out of shape.
+
+    A cut that goes across the bend is meant to, and relieves it.
+    """
+    flat = part.flat
+    found = []
+    strips = [(b, to_polygon(b.outline, SAGITTA * 10)) for b in fold.bends]
+    for contour in flat.inside:  # type: ignore[union-attr]
+        hole = to_polygon(contour, SAGITTA * 10)
+        for b, strip in strips:
+            limit = 2 * b.thickness + b.radius
+            gap = strip.distance(hole)
+            if not 0 < gap < limit - CHECK:
+                continue
+            shown, rule = (format_length(round(x, 3), document.display) for x in (gap, limit))
+            x0, y0, x1, y1 = contour.bounds
+            found.append(Fault("near_bend", f"{part.path}: a hole {shown} from a bend is drawn out of shape", f"at least {rule} (2 T + R)", shown,
+                               SOURCE, "warning", part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
+    return found
+
+
+def _overlaps(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+    """The flat covers no place twice."""
+    zones = [(f.owner, shapely.union_all([to_polygon(c, SAGITTA * 10) for c in f.outline])) for f in fold.faces]
+    zones += [(b.owner, to_polygon(b.outline, SAGITTA * 10)) for b in fold.bends]
+    tree = shapely.STRtree([z[1] for z in zones])
+    found: list[Fault] = []
+    for i, j in tree.query([z[1] for z in zones], predicate="intersects").T.tolist():
+        shared = shapely.intersection(zones[i][1], zones[j][1]) if i < j else None
+        if shared is None or shared.area <= SHARED:
+            continue
+        shown = f"{shared.area:.4g} mm²"
+        at = shared.point_on_surface()
+        found.append(Fault("flat_overlaps", f"{part.path}: its flat overlaps itself by {shown}", "the flat covers no place twice", shown, "geometry",
+                           part=part.key, owner=zones[j][0], at=(at.x, at.y)))  # fmt: skip
+        break
+    return found
+
+
+def _middle(bend: FoldBend) -> tuple[float, float]:
+    (ax, ay), (bx, by) = bend.middle
+    return (ax + bx) / 2, (ay + by) / 2
