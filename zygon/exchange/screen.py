@@ -71,7 +71,7 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip
     if part.flat and part.flat.pieces and part.box:
-        low, high = (part.box.low, part.box.high) if part.place.plain and not part.made_by else part.reaches
+        low, high = (part.box.low, part.box.high) if part.place.plain and not part.made_by and not part.flat.fold else part.reaches
         data |= {
             "solid": f"solid-{part.flat.digest}", "flat": _flat_id(built.document, part), "low": low, "high": high,
             "face_a": part.frame.face_a, "face_b": part.frame.face_b, "u": part.frame.u, "v": part.frame.v,  # type: ignore[union-attr]

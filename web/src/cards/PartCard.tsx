@@ -40,6 +40,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
   const part = shown.built.parts.find((p) => p.key === partKey);
   if (record && !part) return <LeftOut partKey={partKey} />;
   if (!record || !part) return <p className="soft">This part is gone.</p>;
+  const folded = record.kind === "board" && Boolean(record.folding);
   const problems = shown.built.problems.filter((p) => originalOf(p.part) === partKey || originalOf(p.other) === partKey);
 
   function copy() {
@@ -79,7 +80,21 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
       </div>
       <div className="soft">
         {part.length !== null && part.width !== null && part.thickness !== null ? (
-          <span className="figure">{lengths([part.length, part.width, part.thickness], doc.display)}</span>
+          <>
+            {folded && part.low && part.high && (
+              <div>
+                folded{" "}
+                <span className="figure">
+                  {lengths(
+                    part.high.map((h, i) => h - part.low![i]),
+                    doc.display,
+                  )}
+                </span>
+              </div>
+            )}
+            {folded && "flat "}
+            <span className="figure">{lengths([part.length, part.width, part.thickness], doc.display)}</span>
+          </>
         ) : part.stale ? (
           <span className="error">cannot be built as it is written</span>
         ) : (

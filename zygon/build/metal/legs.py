@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from zygon.build.blanks import Blank
 from zygon.build.metal.allowance import bend_by, inner_setback, outer_setback
@@ -21,6 +21,8 @@ __all__ = ["Leg", "legs_of", "owner_of"]
 
 #: A flat face behind a bend is at least this long (mm); a shorter one is no face.
 LEAST = 0.01
+#: K of a sheet folded flat on itself: it takes 0.43 of the thickness off both legs together (common practice).
+HEM_K = 0.5
 Extent = tuple[str, float, float]
 
 
@@ -181,7 +183,8 @@ class _LegReader:
             # the tip comes down on the sheet: R (1 + cos φ) - l sin φ = gap, φ past the half turn
             lean = math.atan2(radius, straight)
             angle += lean + math.asin(min(max((radius - gap) / math.hypot(straight, radius), -1.0), 1.0))
-        return [self._leg(self.key, on, f.edge, sign * angle, radius, radius + t, straight, extent, relief)]
+        leg = self._leg(self.key, on, f.edge, sign * angle, radius, radius + t, straight, extent, relief)
+        return [leg if f.style == "teardrop" else replace(leg, k=HEM_K)]
 
     def _offset(self, f: OffsetBend, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
         angle = self.checked(

@@ -70,7 +70,13 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
       {(view.tool === "loop" || view.tool === "box") && <LoopTool shape={view.tool} onDone={(polygon) => loop(polygon)} />}
       <svg
         ref={svg}
-        style={{ position: "absolute", inset: "50px 8px 34px 8px", width: "calc(100% - 16px)", height: "calc(100% - 84px)" }}
+        style={{
+          position: "absolute",
+          inset: "50px 8px 34px 8px",
+          width: "calc(100% - 16px)",
+          // the table of bends stands below the drawing
+          height: flat.bends.length ? "calc(100% - 90px - min(30%, 230px))" : "calc(100% - 84px)",
+        }}
         viewBox={`${x0 - pad * 1.25} ${-y1 - pad * 0.7} ${w + pad * 2.1} ${h + pad * 1.9}`}
         role="img"
         aria-label={`Flat of ${part.path}`}
@@ -153,7 +159,8 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
           const turn = (Math.atan2(-(by1 - by0), bx1 - bx0) * 180) / Math.PI;
           const upright = turn > 90.01 || turn <= -89.99 ? turn + 180 : turn;
           const isLit = owners.includes(b.owner);
-          const label = `${b.direction === "up" ? "▲" : "▼"} ${b.number}: ${Number(b.angle.toFixed(2))}° R${figure(b.radius, display)}`;
+          const label = `${b.number} ${b.direction} ${Number(b.angle.toFixed(2))}° R${figure(b.radius, display)}`;
+          const half = label.length * text * 0.27 + text * 0.7;
           return (
             <g
               key={`bend${b.number}`}
@@ -162,14 +169,20 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
               onClick={() => view.select(selectionOf(b.owner, part.key))}
             >
               <rect
-                x={-label.length * text * 0.27}
+                x={-half}
                 y={-text * 0.52}
-                width={label.length * text * 0.54}
+                width={2 * half}
                 height={text * 1.04}
                 fill={isLit ? "var(--marker)" : "var(--canvas)"}
                 fillOpacity={0.9}
               />
-              <text y={text * 0.3} fontSize={text * 0.82} textAnchor="middle" fill="var(--ink)" className="mono">
+              {/* the triangle stays upright however the label is turned: it says up or down */}
+              <path
+                d={b.direction === "up" ? "M0 -0.4L0.42 0.36H-0.42Z" : "M0 0.4L0.42 -0.36H-0.42Z"}
+                transform={`translate(${text * 0.6 - half} 0) rotate(${-upright}) scale(${text})`}
+                fill="var(--ink)"
+              />
+              <text x={text * 0.5} y={text * 0.3} fontSize={text * 0.82} textAnchor="middle" fill="var(--ink)" className="mono">
                 {label}
               </text>
               <title>{`Bends ${b.direction}, towards ${b.direction === "up" ? "you" : "the bench"}; allowance ${length(b.allowance, display)}`}</title>
