@@ -144,6 +144,7 @@ def _build(a: argparse.Namespace) -> None:
 def _export(a: argparse.Namespace) -> None:
     from zygon.build.pipeline import build
     from zygon.exchange.assembly_data import assembly_text
+    from zygon.exchange.bends import write_bends
     from zygon.exchange.bundle import part_files, safe
     from zygon.exchange.cutlist import write_csv
     from zygon.exchange.drilling import write_drilling
@@ -151,7 +152,12 @@ def _export(a: argparse.Namespace) -> None:
     built = build(_load(a.design))
     if a.to == "csv":
         name = safe(built.document.name)
-        lists = {"cut-list.csv": write_csv(built), "drilling-list.csv": write_drilling(built), "assembly.txt": assembly_text(built)}
+        lists = {
+            "cut-list.csv": write_csv(built),
+            "bend-table.csv": write_bends(built),
+            "drilling-list.csv": write_drilling(built),
+            "assembly.txt": assembly_text(built),
+        }
         files = {f"{name}_{k}": text for k, text in lists.items() if text}
     else:
         files = part_files(built, a.to, a.kerf)

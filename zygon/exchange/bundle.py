@@ -17,6 +17,7 @@ from zygon.cut.kerf import by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order
 from zygon.errors import ZygonError
 from zygon.exchange.assembly_data import assembly_text
+from zygon.exchange.bends import bend_notes, write_bends
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
 from zygon.exchange.dxf import write_dxf
@@ -78,7 +79,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
     word, note = _kerf_words(kerf)
     faces = {"a": part.frame.face_a, "b": part.frame.face_b}  # type: ignore[union-attr]
     title = f"{document.name} / {part.path} x {quantity} / {document.stocks[stock_key].name}, {flat.thickness:g} mm"
-    notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note]
+    notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note, *bend_notes(flat)]
     x0, y0, x1, y1 = flat.bounds
     drawn: list[tuple[str, Contour]] = [*by_hand([contours])]
     if turned:
@@ -156,6 +157,8 @@ def bundle(
             files |= {f"sheets-{to}/{n}": t for n, t in sheet_files(built, found, to, mode).items()}
     name = safe(built.document.name)
     files[f"{name}_cut-list.csv"] = write_csv(built)
+    if bends := write_bends(built):
+        files[f"{name}_bend-table.csv"] = bends
     if drilling := write_drilling(built):
         files[f"{name}_drilling-list.csv"] = drilling
     if order := assembly_text(built):

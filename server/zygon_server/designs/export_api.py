@@ -7,6 +7,7 @@ from typing import Literal
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
@@ -63,6 +64,16 @@ def get_drilling_list(request: HttpRequest, design_id: str):
     if not text:
         raise NotFound("Nothing of this design is left to a drill.")
     return _download(f"{safe(built.document.name)}_drilling-list.csv", text)
+
+
+@router.get("/{design_id}/files/bend-table", operation_id="bend_table_file")
+def get_bend_table(request: HttpRequest, design_id: str):
+    """The bend table as CSV."""
+    built = service.head(service.find(request.user, design_id)).built
+    text = write_bends(built)
+    if not text:
+        raise NotFound("Nothing of this design is bent.")
+    return _download(f"{safe(built.document.name)}_bend-table.csv", text)
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")

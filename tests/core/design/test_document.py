@@ -25,6 +25,28 @@ def test_the_published_schema_is_the_one_of_the_code():
     assert json.loads((DOCS / "design.schema.json").read_text()) == json_schema()
 
 
+@pytest.mark.parametrize("version", [2, 3, 4])
+def test_kept_documents_of_later_versions_still_build_without_a_fault(version):
+    built = build(load(json.loads((FIXTURES / f"design-{version}.json").read_text())))
+    assert built.faults == () and all(p.flat is None or p.flat.pieces for p in built.parts.values())
+
+
+@pytest.mark.parametrize(
+    ("change", "rule"),
+    [
+        ({"on": "nothing"}, "there is no flange"),
+        ({"edge": "end"}, "has the edges"),
+        ({"on": "front_hem", "edge": "left"}, "has the edges"),
+        ({"on": "right_hem", "edge": "end"}, "cannot stand on itself"),
+    ],
+)
+def test_a_flange_stands_on_an_edge_that_is_there_and_not_on_itself(change, rule):
+    data = json.loads((FIXTURES / "design-4.json").read_text())
+    data["parts"]["roof"]["folding"]["flanges"]["right"] |= change
+    with pytest.raises(DocumentError, match=rule):
+        load(data)
+
+
 @pytest.mark.parametrize("version", [1])
 def test_a_kept_document_of_every_version_still_builds(version):
     document = load(json.loads((FIXTURES / f"design-{version}.json").read_text()))

@@ -236,6 +236,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/bend-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bend Table
+         * @description The bend table as CSV.
+         */
+        get: operations["bend_table_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/files/cut-list": {
         parameters: {
             query?: never;
@@ -2535,6 +2555,26 @@ export interface operations {
             query?: {
                 kerf?: "nominal" | "compensated";
             };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    bend_table_file: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
                 design_id: string;

@@ -1,5 +1,7 @@
 """Folding: sizes asked for are sizes measured, volumes by formula, and the fold keeps every length of the flat."""
 
+import csv
+import io
 import math
 
 import numpy as np
@@ -199,3 +201,15 @@ def test_every_side_bends_up_to_face_a_and_down_to_b(side):
     down = solid(part_of(folded({"a": flange(side, toward="b")})))
     assert up.bounds[1][2] == pytest.approx(30) and up.bounds[0][2] == pytest.approx(0)
     assert down.bounds[0][2] == pytest.approx(-29) and down.bounds[1][2] == pytest.approx(1)
+
+
+def test_the_bend_table_is_a_csv_that_says_what_the_deduction_refers_to():
+    from zygon.exchange.bends import write_bends
+
+    built = folded({"a": flange("right", 30), "b": flange("left", 30, angle="120 deg", toward="b")}, radius=2)
+    rows = list(csv.DictReader(io.StringIO(write_bends(built))))
+    assert [(r["Way"], r["Deduction to"]) for r in rows] == [("up", "outer sharp"), ("down", "tangent")]
+    # A (R + K T) with K 0.42, and twice the setback less it
+    assert float(rows[0]["Allowance mm"]) == pytest.approx(math.pi / 2 * 2.42, abs=1e-3)
+    assert float(rows[1]["Deduction mm"]) == pytest.approx(6 - math.radians(120) * 2.42, abs=1e-3)
+    assert write_bends(folded({})) == ""

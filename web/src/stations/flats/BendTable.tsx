@@ -1,16 +1,30 @@
 // The bends of a folded part: direction, angle, radius, allowance and deduction. A row lights its bend everywhere.
+import { Button } from "@mantine/core";
+import { IconDownload } from "@tabler/icons-react";
 import type { FlatOut } from "../../api/types";
 import { figure } from "../../lib/figures";
-import { useShown } from "../../state/design";
+import { useDesign, useShown } from "../../state/design";
 import { ownersOf, selectionOf, useView } from "../../state/view";
 
 export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: string }) {
   const view = useView();
+  const id = useDesign((s) => s.id);
   const display = useShown()!.doc.display;
   const lit = ownersOf(view.selection);
   const unit = display === "mm" ? "mm" : "in";
   return (
     <div className="bendtable" data-testid="bend-table">
+      <div className="row">
+        <span className="soft grow">Deductions refer to what the last column says.</span>
+        <Button
+          component="a"
+          size="compact-xs"
+          leftSection={<IconDownload size={14} />}
+          href={`/api/designs/${id}/files/bend-table`}
+        >
+          Bend table, CSV
+        </Button>
+      </div>
       <table>
         <thead>
           <tr>

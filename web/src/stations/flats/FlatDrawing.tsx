@@ -72,10 +72,10 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
         ref={svg}
         style={{
           position: "absolute",
-          inset: "50px 8px 34px 8px",
+          inset: `${flat.bends.length ? 90 : 50}px 8px 34px 8px`,
           width: "calc(100% - 16px)",
           // the table of bends stands below the drawing
-          height: flat.bends.length ? "calc(100% - 90px - min(30%, 230px))" : "calc(100% - 84px)",
+          height: flat.bends.length ? "calc(100% - 134px - min(30%, 230px))" : "calc(100% - 84px)",
         }}
         viewBox={`${x0 - pad * 1.25} ${-y1 - pad * 0.7} ${w + pad * 2.1} ${h + pad * 1.9}`}
         role="img"
