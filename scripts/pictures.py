@@ -63,6 +63,8 @@ def main(address: str) -> None:
         hive(page)
         page.goto(f"{address.rstrip('/')}/")
         splayed_stand(page)
+        page.goto(f"{address.rstrip('/')}/")
+        roof(page)
         browser.close()
 
 
@@ -92,6 +94,16 @@ def splayed_stand(page: Page) -> None:
     page.locator(".partrow[data-part=leg]").click()
     page.get_by_role("heading", name="Turned").scroll_into_view_if_needed()
     take(page, "turned")
+
+
+def roof(page: Page) -> None:
+    """A flat pattern with one bend lit from its row."""
+    page.get_by_role("link", name="Open Roof", exact=True).click()
+    page.get_by_test_id("scene").locator("canvas").wait_for()
+    page.keyboard.press("3")
+    page.locator(".partrow[data-part=roof]").click()
+    page.get_by_test_id("bend-table").locator("tbody tr").nth(2).click()
+    take(page, "folded")
 
 
 def hive_floor(page: Page) -> None:

@@ -17,7 +17,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const [x0, y0, x1, y1] = flat.bounds;
   const [w, h] = [x1 - x0, y1 - y0];
   const pad = Math.max(w, h) * 0.11;
-  const text = Math.max(w / 900, h / 560, 0.02) * 19;
+  const text = Math.max(w / 900, h / 560, 0.02) * (flat.bends.length ? 27 : 19); // the table of bends takes room from the drawing
   const tint = doc.stocks[part.stock]?.tint ?? "#ccc";
   const owners = ownersOf(view.selection);
   const owner = owners[0] ?? "";
