@@ -28,7 +28,7 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     made = [p for p in built.parts.values() if p.made_by and p.made_by[-1][0] == key]
     again = any(f"copy:{key}" in c.of for c in document.copies.values())
     if again or not made or not all(_can_be_written(p) for p in made):
-        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, and are not copied again"
+        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, and are no mirror images of folded parts"
         said = f"{copy.name} cannot be made independent: it has to be {rule}"
         raise DocumentError(said, entry=f"/copies/{key}", value=copy.name, rule=rule)
     own_names = set(getattr(copy, "names", {}).values())
@@ -50,6 +50,8 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
 def _can_be_written(part: BuiltPart) -> bool:
     board: Board = part.record  # type: ignore[assignment]
     along = all(abs(part.place.rows[i][i]) > 0.5 for i in range(3))
+    if board.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
+        return False
     return len(part.made_by) == 1 and not board.group and not board.turns and along and part.span_box is not None
 
 

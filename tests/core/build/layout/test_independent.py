@@ -7,7 +7,9 @@ from zygon.build.built import Built
 from zygon.build.independent import make_independent
 from zygon.build.pipeline import build
 from zygon.design.draft import Draft
+from zygon.design.examples import example
 from zygon.design.patch import apply_patch
+from zygon.errors import DocumentError
 
 COPIES = {
     "mirror_x": lambda d, *of: d.mirror("c", "x", "400 mm", *of),
@@ -171,3 +173,8 @@ def test_what_a_copy_did_without_it_does_without_on_its_own():
     _, after = same_solids(draft)
     assert sorted(len(p.flat.inside) for k, p in after.parts.items() if k != "wall") == [0, 2, 2]
     assert len(after.joints) == 2
+
+
+def test_a_mirror_image_of_a_folded_part_stays_in_step():
+    with pytest.raises(DocumentError, match="no mirror images of folded parts"):
+        make_independent(build(example("frame-rests")), "other")
