@@ -28,6 +28,7 @@ Edge = tuple[Point, Point]
 SLIT = 0.05
 #: Segments of this owner are shared by a face and a bend.
 BEND = "bend"
+_NOTHING_LEFT = ("flange_cut_away", "its flanges leave nothing of what they stand on", "a larger plate or smaller radii")
 
 
 @dataclass(frozen=True)
@@ -275,6 +276,13 @@ class _Folder:
         backs: list[Contour] = []
         for p in level:
             inset = p.leg.inset
+            if all(p.ends) and len(outline) == 1 and _convex(outline[0]):
+                left = _cut_off(outline[0], p)
+                if left is None:
+                    self.fault(_NOTHING_LEFT[0], p.leg, *_NOTHING_LEFT[1:])
+                else:
+                    outline = [left]
+                continue
             if inset > CONTACT:
                 over = [inset * _lean(outline, p, k) if end else 0.0 for k, end in enumerate(p.ends)]
                 low, high = p.low - over[0], p.high + over[1]
@@ -343,6 +351,26 @@ def _range(leg: Leg, length: float, at: Point, along: Point) -> tuple[float, flo
             return ends[0], ends[1]
         case _:
             return 0.0, length
+
+
+def _convex(contour: Contour) -> bool:
+    """Whether a counter-clockwise contour is of straight lines and turns left alone."""
+    if any(contour.bulges):
+        return False
+    ways = [s.tangents()[0] for s in contour.segments()]
+    return all(u[0] * v[1] - u[1] * v[0] > -1e-9 for u, v in zip(ways, ways[1:] + ways[:1], strict=True))
+
+
+def _cut_off(contour: Contour, p: Placed) -> Contour | None:
+    """A convex face cut back to where a bend along a whole edge of it begins; the new edge is shared with the bend. None where nothing is left."""
+    n = p.outward
+    half = Half(n[0], n[1], n[0] * p.at[0] + n[1] * p.at[1] - p.leg.inset)
+    sides = clipped([(q, o) for q, o in zip(contour.points, contour.owners, strict=True)], half, BEND)
+    if len(sides) < 3:
+        return None
+    if p.leg.inset <= CONTACT:  # nothing to cut: the edge itself is the line
+        sides = [(q, BEND if math.dist(q, p.at) < CONTACT else o) for q, o in sides]
+    return polygon([q for q, _ in sides], [o for _, o in sides])
 
 
 def _lean(outline: list[Contour], p: Placed, end: int) -> float:

@@ -60,12 +60,10 @@ def _edge(polygon: shapely.Geometry) -> shapely.Geometry:
 def _slices(bend: FoldBend) -> list[shapely.Geometry]:
     """The lines that divide a strip into steps of its angle."""
     steps = max(2, math.ceil(abs(bend.angle) / STEP))
-    n, d = bend.outward, bend.along
-    lines = []
+    n, lines = bend.outward, []
     for k in range(1, steps):
         x = bend.width * k / steps
-        ends = [(p[0] + n[0] * x + d[0] * m, p[1] + n[1] * x + d[1] * m) for p, m in ((bend.start, -1.0), (bend.end, 1.0))]
-        lines.append(shapely.intersection(shapely.LineString(ends), to_polygon(bend.outline)))
+        lines.append(shapely.LineString([(p[0] + n[0] * x, p[1] + n[1] * x) for p in (bend.start, bend.end)]))
     return lines
 
 

@@ -119,3 +119,8 @@ def test_sharp_corners_are_rounded_but_not_at_bends():
     part = part_of(folded({"a": flange("right")}, rounding=4))
     arcs = [s for s in part.flat.pieces[0].outer.segments() if s.bulge]
     assert len(arcs) == 4 and all(s.length == pytest.approx(4 * math.pi / 2) for s in arcs)
+
+
+def test_a_plate_that_its_bends_use_up_is_said():
+    built = folded({"a": flange("left", 40), "b": flange("right", 40)}, width=9, radius=5)
+    assert "flange_cut_away" in [f.code for f in built.faults]
