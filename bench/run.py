@@ -14,6 +14,7 @@ import spyrrow
 from shapely.geometry import Point, box
 
 from zygon.build.assembly.plan import assembly
+from zygon.build.flat import mesh_of
 from zygon.build.pipeline import build
 from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
@@ -156,6 +157,34 @@ def layout(plain: float) -> None:
     row("hive (59 parts of 17 drawn): build", ms, "ms", "", f"{ms / plain / 17:.2f} x a boolean a part drawn")
 
 
+def bent(bends: int) -> Document:
+    """A strip folded to and fro, all flanges of one size."""
+    d = Draft("bent", "galv20")
+    d.size("leg", "30 mm")
+    d.board("strip", "galv20", "lying", "0", (0, "40 mm"), (0, "60 mm"))
+    d.fold("strip")
+    for n in range(bends):
+        on = f"f{n - 1}" if n else ""
+        d.flange("strip", f"f{n}", "end" if n else "right", "leg", on=on, toward="ab"[n % 2])
+    return d.document()
+
+
+def folding(plain: float) -> None:
+    """A changed length of all flanges: built, and folded to its solid."""
+    per_bend = {}
+    for bends in (20, 200):
+        documents = [changed(bent(bends), "leg", 30.5 + i) for i in range(9)]
+        ms = median_ms(lambda i, d=documents: build(d[i]), 8)
+        solids = [build(changed(bent(bends), "leg", 50.25 + i)).parts["strip"].flat for i in range(9)]
+        folded = median_ms(lambda i, s=solids: mesh_of(s[i]), 8)
+        per_bend[bends] = ms / bends
+        ratio = f"{ms / plain:.1f} x a plain boolean" + (
+            f", {per_bend[200] / per_bend[20]:.2f} x the time a bend of 20" if bends == 200 else ""
+        )
+        row(f"{bends} bends, a changed length: build", ms, "ms", "< 50 ms" if bends == 20 else "", ratio)
+        row(f"{bends} bends: solid", folded, "ms", "", f"{folded / plain:.1f} x a plain boolean")
+
+
 def strip(shapes: list[Shape], width: float, seconds: float) -> tuple[float, float]:
     """Length used and seconds taken on a roll."""
     task = Task(tuple(shapes), NestSheet(math.inf, width), seconds=seconds)
@@ -208,6 +237,7 @@ def main() -> None:
     row("reference: a plain Shapely boolean of one panel", plain, "ms", "")
     building(plain)
     layout(plain)
+    folding(plain)
     nesting()
     row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
     widths = [max(len(r[k]) for r in ROWS) for k in range(4)]
