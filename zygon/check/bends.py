@@ -29,7 +29,25 @@ def bend_faults(document: Document, part: BuiltPart) -> list[Fault]:
     flat = part.flat
     if flat is None or flat.fold is None:
         return []
-    return [*_radius_faults(document, part, flat.fold), *_near_bend(document, part, flat.fold), *_overlaps(document, part, flat.fold)]
+    return [
+        *_flat_work(part),
+        *_radius_faults(document, part, flat.fold),
+        *_near_bend(document, part, flat.fold),
+        *_overlaps(document, part, flat.fold),
+    ]
+
+
+def _flat_work(part: BuiltPart) -> list[Fault]:
+    """Folded sheet is cut straight through and marked; depth, bevels and bores in edges are for flat boards."""
+    flat = part.flat
+    work = [*flat.pockets, *flat.bevels, *flat.sinks, *flat.bores]  # type: ignore[union-attr]
+    owners = dict.fromkeys(w.owner for w in work)
+    rule = "cuts straight through and marks"
+    return [
+        Fault("depth_in_folded", f"{part.path}: depth cannot be worked into a folded part, and is not shown in its solid", rule, "", SOURCE,
+              part=part.key, owner=owner)
+        for owner in owners
+    ]  # fmt: skip
 
 
 def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router
 
+from zygon.build.built import Built
 from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
 from zygon.exchange.cutlist import write_csv
@@ -25,6 +27,15 @@ def _download(name: str, content: str | bytes) -> HttpResponse:
     plain = name.encode("ascii", "replace").decode().replace("?", "-")
     response.headers["Content-Disposition"] = f'attachment; filename="{plain}"'
     return response
+
+
+def _list(request: HttpRequest, design_id: str, write: Callable[[Built], str], name: str, nothing: str) -> HttpResponse:
+    """A design's list as CSV; ``nothing`` is said where it is empty."""
+    built = service.head(service.find(request.user, design_id)).built
+    text = write(built)
+    if not text:
+        raise NotFound(nothing)
+    return _download(f"{safe(built.document.name)}_{name}.csv", text)
 
 
 @router.get("/{design_id}/files/parts/{key}", operation_id="part_file")
@@ -52,28 +63,19 @@ def get_sheet(request: HttpRequest, design_id: str, stock: str, number: int, to:
 @router.get("/{design_id}/files/cut-list", operation_id="cut_list_file")
 def get_cut_list(request: HttpRequest, design_id: str):
     """The cut list as CSV."""
-    built = service.head(service.find(request.user, design_id)).built
-    return _download(f"{safe(built.document.name)}_cut-list.csv", write_csv(built))
+    return _list(request, design_id, write_csv, "cut-list", "There is nothing to cut.")
 
 
 @router.get("/{design_id}/files/drilling-list", operation_id="drilling_file")
 def get_drilling_list(request: HttpRequest, design_id: str):
     """The drilling list as CSV."""
-    built = service.head(service.find(request.user, design_id)).built
-    text = write_drilling(built)
-    if not text:
-        raise NotFound("Nothing of this design is left to a drill.")
-    return _download(f"{safe(built.document.name)}_drilling-list.csv", text)
+    return _list(request, design_id, write_drilling, "drilling-list", "Nothing of this design is left to a drill.")
 
 
 @router.get("/{design_id}/files/bend-table", operation_id="bend_table_file")
 def get_bend_table(request: HttpRequest, design_id: str):
     """The bend table as CSV."""
-    built = service.head(service.find(request.user, design_id)).built
-    text = write_bends(built)
-    if not text:
-        raise NotFound("Nothing of this design is bent.")
-    return _download(f"{safe(built.document.name)}_bend-table.csv", text)
+    return _list(request, design_id, write_bends, "bend-table", "Nothing of this design is bent.")
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")

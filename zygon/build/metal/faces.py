@@ -120,9 +120,7 @@ class _Folder:
             for a, b, style, gap in pairs:
                 self._meet(a, b, style, gap)
             nexts: list[Placed] = []
-            outlines: list[list[Contour]] = []
-            for p in level:
-                outlines.append([self._face(p)])
+            outlines = [[self._face(p)] for p in level]
             groups = [self._stand(p.leg.key, p.number, p.edges) for p in level]
             for p, contours, group in zip(level, outlines, groups, strict=True):
                 self._finish(p.number, contours, group)

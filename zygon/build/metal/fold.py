@@ -69,13 +69,6 @@ class FoldBend:
         n, half = self.outward, self.width / 2
         return tuple((p[0] + n[0] * half, p[1] + n[1] * half) for p in (self.start, self.end))  # type: ignore[return-value]
 
-    @property
-    def words(self) -> str:
-        """Direction, angle and radius, as they stand on the flat seen from face A."""
-        return (
-            f"{'▲' if self.angle > 0 else '▼'} {'up' if self.angle > 0 else 'down'} {abs(math.degrees(self.angle)):.4g}° R{self.radius:.4g}"
-        )
-
     def bent(self, s: np.ndarray, w: np.ndarray, share: float = 1.0) -> tuple[np.ndarray, np.ndarray]:
         """Across and up, in mm, of points ``s`` mm into the strip and at height ``w``, where the bend is ``share`` of the way done."""
         angle = abs(self.angle) * share

@@ -6,7 +6,7 @@ import math
 from typing import Any
 
 from zygon.build.blanks import Blank, blank_contours
-from zygon.build.built import Cut, Mark, Operation, Pocket
+from zygon.build.built import Cut, Fault, Mark, Operation, Pocket
 from zygon.build.feature_reader import Reader
 from zygon.build.features import shape_operations
 from zygon.build.metal.faces import BEND, Edge, FaceFrame, fold_of
@@ -42,8 +42,17 @@ def fold_blanks(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Oper
         )
         values.faults.extend(faults)
         blank.fold = fold
+        _say_what_joints_lose(values, blank)
         found[key] = [*cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, frames)]
     return found
+
+
+def _say_what_joints_lose(values: Values, blank: Blank) -> None:
+    """A joint that lengthens the plate finds its edge bent away: it is said, since the flat does without it."""
+    for owner in dict.fromkeys(c.owner for c in blank.log if c.what in ("lengthen", "grow")):
+        rule = "a joint that leaves the plate as long as it is, such as tab and slot into its face"
+        said = f"{blank.record.name}: a joint would lengthen the plate of a folded part, and its flat does without that"
+        values.faults.append(Fault("joint_on_folded", said, rule, part=blank.key, owner=owner))
 
 
 class _Corners:

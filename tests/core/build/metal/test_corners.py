@@ -124,3 +124,10 @@ def test_sharp_corners_are_rounded_but_not_at_bends():
 def test_a_plate_that_its_bends_use_up_is_said():
     built = folded({"a": flange("left", 40), "b": flange("right", 40)}, width=9, radius=5)
     assert "flange_cut_away" in [f.code for f in built.faults]
+
+
+def test_depth_in_a_folded_part_is_said():
+    pocket = {"kind": "pocket", "width": {"text": "20"}, "height": {"text": "20"}, "depth": {"text": "0.5"}}
+    codes = [p.fault.code for p in check(folded({"a": flange("right")}, features={"h": pocket}))]
+    assert "depth_in_folded" in codes
+    assert "depth_in_folded" not in [p.fault.code for p in check(folded({}, features={"h": pocket}))]

@@ -14,6 +14,8 @@ from zygon.build.flat import turned_over
 from zygon.build.handed import handed_flat
 from zygon.build.metal.fold import bend_points, face_motions
 from zygon.build.metal.folded_mesh import folded_mesh
+from zygon.build.pipeline import build
+from zygon.design.draft import Draft
 
 THICK = st.sampled_from([0.5, 1.0, 2.0])
 RADIUS = st.floats(0.3, 6)
@@ -213,3 +215,15 @@ def test_the_bend_table_is_a_csv_that_says_what_the_deduction_refers_to():
     assert float(rows[0]["Allowance mm"]) == pytest.approx(math.pi / 2 * 2.42, abs=1e-3)
     assert float(rows[1]["Deduction mm"]) == pytest.approx(6 - math.radians(120) * 2.42, abs=1e-3)
     assert write_bends(folded({})) == ""
+
+
+def test_a_joint_that_would_lengthen_a_folded_plate_is_said():
+    d = Draft("t", "galv20")
+    d.board("floor", "galv20", "lying", "0", ("0", "100 mm"), ("0", "80 mm"))
+    d.board("side", "galv20", "facing_side", "0", ("0", "80 mm"), ("floor.top", "60 mm"))
+    d.fold("floor").flange("floor", "a", "right", "20 mm")
+    d.joint("finger", "side", "floor", fit="0")
+    codes = [f.code for f in build(d.document()).faults]
+    assert "joint_on_folded" in codes
+    del d.data["parts"]["floor"]["folding"]
+    assert "joint_on_folded" not in [f.code for f in build(d.document()).faults]
