@@ -35,6 +35,8 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     joined = join(values, blanks, instances, nominal)
     for key, found in joined.operations.items():
         operations[key].extend(found)
+    for key, cuts in fold_blanks(values, blanks).items():
+        operations[key].extend(cuts)
     for key, blank in blanks.items():
         asks = any("opening" in (f.u.origin, f.v.origin) for f in blank.record.features.values())
         operations[key].extend(feature_operations(values, blank, _neighbours(blank, blanks, instances) if asks else []))
@@ -46,8 +48,6 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:
                 values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=f"clearance:{key}")
-    for key, cuts in fold_blanks(values, blanks).items():
-        operations[key].extend(cuts)
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
     if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
         numbers = numbers_of(values, blanks, instances, operations, nominal) if document.marks.numbers else {}

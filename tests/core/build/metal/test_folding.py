@@ -170,13 +170,13 @@ def test_a_hole_in_a_flange_lies_where_its_own_coordinates_say():
     assert wall.mean(axis=0)[1:] == pytest.approx([25, 22], abs=1e-2)
 
 
-def _vertex_owners(part):
+def _vertex_owners(part, prefix="feature"):
     from zygon.build.flat import mesh_of
 
     (mesh,) = mesh_of(part.flat)
     owners = [""] * len(mesh.positions)
     for triangle, owner in zip(mesh.triangles, mesh.owners, strict=True):
-        if owner.startswith("feature"):
+        if owner.startswith(prefix):
             for i in triangle:
                 owners[i] = owner
     return owners
@@ -227,3 +227,23 @@ def test_a_joint_that_would_lengthen_a_folded_plate_is_said():
     assert "joint_on_folded" in codes
     del d.data["parts"]["floor"]["folding"]
     assert "joint_on_folded" not in [f.code for f in build(d.document()).faults]
+
+
+def test_a_bore_passes_through_every_face_that_it_meets():
+    d = Draft("t", "galv20")
+    d.board("base", "galv20", "lying", "0", ("0", "120 mm"), ("0", "80 mm"))
+    d.fold("base")
+    for side in ("left", "right"):
+        d.flange("base", side, side, "40 mm").flange("base", f"{side}_lip", "end", "30 mm", on=side)
+    d.bore("rod", "x", {"y": "40 mm", "z": "20 mm"}, "6 mm", base=("cut", "0"))
+    d.bore("screw", "z", {"x": "15 mm", "y": "20 mm"}, "4 mm", base=("cut", "0"))
+    built = build(d.document())
+    assert built.faults == ()
+    part = built.parts["base"]
+    found = sorted((c.owners[0], 2 * c.as_circle[2]) for c in part.flat.inside)
+    assert found == [("bore:rod", 6.0)] * 2 + [("bore:screw", 4.0)] * 2  # both walls; the plate and the lip over it
+    mesh = solid(part)
+    rod = mesh.vertices[[o == "bore:rod" for o in _vertex_owners(part, "bore:")]]
+    assert np.ptp(rod[:, 1:], axis=0) == pytest.approx([6, 6], abs=0.11) and rod[:, 1:].mean(axis=0) == pytest.approx([40, 20], abs=0.05)
+    screw = mesh.vertices[[o == "bore:screw" for o in _vertex_owners(part, "bore:")]]
+    assert screw[:, :2].mean(axis=0) == pytest.approx([15, 20], abs=0.05)
