@@ -10,18 +10,19 @@ import shapely
 from zygon.build.blanks import Blank, blank_contours
 from zygon.build.built import Bevel, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
 from zygon.build.memo import Memo, digest
-from zygon.build.metal.fold import mirrored
-from zygon.build.metal.folded_mesh import folded_mesh
+from zygon.build.metal.fold import Fold, mirrored
+from zygon.build.metal.folded_mesh import Net, folded_mesh, net_of
 from zygon.build.relief import Relief, relief_circles, within
 from zygon.geometry.boolean import Region, subtract, to_polygon
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.mesh import Mesh, extrude
 from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 
-__all__ = ["flat_of", "mesh_of", "turned_over"]
+__all__ = ["flat_of", "fold_net", "mesh_of", "turned_over"]
 
 _FLATS = Memo(4000)
 _MESHES = Memo(4000)
+_NETS = Memo(500)
 #: Corners of a pocket nearer to the board's edge than this (mm) lie in the open and need no relief.
 OPEN = 0.05
 #: A bit of a smaller radius (mm) leaves no corner that matters.
@@ -102,8 +103,13 @@ def mesh_of(flat: Flat) -> list[Mesh]:
     """The solids of a flat's pieces in (u, v, w), w from face B to face A."""
     if flat.fold:
         fold = flat.fold
-        return _MESHES.get(flat.digest, lambda: [folded_mesh(flat.pieces, flat.thickness, fold)] if flat.pieces else [])[0]
+        return _MESHES.get(flat.digest, lambda: [folded_mesh(fold_net(flat, fold), flat.thickness, fold)] if flat.pieces else [])[0]
     return _MESHES.get(flat.digest, lambda: [_solid(p, flat) for p in flat.pieces])[0]
+
+
+def fold_net(flat: Flat, fold: Fold) -> Net:
+    """The net of a folded part's flat, remembered with it."""
+    return _NETS.get(flat.digest, lambda: net_of(flat.pieces, fold))[0]
 
 
 def _solid(piece: Region, flat: Flat) -> Mesh:

@@ -24,6 +24,7 @@ from zygon.errors import ExpressionError, ZygonError
 from zygon.exchange.bundle import needs_turning
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.svg import path_data
+from zygon.exchange.skin import skin_data
 from zygon.geometry.contour import Contour
 from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans
 from zygon.stock.fit import fit_state
@@ -67,7 +68,7 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "has": _has(part), "kind": part.record.kind, "made": part.record.made,
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
         "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
-        "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
+        "folded": bool(part.flat and part.flat.fold), "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip
     if part.flat and part.flat.pieces and part.box:
@@ -250,6 +251,7 @@ def _solid_data(flat: Flat) -> dict[str, Any]:
             names.append(owner)
             counts.append(1)
     return {
+        "skin": skin_data(flat) if flat.fold else None,
         "positions": np.round(np.vstack(positions), 4).ravel().tolist(),
         "triangles": np.vstack(triangles).ravel().tolist(),
         "owners": names,

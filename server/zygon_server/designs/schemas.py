@@ -55,6 +55,7 @@ class PartOut(Schema):
     measured: float | None = None
     note: str = ""
     turns: bool = False
+    folded: bool = False
 
 
 class FingerOut(Schema):
@@ -235,9 +236,33 @@ class BuiltOut(Schema):
     fits: list[FitOut]
 
 
+class SkinBendOut(Schema):
+    """A bend of a skin, in mm and radians on the flat; angle over 0 towards face A."""
+
+    owner: str
+    parent: int
+    start: list[float]
+    end: list[float]
+    angle: float
+    radius: float
+    k: float
+
+
+class SkinOut(Schema):
+    """A folded part's net on the flat (u, v runs), the face (i) or bend (-1 - i) that lays each corner, and its bends."""
+
+    flat: list[float]
+    zone: list[int]
+    edges: list[int]
+    lines: list[int]
+    thickness: float
+    bends: list[SkinBendOut]
+
+
 class SolidOut(Schema):
     """A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has."""
 
+    skin: SkinOut | None
     positions: list[float]
     triangles: list[int]
     owners: list[str]

@@ -1506,6 +1506,11 @@ export interface components {
             face_b: string;
             /** Flat */
             flat: string;
+            /**
+             * Folded
+             * @default false
+             */
+            folded: boolean;
             /** Handed */
             handed: number;
             /** Has */
@@ -1819,6 +1824,44 @@ export interface components {
             username: string;
         };
         /**
+         * SkinBendOut
+         * @description A bend of a skin, in mm and radians on the flat; angle over 0 towards face A.
+         */
+        SkinBendOut: {
+            /** Angle */
+            angle: number;
+            /** End */
+            end: number[];
+            /** K */
+            k: number;
+            /** Owner */
+            owner: string;
+            /** Parent */
+            parent: number;
+            /** Radius */
+            radius: number;
+            /** Start */
+            start: number[];
+        };
+        /**
+         * SkinOut
+         * @description A folded part's net on the flat (u, v runs), the face (i) or bend (-1 - i) that lays each corner, and its bends.
+         */
+        SkinOut: {
+            /** Bends */
+            bends: components["schemas"]["SkinBendOut"][];
+            /** Edges */
+            edges: number[];
+            /** Flat */
+            flat: number[];
+            /** Lines */
+            lines: number[];
+            /** Thickness */
+            thickness: number;
+            /** Zone */
+            zone: number[];
+        };
+        /**
          * SolidOut
          * @description A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
          */
@@ -1831,6 +1874,7 @@ export interface components {
             owners: string[];
             /** Positions */
             positions: number[];
+            skin: components["schemas"]["SkinOut"] | null;
             /** Triangles */
             triangles: number[];
         };

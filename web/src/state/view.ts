@@ -31,6 +31,8 @@ export type Draft =
 
 /** What pressing and pulling on the canvas does: turn and pick, draw a loop or a box round things, or measure. */
 export type Tool = "" | "loop" | "box" | "measure";
+/** Folded parts on their way between flat (0) and bent (1): all bends together, or one after the other. */
+export type Unfolding = { mode: "all" | "each"; share: number };
 export type Section = { axis: Axis; share: number; flipped: boolean };
 
 type ViewState = {
@@ -52,6 +54,8 @@ type ViewState = {
   section: Section | null;
   /** how far the parts are pulled apart, 0 to 1 */
   apart: number;
+  /** how far folded parts are bent; null where they stand as they will be */
+  unfolding: Unfolding | null;
   find: string;
   go: (station: Station) => void;
   select: (selection: Selection) => void;
@@ -74,6 +78,7 @@ type ViewState = {
   setPickAs: (as: ViewState["pickAs"]) => void;
   setSection: (section: Section | null) => void;
   setApart: (apart: number) => void;
+  setUnfolding: (unfolding: Unfolding | null) => void;
   setFind: (find: string) => void;
   look: (name: string) => void;
   setDialog: (dialog: ViewState["dialog"]) => void;
@@ -106,6 +111,7 @@ const FIRST = {
   pickAs: "face" as ViewState["pickAs"],
   section: null as Section | null,
   apart: 0,
+  unfolding: null as Unfolding | null,
   find: "",
 };
 
@@ -161,6 +167,7 @@ export const useView = create<ViewState>()((set, get) => ({
   setPickAs: (pickAs) => set({ pickAs }),
   setSection: (section) => set({ section }),
   setApart: (apart) => set({ apart, step: null }),
+  setUnfolding: (unfolding) => set({ unfolding }),
   setFind: (find) => set({ find }),
   look: (name) => set({ side: { name, n: get().side.n + 1 } }),
   setDialog: (dialog) => set({ dialog }),

@@ -13,7 +13,7 @@ from tests.core.build.metal.trays import SIDES, flange, folded, part_of, solid
 from zygon.build.flat import turned_over
 from zygon.build.handed import handed_flat
 from zygon.build.metal.fold import bend_points, face_motions
-from zygon.build.metal.folded_mesh import folded_mesh
+from zygon.build.metal.folded_mesh import folded_mesh, net_of
 from zygon.build.pipeline import build
 from zygon.design.draft import Draft
 
@@ -93,7 +93,7 @@ def test_any_tree_of_flanges_is_closed_keeps_its_lengths_and_its_volume(flanges,
     assert flat.area * t - exact_volume(part) == pytest.approx(shift, abs=1e-3)
     # unfolded, it is the flat again
     (x0, y0, x1, y1) = flat.bounds
-    laid = folded_mesh(flat.pieces, t, fold, share=0.0).positions
+    laid = folded_mesh(net_of(flat.pieces, fold), t, fold, share=0.0).positions
     assert np.array([laid.min(axis=0), laid.max(axis=0)]) == pytest.approx(np.array([[x0, y0, 0], [x1, y1, t]]))
     # every face is moved rigidly, and meets its bend without a step
     motions = face_motions(fold)
@@ -113,7 +113,7 @@ def test_turned_over_or_mirrored_the_part_is_the_same_or_its_mirror_image(flange
     part = part_of(folded(flanges, thickness=t))
     own = sorted(solid(part).bounding_box.extents)
     for other in (turned_over(part.flat), handed_flat(part.flat)):
-        mesh = folded_mesh(other.pieces, t, other.fold)
+        mesh = folded_mesh(net_of(other.pieces, other.fold), t, other.fold)
         assert sorted(np.ptp(mesh.positions, axis=0)) == pytest.approx(own, abs=1e-6)
         assert mesh.moments()[0] == pytest.approx(solid(part).volume)
     ups = [b.angle > 0 for b in part.flat.fold.bends]

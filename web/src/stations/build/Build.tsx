@@ -18,7 +18,7 @@ import { useShown } from "../../state/design";
 import { useView } from "../../state/view";
 import { AssemblyPanel } from "./Assembly";
 import { CubeNet } from "./CubeNet";
-import { ApartPanel, SectionPanel } from "./LookPanel";
+import { ApartPanel, SectionPanel, UnfoldPanel } from "./LookPanel";
 import { MeasurePanel } from "./MeasurePanel";
 import { Scene } from "./Scene";
 
@@ -85,7 +85,7 @@ export function Build() {
             <Button
               leftSection={<IconRuler2 size={15} />}
               rightSection={<IconChevronDown size={13} />}
-              aria-pressed={view.tool !== "" || view.section !== null || view.apart > 0}
+              aria-pressed={view.tool !== "" || view.section !== null || view.apart > 0 || view.unfolding !== null}
             >
               Look
             </Button>
@@ -98,6 +98,11 @@ export function Build() {
               Section
             </Menu.Item>
             <Menu.Item onClick={() => view.setApart(view.apart ? 0 : 0.4)}>Pull apart</Menu.Item>
+            {shown.built.parts.some((p) => p.folded) && (
+              <Menu.Item onClick={() => view.setUnfolding(view.unfolding ? null : { mode: "all", share: 0.5 })}>
+                Fold and unfold
+              </Menu.Item>
+            )}
             <Menu.Divider />
             <Menu.Item onClick={() => view.setTool("loop")} rightSection={<span className="kbd">L</span>}>
               Select by a loop
@@ -133,6 +138,7 @@ export function Build() {
       {view.step === null && view.tool === "measure" && <MeasurePanel />}
       {view.step === null && view.tool !== "measure" && view.section && <SectionPanel />}
       {view.step === null && view.tool !== "measure" && !view.section && view.apart > 0 && <ApartPanel />}
+      {view.step === null && view.tool !== "measure" && !view.section && !view.apart && view.unfolding && <UnfoldPanel />}
       {empty && (
         <div className="empty" style={{ background: "var(--canvas)" }}>
           <h2>Nothing built yet</h2>

@@ -80,3 +80,46 @@ export function ApartPanel() {
     </section>
   );
 }
+
+/** Folded parts on their way between flat and bent. */
+export function UnfoldPanel() {
+  const view = useView();
+  const fold = view.unfolding;
+  if (!fold) return null;
+  return (
+    <section className="floating" aria-label="Fold and unfold" data-testid="unfold">
+      <div className="row">
+        <b className="grow">Fold and unfold</b>
+        <span className="figure">
+          {fold.share <= 0 ? "flat" : fold.share >= 1 ? "bent" : `${Math.round(fold.share * 100)} %`}
+        </span>
+        <CloseButton size="sm" aria-label="Leave it bent" onClick={() => view.setUnfolding(null)} />
+      </div>
+      <SegmentedControl
+        fullWidth
+        aria-label="Bends are done"
+        value={fold.mode}
+        onChange={(mode) => view.setUnfolding({ ...fold, mode: mode as "all" | "each" })}
+        data={[
+          { value: "all", label: "all together" },
+          { value: "each", label: "bend by bend" },
+        ]}
+      />
+      <div className="row" style={{ marginTop: 8 }}>
+        <span className="soft">flat</span>
+        <Slider
+          className="grow"
+          min={0}
+          max={1}
+          step={0.005}
+          value={fold.share}
+          onChange={(share) => view.setUnfolding({ ...fold, share })}
+          label={null}
+          color="ink"
+          thumbLabel="How far it is folded"
+        />
+        <span className="soft">bent</span>
+      </div>
+    </section>
+  );
+}

@@ -8,14 +8,15 @@ import { LoopTool, type Point } from "../../frame/Loop";
 import { originalOf } from "../../lib/document";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
-import { solid as solidData } from "../../state/resources";
+import { flat as flatData, solid as solidData } from "../../state/resources";
 import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
+import { sharesOf } from "./folding";
 import { MeasureLine } from "./MeasureLine";
 import { covered, faceWord, placeAt } from "./picking";
 import { Cap } from "./SectionCaps";
 import { centreOf, planeOf } from "./section";
-import { ownedGeometry, ownerAt, solidGeometry } from "./solids";
+import { foldedGeometry, ownedGeometry, ownerAt, solidGeometry } from "./solids";
 import { usePaper } from "./usePaper";
 
 type Under = { x: number; y: number; hits: { key: string; owner: string }[]; chosen: number };
@@ -216,6 +217,11 @@ export function Scene() {
   );
 }
 
+/** A folded part's bends in the order in which they are done, as one string. */
+function bendOrder(part: PartOut): string {
+  return (flatData(part.flat)?.bends ?? []).map((b) => b.owner).join("|");
+}
+
 const HOME: [number, number, number] = [0, 0, 0];
 
 type SolidProps = {
@@ -240,7 +246,24 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
   const point = useView((s) => s.point);
   const invalidate = useThree((s) => s.invalidate);
   const data = solidData(part.solid);
-  const solid = useMemo(() => (data ? solidGeometry(part.solid, data) : null), [part.solid, data]);
+  const whole = useMemo(() => (data ? solidGeometry(part.solid, data) : null), [part.solid, data]);
+  const unfolding = useView((s) => (data?.skin ? s.unfolding : null));
+  const order = bendOrder(part);
+  const folded = useMemo(
+    () =>
+      data?.skin && unfolding && (unfolding.mode === "each" || unfolding.share < 1)
+        ? foldedGeometry(data, data.skin, sharesOf(data.skin, unfolding, order.split("|")))
+        : null,
+    [data, unfolding, order],
+  );
+  useEffect(
+    () => () => {
+      folded?.faces.dispose();
+      folded?.edges.dispose();
+    },
+    [folded],
+  );
+  const solid = folded ?? whole;
   const matrix = useMemo(
     () => new THREE.Matrix4().set(...(part.matrix.flat() as Parameters<THREE.Matrix4["set"]>)),
     [part.matrix],

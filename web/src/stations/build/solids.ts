@@ -1,6 +1,7 @@
 // Three.js geometries from solids, kept by hash and disposed of when they are long unused.
 import * as THREE from "three";
 import type { SolidOut } from "../../api/types";
+import { laid, type Skin } from "./folding";
 
 export type Solid = { faces: THREE.BufferGeometry; edges: THREE.BufferGeometry; owners: string[]; firsts: number[] };
 
@@ -38,6 +39,31 @@ export function solidGeometry(key: string, data: SolidOut): Solid {
     kept.delete(old);
   }
   return made;
+}
+
+/** The geometry of a folded part with its bends part of the way done; whoever asks for it disposes of it. */
+export function foldedGeometry(data: SolidOut, skin: Skin, shares: number[]): Solid {
+  const positions = laid(skin, shares);
+  const indexed = new THREE.BufferGeometry();
+  indexed.setAttribute("position", new THREE.BufferAttribute(positions, 3));
+  indexed.setIndex(data.triangles);
+  const faces = indexed.toNonIndexed();
+  faces.computeVertexNormals();
+  faces.computeBoundingSphere();
+  const edges = new THREE.BufferGeometry();
+  const points = new Float32Array(skin.edges.length * 3);
+  skin.edges.forEach((corner, i) => {
+    points.set(positions.subarray(corner * 3, corner * 3 + 3), i * 3);
+  });
+  edges.setAttribute("position", new THREE.BufferAttribute(points, 3));
+  indexed.dispose();
+  const firsts: number[] = [];
+  let n = 0;
+  for (const count of data.counts) {
+    firsts.push(n);
+    n += count;
+  }
+  return { faces, edges, owners: data.owners, firsts };
 }
 
 /** Which owner a triangle belongs to. */
