@@ -82,18 +82,23 @@ def _near_bend(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
     """
     flat = part.flat
     found = []
+    stock = document.stocks[part.record.stock]  # type: ignore[union-attr]
+    own = None
+    if stock.bending and stock.bending.hole_distance:
+        with suppress(ExpressionError):
+            own = evaluate(stock.bending.hole_distance.text, stock.bending.hole_distance.unit, "length", NoScope()).value
     strips = [(b, to_polygon(b.outline, SAGITTA * 10)) for b in fold.bends]
     for contour in flat.inside:  # type: ignore[union-attr]
         hole = to_polygon(contour, SAGITTA * 10)
         for b, strip in strips:
-            limit = 2 * b.thickness + b.radius
+            limit = 2 * b.thickness + b.radius if own is None else own
             gap = strip.distance(hole)
             if not 0 < gap < limit - CHECK:
                 continue
             shown, rule = (format_length(round(x, 3), document.display) for x in (gap, limit))
             x0, y0, x1, y1 = contour.bounds
-            found.append(Fault("near_bend", f"{part.path}: a hole {shown} from a bend is drawn out of shape", f"at least {rule} (2 T + R)", shown,
-                               SOURCE, "warning", part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
+            found.append(Fault("near_bend", f"{part.path}: a hole {shown} from a bend is drawn out of shape", f"at least {rule}" + (" (2 T + R)" if own is None else ""), shown,
+                               SOURCE if own is None else "the stock's distance to bends", "warning", part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
     return found
 
 

@@ -7,6 +7,7 @@ from functools import partial
 from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
 from zygon.check.bends import bend_faults
+from zygon.check.brake import brake_faults
 from zygon.check.clearance import clearance_faults
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
 from zygon.check.depth import depth_faults
@@ -38,6 +39,7 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
     faults += drop_faults(built)
     if assembled:
         faults += locked_faults(built)
+    faults += brake_faults(built, ordered=assembled)
     faults += sheet_faults(built)
     faults += cutter_faults(built)
     document = built.document

@@ -28,6 +28,7 @@ from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES, Plane, frame_of
 from zygon.measure.entry import Entry, Record
 from zygon.measure.units import name_fault
+from zygon.stock.brake import Brake
 from zygon.stock.cutter import Cutter
 from zygon.stock.fit import FitTable
 from zygon.stock.sheet import SheetStock
@@ -181,6 +182,8 @@ class Document(Record):
     stocks: dict[Key, SheetStock] = Field(default_factory=dict, max_length=100)
     cutters: dict[Key, Cutter] = Field(default_factory=dict, max_length=20)
     cutter: str = ""
+    brakes: dict[Key, Brake] = Field(default_factory=dict, max_length=20)
+    brake: str = Field(default="", description="the press brake that folded parts are bent on; '' for none")
     fits: dict[Key, FitTable] = Field(default_factory=dict, max_length=200)
     parts: dict[Key, Part] = Field(default_factory=dict, max_length=MAX_PARTS)
     joints: dict[Key, Joint] = Field(default_factory=dict, max_length=MAX_JOINTS)
@@ -286,6 +289,8 @@ def _check_references(document: Document) -> None:
     boards = document.boards(out=True)
     if document.cutter:
         need(document.cutters, document.cutter, "/cutter", "cutter")
+    if document.brake:
+        need(document.brakes, document.brake, "/brake", "press brake")
     for key, fit in document.fits.items():
         need(document.stocks, fit.stock, f"/fits/{key}/stock", "stock")
         need(document.cutters, fit.cutter, f"/fits/{key}/cutter", "cutter")

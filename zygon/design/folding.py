@@ -96,3 +96,6 @@ class Folding(Record):
     corner: CornerStyle = Field(default="closed", description="how neighbouring flanges meet where nothing else is said")
     gap: Entry = Field(default=Entry(text="0.2 mm"), description="left in closed corners")
     rounding: Entry | None = Field(default=None, description="radius of every exposed sharp corner")
+    sequence: list[str] = Field(
+        default_factory=list, max_length=2 * MAX_FLANGES, description="bends in the order in which they are done, by hand; as found where empty"
+    )

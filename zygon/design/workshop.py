@@ -5,7 +5,7 @@ from __future__ import annotations
 import copy
 from typing import Any
 
-__all__ = ["CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
+__all__ = ["BRAKES", "CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
 
 
 def _entry(text: str) -> dict[str, str]:
@@ -42,7 +42,7 @@ STOCKS: dict[str, dict[str, Any]] = {
         "name": "Galvanised steel 20 ga", "material": "galvanised steel", "nominal": _entry("20 ga"), "gauge": "galvanised",
         "sheets": {"half": _sheet("1000 mm", "500 mm", 19.0)},
         "grain": "none", "turn": "90", "density": 7.85, "tint": "#C9D1D6", "hatch": "metal", "order": 3,
-        "bending": {"rule": "din6935", "radius": _entry("1.5 mm")},
+        "bending": {"rule": "din6935", "strength": 380.0},
     },
     "felt3": {
         "name": "Wool felt 3 mm", "material": "felt", "nominal": _entry("3 mm"),
@@ -85,6 +85,30 @@ SAW: dict[str, Any] = {
 
 CUTTERS: dict[str, dict[str, Any]] = {"laser": CUTTER, "router": ROUTER, "saw": SAW}
 
+BRAKE: dict[str, Any] = {
+    "name": "Bench press brake, 1.25 m", "length": 1250.0, "force": 250.0, "gauge": 4.0, "joggle": 8.0,
+    "punches": {
+        "straight": {"name": "Straight 88°, R 1.5", "angle": 88.0, "radius": 1.5, "height": 105.0, "width": 12.0, "order": 0},
+        "goose": {
+            "name": "Gooseneck 86°, R 1.5", "angle": 86.0, "radius": 1.5, "height": 120.0, "width": 14.0, "order": 1,
+            "profile": [[0, 0], [7, 7.5], [7, 14], [-18, 42], [-18, 88], [-8, 120], [14, 120], [14, 98], [-4, 62], [-4, 50], [-1.5, 20], [-7, 7.5]],
+        },
+        "acute": {"name": "Acute 30°, R 1", "angle": 30.0, "radius": 1.0, "height": 110.0, "width": 9.0, "order": 2},
+        "wide": {"name": "Straight 85°, R 3", "angle": 85.0, "radius": 3.0, "height": 105.0, "width": 16.0, "order": 3},
+    },
+    "dies": {
+        "v6": {"name": "V 6", "v": 6.0, "angle": 88.0, "radius": 0.6, "width": 14.0, "order": 0},
+        "v8": {"name": "V 8", "v": 8.0, "angle": 86.0, "radius": 0.8, "width": 16.0, "order": 1},
+        "v12": {"name": "V 12", "v": 12.0, "angle": 85.0, "radius": 1.2, "width": 22.0, "order": 2},
+        "v16": {"name": "V 16", "v": 16.0, "angle": 85.0, "radius": 2.0, "width": 28.0, "order": 3},
+        "acute6": {"name": "Acute V 6, 30°", "v": 6.0, "angle": 30.0, "radius": 0.8, "width": 20.0, "height": 80.0, "order": 5},
+        "acute8": {"name": "Acute V 8, 30°", "v": 8.0, "angle": 30.0, "radius": 1.0, "width": 24.0, "height": 80.0, "order": 4},
+    },
+    "order": 0,
+}  # fmt: skip
+
+BRAKES: dict[str, dict[str, Any]] = {"bench": BRAKE}
+
 #: (press, snug, slip, loose) in mm by cutter and stock.
 _CLEARANCES = {
     "laser": {"ply12": (-0.10, 0.08, 0.25, 0.6), "ply6": (-0.06, 0.06, 0.2, 0.5), "ply34": (-0.10, 0.10, 0.3, 0.8)},
@@ -114,5 +138,6 @@ def workshop(*stocks: str, cutter: str = "laser") -> dict[str, Any]:
             "cutters": cutters,
             "cutter": cutter,
             "fits": {k: f for k, f in FITS.items() if f["stock"] in keys},
+            **({"brakes": BRAKES, "brake": "bench"} if any("bending" in STOCKS[k] for k in keys) else {}),
         }
     )

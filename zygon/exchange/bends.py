@@ -1,43 +1,82 @@
-"""The bend table as a file: a row a bend of every folded part, as its flat lies."""
+"""Bend tables: the steps on the brake with their bends, for the screen, as CSV, and as notes on a drawing."""
 
 from __future__ import annotations
 
 import csv
 import io
+from typing import Any
 
-from zygon.build.built import Built, Flat
+from zygon.brake.order import Step
+from zygon.brake.plan import numbers_of, plan_of
+from zygon.build.built import Built, BuiltPart, Flat
 from zygon.build.distinct import distinct
 from zygon.build.metal.bend_table import bend_rows
+from zygon.design.document import Document
 from zygon.nest.design import lying
 
-__all__ = ["bend_notes", "write_bends"]
+__all__ = ["bend_notes", "bend_plan", "write_bends"]
+
+HEAD = ["Part", "Pieces", "Step", "Way", "Angle of bend", "Radius mm", "Length mm", "Allowance mm", "Deduction mm", "Deduction to", "K",
+        "Back-gauge mm", "Gauged from", "Tool", "Force kN", "Handling", "Runs into"]  # fmt: skip
+
+
+def bend_plan(document: Document, part: BuiltPart) -> list[dict[str, Any]]:
+    """The steps of a folded part as plain data, in order."""
+    flat = lying(part)
+    return [_step(flat, n, s) for n, s in enumerate(plan_of(document, part, flat), 1)]
+
+
+def _step(flat: Flat, number: int, step: Step) -> dict[str, Any]:
+    bends = [flat.fold.bends[i] for i in step.bends]  # type: ignore[union-attr]
+    tool = step.tool
+    return {
+        "number": number, "keys": [b.key for b in bends], "owners": list(dict.fromkeys(b.owner for b in bends)),
+        "gauge": step.gauge.distance, "against": step.gauge.against, "length": step.length, "force": step.force,
+        "tool": "Offset tool, both bends at once" if step.offset else tool.name if tool else "", "radius": tool.radius if tool else None,
+        "handling": handling(step), "collides": list(step.collides),
+    }  # fmt: skip
+
+
+def handling(step: Step) -> str:
+    """What is done with the sheet before a step."""
+    return " and ".join(w for w, so in (("turn over", step.flipped), ("turn round", step.turned)) if so)
 
 
 def write_bends(built: Built) -> str:
-    """The bend table as CSV (RFC 4180), UTF-8, figures in mm and degrees; '' where nothing is bent."""
+    """The bend table as CSV (RFC 4180), UTF-8, figures in mm, degrees and kN; '' where nothing is bent. Gauges run from the bend line."""
     out = io.StringIO()
     writer = csv.writer(out)
-    head = ["Part", "Pieces", "Bend", "Way", "Angle of bend", "Radius mm", "Length mm", "Allowance mm", "Deduction mm", "Deduction to", "K"]
-    writer.writerow(head)
+    writer.writerow(HEAD)
     found = False
     for group in distinct(built):
         part = built.parts[group.keys[0]]
         if part.flat is None or part.flat.fold is None or not part.flat.pieces:
             continue
-        for r in bend_rows(lying(part).fold):  # type: ignore[arg-type]
+        flat = lying(part)
+        steps = plan_of(built.document, part, flat)
+        rows = bend_rows(flat.fold, numbers_of(flat, steps))  # type: ignore[arg-type]
+        for r in sorted(rows, key=lambda r: r.number):
             found = True
             figures = [_f(x) for x in (r.angle, r.radius, r.length, r.allowance, r.deduction)]
-            writer.writerow([part.path, group.quantity, r.number, r.direction, *figures, r.refers_to, _f(r.k)])
+            writer.writerow([part.path, group.quantity, r.number, r.direction, *figures, r.refers_to, _f(r.k), *_on_brake(flat, steps, r.number)])
     return out.getvalue() if found else ""
 
 
-def bend_notes(flat: Flat) -> list[str]:
-    """A line a bend for the note layer of a drawing."""
+def _on_brake(flat: Flat, steps: list[Step], number: int) -> list[str]:
+    if not steps:
+        return [""] * 6
+    s = _step(flat, number, steps[number - 1])
+    gauge = "" if s["gauge"] is None else _f(s["gauge"])
+    return [gauge, s["against"], s["tool"], _f(s["force"]), s["handling"], "; ".join(s["collides"])]
+
+
+def bend_notes(document: Document, part: BuiltPart, flat: Flat) -> list[str]:
+    """A line a bend for the note layer of a drawing, by the step that makes it; ``flat`` as it is drawn."""
     if flat.fold is None:
         return []
     return [
         f"BEND {r.number}: {r.direction} {_f(r.angle)} deg, inside radius {_f(r.radius)} mm, allowance {_f(r.allowance)} mm, {_f(r.length)} mm long"
-        for r in bend_rows(flat.fold)
+        for r in bend_rows(flat.fold, numbers_of(flat, plan_of(document, part, lying(part))))
     ]
 
 

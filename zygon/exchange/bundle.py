@@ -79,7 +79,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
     word, note = _kerf_words(kerf)
     faces = {"a": part.frame.face_a, "b": part.frame.face_b}  # type: ignore[union-attr]
     title = f"{document.name} / {part.path} x {quantity} / {document.stocks[stock_key].name}, {flat.thickness:g} mm"
-    notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note, *bend_notes(flat)]
+    notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note, *bend_notes(document, part, flat)]
     x0, y0, x1, y1 = flat.bounds
     drawn: list[tuple[str, Contour]] = [*by_hand([contours])]
     if turned:

@@ -41,6 +41,9 @@ class Bending(Record):
         default=None, description="inside radius that parts of it have where they say none; the thickness where not said"
     )
     least_radius: Entry | None = Field(default=None, description="smallest inside radius; the thickness where not said")
+    hole_distance: Entry | None = Field(default=None, description="least from a hole to the start of a bend; 2 T + R where not said")
+    strength: float = Field(default=400.0, gt=0, le=3000, description="tensile strength in N/mm², for the force of a bend")
+    air: float = Field(default=0.16, gt=0, le=1, description="inside radius of an air bend as a share of the die's opening")
 
 
 def read_bend_table(text: str, name: str = "table") -> list[BendRow]:

@@ -21,6 +21,7 @@ from zygon.design.starters import starter
 from zygon.design.upgrade import load
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.picture import picture
+from zygon.exchange.bends import bend_plan
 from zygon.exchange.screen import built_data, part_resources
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s
@@ -194,6 +195,17 @@ def get_resource(request: HttpRequest, design_id: str, key: str):
     response = JsonResponse(found)
     response.headers["Cache-Control"] = IMMUTABLE
     return response
+
+
+@router.get("/{design_id}/parts/{key}/bending", response={200: s.BendPlanOut, **FAULTS}, operation_id="bend_plan")
+def get_bend_plan(request: HttpRequest, design_id: str, key: str):
+    """The steps that bend a folded part on the chosen brake, found by trying or as said by hand."""
+    built = service.head(service.find(request.user, design_id)).built
+    part = built.parts.get(key)
+    if part is None or part.flat is None or part.flat.fold is None:
+        raise NotFound("There is no such folded part.")
+    brake = built.document.brakes.get(built.document.brake)
+    return {"brake": brake.name if brake else "", "by_hand": bool(part.record.folding.sequence), "steps": bend_plan(built.document, part)}
 
 
 @router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation")

@@ -300,6 +300,7 @@ class BendOut(Schema):
     """A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1)."""
 
     number: int
+    key: str
     owner: str
     direction: Literal["up", "down"]
     angle: float
@@ -310,6 +311,30 @@ class BendOut(Schema):
     refers_to: str
     length: float
     line: list[float]
+
+
+class BendStepOut(Schema):
+    """A step on the press brake: the bends that it makes, the back-gauge from the bend line in mm, tools, force in kN, what it runs into."""
+
+    number: int
+    keys: list[str]
+    owners: list[str]
+    gauge: float | None
+    against: str
+    length: float
+    force: float
+    tool: str
+    radius: float | None
+    handling: str
+    collides: list[str]
+
+
+class BendPlanOut(Schema):
+    """How a folded part is bent on its brake; no steps where none is chosen."""
+
+    brake: str
+    by_hand: bool
+    steps: list[BendStepOut]
 
 
 class FlatOut(Schema):

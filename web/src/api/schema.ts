@@ -500,6 +500,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/parts/{key}/bending": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bend Plan
+         * @description The steps that bend a folded part on the chosen brake, found by trying or as said by hand.
+         */
+        get: operations["bend_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/picture": {
         parameters: {
             query?: never;
@@ -815,6 +835,8 @@ export interface components {
             direction: "up" | "down";
             /** K */
             k: number;
+            /** Key */
+            key: string;
             /** Length */
             length: number;
             /** Line */
@@ -827,6 +849,46 @@ export interface components {
             radius: number;
             /** Refers To */
             refers_to: string;
+        };
+        /**
+         * BendPlanOut
+         * @description How a folded part is bent on its brake; no steps where none is chosen.
+         */
+        BendPlanOut: {
+            /** Brake */
+            brake: string;
+            /** By Hand */
+            by_hand: boolean;
+            /** Steps */
+            steps: components["schemas"]["BendStepOut"][];
+        };
+        /**
+         * BendStepOut
+         * @description A step on the press brake: the bends that it makes, the back-gauge from the bend line in mm, tools, force in kN, what it runs into.
+         */
+        BendStepOut: {
+            /** Against */
+            against: string;
+            /** Collides */
+            collides: string[];
+            /** Force */
+            force: number;
+            /** Gauge */
+            gauge: number | null;
+            /** Handling */
+            handling: string;
+            /** Keys */
+            keys: string[];
+            /** Length */
+            length: number;
+            /** Number */
+            number: number;
+            /** Owners */
+            owners: string[];
+            /** Radius */
+            radius: number | null;
+            /** Tool */
+            tool: string;
         };
         /**
          * BoreOut
@@ -3153,6 +3215,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OutlineOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    bend_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BendPlanOut"];
                 };
             };
             /** @description Unauthorized */

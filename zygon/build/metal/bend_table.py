@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
@@ -14,9 +15,10 @@ __all__ = ["BendRow", "bend_rows"]
 
 @dataclass(frozen=True)
 class BendRow:
-    """A bend of the table; lengths in mm, ``angle`` in degrees of bend. ``owner`` is the bend's id, ``line`` its middle line on the flat."""
+    """A bend of the table, ``key`` its leg's; lengths in mm, ``angle`` in degrees of bend. ``owner`` is the bend's id, ``line`` its middle line on the flat."""
 
     number: int
+    key: str
     owner: str
     direction: Literal["up", "down"]
     angle: float
@@ -29,14 +31,15 @@ class BendRow:
     line: tuple[float, float, float, float]
 
 
-def bend_rows(fold: Fold) -> list[BendRow]:
-    """The rows of a fold as its flat is seen: 'up' is towards who looks at it."""
+def bend_rows(fold: Fold, numbers: Sequence[int] = ()) -> list[BendRow]:
+    """The rows of a fold as its flat is seen: 'up' is towards who looks at it. ``numbers`` are those of the steps that make the bends, if they are known."""
     found = []
-    for n, b in enumerate(fold.bends, 1):
+    for i, b in enumerate(fold.bends):
+        n = numbers[i] if numbers else i + 1
         bend = Bend(b.thickness, b.radius, abs(b.angle), b.k)
         (x0, y0), (x1, y1) = b.middle
         found.append(
-            BendRow(n, b.owner, "up" if b.angle > 0 else "down", math.degrees(abs(b.angle)), b.radius, b.k, bend.allowance, bend.deduction,
+            BendRow(n, b.key, b.owner, "up" if b.angle > 0 else "down", math.degrees(abs(b.angle)), b.radius, b.k, bend.allowance, bend.deduction,
                     bend.refers_to, math.dist(b.start, b.end), (x0, y0, x1, y1))
         )  # fmt: skip
     return found

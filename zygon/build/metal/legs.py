@@ -16,6 +16,7 @@ from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 from zygon.stock.bending import Bending
+from zygon.stock.tooling import default_radius
 
 __all__ = ["Leg", "legs_of", "owner_of"]
 
@@ -88,8 +89,10 @@ class _LegReader:
         stock = values.document.stocks.get(self.board.stock)
         self.bending = (stock.bending if stock else None) or Bending()
         self.radius = self._part_radius(self.board)
-        if self.bending.least_radius is not None:
-            values.read(self.bending.least_radius, pointer("stocks", self.board.stock, "bending", "least_radius"), "length", self.scope())
+        for name in ("least_radius", "hole_distance"):
+            limit = getattr(self.bending, name)
+            if limit is not None:
+                values.read(limit, pointer("stocks", self.board.stock, "bending", name), "length", self.scope())
 
     def _part_radius(self, board: Board) -> float:
         own = board.folding.radius if board.folding else None
@@ -97,7 +100,8 @@ class _LegReader:
         if own is None and self.bending.radius is not None:
             own, where = self.bending.radius, pointer("stocks", board.stock, "bending", "radius")
         if own is None:
-            return self.thickness
+            brake = self.values.document.brakes.get(self.values.document.brake)
+            return (default_radius(brake, self.bending, self.thickness) if brake else None) or self.thickness
         return self.checked(own, where, "an inside radius", 0.0, inclusive=True, default=self.thickness, owner="folding")
 
     def scope(self, axis: str = "") -> EntryScope:

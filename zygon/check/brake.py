@@ -1,0 +1,123 @@
+"""Rules of the press brake: tools for every bend, legs that lie on the die, length and force that the brake has, an order that can be bent."""
+
+from __future__ import annotations
+
+from zygon.brake.order import Stroke, strokes_and_tools
+from zygon.brake.plan import plan_of
+from zygon.build.built import Built, BuiltPart, Fault, Mend
+from zygon.build.memo import Memo, digest
+from zygon.build.metal.fold import FoldBend
+from zygon.design.document import Board, Document
+from zygon.design.patch import pointer
+from zygon.measure.display import Display, format_length
+from zygon.stock.bending import Bending
+from zygon.stock.brake import Brake
+from zygon.stock.tooling import NEAR, Option, radii
+
+__all__ = ["brake_faults"]
+
+_FOUND = Memo(1000)
+SOURCE = "the shop's tools"
+
+
+def brake_faults(built: Built, *, ordered: bool = True) -> list[Fault]:
+    """What the chosen brake cannot do; ``ordered`` also asks for an order of bending, which takes longer than the rest."""
+    document = built.document
+    brake = document.brakes.get(document.brake)
+    if brake is None:
+        return []
+    found: list[Fault] = []
+    for part in built.parts.values():
+        if part.made_by or part.flat is None or part.flat.fold is None or not isinstance(part.record, Board) or part.record.made != "cut":
+            continue
+        bending = document.stocks[part.record.stock].bending or Bending()
+        folding = part.record.folding
+        key = digest("brake faults", part.key, part.path, part.flat.digest, part.flat.fold, bending, brake, document.display, folding and (folding.radius, [(k, f.radius) for k, f in folding.flanges.items()]))  # fmt: skip
+        found += _FOUND.get(key, lambda part=part, bending=bending: _of_strokes(document, part, bending, brake))[0]
+        if ordered:
+            found += _order_faults(document, part)
+    return found
+
+
+def _of_strokes(document: Document, part: BuiltPart, bending: Bending, brake: Brake) -> list[Fault]:
+    flat, found = part.flat, list[Fault]()
+    for stroke, tools in strokes_and_tools(flat.fold, flat.thickness, bending, brake):  # type: ignore[union-attr, arg-type]
+        found += _tool_faults(document, part, bending, brake, stroke, tools)
+    return found
+
+
+def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option]) -> list[Fault]:
+    bend = part.flat.fold.bends[stroke.bends[0]]  # type: ignore[union-attr]
+    display, found = document.display, list[Fault]()
+
+    def said(code: str, message: str, rule: str, value: str, source: str, severity: str = "error", mends: tuple[Mend, ...] = ()) -> None:
+        found.append(Fault(code, f"{part.path}: {message}", rule, value, source, severity, part.key, owner=bend.owner, at=_middle(bend), mends=mends))  # type: ignore[arg-type]
+
+    if stroke.length > brake.length + 1e-6:
+        shown, limit = _show(stroke.length, display), _show(brake.length, display)
+        said("long_bend", f"a bend of {shown} is longer than the brake", f"at most {limit}", shown, brake.name)
+    if stroke.offset:
+        return found
+    if not tools:
+        rule = "a die of 5 to 14 times the thickness and tools as sharp as the bend"
+        said("no_tool", "no tools of the brake make this bend", rule, f"{_show(part.flat.thickness, display)} thick", SOURCE)  # type: ignore[union-attr]
+        return found
+    best = tools[0]
+    if not best.pressed:
+        _radius_fault(part, bending, brake, bend, best, display, said)
+    if stroke.leg < best.least - 1e-6:
+        shown, limit = _show(round(stroke.leg, 3), display), _show(round(best.least, 3), display)
+        said("short_flange", f"a leg of {shown} from the bend line slips off the shoulder of {best.die.name}", f"at least {limit}", shown, "geometry of the die")
+    if best.force > brake.force:
+        said("brake_force", f"a bend takes {best.force:.0f} kN", f"at most {brake.force:g} kN", f"{best.force:.0f} kN", brake.name)
+    return found
+
+
+def _radius_fault(part: BuiltPart, bending: Bending, brake: Brake, bend: FoldBend, best: Option, display: Display, said) -> None:
+    """A radius that no tool gives: under all of them an error; off the nearest by more than a little a warning."""
+    if abs(best.radius - bend.radius) <= NEAR * max(bend.radius, bend.thickness / 2):
+        return
+    all_of = radii(brake, bending, bend.thickness, abs(bend.angle))
+    shown, comes = _show(bend.radius, display), _show(round(best.radius, 3), display)
+    mend = _radius_mend(part, bend, best.radius, display)
+    if bend.radius < all_of[0] * (1 - NEAR):
+        rule = f"at least {_show(round(all_of[0], 3), display)}, by {best.name}"
+        said("tool_radius", f"no tool of the shop bends an inside radius of {shown}", rule, shown, SOURCE, "error", mend)
+    else:
+        rule = f"a radius of the shop's tools: {', '.join(_show(round(r, 2), display) for r in all_of)}"
+        said("tool_radius", f"a bend drawn at {shown} comes out at {comes} by {best.name}", rule, shown, SOURCE, "warning", mend)
+
+
+def _radius_mend(part: BuiltPart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
+    folding = part.record.folding  # type: ignore[union-attr]
+    key = bend.key.removesuffix(".1")
+    flange = folding.flanges.get(key) if folding else None
+    path = ("flanges", key, "radius") if flange and flange.radius else ("radius",)
+    value = {"text": f"{radius:.6g} mm", "unit": "mm"}
+    return (Mend(f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": pointer("parts", part.of, "folding", *path), "value": value}]),)  # fmt: skip
+
+
+def _order_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """Steps that run into something."""
+    found = []
+    flat = part.flat
+    for n, step in enumerate(plan_of(document, part, flat), 1):  # type: ignore[arg-type]
+        if not step.collides or (step.tool is None and not step.offset):  # without tools it is said already
+            continue
+        bend = flat.fold.bends[step.bends[0]]  # type: ignore[union-attr]
+        by_hand = bool(part.record.folding.sequence)  # type: ignore[union-attr]
+        said = "; ".join(step.collides)
+        mends = (Mend("Find the order by trying", [{"op": "add", "path": pointer("parts", part.of, "folding", "sequence"), "value": []}]),) if by_hand else ()
+        rule = "a step runs into nothing" + ("" if by_hand else "; no order was found that bends it whole")
+        found.append(Fault("bend_order", f"{part.path}, step {n}: {said}", rule, said, "tried with the tools as plain profiles", "error", part.key,
+                           owner=bend.owner, at=_middle(bend), mends=mends))  # fmt: skip
+    return found
+
+
+def _middle(bend: FoldBend) -> tuple[float, float]:
+    (ax, ay), (bx, by) = bend.middle
+    return (ax + bx) / 2, (ay + by) / 2
+
+
+def _show(value: float, display: Display) -> str:
+    return format_length(value, display)
