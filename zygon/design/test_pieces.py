@@ -8,7 +8,7 @@ from pydantic import Field
 
 from zygon.measure.entry import Record
 
-__all__ = ["CombTest", "KerfTest", "TestPiece"]
+__all__ = ["BendTest", "CombTest", "KerfTest", "TestPiece"]
 
 
 class _Test(Record):
@@ -34,4 +34,13 @@ class KerfTest(_Test):
     play: float = Field(ge=0, description="mm")
 
 
-TestPiece = Annotated[CombTest | KerfTest, Field(discriminator="kind")]
+class BendTest(_Test):
+    """A strip that is bent in its middle; mm, and the angle of bend in degrees."""
+
+    kind: Literal["bend"] = "bend"
+    length: float = Field(gt=0, description="of the strip, flat")
+    radius: float = Field(ge=0, description="inside, as the tool gives it")
+    angle: float = Field(gt=0, lt=180)
+
+
+TestPiece = Annotated[CombTest | KerfTest | BendTest, Field(discriminator="kind")]

@@ -19,10 +19,11 @@ from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.schema import json_schema
 from zygon.design.starters import starter
 from zygon.design.upgrade import load
+from zygon.exchange.bends import bend_plan
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.picture import picture
-from zygon.exchange.bends import bend_plan
 from zygon.exchange.screen import built_data, part_resources
+from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s
 from zygon_server.designs import service
@@ -236,17 +237,35 @@ def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
     return {"about": told, **between}
 
 
+def _uploaded(file: UploadedFile) -> bytes:
+    """What was sent; Refused where it is too large."""
+    if file.size and file.size > MAX_UPLOAD_BYTES:
+        raise Refused(f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", code="too_large", entry="file", value=file.size,
+                      rule=f"at most {MAX_UPLOAD_BYTES} bytes")  # fmt: skip
+    return file.read()
+
+
 @router.post("/{design_id}/outline", response={200: s.OutlineOut, **FAULTS}, operation_id="read_outline")
 def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A DXF or SVG read as a board's outline; nothing is stored."""
     service.find(request.user, design_id)
-    if file.size and file.size > MAX_UPLOAD_BYTES:
-        raise Refused(f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", code="too_large", entry="file", value=file.size,
-                      rule=f"at most {MAX_UPLOAD_BYTES} bytes")  # fmt: skip
+    content = _uploaded(file)
     with TemporaryDirectory() as folder:
         path = Path(folder) / (Path(file.name or "drawing").name or "drawing")
-        path.write_bytes(file.read())
+        path.write_bytes(content)
         return drawn_outline(path, path.name)
+
+
+@router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows")
+def post_bend_rows(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
+    """A CSV read as the bend table of a stock; nothing is stored."""
+    service.find(request.user, design_id)
+    content = _uploaded(file)
+    try:
+        text = content.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise Refused(f"{file.name} is no text in UTF-8.", entry="file", rule="a CSV in UTF-8") from error
+    return {"rows": [r.model_dump(exclude_none=True) for r in read_bend_table(text, file.name or "table")]}
 
 
 @router.post("/{design_id}/weigh", response={200: s.AboutOut, **FAULTS}, operation_id="weigh")

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.build import test_pieces
+from zygon.build.bend_test import add_bend_test, bend_from_legs
 from zygon.build.independent import make_independent
 from zygon.build.questions import middle_of
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
@@ -43,6 +44,13 @@ def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]
             if "slack" not in values:
                 raise Refused("Say how much slack the row of squares has.", entry="slack", rule="a length in mm")
             return test_pieces.kerf_from_slack(document, key, values["slack"])
+        case "bend_test":
+            strip = (values.get("radius", 1.0), values.get("angle", 90.0), values.get("length", 100.0))
+            return add_bend_test(head.built, body.stock or "", body.cutter or "", *strip)
+        case "bend_from_legs":
+            if not {"first", "second"} <= set(values):
+                raise Refused("Say how long both legs came out.", entry="legs", rule="two lengths in mm")
+            return bend_from_legs(head.built, key, values["first"], values["second"], values.get("radius"))
         case "mirror":
             at = body.text or middle_of(head.built, body.of or [], body.axis or "x")
             return mirror(document, body.of or [], body.axis or "x", at, body.unit or "")

@@ -329,6 +329,12 @@ class BendStepOut(Schema):
     collides: list[str]
 
 
+class BendRowsOut(Schema):
+    """A bend table as read from a file; each row as in a stock's bending."""
+
+    rows: list[dict[str, float]]
+
+
 class BendPlanOut(Schema):
     """How a folded part is bent on its brake; no steps where none is chosen."""
 
@@ -433,6 +439,8 @@ class OperationIn(Schema):
         "kerf_test",
         "fits_from_comb",
         "kerf_from_slack",
+        "bend_test",
+        "bend_from_legs",
         "remove_test",
         "mirror",
         "group",

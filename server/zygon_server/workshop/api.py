@@ -12,11 +12,12 @@ router = Router(tags=["workshop"])
 
 
 class Shelf(Schema):
-    """Records by key, each as in a design's stocks, cutters and fits."""
+    """Records by key, each as in a design's stocks, cutters, fits and brakes."""
 
     stocks: dict[str, dict[str, Any]]
     cutters: dict[str, dict[str, Any]]
     fits: dict[str, dict[str, Any]]
+    brakes: dict[str, dict[str, Any]]
 
 
 @router.get("/workshop", response=Shelf, operation_id="workshop")

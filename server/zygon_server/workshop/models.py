@@ -1,4 +1,4 @@
-"""Stock, cutters and fits of a maker's workshop. Each holds a record of the core's, checked by the core."""
+"""Stock, cutters, fits and press brakes of a maker's workshop. Each holds a record of the core's, checked by the core."""
 
 from django.conf import settings
 from django.db import models
@@ -35,3 +35,10 @@ class Fit(_Shelf):
 
     class Meta(_Shelf.Meta):
         constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_fit_a_key"),)
+
+
+class Brake(_Shelf):
+    """A press brake with its tools (``zygon.stock.brake.Brake``)."""
+
+    class Meta(_Shelf.Meta):
+        constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_brake_a_key"),)

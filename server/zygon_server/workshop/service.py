@@ -8,15 +8,16 @@ from django.contrib.auth.models import AbstractBaseUser
 from pydantic import ValidationError
 
 from zygon.design import workshop as starting
+from zygon.stock.brake import Brake as BrakeRecord
 from zygon.stock.cutter import Cutter as CutterRecord
 from zygon.stock.fit import FitTable
 from zygon.stock.sheet import SheetStock
 from zygon_server.errors import NotFound, Refused
-from zygon_server.workshop.models import Cutter, Fit, Stock
+from zygon_server.workshop.models import Brake, Cutter, Fit, Stock
 
 __all__ = ["keep", "remove", "shelf", "stock_the_shelf"]
 
-GROUPS = {"stocks": (Stock, SheetStock), "cutters": (Cutter, CutterRecord), "fits": (Fit, FitTable)}
+GROUPS = {"stocks": (Stock, SheetStock), "cutters": (Cutter, CutterRecord), "fits": (Fit, FitTable), "brakes": (Brake, BrakeRecord)}
 
 
 def shelf(user: AbstractBaseUser) -> dict[str, dict[str, Any]]:
@@ -45,8 +46,8 @@ def remove(user: AbstractBaseUser, group: str, key: str) -> None:
 
 
 def stock_the_shelf(user: AbstractBaseUser) -> None:
-    """Puts the starting stocks, cutters and fits on a new maker's shelf; what is there stays."""
-    start = {"stocks": starting.STOCKS, "cutters": starting.CUTTERS, "fits": starting.FITS}
+    """Puts the starting stocks, cutters, fits and brakes on a new maker's shelf; what is there stays."""
+    start = {"stocks": starting.STOCKS, "cutters": starting.CUTTERS, "fits": starting.FITS, "brakes": starting.BRAKES}
     for group, records in start.items():
         model = GROUPS[group][0]
         for key, data in records.items():

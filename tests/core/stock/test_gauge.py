@@ -47,3 +47,12 @@ def test_galvanised_sheet_has_a_table_of_its_own():
 def test_a_number_without_a_thickness_is_refused(system, number, words):
     with pytest.raises(KeyError, match=words):
         gauge_thickness(system, number, "Birch plywood")
+
+
+@pytest.mark.parametrize(
+    ("number", "fraction"),
+    # U.S. Standard Gauge of 1893, defined by fractions of an inch (values from memory)
+    [(7, 3 / 16), (10, 9 / 64), (11, 1 / 8), (14, 5 / 64), (16, 1 / 16), (18, 1 / 20), (20, 3 / 80), (24, 1 / 40), (28, 1 / 64)],
+)
+def test_stainless_sheet_has_a_table_of_its_own(number, fraction):
+    assert gauge_thickness("stainless", number) / 25.4 == pytest.approx(fraction, abs=5.1e-5)

@@ -112,6 +112,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/bend-rows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Bend Rows
+         * @description A CSV read as the bend table of a stock; nothing is stored.
+         */
+        post: operations["read_bend_rows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/bores/along": {
         parameters: {
             query?: never;
@@ -863,6 +883,16 @@ export interface components {
             steps: components["schemas"]["BendStepOut"][];
         };
         /**
+         * BendRowsOut
+         * @description A bend table as read from a file; each row as in a stock's bending.
+         */
+        BendRowsOut: {
+            /** Rows */
+            rows: {
+                [key: string]: number;
+            }[];
+        };
+        /**
          * BendStepOut
          * @description A step on the press brake: the bends that it makes, the back-gauge from the bend line in mm, tools, force in kN, what it runs into.
          */
@@ -1500,7 +1530,7 @@ export interface components {
              * Operation
              * @enum {string}
              */
-            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many";
+            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "bend_test" | "bend_from_legs" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many";
             /** Stock */
             stock?: string | null;
             /** Text */
@@ -1856,9 +1886,15 @@ export interface components {
         };
         /**
          * Shelf
-         * @description Records by key, each as in a design's stocks, cutters and fits.
+         * @description Records by key, each as in a design's stocks, cutters, fits and brakes.
          */
         Shelf: {
+            /** Brakes */
+            brakes: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
             /** Cutters */
             cutters: {
                 [key: string]: {
@@ -2325,6 +2361,74 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    read_bend_rows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BendRowsOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
                 headers: {
                     [name: string]: unknown;
                 };

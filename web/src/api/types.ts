@@ -3,6 +3,7 @@ import type { components } from "./schema";
 
 type S = components["schemas"];
 export type BuiltOut = S["BuiltOut"];
+export type BendPlanOut = S["BendPlanOut"];
 export type PartOut = S["PartOut"];
 export type JointOut = S["JointOut"];
 export type ProblemOut = S["ProblemOut"];

@@ -5,6 +5,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { type Board, FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, pointer } from "../lib/document";
 import { length } from "../lib/figures";
+import { stepNumbers, useBendPlan } from "../state/bending";
 import { useDesign, useShown } from "../state/design";
 import { flat } from "../state/resources";
 import { words } from "../state/shape";
@@ -170,6 +171,7 @@ function Table({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
   const shown = useShown()!;
   const part = shown.built.parts.find((p) => p.key === partKey);
   const data = part?.flat ? flat(part.flat) : undefined;
+  const numbers = stepNumbers(useBendPlan(part?.folded ? part.key : "", part?.flat ?? ""));
   const rows = data?.bends.filter((b) => b.owner === `bend:${partKey}:${flangeKey}`) ?? [];
   const display = shown.doc.display;
   if (!rows.length) return null;
@@ -177,9 +179,9 @@ function Table({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
     <section>
       <h3>Reckoned</h3>
       {rows.map((b) => (
-        <div key={b.number} className="soft">
+        <div key={b.key} className="soft">
           <b>
-            {b.direction === "up" ? "▲" : "▼"} bend {b.number}
+            {b.direction === "up" ? "▲" : "▼"} bend {numbers.get(b.key) ?? b.number}
           </b>
           : allowance <span className="figure">{length(b.allowance, display)}</span>, deduction{" "}
           <span className="figure">{length(b.deduction, display)}</span> to the {b.refers_to}, K{" "}

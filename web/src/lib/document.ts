@@ -85,6 +85,7 @@ export type Folding = {
   corner: "open" | "closed" | "a_covers" | "b_covers";
   gap: Entry;
   rounding?: Entry;
+  sequence?: string[];
 };
 export type Board = {
   kind: "board";
@@ -156,6 +157,40 @@ export type Stock = {
   density: number;
   tint: string;
   hatch: string;
+  bending?: Bending;
+  order: number;
+};
+/** How a sheet metal's bends are reckoned; lengths in the table in mm, angles in degrees. */
+export type Bending = {
+  rule: "k" | "table" | "din6935" | "handbook-soft" | "handbook-half-hard" | "handbook-hard";
+  k: number;
+  table: { thickness: number; radius: number; angle: number; k?: number; allowance?: number; deduction?: number }[];
+  radius?: Entry;
+  least_radius?: Entry;
+  hole_distance?: Entry;
+  strength: number;
+  air: number;
+};
+export type Punch = { name: string; angle: number; radius: number; height: number; width: number; order: number };
+export type Die = {
+  name: string;
+  v: number;
+  angle: number;
+  radius: number;
+  height: number;
+  width: number;
+  least_flange?: number;
+  order: number;
+};
+export type Brake = {
+  name: string;
+  length: number;
+  force: number;
+  gauge: number;
+  free: number;
+  joggle: number;
+  punches: Record<string, Punch>;
+  dies: Record<string, Die>;
   order: number;
 };
 export type LayerRecord = { name: string; colour: string; line_width: number };
@@ -186,6 +221,7 @@ export type FitTable = {
 export type TestPiece = { stock: string; cutter: string; parts: string[]; kerf: number } & (
   | { kind: "comb"; clearances: number[] }
   | { kind: "kerf"; squares: number; side: number; play: number }
+  | { kind: "bend"; length: number; radius: number; angle: number }
 );
 export type HelpMarks = { numbers: boolean; mates: boolean; inside: boolean; grain: boolean; height: Entry };
 export type Doc = {
@@ -199,6 +235,8 @@ export type Doc = {
   stocks: Record<string, Stock>;
   cutters: Record<string, Cutter>;
   cutter: string;
+  brakes?: Record<string, Brake>;
+  brake?: string;
   fits: Record<string, FitTable>;
   parts: Record<string, Part>;
   joints: Record<string, Joint>;

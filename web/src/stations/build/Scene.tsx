@@ -260,6 +260,7 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
     () => () => {
       folded?.faces.dispose();
       folded?.edges.dispose();
+      folded?.lines?.dispose();
     },
     [folded],
   );
@@ -309,6 +310,11 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
         <lineSegments geometry={solid.edges} raycast={() => null}>
           <lineBasicMaterial color={paper.ink} transparent opacity={glass ? 0.45 : 0.85} clippingPlanes={clipping} />
         </lineSegments>
+        {solid.lines && !glass && (
+          <lineSegments geometry={solid.lines} raycast={() => null}>
+            <lineBasicMaterial color={paper.ink} transparent opacity={0.28} clippingPlanes={clipping} />
+          </lineSegments>
+        )}
         {owned && (
           <mesh geometry={owned} raycast={() => null} renderOrder={3}>
             <meshBasicMaterial

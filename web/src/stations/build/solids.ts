@@ -3,7 +3,14 @@ import * as THREE from "three";
 import type { SolidOut } from "../../api/types";
 import { laid, type Skin } from "./folding";
 
-export type Solid = { faces: THREE.BufferGeometry; edges: THREE.BufferGeometry; owners: string[]; firsts: number[] };
+/** `lines` are where bends begin and end, of a folded part. */
+export type Solid = {
+  faces: THREE.BufferGeometry;
+  edges: THREE.BufferGeometry;
+  lines: THREE.BufferGeometry | null;
+  owners: string[];
+  firsts: number[];
+};
 
 const MOST = 600;
 const kept = new Map<string, Solid>();
@@ -30,12 +37,14 @@ export function solidGeometry(key: string, data: SolidOut): Solid {
     firsts.push(n);
     n += count;
   }
-  const made = { faces, edges, owners: data.owners, firsts };
+  const lines = data.skin ? bendLines(data.skin, data.positions) : null;
+  const made = { faces, edges, lines, owners: data.owners, firsts };
   kept.set(key, made);
   for (const [old, solid] of kept) {
     if (kept.size <= MOST) break;
     solid.faces.dispose();
     solid.edges.dispose();
+    solid.lines?.dispose();
     kept.delete(old);
   }
   return made;
@@ -63,7 +72,18 @@ export function foldedGeometry(data: SolidOut, skin: Skin, shares: number[]): So
     firsts.push(n);
     n += count;
   }
-  return { faces, edges, owners: data.owners, firsts };
+  return { faces, edges, lines: bendLines(skin, positions), owners: data.owners, firsts };
+}
+
+/** The lines where bends begin and end, on both faces. */
+function bendLines(skin: Skin, positions: ArrayLike<number>): THREE.BufferGeometry {
+  const n = skin.zone.length;
+  const points: number[] = [];
+  for (const offset of [0, n])
+    for (const corner of skin.lines) for (let k = 0; k < 3; k++) points.push(positions[(corner + offset) * 3 + k]);
+  const lines = new THREE.BufferGeometry();
+  lines.setAttribute("position", new THREE.Float32BufferAttribute(points, 3));
+  return lines;
 }
 
 /** Which owner a triangle belongs to. */

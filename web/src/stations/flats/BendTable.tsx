@@ -1,21 +1,52 @@
-// The bends of a folded part: direction, angle, radius, allowance and deduction. A row lights its bend everywhere.
-import { Button } from "@mantine/core";
-import { IconDownload } from "@tabler/icons-react";
-import type { FlatOut } from "../../api/types";
-import { figure } from "../../lib/figures";
+// The bends of a folded part in the order in which they are bent: what to set, what to gauge, which tools, and what runs into what.
+import { ActionIcon, Button } from "@mantine/core";
+import { IconArrowDown, IconArrowUp, IconDownload } from "@tabler/icons-react";
+import type { FlatOut, PartOut } from "../../api/types";
+import { pointer } from "../../lib/document";
+import { figure, length } from "../../lib/figures";
+import { stepNumbers, useBendPlan } from "../../state/bending";
 import { useDesign, useShown } from "../../state/design";
 import { ownersOf, selectionOf, useView } from "../../state/view";
 
-export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: string }) {
+export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: PartOut }) {
   const view = useView();
   const id = useDesign((s) => s.id);
+  const { commit } = useDesign.getState();
   const display = useShown()!.doc.display;
+  const plan = useBendPlan(part.key, part.flat);
   const lit = ownersOf(view.selection);
   const unit = display === "mm" ? "mm" : "in";
+  const numbers = stepNumbers(plan);
+  const steps = plan?.steps ?? [];
+  const name = part.path.replaceAll("_", " ");
+  const rows = bends.map((b) => ({ ...b, number: numbers.get(b.key) ?? b.number })).sort((a, b) => a.number - b.number);
+  const path = pointer("parts", part.of, "folding", "sequence");
+
+  function move(step: number, by: number) {
+    const order = steps.map((s) => s.keys[0]);
+    const [key] = order.splice(step, 1);
+    order.splice(step + by, 0, key);
+    void commit(`${name}: step ${step + 1} of its bends ${by < 0 ? "earlier" : "later"}`, [{ op: "add", path, value: order }]);
+  }
+
   return (
     <div className="bendtable" data-testid="bend-table">
       <div className="row">
-        <span className="soft grow">Deductions refer to what the last column says.</span>
+        <span className="soft grow" data-testid="bend-order">
+          {!plan
+            ? "Trying orders of bending…"
+            : !plan.brake
+              ? "No press brake is chosen on Sizes: no tools, no order."
+              : `${plan.brake}. ${plan.by_hand ? "Order by hand." : "Order found by trying."} Lengths in ${unit}, from the bend line.`}
+        </span>
+        {plan?.by_hand && (
+          <Button
+            size="compact-xs"
+            onClick={() => void commit(`${name}: order of bends found by trying`, [{ op: "add", path, value: [] }])}
+          >
+            Find the order by trying
+          </Button>
+        )}
         <Button
           component="a"
           size="compact-xs"
@@ -28,33 +59,103 @@ export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: stri
       <table>
         <thead>
           <tr>
+            <th>Step</th>
             <th>Bend</th>
-            <th>Way</th>
-            <th>Angle</th>
-            <th>Radius, {unit}</th>
-            <th>Length, {unit}</th>
-            <th>Allowance, {unit}</th>
-            <th>Deduction, {unit}</th>
-            <th>Deduction to</th>
+            <th className="num">Length</th>
+            <th className="num">Allowance</th>
+            <th>Deduction</th>
+            {steps.length > 0 && <th>Back-gauge</th>}
+            {steps.length > 0 && <th>Tools</th>}
+            {steps.length > 0 && <th className="num">kN</th>}
+            {steps.length > 1 && <th aria-label="Order" />}
           </tr>
         </thead>
         <tbody>
-          {bends.map((b) => (
-            <tr
-              key={b.number}
-              className={lit.includes(b.owner) ? "lit" : ""}
-              onClick={() => view.select(selectionOf(b.owner, part))}
-            >
-              <td>{b.number}</td>
-              <td>{b.direction === "up" ? "▲ up" : "▼ down"}</td>
-              <td>{Number(b.angle.toFixed(2))}°</td>
-              <td>{figure(b.radius, display)}</td>
-              <td>{figure(b.length, display)}</td>
-              <td>{figure(b.allowance, display)}</td>
-              <td>{figure(b.deduction, display)}</td>
-              <td>{b.refers_to}</td>
-            </tr>
-          ))}
+          {rows.map((b, i) => {
+            const step = steps[b.number - 1];
+            const first = i === 0 || rows[i - 1].number !== b.number;
+            const bad = step && step.collides.length > 0;
+            return (
+              <tr
+                key={b.key}
+                className={`${lit.includes(b.owner) ? "lit" : ""} ${bad ? "bad" : ""}`}
+                onClick={() => view.select(selectionOf(b.owner, part.key))}
+              >
+                <td>
+                  {first ? b.number : ""}
+                  {first && step?.handling && <div className="soft words">{step.handling}</div>}
+                </td>
+                <td>
+                  {b.direction === "up" ? "▲ up" : "▼ down"} {Number(b.angle.toFixed(2))}°{" "}
+                  {b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}
+                  {first && bad && (
+                    <div className="error words" data-testid="collides">
+                      {step.collides.join("; ")}
+                    </div>
+                  )}
+                </td>
+                <td className="num">{figure(b.length, display)}</td>
+                <td className="num">{figure(b.allowance, display)}</td>
+                <td>
+                  {figure(b.deduction, display)}
+                  <div className="soft words" title="What the deduction is measured to">
+                    {b.refers_to}
+                  </div>
+                </td>
+                {step && first ? (
+                  <>
+                    <td>
+                      {step.gauge === null ? "none" : figure(step.gauge, display)}
+                      <div className="soft words">{step.against}</div>
+                    </td>
+                    <td className="words">
+                      {step.tool || "none in the shop"}
+                      {step.radius !== null && Math.abs(step.radius - b.radius) > 0.01 && (
+                        <div className="soft words">comes out at R{length(step.radius, display)}</div>
+                      )}
+                    </td>
+                    <td className="num">{step.force.toFixed(0)}</td>
+                    {steps.length > 1 && (
+                      <td>
+                        <span className="row" style={{ gap: 0, flexWrap: "nowrap" }}>
+                          <ActionIcon
+                            size="sm"
+                            variant="subtle"
+                            aria-label={`Step ${b.number} earlier`}
+                            disabled={b.number === 1}
+                            onClick={(e) => {
+                              e.stopPropagation();
+                              move(b.number - 1, -1);
+                            }}
+                          >
+                            <IconArrowUp size={14} />
+                          </ActionIcon>
+                          <ActionIcon
+                            size="sm"
+                            variant="subtle"
+                            aria-label={`Step ${b.number} later`}
+                            disabled={b.number === steps.length}
+                            onClick={(e) => {
+                              e.stopPropagation();
+                              move(b.number - 1, 1);
+                            }}
+                          >
+                            <IconArrowDown size={14} />
+                          </ActionIcon>
+                        </span>
+                      </td>
+                    )}
+                  </>
+                ) : (
+                  steps.length > 0 && (
+                    <td colSpan={steps.length > 1 ? 4 : 3} className="soft words">
+                      in the same stroke
+                    </td>
+                  )
+                )}
+              </tr>
+            );
+          })}
         </tbody>
       </table>
     </div>

@@ -4,6 +4,7 @@ import type { FlatOut, PartOut } from "../../api/types";
 import { inside, LoopTool, type Point } from "../../frame/Loop";
 import { type Axis, FACES } from "../../lib/document";
 import { figure, length } from "../../lib/figures";
+import { stepNumbers, useBendPlan } from "../../state/bending";
 import { useShown } from "../../state/design";
 import { useDrilling } from "../../state/drilling";
 import { ownersOf, selectionOf, useView } from "../../state/view";
@@ -21,6 +22,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const tint = doc.stocks[part.stock]?.tint ?? "#ccc";
   const owners = ownersOf(view.selection);
   const owner = owners[0] ?? "";
+  const numbers = stepNumbers(useBendPlan(flat.bends.length ? part.key : "", part.flat));
   const svg = useRef<SVGSVGElement>(null);
   const problems = shown.built.problems.filter((p) => p.part === part.of && part.handed > 0 && p.at && !p.kept);
   const cut = view.asCut;
@@ -159,11 +161,12 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
           const turn = (Math.atan2(-(by1 - by0), bx1 - bx0) * 180) / Math.PI;
           const upright = turn > 90.01 || turn <= -89.99 ? turn + 180 : turn;
           const isLit = owners.includes(b.owner);
-          const label = `${b.number} ${b.direction} ${Number(b.angle.toFixed(2))}° R${figure(b.radius, display)}`;
+          const number = numbers.get(b.key) ?? b.number;
+          const label = `${number} ${b.direction} ${Number(b.angle.toFixed(2))}° ${b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}`;
           const half = label.length * text * 0.27 + text * 0.7;
           return (
             <g
-              key={`bend${b.number}`}
+              key={`bend${b.key}`}
               className="bendlabel"
               transform={`translate(${(bx0 + bx1) / 2} ${-(by0 + by1) / 2}) rotate(${upright})`}
               onClick={() => view.select(selectionOf(b.owner, part.key))}

@@ -119,7 +119,7 @@ export function Flats() {
         </Button>
       </div>
       {data && <FlatDrawing part={part} flat={data} turned={turned} />}
-      {data && data.bends.length > 0 && <BendTable bends={turned ? data.under_bends : data.bends} part={part.key} />}
+      {data && data.bends.length > 0 && <BendTable bends={turned ? data.under_bends : data.bends} part={part} />}
     </>
   );
 }

@@ -96,7 +96,7 @@ export function FitTable() {
           })}
         </tbody>
       </table>
-      <TestPieces />
+      <TestPieces kinds={["comb", "kerf"]} />
     </>
   );
 }

@@ -6,6 +6,7 @@ import { freshKey, nextOrder, ordered, pointer } from "../../lib/document";
 import { value } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
 import { useView } from "../../state/view";
+import { BrakeTable } from "./BrakeTable";
 import { CutterTable } from "./CutterTable";
 import { StockTable } from "./StockTable";
 
@@ -77,12 +78,16 @@ export function Sizes() {
           <Tabs.List>
             <Tabs.Tab value="stock">Stock</Tabs.Tab>
             <Tabs.Tab value="cutter">Cutter and fits</Tabs.Tab>
+            <Tabs.Tab value="brake">Press brake</Tabs.Tab>
           </Tabs.List>
           <Tabs.Panel value="stock" pt={10}>
             <StockTable />
           </Tabs.Panel>
           <Tabs.Panel value="cutter" pt={10}>
             <CutterTable />
+          </Tabs.Panel>
+          <Tabs.Panel value="brake" pt={10}>
+            <BrakeTable />
           </Tabs.Panel>
         </Tabs>
       </div>

@@ -8,6 +8,8 @@ import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
 import { freshKey, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
+import { BendingSection } from "./BendingSection";
+import { TestPieces } from "./TestPieces";
 
 export function StockTable() {
   const shown = useShown()!;
@@ -29,6 +31,10 @@ export function StockTable() {
       const work = (shelf.data?.cutters[cutter]?.work as Record<string, unknown> | undefined)?.[key];
       if (work && !record.work[key]) patch.push({ op: "add", path: pointer("cutters", cutter, "work", key), value: work });
     }
+    const [brakeKey, brake] = Object.entries(shelf.data?.brakes ?? {})[0] ?? [];
+    // a sheet that is bent wants a brake to bend it on
+    if (stock.bending && brakeKey && !Object.keys(doc.brakes ?? {}).length)
+      patch.push({ op: "add", path: pointer("brakes", brakeKey), value: brake }, { op: "add", path: "/brake", value: brakeKey });
     void commit(`Stock: ${stock.name}`, patch).then((fine) => fine && setOpen(key));
   }
 
@@ -102,6 +108,7 @@ export function StockTable() {
       {open && doc.stocks[open] && (
         <StockEditor key={open} stockKey={open} stock={doc.stocks[open]} onGone={() => setOpen(null)} />
       )}
+      <TestPieces kinds={["bend"]} />
     </>
   );
 }
@@ -148,6 +155,7 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
             { value: "", label: "none" },
             { value: "steel", label: "sheet steel" },
             { value: "galvanised", label: "galvanised sheet" },
+            { value: "stainless", label: "stainless sheet" },
             { value: "nonferrous", label: "non-ferrous" },
           ]}
           onSave={(v) =>
@@ -156,6 +164,17 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
               v ? [{ op: "add", path: p("gauge"), value: v }] : [{ op: "remove", path: p("gauge") }],
             )
           }
+        />
+        <ChoiceField
+          label="Kind"
+          value={stock.hatch}
+          data={[
+            { value: "ply", label: "plywood, wood" },
+            { value: "metal", label: "sheet metal" },
+            { value: "plastic", label: "plastic" },
+            { value: "board", label: "felt, card, board" },
+          ]}
+          onSave={set("hatch")}
         />
         <ChoiceField
           label="Grain"
@@ -279,6 +298,7 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
         </div>
         {kept && <div className="soft">{kept}</div>}
       </div>
+      {stock.hatch === "metal" && <BendingSection stockKey={stockKey} stock={stock} />}
     </div>
   );
 }

@@ -8,22 +8,25 @@ import { useDesign } from "../../state/design";
 import { useView } from "../../state/view";
 
 type Comb = Extract<TestPiece, { kind: "comb" }>;
+type Bend = Extract<TestPiece, { kind: "bend" }>;
+const TITLES = { comb: "Test comb", kerf: "Kerf test", bend: "Bend test strip" };
 type Kerf = Extract<TestPiece, { kind: "kerf" }>;
 const FITS = ["press", "snug", "slip", "loose"] as const;
 
-export function TestPieces() {
+/** The test pieces of the design; of some kinds only where those are named. */
+export function TestPieces({ kinds }: { kinds: TestPiece["kind"][] }) {
   const doc = useDesign((s) => s.doc)!;
   const view = useView();
-  const tests = Object.entries(doc.tests);
+  const tests = Object.entries(doc.tests).filter(([, t]) => kinds.includes(t.kind));
   if (!tests.length) return null;
   const stocks = Object.fromEntries(ordered(doc.stocks));
   return (
     <>
       {tests.map(([key, test]) => (
-        <section key={key} className="testpiece" aria-label={test.kind === "comb" ? "Test comb" : "Kerf test"}>
+        <section key={key} className="testpiece" aria-label={TITLES[test.kind]}>
           <div className="row">
             <h3 className="grow">
-              {test.kind === "comb" ? "Test comb" : "Kerf test"}, {stocks[test.stock]?.name} on {doc.cutters[test.cutter]?.name}
+              {TITLES[test.kind]}, {stocks[test.stock]?.name} on {doc.cutters[test.cutter]?.name}
             </h3>
             <Button
               size="compact-xs"
@@ -38,7 +41,9 @@ export function TestPieces() {
               Remove
             </Button>
           </div>
-          {test.kind === "comb" ? <CombReading testKey={key} test={test} /> : <KerfReading testKey={key} test={test} />}
+          {test.kind === "comb" && <CombReading testKey={key} test={test} />}
+          {test.kind === "kerf" && <KerfReading testKey={key} test={test} />}
+          {test.kind === "bend" && <BendReading testKey={key} test={test} />}
         </section>
       ))}
     </>
@@ -132,6 +137,58 @@ function KerfReading({ testKey, test }: { testKey: string; test: Kerf }) {
         </Button>
       </div>
       {text.trim() !== "" && !fine && <p className="error">{text} is no measure; type millimetres, as in 1.45</p>}
+      {fault && (
+        <p className="error" role="alert">
+          {fault}
+        </p>
+      )}
+    </form>
+  );
+}
+
+function BendReading({ testKey, test }: { testKey: string; test: Bend }) {
+  const ids = [useId(), useId(), useId()];
+  const [texts, setTexts] = useState(["", "", String(test.radius)]);
+  const [fault, setFault] = useState("");
+  const values = texts.map((t) => Number(t.replace(",", ".")));
+  const fine = texts.every((t, i) => t.trim() !== "" && Number.isFinite(values[i]));
+  const wrong = texts.find((t, i) => t.trim() !== "" && !Number.isFinite(values[i]));
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        const [first, second, radius] = values;
+        if (fine) void operate({ operation: "bend_from_legs", key: testKey, values: { first, second, radius } }).then(setFault);
+      }}
+    >
+      <p className="soft" style={{ margin: "2px 0 6px" }}>
+        Cut the strip of {test.length} mm, bend it on its line by {test.angle}°, and measure both legs outside
+        {test.angle > 90 ? ", to the tangent" : ", to the sharp corner"}. K and deduction of this stock follow.
+      </p>
+      <div className="row">
+        {["First leg", "Second leg", "Inside radius"].map((label, i) => (
+          <span key={label} className="row" style={{ gap: 4 }}>
+            <label htmlFor={ids[i]}>{label}</label>
+            <TextInput
+              id={ids[i]}
+              size="xs"
+              w={92}
+              value={texts[i]}
+              rightSection={<span className="soft">mm</span>}
+              onChange={(e) => {
+                const text = e.target.value;
+                setTexts((before) => before.map((t, k) => (k === i ? text : t)));
+                setFault("");
+              }}
+              onKeyDown={(e) => e.stopPropagation()}
+            />
+          </span>
+        ))}
+        <Button type="submit" variant="filled" disabled={!fine}>
+          Set K
+        </Button>
+      </div>
+      {wrong && <p className="error">{wrong} is no measure; type millimetres, as in 51.2</p>}
       {fault && (
         <p className="error" role="alert">
           {fault}
