@@ -17,6 +17,7 @@ from zygon.brake.gauge import Gauge, gauge_of
 from zygon.brake.pose import Pose, Workpiece, runs_into
 from zygon.brake.profiles import die_profile, punch_profiles
 from zygon.build.metal.fold import Fold
+from zygon.build.metal.legs import record_of
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake, force
 from zygon.stock.tooling import BEFORE, Option, Wanted, options
@@ -74,8 +75,8 @@ def strokes_of(fold: Fold, joggle: float = 0.0) -> list[tuple[int, ...]]:
     """
     groups: list[list[int]] = []
     for i, b in enumerate(fold.bends):
-        first = next((g for g in groups if b.key and fold.bends[g[0]].key == f"{b.key}.1"), None)
-        if first and len(first) == 1 and offset_height(fold, first[0], i) <= joggle + SAME:
+        first = next((g for g in groups if len(g) == 1 and b.parent == g[0] + 1 and _opposite(fold, g[0], i)), None)
+        if first and offset_height(fold, first[0], i) <= joggle + SAME:
             first.append(i)
             continue
         for g in groups:
@@ -98,6 +99,12 @@ def bend_order(fold: Fold, thickness: float, bending: Bending, brake: Brake, by_
         if found is not None and found not in fixed:
             fixed.append(found)
     return search.steps(search.found(fixed))
+
+
+def _opposite(fold: Fold, first: int, second: int) -> bool:
+    """Whether two bends step the sheet aside: by one angle, one each way, along parallel lines, and from one record."""
+    a, b = fold.bends[first], fold.bends[second]
+    return abs(a.angle + b.angle) < SAME and math.dist(a.along, b.along) < SAME and record_of(a.key) == record_of(b.key)
 
 
 def strokes_and_tools(fold: Fold, thickness: float, bending: Bending, brake: Brake) -> list[tuple[Stroke, list[Option]]]:

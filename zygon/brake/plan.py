@@ -5,6 +5,7 @@ from __future__ import annotations
 from zygon.brake.order import Step, bend_order, strokes_of
 from zygon.build.built import BuiltPart, Flat
 from zygon.build.memo import Memo, digest
+from zygon.build.metal.legs import record_of
 from zygon.design.document import Board, Document
 from zygon.stock.bending import Bending
 
@@ -22,8 +23,8 @@ def plan_of(document: Document, part: BuiltPart, flat: Flat) -> list[Step]:
     flanges, sequence = record.folding.flanges, record.folding.sequence
     names = {}
     for b in fold.bends:
-        flange = flanges.get(b.key.removesuffix(".1"))
-        names[b.key] = (flange.name if flange and flange.name else b.key.removesuffix(".1")).replace("_", " ")
+        flange = flanges.get(record_of(b.key))
+        names[b.key] = (flange.name if flange and flange.name else record_of(b.key)).replace("_", " ")
     bending = stock.bending or Bending()
     key = digest("brake", flat.digest, fold, flat.thickness, bending, brake, sequence, names)
     return _PLANS.get(key, lambda: bend_order(fold, flat.thickness, bending, brake, sequence, names))[0]

@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from zygon.build.blanks import Blank
 from zygon.build.built import Bevel, Box, Cut, EdgeBore, Fault, Mark, Operation, Pocket, Side
 from zygon.build.edges import edge_feature
 from zygon.build.feature_reader import Reader
 from zygon.build.opening import opening
+from zygon.build.perforation import fan_opening, perforation
 from zygon.build.sunk import edge_hole, groove_outline, rebate_outline, rounded, sunk
 from zygon.build.values import EntryScope, Values
 from zygon.design.features import Spot
-from zygon.geometry.contour import circle, obround, polyline
+from zygon.geometry.contour import Contour, circle, obround, polyline
 from zygon.geometry.frame import FACES
 from zygon.geometry.stroke_font import letter_fault, strokes
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 
-__all__ = ["feature_operations", "shape_operations"]
+__all__ = ["feature_operations", "mirrored_operations", "shape_operations"]
 
 
 def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box, str]]) -> list[Operation]:
@@ -35,7 +37,8 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
             continue
         place = [_spot(reader, name, spot, face, neighbours) for name, spot in (("u", feature.u), ("v", feature.v))]
         if None not in place:
-            made = shape_operations(reader, place[0] or 0.0, place[1] or 0.0, "a" if face == blank.frame.face_a else "b")
+            size = [high - low for low, high in (blank.span.span(a) for a in (blank.frame.u, blank.frame.v))]
+            made = mirrored_operations(reader, place[0] or 0.0, place[1] or 0.0, (size[0], size[1]), "a" if face == blank.frame.face_a else "b")
             if made and all(_off(blank, o) for o in made):
                 fault = Fault(
                     "misses",
@@ -89,6 +92,31 @@ def _spot(reader: Reader, name: str, spot: Spot, face: str, neighbours: list[tup
     return None
 
 
+def mirrored_operations(r: Reader, u: float, v: float, size: tuple[float, float], face: Side) -> list[Operation]:
+    """The operations of one feature about (u, v), and of its images on the other halves of a face of ``size`` mm."""
+    found = shape_operations(r, u, v, face)
+    ways = {"none": (), "u": ("u",), "v": ("v",), "both": ("u", "v", "uv")}[r.feature.mirrored]
+    if ways and not all(isinstance(o, Cut | Mark | Pocket) for o in found):
+        what = r.feature.kind.replace("_", " ")
+        r.fault("mirrored", f"a {what} cannot be mirrored within its part", "a cut, pocket or mark on a face", r.feature.mirrored)
+        return found
+    images: list[Operation] = []
+    for way in ways:
+        if r.feature.kind == "mark_text":  # it still has to read right
+            images += shape_operations(r, size[0] - u if "u" in way else u, size[1] - v if "v" in way else v, face)
+            continue
+        images += [replace(o, contour=_image(o.contour, way, size)) for o in found]  # type: ignore[union-attr, type-var, arg-type]
+    return [*found, *images]
+
+
+def _image(contour: Contour, way: str, size: tuple[float, float]) -> Contour:
+    if "u" in way:
+        contour = contour.moved(size[0], 0.0, mirrored=True)
+    if "v" in way:  # left to right, then half round
+        contour = contour.moved(0.0, size[1], math.pi, mirrored=True)
+    return contour
+
+
 def shape_operations(r: Reader, u: float, v: float, face: Side) -> list[Operation]:
     """The operations of one feature about (u, v)."""
     f, owner = r.feature, r.owner
@@ -123,6 +151,10 @@ def shape_operations(r: Reader, u: float, v: float, face: Side) -> list[Operatio
                 r.fault("length", "it is shorter than wide", "a slot's length, over all, is at least its width", format_length(length))
                 return []
             return [Cut(obround(u, v, length, width, angle, owner), owner)]
+        case "perforation":
+            return perforation(r, u, v)
+        case "fan":
+            return fan_opening(r, u, v)
         case "rectangle":
             outline = rounded(r, u, v)
             return [Cut(outline, owner)] if outline else []

@@ -9,6 +9,7 @@ import shapely
 
 from zygon.build.built import BuiltPart, Fault, Mend
 from zygon.build.metal.fold import Fold, FoldBend
+from zygon.build.metal.legs import record_of
 from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -64,7 +65,7 @@ def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Faul
         if b.radius >= least - 1e-6 or abs(b.angle) >= math.pi - 1e-9:
             continue
         shown, rule = format_length(b.radius, document.display), format_length(least, document.display)
-        record = b.key.removesuffix(".1")
+        record = record_of(b.key)
         folding = part.record.folding  # type: ignore[union-attr]
         flange = folding.flanges.get(record) if folding else None
         entry = ("flanges", record, "radius") if flange and flange.radius else ("radius",)

@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from functools import partial
+
 from zygon.brake.order import Stroke, strokes_and_tools
 from zygon.brake.plan import plan_of
 from zygon.build.built import Built, BuiltPart, Fault, Mend
 from zygon.build.memo import Memo, digest
 from zygon.build.metal.fold import FoldBend
+from zygon.build.metal.legs import record_of
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 from zygon.measure.display import Display, format_length
@@ -33,7 +36,7 @@ def brake_faults(built: Built, *, ordered: bool = True) -> list[Fault]:
         bending = document.stocks[part.record.stock].bending or Bending()
         folding = part.record.folding
         key = digest("brake faults", part.key, part.path, part.flat.digest, part.flat.fold, bending, brake, document.display, folding and (folding.radius, [(k, f.radius) for k, f in folding.flanges.items()]))  # fmt: skip
-        found += _FOUND.get(key, lambda part=part, bending=bending: _of_strokes(document, part, bending, brake))[0]
+        found += _FOUND.get(key, partial(_of_strokes, document, part, bending, brake))[0]
         if ordered:
             found += _order_faults(document, part)
     return found
@@ -90,7 +93,7 @@ def _radius_fault(part: BuiltPart, bending: Bending, brake: Brake, bend: FoldBen
 
 def _radius_mend(part: BuiltPart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
     folding = part.record.folding  # type: ignore[union-attr]
-    key = bend.key.removesuffix(".1")
+    key = record_of(bend.key)
     flange = folding.flanges.get(key) if folding else None
     path = ("flanges", key, "radius") if flange and flange.radius else ("radius",)
     value = {"text": f"{radius:.6g} mm", "unit": "mm"}

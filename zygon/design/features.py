@@ -29,6 +29,7 @@ class _Feature(Record):
     face: FaceName | None = Field(default=None, description="face it is on; the one that lies up where not said")
     u: Spot = Spot()
     v: Spot = Spot()
+    mirrored: Literal["none", "u", "v", "both"] = Field(default="none", description="there once more on the other half, across the board's u or v")
 
 
 class Hole(_Feature):
@@ -108,6 +109,29 @@ class HandHold(_Feature):
     width: Entry = Entry(text="32 mm")
 
 
+class Perforation(_Feature):
+    """A field of holes that fills a rectangle or a circle, square or staggered, in from its outline by an edge distance."""
+
+    kind: Literal["perforation"] = "perforation"
+    field: Literal["rectangle", "round"] = Field(default="rectangle", description="a round one has its width as diameter")
+    width: Entry
+    height: Entry = Entry(text="40 mm")
+    hole: Literal["round", "square"] = "round"
+    diameter: Entry = Field(description="of a hole, or its side")
+    pitch: Entry = Field(description="from hole to hole; staggered rows stand at 60 degrees")
+    pattern: Literal["square", "staggered"] = "staggered"
+    edge: Entry = Field(default=Entry(text="0"), description="least from the field's outline to a hole")
+
+
+class FanOpening(_Feature):
+    """A fan's opening with its four screw holes on a square."""
+
+    kind: Literal["fan"] = "fan"
+    opening: Entry = Field(description="diameter")
+    pitch: Entry = Field(description="between screw holes, along the side")
+    diameter: Entry = Field(description="of a screw hole")
+
+
 class CornerFeature(_Feature):
     """A corner of the outline, or all of them, cut off straight, rounded, hollowed, or stepped back."""
 
@@ -185,6 +209,8 @@ Feature = Annotated[
     | Slot
     | Rectangle
     | HandHold
+    | Perforation
+    | FanOpening
     | PocketFeature
     | GrooveFeature
     | RebateFeature

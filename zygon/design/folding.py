@@ -1,4 +1,4 @@
-"""Records of folded parts: flanges on the straight edges of a plate or of one another, their reliefs and corners, hems and offset bends."""
+"""Records of folded parts: flanges on the straight edges of a plate or of one another, their reliefs and corners, hems, offset bends, profiles, lines."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from zygon.design.features import Feature
 from zygon.design.limits import MAX_FLANGES
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["Corner", "CornerStyle", "Flange", "FlangeKind", "Folding", "Hem", "OffsetBend", "Relief"]
+__all__ = ["Corner", "CornerStyle", "Flange", "FlangeKind", "Folding", "Gussets", "Hem", "LineBend", "OffsetBend", "Profile", "ProfileLeg", "Relief"]
 
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 #: Edges of the plate by their face words; of a flange its far edge and its two sides.
@@ -41,6 +41,15 @@ class _OnEdge(Record):
     first: Entry = Entry(text="0")
     second: Entry = Entry(text="0")
     relief: Relief = Relief()
+    mirrored: Literal["none", "u", "v"] = Field(default="none", description="stands once more on the other half, across the plate's u or v")
+
+
+class Gussets(Record):
+    """Stiffeners pressed into a bend, spread evenly over its length."""
+
+    number: int = Field(default=2, ge=1, le=100)
+    width: Entry = Entry(text="8 mm")
+    depth: Entry = Field(default=Entry(text="10 mm"), description="how far they reach from the inner sharp along both legs")
 
 
 class Flange(_OnEdge):
@@ -53,6 +62,8 @@ class Flange(_OnEdge):
     where: Literal["outside", "inside", "edge"] = Field(
         default="outside", description="flush with the edge by its outer or its inner face, or the bend starts at the edge"
     )
+    rounding: Entry | None = Field(default=None, description="radius of its own free corners; the part's where not said")
+    gussets: Gussets | None = None
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
 
 
@@ -75,7 +86,34 @@ class OffsetBend(_OnEdge):
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
 
 
-FlangeKind = Annotated[Flange | Hem | OffsetBend, Field(discriminator="kind")]
+class ProfileLeg(Record):
+    """One length of a profile's line and the bend before it; under 0 it bends the other way."""
+
+    length: Entry
+    angle: Entry = Entry(text="90 deg")
+
+
+class Profile(_OnEdge):
+    """An open line of lengths and angles swept along an edge; on a plate alone it is a channel, hat, zed or sill."""
+
+    kind: Literal["profile"] = "profile"
+    legs: list[ProfileLeg] = Field(min_length=1, max_length=40)
+    measured: Literal["outer", "inner", "tangent", "face_a", "face_b"] = Field(
+        default="outer", description="what its lengths run to; along a face the line lies on that face and the thickness on its other side"
+    )
+    where: Literal["outside", "inside", "edge"] = "outside"
+    features: dict[Key, Feature] = Field(default_factory=dict, max_length=100, description="on its last length")
+
+
+class LineBend(_OnEdge):
+    """A flat piece bent later: a line across it, parallel to an edge, turns it into a bend; the flat stays as it is."""
+
+    kind: Literal["line"] = "line"
+    at: Entry = Field(description="from the edge to the bend line")
+    angle: Entry = Entry(text="90 deg")
+
+
+FlangeKind = Annotated[Flange | Hem | OffsetBend | Profile | LineBend, Field(discriminator="kind")]
 
 
 class Corner(Record):

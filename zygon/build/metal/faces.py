@@ -81,6 +81,7 @@ class Placed:
         return self.width - self.leg.inset
 
     width: float = 0.0
+    region: list[Contour] = field(default_factory=list)
 
 
 Pair = tuple[Placed, Placed, str, float]
@@ -112,7 +113,7 @@ class _Folder:
         return format_length(value, self.display)
 
     def fold(self, outline: list[Contour], edges: dict[str, Edge]) -> Fold:
-        level = self._stand("", 0, edges)
+        level = self._stand("", 0, edges, outline)
         pairs = self._pairs(level)
         self.faces.append(FoldFace("", "", ()))
         self._finish(0, outline, level)
@@ -120,8 +121,8 @@ class _Folder:
             for a, b, style, gap in pairs:
                 self._meet(a, b, style, gap)
             nexts: list[Placed] = []
-            outlines = [[self._face(p)] for p in level]
-            groups = [self._stand(p.leg.key, p.number, p.edges) for p in level]
+            outlines = [self._region(p) if p.leg.line else [self._face(p)] for p in level]
+            groups = [self._stand(p.leg.key, p.number, p.edges, own) for p, own in zip(level, outlines, strict=True)]
             for p, contours, group in zip(level, outlines, groups, strict=True):
                 self._finish(p.number, contours, group)
                 nexts += group
@@ -129,8 +130,8 @@ class _Folder:
             level = nexts
         return Fold(tuple(self.faces), tuple(self.bends))
 
-    def _stand(self, on: str, face: int, edges: dict[str, Edge]) -> list[Placed]:
-        """The legs that stand on a face, each along its edge."""
+    def _stand(self, on: str, face: int, edges: dict[str, Edge], outline: list[Contour]) -> list[Placed]:
+        """The legs that stand on a face, each along its edge; a line bend along what the face is wide there."""
         found: list[Placed] = []
         for leg in self.children.get(on, []):
             if leg.edge not in edges:
@@ -141,6 +142,13 @@ class _Folder:
             p, q = edges[leg.edge]
             length = math.dist(p, q)
             along = ((q[0] - p[0]) / length, (q[1] - p[1]) / length)
+            if leg.line:
+                line = self._across(leg, face, p, along, length, outline)
+                if line and not any(o.leg.edge == leg.edge for o in found):
+                    found.append(line)
+                elif line:
+                    self.fault("flanges_overlap", leg, f"another flange stands on {leg.edge} already", "bend what stands there, or one of both")
+                continue
             low, high = _range(leg, length, p, along)
             if high - low <= CONTACT or low < -CONTACT or high > length + CONTACT:
                 self.fault(
@@ -161,12 +169,52 @@ class _Folder:
             found.append(placed)
         return found
 
+    def _across(self, leg: Leg, face: int, p: Point, along: Point, length: float, outline: list[Contour]) -> Placed | None:
+        """A line bend across a face: the region beyond its strip, on the flat as it lies."""
+        placed = Placed(leg, face, p, along, length, 0.0, length, (True, True))
+        placed.width = abs(leg.angle) * (leg.radius + leg.k * self.thickness)
+        far = 10 * max(length, leg.inset) + 1000.0
+        strip = polygon([placed.flat(x, y) for x, y in ((-far, -leg.inset), (far, -leg.inset), (far, -leg.inset + placed.width), (-far, -leg.inset + placed.width))])
+        behind = polygon([placed.flat(x, y) for x, y in ((-far, -far), (far, -far), (far, -leg.inset), (-far, -leg.inset))])
+        beyond = polygon([placed.flat(x, y) for x, y in ((-far, -leg.inset + placed.width), (far, -leg.inset + placed.width), (far, far), (-far, far))])
+        within = subtract(outline, [behind.wound(ccw=True), beyond.wound(ccw=True)])
+        placed.region = [r.outer for r in subtract(outline, [behind.wound(ccw=True), strip.wound(ccw=True)])]
+        if not within or not placed.region or not subtract(outline, [beyond.wound(ccw=True), strip.wound(ccw=True)]):
+            self.fault("off_edge", leg, f"its bend line, {self.shown(leg.straight + placed.width / 2)} from {leg.edge}, does not lie across what is flat",
+                       "flat sheet on both sides of it", self.shown(leg.straight), "at")  # fmt: skip
+            return None
+        xs = [(x - p[0]) * along[0] + (y - p[1]) * along[1] for r in within for x, y in r.outer.points]
+        placed.low, placed.high = min(xs), max(xs)
+        placed.strip = (placed.low, placed.high)
+        return placed
+
+    def _region(self, p: Placed) -> list[Contour]:
+        """The outline of what lies beyond a line bend, with the edges that others may stand on."""
+        bend = self._bend(p, *p.strip)
+        self.bends.append(bend)
+        self.faces.append(FoldFace(p.leg.key, p.leg.owner, ()))
+        p.number = len(self.faces) - 1
+        p.motion = self.motions[p.face] @ bend.motion()
+        self.motions.append(p.motion)
+        self.frames[p.leg.key] = FaceFrame(p.flat(p.low, p.root), math.atan2(p.along[1], p.along[0]), p.high - p.low, p.leg.straight)
+        outward, along = p.outward, p.along
+        for name, way in (("end", outward), ("low", (-along[0], -along[1])), ("high", along)):
+            runs = [
+                (s.p, s.q)
+                for c in p.region
+                for s in c.wound(ccw=True).segments()
+                if not s.bulge and s.tangents()[0][1] * way[0] - s.tangents()[0][0] * way[1] > 0.999
+            ]
+            if runs:
+                p.edges[name] = max(runs, key=lambda r: math.dist(*r))
+        return p.region
+
     def _pairs(self, level: list[Placed]) -> list[Pair]:
         """Legs on neighbouring edges of one face that reach their common corner, the one that ends there first."""
         found = []
         for a in level:
             for b in level:
-                if a is not b and a.face == b.face and a.ends[1] and b.ends[0]:
+                if a is not b and a.face == b.face and a.ends[1] and b.ends[0] and not (a.leg.line or b.leg.line):
                     q = a.flat(a.length, 0.0)
                     if math.dist(q, b.at) < CONTACT:
                         style, gap = self.corner(a.leg.record, b.leg.record)
@@ -274,6 +322,11 @@ class _Folder:
         backs: list[Contour] = []
         for p in level:
             inset = p.leg.inset
+            if p.leg.line:
+                far = 10 * p.length + 1000.0
+                beyond = [p.flat(x, y) for x, y in ((-far, far), (-far, -inset), (far, -inset), (far, far))]
+                backs.append(polygon(beyond, (p.leg.owner, BEND, p.leg.owner, p.leg.owner)).wound(ccw=True))
+                continue
             if all(p.ends) and len(outline) == 1 and _convex(outline[0]):
                 left = _cut_off(outline[0], p)
                 if left is None:
@@ -343,6 +396,8 @@ def _range(leg: Leg, length: float, at: Point, along: Point) -> tuple[float, flo
             return length / 2 + second - first / 2, length / 2 + second + first / 2
         case "between":
             return min(first, second), max(first, second)
+        case "from_high":
+            return length - max(first, second), length - min(first, second)
         case "room":
             k = 0 if abs(along[0]) > 0.5 else 1
             ends = sorted((x - at[k]) * along[k] for x in (first, second))

@@ -3,25 +3,29 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 from zygon.build.blanks import Blank, blank_contours
 from zygon.build.built import Cut, Fault, Mark, Operation, Pocket
 from zygon.build.feature_reader import Reader
-from zygon.build.features import shape_operations
+from zygon.build.features import mirrored_operations
 from zygon.build.metal.faces import BEND, Edge, FaceFrame, fold_of
-from zygon.build.metal.legs import legs_of
+from zygon.build.metal.legs import IMAGE, legs_of, owner_of, record_of
 from zygon.build.values import EntryScope, Values
 from zygon.design.features import Spot
-from zygon.design.folding import Flange, Folding, OffsetBend
+from zygon.design.folding import Flange, Folding, OffsetBend, Profile
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
+from zygon.measure.entry import Entry
 
 __all__ = ["fold_blanks"]
 
+#: What can be cut or marked on a flange.
+IN_METAL = ("hole", "slot", "rectangle", "hand_hold", "perforation", "fan", "mark_line", "mark_circle", "mark_text")
 SWAPPED = {"a_covers": "b_covers", "b_covers": "a_covers"}
 
 
@@ -103,15 +107,26 @@ def _edges(blank: Blank, outline: list[Contour]) -> dict[str, Edge]:
 
 
 def _roundings(values: Values, blank: Blank, folding: Folding) -> list[Operation]:
-    """Every exposed sharp corner rounded, as far as its sides allow."""
-    if folding.rounding is None or blank.fold is None:
+    """Every exposed sharp corner rounded, as far as its sides allow; a flange's by its own radius where it has one."""
+    if blank.fold is None:
         return []
-    where = pointer("parts", blank.key, "folding", "rounding")
-    radius = values.read(folding.rounding, where, "length", EntryScope(values, stock=blank.record.stock), part=blank.key, owner="folding")
-    if radius <= CONTACT:
-        return []
+    scope = EntryScope(values, stock=blank.record.stock)
+    where = pointer("parts", blank.key, "folding")
+
+    def read(entry: Entry | None, path: str, owner: str) -> float:
+        return values.read(entry, path, "length", scope, part=blank.key, owner=owner) if entry is not None else 0.0
+
+    whole = read(folding.rounding, f"{where}/rounding", "folding")
+    own = {
+        key: read(f.rounding, f"{where}{pointer('flanges', key, 'rounding')}", owner_of(blank.record_key, key))
+        for key, f in folding.flanges.items()
+        if isinstance(f, Flange) and f.rounding is not None
+    }
     cuts: list[Operation] = []
     for face in blank.fold.faces:
+        radius = own.get(record_of(face.key), whole)
+        if radius <= CONTACT:
+            continue
         for contour in face.outline:
             segments = contour.wound(ccw=True).segments()
             for a, b in zip(segments, segments[1:] + segments[:1], strict=True):
@@ -154,14 +169,14 @@ class _FlangeReader(Reader):
 def _features(values: Values, blank: Blank, folding: Folding, frames: dict[str, FaceFrame]) -> list[Operation]:
     found: list[Operation] = []
     for key, flange in folding.flanges.items():
-        if not isinstance(flange, Flange | OffsetBend) or key not in frames:
+        if not isinstance(flange, Flange | OffsetBend | Profile) or key not in frames:
             continue
-        frame = frames[key]
+        frame, image = frames[key], frames.get(key + IMAGE)
         for name, feature in sorted(flange.features.items(), key=lambda kf: (kf[1].order, kf[0])):
             if feature.out:
                 continue
             reader = _FlangeReader(values, blank, key, name, feature)
-            if feature.kind not in ("hole", "slot", "rectangle", "hand_hold", "mark_line", "mark_circle", "mark_text"):
+            if feature.kind not in IN_METAL:
                 reader.fault(
                     "kind", f"a {feature.kind.replace('_', ' ')} is not made in sheet metal", "a hole, slot, cut-out or mark", feature.kind
                 )
@@ -169,7 +184,10 @@ def _features(values: Values, blank: Blank, folding: Folding, frames: dict[str, 
             u = _place(reader, "u", feature.u, frame.length, ("low", "high"))
             v = _place(reader, "v", feature.v, frame.height, ("root", "end"))
             if u is not None and v is not None:
-                found += [_placed(o, frame) for o in shape_operations(reader, u, v, blank.record.up)]
+                made = mirrored_operations(reader, u, v, (frame.length, frame.height), blank.record.up)
+                found += [_placed(o, frame) for o in made]
+                if image:  # its mirror image has them from the other end
+                    found += [_placed(replace(o, contour=o.contour.moved(image.length, 0.0, mirrored=True)), image) for o in made]  # type: ignore[union-attr, type-var, arg-type]
     return found
 
 

@@ -9,7 +9,7 @@ from zygon.build.blanks import Blank
 from zygon.build.metal.allowance import bend_by, inner_setback, outer_setback
 from zygon.build.values import EntryScope, Values
 from zygon.design.document import Board
-from zygon.design.folding import Flange, FlangeKind, Hem, OffsetBend
+from zygon.design.folding import Flange, FlangeKind, Folding, Hem, LineBend, OffsetBend, Profile
 from zygon.design.patch import pointer
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
@@ -18,12 +18,14 @@ from zygon.measure.entry import Entry
 from zygon.stock.bending import Bending
 from zygon.stock.tooling import default_radius
 
-__all__ = ["Leg", "legs_of", "owner_of"]
+__all__ = ["IMAGE", "Leg", "legs_of", "owner_of", "record_of"]
 
 #: A flat face behind a bend is at least this long (mm); a shorter one is no face.
 LEAST = 0.01
 #: K of a sheet folded flat on itself: it takes 0.43 of the thickness off both legs together (common practice).
 HEM_K = 0.5
+#: Ends the key of a flange's mirror image within its part.
+IMAGE = "~"
 Extent = tuple[str, float, float]
 
 
@@ -33,6 +35,7 @@ class Leg:
 
     ``angle`` is over 0 towards face A. The bend starts ``inset`` inside the edge, and ``straight`` mm of flat follow it. ``extent`` is how far along the
     edge it goes, as said. ``relief`` is (style, width, depth past the start of the bend). ``record`` is the flange's key.
+    ``line`` where it is a flat region bent later, ``inset`` then lying behind the strip; ``image`` where it is a mirror image on the other half.
     """
 
     key: str
@@ -47,6 +50,13 @@ class Leg:
     straight: float
     extent: Extent
     relief: tuple[str, float, float]
+    line: bool = False
+    image: bool = False
+
+
+def record_of(leg: str) -> str:
+    """The key of the record that a leg's key comes from: without the count of its legs and the sign of a mirror image."""
+    return leg.partition(".")[0].removesuffix(IMAGE)
 
 
 def owner_of(part: str, flange: str) -> str:
@@ -77,7 +87,35 @@ def legs_of(values: Values, blank: Blank) -> list[Leg]:
             else:
                 gone.add(key)
         waiting = [(k, f) for k, f in waiting if k not in last and k not in gone]
+    return found + _images(found, folding, blank)
+
+
+def _images(legs: list[Leg], folding: Folding, blank: Blank) -> list[Leg]:
+    """The mirror images of flanges that stand on both halves, each with all that stands on it."""
+    found: list[Leg] = []
+    ways: dict[str, str] = {}  # of the leg's key: across which of u and v its image lies
+    for leg in legs:
+        own = folding.flanges[leg.record].mirrored
+        way = ways.get(leg.on, "") or ("" if own == "none" else own)
+        if not way:
+            continue
+        ways[leg.key] = way
+        inherited = bool(ways.get(leg.on))
+        frame = blank.frame
+        low, high = FACES[frame.u if way == "u" else frame.v]
+        swap = {low: high, high: low, "low": "high", "high": "low"}
+        on = _image_key(leg.on) if inherited else leg.on
+        edge = swap.get(leg.edge, leg.edge)
+        # an edge is walked the other way round on the other half
+        kind, first, second = leg.extent
+        extent = {"inset": ("inset", second, first), "centred": ("centred", first, -second), "between": ("from_high", first, second)}.get(kind, leg.extent)
+        found.append(replace(leg, key=_image_key(leg.key), on=on, edge=edge, extent=extent, image=True))
     return found
+
+
+def _image_key(key: str) -> str:
+    record, dot, rest = key.partition(".")
+    return f"{record}{IMAGE}{dot}{rest}"
 
 
 class _LegReader:
@@ -152,6 +190,10 @@ class _LegReader:
                 return self._hem(flange, on, sign, extent, relief)
             case OffsetBend():
                 return self._offset(flange, on, sign, radius, extent, relief)
+            case Profile():
+                return self._profile(flange, on, sign, radius, extent, relief)
+            case LineBend():
+                return self._line(flange, on, sign, radius)
             case _:
                 return self._flange(flange, on, sign, radius, extent, relief)
 
@@ -172,6 +214,44 @@ class _LegReader:
         )
         inset = {"outside": outer, "inside": inner, "edge": 0.0}[f.where]
         return [self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)]
+
+    def _profile(self, f: Profile, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
+        """The lengths of a profile, one leg on the far edge of the other."""
+        t, turns = self.thickness, []
+        for i, leg in enumerate(f.legs):
+            turn = self.checked(leg.angle, f"{self.where}/legs/{i}/angle", "an angle of bend", -math.pi, math.pi, kind="angle", default=math.pi / 2, owner=self.owner)
+            if abs(turn) < math.radians(0.1):
+                self.values.fault_entry(f"{self.where}/legs/{i}/angle", "bad_value", f"{self.title}: its bend {i + 1} does not bend", "any angle but 0",
+                                        self.shown(turn, "angle"), self.blank.key, self.owner)  # fmt: skip
+                turn = math.pi / 2
+            turns.append(sign * turn)
+
+        def off(turn: float) -> float:
+            outer, inner = outer_setback(t, radius, abs(turn)), inner_setback(radius, abs(turn))
+            along = {"face_a": inner if turn > 0 else outer, "face_b": outer if turn > 0 else inner}
+            return {"outer": outer, "inner": inner, "tangent": 0.0, **along}[f.measured]
+
+        found: list[Leg] = []
+        for i, (leg, turn) in enumerate(zip(f.legs, turns, strict=True)):
+            less = off(turn) + (off(turns[i + 1]) if i + 1 < len(turns) else 0.0)
+            length = self.checked(leg.length, f"{self.where}/legs/{i}/length", "a length of the profile", less + LEAST, inclusive=True, default=less + 10.0, owner=self.owner)
+            last = i + 1 == len(turns)
+            key = self.key if last else f"{self.key}.{i + 1}"
+            inset = 0.0
+            if not i:
+                inset = {"outside": outer_setback(t, radius, abs(turn)), "inside": inner_setback(radius, abs(turn)), "edge": 0.0}[f.where]
+            own = (extent, relief) if not i else (("whole", 0.0, 0.0), ("none", 0.0, 0.0))
+            found.append(self._leg(key, on if not i else found[-1].key, f.edge if not i else "end", turn, radius, inset, length - less, *own))
+        return found
+
+    def _line(self, f: LineBend, on: str, sign: float, radius: float) -> list[Leg]:
+        """A line across what is flat: its strip lies half on each side of it."""
+        angle = self.checked(f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi, kind="angle", default=math.pi / 2, owner=self.owner)
+        k = bend_by(self.bending, self.thickness, radius, angle).k
+        half = angle * (radius + k * self.thickness) / 2
+        at = self.checked(f.at, f"{self.where}/at", "a bend line's distance from its edge", half + LEAST, inclusive=True, default=half + 10.0, owner=self.owner)
+        leg = self._leg(self.key, on, f.edge, sign * angle, radius, at + half, at - half, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
+        return [replace(leg, line=True)]
 
     def _hem(self, f: Hem, on: str, sign: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
         t = self.thickness

@@ -14,7 +14,7 @@ def entry(text):
 
 
 def flange(edge, length=30, kind="flange", **more):
-    plain = ("on", "toward", "measured", "where", "extent", "style", "relief", "features")
+    plain = ("on", "toward", "measured", "where", "extent", "style", "relief", "features", "order", "mirrored")
     return {"kind": kind, "edge": edge, "length": entry(length), **{k: v if k in plain else entry(v) for k, v in more.items()}}
 
 
