@@ -130,7 +130,9 @@ def weigh(built: Built, keys: list[str]) -> About:
         part = built.parts.get(key)
         if part is None or part.flat is None or not part.flat.pieces:
             raise Lost(f"{part.path if part else key} has no solid to weigh")
-        parts.append((part, built.document.stocks[part.record.stock].density))  # type: ignore[union-attr]
+        own = part.record.mass if isinstance(part.record, Board) else None
+        density = built.document.stocks[part.record.stock].density  # type: ignore[union-attr]
+        parts.append((part, density if own is None else own * 1000 / solid_volume(part)))
         area += part.flat.area
     found = mass_centre(parts)
     volume = sum(solid_volume(p) for p, _ in parts)

@@ -76,7 +76,7 @@ def perforation(r: Reader, u: float, v: float) -> list[Operation]:
     f, display = r.feature, r.values.document.display
     width, diameter, pitch = r.positive("width"), r.positive("diameter"), r.positive("pitch")
     height = None if f.field == "round" else r.positive("height")
-    edge = r.read("edge")
+    edge = r.read("edge_distance")
     if min(width, diameter, pitch, width if height is None else height) <= CONTACT:
         return []
     if pitch <= diameter + CONTACT:

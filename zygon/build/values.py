@@ -46,6 +46,7 @@ class Values:
         self.size_keys = {s.name: k for k, s in document.sizes.items()}
         #: whether every board stands in its place at rest
         self.still = not any(b.turns for b in self.boards.values()) and not any(g.turns or g.move for g in document.groups.values())
+        self.deep: dict[str, float] = {}
         self.thicknesses = {k: self._thickness(k) for k in document.stocks}
 
     def _thickness(self, key: str) -> float:
@@ -98,6 +99,20 @@ class Values:
         self.values[where] = Value(self.good.get(where, self.values[where].value), self.values[where].kind, stale=True)
         return where in self.good
 
+    def thickness_of(self, key: str) -> float:
+        """A board's thickness in mm: its stock's, or a bought block's own."""
+        board = self.boards[key]
+        if board.deep is None:
+            return self.thicknesses[board.stock]
+        if key not in self.deep:
+            where = pointer("parts", key, "deep")
+            value = self.read(board.deep, where, "length", EntryScope(self, stock=board.stock), fallback=10.0, part=key)
+            if value < MIN_THICKNESS and not self.values[where].stale:
+                rule = f"a thickness is at least {format_length(MIN_THICKNESS)}"
+                self.fault_entry(where, "bad_value", f"{board.name}: a thickness of {format_length(value)}", rule, format_length(value), key)
+            self.deep[key] = max(value, MIN_THICKNESS)
+        return self.deep[key]
+
     def datum(self, key: str, axis: str, side: str) -> float:
         """Where a board's low or high face (or centre) lies along an axis, in mm. KeyError where it is not known."""
         board = self.boards[key]
@@ -106,7 +121,7 @@ class Values:
                 return (self.datum(key, axis, "low") + self.datum(key, axis, "high")) / 2
             return self.solved[f"part:{key}:{axis}:{side}"]
         at = self.solved[f"part:{key}:{axis}:at"]
-        t = self.thicknesses[board.stock]
+        t = self.thickness_of(key)
         given = {FACES[axis][0]: 0.0, FACES[axis][1]: t, "centre": t / 2}.get(board.position.face)
         if given is None:
             raise KeyError(f"{board.name} has no {board.position.face} across its plane")
@@ -185,7 +200,7 @@ class EntryScope:
         if not key:
             raise KeyError(f"{part} is left out of the design" if part in v.left_out else f"no part is called {part}")
         if face == "thickness":
-            return length(v.thicknesses[v.boards[key].stock])
+            return length(v.thickness_of(key))
         axis, side = FACE_SIDES.get(face, (self.axis, "centre"))
         if face not in FACE_SIDES and face not in ("centre", "center"):
             raise KeyError(f"a board has no {face}; it has left, right, front, back, bottom, top, centre and thickness")

@@ -91,6 +91,16 @@ class Position(Record):
     at: Entry
 
 
+class Solid(Record):
+    """A bought part's shape as read from a file: a mesh in (u, v, w) from its box's low corner, in mm, and where it came from."""
+
+    source: str = Field(max_length=120)
+    size: tuple[float, float, float]
+    positions: list[float] = Field(max_length=60_000)
+    triangles: list[int] = Field(max_length=120_000)
+    volume: float = Field(ge=0)
+
+
 class Board(Record):
     """A part from sheet: a plane, a position across it, and two spans within it; flat, or the plate of a folded part."""
 
@@ -107,6 +117,9 @@ class Board(Record):
     grain: Literal["free", "u", "v"] = Field(default="free", description="the board's direction that follows the sheet's grain")
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=MAX_FEATURES)
     price: float = Field(default=0.0, ge=0, description="of one, where it is bought")
+    deep: Entry | None = Field(default=None, description="of a bought block: how thick it is itself, whatever its stock")
+    mass: float | None = Field(default=None, ge=0, description="of a bought block, in g; from its stock's density where not said")
+    solid: Solid | None = Field(default=None, description="of a bought block: its shape as it was read from a file")
     aside: bool = Field(default=False, description="a test piece or jig that lies beside the design and takes no part in it")
     group: str = Field(default="", description="key of the group that it lies in")
     turns: dict[Key, Turn] = Field(default_factory=dict, max_length=4, description="out of its place at rest, one after the other")
@@ -296,6 +309,9 @@ def _check_references(document: Document) -> None:
         need(document.cutters, fit.cutter, f"/fits/{key}/cutter", "cutter")
     for key, board in boards.items():
         need(document.stocks, board.stock, f"/parts/{key}/stock", "stock")
+        if board.made == "cut" and (board.deep or board.solid):
+            rule = "only a bought part has a thickness or a shape of its own"
+            raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/{'deep' if board.deep else 'solid'}", value=board.made, rule=rule)
         frame = frame_of(board.plane)
         if set(board.spans) != {frame.u, frame.v}:
             rule = f"a board that is {board.plane.replace('_', ' ')} has spans along {frame.u} and {frame.v}"

@@ -6,7 +6,7 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.upgrade import load
-from zygon.design.workshop import workshop
+from zygon.design.workshop import BOUGHT, workshop
 
 __all__ = ["Draft"]
 
@@ -57,15 +57,38 @@ class Draft:
 
     def flange(self, part: str, key: str, edge: str, length: Any, kind: str = "flange", **more: Any) -> Draft:
         """Adds a flange, a hem or an offset bend on an edge of the plate, or ``on`` another flange."""
-        plain = ("on", "toward", "measured", "where", "extent", "style", "relief", "name")
+        plain = ("on", "toward", "measured", "where", "extent", "style", "relief", "name", "mirrored", "gussets")
         fields = {k: v if k in plain else self.entry(v) for k, v in more.items()}
         flanges = self.data["parts"][part]["folding"]["flanges"]
         flanges[key] = {"kind": kind, "edge": edge, "length": self.entry(length), "order": len(flanges), **fields}
         return self
 
+    def profile(self, part: str, key: str, edge: str, *legs: tuple[Any, Any], **more: Any) -> Draft:
+        """Adds a profile on an edge: (length, angle) of every leg."""
+        self.flange(part, key, edge, "0", kind="profile", **more)
+        record = self.data["parts"][part]["folding"]["flanges"][key]
+        del record["length"]
+        record["legs"] = [{"length": self.entry(length), "angle": self.entry(angle)} for length, angle in legs]
+        return self
+
+    def locking_tab(self, part: str, key: str, edge: str, width: Any, length: Any, *, slot: tuple[Any, Any], hole: Any, **more: Any) -> Draft:
+        """Adds a partial flange with rounded corners, a slot (length, width) across its root half and a hole in its far half."""
+        extent = {"extent": "centred", "first": width, "second": "0"}
+        self.flange(part, key, edge, length, **{"rounding": "3 mm", **extent, **more})
+        self.flange_feature(part, key, "slot", "slot", ("centre", "0"), ("root", "5 mm"), length=slot[0], width=slot[1], name="slot")
+        self.flange_feature(part, key, "hole", "hole", ("centre", "0"), ("end", "5 mm"), diameter=hole, name="hole")
+        return self
+
+    def block(self, name: str, x: tuple[Any, Any], y: tuple[Any, Any], z: tuple[Any, Any], price: float = 0.0, **more: Any) -> Draft:
+        """Adds a bought block between six places; its holes are features on its top or bottom."""
+        self.data["stocks"].setdefault("bought", BOUGHT)
+        self.board(name, "bought", "lying", z[0], x, y, face="bottom", made="bought", price=price, deep=self.entry(f"({z[1]}) - ({z[0]})"), **more)
+        return self
+
     def flange_feature(self, part: str, flange: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
         """Cuts into a flange; its place is (origin, offset) along it and up from the bend."""
-        fields = {k: x if k in ("name", "text") else self.entry(x) for k, x in more.items()}
+        plain = ("name", "text", "pattern", "field", "hole", "mirrored")
+        fields = {k: x if k in plain else self.entry(x) for k, x in more.items()}
         spots = {n: {"origin": s[0], "offset": self.entry(s[1])} for n, s in (("u", u), ("v", v))}
         features = self.data["parts"][part]["folding"]["flanges"][flange].setdefault("features", {})
         features[key] = {"kind": kind, "order": len(features), **spots, **fields}
@@ -133,7 +156,7 @@ class Draft:
 
     def feature(self, part: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
         """Adds a feature; its place is (origin, offset) along u and v."""
-        plain = ("name", "text", "face", "edge", "along", "corner", "style", "bulge", "shape", "axis", "side")
+        plain = ("name", "text", "face", "edge", "along", "corner", "style", "bulge", "shape", "axis", "side", "pattern", "field", "hole", "mirrored")
         fields = {k: x if k in plain else self.entry(x) for k, x in more.items()}
         spots = {n: {"origin": s[0], "offset": self.entry(s[1])} for n, s in (("u", u), ("v", v))}
         features = self.data["parts"][part].setdefault("features", {})

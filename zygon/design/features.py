@@ -120,7 +120,7 @@ class Perforation(_Feature):
     diameter: Entry = Field(description="of a hole, or its side")
     pitch: Entry = Field(description="from hole to hole; staggered rows stand at 60 degrees")
     pattern: Literal["square", "staggered"] = "staggered"
-    edge: Entry = Field(default=Entry(text="0"), description="least from the field's outline to a hole")
+    edge_distance: Entry = Field(default=Entry(text="0"), description="least from the field's outline to a hole")
 
 
 class FanOpening(_Feature):

@@ -83,7 +83,7 @@ def cut_list(built: Built) -> list[CutRow]:
         flat = part.flat
         length, width = flat.size if flat and flat.pieces else (None, None)
         area = flat.area if flat else None
-        mass = volume_of(flat) * stock.density / 1000 if flat and area is not None else None
+        mass = record.mass if record.mass is not None else volume_of(flat) * stock.density / 1000 if flat and area is not None else None
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if stock.grain != "none" else ""
         note = _worked(part)
         if row.handed_of:

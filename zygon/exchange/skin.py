@@ -8,6 +8,7 @@ import numpy as np
 
 from zygon.build.built import Flat
 from zygon.build.flat import fold_net
+from zygon.build.metal.fold import gusset_points
 from zygon.build.metal.folded_mesh import inked
 
 __all__ = ["skin_data"]
@@ -29,6 +30,7 @@ def skin_data(flat: Flat) -> dict[str, Any] | None:
         "lines": net.lines.ravel().tolist(),
         "thickness": flat.thickness,
         "bends": [
-            {"owner": b.owner, "parent": b.parent, "start": b.start, "end": b.end, "angle": b.angle, "radius": b.radius, "k": b.k} for b in fold.bends
+            {"owner": b.owner, "parent": b.parent, "start": b.start, "end": b.end, "angle": b.angle, "radius": b.radius, "k": b.k,
+             "gussets": [[c for point in g for c in point] for g in gusset_points(b)]} for b in fold.bends
         ],
     }  # fmt: skip

@@ -237,7 +237,7 @@ class BuiltOut(Schema):
 
 
 class SkinBendOut(Schema):
-    """A bend of a skin, in mm and radians on the flat; angle over 0 towards face A."""
+    """A bend of a skin, in mm and radians on the flat; angle over 0 towards face A. ``gussets`` are four (along, across) places each."""
 
     owner: str
     parent: int
@@ -246,6 +246,7 @@ class SkinBendOut(Schema):
     angle: float
     radius: float
     k: float
+    gussets: list[list[float]]
 
 
 class SkinOut(Schema):

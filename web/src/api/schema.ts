@@ -1923,13 +1923,15 @@ export interface components {
         };
         /**
          * SkinBendOut
-         * @description A bend of a skin, in mm and radians on the flat; angle over 0 towards face A.
+         * @description A bend of a skin, in mm and radians on the flat; angle over 0 towards face A. ``gussets`` are four (along, across) places each.
          */
         SkinBendOut: {
             /** Angle */
             angle: number;
             /** End */
             end: number[];
+            /** Gussets */
+            gussets: number[][];
             /** K */
             k: number;
             /** Owner */

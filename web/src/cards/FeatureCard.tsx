@@ -6,7 +6,7 @@ import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
-import { choicesOf, FIELDS, labelOf, origins, placedAlong } from "./featureFields";
+import { choicesOf, FIELDS, labelOf, mirroredChoices, origins, placedAlong } from "./featureFields";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
@@ -81,6 +81,19 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
             edit={`${board.name}, ${words}, ${f.label.toLowerCase()}`}
           />
         ))}
+        {feature.kind === "perforation" && <OpenArea path={pointer(...base)} />}
+        {!["edge_hole", "rebate", "corner", "taper", "edge_curve", "edge_notch", "trim"].includes(feature.kind) && (
+          <ChoiceField
+            label="There"
+            value={String(feature.mirrored ?? "none")}
+            data={mirroredChoices(board)}
+            onSave={(v) =>
+              void commit(`${board.name}, ${words}: ${v === "none" ? "once" : "mirrored"}`, [
+                { op: "add", path: pointer(...base, "mirrored"), value: v },
+              ])
+            }
+          />
+        )}
         <OutSwitch path={pointer(...base)} name={`${board.name}, ${words}`} out={Boolean(feature.out)} />
         {part?.face_a && !["edge_hole", "corner", "taper", "edge_curve", "edge_notch", "trim"].includes(feature.kind) && (
           <ChoiceField
@@ -118,5 +131,18 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
       </section>
       <ProblemSection problems={problems} />
     </>
+  );
+}
+
+/** How many holes a perforation has, and how much of its field is open. */
+export function OpenArea({ path }: { path: string }) {
+  const { values } = useShown()!.built;
+  const [holes, share] = [values[`${path}/holes`]?.value, values[`${path}/open_area`]?.value];
+  if (holes === undefined || share === undefined) return null;
+  return (
+    <p className="soft" data-testid="open-area">
+      <span className="figure">{holes}</span> holes, <span className="figure">{(share * 100).toFixed(1)} %</span> of the field is
+      open
+    </p>
   );
 }

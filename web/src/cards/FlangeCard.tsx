@@ -2,7 +2,7 @@
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
-import { ChoiceField, TextField } from "../fields/PlainField";
+import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import { type Board, FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { stepNumbers, useBendPlan } from "../state/bending";
@@ -12,8 +12,9 @@ import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { removeFlange } from "./edits";
+import { OpenArea } from "./FeatureCard";
 import { FIELDS } from "./featureFields";
-import { EXTENT_WORDS, EXTENTS, edgesOf, flangeName, MEASURED, RELIEFS, WHERE } from "./flangeFields";
+import { EXTENT_WORDS, EXTENTS, edgesOf, flangeName, HALVES, MEASURED, PROFILE_MEASURED, RELIEFS, WHERE } from "./flangeFields";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
@@ -61,16 +62,30 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
       <section>
         <h3>Bend</h3>
         <TextField label="Name" value={flange.name} maxLength={40} onSave={choose("name")} />
-        <EntryField
-          path={pointer(...base, "length")}
-          label={flange.kind === "offset" ? "Length after it" : "Length"}
-          edit={`${title}, length`}
-        />
+        {flange.kind !== "profile" && flange.kind !== "line" && (
+          <EntryField
+            path={pointer(...base, "length")}
+            label={flange.kind === "offset" ? "Length after it" : "Length"}
+            edit={`${title}, length`}
+          />
+        )}
+        {flange.kind === "line" && (
+          <EntryField path={pointer(...base, "at")} label="From the edge" edit={`${title}, from its edge`} />
+        )}
+        {flange.kind === "profile" && <ProfileLegs base={base} flange={flange} title={title} />}
+        {flange.kind === "profile" && (
+          <ChoiceField
+            label="Lengths run"
+            value={String(flange.measured ?? "outer")}
+            data={PROFILE_MEASURED}
+            onSave={choose("measured")}
+          />
+        )}
         {flange.kind === "flange" && (
           <ChoiceField label="Measured" value={String(flange.measured ?? "outer")} data={MEASURED} onSave={choose("measured")} />
         )}
         {flange.kind === "offset" && <EntryField path={pointer(...base, "height")} label="Height" edit={`${title}, height`} />}
-        {flange.kind !== "hem" && (
+        {flange.kind !== "hem" && flange.kind !== "profile" && (
           <EntryField path={pointer(...base, "angle")} label="Bent by" kind="angle" edit={`${title}, angle`} />
         )}
         {flange.kind === "hem" && (
@@ -99,12 +114,23 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
           data={(["a", "b"] as const).map((value) => ({ value, label: `the plate's ${faces[value]}` }))}
           onSave={choose("toward")}
         />
-        {flange.kind === "flange" && (
+        {(flange.kind === "flange" || flange.kind === "profile") && (
           <ChoiceField label="Stands" value={String(flange.where ?? "outside")} data={WHERE} onSave={choose("where")} />
         )}
+        {flange.kind === "flange" && (
+          <EntryField
+            path={pointer(...base, "rounding")}
+            label="Round its corners"
+            optional
+            placeholder="as the part has it"
+            edit={`${title}, rounded corners`}
+          />
+        )}
+        <ChoiceField label="Halves" value={flange.mirrored ?? "none"} data={HALVES} onSave={choose("mirrored")} />
         <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
       </section>
-      <section>
+      {flange.kind === "flange" && <Gussets base={base} flange={flange} title={title} />}
+      <section hidden={flange.kind === "line"}>
         <h3>Along its edge</h3>
         <ChoiceField
           label="Takes"
@@ -161,8 +187,112 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
         )}
       </section>
       <Table partKey={partKey} flangeKey={flangeKey} />
-      {flange.kind !== "hem" && <Cuts base={base} flange={flange} title={title} />}
+      {flange.kind !== "hem" && flange.kind !== "line" && <Cuts base={base} flange={flange} title={title} />}
     </>
+  );
+}
+
+/** The lengths of a profile with the bend before each. */
+function ProfileLegs({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
+  const { commit } = useDesign.getState();
+  const legs = flange.legs ?? [];
+  return (
+    <>
+      {legs.map((_, i) => (
+        <div key={i} className="profileleg">
+          <EntryField
+            path={pointer(...base, "legs", String(i), "length")}
+            label={`Length ${i + 1}`}
+            edit={`${title}, length ${i + 1}`}
+          />
+          <EntryField
+            path={pointer(...base, "legs", String(i), "angle")}
+            label="after a bend of"
+            kind="angle"
+            edit={`${title}, bend ${i + 1}`}
+          />
+        </div>
+      ))}
+      <div className="row" style={{ marginBottom: 6 }}>
+        <Button
+          size="compact-xs"
+          onClick={() =>
+            void commit(`${title}: one length more`, [
+              {
+                op: "add",
+                path: pointer(...base, "legs", "-"),
+                value: { length: { text: "15 mm", unit: "mm" }, angle: { text: "90 deg", unit: "mm" } },
+              },
+            ])
+          }
+        >
+          One length more
+        </Button>
+        <Button
+          size="compact-xs"
+          disabled={legs.length < 2}
+          onClick={() =>
+            void commit(`${title}: one length less`, [{ op: "remove", path: pointer(...base, "legs", String(legs.length - 1)) }])
+          }
+        >
+          One less
+        </Button>
+      </div>
+      <p className="soft" style={{ margin: "0 0 6px" }}>
+        A bend under 0° turns the other way.
+      </p>
+    </>
+  );
+}
+
+/** Stiffeners pressed into a flange's bend. */
+function Gussets({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
+  const { commit } = useDesign.getState();
+  const entry = (text: string) => ({ text, unit: "mm" });
+  const g = flange.gussets;
+  return (
+    <section>
+      <h3>
+        <span>Gussets</span>
+        {g ? (
+          <Button
+            size="compact-xs"
+            onClick={() => void commit(`${title}: no gussets`, [{ op: "remove", path: pointer(...base, "gussets") }])}
+          >
+            Without
+          </Button>
+        ) : (
+          <Button
+            size="compact-xs"
+            onClick={() =>
+              void commit(`${title}: gussets`, [
+                {
+                  op: "add",
+                  path: pointer(...base, "gussets"),
+                  value: { number: 2, width: entry("6 mm"), depth: entry("8 mm") },
+                },
+              ])
+            }
+          >
+            Press gussets
+          </Button>
+        )}
+      </h3>
+      {g && (
+        <>
+          <NumberField
+            label="Number"
+            value={g.number}
+            path={pointer(...base, "gussets", "number")}
+            edit={`${title}, gussets`}
+            min={1}
+            max={100}
+          />
+          <EntryField path={pointer(...base, "gussets", "width")} label="Width" edit={`${title}, width of its gussets`} />
+          <EntryField path={pointer(...base, "gussets", "depth")} label="Reach" edit={`${title}, reach of its gussets`} />
+        </>
+      )}
+    </section>
   );
 }
 
@@ -199,7 +329,9 @@ function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: 
   function add(kind: string) {
     const key = freshKey(features, kind);
     const sizes = Object.fromEntries(
-      FIELDS[kind].filter((f) => !f.optional).map((f) => [f.field, entry(f.field === "diameter" ? "5 mm" : f.first)]),
+      FIELDS[kind]
+        .filter((f) => !f.optional)
+        .map((f) => [f.field, entry(f.field === "diameter" && kind !== "fan" ? "5 mm" : f.first)]),
     );
     const value = {
       kind,
@@ -218,7 +350,7 @@ function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: 
     <section>
       <h3>
         <span>Cut into it</span>
-        <span className="row">
+        <span className="row" style={{ flexWrap: "wrap" }}>
           <Button size="compact-xs" onClick={() => add("hole")}>
             Hole
           </Button>
@@ -227,6 +359,12 @@ function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: 
           </Button>
           <Button size="compact-xs" onClick={() => add("rectangle")}>
             Rectangle
+          </Button>
+          <Button size="compact-xs" onClick={() => add("perforation")}>
+            Perforation
+          </Button>
+          <Button size="compact-xs" onClick={() => add("fan")}>
+            Fan
           </Button>
         </span>
       </h3>
@@ -281,6 +419,7 @@ function FlangeFeature({ base, feature, title }: { base: string[]; feature: Feat
             edit={`${title}, ${words}, ${f.label.toLowerCase()}`}
           />
         ))}
+      {feature.kind === "perforation" && <OpenArea path={pointer(...base)} />}
       {places.map((p) => (
         <div key={p.field}>
           <ChoiceField

@@ -14,7 +14,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
   const shown = useShown()!;
   const { commit } = useDesign.getState();
   const view = useView();
-  const [kind, setKind] = useState<Flange["kind"]>("flange");
+  const [kind, setKind] = useState<Flange["kind"] | "tab">("flange");
   const [edge, setEdge] = useState("");
   const [adding, setAdding] = useState(false);
   const folding = board.folding;
@@ -26,11 +26,22 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
   const chosen = edges.some((e) => e.value === edge) ? edge : (edges.find((e) => !taken.has(e.value)) ?? edges[0]).value;
 
   async function add() {
-    const { key, value } = newFlange(folding, kind, chosen, kind === "hem" ? "8 mm" : "25 mm", "8 mm");
+    const { key, value } = newFlange(
+      folding,
+      kind,
+      chosen,
+      kind === "hem" ? "8 mm" : kind === "line" ? "40 mm" : "25 mm",
+      "8 mm",
+    );
     const patch = folding
       ? [{ op: "add", path: pointer(...base, "flanges", key), value }]
       : [{ op: "add", path: pointer(...base), value: { flanges: { [key]: value } } }];
-    if (await commit(`${board.name}: ${kind === "offset" ? "offset bend" : kind} on its ${words(value.edge)}`, patch)) {
+    if (
+      await commit(
+        `${board.name}: ${KINDS.find((k) => k.value === kind)!.label.split(":")[0]} on its ${words(value.edge)}`,
+        patch,
+      )
+    ) {
       setAdding(false);
       view.select({ kind: "flange", part: partKey, key });
     }
@@ -57,7 +68,8 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
         </>
       )}
       {ordered(folding?.flanges ?? {}).map(([key, f]) => {
-        const value = shown.built.values[pointer(...base, "flanges", key, "length")]?.value;
+        const field = { profile: "legs/0/length", line: "at" }[f.kind as string] ?? "length";
+        const value = shown.built.values[`${pointer(...base, "flanges", key)}/${field}`]?.value;
         const broken = shown.built.problems.some((p) => [`flange:${partKey}:${key}`, `bend:${partKey}:${key}`].includes(p.owner));
         return (
           <button

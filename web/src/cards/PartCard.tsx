@@ -235,8 +235,23 @@ function Making({ partKey, board }: { partKey: string; board: Board }) {
           { value: "cut", label: "cut here" },
           { value: "bought", label: "bought" },
         ]}
-        onSave={set("made", "")}
+        onSave={(v) =>
+          void commit(`${board.name}: ${v}`, [
+            { op: "add", path: pointer("parts", partKey, "made"), value: v },
+            // what is cut here is as thick as its stock
+            ...(v === "cut" && board.deep ? [{ op: "remove", path: pointer("parts", partKey, "deep") }] : []),
+          ])
+        }
       />
+      {board.made === "bought" && (
+        <EntryField
+          path={pointer("parts", partKey, "deep")}
+          label="Own thickness"
+          optional
+          placeholder="as its stock"
+          edit={`${board.name}, its own thickness`}
+        />
+      )}
       {board.made === "bought" && (
         <NumberField
           label={`Price, ${doc.currency}`}

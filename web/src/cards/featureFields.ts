@@ -38,6 +38,18 @@ export const FIELDS: Record<string, FeatureEntry[]> = {
     { field: "length", label: "Length, over all", first: "100 mm" },
     { field: "width", label: "Width", first: "30 mm" },
   ],
+  perforation: [
+    { field: "width", label: "Field's width", first: "80 mm" },
+    { field: "height", label: "Field's height", first: "40 mm" },
+    { field: "diameter", label: "Hole", first: "5 mm" },
+    { field: "pitch", label: "Pitch", first: "8 mm" },
+    { field: "edge_distance", label: "Edge to a hole", first: "0" },
+  ],
+  fan: [
+    { field: "opening", label: "Opening", first: "76 mm" },
+    { field: "pitch", label: "Between screws", first: "71.5 mm" },
+    { field: "diameter", label: "Screw hole", first: "4.5 mm" },
+  ],
   pocket: [
     { field: "width", label: "Width", first: "60 mm" },
     { field: "height", label: "Height", first: "30 mm" },
@@ -88,6 +100,12 @@ export function choicesOf(kind: string, board: Board): FeatureChoice[] {
     label,
     data: data.map(([value, text]) => ({ value, label: text })),
   });
+  if (kind === "perforation")
+    return [
+      pick("pattern", "Rows", ["staggered", "staggered by 60°"], ["square", "square"]),
+      pick("field", "Fills", ["rectangle", "a rectangle"], ["round", "a circle of its width"]),
+      pick("hole", "Holes", ["round", "round"], ["square", "square"]),
+    ];
   if (kind === "corner")
     return [
       {
@@ -148,5 +166,17 @@ export function origins(axis: Axis): { value: string; label: string }[] {
     { value: "centre", label: "from its centre" },
     { value: "opening", label: "from the opening's centre" },
     { value: "room", label: "at a place in the room" },
+  ];
+}
+
+/** What is on the other half too. */
+export function mirroredChoices(board: Board): { value: string; label: string }[] {
+  const frame = FRAME[board.plane];
+  const [u, v] = [FACES[frame.u], FACES[frame.v]].map(([low, high]) => `${low} and ${high}`);
+  return [
+    { value: "none", label: "once" },
+    { value: "u", label: `mirrored, ${u}` },
+    { value: "v", label: `mirrored, ${v}` },
+    { value: "both", label: "in all four quarters" },
   ];
 }

@@ -6,6 +6,21 @@ export const KINDS = [
   { value: "flange", label: "flange" },
   { value: "hem", label: "hem: folded back on itself" },
   { value: "offset", label: "offset bend: steps aside" },
+  { value: "profile", label: "profile: a line of bends" },
+  { value: "tab", label: "locking tab: with slot and hole" },
+  { value: "line", label: "bend line across what is flat" },
+];
+export const HALVES = [
+  { value: "none", label: "stands once" },
+  { value: "u", label: "mirrored left to right" },
+  { value: "v", label: "mirrored across" },
+];
+export const PROFILE_MEASURED = [
+  { value: "outer", label: "to the outer sharps" },
+  { value: "inner", label: "to the inner sharps" },
+  { value: "tangent", label: "to the ends of the bends" },
+  { value: "face_a", label: "along face A, thickness behind it" },
+  { value: "face_b", label: "along face B, thickness behind it" },
 ];
 export const EXTENTS = [
   { value: "whole", label: "the whole edge" },
@@ -45,7 +60,7 @@ export const WHERE = [
 
 /** What a flange is called: its own name, or its edge and kind. */
 export function flangeName(flange: Flange): string {
-  const kind = { flange: "flange", hem: "hem", offset: "offset bend" }[flange.kind];
+  const kind = { flange: "flange", hem: "hem", offset: "offset bend", profile: "profile", line: "bend line" }[flange.kind];
   return flange.name || `${flange.edge} ${kind}`;
 }
 
@@ -65,20 +80,65 @@ export function edgesOf(board: Board): { value: string; label: string }[] {
 }
 
 /** A new flange on an edge ('FLANGE/EDGE'), with its key. */
-export function newFlange(folding: Folding | undefined, kind: Flange["kind"], edge: string, length: string, height: string) {
+export function newFlange(
+  folding: Folding | undefined,
+  kind: Flange["kind"] | "tab",
+  edge: string,
+  length: string,
+  height: string,
+) {
   const [on, name] = edge.split("/");
   const flanges = folding?.flanges ?? {};
   const entry = (text: string) => ({ text, unit: "mm" });
   const key = freshKey(flanges, on ? `${on}_${name}` : name);
   const toward = on ? flanges[on].toward : "a";
+  const centre = { origin: "centre", offset: entry("0") };
+  const own: Record<string, unknown> = {
+    flange: { length: entry(length) },
+    hem: { length: entry(length) },
+    offset: { length: entry(length), height: entry(height) },
+    line: { at: entry(length) },
+    profile: {
+      legs: [
+        { length: entry(length), angle: entry("90 deg") },
+        { length: entry("12 mm"), angle: entry("90 deg") },
+      ],
+    },
+    // a partial flange that is pushed through a slot and locked: rounded corners, a slot near its root, a hole for a pin or screw
+    tab: {
+      length: entry("22 mm"),
+      extent: "centred",
+      first: entry("30 mm"),
+      rounding: entry("4 mm"),
+      features: {
+        slot: {
+          kind: "slot",
+          name: "slot",
+          order: 0,
+          u: centre,
+          v: { origin: "root", offset: entry("7 mm") },
+          length: entry("16 mm"),
+          width: entry("3 mm"),
+        },
+        hole: {
+          kind: "hole",
+          name: "hole",
+          order: 1,
+          u: centre,
+          v: { origin: "end", offset: entry("7 mm") },
+          diameter: entry("4.5 mm"),
+        },
+      },
+    },
+  }[kind] as Record<string, unknown>;
   const value = {
-    kind,
+    kind: kind === "tab" ? "flange" : kind,
     edge: name,
     on,
     toward,
-    length: entry(length),
     order: nextOrder(flanges),
-    ...(kind === "offset" ? { height: entry(height) } : {}),
+    ...(kind === "tab" ? { name: `${name} locking tab` } : {}),
+    ...own,
   };
   return { key, value };
 }

@@ -1,6 +1,6 @@
 // What every command does, whether it comes from a key, the quick bar or a menu.
 import { removeSelected } from "../cards/edits";
-import { type CopyKind, originalOf } from "../lib/document";
+import { type CopyKind, nextOrder, originalOf, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
 import type { Command } from "../state/keys";
 import { litOf } from "../state/shape";
@@ -28,6 +28,41 @@ export function startGroup(): void {
     .filter((r) => r.startsWith("part:"))
     .map((r) => r.slice(5));
   useView.getState().setDraft({ kind: "group", parts });
+}
+
+/** A bought block beside the origin, to be set between its places; it is shown as a stock of its own that nothing is cut from. */
+export async function addBlock(): Promise<void> {
+  const { doc, commit } = useDesign.getState();
+  if (!doc) return;
+  const entry = (text: string) => ({ text, unit: "mm" as const });
+  const taken = new Set([...Object.values(doc.parts), ...Object.values(doc.sizes)].map((r) => r.name));
+  let name = "block_1";
+  for (let n = 2; taken.has(name) || name in doc.parts; n++) name = `block_${n}`;
+  const value = {
+    kind: "board",
+    name,
+    order: nextOrder(doc.parts),
+    made: "bought",
+    stock: "bought",
+    plane: "lying",
+    position: { face: "bottom", at: entry("0") },
+    spans: { x: { low: entry("0"), high: entry("60 mm") }, y: { low: entry("0"), high: entry("40 mm") } },
+    deep: entry("25 mm"),
+  };
+  const stock = {
+    name: "Bought things",
+    material: "bought",
+    nominal: entry("1 mm"),
+    density: 1,
+    tint: "#8C959E",
+    hatch: "plastic",
+    order: 90,
+  };
+  const patch = [
+    ...("bought" in doc.stocks ? [] : [{ op: "add", path: "/stocks/bought", value: stock }]),
+    { op: "add", path: pointer("parts", name), value },
+  ];
+  if (await commit("A bought block", patch)) useView.getState().select({ kind: "part", key: name });
 }
 
 export function toggleSection(): void {

@@ -60,9 +60,9 @@ export type Feature = {
   text?: string;
   [field: string]: unknown;
 };
-/** What stands on an edge of a folded part's plate, or of another flange: a flange, a hem or an offset bend. */
+/** What stands on an edge of a folded part's plate, or of another flange: a flange, a hem, an offset bend, a profile, or a line across what is flat. */
 export type Flange = {
-  kind: "flange" | "hem" | "offset";
+  kind: "flange" | "hem" | "offset" | "profile" | "line";
   name: string;
   order: number;
   out: boolean;
@@ -76,6 +76,10 @@ export type Flange = {
   second: Entry;
   relief: { style: "rectangular" | "round" | "tear" | "none"; width?: Entry; depth?: Entry };
   features?: Record<string, Feature>;
+  rounding?: Entry;
+  gussets?: { number: number; width: Entry; depth: Entry };
+  legs?: { length: Entry; angle: Entry }[];
+  mirrored?: "none" | "u" | "v";
   [field: string]: unknown;
 };
 export type Folding = {
@@ -102,6 +106,8 @@ export type Board = {
   grain: "free" | "u" | "v";
   features: Record<string, Feature>;
   price: number;
+  deep?: Entry;
+  mass?: number;
   group: string;
   turns: Record<string, Turn>;
   outline?: Outline;
@@ -317,6 +323,8 @@ export const FEATURE_WORDS: Record<string, string> = {
   slot: "Slot",
   rectangle: "Rectangle",
   hand_hold: "Hand hold",
+  perforation: "Perforation",
+  fan: "Fan opening",
   pocket: "Pocket",
   groove: "Groove",
   rebate: "Rebate along an edge",

@@ -268,7 +268,7 @@ class _Folder:
         corners = [start, end, p.flat(high, y + p.width), p.flat(low, y + p.width)]
         outline = polygon(corners, (BEND, leg.owner, BEND, leg.owner)).wound(ccw=True)
         owner = leg.owner.replace("flange:", "bend:", 1)
-        return FoldBend(leg.key, owner, p.face, start, end, leg.angle, leg.radius, leg.k, self.thickness, outline)
+        return FoldBend(leg.key, owner, p.face, start, end, leg.angle, leg.radius, leg.k, self.thickness, outline, _gussets(leg, high - low))
 
     def _face(self, p: Placed) -> Contour:
         """The outline of a leg's flat face; gives the leg its strip, its number and the edges that others may stand on."""
@@ -307,6 +307,10 @@ class _Folder:
                 a, b = max(runs, key=lambda r: math.dist(*r))
                 p.edges[name] = (p.flat(a[0], a[1] + y), p.flat(b[0], b[1] + y))
         bend = self._bend(p, *p.strip)
+        if p.leg.gussets and not bend.gussets:
+            number, width, _ = p.leg.gussets
+            self.fault("gussets_crowd", p.leg, f"{number} gussets of {self.shown(width)} have no room on a bend of {self.shown(p.strip[1] - p.strip[0])}",
+                       "all of them side by side on their bend", str(number), "gussets/number")  # fmt: skip
         self.bends.append(bend)
         self.faces.append(FoldFace(p.leg.key, p.leg.owner, ()))
         p.number = len(self.faces) - 1
@@ -385,6 +389,16 @@ class _Folder:
             bulges[1] = -way
         flat = tuple(p.flat(*q) for q in points)
         return Contour(flat, tuple(bulges), (p.leg.owner,) * 4).wound(ccw=True)
+
+
+def _gussets(leg: Leg, length: float) -> tuple[tuple[float, float, float], ...]:
+    """Stiffeners spread evenly over a bend; none where they have no room side by side (which is said)."""
+    if leg.gussets is None:
+        return ()
+    number, width, depth = leg.gussets
+    if number * width > length:
+        return ()
+    return tuple((length * (i + 0.5) / number, width, depth) for i in range(number))
 
 
 def _range(leg: Leg, length: float, at: Point, along: Point) -> tuple[float, float]:

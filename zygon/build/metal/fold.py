@@ -13,11 +13,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from zygon.build.metal.allowance import allowance
+from zygon.build.metal.allowance import allowance, inner_setback
 from zygon.geometry.contour import Contour
 from zygon.geometry.motion import IDENTITY, Motion
 
-__all__ = ["Fold", "FoldBend", "FoldFace", "bend_points", "face_motions", "mirrored", "reach_of"]
+__all__ = ["Fold", "FoldBend", "FoldFace", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of"]
 
 Point = tuple[float, float]
 
@@ -45,6 +45,8 @@ class FoldBend:
     k: float
     thickness: float
     outline: Contour
+    #: stiffeners pressed into it: (from its start along it, width, reach from the inner sharp along both legs), mm
+    gussets: tuple[tuple[float, float, float], ...] = ()
 
     @property
     def width(self) -> float:
@@ -135,8 +137,22 @@ def mirrored(fold: Fold, middle: float, turn: Callable[[Contour], Contour], *, o
 
     sign = -1.0 if over else 1.0
     faces = tuple(replace(f, outline=tuple(turn(c) for c in f.outline)) for f in fold.faces)
-    bends = tuple(replace(b, start=point(b.end), end=point(b.start), angle=sign * b.angle, outline=turn(b.outline)) for b in fold.bends)
+    bends = tuple(replace(b, start=point(b.end), end=point(b.start), angle=sign * b.angle, outline=turn(b.outline), gussets=_turned(b)) for b in fold.bends)
     return Fold(faces, bends)
+
+
+def _turned(bend: FoldBend) -> tuple[tuple[float, float, float], ...]:
+    length = math.dist(bend.start, bend.end)
+    return tuple((length - along, width, depth) for along, width, depth in bend.gussets)
+
+
+def gusset_points(bend: FoldBend) -> list[tuple[tuple[float, float], tuple[float, float], tuple[float, float], tuple[float, float]]]:
+    """Of each stiffener the (along, across) on the flat where it begins on the parent, ends on the leg, and stands left and right in the bend."""
+    back = inner_setback(bend.radius, abs(bend.angle))
+    return [
+        ((x, back - depth), (x, bend.width + depth - back), (x - width / 2, bend.width / 2), (x + width / 2, bend.width / 2))
+        for x, width, depth in bend.gussets
+    ]
 
 
 def reach_of(fold: Fold, thickness: float, matrix: tuple[tuple[float, ...], ...]) -> tuple[tuple[float, ...], tuple[float, ...]]:

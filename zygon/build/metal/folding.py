@@ -11,13 +11,14 @@ from zygon.build.built import Cut, Fault, Mark, Operation, Pocket
 from zygon.build.feature_reader import Reader
 from zygon.build.features import mirrored_operations
 from zygon.build.metal.faces import BEND, Edge, FaceFrame, fold_of
+from zygon.build.metal.fold import Fold, gusset_points
 from zygon.build.metal.legs import IMAGE, legs_of, owner_of, record_of
 from zygon.build.values import EntryScope, Values
 from zygon.design.features import Spot
 from zygon.design.folding import Flange, Folding, OffsetBend, Profile
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import subtract
-from zygon.geometry.contour import Contour
+from zygon.geometry.contour import Contour, polyline
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.entry import Entry
@@ -47,7 +48,7 @@ def fold_blanks(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Oper
         values.faults.extend(faults)
         blank.fold = fold
         _say_what_joints_lose(values, blank)
-        found[key] = [*cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, frames)]
+        found[key] = [*cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, frames), *_gusset_marks(fold, blank)]
     return found
 
 
@@ -152,6 +153,17 @@ def _rounded_corner(a: Any, b: Any, radius: float, owner: str) -> Contour | None
     shift = (out[0] - a.q[0], out[1] - a.q[1])
     over = [(x + shift[0], y + shift[1]) for x, y in (p, q)]
     return Contour((p, over[0], out, over[1], q), (0.0, 0.0, 0.0, 0.0, -math.tan(turn / 4)), (owner,) * 5).wound(ccw=True)
+
+
+def _gusset_marks(fold: Fold, blank: Blank) -> list[Operation]:
+    """A line across the bend where each stiffener is pressed."""
+    found: list[Operation] = []
+    for b in fold.bends:
+        d, n = b.along, b.outward
+        for first, second, *_ in gusset_points(b):
+            ends = [(b.start[0] + d[0] * x + n[0] * y, b.start[1] + d[1] * x + n[1] * y) for x, y in (first, second)]
+            found.append(Mark(polyline(ends, b.owner), b.owner, blank.record.up))
+    return found
 
 
 class _FlangeReader(Reader):

@@ -35,7 +35,8 @@ class Leg:
 
     ``angle`` is over 0 towards face A. The bend starts ``inset`` inside the edge, and ``straight`` mm of flat follow it. ``extent`` is how far along the
     edge it goes, as said. ``relief`` is (style, width, depth past the start of the bend). ``record`` is the flange's key.
-    ``line`` where it is a flat region bent later, ``inset`` then lying behind the strip; ``image`` where it is a mirror image on the other half.
+    ``line`` where it is a flat region bent later, ``inset`` then lying behind the strip; ``image`` where it is a mirror image on the other half. ``gussets`` are
+    (number, width, reach from the inner sharp).
     """
 
     key: str
@@ -52,6 +53,7 @@ class Leg:
     relief: tuple[str, float, float]
     line: bool = False
     image: bool = False
+    gussets: tuple[int, float, float] | None = None
 
 
 def record_of(leg: str) -> str:
@@ -213,7 +215,13 @@ class _LegReader:
             f.length, f"{self.where}/length", "a flange", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner
         )
         inset = {"outside": outer, "inside": inner, "edge": 0.0}[f.where]
-        return [self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)]
+        leg = self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)
+        if f.gussets is None:
+            return [leg]
+        least, where = inner + LEAST, f"{self.where}/gussets"
+        width = self.checked(f.gussets.width, f"{where}/width", "a gusset's width", 0.0, default=t, owner=self.owner)
+        depth = self.checked(f.gussets.depth, f"{where}/depth", "a gusset's reach", least, length - off + inner + CONTACT, inclusive=True, default=least, owner=self.owner)
+        return [replace(leg, gussets=(f.gussets.number, width, depth))]
 
     def _profile(self, f: Profile, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
         """The lengths of a profile, one leg on the far edge of the other."""

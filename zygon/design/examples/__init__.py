@@ -6,6 +6,7 @@ from collections.abc import Callable
 
 from zygon.design.document import Document
 from zygon.design.examples.brood_box import brood_box
+from zygon.design.examples.enclosure import electronics_box, entrance_guard, vent_plate
 from zygon.design.examples.folded import frame_rests, roof
 from zygon.design.examples.frame import frame
 from zygon.design.examples.hive import hive
@@ -30,6 +31,9 @@ EXAMPLES: dict[str, Callable[[], Document]] = {
     "brood-box": brood_box,
     "roof": roof,
     "frame-rests": frame_rests,
+    "entrance-guard": entrance_guard,
+    "vent-plate": vent_plate,
+    "electronics-box": electronics_box,
     "hive": hive,
 }
 

@@ -105,7 +105,7 @@ def test_a_group_that_is_turned_and_moved_is_what_it_was_elsewhere(name, axis, a
 
 @pytest.mark.parametrize("name", EXAMPLES)
 def test_the_examples_have_nothing_but_their_known_warnings(name):
-    faults = [p.fault for p in check(build(example(name)))]
+    faults = [p.fault for p in check(build(example(name))) if p.open]
     assert not [f.message for f in faults if f.severity == "error"]
     assert {f.code for f in faults} <= {"by_hand", "bevelled_edge", "round_corners", "underside", "near_edge"}
 

@@ -140,3 +140,23 @@ def test_a_line_on_an_edge_that_is_taken_is_said():
     built = folded({"f": flange("right", 30), "l": {**line("right", 60), "order": 1}})
     assert "flanges_overlap" in [f.code for f in built.faults]
     assert [p for p in check(built) if p.fault.code == "flanges_overlap"]
+
+
+def test_gussets_are_spread_evenly_and_marked_across_their_bend():
+    own = flange("right", 40)
+    part = part_of(folded({"f": {**own, "gussets": {"number": 3, "width": entry(8), "depth": entry(12)}}}, radius=2))
+    bend = part.flat.fold.bends[0]
+    length = math.dist(bend.start, bend.end)
+    assert [g[0] for g in bend.gussets] == pytest.approx([length / 6, length / 2, length * 5 / 6])
+    marks = [m for m in part.flat.engraved if m.owner == "bend:p:f"]
+    assert len(marks) == 3
+    # from 12 before the inner sharp to 12 past it, over the bend's allowance
+    assert math.dist(*marks[0].contour.points) == pytest.approx(2 * (12 - 2) + bend.width)
+
+
+@pytest.mark.parametrize(("gussets", "field"), [
+    ({"number": 30, "width": entry(8), "depth": entry(12)}, "gussets/number"), ({"number": 2, "width": entry(8), "depth": entry(60)}, "gussets/depth"),
+])  # fmt: skip
+def test_gussets_without_room_are_said(gussets, field):
+    built = folded({"f": {**flange("right", 40), "gussets": gussets}}, radius=2)
+    assert [f.entry for f in built.faults] == [f"/parts/p/folding/flanges/f/{field}"]

@@ -13,7 +13,7 @@ import {
   IconStack2,
 } from "@tabler/icons-react";
 import { COPY_WORDS } from "../../cards/copyFields";
-import { startCopy, startGroup, toggleSection } from "../../frame/commands";
+import { addBlock, startCopy, startGroup, toggleSection } from "../../frame/commands";
 import { useShown } from "../../state/design";
 import { useView } from "../../state/view";
 import { AssemblyPanel } from "./Assembly";
@@ -41,7 +41,8 @@ export function Build() {
             <Menu.Item onClick={() => view.setDraft({ kind: "board" })} rightSection={<span className="kbd">B</span>}>
               Board
             </Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing</Menu.Item>
+            <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
+            <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing, counted only</Menu.Item>
           </Menu.Dropdown>
         </Menu>
         <Button leftSection={<IconLink size={15} />} onClick={() => view.setDraft({ kind: "joint" })}>

@@ -261,6 +261,7 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
       folded?.faces.dispose();
       folded?.edges.dispose();
       folded?.lines?.dispose();
+      folded?.darts?.dispose();
     },
     [folded],
   );
@@ -310,6 +311,11 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
         <lineSegments geometry={solid.edges} raycast={() => null}>
           <lineBasicMaterial color={paper.ink} transparent opacity={glass ? 0.45 : 0.85} clippingPlanes={clipping} />
         </lineSegments>
+        {solid.darts && !glass && (
+          <mesh geometry={solid.darts} raycast={() => null}>
+            <meshLambertMaterial color={colour} side={THREE.DoubleSide} clippingPlanes={clipping} />
+          </mesh>
+        )}
         {solid.lines && !glass && (
           <lineSegments geometry={solid.lines} raycast={() => null}>
             <lineBasicMaterial color={paper.ink} transparent opacity={0.28} clippingPlanes={clipping} />

@@ -37,6 +37,34 @@ export function laid(skin: Skin, shares: number[]): Float32Array {
   return found;
 }
 
+/** Triangles (x, y, z runs) of the stiffeners pressed into the bends, standing in their inner corners. */
+export function dartsOf(skin: Skin, shares: number[]): Float32Array {
+  const motions: Rows[] = [IDENTITY];
+  const points: number[] = [];
+  skin.bends.forEach((b, i) => {
+    const bend = new Bend(b, skin.thickness, shares[i]);
+    motions.push(times(motions[b.parent], bend.motion()));
+    const w = b.angle > 0 ? skin.thickness : 0;
+    for (const g of b.gussets) {
+      const places = [0, 1, 2, 3].map((k) => {
+        const [along, across] = [g[2 * k], g[2 * k + 1]];
+        const u = b.start[0] + bend.along[0] * along + bend.outward[0] * across;
+        const v = b.start[1] + bend.along[1] * along + bend.outward[1] * across;
+        // the first lies on the parent, the second on the leg, the others in the bend
+        const rows = motions[k === 1 ? i + 1 : b.parent];
+        const at = k > 1 ? bend.place(u, v, w) : [u, v, w];
+        return rows.map((row) => row[0] * at[0] + row[1] * at[1] + row[2] * at[2] + row[3]);
+      });
+      for (const [p, q, r] of [
+        [0, 1, 2],
+        [0, 1, 3],
+      ])
+        points.push(...places[p], ...places[q], ...places[r]);
+    }
+  });
+  return new Float32Array(points);
+}
+
 class Bend {
   readonly width: number;
   readonly angle: number;

@@ -1,13 +1,14 @@
 // Three.js geometries from solids, kept by hash and disposed of when they are long unused.
 import * as THREE from "three";
 import type { SolidOut } from "../../api/types";
-import { laid, type Skin } from "./folding";
+import { dartsOf, laid, type Skin } from "./folding";
 
-/** `lines` are where bends begin and end, of a folded part. */
+/** `lines` are where bends begin and end, `darts` the stiffeners pressed into them, of a folded part. */
 export type Solid = {
   faces: THREE.BufferGeometry;
   edges: THREE.BufferGeometry;
   lines: THREE.BufferGeometry | null;
+  darts: THREE.BufferGeometry | null;
   owners: string[];
   firsts: number[];
 };
@@ -38,13 +39,20 @@ export function solidGeometry(key: string, data: SolidOut): Solid {
     n += count;
   }
   const lines = data.skin ? bendLines(data.skin, data.positions) : null;
-  const made = { faces, edges, lines, owners: data.owners, firsts };
+  const darts = data.skin
+    ? dartGeometry(
+        data.skin,
+        data.skin.bends.map(() => 1),
+      )
+    : null;
+  const made = { faces, edges, lines, darts, owners: data.owners, firsts };
   kept.set(key, made);
   for (const [old, solid] of kept) {
     if (kept.size <= MOST) break;
     solid.faces.dispose();
     solid.edges.dispose();
     solid.lines?.dispose();
+    solid.darts?.dispose();
     kept.delete(old);
   }
   return made;
@@ -72,7 +80,16 @@ export function foldedGeometry(data: SolidOut, skin: Skin, shares: number[]): So
     firsts.push(n);
     n += count;
   }
-  return { faces, edges, lines: bendLines(skin, positions), owners: data.owners, firsts };
+  return { faces, edges, lines: bendLines(skin, positions), darts: dartGeometry(skin, shares), owners: data.owners, firsts };
+}
+
+function dartGeometry(skin: Skin, shares: number[]): THREE.BufferGeometry | null {
+  const points = dartsOf(skin, shares);
+  if (!points.length) return null;
+  const geometry = new THREE.BufferGeometry();
+  geometry.setAttribute("position", new THREE.BufferAttribute(points, 3));
+  geometry.computeVertexNormals();
+  return geometry;
 }
 
 /** The lines where bends begin and end, on both faces. */

@@ -162,7 +162,9 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
           const upright = turn > 90.01 || turn <= -89.99 ? turn + 180 : turn;
           const isLit = owners.includes(b.owner);
           const number = numbers.get(b.key) ?? b.number;
-          const label = `${number} ${b.direction} ${Number(b.angle.toFixed(2))}° ${b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}`;
+          // a bend that is shorter than its label has its number alone; the table says the rest
+          const whole = `${number} ${b.direction} ${Number(b.angle.toFixed(2))}° ${b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}`;
+          const label = whole.length * text * 0.54 + text * 1.4 > b.length * 1.15 ? `${number}` : whole;
           const half = label.length * text * 0.27 + text * 0.7;
           return (
             <g
@@ -259,21 +261,20 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
             </g>
           );
         })}
-        {contours
-          .filter((c) => c.circle && (c.operation === "inside" || c.operation === "drill"))
-          .map((c, i) => (
-            <text
-              key={i}
-              x={c.circle![0]}
-              y={-c.circle![1] - c.circle![2] - text * 0.5}
-              fontSize={text * 0.86}
-              textAnchor="middle"
-              fill="var(--ink)"
-              className="mono"
-            >
-              ⌀ {figure(c.circle![2] * 2, display)}
-            </text>
-          ))}
+        {holeLabels(contours).map(([c, n]) => (
+          <text
+            key={c.d}
+            x={c.circle![0]}
+            y={-c.circle![1] - c.circle![2] - text * 0.5}
+            fontSize={text * 0.86}
+            textAnchor="middle"
+            fill="var(--ink)"
+            className="mono"
+            pointerEvents="none"
+          >
+            {n > 1 ? `${n} × ` : ""}⌀ {figure(c.circle![2] * 2, display)}
+          </text>
+        ))}
         {marked.map((e) => (
           <g key={e.word} transform={`translate(${e.x} ${e.y}) rotate(${e.turn})`}>
             <path d={`M0 0L${text * 0.55} ${text * 0.95}H${-text * 0.55}Z`} fill="var(--drill)" />
@@ -316,6 +317,21 @@ function referenceEdges(part: PartOut, flat: FlatOut, flipped: boolean) {
     { word: low, x: (x0 + x1) / 2 + (x1 - x0) * 0.2, y: -y0, turn: 0 },
     { word: high, x: (x0 + x1) / 2 + (x1 - x0) * 0.2, y: -y1, turn: 180 },
   ];
+}
+
+/** The round holes to be dimensioned: each by itself, or of three and more alike of one owner the uppermost with their number. */
+function holeLabels(contours: FlatOut["contours"]): [FlatOut["contours"][number], number][] {
+  const groups = new Map<string, FlatOut["contours"]>();
+  for (const c of contours) {
+    if (!c.circle || (c.operation !== "inside" && c.operation !== "drill")) continue;
+    const key = `${c.owners[0][0]} ${c.circle[2].toFixed(4)}`;
+    groups.set(key, [...(groups.get(key) ?? []), c]);
+  }
+  return [...groups.values()].flatMap((g) =>
+    g.length < 3
+      ? g.map((c): [FlatOut["contours"][number], number] => [c, 1])
+      : [[g.reduce((a, b) => (b.circle![1] > a.circle![1] ? b : a)), g.length] as [FlatOut["contours"][number], number]],
+  );
 }
 
 /** Whether the cutter runs along it with the width of its cut. */
