@@ -54,9 +54,9 @@ def _parser() -> argparse.ArgumentParser:
     add.add_argument("design", type=Path)
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_build)
-    add = commands.add_parser("export", help="write a design's flats or cut list")
+    add = commands.add_parser("export", help="write a design's flats, lists or solids")
     add.add_argument("design", type=Path)
-    add.add_argument("--to", choices=("dxf", "svg", "csv"), required=True)
+    add.add_argument("--to", choices=("dxf", "svg", "csv", "step", "stl", "3mf", "glb"), required=True)
     add.add_argument("--out", type=Path, required=True)
     add.add_argument("--kerf", choices=("nominal", "compensated"), default="nominal")
     add.add_argument("--json", action="store_true")
@@ -150,6 +150,15 @@ def _export(a: argparse.Namespace) -> None:
     from zygon.exchange.drilling import write_drilling
 
     built = build(_load(a.design))
+    if a.to in ("step", "stl", "3mf", "glb"):
+        from zygon.exchange.solids import solid_files
+
+        solids = solid_files(built, a.to)
+        a.out.mkdir(parents=True, exist_ok=True)
+        for name, content in solids.items():
+            (a.out / name).write_bytes(content)
+        print(json.dumps({"files": sorted(solids)}) if a.json else "\n".join(str(a.out / n) for n in sorted(solids)))
+        return
     if a.to == "csv":
         name = safe(built.document.name)
         lists = {

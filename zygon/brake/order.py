@@ -82,7 +82,13 @@ def strokes_of(fold: Fold, joggle: float = 0.0) -> list[tuple[int, ...]]:
         for g in groups:
             a = fold.bends[g[0]]
             on_line = abs(a.outward[0] * (b.start[0] - a.start[0]) + a.outward[1] * (b.start[1] - a.start[1])) < SAME
-            if a.parent == b.parent and math.dist(a.along, b.along) < SAME and abs(a.angle - b.angle) < SAME and abs(a.radius - b.radius) < SAME and on_line:
+            if (
+                a.parent == b.parent
+                and math.dist(a.along, b.along) < SAME
+                and abs(a.angle - b.angle) < SAME
+                and abs(a.radius - b.radius) < SAME
+                and on_line
+            ):
                 g.append(i)
                 break
         else:
@@ -90,7 +96,9 @@ def strokes_of(fold: Fold, joggle: float = 0.0) -> list[tuple[int, ...]]:
     return [tuple(g) for g in groups]
 
 
-def bend_order(fold: Fold, thickness: float, bending: Bending, brake: Brake, by_hand: Sequence[str] = (), names: dict[str, str] | None = None) -> list[Step]:
+def bend_order(
+    fold: Fold, thickness: float, bending: Bending, brake: Brake, by_hand: Sequence[str] = (), names: dict[str, str] | None = None
+) -> list[Step]:
     """The steps in order. ``by_hand`` names bends by key in the order that is wanted, what it leaves out follows as found; ``names`` of flanges by key."""
     search = _Search(fold, thickness, bending, brake, names or {})
     fixed: list[int] = []
@@ -140,7 +148,9 @@ class _Search:
             ends += [(p[0] - first.start[0]) * first.along[0] + (p[1] - first.start[1]) * first.along[1] for p in (b.start, b.end)]
         length = sum(math.dist(self.fold.bends[i].start, self.fold.bends[i].end) for i in (bends[:1] if self._offset(bends) else bends))
         leg = min(self._leg(i) for i in bends)
-        return Stroke(bends, (min(ends), max(ends)), length, leg, self.level[first.parent], first.outward, first.angle > 0, self._offset(bends))
+        return Stroke(
+            bends, (min(ends), max(ends)), length, leg, self.level[first.parent], first.outward, first.angle > 0, self._offset(bends)
+        )
 
     def _offset(self, bends: tuple[int, ...]) -> bool:
         """Whether a stroke makes both bends of an offset with an offset tool."""
@@ -249,7 +259,11 @@ class _Search:
         for share in TRIED:
             pieces = self.work.pieces(self._shares(done, number, share))
             moving = [p for p in pieces if any(self.work.moves_with(p.zone, b) for b in stroke.bends)]
-            resting = [p for p in pieces if p.zone not in {-1 - b for b in stroke.bends} and not any(self.work.moves_with(p.zone, b) for b in stroke.bends)]
+            resting = [
+                p
+                for p in pieces
+                if p.zone not in {-1 - b for b in stroke.bends} and not any(self.work.moves_with(p.zone, b) for b in stroke.bends)
+            ]
             near = {self.fold.bends[bend].parent, *(b + 1 for b in stroke.bends)}
             for a in moving:
                 for b in resting:
@@ -322,4 +336,3 @@ class _Search:
             found.append(Step(stroke.bends, tool, gauge, stroke.length, needed, stroke.offset, bool(before and before.up != stroke.up),
                               bool(before and math.dist(before.way, stroke.way) > SAME), collides))  # fmt: skip
         return found
-

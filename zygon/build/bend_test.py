@@ -62,7 +62,9 @@ def strip_bend(thickness: float, radius: float, angle: float, length: float, fir
     if not (math.isfinite(k) and 0 <= k <= 1):
         low, high = (2 * setback - turn * (radius + x * thickness) + length for x in (1.0, 0.0))
         rule = f"both together from {low:.2f} to {high:.2f} mm, for K from 1 to 0"
-        raise DocumentError(f"Legs of {first:g} and {second:g} mm would make K {k:.3f}: {rule}", entry="legs", value=[first, second], rule=rule)
+        raise DocumentError(
+            f"Legs of {first:g} and {second:g} mm would make K {k:.3f}: {rule}", entry="legs", value=[first, second], rule=rule
+        )
     return Bend(thickness, radius, turn, k)
 
 
@@ -80,9 +82,10 @@ def bend_from_legs(built: Built, key: str, first: float, second: float, radius: 
     label = f"{stock.name}: K {bend.k:.3f}, deduction {bend.deduction:.2f} mm at R {bend.radius:g} mm, from the strip"
     own: dict[str, Any] = stock.bending.model_dump(mode="json", exclude_none=True) if stock.bending else {}
     others = [r for r in own.get("table", []) if not _same(r, row)] if own.get("rule") == "table" else []
-    return label, [{"op": "add", "path": pointer("stocks", test.stock, "bending"), "value": {**own, "rule": "table", "table": [*others, row]}}]
+    return label, [
+        {"op": "add", "path": pointer("stocks", test.stock, "bending"), "value": {**own, "rule": "table", "table": [*others, row]}}
+    ]
 
 
 def _same(a: dict[str, Any], b: dict[str, Any]) -> bool:
     return all(abs(a[n] - b[n]) < 1e-6 for n in ("thickness", "radius", "angle"))
-

@@ -8,7 +8,7 @@ from functools import cached_property
 from typing import Any, Literal
 
 from zygon.build.metal.fold import Fold, reach_of
-from zygon.design.document import Board, Document, Item
+from zygon.design.document import Board, Document, Item, Solid
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import Frame
@@ -199,6 +199,8 @@ class Flat:
     bores: tuple[EdgeBore, ...] = ()
     seen: Side = "a"
     fold: Fold | None = None
+    #: of a bought block that was read from a file: its own shape
+    solid: Solid | None = None
 
     @property
     def marks(self) -> tuple[Contour, ...]:

@@ -38,7 +38,9 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
         place = [_spot(reader, name, spot, face, neighbours) for name, spot in (("u", feature.u), ("v", feature.v))]
         if None not in place:
             size = [high - low for low, high in (blank.span.span(a) for a in (blank.frame.u, blank.frame.v))]
-            made = mirrored_operations(reader, place[0] or 0.0, place[1] or 0.0, (size[0], size[1]), "a" if face == blank.frame.face_a else "b")
+            made = mirrored_operations(
+                reader, place[0] or 0.0, place[1] or 0.0, (size[0], size[1]), "a" if face == blank.frame.face_a else "b"
+            )
             if made and all(_off(blank, o) for o in made):
                 fault = Fault(
                     "misses",

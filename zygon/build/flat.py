@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 from typing import TypeVar
 
+import numpy as np
 import shapely
 
 from zygon.build.blanks import Blank, blank_contours
@@ -13,9 +14,10 @@ from zygon.build.memo import Memo, digest
 from zygon.build.metal.fold import Fold, mirrored
 from zygon.build.metal.folded_mesh import Net, folded_mesh, net_of
 from zygon.build.relief import Relief, relief_circles, within
+from zygon.design.document import Solid
 from zygon.geometry.boolean import Region, subtract, to_polygon
 from zygon.geometry.contour import Contour, rectangle
-from zygon.geometry.mesh import Mesh, extrude
+from zygon.geometry.mesh import Mesh, creases, extrude
 from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 
 __all__ = ["flat_of", "fold_net", "mesh_of", "turned_over"]
@@ -37,8 +39,9 @@ def flat_of(blank: Blank, operations: list[Operation], relief: Relief | None = N
     """The flat in the board's (u, v) as seen from face A, and whether it was made now rather than remembered."""
     outline = blank_contours(blank)
     thickness = round(blank.thickness, 7)
-    key = digest("flat", outline, operations, thickness, relief, blank.fold)
-    return _FLATS.get(key, lambda: replace(_flat(outline, operations, thickness, relief, key), fold=blank.fold))
+    solid = blank.record.solid
+    key = digest("flat", outline, operations, thickness, relief, blank.fold, *([solid] if solid else []))
+    return _FLATS.get(key, lambda: replace(_flat(outline, operations, thickness, relief, key), fold=blank.fold, solid=solid))
 
 
 def _flat(outline: list[Contour], operations: list[Operation], thickness: float, relief: Relief | None, key: str) -> Flat:
@@ -104,7 +107,20 @@ def mesh_of(flat: Flat) -> list[Mesh]:
     if flat.fold:
         fold = flat.fold
         return _MESHES.get(flat.digest, lambda: [folded_mesh(fold_net(flat, fold), flat.thickness, fold)] if flat.pieces else [])[0]
+    if flat.solid:
+        own = flat.solid
+        return _MESHES.get(flat.digest, lambda: [_read_solid(own, flat)])[0]
     return _MESHES.get(flat.digest, lambda: [_solid(p, flat) for p in flat.pieces])[0]
+
+
+def _read_solid(solid: Solid, flat: Flat) -> Mesh:
+    """A shape that was read from a file, less the holes that go through it."""
+    positions = np.array(solid.positions, dtype=float).reshape(-1, 3)
+    triangles = np.array(solid.triangles, dtype=np.int64).reshape(-1, 3)
+    body = Mesh(positions, triangles, ("face_a",) * len(triangles), np.empty((0, 2, 3)))
+    holes = [prism(c, -1.0, flat.thickness + 1.0, c.owners[0]) for c in flat.inside]
+    body = carved(body, holes) if holes else body
+    return replace(body, edges=creases(body))
 
 
 def fold_net(flat: Flat, fold: Fold) -> Net:

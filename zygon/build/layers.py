@@ -62,7 +62,7 @@ def _layers(flat: Flat) -> tuple[Layer, ...]:
 
 def volume_of(flat: Flat) -> float:
     """Volume in mm³, pockets and sloping cuts taken off."""
-    if flat.fold:  # bent, the neutral line keeps its length and the middle of the sheet does not
+    if flat.solid or flat.fold:  # bent, the neutral line keeps its length and the middle of the sheet does not
         return sum(mesh.moments()[0] for mesh in mesh_of(flat))
     if flat.plain:
         return flat.area * flat.thickness

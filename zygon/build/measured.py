@@ -130,7 +130,7 @@ def weigh(built: Built, keys: list[str]) -> About:
         part = built.parts.get(key)
         if part is None or part.flat is None or not part.flat.pieces:
             raise Lost(f"{part.path if part else key} has no solid to weigh")
-        own = part.record.mass if isinstance(part.record, Board) else None
+        own = getattr(part.record, "mass", None)  # a bought block's own
         density = built.document.stocks[part.record.stock].density  # type: ignore[union-attr]
         parts.append((part, density if own is None else own * 1000 / solid_volume(part)))
         area += part.flat.area

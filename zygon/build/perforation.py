@@ -81,12 +81,16 @@ def perforation(r: Reader, u: float, v: float) -> list[Operation]:
         return []
     if pitch <= diameter + CONTACT:
         shown = format_length(pitch, display)
-        r.fault("pitch", f"a pitch of {shown} leaves nothing between its holes", f"more than a hole, {format_length(diameter, display)}", shown)
+        r.fault(
+            "pitch", f"a pitch of {shown} leaves nothing between its holes", f"more than a hole, {format_length(diameter, display)}", shown
+        )
         return []
     field = Field(width, height, diameter, pitch, edge, f.pattern == "staggered", f.hole == "square")
     places = hole_places(field)
     if not places:
-        r.fault("width", "no hole fits into its field", "a larger field, smaller holes or less edge distance", format_length(width, display))
+        r.fault(
+            "width", "no hole fits into its field", "a larger field, smaller holes or less edge distance", format_length(width, display)
+        )
         return []
     if len(places) > MAX_HOLES:
         r.fault("pitch", f"more than {MAX_HOLES} holes", f"at most {MAX_HOLES} in one field", format_length(pitch, display), "too_many")

@@ -64,7 +64,9 @@ def _placed(part: BuiltPart) -> list[PlacedLayer]:
 
 def along_axes(part: BuiltPart) -> bool:
     """Whether a part is flat and its axes lie along the room's."""
-    return not (part.flat and part.flat.fold) and all(abs(x) < 1e-9 or abs(x) > 1 - 1e-9 for row in part.matrix[:3] for x in row[:3])
+    return not (part.flat and (part.flat.fold or part.flat.solid)) and all(
+        abs(x) < 1e-9 or abs(x) > 1 - 1e-9 for row in part.matrix[:3] for x in row[:3]
+    )
 
 
 def in_own_frame(part: BuiltPart, other: BuiltPart) -> BuiltPart:

@@ -34,7 +34,7 @@ class Shared:
 
 def turned_alike(a: BuiltPart, b: BuiltPart) -> bool:
     """Whether both parts are flat and their axes lie along each other's."""
-    if any(p.flat and p.flat.fold for p in (a, b)):
+    if any(p.flat and (p.flat.fold or p.flat.solid) for p in (a, b)):
         return False
     m, n = np.array(a.matrix)[:3, :3], np.array(b.matrix)[:3, :3]
     q = np.abs(m.T @ n)

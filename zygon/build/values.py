@@ -109,7 +109,9 @@ class Values:
             value = self.read(board.deep, where, "length", EntryScope(self, stock=board.stock), fallback=10.0, part=key)
             if value < MIN_THICKNESS and not self.values[where].stale:
                 rule = f"a thickness is at least {format_length(MIN_THICKNESS)}"
-                self.fault_entry(where, "bad_value", f"{board.name}: a thickness of {format_length(value)}", rule, format_length(value), key)
+                self.fault_entry(
+                    where, "bad_value", f"{board.name}: a thickness of {format_length(value)}", rule, format_length(value), key
+                )
             self.deep[key] = max(value, MIN_THICKNESS)
         return self.deep[key]
 

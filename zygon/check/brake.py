@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from functools import partial
+from typing import Literal
 
 from zygon.brake.order import Stroke, strokes_and_tools
 from zygon.brake.plan import plan_of
@@ -53,8 +54,18 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
     bend = part.flat.fold.bends[stroke.bends[0]]  # type: ignore[union-attr]
     display, found = document.display, list[Fault]()
 
-    def said(code: str, message: str, rule: str, value: str, source: str, severity: str = "error", mends: tuple[Mend, ...] = ()) -> None:
-        found.append(Fault(code, f"{part.path}: {message}", rule, value, source, severity, part.key, owner=bend.owner, at=_middle(bend), mends=mends))  # type: ignore[arg-type]
+    def said(
+        code: str,
+        message: str,
+        rule: str,
+        value: str,
+        source: str,
+        severity: Literal["error", "warning"] = "error",
+        mends: tuple[Mend, ...] = (),
+    ) -> None:
+        found.append(
+            Fault(code, f"{part.path}: {message}", rule, value, source, severity, part.key, owner=bend.owner, at=_middle(bend), mends=mends)
+        )  # type: ignore[arg-type]
 
     if stroke.length > brake.length + 1e-6:
         shown, limit = _show(stroke.length, display), _show(brake.length, display)
@@ -70,7 +81,13 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
         _radius_fault(part, bending, brake, bend, best, display, said)
     if stroke.leg < best.least - 1e-6:
         shown, limit = _show(round(stroke.leg, 3), display), _show(round(best.least, 3), display)
-        said("short_flange", f"a leg of {shown} from the bend line slips off the shoulder of {best.die.name}", f"at least {limit}", shown, "geometry of the die")
+        said(
+            "short_flange",
+            f"a leg of {shown} from the bend line slips off the shoulder of {best.die.name}",
+            f"at least {limit}",
+            shown,
+            "geometry of the die",
+        )
     if best.force > brake.force:
         said("brake_force", f"a bend takes {best.force:.0f} kN", f"at most {brake.force:g} kN", f"{best.force:.0f} kN", brake.name)
     return found
@@ -110,7 +127,11 @@ def _order_faults(document: Document, part: BuiltPart) -> list[Fault]:
         bend = flat.fold.bends[step.bends[0]]  # type: ignore[union-attr]
         by_hand = bool(part.record.folding.sequence)  # type: ignore[union-attr]
         said = "; ".join(step.collides)
-        mends = (Mend("Find the order by trying", [{"op": "add", "path": pointer("parts", part.of, "folding", "sequence"), "value": []}]),) if by_hand else ()
+        mends = (
+            (Mend("Find the order by trying", [{"op": "add", "path": pointer("parts", part.of, "folding", "sequence"), "value": []}]),)
+            if by_hand
+            else ()
+        )
         rule = "a step runs into nothing" + ("" if by_hand else "; no order was found that bends it whole")
         found.append(Fault("bend_order", f"{part.path}, step {n}: {said}", rule, said, "tried with the tools as plain profiles", "error", part.key,
                            owner=bend.owner, at=_middle(bend), mends=mends))  # fmt: skip

@@ -46,6 +46,7 @@ __all__ = [
     "Position",
     "Rules",
     "Size",
+    "Solid",
     "Span",
     "parse_document",
     "scope_of",
@@ -311,7 +312,9 @@ def _check_references(document: Document) -> None:
         need(document.stocks, board.stock, f"/parts/{key}/stock", "stock")
         if board.made == "cut" and (board.deep or board.solid):
             rule = "only a bought part has a thickness or a shape of its own"
-            raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/{'deep' if board.deep else 'solid'}", value=board.made, rule=rule)
+            raise DocumentError(
+                f"{board.name}: {rule}", entry=f"/parts/{key}/{'deep' if board.deep else 'solid'}", value=board.made, rule=rule
+            )
         frame = frame_of(board.plane)
         if set(board.spans) != {frame.u, frame.v}:
             rule = f"a board that is {board.plane.replace('_', ' ')} has spans along {frame.u} and {frame.v}"

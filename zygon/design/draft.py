@@ -71,7 +71,9 @@ class Draft:
         record["legs"] = [{"length": self.entry(length), "angle": self.entry(angle)} for length, angle in legs]
         return self
 
-    def locking_tab(self, part: str, key: str, edge: str, width: Any, length: Any, *, slot: tuple[Any, Any], hole: Any, **more: Any) -> Draft:
+    def locking_tab(
+        self, part: str, key: str, edge: str, width: Any, length: Any, *, slot: tuple[Any, Any], hole: Any, **more: Any
+    ) -> Draft:
         """Adds a partial flange with rounded corners, a slot (length, width) across its root half and a hole in its far half."""
         extent = {"extent": "centred", "first": width, "second": "0"}
         self.flange(part, key, edge, length, **{"rounding": "3 mm", **extent, **more})
@@ -82,7 +84,9 @@ class Draft:
     def block(self, name: str, x: tuple[Any, Any], y: tuple[Any, Any], z: tuple[Any, Any], price: float = 0.0, **more: Any) -> Draft:
         """Adds a bought block between six places; its holes are features on its top or bottom."""
         self.data["stocks"].setdefault("bought", BOUGHT)
-        self.board(name, "bought", "lying", z[0], x, y, face="bottom", made="bought", price=price, deep=self.entry(f"({z[1]}) - ({z[0]})"), **more)
+        self.board(
+            name, "bought", "lying", z[0], x, y, face="bottom", made="bought", price=price, deep=self.entry(f"({z[1]}) - ({z[0]})"), **more
+        )
         return self
 
     def flange_feature(self, part: str, flange: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
@@ -156,7 +160,23 @@ class Draft:
 
     def feature(self, part: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
         """Adds a feature; its place is (origin, offset) along u and v."""
-        plain = ("name", "text", "face", "edge", "along", "corner", "style", "bulge", "shape", "axis", "side", "pattern", "field", "hole", "mirrored")
+        plain = (
+            "name",
+            "text",
+            "face",
+            "edge",
+            "along",
+            "corner",
+            "style",
+            "bulge",
+            "shape",
+            "axis",
+            "side",
+            "pattern",
+            "field",
+            "hole",
+            "mirrored",
+        )
         fields = {k: x if k in plain else self.entry(x) for k, x in more.items()}
         spots = {n: {"origin": s[0], "offset": self.entry(s[1])} for n, s in (("u", u), ("v", v))}
         features = self.data["parts"][part].setdefault("features", {})

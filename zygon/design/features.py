@@ -29,7 +29,9 @@ class _Feature(Record):
     face: FaceName | None = Field(default=None, description="face it is on; the one that lies up where not said")
     u: Spot = Spot()
     v: Spot = Spot()
-    mirrored: Literal["none", "u", "v", "both"] = Field(default="none", description="there once more on the other half, across the board's u or v")
+    mirrored: Literal["none", "u", "v", "both"] = Field(
+        default="none", description="there once more on the other half, across the board's u or v"
+    )
 
 
 class Hole(_Feature):

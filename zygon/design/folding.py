@@ -10,7 +10,20 @@ from zygon.design.features import Feature
 from zygon.design.limits import MAX_FLANGES
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["Corner", "CornerStyle", "Flange", "FlangeKind", "Folding", "Gussets", "Hem", "LineBend", "OffsetBend", "Profile", "ProfileLeg", "Relief"]
+__all__ = [
+    "Corner",
+    "CornerStyle",
+    "Flange",
+    "FlangeKind",
+    "Folding",
+    "Gussets",
+    "Hem",
+    "LineBend",
+    "OffsetBend",
+    "Profile",
+    "ProfileLeg",
+    "Relief",
+]
 
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 #: Edges of the plate by their face words; of a flange its far edge and its two sides.
@@ -135,5 +148,7 @@ class Folding(Record):
     gap: Entry = Field(default=Entry(text="0.2 mm"), description="left in closed corners")
     rounding: Entry | None = Field(default=None, description="radius of every exposed sharp corner")
     sequence: list[str] = Field(
-        default_factory=list, max_length=2 * MAX_FLANGES, description="bends in the order in which they are done, by hand; as found where empty"
+        default_factory=list,
+        max_length=2 * MAX_FLANGES,
+        description="bends in the order in which they are done, by hand; as found where empty",
     )

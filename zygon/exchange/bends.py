@@ -58,7 +58,9 @@ def write_bends(built: Built) -> str:
         for r in sorted(rows, key=lambda r: r.number):
             found = True
             figures = [_f(x) for x in (r.angle, r.radius, r.length, r.allowance, r.deduction)]
-            writer.writerow([part.path, group.quantity, r.number, r.direction, *figures, r.refers_to, _f(r.k), *_on_brake(flat, steps, r.number)])
+            writer.writerow(
+                [part.path, group.quantity, r.number, r.direction, *figures, r.refers_to, _f(r.k), *_on_brake(flat, steps, r.number)]
+            )
     return out.getvalue() if found else ""
 
 

@@ -23,8 +23,8 @@ from zygon.design.document import Board, Document
 from zygon.errors import ExpressionError, ZygonError
 from zygon.exchange.bundle import needs_turning
 from zygon.exchange.cutlist import CutRow, cut_list
-from zygon.exchange.svg import path_data
 from zygon.exchange.skin import skin_data
+from zygon.exchange.svg import path_data
 from zygon.geometry.contour import Contour
 from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans
 from zygon.stock.fit import fit_state

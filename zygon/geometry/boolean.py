@@ -20,7 +20,7 @@ from zygon.geometry.contour import Contour, Segment, circle
 from zygon.geometry.intersect import junction
 from zygon.geometry.tolerance import SAGITTA, SNAP
 
-__all__ = ["Region", "region_polygon", "subtract", "to_polygon"]
+__all__ = ["Region", "intersect", "region_polygon", "subtract", "to_polygon"]
 
 #: From so many pairs of edges on, they are looked up in a tree.
 MANY_PAIRS = 300_000
@@ -76,6 +76,18 @@ def subtract(blank: Sequence[Contour], cuts: Sequence[Contour]) -> list[Region]:
             inner = [sources.contour(ring).wound(ccw=False) for ring in piece.interiors]
         inner += [cuts[i].wound(ccw=False) for i in range(len(cuts)) if free[i] and piece.contains(polygons[i])]
         pieces.append(Region(outer, tuple(inner)))
+    return sorted(pieces, key=lambda r: -r.area)
+
+
+def intersect(region: Region, zone: Contour) -> list[Region]:
+    """What of a region lies in a zone, arcs and owners kept, largest piece first."""
+    result = shapely.intersection(region_polygon(region), to_polygon(zone))
+    sources = _Sources([region.outer, *region.inner, zone])
+    pieces = []
+    for piece in shapely.get_parts(result):
+        if piece.geom_type == "Polygon" and piece.area >= SPECK:
+            inner = tuple(sources.contour(ring).wound(ccw=False) for ring in piece.interiors)
+            pieces.append(Region(sources.contour(piece.exterior).wound(ccw=True), inner))
     return sorted(pieces, key=lambda r: -r.area)
 
 

@@ -12,7 +12,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.tolerance import DISPLAY_SAGITTA
 
-__all__ = ["Mesh", "extrude", "triangulated"]
+__all__ = ["Mesh", "creases", "extrude", "triangulated"]
 
 #: Vertical edges are inked where the outline turns by more than this (radians); the chords of arcs turn by less.
 CREASE = 0.35
@@ -75,6 +75,20 @@ def triangulated(points: np.ndarray, ends: np.ndarray) -> np.ndarray:
     corners = shapely.get_coordinates(triangles).reshape(-1, 4, 2)[:, :3]
     found = [[index.get(tuple(c), -1) for c in t] for t in corners.tolist()]
     return _oriented(points, np.array(found) if all(min(t) >= 0 for t in found) else fast)
+
+
+def creases(mesh: Mesh) -> np.ndarray:
+    """The edges (k, 2, 3) of a closed mesh where its faces turn by more than a crease."""
+    corners = mesh.positions[mesh.triangles]
+    normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
+    normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-12)
+    sides = np.sort(np.concatenate([mesh.triangles[:, [i, (i + 1) % 3]] for i in range(3)]), axis=1)
+    of = np.tile(np.arange(len(mesh.triangles)), 3)
+    order = np.lexsort((sides[:, 1], sides[:, 0]))
+    sides, of = sides[order], of[order]
+    twice = np.flatnonzero((sides[1:] == sides[:-1]).all(axis=1))
+    turned = np.einsum("ij,ij->i", normals[of[twice]], normals[of[twice + 1]]) < np.cos(CREASE)
+    return mesh.positions[sides[twice[turned]]]
 
 
 def _ring(contour: Contour, sagitta: float) -> tuple[np.ndarray, list[str]]:

@@ -52,8 +52,12 @@ class Brake(Record):
     length: float = Field(default=1250.0, gt=0, le=20000, description="longest bend, in mm")
     force: float = Field(default=300.0, gt=0, le=50000, description="in kN")
     gauge: float = Field(default=6.0, ge=0, le=1000, description="nearest place of its back-gauge to the bend line, in mm")
-    free: float = Field(default=15.0, ge=0, le=200, description="how far a bend may reach past both ends of a punch made up of segments, in mm")
-    joggle: float = Field(default=0.0, ge=0, le=500, description="highest offset that its offset tool makes in one stroke, in mm; 0 for none")
+    free: float = Field(
+        default=15.0, ge=0, le=200, description="how far a bend may reach past both ends of a punch made up of segments, in mm"
+    )
+    joggle: float = Field(
+        default=0.0, ge=0, le=500, description="highest offset that its offset tool makes in one stroke, in mm; 0 for none"
+    )
     punches: dict[Key, Punch] = Field(default_factory=dict, max_length=MAX_TOOLS)
     dies: dict[Key, Die] = Field(default_factory=dict, max_length=MAX_TOOLS)
     order: int = 0

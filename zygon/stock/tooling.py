@@ -76,7 +76,14 @@ def options(brake: Brake, bending: Bending, wanted: Wanted) -> list[Option]:
 
     def rank(o: Option) -> tuple:
         off = abs(o.radius - wanted.radius) / max(wanted.radius, wanted.thickness / 2)
-        return wanted.leg < o.least - 1e-6, off > NEAR, round(off, 2) if off > NEAR else 0, abs(o.die.v - USUAL * wanted.thickness), off, o.punch.order
+        return (
+            wanted.leg < o.least - 1e-6,
+            off > NEAR,
+            round(off, 2) if off > NEAR else 0,
+            abs(o.die.v - USUAL * wanted.thickness),
+            off,
+            o.punch.order,
+        )
 
     return sorted(found, key=rank)
 

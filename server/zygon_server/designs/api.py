@@ -23,6 +23,7 @@ from zygon.exchange.bends import bend_plan
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.picture import picture
 from zygon.exchange.screen import built_data, part_resources
+from zygon.exchange.step import solid_record
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s
@@ -254,6 +255,17 @@ def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File
         path = Path(folder) / (Path(file.name or "drawing").name or "drawing")
         path.write_bytes(content)
         return drawn_outline(path, path.name)
+
+
+@router.post("/{design_id}/bought-solid", response={200: dict[str, Any], **FAULTS}, operation_id="read_solid")
+def post_bought_solid(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
+    """A STEP file read as the shape of a bought block; nothing is stored."""
+    service.find(request.user, design_id)
+    content = _uploaded(file)
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / "solid.step"
+        path.write_bytes(content)
+        return solid_record(path, Path(file.name or "solid.step").name)
 
 
 @router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows")

@@ -13,13 +13,15 @@ from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
+from zygon.exchange.solids import SolidFile, solid_file
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
 from zygon_server.nesting.service import standing
 
 router = Router(tags=["files"])
 Kerf = Literal["nominal", "compensated"]
-TYPES = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "csv": "text/csv; charset=utf-8", "zip": "application/zip"}
+TYPES = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "csv": "text/csv; charset=utf-8", "zip": "application/zip",
+         "step": "model/step", "stl": "model/stl", "3mf": "model/3mf", "glb": "model/gltf-binary"}  # fmt: skip
 
 
 def _download(name: str, content: str | bytes) -> HttpResponse:
@@ -76,6 +78,15 @@ def get_drilling_list(request: HttpRequest, design_id: str):
 def get_bend_table(request: HttpRequest, design_id: str):
     """The bend table as CSV."""
     return _list(request, design_id, write_bends, "bend-table", "Nothing of this design is bent.")
+
+
+@router.get("/{design_id}/files/solids", operation_id="solid_file")
+def get_solid(request: HttpRequest, design_id: str, to: SolidFile = "step", part: str = "", flat: bool = False):
+    """The design's solids, or one part's, as STEP, STL, 3MF or GLB; ``flat`` for a part's flat as STEP."""
+    built = service.head(service.find(request.user, design_id)).built
+    if part and part not in built.parts:
+        raise NotFound("There is no such part.")
+    return _download(*solid_file(built, to, built.parts[part] if part else None, flat=flat))
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")

@@ -76,7 +76,7 @@ def test_a_deep_narrow_channel_cannot_be_bent_with_a_straight_punch_and_it_is_sa
     d = draft("22 mm")
     d.flange("tray", "left", "left", "90 mm").flange("tray", "right", "right", "90 mm")
     d.data["brakes"]["bench"]["punches"].pop("goose")
-    fold, found = steps(d)
+    _, found = steps(d)
     assert not found[0].collides
     assert any("the punch" in c or "the ram" in c for c in found[1].collides)
     problems = check(build(d.document()))

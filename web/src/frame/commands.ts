@@ -1,4 +1,5 @@
 // What every command does, whether it comes from a key, the quick bar or a menu.
+import { api, got } from "../api/client";
 import { removeSelected } from "../cards/edits";
 import { type CopyKind, nextOrder, originalOf, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
@@ -30,8 +31,26 @@ export function startGroup(): void {
   useView.getState().setDraft({ kind: "group", parts });
 }
 
+/** A bought block with the shape of a STEP file. */
+export async function addSolid(file: File): Promise<void> {
+  const form = new FormData();
+  form.append("file", file);
+  try {
+    const found = await got(
+      api.POST("/api/designs/{design_id}/bought-solid", {
+        params: { path: { design_id: useDesign.getState().id } },
+        body: form as never,
+        bodySerializer: (body: unknown) => body as FormData,
+      }),
+    );
+    await addBlock(found);
+  } catch (error) {
+    useDesign.setState({ fault: error instanceof Error ? error.message : String(error) });
+  }
+}
+
 /** A bought block beside the origin, to be set between its places; it is shown as a stock of its own that nothing is cut from. */
-export async function addBlock(): Promise<void> {
+export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
   const { doc, commit } = useDesign.getState();
   if (!doc) return;
   const entry = (text: string) => ({ text, unit: "mm" as const });
@@ -58,6 +77,12 @@ export async function addBlock(): Promise<void> {
     hatch: "plastic",
     order: 90,
   };
+  if (solid) {
+    const [x, y, z] = solid.size as number[];
+    Object.assign(value, { solid, deep: entry(`${z} mm`) });
+    value.spans.x.high = entry(`${x} mm`);
+    value.spans.y.high = entry(`${y} mm`);
+  }
   const patch = [
     ...("bought" in doc.stocks ? [] : [{ op: "add", path: "/stocks/bought", value: stock }]),
     { op: "add", path: pointer("parts", name), value },

@@ -147,7 +147,9 @@ class _Folder:
                 if line and not any(o.leg.edge == leg.edge for o in found):
                     found.append(line)
                 elif line:
-                    self.fault("flanges_overlap", leg, f"another flange stands on {leg.edge} already", "bend what stands there, or one of both")
+                    self.fault(
+                        "flanges_overlap", leg, f"another flange stands on {leg.edge} already", "bend what stands there, or one of both"
+                    )
                 continue
             low, high = _range(leg, length, p, along)
             if high - low <= CONTACT or low < -CONTACT or high > length + CONTACT:
@@ -174,9 +176,16 @@ class _Folder:
         placed = Placed(leg, face, p, along, length, 0.0, length, (True, True))
         placed.width = abs(leg.angle) * (leg.radius + leg.k * self.thickness)
         far = 10 * max(length, leg.inset) + 1000.0
-        strip = polygon([placed.flat(x, y) for x, y in ((-far, -leg.inset), (far, -leg.inset), (far, -leg.inset + placed.width), (-far, -leg.inset + placed.width))])
+        strip = polygon(
+            [
+                placed.flat(x, y)
+                for x, y in ((-far, -leg.inset), (far, -leg.inset), (far, -leg.inset + placed.width), (-far, -leg.inset + placed.width))
+            ]
+        )
         behind = polygon([placed.flat(x, y) for x, y in ((-far, -far), (far, -far), (far, -leg.inset), (-far, -leg.inset))])
-        beyond = polygon([placed.flat(x, y) for x, y in ((-far, -leg.inset + placed.width), (far, -leg.inset + placed.width), (far, far), (-far, far))])
+        beyond = polygon(
+            [placed.flat(x, y) for x, y in ((-far, -leg.inset + placed.width), (far, -leg.inset + placed.width), (far, far), (-far, far))]
+        )
         within = subtract(outline, [behind.wound(ccw=True), beyond.wound(ccw=True)])
         placed.region = [r.outer for r in subtract(outline, [behind.wound(ccw=True), strip.wound(ccw=True)])]
         if not within or not placed.region or not subtract(outline, [beyond.wound(ccw=True), strip.wound(ccw=True)]):
@@ -268,7 +277,9 @@ class _Folder:
         corners = [start, end, p.flat(high, y + p.width), p.flat(low, y + p.width)]
         outline = polygon(corners, (BEND, leg.owner, BEND, leg.owner)).wound(ccw=True)
         owner = leg.owner.replace("flange:", "bend:", 1)
-        return FoldBend(leg.key, owner, p.face, start, end, leg.angle, leg.radius, leg.k, self.thickness, outline, _gussets(leg, high - low))
+        return FoldBend(
+            leg.key, owner, p.face, start, end, leg.angle, leg.radius, leg.k, self.thickness, outline, _gussets(leg, high - low)
+        )
 
     def _face(self, p: Placed) -> Contour:
         """The outline of a leg's flat face; gives the leg its strip, its number and the edges that others may stand on."""

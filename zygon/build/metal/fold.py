@@ -137,7 +137,10 @@ def mirrored(fold: Fold, middle: float, turn: Callable[[Contour], Contour], *, o
 
     sign = -1.0 if over else 1.0
     faces = tuple(replace(f, outline=tuple(turn(c) for c in f.outline)) for f in fold.faces)
-    bends = tuple(replace(b, start=point(b.end), end=point(b.start), angle=sign * b.angle, outline=turn(b.outline), gussets=_turned(b)) for b in fold.bends)
+    bends = tuple(
+        replace(b, start=point(b.end), end=point(b.start), angle=sign * b.angle, outline=turn(b.outline), gussets=_turned(b))
+        for b in fold.bends
+    )
     return Fold(faces, bends)
 
 

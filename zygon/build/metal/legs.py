@@ -110,7 +110,9 @@ def _images(legs: list[Leg], folding: Folding, blank: Blank) -> list[Leg]:
         edge = swap.get(leg.edge, leg.edge)
         # an edge is walked the other way round on the other half
         kind, first, second = leg.extent
-        extent = {"inset": ("inset", second, first), "centred": ("centred", first, -second), "between": ("from_high", first, second)}.get(kind, leg.extent)
+        extent = {"inset": ("inset", second, first), "centred": ("centred", first, -second), "between": ("from_high", first, second)}.get(
+            kind, leg.extent
+        )
         found.append(replace(leg, key=_image_key(leg.key), on=on, edge=edge, extent=extent, image=True))
     return found
 
@@ -220,14 +222,32 @@ class _LegReader:
             return [leg]
         least, where = inner + LEAST, f"{self.where}/gussets"
         width = self.checked(f.gussets.width, f"{where}/width", "a gusset's width", 0.0, default=t, owner=self.owner)
-        depth = self.checked(f.gussets.depth, f"{where}/depth", "a gusset's reach", least, length - off + inner + CONTACT, inclusive=True, default=least, owner=self.owner)
+        depth = self.checked(
+            f.gussets.depth,
+            f"{where}/depth",
+            "a gusset's reach",
+            least,
+            length - off + inner + CONTACT,
+            inclusive=True,
+            default=least,
+            owner=self.owner,
+        )
         return [replace(leg, gussets=(f.gussets.number, width, depth))]
 
     def _profile(self, f: Profile, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
         """The lengths of a profile, one leg on the far edge of the other."""
         t, turns = self.thickness, []
         for i, leg in enumerate(f.legs):
-            turn = self.checked(leg.angle, f"{self.where}/legs/{i}/angle", "an angle of bend", -math.pi, math.pi, kind="angle", default=math.pi / 2, owner=self.owner)
+            turn = self.checked(
+                leg.angle,
+                f"{self.where}/legs/{i}/angle",
+                "an angle of bend",
+                -math.pi,
+                math.pi,
+                kind="angle",
+                default=math.pi / 2,
+                owner=self.owner,
+            )
             if abs(turn) < math.radians(0.1):
                 self.values.fault_entry(f"{self.where}/legs/{i}/angle", "bad_value", f"{self.title}: its bend {i + 1} does not bend", "any angle but 0",
                                         self.shown(turn, "angle"), self.blank.key, self.owner)  # fmt: skip
@@ -242,22 +262,42 @@ class _LegReader:
         found: list[Leg] = []
         for i, (leg, turn) in enumerate(zip(f.legs, turns, strict=True)):
             less = off(turn) + (off(turns[i + 1]) if i + 1 < len(turns) else 0.0)
-            length = self.checked(leg.length, f"{self.where}/legs/{i}/length", "a length of the profile", less + LEAST, inclusive=True, default=less + 10.0, owner=self.owner)
+            length = self.checked(
+                leg.length,
+                f"{self.where}/legs/{i}/length",
+                "a length of the profile",
+                less + LEAST,
+                inclusive=True,
+                default=less + 10.0,
+                owner=self.owner,
+            )
             last = i + 1 == len(turns)
             key = self.key if last else f"{self.key}.{i + 1}"
             inset = 0.0
             if not i:
                 inset = {"outside": outer_setback(t, radius, abs(turn)), "inside": inner_setback(radius, abs(turn)), "edge": 0.0}[f.where]
             own = (extent, relief) if not i else (("whole", 0.0, 0.0), ("none", 0.0, 0.0))
-            found.append(self._leg(key, on if not i else found[-1].key, f.edge if not i else "end", turn, radius, inset, length - less, *own))
+            found.append(
+                self._leg(key, on if not i else found[-1].key, f.edge if not i else "end", turn, radius, inset, length - less, *own)
+            )
         return found
 
     def _line(self, f: LineBend, on: str, sign: float, radius: float) -> list[Leg]:
         """A line across what is flat: its strip lies half on each side of it."""
-        angle = self.checked(f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi, kind="angle", default=math.pi / 2, owner=self.owner)
+        angle = self.checked(
+            f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi, kind="angle", default=math.pi / 2, owner=self.owner
+        )
         k = bend_by(self.bending, self.thickness, radius, angle).k
         half = angle * (radius + k * self.thickness) / 2
-        at = self.checked(f.at, f"{self.where}/at", "a bend line's distance from its edge", half + LEAST, inclusive=True, default=half + 10.0, owner=self.owner)
+        at = self.checked(
+            f.at,
+            f"{self.where}/at",
+            "a bend line's distance from its edge",
+            half + LEAST,
+            inclusive=True,
+            default=half + 10.0,
+            owner=self.owner,
+        )
         leg = self._leg(self.key, on, f.edge, sign * angle, radius, at + half, at - half, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
         return [replace(leg, line=True)]
 

@@ -18,7 +18,18 @@ def entrance_guard(name: str = "Entrance guard") -> Document:
     d.profile("guard", "sill", "bottom", ("22 mm", "80 deg"), ("9 mm", "-60 deg"), toward="a", name="sill")
     d.flange("guard", "hood", "top", "14 mm", angle="60 deg", toward="a", name="hood")
     for n, place in enumerate(("20 mm", "44 mm", "68 mm", "92 mm")):
-        d.feature("guard", f"slot{n}", "slot", ("left", place), ("bottom", "17 mm"), length="16 mm", width="slot", angle="90 deg", mirrored="u", name="way through")
+        d.feature(
+            "guard",
+            f"slot{n}",
+            "slot",
+            ("left", place),
+            ("bottom", "17 mm"),
+            length="16 mm",
+            width="slot",
+            angle="90 deg",
+            mirrored="u",
+            name="way through",
+        )
     d.feature("guard", "nail", "hole", ("left", "6 mm"), ("bottom", "24 mm"), diameter="3.2 mm", mirrored="u", name="nail hole")
     return d.document()
 
@@ -53,12 +64,22 @@ def electronics_box(name: str = "Scale electronics") -> Document:
     d.size("play", "0.4 mm", "0.2 mm", "1 mm", note="between lid and box, each side")
     d.board("base", "galv20", "lying", "0", ("0", "width"), ("0", "depth"), face="bottom", up="a")
     d.fold("base", corner="closed", gap="0.3 mm")
-    d.flange("base", "left", "left", "wall - 2 mm", toward="a", name="left wall", gussets={"number": 2, "width": d.entry("5 mm"), "depth": d.entry("7 mm")})
+    d.flange(
+        "base",
+        "left",
+        "left",
+        "wall - 2 mm",
+        toward="a",
+        name="left wall",
+        gussets={"number": 2, "width": d.entry("5 mm"), "depth": d.entry("7 mm")},
+    )
     d.flange("base", "right", "right", "wall - 2 mm", toward="a", name="right wall")
     # one half is drawn, the other is its mirror image
     d.flange("base", "front", "front", "wall", toward="a", name="front wall", mirrored="v")
     d.flange("base", "front_lip", "end", "lip", on="front", toward="a", name="front lip", extent="inset", first="6 mm", second="6 mm")
-    d.locking_tab("base", "left_tab", "end", "26 mm", "18 mm", on="left", toward="a", name="left locking tab", slot=("14 mm", "2.4 mm"), hole="3.2 mm")
+    d.locking_tab(
+        "base", "left_tab", "end", "26 mm", "18 mm", on="left", toward="a", name="left locking tab", slot=("14 mm", "2.4 mm"), hole="3.2 mm"
+    )
     d.locking_tab("base", "right_tab", "end", "26 mm", "18 mm", on="right", toward="a", name="right locking tab", slot=("14 mm", "2.4 mm"), hole="3.2 mm",
                   second="23 mm")  # fmt: skip
     d.flange_feature("base", "right", "fan", "fan", ("centre", "fan_place - depth / 2"), ("end", "wall - 2 mm - fan_floor - fan / 2"), opening="fan - 3 mm", pitch="fan * 0.8",
@@ -68,11 +89,22 @@ def electronics_box(name: str = "Scale electronics") -> Document:
     d.feature("base", "cable", "slot", ("centre", "0"), ("back", "25 mm"), length="30 mm", width="12 mm", name="cable way")
     d.block("fan_40", ("base.right - base.thickness - 10 mm", "base.right - base.thickness"), ("fan_place - fan / 2", "fan_place + fan / 2"),
             ("fan_floor", "fan_floor + fan"), 6.4, mass=18.0)  # fmt: skip
-    d.board("lid", "galv20", "lying", "wall", ("-play - lid.thickness", "width + play + lid.thickness"), ("-play", "depth + play"), face="bottom", up="b")
+    d.board(
+        "lid",
+        "galv20",
+        "lying",
+        "wall",
+        ("-play - lid.thickness", "width + play + lid.thickness"),
+        ("-play", "depth + play"),
+        face="bottom",
+        up="b",
+    )
     d.fold("lid")
     for side in ("left", "right"):
         d.flange("lid", side, side, "18 mm", toward="b", name=f"{side} skirt")
-    for n, (x, y) in enumerate((("30 mm", "8 mm"), ("width - 30 mm", "8 mm"), ("30 mm", "depth - 8 mm"), ("width - 30 mm", "depth - 8 mm"))):
+    for n, (x, y) in enumerate(
+        (("30 mm", "8 mm"), ("width - 30 mm", "8 mm"), ("30 mm", "depth - 8 mm"), ("width - 30 mm", "depth - 8 mm"))
+    ):
         d.bore(f"screw_{n + 1}", "z", {"x": x, "y": y}, "3 mm", base=("cut", "-0.5 mm"), lid=("cut", "0.2 mm"))
     d.item("fan_screws", 4, 0.05, "M3 x 12")
     # the fan hangs on its screws, which are counted but not placed

@@ -35,7 +35,10 @@ def test_a_channel_s_lips_turn_in():
     assert len(part_of(built).flat.fold.bends) == 2
 
 
-@given(st.lists(st.tuples(st.floats(25, 60), st.floats(20, 110), st.booleans()), min_size=1, max_size=4), st.sampled_from(["outer", "inner", "tangent", "face_a", "face_b"]))
+@given(
+    st.lists(st.tuples(st.floats(25, 60), st.floats(20, 110), st.booleans()), min_size=1, max_size=4),
+    st.sampled_from(["outer", "inner", "tangent", "face_a", "face_b"]),
+)
 @settings(max_examples=40)
 def test_any_profile_is_closed_and_keeps_the_lengths_of_its_line(legs, measured):
     part = part_of(folded({"c": profile("right", *((x, a if up else -a) for x, a, up in legs), measured=measured)}))
@@ -82,7 +85,12 @@ def test_a_line_across_a_flat_piece_bends_it_and_leaves_its_flat_alone(at, angle
 
 
 def test_holes_stay_where_they_are_and_are_folded_with_their_piece():
-    hole = {"kind": "hole", "u": {"origin": "right", "offset": entry(20)}, "v": {"origin": "centre", "offset": entry(0)}, "diameter": entry(10)}
+    hole = {
+        "kind": "hole",
+        "u": {"origin": "right", "offset": entry(20)},
+        "v": {"origin": "centre", "offset": entry(0)},
+        "diameter": entry(10),
+    }
     part = part_of(folded({"l": line("right", 50)}, features={"h": hole}))
     assert part.flat.inside[0].as_circle[:2] == pytest.approx((180, 60))
     mesh = solid(part)
@@ -103,7 +111,14 @@ def test_a_flange_stands_on_a_piece_that_was_bent_later():
 
 
 def test_a_half_mirrored_within_a_part_is_a_mirror_image():
-    hole = {"h": {"kind": "hole", "u": {"origin": "low", "offset": entry(15)}, "v": {"origin": "end", "offset": entry(10)}, "diameter": entry(6)}}
+    hole = {
+        "h": {
+            "kind": "hole",
+            "u": {"origin": "low", "offset": entry(15)},
+            "v": {"origin": "end", "offset": entry(10)},
+            "diameter": entry(6),
+        }
+    }
     own = {
         "f": {**flange("left", 40, extent="between", first=10, second=80, features=hole), "mirrored": "u"},
         "lip": flange("end", 12, on="f", order=1),
@@ -122,7 +137,13 @@ def test_a_half_mirrored_within_a_part_is_a_mirror_image():
 
 
 def test_features_are_mirrored_across_both_halves():
-    hole = {"kind": "hole", "u": {"origin": "left", "offset": entry(20)}, "v": {"origin": "front", "offset": entry(15)}, "diameter": entry(6), "mirrored": "both"}
+    hole = {
+        "kind": "hole",
+        "u": {"origin": "left", "offset": entry(20)},
+        "v": {"origin": "front", "offset": entry(15)},
+        "diameter": entry(6),
+        "mirrored": "both",
+    }
     part = part_of(folded({"f": flange("left", 30)}, features={"h": hole}))
     assert sorted(c.as_circle[:2] for c in part.flat.inside) == [pytest.approx(p) for p in ((20, 15), (20, 105), (180, 15), (180, 105))]
 

@@ -24,7 +24,7 @@ def test_legs_give_back_the_k_that_made_them(t, r, angle, k, share):
 
 
 def test_legs_that_no_k_gives_are_refused_with_what_would_do():
-    with pytest.raises(DocumentError, match="both together from .* to .* mm"):
+    with pytest.raises(DocumentError, match=r"both together from .* to .* mm"):
         strip_bend(1.0, 1.5, 90, 100.0, 60.0, 60.0)
 
 

@@ -12,8 +12,9 @@ import {
   IconRuler2,
   IconStack2,
 } from "@tabler/icons-react";
+import { useRef } from "react";
 import { COPY_WORDS } from "../../cards/copyFields";
-import { addBlock, startCopy, startGroup, toggleSection } from "../../frame/commands";
+import { addBlock, addSolid, startCopy, startGroup, toggleSection } from "../../frame/commands";
 import { useShown } from "../../state/design";
 import { useView } from "../../state/view";
 import { AssemblyPanel } from "./Assembly";
@@ -25,11 +26,24 @@ import { Scene } from "./Scene";
 export function Build() {
   const shown = useShown();
   const view = useView();
+  const file = useRef<HTMLInputElement>(null);
   if (!shown) return null;
   const empty = shown.built.parts.length === 0 && !view.draft;
   const hidden = Object.keys(view.hidden).length + Object.keys(view.glass).length;
   return (
     <>
+      <input
+        ref={file}
+        type="file"
+        accept=".step,.stp"
+        aria-label="STEP file of a bought solid"
+        hidden
+        onChange={(e) => {
+          const chosen = e.currentTarget.files?.[0];
+          e.currentTarget.value = "";
+          if (chosen) void addSolid(chosen);
+        }}
+      />
       <div className="toolbar" role="toolbar" aria-label="Build tools">
         <Menu position="bottom-start">
           <Menu.Target>
@@ -42,6 +56,7 @@ export function Build() {
               Board
             </Menu.Item>
             <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
+            <Menu.Item onClick={() => file.current?.click()}>Bought solid, from a STEP file</Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing, counted only</Menu.Item>
           </Menu.Dropdown>
         </Menu>

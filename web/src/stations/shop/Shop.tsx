@@ -86,6 +86,19 @@ export function Shop() {
         </div>
       </div>
       <div className="paper">
+        <div className="row" style={{ flexWrap: "wrap" }}>
+          <h2 className="grow">Solids</h2>
+          {(["step", "stl", "3mf", "glb"] as const).map((to) => (
+            <Button key={to} component="a" leftSection={<IconDownload size={15} />} href={`${base}/solids?to=${to}`}>
+              {to.toUpperCase()}
+            </Button>
+          ))}
+        </div>
+        <p className="soft" style={{ margin: "6px 0 0" }}>
+          All parts in their places, at nominal size: STEP is exact, the others are meshes. Single parts are in the cut list.
+        </p>
+      </div>
+      <div className="paper">
         <div className="row" style={{ marginBottom: 6 }}>
           <h2 className="grow">Cut list</h2>
           <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/cut-list`}>
@@ -138,7 +151,12 @@ export function Shop() {
                 <td>
                   {files.length ? (
                     files.map((f) => (
-                      <span className="row" key={f.key} onClick={(e) => e.stopPropagation()}>
+                      <span
+                        className="row"
+                        style={{ flexWrap: "wrap", columnGap: 8 }}
+                        key={f.key}
+                        onClick={(e) => e.stopPropagation()}
+                      >
                         {files.length > 1 && <span className="soft">{words(f.path)}</span>}
                         <a href={`${base}/parts/${f.key}?to=dxf&kerf=${kerf}`} aria-label={`${f.path} as DXF`}>
                           DXF
@@ -146,6 +164,14 @@ export function Shop() {
                         <a href={`${base}/parts/${f.key}?to=svg&kerf=${kerf}`} aria-label={`${f.path} as SVG`}>
                           SVG
                         </a>
+                        <a href={`${base}/solids?to=step&part=${f.key}`} aria-label={`${f.path} as STEP`}>
+                          STEP
+                        </a>
+                        {f.folded && (
+                          <a href={`${base}/solids?to=step&part=${f.key}&flat=true`} aria-label={`Flat of ${f.path} as STEP`}>
+                            flat STEP
+                          </a>
+                        )}
                         {f.turns && (
                           <a
                             href={`${base}/parts/${f.key}?to=dxf&kerf=${kerf}&turned=true`}

@@ -1,0 +1,314 @@
+"""Exact solids of parts through Open CASCADE: boards as prisms less their depth operations, folded parts sewn of planes and cylinders.
+
+Imported only where a solid is asked for: the bindings take seconds to load.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+from OCP.BRep import BRep_Builder
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+from OCP.BRepBuilderAPI import (
+    BRepBuilderAPI_MakeEdge,
+    BRepBuilderAPI_MakeFace,
+    BRepBuilderAPI_MakeSolid,
+    BRepBuilderAPI_MakeWire,
+    BRepBuilderAPI_Sewing,
+    BRepBuilderAPI_Transform,
+)
+from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepFill import BRepFill
+from OCP.BRepGProp import BRepGProp
+from OCP.BRepLib import BRepLib
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism
+from OCP.BRepTools import BRepTools
+from OCP.GC import GC_MakeArcOfCircle
+from OCP.Geom import Geom_CylindricalSurface
+from OCP.Geom2d import Geom2d_Ellipse, Geom2d_Line, Geom2d_TrimmedCurve
+from OCP.gp import gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Trsf, gp_Vec
+from OCP.GProp import GProp_GProps
+from OCP.Message import Message
+from OCP.ShapeFix import ShapeFix_Shape
+from OCP.TopAbs import TopAbs_SHELL
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopoDS import TopoDS, TopoDS_Compound
+
+from zygon.build.built import BuiltPart, Flat
+from zygon.build.flat import edge_bore_axis
+from zygon.build.metal.fold import Fold, FoldBend, face_motions
+from zygon.build.metal.zones import ZoneEdge, ZoneRegion, zones_of
+from zygon.errors import ZygonError
+from zygon.geometry.arc import arc_from_bulge
+from zygon.geometry.contour import Contour
+from zygon.geometry.motion import Motion
+
+# what it does is said by its results, not on the console
+_MESSENGER = Message.DefaultMessenger_s()
+for _printer in list(_MESSENGER.Printers()):
+    _MESSENGER.RemovePrinter(_printer)
+
+__all__ = ["is_sound", "placed_solid", "solid_of", "volume"]
+
+#: Faces are sewn where their edges lie this near to each other (mm).
+SEWN = 1e-3
+Point = tuple[float, float]
+
+
+def solid_of(flat: Flat, *, bent: bool = True) -> Any:
+    """The exact solid of a flat in (u, v, w); folded where it has bends and ``bent`` says so. Raises ZygonError where none can be made."""
+    if not flat.pieces:
+        raise ZygonError("There is no solid: nothing is left of the part", code="no_solid")
+    if flat.fold and bent:
+        found = _folded(flat, flat.fold)
+    else:
+        bodies = [_prism([p.outer, *p.inner], 0.0, flat.thickness) for p in flat.pieces]
+        for tool in _tools(flat):
+            bodies = [BRepAlgoAPI_Cut(b, tool).Shape() for b in bodies]
+        found = bodies[0] if len(bodies) == 1 else _compound(bodies)
+    return found
+
+
+def placed_solid(part: BuiltPart, *, bent: bool = True) -> Any:
+    """A part's solid in its place in the room."""
+    solid = solid_of(part.flat, bent=bent)  # type: ignore[arg-type]
+    m = part.matrix
+    move = gp_Trsf()
+    move.SetValues(*(float(x) for row in m[:3] for x in row))
+    return BRepBuilderAPI_Transform(solid, move, True).Shape()
+
+
+def volume(shape: Any) -> float:
+    """Volume in mm³."""
+    found = GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, found)
+    return abs(found.Mass())
+
+
+def is_sound(shape: Any) -> bool:
+    """Whether a shape is valid and its shells are closed."""
+    if not BRepCheck_Analyzer(shape).IsValid():
+        return False
+    shells = TopExp_Explorer(shape, TopAbs_SHELL)
+    count = 0
+    while shells.More():
+        count += 1
+        if not shells.Current().Closed():
+            return False
+        shells.Next()
+    return count > 0
+
+
+def _compound(shapes: list[Any]) -> Any:
+    builder, found = BRep_Builder(), TopoDS_Compound()
+    builder.MakeCompound(found)
+    for s in shapes:
+        builder.Add(found, s)
+    return found
+
+
+def _edge(p: Point, q: Point, bulge: float, lift: Any) -> Any:
+    """An edge of a line or arc; ``lift`` takes (x, y) to a point in space."""
+    a, b = lift(p), lift(q)
+    if not bulge:
+        return BRepBuilderAPI_MakeEdge(gp_Pnt(*a), gp_Pnt(*b)).Edge()
+    middle = lift(_middle(p, q, bulge))
+    return BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(gp_Pnt(*a), gp_Pnt(*middle), gp_Pnt(*b)).Value()).Edge()
+
+
+def _middle(p: Point, q: Point, bulge: float) -> Point:
+    dx, dy = q[0] - p[0], q[1] - p[1]
+    return (p[0] + q[0]) / 2 + dy * bulge / 2, (p[1] + q[1]) / 2 - dx * bulge / 2
+
+
+def _wire(edges: list[Any]) -> Any:
+    made = BRepBuilderAPI_MakeWire()
+    for e in edges:
+        made.Add(e)
+    return made.Wire()
+
+
+def _face(rings: list[list[Any]], plane: Any) -> Any:
+    made = BRepBuilderAPI_MakeFace(plane, _wire(rings[0]), True)
+    for ring in rings[1:]:
+        made.Add(_wire(ring))
+    return made.Face()
+
+
+def _prism(contours: list[Contour], low: float, high: float) -> Any:
+    """A region between two heights."""
+    rings = [[_edge(s.p, s.q, s.bulge, lambda r: (r[0], r[1], low)) for s in c.segments()] for c in contours]
+    face = _face(rings, gp_Pln(gp_Pnt(0, 0, low), gp_Dir(0, 0, 1)))
+    return BRepPrimAPI_MakePrism(face, gp_Vec(0, 0, high - low)).Shape()
+
+
+def _tools(flat: Flat) -> list[Any]:
+    """What is taken away short of a through cut."""
+    t, found = flat.thickness, []
+    for p in flat.pockets:
+        low, high = (t - p.depth, t + 1.0) if p.face == "a" else (-1.0, p.depth)
+        found.append(_prism([p.contour.wound(ccw=True)], low, high))
+    for s in flat.sinks:
+        up = s.face == "a"
+        ax = gp_Ax2(gp_Pnt(s.u, s.v, t if up else 0.0), gp_Dir(0, 0, -1 if up else 1))
+        found.append(BRepPrimAPI_MakeCone(ax, s.diameter / 2, s.hole / 2, s.depth).Shape())
+    for b in flat.bores:
+        start, end = edge_bore_axis(b)
+        way = [e - a for a, e in zip(start, end, strict=True)]
+        found.append(BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(*start), gp_Dir(*way)), b.diameter / 2, math.dist(start, end)).Shape())
+    for bevel in flat.bevels:
+        found.append(_loft(bevel.on_b, bevel.on_a, t))
+    return found
+
+
+def _loft(on_b: Contour, on_a: Contour, thickness: float) -> Any:
+    """The four-cornered body between a contour on face B and one on face A, a little longer than the sheet is thick."""
+    from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
+
+    made = BRepOffsetAPI_ThruSections(True, True)
+    for share, w in ((-0.05, -0.05 * thickness), (1.05, 1.05 * thickness)):
+        points = [(b[0] + (a[0] - b[0]) * share, b[1] + (a[1] - b[1]) * share, w) for b, a in zip(on_b.points, on_a.points, strict=True)]
+        edges = [BRepBuilderAPI_MakeEdge(gp_Pnt(*p), gp_Pnt(*q)).Edge() for p, q in zip(points, points[1:] + points[:1], strict=True)]
+        made.AddWire(_wire(edges))
+    made.Build()
+    return made.Shape()
+
+
+def _folded(flat: Flat, fold: Fold) -> Any:
+    """A folded part sewn of the caps and walls of its faces and bends."""
+    sewing = BRepBuilderAPI_Sewing(SEWN)
+    motions = face_motions(fold)
+    for region in zones_of(flat.pieces, fold):
+        if region.zone >= 0:
+            faces = _plane_faces(region, motions[region.zone], flat.thickness)
+        else:
+            bend = fold.bends[-1 - region.zone]
+            faces = _bend_faces(region, bend, motions[bend.parent])
+        for f in faces:
+            sewing.Add(f)
+    sewing.Perform()
+    solids = []
+    shells = TopExp_Explorer(sewing.SewedShape(), TopAbs_SHELL)
+    while shells.More():
+        solid = BRepBuilderAPI_MakeSolid(TopoDS.Shell(shells.Current())).Solid()
+        BRepLib.OrientClosedSolid_s(solid)
+        solids.append(solid)
+        shells.Next()
+    if not solids:
+        raise ZygonError("No closed solid could be sewn of this part", code="no_solid")
+    found = solids[0] if len(solids) == 1 else _compound(solids)
+    if not BRepCheck_Analyzer(found).IsValid():
+        fix = ShapeFix_Shape(found)
+        fix.Perform()
+        found = fix.Shape()
+    return found
+
+
+def _plane_faces(region: ZoneRegion, motion: Motion, thickness: float) -> list[Any]:
+    """Both caps of a flat region and the walls along its free edges."""
+
+    def lift(w: float) -> Any:
+        return lambda p: motion.point((p[0], p[1], w))
+
+    up = motion.vector((0.0, 0.0, 1.0))
+    found = []
+    for w in (0.0, thickness):
+        rings = [[_edge(e.p, e.q, e.bulge, lift(w)) for e in ring] for ring in region.rings]
+        found.append(_face(rings, gp_Pln(gp_Pnt(*lift(w)(region.rings[0][0].p)), gp_Dir(*up))))
+    along = gp_Vec(*(x * thickness for x in up))
+    found += [
+        BRepPrimAPI_MakePrism(_edge(e.p, e.q, e.bulge, lift(0.0)), along).Shape() for ring in region.rings for e in ring if not e.shared
+    ]
+    return found
+
+
+class _Cylinders:
+    """A bend in its place: its axis, and for each cap the cylinder that the flat's (across, along) is laid on as (angle, height)."""
+
+    def __init__(self, bend: FoldBend, parent: Motion) -> None:
+        self.bend = bend
+        d, n, t = bend.along, bend.outward, bend.thickness
+        sign = 1.0 if bend.angle > 0 else -1.0
+        centre_w = t + bend.radius if sign > 0 else -bend.radius
+        centre = parent.point((bend.start[0], bend.start[1], centre_w))
+        axis = np.array(parent.vector((d[0], d[1], 0.0)))
+        # at angle 0 the sheet hangs below the axis (above it, of a bend down), and it turns outward
+        x = np.array(parent.vector((0.0, 0.0, -sign)))
+        y = np.array(parent.vector((n[0], n[1], 0.0)))
+        # the cylinder's own angle grows from x to z × x; where that is not outward, it is walked the other way
+        z = np.cross(x, y)
+        self.flip = float(z @ axis) < 0
+        self.axes = gp_Ax3(gp_Pnt(*centre), gp_Dir(*z), gp_Dir(*x))
+        self.rate = abs(bend.angle) / bend.width
+        self.inner_is_a = sign > 0
+
+    def radius(self, w: float) -> float:
+        """The cylinder's radius at height ``w`` of the sheet."""
+        b = self.bend
+        return b.thickness + b.radius - w if self.inner_is_a else b.radius + w
+
+    def on(self, p: Point) -> Point:
+        """(angle, height) of a place on the flat."""
+        b = self.bend
+        x, y = p[0] - b.start[0], p[1] - b.start[1]
+        across = x * b.outward[0] + y * b.outward[1]
+        along = x * b.along[0] + y * b.along[1]
+        return across * self.rate, -along if self.flip else along
+
+    def edge(self, e: ZoneEdge, surface: Any) -> Any:
+        """An edge on one of the cylinders."""
+        (u0, v0), (u1, v1) = self.on(e.p), self.on(e.q)
+        if not e.bulge:
+            length = math.hypot(u1 - u0, v1 - v0)
+            line = Geom2d_Line(gp_Pnt2d(u0, v0), gp_Dir2d(u1 - u0, v1 - v0))
+            made = BRepBuilderAPI_MakeEdge(line, surface, 0.0, length).Edge()
+        else:
+            made = BRepBuilderAPI_MakeEdge(*self._ellipse(e, surface)).Edge()
+        BRepLib.BuildCurves3d_s(made)
+        return made
+
+    def _ellipse(self, e: ZoneEdge, surface: Any) -> tuple[Any, Any, float, float]:
+        """An arc of the flat as the ellipse that it is in (angle, height): radii r × rate and r."""
+        cx, cy, r, _, _ = arc_from_bulge(e.p, e.q, e.bulge)
+        cu, cv = self.on((cx, cy))
+        wide = r * self.rate
+        (u0, v0), (u1, v1) = self.on(e.p), self.on(e.q)
+        mu, mv = self.on(_middle(e.p, e.q, e.bulge))
+        angles = [math.atan2((v - cv) / r, (u - cu) / wide) for u, v in ((u0, v0), (mu, mv), (u1, v1))]
+        ccw = (angles[1] - angles[0]) % (2 * math.pi) < (angles[2] - angles[0]) % (2 * math.pi)
+        major_along_u = wide >= r
+        axis = gp_Ax2d(gp_Pnt2d(cu, cv), gp_Dir2d(1, 0) if major_along_u else gp_Dir2d(0, 1))
+        ellipse = Geom2d_Ellipse(axis, max(wide, r), min(wide, r), True)
+        start, end = (a if major_along_u else a - math.pi / 2 for a in (angles[0], angles[2]))
+        if ccw:
+            end = start + (end - start) % (2 * math.pi)
+            return Geom2d_TrimmedCurve(ellipse, start, end), surface, start, end
+        low = end
+        high = low + (start - end) % (2 * math.pi)
+        return Geom2d_TrimmedCurve(ellipse, low, high), surface, low, high
+
+
+def _bend_faces(region: ZoneRegion, bend: FoldBend, parent: Motion) -> list[Any]:
+    """Both cylinders of a bend's region and the walls along its free edges."""
+    cylinders = _Cylinders(bend, parent)
+    found, lifted = [], []
+    for w in (0.0, bend.thickness):
+        r = cylinders.radius(w)
+        if r < 1e-6:
+            raise ZygonError("A bend without an inside radius has no exact solid", code="no_solid", rule="an inside radius over 0")
+        surface = Geom_CylindricalSurface(cylinders.axes, r)
+        rings = [[cylinders.edge(e, surface) for e in ring] for ring in region.rings]
+        made = BRepBuilderAPI_MakeFace(surface, _wire(rings[0]), True)
+        for ring in rings[1:]:
+            made.Add(_wire(ring))
+        face = made.Face()
+        BRepTools.UpdateFaceUVPoints_s(face)
+        found.append(face)
+        lifted.append(rings)
+    for ring, low, high in zip(region.rings, *lifted, strict=True):
+        for e, a, b in zip(ring, low, high, strict=True):
+            if not e.shared:
+                found.append(BRepFill.Face_s(a, b))  # ruled between the same edge on either cylinder
+    return found

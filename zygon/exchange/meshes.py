@@ -1,0 +1,41 @@
+"""Meshes of a design as files: STL (binary, mm), 3MF (mm) and GLB (glTF 2.0: metres, y up). trimesh is imported only when one is written."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+import numpy as np
+
+from zygon.build.built import Built, BuiltPart
+from zygon.build.flat import mesh_of
+from zygon.errors import ZygonError
+
+__all__ = ["MeshFile", "write_mesh"]
+
+MeshFile = Literal["stl", "3mf", "glb"]
+
+
+def write_mesh(built: Built, to: MeshFile, parts: list[BuiltPart] | None = None) -> bytes:
+    """The solids of all parts (or of some) in their places; a 3MF and a GLB keep their names and colours. Raises ZygonError where there is none."""
+    import trimesh
+
+    scene = trimesh.Scene()
+    for part in built.parts.values() if parts is None else parts:
+        if part.flat is None or not part.flat.pieces:
+            continue
+        move = np.array(part.matrix)
+        for n, mesh in enumerate(mesh_of(part.flat)):
+            solid = trimesh.Trimesh(mesh.positions, mesh.triangles, process=False)
+            solid.apply_transform(move)
+            if solid.volume < 0:  # a frame that faces the front turns its faces inside out
+                solid.invert()
+            tint = built.document.stocks[part.record.stock].tint  # type: ignore[union-attr]
+            solid.visual.face_colors = [int(tint[i : i + 2], 16) for i in (1, 3, 5)] + [255]  # type: ignore[union-attr]
+            name = part.path if n == 0 else f"{part.path} {n + 1}"
+            scene.add_geometry(solid, node_name=name, geom_name=name)
+    if not scene.geometry:
+        raise ZygonError(f"{built.document.name}: nothing to write", code="no_solid", rule="at least one part with a solid")
+    if to == "glb":  # glTF 2.0: metres, y up, facing z
+        scene.apply_transform(np.array([[0.001, 0, 0, 0], [0, 0, 0.001, 0], [0, -0.001, 0, 0], [0, 0, 0, 1.0]]))
+    content = scene.export(file_type=to)
+    return content if isinstance(content, bytes) else str(content).encode()

@@ -1,0 +1,33 @@
+"""Solid files by their kind: exact ones as STEP, meshes as STL, 3MF and GLB, flats as STEP."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from zygon.build.built import Built, BuiltPart
+from zygon.exchange.bundle import safe
+from zygon.exchange.meshes import write_mesh
+from zygon.exchange.step import write_step, write_step_flat
+
+__all__ = ["SolidFile", "solid_file", "solid_files"]
+
+SolidFile = Literal["step", "stl", "3mf", "glb"]
+
+
+def solid_file(built: Built, to: SolidFile, part: BuiltPart | None = None, *, flat: bool = False) -> tuple[str, bytes]:
+    """Name and content of the whole design's solids or of one part's; ``flat`` its flat instead, as STEP. Raises ZygonError where there is none."""
+    name = safe(built.document.name) + (f"_{safe(part.path)}" if part else "")
+    if flat and part:
+        return f"{name}_flat.step", write_step_flat(part)
+    parts = [part] if part else None
+    return f"{name}.{to}", write_step(built, parts) if to == "step" else write_mesh(built, to, parts)
+
+
+def solid_files(built: Built, to: SolidFile) -> dict[str, bytes]:
+    """The design whole; as STEP the flat of every folded part that is cut too."""
+    files = dict([solid_file(built, to)])
+    if to == "step":
+        for part in built.parts.values():
+            if part.flat and part.flat.fold and part.flat.pieces and not part.made_by and part.record.made == "cut":
+                files |= dict([solid_file(built, to, part, flat=True)])
+    return files

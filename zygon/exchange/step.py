@@ -1,0 +1,133 @@
+"""STEP files (ISO 10303-21, AP 214): a design's solids in their places under their names, its flats, and solids read from a file.
+
+Open CASCADE is imported only when one of these is called.
+"""
+
+from __future__ import annotations
+
+from pathlib import Path
+from tempfile import TemporaryDirectory
+from typing import Any
+
+import numpy as np
+
+from zygon.build.built import Built, BuiltPart
+from zygon.errors import ImportFileError, ZygonError
+from zygon.nest.design import lying
+
+__all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
+
+#: Meshes of solids that are read are taken this near to them (mm, radians).
+DEFLECTION = (0.2, 0.3)
+#: A solid that is read has at most so many triangles on the screen.
+MOST_TRIANGLES = 20_000
+
+
+def write_step(built: Built, parts: list[BuiltPart] | None = None) -> bytes:
+    """The solids of all parts (or of some) in their places, folded. Raises ZygonError where there is none."""
+    from zygon.exchange.brep import placed_solid
+
+    chosen = list(built.parts.values()) if parts is None else parts
+    solids = [(p.path, placed_solid(p)) for p in chosen if p.flat and p.flat.pieces]
+    return _written(solids, built.document.name)
+
+
+def write_step_flat(part: BuiltPart) -> bytes:
+    """A part's flat as it lies, as a solid."""
+    from zygon.exchange.brep import solid_of
+
+    return _written([(f"{part.path} flat", solid_of(lying(part), bent=False))], part.path)
+
+
+def _written(solids: list[tuple[str, Any]], title: str) -> bytes:
+    from OCP.Interface import Interface_Static
+    from OCP.STEPCAFControl import STEPCAFControl_Writer
+    from OCP.TCollection import TCollection_ExtendedString
+    from OCP.TDataStd import TDataStd_Name
+    from OCP.TDocStd import TDocStd_Document
+    from OCP.XCAFDoc import XCAFDoc_DocumentTool
+
+    if not solids:
+        raise ZygonError(f"{title}: nothing to write", code="no_solid", rule="at least one part with a solid")
+    document = TDocStd_Document(TCollection_ExtendedString("XmlXCAF"))
+    shapes = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    for name, solid in solids:
+        TDataStd_Name.Set_s(shapes.AddShape(solid, False), TCollection_ExtendedString(name))
+    Interface_Static.SetCVal_s("write.step.unit", "MM")
+    writer = STEPCAFControl_Writer()
+    writer.SetNameMode(True)
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / "design.step"
+        if not writer.Transfer(document) or not path.parent.is_dir():
+            raise ZygonError(f"{title}: its solids could not be written as STEP", code="no_solid")
+        writer.Write(str(path))
+        return path.read_bytes()
+
+
+def read_step(path: Path, name: str) -> tuple[Any, float]:
+    """The shape in a STEP file and its volume in mm³. Raises ImportFileError."""
+    from OCP.STEPControl import STEPControl_Reader
+
+    from zygon.exchange.brep import volume
+
+    reader = STEPControl_Reader()
+    rule = "a STEP file (ISO 10303-21) with at least one solid"
+    if int(reader.ReadFile(str(path))) != 1 or not reader.TransferRoots():
+        raise ImportFileError(f"{name}: it cannot be read as STEP", entry=name, rule=rule)
+    shape = reader.OneShape()
+    found = volume(shape) if not shape.IsNull() else 0.0
+    if found <= 1e-6:
+        raise ImportFileError(f"{name}: there is no solid in it", entry=name, rule=rule)
+    return shape, found
+
+
+def solid_record(path: Path, name: str) -> dict[str, Any]:
+    """A STEP file's shape as a bought block has it: a mesh from its box's low corner, its size and volume. Raises ImportFileError."""
+    from OCP.BRep import BRep_Tool
+    from OCP.BRepMesh import BRepMesh_IncrementalMesh
+    from OCP.TopAbs import TopAbs_FACE, TopAbs_REVERSED
+    from OCP.TopExp import TopExp_Explorer
+    from OCP.TopLoc import TopLoc_Location
+    from OCP.TopoDS import TopoDS
+
+    shape, volume = read_step(path, name)
+    BRepMesh_IncrementalMesh(shape, DEFLECTION[0], False, DEFLECTION[1], True)
+    points: list[tuple[float, float, float]] = []
+    triangles: list[tuple[int, int, int]] = []
+    faces = TopExp_Explorer(shape, TopAbs_FACE)
+    while faces.More():
+        face = TopoDS.Face(faces.Current())
+        place = TopLoc_Location()
+        mesh = BRep_Tool.Triangulation_s(face, place)
+        if mesh is not None:
+            first, move = len(points), place.Transformation()
+            points += [(p.X(), p.Y(), p.Z()) for p in (mesh.Node(i).Transformed(move) for i in range(1, mesh.NbNodes() + 1))]
+            turned = face.Orientation() == TopAbs_REVERSED
+            for i in range(1, mesh.NbTriangles() + 1):
+                a, b, c = mesh.Triangle(i).Get()
+                triangles.append((first + a - 1, first + (c if turned else b) - 1, first + (b if turned else c) - 1))
+        faces.Next()
+    if len(triangles) > MOST_TRIANGLES:
+        rule = f"at most {MOST_TRIANGLES} triangles on the screen"
+        raise ImportFileError(f"{name}: its shape has {len(triangles)} triangles", entry=name, value=len(triangles), rule=rule)
+    corners = np.array(points)
+    low = corners.min(axis=0)
+    size = np.round(corners.max(axis=0) - low, 4)
+    # faces are meshed one by one: their common corners become one
+    merged, index = np.unique(np.round(corners - low, 3), axis=0, return_inverse=True)
+    whole = index[np.array(triangles)].reshape(-1, 3)
+    whole = whole[(whole[:, 0] != whole[:, 1]) & (whole[:, 1] != whole[:, 2]) & (whole[:, 2] != whole[:, 0])]
+    _check_closed(whole, name)
+    return {
+        "source": name[-120:], "size": size.tolist(), "positions": merged.ravel().tolist(), "triangles": whole.ravel().tolist(),
+        "volume": round(volume, 3),
+    }  # fmt: skip
+
+
+def _check_closed(triangles: np.ndarray, name: str) -> None:
+    sides = np.concatenate((triangles[:, [0, 1]], triangles[:, [1, 2]], triangles[:, [2, 0]]))
+    n = int(sides.max()) + 1
+    own, back = np.sort(sides[:, 0] * n + sides[:, 1]), np.sort(sides[:, 1] * n + sides[:, 0])
+    if not np.array_equal(own, back):
+        rule = "a solid whose faces close all round"
+        raise ImportFileError(f"{name}: its shape is not closed", entry=name, rule=rule)
