@@ -80,8 +80,8 @@ class Workpiece:
             return zone in self.carried(bend)
         return self.fold.bends[-1 - zone].parent in self.carried(bend)
 
-    def pieces(self, shares: Sequence[float]) -> list[Piece]:
-        """All pieces in the plate's room, with each bend its share of the way done."""
+    def pieces(self, shares: Sequence[float], slices: int = SLICES) -> list[Piece]:
+        """All pieces in the plate's room, with each bend its share of the way done and taken as so many straight pieces."""
         motions = face_motions(self.fold, tuple(shares))
         found = []
         for i, rings in enumerate(self.faces):
@@ -89,12 +89,12 @@ class Workpiece:
                 ends = [motions[i].points(np.column_stack((ring, np.full(len(ring), w)))) for w in (0.0, self.thickness)]
                 found.append(Piece(i, ends[0], ends[1]))
         for i, bend in enumerate(self.fold.bends):
-            found += self._bend_pieces(i, bend, motions[bend.parent], shares[i])
+            found += self._bend_pieces(i, bend, motions[bend.parent], shares[i], slices)
         return found
 
-    def _bend_pieces(self, number: int, bend: FoldBend, parent: Motion, share: float) -> list[Piece]:
+    def _bend_pieces(self, number: int, bend: FoldBend, parent: Motion, share: float, slices: int) -> list[Piece]:
         start, end, n = np.array(bend.start), np.array(bend.end), np.array(bend.outward)
-        steps = SLICES if share else 1
+        steps = slices if share else 1
         found = []
         for k in range(steps):
             y0, y1 = bend.width * k / steps, bend.width * (k + 1) / steps

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from itertools import combinations, product
 from typing import TYPE_CHECKING
 
 import numpy as np
@@ -87,11 +88,11 @@ def shortest(a: Spot, b: Spot) -> tuple[float, np.ndarray, np.ndarray]:
 
 
 def _bounded(matrix: np.ndarray, target: np.ndarray) -> np.ndarray:
-    """The x between 0 and 1 that brings matrix · x nearest to the target: coordinate by coordinate, then exactly for those off their bounds."""
+    """The x between 0 and 1 that brings matrix · x nearest to the target: coordinate by coordinate; where sides are nearly parallel, exactly."""
     n = matrix.shape[1]
     squares, x = (matrix**2).sum(axis=0), np.full(n, 0.5)
     rest = target - matrix @ x
-    for _ in range(6000):  # sides that are nearly parallel take long
+    for _ in range(300):
         moved = 0.0
         for k in range(n):
             step = min(1.0, max(0.0, x[k] + float(matrix[:, k] @ rest) / squares[k])) - x[k]
@@ -100,14 +101,28 @@ def _bounded(matrix: np.ndarray, target: np.ndarray) -> np.ndarray:
                 rest = rest - matrix[:, k] * step
                 moved = max(moved, abs(step) * float(squares[k]) ** 0.5)
         if moved < 1e-10:
-            break
-    free = (x > 1e-9) & (x < 1 - 1e-9)
-    if free.any():
-        exact = x.copy()
-        exact[free] += np.linalg.lstsq(matrix[:, free], rest, rcond=None)[0]
-        if ((exact >= 0) & (exact <= 1)).all() and np.linalg.norm(target - matrix @ exact) <= np.linalg.norm(rest):
-            return exact
-    return x
+            return x
+    return _tried(matrix, target, x)
+
+
+def _tried(matrix: np.ndarray, target: np.ndarray, x: np.ndarray) -> np.ndarray:
+    """The best x with every coordinate at 0, at 1 or free: some best one has at most three free ones, since there are three dimensions."""
+    n, best, least = matrix.shape[1], x, float(np.linalg.norm(target - matrix @ x))
+    for count in range(min(n, 3) + 1):
+        for free in combinations(range(n), count):
+            bound = [k for k in range(n) if k not in free]
+            ends = np.array(list(product((0.0, 1.0), repeat=len(bound))))
+            rests = target[:, None] - (matrix[:, bound] @ ends.T if bound else np.zeros((3, 1)))
+            inner = np.linalg.lstsq(matrix[:, free], rests, rcond=None)[0] if free else np.zeros((0, rests.shape[1]))
+            inside = ((inner >= 0) & (inner <= 1)).all(axis=0)
+            off = np.linalg.norm(rests - matrix[:, free] @ inner, axis=0)
+            off[~inside] = np.inf
+            k = int(off.argmin())
+            if off[k] < least - 1e-12:
+                least, best = float(off[k]), np.zeros(n)
+                best[list(bound)] = ends[k] if bound else []
+                best[list(free)] = inner[:, k]
+    return best
 
 
 def angle_between(a: Spot, b: Spot) -> float | None:

@@ -7,7 +7,7 @@ from contextlib import suppress
 
 import shapely
 
-from zygon.build.built import BuiltPart, Fault, Mend
+from zygon.build.built import Built, BuiltPart, Fault, Mend
 from zygon.build.metal.fold import Fold, FoldBend
 from zygon.build.metal.legs import record_of
 from zygon.design.document import Document
@@ -18,7 +18,7 @@ from zygon.geometry.tolerance import CHECK, SAGITTA
 from zygon.measure.display import format_length
 from zygon.measure.evaluate import NoScope, evaluate
 
-__all__ = ["bend_faults"]
+__all__ = ["bend_faults", "gap_faults", "gap_of"]
 
 SOURCE = "common practice"
 #: Flats overlap where they share more than this (mm²).
@@ -101,6 +101,29 @@ def _near_bend(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
             found.append(Fault("near_bend", f"{part.path}: a hole {shown} from a bend is drawn out of shape", f"at least {rule}" + (" (2 T + R)" if own is None else ""), shown,
                                SOURCE if own is None else "the stock's distance to bends", "warning", part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
     return found
+
+
+def gap_of(built: Built, part: BuiltPart) -> float:
+    """The gap that a part states for its closed corners, in mm; 0 where it has none."""
+    value = built.values.get(pointer("parts", part.of, "folding", "gap"))
+    return value.value if value else 0.0
+
+
+def gap_faults(built: Built, part: BuiltPart) -> list[Fault]:
+    """A closed corner's gap is at most the thickness: a wider one is neither closed nor welded (common practice)."""
+    flat, folding = part.flat, part.record.folding  # type: ignore[union-attr]
+    if flat is None or flat.fold is None or folding is None or folding.corner == "open":
+        return []
+    gap, limit = gap_of(built, part), flat.thickness
+    ends = [(b.start, b.end) for b in flat.fold.bends if not b.parent]
+    meet = any(i != j and math.dist(a[1], b[0]) < 4 * (limit + flat.fold.bends[i].radius) for i, a in enumerate(ends) for j, b in enumerate(ends))
+    if not meet or gap <= limit + CHECK:
+        return []
+    shown, rule = format_length(gap, built.document.display), format_length(limit, built.document.display)
+    where = pointer("parts", part.of, "folding", "gap")
+    mends = (Mend(f"Close them to {rule}", [{"op": "add", "path": where, "value": {"text": f"{limit:.6g} mm", "unit": "mm"}}]),)
+    return [Fault("wide_gap", f"{part.path}: its closed corners stand {shown} open", f"at most the thickness, {rule}", shown, SOURCE, "warning", part.key,
+                  owner="folding", entry=where, mends=mends)]  # fmt: skip
 
 
 def _overlaps(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:

@@ -6,8 +6,9 @@ from functools import partial
 
 from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
-from zygon.check.bends import bend_faults
+from zygon.check.bends import bend_faults, gap_faults, gap_of
 from zygon.check.brake import brake_faults
+from zygon.check.clash import clash_faults
 from zygon.check.clearance import clearance_faults
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
 from zygon.check.depth import depth_faults
@@ -48,7 +49,7 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
                    [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display,
-                   document.stocks[part.record.stock].bending if part.flat.fold else None)  # fmt: skip
+                   document.stocks[part.record.stock].bending if part.flat.fold else None, _folded(built, part))  # fmt: skip
         faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
     return as_problems(document, faults)
 
@@ -61,6 +62,15 @@ def _seen_already(built: Built, part: BuiltPart) -> bool:
     return part.handed < 0 or (own is not None and part.flat is not None and own.digest == part.flat.digest)
 
 
+def _folded(built: Built, part: BuiltPart) -> list:
+    """What the checks of a folded part read beside its flat: the names and radii of its flanges, and the gaps of its corners."""
+    folding = part.record.folding if isinstance(part.record, Board) else None
+    if folding is None:
+        return []
+    own = [(k, f.name, f.radius) for k, f in folding.flanges.items()]
+    return [own, folding.radius, folding.corner, gap_of(built, part)]
+
+
 def _of_flat(built: Built, part) -> list[Fault]:
     """The checks that read one flat only; they are remembered with it."""
     return [
@@ -69,5 +79,7 @@ def _of_flat(built: Built, part) -> list[Fault]:
         *thin_faults(built.document, part),
         *depth_faults(built.document, part),
         *bend_faults(built.document, part),
+        *gap_faults(built, part),
+        *clash_faults(built.document, part),
         *([*flat_cutter_faults(built.document, part), *process_faults(built.document, part)] if part.record.made == "cut" else []),
     ]

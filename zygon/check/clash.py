@@ -1,0 +1,177 @@
+"""A folded part against itself: faces and bends that run into one another when all is bent, and how far a flange may reach."""
+
+from __future__ import annotations
+
+import math
+
+import numpy as np
+
+from zygon.brake.pose import Piece, Workpiece, runs_into
+from zygon.build.built import BuiltPart, Fault, Mend
+from zygon.build.metal.allowance import inner_setback, outer_setback
+from zygon.build.metal.fold import Fold, face_motions
+from zygon.build.metal.legs import record_of
+from zygon.design.document import Document
+from zygon.design.folding import Flange
+from zygon.design.patch import pointer
+from zygon.geometry.motion import Motion
+from zygon.measure.display import Display, format_length
+
+__all__ = ["clash_faults"]
+
+#: Bends are taken in straight pieces of at most this (radians).
+STEP = math.radians(9)
+#: How often the room for a flange is halved to find how long it may be.
+ROUNDS = 14
+
+
+def clash_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """The first clash of every flange of a folded part, with the longest that it may be and the other way round as mends."""
+    flat = part.flat
+    if flat is None or flat.fold is None:
+        return []
+    work = Workpiece(flat.fold, flat.thickness)
+    slices = max((math.ceil(abs(b.angle) / STEP) for b in flat.fold.bends), default=1)
+    pieces = work.pieces([1.0] * len(flat.fold.bends), slices)
+    found: list[Fault] = []
+    said: set[int] = set()
+    for a, b in _clashes(flat.fold, pieces):
+        face = _moved(flat.fold, a.zone, b.zone)
+        if face in said:
+            continue
+        said.add(face)
+        found.append(_fault(document, part, work, pieces, face, b.zone if face == _face_of(flat.fold, a.zone) else a.zone))
+    return found
+
+
+def _clashes(fold: Fold, pieces: list[Piece]) -> list[tuple[Piece, Piece]]:
+    lows = np.array([p.box[0] for p in pieces])
+    highs = np.array([p.box[1] for p in pieces])
+    meets = (lows[:, None, :] < highs[None, :, :]).all(axis=2)
+    first, second = np.nonzero(np.triu(meets & meets.T, 1))
+    found = []
+    for i, j in zip(first.tolist(), second.tolist(), strict=True):
+        a, b = pieces[i], pieces[j]
+        if a.zone != b.zone and not _joined(fold, a.zone, b.zone) and runs_into(a, b):
+            found.append((a, b))
+    return found
+
+
+def _joined(fold: Fold, a: int, b: int) -> bool:
+    """Whether two zones are one sheet's neighbours: a face and its bend, both faces of a bend, or bends that meet in a corner of one face."""
+    if a >= 0 and b >= 0:
+        return any({fold.bends[k - 1].parent, k} == {a, b} for k in (a, b) if k)
+    if a < 0 and b < 0:
+        one, other = fold.bends[-1 - a], fold.bends[-1 - b]
+        return one.parent == other.parent or one.parent == -b or other.parent == -a
+    face, bend = (a, -1 - b) if a >= 0 else (b, -1 - a)
+    return face in (fold.bends[bend].parent, bend + 1)
+
+
+def _face_of(fold: Fold, zone: int) -> int:
+    """A zone's face; a bend's is the one that it carries."""
+    return zone if zone >= 0 else -zone
+
+
+def _moved(fold: Fold, a: int, b: int) -> int:
+    """The face of two that hangs on more bends: the one that would be changed."""
+    return max((_face_of(fold, z) for z in (a, b)), key=lambda f: (_level(fold, f), f))
+
+
+def _level(fold: Fold, face: int) -> int:
+    n = 0
+    while face:
+        face, n = fold.bends[face - 1].parent, n + 1
+    return n
+
+
+def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int, other: int) -> Fault:
+    fold, display = part.flat.fold, document.display  # type: ignore[union-attr]
+    bend = fold.bends[face - 1]
+    key = record_of(bend.key)
+    folding = part.record.folding  # type: ignore[union-attr]
+    flange = folding.flanges.get(key) if folding else None
+    name = (flange.name if flange and flange.name else key).replace("_", " ")
+    into = _name(fold, folding, other)
+    where = pointer("parts", part.of, "folding", "flanges", key)
+    mends: list[Mend] = []
+    said = ["turn it the other way"]
+    if flange is not None:
+        way = "b" if flange.toward == "a" else "a"
+        mends.append(Mend(f"Turn {name} the other way", [{"op": "add", "path": f"{where}/toward", "value": way}]))
+    most = _most(part, work, pieces, face) if isinstance(flange, Flange) else None
+    if most is not None:
+        said.append(f"or at most {_show(most, display)}")
+        value = {"text": f"{most:.6g} mm", "unit": "mm"}
+        mends.append(Mend(f"Make it {_show(most, display)} long", [{"op": "add", "path": f"{where}/length", "value": value}]))
+    (ax, ay), (bx, by) = bend.middle
+    return Fault("folds_into_itself", f"{part.path}: {name} runs into {into}: {', '.join(said)}", "a folded part runs nowhere into itself", into,
+                 "geometry", "error", part.key, owner=bend.owner, entry=f"{where}/length" if isinstance(flange, Flange) else where, at=((ax + bx) / 2, (ay + by) / 2),
+                 mends=tuple(mends))  # fmt: skip
+
+
+def _name(fold: Fold, folding, zone: int) -> str:
+    face = _face_of(fold, zone)
+    if not face:
+        return "the plate"
+    key = record_of(fold.bends[face - 1].key)
+    flange = folding.flanges.get(key) if folding else None
+    return (flange.name if flange and flange.name else key).replace("_", " ")
+
+
+def _most(part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int) -> float | None:
+    """How long the flange of a face may be, as its length is measured; None where shortening it alone helps nothing."""
+    fold = work.fold
+    bend = fold.bends[face - 1]
+    n, s = np.array(bend.outward), np.array(bend.start)
+    reach = max(float(((ring - s) @ n).max()) for ring in work.faces[face]) - bend.width
+    others = [p for p in pieces if p.zone not in (face, -face) and not _joined(fold, p.zone, face) and face not in _under(fold, p.zone)]
+    motion = face_motions(fold)[face]
+
+    def clear(length: float) -> bool:
+        return not any(runs_into(p, o) for p in _shortened(work, face, motion, n, s, bend.width + length) for o in others)
+
+    low, high = 0.0, reach
+    if not clear(low + 0.05):
+        return None
+    for _ in range(ROUNDS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if clear(middle) else (low, middle)
+    folding = part.record.folding  # type: ignore[union-attr]
+    flange = folding.flanges[record_of(bend.key)]
+    # what its own length has over the flat behind the bend stays as it is
+    angle = abs(bend.angle)
+    over = {"outer": outer_setback(bend.thickness, bend.radius, angle), "inner": inner_setback(bend.radius, angle), "tangent": 0.0}[flange.measured]
+    found = math.floor((low + over) * 100) / 100
+    return found if found > over + 0.01 else None
+
+
+def _under(fold: Fold, zone: int) -> set[int]:
+    """The faces that a zone hangs on."""
+    face = _face_of(fold, zone)
+    found = set()
+    while face:
+        face = fold.bends[face - 1].parent
+        found.add(face)
+    return found
+
+
+def _shortened(work: Workpiece, face: int, motion: Motion, n: np.ndarray, s: np.ndarray, to: float) -> list[Piece]:
+    found = []
+    for ring in work.faces[face]:
+        off = to - (ring - s) @ n
+        kept = []
+        for p, q, fp, fq in zip(ring, np.roll(ring, -1, axis=0), off, np.roll(off, -1), strict=True):
+            if fp >= 0:
+                kept.append(p)
+            if (fp > 0) != (fq > 0) and fp != fq:
+                kept.append(p + (q - p) * (fp / (fp - fq)))
+        if len(kept) >= 3:
+            cut = np.array(kept)
+            ends = [motion.points(np.column_stack((cut, np.full(len(cut), w)))) for w in (0.0, work.thickness)]
+            found.append(Piece(face, ends[0], ends[1]))
+    return found
+
+
+def _show(value: float, display: Display) -> str:
+    return format_length(value, display)
