@@ -33,6 +33,8 @@ export type Draft =
 export type Tool = "" | "loop" | "box" | "measure";
 /** Folded parts on their way between flat (0) and bent (1): all bends together, or one after the other. */
 export type Unfolding = { mode: "all" | "each"; share: number };
+/** What is being pulled by hand: what the number says, of which part and flange, and why letting go changed nothing. */
+export type Pull = { says: string; part: string; owner: string; reason?: string };
 export type Section = { axis: Axis; share: number; flipped: boolean };
 
 type ViewState = {
@@ -56,6 +58,7 @@ type ViewState = {
   apart: number;
   /** how far folded parts are bent; null where they stand as they will be */
   unfolding: Unfolding | null;
+  pull: Pull | null;
   find: string;
   go: (station: Station) => void;
   select: (selection: Selection) => void;
@@ -79,6 +82,7 @@ type ViewState = {
   setSection: (section: Section | null) => void;
   setApart: (apart: number) => void;
   setUnfolding: (unfolding: Unfolding | null) => void;
+  setPull: (pull: Pull | null) => void;
   setFind: (find: string) => void;
   look: (name: string) => void;
   setDialog: (dialog: ViewState["dialog"]) => void;
@@ -112,6 +116,7 @@ const FIRST = {
   section: null as Section | null,
   apart: 0,
   unfolding: null as Unfolding | null,
+  pull: null as Pull | null,
   find: "",
 };
 
@@ -136,7 +141,7 @@ export const useView = create<ViewState>()((set, get) => ({
       set({ draft: { ...draft, of: [`part:${selection.key.split("@")[0]}`] }, selection });
       return;
     }
-    set({ selection, draft: null });
+    set({ selection, draft: null, pull: null });
   },
   toggle: (part) => {
     const now = get().selection;
@@ -168,6 +173,7 @@ export const useView = create<ViewState>()((set, get) => ({
   setSection: (section) => set({ section }),
   setApart: (apart) => set({ apart, step: null }),
   setUnfolding: (unfolding) => set({ unfolding }),
+  setPull: (pull) => set({ pull }),
   setFind: (find) => set({ find }),
   look: (name) => set({ side: { name, n: get().side.n + 1 } }),
   setDialog: (dialog) => set({ dialog }),

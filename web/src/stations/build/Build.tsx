@@ -19,6 +19,7 @@ import { useShown } from "../../state/design";
 import { useView } from "../../state/view";
 import { AssemblyPanel } from "./Assembly";
 import { CubeNet } from "./CubeNet";
+import { PullPanel } from "./FlangeGrips";
 import { ApartPanel, SectionPanel, UnfoldPanel } from "./LookPanel";
 import { MeasurePanel } from "./MeasurePanel";
 import { Scene } from "./Scene";
@@ -155,6 +156,7 @@ export function Build() {
       {view.step === null && view.tool !== "measure" && view.section && <SectionPanel />}
       {view.step === null && view.tool !== "measure" && !view.section && view.apart > 0 && <ApartPanel />}
       {view.step === null && view.tool !== "measure" && !view.section && !view.apart && view.unfolding && <UnfoldPanel />}
+      <PullPanel />
       {empty && (
         <div className="empty" style={{ background: "var(--canvas)" }}>
           <h2>Nothing built yet</h2>

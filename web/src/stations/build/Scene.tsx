@@ -11,6 +11,7 @@ import { useShown } from "../../state/design";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
+import { FlangeGrips, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { MeasureLine } from "./MeasureLine";
 import { covered, faceWord, placeAt } from "./picking";
@@ -31,7 +32,10 @@ export function Scene() {
   const parts = useMemo(() => shown?.built.parts.filter((p) => p.solid) ?? [], [shown?.built]);
   const assembly = useAssembly(view.step !== null);
   const lit = new Set(litOf(view.selection, shown?.built, shown?.doc));
-  const owners = ownersOf(view.selection).join("|");
+  // what is being pulled is lit while it grows, as a ghost where it cannot be
+  const pulled = view.pull?.owner ?? "";
+  const owners = pulled ? [pulled, pulled.replace("flange:", "bend:")].join("|") : ownersOf(view.selection).join("|");
+  const ghost = pulled !== "" && impossible(...owners.split("|")) !== "";
   const name = (key: string) => words(parts.find((p) => p.key === key)?.path ?? "");
   const plane = useMemo(() => planeOf(view.section, parts), [view.section, parts]);
   const middle = useMemo(() => centreOf(parts), [parts]);
@@ -146,6 +150,7 @@ export function Scene() {
               hidden={Boolean(view.hidden[p.key])}
               glass={Boolean(view.glass[p.key])}
               owners={owners}
+              ghost={ghost && view.pull?.part === p.key}
               face={view.selection?.kind === "part" && view.selection.key === p.key ? view.selection.face : undefined}
               plane={plane}
               paper={paper}
@@ -171,6 +176,7 @@ export function Scene() {
               />
             );
           })}
+        {view.tool === "" && view.step === null && !view.unfolding && !view.apart && !view.draft && <FlangeGrips />}
         {view.tool === "measure" && <MeasureLine ink={paper.cut} />}
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
@@ -235,6 +241,7 @@ type SolidProps = {
   hidden: boolean;
   glass: boolean;
   owners: string;
+  ghost: boolean;
   face?: string;
   plane: THREE.Plane | null;
   paper: ReturnType<typeof usePaper>;
@@ -242,7 +249,7 @@ type SolidProps = {
 };
 
 const PartSolid = memo(function PartSolid(props: SolidProps) {
-  const { part, x, y, z, tint, lit, hover, hidden, glass, owners, face, plane, paper, onPick } = props;
+  const { part, x, y, z, tint, lit, hover, hidden, glass, owners, ghost, face, plane, paper, onPick } = props;
   const point = useView((s) => s.point);
   const invalidate = useThree((s) => s.invalidate);
   const data = solidData(part.solid);
@@ -324,6 +331,9 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
         {owned && (
           <mesh geometry={owned} raycast={() => null} renderOrder={3}>
             <meshBasicMaterial
+              key={ghost ? "ghost" : "lit"}
+              transparent={ghost}
+              opacity={ghost ? 0.35 : 1}
               color={owners.startsWith("joint") ? paper.joint : owners ? paper.cut : paper.marker}
               side={THREE.DoubleSide}
               clippingPlanes={clipping}

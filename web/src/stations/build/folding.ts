@@ -53,7 +53,7 @@ export function dartsOf(skin: Skin, shares: number[]): Float32Array {
         // the first lies on the parent, the second on the leg, the others in the bend
         const rows = motions[k === 1 ? i + 1 : b.parent];
         const at = k > 1 ? bend.place(u, v, w) : [u, v, w];
-        return rows.map((row) => row[0] * at[0] + row[1] * at[1] + row[2] * at[2] + row[3]);
+        return apply(rows, at as Vector);
       });
       for (const [p, q, r] of [
         [0, 1, 2],
@@ -63,6 +63,42 @@ export function dartsOf(skin: Skin, shares: number[]): Float32Array {
     }
   });
   return new Float32Array(points);
+}
+
+/** The face behind each bend as it stands: middle and far edge's middle, the ways outward of it and of what it stands on, in (u, v, w). */
+export function facesOf(skin: Skin) {
+  const motions: Rows[] = [IDENTITY];
+  return skin.bends.map((b, i) => {
+    const bend = new Bend(b, skin.thickness, 1);
+    motions.push(times(motions[b.parent], bend.motion()));
+    const rows = motions[i + 1];
+    let far = bend.width;
+    let [low, high] = [Number.POSITIVE_INFINITY, Number.NEGATIVE_INFINITY];
+    skin.zone.forEach((zone, k) => {
+      if (zone !== i + 1) return;
+      const [x, y] = [skin.flat[2 * k] - b.start[0], skin.flat[2 * k + 1] - b.start[1]];
+      far = Math.max(far, x * bend.outward[0] + y * bend.outward[1]);
+      const on = x * bend.along[0] + y * bend.along[1];
+      [low, high] = [Math.min(low, on), Math.max(high, on)];
+    });
+    const middle = low < high ? (low + high) / 2 : Math.hypot(b.end[0] - b.start[0], b.end[1] - b.start[1]) / 2;
+    const at = (across: number) => {
+      const p = [0, 1].map((k) => b.start[k] + bend.along[k] * middle + bend.outward[k] * across);
+      return apply(rows, [p[0], p[1], skin.thickness / 2]);
+    };
+    const turn = (m: Rows) => m.map((row) => row[0] * bend.outward[0] + row[1] * bend.outward[1]);
+    return {
+      owner: b.owner,
+      middle: at((bend.width + far) / 2),
+      end: at(far),
+      outward: turn(rows),
+      parentOutward: turn(motions[b.parent]),
+    };
+  });
+}
+
+function apply(rows: Rows, at: Vector): Vector {
+  return rows.map((row) => row[0] * at[0] + row[1] * at[1] + row[2] * at[2] + row[3]) as Vector;
 }
 
 class Bend {

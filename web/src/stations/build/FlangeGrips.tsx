@@ -1,0 +1,321 @@
+// Pulling flanges by hand: a grip on every free edge of a plate grows one, a grip on a flange's far edge makes it longer, one on its face moves it with
+// what it stands on. The number follows the hand; what is impossible is shown as a ghost with its reason, and letting go leaves the design as it was.
+import { Html } from "@react-three/drei";
+import { useThree } from "@react-three/fiber";
+import { useRef, useState } from "react";
+import * as THREE from "three";
+import type { PartOut, Patch } from "../../api/types";
+import { flangeName, newFlange } from "../../cards/flangeFields";
+import { Silhouette } from "../../frame/Silhouette";
+import { type Axis, type Board, type Entry, FACES, type Flange, FRAME, originalOf, pointer } from "../../lib/document";
+import { length } from "../../lib/figures";
+import { useDesign, useShown } from "../../state/design";
+import { solid as solidData } from "../../state/resources";
+import { words } from "../../state/shape";
+import { useView } from "../../state/view";
+import { facesOf } from "./folding";
+
+/** What cannot be bent; the design is not changed to it. */
+const IMPOSSIBLE = ["folds_into_itself", "flat_overlaps", "flange_cut_away", "flanges_overlap", "off_edge", "bad_value"];
+const SHORTEST = 2;
+
+type Grip = {
+  key: string;
+  label: string;
+  kind: "grow" | "longer" | "move";
+  at: THREE.Vector3;
+  along: THREE.Vector3;
+  /** what pulling by so many mm writes; null where it writes nothing */
+  patch: (by: number) => { patch: Patch; says: string; selects: string; title: string } | null;
+};
+
+export function FlangeGrips() {
+  const shown = useShown();
+  const head = useDesign((s) => s.head);
+  const doc = useDesign((s) => s.doc);
+  const selection = useView((s) => s.selection);
+  const partKey = selection?.kind === "flange" ? selection.part : selection?.kind === "part" ? originalOf(selection.key) : "";
+  const part = head?.parts.find((p) => p.key === partKey);
+  const board = doc?.parts[partKey];
+  if (!shown || !doc || !part?.solid || board?.kind !== "board") return null;
+  if (doc.stocks[board.stock]?.hatch !== "metal" || board.made !== "cut") return null;
+  const chosen = selection?.kind === "flange" ? selection.key : "";
+  const grips = chosen ? flangeGrips(part, board, chosen) : edgeGrips(part, board);
+  return (
+    <>
+      {grips.map((g) => (
+        <GripButton key={g.key} grip={g} part={part.key} />
+      ))}
+    </>
+  );
+}
+
+function matrixOf(part: PartOut): THREE.Matrix4 {
+  return new THREE.Matrix4().set(...(part.matrix.flat() as Parameters<THREE.Matrix4["set"]>));
+}
+
+/** A grip on every edge of the plate that has no flange: pulled up or down from it. */
+function edgeGrips(part: PartOut, board: Board): Grip[] {
+  const frame = FRAME[board.plane];
+  const matrix = matrixOf(part);
+  const value = (axis: Axis, side: "low" | "high") =>
+    useDesign.getState().head?.values[pointer("parts", part.key, "spans", axis, side)]?.value ?? 0;
+  const [w, h] = [frame.u, frame.v].map((a) => value(a, "high") - value(a, "low"));
+  const taken = new Set(
+    Object.values(board.folding?.flanges ?? {})
+      .filter((f) => !f.on && !f.out)
+      .map((f) => f.edge),
+  );
+  const middles: [string, number, number][] = [
+    [FACES[frame.u][0], 0, h / 2],
+    [FACES[frame.u][1], w, h / 2],
+    [FACES[frame.v][0], w / 2, 0],
+    [FACES[frame.v][1], w / 2, h],
+  ];
+  const t = part.thickness ?? 0;
+  return middles
+    .filter(([edge]) => !taken.has(edge) && !board.outline)
+    .map(([edge, u, v]) => ({
+      key: edge,
+      kind: "grow",
+      label: `Pull a flange from the ${edge} edge`,
+      at: new THREE.Vector3(u, v, t).applyMatrix4(matrix),
+      along: new THREE.Vector3(0, 0, 1).transformDirection(matrix),
+      patch: (by) => {
+        if (Math.abs(by) < SHORTEST) return null;
+        const long = `${Math.abs(by)} mm`;
+        const made = newFlange(board.folding, "flange", `/${edge}`, long, "");
+        const flange = { ...made.value, toward: by > 0 ? "a" : "b" };
+        const base = ["parts", part.key, "folding"];
+        return {
+          says: long,
+          selects: made.key,
+          title: `${board.name}: flange of ${long} on its ${edge}`,
+          patch: board.folding
+            ? [{ op: "add", path: pointer(...base, "flanges", made.key), value: flange }]
+            : [{ op: "add", path: pointer(...base), value: { flanges: { [made.key]: flange } } }],
+        };
+      },
+    }));
+}
+
+/** The grips of a flange: its far edge makes it longer, its face moves it with what it stands on. */
+function flangeGrips(part: PartOut, board: Board, key: string): Grip[] {
+  const data = solidData(part.solid);
+  const flange = board.folding?.flanges[key];
+  if (!data?.skin || !flange) return [];
+  const owner = `flange:${part.key}:${key}`;
+  const faces = facesOf(data.skin).filter((f) => f.owner === owner.replace("flange:", "bend:"));
+  const face = faces[faces.length - 1];
+  if (!face) return [];
+  const matrix = matrixOf(part);
+  const place = (p: number[]) => new THREE.Vector3(...(p as [number, number, number])).applyMatrix4(matrix);
+  const way = (p: number[]) => new THREE.Vector3(...(p as [number, number, number])).transformDirection(matrix);
+  const title = `${board.name}, ${words(flangeName(flange))}`;
+  const found: Grip[] = [];
+  const field = { profile: `legs/${(flange.legs?.length ?? 1) - 1}/length`, line: "" }[flange.kind as string] ?? "length";
+  if (field) {
+    const path = `${pointer("parts", part.key, "folding", "flanges", key)}/${field}`;
+    const now = useDesign.getState().head?.values[path]?.value;
+    if (now !== undefined)
+      found.push({
+        key: "longer",
+        kind: "longer",
+        label: `Pull ${words(flangeName(flange))} longer`,
+        at: place(face.end),
+        along: way(face.outward),
+        patch: (by) => {
+          const long = `${Math.round((now + by) * 100) / 100} mm`;
+          return {
+            says: long,
+            selects: key,
+            title: `${title}, length ${long}`,
+            patch: [{ op: "replace", path, value: entry(long) }],
+          };
+        },
+      });
+  }
+  const carrier = carrierOf(part, board, flange);
+  if (carrier)
+    found.push({
+      key: "move",
+      kind: "move",
+      label: `Move ${words(flangeName(flange))} by its face`,
+      at: place(face.middle),
+      along: way(face.parentOutward),
+      patch: (by) => {
+        const text = carrier.grown(by);
+        return { says: text.says, selects: key, title: `${title}, moved to ${text.says}`, patch: text.patch };
+      },
+    });
+  return found;
+}
+
+function entry(text: string): Entry {
+  return { text, unit: "mm" };
+}
+
+/** The entry that grows when a flange is moved by its face: the plate's span end, or the length of the flange under it. */
+function carrierOf(
+  part: PartOut,
+  board: Board,
+  flange: Flange,
+): { grown: (by: number) => { says: string; patch: Patch } } | null {
+  const values = useDesign.getState().head?.values ?? {};
+  const write = (path: string, was: Entry, sign: number) => ({
+    grown: (by: number) => {
+      const now = Math.round((values[path].value + sign * by) * 100) / 100;
+      // a plain number is written anew; what is reckoned from others is reckoned on from there
+      const plain = /^-?[\d.]+\s*(mm|cm|in)?$/.test(was.text.trim());
+      const off = Math.round(sign * by * 100) / 100;
+      const value = plain ? entry(`${now} mm`) : { ...was, text: `${was.text} ${off < 0 ? "-" : "+"} ${Math.abs(off)} mm` };
+      return { says: `${now} mm`, patch: [{ op: "replace", path, value }] };
+    },
+  });
+  if (flange.on) {
+    const under = board.folding?.flanges[flange.on];
+    const path = pointer("parts", part.key, "folding", "flanges", flange.on, "length");
+    return under?.length && flange.edge === "end" && path in values ? write(path, under.length, 1) : null;
+  }
+  const axis = (["x", "y", "z"] as const).find((a) => FACES[a].includes(flange.edge));
+  const span = axis && board.spans[axis];
+  if (!axis || !span) return null;
+  const side = FACES[axis][0] === flange.edge ? "low" : "high";
+  return write(pointer("parts", part.key, "spans", axis, side), span[side], side === "low" ? -1 : 1);
+}
+
+function GripButton({ grip, part }: { grip: Grip; part: string }) {
+  const { camera, gl, controls, invalidate } = useThree();
+  const { preview, commit } = useDesign.getState();
+  const view = useView();
+  const [by, setBy] = useState<number | null>(null);
+  const start = useRef(0);
+  const made = by === null ? null : grip.patch(by);
+  const at = grip.at.clone().addScaledVector(grip.along, by ?? 0);
+
+  /** Where along the grip's line the pointer is, in mm. */
+  function along(x: number, y: number): number {
+    const box = gl.domElement.getBoundingClientRect();
+    const caster = new THREE.Raycaster();
+    caster.setFromCamera(new THREE.Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2), camera);
+    const [d, e] = [grip.along, caster.ray.direction];
+    const w = grip.at.clone().sub(caster.ray.origin);
+    const [b, p, q] = [d.dot(e), d.dot(w), e.dot(w)];
+    const square = 1 - b * b;
+    return square < 1e-6 ? 0 : (b * q - p) / square;
+  }
+
+  function pull(to: number) {
+    const step = Math.round(to * 2) / 2;
+    setBy(step);
+    const next = grip.patch(step);
+    preview(next ? next.patch : null);
+    view.setPull({ says: next?.says ?? "", part, owner: next ? `flange:${part}:${next.selects}` : "" });
+    invalidate();
+  }
+
+  async function settle(to: number) {
+    const next = grip.patch(to);
+    const reason = next ? impossible(`flange:${part}:${next.selects}`, `bend:${part}:${next.selects}`) : "";
+    setBy(null);
+    preview(null);
+    if (next && to !== 0 && !reason) {
+      view.setPull(null);
+      if (await commit(next.title, next.patch)) view.select({ kind: "flange", part, key: next.selects });
+    } else view.setPull(reason ? { says: "", part, owner: "", reason } : null);
+    invalidate();
+  }
+
+  return (
+    <Html position={at} center zIndexRange={[30, 20]}>
+      <button
+        type="button"
+        className={`grip ${grip.kind}`}
+        role="slider"
+        aria-label={grip.label}
+        aria-valuenow={by ?? 0}
+        aria-valuetext={made?.says ?? "not pulled"}
+        title={grip.label}
+        onPointerDown={(e) => {
+          e.stopPropagation();
+          e.currentTarget.setPointerCapture(e.pointerId);
+          if (controls) (controls as unknown as { enabled: boolean }).enabled = false;
+          start.current = along(e.clientX, e.clientY);
+          setBy(0);
+        }}
+        onPointerMove={(e) => {
+          if (by !== null) pull(along(e.clientX, e.clientY) - start.current);
+        }}
+        onPointerUp={() => {
+          if (controls) (controls as unknown as { enabled: boolean }).enabled = true;
+          if (by !== null) void settle(by);
+        }}
+        onPointerCancel={() => {
+          if (controls) (controls as unknown as { enabled: boolean }).enabled = true;
+          setBy(null);
+          preview(null);
+          view.setPull(null);
+        }}
+        onKeyDown={(e) => {
+          const step = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[e.key];
+          if (step) {
+            e.preventDefault();
+            e.stopPropagation();
+            pull((by ?? 0) + step);
+          } else if (e.key === "Enter" && by !== null) {
+            e.preventDefault();
+            void settle(by);
+          } else if (e.key === "Escape" && by !== null) {
+            e.stopPropagation();
+            setBy(null);
+            preview(null);
+            view.setPull(null);
+          }
+        }}
+      />
+      {made && <span className="gripsays figure">{made.says}</span>}
+    </Html>
+  );
+}
+
+/** Why what is being tried cannot be, or ''. */
+export function impossible(...owners: string[]): string {
+  const { trying, tryFault } = useDesign.getState();
+  if (tryFault) return tryFault.message;
+  const found = trying?.built.problems.find((p) => IMPOSSIBLE.includes(p.code) && owners.includes(p.owner));
+  return found?.message ?? "";
+}
+
+/** The number that is being pulled, with its flat beside it, and why it cannot be. */
+export function PullPanel() {
+  const pull = useView((s) => s.pull);
+  const shown = useShown();
+  const trying = useDesign((s) => s.trying);
+  if (!pull || !shown) return null;
+  const part = shown.built.parts.find((p) => p.key === pull.part);
+  const reason = pull.reason ?? (trying ? impossible(pull.owner, pull.owner.replace("flange:", "bend:")) : "");
+  return (
+    <section className="floating" aria-label="Pulling" data-testid="pull">
+      <div className="row" style={{ alignItems: "flex-start" }}>
+        <span className="grow">
+          <b className="figure" style={{ fontSize: 18 }}>
+            {pull.says}
+          </b>
+          {part?.length && part.width && (
+            <span className="soft" style={{ display: "block" }}>
+              flat {length(part.length, shown.doc.display)} × {length(part.width, shown.doc.display)}
+            </span>
+          )}
+          {reason && (
+            <span className="error" role="alert" style={{ display: "block" }}>
+              {reason}
+            </span>
+          )}
+        </span>
+        {part?.flat && (
+          <Silhouette id={part.flat} tint="var(--paper)" scale={100 / Math.max(part.length ?? 1, part.width ?? 1)} box={110} />
+        )}
+      </div>
+    </section>
+  );
+}
