@@ -29,6 +29,138 @@ def flange(page, edge):
     expect(page.get_by_role("heading", name=f"{edge} flange")).to_be_visible()
 
 
+def choose(page, label, option):
+    page.get_by_role("combobox", name=label).click()
+    page.get_by_role("option", name=option, exact=True).click()
+
+
+def area(page) -> float:
+    return next(p["area"] for p in design(page)["built"]["parts"] if p["key"] == "base")
+
+
+def pull(page, name, dx, dy):
+    """Pulls a grip by so many pixels."""
+    box = page.get_by_role("slider", name=name).bounding_box()
+    x, y = box["x"] + box["width"] / 2, box["y"] + box["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    for i in range(1, 6):
+        page.mouse.move(x + dx * i / 5, y + dy * i / 5)
+
+
+def test_a_flange_grows_by_hand_and_what_cannot_be_is_a_ghost(page):
+    bench(page, plate())
+    row(page, "base").click()
+    pull(page, "Pull a flange from the right edge", 0, -60)
+    expect(page.get_by_test_id("pull")).to_contain_text("flat")
+    says = page.get_by_test_id("pull").locator("b").inner_text()
+    page.mouse.up()
+    saved(page, 2)
+    expect(page.get_by_label("Length", exact=True)).to_have_value(says)
+    flange = design(page)["document"]["parts"]["base"]["folding"]["flanges"]["right"]
+    assert (flange["length"]["text"], flange["toward"]) == (says, "a")
+
+    # by its far edge it gets longer, by its face the plate under it grows; keys pull as the hand does
+    longer = page.get_by_role("slider", name="Pull right flange longer")
+    longer.press("ArrowUp")
+    longer.press("ArrowUp")
+    longer.press("Enter")
+    saved(page, 3)
+    assert design(page)["built"]["values"]["/parts/base/folding/flanges/right/length"]["value"] == float(says.split()[0]) + 2
+    move = page.get_by_role("slider", name="Move right flange by its face")
+    move.press("ArrowUp")
+    move.press("Enter")
+    saved(page, 4)
+    assert built_part(page, "base")["high"][0] == pytest.approx(161)
+
+    # a flange that would run into the plate is a ghost, and letting go leaves all as it was
+    page.get_by_role("button", name="base", exact=False).first.click()
+    page.get_by_role("button", name="Add a flange").click()
+    choose(page, "On", "far edge of right flange")
+    page.get_by_role("button", name="Bend it up").click()
+    saved(page, 5)
+    choose(page, "Towards", "the plate's top")
+    entry(page, "Bent by", "150 deg")
+    saved(page, 6)
+    longer = page.get_by_role("slider", name="Pull end flange longer")
+    for _ in range(90):
+        longer.press("ArrowUp")
+    expect(page.get_by_test_id("pull").get_by_role("alert")).to_contain_text("runs into the plate: turn it the other way, or at most")
+    longer.press("Enter")
+    expect(page.get_by_test_id("pull").get_by_role("alert")).to_be_visible()
+    assert design(page)["revision"] == 6
+
+
+def test_tools_order_and_bend_data_of_the_shop(page, tmp_path):
+    d = Draft("Tray", "galv20")
+    d.board("base", "galv20", "lying", "0", ("0", "160 mm"), ("0", "100 mm"))
+    d.fold("base").flange("base", "left", "left", "30 mm").flange("base", "lip", "end", "12 mm", on="left")
+    bench(page, d.document().dump())
+    station(page, "Flats")
+    row(page, "base").click()
+    table = page.get_by_test_id("bend-table")
+    expect(page.get_by_test_id("bend-order")).to_contain_text("Order found by trying")
+    expect(table.locator("tbody tr").first).to_contain_text("Straight 88°")
+    first = table.locator("tbody tr").first.inner_text()
+    page.get_by_label("Step 1 later").click()
+    saved(page, 2)
+    expect(page.get_by_test_id("bend-order")).to_contain_text("Order by hand")
+    assert table.locator("tbody tr").first.inner_text() != first
+    page.get_by_role("button", name="Find the order by trying").first.click()
+    saved(page, 3)
+
+    # a shop's own bend table
+    station(page, "Sizes")
+    page.get_by_role("button", name="Change").first.click()
+    path = tmp_path / "bends.csv"
+    path.write_text("thickness,radius,angle,k\n1,1.5,90,0.33\n1,1.5,45,0.35\n")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Read a bend table, CSV").click()
+    chooser.value.set_files(path)
+    saved(page, 4)
+    expect(page.get_by_label("Bend table of the shop").locator("tbody tr")).to_have_count(2)
+    path.write_text("thickness,radius\n1,2\n")
+    with page.expect_file_chooser() as chooser:
+        page.get_by_role("button", name="Read a bend table, CSV").click()
+    chooser.value.set_files(path)
+    expect(page.get_by_role("alert").filter(has_text="a bend table has columns")).to_be_visible()
+
+    # and a strip that is cut, bent and measured
+    page.get_by_role("button", name="Cut a bend test strip").click()
+    saved(page, 5)
+    page.get_by_label("First leg").fill("51")
+    page.get_by_label("Second leg").fill("51")
+    page.get_by_role("button", name="Set K").click()
+    saved(page, 6)
+    expect(page.get_by_label("Bend table of the shop").locator("tbody tr")).to_have_count(3)
+
+    # without the tools it is said what is missing
+    page.get_by_role("tab", name="Press brake").click()
+    choose(page, "Bend on", "no press brake")
+    saved(page, 7)
+    station(page, "Flats")
+    expect(page.get_by_test_id("bend-order")).to_contain_text("No press brake is chosen")
+
+
+def test_a_solid_goes_out_as_step_and_comes_in_as_a_bought_part(page, tmp_path):
+    d = Draft("Tray", "galv20")
+    d.board("base", "galv20", "lying", "0", ("0", "60 mm"), ("0", "40 mm"))
+    d.fold("base").flange("base", "left", "left", "20 mm")
+    bench(page, d.document().dump())
+    station(page, "Shop")
+    with page.expect_download() as download:
+        page.get_by_label("base as STEP", exact=True).click()
+    path = tmp_path / "base.step"
+    download.value.save_as(path)
+    assert path.read_text().startswith("ISO-10303-21;")
+    station(page, "Build")
+    page.get_by_label("STEP file of a bought solid").set_input_files(path)
+    saved(page, 2)
+    expect(page.get_by_role("heading", name="block 1")).to_be_visible()
+    block = built_part(page, "block_1")
+    assert block["high"][2] - block["low"][2] == pytest.approx(20, abs=1e-3)
+
+
 def test_a_plate_becomes_a_tray_and_its_flat_is_cut(page, tmp_path):
     bench(page, plate())
     for n, edge in enumerate(("left", "right", "front", "back"), 2):
@@ -39,20 +171,51 @@ def test_a_plate_becomes_a_tray_and_its_flat_is_cut(page, tmp_path):
     base = built_part(page, "base")
     assert [round(h - low, 3) for low, h in zip(base["low"], base["high"], strict=True)] == [160, 100, 40]
 
-    # a hole in the flange
-    page.get_by_role("button", name="Hole", exact=True).click()
+    # the fan's opening with its screw holes, in the wall that the card is of
+    page.get_by_role("button", name="Fan", exact=True).click()
     saved(page, 7)
+    for label, value in (("Opening", "30 mm"), ("Between screws", "26 mm"), ("Screw hole", "3.2 mm")):
+        entry(page, label, value)
+    saved(page, 10)
+
+    # its corners are closed
+    row(page, "base").click()
+    open_area = area(page)
+    choose(page, "Corners", "open")
+    saved(page, 11)
+    assert area(page) < open_area
+    choose(page, "Corners", "closed, with a gap")
+    saved(page, 12)
+    entry(page, "Gap in corners", "0.3 mm")
+    saved(page, 13)
 
     # too tight a radius is said with its mend
-    row(page, "base").click()
     entry(page, "Inside radius", "0.4 mm")
-    saved(page, 8)
+    saved(page, 14)
     expect(page.get_by_text("a bend of 0.4 mm inside radius").first).to_be_visible()
+    expect(page.get_by_text("no tool of the shop bends an inside radius of 0.4 mm").first).to_be_visible()
     page.get_by_role("button", name="Bend it to a radius").first.click()
-    saved(page, 9)
+    saved(page, 15)
     expect(page.get_by_text("a bend of 0.4 mm inside radius")).to_have_count(0)
-    entry(page, "Inside radius", "2 mm")
-    saved(page, 10)
+    entry(page, "Inside radius", "1.5 mm")
+    saved(page, 16)
+    expect(page.get_by_text("no tool of the shop bends")).to_have_count(0)
+
+    # folded and unfolded on the slider, all together and bend by bend
+    bent = page.get_by_test_id("scene").screenshot()
+    page.get_by_role("button", name="Look", exact=True).click()
+    page.get_by_role("menuitem", name="Fold and unfold").click()
+    slider = page.get_by_role("slider", name="How far it is folded")
+    slider.press("Home")
+    expect(page.get_by_test_id("unfold")).to_contain_text("flat")
+    page.get_by_text("bend by bend", exact=True).click()
+    for _ in range(3):
+        slider.press("PageUp")
+    slider.press("End")
+    expect(page.get_by_test_id("unfold").locator(".figure")).to_have_text("bent")
+    page.get_by_label("Leave it bent").click()
+    page.wait_for_function("() => !document.querySelector('[data-testid=unfold]')")
+    assert page.get_by_test_id("scene").screenshot() == bent
 
     # what cannot be is said, and the part stands
     page.locator(".linkrow", has_text="back flange").click()
@@ -84,4 +247,6 @@ def test_a_plate_becomes_a_tray_and_its_flat_is_cut(page, tmp_path):
     xs = [x for x, _, _ in outline.get_points("xyb")]
     (flat,) = [r for k, r in design(page)["resources"].items() if k == built_part(page, "base")["flat"]]
     assert max(xs) - min(xs) == pytest.approx(flat["bounds"][2] - flat["bounds"][0] + flat["kerf"], abs=1e-3)
-    assert len(doc.modelspace().query("CIRCLE[layer=='CUT_INSIDE']")) == 1
+    holes = sorted(round(2 * c.dxf.radius, 2) for c in doc.modelspace().query("CIRCLE[layer=='CUT_INSIDE']"))
+    kerf = flat["kerf"]
+    assert holes == [pytest.approx(x - kerf, abs=0.011) for x in (3.2, 3.2, 3.2, 3.2, 30)]

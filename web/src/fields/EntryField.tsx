@@ -31,6 +31,8 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
   const [typed, setTyped] = useState<Entry | null>(null);
   const [refused, setRefused] = useState("");
   const latest = useRef<Entry | null>(null);
+  /** what is on its way to the server: leaving the field right after Enter does not send it again */
+  const sending = useRef("");
   const entry = typed ?? kept ?? empty;
 
   // an edit from elsewhere shows as soon as nothing is being typed here
@@ -62,7 +64,11 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
       cancel();
       return;
     }
+    const text = `${next.text} ${next.unit}`;
+    if (sending.current === text) return;
+    sending.current = text;
     const fine = await commit(`${edit}: ${next.text.trim() || "as it comes"}`, patchFor(next));
+    sending.current = "";
     const fault = useDesign.getState().fault;
     if (fine || useDesign.getState().offline) {
       latest.current = null;

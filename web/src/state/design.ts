@@ -83,9 +83,18 @@ export const useDesign = create<DesignState>()((set, get) => {
     }
   }
 
+  let underway: Promise<boolean> | null = null;
+
   /** Sends what waits, one edit after the other; a stale one is replayed where nothing that it touches has changed. */
-  async function send(): Promise<boolean> {
-    if (get().saving) return false;
+  function send(): Promise<boolean> {
+    // what is added while edits are on their way goes with them
+    underway ??= sendAll().finally(() => {
+      underway = null;
+    });
+    return underway;
+  }
+
+  async function sendAll(): Promise<boolean> {
     set({ saving: true });
     let fine = true;
     try {

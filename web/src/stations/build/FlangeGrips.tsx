@@ -1,7 +1,6 @@
 // Pulling flanges by hand: a grip on every free edge of a plate grows one, a grip on a flange's far edge makes it longer, one on its face moves it with
 // what it stands on. The number follows the hand; what is impossible is shown as a ghost with its reason, and letting go leaves the design as it was.
-import { Html } from "@react-three/drei";
-import { useThree } from "@react-three/fiber";
+import { useFrame, useThree } from "@react-three/fiber";
 import { useRef, useState } from "react";
 import * as THREE from "three";
 import type { PartOut, Patch } from "../../api/types";
@@ -29,6 +28,26 @@ type Grip = {
   patch: (by: number) => { patch: Patch; says: string; selects: string; title: string } | null;
 };
 
+/** The camera and the turning by hand, as the scene has them: what lies outside the canvas needs them to pull. */
+type Stage = { camera: THREE.Camera; element: HTMLElement; controls: { enabled: boolean } | null; invalidate: () => void };
+const stage: { now: Stage | null } = { now: null };
+const buttons = new Map<string, { element: HTMLElement; at: THREE.Vector3 }>();
+
+/** Stands in the canvas and keeps the grips, which are buttons over it, where they belong. */
+export function GripStage() {
+  const { camera, gl, controls, invalidate } = useThree();
+  stage.now = { camera, element: gl.domElement, controls: controls as unknown as Stage["controls"], invalidate };
+  useFrame(() => {
+    const [w, h] = [gl.domElement.clientWidth, gl.domElement.clientHeight];
+    for (const { element, at } of buttons.values()) {
+      const p = at.clone().project(camera);
+      element.style.transform = `translate(${((p.x + 1) / 2) * w}px, ${((1 - p.y) / 2) * h}px)`;
+      element.style.visibility = "visible";
+    }
+  });
+  return null;
+}
+
 export function FlangeGrips() {
   const shown = useShown();
   const head = useDesign((s) => s.head);
@@ -44,7 +63,7 @@ export function FlangeGrips() {
   return (
     <>
       {grips.map((g) => (
-        <GripButton key={g.key} grip={g} part={part.key} />
+        <GripButton key={`${part.key} ${chosen} ${g.key}`} grip={g} part={part.key} />
       ))}
     </>
   );
@@ -185,17 +204,23 @@ function carrierOf(
 }
 
 function GripButton({ grip, part }: { grip: Grip; part: string }) {
-  const { camera, gl, controls, invalidate } = useThree();
   const { preview, commit } = useDesign.getState();
   const view = useView();
   const [by, setBy] = useState<number | null>(null);
   const start = useRef(0);
   const made = by === null ? null : grip.patch(by);
   const at = grip.at.clone().addScaledVector(grip.along, by ?? 0);
+  const name = `${part} ${grip.key}`;
+  const invalidate = () => stage.now?.invalidate();
+  const turning = (on: boolean) => {
+    if (stage.now?.controls) stage.now.controls.enabled = on;
+  };
 
   /** Where along the grip's line the pointer is, in mm. */
   function along(x: number, y: number): number {
-    const box = gl.domElement.getBoundingClientRect();
+    if (!stage.now) return 0;
+    const { camera, element } = stage.now;
+    const box = element.getBoundingClientRect();
     const caster = new THREE.Raycaster();
     caster.setFromCamera(new THREE.Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2), camera);
     const [d, e] = [grip.along, caster.ray.direction];
@@ -227,7 +252,14 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
   }
 
   return (
-    <Html position={at} center zIndexRange={[30, 20]}>
+    <div
+      className="gripplace"
+      ref={(element) => {
+        if (element) buttons.set(name, { element, at });
+        else buttons.delete(name);
+        invalidate();
+      }}
+    >
       <button
         type="button"
         className={`grip ${grip.kind}`}
@@ -239,7 +271,7 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
         onPointerDown={(e) => {
           e.stopPropagation();
           e.currentTarget.setPointerCapture(e.pointerId);
-          if (controls) (controls as unknown as { enabled: boolean }).enabled = false;
+          turning(false);
           start.current = along(e.clientX, e.clientY);
           setBy(0);
         }}
@@ -247,11 +279,11 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
           if (by !== null) pull(along(e.clientX, e.clientY) - start.current);
         }}
         onPointerUp={() => {
-          if (controls) (controls as unknown as { enabled: boolean }).enabled = true;
+          turning(true);
           if (by !== null) void settle(by);
         }}
         onPointerCancel={() => {
-          if (controls) (controls as unknown as { enabled: boolean }).enabled = true;
+          turning(true);
           setBy(null);
           preview(null);
           view.setPull(null);
@@ -274,7 +306,7 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
         }}
       />
       {made && <span className="gripsays figure">{made.says}</span>}
-    </Html>
+    </div>
   );
 }
 

@@ -11,7 +11,7 @@ import { useShown } from "../../state/design";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
-import { FlangeGrips, impossible } from "./FlangeGrips";
+import { FlangeGrips, GripStage, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { MeasureLine } from "./MeasureLine";
 import { covered, faceWord, placeAt } from "./picking";
@@ -176,11 +176,12 @@ export function Scene() {
               />
             );
           })}
-        {view.tool === "" && view.step === null && !view.unfolding && !view.apart && !view.draft && <FlangeGrips />}
+        <GripStage />
         {view.tool === "measure" && <MeasureLine ink={paper.cut} />}
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
+      {view.tool === "" && view.step === null && !view.unfolding && !view.apart && !view.draft && <FlangeGrips />}
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
       )}

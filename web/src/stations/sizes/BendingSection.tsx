@@ -1,6 +1,6 @@
 // How a sheet metal bends: the rule that its allowances are reckoned by, its table, radii, strength, and the strip that tests it.
 import { Button, FileButton } from "@mantine/core";
-import { useState } from "react";
+import { useRef, useState } from "react";
 import { api, got } from "../../api/client";
 import { operate } from "../../cards/edits";
 import { EntryField } from "../../fields/EntryField";
@@ -23,6 +23,7 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
   const doc = useDesign((s) => s.doc)!;
   const { commit, id } = useDesign.getState();
   const [fault, setFault] = useState("");
+  const reset = useRef<() => void>(null);
   const bending = stock.bending;
   const base = ["stocks", stockKey, "bending"];
   const p = (...k: string[]) => pointer(...base, ...k);
@@ -36,6 +37,7 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
 
   async function read(file: File | null) {
     if (!file) return;
+    reset.current?.(); // so that the same file can be read again once it was put right
     setFault("");
     const form = new FormData();
     form.append("file", file);
@@ -116,7 +118,7 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
         </div>
       </div>
       <div className="row" style={{ flexWrap: "wrap", margin: "4px 0" }}>
-        <FileButton accept=".csv,text/csv" onChange={(file) => void read(file)}>
+        <FileButton resetRef={reset} accept=".csv,text/csv" onChange={(file) => void read(file)}>
           {(props) => (
             <Button size="compact-xs" {...props}>
               Read a bend table, CSV
