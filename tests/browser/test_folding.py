@@ -161,7 +161,7 @@ def test_a_solid_goes_out_as_step_and_comes_in_as_a_bought_part(page, tmp_path):
     assert block["high"][2] - block["low"][2] == pytest.approx(20, abs=1e-3)
 
 
-def test_a_plate_becomes_a_tray_and_its_flat_is_cut(page, tmp_path):
+def test_a_plate_becomes_a_box_and_its_flat_is_cut(page, tmp_path):  # noqa: PLR0915
     bench(page, plate())
     for n, edge in enumerate(("left", "right", "front", "back"), 2):
         flange(page, edge)

@@ -40,11 +40,14 @@ def flat_of(blank: Blank, operations: list[Operation], relief: Relief | None = N
     outline = blank_contours(blank)
     thickness = round(blank.thickness, 7)
     solid = blank.record.solid
-    key = digest("flat", outline, operations, thickness, relief, blank.fold, *([solid] if solid else []))
-    return _FLATS.get(key, lambda: replace(_flat(outline, operations, thickness, relief, key), fold=blank.fold, solid=solid))
+    alone = blank.record.loose == "removed"
+    key = digest("flat", outline, operations, thickness, relief, blank.fold, *([solid] if solid else []), *(["alone"] if alone else []))
+    return _FLATS.get(key, lambda: replace(_flat(outline, operations, thickness, relief, key, alone=alone), fold=blank.fold, solid=solid))
 
 
-def _flat(outline: list[Contour], operations: list[Operation], thickness: float, relief: Relief | None, key: str) -> Flat:
+def _flat(
+    outline: list[Contour], operations: list[Operation], thickness: float, relief: Relief | None, key: str, *, alone: bool = False
+) -> Flat:
     bevels = _of(operations, Bevel)
     # a bevel is cut straight through at its narrower face; the rest of its flanks is worked by hand
     cuts = [o.contour for o in _of(operations, Cut)] + [min((b.on_a, b.on_b), key=lambda c: abs(c.area)) for b in bevels]
@@ -54,6 +57,8 @@ def _flat(outline: list[Contour], operations: list[Operation], thickness: float,
         circles = relief_circles([c for p in pieces for c in (p.outer, *p.inner)], relief)
         if circles:
             pieces = subtract(outline, [*cuts, *circles])
+    if alone:  # what was cut loose is thrown away
+        pieces = pieces[:1]
     merged: list[Pocket] = []
     for face, depth in sorted({(p.face, p.depth) for p in pockets}):
         merged += _merged([p for p in pockets if (p.face, p.depth) == (face, depth)], outline, relief)

@@ -116,7 +116,9 @@ def gap_faults(built: Built, part: BuiltPart) -> list[Fault]:
         return []
     gap, limit = gap_of(built, part), flat.thickness
     ends = [(b.start, b.end) for b in flat.fold.bends if not b.parent]
-    meet = any(i != j and math.dist(a[1], b[0]) < 4 * (limit + flat.fold.bends[i].radius) for i, a in enumerate(ends) for j, b in enumerate(ends))
+    meet = any(
+        i != j and math.dist(a[1], b[0]) < 4 * (limit + flat.fold.bends[i].radius) for i, a in enumerate(ends) for j, b in enumerate(ends)
+    )
     if not meet or gap <= limit + CHECK:
         return []
     shown, rule = format_length(gap, built.document.display), format_length(limit, built.document.display)

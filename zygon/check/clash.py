@@ -63,7 +63,7 @@ def _joined(fold: Fold, a: int, b: int) -> bool:
         return any({fold.bends[k - 1].parent, k} == {a, b} for k in (a, b) if k)
     if a < 0 and b < 0:
         one, other = fold.bends[-1 - a], fold.bends[-1 - b]
-        return one.parent == other.parent or one.parent == -b or other.parent == -a
+        return one.parent in (other.parent, -b) or other.parent == -a
     face, bend = (a, -1 - b) if a >= 0 else (b, -1 - a)
     return face in (fold.bends[bend].parent, bend + 1)
 
@@ -141,7 +141,9 @@ def _most(part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int) -> f
     flange = folding.flanges[record_of(bend.key)]
     # what its own length has over the flat behind the bend stays as it is
     angle = abs(bend.angle)
-    over = {"outer": outer_setback(bend.thickness, bend.radius, angle), "inner": inner_setback(bend.radius, angle), "tangent": 0.0}[flange.measured]
+    over = {"outer": outer_setback(bend.thickness, bend.radius, angle), "inner": inner_setback(bend.radius, angle), "tangent": 0.0}[
+        flange.measured
+    ]
     found = math.floor((low + over) * 100) / 100
     return found if found > over + 0.01 else None
 

@@ -15,7 +15,13 @@ def piece_faults(part: BuiltPart) -> list[Fault]:
         return []
     message = f"{part.path} falls into {n} pieces" if n else f"Nothing is left of {part.path}"
     at = part.flat.pieces[1].outer.points[0] if n else None  # type: ignore[union-attr]
-    return [Fault("pieces", message, "a part is one piece", str(n), "geometry", part=part.key, at=at)]
+    loose = "piece" if n == 2 else "pieces"
+    mends = (
+        (Mend(f"Take the loose {loose} away", [{"op": "add", "path": pointer("parts", part.of, "loose"), "value": "removed"}]),)
+        if n
+        else ()
+    )
+    return [Fault("pieces", message, "a part is one piece", str(n), "geometry", part=part.key, at=at, mends=mends)]
 
 
 def underside_faults(part: BuiltPart) -> list[Fault]:

@@ -125,6 +125,7 @@ class Board(Record):
     group: str = Field(default="", description="key of the group that it lies in")
     turns: dict[Key, Turn] = Field(default_factory=dict, max_length=4, description="out of its place at rest, one after the other")
     outline: Outline | None = Field(default=None, description="a rectangle where not said")
+    loose: Literal["kept", "removed"] = Field(default="kept", description="removed: only the largest of several pieces is the part")
     folding: Folding | None = Field(default=None, description="of a part bent from sheet: what stands on the plate that the spans describe")
     out: bool = Field(default=False, description="left out of the design without being deleted")
 

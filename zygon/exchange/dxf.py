@@ -43,6 +43,8 @@ def _layer(doc, layer: Layer) -> None:
     made.rgb = rgb
     # readers without true colour take the nearest of the indexed ones
     made.color = min(range(1, 256), key=lambda i: sum((a - b) ** 2 for a, b in zip(aci2rgb(i), rgb, strict=True)))
+    if layer.line != "continuous":
+        made.dxf.linetype = {"dashed": "DASHED", "chain": "DASHDOT"}[layer.line]
     made.dxf.lineweight = min(VALID_DXF_LINEWEIGHTS, key=lambda w: abs(w - layer.line_width * 100))
 
 

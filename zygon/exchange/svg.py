@@ -15,6 +15,10 @@ EDGE = 5.0
 LINE = 5.0
 
 
+#: Kinds of line, in mm (ISO 128: dashed and long-dashed dotted lines).
+DASHES = {"continuous": "", "dashed": ' stroke-dasharray="3 1.5"', "chain": ' stroke-dasharray="6 1.5 0.5 1.5"'}
+
+
 def _n(value: float) -> str:
     text = f"{value:.6f}".rstrip("0").rstrip(".")
     return "0" if text in ("-0", "") else text
@@ -53,7 +57,7 @@ def write_svg(contours: list[tuple[str, Contour]], layers: Layers, notes: list[s
         layer = layer_of(layers, name)
         kind = "note" if name == "frame" else name
         out.append(
-            f'<g id={quoteattr(layer.name)} class="{kind}" fill="none" stroke="{layer.colour}" stroke-width="{_n(max(layer.line_width, 0.1))}">'
+            f'<g id={quoteattr(layer.name)} class="{kind}" fill="none" stroke="{layer.colour}" stroke-width="{_n(max(layer.line_width, 0.1))}"{DASHES[layer.line]}>'
         )
         out += [_shape(c, dx, top) for c in group]
         out.append("</g>")

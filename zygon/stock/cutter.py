@@ -22,11 +22,12 @@ class CutterWork(Record):
 
 
 class Layer(Record):
-    """How an operation is written to a file: layer name, colour, line width in mm."""
+    """How an operation is written to a file: layer name, colour, line width in mm, kind of line."""
 
     name: str = Field(min_length=1, max_length=60, pattern=r'^[^<>/\\":;?*|=`]+$')
     colour: str = Field(pattern="^#[0-9A-Fa-f]{6}$")
     line_width: float = Field(default=0.0, ge=0, le=2)
+    line: Literal["continuous", "dashed", "chain"] = "continuous"
 
 
 class Layers(Record):

@@ -442,6 +442,7 @@ class OperationIn(Schema):
         "kerf_from_slack",
         "bend_test",
         "bend_from_legs",
+        "split",
         "remove_test",
         "mirror",
         "group",

@@ -52,7 +52,12 @@ def test_a_gap_wider_than_the_sheet_is_said_and_mended():
 
 
 def test_the_stock_may_say_how_near_a_hole_comes_to_a_bend():
-    hole = {"kind": "hole", "u": {"origin": "right", "offset": entry(10)}, "v": {"origin": "centre", "offset": entry(0)}, "diameter": entry(6)}
+    hole = {
+        "kind": "hole",
+        "u": {"origin": "right", "offset": entry(10)},
+        "v": {"origin": "centre", "offset": entry(0)},
+        "diameter": entry(6),
+    }
     built = folded({"right": flange("right", 30)}, features={"h": hole}, radius=1)
     assert "near_bend" not in codes(built)
     stricter = [{"op": "add", "path": "/stocks/s/bending/hole_distance", "value": entry(20)}]

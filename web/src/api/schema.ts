@@ -1570,7 +1570,7 @@ export interface components {
              * Operation
              * @enum {string}
              */
-            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "bend_test" | "bend_from_legs" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many";
+            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "bend_test" | "bend_from_legs" | "split" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many";
             /** Stock */
             stock?: string | null;
             /** Text */

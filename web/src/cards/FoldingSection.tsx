@@ -1,13 +1,14 @@
 // What makes a board a folded part: the flanges on its plate, their radius and corners.
-import { Button } from "@mantine/core";
+import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { type Board, type Flange, ordered, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, type Board, type Flange, FRAME, ordered, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
+import { operate } from "./edits";
 import { CORNERS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
 
 export function FoldingSection({ partKey, board }: { partKey: string; board: Board }) {
@@ -113,8 +114,77 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
             placeholder="left sharp"
             edit={`${board.name}, rounded corners`}
           />
+          <SplitForm partKey={partKey} board={board} />
         </>
       )}
     </section>
+  );
+}
+
+/** Makes two parts of a folded one, with an overlap and what holds both together. */
+function SplitForm({ partKey, board }: { partKey: string; board: Board }) {
+  const frame = FRAME[board.plane];
+  const values = useShown()!.built.values;
+  const [open, setOpen] = useState(false);
+  const [axis, setAxis] = useState<Axis>(frame.u);
+  const [hold, setHold] = useState("rivets");
+  const [at, setAt] = useState("");
+  const [fault, setFault] = useState("");
+  const end = (a: Axis, side: string) => values[pointer("parts", partKey, "spans", a, side)]?.value ?? 0;
+  const place = at.trim() === "" ? (end(axis, "low") + end(axis, "high")) / 2 : Number(at.replace(",", "."));
+  if (!open)
+    return (
+      <Button size="compact-xs" onClick={() => setOpen(true)}>
+        Split it in two
+      </Button>
+    );
+  return (
+    <form
+      onSubmit={(e) => {
+        e.preventDefault();
+        void operate({ operation: "split", key: partKey, axis, text: hold, values: { at: place } }).then((said) => {
+          setFault(said);
+          if (!said) setOpen(false);
+        });
+      }}
+    >
+      <ChoiceField
+        label="Split it"
+        value={axis}
+        data={[frame.u, frame.v].map((value) => ({ value, label: `across ${AXIS_WORDS[value]}` }))}
+        onSave={(v) => setAxis(v as Axis)}
+      />
+      <div className="entry">
+        <label htmlFor="split-at">At, in mm</label>
+        <TextInput
+          id="split-at"
+          value={at}
+          placeholder={String(Math.round(place * 100) / 100)}
+          onChange={(e) => setAt(e.target.value)}
+          onKeyDown={(e) => e.stopPropagation()}
+        />
+      </div>
+      <ChoiceField
+        label="Held by"
+        value={hold}
+        data={[
+          { value: "rivets", label: "a row of rivets" },
+          { value: "tabs", label: "tabs through slots" },
+          { value: "none", label: "the overlap alone" },
+        ]}
+        onSave={setHold}
+      />
+      {fault && (
+        <p className="error" role="alert">
+          {fault}
+        </p>
+      )}
+      <div className="row">
+        <Button type="submit" variant="filled" disabled={!Number.isFinite(place)}>
+          Split
+        </Button>
+        <Button onClick={() => setOpen(false)}>Leave it</Button>
+      </div>
+    </form>
   );
 }

@@ -199,7 +199,7 @@ export type Brake = {
   dies: Record<string, Die>;
   order: number;
 };
-export type LayerRecord = { name: string; colour: string; line_width: number };
+export type LayerRecord = { name: string; colour: string; line_width: number; line?: "continuous" | "dashed" | "chain" };
 export type Cutter = {
   name: string;
   kind: "laser" | "router" | "saw";
@@ -212,7 +212,7 @@ export type Cutter = {
   travel: number;
   hourly: number;
   work: Record<string, { cut_speed: number; mark_speed: number; pierce: number; kerf?: Entry }>;
-  layers: Record<"mark" | "depth" | "inside" | "outside" | "drill" | "note", LayerRecord>;
+  layers: Record<"mark" | "depth" | "inside" | "outside" | "drill" | "bend_up" | "bend_down" | "note", LayerRecord>;
   order: number;
 };
 export type FitTable = {

@@ -51,7 +51,9 @@ const LAYER_WORDS = {
   inside: "Cut inside",
   outside: "Cut outside",
   drill: "Left to a drill",
-  note: "Notes",
+  bend_up: "▲ Bends up",
+  bend_down: "▼ Bends down",
+  note: "Notes and text",
 } as const;
 const KINDS = [
   { value: "laser", label: "Laser: cuts straight through" },
@@ -217,6 +219,7 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
             <th>Layer name</th>
             <th>Colour</th>
             <th>Line width</th>
+            <th>Line</th>
           </tr>
         </thead>
         <tbody>
@@ -255,6 +258,18 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
                     suffix=" mm"
                     max={2}
                     step={0.05}
+                  />
+                </Bare>
+              </td>
+              <td>
+                <Bare>
+                  <ChoiceField
+                    label=""
+                    value={cutter.layers[n].line ?? "continuous"}
+                    data={["continuous", "dashed", "chain"].map((value) => ({ value, label: value }))}
+                    onSave={(v) =>
+                      void commit(`${LAYER_WORDS[n]}: ${v} lines`, [{ op: "add", path: p("layers", n, "line"), value: v }])
+                    }
                   />
                 </Bare>
               </td>
