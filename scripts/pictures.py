@@ -65,6 +65,8 @@ def main(address: str) -> None:
         splayed_stand(page)
         page.goto(f"{address.rstrip('/')}/")
         roof(page)
+        page.goto(address)
+        electronics_box(page)
         browser.close()
 
 
@@ -104,6 +106,28 @@ def roof(page: Page) -> None:
     page.locator(".partrow[data-part=roof]").click()
     page.get_by_test_id("bend-table").locator("tbody tr").nth(2).click()
     take(page, "folded")
+
+
+def electronics_box(page: Page) -> None:
+    """A flange that is being pulled, the box half unfolded, the press brake."""
+    page.get_by_role("link", name="Open Scale electronics", exact=True).click()
+    page.get_by_test_id("scene").locator("canvas").wait_for()
+    page.locator(".partrow[data-part=lid]").click()
+    grip = page.get_by_role("slider", name="Pull a flange from the front edge")
+    for _ in range(24):
+        grip.press("ArrowDown")
+    page.get_by_test_id("pull").get_by_text("flat").wait_for()
+    take(page, "pulled")
+    grip.press("Escape")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Look", exact=True).click()
+    page.get_by_role("menuitem", name="Fold and unfold").click()
+    take(page, "unfolded")
+    page.get_by_label("Leave it bent").click()
+    page.keyboard.press("1")
+    page.get_by_role("tab", name="Press brake").click()
+    page.get_by_role("heading", name="Dies").scroll_into_view_if_needed()
+    take(page, "brake")
 
 
 def hive_floor(page: Page) -> None:

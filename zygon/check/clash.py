@@ -86,7 +86,7 @@ def _level(fold: Fold, face: int) -> int:
 
 
 def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int, other: int) -> Fault:
-    fold, display = part.flat.fold, document.display  # type: ignore[union-attr]
+    fold, display = work.fold, document.display
     bend = fold.bends[face - 1]
     key = record_of(bend.key)
     folding = part.record.folding  # type: ignore[union-attr]
@@ -99,7 +99,7 @@ def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Pi
     if flange is not None:
         way = "b" if flange.toward == "a" else "a"
         mends.append(Mend(f"Turn {name} the other way", [{"op": "add", "path": f"{where}/toward", "value": way}]))
-    most = _most(part, work, pieces, face) if isinstance(flange, Flange) else None
+    most = _most(flange, work, pieces, face) if isinstance(flange, Flange) else None
     if most is not None:
         said.append(f"or at most {_show(most, display)}")
         value = {"text": f"{most:.6g} mm", "unit": "mm"}
@@ -119,7 +119,7 @@ def _name(fold: Fold, folding, zone: int) -> str:
     return (flange.name if flange and flange.name else key).replace("_", " ")
 
 
-def _most(part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int) -> float | None:
+def _most(flange: Flange, work: Workpiece, pieces: list[Piece], face: int) -> float | None:
     """How long the flange of a face may be, as its length is measured; None where shortening it alone helps nothing."""
     fold = work.fold
     bend = fold.bends[face - 1]
@@ -137,8 +137,6 @@ def _most(part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int) -> f
     for _ in range(ROUNDS):
         middle = (low + high) / 2
         low, high = (middle, high) if clear(middle) else (low, middle)
-    folding = part.record.folding  # type: ignore[union-attr]
-    flange = folding.flanges[record_of(bend.key)]
     # what its own length has over the flat behind the bend stays as it is
     angle = abs(bend.angle)
     over = {"outer": outer_setback(bend.thickness, bend.radius, angle), "inner": inner_setback(bend.radius, angle), "tangent": 0.0}[
