@@ -13,6 +13,7 @@ import shapely
 import spyrrow
 from shapely.geometry import Point, box
 
+from zygon.brake.order import bend_order
 from zygon.build.assembly.plan import assembly
 from zygon.build.flat import mesh_of
 from zygon.build.pipeline import build
@@ -20,7 +21,7 @@ from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.draft import Draft
-from zygon.design.examples import brood_box
+from zygon.design.examples import brood_box, example
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.patch import patched
@@ -169,6 +170,38 @@ def bent(bends: int) -> Document:
     return d.document()
 
 
+def wound(bends: int) -> Document:
+    """A strip of profiles, forty lengths each, folded to and fro."""
+    d = Draft("wound", "galv20")
+    d.size("leg", "30 mm")
+    d.board("strip", "galv20", "lying", "0", (0, "40 mm"), (0, "60 mm"))
+    d.fold("strip")
+    for n in range(bends // 40):
+        legs = [("leg", "90 deg" if k % 2 else "-90 deg") for k in range(40)]
+        d.profile("strip", f"f{n}", "end" if n else "right", *legs, on=f"f{n - 1}" if n else "", where="edge")
+    return d.document()
+
+
+def unfolding(plain: float) -> None:
+    """A changed length of all bends of one part, by their number: the time a bend stays the same."""
+    per_bend = {}
+    for bends in (200, 1000):
+        documents = [changed(wound(bends), "leg", 30.5 + i) for i in range(5)]
+        per_bend[bends] = median_ms(lambda i, d=documents: build(d[i]), 4) / bends
+    ratio = f"{per_bend[1000] / per_bend[200]:.2f} x the time a bend of 200"
+    row("1000 bends: unfolded", per_bend[1000] * 1000, "ms", "linear", ratio)
+
+
+def bending(plain: float) -> None:
+    """The order of bending of a box and a tray, found by trying."""
+    for name, key in (("electronics-box", "base"), ("roof", "roof")):
+        document = example(name)
+        flat = build(document).parts[key].flat
+        brake, stock = document.brakes[document.brake], document.stocks["galv20"]
+        ms = median_ms(lambda _, f=flat, s=stock, b=brake: bend_order(f.fold, f.thickness, s.bending, b), 3)
+        row(f"{name}: order of {len(flat.fold.bends)} bends", ms, "ms", "", f"{ms / plain:.0f} x a plain boolean")
+
+
 def folding(plain: float) -> None:
     """A changed length of all flanges: built, and folded to its solid."""
     per_bend = {}
@@ -238,6 +271,8 @@ def main() -> None:
     building(plain)
     layout(plain)
     folding(plain)
+    unfolding(plain)
+    bending(plain)
     nesting()
     row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
     widths = [max(len(r[k]) for r in ROWS) for k in range(4)]

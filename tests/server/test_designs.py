@@ -184,7 +184,10 @@ def test_possible_joints_and_parts_along_an_axis(api, design):
     assert {o["note"] for o in offers if o["kind"] == "groove"} == {"needs depth, and Bench laser 130 W cuts straight through"}
     assert api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "beech_rod"})[0] == 422
     entry = {"text": "100", "unit": "mm"}
-    assert api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": entry, "z": entry}})[1]["parts"] == ["left", "right"]
+    assert api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": entry, "z": entry}})[1]["parts"] == [
+        {"part": "left", "how": "square"},
+        {"part": "right", "how": "square"},
+    ]
     assert (
         api.post(f"/designs/{design.pk}/bores/along", {"axis": "x", "at": {"y": {"text": "??", "unit": "mm"}, "z": entry}})[1]["code"]
         == "broken_expression"

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from shapely.geometry import Point
+import math
+from dataclasses import dataclass
+
+from shapely.geometry import LineString, Point
 
 from zygon.build.blanks import Blank
 from zygon.build.built import Cut, Fault, Mark, Operation
@@ -11,13 +14,13 @@ from zygon.build.values import EntryScope, Values
 from zygon.design.features import Bore
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
-from zygon.geometry.contour import circle
+from zygon.geometry.contour import Contour, circle, rectangle
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import Motion
+from zygon.geometry.motion import IDENTITY, Motion, Vector
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
 
-__all__ = ["bore_operations", "parts_on_axis"]
+__all__ = ["Meeting", "bore_operations", "meetings", "parts_on_axis"]
 
 
 def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Operation]]:
@@ -44,10 +47,10 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
                 owner=f"bore:{key}",
             )
             continue
+        stretch = _stretch_of(values, key, bore, group)
         for part in bore.parts:
             if part in blanks:
-                through = _through_folded if blanks[part].fold else _through
-                made = through(values, key, bore, blanks[part], at, diameter, values.frame_of_group(group))
+                made = _through(values, key, bore, blanks[part], at, diameter, values.frame_of_group(group), stretch)
                 if made:
                     found.setdefault(part, []).extend(made)
     return found
@@ -60,57 +63,97 @@ def _frame_of(values: Values, bore: Bore) -> str:
     return next((g for g in chains[0] if all(g in c for c in chains)), "") if chains else ""
 
 
-def _through(values: Values, key: str, bore: Bore, blank: Blank, at: dict[str, float], diameter: float, frame: Motion) -> list[Operation]:
+@dataclass(frozen=True)
+class Meeting:
+    """Where a bore's axis goes through a flat face of a part.
+
+    (u, v) is its place on the flat in mm, ``along`` where the sheet's middle lies along the axis, and ``how`` it goes through: "square", at an
+    "angle" or by the "edge".
+    """
+
+    u: float
+    v: float
+    along: float
+    how: str
+
+
+def meetings(blank: Blank, axis: str, at: dict[str, float], frame: Motion) -> list[Meeting]:
+    """Every flat face of a part that a line along ``axis`` of ``frame`` meets; ``at`` is its place along the two other axes (mm)."""
+    line = [at.get(a, 0.0) for a in AXES]
+    direction = [1.0 if a == axis else 0.0 for a in AXES]
+    if blank.fold is None:
+        faces = [(rectangle(*blank.bounds()), IDENTITY)]
+    else:
+        faces = [(c, m) for f, m in zip(blank.fold.faces, face_motions(blank.fold), strict=True) for c in f.outline]
+    found = []
+    for outline, motion in faces:
+        seen = (blank.in_room @ motion).inverse @ frame  # from where the bore is placed to the flat
+        way, start = seen.vector(direction), seen.point(line)
+        if abs(way[2]) < 1e-9:
+            if blank.fold is None and 0 < start[2] < blank.thickness:
+                found += _through_edges(outline, start, way)
+            continue
+        along = (blank.thickness / 2 - start[2]) / way[2]
+        u, v = (start[i] + way[i] * along for i in (0, 1))
+        if to_polygon(outline).contains(Point(u, v)):
+            found.append(Meeting(u, v, along + line[AXES.index(axis)], "square" if abs(way[2]) > 1 - 1e-9 else "angle"))
+    return found
+
+
+def _through_edges(outline: Contour, start: Vector, way: Vector) -> list[Meeting]:
+    """A line that runs within the sheet, where it lies in the outline."""
+    far = 1e6
+    line = LineString([(start[0] - way[0] * far, start[1] - way[1] * far), (start[0] + way[0] * far, start[1] + way[1] * far)])
+    met = to_polygon(outline).intersection(line)
+    if met.length <= CONTACT:
+        return []
+    middle = met.centroid
+    return [Meeting(middle.x, middle.y, (middle.x - start[0]) * way[0] + (middle.y - start[1]) * way[1], "edge")]
+
+
+def _through(
+    values: Values,
+    key: str,
+    bore: Bore,
+    blank: Blank,
+    at: dict[str, float],
+    diameter: float,
+    frame: Motion,
+    stretch: tuple[float, float],
+) -> list[Operation]:
+    """What a bore does to every flat face of a part that it meets squarely; one that it meets at an angle or by the edge is a fault."""
     through, owner = bore.parts[blank.key], f"bore:{key}"
     where = pointer("bores", key, "parts", blank.key)
     if through.action == "leave":
         return []
-    seen = blank.in_room.inverse @ frame  # from where the bore is placed to the board's (u, v, w)
-    way = seen.vector([1.0 if a == bore.axis else 0.0 for a in AXES])
-    if abs(way[2]) < 1 - 1e-9:
-        edge = abs(way[2]) < 1e-9
-        how = (
-            "enter {} through its edge, which a flat cutter cannot bore"
-            if edge
-            else "go through {} at an angle, which a flat cutter cannot bore"
-        )
-        values.fault_entry(where, "bore_in_edge", f"{bore.name} would {how.format(blank.record.name)}", "the bore runs square to the board",
-                           bore.axis, blank.key, owner)  # fmt: skip
+    met = [m for m in meetings(blank, bore.axis, at, frame) if stretch[0] - CONTACT < m.along < stretch[1] + CONTACT]
+    askew = next((m for m in met if m.how != "square"), None)
+    if askew:
+        how = {"edge": "enter {} through its edge", "angle": "go through {} at an angle"}[askew.how].format(blank.record.name)
+        values.fault_entry(where, "bore_in_edge", f"{bore.name} would {how}, which a flat cutter cannot bore",
+                           "the bore runs square to the sheet", bore.axis, blank.key, owner)  # fmt: skip
         return []
-    u, v, _ = seen.point([at.get(a, 0.0) for a in AXES])
-    u0, v0, u1, v1 = blank.bounds()
-    if not (u0 < u < u1 and v0 < v < v1):
+    if not met:
         _misses(values, key, bore, blank)
         return []
-    return _cut_or_mark(values, key, bore, blank, [(u, v)], diameter)
+    return _cut_or_mark(values, key, bore, blank, [(m.u, m.v) for m in met], diameter)
 
 
-def _through_folded(
-    values: Values, key: str, bore: Bore, blank: Blank, at: dict[str, float], diameter: float, frame: Motion
-) -> list[Operation]:
-    """What a bore does to every flat face of a folded part that it meets squarely; one that it meets at an angle is a fault."""
-    fold = blank.fold
-    if fold is None or bore.parts[blank.key].action == "leave":
-        return []
-    places = []
-    for face, motion in zip(fold.faces, face_motions(fold), strict=True):
-        seen = (blank.in_room @ motion).inverse @ frame  # from where the bore is placed to the flat
-        way = seen.vector([1.0 if a == bore.axis else 0.0 for a in AXES])
-        if abs(way[2]) < 1e-9:
-            continue  # it runs along the face
-        start = seen.point([at.get(a, 0.0) for a in AXES])
-        u, v = (start[i] - way[i] * start[2] / way[2] for i in (0, 1))
-        if not any(to_polygon(c).contains(Point(u, v)) for c in face.outline):
-            continue
-        if abs(way[2]) < 1 - 1e-9:
-            where = pointer("bores", key, "parts", blank.key)
-            said = f"{bore.name} would go through {blank.record.name} at an angle, which a flat cutter cannot bore"
-            values.fault_entry(where, "bore_in_edge", said, "the bore runs square to the sheet", bore.axis, blank.key, f"bore:{key}")
-            return []
-        places.append((u, v))
-    if not places:
-        _misses(values, key, bore, blank)
-    return _cut_or_mark(values, key, bore, blank, places, diameter)
+def _stretch_of(values: Values, key: str, bore: Bore, group: str) -> tuple[float, float]:
+    """From where to where along its axis a bore runs; without end where nothing is said."""
+    ends = []
+    for name, none in (("low", -math.inf), ("high", math.inf)):
+        entry = getattr(bore, name)
+        scope = EntryScope(values, bore.axis, group=group)
+        ends.append(none if entry is None else values.read(entry, pointer("bores", key, name), "length", scope, owner=f"bore:{key}"))
+    low, high = ends
+    if low < high:
+        return low, high
+    where = pointer("bores", key, "high")
+    if not values.values[where].stale:
+        values.fault_entry(where, "bad_value", f"{bore.name}: it would end at {format_length(high)}, before it begins at {format_length(low)}",
+                           "a bore ends beyond its beginning", format_length(high), owner=f"bore:{key}")  # fmt: skip
+    return -math.inf, math.inf
 
 
 def _misses(values: Values, key: str, bore: Bore, blank: Blank) -> None:
@@ -134,10 +177,15 @@ def _cut_or_mark(values: Values, key: str, bore: Bore, blank: Blank, places: lis
     return [Cut(circle(u, v, (diameter + fit) / 2, owner), owner) for u, v in places]
 
 
-def parts_on_axis(blanks: dict[str, Blank], axis: str, at: dict[str, float]) -> list[str]:
-    """Keys of the parts that a line along ``axis`` at ``at`` (mm along the two other axes) passes through, in order along it."""
+def parts_on_axis(blanks: dict[str, Blank], axis: str, at: dict[str, float]) -> list[tuple[str, str]]:
+    """(key, how) of the parts that a line along ``axis`` at ``at`` (mm along the two other axes) passes through, in order along it.
+
+    How is "square" where a bore can go through all that it meets of a part, else "angle" or "edge".
+    """
     hit = []
     for key, blank in blanks.items():
-        if all(blank.extents.span(x)[0] < at[x] < blank.extents.span(x)[1] for x in at):
-            hit.append((blank.extents.span(axis)[0], key))
-    return [key for _, key in sorted(hit)]
+        met = meetings(blank, axis, at, IDENTITY)
+        if met:
+            how = next((m.how for m in met if m.how != "square"), "square")
+            hit.append((min(m.along for m in met), key, how))
+    return [(key, how) for _, key, how in sorted(hit)]

@@ -79,25 +79,39 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
     bores: dict[str, Any] = {**document.bores}
     names = {b.name for b in document.bores.values()}
     for key, bore in document.bores.items():
-        places: dict[tuple[float, ...], list[str]] = {}
+        places: dict[tuple[tuple[str, float], ...], list[str]] = {}
         at = {a: built.values[pointer("bores", key, "at", a)].value for a in AXES if a != bore.axis and not bore.out}
+        ends_at = {
+            n: built.values[pointer("bores", key, n)].value for n in ("low", "high") if getattr(bore, n) is not None and not bore.out
+        }
+        own = tuple((n, round(x, 6)) for n, x in (*at.items(), *ends_at.items()))
         through = [k for k in keys if built.parts[k].of in bore.parts and f"bore:{key}" not in _spared(built, k)]
         for copied in through if at else []:
-            places.setdefault(tuple(round(_moved(built.parts[copied], a, x), 6) for a, x in at.items()), []).append(copied)
-        for place, copied_there in places.items():
+            place = {a: round(_moved(built.parts[copied], a, x), 6) for a, x in at.items()}
+            place |= _moved_ends(built.parts[copied], bore.axis, ends_at)
+            places.setdefault(tuple(place.items()), []).append(copied)
+        for spot, copied_there in places.items():
             ends = {keys[k]: bore.parts[built.parts[k].of].model_dump(mode="json") for k in copied_there}
-            if place == tuple(round(x, 6) for x in at.values()):
+            if spot == own:
                 patch += [{"op": "add", "path": pointer("bores", key, "parts", part), "value": end} for part, end in ends.items()]
                 continue
-            moved = dict(zip(at, place, strict=True))
+            moved = {a: x for a, x in spot if a in AXES}
             ends |= {k: end.model_dump(mode="json") for k, end in bore.parts.items() if _stays_under(built, keys, k, moved)}
             name = fresh_name(document, bore.name[:36], names)
             names.add(name)
             new = fresh_key(bores, name)
-            bores[new] = {**bore.model_dump(mode="json"), "name": name, "at": {a: _entry(built, x) for a, x in moved.items()}, "parts": ends,
-                          "order": len(bores)}  # fmt: skip
+            bores[new] = {**bore.model_dump(mode="json"), "name": name, "at": {a: _entry(built, x) for a, x in moved.items()},
+                          **{n: _entry(built, x) for n, x in spot if n not in AXES}, "parts": ends, "order": len(bores)}  # fmt: skip
             patch.append({"op": "add", "path": pointer("bores", new), "value": bores[new]})
     return patch
+
+
+def _moved_ends(part: BuiltPart, axis: str, ends: dict[str, float]) -> dict[str, float]:
+    """Where the ends of a bore come to lie with a copy; mirrored along its axis, the low one becomes the high one."""
+    i = AXES.index(axis)
+    names = {"low": "high", "high": "low"} if part.place.rows[i][i] < 0 else {"low": "low", "high": "high"}
+    found = {names[n]: round(_moved(part, axis, x), 6) for n, x in ends.items()}
+    return {n: found[n] for n in ("low", "high") if n in found}
 
 
 def _stays_under(built: Built, keys: dict[str, str], part: str, at: dict[str, float]) -> bool:

@@ -7,6 +7,7 @@ from zygon.build.built import Built
 from zygon.build.instances import instances_of, originals
 from zygon.build.joining import contact_of, end_blank
 from zygon.build.joints import REGISTRY, possible_joints
+from zygon.build.metal.folding import fold_blanks
 from zygon.build.pipeline import blanks_of
 from zygon.build.values import EntryScope, solve
 from zygon.design.document import Document, scope_of
@@ -67,8 +68,8 @@ def middle_of(built: Built, of: list[str], axis: str) -> str:
     return f"mid({low.record.name}.{low_word}, {high.record.name}.{high_word})"
 
 
-def parts_along(document: Document, axis: str, at: dict[str, dict[str, str]]) -> list[str]:
-    """Keys of the boards that a line along ``axis`` passes through; ``at`` are entries along the two other axes.
+def parts_along(document: Document, axis: str, at: dict[str, dict[str, str]]) -> list[dict[str, str]]:
+    """The parts that a line along ``axis`` passes through, and how: square, at an angle or by the edge; ``at`` are entries along the two others.
 
     Raises ExpressionError for an entry that cannot be worked out, DocumentError where the axes do not fit.
     """
@@ -81,4 +82,6 @@ def parts_along(document: Document, axis: str, at: dict[str, dict[str, str]]) ->
     for other, raw in at.items():
         entry = Entry.model_validate(raw)
         places[other] = evaluate(entry.text, entry.unit, "length", EntryScope(values, other)).value
-    return parts_on_axis(blanks_of(values), axis, places)
+    blanks = blanks_of(values)
+    fold_blanks(values, blanks)
+    return [{"part": key, "how": how} for key, how in parts_on_axis(blanks, axis, places)]

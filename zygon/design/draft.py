@@ -183,11 +183,14 @@ class Draft:
         features[key] = {"kind": kind, "order": len(features), **spots, **fields}
         return self
 
-    def bore(self, name: str, axis: str, at: dict[str, Any], diameter: Any, **parts: tuple[str, Any]) -> Draft:
-        """Adds a bore; ``parts`` give (action, fit) by part name."""
+    def bore(
+        self, name: str, axis: str, at: dict[str, Any], diameter: Any, *, stretch: tuple[Any, Any] | None = None, **parts: tuple[str, Any]
+    ) -> Draft:
+        """Adds a bore; ``parts`` give (action, fit) by part name, ``stretch`` from where to where along its axis."""
+        ends = {} if stretch is None else {"low": self.entry(stretch[0]), "high": self.entry(stretch[1])}
         self.data["bores"][name] = {
             "name": name, "axis": axis, "at": {k: self.entry(t) for k, t in at.items()}, "diameter": self.entry(diameter),
-            "parts": {k: {"action": a, "fit": self.entry(f)} for k, (a, f) in parts.items()}, "order": len(self.data["bores"]),
+            "parts": {k: {"action": a, "fit": self.entry(f)} for k, (a, f) in parts.items()}, "order": len(self.data["bores"]), **ends,
         }  # fmt: skip
         return self
 

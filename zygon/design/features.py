@@ -244,4 +244,6 @@ class Bore(Record):
     axis: Literal["x", "y", "z"]
     at: dict[Literal["x", "y", "z"], Entry]
     diameter: Entry = Field(description="of the shaft or dowel")
+    low: Entry | None = Field(default=None, description="where it begins along its axis; it runs all the way where not said")
+    high: Entry | None = Field(default=None, description="where it ends along its axis")
     parts: dict[str, BoreThrough] = Field(default_factory=dict, description="by part key; parts not named are left alone")

@@ -72,6 +72,7 @@ def split_part(document: Document, key: str, axis: str, at: float, places: dict[
         for i, spot in enumerate(spots, 1):
             name = f"{part.name} rivet {i}"[:40]
             bore = {"name": name, "axis": frame.normal, "at": {axis: _mm(middle), across: _mm(spot)}, "diameter": _mm(diameter), "order": 900 + i,
+                    "low": _by(part.name, FACES[frame.normal][0], "-", thickness), "high": _by(part.name, FACES[frame.normal][1], "+", thickness),
                     "parts": {key: {"action": "cut"}, second: {"action": "cut"}}}  # fmt: skip
             patch.append({"op": "add", "path": pointer("bores", fresh_key(document.bores, f"rivet_{key}_{i}")), "value": bore})
     elif hold == "tabs":
@@ -81,6 +82,11 @@ def split_part(document: Document, key: str, axis: str, at: float, places: dict[
 
 def _mm(value: float) -> dict[str, str]:
     return {"text": f"{round(value, 4):g} mm", "unit": "mm"}
+
+
+def _by(name: str, face: str, way: str, thickness: float) -> dict[str, str]:
+    """A little more than the overlap's thickness past a face of the plate, so that a lip over it is not drilled."""
+    return {"text": f"{name}.{face} {way} {1.5 * thickness:g} mm", "unit": "mm"}
 
 
 def _keep_flanges(half: dict[str, Any], gone: str, faces: tuple[str, str], name: str) -> None:

@@ -87,12 +87,31 @@ def shelf_case(name: str) -> Document:
     return draft.document()
 
 
+def folded_box(name: str) -> Document:
+    """A tray bent from one sheet, and a lid with two skirts that slips over it."""
+    draft = _sized(name, "180 mm", "120 mm", "50 mm")
+    draft.size("skirt", "16 mm", "12 mm", "60 mm", note="how far the lid comes down")
+    draft.size("play", "0.4 mm", "0.1 mm", "2 mm", note="between lid and box, each side")
+    draft.size("below", "2 mm", "1 mm", "6 mm", note="how far the side walls stay under the lid, for its bends")
+    draft.board("base", "galv20", "lying", "0", ("0", "width"), ("0", "depth"), up="a")
+    draft.fold("base", gap="0.3 mm")
+    draft.board("lid", "galv20", "lying", "height", ("-play - lid.thickness", "width + play + lid.thickness"), ("0", "depth"), up="b")
+    draft.fold("lid")
+    for side in ("left", "right"):
+        draft.flange("base", side, side, "height - below", name=f"{side} wall")
+        draft.flange("lid", side, side, "skirt", toward="b", name=f"{side} skirt")
+    for side in ("front", "back"):
+        draft.flange("base", side, side, "height", name=f"{side} wall")
+    return draft.document()
+
+
 STARTERS: dict[str, Callable[[str], Document]] = {
     "nothing": nothing,
     "open-box": open_box,
     "closed-box": closed_box,
     "tray": tray,
     "shelf-case": shelf_case,
+    "folded-box": folded_box,
 }
 
 

@@ -56,6 +56,7 @@ class PartOut(Schema):
     note: str = ""
     turns: bool = False
     folded: bool = False
+    sharp: int = 0
 
 
 class FingerOut(Schema):
@@ -610,7 +611,14 @@ class AxisIn(Schema):
     at: dict[str, dict[str, str]]
 
 
-class AxisOut(Schema):
-    """Keys of the parts that the axis passes through, in order along it."""
+class OnAxisOut(Schema):
+    """A part that an axis passes through, and how: square to it, at an angle, or by its edge."""
 
-    parts: list[str]
+    part: str
+    how: Literal["square", "angle", "edge"]
+
+
+class AxisOut(Schema):
+    """The parts that the axis passes through, in order along it."""
+
+    parts: list[OnAxisOut]

@@ -5,6 +5,7 @@ import math
 import pytest
 
 from zygon.build.pipeline import build
+from zygon.build.questions import parts_along
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.geometry.stroke_font import strokes, text_width
@@ -112,7 +113,7 @@ def bored(**parts):
     draft = Draft("d", "ply12")
     draft.board("left", "ply12", "facing_side", 0, (0, "200 mm"), (0, "100 mm"))
     draft.board("right", "ply12", "facing_side", "300 mm", (0, "200 mm"), (0, "100 mm"))
-    draft.board("shelf", "ply12", "lying", "50 mm", ("left.right", "right.left"), (0, "200 mm"))
+    draft.board("shelf", "ply12", "lying", "25 mm", ("left.right", "right.left"), (0, "200 mm"))
     draft.bore("axle", "x", {"y": "80 mm", "z": "30 mm"}, "10 mm", **parts)
     return build(draft.document())
 
@@ -144,3 +145,35 @@ def test_a_bore_that_enters_an_edge_or_misses_is_said():
     draft.board("left", "ply12", "facing_side", 0, (0, "200 mm"), (0, "100 mm"))
     draft.bore("axle", "x", {"y": "500 mm", "z": "30 mm"}, "10 mm", left=("cut", "0"))
     assert [f.code for f in build(draft.document()).faults] == ["bore_misses"]
+
+
+@pytest.mark.parametrize(("low", "high", "bored_parts", "codes"), [
+    ("100 mm", None, ["right"], ["bore_misses"]), (None, "left.right", ["left"], ["bore_misses"]),
+    ("-1 mm", "400 mm", ["left", "right"], []), ("left.right", "right.left", [], ["bore_misses"] * 2),
+    ("10 mm", "10 mm", ["left", "right"], ["bad_value"]),
+])  # fmt: skip
+def test_a_bore_runs_from_where_to_where_it_is_said(low, high, bored_parts, codes):
+    draft = Draft("d", "ply12")
+    for name, at in (("left", "0"), ("right", "300 mm")):
+        draft.board(name, "ply12", "facing_side", at, (0, "200 mm"), (0, "100 mm"))
+    draft.bore("axle", "x", {"y": "80 mm", "z": "30 mm"}, "10 mm", left=("cut", "0"), right=("cut", "0"))
+    draft.data["bores"]["axle"] |= {k: draft.entry(v) for k, v in (("low", low), ("high", high)) if v}
+    built = build(draft.document())
+    assert [k for k, p in built.parts.items() if p.flat.inside] == bored_parts
+    assert [f.code for f in built.faults] == codes
+
+
+def test_parts_on_an_axis_say_how_it_meets_them():
+    draft = Draft("d", "ply12", "galv20")
+    draft.board("box", "galv20", "lying", "0", (0, "200 mm"), (0, "100 mm"))
+    draft.fold("box").flange("box", "left", "left", "40 mm").flange("box", "right", "right", "40 mm", angle="60 deg")
+    draft.board("shelf", "ply12", "lying", "14 mm", ("20 mm", "150 mm"), (0, "100 mm"))
+    draft.board("far", "ply12", "facing_side", "400 mm", (0, "100 mm"), ("30 mm", "90 mm"))
+
+    def along(axis, **at):
+        return parts_along(draft.document(), axis, {a: draft.entry(t) for a, t in at.items()})
+
+    assert along("x", y="50 mm", z="20 mm") == [{"part": "box", "how": "angle"}, {"part": "shelf", "how": "edge"}]
+    assert along("z", x="100 mm", y="50 mm") == [{"part": "box", "how": "square"}, {"part": "shelf", "how": "square"}]
+    assert along("x", y="50 mm", z="60 mm") == [{"part": "far", "how": "square"}]
+    assert along("y", x="100 mm", z="200 mm") == []

@@ -5,7 +5,7 @@ import pytest
 from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.draft import Draft
-from zygon.design.patch import patched
+from zygon.design.patch import apply_patch, patched
 from zygon.design.split import split_part
 from zygon.errors import DocumentError
 
@@ -46,6 +46,14 @@ def test_rivets_go_through_both_halves_and_features_keep_their_places():
     found = split(tray(), 150.0, number=5, diameter=4.0)
     first, second = (sorted(round(2 * c.as_circle[2], 3) for c in found.parts[k].flat.inside) for k in ("tray", "tray_2"))
     assert (first, second) == ([4.0] * 5 + [10.0], [4.0] * 5 + [12.0])
+
+
+def test_rivets_do_not_go_through_a_lip_that_hangs_over_the_plate():
+    document = tray().dump()
+    flanges = document["parts"]["tray"]["folding"]["flanges"]
+    flanges["lip"] = {**flanges["front"], "on": "front", "edge": "end", "length": {"text": "35 mm", "unit": "mm"}, "toward": "a"}
+    found = split(apply_patch(document, [])[0], 150.0, number=3, diameter=4.0)
+    assert [sum(abs(c.as_circle[2] - 2.0) < 1e-6 for c in found.parts[k].flat.inside) for k in ("tray", "tray_2")] == [3, 3]
 
 
 @pytest.mark.parametrize("at", [5.0, 280.0, -10.0])

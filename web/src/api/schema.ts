@@ -871,11 +871,11 @@ export interface components {
         };
         /**
          * AxisOut
-         * @description Keys of the parts that the axis passes through, in order along it.
+         * @description The parts that the axis passes through, in order along it.
          */
         AxisOut: {
             /** Parts */
-            parts: string[];
+            parts: components["schemas"]["OnAxisOut"][];
         };
         /**
          * BendOut
@@ -1546,6 +1546,19 @@ export interface components {
             title: string;
         };
         /**
+         * OnAxisOut
+         * @description A part that an axis passes through, and how: square to it, at an angle, or by its edge.
+         */
+        OnAxisOut: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "square" | "angle" | "edge";
+            /** Part */
+            part: string;
+        };
+        /**
          * OperationIn
          * @description An operation that the core works out as one patch. ``values`` are numbers by name, lengths in mm.
          */
@@ -1687,6 +1700,11 @@ export interface components {
             path: string;
             /** Quantity */
             quantity: number;
+            /**
+             * Sharp
+             * @default 0
+             */
+            sharp: number;
             /** Solid */
             solid: string;
             /** Stale */

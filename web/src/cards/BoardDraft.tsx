@@ -16,7 +16,9 @@ import {
 } from "../lib/document";
 import { useDesign } from "../state/design";
 import { useView } from "../state/view";
+import { AXIS_WORDS } from "./BoreCard";
 import { DraftEntry } from "./DraftEntry";
+import { hasLip, SHAPES, type Shape, shapeOf } from "./foldedShapes";
 import { useDraftFault, useTried } from "./useDraft";
 
 type Spans = Record<Axis, [Entry, Entry]>;
@@ -53,7 +55,8 @@ function firstSpans(doc: Doc): Spans {
   };
 }
 
-export function BoardDraft() {
+/** A new board; `folded` begins with sheet metal that is bent. */
+export function BoardDraft({ folded }: { folded?: boolean }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const setDraft = useView((s) => s.setDraft);
@@ -61,9 +64,15 @@ export function BoardDraft() {
   const key = useMemo(() => freshKey(doc.parts, `p${Math.random().toString(36).slice(2, 8)}`), [doc.parts]);
   const [name, setName] = useState(() => {
     const taken = new Set(Object.values(doc.parts).map((p) => p.name));
-    for (let n = 1; ; n++) if (!taken.has(`board_${n}`)) return `board_${n}`;
+    const stem = folded ? "folded" : "board";
+    for (let n = 1; ; n++) if (!taken.has(`${stem}_${n}`)) return `${stem}_${n}`;
   });
-  const [stock, setStock] = useState(ordered(doc.stocks)[0]?.[0] ?? "");
+  const stocks = ordered(doc.stocks).filter(([, s]) => !folded || s.hatch === "metal");
+  const [stock, setStock] = useState(stocks[0]?.[0] ?? "");
+  const [shape, setShape] = useState<Shape>(folded ? "channel" : "flat");
+  const [along, setAlong] = useState<"u" | "v">("u");
+  const [height, setHeight] = useState<Entry>({ text: "30 mm", unit: "mm" });
+  const [lip, setLip] = useState<Entry>({ text: "15 mm", unit: "mm" });
   const [plane, setPlane] = useState<Plane>("lying");
   const [spans, setSpans] = useState(() => firstSpans(doc));
   const [face, setFace] = useState("bottom");
@@ -72,6 +81,8 @@ export function BoardDraft() {
     unit: "mm",
   }));
   const frame = FRAME[plane];
+  const bent = doc.stocks[stock]?.hatch === "metal" ? shape : "flat";
+  const flanges = shapeOf(bent, plane, along, height, lip);
   const record: Partial<Board> = {
     kind: "board",
     name,
@@ -80,6 +91,7 @@ export function BoardDraft() {
     plane,
     position: { face, at: place },
     spans: Object.fromEntries([frame.u, frame.v].map((a) => [a, { low: spans[a][0], high: spans[a][1] }])),
+    ...(bent === "flat" ? {} : { folding: { flanges } as Board["folding"], up: "a" as const }),
   };
   const patch = [{ op: "add", path: pointer("parts", key), value: record }];
   useTried(stock ? patch : null);
@@ -96,7 +108,10 @@ export function BoardDraft() {
         });
       }}
     >
-      <h2>New board</h2>
+      <h2>{folded ? "New folded part" : "New board"}</h2>
+      {folded && !stocks.length && (
+        <p role="alert">There is no sheet metal in this design. Take some from the workshop's shelf under Sizes, Stock.</p>
+      )}
       <section>
         <div className="entry">
           <label htmlFor="board-name">Name</label>
@@ -111,7 +126,7 @@ export function BoardDraft() {
         <ChoiceField
           label="Stock"
           value={stock}
-          data={ordered(doc.stocks).map(([value, s]) => ({ value, label: s.name }))}
+          data={stocks.map(([value, s]) => ({ value, label: s.name }))}
           onSave={setStock}
         />
         <ChoiceField
@@ -124,6 +139,43 @@ export function BoardDraft() {
           }}
         />
       </section>
+      {doc.stocks[stock]?.hatch === "metal" && (
+        <section>
+          <h3>Bends</h3>
+          <ChoiceField label="Bent as" value={shape} data={SHAPES} onSave={(v) => setShape(v as Shape)} />
+          {bent !== "flat" && (
+            <>
+              {bent !== "tray" && (
+                <ChoiceField
+                  label="Bends run"
+                  value={along}
+                  data={(["u", "v"] as const).map((value) => ({ value, label: AXIS_WORDS[frame[value]] }))}
+                  onSave={(v) => setAlong(v as "u" | "v")}
+                />
+              )}
+              <DraftEntry
+                label="Flange length"
+                entry={height}
+                path={`${base}/folding/flanges/${Object.keys(flanges)[0]}/length`}
+                fault={fault}
+                onChange={setHeight}
+              />
+              {hasLip(bent) && (
+                <DraftEntry
+                  label={bent === "hat" ? "Brim length" : "Upstand, drip"}
+                  entry={lip}
+                  path={`${base}/folding/flanges/${Object.keys(flanges).at(-1)}/length`}
+                  fault={fault}
+                  onChange={setLip}
+                />
+              )}
+              <p className="soft" style={{ margin: "2px 0 0" }}>
+                Lengths to the outer sharps.
+              </p>
+            </>
+          )}
+        </section>
+      )}
       <section>
         <h3>Where it runs</h3>
         {[frame.u, frame.v].map((a) => (
@@ -168,7 +220,7 @@ export function BoardDraft() {
       )}
       <div className="row" style={{ marginTop: 12 }}>
         <Button type="submit" variant="filled" disabled={!stock}>
-          Add board
+          {folded ? "Add folded part" : "Add board"}
         </Button>
         <Button onClick={() => setDraft(null)}>Leave it</Button>
       </div>

@@ -2,26 +2,30 @@
 import { Button, Menu, SegmentedControl } from "@mantine/core";
 import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
-import { type Axis, FACES, FRAME, pointer } from "../lib/document";
+import { type Axis, type Bore, FACES, pointer } from "../lib/document";
 import { length } from "../lib/figures";
+import { usePartsAlong } from "../state/boring";
 import { useDesign, useShown } from "../state/design";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
+const NOWHERE: Bore["at"] = {};
 export const AXIS_WORDS: Record<Axis, string> = { x: "left to right", y: "front to back", z: "bottom to top" };
 
 export function BoreCard({ boreKey }: { boreKey: string }) {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
-  const bore = doc.bores[boreKey];
+  const bore = doc.bores[boreKey] as Bore | undefined;
+  const met = usePartsAlong(bore?.axis ?? "x", bore?.at ?? NOWHERE);
   if (!bore) return <p className="soft">This bore is gone.</p>;
   const p = (...k: string[]) => pointer("bores", boreKey, ...k);
-  const others = Object.entries(doc.parts).filter(
-    ([k, part]) => part.kind === "board" && !bore.parts[k] && FRAME[part.plane].normal === bore.axis,
-  );
+  const others = met.flatMap((m) => {
+    const part = doc.parts[m.part];
+    return part && m.how === "square" && !bore.parts[m.part] ? [[m.part, part] as const] : [];
+  });
   const problems = shown.built.problems.filter((x) => x.owner === `bore:${boreKey}`);
   const shaft = shown.built.values[p("diameter")]?.value;
   return (
@@ -50,6 +54,17 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
             label={`${FACES[a][0]}–${FACES[a][1]} at`}
             axis={a}
             edit={`${bore.name}, place`}
+          />
+        ))}
+        {(["low", "high"] as const).map((end, i) => (
+          <EntryField
+            key={end}
+            path={p(end)}
+            label={["Begins at", "Ends at"][i]}
+            axis={bore.axis}
+            optional
+            placeholder="runs all the way"
+            edit={`${bore.name}, ${["where it begins", "where it ends"][i]}`}
           />
         ))}
         <OutSwitch path={p()} name={bore.name} out={Boolean(bore.out)} />

@@ -1,9 +1,9 @@
 // A bore being drafted: its axis and place say which parts it meets; each is cut, marked or left alone.
 import { Button, SegmentedControl, TextInput } from "@mantine/core";
-import { useEffect, useMemo, useState } from "react";
-import { api, got } from "../api/client";
+import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
-import { type Axis, type Entry, FACES, FRAME, freshKey, nextOrder, pointer } from "../lib/document";
+import { type Axis, type Entry, FACES, freshKey, nextOrder, pointer } from "../lib/document";
+import { usePartsAlong } from "../state/boring";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { AXIS_WORDS } from "./BoreCard";
@@ -14,7 +14,6 @@ type Through = Record<string, { action: string; fit: Entry }>;
 
 export function BoreDraft() {
   const doc = useDesign((s) => s.doc)!;
-  const id = useDesign((s) => s.id);
   const commit = useDesign((s) => s.commit);
   const shown = useShown()!;
   const { setDraft, select } = useView.getState();
@@ -29,31 +28,11 @@ export function BoreDraft() {
   const [at, setAt] = useState<Record<Axis, Entry>>(() => ({ x: middle("x"), y: middle("y"), z: middle("z") }));
   const [diameter, setDiameter] = useState<Entry>({ text: "8 mm", unit: "mm" });
   const [through, setThrough] = useState<Through>({});
-  const [met, setMet] = useState<string[]>([]);
   const key = useMemo(() => freshKey(doc.bores, `b${Math.random().toString(36).slice(2, 8)}`), [doc.bores]);
   const others = (["x", "y", "z"] as Axis[]).filter((a) => a !== axis);
   const place = Object.fromEntries(others.map((a) => [a, at[a]]));
-  const placeText = JSON.stringify(place);
-
-  useEffect(() => {
-    let current = true;
-    got(
-      api.POST("/api/designs/{design_id}/bores/along", {
-        params: { path: { design_id: id } },
-        body: { axis, at: JSON.parse(placeText) },
-      }),
-    )
-      .then((found) => current && setMet(found.parts))
-      .catch(() => current && setMet([]));
-    return () => {
-      current = false;
-    };
-  }, [axis, placeText, id]);
-
-  const square = met.filter((k) => {
-    const p = doc.parts[k];
-    return p?.kind === "board" && FRAME[p.plane].normal === axis;
-  });
+  const met = usePartsAlong(axis, place);
+  const square = met.filter((m) => m.how === "square").map((m) => m.part);
   const parts = Object.fromEntries(square.map((k) => [k, through[k] ?? { action: "cut", fit: { text: "0", unit: "mm" } }]));
   const path = pointer("bores", key);
   const patch = [
@@ -105,7 +84,7 @@ export function BoreDraft() {
       <section>
         <h3>It meets</h3>
         {met.length === 0 && <div className="soft">No part stands there.</div>}
-        {met.map((k) => (
+        {met.map(({ part: k, how }) => (
           <div key={k} style={{ marginBottom: 8 }}>
             <div className="row">
               <b className="grow clip">{doc.parts[k]?.name.replaceAll("_", " ")}</b>
@@ -120,7 +99,7 @@ export function BoreDraft() {
                   ]}
                 />
               ) : (
-                <span className="soft">edge on, left alone</span>
+                <span className="soft">{how === "edge" ? "by its edge" : "at an angle"}, left alone</span>
               )}
             </div>
             {parts[k]?.action === "cut" && (

@@ -11,7 +11,7 @@ import { JointDraft } from "./JointDraft";
 export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
   switch (draft.kind) {
     case "board":
-      return <BoardDraft />;
+      return <BoardDraft key={String(draft.folded)} folded={draft.folded} />;
     case "item":
       return <ItemDraft />;
     case "joint":

@@ -348,26 +348,24 @@ function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: 
   }
   return (
     <section>
-      <h3>
-        <span>Cut into it</span>
-        <span className="row" style={{ flexWrap: "wrap" }}>
-          <Button size="compact-xs" onClick={() => add("hole")}>
-            Hole
-          </Button>
-          <Button size="compact-xs" onClick={() => add("slot")}>
-            Slot
-          </Button>
-          <Button size="compact-xs" onClick={() => add("rectangle")}>
-            Rectangle
-          </Button>
-          <Button size="compact-xs" onClick={() => add("perforation")}>
-            Perforation
-          </Button>
-          <Button size="compact-xs" onClick={() => add("fan")}>
-            Fan
-          </Button>
-        </span>
-      </h3>
+      <h3>Cut into it</h3>
+      <div className="row" style={{ flexWrap: "wrap", marginBottom: 6 }}>
+        <Button size="compact-xs" onClick={() => add("hole")}>
+          Hole
+        </Button>
+        <Button size="compact-xs" onClick={() => add("slot")}>
+          Slot
+        </Button>
+        <Button size="compact-xs" onClick={() => add("rectangle")}>
+          Rectangle
+        </Button>
+        <Button size="compact-xs" onClick={() => add("perforation")}>
+          Perforation
+        </Button>
+        <Button size="compact-xs" onClick={() => add("fan")}>
+          Fan
+        </Button>
+      </div>
       {Object.keys(features).length === 0 && <div className="soft">Nothing yet.</div>}
       {ordered(features).map(([key, f]) => (
         <FlangeFeature key={key} base={[...base, "features", key]} feature={f} title={title} />

@@ -22,6 +22,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
   const metal = shown.doc.stocks[board.stock]?.hatch === "metal";
   if (!folding && !metal) return null;
   const base = ["parts", partKey, "folding"];
+  const sharp = shown.built.parts.find((p) => p.key === partKey)?.sharp ?? 0;
   const edges = edgesOf(board);
   const taken = new Set(Object.values(folding?.flanges ?? {}).map((f) => `${f.on}/${f.edge}`));
   const chosen = edges.some((e) => e.value === edge) ? edge : (edges.find((e) => !taken.has(e.value)) ?? edges[0]).value;
@@ -114,6 +115,11 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
             placeholder="left sharp"
             edit={`${board.name}, rounded corners`}
           />
+          <div className="soft">
+            {sharp
+              ? `${sharp} exposed corners are sharp${folding.rounding ? ": their sides are too short for the round" : ""}.`
+              : "No exposed corner is sharp."}
+          </div>
           <SplitForm partKey={partKey} board={board} />
         </>
       )}

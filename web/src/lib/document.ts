@@ -147,6 +147,8 @@ export type Bore = {
   axis: Axis;
   at: Partial<Record<Axis, Entry>>;
   diameter: Entry;
+  low?: Entry;
+  high?: Entry;
   parts: Record<string, { action: "cut" | "mark" | "leave"; fit: Entry }>;
 };
 export type SheetSize = { length: Entry; width: Entry; price: number; roll: boolean; order: number };

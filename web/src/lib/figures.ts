@@ -69,7 +69,7 @@ export function money(amount: number, currency: string): string {
 }
 
 export function mass(grams: number): string {
-  return grams < 1000 ? `${grams.toFixed(0)} g` : `${(grams / 1000).toFixed(2)} kg`;
+  return grams < 1000 ? `${grams.toFixed(0)}\u00a0g` : `${(grams / 1000).toFixed(2)}\u00a0kg`;
 }
 
 export function duration(seconds: number): string {

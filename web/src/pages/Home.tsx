@@ -15,6 +15,7 @@ const STARTERS = [
   { key: "closed-box", words: "Closed box" },
   { key: "tray", words: "Tray" },
   { key: "shelf-case", words: "Shelf case" },
+  { key: "folded-box", words: "Folded box" },
 ];
 
 export function Home({ session }: { session: Session }) {

@@ -20,7 +20,7 @@ export type Selection =
   | null;
 
 export type Draft =
-  | { kind: "board" }
+  | { kind: "board"; folded?: boolean }
   | { kind: "item" }
   | { kind: "joint"; a?: string; b?: string }
   | { kind: "feature"; part?: string }

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from dataclasses import replace
 from typing import Any
 
@@ -10,9 +9,10 @@ from zygon.build.blanks import Blank, blank_contours
 from zygon.build.built import Cut, Fault, Mark, Operation, Pocket
 from zygon.build.feature_reader import Reader
 from zygon.build.features import mirrored_operations
-from zygon.build.metal.faces import BEND, Edge, FaceFrame, fold_of
+from zygon.build.metal.faces import Edge, FaceFrame, fold_of
 from zygon.build.metal.fold import Fold, gusset_points
-from zygon.build.metal.legs import IMAGE, legs_of, owner_of, record_of
+from zygon.build.metal.legs import IMAGE, legs_of, owner_of
+from zygon.build.metal.rounding import roundings
 from zygon.build.values import EntryScope, Values
 from zygon.design.features import Spot
 from zygon.design.folding import Flange, Folding, OffsetBend, Profile
@@ -123,36 +123,7 @@ def _roundings(values: Values, blank: Blank, folding: Folding) -> list[Operation
         for key, f in folding.flanges.items()
         if isinstance(f, Flange) and f.rounding is not None
     }
-    cuts: list[Operation] = []
-    for face in blank.fold.faces:
-        radius = own.get(record_of(face.key), whole)
-        if radius <= CONTACT:
-            continue
-        for contour in face.outline:
-            segments = contour.wound(ccw=True).segments()
-            for a, b in zip(segments, segments[1:] + segments[:1], strict=True):
-                cut = _rounded_corner(a, b, radius, face.owner or "folding")
-                if cut:
-                    cuts.append(Cut(cut, face.owner or "folding"))
-    return cuts
-
-
-def _rounded_corner(a: Any, b: Any, radius: float, owner: str) -> Contour | None:
-    """What a round of a convex corner takes away; None where a bend, an arc or too short a side is in the way."""
-    if BEND in (a.owner, b.owner) or a.bulge or b.bulge:
-        return None
-    (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
-    turn = math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
-    if turn < math.radians(5):
-        return None
-    back = radius * math.tan(turn / 2)
-    if back > min(a.length, b.length) - CONTACT:
-        return None
-    p, q = (a.q[0] - ux * back, a.q[1] - uy * back), (a.q[0] + vx * back, a.q[1] + vy * back)
-    out = (a.q[0] + (ux - vx), a.q[1] + (uy - vy))  # past the corner, so that no edge of the cut lies on the part's
-    shift = (out[0] - a.q[0], out[1] - a.q[1])
-    over = [(x + shift[0], y + shift[1]) for x, y in (p, q)]
-    return Contour((p, over[0], out, over[1], q), (0.0, 0.0, 0.0, 0.0, -math.tan(turn / 4)), (owner,) * 5).wound(ccw=True)
+    return list(roundings(blank.fold, whole, own))
 
 
 def _gusset_marks(fold: Fold, blank: Blank) -> list[Operation]:

@@ -105,7 +105,15 @@ def electronics_box(name: str = "Scale electronics") -> Document:
     for n, (x, y) in enumerate(
         (("30 mm", "8 mm"), ("width - 30 mm", "8 mm"), ("30 mm", "depth - 8 mm"), ("width - 30 mm", "depth - 8 mm"))
     ):
-        d.bore(f"screw_{n + 1}", "z", {"x": x, "y": y}, "3 mm", base=("cut", "-0.5 mm"), lid=("cut", "0.2 mm"))
+        d.bore(
+            f"screw_{n + 1}",
+            "z",
+            {"x": x, "y": y},
+            "3 mm",
+            stretch=("wall - 5 mm", "wall + 5 mm"),
+            base=("cut", "-0.5 mm"),
+            lid=("cut", "0.2 mm"),
+        )
     d.item("fan_screws", 4, 0.05, "M3 x 12")
     # the fan hangs on its screws, which are counted but not placed
     d.data["kept"] = {"00006f36af8c": {"reason": "Hangs on its four screws", "by": "Thistledown Hives", "value": "3.91 mm",

@@ -11,6 +11,7 @@ from hypothesis import strategies as st
 
 from tests.core.build.metal.trays import SIDES, flange, folded, part_of, solid
 from zygon.build.metal.fold import face_motions
+from zygon.build.metal.rounding import sharp_corners
 from zygon.check.run import check
 
 
@@ -119,6 +120,16 @@ def test_sharp_corners_are_rounded_but_not_at_bends():
     part = part_of(folded({"a": flange("right")}, rounding=4))
     arcs = [s for s in part.flat.pieces[0].outer.segments() if s.bulge]
     assert len(arcs) == 4 and all(s.length == pytest.approx(4 * math.pi / 2) for s in arcs)
+
+
+@pytest.mark.parametrize(("rounding", "left"), [(0, 4), (4, 0), (60, 2)])
+def test_exposed_corners_that_stay_sharp_are_found(rounding, left):
+    part = part_of(folded({"a": flange("right", 30)}, rounding=rounding))
+    found = sharp_corners(part.flat)
+    # two of the plate and two of the flange; a round of 60 fits the plate's sides but not the flange's
+    assert len(found) == left
+    points = {(round(x, 4), round(y, 4)) for x, y in part.flat.pieces[0].outer.points}
+    assert all((round(x, 4), round(y, 4)) in points for x, y in found)
 
 
 def test_a_plate_that_its_bends_use_up_is_said():

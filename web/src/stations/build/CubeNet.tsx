@@ -1,7 +1,7 @@
 // The view picker: a cube unfolded into its flat pattern. Press a face of the net to look at that side.
 import { useView } from "../../state/view";
 
-const S = 27;
+const S = 34;
 const FACES: [string, number, number][] = [
   ["top", 1, 0],
   ["left", 0, 1],
@@ -28,7 +28,7 @@ export function CubeNet() {
           onKeyDown={(e) => (e.key === "Enter" || e.key === " ") && look(name)}
         >
           <rect width={S} height={S} />
-          <text x={S / 2} y={S / 2 + 3}>
+          <text x={S / 2} y={S / 2 + 3.5}>
             {name}
           </text>
         </g>

@@ -335,7 +335,7 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
               key={ghost ? "ghost" : "lit"}
               transparent={ghost}
               opacity={ghost ? 0.35 : 1}
-              color={owners.startsWith("joint") ? paper.joint : owners ? paper.cut : paper.marker}
+              color={/^(joint|flange)/.test(owners) ? paper.joint : owners ? paper.cut : paper.marker}
               side={THREE.DoubleSide}
               clippingPlanes={clipping}
               polygonOffset

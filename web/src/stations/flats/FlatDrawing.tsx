@@ -8,6 +8,7 @@ import { stepNumbers, useBendPlan } from "../../state/bending";
 import { useShown } from "../../state/design";
 import { useDrilling } from "../../state/drilling";
 import { ownersOf, selectionOf, useView } from "../../state/view";
+import { placeLabels, type Rounds } from "./labels";
 
 export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatOut; turned: boolean }) {
   const shown = useShown()!;
@@ -19,6 +20,9 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const [w, h] = [x1 - x0, y1 - y0];
   const pad = Math.max(w, h) * 0.11;
   const text = Math.max(w / 900, h / 560, 0.02) * (flat.bends.length ? 27 : 19); // the table of bends takes room from the drawing
+  const record = doc.parts[part.of];
+  const follows = record?.kind === "board" && doc.stocks[part.stock]?.grain !== "none" ? record.grain : "free";
+  const grain = follows === "free" ? null : follows;
   const tint = doc.stocks[part.stock]?.tint ?? "#ccc";
   const owners = ownersOf(view.selection);
   const owner = owners[0] ?? "";
@@ -43,6 +47,47 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const marked = referenceEdges(part, flat, flipped).filter((e) => from.has(e.word));
   const faces = [...new Set(rows.filter((r) => r.surface === "edge").map((r) => r.across_from))];
   const pointed = over !== null ? contours[over] : null;
+  const bends = turned ? flat.under_bends : flat.bends;
+  const dimensionBox = (x: number, y: number, words: string, turn: number) => ({
+    x,
+    y,
+    halfWidth: words.length * text * 0.32,
+    halfHeight: text * 0.7,
+    turn,
+  });
+  /** The round holes to be dimensioned, those of one owner and size by one label. */
+  function holeGroups(of: FlatOut["contours"]): Rounds[] {
+    const groups = new Map<string, Rounds>();
+    for (const c of of) {
+      if (!c.circle || (c.operation !== "inside" && c.operation !== "drill")) continue;
+      const [x, y, radius] = c.circle;
+      const key = `${c.owners[0][0]} ${radius.toFixed(4)}`;
+      const group = groups.get(key) ?? { key, places: [], radius, text: "" };
+      group.places.push([x, -y]);
+      groups.set(key, group);
+    }
+    const sized = (g: Rounds) => `⌀ ${figure(2 * g.radius, display)}`;
+    return [...groups.values()].flatMap((g) =>
+      g.places.length < 3
+        ? g.places.map((at, i) => ({ ...g, key: `${g.key} ${i}`, places: [at], text: sized(g) }))
+        : [{ ...g, text: `${g.places.length} × ${sized(g)}` }],
+    );
+  }
+  const labels = placeLabels(
+    bends.map((b) => {
+      const [bx0, by0, bx1, by1] = b.line;
+      const number = numbers.get(b.key) ?? b.number;
+      const shape = b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`;
+      const whole = `${number} ${b.direction} ${Number(b.angle.toFixed(2))}° ${shape}`;
+      return { key: b.key, line: [bx0, -by0, bx1, -by1], whole, short: `${number}` };
+    }),
+    holeGroups(contours),
+    text,
+    [
+      dimensionBox((x0 + x1) / 2, -y0 + pad * 0.5, length(w, display), 0),
+      dimensionBox(x0 - pad * 0.5, -(y0 + y1) / 2, length(h, display), -90),
+    ],
+  );
   const body = contours
     .filter(through)
     .map((c) => c.d)
@@ -156,39 +201,31 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
               )}
           </g>
         ))}
-        {(turned ? flat.under_bends : flat.bends).map((b) => {
-          const [bx0, by0, bx1, by1] = b.line;
-          const turn = (Math.atan2(-(by1 - by0), bx1 - bx0) * 180) / Math.PI;
-          const upright = turn > 90.01 || turn <= -89.99 ? turn + 180 : turn;
-          const isLit = owners.includes(b.owner);
-          const number = numbers.get(b.key) ?? b.number;
-          // a bend that is shorter than its label has its number alone; the table says the rest
-          const whole = `${number} ${b.direction} ${Number(b.angle.toFixed(2))}° ${b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}`;
-          const label = whole.length * text * 0.54 + text * 1.4 > b.length * 1.15 ? `${number}` : whole;
-          const half = label.length * text * 0.27 + text * 0.7;
+        {labels.bends.map((label) => {
+          const b = bends.find((x) => x.key === label.key)!;
           return (
             <g
               key={`bend${b.key}`}
               className="bendlabel"
-              transform={`translate(${(bx0 + bx1) / 2} ${-(by0 + by1) / 2}) rotate(${upright})`}
+              transform={`translate(${label.x} ${label.y}) rotate(${label.turn})`}
               onClick={() => view.select(selectionOf(b.owner, part.key))}
             >
               <rect
-                x={-half}
-                y={-text * 0.52}
-                width={2 * half}
-                height={text * 1.04}
-                fill={isLit ? "var(--marker)" : "var(--canvas)"}
+                x={-label.halfWidth}
+                y={-label.halfHeight}
+                width={2 * label.halfWidth}
+                height={2 * label.halfHeight}
+                fill={owners.includes(b.owner) ? "var(--marker)" : "var(--canvas)"}
                 fillOpacity={0.9}
               />
               {/* the triangle stays upright however the label is turned: it says up or down */}
               <path
                 d={b.direction === "up" ? "M0 -0.4L0.42 0.36H-0.42Z" : "M0 0.4L0.42 -0.36H-0.42Z"}
-                transform={`translate(${text * 0.6 - half} 0) rotate(${-upright}) scale(${text})`}
+                transform={`translate(${text * 0.6 - label.halfWidth} 0) rotate(${-label.turn}) scale(${text})`}
                 fill="var(--ink)"
               />
               <text x={text * 0.5} y={text * 0.3} fontSize={text * 0.82} textAnchor="middle" fill="var(--ink)" className="mono">
-                {label}
+                {label.text}
               </text>
               <title>{`Bends ${b.direction}, towards ${b.direction === "up" ? "you" : "the bench"}; allowance ${length(b.allowance, display)}`}</title>
             </g>
@@ -210,6 +247,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
         <Label x={x0 - pad * 0.5} y={-(y0 + y1) / 2} size={text} turned>
           {length(h, display)}
         </Label>
+        {grain && <Grain way={grain} x={x1 + pad * 0.2 + text * 1.1} y={-y1 + pad * 0.5} size={text} />}
         {hidden.length > 0 && (
           <g className="hiddenwork" transform={`translate(${x0 + x1} 0) scale(-1 1)`}>
             <title>Worked from the other face</title>
@@ -261,18 +299,18 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
             </g>
           );
         })}
-        {holeLabels(contours).map(([c, n]) => (
+        {labels.holes.map((h) => (
           <text
-            key={c.d}
-            x={c.circle![0]}
-            y={-c.circle![1] - c.circle![2] - text * 0.5}
+            key={h.key}
+            x={h.x}
+            y={h.y + text * 0.3}
             fontSize={text * 0.86}
             textAnchor="middle"
             fill="var(--ink)"
             className="mono"
             pointerEvents="none"
           >
-            {n > 1 ? `${n} × ` : ""}⌀ {figure(c.circle![2] * 2, display)}
+            {h.text}
           </text>
         ))}
         {marked.map((e) => (
@@ -317,21 +355,6 @@ function referenceEdges(part: PartOut, flat: FlatOut, flipped: boolean) {
     { word: low, x: (x0 + x1) / 2 + (x1 - x0) * 0.2, y: -y0, turn: 0 },
     { word: high, x: (x0 + x1) / 2 + (x1 - x0) * 0.2, y: -y1, turn: 180 },
   ];
-}
-
-/** The round holes to be dimensioned: each by itself, or of three and more alike of one owner the uppermost with their number. */
-function holeLabels(contours: FlatOut["contours"]): [FlatOut["contours"][number], number][] {
-  const groups = new Map<string, FlatOut["contours"]>();
-  for (const c of contours) {
-    if (!c.circle || (c.operation !== "inside" && c.operation !== "drill")) continue;
-    const key = `${c.owners[0][0]} ${c.circle[2].toFixed(4)}`;
-    groups.set(key, [...(groups.get(key) ?? []), c]);
-  }
-  return [...groups.values()].flatMap((g) =>
-    g.length < 3
-      ? g.map((c): [FlatOut["contours"][number], number] => [c, 1])
-      : [[g.reduce((a, b) => (b.circle![1] > a.circle![1] ? b : a)), g.length] as [FlatOut["contours"][number], number]],
-  );
 }
 
 /** Whether the cutter runs along it with the width of its cut. */
@@ -379,6 +402,27 @@ function Facts({
         </>
       )}
     </>
+  );
+}
+
+/** An arrow along the part's grain, beside the drawing. */
+function Grain({ way, x, y, size }: { way: "u" | "v"; x: number; y: number; size: number }) {
+  const [l, h] = [size * 1.1, size * 0.4];
+  return (
+    <g transform={`translate(${x} ${y})`} data-testid="grain">
+      <path
+        d={`M${-l} 0H${l}M${-l} 0l${h} ${-h}M${-l} 0l${h} ${h}M${l} 0l${-h} ${-h}M${l} 0l${-h} ${h}`}
+        transform={way === "v" ? "rotate(90)" : undefined}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={1.2}
+        vectorEffect="non-scaling-stroke"
+      />
+      <text y={(way === "v" ? l : h) + size} fontSize={size * 0.8} textAnchor="middle" fill="var(--ink)">
+        grain
+      </text>
+      <title>The grain runs this way in the part</title>
+    </g>
   );
 }
 

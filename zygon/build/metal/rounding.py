@@ -1,0 +1,69 @@
+"""Exposed sharp corners of a folded part: where they are on the flat, and the cuts that round them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+
+from zygon.build.built import Cut, Flat
+from zygon.build.metal.faces import BEND
+from zygon.build.metal.fold import Fold, FoldFace
+from zygon.build.metal.legs import record_of
+from zygon.geometry.contour import Contour, Segment
+from zygon.geometry.tolerance import CONTACT
+
+__all__ = ["roundings", "sharp_corners"]
+
+Point = tuple[float, float]
+#: A turn of the outline under this is no corner (radians).
+LEAST_TURN = math.radians(5)
+
+
+def roundings(fold: Fold, radius: float, own: dict[str, float]) -> list[Cut]:
+    """Every exposed corner rounded by ``radius`` mm, as far as its sides allow; a flange's by its own radius where ``own`` has one by its key."""
+    cuts: list[Cut] = []
+    for face, a, b, turn in _corners(fold):
+        owner = face.owner or "folding"
+        cut = _rounded(a, b, turn, own.get(record_of(face.key), radius), owner)
+        if cut:
+            cuts.append(Cut(cut, owner))
+    return cuts
+
+
+def sharp_corners(flat: Flat) -> list[Point]:
+    """The exposed corners of a folded part that are left sharp, on its flat (mm)."""
+    if flat.fold is None:
+        return []
+    left = {_snapped(p) for piece in flat.pieces for p in piece.outer.points}
+    return [a.q for _, a, _, _ in _corners(flat.fold) if _snapped(a.q) in left]
+
+
+def _snapped(point: Point) -> Point:
+    return round(point[0], 4), round(point[1], 4)
+
+
+def _corners(fold: Fold) -> Iterator[tuple[FoldFace, Segment, Segment, float]]:
+    """Faces' convex corners between straight sides that are no bends, with how far the outline turns there (radians)."""
+    for face in fold.faces:
+        for contour in face.outline:
+            segments = contour.wound(ccw=True).segments()
+            for a, b in zip(segments, segments[1:] + segments[:1], strict=True):
+                if BEND in (a.owner, b.owner) or a.bulge or b.bulge:
+                    continue
+                (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
+                turn = math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
+                if turn >= LEAST_TURN:
+                    yield face, a, b, turn
+
+
+def _rounded(a: Segment, b: Segment, turn: float, radius: float, owner: str) -> Contour | None:
+    """What a round takes away; None without a radius or where a side is too short for it."""
+    back = radius * math.tan(turn / 2)
+    if radius <= CONTACT or back > min(a.length, b.length) - CONTACT:
+        return None
+    (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
+    p, q = (a.q[0] - ux * back, a.q[1] - uy * back), (a.q[0] + vx * back, a.q[1] + vy * back)
+    out = (a.q[0] + (ux - vx), a.q[1] + (uy - vy))  # past the corner, so that no edge of the cut lies on the part's
+    shift = (out[0] - a.q[0], out[1] - a.q[1])
+    over = [(x + shift[0], y + shift[1]) for x, y in (p, q)]
+    return Contour((p, over[0], out, over[1], q), (0.0, 0.0, 0.0, 0.0, -math.tan(turn / 4)), (owner,) * 5).wound(ccw=True)
