@@ -4,6 +4,7 @@ import csv
 import io
 import json
 import math
+import re
 import zipfile
 
 import ezdxf
@@ -237,6 +238,22 @@ def test_a_part_that_lies_with_its_other_face_up_is_written_mirrored():
 def test_a_picture_is_drawn_of_anything():
     assert picture(BUILT).count("<path") > 50
     assert picture(build(Draft("empty").document())).startswith("<svg")
+
+
+def test_a_picture_shows_folded_parts_folded_and_hides_what_lies_behind():
+    d = Draft("box", "galv20")
+    d.board("tray", "galv20", "lying", "0", ("0", "100 mm"), ("0", "100 mm"))
+    d.fold("tray").flange("tray", "front", "front", "60 mm").flange("tray", "right", "right", "60 mm")
+    d.block("inside", ("60 mm", "98 mm"), ("3 mm", "40 mm"), ("2 mm", "50 mm"))
+    drawn = re.findall(r'<path fill="#(\w\w)\w+"[^>]* d="([^"]*)"', picture(build(d.document())))
+    reds = [int(red, 16) for red, _ in drawn]
+    steel = [i for i, red in enumerate(reds) if red in (round(0xC9 * 0.94), round(0xC9 * 0.84))]  # the walls' faces
+    block = [i for i, red in enumerate(reds) if red == 0x8C]  # the block's top
+    assert steel and block and max(block) < max(steel)
+    ys = [float(y) for _, path in drawn for y in re.findall(r" (-?[\d.]+)", path)]
+    xs = [float(x) for _, path in drawn for x in re.findall(r"[ML](-?[\d.]+)", path)]
+    # seen at 30 degrees, walls of 60 stand 60 over the left corner and the middle lies 50 under it; side by side both sides are 200 cos 30 wide
+    assert (max(ys) - min(ys)) / (max(xs) - min(xs)) == pytest.approx(110 / (200 * math.cos(math.pi / 6)), rel=0.03)
 
 
 def test_marks_alone_make_no_outline(tmp_path):
