@@ -91,6 +91,40 @@ def test_a_flange_grows_by_hand_and_what_cannot_be_is_a_ghost(page):
     assert design(page)["revision"] == 6
 
 
+def test_a_folded_part_is_begun_as_a_shape_and_bored_through_its_flanges(page):
+    bench(page, plate())
+    page.get_by_role("button", name="Part", exact=True).click()
+    page.get_by_role("menuitem", name="Folded part").click()
+    choose(page, "Bent as", "hat: a channel with brims")
+    choose(page, "Bends run", "front to back")
+    page.get_by_label("Flange length", exact=True).fill("40 mm")
+    page.get_by_label("Brim length", exact=True).fill("18 mm")
+    page.get_by_role("button", name="Add folded part").click()
+    saved(page, 2)
+    part = next(p for p in design(page)["built"]["parts"] if p["key"] != "base")
+    # brims point outward: the whole is wider than its plate by both, less the walls that they stand on
+    t = part["thickness"]
+    assert part["high"][0] - part["low"][0] == pytest.approx(160 + 2 * (18 - t), abs=0.01)
+    assert part["high"][2] - part["low"][2] == pytest.approx(40, abs=0.01)
+    expect(page.get_by_text("4 exposed corners are sharp.")).to_be_visible()
+    entry(page, "Round sharp corners", "3 mm")
+    expect(page.get_by_text("No exposed corner is sharp.")).to_be_visible()
+    saved(page, 3)
+
+    page.keyboard.press("Escape")
+    page.keyboard.press("p")
+    choose(page, "Runs", "left to right")
+    page.get_by_label("bottom–top at").fill("20 mm")
+    expect(page.get_by_label("Fit to shaft")).to_be_visible()
+    page.get_by_role("button", name="Add bore").click()
+    saved(page, 4)
+    assert built_part(page, part["key"])["has"][0] == ["hole", 8]
+    entry(page, "Ends at", "80 mm")
+    saved(page, 5)
+    (flat,) = [r for k, r in design(page)["resources"].items() if k == built_part(page, part["key"])["flat"]]
+    assert len([c for c in flat["contours"] if c["circle"]]) == 1
+
+
 def test_tools_order_and_bend_data_of_the_shop(page, tmp_path):
     d = Draft("Tray", "galv20")
     d.board("base", "galv20", "lying", "0", ("0", "160 mm"), ("0", "100 mm"))

@@ -48,7 +48,7 @@ class Piece:
     @cached_property
     def sides(self) -> np.ndarray:
         """Edge directions around the cap and down the thickness (n + 1, 3)."""
-        around = np.roll(self.low, -1, axis=0) - self.low
+        around = np.concatenate((self.low[1:], self.low[:1])) - self.low
         return np.vstack((around, self.high[:1] - self.low[:1]))
 
     @cached_property
@@ -183,20 +183,21 @@ def _lifted(angle: float, inner: float, thickness: float, v: float) -> Motion:
 
 def _between(ring: np.ndarray, x0: float, x1: float) -> np.ndarray:
     """A ring's part between two places along x."""
+    points = ring.tolist()  # rings have a handful of corners: plain floats are quicker than arrays
     for sign, limit in ((1.0, x0), (-1.0, -x1)):
-        if not len(ring):
-            return ring
-        off = sign * ring[:, 0] - limit
-        if (off >= 0).all():
+        off = [sign * p[0] - limit for p in points]
+        if all(f >= 0 for f in off):
             continue
         kept = []
-        for p, q, fp, fq in zip(ring, np.roll(ring, -1, axis=0), off, np.roll(off, -1), strict=True):
+        for i, (p, fp) in enumerate(zip(points, off, strict=True)):
+            q, fq = points[i - len(points) + 1], off[i - len(points) + 1]
             if fp >= 0:
                 kept.append(p)
             if (fp > 0) != (fq > 0) and fp != fq:
-                kept.append(p + (q - p) * (fp / (fp - fq)))
-        ring = np.array(kept) if kept else np.empty((0, 3))
-    return ring
+                share = fp / (fp - fq)
+                kept.append([c + (d - c) * share for c, d in zip(p, q, strict=True)])
+        points = kept
+    return np.array(points).reshape(-1, 3)
 
 
 def _convex_rings(polygon: shapely.Polygon) -> list[np.ndarray]:

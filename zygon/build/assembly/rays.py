@@ -11,6 +11,7 @@ from zygon.build.memo import Memo, digest
 __all__ = ["ray_runs_into"]
 
 _TRIANGLES = Memo(2000)
+_ALONG = Memo(2000)
 #: Rays along the shorter and the longer side of what both parts cover, seen along the way.
 ACROSS = 20
 
@@ -45,14 +46,23 @@ def _crossings(triangles: np.ndarray, points: np.ndarray, axis: int) -> tuple[np
     return np.where(inside, at, np.inf).min(axis=1, initial=np.inf), np.where(inside, at, -np.inf).max(axis=1, initial=-np.inf)
 
 
+def _along(a: BuiltPart, b: BuiltPart, axis: int, tolerance: float) -> tuple[np.ndarray, ...]:
+    """On every ray through both: a's first and last wood, b's first and last; remembered, since how far a part drops is found by halving."""
+    key = digest("along", a.flat.digest, a.matrix, b.flat.digest, b.matrix, axis, tolerance)  # type: ignore[union-attr]
+
+    def make() -> tuple[np.ndarray, ...]:
+        others = [i for i in range(3) if i != axis]
+        (al, ah), (bl, bh) = a.reaches, b.reaches
+        sides = [np.linspace(max(al[i], bl[i]) + tolerance / 2, min(ah[i], bh[i]) - tolerance / 2, ACROSS) for i in others]
+        points = np.stack(np.meshgrid(*sides, indexing="ij"), axis=-1).reshape(-1, 2)
+        return (*_crossings(_triangles(a), points, axis), *_crossings(_triangles(b), points, axis))
+
+    return _ALONG.get(key, make)[0]
+
+
 def ray_runs_into(a: BuiltPart, b: BuiltPart, axis: int, sign: int, reach: float, tolerance: float) -> bool:
     """Whether part a, moved along an axis over ``reach`` mm, would run into part b; places finer than the rays' net can be missed."""
-    others = [i for i in range(3) if i != axis]
-    (al, ah), (bl, bh) = a.reaches, b.reaches
-    sides = [np.linspace(max(al[i], bl[i]) + tolerance / 2, min(ah[i], bh[i]) - tolerance / 2, ACROSS) for i in others]
-    points = np.stack(np.meshgrid(*sides, indexing="ij"), axis=-1).reshape(-1, 2)
-    a_low, a_high = _crossings(_triangles(a), points, axis)
-    b_low, b_high = _crossings(_triangles(b), points, axis)
+    a_low, a_high, b_low, b_high = _along(a, b, axis, tolerance)
     both = np.isfinite(a_low) & np.isfinite(b_low)
     if sign > 0:  # a's first wood still has b's last wood before it, and reaches it
         hits = (b_high - a_low > tolerance) & (b_low - a_high < reach - tolerance)

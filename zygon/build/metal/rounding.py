@@ -22,11 +22,15 @@ LEAST_TURN = math.radians(5)
 def roundings(fold: Fold, radius: float, own: dict[str, float]) -> list[Cut]:
     """Every exposed corner rounded by ``radius`` mm, as far as its sides allow; a flange's by its own radius where ``own`` has one by its key."""
     cuts: list[Cut] = []
-    for face, a, b, turn in _corners(fold):
+    for face in fold.faces:
+        wanted = own.get(record_of(face.key), radius)
+        if wanted <= CONTACT:
+            continue
         owner = face.owner or "folding"
-        cut = _rounded(a, b, turn, own.get(record_of(face.key), radius), owner)
-        if cut:
-            cuts.append(Cut(cut, owner))
+        for a, b, turn in _corners(face):
+            cut = _rounded(a, b, turn, wanted, owner)
+            if cut:
+                cuts.append(Cut(cut, owner))
     return cuts
 
 
@@ -35,31 +39,30 @@ def sharp_corners(flat: Flat) -> list[Point]:
     if flat.fold is None:
         return []
     left = {_snapped(p) for piece in flat.pieces for p in piece.outer.points}
-    return [a.q for _, a, _, _ in _corners(flat.fold) if _snapped(a.q) in left]
+    return [a.q for face in flat.fold.faces for a, _, _ in _corners(face) if _snapped(a.q) in left]
 
 
 def _snapped(point: Point) -> Point:
     return round(point[0], 4), round(point[1], 4)
 
 
-def _corners(fold: Fold) -> Iterator[tuple[FoldFace, Segment, Segment, float]]:
-    """Faces' convex corners between straight sides that are no bends, with how far the outline turns there (radians)."""
-    for face in fold.faces:
-        for contour in face.outline:
-            segments = contour.wound(ccw=True).segments()
-            for a, b in zip(segments, segments[1:] + segments[:1], strict=True):
-                if BEND in (a.owner, b.owner) or a.bulge or b.bulge:
-                    continue
-                (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
-                turn = math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
-                if turn >= LEAST_TURN:
-                    yield face, a, b, turn
+def _corners(face: FoldFace) -> Iterator[tuple[Segment, Segment, float]]:
+    """A face's convex corners between straight sides that are no bends, with how far the outline turns there (radians)."""
+    for contour in face.outline:
+        segments = contour.wound(ccw=True).segments()
+        for a, b in zip(segments, segments[1:] + segments[:1], strict=True):
+            if BEND in (a.owner, b.owner) or a.bulge or b.bulge:
+                continue
+            (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
+            turn = math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
+            if turn >= LEAST_TURN:
+                yield a, b, turn
 
 
 def _rounded(a: Segment, b: Segment, turn: float, radius: float, owner: str) -> Contour | None:
-    """What a round takes away; None without a radius or where a side is too short for it."""
+    """What a round takes away; None where a side is too short for it."""
     back = radius * math.tan(turn / 2)
-    if radius <= CONTACT or back > min(a.length, b.length) - CONTACT:
+    if back > min(a.length, b.length) - CONTACT:
         return None
     (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
     p, q = (a.q[0] - ux * back, a.q[1] - uy * back), (a.q[0] + vx * back, a.q[1] + vy * back)
