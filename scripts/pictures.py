@@ -21,6 +21,7 @@ ARGUMENTS = [
 def take(page: Page, name: str) -> None:
     """Waits until nothing is on its way, and takes one picture."""
     page.wait_for_load_state("networkidle")
+    page.wait_for_function("() => [...document.images].every((i) => i.complete || i.loading === 'lazy')")
     page.wait_for_timeout(700)
     page.screenshot(path=OUT / f"{name}.png")
 

@@ -151,7 +151,7 @@ function BrakeEditor({ brakeKey, brake }: { brakeKey: string; brake: Brake }) {
         columns={[
           ["v", "V", "mm"],
           ["angle", "Angle", "°"],
-          ["radius", "Shoulder radius", "mm"],
+          ["radius", "Shoulder R", "mm"],
           ["width", "Body", "mm"],
           ["height", "Height", "mm"],
           ["least_flange", "Least flange", "mm"],
@@ -290,6 +290,8 @@ function ToolNumber({ value, label, onSave }: { value?: number; label: string; o
       aria-label={label}
       value={number}
       min={0}
+      miw={52}
+      placeholder="by V"
       onChange={setNumber}
       onBlur={save}
       onKeyDown={(e) => {
