@@ -107,7 +107,7 @@ def test_a_folded_part_is_begun_as_a_shape_and_bored_through_its_flanges(page):
     assert part["high"][0] - part["low"][0] == pytest.approx(160 + 2 * (18 - t), abs=0.01)
     assert part["high"][2] - part["low"][2] == pytest.approx(40, abs=0.01)
     expect(page.get_by_text("4 exposed corners are sharp.")).to_be_visible()
-    entry(page, "Round sharp corners", "3 mm")
+    entry(page, "Sharp corners by", "3 mm")
     expect(page.get_by_text("No exposed corner is sharp.")).to_be_visible()
     saved(page, 3)
 
@@ -222,17 +222,27 @@ def test_a_plate_becomes_a_box_and_its_flat_is_cut(page, tmp_path):  # noqa: PLR
     saved(page, 12)
     entry(page, "Gap in corners", "0.3 mm")
     saved(page, 13)
+    # one of them on its own: the front wall reaches over the end of the left one
+    closed = area(page)
+    page.locator(".linkrow", has_text="front flange").click()
+    choose(page, "With left flange", "front flange covers it")
+    saved(page, 14)
+    assert area(page) > closed
+    choose(page, "With left flange", "as the part: closed, with a gap")
+    saved(page, 15)
+    assert area(page) == pytest.approx(closed)
+    row(page, "base").click()
 
     # too tight a radius is said with its mend
     entry(page, "Inside radius", "0.4 mm")
-    saved(page, 14)
+    saved(page, 16)
     expect(page.get_by_text("a bend of 0.4 mm inside radius").first).to_be_visible()
     expect(page.get_by_text("no tool of the shop bends an inside radius of 0.4 mm").first).to_be_visible()
     page.get_by_role("button", name="Bend it to a radius").first.click()
-    saved(page, 15)
+    saved(page, 17)
     expect(page.get_by_text("a bend of 0.4 mm inside radius")).to_have_count(0)
     entry(page, "Inside radius", "1.5 mm")
-    saved(page, 16)
+    saved(page, 18)
     expect(page.get_by_text("no tool of the shop bends")).to_have_count(0)
 
     # folded and unfolded on the slider, all together and bend by bend

@@ -12,6 +12,7 @@ from zygon.measure.entry import Entry, Record
 
 __all__ = [
     "Corner",
+    "CornerShape",
     "CornerStyle",
     "Flange",
     "FlangeKind",
@@ -28,6 +29,7 @@ __all__ = [
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 #: Edges of the plate by their face words; of a flange its far edge and its two sides.
 EdgeName = Literal["left", "right", "front", "back", "bottom", "top", "end", "low", "high"]
+CornerShape = Literal["round", "chamfer"]
 CornerStyle = Literal["open", "closed", "a_covers", "b_covers"]
 
 
@@ -75,7 +77,10 @@ class Flange(_OnEdge):
     where: Literal["outside", "inside", "edge"] = Field(
         default="outside", description="flush with the edge by its outer or its inner face, or the bend starts at the edge"
     )
-    rounding: Entry | None = Field(default=None, description="radius of its own free corners; the part's where not said")
+    rounding: Entry | None = Field(
+        default=None, description="radius of its own free corners, or how far a chamfer reaches along them; the part's where not said"
+    )
+    corner_shape: CornerShape | None = Field(default=None, description="how its own free corners are taken off; the part's where not said")
     gussets: Gussets | None = None
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
 
@@ -146,7 +151,10 @@ class Folding(Record):
     corners: dict[Key, Corner] = Field(default_factory=dict, max_length=MAX_FLANGES)
     corner: CornerStyle = Field(default="closed", description="how neighbouring flanges meet where nothing else is said")
     gap: Entry = Field(default=Entry(text="0.2 mm"), description="left in closed corners")
-    rounding: Entry | None = Field(default=None, description="radius of every exposed sharp corner")
+    rounding: Entry | None = Field(
+        default=None, description="radius of every exposed sharp corner, or how far a chamfer reaches along its sides"
+    )
+    corner_shape: CornerShape = Field(default="round", description="how exposed corners are taken off")
     sequence: list[str] = Field(
         default_factory=list,
         max_length=2 * MAX_FLANGES,

@@ -69,7 +69,8 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "has": _has(part), "kind": part.record.kind, "made": part.record.made,
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
         "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
-        "folded": bool(part.flat and part.flat.fold), "sharp": len(sharp_corners(part.flat)) if part.flat else 0, "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
+        "folded": bool(part.flat and part.flat.fold), "sharp": len(sharp_corners(part.flat)) if part.flat else 0,
+        "corners": [list(c) for c in part.flat.fold.corners] if part.flat and part.flat.fold else [], "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip
     if part.flat and part.flat.pieces and part.box:

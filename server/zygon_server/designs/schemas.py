@@ -57,6 +57,7 @@ class PartOut(Schema):
     turns: bool = False
     folded: bool = False
     sharp: int = 0
+    corners: list[list[str]] = []
 
 
 class FingerOut(Schema):

@@ -81,7 +81,7 @@ def test_parts_along_an_axis_come_in_order():
     document = draft.document()
     at = {"x": {"text": "150", "unit": "mm"}, "z": {"text": "front.top / 2", "unit": "mm"}}
     at["z"]["text"] = "mid(front.bottom, front.top)"
-    assert parts_along(document, "y", at) == ["front"]
-    assert parts_along(document, "x", {"y": {"text": "50", "unit": "mm"}, "z": at["z"]}) == ["side"]
+    assert [p["part"] for p in parts_along(document, "y", at)] == ["front"]
+    assert [p["part"] for p in parts_along(document, "x", {"y": {"text": "50", "unit": "mm"}, "z": at["z"]})] == ["side"]
     with pytest.raises(DocumentError, match="two other axes"):
         parts_along(document, "x", {"x": {"text": "1", "unit": "mm"}})

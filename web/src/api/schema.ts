@@ -1640,6 +1640,11 @@ export interface components {
             /** Code */
             code: string;
             /**
+             * Corners
+             * @default []
+             */
+            corners: string[][];
+            /**
              * Face A
              * @default
              */

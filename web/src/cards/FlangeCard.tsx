@@ -11,10 +11,22 @@ import { flat } from "../state/resources";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
+import { CornersSection } from "./CornersSection";
 import { removeFlange } from "./edits";
 import { OpenArea } from "./FeatureCard";
 import { FIELDS } from "./featureFields";
-import { EXTENT_WORDS, EXTENTS, edgesOf, flangeName, HALVES, MEASURED, PROFILE_MEASURED, RELIEFS, WHERE } from "./flangeFields";
+import {
+  CORNER_SHAPES,
+  EXTENT_WORDS,
+  EXTENTS,
+  edgesOf,
+  flangeName,
+  HALVES,
+  MEASURED,
+  PROFILE_MEASURED,
+  RELIEFS,
+  WHERE,
+} from "./flangeFields";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
@@ -118,17 +130,32 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
           <ChoiceField label="Stands" value={String(flange.where ?? "outside")} data={WHERE} onSave={choose("where")} />
         )}
         {flange.kind === "flange" && (
-          <EntryField
-            path={pointer(...base, "rounding")}
-            label="Round its corners"
-            optional
-            placeholder="as the part has it"
-            edit={`${title}, rounded corners`}
-          />
+          <>
+            <EntryField
+              path={pointer(...base, "rounding")}
+              label="Its corners by"
+              optional
+              placeholder="as the part has it"
+              edit={`${title}, its corners`}
+            />
+            <ChoiceField
+              label="Taken off"
+              value={flange.corner_shape ?? ""}
+              data={[{ value: "", label: "as the part has it" }, ...CORNER_SHAPES]}
+              onSave={(v) =>
+                void commit(`${title}: corners ${v || "as the part"}`, [
+                  v
+                    ? { op: "add", path: pointer(...base, "corner_shape"), value: v }
+                    : { op: "remove", path: pointer(...base, "corner_shape") },
+                ])
+              }
+            />
+          </>
         )}
         <ChoiceField label="Halves" value={flange.mirrored ?? "none"} data={HALVES} onSave={choose("mirrored")} />
         <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
       </section>
+      <CornersSection partKey={partKey} board={board} flangeKey={flangeKey} />
       {flange.kind === "flange" && <Gussets base={base} flange={flange} title={title} />}
       <section hidden={flange.kind === "line"}>
         <h3>Along its edge</h3>

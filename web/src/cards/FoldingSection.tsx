@@ -9,7 +9,7 @@ import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { operate } from "./edits";
-import { CORNERS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
+import { CORNER_SHAPES, CORNERS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
 
 export function FoldingSection({ partKey, board }: { partKey: string; board: Board }) {
   const shown = useShown()!;
@@ -110,14 +110,24 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
           )}
           <EntryField
             path={pointer(...base, "rounding")}
-            label="Round sharp corners"
+            label="Sharp corners by"
             optional
             placeholder="left sharp"
-            edit={`${board.name}, rounded corners`}
+            edit={`${board.name}, sharp corners`}
           />
+          {folding.rounding && (
+            <ChoiceField
+              label="Taken off"
+              value={folding.corner_shape ?? "round"}
+              data={CORNER_SHAPES}
+              onSave={(v) =>
+                void commit(`${board.name}: corners ${v}`, [{ op: "add", path: pointer(...base, "corner_shape"), value: v }])
+              }
+            />
+          )}
           <div className="soft">
             {sharp
-              ? `${sharp} exposed corners are sharp${folding.rounding ? ": their sides are too short for the round" : ""}.`
+              ? `${sharp} exposed corners are sharp${folding.rounding ? ": their sides are too short for it" : ""}.`
               : "No exposed corner is sharp."}
           </div>
           <SplitForm partKey={partKey} board={board} />

@@ -41,6 +41,10 @@ export const CORNERS = [
   { value: "a_covers", label: "the first covers the next" },
   { value: "b_covers", label: "the next covers the first" },
 ];
+export const CORNER_SHAPES = [
+  { value: "round", label: "round" },
+  { value: "chamfer", label: "chamfer" },
+];
 export const RELIEFS = [
   { value: "rectangular", label: "rectangular" },
   { value: "round", label: "round-ended" },

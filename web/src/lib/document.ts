@@ -77,6 +77,7 @@ export type Flange = {
   relief: { style: "rectangular" | "round" | "tear" | "none"; width?: Entry; depth?: Entry };
   features?: Record<string, Feature>;
   rounding?: Entry;
+  corner_shape?: "round" | "chamfer";
   gussets?: { number: number; width: Entry; depth: Entry };
   legs?: { length: Entry; angle: Entry }[];
   mirrored?: "none" | "u" | "v";
@@ -89,6 +90,7 @@ export type Folding = {
   corner: "open" | "closed" | "a_covers" | "b_covers";
   gap: Entry;
   rounding?: Entry;
+  corner_shape?: "round" | "chamfer";
   sequence?: string[];
 };
 export type Board = {

@@ -115,6 +115,7 @@ class _Folder:
     def fold(self, outline: list[Contour], edges: dict[str, Edge]) -> Fold:
         level = self._stand("", 0, edges, outline)
         pairs = self._pairs(level)
+        corners = list(pairs)  # what stands on far edges follows them
         self.faces.append(FoldFace("", "", ()))
         self._finish(0, outline, level)
         while level:
@@ -122,13 +123,16 @@ class _Folder:
                 self._meet(a, b, style, gap)
             nexts: list[Placed] = []
             outlines = [self._region(p) if p.leg.line else [self._face(p)] for p in level]
-            groups = [self._stand(p.leg.key, p.number, p.edges, own) for p, own in zip(level, outlines, strict=True)]
+            groups = [self._stand(p.leg.key, p.number, p.edges, outer) for p, outer in zip(level, outlines, strict=True)]
             for p, contours, group in zip(level, outlines, groups, strict=True):
                 self._finish(p.number, contours, group)
                 nexts += group
-            pairs = [x for group in groups for x in self._pairs(group)] + self._cousins(pairs, groups, level)
+            own = [x for group in groups for x in self._pairs(group)]
+            corners += own
+            pairs = own + self._cousins(pairs, groups, level)
             level = nexts
-        return Fold(tuple(self.faces), tuple(self.bends))
+        met = {frozenset((a.leg.record, b.leg.record)): (a.leg.record, b.leg.record) for a, b, *_ in reversed(corners)}
+        return Fold(tuple(self.faces), tuple(self.bends), tuple(sorted(met.values())))
 
     def _stand(self, on: str, face: int, edges: dict[str, Edge], outline: list[Contour]) -> list[Placed]:
         """The legs that stand on a face, each along its edge; a line bend along what the face is wide there."""

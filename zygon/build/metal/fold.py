@@ -109,6 +109,8 @@ class Fold:
 
     faces: tuple[FoldFace, ...]
     bends: tuple[FoldBend, ...]
+    #: records of flanges that meet in a corner of what they stand on
+    corners: tuple[tuple[str, str], ...] = ()
 
 
 def face_motions(fold: Fold, shares: tuple[float, ...] | float = 1.0) -> list[Motion]:
@@ -141,7 +143,7 @@ def mirrored(fold: Fold, middle: float, turn: Callable[[Contour], Contour], *, o
         replace(b, start=point(b.end), end=point(b.start), angle=sign * b.angle, outline=turn(b.outline), gussets=_turned(b))
         for b in fold.bends
     )
-    return Fold(faces, bends)
+    return Fold(faces, bends, fold.corners)
 
 
 def _turned(bend: FoldBend) -> tuple[tuple[float, float, float], ...]:

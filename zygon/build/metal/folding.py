@@ -118,12 +118,14 @@ def _roundings(values: Values, blank: Blank, folding: Folding) -> list[Operation
         return values.read(entry, path, "length", scope, part=blank.key, owner=owner) if entry is not None else 0.0
 
     whole = read(folding.rounding, f"{where}/rounding", "folding")
-    own = {
-        key: read(f.rounding, f"{where}{pointer('flanges', key, 'rounding')}", owner_of(blank.record_key, key))
-        for key, f in folding.flanges.items()
-        if isinstance(f, Flange) and f.rounding is not None
-    }
-    return list(roundings(blank.fold, whole, own))
+    own = {}
+    for key, f in folding.flanges.items():
+        if isinstance(f, Flange) and (f.rounding is not None or f.corner_shape is not None):
+            radius = whole
+            if f.rounding is not None:
+                radius = read(f.rounding, f"{where}{pointer('flanges', key, 'rounding')}", owner_of(blank.record_key, key))
+            own[key] = (radius, f.corner_shape or folding.corner_shape)
+    return list(roundings(blank.fold, whole, folding.corner_shape, own))
 
 
 def _gusset_marks(fold: Fold, blank: Blank) -> list[Operation]:

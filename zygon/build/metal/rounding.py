@@ -1,4 +1,4 @@
-"""Exposed sharp corners of a folded part: where they are on the flat, and the cuts that round them."""
+"""Exposed sharp corners of a folded part: where they are on the flat, and the cuts that round or chamfer them."""
 
 from __future__ import annotations
 
@@ -9,6 +9,7 @@ from zygon.build.built import Cut, Flat
 from zygon.build.metal.faces import BEND
 from zygon.build.metal.fold import Fold, FoldFace
 from zygon.build.metal.legs import record_of
+from zygon.design.folding import CornerShape
 from zygon.geometry.contour import Contour, Segment
 from zygon.geometry.tolerance import CONTACT
 
@@ -19,16 +20,19 @@ Point = tuple[float, float]
 LEAST_TURN = math.radians(5)
 
 
-def roundings(fold: Fold, radius: float, own: dict[str, float]) -> list[Cut]:
-    """Every exposed corner rounded by ``radius`` mm, as far as its sides allow; a flange's by its own radius where ``own`` has one by its key."""
+def roundings(fold: Fold, radius: float, shape: CornerShape, own: dict[str, tuple[float, CornerShape]]) -> list[Cut]:
+    """Every exposed corner rounded by ``radius`` mm (or chamfered by so much along both sides), as far as its sides allow.
+
+    ``own`` has radius and shape of the flanges that have their own, by key.
+    """
     cuts: list[Cut] = []
     for face in fold.faces:
-        wanted = own.get(record_of(face.key), radius)
+        wanted, taken = own.get(record_of(face.key), (radius, shape))
         if wanted <= CONTACT:
             continue
         owner = face.owner or "folding"
         for a, b, turn in _corners(face):
-            cut = _rounded(a, b, turn, wanted, owner)
+            cut = _taken_off(a, b, turn, wanted, taken, owner)
             if cut:
                 cuts.append(Cut(cut, owner))
     return cuts
@@ -59,9 +63,9 @@ def _corners(face: FoldFace) -> Iterator[tuple[Segment, Segment, float]]:
                 yield a, b, turn
 
 
-def _rounded(a: Segment, b: Segment, turn: float, radius: float, owner: str) -> Contour | None:
-    """What a round takes away; None where a side is too short for it."""
-    back = radius * math.tan(turn / 2)
+def _taken_off(a: Segment, b: Segment, turn: float, radius: float, shape: CornerShape, owner: str) -> Contour | None:
+    """What a round or a chamfer takes away; None where a side is too short for it."""
+    back = radius * math.tan(turn / 2) if shape == "round" else radius
     if back > min(a.length, b.length) - CONTACT:
         return None
     (ux, uy), (vx, vy) = a.tangents()[1], b.tangents()[0]
@@ -69,4 +73,5 @@ def _rounded(a: Segment, b: Segment, turn: float, radius: float, owner: str) -> 
     out = (a.q[0] + (ux - vx), a.q[1] + (uy - vy))  # past the corner, so that no edge of the cut lies on the part's
     shift = (out[0] - a.q[0], out[1] - a.q[1])
     over = [(x + shift[0], y + shift[1]) for x, y in (p, q)]
-    return Contour((p, over[0], out, over[1], q), (0.0, 0.0, 0.0, 0.0, -math.tan(turn / 4)), (owner,) * 5).wound(ccw=True)
+    bulge = -math.tan(turn / 4) if shape == "round" else 0.0
+    return Contour((p, over[0], out, over[1], q), (0.0, 0.0, 0.0, 0.0, bulge), (owner,) * 5).wound(ccw=True)

@@ -122,6 +122,19 @@ def test_sharp_corners_are_rounded_but_not_at_bends():
     assert len(arcs) == 4 and all(s.length == pytest.approx(4 * math.pi / 2) for s in arcs)
 
 
+def test_a_chamfer_takes_a_corner_off_straight():
+    part = part_of(folded({"a": flange("right", 30)}, rounding=4, corner_shape="chamfer"))
+    outer = part.flat.pieces[0].outer
+    assert not any(s.bulge for s in outer.segments())
+    sharp = part_of(folded({"a": flange("right", 30)}))
+    assert sharp.flat.pieces[0].area - part.flat.pieces[0].area == pytest.approx(4 * 4 * 4 / 2)  # four corners of 4 by 4
+
+
+def test_flanges_that_meet_in_a_corner_are_named_in_pairs():
+    assert set(part_of(tray(lips=8)).flat.fold.corners) == {("left", "front"), ("front", "right"), ("right", "back"), ("back", "left")}
+    assert part_of(folded({"a": flange("left"), "b": flange("right", order=1)})).flat.fold.corners == ()
+
+
 @pytest.mark.parametrize(("rounding", "left"), [(0, 4), (4, 0), (60, 2)])
 def test_exposed_corners_that_stay_sharp_are_found(rounding, left):
     part = part_of(folded({"a": flange("right", 30)}, rounding=rounding))

@@ -1,0 +1,57 @@
+// The corners in which a flange meets its neighbours: each as the part has it, or with a style and gap of its own.
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField } from "../fields/PlainField";
+import { type Board, freshKey, pointer } from "../lib/document";
+import { useDesign, useShown } from "../state/design";
+import { words } from "../state/shape";
+import { CORNERS, flangeName } from "./flangeFields";
+
+export function CornersSection({ partKey, board, flangeKey }: { partKey: string; board: Board; flangeKey: string }) {
+  const { commit } = useDesign.getState();
+  const met = useShown()!.built.parts.find((p) => p.key === partKey)?.corners ?? [];
+  const folding = board.folding!;
+  const neighbours = met.flatMap(([a, b]) => (a === flangeKey ? [b] : b === flangeKey ? [a] : []));
+  if (!neighbours.length) return null;
+  const at = ["parts", partKey, "folding", "corners"];
+  const name = (key: string) => words(flangeName(folding.flanges[key]));
+  const whole = CORNERS.find((c) => c.value === folding.corner)!.label;
+  return (
+    <section>
+      <h3>Corners</h3>
+      {neighbours.map((other) => {
+        const [key, own] =
+          Object.entries(folding.corners ?? {}).find(([, c]) => [c.a, c.b].sort().join() === [flangeKey, other].sort().join()) ??
+          [];
+        // said from this flange's side, whichever of the two the record names first
+        const turned = own && own.a !== flangeKey;
+        const style = own ? (turned ? ({ a_covers: "b_covers", b_covers: "a_covers" }[own.style] ?? own.style) : own.style) : "";
+        const label = `With ${name(other)}`;
+        const choices = [
+          { value: "", label: `as the part: ${whole}` },
+          { value: "closed", label: "closed, with a gap" },
+          { value: "open", label: "open" },
+          { value: "a_covers", label: `${name(flangeKey)} covers it` },
+          { value: "b_covers", label: `${name(other)} covers this` },
+        ];
+        const choose = (v: string) =>
+          void commit(`${board.name}: corner of ${name(flangeKey)} and ${name(other)}`, [
+            v === ""
+              ? { op: "remove", path: pointer(...at, key!) }
+              : {
+                  op: "add",
+                  path: pointer(...at, key ?? freshKey(folding.corners ?? {}, "corner")),
+                  value: { a: flangeKey, b: other, style: v, gap: own?.gap ?? folding.gap },
+                },
+          ]);
+        return (
+          <div key={other}>
+            <ChoiceField label={label} value={style} data={choices} onSave={choose} />
+            {own && own.style !== "open" && (
+              <EntryField path={pointer(...at, key!, "gap")} label="Gap there" edit={`${board.name}, gap with ${name(other)}`} />
+            )}
+          </div>
+        );
+      })}
+    </section>
+  );
+}
