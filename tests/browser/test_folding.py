@@ -228,7 +228,7 @@ def test_a_plate_becomes_a_box_and_its_flat_is_cut(page, tmp_path):  # noqa: PLR
     choose(page, "With left flange", "front flange covers it")
     saved(page, 14)
     assert area(page) > closed
-    choose(page, "With left flange", "as the part: closed, with a gap")
+    choose(page, "With left flange", "as the part has it")
     saved(page, 15)
     assert area(page) == pytest.approx(closed)
     row(page, "base").click()

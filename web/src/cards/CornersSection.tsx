@@ -4,7 +4,7 @@ import { ChoiceField } from "../fields/PlainField";
 import { type Board, freshKey, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
-import { CORNERS, flangeName } from "./flangeFields";
+import { flangeName } from "./flangeFields";
 
 export function CornersSection({ partKey, board, flangeKey }: { partKey: string; board: Board; flangeKey: string }) {
   const { commit } = useDesign.getState();
@@ -14,7 +14,6 @@ export function CornersSection({ partKey, board, flangeKey }: { partKey: string;
   if (!neighbours.length) return null;
   const at = ["parts", partKey, "folding", "corners"];
   const name = (key: string) => words(flangeName(folding.flanges[key]));
-  const whole = CORNERS.find((c) => c.value === folding.corner)!.label;
   return (
     <section>
       <h3>Corners</h3>
@@ -27,7 +26,7 @@ export function CornersSection({ partKey, board, flangeKey }: { partKey: string;
         const style = own ? (turned ? ({ a_covers: "b_covers", b_covers: "a_covers" }[own.style] ?? own.style) : own.style) : "";
         const label = `With ${name(other)}`;
         const choices = [
-          { value: "", label: `as the part: ${whole}` },
+          { value: "", label: "as the part has it" },
           { value: "closed", label: "closed, with a gap" },
           { value: "open", label: "open" },
           { value: "a_covers", label: `${name(flangeKey)} covers it` },

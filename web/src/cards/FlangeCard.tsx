@@ -340,9 +340,10 @@ function Table({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
           <b>
             {b.direction === "up" ? "▲" : "▼"} bend {numbers.get(b.key) ?? b.number}
           </b>
-          : allowance <span className="figure">{length(b.allowance, display)}</span>, deduction{" "}
-          <span className="figure">{length(b.deduction, display)}</span> to the {b.refers_to}, K{" "}
-          <span className="figure">{b.k.toFixed(3)}</span>, <span className="figure">{length(b.length, display)}</span> long
+          : allowance <span className="figure nowrap">{length(b.allowance, display)}</span>, deduction{" "}
+          <span className="figure nowrap">{length(b.deduction, display)}</span> to the {b.refers_to}, K{" "}
+          <span className="figure nowrap">{b.k.toFixed(3)}</span>,{" "}
+          <span className="figure nowrap">{length(b.length, display)}</span> long
         </div>
       ))}
     </section>
