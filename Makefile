@@ -3,7 +3,7 @@ PY := .venv/bin/python
 MANAGE := $(PY) server/manage.py
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo test bench lint dev setup browser types lock schema
+.PHONY: demo test bench bench-nest lint dev setup browser types lock schema
 
 demo: setup web/dist/.built
 	$(MANAGE) migrate --noinput -v 0
@@ -18,6 +18,10 @@ test: setup web/dist/.built browser lint
 bench: setup
 	$(PY) bench/run.py
 
+# the nesting engine against the packing solver, on the same instances in the same time
+bench-nest: setup
+	$(PY) bench/nest.py
+
 lint: setup
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
@@ -28,12 +32,17 @@ lint: setup
 dev: setup
 	cd web && npm run dev
 
-setup: .venv/.ready web/node_modules/.ready
+setup: .venv/.ready .venv/.kernels web/node_modules/.ready
 
 .venv/.ready: requirements-dev.lock pyproject.toml
 	test -x $(PY) || python3 -m venv .venv
 	$(PY) -m pip install -q --disable-pip-version-check --require-hashes -r requirements-dev.lock
 	$(PY) -m pip install -q --disable-pip-version-check --no-deps --no-build-isolation -e .
+	touch $@
+
+# the nesting kernels, compiled once and kept under a hash of their module
+.venv/.kernels: .venv/.ready zygon/nest/kernels.py
+	$(PY) -c "import zygon.nest.kernels"
 	touch $@
 
 web/node_modules/.ready: web/package-lock.json

@@ -6,13 +6,19 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
+import shapely
+
 from zygon.cut.kerf import CutContours
 from zygon.errors import ExpressionError
+from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.stock.cutter import Cutter, cut_width
 
 __all__ = ["Reckoning", "by_hand", "cutting_order", "reckon"]
+
+#: Arcs of holes are divided to this (mm) where it is asked what lies in them.
+COARSE = 0.05
 
 
 @dataclass(frozen=True)
@@ -31,15 +37,18 @@ class Reckoning:
 def cutting_order(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
     """(operation, contour) of all parts of a sheet: marks, then depths from the shallow ones on, insides, outsides; always the nearest next.
 
-    Holes left to a drill and lines to work to by hand are no path of the cutter; ``by_hand`` gives them.
+    Parts that lie in a hole of another are cut whole before that one, since it drops out with the hole. Holes left to a drill and lines to work to by hand are no path of the cutter; ``by_hand`` gives them.
     """
     parts = list(sheets)
     depths = sorted({d for p in parts for d, _ in p.depths}, key=lambda d: float(d.rsplit("-", 1)[1]))
     groups = (
         ("mark", [c for p in parts for c in p.marks]),
         *((depth, [c for p in parts for d, c in p.depths if d == depth]) for depth in depths),
-        ("inside", [c for p in parts for c in p.inside]),
-        ("outside", [c for p in parts for c in p.outside]),
+        *(
+            (name, [c for p in level for c in (p.inside if name == "inside" else p.outside)])
+            for level in _innermost_first(parts)
+            for name in ("inside", "outside")
+        ),
     )
     ordered: list[tuple[str, Contour]] = []
     at = (0.0, 0.0)
@@ -51,6 +60,20 @@ def cutting_order(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
             ordered.append((name, contour))
             at = contour.points[0] if contour.closed else contour.points[-1]
     return ordered
+
+
+def _innermost_first(parts: list[CutContours]) -> list[list[CutContours]]:
+    """The parts by how many holes of others they lie in, the most first."""
+    if len(parts) < 2:
+        return [parts]
+    holes = [(k, to_polygon(c, COARSE)) for k, p in enumerate(parts) for c in p.inside]
+    tree = shapely.STRtree([h for _, h in holes])
+    levels: dict[int, list[CutContours]] = {}
+    for k, part in enumerate(parts):
+        corners = [shapely.Point(c.points[0]) for c in part.outside[:1]]
+        within = tree.query(corners[0], predicate="within").tolist() if corners else []
+        levels.setdefault(len({holes[i][0] for i in within} - {k}), []).append(part)
+    return [levels[n] for n in sorted(levels, reverse=True)]
 
 
 def by_hand(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:

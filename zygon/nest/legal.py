@@ -27,7 +27,8 @@ def layout_faults(task: Task, layout: Layout) -> list[str]:
             region = task.shapes[p.shape].region
             if p.mirrored or not any(abs(p.angle - t) < 1e-9 for t in task.shapes[p.shape].turns):
                 faults.append(f"sheet {n + 1}: {task.shapes[p.shape].name} is turned in a way that it must not be")
-            placed.append(Polygon(region.outer.moved(p.x, p.y, p.angle, p.mirrored).flatten(FINE)))
+            outer, *holes = (c.moved(p.x, p.y, p.angle, p.mirrored).flatten(FINE) for c in (region.outer, *region.inner))
+            placed.append(Polygon(outer, holes))
         faults += _outside(task, n, sheet, placed)
         tree = shapely.STRtree(placed)
         left, right = tree.query(placed, predicate="dwithin", distance=max(task.gap, CHECK))
@@ -56,5 +57,5 @@ def _too_near(task: Task, n: int, sheet, placed: list[Polygon], i: int, j: int) 
     if task.gap > 0:
         gap = placed[i].distance(placed[j])
         return [f"sheet {n + 1}: {names} keep {gap:.4f} mm, not {task.gap:g}"] if gap < task.gap - CHECK else []
-    bite = shapely.intersection(placed[i].buffer(-CHECK / 2), placed[j].buffer(-CHECK / 2))
+    bite = shapely.intersection(placed[i].buffer(-CHECK / 2), placed[j].buffer(-CHECK / 2))  # parts may lie in holes of parts
     return [f"sheet {n + 1}: {names} overlap"] if bite.area > 0 else []

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.design.document import Document
+from zygon.nest.bottom_left import finished_layout
 from zygon.nest.design import StockNest, StockPlan, reckon_sheet
-from zygon.nest.engine import finished_layout
 from zygon.nest.task import Placement
 
 __all__ = ["restored"]

@@ -43,6 +43,8 @@ class NestSheet:
 class Task:
     """Shapes for one stock on one kind of sheet. ``gap`` is the least distance between parts, ``margin`` to the sheet's edges.
 
+    The search takes ``seconds``, or just so many ``rounds`` where that is not 0, on ``workers`` processes.
+
     Raises NestError where it makes no sense.
     """
 
@@ -53,6 +55,8 @@ class Task:
     seed: int = 1
     seconds: float = 2.0
     max_sheets: int = 200
+    rounds: int = 0
+    workers: int = 1
 
     def __post_init__(self) -> None:
         for name, value, low in (("gap", self.gap, 0.0), ("margin", self.margin, 0.0), ("time", self.seconds, 1e-3)):
@@ -102,8 +106,8 @@ class SheetLayout:
 class Layout:
     """The answer: sheets, how many copies of which shape found no place, and how the search went.
 
-    ``share`` is the parts' area over the area of the sheets used (of rolls: of the used length). ``passes`` were searched;
-    ``stopped`` where time ran out before all that the seed stands for.
+    ``share`` is the parts' area over the area of the sheets used (of rolls: of the used length). ``passes`` rounds were searched;
+    ``stopped`` where the search was told to end.
     """
 
     sheets: tuple[SheetLayout, ...]

@@ -108,6 +108,23 @@ def test_marks_come_first_then_insides_then_outsides():
     assert len(names) == 2 * (len(flat.marks) + len(flat.inside) + 1)
 
 
+def test_what_lies_in_a_hole_of_another_part_is_cut_before_it_drops_out():
+    def frame(outer, inner, at):
+        gap = (outer - inner) / 2
+        return CutContours(
+            (), (rectangle(at + gap, at + gap, at + gap + inner, at + gap + inner),), (rectangle(at, at, at + outer, at + outer),)
+        )
+
+    large, middle, small = frame(100, 80, 0), frame(70, 50, 15), CutContours((), (), (circle(50, 50, 20),))
+    beside = frame(100, 20, 200)
+    order = [c for _, c in cutting_order([large, middle, beside, small])]
+    place = {id(c): n for n, c in enumerate(order)}
+    first, second, third = (max(place[id(c)] for c in (*p.inside, *p.outside)) for p in (small, middle, large))
+    assert first < second < third
+    assert min(place[id(c)] for c in (*large.inside, *beside.inside)) > second
+    assert {name for name, _ in cutting_order([large])} == {"inside", "outside"}
+
+
 def test_time_and_cost_follow_from_lengths_speeds_travel_and_pierces():
     document = brood_box()
     cutter = document.cutters["laser"]

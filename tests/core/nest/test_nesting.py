@@ -14,6 +14,7 @@ from zygon.errors import NestError
 from zygon.exchange.screen import nest_data
 from zygon.geometry.boolean import Region, subtract, to_polygon
 from zygon.geometry.contour import circle, polygon, rectangle, rounded_rectangle
+from zygon.nest.bottom_left import first_layout
 from zygon.nest.design import lay_out, plans
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults
@@ -101,18 +102,68 @@ def test_true_shapes_nest_into_one_another_where_boxes_would_not():
     assert len(nest(boxes).sheets) == 2
 
 
-def test_the_same_seed_gives_the_same_layout(monkeypatch):
-    # a machine that is busy with other things may run out of patience; here it does not
-    monkeypatch.setattr("zygon.nest.engine.PATIENCE", 1000)
-    task = Task(
-        (rect(50, 30, 5), rect(21, 77, 4), Shape("ell", Region(ELL), 6, allowed_turns("90"))),
-        NestSheet(300.0, 200.0),
-        1,
-        2,
-        seed=5,
-        seconds=0.4,
-    )
+def mixed(**more):
+    shapes = (rect(50, 30, 5), rect(21, 77, 4), Shape("ell", Region(ELL), 6, allowed_turns("90")))
+    return Task(shapes, NestSheet(math.inf, 200.0), 1, 2, **{"seed": 5, **more})
+
+
+@pytest.mark.parametrize("workers", [1, 2])
+def test_the_same_seed_gives_the_same_layout_and_another_one_does_not(workers):
+    task = mixed(rounds=3, workers=workers)
     assert nest(task) == nest(task)
+    assert nest(task).sheets != nest(mixed(rounds=3, seed=6)).sheets
+
+
+def test_more_rounds_go_on_where_fewer_ended_and_are_never_worse():
+    seen = {}
+    for rounds in (1, 2, 4, 7):
+        seen[rounds] = nest(mixed(rounds=rounds)).sheets[0].used_length
+    assert list(seen.values()) == sorted(seen.values(), reverse=True)
+    assert seen[7] < nest(mixed(seconds=1e-3)).sheets[0].used_length  # better than the first layout
+    told = []
+    nest(mixed(rounds=7), lambda done, of, best: told.append(best.sheets[0].used_length) or True)
+    assert told[1] == seen[1] and told[4] == seen[4]
+
+
+def test_parts_lie_in_holes_of_parts_and_in_those_again():
+    def ring(outer, inner, name):
+        return Shape(
+            name,
+            Region(
+                rectangle(0, 0, outer, outer),
+                (rectangle((outer - inner) / 2, (outer - inner) / 2, (outer + inner) / 2, (outer + inner) / 2),),
+            ),
+        )
+
+    # each ring takes the next one with 2 mm to spare on each side, at a gap of 1
+    task = Task((ring(100, 84, "large"), ring(80, 64, "middle"), rect(60, 60)), NestSheet(math.inf, 102.0), 1.0, 0.5, rounds=12)
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    assert layout.sheets[0].used_length == pytest.approx(101, abs=0.01)  # as long as the large one with its margins
+    # the checker measures in the hole, too
+    inside = next(p for p in layout.sheets[0].placements if p.shape == 2)
+    rest = tuple(p for p in layout.sheets[0].placements if p.shape != 2)
+    for shift in (1.9, 5.0):
+        moved = dataclasses.replace(layout.sheets[0], placements=(*rest, dataclasses.replace(inside, x=inside.x + shift)))
+        assert any("keep" in f for f in layout_faults(task, dataclasses.replace(layout, sheets=(moved,))))
+
+
+def test_a_last_sheet_is_dissolved_where_its_parts_find_room():
+    # bottom left alone leaves one of these on a second sheet
+    shapes = tuple(rect(w, h, 1, "none", str(i)) for i, (w, h) in enumerate([(60, 40)] * 6 + [(55, 38)] * 2))
+    shapes += (Shape("ell", Region(ELL), 4, allowed_turns("90")),)
+    task = Task(shapes, NestSheet(252.0, 122.0), rounds=14)
+    first = first_layout(task)
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    assert (len(first.sheets), len(layout.sheets)) == (2, 1)
+
+
+def test_free_turns_lie_at_angles_that_quarter_turns_do_not_allow():
+    # a bar of 130 goes into a square of 110 only askew
+    bar = Shape("bar", Region(rectangle(0, 0, 130, 6)), 1, allowed_turns("free"))
+    assert not nest(Task((bar,), NestSheet(110.0, 110.0), rounds=1)).unplaced
+    assert nest(Task((dataclasses.replace(bar, turns=allowed_turns("90")),), NestSheet(110.0, 110.0), rounds=1)).unplaced == {0: 1}
 
 
 def test_what_cannot_fit_is_left_over_and_counted():
@@ -126,8 +177,8 @@ def test_what_cannot_fit_is_left_over_and_counted():
 def test_a_search_can_be_stopped_and_keeps_its_best():
     seen = []
     task = Task((rect(50, 30, 20),), NestSheet(300.0, 200.0), seconds=5)
-    layout = nest(task, lambda done, of, best: seen.append(done) or done < 3)
-    assert seen == [1, 2, 3] and layout.stopped and not layout_faults(task, layout)
+    layout = nest(task, lambda done, of, best: seen.append(done) or len(seen) < 3)
+    assert len(seen) == 3 and layout.stopped and not layout_faults(task, layout)
 
 
 @pytest.mark.parametrize(

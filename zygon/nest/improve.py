@@ -1,0 +1,135 @@
+"""One round of improving a layout: its last sheet squeezed or dissolved into the others, by guided local search over overlapping layouts.
+
+A round is a function of the task, the layout, and its number, so that a seed fixes the sequence of layouts, on however many cores rounds are tried.
+"""
+
+from __future__ import annotations
+
+import math
+import time
+from collections.abc import Callable, Sequence
+from functools import lru_cache
+
+import numpy as np
+
+from zygon.nest.bottom_left import finished_layout
+from zygon.nest.field import Field
+from zygon.nest.legal import layout_faults
+from zygon.nest.outlines import Base, base_of, grown
+from zygon.nest.shapes import TOUCH
+from zygon.nest.strip import compressed, explored, separated
+from zygon.nest.task import Layout, Placement, Task
+
+__all__ = ["improved", "score"]
+
+#: Places tried in the first round, by how much a round is longer than the one before, and at most.
+FIRST, LONGER, MOST = 30_000.0, 1.4, 600_000.0
+#: Items of one field at most: beyond, a round takes longer than it is worth.
+MANY = 260
+
+
+@lru_cache(maxsize=8)
+def _base(task: Task) -> Base:
+    # a hole that takes no part is filled, so that it costs nothing to look at
+    least = min((_narrow(s.region.outer.bounds) for s in task.shapes), default=0.0) * 0.5
+    outlines = [grown(s.region, task.gap, least) for s in task.shapes]
+    return base_of(outlines, [[(t, False) for t in s.turns] for s in task.shapes])
+
+
+def _narrow(bounds: tuple[float, float, float, float]) -> float:
+    return min(bounds[2] - bounds[0], bounds[3] - bounds[1])
+
+
+def score(layout: Layout) -> tuple:
+    """Smaller is better: copies without a place, sheets, and how far the last one is used."""
+    last = layout.sheets[-1].used_length if layout.sheets else 0.0
+    return sum(layout.unplaced.values()), len(layout.sheets), round(last, 6)
+
+
+def improved(task: Task, layout: Layout, number: int, lot: int = 0, deadline: float = math.inf) -> Layout:
+    """The layout after round ``number`` (from 0), drawn by ``lot``; the same one where it found none that is better.
+
+    Ends early at ``deadline`` (of the monotonic clock). Whatever it returns has passed the independent check.
+    """
+    effort = min(FIRST * LONGER**number, MOST)
+    seed = task.seed * 1_000_003 + number * 1009 + lot * 7 + 1
+    found = layout
+    if number % 2 and len(layout.sheets) > 1 and len(layout.sheets) > _least_sheets(task):
+        found = _dissolved(task, layout, seed, effort, deadline)
+    if found is layout:
+        found = _squeezed(task, layout, seed, effort, deadline, fine=number % 3 == 2)
+    if found is layout or score(found) >= score(layout) or layout_faults(task, found):
+        return layout
+    return found
+
+
+def _bounds(task: Task) -> np.ndarray:
+    edge = task.margin - task.gap / 2 + TOUCH
+    length = 1e7 if task.sheet.roll else task.sheet.length
+    return np.array([edge, edge, length - edge, task.sheet.width - edge])
+
+
+def _least_sheets(task: Task) -> int:
+    """Fewer sheets than this cannot hold the parts' area."""
+    base, (x0, y0, x1, y1) = _base(task), _bounds(task)
+    area = sum(base.polygons[i].area * s.quantity for i, s in enumerate(task.shapes))
+    return math.ceil(area / ((x1 - x0) * (y1 - y0)) - 1e-9)
+
+
+def _field(task: Task, placements: Sequence[Placement], seed: int) -> Field:
+    poses = np.array([(p.x, p.y, p.angle, float(p.mirrored)) for p in placements]).reshape(-1, 4)
+    return Field(_base(task), [p.shape for p in placements], poses, seed)
+
+
+def _placed(field: Field, placements: Sequence[Placement]) -> list[Placement]:
+    poses = field.pose.tolist()
+    return [Placement(p.shape, p.copy, x, y, angle, mirrored > 0.5) for p, (x, y, angle, mirrored) in zip(placements, poses, strict=True)]
+
+
+def _finished(task: Task, layout: Layout, sheets: list[list[Placement]]) -> Layout:
+    return finished_layout(task, [s for s in sheets if s], dict(layout.unplaced), layout.passes + 1, False)
+
+
+def _squeezed(task: Task, layout: Layout, seed: int, effort: float, deadline: float, *, fine: bool) -> Layout:
+    if not layout.sheets or len(layout.sheets[-1].placements) > MANY:
+        return layout
+    last = layout.sheets[-1].placements
+    field = _field(task, last, seed)
+
+    on = _until(field, effort, deadline)
+    if fine:
+        compressed(field, _bounds(task), on, lambda: field.tries / effort)
+    else:
+        explored(field, _bounds(task), on)
+    return _finished(task, layout, [*(list(s.placements) for s in layout.sheets[:-1]), _placed(field, last)])
+
+
+def _until(field: Field, effort: float, deadline: float) -> Callable[[], bool]:
+    """Whether a field may go on: so many tries, and a clock."""
+    return lambda: field.tries < effort and time.monotonic() < deadline
+
+
+def _dissolved(task: Task, layout: Layout, seed: int, effort: float, deadline: float) -> Layout:
+    """The last sheet's parts moved to the others, large ones first, as many as find a place there."""
+    base, bounds = _base(task), _bounds(task)
+    sheets = [list(s.placements) for s in layout.sheets]
+    moved, tries, room = False, 0.0, (bounds[2] - bounds[0]) * (bounds[3] - bounds[1])
+    free = [room - sum(base.polygons[p.shape].area for p in s) for s in sheets[:-1]]
+    for part in sorted(sheets[-1], key=lambda p: (-base.polygons[p.shape].area, p.shape, p.copy)):
+        for n in sorted(range(len(free)), key=lambda k: -free[k]):
+            if tries >= effort or time.monotonic() >= deadline:
+                break
+            if base.polygons[part.shape].area > free[n] or len(sheets[n]) >= MANY:
+                continue
+            items = [*sheets[n], part]
+            field = _field(task, items, seed + len(items))
+            field.within(bounds)
+            done = separated(field, bounds, _until(field, min(effort - tries, effort / 4), deadline), patience=30, strikes=2)
+            tries += field.tries
+            if done:
+                sheets[n] = _placed(field, items)
+                sheets[-1] = [p for p in sheets[-1] if (p.shape, p.copy) != (part.shape, part.copy)]
+                free[n] -= base.polygons[part.shape].area
+                moved = True
+                break
+    return _finished(task, layout, sheets) if moved else layout

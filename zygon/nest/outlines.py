@@ -1,0 +1,111 @@
+"""Shapes as the kernels see them: outlines with holes, grown by half the gap, and the circles inscribed in them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely.geometry import Polygon
+
+from zygon.geometry.boolean import Region
+from zygon.nest.kernels import POLES
+from zygon.nest.shapes import TOUCH, outline
+
+__all__ = ["Base", "base_of", "grown", "poles_of"]
+
+#: A circle smaller than this share of the largest adds nothing.
+LEAST_POLE = 0.12
+#: Points at which distances to the edge are taken to find the circles.
+GRID = 1600
+
+
+def grown(region: Region, gap: float, least_hole: float = 0.0) -> Polygon:
+    """What nesting keeps apart: the outline with its holes, grown by half the gap less a touch; holes narrower than ``least_hole`` are filled."""
+    outer = outline(region.outer)
+    holes = [outline(c.wound(ccw=False)).exterior.coords for c in region.inner]
+    whole = shapely.make_valid(Polygon(outer.exterior.coords, holes)).buffer(gap / 2 - TOUCH, join_style="mitre", mitre_limit=3.0)
+    if whole.is_empty:
+        whole = outer
+    if whole.geom_type != "Polygon":
+        whole = max(shapely.get_parts(whole), key=lambda p: p.area)
+    return Polygon(whole.exterior, [h for h in whole.interiors if _width(Polygon(h)) > least_hole]).simplify(1e-7)
+
+
+def _width(polygon: Polygon) -> float:
+    """The shorter side of the narrowest rectangle round a polygon."""
+    corners = np.asarray(shapely.minimum_rotated_rectangle(polygon).exterior.coords)
+    return float(min(math.dist(corners[0], corners[1]), math.dist(corners[1], corners[2])))
+
+
+def poles_of(polygon: Polygon) -> np.ndarray:
+    """Inscribed circles (POLES, 3), largest first, each reaching into the ones before it as little as it can; unused rows have radius 0."""
+    x0, y0, x1, y1 = polygon.bounds
+    step = math.sqrt(max((x1 - x0) * (y1 - y0), 1e-12) / GRID)
+    xs, ys = np.arange(x0 + step / 2, x1, step), np.arange(y0 + step / 2, y1, step)
+    points = np.stack(np.meshgrid(xs, ys), axis=-1).reshape(-1, 2) if len(xs) and len(ys) else np.empty((0, 2))
+    inner = shapely.maximum_inscribed_circle(polygon, tolerance=step / 4)
+    points = np.vstack((shapely.get_coordinates(inner)[:1], points))
+    shapely.prepare(polygon)
+    inside = shapely.contains_xy(polygon, points[:, 0], points[:, 1])
+    inside[0] = True
+    points = points[inside]
+    room = shapely.distance(shapely.points(points), polygon.boundary)
+    found = np.zeros((POLES, 3))
+    for k in range(POLES):
+        best = 0 if k == 0 else int(np.argmax(room))
+        if k and room[best] < LEAST_POLE * found[0, 2]:
+            break
+        found[k] = (*points[best], room[best])
+        room = np.minimum(room, np.hypot(*(points - points[best]).T) - found[k, 2])
+    return found
+
+
+@dataclass(frozen=True)
+class Base:
+    """Outlines one after the other (arrays as ``kernels`` has them), and the turns that each may take with the box it then has about its origin."""
+
+    polygons: tuple[Polygon, ...]
+    points: np.ndarray
+    first: np.ndarray
+    after: np.ndarray
+    poles: np.ndarray
+    size: np.ndarray
+    turn_first: np.ndarray
+    turns: np.ndarray
+    extents: np.ndarray
+
+
+def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, bool]]]) -> Base:
+    """The base of grown outlines; ``turns`` are (angle in radians, mirrored) of each."""
+    points: list[np.ndarray] = []
+    after: list[np.ndarray] = []
+    poles: list[np.ndarray] = []
+    first, size = [0], list[tuple[float, float]]()
+    turn_first, flat_turns, extents = [0], list[tuple[float, float]](), list[tuple[float, ...]]()
+    for polygon, own in zip(polygons, turns, strict=True):
+        for ring in (polygon.exterior, *polygon.interiors):
+            corners = np.asarray(ring.coords)[:-1]
+            start = sum(len(p) for p in points)
+            points.append(corners)
+            after.append(start + (np.arange(len(corners)) + 1) % len(corners))
+        first.append(sum(len(p) for p in points))
+        poles.append(poles_of(polygon))
+        hull = polygon.convex_hull
+        size.append((math.sqrt(hull.area), _diameter(np.asarray(hull.exterior.coords))))
+        corners = np.asarray(polygon.exterior.coords)
+        for angle, mirrored in own:
+            flipped = corners * (-1.0 if mirrored else 1.0, 1.0)
+            c, s = math.cos(angle), math.sin(angle)
+            turned = flipped @ np.array([[c, s], [-s, c]])
+            flat_turns.append((angle, float(mirrored)))
+            extents.append((*turned.min(axis=0), *turned.max(axis=0)))
+        turn_first.append(len(flat_turns))
+    return Base(tuple(polygons), np.vstack(points), np.array(first), np.concatenate(after), np.array(poles), np.array(size, float),
+                np.array(turn_first), np.array(flat_turns, float), np.array(extents, float))  # fmt: skip
+
+
+def _diameter(hull: np.ndarray) -> float:
+    return float(max(np.hypot(*(hull - p).T).max() for p in hull))
