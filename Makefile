@@ -42,6 +42,7 @@ setup: .venv/.ready .venv/.kernels web/node_modules/.ready
 
 # the nesting kernels, compiled once and kept under a hash of their module
 .venv/.kernels: .venv/.ready zygon/nest/kernels.py
+	rm -rf zygon/nest/__pycache__/kernels-*
 	$(PY) -c "import zygon.nest.kernels"
 	touch $@
 

@@ -24,7 +24,7 @@ WHOLE = 1000
 
 
 def nest(task: Task, progress: Told | None = None, start: list[int] | None = None) -> Layout:
-    """Lays a task out. ``progress(done, of, best)`` is told after each round and may stop the search by returning False.
+    """Lays a task out. ``progress(done, of, best)`` is told again and again and may stop the search by returning False.
 
     ``start`` is an order of shape indices to place first, as from an earlier layout.
     """
@@ -45,12 +45,18 @@ def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: T
     from zygon.nest.improve import improved, score  # compiled kernels load only where they are used
 
     number = fruitless = 0
-    while time.monotonic() < deadline and (number < task.rounds or not task.rounds) and fruitless < FRUITLESS:
-        share = number / task.rounds if task.rounds else (time.monotonic() - began) / task.seconds
-        if progress and not progress(min(int(share * WHOLE), WHOLE), WHOLE, best):
-            return _ended(best, number, stopped=True)
+    going = True
+
+    def tell() -> bool:
+        nonlocal going
+        if progress and going:
+            share = number / task.rounds if task.rounds else (time.monotonic() - began) / task.seconds
+            going = progress(min(int(share * WHOLE), WHOLE), WHOLE, best)
+        return going
+
+    while tell() and time.monotonic() < deadline and (number < task.rounds or not task.rounds) and fruitless < FRUITLESS:
         if pool is None:
-            tried = [improved(task, best, number, 0, deadline)]
+            tried = [improved(task, best, number, 0, deadline, tell)]
         else:  # every worker draws its own lot from the same layout; the best is what all go on from
             lots = [pool.submit(improved, task, best, number, lot, deadline) for lot in range(task.workers)]
             tried = [f.result() for f in lots]
@@ -58,9 +64,7 @@ def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: T
         fruitless = fruitless + 1 if score(found) >= score(best) else 0
         best = found
         number += 1
-    if progress:
-        progress(WHOLE, WHOLE, best)
-    return _ended(best, number, stopped=False)
+    return _ended(best, number, stopped=not going)
 
 
 def _ended(best: Layout, rounds: int, *, stopped: bool) -> Layout:

@@ -28,7 +28,7 @@ class Field:
         self.points = np.zeros((int(self.first[-1]), 2))
         own = [base.after[base.first[s] : base.first[s + 1]] - base.first[s] + self.first[i] for i, s in enumerate(self.items)]
         self.after = np.concatenate(own).astype(np.int64) if n else np.empty(0, np.int64)
-        self.box, self.poles = np.zeros((n, 4)), np.zeros((n, POLES, 3))
+        self.box, self.poles = np.zeros((n, 4)), np.zeros((n, 3, POLES))
         self.size = base.size[self.items]
         self.weight = np.ones((n, n))
         self.order = np.arange(n)

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 import time
 from collections.abc import Callable, Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
@@ -22,8 +23,8 @@ from zygon.nest.task import Layout, Placement, Task
 
 __all__ = ["improved", "score"]
 
-#: Places tried in the first round, by how much a round is longer than the one before, and at most.
-FIRST, LONGER, MOST = 30_000.0, 1.4, 600_000.0
+#: Places tried in the first round an item, by how much a round is longer than the one before, and at most an item.
+FIRST, LONGER, MOST = 1_000.0, 1.5, 25_000.0
 #: Items of one field at most: beyond, a round takes longer than it is worth.
 MANY = 260
 
@@ -46,18 +47,22 @@ def score(layout: Layout) -> tuple:
     return sum(layout.unplaced.values()), len(layout.sheets), round(last, 6)
 
 
-def improved(task: Task, layout: Layout, number: int, lot: int = 0, deadline: float = math.inf) -> Layout:
+def improved(
+    task: Task, layout: Layout, number: int, lot: int = 0, deadline: float = math.inf, going: Callable[[], bool] | None = None
+) -> Layout:
     """The layout after round ``number`` (from 0), drawn by ``lot``; the same one where it found none that is better.
 
-    Ends early at ``deadline`` (of the monotonic clock). Whatever it returns has passed the independent check.
+    Ends early at ``deadline`` (of the monotonic clock), or when ``going`` says so. Whatever it returns has passed the independent check.
     """
-    effort = min(FIRST * LONGER**number, MOST)
+    clock = _Clock(deadline, going)
+    items = max(len(layout.sheets[-1].placements) if layout.sheets else 0, 16)
+    effort = items * min(FIRST * LONGER**number, MOST)
     seed = task.seed * 1_000_003 + number * 1009 + lot * 7 + 1
     found = layout
     if number % 2 and len(layout.sheets) > 1 and len(layout.sheets) > _least_sheets(task):
-        found = _dissolved(task, layout, seed, effort, deadline)
+        found = _dissolved(task, layout, seed, effort, clock)
     if found is layout:
-        found = _squeezed(task, layout, seed, effort, deadline, fine=number % 3 == 2)
+        found = _squeezed(task, layout, seed, effort, clock, fine=number % 3 == 2)
     if found is layout or score(found) >= score(layout) or layout_faults(task, found):
         return layout
     return found
@@ -90,13 +95,13 @@ def _finished(task: Task, layout: Layout, sheets: list[list[Placement]]) -> Layo
     return finished_layout(task, [s for s in sheets if s], dict(layout.unplaced), layout.passes + 1, False)
 
 
-def _squeezed(task: Task, layout: Layout, seed: int, effort: float, deadline: float, *, fine: bool) -> Layout:
+def _squeezed(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock, *, fine: bool) -> Layout:
     if not layout.sheets or len(layout.sheets[-1].placements) > MANY:
         return layout
     last = layout.sheets[-1].placements
     field = _field(task, last, seed)
 
-    on = _until(field, effort, deadline)
+    on = _until(field, effort, clock)
     if fine:
         compressed(field, _bounds(task), on, lambda: field.tries / effort)
     else:
@@ -104,12 +109,22 @@ def _squeezed(task: Task, layout: Layout, seed: int, effort: float, deadline: fl
     return _finished(task, layout, [*(list(s.placements) for s in layout.sheets[:-1]), _placed(field, last)])
 
 
-def _until(field: Field, effort: float, deadline: float) -> Callable[[], bool]:
+@dataclass(frozen=True)
+class _Clock:
+    deadline: float
+    going: Callable[[], bool] | None
+
+    def runs(self) -> bool:
+        """Whether there is time, and nobody has stopped it."""
+        return time.monotonic() < self.deadline and (self.going is None or self.going())
+
+
+def _until(field: Field, effort: float, clock: _Clock) -> Callable[[], bool]:
     """Whether a field may go on: so many tries, and a clock."""
-    return lambda: field.tries < effort and time.monotonic() < deadline
+    return lambda: field.tries < effort and clock.runs()
 
 
-def _dissolved(task: Task, layout: Layout, seed: int, effort: float, deadline: float) -> Layout:
+def _dissolved(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock) -> Layout:
     """The last sheet's parts moved to the others, large ones first, as many as find a place there."""
     base, bounds = _base(task), _bounds(task)
     sheets = [list(s.placements) for s in layout.sheets]
@@ -117,14 +132,14 @@ def _dissolved(task: Task, layout: Layout, seed: int, effort: float, deadline: f
     free = [room - sum(base.polygons[p.shape].area for p in s) for s in sheets[:-1]]
     for part in sorted(sheets[-1], key=lambda p: (-base.polygons[p.shape].area, p.shape, p.copy)):
         for n in sorted(range(len(free)), key=lambda k: -free[k]):
-            if tries >= effort or time.monotonic() >= deadline:
+            if tries >= effort or not clock.runs():
                 break
             if base.polygons[part.shape].area > free[n] or len(sheets[n]) >= MANY:
                 continue
             items = [*sheets[n], part]
             field = _field(task, items, seed + len(items))
             field.within(bounds)
-            done = separated(field, bounds, _until(field, min(effort - tries, effort / 4), deadline), patience=30, strikes=2)
+            done = separated(field, bounds, _until(field, min(effort - tries, effort / 4), clock), patience=30, strikes=2)
             tries += field.tries
             if done:
                 sheets[n] = _placed(field, items)

@@ -17,7 +17,7 @@ from zygon.nest.shapes import TOUCH, outline
 __all__ = ["Base", "base_of", "grown", "poles_of"]
 
 #: A circle smaller than this share of the largest adds nothing.
-LEAST_POLE = 0.12
+LEAST_POLE = 0.2
 #: Points at which distances to the edge are taken to find the circles.
 GRID = 1600
 
@@ -92,7 +92,7 @@ def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, b
             points.append(corners)
             after.append(start + (np.arange(len(corners)) + 1) % len(corners))
         first.append(sum(len(p) for p in points))
-        poles.append(poles_of(polygon))
+        poles.append(poles_of(polygon).T)
         hull = polygon.convex_hull
         size.append((math.sqrt(hull.area), _diameter(np.asarray(hull.exterior.coords))))
         corners = np.asarray(polygon.exterior.coords)
@@ -103,7 +103,7 @@ def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, b
             flat_turns.append((angle, float(mirrored)))
             extents.append((*turned.min(axis=0), *turned.max(axis=0)))
         turn_first.append(len(flat_turns))
-    return Base(tuple(polygons), np.vstack(points), np.array(first), np.concatenate(after), np.array(poles), np.array(size, float),
+    return Base(tuple(polygons), np.vstack(points), np.array(first), np.concatenate(after), np.ascontiguousarray(poles), np.array(size, float),
                 np.array(turn_first), np.array(flat_turns, float), np.array(extents, float))  # fmt: skip
 
 

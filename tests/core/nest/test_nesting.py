@@ -121,8 +121,8 @@ def test_more_rounds_go_on_where_fewer_ended_and_are_never_worse():
     assert list(seen.values()) == sorted(seen.values(), reverse=True)
     assert seen[7] < nest(mixed(seconds=1e-3)).sheets[0].used_length  # better than the first layout
     told = []
-    nest(mixed(rounds=7), lambda done, of, best: told.append(best.sheets[0].used_length) or True)
-    assert told[1] == seen[1] and told[4] == seen[4]
+    nest(mixed(rounds=7), lambda done, of, best: told.append((best.passes, best.sheets[0].used_length)) or True)
+    assert {length for _, length in told} >= {seen[1], seen[4]}
 
 
 def test_parts_lie_in_holes_of_parts_and_in_those_again():
