@@ -5,12 +5,12 @@ from __future__ import annotations
 import argparse
 import json
 import math
-import re
 import sys
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import NoReturn
 
 from zygon import __version__
+from zygon.cli_nest import add_nest
 from zygon.errors import DocumentError, ImportFileError, NestError, ZygonError
 
 __all__ = ["main"]
@@ -70,19 +70,7 @@ def _parser() -> argparse.ArgumentParser:
     by.add_argument("--rule", choices=("din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"))
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_bend)
-    add = commands.add_parser("nest", help="lay outlines from DXF or SVG files on sheets")
-    add.add_argument("files", nargs="+", metavar="FILE[:QTY]")
-    where = add.add_mutually_exclusive_group(required=True)
-    where.add_argument("--sheet", help="length x width in mm, as 1220x610")
-    where.add_argument("--roll", help="width in mm")
-    add.add_argument("--gap", type=float, default=0.0)
-    add.add_argument("--margin", type=float, default=0.0)
-    add.add_argument("--turn", choices=("none", "180", "90"), default="none")
-    add.add_argument("--time", type=float, default=10.0)
-    add.add_argument("--seed", type=int, default=1)
-    add.add_argument("--out", type=Path, required=True)
-    add.add_argument("--json", action="store_true")
-    add.set_defaults(run=_nest)
+    add_nest(commands)
     return parser
 
 
@@ -194,96 +182,6 @@ def _bend(a: argparse.Namespace) -> None:
     bend = bend_by(by, a.thickness, a.radius, math.radians(a.angle))
     figures = {"allowance": bend.allowance, "setback": bend.setback, "deduction": bend.deduction, "k": bend.k}
     print(json.dumps({**{k: round(v, 6) for k, v in figures.items()}, "refers_to": bend.refers_to, "unit": "mm"}))
-
-
-def _sheet(a: argparse.Namespace):
-    from zygon.nest.task import NestSheet
-
-    text, pattern = (a.sheet, r"(\d+(?:\.\d+)?)[x×](\d+(?:\.\d+)?)") if a.sheet else (a.roll, r"()(\d+(?:\.\d+)?)")
-    found = re.fullmatch(pattern, text.strip().lower())
-    if not found or float(found[2]) <= 0 or (a.sheet and float(found[1]) <= 0):
-        what = ("--sheet", "length x width in mm, as 1220x610") if a.sheet else ("--roll", "a width in mm, as 600")
-        raise NestError(f"{what[0]} {text}: give {what[1]}", entry=what[0], value=text, rule=what[1])
-    return NestSheet(float(found[1]) if a.sheet else math.inf, float(found[2]))
-
-
-def _shapes(a: argparse.Namespace) -> list[Any]:
-    from zygon.design.limits import MAX_NEST_PARTS
-    from zygon.exchange.read import read_regions
-    from zygon.nest.engine import allowed_turns
-    from zygon.nest.task import Shape
-
-    shapes = []
-    for text in a.files:
-        found = re.fullmatch(r"(.+):(-?\d+)", text)
-        name, quantity = (found[1], int(found[2])) if found and not Path(text).exists() else (text, 1)
-        if quantity < 1:
-            raise NestError(f"{text}: the quantity {quantity} is not at least 1", entry=text, value=quantity, rule="at least 1")
-        regions = read_regions(Path(name))
-        if len(regions) != 1:
-            raise ImportFileError(
-                f"{name}: {len(regions)} separate outlines; one part a file is read",
-                entry=name,
-                value=len(regions),
-                rule="one outline with its holes",
-            )
-        shapes.append(Shape(name, regions[0], quantity, allowed_turns(a.turn)))
-    count = sum(s.quantity for s in shapes)
-    if count > MAX_NEST_PARTS:
-        raise NestError(f"{count} parts; at most {MAX_NEST_PARTS} are nested at once", value=count, rule=f"at most {MAX_NEST_PARTS}")
-    return shapes
-
-
-def _nest(a: argparse.Namespace) -> None:
-    from zygon.cut.kerf import CutContours
-    from zygon.cut.reckon import cutting_order
-    from zygon.exchange.dxf import write_dxf
-    from zygon.geometry.contour import rectangle
-    from zygon.nest.engine import nest
-    from zygon.nest.legal import layout_faults
-    from zygon.nest.task import Task
-    from zygon.stock.cutter import Layers
-
-    task = Task(tuple(_shapes(a)), _sheet(a), a.gap, a.margin, a.seed, a.time)
-    layout = nest(task)
-    faults = layout_faults(task, layout)
-    if faults:
-        raise NestError(f"The layout breaks its own rules: {faults[0]}", value=faults, rule="legal to 0.001 mm")
-    a.out.mkdir(parents=True, exist_ok=True)
-    sheets = []
-    for n, sheet in enumerate(layout.sheets, 1):
-        contours = []
-        for p in sheet.placements:
-            region = task.shapes[p.shape].region
-            moved = [c.moved(p.x, p.y, p.angle, p.mirrored) for c in (region.outer, *region.inner)]
-            contours.append(CutContours((), tuple(moved[1:]), (moved[0],)))
-        length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
-        frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
-        text = write_dxf(
-            [frame, *cutting_order(contours)],
-            Layers(),
-            [f"sheet {n} of {len(layout.sheets)}", "outlines as in their files: no kerf added here"],
-        )
-        (a.out / f"sheet-{n}.dxf").write_text(text, encoding="utf-8")
-        parts = [
-            {
-                "source": task.shapes[p.shape].name,
-                "copy": p.copy + 1,
-                "x": p.x,
-                "y": p.y,
-                "angle": math.degrees(p.angle),
-                "mirrored": p.mirrored,
-            }
-            for p in sheet.placements
-        ]
-        sheets.append({"width": length, "height": sheet.sheet.width, "used_length": sheet.used_length, "parts": parts})
-    unplaced: list[dict[str, Any]] = [{"source": task.shapes[i].name, "count": n} for i, n in sorted(layout.unplaced.items())]
-    data = {"sheets": sheets, "yield": layout.share, "unplaced": unplaced}
-    (a.out / "layout.json").write_text(json.dumps(data, indent=1), encoding="utf-8")
-    if a.json:
-        print(json.dumps(data))
-    else:
-        print(f"{len(sheets)} sheets, {layout.share:.1%} used, {sum(u['count'] for u in unplaced)} left over; {a.out / 'layout.json'}")
 
 
 if __name__ == "__main__":

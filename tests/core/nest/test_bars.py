@@ -1,0 +1,133 @@
+"""Bars cut to lengths: optima that are known, proofs that hold, plans that can be cut, and refusals."""
+
+import itertools
+import json
+import math
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from zygon.cli import main
+from zygon.errors import NestError
+from zygon.nest.bars import Bar, Cut, cut_bars
+
+# the cutting-stock problem's standard worked example, bars of 5600 (from memory; recomputed)
+DEMAND = "1380:22 1520:25 1560:12 1710:14 1820:18 1880:18 1930:20 2000:10 2050:12 2100:14 2140:16 2150:18 2200:20"
+CUTS = [Cut(*map(int, d.split(":"))) for d in DEMAND.split()]
+
+
+def check(plan, cuts, bars, kerf, trim):
+    """From the plan alone: every piece is there, and every bar is long enough for its pieces, kerfs and trims."""
+    for i, c in enumerate(cuts):
+        assert sum(p.pieces[i] * p.bars for p in plan.patterns) + plan.missing[i] == c.quantity
+    for k, bar in enumerate(bars):
+        assert not bar.stock or sum(p.bars for p in plan.patterns if p.bar == k) <= bar.stock
+    for p in plan.patterns:
+        n = sum(p.pieces)
+        material = sum(m * c.length for m, c in zip(p.pieces, cuts, strict=True))
+        assert n > 0 and material + (n - 1) * kerf + 2 * trim <= bars[p.bar].length + 1e-6
+        assert p.rest == pytest.approx(max(bars[p.bar].length - 2 * trim - material - n * kerf, 0), abs=1e-3)
+    assert plan.bars == sum(p.bars for p in plan.patterns)
+    assert plan.cost == pytest.approx(sum(p.bars * bars[p.bar].price for p in plan.patterns))
+
+
+@pytest.mark.parametrize(("kerf", "bars"), [(0, 73), (3, 74), (4, 74)])
+def test_the_standard_example_takes_73_bars_and_with_kerf_74(kerf, bars):
+    plan = cut_bars(CUTS, [Bar(5600)], kerf)
+    check(plan, CUTS, [Bar(5600)], kerf, 0)
+    assert (plan.bars, plan.bound, plan.proven) == (bars, bars, True)
+
+
+def fewest(lengths, room, kerf):
+    """Fewest bars by trying every way (referee for small tasks)."""
+    best = len(lengths)
+
+    def go(rest, open_bars):
+        nonlocal best
+        if len(open_bars) >= best:
+            return
+        if not rest:
+            best = len(open_bars)
+            return
+        size = rest[0] + kerf
+        for k in {r: i for i, r in enumerate(open_bars)}.values():
+            if open_bars[k] >= size - 1e-9:
+                go(rest[1:], [*open_bars[:k], open_bars[k] - size, *open_bars[k + 1 :]])
+        go(rest[1:], [*open_bars, room + kerf - size])
+
+    go(sorted(lengths, reverse=True), [])
+    return best
+
+
+@settings(max_examples=60)
+@given(
+    st.lists(st.tuples(st.integers(60, 500), st.integers(1, 3)), min_size=1, max_size=4),
+    st.sampled_from([0.0, 2.5, 4.0]),
+    st.sampled_from([0.0, 10.0]),
+)
+def test_small_tasks_take_as_few_bars_as_trying_every_way_finds(drawn, kerf, trim):
+    cuts, bars = [Cut(*d) for d in drawn], [Bar(600.0)]
+    plan = cut_bars(cuts, bars, kerf, trim)
+    check(plan, cuts, bars, kerf, trim)
+    lengths = list(itertools.chain.from_iterable([c.length] * c.quantity for c in cuts))
+    best = fewest(lengths, 600.0 - 2 * trim, kerf)
+    assert plan.bound - 1e-6 <= best <= plan.bars
+    assert plan.bars == best if plan.proven else plan.bars <= best + 1
+
+
+def test_the_cheaper_bars_are_taken_as_far_as_they_go_and_what_is_missing_is_said():
+    cuts, bars = [Cut(1000, 7), Cut(700, 5)], [Bar(3000, 10, 2), Bar(2000, 7)]
+    plan = cut_bars(cuts, bars, 3, 5)
+    check(plan, cuts, bars, 3, 5)
+    assert plan.proven and plan.cost == plan.bound
+    short = cut_bars([Cut(100, 5)], [Bar(250, 1, 1)])
+    check(short, [Cut(100, 5)], [Bar(250, 1, 1)], 0, 0)
+    assert short.missing == (3,) and not short.proven
+
+
+@pytest.mark.parametrize(
+    ("cuts", "bars", "kerf", "trim", "words"),
+    [
+        ([Cut(100, 0)], [Bar(600)], 0, 0, "quantity of 100 mm: 0"),
+        ([Cut(700)], [Bar(600)], 0, 0, "at most 600 mm"),
+        ([Cut(590)], [Bar(600)], 0, 10, "between its trims"),
+        ([Cut(0)], [Bar(600)], 0, 0, "cut length: 0"),
+        ([Cut(math.nan)], [Bar(600)], 0, 0, "cut length"),
+        ([Cut(100)], [Bar(600)], -1, 0, "kerf: -1"),
+        ([Cut(100)], [Bar(600)], 0, 300, "greater than both trims"),
+        ([Cut(100)], [Bar(600, 0)], 0, 0, "bar price"),
+        ([Cut(100)], [], 0, 0, "no bar"),
+        ([Cut(100, 200_000)], [Bar(600)], 0, 0, "at most"),
+    ],
+)
+def test_what_makes_no_sense_is_refused_by_name(cuts, bars, kerf, trim, words):
+    with pytest.raises(NestError, match=words):
+        cut_bars(cuts, bars, kerf, trim)
+
+
+def test_the_command_line_cuts_bars(capsys):
+    assert main(["nest", "--bar", "5600", "--cut", *DEMAND.split()]) == 0
+    data = json.loads(capsys.readouterr().out)
+    assert (data["bars"], data["bound"], data["proven"], data["missing"]) == (73, 73, True, [])
+    assert sum(p["times"] for p in data["patterns"]) == 73
+    cut = {}
+    for p in data["patterns"]:
+        for c in p["cuts"]:
+            cut[c["length"]] = cut.get(c["length"], 0) + c["count"] * p["times"]
+    assert cut == {c.length: c.quantity for c in CUTS}
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["--bar", "56oo", "--cut", "1380"], "--bar 56oo: give LENGTH"),
+        (["--bar", "5600", "--cut", "1380:2:3"], "--cut 1380:2:3: give LENGTH"),
+        (["--bar", "5600"], "goes with --cut"),
+        (["--sheet", "100x100"], "FILE is missing"),
+        (["--sheet", "100x100", "a.dxf", "--out", "x", "--workers", "0"], "--workers 0"),
+    ],
+)
+def test_the_command_line_says_what_is_wrong(capsys, arguments, words):
+    assert main(["nest", *arguments]) == 2
+    assert words in capsys.readouterr().err

@@ -1,0 +1,178 @@
+"""The command line's nesting: outlines on sheets, and lengths from bars."""
+
+from __future__ import annotations
+
+import argparse
+import json
+import math
+import re
+from pathlib import Path
+from typing import Any
+
+from zygon.errors import ImportFileError, NestError
+
+__all__ = ["add_nest"]
+
+MOST_WORKERS = 32
+
+
+def add_nest(commands: Any) -> None:
+    """Adds the command to a parser's commands."""
+    add = commands.add_parser("nest", help="lay outlines from DXF or SVG files on sheets, or cut lengths from bars")
+    add.add_argument("files", nargs="*", metavar="FILE[:QTY]")
+    where = add.add_mutually_exclusive_group(required=True)
+    where.add_argument("--sheet", help="length x width in mm, as 1220x610")
+    where.add_argument("--roll", help="width in mm")
+    where.add_argument("--bar", action="append", metavar="LENGTH[:QTY[:PRICE]]", help="a stock length in mm; may be given more than once")
+    add.add_argument("--cut", nargs="+", action="extend", default=[], metavar="LENGTH[:QTY]", help="lengths in mm to cut from bars")
+    add.add_argument("--kerf", type=float, default=0.0, help="mm lost with each cut of a bar")
+    add.add_argument("--trim", type=float, default=0.0, help="mm cut off both ends of a bar")
+    add.add_argument("--gap", type=float, default=0.0)
+    add.add_argument("--margin", type=float, default=0.0)
+    add.add_argument("--turn", choices=("none", "180", "90", "free"), default="none", help="free: by steps of 15 degrees")
+    add.add_argument("--time", type=float, default=10.0)
+    add.add_argument("--seed", type=int, default=1)
+    add.add_argument("--workers", type=int, default=1, help="processes that search side by side")
+    add.add_argument("--out", type=Path, help="folder for the sheets' files")
+    add.add_argument("--json", action="store_true")
+    add.set_defaults(run=_run)
+
+
+def _run(a: argparse.Namespace) -> None:
+    if a.bar:
+        _bars(a)
+        return
+    for entry, value in (("FILE", a.files), ("--out", a.out)):
+        if not value:
+            raise NestError(f"{entry} is missing: sheets are laid out from files into a folder", entry=entry, rule="files and --out")
+    _nest(a)
+
+
+def _numbers(entry: str, text: str, most: int) -> list[float]:
+    """The numbers of 'A[:B[:C]]'."""
+    found = text.split(":")
+    if len(found) > most or not all(re.fullmatch(r"-?\d+(\.\d+)?", n) for n in found):
+        form = {2: "LENGTH[:QTY]", 3: "LENGTH[:QTY[:PRICE]]"}[most]
+        raise NestError(f"{entry} {text}: give {form}", entry=entry, value=text, rule=form)
+    return [float(n) for n in found]
+
+
+def _bars(a: argparse.Namespace) -> None:
+    """Always JSON: the patterns, how many bars, and the bound."""
+    from zygon.nest.bars import Bar, Cut, cut_bars
+
+    if a.files or not a.cut:
+        raise NestError("--bar goes with --cut and no files", entry="--cut", value=a.files, rule="lengths to cut")
+    bars = []
+    for text in a.bar:
+        length, *rest = _numbers("--bar", text, 3)
+        bars.append(Bar(length, rest[1] if len(rest) > 1 else 1.0, int(rest[0]) if rest else 0))
+    cuts = []
+    for text in a.cut:
+        length, *quantity = _numbers("--cut", text, 2)
+        cuts.append(Cut(length, int(quantity[0]) if quantity else 1))
+    plan = cut_bars(cuts, bars, a.kerf, a.trim)
+    patterns = [
+        {
+            "bar": bars[p.bar].length,
+            "times": p.bars,
+            "cuts": [{"length": c.length, "count": n} for c, n in zip(cuts, p.pieces, strict=True) if n],
+            "rest": p.rest,
+        }
+        for p in plan.patterns
+    ]
+    missing = [{"length": c.length, "count": n} for c, n in zip(cuts, plan.missing, strict=True) if n]
+    data = {"bars": plan.bars, "cost": plan.cost, "bound": plan.bound, "proven": plan.proven, "patterns": patterns, "missing": missing}
+    print(json.dumps(data))
+
+
+def _sheet(a: argparse.Namespace):
+    from zygon.nest.task import NestSheet
+
+    text, pattern = (a.sheet, r"(\d+(?:\.\d+)?)[x×](\d+(?:\.\d+)?)") if a.sheet else (a.roll, r"()(\d+(?:\.\d+)?)")
+    found = re.fullmatch(pattern, text.strip().lower())
+    if not found or float(found[2]) <= 0 or (a.sheet and float(found[1]) <= 0):
+        what = ("--sheet", "length x width in mm, as 1220x610") if a.sheet else ("--roll", "a width in mm, as 600")
+        raise NestError(f"{what[0]} {text}: give {what[1]}", entry=what[0], value=text, rule=what[1])
+    return NestSheet(float(found[1]) if a.sheet else math.inf, float(found[2]))
+
+
+def _shapes(a: argparse.Namespace) -> list[Any]:
+    from zygon.design.limits import MAX_NEST_PARTS
+    from zygon.exchange.read import read_regions
+    from zygon.nest.engine import allowed_turns
+    from zygon.nest.task import Shape
+
+    shapes = []
+    for text in a.files:
+        found = re.fullmatch(r"(.+):(-?\d+)", text)
+        name, quantity = (found[1], int(found[2])) if found and not Path(text).exists() else (text, 1)
+        if quantity < 1:
+            raise NestError(f"{text}: the quantity {quantity} is not at least 1", entry=text, value=quantity, rule="at least 1")
+        regions = read_regions(Path(name))
+        if len(regions) != 1:
+            raise ImportFileError(
+                f"{name}: {len(regions)} separate outlines; one part a file is read",
+                entry=name,
+                value=len(regions),
+                rule="one outline with its holes",
+            )
+        shapes.append(Shape(name, regions[0], quantity, allowed_turns(a.turn)))
+    count = sum(s.quantity for s in shapes)
+    if count > MAX_NEST_PARTS:
+        raise NestError(f"{count} parts; at most {MAX_NEST_PARTS} are nested at once", value=count, rule=f"at most {MAX_NEST_PARTS}")
+    return shapes
+
+
+def _nest(a: argparse.Namespace) -> None:
+    from zygon.cut.kerf import CutContours
+    from zygon.cut.reckon import cutting_order
+    from zygon.exchange.dxf import write_dxf
+    from zygon.geometry.contour import rectangle
+    from zygon.nest.engine import nest
+    from zygon.nest.legal import layout_faults
+    from zygon.nest.task import Task
+    from zygon.stock.cutter import Layers
+
+    if not 1 <= a.workers <= MOST_WORKERS:
+        raise NestError(f"--workers {a.workers}: 1 to {MOST_WORKERS}", entry="--workers", value=a.workers, rule=f"1 to {MOST_WORKERS}")
+    task = Task(tuple(_shapes(a)), _sheet(a), a.gap, a.margin, a.seed, a.time, workers=a.workers)
+    layout = nest(task)
+    faults = layout_faults(task, layout)
+    if faults:
+        raise NestError(f"The layout breaks its own rules: {faults[0]}", value=faults, rule="legal to 0.001 mm")
+    a.out.mkdir(parents=True, exist_ok=True)
+    sheets = []
+    for n, sheet in enumerate(layout.sheets, 1):
+        contours = []
+        for p in sheet.placements:
+            region = task.shapes[p.shape].region
+            moved = [c.moved(p.x, p.y, p.angle, p.mirrored) for c in (region.outer, *region.inner)]
+            contours.append(CutContours((), tuple(moved[1:]), (moved[0],)))
+        length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
+        frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
+        text = write_dxf(
+            [frame, *cutting_order(contours)],
+            Layers(),
+            [f"sheet {n} of {len(layout.sheets)}", "outlines as in their files: no kerf added here"],
+        )
+        (a.out / f"sheet-{n}.dxf").write_text(text, encoding="utf-8")
+        parts = [
+            {
+                "source": task.shapes[p.shape].name,
+                "copy": p.copy + 1,
+                "x": p.x,
+                "y": p.y,
+                "angle": math.degrees(p.angle),
+                "mirrored": p.mirrored,
+            }
+            for p in sheet.placements
+        ]
+        sheets.append({"width": length, "height": sheet.sheet.width, "used_length": sheet.used_length, "parts": parts})
+    unplaced: list[dict[str, Any]] = [{"source": task.shapes[i].name, "count": n} for i, n in sorted(layout.unplaced.items())]
+    data = {"sheets": sheets, "yield": layout.share, "unplaced": unplaced}
+    (a.out / "layout.json").write_text(json.dumps(data, indent=1), encoding="utf-8")
+    if a.json:
+        print(json.dumps(data))
+    else:
+        print(f"{len(sheets)} sheets, {layout.share:.1%} used, {sum(u['count'] for u in unplaced)} left over; {a.out / 'layout.json'}")
