@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
 
@@ -10,9 +10,10 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon, box
 
+from zygon.nest.ground import Ground, ground_of
 from zygon.nest.nofit import convex_pieces, no_fit
 from zygon.nest.shapes import TOUCH, envelope, turned
-from zygon.nest.task import Layout, Offcut, Placement, SheetLayout, Task
+from zygon.nest.task import Layout, NestSheet, Offcut, Placement, SheetLayout, Task
 
 __all__ = ["finished_layout", "first_layout"]
 
@@ -33,6 +34,10 @@ class _Turned:
 
 @dataclass
 class _OpenSheet:
+    """A sheet with what lies on it; obstacles come first in ``placed``, with a copy of -1."""
+
+    sheet: NestSheet
+    ground: Ground
     placed: list[tuple[_Turned, float, float, int]]
     # the union of no-fit polygons for each kind of mover, and how many of ``placed`` it holds
     blocked: dict[tuple[int, float], tuple[shapely.Geometry, int]]
@@ -43,10 +48,16 @@ class _Search:
         self.task = task
         self.turned = [self._prepare(i) for i in range(len(task.shapes))]
         self.sums: dict[tuple[int, float, int, float], Polygon] = {}
-        grow = task.margin - task.gap / 2 + TOUCH
-        self.low = grow
-        self.high_x = (task.sheet.length if not task.sheet.roll else 1e7) - grow
-        self.high_y = task.sheet.width - grow
+        self.obstacles: dict[Polygon, _Turned] = {}
+
+    def open(self, sheet: NestSheet) -> _OpenSheet:
+        """A sheet with nothing on it but what lies beyond its outline."""
+        ground = ground_of(self.task, sheet)
+        for polygon in ground.obstacles:
+            if polygon not in self.obstacles:
+                own = -1 - len(self.obstacles)
+                self.obstacles[polygon] = _Turned(own, 0.0, polygon, convex_pieces(polygon), polygon.bounds)
+        return _OpenSheet(sheet, ground, [(self.obstacles[p], 0.0, 0.0, -1) for p in ground.obstacles], {})
 
     def _prepare(self, i: int) -> list[_Turned]:
         shape = self.task.shapes[i]
@@ -60,10 +71,6 @@ class _Search:
             found.append(_Turned(i, angle, polygon, convex_pieces(polygon), polygon.bounds))
         return found
 
-    def fits_alone(self, t: _Turned) -> bool:
-        x0, y0, x1, y1 = t.bounds
-        return x1 - x0 <= self.high_x - self.low + TOUCH and y1 - y0 <= self.high_y - self.low + TOUCH
-
     def _no_fit(self, still: _Turned, moving: _Turned) -> Polygon:
         key = (still.shape, still.angle, moving.shape, moving.angle)
         if key not in self.sums:
@@ -73,7 +80,8 @@ class _Search:
     def _place(self, sheet: _OpenSheet, t: _Turned) -> tuple[float, float] | None:
         """The leftmost, then lowest place for the shape's origin on a sheet, or None."""
         x0, y0, x1, y1 = t.bounds
-        lo_x, lo_y, hi_x, hi_y = self.low - x0, self.low - y0, self.high_x - x1, self.high_y - y1
+        g = sheet.ground
+        lo_x, lo_y, hi_x, hi_y = g.low_x - x0, g.low_y - y0, g.high_x - x1, g.high_y - y1
         if hi_x < lo_x - TOUCH or hi_y < lo_y - TOUCH:
             return None
         # at least a film wide, so that a shape that fits exactly has a place
@@ -96,24 +104,25 @@ class _Search:
 
     def run(self, order: list[tuple[int, int]]) -> tuple[list[_OpenSheet], dict[int, int]]:
         """Places copies in this order; each at the allowed turn that ends farthest left."""
-        sheets: list[_OpenSheet] = []
+        stock = [self.open(sheet) for sheet in self.task.stock]
+        more: list[_OpenSheet] = []
         unplaced: dict[int, int] = {}
         for i, copy in order:
-            if not self._put(sheets, self.turned[i], copy):
+            if not self._put(stock, more, self.turned[i], copy):
                 unplaced[i] = unplaced.get(i, 0) + 1
-        return sheets, unplaced
+        return [s for s in (*stock, *more) if any(c >= 0 for *_, c in s.placed)], unplaced
 
-    def _put(self, sheets: list[_OpenSheet], options: list[_Turned], copy: int) -> bool:
-        options = [t for t in options if self.fits_alone(t)]
-        if not options:
+    def _put(self, stock: list[_OpenSheet], more: list[_OpenSheet], options: list[_Turned], copy: int) -> bool:
+        """On the first sheet that has room: single ones and offcuts, sheets that are begun, a new one."""
+        if any(self._put_on(sheet, options, copy) for sheet in (*stock, *more)):
+            return True
+        if len(more) >= self.task.max_sheets:
             return False
-        for sheet in sheets:
-            if self._put_on(sheet, options, copy):
-                return True
-        if len(sheets) >= self.task.max_sheets:
+        fresh = self.open(self.task.sheet)
+        if not self._put_on(fresh, options, copy):
             return False
-        sheets.append(_OpenSheet([], {}))
-        return self._put_on(sheets[-1], options, copy)
+        more.append(fresh)
+        return True
 
     def _put_on(self, sheet: _OpenSheet, options: list[_Turned], copy: int) -> bool:
         best = None
@@ -168,26 +177,28 @@ def _ranked(key: Callable[[int], float], copy: tuple[int, int]) -> tuple[float, 
 
 def _score(sheets: list[_OpenSheet], unplaced: dict[int, int]) -> tuple:
     """Smaller is better: unplaced, sheets, then how far the last sheet is used, then how far all parts lie to the right."""
-    last = max((x + t.bounds[2] for t, x, _, _ in sheets[-1].placed), default=0.0) if sheets else 0.0
-    moment = sum((x + t.bounds[2]) * t.polygon.area for s in sheets for t, x, _, _ in s.placed)
+    last = max((x + t.bounds[2] for t, x, _, copy in sheets[-1].placed if copy >= 0), default=0.0) if sheets else 0.0
+    moment = sum((x + t.bounds[2]) * t.polygon.area for s in sheets for t, x, _, copy in s.placed if copy >= 0)
     return sum(unplaced.values()), len(sheets), round(last, 3), round(moment, 1)
 
 
 def _layout(task: Task, sheets: list[_OpenSheet], unplaced: dict[int, int], passes: int, stopped: bool) -> Layout:
-    placed = [[Placement(t.shape, copy, x, y, t.angle) for t, x, y, copy in sheet.placed] for sheet in sheets]
+    placed = [(s.sheet, [Placement(t.shape, copy, x, y, t.angle) for t, x, y, copy in s.placed if copy >= 0]) for s in sheets]
     return finished_layout(task, placed, unplaced, passes, stopped)
 
 
-def finished_layout(task: Task, placed: list[list[Placement]], unplaced: dict[int, int], passes: int, stopped: bool) -> Layout:
-    """A layout from placements a sheet: how far each is used, its offcut, and the share of the area that is parts."""
+def finished_layout(
+    task: Task, placed: Sequence[tuple[NestSheet, Sequence[Placement]]], unplaced: dict[int, int], passes: int, stopped: bool
+) -> Layout:
+    """A layout from sheets with their placements: how far each is used, its offcut, and the share of the area that is parts."""
     made = []
     area = used_area = 0.0
-    for placements in placed:
+    for sheet, placements in placed:
         reach = max(_right(task, p) for p in placements)
-        length = min(reach + task.margin, task.sheet.length)
-        made.append(SheetLayout(task.sheet, tuple(placements), length, _offcut(task, length)))
+        length = min(reach + task.margin, sheet.length)
+        made.append(SheetLayout(sheet, tuple(placements), length, _offcut(sheet, length)))
         area += sum(task.shapes[p.shape].region.area for p in placements)
-        used_area += (length if task.sheet.roll else task.sheet.length) * task.sheet.width
+        used_area += length * sheet.width if sheet.roll else sheet.area
     return Layout(tuple(made), unplaced, area / used_area if used_area else 0.0, passes, stopped)
 
 
@@ -195,9 +206,9 @@ def _right(task: Task, p: Placement) -> float:
     return task.shapes[p.shape].region.outer.moved(p.x, p.y, p.angle, p.mirrored).bounds[2]
 
 
-def _offcut(task: Task, used: float) -> Offcut | None:
-    rest = task.sheet.length - used
-    return Offcut(used, 0.0, rest, task.sheet.width) if not task.sheet.roll and rest > 20 else None
+def _offcut(sheet: NestSheet, used: float) -> Offcut | None:
+    rest = sheet.length - used
+    return Offcut(used, 0.0, rest, sheet.width) if not sheet.roll and sheet.outline is None and rest > 20 else None
 
 
 def _same(a: Polygon, b: Polygon) -> bool:

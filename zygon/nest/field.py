@@ -88,13 +88,24 @@ class Field:
 
     @property
     def reach(self) -> float:
-        """How far the items reach along x."""
-        return float(self.box[:, 2].max())
+        """How far the items that move reach along x."""
+        return float(self.box[self.fixed == 0, 2].max())
+
+    def fits(self, bounds: np.ndarray) -> bool:
+        """Whether each item that moves has a turn that goes between the bounds."""
+        return bool(np.isfinite(self._narrowest(bounds)))
+
+    def _narrowest(self, bounds: np.ndarray) -> float:
+        """The most that any item takes along x at its best turn that is low enough; infinite where one has none."""
+        b, width, height = self.base, bounds[2] - bounds[0], bounds[3] - bounds[1]
+        most = 0.0
+        for s in set(self.items[self.fixed == 0].tolist()):
+            e = b.extents[b.turn_first[s] : b.turn_first[s + 1]]
+            along, across = e[:, 2] - e[:, 0], e[:, 3] - e[:, 1]
+            most = max(most, float(along[(across <= height + 1e-9) & (along <= width + 1e-9)].min(initial=np.inf)))
+        return most
 
     def least_reach(self, bounds: np.ndarray) -> float:
         """A length that no layout goes below: the items' area over the width, and the least that each takes along x."""
-        b = self.base
-        own = [b.extents[b.turn_first[s] : b.turn_first[s + 1]] for s in self.items]
-        narrow = max(float((e[:, 2] - e[:, 0])[(e[:, 3] - e[:, 1]) <= bounds[3] - bounds[1] + 1e-9].min(initial=np.inf)) for e in own)
-        area = sum(b.polygons[s].area for s in self.items)
-        return float(bounds[0] + max(narrow if np.isfinite(narrow) else 0.0, area / (bounds[3] - bounds[1])))
+        area = sum(self.base.polygons[s].area for s in self.items[self.fixed == 0].tolist())
+        return float(bounds[0] + max(self._narrowest(bounds), area / (bounds[3] - bounds[1])))

@@ -12,14 +12,15 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 import numpy as np
+from shapely.geometry import Polygon
 
 from zygon.nest.bottom_left import finished_layout
 from zygon.nest.field import Field
+from zygon.nest.ground import ground_of
 from zygon.nest.legal import layout_faults
 from zygon.nest.outlines import Base, base_of, grown
-from zygon.nest.shapes import TOUCH
 from zygon.nest.strip import compressed, explored, separated
-from zygon.nest.task import Layout, Placement, Task
+from zygon.nest.task import Layout, NestSheet, Placement, Task
 
 __all__ = ["improved", "score"]
 
@@ -34,7 +35,16 @@ def _base(task: Task) -> Base:
     # a hole that takes no part is filled, so that it costs nothing to look at
     least = min((_narrow(s.region.outer.bounds) for s in task.shapes), default=0.0) * 0.5
     outlines = [grown(s.region, task.gap, least) for s in task.shapes]
-    return base_of(outlines, [[(t, False) for t in s.turns] for s in task.shapes])
+    turns = [[(t, False) for t in s.turns] for s in task.shapes]
+    obstacles = _obstacles(task)
+    return base_of([*outlines, *obstacles], [*turns, *([(0.0, False)] for _ in obstacles)])
+
+
+@lru_cache(maxsize=8)
+def _obstacles(task: Task) -> dict[Polygon, int]:
+    """What lies beyond the outlines of offcuts, with its index in the base: after the shapes."""
+    found = dict.fromkeys(p for s in task.stock for p in ground_of(task, s).obstacles)
+    return {p: len(task.shapes) + k for k, p in enumerate(found)}
 
 
 def _narrow(bounds: tuple[float, float, float, float]) -> float:
@@ -42,9 +52,10 @@ def _narrow(bounds: tuple[float, float, float, float]) -> float:
 
 
 def score(layout: Layout) -> tuple:
-    """Smaller is better: copies without a place, sheets, and how far the last one is used."""
+    """Smaller is better: copies without a place, what the sheets cost, how many they are, and how far the last one is used."""
     last = layout.sheets[-1].used_length if layout.sheets else 0.0
-    return sum(layout.unplaced.values()), len(layout.sheets), round(last, 6)
+    cost = sum(s.sheet.price for s in layout.sheets)
+    return sum(layout.unplaced.values()), round(cost, 6), len(layout.sheets), round(last, 6)
 
 
 def improved(
@@ -68,44 +79,51 @@ def improved(
     return found
 
 
-def _bounds(task: Task) -> np.ndarray:
-    edge = task.margin - task.gap / 2 + TOUCH
-    length = 1e7 if task.sheet.roll else task.sheet.length
-    return np.array([edge, edge, length - edge, task.sheet.width - edge])
+def _bounds(task: Task, sheet: NestSheet) -> np.ndarray:
+    g = ground_of(task, sheet)
+    return np.array([g.low_x, g.low_y, g.high_x, g.high_y])
 
 
 def _least_sheets(task: Task) -> int:
-    """Fewer sheets than this cannot hold the parts' area."""
-    base, (x0, y0, x1, y1) = _base(task), _bounds(task)
+    """Fewer sheets than this cannot hold the parts' area; 1 where there are others than the endless kind."""
+    if task.stock:
+        return 1
+    base, (x0, y0, x1, y1) = _base(task), _bounds(task, task.sheet)
     area = sum(base.polygons[i].area * s.quantity for i, s in enumerate(task.shapes))
     return math.ceil(area / ((x1 - x0) * (y1 - y0)) - 1e-9)
 
 
-def _field(task: Task, placements: Sequence[Placement], seed: int) -> Field:
-    poses = np.array([(p.x, p.y, p.angle, float(p.mirrored)) for p in placements]).reshape(-1, 4)
-    return Field(_base(task), [p.shape for p in placements], poses, seed)
+def _field(task: Task, sheet: NestSheet, placements: Sequence[Placement], seed: int) -> Field:
+    """Parts on a sheet, with what lies beyond its outline as items that do not move."""
+    known = _obstacles(task)
+    still = [known[p] for p in ground_of(task, sheet).obstacles]
+    poses = [(p.x, p.y, p.angle, float(p.mirrored)) for p in placements] + [(0.0, 0.0, 0.0, 0.0)] * len(still)
+    fixed = [False] * len(placements) + [True] * len(still)
+    return Field(_base(task), [*(p.shape for p in placements), *still], np.array(poses), seed, fixed)
 
 
 def _placed(field: Field, placements: Sequence[Placement]) -> list[Placement]:
-    poses = field.pose.tolist()
+    poses = field.pose[: len(placements)].tolist()
     return [Placement(p.shape, p.copy, x, y, angle, mirrored > 0.5) for p, (x, y, angle, mirrored) in zip(placements, poses, strict=True)]
 
 
 def _finished(task: Task, layout: Layout, sheets: list[list[Placement]]) -> Layout:
-    return finished_layout(task, [s for s in sheets if s], dict(layout.unplaced), layout.passes + 1, False)
+    kinds = [s.sheet for s in layout.sheets]
+    kept = [(kind, placed) for kind, placed in zip(kinds, sheets, strict=True) if placed]
+    return finished_layout(task, kept, dict(layout.unplaced), layout.passes + 1, False)
 
 
 def _squeezed(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock, *, fine: bool) -> Layout:
     if not layout.sheets or len(layout.sheets[-1].placements) > MANY:
         return layout
-    last = layout.sheets[-1].placements
-    field = _field(task, last, seed)
+    last, sheet = layout.sheets[-1].placements, layout.sheets[-1].sheet
+    field, bounds = _field(task, sheet, last, seed), _bounds(task, sheet)
 
     on = _until(field, effort, clock)
     if fine:
-        compressed(field, _bounds(task), on, lambda: field.tries / effort)
+        compressed(field, bounds, on, lambda: field.tries / effort)
     else:
-        explored(field, _bounds(task), on)
+        explored(field, bounds, on)
     return _finished(task, layout, [*(list(s.placements) for s in layout.sheets[:-1]), _placed(field, last)])
 
 
@@ -126,10 +144,10 @@ def _until(field: Field, effort: float, clock: _Clock) -> Callable[[], bool]:
 
 def _dissolved(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock) -> Layout:
     """The last sheet's parts moved to the others, large ones first, as many as find a place there."""
-    base, bounds = _base(task), _bounds(task)
+    base, kinds = _base(task), [s.sheet for s in layout.sheets]
     sheets = [list(s.placements) for s in layout.sheets]
-    moved, tries, room = False, 0.0, (bounds[2] - bounds[0]) * (bounds[3] - bounds[1])
-    free = [room - sum(base.polygons[p.shape].area for p in s) for s in sheets[:-1]]
+    moved, tries = False, 0.0
+    free = [kind.area - sum(base.polygons[p.shape].area for p in s) for kind, s in zip(kinds, sheets[:-1], strict=False)]
     for part in sorted(sheets[-1], key=lambda p: (-base.polygons[p.shape].area, p.shape, p.copy)):
         for n in sorted(range(len(free)), key=lambda k: -free[k]):
             if tries >= effort or not clock.runs():
@@ -137,7 +155,9 @@ def _dissolved(task: Task, layout: Layout, seed: int, effort: float, clock: _Clo
             if base.polygons[part.shape].area > free[n] or len(sheets[n]) >= MANY:
                 continue
             items = [*sheets[n], part]
-            field = _field(task, items, seed + len(items))
+            field, bounds = _field(task, kinds[n], items, seed + len(items)), _bounds(task, kinds[n])
+            if not field.fits(bounds):
+                continue
             field.within(bounds)
             done = separated(field, bounds, _until(field, min(effort - tries, effort / 4), clock), patience=30, strikes=2)
             tries += field.tries

@@ -18,7 +18,7 @@ FINE = CHECK / 10
 
 def layout_faults(task: Task, layout: Layout) -> list[str]:
     """What is wrong with a layout, as sentences; empty where it is legal to 0.001 mm."""
-    faults = []
+    faults = _sheets(task, layout)
     counted: Counter[int] = Counter()
     for n, sheet in enumerate(layout.sheets):
         placed = []
@@ -41,10 +41,21 @@ def layout_faults(task: Task, layout: Layout) -> list[str]:
     return faults
 
 
+def _sheets(task: Task, layout: Layout) -> list[str]:
+    """Sheets that are not there, or not so often."""
+    there = Counter(task.stock)
+    there[task.sheet] += task.max_sheets
+    used = Counter(s.sheet for s in layout.sheets)
+    return [f"{s.name or 'a sheet'} is used {n} times, and is there {there[s]} times" for s, n in used.items() if n > there[s]]
+
+
 def _outside(task: Task, n: int, sheet, placed: list[Polygon]) -> list[str]:
     m = task.margin - CHECK
-    length = sheet.used_length if task.sheet.roll else task.sheet.length
-    usable = box(m, m, length - m, task.sheet.width - m)
+    length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
+    usable = box(m, m, length - m, sheet.sheet.width - m)
+    if sheet.sheet.outline is not None:
+        outline = sheet.sheet.outline
+        usable = Polygon(outline.outer.flatten(FINE), [c.flatten(FINE) for c in outline.inner]).buffer(-m, quad_segs=64)
     return [
         f"sheet {n + 1}: {task.shapes[p.shape].name} leaves the sheet or its margin"
         for p, polygon in zip(sheet.placements, placed, strict=True)

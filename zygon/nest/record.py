@@ -19,5 +19,5 @@ def restored(document: Document, plan: StockPlan, data: dict[str, Any]) -> Stock
     name, price, task = next(t for t in plan.tasks if t[0] == data["sheet"])
     sheets = [[Placement(int(r[0]), int(r[1]), r[2], r[3], r[4], bool(r[5])) for r in rows] for rows in data["placements"]]
     unplaced = {plan.parts.index(k): n for k, n in data["unplaced"].items()}
-    layout = finished_layout(task, sheets, unplaced, data["passes"], data["stopped"])
+    layout = finished_layout(task, [(task.sheet, s) for s in sheets], unplaced, data["passes"], data["stopped"])
     return StockNest(plan, name, price, layout, tuple(reckon_sheet(document, plan, s) for s in layout.sheets))

@@ -27,11 +27,18 @@ class Shape:
 
 @dataclass(frozen=True)
 class NestSheet:
-    """A sheet's length (along x) and width in mm; a roll has an infinite length. As many as are needed are used."""
+    """A sheet's length (along x) and width in mm; a roll has an infinite length. An offcut has an outline, with its low corner at 0, 0."""
 
     length: float
     width: float
     name: str = ""
+    price: float = 1.0
+    outline: Region | None = None
+
+    @property
+    def area(self) -> float:
+        """Area in mm²; of a roll infinite."""
+        return self.outline.area if self.outline else self.length * self.width
 
     @property
     def roll(self) -> bool:
@@ -43,7 +50,8 @@ class NestSheet:
 class Task:
     """Shapes for one stock on one kind of sheet. ``gap`` is the least distance between parts, ``margin`` to the sheet's edges.
 
-    The search takes ``seconds``, or just so many ``rounds`` where that is not 0, on ``workers`` processes.
+    ``sheet`` is there as often as it is needed, up to ``max_sheets``; ``stock`` are single sheets and offcuts that are used before it, the first ones
+    first. The search takes ``seconds``, or just so many ``rounds`` where that is not 0, on ``workers`` processes.
 
     Raises NestError where it makes no sense.
     """
@@ -57,6 +65,7 @@ class Task:
     max_sheets: int = 200
     rounds: int = 0
     workers: int = 1
+    stock: tuple[NestSheet, ...] = ()
 
     def __post_init__(self) -> None:
         for name, value, low in (("gap", self.gap, 0.0), ("margin", self.margin, 0.0), ("time", self.seconds, 1e-3)):
@@ -64,7 +73,8 @@ class Task:
                 raise NestError(
                     f"{name}: {value:g} is not allowed; it is at least {low:g}", entry=name, value=value, rule=f"at least {low:g}"
                 )
-        for name, value in (("sheet length", self.sheet.length), ("sheet width", self.sheet.width)):
+        sides = [(n, v) for s in (self.sheet, *self.stock) for n, v in (("sheet length", s.length), ("sheet width", s.width))]
+        for name, value in sides:
             if math.isnan(value) or value <= 2 * self.margin or (name == "sheet width" and math.isinf(value)):
                 rule = "greater than both margins"
                 raise NestError(f"{name}: {value:g} mm is not allowed; it is {rule}", entry=name, value=value, rule=rule)
