@@ -7,13 +7,18 @@ import json
 import math
 import re
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from zygon.errors import ImportFileError, NestError
+
+if TYPE_CHECKING:
+    from zygon.geometry.boolean import Region
+    from zygon.nest.task import Layout, NestSheet, Task
 
 __all__ = ["add_nest"]
 
 MOST_WORKERS = 32
+MOST_SHEETS = 200
 
 
 def add_nest(commands: Any) -> None:
@@ -21,9 +26,12 @@ def add_nest(commands: Any) -> None:
     add = commands.add_parser("nest", help="lay outlines from DXF or SVG files on sheets, or cut lengths from bars")
     add.add_argument("files", nargs="*", metavar="FILE[:QTY]")
     where = add.add_mutually_exclusive_group(required=True)
-    where.add_argument("--sheet", help="length x width in mm, as 1220x610")
+    where.add_argument(
+        "--sheet", action="append", metavar="LxW[:QTY[:PRICE]]", help="length x width in mm, as 1220x610; may be given more than once"
+    )
     where.add_argument("--roll", help="width in mm")
     where.add_argument("--bar", action="append", metavar="LENGTH[:QTY[:PRICE]]", help="a stock length in mm; may be given more than once")
+    add.add_argument("--offcut", action="append", default=[], metavar="FILE", help="the outline of an offcut, used before any sheet")
     add.add_argument("--cut", nargs="+", action="extend", default=[], metavar="LENGTH[:QTY]", help="lengths in mm to cut from bars")
     add.add_argument("--kerf", type=float, default=0.0, help="mm lost with each cut of a bar")
     add.add_argument("--trim", type=float, default=0.0, help="mm cut off both ends of a bar")
@@ -86,20 +94,59 @@ def _bars(a: argparse.Namespace) -> None:
     print(json.dumps(data))
 
 
-def _sheet(a: argparse.Namespace):
+def _sheets(a: argparse.Namespace) -> tuple[list[NestSheet], list[NestSheet]]:
+    """Sheets of which there are as many as are needed, and single ones: offcuts first, then those with a quantity, cheap ones first."""
     from zygon.nest.task import NestSheet
 
-    text, pattern = (a.sheet, r"(\d+(?:\.\d+)?)[x×](\d+(?:\.\d+)?)") if a.sheet else (a.roll, r"()(\d+(?:\.\d+)?)")
-    found = re.fullmatch(pattern, text.strip().lower())
-    if not found or float(found[2]) <= 0 or (a.sheet and float(found[1]) <= 0):
-        what = ("--sheet", "length x width in mm, as 1220x610") if a.sheet else ("--roll", "a width in mm, as 600")
-        raise NestError(f"{what[0]} {text}: give {what[1]}", entry=what[0], value=text, rule=what[1])
-    return NestSheet(float(found[1]) if a.sheet else math.inf, float(found[2]))
+    endless: list[NestSheet] = []
+    single: list[NestSheet] = []
+    if a.roll is not None:
+        found = re.fullmatch(r"\d+(?:\.\d+)?", a.roll.strip())
+        if not found or float(a.roll) <= 0:
+            raise NestError(f"--roll {a.roll}: give a width in mm, as 600", entry="--roll", value=a.roll, rule="a width in mm")
+        endless.append(NestSheet(math.inf, float(a.roll), f"roll {a.roll}"))
+    else:
+        for text in a.sheet:
+            found = re.fullmatch(r"(\d+(?:\.\d+)?)[x×](\d+(?:\.\d+)?)(?::(\d+)(?::(\d+(?:\.\d+)?))?)?", text.strip().lower())
+            if not found or float(found[1]) <= 0 or float(found[2]) <= 0:
+                rule = "length x width in mm, as 1220x610, with :QTY and :PRICE where you like"
+                raise NestError(f"--sheet {text}: give {rule}", entry="--sheet", value=text, rule=rule)
+            length, width, quantity = float(found[1]), float(found[2]), int(found[3] or 0)
+            if quantity > MOST_SHEETS:
+                rule = f"at most {MOST_SHEETS} of a kind; leave the quantity out for as many as are needed"
+                raise NestError(f"--sheet {text}: {rule}", entry="--sheet", value=quantity, rule=rule)
+            # without a price, material is what counts
+            sheet = NestSheet(length, width, f"{length:g}x{width:g}", float(found[4]) if found[4] else length * width / 1e6)
+            single += [sheet] * quantity
+            endless += [] if quantity else [sheet]
+    single.sort(key=lambda s: s.price / s.area)
+    return endless, [*(_offcut(Path(name)) for name in a.offcut), *single]
+
+
+def _offcut(path: Path) -> NestSheet:
+    from zygon.geometry.boolean import Region
+    from zygon.nest.task import NestSheet
+
+    region = _one_region(path)
+    x0, y0, x1, y1 = region.outer.bounds
+    outline = Region(region.outer.moved(-x0, -y0, 0.0), tuple(c.moved(-x0, -y0, 0.0) for c in region.inner))
+    return NestSheet(x1 - x0, y1 - y0, path.name, 0.0, outline)
+
+
+def _one_region(path: Path) -> Region:
+    from zygon.exchange.read import read_regions
+
+    regions = read_regions(path)
+    if len(regions) != 1:
+        rule = "one outline with its holes"
+        raise ImportFileError(
+            f"{path}: {len(regions)} separate outlines; one a file is read", entry=str(path), value=len(regions), rule=rule
+        )
+    return regions[0]
 
 
 def _shapes(a: argparse.Namespace) -> list[Any]:
     from zygon.design.limits import MAX_NEST_PARTS
-    from zygon.exchange.read import read_regions
     from zygon.nest.engine import allowed_turns
     from zygon.nest.task import Shape
 
@@ -109,19 +156,32 @@ def _shapes(a: argparse.Namespace) -> list[Any]:
         name, quantity = (found[1], int(found[2])) if found and not Path(text).exists() else (text, 1)
         if quantity < 1:
             raise NestError(f"{text}: the quantity {quantity} is not at least 1", entry=text, value=quantity, rule="at least 1")
-        regions = read_regions(Path(name))
-        if len(regions) != 1:
-            raise ImportFileError(
-                f"{name}: {len(regions)} separate outlines; one part a file is read",
-                entry=name,
-                value=len(regions),
-                rule="one outline with its holes",
-            )
-        shapes.append(Shape(name, regions[0], quantity, allowed_turns(a.turn)))
+        shapes.append(Shape(name, _one_region(Path(name)), quantity, allowed_turns(a.turn)))
     count = sum(s.quantity for s in shapes)
     if count > MAX_NEST_PARTS:
         raise NestError(f"{count} parts; at most {MAX_NEST_PARTS} are nested at once", value=count, rule=f"at most {MAX_NEST_PARTS}")
     return shapes
+
+
+def _cheapest(a: argparse.Namespace) -> tuple[Task, Layout]:
+    """Each kind of sheet of which there are enough is tried for its share of the time; the layout that costs least."""
+    from zygon.nest.engine import nest
+    from zygon.nest.task import Task
+
+    if not 1 <= a.workers <= MOST_WORKERS:
+        raise NestError(f"--workers {a.workers}: 1 to {MOST_WORKERS}", entry="--workers", value=a.workers, rule=f"1 to {MOST_WORKERS}")
+    endless, single = _sheets(a)
+    kinds, most = (endless, MOST_SHEETS) if endless else (single[-1:], 0)
+    shapes, found = tuple(_shapes(a)), []
+    for sheet in kinds:
+        task = Task(shapes, sheet, a.gap, a.margin, a.seed, a.time / len(kinds), most, workers=a.workers, stock=tuple(single))
+        found.append((task, nest(task)))
+    return min(found, key=lambda f: (sum(f[1].unplaced.values()), _cost(f[1]), -f[1].share))
+
+
+def _cost(layout: Layout) -> float:
+    """What the sheets cost; of a roll its length in metres."""
+    return sum(s.used_length / 1000 if s.sheet.roll else s.sheet.price for s in layout.sheets)
 
 
 def _nest(a: argparse.Namespace) -> None:
@@ -129,15 +189,11 @@ def _nest(a: argparse.Namespace) -> None:
     from zygon.cut.reckon import cutting_order
     from zygon.exchange.dxf import write_dxf
     from zygon.geometry.contour import rectangle
-    from zygon.nest.engine import nest
+    from zygon.nest.left_over import reason_of
     from zygon.nest.legal import layout_faults
-    from zygon.nest.task import Task
     from zygon.stock.cutter import Layers
 
-    if not 1 <= a.workers <= MOST_WORKERS:
-        raise NestError(f"--workers {a.workers}: 1 to {MOST_WORKERS}", entry="--workers", value=a.workers, rule=f"1 to {MOST_WORKERS}")
-    task = Task(tuple(_shapes(a)), _sheet(a), a.gap, a.margin, a.seed, a.time, workers=a.workers)
-    layout = nest(task)
+    task, layout = _cheapest(a)
     faults = layout_faults(task, layout)
     if faults:
         raise NestError(f"The layout breaks its own rules: {faults[0]}", value=faults, rule="legal to 0.001 mm")
@@ -150,9 +206,10 @@ def _nest(a: argparse.Namespace) -> None:
             moved = [c.moved(p.x, p.y, p.angle, p.mirrored) for c in (region.outer, *region.inner)]
             contours.append(CutContours((), tuple(moved[1:]), (moved[0],)))
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
-        frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
+        own = sheet.sheet.outline
+        frame = [("frame", c) for c in ((own.outer, *own.inner) if own else (rectangle(0, 0, length, sheet.sheet.width),))]
         text = write_dxf(
-            [frame, *cutting_order(contours)],
+            [*frame, *cutting_order(contours)],
             Layers(),
             [f"sheet {n} of {len(layout.sheets)}", "outlines as in their files: no kerf added here"],
         )
@@ -168,9 +225,13 @@ def _nest(a: argparse.Namespace) -> None:
             }
             for p in sheet.placements
         ]
-        sheets.append({"width": length, "height": sheet.sheet.width, "used_length": sheet.used_length, "parts": parts})
-    unplaced: list[dict[str, Any]] = [{"source": task.shapes[i].name, "count": n} for i, n in sorted(layout.unplaced.items())]
-    data = {"sheets": sheets, "yield": layout.share, "unplaced": unplaced}
+        sheets.append(
+            {"width": length, "height": sheet.sheet.width, "used_length": sheet.used_length, "sheet": sheet.sheet.name, "parts": parts}
+        )
+    unplaced: list[dict[str, Any]] = [
+        {"source": task.shapes[i].name, "count": n, "reason": reason_of(task, i)} for i, n in sorted(layout.unplaced.items())
+    ]
+    data = {"sheets": sheets, "yield": layout.share, "cost": _cost(layout), "unplaced": unplaced}
     (a.out / "layout.json").write_text(json.dumps(data, indent=1), encoding="utf-8")
     if a.json:
         print(json.dumps(data))

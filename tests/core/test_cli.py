@@ -5,6 +5,7 @@ import subprocess
 import sys
 from pathlib import Path
 
+import ezdxf
 import pytest
 
 from zygon.cli import main
@@ -149,3 +150,24 @@ def test_bend_names_the_entry_that_cannot_be(capsys, name, value):
     given = {"--thickness": 2, "--radius": 3, "--angle": 90, "--k": 0.4, name: value}
     code, _, err = run(capsys, "bend", *(x for pair in given.items() for x in pair))
     assert code == 2 and err.startswith(f"zygon: {name}") and len(err.splitlines()) == 1
+
+
+def test_nest_uses_offcuts_and_single_sheets_first_and_takes_the_cheaper_kind(tmp_path, capsys):
+    plate, corner = ezdxf.new(units=4), ezdxf.new(units=4)  # millimetres
+    plate.modelspace().add_lwpolyline([(0, 0), (90, 0), (90, 60), (0, 60)], close=True)
+    corner.modelspace().add_lwpolyline([(50, 50), (250, 50), (250, 120), (150, 120), (150, 200), (50, 200)], close=True)
+    for doc, name in ((plate, "plate.dxf"), (corner, "corner.dxf")):
+        doc.saveas(tmp_path / name)
+    asked = ["nest", f"{tmp_path / 'plate.dxf'}:9", "--offcut", tmp_path / "corner.dxf", "--sheet", "200x100:1", "--gap", 1, "--time", 0.5]
+    code, out, _ = run(capsys, *asked, "--sheet", "400x200:0:8", "--sheet", "300x200:0:9", "--out", tmp_path / "n", "--json")
+    data = json.loads(out)
+    names = [s["sheet"] for s in data["sheets"]]
+    assert code == 0 and names[:2] == ["corner.dxf", "200x100"] and set(names[2:]) == {"400x200"} and data["unplaced"] == []
+    drawn = ezdxf.readfile(tmp_path / "n" / "sheet-1.dxf").modelspace().query("LWPOLYLINE")
+    assert any(len(p) == 6 for p in drawn)  # the offcut's own outline
+    code, out, _ = run(
+        capsys, "nest", f"{tmp_path / 'plate.dxf'}:9", "--sheet", "200x100:2", "--time", 0.2, "--out", tmp_path / "m", "--json"
+    )
+    assert json.loads(out)["unplaced"] == [{"source": str(tmp_path / "plate.dxf"), "count": 5, "reason": "no sheet left"}]
+    code, _, err = run(capsys, "nest", tmp_path / "plate.dxf", "--sheet", "200:100", "--out", tmp_path / "m")
+    assert code == 2 and "--sheet 200:100: give length x width" in err

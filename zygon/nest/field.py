@@ -69,13 +69,23 @@ class Field:
         return found
 
     def within(self, bounds: np.ndarray) -> None:
-        """Moves items that stand out of bounds (low x, low y, high x, high y) back in."""
+        """Moves items that stand out of bounds (low x, low y, high x, high y) back in, in another turn where theirs does not go between them."""
         for i in np.nonzero(self.fixed == 0)[0].tolist():
             low, high = self.box[i, :2], self.box[i, 2:]
+            if ((high - low) > bounds[2:] - bounds[:2] + 1e-9).any():
+                self._turn_to_fit(i, bounds)
             shift = np.maximum(bounds[:2] - low, 0.0) + np.minimum(bounds[2:] - high, 0.0)
             if shift.any():
                 self.pose[i, :2] += shift
                 self._lay(i)
+
+    def _turn_to_fit(self, i: int, bounds: np.ndarray) -> None:
+        b, room = self.base, bounds[2:] - bounds[:2]
+        for t in range(b.turn_first[self.items[i]], b.turn_first[self.items[i] + 1]):
+            if ((b.extents[t, 2:] - b.extents[t, :2]) <= room + 1e-9).all():
+                self.pose[i, 2:] = b.turns[t]
+                self._lay(i)
+                return
 
     def separate(self, bounds: np.ndarray, passes: int, tally: np.ndarray, best: np.ndarray) -> bool:
         """So many passes of moving items apart; whether none overlaps. ``tally`` and ``best`` go on from call to call; ``tries`` counts places tried."""

@@ -54,7 +54,7 @@ def explored(field: Field, bounds: np.ndarray, on: Callable[[], bool]) -> np.nda
         else:
             _shift(field, limits)
         field.within(limits)
-        if separated(field, limits, on):
+        if separated(field, limits, on) and field.reach < reach:
             failed, best, reach = [], field.pose.copy(), field.reach
         else:
             failed = sorted([*failed, (float(field.losses().sum()), field.pose.copy())], key=lambda f: f[0])[:KEPT]
@@ -71,7 +71,7 @@ def compressed(field: Field, bounds: np.ndarray, on: Callable[[], bool], spent: 
         limits[2] = max(bounds[0] + (reach - bounds[0]) * (1 - share), field.least_reach(bounds))
         _shift(field, limits)
         field.within(limits)
-        if separated(field, limits, on, patience=PATIENCE // 2, strikes=2):
+        if separated(field, limits, on, patience=PATIENCE // 2, strikes=2) and field.reach < reach:
             best, reach = field.pose.copy(), field.reach
     field.put(best)
     return best

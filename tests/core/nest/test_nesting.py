@@ -17,6 +17,7 @@ from zygon.geometry.contour import circle, polygon, rectangle, rounded_rectangle
 from zygon.nest.bottom_left import first_layout
 from zygon.nest.design import lay_out, plans
 from zygon.nest.engine import allowed_turns, nest
+from zygon.nest.left_over import reason_of
 from zygon.nest.legal import layout_faults
 from zygon.nest.nofit import convex_pieces, no_fit
 from zygon.nest.record import restored
@@ -157,6 +158,56 @@ def test_a_last_sheet_is_dissolved_where_its_parts_find_room():
     layout = nest(task)
     assert layout_faults(task, layout) == []
     assert (len(first.sheets), len(layout.sheets)) == (2, 1)
+
+
+def el_offcut():
+    outline = Region(polygon([(0, 0), (200, 0), (200, 80), (90, 80), (90, 150), (0, 150)]), (circle(40, 110, 20).wound(ccw=False),))
+    return NestSheet(200.0, 150.0, "rest 7", 0.0, outline)
+
+
+@pytest.mark.parametrize("gap", [0.0, 2.0])
+def test_an_offcut_of_any_outline_is_used_first_and_its_corner_and_hole_stay_free(gap):
+    offcut = el_offcut()
+    task = Task((rect(85, 35, 3), rect(30, 30, 4)), NestSheet(300.0, 200.0), gap, 1.0, rounds=4, stock=(offcut,))
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    assert layout.sheets[0].sheet == offcut and len(layout.sheets[0].placements) >= 4
+    # the checker knows the corner that is not there, and the hole
+    sheet = layout.sheets[0]
+    for x, y in ((110.0, 90.0), (25.0, 95.0)):
+        moved = dataclasses.replace(sheet, placements=(dataclasses.replace(sheet.placements[0], x=x, y=y, angle=0.0),))
+        assert any("leaves the sheet" in f for f in layout_faults(task, dataclasses.replace(layout, sheets=(moved, *layout.sheets[1:]))))
+
+
+@settings(max_examples=15)
+@given(st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=1, max_size=4), st.sampled_from([0, 1.5]))
+def test_layouts_on_offcuts_and_single_sheets_are_legal(drawn, gap):
+    shapes = tuple(Shape(f"s{i}", region, n, allowed_turns("90")) for i, (region, n) in enumerate(drawn))
+    single = NestSheet(130.0, 100.0, "single", 2.0)
+    task = Task(shapes, NestSheet(250.0, 160.0, "full", 5.0), gap, 2.0, rounds=2, max_sheets=1, stock=(el_offcut(), single, single))
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    for i in layout.unplaced:
+        assert reason_of(task, i) in ("no sheet left", "too large even when turned")
+
+
+def test_why_a_part_is_left_over_is_said():
+    task = Task((rect(290, 100, 3), rect(500, 20), rect(150, 250, 1, "none")), NestSheet(300.0, 200.0), rounds=1, max_sheets=1)
+    layout = nest(task)
+    assert {i: reason_of(task, i) for i in layout.unplaced} == {
+        0: "no sheet left",
+        1: "too large even when turned",
+        2: "too large, and it must not be turned",
+    }
+    assert reason_of(dataclasses.replace(task, max_sheets=0, stock=(NestSheet(100.0, 90.0),)), 0) == "too large even when turned"
+
+
+def test_sheets_that_are_not_there_are_said():
+    task = Task((rect(80, 80, 2),), NestSheet(300.0, 200.0), rounds=1, max_sheets=1, stock=(NestSheet(100.0, 100.0, "small"),))
+    layout = nest(task)
+    assert [s.sheet.name for s in layout.sheets] == ["small", ""] and layout_faults(task, layout) == []
+    twice = dataclasses.replace(layout, sheets=(layout.sheets[0], dataclasses.replace(layout.sheets[1], sheet=layout.sheets[0].sheet)))
+    assert any("there 1 times" in f for f in layout_faults(task, twice))
 
 
 def test_free_turns_lie_at_angles_that_quarter_turns_do_not_allow():
