@@ -11,6 +11,7 @@ from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.tasks import work_runs
 
 from tests.server.conftest import text
+from zygon.design.draft import Draft
 
 Status = NestRun.Status
 
@@ -79,6 +80,45 @@ def test_a_worker_killed_in_mid_run_leaves_nothing_stuck(design):
     service._close(claimed, Status.FAILED, "late")
     run.refresh_from_db()
     assert run.status == Status.DONE
+
+
+def test_a_run_that_lost_its_worker_goes_on_from_its_last_best(maker, monkeypatch):
+    d = Draft("Discs", "ply6")
+    for name, size, quantity in (("large", 170, 7), ("small", 90, 9)):
+        d.board(name, "ply6", "lying", "0", ("0", f"{size} mm"), ("0", f"{size} mm"), outline={"kind": "disc"}, quantity=quantity)
+    design = designs.create(maker, d.document())
+    monkeypatch.setattr(service, "BEAT", timedelta(0))
+    run = service.ask(design, quick=False, seconds=20)
+    claimed = service.claim("doomed")
+    layouts = []
+
+    class Killed(BaseException):
+        """What no handler of the run's catches."""
+
+    def seen(design_, data):
+        kept(design_, data)
+        layouts.append(design.layouts.get().data)
+        if len(layouts) == 2:
+            raise Killed
+
+    kept = service._keep
+    monkeypatch.setattr(service, "_keep", seen)
+    with pytest.raises(Killed):
+        service.work(claimed)
+    monkeypatch.setattr(service, "_keep", kept)
+    lengths = [[s["used_length"] for s in data["sheets"]] for data in layouts]
+    assert lengths[1] < lengths[0]  # drawn live, better and better
+    run.refresh_from_db()
+    assert run.status == Status.RUNNING
+    NestRun.objects.filter(pk=run.pk).update(lease_until=timezone.now() - timedelta(seconds=1), seconds=0.2)
+    assert service.reclaim() == 1
+    begun = []
+    engine = service.lay_out
+    monkeypatch.setattr(service, "lay_out", lambda *a, **k: begun.append(k["known"].layout) or engine(*a, **k))
+    assert work_all() == 1
+    assert [round(s.used_length, 2) for s in begun[0].sheets] == lengths[1]
+    after = [s["used_length"] for s in design.layouts.get().data["sheets"]]
+    assert after <= lengths[1] and design.nest_runs.get().status == Status.DONE
 
 
 def test_a_run_that_kills_its_workers_is_given_up(design):

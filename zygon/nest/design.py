@@ -65,7 +65,7 @@ def _length(entry) -> float:
 def _turns(stock: SheetStock, part: Board) -> tuple[float, ...]:
     """The angles that turn rule and grain leave; the grain runs along the sheet's length."""
     if stock.grain == "none" or part.grain == "free":
-        if stock.grain == "along" and stock.turn == "90":
+        if stock.grain == "along" and stock.turn in ("90", "free"):
             return (0.0, math.pi)
         return allowed_turns(stock.turn)
     first = 0.0 if part.grain == "u" else math.pi / 2
@@ -104,11 +104,11 @@ def _plan(document: Document, key: str, parts: list[Distinct]) -> StockPlan:
 
 
 def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None, progress: Callable[[float, StockNest], bool] | None = None,
-            start: dict[str, list[str]] | None = None) -> StockNest | None:  # fmt: skip
+            start: dict[str, list[str]] | None = None, known: StockNest | None = None) -> StockNest | None:  # fmt: skip
     """Lays one stock out on the sheet size that comes out cheapest; None where it has no sheets.
 
     ``progress(share, best)`` may stop the search by returning False. ``start`` gives, by sheet key, part keys in the order of an
-    earlier layout. Raises NestError should the independent check find fault with a layout.
+    earlier layout; ``known`` is a layout of this very plan to go on from. Raises NestError should the independent check find fault with a layout.
     """
     best: StockNest | None = None
     n = len(plan.tasks)
@@ -127,7 +127,7 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
             return going
 
         first = [plan.parts.index(p) for p in (start or {}).get(name, []) if p in plan.parts]
-        layout = nest(task, told, first)
+        layout = nest(task, told, first, known.layout if known and known.sheet == name else None)
         faults = layout_faults(task, layout)
         if faults:
             raise NestError(f"The layout breaks its own rules: {faults[0]}", entry=plan.stock, value=faults, rule="legal to 0.001 mm")

@@ -12,6 +12,7 @@ from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
 
 from zygon.nest.bottom_left import first_layout
+from zygon.nest.legal import layout_faults
 from zygon.nest.task import Layout, Task
 
 __all__ = ["allowed_turns", "nest"]
@@ -23,13 +24,14 @@ FRUITLESS = 60
 WHOLE = 1000
 
 
-def nest(task: Task, progress: Told | None = None, start: list[int] | None = None) -> Layout:
+def nest(task: Task, progress: Told | None = None, start: list[int] | None = None, known: Layout | None = None) -> Layout:
     """Lays a task out. ``progress(done, of, best)`` is told again and again and may stop the search by returning False.
 
-    ``start`` is an order of shape indices to place first, as from an earlier layout.
+    ``start`` is an order of shape indices to place first, as from an earlier layout; ``known`` is a layout of this very task to go on from, where
+    it is legal.
     """
     began = time.monotonic()
-    best = first_layout(task, start)
+    best = known if known is not None and not layout_faults(task, known) else first_layout(task, start)
     if not any(s.placements for s in best.sheets):
         return best
     deadline = math.inf if task.rounds else began + task.seconds

@@ -55,7 +55,7 @@ def score(layout: Layout) -> tuple:
     """Smaller is better: copies without a place, what the sheets cost, how many they are, and how far the last one is used."""
     last = layout.sheets[-1].used_length if layout.sheets else 0.0
     cost = sum(s.sheet.price for s in layout.sheets)
-    return sum(layout.unplaced.values()), round(cost, 6), len(layout.sheets), round(last, 6)
+    return sum(layout.unplaced.values()), round(cost, 6), len(layout.sheets), round(last, 2)
 
 
 def improved(

@@ -36,7 +36,9 @@ class SheetStock(Record):
     faces: Literal["differ", "alike"] = Field(
         default="differ", description="alike: a part cut straight through and its mirror image are the same, turned over"
     )
-    turn: Literal["none", "180", "90"] = Field(default="90", description="turns that nesting may use; grain forbids 90")
+    turn: Literal["none", "180", "90", "free"] = Field(
+        default="90", description="turns that nesting may use, free ones by steps of 15 degrees; grain leaves 180"
+    )
     density: float = Field(default=0.68, gt=0, le=25, description="g/cm³")
     tint: str = Field(default="#E6CFA3", pattern="^#[0-9A-Fa-f]{6}$")
     hatch: Literal["ply", "metal", "plastic", "board"] = "ply"

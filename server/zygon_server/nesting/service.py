@@ -20,6 +20,7 @@ from zygon.errors import ZygonError
 from zygon.exchange.screen import nest_data
 from zygon.nest.design import StockNest, StockPlan, lay_out, plans
 from zygon.nest.record import restored
+from zygon.nest.task import Layout
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import Head, head
 from zygon_server.errors import NotFound
@@ -140,13 +141,17 @@ def _search(run: NestRun) -> bool:
     known = set(run.design.layouts.values_list("digest", flat=True)) if run.quick else set()
     todo = [p for p in plans(built) if p.digest not in known and p.tasks]
     last = timezone.now()
+    shown: Layout | None = None
 
     def beat(share: float, n: int, best: StockNest) -> bool:
-        nonlocal last
+        nonlocal last, shown
         now = timezone.now()
         if now - last < BEAT:
             return True
         last = now
+        if best.layout is not shown:  # kept as it is found, for whoever looks on, or takes the run up
+            shown = best.layout
+            _keep(run.design, nest_data(document, best))
         mine = NestRun.objects.filter(pk=run.pk, status=Status.RUNNING, worker=run.worker)
         progress = (n + share) / len(todo)
         summary = {"stock": best.plan.stock, "sheets": len(best.layout.sheets), "share": best.layout.share}
@@ -161,9 +166,11 @@ def _search(run: NestRun) -> bool:
             going = beat(share, n, best)
             return going
 
-        found = lay_out(
-            document, plan, seconds=run.seconds / len(todo) if run.quick else run.seconds, progress=told, start=_start(run, plan)
-        )
+        # a run that is taken up again, and a search for something better, go on from what is there
+        row = run.design.layouts.filter(digest=plan.digest).first()
+        known = restored(document, plan, row.data) if row else None
+        seconds = run.seconds / len(todo) if run.quick else run.seconds
+        found = lay_out(document, plan, seconds=seconds, progress=told, start=_start(run, plan), known=known)
         if found:
             _keep(run.design, nest_data(document, found))
         if not going:

@@ -162,7 +162,7 @@ export type Stock = {
   gauge?: string;
   sheets: Record<string, SheetSize>;
   grain: "none" | "along";
-  turn: "none" | "180" | "90";
+  turn: "none" | "180" | "90" | "free";
   faces?: "differ" | "alike";
   density: number;
   tint: string;

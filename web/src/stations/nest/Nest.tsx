@@ -135,6 +135,7 @@ export function Nest() {
                       { value: "none", label: "none" },
                       { value: "180", label: "by 180°" },
                       { value: "90", label: stock.grain === "along" ? "by 90°, grain: 180°" : "by 90°" },
+                      { value: "free", label: stock.grain === "along" ? "free, grain: 180°" : "free, by 15°" },
                     ]}
                     onSave={(v) =>
                       void commit(`${stock.name}: turns ${v}`, [
