@@ -13,6 +13,7 @@ from concurrent.futures import ProcessPoolExecutor
 
 from zygon.nest.bottom_left import first_layout
 from zygon.nest.legal import layout_faults
+from zygon.nest.rectangles import packed
 from zygon.nest.task import Layout, Task
 
 __all__ = ["allowed_turns", "nest"]
@@ -31,7 +32,7 @@ def nest(task: Task, progress: Told | None = None, start: list[int] | None = Non
     it is legal.
     """
     began = time.monotonic()
-    best = known if known is not None and not layout_faults(task, known) else first_layout(task, start)
+    best = known if known is not None and not layout_faults(task, known) else packed(task, first_layout(task, start))
     if not any(s.placements for s in best.sheets):
         return best
     deadline = math.inf if task.rounds else began + task.seconds

@@ -28,7 +28,7 @@ os.environ.setdefault("NUMBA_CACHE_DIR", str(Path(__file__).parent / "__pycache_
 import numpy as np  # noqa: E402
 from numba import njit  # noqa: E402
 
-__all__ = ["POLES", "lay", "losses", "pair_loss", "separate"]
+__all__ = ["POLES", "fill", "lay", "losses", "pair_loss", "separate"]
 
 #: Most inscribed circles an outline has.
 POLES = 8
@@ -368,3 +368,93 @@ def separate(base, base_first, base_after, base_poles, turn_first, turns, shape_
         tally[0], tally[1] = total, 0.0
         best_pose[:] = pose
     return 1 if total == 0.0 else 0
+
+
+@_kernel("i8(f8[:], f8[:], i8[:], i8[:], i8[:], f8, f8, f8, i8, f8[:,:], i8[:])")
+def fill(along, across, shape, twin, left, length, width, spare, steps, spots, chosen):  # noqa: PLR0915 - compiled: one loop over one stack
+    """Fills a strip with rectangles, the leftmost, lowest gap of the skyline first, depth first; how many were placed, 0 where it found no way.
+
+    Option o is rectangle ``shape[o]`` lying ``along`` by ``across``; ``twin[o]`` is an earlier option of the same size, or -1. ``left`` counts the
+    rectangles of a shape; ``spare`` is the area that may stay empty. ``spots`` (n, 2) and ``chosen`` (n,) get the places and options.
+    """
+    same = 1e-6
+    wanted = 0
+    for k in range(len(left)):
+        wanted += left[k]
+    deep = 4 * wanted + 8
+    lows, highs, ats = np.zeros((deep + 1, deep + 2)), np.zeros((deep + 1, deep + 2)), np.zeros((deep + 1, deep + 2))
+    count, gap, option, taken = np.zeros(deep + 1, np.int64), np.zeros(deep + 1, np.int64), np.full(deep + 1, -1), np.full(deep + 1, -1)
+    room = np.zeros(deep + 1)
+    highs[0, 0], count[0], room[0] = width, 1, spare
+    d, rest = 0, wanted
+    for _ in range(steps):
+        if rest == 0:
+            n = 0
+            for e in range(d):
+                if taken[e] >= 0:
+                    spots[n, 0], spots[n, 1], chosen[n] = ats[e, gap[e]], lows[e, gap[e]], taken[e]
+                    n += 1
+            return n
+        if option[d] < 0:  # a new state: its leftmost gap, the lowest of those
+            g = 0
+            for k in range(1, count[d]):
+                if ats[d, k] < ats[d, g] - same:
+                    g = k
+            gap[d], option[d] = g, 0
+        g = gap[d]
+        low, high, at = lows[d, g], highs[d, g], ats[d, g]
+        o = option[d]
+        while o < len(along):
+            if (
+                left[shape[o]] > 0
+                and across[o] <= high - low + same
+                and at + along[o] <= length + same
+                and (twin[o] < 0 or left[shape[twin[o]]] == 0)
+            ):
+                break
+            o += 1
+        to, cut, less = 0.0, high, 0.0
+        if o < len(along) and d < deep:
+            option[d], taken[d] = o + 1, o
+            to, cut = at + along[o], low + across[o]
+            left[shape[o]] -= 1
+            rest -= 1
+        else:
+            to = length
+            if g > 0 and ats[d, g - 1] > at + same:
+                to = min(to, ats[d, g - 1])
+            if g + 1 < count[d] and ats[d, g + 1] > at + same:
+                to = min(to, ats[d, g + 1])
+            less = (high - low) * (to - at)
+            if o > len(along) or option[d] > len(along) or less > room[d] + same or to >= length - same or d >= deep:
+                option[d] = -1  # nothing goes here: back to the state before
+                d -= 1
+                if d < 0:
+                    return 0
+                if taken[d] >= 0:
+                    left[shape[taken[d]]] += 1
+                    rest += 1
+                continue
+            option[d], taken[d] = len(along) + 1, -1
+        # the next state: the gap replaced, neighbours of one place merged
+        n = 0
+        for k in range(count[d]):
+            for part in range(2):
+                if k != g:
+                    if part == 1:
+                        continue
+                    u, v, w = lows[d, k], highs[d, k], ats[d, k]
+                elif part == 0:
+                    u, v, w = low, cut, to
+                else:
+                    u, v, w = cut, high, at
+                if v - u <= same:
+                    continue
+                if n > 0 and abs(ats[d + 1, n - 1] - w) < same:
+                    highs[d + 1, n - 1] = v
+                else:
+                    lows[d + 1, n], highs[d + 1, n], ats[d + 1, n] = u, v, w
+                    n += 1
+        count[d + 1], room[d + 1], option[d + 1] = n, room[d] - less, -1
+        d += 1
+    return 0
