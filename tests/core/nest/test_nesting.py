@@ -86,7 +86,9 @@ def test_sixteen_rectangles_that_fill_20_by_20_go_on_20_by_20():
     st.sampled_from(["none", "90"]),
 )
 def test_packed_rectangles_are_legal_and_never_longer_than_they_were(drawn, gap, margin, turn):
-    task = Task(tuple(rect(w, h, n, turn, str(i)) for i, (w, h, n) in enumerate(drawn)), NestSheet(math.inf, 50.0), gap, margin, seconds=0.2)
+    task = Task(
+        tuple(rect(w, h, n, turn, str(i)) for i, (w, h, n) in enumerate(drawn)), NestSheet(math.inf, 50.0), gap, margin, seconds=0.2
+    )
     first = first_layout(task)
     layout = packed(task, first)
     assert layout_faults(task, layout) == []
