@@ -202,6 +202,16 @@ def losses(i, points, after, first, box, poles, size, loss, n):
             )
 
 
+@_kernel("f8(f8[:,:], i8)")
+def _total(loss, n):
+    """The losses of all pairs."""
+    total = 0.0
+    for i in range(n):
+        for j in range(i):
+            total += loss[i, j]
+    return total
+
+
 @_kernel("void(i8, f8[:], f8[:,:], i8[:], f8[:,:,:], i8, f8[:,:], i8[:], f8[:,:], f8[:,:,:])")
 def lay(i, pose, base, base_first, base_poles, shape, points, first, box, poles):
     """Puts item i, of an outline of the base, at a pose."""
@@ -320,10 +330,7 @@ def separate(base, base_first, base_after, base_poles, turn_first, turns, shape_
     found = np.empty(4)
     for _ in range(passes):
         tally[3] += 1.0  # a pass is never free, so that whoever counts comes to an end
-        total = 0.0
-        for i in range(n):
-            for j in range(i):
-                total += loss[i, j]
+        total = _total(loss, n)
         if total < tally[0]:
             tally[0], tally[1] = total, 0.0
             best_pose[:] = pose
@@ -360,10 +367,7 @@ def separate(base, base_first, base_after, base_poles, turn_first, turns, shape_
                 else:
                     weight[i, j] = max(1.0, weight[i, j] * FADE)
                 weight[j, i] = weight[i, j]
-    total = 0.0
-    for i in range(n):
-        for j in range(i):
-            total += loss[i, j]
+    total = _total(loss, n)
     if total < tally[0]:
         tally[0], tally[1] = total, 0.0
         best_pose[:] = pose
