@@ -21,7 +21,6 @@ ARGUMENTS = [
 def take(page: Page, name: str) -> None:
     """Waits until nothing is on its way, and takes one picture."""
     page.wait_for_load_state("networkidle")
-    page.wait_for_function("() => [...document.images].every((i) => i.complete || i.loading === 'lazy')")
     page.wait_for_timeout(700)
     page.screenshot(path=OUT / f"{name}.png")
 
@@ -37,6 +36,8 @@ def main(address: str) -> None:
         take(page, "sign-in")
         page.get_by_role("button", name="Open the demo workshop").click()
         expect(page.get_by_role("heading", name="Designs")).to_be_visible()
+        page.locator(".design img").first.wait_for()
+        page.wait_for_function("() => [...document.images].every((i) => i.complete && i.naturalWidth)", timeout=60_000)
         take(page, "designs")
         page.get_by_role("link", name="Open Brood box", exact=True).click()
         expect(page.locator(".partrow[data-part=front]")).to_be_visible()
