@@ -57,9 +57,10 @@ def _run(a: argparse.Namespace) -> None:
 
 
 def _numbers(entry: str, text: str, most: int) -> list[float]:
-    """The numbers of 'A[:B[:C]]'."""
+    """The numbers of 'A[:B[:C]]'; the second is a count."""
     found = text.split(":")
-    if len(found) > most or not all(re.fullmatch(r"-?\d+(\.\d+)?", n) for n in found):
+    whole = len(found) < 2 or re.fullmatch(r"-?\d+", found[1])
+    if len(found) > most or not whole or not all(re.fullmatch(r"-?\d+(\.\d+)?", n) for n in found):
         form = {2: "LENGTH[:QTY]", 3: "LENGTH[:QTY[:PRICE]]"}[most]
         raise NestError(f"{entry} {text}: give {form}", entry=entry, value=text, rule=form)
     return [float(n) for n in found]

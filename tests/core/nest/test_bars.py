@@ -124,6 +124,8 @@ def test_the_command_line_cuts_bars(capsys):
         (["--bar", "56oo", "--cut", "1380"], "--bar 56oo: give LENGTH"),
         (["--bar", "5600", "--cut", "1380:2:3"], "--cut 1380:2:3: give LENGTH"),
         (["--bar", "5600"], "goes with --cut"),
+        (["--bar", "5600", "--cut", "1380:2.5"], "--cut 1380:2.5: give LENGTH"),
+        (["--bar", "5600", "--cut", "1380:-2"], "quantity of 1380 mm: -2"),
         (["--sheet", "100x100"], "FILE is missing"),
         (["--sheet", "100x100", "a.dxf", "--out", "x", "--workers", "0"], "--workers 0"),
     ],

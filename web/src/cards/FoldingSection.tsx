@@ -4,7 +4,7 @@ import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { AXIS_WORDS, type Axis, type Board, type Flange, FRAME, ordered, pointer } from "../lib/document";
-import { length } from "../lib/figures";
+import { length, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
@@ -127,7 +127,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
           )}
           <div className="soft">
             {sharp
-              ? `${sharp} exposed corners are sharp${folding.rounding ? ": their sides are too short for it" : ""}.`
+              ? `${plural(sharp, "exposed corner")} ${sharp === 1 ? "is" : "are"} sharp${folding.rounding ? ": their sides are too short for it" : ""}.`
               : "No exposed corner is sharp."}
           </div>
           <SplitForm partKey={partKey} board={board} />
