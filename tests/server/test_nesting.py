@@ -95,8 +95,8 @@ def test_a_run_that_lost_its_worker_goes_on_from_its_last_best(maker, monkeypatc
     class Killed(BaseException):
         """What no handler of the run's catches."""
 
-    def seen(design_, data):
-        kept(design_, data)
+    def seen(design_, revision, data):
+        kept(design_, revision, data)
         layouts.append(design.layouts.get().data)
         if len(layouts) == 2:
             raise Killed

@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
+from zygon.design.arrangement import Arrangement
 from zygon.design.features import Bore, Feature, From
 from zygon.design.folding import Folding
 from zygon.design.joints import Joint
@@ -37,6 +38,7 @@ __all__ = [
     "SCHEMA",
     "Board",
     "Document",
+    "Edges",
     "HelpMarks",
     "Item",
     "Kept",
@@ -175,11 +177,22 @@ class HelpMarks(Record):
     height: Entry = Field(default=Entry(text="6 mm"), description="of the letters")
 
 
+class Edges(Record):
+    """Margins of their own at a sheet's edges; the one for all holds where there is none."""
+
+    left: Entry | None = None
+    right: Entry | None = None
+    bottom: Entry | None = None
+    top: Entry | None = None
+
+
 class NestSettings(Record):
-    """How parts are laid on sheets."""
+    """How parts are laid on sheets. ``arranged`` are the stocks that are laid by hand."""
 
     gap: Entry = Entry(text="3 mm")
     margin: Entry = Entry(text="5 mm")
+    edges: Edges = Edges()
+    arranged: dict[Key, Arrangement] = Field(default_factory=dict, max_length=100)
     seed: int = Field(default=1, ge=0, le=2**31 - 1)
     seconds: float = Field(default=2.0, gt=0, le=120)
 

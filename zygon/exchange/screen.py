@@ -28,6 +28,9 @@ from zygon.exchange.skin import skin_data
 from zygon.exchange.svg import path_data
 from zygon.geometry.contour import Contour
 from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans
+from zygon.nest.left_over import reason_of
+from zygon.nest.record import placements_data
+from zygon.nest.task import Placement
 from zygon.stock.fit import fit_state
 
 __all__ = ["built_data", "nest_data", "part_resources", "plan_data", "problem_data"]
@@ -200,13 +203,11 @@ def _plans(built: Built) -> list[dict[str, Any]]:
 
 def plan_data(plan: StockPlan) -> dict[str, Any]:
     """A stock's nesting work: its hash, how many copies, and the count of sheets that the area lets expect."""
-    copies = sum(s.quantity for s in plan.tasks[0][2].shapes) if plan.tasks else 0
-    area = sum(s.region.area * s.quantity for s in plan.tasks[0][2].shapes) if plan.tasks else 0.0
+    area = sum(s.region.area * s.quantity for s in plan.task.shapes) if plan.task else 0.0
     sheets = 0
-    if plan.tasks and math.isfinite(plan.tasks[0][2].sheet.length):
-        sheet = plan.tasks[0][2].sheet
-        sheets = math.ceil(area / (0.72 * sheet.length * sheet.width))
-    return {"stock": plan.stock, "digest": plan.digest, "copies": copies, "area": area, "expected_sheets": sheets}
+    if plan.task and not plan.task.sheet.roll:
+        sheets = math.ceil(area / (0.72 * plan.task.sheet.area))
+    return {"stock": plan.stock, "digest": plan.digest, "copies": plan.copies, "area": area, "expected_sheets": sheets}
 
 
 def _flat_id(document: Document, part: BuiltPart) -> str:
@@ -323,34 +324,44 @@ def _contour(operation: str, contour: Contour, path: Contour, kerf: float, depth
 
 
 def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
-    """A stock's layout as plain data: sheets with placed paths, share of the area used, time and cost."""
+    """A stock's layout as plain data: sheets with placed paths, share of the area used, time and cost; and what is needed to take it up again."""
     sheets = []
+    task, hand = found.plan.task, found.plan.hand
+    assert task
+    locked = {(p.part, p.copy_) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut} if hand else set()
+    cut = {(p.part, p.copy_) for s in hand.sheets.values() if s.cut for p in s.placed.values()} if hand else set()
+    offcuts = {s.name for s in task.stock}
     for n, sheet in enumerate(found.layout.sheets):
-        parts = [_placed(document, found.plan, p) for p in sheet.placements]
+        parts = [_placed(document, found.plan, p, locked) for p in sheet.placements]
         reckoning = found.reckonings[n] if n < len(found.reckonings) else None
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
+        whole = length * sheet.sheet.width if sheet.sheet.roll else sheet.sheet.area
         area = sum(found.plan.flats[p.shape].pieces[0].area for p in sheet.placements)
+        outline = sheet.sheet.outline
         sheets.append({
-            "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": round(sheet.used_length, 2), "share": area / (length * sheet.sheet.width),
+            "size": sheet.sheet.name, "is_offcut": sheet.sheet.name in offcuts, "cut": any((p["part"], p["copy"]) in cut for p in parts),
+            "outline": "".join(path_data(c) for c in (outline.outer, *outline.inner)) if outline else "", "price": sheet.cost,
+            "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": round(sheet.used_length, 2), "share": area / whole,
             "parts": parts, "offcut": [round(x, 2) for x in (sheet.offcut.x, sheet.offcut.y, sheet.offcut.length, sheet.offcut.width)] if sheet.offcut else None,
             "cut_length": reckoning.cut_length if reckoning else 0.0, "pierces": reckoning.pierces if reckoning else 0,
             "seconds": reckoning.seconds if reckoning else 0.0, "cost": reckoning.cost if reckoning else 0.0, "known": bool(reckoning and reckoning.known),
         })  # fmt: skip
-    task = next(t for name, _, t in found.plan.tasks if name == found.sheet)
     return {
-        "stock": found.plan.stock, "digest": found.plan.digest, "sheet": found.sheet, "sheets": sheets, "share": found.layout.share,
+        "stock": found.plan.stock, "digest": found.digest, "hand": not found.found, "sheets": sheets, "share": found.layout.share,
         "sheet_cost": found.sheet_cost, "gap": task.gap, "margin": task.margin, "passes": found.layout.passes, "stopped": found.layout.stopped,
-        "unplaced": {found.plan.parts[i]: n for i, n in found.layout.unplaced.items()}, "kerf": _kerf(document, found.plan.stock),
-        "order": list(dict.fromkeys(found.plan.parts[p.shape] for s in found.layout.sheets for p in s.placements)),
-        "placements": [[[p.shape, p.copy, p.x, p.y, p.angle, p.mirrored] for p in s.placements] for s in found.layout.sheets],
+        "unplaced": {found.plan.parts[i]: n for i, n in found.layout.unplaced.items()},
+        "reasons": {found.plan.parts[i]: reason_of(task, i) for i in found.layout.unplaced}, "kerf": _kerf(document, found.plan.stock),
+        **placements_data(found),
     }  # fmt: skip
 
 
-def _placed(document: Document, plan: StockPlan, placement) -> dict[str, Any]:
+def _placed(document: Document, plan: StockPlan, placement: Placement, locked: set[tuple[str, int]]) -> dict[str, Any]:
     contours = placed_contours(document, plan, placement, 0.0)
     x0, y0, x1, y1 = contours.outside[0].bounds
+    part = plan.parts[placement.shape]
     return {
-        "part": plan.parts[placement.shape], "copy": placement.copy, "angle": placement.angle, "middle": [(x0 + x1) / 2, (y0 + y1) / 2],
+        "part": part, "copy": placement.copy, "x": placement.x, "y": placement.y, "angle": math.degrees(placement.angle),
+        "mirrored": placement.mirrored, "locked": (part, placement.copy) in locked, "middle": [(x0 + x1) / 2, (y0 + y1) / 2],
         "size": [x1 - x0, y1 - y0], "outside": path_data(contours.outside[0]), "inside": [path_data(c) for c in contours.inside],
         "marks": [path_data(c) for c in contours.marks], "depths": [path_data(c) for _, c in contours.depths],
     }  # fmt: skip

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import partial
@@ -27,9 +28,15 @@ class _Turned:
 
     shape: int
     angle: float
+    mirrored: bool
     polygon: Polygon
     pieces: list[np.ndarray]
     bounds: tuple[float, float, float, float]
+
+    @property
+    def key(self) -> tuple[int, float, bool]:
+        """Shape, angle and side."""
+        return self.shape, self.angle, self.mirrored
 
 
 @dataclass
@@ -40,15 +47,16 @@ class _OpenSheet:
     ground: Ground
     placed: list[tuple[_Turned, float, float, int]]
     # the union of no-fit polygons for each kind of mover, and how many of ``placed`` it holds
-    blocked: dict[tuple[int, float], tuple[shapely.Geometry, int]]
+    blocked: dict[tuple[int, float, bool], tuple[shapely.Geometry, int]]
 
 
 class _Search:
     def __init__(self, task: Task) -> None:
         self.task = task
         self.turned = [self._prepare(i) for i in range(len(task.shapes))]
-        self.sums: dict[tuple[int, float, int, float], Polygon] = {}
+        self.sums: dict[tuple, Polygon] = {}
         self.obstacles: dict[Polygon, _Turned] = {}
+        self.lying: dict[tuple[int, float, bool], _Turned] = {}
 
     def open(self, sheet: NestSheet) -> _OpenSheet:
         """A sheet with nothing on it but what lies beyond its outline."""
@@ -56,23 +64,32 @@ class _Search:
         for polygon in ground.obstacles:
             if polygon not in self.obstacles:
                 own = -1 - len(self.obstacles)
-                self.obstacles[polygon] = _Turned(own, 0.0, polygon, convex_pieces(polygon), polygon.bounds)
+                self.obstacles[polygon] = _Turned(own, 0.0, False, polygon, convex_pieces(polygon), polygon.bounds)
         return _OpenSheet(sheet, ground, [(self.obstacles[p], 0.0, 0.0, -1) for p in ground.obstacles], {})
+
+    def hold(self, sheet: _OpenSheet, p: Placement) -> None:
+        """Lays a part where it is held."""
+        key = (p.shape, p.angle, p.mirrored)
+        if key not in self.lying:
+            polygon = turned(_flipped(envelope(self.task.shapes[p.shape].region.outer, self.task.gap), p.mirrored), p.angle)
+            self.lying[key] = _Turned(*key, polygon, convex_pieces(polygon), polygon.bounds)
+        sheet.placed.append((self.lying[key], p.x, p.y, p.copy))
 
     def _prepare(self, i: int) -> list[_Turned]:
         shape = self.task.shapes[i]
         base = envelope(shape.region.outer, self.task.gap)
         found: list[_Turned] = []
-        for angle in shape.turns:
-            polygon = turned(base, angle)
-            # a turn that changes nothing is not tried twice
-            if any(_same(polygon, t.polygon) for t in found):
-                continue
-            found.append(_Turned(i, angle, polygon, convex_pieces(polygon), polygon.bounds))
+        for mirrored in (False, True) if shape.mirror else (False,):
+            for angle in shape.turns:
+                polygon = turned(_flipped(base, mirrored), angle)
+                # a turn that changes nothing is not tried twice
+                if any(_same(polygon, t.polygon) for t in found):
+                    continue
+                found.append(_Turned(i, angle, mirrored, polygon, convex_pieces(polygon), polygon.bounds))
         return found
 
     def _no_fit(self, still: _Turned, moving: _Turned) -> Polygon:
-        key = (still.shape, still.angle, moving.shape, moving.angle)
+        key = (*still.key, *moving.key)
         if key not in self.sums:
             self.sums[key] = no_fit(still.pieces, moving.pieces)
         return self.sums[key]
@@ -86,7 +103,7 @@ class _Search:
             return None
         # at least a film wide, so that a shape that fits exactly has a place
         inner = box(lo_x - TOUCH, lo_y - TOUCH, max(hi_x, lo_x) + TOUCH, max(hi_y, lo_y) + TOUCH)
-        key = (t.shape, t.angle)
+        key = t.key
         blocked, known = sheet.blocked.get(key, (None, 0))
         fresh = sheet.placed[known:]
         if fresh:
@@ -102,27 +119,30 @@ class _Search:
         k = np.lexsort((points[:, 1], np.round(points[:, 0], 3)))[0]
         return float(min(max(points[k, 0], lo_x), max(hi_x, lo_x))), float(min(max(points[k, 1], lo_y), max(hi_y, lo_y)))
 
-    def run(self, order: list[tuple[int, int]]) -> tuple[list[_OpenSheet], dict[int, int]]:
-        """Places copies in this order; each at the allowed turn that ends farthest left."""
+    def run(self, order: list[tuple[int, int]], kinds: Sequence[NestSheet]) -> tuple[list[_OpenSheet], dict[int, int]]:
+        """Places copies in this order, each at the allowed turn that ends farthest left; new sheets are of the first of the ``kinds`` that will do."""
         stock = [self.open(sheet) for sheet in self.task.stock]
+        for n, placement in self.task.held:
+            self.hold(stock[n], placement)
+        lot = [s for n, s in enumerate(stock) if n not in self.task.closed]
         more: list[_OpenSheet] = []
         unplaced: dict[int, int] = {}
         for i, copy in order:
-            if not self._put(stock, more, self.turned[i], copy):
+            if not any(self._put_on(sheet, self.turned[i], copy) for sheet in (*lot, *more)) and not self._on_fresh(more, i, copy, kinds):
                 unplaced[i] = unplaced.get(i, 0) + 1
         return [s for s in (*stock, *more) if any(c >= 0 for *_, c in s.placed)], unplaced
 
-    def _put(self, stock: list[_OpenSheet], more: list[_OpenSheet], options: list[_Turned], copy: int) -> bool:
-        """On the first sheet that has room: single ones and offcuts, sheets that are begun, a new one."""
-        if any(self._put_on(sheet, options, copy) for sheet in (*stock, *more)):
-            return True
+    def _on_fresh(self, more: list[_OpenSheet], i: int, copy: int, kinds: Sequence[NestSheet]) -> bool:
         if len(more) >= self.task.max_sheets:
             return False
-        fresh = self.open(self.task.sheet)
-        if not self._put_on(fresh, options, copy):
-            return False
-        more.append(fresh)
-        return True
+        for kind in kinds:
+            if kind.count and sum(s.sheet == kind for s in more) >= kind.count:
+                continue
+            fresh = self.open(kind)
+            if self._put_on(fresh, self.turned[i], copy):
+                more.append(fresh)
+                return True
+        return False
 
     def _put_on(self, sheet: _OpenSheet, options: list[_Turned], copy: int) -> bool:
         best = None
@@ -138,52 +158,60 @@ class _Search:
         return True
 
 
-def first_layout(task: Task, start: list[int] | None = None) -> Layout:
+def first_layout(task: Task) -> Layout:
     """The best of a few orders: by area, by length, by width, by both, as far as the task is small enough to try them.
 
-    ``start`` is an order of shape indices to try first, as from an earlier layout.
+    Each kind of sheet is tried as the one that comes first.
     """
     search = _Search(task)
     copies = [(i, c) for i, s in enumerate(task.shapes) for c in range(s.quantity)]
     if not copies:
         return Layout(())
+    loose = [c for c in copies if c not in task.still]
     best: tuple[tuple, list[_OpenSheet], dict[int, int]] | None = None
-    orders = _orders(search, copies, start)
-    for order in orders[: max(1, MOST_TRIES // len(copies))]:
-        sheets, unplaced = search.run(order)
-        found = _score(sheets, unplaced)
-        if best is None or found < best[0]:
-            best = (found, sheets, unplaced)
+    orders = _orders(search, loose)
+    for order in orders[: max(1, MOST_TRIES // len(copies) // len(task.kinds))]:
+        for kinds in _kinds_first(task):
+            sheets, unplaced = search.run(order, kinds)
+            found = _score(task, sheets, unplaced)
+            if best is None or found < best[0]:
+                best = (found, sheets, unplaced)
     assert best is not None  # there is always one order
     return _layout(task, best[1], best[2], 0, False)
 
 
-def _orders(search: _Search, copies: list[tuple[int, int]], start: list[int] | None) -> list[list[tuple[int, int]]]:
-    """Orders worth trying, the one of an earlier layout first."""
+def _kinds_first(task: Task) -> list[list[NestSheet]]:
+    """Each kind of sheet first once, the others after it, those that cost least for their area first."""
+    kinds = sorted(task.kinds, key=lambda k: (math.inf if k.roll else k.price / k.area, -k.width))
+    return [[k, *(o for o in kinds if o is not k)] for k in kinds]
+
+
+def _orders(search: _Search, copies: list[tuple[int, int]]) -> list[list[tuple[int, int]]]:
+    """Orders worth trying."""
     turned = search.turned
     area = {i: t[0].polygon.area for i, t in enumerate(turned) if t}
     spans = {i: (t[0].bounds[2] - t[0].bounds[0], t[0].bounds[3] - t[0].bounds[1]) for i, t in enumerate(turned) if t}
     keys = (lambda i: -area[i], lambda i: -max(spans[i]), lambda i: -min(spans[i]), lambda i: -sum(spans[i]))
-    found = [sorted(copies, key=partial(_ranked, key)) for key in keys]
-    if start:
-        rank = {i: k for k, i in reversed(list(enumerate(start)))}
-        found.insert(0, sorted(copies, key=lambda c: (rank.get(c[0], len(rank)), -area[c[0]], c)))
-    return found
+    return [sorted(copies, key=partial(_ranked, key)) for key in keys]
 
 
 def _ranked(key: Callable[[int], float], copy: tuple[int, int]) -> tuple[float, tuple[int, int]]:
     return key(copy[0]), copy
 
 
-def _score(sheets: list[_OpenSheet], unplaced: dict[int, int]) -> tuple:
-    """Smaller is better: unplaced, sheets, then how far the last sheet is used, then how far all parts lie to the right."""
+def _score(task: Task, sheets: list[_OpenSheet], unplaced: dict[int, int]) -> tuple:
+    """Smaller is better: unplaced, cost where kinds differ, sheets, then how far the last sheet is used, then how far all parts lie to the right."""
     last = max((x + t.bounds[2] for t, x, _, copy in sheets[-1].placed if copy >= 0), default=0.0) if sheets else 0.0
     moment = sum((x + t.bounds[2]) * t.polygon.area for s in sheets for t, x, _, copy in s.placed if copy >= 0)
-    return sum(unplaced.values()), len(sheets), round(last, 3), round(moment, 1)
+    cost = 0.0
+    if task.others:
+        used = [(s.sheet, max((x + t.bounds[2] for t, x, _, copy in s.placed if copy >= 0), default=0.0)) for s in sheets]
+        cost = sum(s.price * (reach / 1000 if s.roll else 1.0) for s, reach in used)
+    return sum(unplaced.values()), round(cost, 6), len(sheets), round(last, 3), round(moment, 1)
 
 
 def _layout(task: Task, sheets: list[_OpenSheet], unplaced: dict[int, int], passes: int, stopped: bool) -> Layout:
-    placed = [(s.sheet, [Placement(t.shape, copy, x, y, t.angle) for t, x, y, copy in s.placed if copy >= 0]) for s in sheets]
+    placed = [(s.sheet, [Placement(t.shape, copy, x, y, t.angle, t.mirrored) for t, x, y, copy in s.placed if copy >= 0]) for s in sheets]
     return finished_layout(task, placed, unplaced, passes, stopped)
 
 
@@ -195,7 +223,7 @@ def finished_layout(
     area = used_area = 0.0
     for sheet, placements in placed:
         reach = max(_right(task, p) for p in placements)
-        length = min(reach + task.margin, sheet.length)
+        length = min(reach + task.edges[2], sheet.length)
         made.append(SheetLayout(sheet, tuple(placements), length, _offcut(sheet, length)))
         area += sum(task.shapes[p.shape].region.area for p in placements)
         used_area += length * sheet.width if sheet.roll else sheet.area
@@ -209,6 +237,11 @@ def _right(task: Task, p: Placement) -> float:
 def _offcut(sheet: NestSheet, used: float) -> Offcut | None:
     rest = sheet.length - used
     return Offcut(used, 0.0, rest, sheet.width) if not sheet.roll and sheet.outline is None and rest > 20 else None
+
+
+def _flipped(polygon: Polygon, mirrored: bool) -> Polygon:
+    """The polygon with x to -x, where so said."""
+    return shapely.transform(polygon, lambda xy: xy * (-1.0, 1.0)) if mirrored else polygon
 
 
 def _same(a: Polygon, b: Polygon) -> bool:

@@ -1,8 +1,9 @@
-"""From a built design to nesting tasks, one a stock and sheet size, and from layouts to sheets with time and cost."""
+"""From a built design to nesting plans, one a stock, and from layouts to sheets with time and cost."""
 
 from __future__ import annotations
 
 import math
+from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -12,45 +13,74 @@ from zygon.build.flat import turned_over
 from zygon.build.memo import digest
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
+from zygon.design.arrangement import Arrangement
 from zygon.design.document import Board, Document
 from zygon.errors import NestError
-from zygon.geometry.contour import Contour
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import Contour, polygon
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.nest.bottom_left import finished_layout
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults
+from zygon.nest.mend import Sheets, fitting, holding, mended
 from zygon.nest.task import Layout, NestSheet, Placement, Shape, SheetLayout, Task
-from zygon.stock.sheet import SheetStock
+from zygon.stock.sheet import OffcutPiece, SheetSize, SheetStock
 
-__all__ = ["StockNest", "StockPlan", "lay_out", "lying", "placed_contours", "plans", "reckon_sheet"]
+__all__ = [
+    "Before",
+    "StockNest",
+    "StockPlan",
+    "arranged",
+    "held_task",
+    "lay_out",
+    "lying",
+    "placed_contours",
+    "plans",
+    "ranked",
+    "reckon_sheet",
+]
 
 
 @dataclass(frozen=True)
 class StockPlan:
-    """What has to be laid out of one stock: a task for each sheet size. ``parts`` are part keys in the order of the shapes."""
+    """What has to be laid out of one stock. ``parts`` are part keys in the order of the task's shapes.
+
+    ``task`` is None where the stock has no sheet size. ``hand`` is how it is laid by hand. ``digest`` is the hash of all of that, ``loose`` of what a
+    search around the locked parts follows from: without a hand both are one.
+    """
 
     stock: str
     parts: tuple[str, ...]
     flats: tuple[Flat, ...]
-    tasks: tuple[tuple[str, float, Task], ...]  # sheet key, price, task
+    task: Task | None
     digest: str
+    loose: str
+    hand: Arrangement | None = None
+
+    @property
+    def copies(self) -> int:
+        """How many pieces there are to lay out."""
+        return sum(s.quantity for s in self.task.shapes) if self.task else 0
 
 
 @dataclass(frozen=True)
 class StockNest:
-    """One stock laid out: the sheet size that came out cheapest, its layout, and what each sheet takes to cut."""
+    """One stock laid out, and what each sheet takes to cut; ``found`` by a search, or by hand."""
 
     plan: StockPlan
-    sheet: str
-    price: float
     layout: Layout
     reckonings: tuple[Reckoning, ...]
+    found: bool = True
 
     @property
     def sheet_cost(self) -> float:
-        """What the sheets cost; a roll by the metre."""
-        if self.layout.sheets and self.layout.sheets[0].sheet.roll:
-            return self.price * sum(s.used_length for s in self.layout.sheets) / 1000
-        return self.price * len(self.layout.sheets)
+        """What the sheets cost."""
+        return sum(s.cost for s in self.layout.sheets)
+
+    @property
+    def digest(self) -> str:
+        """The hash that it is kept under."""
+        return self.plan.loose if self.found else self.plan.digest
 
 
 def lying(part: BuiltPart) -> Flat:
@@ -65,7 +95,7 @@ def _length(entry) -> float:
 def _turns(stock: SheetStock, part: Board) -> tuple[float, ...]:
     """The angles that turn rule and grain leave; the grain runs along the sheet's length."""
     if stock.grain == "none" or part.grain == "free":
-        if stock.grain == "along" and stock.turn in ("90", "free"):
+        if stock.grain == "along" and stock.turn != "none":
             return (0.0, math.pi)
         return allowed_turns(stock.turn)
     first = 0.0 if part.grain == "u" else math.pi / 2
@@ -87,60 +117,165 @@ def plans(built: Built) -> list[StockPlan]:
 def _plan(document: Document, key: str, parts: list[Distinct]) -> StockPlan:
     stock = document.stocks[key]
     flats = tuple(lying(d.part) for d in parts)
-    shapes = tuple(
-        Shape(d.part.path, f.pieces[0], d.quantity, _turns(stock, d.part.record))  # type: ignore[arg-type]
-        for d, f in zip(parts, flats, strict=True)
-    )
-    gap, margin = _length(document.nest.gap), _length(document.nest.margin)
-    tasks = []
-    for name, size in sorted(stock.sheets.items(), key=lambda s: (s[1].order, s[0])):
-        sheet = NestSheet(math.inf if size.roll else _length(size.length), _length(size.width), name)
-        tasks.append((name, size.price, Task(shapes, sheet, gap, margin, document.nest.seed, document.nest.seconds)))
-    shape_key = [(s.name, f.digest, s.quantity, s.turns) for s, f in zip(shapes, flats, strict=True)]
-    # what a layout follows from, and what its reckoning follows from
-    cutter = document.cutters.get(document.cutter)
-    key_ = digest("plan", key, shape_key, [(n, p, t.sheet, t.gap, t.margin, t.seed, t.seconds) for n, p, t in tasks], cutter)
-    return StockPlan(key, tuple(d.part.key for d in parts), flats, tuple(tasks), key_)
+    shapes = tuple(_shape(stock, d, f) for d, f in zip(parts, flats, strict=True))
+    task = _task(document, stock, shapes)
+    hand = document.nest.arranged.get(key)
+    shape_key = [(s.name, f.digest, s.quantity, s.turns, s.mirror, s.free) for s, f in zip(shapes, flats, strict=True)]
+    # what a layout follows from, and what its reckoning follows from; time only decides how far a search gets
+    rules = replace(task, shapes=(), seconds=1.0) if task else None
+    base = digest("plan", key, shape_key, rules, document.cutters.get(document.cutter))
+    names = tuple(d.part.key for d in parts)
+    if hand is None:
+        return StockPlan(key, names, flats, task, base, base)
+    locks = [(k, p.model_dump()) for k, s in hand.sheets.items() for p in s.placed.values() if p.locked or s.cut]
+    return StockPlan(key, names, flats, task, digest(base, hand.model_dump()), digest(base, locks) if locks else base, hand)
+
+
+def _shape(stock: SheetStock, one: Distinct, flat: Flat) -> Shape:
+    record: Board = one.part.record  # type: ignore[assignment]
+    turns = _turns(stock, record)
+    # what is cut straight through is its own mirror image, turned over
+    mirror = stock.faces == "alike" and flat.plain and not flat.engraved and flat.fold is None
+    return Shape(one.part.path, flat.pieces[0], one.quantity, turns, mirror, stock.turn == "free" and stock.grain == "none")
+
+
+def _task(document: Document, stock: SheetStock, shapes: tuple[Shape, ...]) -> Task | None:
+    sizes = sorted(stock.sheets.items(), key=lambda s: (s[1].order, s[0]))
+    kinds = [_kind(stock, name, size) for name, size in sizes]
+    if not kinds or not shapes:
+        return None
+    nest_ = document.nest
+    gap, margin = _length(nest_.gap), _length(nest_.margin)
+    own = (nest_.edges.left, nest_.edges.bottom, nest_.edges.right, nest_.edges.top)
+    low_x, low_y, high_x, high_y = (margin if e is None else _length(e) for e in own)
+    offcuts = tuple(_offcut(k, o) for k, o in sorted(stock.offcuts.items(), key=lambda o: (o[1].order, o[0])))
+    return Task(
+        shapes, kinds[0], gap, margin, nest_.seed, nest_.seconds, stock=offcuts, others=tuple(kinds[1:]),
+        margins=(low_x, low_y, high_x, high_y) if any(own) else None,
+    )  # fmt: skip
+
+
+def _kind(stock: SheetStock, name: str, size: SheetSize) -> NestSheet:
+    """A size as it lies: its grain along x."""
+    length, width = math.inf if size.roll else _length(size.length), _length(size.width)
+    if stock.grain == "along" and size.grain == "across" and not size.roll:
+        length, width = width, length
+    return NestSheet(length, width, name, size.price, count=size.count)
+
+
+def _offcut(key: str, piece: OffcutPiece) -> NestSheet:
+    outer = polygon(piece.outline).wound(ccw=True)
+    x0, y0, x1, y1 = outer.bounds
+    moved = tuple(c.moved(-x0, -y0, 0.0) for c in (outer, *(polygon(h).wound(ccw=False) for h in piece.holes)))
+    return NestSheet(x1 - x0, y1 - y0, key, 0.0, Region(moved[0], moved[1:]))
+
+
+def arranged(plan: StockPlan, hand: Arrangement, *, locked: bool = False) -> tuple[list[tuple[NestSheet, list[Placement]]], list[int]]:
+    """The sheets of an arrangement by hand as they are in a plan's task, and which of them are cut; with ``locked`` only what stays in a search.
+
+    Parts and sheets that the design has no more are left out.
+    """
+    task = plan.task
+    sheets: list[tuple[NestSheet, list[Placement]]] = []
+    closed: list[int] = []
+    known = {s.name: s for s in (*task.kinds, *task.stock)} if task else {}
+    index = {part: i for i, part in enumerate(plan.parts)}
+    for _, sheet in sorted(hand.sheets.items(), key=lambda s: (s[1].order, s[0])):
+        if sheet.size not in known:
+            continue
+        own = [
+            Placement(index[p.part], p.copy_, p.x, p.y, math.radians(p.angle), p.mirrored)
+            for p in sheet.placed.values()
+            if p.part in index and (p.locked or sheet.cut or not locked)
+        ]
+        if own:
+            if sheet.cut:
+                closed.append(len(sheets))
+            sheets.append((known[sheet.size], own))
+    return sheets, closed
+
+
+def _by_hand(plan: StockPlan, hand: Arrangement) -> Layout:
+    """The arrangement as it is, or mended where the design has changed: locked parts stay rather than others, and those that changed move."""
+    assert plan.task
+    sheets, closed = arranged(plan, hand)
+    locked = {(p.part, p.copy_) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut}
+    return mended(plan.task, sheets, ranked(plan, sheets, hand.flats, locked), closed)
+
+
+def ranked(plan: StockPlan, sheets: Sheets, flats: dict[str, str], locked: set[tuple[str, int]]) -> dict[tuple[int, int], int]:
+    """Who gives way: what is as it was stays rather than what has changed, locked parts rather than others."""
+    rank = {}
+    for _, own in sheets:
+        for p in own:
+            part = plan.parts[p.shape]
+            same = flats.get(part) == plan.flats[p.shape].digest
+            rank[p.shape, p.copy] = (0 if (part, p.copy) in locked else 2) + (0 if same else 1)
+    return rank
+
+
+def held_task(plan: StockPlan) -> Task:
+    """The task of a search: with what is locked by hand held where it is."""
+    assert plan.task
+    if plan.hand is None:
+        return plan.task
+    sheets, closed = arranged(plan, plan.hand, locked=True)
+    return holding(plan.task, sheets, fitting(plan.task, sheets, {}), closed)
+
+
+@dataclass(frozen=True)
+class Before:
+    """An arrangement of an earlier state of a design, as placements of the plan that is to be laid out now: who gives way, what it cost, and whether
+    few of its parts have changed since."""
+
+    sheets: Sheets
+    rank: dict[tuple[int, int], int]
+    cost: float
+    few: bool
 
 
 def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None, progress: Callable[[float, StockNest], bool] | None = None,
-            start: dict[str, list[str]] | None = None, known: StockNest | None = None) -> StockNest | None:  # fmt: skip
-    """Lays one stock out on the sheet size that comes out cheapest; None where it has no sheets.
+            known: StockNest | None = None, before: Before | None = None, search: bool = True) -> StockNest | None:  # fmt: skip
+    """Lays one stock out; None where it has no sheets.
 
-    ``progress(share, best)`` may stop the search by returning False. ``start`` gives, by sheet key, part keys in the order of an
-    earlier layout; ``known`` is a layout of this very plan to go on from. Raises NestError should the independent check find fault with a layout.
+    What is laid by hand stays so, mended where it has to be, unless ``search`` asks for a search around what is locked. ``progress(share, best)`` may
+    stop a search by returning False. ``known`` is a layout of this very plan to go on from. What lay ``before`` stays, with only what changed moved,
+    where few parts have changed and it costs no more, unless a search is asked for. Raises NestError should the independent check find fault with a layout.
     """
-    best: StockNest | None = None
-    n = len(plan.tasks)
-    for k, (name, price, task) in enumerate(plan.tasks):
-        task = replace(task, seconds=(seconds or task.seconds) / n)
-        going = True
+    task = plan.task
+    if task is None:
+        return None
+    if plan.hand is not None and not search:
+        return _reckoned(document, StockNest(plan, _checked(plan, task, _by_hand(plan, plan.hand)), (), found=False))
+    task = replace(held_task(plan), seconds=seconds or task.seconds)
+    start = known.layout if known else None
+    if before is not None and start is None and not task.held:
+        start = mended(task, before.sheets, before.rank)
+        if not search and before.few and not start.unplaced and sum(s.cost for s in start.sheets) <= before.cost + 1e-9:
+            return _reckoned(document, StockNest(plan, _checked(plan, task, start), ()))
 
-        def told(
-            done: int, of: int, layout: Layout, k: int = k, name: str = name, price: float = price, best: StockNest | None = best
-        ) -> bool:
-            nonlocal going
-            if progress:
-                candidate = StockNest(plan, name, price, layout, ())
-                shown = best if best and _rank(best) <= _rank(candidate) else candidate
-                going = progress((k + done / of) / n, shown)
-            return going
+    def told(done: int, of: int, layout: Layout) -> bool:
+        return progress(done / of, StockNest(plan, layout, ())) if progress else True
 
-        first = [plan.parts.index(p) for p in (start or {}).get(name, []) if p in plan.parts]
-        layout = nest(task, told, first, known.layout if known and known.sheet == name else None)
-        faults = layout_faults(task, layout)
-        if faults:
-            raise NestError(f"The layout breaks its own rules: {faults[0]}", entry=plan.stock, value=faults, rule="legal to 0.001 mm")
-        candidate = StockNest(plan, name, price, layout, ())
-        if best is None or _rank(candidate) < _rank(best):
-            best = candidate
-        if not going:
-            break
-    return best and replace(best, reckonings=tuple(reckon_sheet(document, plan, s) for s in best.layout.sheets))
+    layout = nest(task, told, start if known else None)
+    if start is not None and _rank(start) < _rank(layout):
+        layout = start
+    return _reckoned(document, StockNest(plan, _checked(plan, task, layout), ()))
 
 
-def _rank(found: StockNest) -> tuple:
-    return sum(found.layout.unplaced.values()), found.sheet_cost, -found.layout.share
+def _rank(layout: Layout) -> tuple[int, float]:
+    return sum(layout.unplaced.values()), sum(s.cost for s in layout.sheets)
+
+
+def _checked(plan: StockPlan, task: Task, layout: Layout) -> Layout:
+    faults = layout_faults(task, layout)
+    if faults:
+        raise NestError(f"The layout breaks its own rules: {faults[0]}", entry=plan.stock, value=faults, rule="legal to 0.001 mm")
+    return layout
+
+
+def _reckoned(document: Document, found: StockNest) -> StockNest:
+    return replace(found, reckonings=tuple(reckon_sheet(document, found.plan, s) for s in found.layout.sheets))
 
 
 def placed_contours(document: Document, plan: StockPlan, placement: Placement, kerf: float | None = None) -> CutContours:
@@ -173,3 +308,15 @@ def reckon_sheet(document: Document, plan: StockPlan, sheet: SheetLayout) -> Rec
     ordered = cutting_order(placed_contours(document, plan, p) for p in sheet.placements)
     thickness = plan.flats[0].thickness if plan.flats else 0.0
     return reckon(ordered, document.cutters.get(document.cutter), plan.stock, thickness)
+
+
+def as_laid(document: Document, plan: StockPlan) -> StockNest | None:
+    """The arrangement by hand just as it is; None where there is none, or it is not legal and whole any more and has to be mended."""
+    if plan.hand is None or plan.task is None:
+        return None
+    sheets, _ = arranged(plan, plan.hand)
+    counted = Counter(p.shape for _, own in sheets for p in own)
+    if any(counted[i] != s.quantity for i, s in enumerate(plan.task.shapes)):
+        return None
+    layout = finished_layout(plan.task, sheets, {}, 0, False)
+    return None if layout_faults(plan.task, layout) else _reckoned(document, StockNest(plan, layout, (), found=False))

@@ -13,6 +13,7 @@ from concurrent.futures import ProcessPoolExecutor
 
 from zygon.nest.bottom_left import first_layout
 from zygon.nest.legal import layout_faults
+from zygon.nest.mend import mended
 from zygon.nest.rectangles import packed
 from zygon.nest.task import Layout, Task
 
@@ -25,14 +26,13 @@ FRUITLESS = 60
 WHOLE = 1000
 
 
-def nest(task: Task, progress: Told | None = None, start: list[int] | None = None, known: Layout | None = None) -> Layout:
+def nest(task: Task, progress: Told | None = None, known: Layout | None = None) -> Layout:
     """Lays a task out. ``progress(done, of, best)`` is told again and again and may stop the search by returning False.
 
-    ``start`` is an order of shape indices to place first, as from an earlier layout; ``known`` is a layout of this very task to go on from, where
-    it is legal.
+    ``known`` is a layout of this very task to go on from, where it is legal.
     """
     began = time.monotonic()
-    best = known if known is not None and not layout_faults(task, known) else packed(task, first_layout(task, start))
+    best = known if known is not None and not layout_faults(task, known) else _begun(task)
     if not any(s.placements for s in best.sheets):
         return best
     deadline = math.inf if task.rounds else began + task.seconds
@@ -42,6 +42,15 @@ def nest(task: Task, progress: Told | None = None, start: list[int] | None = Non
     finally:
         if pool:
             pool.shutdown(cancel_futures=True)
+
+
+def _begun(task: Task) -> Layout:
+    """The layout that a search begins with; whatever breaks a rule is left out, so that it is legal whatever happens."""
+    first = first_layout(task)
+    better = packed(task, first)
+    if better is not first and not layout_faults(task, better):
+        return better
+    return first if not layout_faults(task, first) else mended(task, [(s.sheet, s.placements) for s in first.sheets], {})
 
 
 def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: Told | None, pool: ProcessPoolExecutor | None) -> Layout:
@@ -75,7 +84,8 @@ def _ended(best: Layout, rounds: int, *, stopped: bool) -> Layout:
 
 
 def allowed_turns(turn: str) -> tuple[float, ...]:
-    """The angles in radians that 'none', '180', '90' or 'free' allow; free ones are tried by steps of 15 degrees."""
-    if turn == "free":
-        return tuple(math.radians(15 * k) for k in range(24))
-    return {"none": (0.0,), "180": (0.0, math.pi), "90": (0.0, math.pi / 2, math.pi, 3 * math.pi / 2)}[turn]
+    """The angles in radians that 'none', a step in degrees or 'free' allow; of free ones those that a search begins with, by 15 degrees."""
+    if turn == "none":
+        return (0.0,)
+    step = 15 if turn == "free" else int(turn)
+    return tuple(math.radians(step * k) for k in range(360 // step))

@@ -37,12 +37,12 @@ def sheet_polygon(outline: Region, sagitta: float) -> Polygon:
 
 
 @lru_cache(maxsize=64)
-def _ground(sheet: NestSheet, edge: float) -> Ground:
+def _ground(sheet: NestSheet, edges: tuple[float, float, float, float]) -> Ground:
     length = ENDLESS if sheet.roll else sheet.length
-    bounds = (edge, edge, length - edge, sheet.width - edge)
+    bounds = (edges[0], edges[1], length - edges[2], sheet.width - edges[3])
     if sheet.outline is None:
         return Ground(*bounds, ())
-    usable = sheet_polygon(sheet.outline, FINE).buffer(-max(edge, 0.0) - FINE, join_style="mitre")
+    usable = sheet_polygon(sheet.outline, FINE).buffer(-max(*edges, 0.0) - FINE, join_style="mitre")
     beyond = shapely.difference(box(-1.0, -1.0, length + 1.0, sheet.width + 1.0), usable)
     pieces = [p for p in shapely.get_parts(beyond) if p.geom_type == "Polygon"]
     # a ring all round would hold everything in its hole: it is cut into pieces without holes
@@ -52,4 +52,5 @@ def _ground(sheet: NestSheet, edge: float) -> Ground:
 
 def ground_of(task: Task, sheet: NestSheet) -> Ground:
     """The ground of one of a task's sheets."""
-    return _ground(sheet, task.margin - task.gap / 2 + TOUCH)
+    low_x, low_y, high_x, high_y = (m - task.gap / 2 + TOUCH for m in task.edges)
+    return _ground(sheet, (low_x, low_y, high_x, high_y))

@@ -15,6 +15,7 @@ import numpy as np
 from shapely.geometry import Polygon
 
 from zygon.nest.bottom_left import finished_layout
+from zygon.nest.exchange import exchanged
 from zygon.nest.field import Field
 from zygon.nest.ground import ground_of
 from zygon.nest.legal import layout_faults
@@ -35,7 +36,7 @@ def _base(task: Task) -> Base:
     # a hole that takes no part is filled, so that it costs nothing to look at
     least = min((_narrow(s.region.outer.bounds) for s in task.shapes), default=0.0) * 0.5
     outlines = [grown(s.region, task.gap, least) for s in task.shapes]
-    turns = [[(t, False) for t in s.turns] for s in task.shapes]
+    turns = [[(t, m) for m in ((False, True) if s.mirror else (False,)) for t in s.turns] for s in task.shapes]
     obstacles = _obstacles(task)
     return base_of([*outlines, *obstacles], [*turns, *([(0.0, False)] for _ in obstacles)])
 
@@ -54,7 +55,7 @@ def _narrow(bounds: tuple[float, float, float, float]) -> float:
 def score(layout: Layout) -> tuple:
     """Smaller is better: copies without a place, what the sheets cost, how many they are, and how far the last one is used."""
     last = layout.sheets[-1].used_length if layout.sheets else 0.0
-    cost = sum(s.sheet.price for s in layout.sheets)
+    cost = sum(s.cost for s in layout.sheets)
     return sum(layout.unplaced.values()), round(cost, 6), len(layout.sheets), round(last, 2)
 
 
@@ -70,7 +71,9 @@ def improved(
     effort = items * min(FIRST * LONGER**number, MOST)
     seed = task.seed * 1_000_003 + number * 1009 + lot * 7 + 1
     found = layout
-    if number % 2 and len(layout.sheets) > 1 and len(layout.sheets) > _least_sheets(task):
+    if task.others and number % 4 in (0, 3):
+        found = exchanged(task, layout, seed)
+    if found is layout and number % 2 and len(layout.sheets) > 1 and len(layout.sheets) > _least_sheets(task):
         found = _dissolved(task, layout, seed, effort, clock)
     if found is layout:
         found = _squeezed(task, layout, seed, effort, clock, fine=number % 3 == 2)
@@ -86,7 +89,7 @@ def _bounds(task: Task, sheet: NestSheet) -> np.ndarray:
 
 def _least_sheets(task: Task) -> int:
     """Fewer sheets than this cannot hold the parts' area; 1 where there are others than the endless kind."""
-    if task.stock:
+    if task.stock or task.others:
         return 1
     base, (x0, y0, x1, y1) = _base(task), _bounds(task, task.sheet)
     area = sum(base.polygons[i].area * s.quantity for i, s in enumerate(task.shapes))
@@ -98,7 +101,7 @@ def _field(task: Task, sheet: NestSheet, placements: Sequence[Placement], seed: 
     known = _obstacles(task)
     still = [known[p] for p in ground_of(task, sheet).obstacles]
     poses = [(p.x, p.y, p.angle, float(p.mirrored)) for p in placements] + [(0.0, 0.0, 0.0, 0.0)] * len(still)
-    fixed = [False] * len(placements) + [True] * len(still)
+    fixed = [(p.shape, p.copy) in task.still for p in placements] + [True] * len(still)
     return Field(_base(task), [*(p.shape for p in placements), *still], np.array(poses), seed, fixed)
 
 
@@ -114,7 +117,7 @@ def _finished(task: Task, layout: Layout, sheets: list[list[Placement]]) -> Layo
 
 
 def _squeezed(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock, *, fine: bool) -> Layout:
-    if not layout.sheets or len(layout.sheets[-1].placements) > MANY:
+    if not layout.sheets or len(layout.sheets[-1].placements) > MANY or not _loose(task, layout.sheets[-1].placements):
         return layout
     last, sheet = layout.sheets[-1].placements, layout.sheets[-1].sheet
     field, bounds = _field(task, sheet, last, seed), _bounds(task, sheet)
@@ -125,6 +128,11 @@ def _squeezed(task: Task, layout: Layout, seed: int, effort: float, clock: _Cloc
     else:
         explored(field, bounds, on)
     return _finished(task, layout, [*(list(s.placements) for s in layout.sheets[:-1]), _placed(field, last)])
+
+
+def _loose(task: Task, placements: Sequence[Placement]) -> list[Placement]:
+    """What of a sheet may move."""
+    return [p for p in placements if (p.shape, p.copy) not in task.still]
 
 
 @dataclass(frozen=True)
@@ -146,13 +154,15 @@ def _dissolved(task: Task, layout: Layout, seed: int, effort: float, clock: _Clo
     """The last sheet's parts moved to the others, large ones first, as many as find a place there."""
     base, kinds = _base(task), [s.sheet for s in layout.sheets]
     sheets = [list(s.placements) for s in layout.sheets]
+    if len(_loose(task, sheets[-1])) < len(sheets[-1]):
+        return layout  # something on it stays, and so does the sheet
     moved, tries = False, 0.0
     free = [kind.area - sum(base.polygons[p.shape].area for p in s) for kind, s in zip(kinds, sheets[:-1], strict=False)]
     for part in sorted(sheets[-1], key=lambda p: (-base.polygons[p.shape].area, p.shape, p.copy)):
         for n in sorted(range(len(free)), key=lambda k: -free[k]):
             if tries >= effort or not clock.runs():
                 break
-            if base.polygons[part.shape].area > free[n] or len(sheets[n]) >= MANY:
+            if base.polygons[part.shape].area > free[n] or len(sheets[n]) >= MANY or any((p.shape, p.copy) in task.shut for p in sheets[n]):
                 continue
             items = [*sheets[n], part]
             field, bounds = _field(task, kinds[n], items, seed + len(items)), _bounds(task, kinds[n])

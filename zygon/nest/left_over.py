@@ -11,7 +11,7 @@ __all__ = ["reason_of"]
 def reason_of(task: Task, shape: int) -> str:
     """Why copies of a shape were left over: "too large even when turned" for every sheet, or "no sheet left"."""
     one = task.shapes[shape]
-    sheets = [*task.stock, *([task.sheet] if task.max_sheets else [])]
+    sheets = [*task.stock, *(task.kinds if task.max_sheets else ())]
     for sheet in sheets:
         ground = ground_of(task, sheet)
         # grown outlines reach half the gap over the true ones, and so does the ground

@@ -1,4 +1,4 @@
-"""Layouts kept as plain placements, and taken up again with the plan they were made from."""
+"""Layouts kept as plain placements, and taken up again with the plan they were made from, or with a later one."""
 
 from __future__ import annotations
 
@@ -6,18 +6,54 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.nest.bottom_left import finished_layout
-from zygon.nest.design import StockNest, StockPlan, reckon_sheet
-from zygon.nest.task import Placement
+from zygon.nest.design import Before, StockNest, StockPlan, ranked, reckon_sheet
+from zygon.nest.task import NestSheet, Placement
 
-__all__ = ["restored"]
+__all__ = ["carried", "placements_data", "restored"]
+
+
+def placements_data(found: StockNest) -> dict[str, Any]:
+    """What of a layout is needed to take it up again."""
+    plan = found.plan
+    return {
+        "parts": list(plan.parts),
+        "flats": {part: flat.digest for part, flat in zip(plan.parts, plan.flats, strict=True)},
+        "sizes": [s.sheet.name for s in found.layout.sheets],
+        "placements": [[[p.shape, p.copy, p.x, p.y, p.angle, p.mirrored] for p in s.placements] for s in found.layout.sheets],
+    }
+
+
+def _sheets(plan: StockPlan, data: dict[str, Any]) -> list[tuple[NestSheet, list[Placement]]]:
+    """The sheets in ``data`` as the plan knows them; parts and sheets that it does not know are left out."""
+    assert plan.task
+    known = {s.name: s for s in (*plan.task.kinds, *plan.task.stock)}
+    index = {part: i for i, part in enumerate(plan.parts)}
+    names = [index.get(part) for part in data["parts"]]
+    found = []
+    for size, rows in zip(data["sizes"], data["placements"], strict=True):
+        own = [(names[int(r[0])], r) for r in rows]
+        if size in known:
+            found.append((known[size], [Placement(i, int(r[1]), r[2], r[3], r[4], bool(r[5])) for i, r in own if i is not None]))
+    return found
 
 
 def restored(document: Document, plan: StockPlan, data: dict[str, Any]) -> StockNest | None:
     """The layout in ``data`` (as ``nest_data`` writes it) for a plan with the same hash; None where it is another plan's."""
-    if data.get("digest") != plan.digest:
+    if data.get("digest") not in (plan.digest, plan.loose) or "sizes" not in data or plan.task is None:
         return None
-    name, price, task = next(t for t in plan.tasks if t[0] == data["sheet"])
-    sheets = [[Placement(int(r[0]), int(r[1]), r[2], r[3], r[4], bool(r[5])) for r in rows] for rows in data["placements"]]
     unplaced = {plan.parts.index(k): n for k, n in data["unplaced"].items()}
-    layout = finished_layout(task, [(task.sheet, s) for s in sheets], unplaced, data["passes"], data["stopped"])
-    return StockNest(plan, name, price, layout, tuple(reckon_sheet(document, plan, s) for s in layout.sheets))
+    layout = finished_layout(plan.task, _sheets(plan, data), unplaced, data["passes"], data["stopped"])
+    found = plan.hand is None or data["digest"] == plan.loose
+    return StockNest(plan, layout, tuple(reckon_sheet(document, plan, s) for s in layout.sheets), found)
+
+
+def carried(plan: StockPlan, data: dict[str, Any]) -> Before | None:
+    """An earlier layout for a plan that differs; None where the plan has no sheets, or nothing in common with it."""
+    if "sizes" not in data or plan.task is None:
+        return None
+    sheets = _sheets(plan, data)
+    flats = data["flats"]
+    same = sum(s.quantity for s, part, flat in zip(plan.task.shapes, plan.parts, plan.flats, strict=True) if flats.get(part) == flat.digest)
+    if not same:
+        return None
+    return Before(sheets, ranked(plan, sheets, flats, set()), data["sheet_cost"], 2 * same >= plan.copies)

@@ -44,12 +44,20 @@ def sizes_of(task: Task) -> list[list[tuple[Size, float]]] | None:
 def packed(task: Task, layout: Layout) -> Layout:
     """The layout with all rectangles on one sheet and no longer than they have to be, as far as the search finds that; else as it is."""
     sizes = sizes_of(task)
-    if sizes is None or task.stock or layout.unplaced or not 1 < sum(s.quantity for s in task.shapes) <= MANY:
+    if (
+        sizes is None
+        or task.stock
+        or task.others
+        or task.max_sheets < 1
+        or layout.unplaced
+        or not 1 < sum(s.quantity for s in task.shapes) <= MANY
+    ):
         return layout
-    gap, edge = task.gap, task.margin - task.gap / 2
-    width = task.sheet.width - 2 * edge
-    room = math.inf if task.sheet.roll else task.sheet.length - 2 * edge
-    best = room if len(layout.sheets) > 1 else layout.sheets[0].used_length - task.margin - edge + gap / 2
+    gap = task.gap
+    low_x, low_y, high_x, high_y = (m - gap / 2 for m in task.edges)
+    width = task.sheet.width - low_y - high_y
+    room = math.inf if task.sheet.roll else task.sheet.length - low_x - high_x
+    best = room if len(layout.sheets) > 1 else layout.sheets[0].used_length - high_x - low_x
     area = sum((w + gap) * (h + gap) * s.quantity for own, s in zip(sizes, task.shapes, strict=True) for (w, h), _ in own[:1])
     wide = [[((w + gap, h + gap), t) for (w, h), t in own] for own in sizes]
     steps = MOST if task.rounds else int(min(A_SECOND * task.seconds, MOST))
@@ -60,7 +68,7 @@ def packed(task: Task, layout: Layout) -> Layout:
         found = _filled(wide, [s.quantity for s in task.shapes], length, width, steps=steps // 10 if waste else steps)
         if found:
             copies = [itertools.count() for _ in task.shapes]
-            placed = [_placement(task, shape, next(copies[shape]), x + edge, y + edge, turn) for shape, x, y, turn in found]
+            placed = [_placement(task, shape, next(copies[shape]), x + low_x, y + low_y, turn) for shape, x, y, turn in found]
             return finished_layout(task, [(task.sheet, placed)], {}, layout.passes, False)
     return layout
 

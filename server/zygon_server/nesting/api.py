@@ -6,6 +6,7 @@ from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router, Schema
+from pydantic import Field
 
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.service import find
@@ -18,7 +19,12 @@ class PlacedOut(Schema):
     """A part on a sheet as paths with y turned down about 0."""
 
     part: str
+    copy_: int = Field(alias="copy")
+    x: float
+    y: float
     angle: float
+    mirrored: bool = False
+    locked: bool = False
     middle: list[float]
     size: list[float]
     outside: str
@@ -28,8 +34,13 @@ class PlacedOut(Schema):
 
 
 class SheetOut(Schema):
-    """One sheet in mm; seconds and cost of cutting it."""
+    """One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut."""
 
+    size: str
+    is_offcut: bool
+    cut: bool
+    outline: str
+    price: float
     length: float
     width: float
     roll: bool
@@ -49,7 +60,8 @@ class LayoutOut(Schema):
 
     stock: str
     digest: str
-    sheet: str
+    hand: bool
+    flats: dict[str, str]
     sheets: list[SheetOut]
     share: float
     sheet_cost: float
@@ -58,16 +70,56 @@ class LayoutOut(Schema):
     passes: int
     stopped: bool
     unplaced: dict[str, int]
+    reasons: dict[str, str]
     kerf: float
 
 
+class EarlierOut(Schema):
+    """A layout that was kept; ``stale`` where a flat in it has changed since."""
+
+    id: int
+    revision: int
+    made: str
+    sheets: int
+    share: float
+    cost: float
+    hand: bool
+    stale: bool
+
+
 class StockState(Schema):
-    """``current`` is False while the layout is that of an earlier state."""
+    """``current`` is False while the layout is that of an earlier state. ``found`` is what a search has found beside what is laid by hand."""
 
     stock: str
     digest: str
     current: bool
+    revision: int
+    by_hand: bool
     layout: LayoutOut | None
+    found: LayoutOut | None
+    found_revision: int
+    earlier: list[EarlierOut]
+
+
+class RoomIn(Schema):
+    """One copy of a part as it shall lie; the angle in degrees."""
+
+    stock: str
+    part: str
+    copy_: int = Field(alias="copy")
+    angle: float
+    mirrored: bool = False
+
+
+class RoomOut(Schema):
+    """Where the part's origin may go: a sheet's pieces, each a ring and its holes, in mm. ``box`` is the part's about its origin as it is turned."""
+
+    digest: str
+    rooms: list[list[list[list[tuple[float, float]]]]]
+    box: list[float]
+    turns: list[float]
+    free: bool
+    mirror: bool
 
 
 class RunOut(Schema):
@@ -78,6 +130,8 @@ class RunOut(Schema):
     best: dict[str, Any] | None
     error: str
     revision: int
+    stock: str
+    trace: list[tuple[float, str, int, float, float, float]]
 
 
 class NestState(Schema):
@@ -90,6 +144,7 @@ class NestIn(Schema):
 
     quick: bool = True
     seconds: float | None = None
+    stock: str = ""
 
 
 @router.get("/{design_id}/nest", response={200: NestState, 404: Fault}, operation_id="nest_state")
@@ -103,8 +158,20 @@ def post_nest(request: HttpRequest, design_id: str, body: NestIn):
     """Asks for a run; a quick one replaces any older one."""
     design = find(request.user, design_id)
     seconds = min(max(body.seconds, 0.2), 120.0) if body.seconds else None
-    service.ask(design, quick=body.quick, seconds=seconds)
+    service.ask(design, quick=body.quick, seconds=seconds, stock=body.stock)
     return service.state(design)
+
+
+@router.post("/{design_id}/nest/room", response={200: RoomOut, 404: Fault, 422: Fault}, operation_id="nest_room")
+def post_room(request: HttpRequest, design_id: str, body: RoomIn):
+    """Where one copy of a part may go by hand."""
+    return service.room(find(request.user, design_id), body.stock, body.part, body.copy_, body.angle, body.mirrored)
+
+
+@router.get("/{design_id}/nest/layouts/{number}", response={200: LayoutOut, 404: Fault}, operation_id="earlier_layout")
+def get_layout(request: HttpRequest, design_id: str, number: int):
+    """A layout that was kept earlier."""
+    return service.earlier(find(request.user, design_id), number)
 
 
 @router.delete("/{design_id}/nest/{run_id}", response={200: NestState, 404: Fault}, operation_id="cancel_nest")

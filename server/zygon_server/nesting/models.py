@@ -24,6 +24,8 @@ class NestRun(models.Model):
     good = models.JSONField(default=dict)
     made_from = models.CharField(max_length=64, help_text="hash of the plans that it lays out")
     quick = models.BooleanField(default=True)
+    stock = models.CharField(max_length=40, default="", blank=True, help_text="the one stock that is searched; empty for all")
+    trace = models.JSONField(default=list, help_text="what was found when: seconds, stock, sheets, share of the area, cost")
     seconds = models.FloatField()
     status = models.CharField(max_length=9, choices=Status, default=Status.QUEUED)
     progress = models.FloatField(default=0.0)
@@ -48,6 +50,8 @@ class NestLayout(models.Model):
     stock = models.CharField(max_length=40)
     digest = models.CharField(max_length=64)
     data = models.JSONField()
+    revision = models.PositiveIntegerField(default=0, help_text="of the design that it was first made for")
+    hand = models.BooleanField(default=False, help_text="laid by hand, not found by a search")
     made = models.DateTimeField(auto_now=True)
 
     class Meta:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import logging
+import math
 import os
 import socket
 from datetime import timedelta
@@ -18,36 +19,41 @@ from zygon.build.pipeline import build
 from zygon.design.upgrade import load
 from zygon.errors import ZygonError
 from zygon.exchange.screen import nest_data
-from zygon.nest.design import StockNest, StockPlan, lay_out, plans
-from zygon.nest.record import restored
-from zygon.nest.task import Layout
+from zygon.nest.design import Before, StockNest, StockPlan, as_laid, lay_out, plans
+from zygon.nest.legal import turn_faults
+from zygon.nest.record import carried, restored
+from zygon.nest.room import room_on
+from zygon.nest.task import Layout, Placement
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import Head, head
-from zygon_server.errors import NotFound
+from zygon_server.errors import NotFound, Refused
 from zygon_server.nesting.models import NestLayout, NestRun
 
-__all__ = ["LEASE", "ask", "cancel", "claim", "reclaim", "standing", "state", "work"]
+__all__ = ["LEASE", "ask", "cancel", "claim", "earlier", "reclaim", "room", "standing", "state", "work"]
 
 log = logging.getLogger(__name__)
 #: A run whose worker has not beaten for this long is taken up by another.
 LEASE = timedelta(seconds=20)
 BEAT = timedelta(seconds=0.5)
 MOST_ATTEMPTS = 3
-KEPT_LAYOUTS = 40
+KEPT_LAYOUTS = 20
+KEPT_BY_HAND = 10
+#: Earlier layouts that are offered, and findings of a run that are told.
+EARLIER, MOST_TRACED = 8, 400
 Status = NestRun.Status
 ACTIVE = (Status.QUEUED, Status.RUNNING)
 
 
-def ask(design: Design, *, quick: bool = True, seconds: float | None = None) -> NestRun | None:
+def ask(design: Design, *, quick: bool = True, seconds: float | None = None, stock: str = "") -> NestRun | None:
     """A run for the design's head, in place of any older one; None where every stock has its layout already.
 
-    A quick run lays out only stocks whose flats changed; a real search takes all, for longer.
+    A quick run lays out only stocks whose flats changed; a real search takes all, or the one ``stock``, for longer.
     """
-    built = head(design).built
-    found = plans(built)
+    found_head = head(design)
+    built = found_head.built
+    found = [p for p in plans(built) if not stock or p.stock == stock]
     if quick:
-        known = set(design.layouts.values_list("digest", flat=True))
-        found = [p for p in found if p.digest not in known]
+        found = [p for p in found if _row(design, found_head, p) is None]
     if not found:
         NestRun.objects.filter(design=design, status=Status.QUEUED, quick=True).update(status=Status.CANCELLED)
         return None
@@ -60,11 +66,21 @@ def ask(design: Design, *, quick: bool = True, seconds: float | None = None) -> 
         older.filter(status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
         older.filter(status=Status.RUNNING).update(cancel=True)
         run = NestRun.objects.create(
-            design=design, revision=design.revision, document=design.document, good=design.good, made_from=made_from, quick=quick,
+            design=design, revision=design.revision, document=design.document, good=design.good, made_from=made_from, quick=quick, stock=stock,
             seconds=seconds or (0.8 if quick else built.document.nest.seconds),
         )  # fmt: skip
     wake()
     return run
+
+
+def _row(design: Design, found: Head, plan: StockPlan) -> NestLayout | None:
+    """The layout of a plan, where there is one; one by hand that is legal as it stands is kept at once."""
+    row = design.layouts.filter(digest=plan.digest).first()
+    if row is None and plan.hand is not None:
+        laid = as_laid(found.document, plan)
+        if laid:
+            row = _keep(design, design.revision, nest_data(found.document, laid))
+    return row
 
 
 def wake() -> None:
@@ -139,23 +155,30 @@ def _search(run: NestRun) -> bool:
     built = build(load(run.document), run.good)
     document = built.document
     known = set(run.design.layouts.values_list("digest", flat=True)) if run.quick else set()
-    todo = [p for p in plans(built) if p.digest not in known and p.tasks]
-    last = timezone.now()
-    shown: Layout | None = None
+    todo = [p for p in plans(built) if p.task and p.digest not in known and run.stock in ("", p.stock)]
+    began = last = timezone.now()
+    shown: Layout | None = None  # what is kept
+    traced: Layout | None = None
+    trace: list[list[Any]] = []
 
     def beat(share: float, n: int, best: StockNest) -> bool:
-        nonlocal last, shown
+        nonlocal last, shown, traced
         now = timezone.now()
-        if now - last < BEAT:
+        if best.layout is not traced:
+            traced, sheets = best.layout, best.layout.sheets
+            used = sheets[-1].used_length if sheets else 0.0
+            trace.append([(now - began).total_seconds(), best.plan.stock, len(sheets), traced.share, best.sheet_cost, used])
+            del trace[:-MOST_TRACED]
+        if now - last < BEAT and shown is not None:
             return True
         last = now
         if best.layout is not shown:  # kept as it is found, for whoever looks on, or takes the run up
             shown = best.layout
-            _keep(run.design, nest_data(document, best))
+            _keep(run.design, run.revision, nest_data(document, best))
         mine = NestRun.objects.filter(pk=run.pk, status=Status.RUNNING, worker=run.worker)
         progress = (n + share) / len(todo)
         summary = {"stock": best.plan.stock, "sheets": len(best.layout.sheets), "share": best.layout.share}
-        alive = mine.update(heartbeat=now, lease_until=now + LEASE, progress=progress, best=summary)
+        alive = mine.update(heartbeat=now, lease_until=now + LEASE, progress=progress, best=summary, trace=trace)
         return bool(alive) and not mine.filter(cancel=True).exists()
 
     for n, plan in enumerate(todo):
@@ -167,31 +190,38 @@ def _search(run: NestRun) -> bool:
             return going
 
         # a run that is taken up again, and a search for something better, go on from what is there
-        row = run.design.layouts.filter(digest=plan.digest).first()
-        known = restored(document, plan, row.data) if row else None
+        row = run.design.layouts.filter(digest=plan.loose).first()
         seconds = run.seconds / len(todo) if run.quick else run.seconds
-        found = lay_out(document, plan, seconds=seconds, progress=told, start=_start(run, plan), known=known)
+        found = lay_out(
+            document, plan, seconds=seconds, progress=told, known=restored(document, plan, row.data) if row else None,
+            before=_before(run, plan), search=not run.quick,
+        )  # fmt: skip
         if found:
-            _keep(run.design, nest_data(document, found))
+            _keep(run.design, run.revision, nest_data(document, found))
         if not going:
             return False
     return True
 
 
-def _start(run: NestRun, plan: StockPlan) -> dict[str, list[str]]:
-    """The order of the last layout of the same stock, to begin the search from."""
+def _before(run: NestRun, plan: StockPlan) -> Before | None:
+    """The last layout of the same stock, which stays as far as it can."""
     last = run.design.layouts.filter(stock=plan.stock).first()
-    return {last.data["sheet"]: last.data["order"]} if last else {}
+    return carried(plan, last.data) if last else None
 
 
-def _keep(design: Design, data: dict[str, Any]) -> None:
+def _keep(design: Design, revision: int, data: dict[str, Any]) -> NestLayout:
     """Keeps a layout, unless a better one of the same plan is there."""
     known = NestLayout.objects.filter(design=design, digest=data["digest"]).first()
     if known and _rank(known.data) < _rank(data):
-        return
-    NestLayout.objects.update_or_create(design=design, digest=data["digest"], defaults={"stock": data["stock"], "data": data})
-    old = NestLayout.objects.filter(design=design).values_list("pk", flat=True)[KEPT_LAYOUTS:]
-    NestLayout.objects.filter(pk__in=list(old)).delete()
+        return known
+    fields = {"stock": data["stock"], "data": data, "hand": data["hand"]}
+    row, _ = NestLayout.objects.update_or_create(
+        design=design, digest=data["digest"], defaults=fields, create_defaults={**fields, "revision": revision}
+    )
+    for hand, most in ((True, KEPT_BY_HAND), (False, KEPT_LAYOUTS)):
+        old = NestLayout.objects.filter(design=design, stock=data["stock"], hand=hand).values_list("pk", flat=True)[most:]
+        NestLayout.objects.filter(pk__in=list(old)).delete()
+    return row
 
 
 def _rank(data: dict[str, Any]) -> tuple:
@@ -199,15 +229,72 @@ def _rank(data: dict[str, Any]) -> tuple:
 
 
 def state(design: Design) -> dict[str, Any]:
-    """Layouts of the head by stock (the last one where the head's is not there yet, marked so), and the run that is on."""
+    """Layouts of the head by stock (the last one where the head's is not there yet, marked so), and the run that is on.
+
+    Beside what is laid by hand stands what a search has ``found`` around its locked parts; ``earlier`` ones can be looked at and kept again.
+    """
     reclaim()
     stocks = []
-    for plan in plans(head(design).built):
-        layout = design.layouts.filter(digest=plan.digest).first()
+    now = head(design)
+    for plan in plans(now.built):
+        layout = _row(design, now, plan)
         old = layout or design.layouts.filter(stock=plan.stock).first()
-        stocks.append({"stock": plan.stock, "digest": plan.digest, "current": layout is not None, "layout": old.data if old else None})
+        found = design.layouts.filter(digest=plan.loose).first() if plan.hand is not None else None
+        shown = {r.pk for r in (old, found) if r}
+        earlier = [_summary(plan, r) for r in design.layouts.filter(stock=plan.stock)[: KEPT_LAYOUTS + KEPT_BY_HAND] if r.pk not in shown]
+        stocks.append({
+            "stock": plan.stock, "digest": plan.digest, "current": layout is not None, "layout": old.data if old else None,
+            "revision": old.revision if old else 0, "by_hand": plan.hand is not None, "found": found.data if found else None,
+            "found_revision": found.revision if found else 0, "earlier": earlier[:EARLIER],
+        })  # fmt: skip
     run = design.nest_runs.first()
     return {"stocks": stocks, "run": _run_data(run) if run else None}
+
+
+def _summary(plan: StockPlan, row: NestLayout) -> dict[str, Any]:
+    """What a list tells of an earlier layout, and whether its flats are those of now."""
+    flats = {part: flat.digest for part, flat in zip(plan.parts, plan.flats, strict=True)}
+    return {
+        "id": row.pk, "revision": row.revision, "made": row.made.isoformat(), "sheets": len(row.data["sheets"]), "share": row.data["share"],
+        "cost": row.data["sheet_cost"], "hand": row.hand, "stale": row.data.get("flats") != flats,
+    }  # fmt: skip
+
+
+def earlier(design: Design, pk: int) -> dict[str, Any]:
+    """One of the layouts that were kept."""
+    row = design.layouts.filter(pk=pk).first()
+    if row is None:
+        raise NotFound("There is no such layout any more.")
+    return row.data
+
+
+def room(design: Design, stock: str, part: str, number: int, angle: float, mirrored: bool) -> dict[str, Any]:
+    """Where one copy of a part may go on the sheets of a stock's layout: pieces of room a sheet, and the turns that the part may take.
+
+    ``angle`` in degrees; ``number`` is the copy. Refused where the layout is not there, or the part may not lie so.
+    """
+    now = head(design)
+    plan = next((p for p in plans(now.built) if p.stock == stock), None)
+    row = _row(design, now, plan) if plan else None
+    nest = restored(now.document, plan, row.data) if plan and row else None
+    if plan is None or plan.task is None or nest is None:
+        raise Refused("This stock is not laid out yet.", entry="stock", value=stock, rule="a layout")
+    if part not in plan.parts:
+        raise NotFound(f"There is no part {part} in this stock.")
+    shape = plan.parts.index(part)
+    moving = Placement(shape, number, 0.0, 0.0, math.radians(angle), mirrored)
+    faults = turn_faults(plan.task, moving)
+    if faults:
+        raise Refused(f"{faults[0]}.", entry="angle", value=angle, rule="the turns that its stock and grain allow")
+    rooms = []
+    for sheet in nest.layout.sheets:
+        still = [p for p in sheet.placements if (p.shape, p.copy) != (shape, number)]
+        rooms.append(room_on(plan.task, sheet.sheet, still, moving))
+    outer = plan.task.shapes[shape].region.outer.moved(0.0, 0.0, moving.angle, mirrored)
+    return {
+        "digest": row.digest if row else "", "rooms": rooms, "box": list(outer.bounds), "turns": [math.degrees(t) for t in plan.task.shapes[shape].turns],
+        "free": plan.task.shapes[shape].free, "mirror": plan.task.shapes[shape].mirror,
+    }  # fmt: skip
 
 
 def _run_data(run: NestRun) -> dict[str, Any]:
@@ -219,6 +306,8 @@ def _run_data(run: NestRun) -> dict[str, Any]:
         "best": run.best,
         "error": run.error,
         "revision": run.revision,
+        "stock": run.stock,
+        "trace": run.trace,
     }
 
 
@@ -226,7 +315,7 @@ def standing(design: Design, found: Head) -> list[StockNest]:
     """The head's layouts as the core's values, for writing sheets; stocks without one are left out."""
     nests = []
     for plan in plans(found.built):
-        layout = design.layouts.filter(digest=plan.digest).first()
+        layout = _row(design, found, plan)
         nest = restored(found.document, plan, layout.data) if layout else None
         if nest:
             nests.append(nest)

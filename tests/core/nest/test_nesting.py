@@ -319,9 +319,9 @@ def test_a_design_is_laid_out_stock_by_stock_with_grain_and_price():
     found = {p.stock: p for p in plans(build(document))}
     assert set(found) == {"ply12", "ply6"}
     # ply6 has grain along the sheet, and its parts follow it: no quarter turns
-    assert all(s.turns in ((0.0, math.pi), (0.0,)) for s in found["ply6"].tasks[0][2].shapes)
+    assert all(s.turns in ((0.0, math.pi), (0.0,)) for s in found["ply6"].task.shapes)
     laid = lay_out(document, found["ply12"], seconds=0.3)
-    assert laid.sheet == "half" and laid.sheet_cost == pytest.approx(24.5)
+    assert [s.sheet.name for s in laid.layout.sheets] == ["half"] and laid.sheet_cost == pytest.approx(24.5)
     assert laid.reckonings[0].known and laid.reckonings[0].seconds > 60
     again = restored(document, found["ply12"], nest_data(document, laid))
     assert again.layout.sheets == laid.layout.sheets and again.reckonings == laid.reckonings

@@ -500,6 +500,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/nest/layouts/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Layout
+         * @description A layout that was kept earlier.
+         */
+        get: operations["earlier_layout"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/nest/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Room
+         * @description Where one copy of a part may go by hand.
+         */
+        post: operations["nest_room"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/nest/{run_id}": {
         parameters: {
             query?: never;
@@ -1135,6 +1175,28 @@ export interface components {
             part: string;
         };
         /**
+         * EarlierOut
+         * @description A layout that was kept; ``stale`` where a flat in it has changed since.
+         */
+        EarlierOut: {
+            /** Cost */
+            cost: number;
+            /** Hand */
+            hand: boolean;
+            /** Id */
+            id: number;
+            /** Made */
+            made: string;
+            /** Revision */
+            revision: number;
+            /** Share */
+            share: number;
+            /** Sheets */
+            sheets: number;
+            /** Stale */
+            stale: boolean;
+        };
+        /**
          * EditIn
          * @description An edit: a label that a person would read, and an RFC 6902 patch. ``have`` are hashes of resources that need not be sent.
          */
@@ -1427,18 +1489,26 @@ export interface components {
         LayoutOut: {
             /** Digest */
             digest: string;
+            /** Flats */
+            flats: {
+                [key: string]: string;
+            };
             /** Gap */
             gap: number;
+            /** Hand */
+            hand: boolean;
             /** Kerf */
             kerf: number;
             /** Margin */
             margin: number;
             /** Passes */
             passes: number;
+            /** Reasons */
+            reasons: {
+                [key: string]: string;
+            };
             /** Share */
             share: number;
-            /** Sheet */
-            sheet: string;
             /** Sheet Cost */
             sheet_cost: number;
             /** Sheets */
@@ -1510,6 +1580,11 @@ export interface components {
             quick: boolean;
             /** Seconds */
             seconds?: number | null;
+            /**
+             * Stock
+             * @default
+             */
+            stock: string;
         };
         /** NestState */
         NestState: {
@@ -1762,6 +1837,8 @@ export interface components {
         PlacedOut: {
             /** Angle */
             angle: number;
+            /** Copy */
+            copy_: number;
             /**
              * Depths
              * @default []
@@ -1769,16 +1846,30 @@ export interface components {
             depths: string[];
             /** Inside */
             inside: string[];
+            /**
+             * Locked
+             * @default false
+             */
+            locked: boolean;
             /** Marks */
             marks: string[];
             /** Middle */
             middle: number[];
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
             /** Outside */
             outside: string;
             /** Part */
             part: string;
             /** Size */
             size: number[];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /**
          * PlanOut
@@ -1869,6 +1960,46 @@ export interface components {
             name: string;
         };
         /**
+         * RoomIn
+         * @description One copy of a part as it shall lie; the angle in degrees.
+         */
+        RoomIn: {
+            /** Angle */
+            angle: number;
+            /** Copy */
+            copy: number;
+            /**
+             * Mirrored
+             * @default false
+             */
+            mirrored: boolean;
+            /** Part */
+            part: string;
+            /** Stock */
+            stock: string;
+        };
+        /**
+         * RoomOut
+         * @description Where the part's origin may go: a sheet's pieces, each a ring and its holes, in mm. ``box`` is the part's about its origin as it is turned.
+         */
+        RoomOut: {
+            /** Box */
+            box: number[];
+            /** Digest */
+            digest: string;
+            /** Free */
+            free: boolean;
+            /** Mirror */
+            mirror: boolean;
+            /** Rooms */
+            rooms: [
+                number,
+                number
+            ][][][][];
+            /** Turns */
+            turns: number[];
+        };
+        /**
          * RowOut
          * @description A row of the cut list: equal parts by their instance keys; ``handed_of`` is the number of the row whose mirror image it is.
          */
@@ -1906,6 +2037,17 @@ export interface components {
             revision: number;
             /** Status */
             status: string;
+            /** Stock */
+            stock: string;
+            /** Trace */
+            trace: [
+                number,
+                string,
+                number,
+                number,
+                number,
+                number
+            ][];
         };
         /**
          * Session
@@ -1919,29 +2061,39 @@ export interface components {
         };
         /**
          * SheetOut
-         * @description One sheet in mm; seconds and cost of cutting it.
+         * @description One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut.
          */
         SheetOut: {
             /** Cost */
             cost: number;
+            /** Cut */
+            cut: boolean;
             /** Cut Length */
             cut_length: number;
+            /** Is Offcut */
+            is_offcut: boolean;
             /** Known */
             known: boolean;
             /** Length */
             length: number;
             /** Offcut */
             offcut: number[] | null;
+            /** Outline */
+            outline: string;
             /** Parts */
             parts: components["schemas"]["PlacedOut"][];
             /** Pierces */
             pierces: number;
+            /** Price */
+            price: number;
             /** Roll */
             roll: boolean;
             /** Seconds */
             seconds: number;
             /** Share */
             share: number;
+            /** Size */
+            size: string;
             /** Used Length */
             used_length: number;
             /** Width */
@@ -2057,14 +2209,23 @@ export interface components {
         };
         /**
          * StockState
-         * @description ``current`` is False while the layout is that of an earlier state.
+         * @description ``current`` is False while the layout is that of an earlier state. ``found`` is what a search has found beside what is laid by hand.
          */
         StockState: {
+            /** By Hand */
+            by_hand: boolean;
             /** Current */
             current: boolean;
             /** Digest */
             digest: string;
+            /** Earlier */
+            earlier: components["schemas"]["EarlierOut"][];
+            found: components["schemas"]["LayoutOut"] | null;
+            /** Found Revision */
+            found_revision: number;
             layout: components["schemas"]["LayoutOut"] | null;
+            /** Revision */
+            revision: number;
             /** Stock */
             stock: string;
         };
@@ -3334,6 +3495,82 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["NestState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    earlier_layout: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    nest_room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomOut"];
                 };
             };
             /** @description Not Found */
