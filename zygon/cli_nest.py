@@ -125,13 +125,9 @@ def _sheets(a: argparse.Namespace) -> tuple[list[NestSheet], list[NestSheet]]:
 
 
 def _offcut(path: Path) -> NestSheet:
-    from zygon.geometry.boolean import Region
-    from zygon.nest.task import NestSheet
+    from zygon.nest.remainder import offcut_sheet
 
-    region = _one_region(path)
-    x0, y0, x1, y1 = region.outer.bounds
-    outline = Region(region.outer.moved(-x0, -y0, 0.0), tuple(c.moved(-x0, -y0, 0.0) for c in region.inner))
-    return NestSheet(x1 - x0, y1 - y0, path.name, 0.0, outline)
+    return offcut_sheet(path.name, _one_region(path))
 
 
 def _one_region(path: Path) -> Region:

@@ -4,6 +4,7 @@ import { Route, Routes } from "react-router";
 import { api, got } from "./api/client";
 import { Bench } from "./pages/Bench";
 import { Home } from "./pages/Home";
+import { Offcuts } from "./pages/Offcuts";
 import { SignIn } from "./pages/SignIn";
 
 export function useSession() {
@@ -32,6 +33,7 @@ export function App() {
     <Routes>
       <Route path="/" element={<Home session={session.data} />} />
       <Route path="/designs/:id" element={<Bench />} />
+      <Route path="/offcuts" element={<Offcuts />} />
       <Route path="*" element={<Home session={session.data} />} />
     </Routes>
   );

@@ -16,14 +16,12 @@ class Placed(Record):
     """One copy of a part's flat: mirrored where so said, turned by ``angle`` counter-clockwise about the flat's origin, then moved; mm and degrees."""
 
     part: str = Field(max_length=400, description="key of the part, or of the one that its copies are cut like")
-    copy_: int = Field(default=0, alias="copy", ge=0, lt=MAX_NEST_PARTS)
+    number: int = Field(default=0, ge=0, lt=MAX_NEST_PARTS, description="which of its copies, from 0")
     x: float = Field(ge=-1e7, le=1e7)
     y: float = Field(ge=-1e7, le=1e7)
     angle: float = Field(default=0.0, ge=-360, le=360)
     mirrored: bool = False
     locked: bool = Field(default=False, description="stays where it is while the rest is nested")
-
-    model_config = {**Record.model_config, "populate_by_name": True}
 
 
 class ArrangedSheet(Record):

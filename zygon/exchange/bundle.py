@@ -126,9 +126,10 @@ def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode) -> 
         placed = [placed_contours(document, found.plan, p, kerf) for p in sheet.placements]
         ordered: list[tuple[str, Contour]] = by_hand(placed) + cutting_order(placed)
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
-        frame = ("frame", rectangle(0, 0, length, sheet.sheet.width))
+        own = sheet.sheet.outline
+        frame = [("frame", c) for c in ((own.outer, *own.inner) if own else (rectangle(0, 0, length, sheet.sheet.width),))]
         notes = [f"{document.name} / {document.stocks[found.plan.stock].name} / sheet {n} of {len(found.layout.sheets)}", note]
-        contours = [frame, *ordered]
+        contours = [*frame, *ordered]
         text = write_dxf(contours, _layers(built), notes) if to == "dxf" else write_svg(contours, _layers(built), notes)
         files[f"{safe(document.name)}_{safe(found.plan.stock)}_sheet-{n}_{word}.{to}"] = text
     return files

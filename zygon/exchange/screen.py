@@ -30,6 +30,7 @@ from zygon.geometry.contour import Contour
 from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans
 from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
+from zygon.nest.remainder import largest_rectangle, rests_of
 from zygon.nest.task import Placement
 from zygon.stock.fit import fit_state
 
@@ -207,7 +208,14 @@ def plan_data(plan: StockPlan) -> dict[str, Any]:
     sheets = 0
     if plan.task and not plan.task.sheet.roll:
         sheets = math.ceil(area / (0.72 * plan.task.sheet.area))
-    return {"stock": plan.stock, "digest": plan.digest, "copies": plan.copies, "area": area, "expected_sheets": sheets}
+    return {
+        "stock": plan.stock,
+        "digest": plan.digest,
+        "copies": plan.copies,
+        "thickness": plan.flats[0].thickness if plan.flats else 0.0,
+        "area": area,
+        "expected_sheets": sheets,
+    }
 
 
 def _flat_id(document: Document, part: BuiltPart) -> str:
@@ -328,21 +336,22 @@ def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
     sheets = []
     task, hand = found.plan.task, found.plan.hand
     assert task
-    locked = {(p.part, p.copy_) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut} if hand else set()
-    cut = {(p.part, p.copy_) for s in hand.sheets.values() if s.cut for p in s.placed.values()} if hand else set()
+    locked = {(p.part, p.number) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut} if hand else set()
+    cut = {(p.part, p.number) for s in hand.sheets.values() if s.cut for p in s.placed.values()} if hand else set()
     offcuts = {s.name for s in task.stock}
     for n, sheet in enumerate(found.layout.sheets):
         parts = [_placed(document, found.plan, p, locked) for p in sheet.placements]
+        rest = max((r for r in map(largest_rectangle, rests_of(task, sheet)[:3]) if r), key=lambda r: r.length * r.width, default=None)
         reckoning = found.reckonings[n] if n < len(found.reckonings) else None
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         whole = length * sheet.sheet.width if sheet.sheet.roll else sheet.sheet.area
         area = sum(found.plan.flats[p.shape].pieces[0].area for p in sheet.placements)
         outline = sheet.sheet.outline
         sheets.append({
-            "size": sheet.sheet.name, "is_offcut": sheet.sheet.name in offcuts, "cut": any((p["part"], p["copy"]) in cut for p in parts),
+            "size": sheet.sheet.name, "is_offcut": sheet.sheet.name in offcuts, "cut": any((p["part"], p["number"]) in cut for p in parts),
             "outline": "".join(path_data(c) for c in (outline.outer, *outline.inner)) if outline else "", "price": sheet.cost,
             "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": round(sheet.used_length, 2), "share": area / whole,
-            "parts": parts, "offcut": [round(x, 2) for x in (sheet.offcut.x, sheet.offcut.y, sheet.offcut.length, sheet.offcut.width)] if sheet.offcut else None,
+            "parts": parts, "offcut": [round(x, 2) for x in (rest.x, rest.y, rest.length, rest.width)] if rest and not sheet.sheet.roll else None,
             "cut_length": reckoning.cut_length if reckoning else 0.0, "pierces": reckoning.pierces if reckoning else 0,
             "seconds": reckoning.seconds if reckoning else 0.0, "cost": reckoning.cost if reckoning else 0.0, "known": bool(reckoning and reckoning.known),
         })  # fmt: skip
@@ -360,7 +369,7 @@ def _placed(document: Document, plan: StockPlan, placement: Placement, locked: s
     x0, y0, x1, y1 = contours.outside[0].bounds
     part = plan.parts[placement.shape]
     return {
-        "part": part, "copy": placement.copy, "x": placement.x, "y": placement.y, "angle": math.degrees(placement.angle),
+        "part": part, "number": placement.copy, "x": placement.x, "y": placement.y, "angle": math.degrees(placement.angle),
         "mirrored": placement.mirrored, "locked": (part, placement.copy) in locked, "middle": [(x0 + x1) / 2, (y0 + y1) / 2],
         "size": [x1 - x0, y1 - y0], "outside": path_data(contours.outside[0]), "inside": [path_data(c) for c in contours.inside],
         "marks": [path_data(c) for c in contours.marks], "depths": [path_data(c) for _, c in contours.depths],

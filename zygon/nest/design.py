@@ -23,6 +23,7 @@ from zygon.nest.bottom_left import finished_layout
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults
 from zygon.nest.mend import Sheets, fitting, holding, mended
+from zygon.nest.remainder import offcut_sheet
 from zygon.nest.task import Layout, NestSheet, Placement, Shape, SheetLayout, Task
 from zygon.stock.sheet import OffcutPiece, SheetSize, SheetStock
 
@@ -164,10 +165,8 @@ def _kind(stock: SheetStock, name: str, size: SheetSize) -> NestSheet:
 
 
 def _offcut(key: str, piece: OffcutPiece) -> NestSheet:
-    outer = polygon(piece.outline).wound(ccw=True)
-    x0, y0, x1, y1 = outer.bounds
-    moved = tuple(c.moved(-x0, -y0, 0.0) for c in (outer, *(polygon(h).wound(ccw=False) for h in piece.holes)))
-    return NestSheet(x1 - x0, y1 - y0, key, 0.0, Region(moved[0], moved[1:]))
+    holes = tuple(polygon(h).wound(ccw=False) for h in piece.holes)
+    return offcut_sheet(key, Region(polygon(piece.outline).wound(ccw=True), holes))
 
 
 def arranged(plan: StockPlan, hand: Arrangement, *, locked: bool = False) -> tuple[list[tuple[NestSheet, list[Placement]]], list[int]]:
@@ -184,7 +183,7 @@ def arranged(plan: StockPlan, hand: Arrangement, *, locked: bool = False) -> tup
         if sheet.size not in known:
             continue
         own = [
-            Placement(index[p.part], p.copy_, p.x, p.y, math.radians(p.angle), p.mirrored)
+            Placement(index[p.part], p.number, p.x, p.y, math.radians(p.angle), p.mirrored)
             for p in sheet.placed.values()
             if p.part in index and (p.locked or sheet.cut or not locked)
         ]
@@ -199,7 +198,7 @@ def _by_hand(plan: StockPlan, hand: Arrangement) -> Layout:
     """The arrangement as it is, or mended where the design has changed: locked parts stay rather than others, and those that changed move."""
     assert plan.task
     sheets, closed = arranged(plan, hand)
-    locked = {(p.part, p.copy_) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut}
+    locked = {(p.part, p.number) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut}
     return mended(plan.task, sheets, ranked(plan, sheets, hand.flats, locked), closed)
 
 

@@ -18,9 +18,15 @@ def placements_data(found: StockNest) -> dict[str, Any]:
     return {
         "parts": list(plan.parts),
         "flats": {part: flat.digest for part, flat in zip(plan.parts, plan.flats, strict=True)},
+        "choices": _choices(plan),
         "sizes": [s.sheet.name for s in found.layout.sheets],
         "placements": [[[p.shape, p.copy, p.x, p.y, p.angle, p.mirrored] for p in s.placements] for s in found.layout.sheets],
     }
+
+
+def _choices(plan: StockPlan) -> list[str]:
+    """What there was to lay on."""
+    return [s.name for s in (*plan.task.kinds, *plan.task.stock)] if plan.task else []
 
 
 def _sheets(plan: StockPlan, data: dict[str, Any]) -> list[tuple[NestSheet, list[Placement]]]:
@@ -56,4 +62,6 @@ def carried(plan: StockPlan, data: dict[str, Any]) -> Before | None:
     same = sum(s.quantity for s, part, flat in zip(plan.task.shapes, plan.parts, plan.flats, strict=True) if flats.get(part) == flat.digest)
     if not same:
         return None
-    return Before(sheets, ranked(plan, sheets, flats, set()), data["sheet_cost"], 2 * same >= plan.copies)
+    # another offcut or another size is there to be used
+    few = 2 * same >= plan.copies and data["choices"] == _choices(plan)
+    return Before(sheets, ranked(plan, sheets, flats, set()), data["sheet_cost"], few)

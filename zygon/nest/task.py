@@ -186,3 +186,13 @@ class Layout:
     share: float = 0.0
     passes: int = 0
     stopped: bool = False
+
+    @property
+    def tightness(self) -> float:
+        """The share with the last sheet counted only as far as it is used: what a search makes better while the number of sheets stays."""
+        if not self.sheets:
+            return 0.0
+        whole = sum(s.used_length * s.sheet.width if s.sheet.roll else s.sheet.area for s in self.sheets)
+        last = self.sheets[-1]
+        rest = 0.0 if last.sheet.roll or last.sheet.outline else (last.sheet.length - last.used_length) * last.sheet.width
+        return self.share * whole / (whole - rest)

@@ -135,9 +135,10 @@ class TotalsOut(Schema):
 
 
 class PlanOut(Schema):
-    """What is to be nested of a stock."""
+    """What is to be nested of a stock; its thickness in mm."""
 
     stock: str
+    thickness: float
     digest: str
     copies: int
     area: float

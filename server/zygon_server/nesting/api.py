@@ -6,11 +6,11 @@ from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router, Schema
-from pydantic import Field
 
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.service import find
 from zygon_server.nesting import service
+from zygon_server.workshop.api import OffcutOut
 
 router = Router(tags=["nesting"])
 
@@ -19,7 +19,7 @@ class PlacedOut(Schema):
     """A part on a sheet as paths with y turned down about 0."""
 
     part: str
-    copy_: int = Field(alias="copy")
+    number: int
     x: float
     y: float
     angle: float
@@ -106,20 +106,50 @@ class RoomIn(Schema):
 
     stock: str
     part: str
-    copy_: int = Field(alias="copy")
+    number: int
     angle: float
     mirrored: bool = False
 
 
+class FinishedIn(Schema):
+    """A sheet of a stock's layout, from 1, that has been cut, and where its rests are put."""
+
+    stock: str
+    number: int
+    place: str = ""
+
+
+class FreshOut(Schema):
+    """A sheet that is not begun yet; a length of 0 is a roll's."""
+
+    size: str
+    length: float
+    width: float
+
+
 class RoomOut(Schema):
-    """Where the part's origin may go: a sheet's pieces, each a ring and its holes, in mm. ``box`` is the part's about its origin as it is turned."""
+    """Where the part's origin may go: a sheet's pieces, each a ring and its holes, in mm; the last room is that of a ``fresh`` sheet.
+
+    ``box`` is the part's about its origin as it is turned.
+    """
 
     digest: str
-    rooms: list[list[list[list[tuple[float, float]]]]]
+    fresh: FreshOut
+    rooms: list[list[list[list[list[float]]]]]
     box: list[float]
     turns: list[float]
     free: bool
     mirror: bool
+
+
+class FoundOut(Schema):
+    """What a run found ``at`` so many seconds: how tight the parts lie, the last sheet counted only as far as it is used, and what the sheets cost."""
+
+    at: float
+    stock: str
+    sheets: int
+    tightness: float
+    cost: float
 
 
 class RunOut(Schema):
@@ -131,7 +161,8 @@ class RunOut(Schema):
     error: str
     revision: int
     stock: str
-    trace: list[tuple[float, str, int, float, float, float]]
+    seconds: float
+    trace: list[FoundOut]
 
 
 class NestState(Schema):
@@ -165,7 +196,13 @@ def post_nest(request: HttpRequest, design_id: str, body: NestIn):
 @router.post("/{design_id}/nest/room", response={200: RoomOut, 404: Fault, 422: Fault}, operation_id="nest_room")
 def post_room(request: HttpRequest, design_id: str, body: RoomIn):
     """Where one copy of a part may go by hand."""
-    return service.room(find(request.user, design_id), body.stock, body.part, body.copy_, body.angle, body.mirrored)
+    return service.room(find(request.user, design_id), body.stock, body.part, body.number, body.angle, body.mirrored)
+
+
+@router.post("/{design_id}/nest/offcuts", response={200: list[OffcutOut], 404: Fault, 422: Fault}, operation_id="keep_offcuts")
+def post_offcuts(request: HttpRequest, design_id: str, body: FinishedIn):
+    """Puts what a cut sheet gives back on the shelf."""
+    return service.finished(request.user, find(request.user, design_id), body.stock, body.number, body.place)
 
 
 @router.get("/{design_id}/nest/layouts/{number}", response={200: LayoutOut, 404: Fault}, operation_id="earlier_layout")

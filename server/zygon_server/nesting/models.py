@@ -25,7 +25,7 @@ class NestRun(models.Model):
     made_from = models.CharField(max_length=64, help_text="hash of the plans that it lays out")
     quick = models.BooleanField(default=True)
     stock = models.CharField(max_length=40, default="", blank=True, help_text="the one stock that is searched; empty for all")
-    trace = models.JSONField(default=list, help_text="what was found when: seconds, stock, sheets, share of the area, cost")
+    trace = models.JSONField(default=list, help_text="what was found when")
     seconds = models.FloatField()
     status = models.CharField(max_length=9, choices=Status, default=Status.QUEUED)
     progress = models.FloatField(default=0.0)

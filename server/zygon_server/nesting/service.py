@@ -10,6 +10,7 @@ from datetime import timedelta
 from typing import Any
 from uuid import UUID
 
+from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
@@ -22,14 +23,16 @@ from zygon.exchange.screen import nest_data
 from zygon.nest.design import Before, StockNest, StockPlan, as_laid, lay_out, plans
 from zygon.nest.legal import turn_faults
 from zygon.nest.record import carried, restored
+from zygon.nest.remainder import rest_region, rests_of
 from zygon.nest.room import room_on
 from zygon.nest.task import Layout, Placement
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import Head, head
 from zygon_server.errors import NotFound, Refused
 from zygon_server.nesting.models import NestLayout, NestRun
+from zygon_server.workshop.offcuts import keep_offcut, offcut_data, use_up
 
-__all__ = ["LEASE", "ask", "cancel", "claim", "earlier", "reclaim", "room", "standing", "state", "work"]
+__all__ = ["LEASE", "ask", "cancel", "claim", "earlier", "finished", "reclaim", "room", "standing", "state", "work"]
 
 log = logging.getLogger(__name__)
 #: A run whose worker has not beaten for this long is taken up by another.
@@ -40,6 +43,8 @@ KEPT_LAYOUTS = 20
 KEPT_BY_HAND = 10
 #: Earlier layouts that are offered, and findings of a run that are told.
 EARLIER, MOST_TRACED = 8, 400
+#: Rests of one sheet that go on the shelf.
+MOST_RESTS = 6
 Status = NestRun.Status
 ACTIVE = (Status.QUEUED, Status.RUNNING)
 
@@ -159,15 +164,16 @@ def _search(run: NestRun) -> bool:
     began = last = timezone.now()
     shown: Layout | None = None  # what is kept
     traced: Layout | None = None
-    trace: list[list[Any]] = []
+    trace: list[dict[str, Any]] = []
 
     def beat(share: float, n: int, best: StockNest) -> bool:
         nonlocal last, shown, traced
         now = timezone.now()
         if best.layout is not traced:
             traced, sheets = best.layout, best.layout.sheets
-            used = sheets[-1].used_length if sheets else 0.0
-            trace.append([(now - began).total_seconds(), best.plan.stock, len(sheets), traced.share, best.sheet_cost, used])
+            trace.append({
+                "at": (now - began).total_seconds(), "stock": best.plan.stock, "sheets": len(sheets), "tightness": traced.tightness, "cost": best.sheet_cost,
+            })  # fmt: skip
             del trace[:-MOST_TRACED]
         if now - last < BEAT and shown is not None:
             return True
@@ -287,14 +293,42 @@ def room(design: Design, stock: str, part: str, number: int, angle: float, mirro
     if faults:
         raise Refused(f"{faults[0]}.", entry="angle", value=angle, rule="the turns that its stock and grain allow")
     rooms = []
-    for sheet in nest.layout.sheets:
+    for n, sheet in enumerate(nest.layout.sheets):
+        if row and row.data["sheets"][n]["cut"]:
+            rooms.append([])
+            continue
         still = [p for p in sheet.placements if (p.shape, p.copy) != (shape, number)]
         rooms.append(room_on(plan.task, sheet.sheet, still, moving))
+    fresh = plan.task.sheet
+    rooms.append(room_on(plan.task, fresh, [], moving))
     outer = plan.task.shapes[shape].region.outer.moved(0.0, 0.0, moving.angle, mirrored)
     return {
-        "digest": row.digest if row else "", "rooms": rooms, "box": list(outer.bounds), "turns": [math.degrees(t) for t in plan.task.shapes[shape].turns],
+        "digest": row.digest if row else "", "rooms": rooms, "fresh": {"size": fresh.name, "length": 0.0 if fresh.roll else fresh.length, "width": fresh.width}, "box": list(outer.bounds), "turns": [math.degrees(t) for t in plan.task.shapes[shape].turns],
         "free": plan.task.shapes[shape].free, "mirror": plan.task.shapes[shape].mirror,
     }  # fmt: skip
+
+
+def finished(user: AbstractBaseUser, design: Design, stock: str, number: int, place: str) -> list[dict[str, Any]]:
+    """Puts what a sheet of a stock's layout gives back on the shelf; an offcut that it was cut from is used up. Refused where the sheet is not marked as cut."""
+    now = head(design)
+    plan = next((p for p in plans(now.built) if p.stock == stock), None)
+    row = _row(design, now, plan) if plan else None
+    nest = restored(now.document, plan, row.data) if plan and row else None
+    if nest is None or plan is None or plan.task is None or row is None or not 1 <= number <= len(nest.layout.sheets):
+        raise NotFound("This sheet is not laid out.")
+    if not row.data["sheets"][number - 1]["cut"]:
+        raise Refused(f"Sheet {number} is not marked as cut.", entry="number", value=number, rule="a sheet that has been cut")
+    sheet = nest.layout.sheets[number - 1]
+    record = now.document.stocks[stock]
+    made = [
+        keep_offcut(
+            user, stock, record.name, plan.flats[0].thickness, rest_region(piece), origin=f"{design.name}, sheet {number}", place=place
+        )
+        for piece in rests_of(plan.task, sheet)[:MOST_RESTS]
+    ]
+    if sheet.sheet.name in record.offcuts:
+        use_up(user, sheet.sheet.name, design)
+    return [offcut_data(o) for o in made]
 
 
 def _run_data(run: NestRun) -> dict[str, Any]:
@@ -307,6 +341,7 @@ def _run_data(run: NestRun) -> dict[str, Any]:
         "error": run.error,
         "revision": run.revision,
         "stock": run.stock,
+        "seconds": run.seconds,
         "trace": run.trace,
     }
 

@@ -42,3 +42,36 @@ class Brake(_Shelf):
 
     class Meta(_Shelf.Meta):
         constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_brake_a_key"),)
+
+
+class Offcut(models.Model):
+    """What a finished sheet gave back: ``outline`` holds its corners and its holes' in mm, its low corner at 0, 0."""
+
+    class State(models.TextChoices):
+        SHELF = "shelf"
+        USED = "used"
+        GONE = "gone"
+
+    PREFIX = "R"
+
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    number = models.PositiveIntegerField()
+    stock = models.CharField(max_length=40)
+    stock_name = models.CharField(max_length=80)
+    thickness = models.FloatField(help_text="mm, nominal")
+    outline = models.JSONField()
+    area = models.FloatField(help_text="mm²")
+    place = models.CharField(max_length=80, default="", blank=True)
+    origin = models.CharField(max_length=120, default="", blank=True)
+    state = models.CharField(max_length=5, choices=State, default=State.SHELF)
+    reserved = models.ForeignKey("designs.Design", null=True, on_delete=models.SET_NULL, related_name="offcuts")
+    made = models.DateTimeField(auto_now_add=True)
+
+    class Meta:
+        ordering = ("stock", "-area", "number")
+        constraints = (models.UniqueConstraint(fields=("owner", "number"), name="one_offcut_a_number"),)
+
+    @property
+    def label(self) -> str:
+        """What is written on it."""
+        return f"{self.PREFIX}{self.number}"

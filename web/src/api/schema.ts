@@ -520,6 +520,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/nest/offcuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Offcuts
+         * @description Puts what a cut sheet gives back on the shelf.
+         */
+        post: operations["keep_offcuts"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/nest/room": {
         parameters: {
             query?: never;
@@ -758,6 +778,50 @@ export interface paths {
         options?: never;
         head?: never;
         patch?: never;
+        trace?: never;
+    };
+    "/api/offcuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Offcuts
+         * @description The signed-in maker's offcuts.
+         */
+        get: operations["offcuts"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/offcuts/{label}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Offcut
+         * @description Throws one offcut away.
+         */
+        delete: operations["throw_offcut_away"];
+        options?: never;
+        head?: never;
+        /**
+         * Patch Offcut
+         * @description Changes one offcut.
+         */
+        patch: operations["change_offcut"];
         trace?: never;
     };
     "/api/session": {
@@ -1321,6 +1385,21 @@ export interface components {
             owner: string;
         };
         /**
+         * FinishedIn
+         * @description A sheet of a stock's layout, from 1, that has been cut, and where its rests are put.
+         */
+        FinishedIn: {
+            /** Number */
+            number: number;
+            /**
+             * Place
+             * @default
+             */
+            place: string;
+            /** Stock */
+            stock: string;
+        };
+        /**
          * FitOut
          * @description Whether the fits of a stock on the chosen cutter were tried, and the kerf that they were tried with and the one now, in mm.
          */
@@ -1365,6 +1444,34 @@ export interface components {
             under: components["schemas"]["ContourOut"][];
             /** Under Bends */
             under_bends: components["schemas"]["BendOut"][];
+        };
+        /**
+         * FoundOut
+         * @description What a run found ``at`` so many seconds: how tight the parts lie, the last sheet counted only as far as it is used, and what the sheets cost.
+         */
+        FoundOut: {
+            /** At */
+            at: number;
+            /** Cost */
+            cost: number;
+            /** Sheets */
+            sheets: number;
+            /** Stock */
+            stock: string;
+            /** Tightness */
+            tightness: number;
+        };
+        /**
+         * FreshOut
+         * @description A sheet that is not begun yet; a length of 0 is a roll's.
+         */
+        FreshOut: {
+            /** Length */
+            length: number;
+            /** Size */
+            size: string;
+            /** Width */
+            width: number;
         };
         /** HaveIn */
         HaveIn: {
@@ -1603,6 +1710,57 @@ export interface components {
             starter: string;
         };
         /**
+         * OffcutIn
+         * @description What changes: its place, the design that it is reserved for ('' for none), or its outline, cut to a rectangle.
+         */
+        OffcutIn: {
+            /** Place */
+            place?: string | null;
+            /** Reserved */
+            reserved?: string | null;
+            /**
+             * Square
+             * @default false
+             */
+            square: boolean;
+        };
+        /**
+         * OffcutOut
+         * @description An offcut on the shelf; lengths in mm, ``path`` with y turned down about 0; ``reserved`` the design's id.
+         */
+        OffcutOut: {
+            /** Area */
+            area: number;
+            /** Holes */
+            holes: number[][][];
+            /** Label */
+            label: string;
+            /** Length */
+            length: number;
+            /** Origin */
+            origin: string;
+            /** Outline */
+            outline: number[][];
+            /** Path */
+            path: string;
+            /** Place */
+            place: string;
+            /** Rectangle */
+            rectangle: boolean;
+            /** Reserved */
+            reserved: string;
+            /** Reserved Name */
+            reserved_name: string;
+            /** Stock */
+            stock: string;
+            /** Stock Name */
+            stock_name: string;
+            /** Thickness */
+            thickness: number;
+            /** Width */
+            width: number;
+        };
+        /**
          * OfferOut
          * @description A joint that two boards could have; ``refused`` says why not, ``note`` what the chosen cutter cannot do about it.
          */
@@ -1837,8 +1995,6 @@ export interface components {
         PlacedOut: {
             /** Angle */
             angle: number;
-            /** Copy */
-            copy_: number;
             /**
              * Depths
              * @default []
@@ -1860,6 +2016,8 @@ export interface components {
              * @default false
              */
             mirrored: boolean;
+            /** Number */
+            number: number;
             /** Outside */
             outside: string;
             /** Part */
@@ -1873,7 +2031,7 @@ export interface components {
         };
         /**
          * PlanOut
-         * @description What is to be nested of a stock.
+         * @description What is to be nested of a stock; its thickness in mm.
          */
         PlanOut: {
             /** Area */
@@ -1886,6 +2044,8 @@ export interface components {
             expected_sheets: number;
             /** Stock */
             stock: string;
+            /** Thickness */
+            thickness: number;
         };
         /** PreviewIn */
         PreviewIn: {
@@ -1966,13 +2126,13 @@ export interface components {
         RoomIn: {
             /** Angle */
             angle: number;
-            /** Copy */
-            copy: number;
             /**
              * Mirrored
              * @default false
              */
             mirrored: boolean;
+            /** Number */
+            number: number;
             /** Part */
             part: string;
             /** Stock */
@@ -1980,7 +2140,9 @@ export interface components {
         };
         /**
          * RoomOut
-         * @description Where the part's origin may go: a sheet's pieces, each a ring and its holes, in mm. ``box`` is the part's about its origin as it is turned.
+         * @description Where the part's origin may go: a sheet's pieces, each a ring and its holes, in mm; the last room is that of a ``fresh`` sheet.
+         *
+         *     ``box`` is the part's about its origin as it is turned.
          */
         RoomOut: {
             /** Box */
@@ -1989,13 +2151,11 @@ export interface components {
             digest: string;
             /** Free */
             free: boolean;
+            fresh: components["schemas"]["FreshOut"];
             /** Mirror */
             mirror: boolean;
             /** Rooms */
-            rooms: [
-                number,
-                number
-            ][][][][];
+            rooms: number[][][][][];
             /** Turns */
             turns: number[];
         };
@@ -2035,19 +2195,14 @@ export interface components {
             quick: boolean;
             /** Revision */
             revision: number;
+            /** Seconds */
+            seconds: number;
             /** Status */
             status: string;
             /** Stock */
             stock: string;
             /** Trace */
-            trace: [
-                number,
-                string,
-                number,
-                number,
-                number,
-                number
-            ][];
+            trace: components["schemas"]["FoundOut"][];
         };
         /**
          * Session
@@ -3549,6 +3704,50 @@ export interface operations {
             };
         };
     };
+    keep_offcuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FinishedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffcutOut"][];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     nest_room: {
         parameters: {
             query?: never;
@@ -4165,6 +4364,99 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    offcuts: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffcutOut"][];
+                };
+            };
+        };
+    };
+    throw_offcut_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    change_offcut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                label: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OffcutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffcutOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -1,5 +1,6 @@
 // A sheet drawn small or large, with its parts as they lie.
-import type { SheetOut } from "../api/types";
+import type { PlacedOut, SheetOut } from "../api/types";
+import { type Laid, laidKey, moved } from "../stations/nest/hand";
 
 type Props = {
   sheet: SheetOut;
@@ -10,28 +11,50 @@ type Props = {
   onPick?: (part: string) => void;
   names?: (part: string) => string;
   kerf?: number;
+  hand?: HandProps;
 };
 
-export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, kerf }: Props) {
+/** What laying by hand adds to a drawing: presses on pieces, the one that is picked, and the one that the hand carries. */
+export type HandProps = {
+  svg: (element: SVGSVGElement | null) => void;
+  onGrab: (event: React.PointerEvent, piece: PlacedOut) => void;
+  picked: string;
+  carried: string;
+  ghost: { piece: PlacedOut; to: Laid } | null;
+};
+
+export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, kerf, hand }: Props) {
   const { length, width } = sheet;
   const pad = names ? Math.max(length, width) * 0.012 : 2;
   return (
     <svg
+      ref={hand?.svg}
       viewBox={`${-pad} ${-width - pad} ${length + 2 * pad} ${width + 2 * pad}`}
       preserveAspectRatio="xMidYMid meet"
       style={{ aspectRatio: `${length + 2 * pad} / ${width + 2 * pad}` }}
     >
-      <rect
-        x={0}
-        y={-width}
-        width={length}
-        height={width}
-        fill={tint}
-        fillOpacity={0.28}
-        stroke="var(--ink)"
-        strokeWidth={1}
-        vectorEffect="non-scaling-stroke"
-      />
+      {sheet.outline ? (
+        <path
+          d={sheet.outline}
+          fillRule="evenodd"
+          fill={tint}
+          fillOpacity={0.28}
+          stroke="var(--ink)"
+          vectorEffect="non-scaling-stroke"
+        />
+      ) : (
+        <rect
+          x={0}
+          y={-width}
+          width={length}
+          height={width}
+          fill={tint}
+          fillOpacity={0.28}
+          stroke="var(--ink)"
+          strokeWidth={1}
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
       {sheet.offcut && (
         <g>
           <rect
@@ -65,7 +88,9 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
           onMouseEnter={() => onPoint?.(p.part)}
           onMouseLeave={() => onPoint?.("")}
           onClick={() => onPick?.(p.part)}
-          style={{ cursor: onPick ? "pointer" : undefined }}
+          onPointerDown={hand ? (e) => hand.onGrab(e, p) : undefined}
+          opacity={hand?.carried === laidKey(p) ? 0.25 : undefined}
+          style={{ cursor: hand && !p.locked && !sheet.cut ? "grab" : onPick ? "pointer" : undefined }}
         >
           {kerf ? (
             <path d={p.outside + p.inside.join("")} fill="none" stroke="var(--cut)" strokeOpacity={0.35} strokeWidth={kerf} />
@@ -75,9 +100,12 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
             fillRule="evenodd"
             fill={lit.includes(p.part) ? "var(--marker)" : hover === p.part ? "var(--marker-soft)" : tint}
             stroke="var(--cut)"
-            strokeWidth={names ? 1.1 : 0.6}
+            strokeWidth={hand?.picked === laidKey(p) ? 2.6 : names ? 1.1 : 0.6}
             vectorEffect="non-scaling-stroke"
           />
+          {names && p.locked && !sheet.cut && (
+            <Padlock x={p.middle[0]} y={-p.middle[1]} size={Math.min(width * 0.04, Math.min(...p.size) * 0.5)} />
+          )}
           {names && (
             <>
               <path
@@ -107,7 +135,31 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
           )}
         </g>
       ))}
+      {hand?.ghost && (
+        <path
+          className="carried"
+          d={hand.ghost.piece.outside + hand.ghost.piece.inside.join("")}
+          fillRule="evenodd"
+          fill="var(--marker)"
+          fillOpacity={0.85}
+          stroke="var(--ink)"
+          strokeWidth={1.6}
+          vectorEffect="non-scaling-stroke"
+          pointerEvents="none"
+          transform={moved(hand.ghost.piece, hand.ghost.to)}
+        />
+      )}
     </svg>
+  );
+}
+
+/** A small padlock: the piece stays where it is. */
+function Padlock({ x, y, size }: { x: number; y: number; size: number }) {
+  return (
+    <g transform={`translate(${x - size / 2} ${y - size / 2}) scale(${size / 10})`} pointerEvents="none" aria-label="locked">
+      <path d="M2.6 4.6V3a2.4 2.4 0 0 1 4.8 0v1.6" fill="none" stroke="var(--edge)" strokeWidth={1.1} />
+      <rect x={1.2} y={4.4} width={7.6} height={5.4} rx={0.9} fill="var(--edge)" />
+    </g>
   );
 }
 

@@ -153,7 +153,15 @@ export type Bore = {
   high?: Entry;
   parts: Record<string, { action: "cut" | "mark" | "leave"; fit: Entry }>;
 };
-export type SheetSize = { length: Entry; width: Entry; price: number; roll: boolean; order: number };
+export type SheetSize = {
+  length: Entry;
+  width: Entry;
+  price: number;
+  roll: boolean;
+  count?: number;
+  grain?: "along" | "across";
+  order: number;
+};
 export type Stock = {
   name: string;
   material: string;
@@ -162,7 +170,8 @@ export type Stock = {
   gauge?: string;
   sheets: Record<string, SheetSize>;
   grain: "none" | "along";
-  turn: "none" | "180" | "90" | "free";
+  turn: string;
+  offcuts?: Record<string, { name: string; outline: [number, number][]; holes?: [number, number][][]; order: number }>;
   faces?: "differ" | "alike";
   density: number;
   tint: string;
@@ -259,7 +268,14 @@ export type Doc = {
   tests: Record<string, TestPiece>;
   marks: HelpMarks;
   rules: { finger: number; web: number; edge: number; floor: number };
-  nest: { gap: Entry; margin: Entry; seed: number; seconds: number };
+  nest: {
+    gap: Entry;
+    margin: Entry;
+    edges?: Partial<Record<"left" | "right" | "bottom" | "top", Entry>>;
+    arranged?: Record<string, unknown>;
+    seed: number;
+    seconds: number;
+  };
 };
 
 /** A JSON pointer from its keys. */

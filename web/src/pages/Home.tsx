@@ -74,6 +74,9 @@ export function Home({ session }: { session: Session }) {
         >
           Sign out
         </Button>
+        <Button component={Link} to="/offcuts">
+          Offcut shelf
+        </Button>
         <FileButton resetRef={resetUpload} onChange={(f) => void upload(f)} accept="application/json,.json">
           {(props) => (
             <Button {...props} leftSection={<IconUpload size={15} />}>

@@ -32,7 +32,7 @@ type DesignState = {
   commit: (label: string, patch: Patch) => Promise<boolean>;
   step: (way: "undo" | "redo") => Promise<void>;
   settle: (mine: boolean) => Promise<void>;
-  askNest: (quick: boolean, seconds?: number) => Promise<void>;
+  askNest: (quick: boolean, seconds?: number, stock?: string) => Promise<void>;
   stopNest: () => Promise<void>;
   clearFault: () => void;
 };
@@ -274,10 +274,12 @@ export const useDesign = create<DesignState>()((set, get) => {
       else set({ waiting: get().waiting.slice(1) });
     },
 
-    async askNest(quick, seconds) {
+    async askNest(quick, seconds, stock = "") {
       try {
         set({
-          nest: await got(api.POST("/api/designs/{design_id}/nest", { params: { path: path() }, body: { quick, seconds } })),
+          nest: await got(
+            api.POST("/api/designs/{design_id}/nest", { params: { path: path() }, body: { quick, seconds, stock } }),
+          ),
         });
         void watchNest();
       } catch (error) {

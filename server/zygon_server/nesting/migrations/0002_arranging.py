@@ -34,6 +34,6 @@ class Migration(migrations.Migration):
         migrations.AddField(
             model_name='nestrun',
             name='trace',
-            field=models.JSONField(default=list, help_text='what was found when: seconds, stock, sheets, share of the area, cost'),
+            field=models.JSONField(default=list, help_text='what was found when'),
         ),
     ]

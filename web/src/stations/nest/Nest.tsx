@@ -3,19 +3,20 @@ import { Button, Progress } from "@mantine/core";
 import { IconLasso, IconMarquee2 } from "@tabler/icons-react";
 import { useRef } from "react";
 import { EntryField } from "../../fields/EntryField";
-import { ChoiceField, NumberField } from "../../fields/PlainField";
+import { NumberField } from "../../fields/PlainField";
 import { inside, LoopTool, type Point } from "../../frame/Loop";
-import { SheetDrawing } from "../../frame/SheetMini";
-import { ordered, pointer } from "../../lib/document";
-import { distance, duration, lengths, money, percent, plural } from "../../lib/figures";
+import { percent, plural } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
 import { litOf, standFor, words } from "../../state/shape";
 import { useView } from "../../state/view";
+import { EdgeMargins } from "./EdgeMargins";
+import { StockSheets } from "./StockSheets";
+import { YieldChart } from "./YieldChart";
 
 export function Nest() {
   const shown = useShown();
   const nest = useDesign((s) => s.nest);
-  const { askNest, stopNest, commit } = useDesign.getState();
+  const { askNest, stopNest } = useDesign.getState();
   const view = useView();
   const sheets = useRef<HTMLDivElement>(null);
   if (!shown) return null;
@@ -83,6 +84,12 @@ export function Nest() {
             </div>
           </div>
         )}
+        <EdgeMargins doc={doc} />
+        {run && !run.quick && run.trace.length > 0 && (
+          <div style={{ gridColumn: "1 / -1", marginTop: 6 }}>
+            <YieldChart run={run} doc={doc} />
+          </div>
+        )}
         {run?.status === "failed" && (
           <div className="error" style={{ gridColumn: "1 / -1" }}>
             The last search failed: {run.error}
@@ -109,87 +116,17 @@ export function Nest() {
       </div>
       <div ref={sheets} style={{ position: "relative" }}>
         {(view.tool === "loop" || view.tool === "box") && <LoopTool shape={view.tool} onDone={loop} />}
-        {built.plans.map((plan) => {
-          const stock = doc.stocks[plan.stock];
-          const layout = nest?.stocks.find((s) => s.stock === plan.stock)?.layout;
-          const old = layout && layout.digest !== plan.digest;
-          const missing = layout ? Object.entries(layout.unplaced) : [];
-          return (
-            <section key={plan.stock} style={{ marginBottom: 26 }} aria-label={stock?.name}>
-              <div className="row" style={{ marginBottom: 6, flexWrap: "wrap" }}>
-                <h2>
-                  <span className="swatch" style={{ background: stock?.tint }} />
-                  {stock?.name}
-                </h2>
-                <span className="soft grow">
-                  {plural(plan.copies, "piece")}
-                  {layout &&
-                    `, ${plural(layout.sheets.length, "sheet")}, ${percent(layout.share)} used, ${money(layout.sheet_cost, doc.currency)}`}
-                  {old && " · the last layout; the new one is on its way"}
-                </span>
-                <div style={{ width: 250, marginBottom: -5 }}>
-                  <ChoiceField
-                    label="Turns allowed"
-                    value={stock.turn}
-                    data={[
-                      { value: "none", label: "none" },
-                      { value: "180", label: "by 180°" },
-                      { value: "90", label: stock.grain === "along" ? "by 90°, grain: 180°" : "by 90°" },
-                      { value: "free", label: stock.grain === "along" ? "free, grain: 180°" : "free, by 15°" },
-                    ]}
-                    onSave={(v) =>
-                      void commit(`${stock.name}: turns ${v}`, [
-                        { op: "replace", path: pointer("stocks", plan.stock, "turn"), value: v },
-                      ])
-                    }
-                  />
-                </div>
-              </div>
-              {!ordered(stock.sheets).length && (
-                <div className="problem">This stock has no sheet size. Give it one in Sizes.</div>
-              )}
-              {missing.map(([key, n]) => (
-                <div className="problem" key={key}>
-                  {name(key)}: {plural(n, "piece")} found no place on any sheet.
-                </div>
-              ))}
-              {!layout && stock && ordered(stock.sheets).length > 0 && <div className="soft">Being laid out…</div>}
-              {layout?.sheets.map((sheet, i) => (
-                <div key={i} className={old ? "estimate" : undefined} style={{ marginBottom: 14 }}>
-                  <SheetDrawing
-                    sheet={sheet}
-                    tint={stock?.tint ?? "#ccc"}
-                    lit={lit}
-                    hover={view.hover}
-                    onPoint={view.point}
-                    onPick={(key) => view.select({ kind: "part", key })}
-                    names={name}
-                    kerf={layout.kerf}
-                  />
-                  <div className="row soft" style={{ justifyContent: "space-between", fontSize: 12.5 }}>
-                    <span>
-                      Sheet {i + 1}: <span className="figure">{lengths([sheet.length, sheet.width], doc.display)}</span>
-                      {sheet.roll && " of the roll"}, {percent(sheet.share)} used
-                      {sheet.offcut && (
-                        <>
-                          ,{" "}
-                          <span className="good">
-                            offcut <span className="figure">{lengths([sheet.offcut[2], sheet.offcut[3]], doc.display)}</span>
-                          </span>
-                        </>
-                      )}
-                    </span>
-                    <span>
-                      <span className="figure">{distance(sheet.cut_length, doc.display)}</span> of cut,{" "}
-                      {plural(sheet.pierces, "pierce")}
-                      {sheet.known && `, ${duration(sheet.seconds)}, ${money(sheet.cost, doc.currency)}`}
-                    </span>
-                  </div>
-                </div>
-              ))}
-            </section>
-          );
-        })}
+        {built.plans.map((plan) => (
+          <StockSheets
+            key={plan.stock}
+            plan={plan}
+            state={nest?.stocks.find((s) => s.stock === plan.stock)}
+            doc={doc}
+            lit={lit}
+            running={!!running}
+            name={name}
+          />
+        ))}
       </div>
     </div>
   );

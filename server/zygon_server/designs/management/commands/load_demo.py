@@ -5,11 +5,23 @@ from django.core.management.base import BaseCommand
 
 from zygon.design.examples import EXAMPLES
 from zygon.design.starters import starter
+from zygon.design.workshop import STOCKS
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import polygon
 from zygon_server.accounts.service import DEMO_USER
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import create
 from zygon_server.nesting.service import ask
+from zygon_server.workshop.models import Offcut
+from zygon_server.workshop.offcuts import keep_offcut
 from zygon_server.workshop.service import stock_the_shelf
+
+#: Stock, thickness in mm, corners in mm, where it is from and where it stands. Invented.
+OFFCUTS = (
+    ("ply12", 11.8, [(0, 0), (610, 0), (610, 245), (330, 245), (330, 520), (0, 520)], "Hive, sheet 2", "rack by the door, slot 3"),
+    ("ply12", 11.8, [(0, 0), (410, 0), (410, 300), (0, 300)], "Tool chest, sheet 1", "rack by the door, slot 3"),
+    ("ply6", 5.9, [(0, 0), (560, 0), (560, 430), (120, 430), (0, 310)], "Frame tray, sheet 1", "under the bench"),
+)
 
 
 class Command(BaseCommand):
@@ -24,6 +36,9 @@ class Command(BaseCommand):
             user.set_unusable_password()
             user.save()
         stock_the_shelf(user)
+        if not Offcut.objects.filter(owner=user).exists():
+            for stock, thickness, outline, origin, place in OFFCUTS:
+                keep_offcut(user, stock, STOCKS[stock]["name"], thickness, Region(polygon(outline)), origin=origin, place=place)
         names = set(Design.objects.filter(owner=user).values_list("name", flat=True))
         made = []
         for kind, name in (("shelf-case", "Honey shelf"), ("tray", "Frame tray"), ("closed-box", "Tool chest")):
