@@ -10,6 +10,7 @@ from zygon_server.designs.joint_api import kinds
 from zygon_server.designs.joint_api import router as joints
 from zygon_server.errors import register
 from zygon_server.nesting.api import router as nesting
+from zygon_server.nesting.batch_api import router as batches
 from zygon_server.workshop.api import router as workshop
 
 api = NinjaAPI(title="Zygon", version="1", auth=django_auth, urls_namespace="api", docs_url=None)
@@ -21,3 +22,4 @@ api.add_router("", kinds)
 api.add_router("/designs", joints)
 api.add_router("/designs", exports)
 api.add_router("/designs", nesting)
+api.add_router("/batches", batches)

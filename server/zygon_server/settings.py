@@ -68,7 +68,8 @@ DATABASES = {
         "TEST": {"NAME": os.environ.get("ZYGON_TEST_DB", str(VAR / "test.sqlite3"))},
     }
 }
-TASKS = {"default": {"BACKEND": os.environ.get("ZYGON_TASKS", "django_tasks_db.DatabaseBackend")}}
+# quick runs have a queue of their own, so that nobody's search holds up what another maker sees while editing
+TASKS = {"default": {"BACKEND": os.environ.get("ZYGON_TASKS", "django_tasks_db.DatabaseBackend"), "QUEUES": ["default", "quick"]}}
 
 AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"

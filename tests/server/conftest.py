@@ -16,7 +16,7 @@ from zygon.design.starters import starter
 @pytest.fixture(autouse=True)
 def immediate(settings):
     """Tasks are only recorded here; tests work runs off themselves."""
-    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend"}}
+    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend", "QUEUES": ["default", "quick"]}}
     settings.STORAGES = {**settings.STORAGES, "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
 
 

@@ -172,9 +172,9 @@ def test_the_database_queue_wakes_the_worker_and_the_run_gets_done(settings, dja
 
     from zygon.design.starters import starter
 
-    settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
+    settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["default", "quick"]}}
     user = django_user_model.objects.create_user("queue")
     design = designs.create(user, starter("tray", "Tray"))
     service.ask(Design.objects.get(pk=design.pk))
-    call_command("db_worker", batch=True, verbosity=0, interval=0)
+    call_command("db_worker", batch=True, verbosity=0, interval=0, queue_name="*")
     assert design.nest_runs.first().status == Status.DONE

@@ -6,6 +6,7 @@ import { Bench } from "./pages/Bench";
 import { Home } from "./pages/Home";
 import { Offcuts } from "./pages/Offcuts";
 import { SignIn } from "./pages/SignIn";
+import { Together } from "./pages/Together";
 
 export function useSession() {
   return useQuery({
@@ -33,6 +34,7 @@ export function App() {
     <Routes>
       <Route path="/" element={<Home session={session.data} />} />
       <Route path="/designs/:id" element={<Bench />} />
+      <Route path="/together" element={<Together />} />
       <Route path="/offcuts" element={<Offcuts />} />
       <Route path="*" element={<Home session={session.data} />} />
     </Routes>

@@ -116,9 +116,10 @@ def part_files(built: Built, to: Drawing, mode: KerfMode) -> dict[str, str]:
     return files | dict(part_file(built, d.part, to, mode, turned=True, quantity=d.quantity) for d in parts if needs_turning(d.part))
 
 
-def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode) -> dict[str, str]:
-    """One file a sheet, with the sheet's outline on the note layer."""
+def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode, title: str = "") -> dict[str, str]:
+    """One file a sheet, with the sheet's outline on the note layer; ``title`` in place of the design's name."""
     document = built.document
+    title = title or document.name
     kerf = kerf_of(document, found.plan.stock) if mode == "compensated" else 0.0
     word, note = _kerf_words(kerf)
     files = {}
@@ -128,10 +129,10 @@ def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode) -> 
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         own = sheet.sheet.outline
         frame = [("frame", c) for c in ((own.outer, *own.inner) if own else (rectangle(0, 0, length, sheet.sheet.width),))]
-        notes = [f"{document.name} / {document.stocks[found.plan.stock].name} / sheet {n} of {len(found.layout.sheets)}", note]
+        notes = [f"{title} / {document.stocks[found.plan.stock].name} / sheet {n} of {len(found.layout.sheets)}", note]
         contours = [*frame, *ordered]
         text = write_dxf(contours, _layers(built), notes) if to == "dxf" else write_svg(contours, _layers(built), notes)
-        files[f"{safe(document.name)}_{safe(found.plan.stock)}_sheet-{n}_{word}.{to}"] = text
+        files[f"{safe(title)}_{safe(found.plan.stock)}_sheet-{n}_{word}.{to}"] = text
     return files
 
 

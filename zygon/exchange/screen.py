@@ -356,7 +356,8 @@ def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
             "seconds": reckoning.seconds if reckoning else 0.0, "cost": reckoning.cost if reckoning else 0.0, "known": bool(reckoning and reckoning.known),
         })  # fmt: skip
     return {
-        "stock": found.plan.stock, "digest": found.digest, "hand": not found.found, "sheets": sheets, "share": found.layout.share,
+        "stock": found.plan.stock, "stock_name": document.stocks[found.plan.stock].name, "tint": document.stocks[found.plan.stock].tint,
+        "currency": document.currency, "digest": found.digest, "hand": not found.found, "sheets": sheets, "share": found.layout.share,
         "sheet_cost": found.sheet_cost, "gap": task.gap, "margin": task.margin, "passes": found.layout.passes, "stopped": found.layout.stopped,
         "unplaced": {found.plan.parts[i]: n for i, n in found.layout.unplaced.items()},
         "reasons": {found.plan.parts[i]: reason_of(task, i) for i in found.layout.unplaced}, "kerf": _kerf(document, found.plan.stock),

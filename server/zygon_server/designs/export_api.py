@@ -24,7 +24,7 @@ TYPES = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "csv": "text/csv; chars
          "step": "model/step", "stl": "model/stl", "3mf": "model/3mf", "glb": "model/gltf-binary"}  # fmt: skip
 
 
-def _download(name: str, content: str | bytes) -> HttpResponse:
+def download(name: str, content: str | bytes) -> HttpResponse:
     response = HttpResponse(content, content_type=TYPES[name.rpartition(".")[2]])
     plain = name.encode("ascii", "replace").decode().replace("?", "-")
     response.headers["Content-Disposition"] = f'attachment; filename="{plain}"'
@@ -37,7 +37,7 @@ def _list(request: HttpRequest, design_id: str, write: Callable[[Built], str], n
     text = write(built)
     if not text:
         raise NotFound(nothing)
-    return _download(f"{safe(built.document.name)}_{name}.csv", text)
+    return download(f"{safe(built.document.name)}_{name}.csv", text)
 
 
 @router.get("/{design_id}/files/parts/{key}", operation_id="part_file")
@@ -48,7 +48,7 @@ def get_part(
     built = service.head(service.find(request.user, design_id)).built
     if key not in built.parts:
         raise NotFound("There is no such part.")
-    return _download(*part_file(built, built.parts[key], to, kerf, turned=turned))
+    return download(*part_file(built, built.parts[key], to, kerf, turned=turned))
 
 
 @router.get("/{design_id}/files/sheets/{stock}/{number}", operation_id="sheet_file")
@@ -59,7 +59,7 @@ def get_sheet(request: HttpRequest, design_id: str, stock: str, number: int, to:
     found = next((n for n in standing(design, head) if n.plan.stock == stock), None)
     if found is None or not 1 <= number <= len(found.layout.sheets):
         raise NotFound("This sheet is not laid out yet; nest first.")
-    return _download(*list(sheet_files(head.built, found, to, kerf).items())[number - 1])
+    return download(*list(sheet_files(head.built, found, to, kerf).items())[number - 1])
 
 
 @router.get("/{design_id}/files/cut-list", operation_id="cut_list_file")
@@ -86,7 +86,7 @@ def get_solid(request: HttpRequest, design_id: str, to: SolidFile = "step", part
     built = service.head(service.find(request.user, design_id)).built
     if part and part not in built.parts:
         raise NotFound("There is no such part.")
-    return _download(*solid_file(built, to, built.parts[part] if part else None, flat=flat))
+    return download(*solid_file(built, to, built.parts[part] if part else None, flat=flat))
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")
@@ -95,4 +95,4 @@ def get_all(request: HttpRequest, design_id: str, kerf: Kerf = "compensated"):
     design = service.find(request.user, design_id)
     head = service.head(design)
     content = bundle(head.built, head.problems, standing(design, head), kerf)
-    return _download(f"{safe(head.document.name)}_{kerf}.zip", content)
+    return download(f"{safe(head.document.name)}_{kerf}.zip", content)

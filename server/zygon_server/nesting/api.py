@@ -59,6 +59,9 @@ class LayoutOut(Schema):
     """One stock laid out."""
 
     stock: str
+    stock_name: str
+    tint: str
+    currency: str
     digest: str
     hand: bool
     flats: dict[str, str]
@@ -188,8 +191,7 @@ def get_nest(request: HttpRequest, design_id: str):
 def post_nest(request: HttpRequest, design_id: str, body: NestIn):
     """Asks for a run; a quick one replaces any older one."""
     design = find(request.user, design_id)
-    seconds = min(max(body.seconds, 0.2), 120.0) if body.seconds else None
-    service.ask(design, quick=body.quick, seconds=seconds, stock=body.stock)
+    service.ask(design, quick=body.quick, seconds=service.bounded(body.seconds), stock=body.stock)
     return service.state(design)
 
 

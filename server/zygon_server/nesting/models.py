@@ -2,13 +2,38 @@
 
 import uuid
 
+from django.conf import settings
 from django.db import models
 
 from zygon_server.designs.models import Design
 
 
+class Batch(models.Model):
+    """Several designs that are cut together."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
+    owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
+    name = models.CharField(max_length=80)
+    updated = models.DateTimeField(auto_now=True)
+
+    class Meta:
+        ordering = ("-updated",)
+
+
+class BatchItem(models.Model):
+    """One design of a batch, and how often it is made."""
+
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, related_name="items")
+    design = models.ForeignKey(Design, on_delete=models.CASCADE)
+    quantity = models.PositiveIntegerField(default=1)
+
+    class Meta:
+        ordering = ("pk",)
+        constraints = (models.UniqueConstraint(fields=("batch", "design"), name="a_design_once_a_batch"),)
+
+
 class NestRun(models.Model):
-    """One search. ``document`` and ``good`` are what it is made from; a lease that ran out means that its worker is gone."""
+    """One search, of a design or of a batch. ``document`` and ``good`` are what it is made from; a lease that ran out means that its worker is gone."""
 
     class Status(models.TextChoices):
         QUEUED = "queued"
@@ -18,7 +43,8 @@ class NestRun(models.Model):
         CANCELLED = "cancelled"
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
-    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="nest_runs")
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, null=True, related_name="nest_runs")
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, null=True, related_name="nest_runs")
     revision = models.PositiveIntegerField()
     document = models.JSONField()
     good = models.JSONField(default=dict)
@@ -44,9 +70,10 @@ class NestRun(models.Model):
 
 
 class NestLayout(models.Model):
-    """The best layout found of one stock of a design, under the hash of its plan."""
+    """The best layout found of one stock of a design or a batch, under the hash of its plan."""
 
-    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="layouts")
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, null=True, related_name="layouts")
+    batch = models.ForeignKey(Batch, on_delete=models.CASCADE, null=True, related_name="layouts")
     stock = models.CharField(max_length=40)
     digest = models.CharField(max_length=64)
     data = models.JSONField()
@@ -55,5 +82,12 @@ class NestLayout(models.Model):
     made = models.DateTimeField(auto_now=True)
 
     class Meta:
-        constraints = (models.UniqueConstraint(fields=("design", "digest"), name="one_layout_a_plan"),)
+        constraints = (
+            models.UniqueConstraint(fields=("design", "digest"), name="one_layout_a_plan"),
+            models.UniqueConstraint(fields=("batch", "digest"), name="one_layout_a_plan_of_a_batch"),
+        )
         ordering = ("-made",)
+
+
+#: Whose sheets are laid out.
+Subject = Design | Batch

@@ -16,8 +16,7 @@ from django.db.models import Q
 from django.utils import timezone
 
 from zygon.build.memo import digest
-from zygon.build.pipeline import build
-from zygon.design.upgrade import load
+from zygon.design.document import Document
 from zygon.errors import ZygonError
 from zygon.exchange.screen import nest_data
 from zygon.nest.design import Before, StockNest, StockPlan, as_laid, lay_out, plans
@@ -29,10 +28,11 @@ from zygon.nest.task import Layout, Placement
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import Head, head
 from zygon_server.errors import NotFound, Refused
-from zygon_server.nesting.models import NestLayout, NestRun
+from zygon_server.nesting.models import NestLayout, NestRun, Subject
+from zygon_server.nesting.work import made_for, subject_of, work_in, work_of
 from zygon_server.workshop.offcuts import keep_offcut, offcut_data, use_up
 
-__all__ = ["LEASE", "ask", "cancel", "claim", "earlier", "finished", "reclaim", "room", "standing", "state", "work"]
+__all__ = ["LEASE", "ask", "bounded", "cancel", "claim", "earlier", "finished", "reclaim", "room", "standing", "state", "work"]
 
 log = logging.getLogger(__name__)
 #: A run whose worker has not beaten for this long is taken up by another.
@@ -49,56 +49,65 @@ Status = NestRun.Status
 ACTIVE = (Status.QUEUED, Status.RUNNING)
 
 
-def ask(design: Design, *, quick: bool = True, seconds: float | None = None, stock: str = "") -> NestRun | None:
-    """A run for the design's head, in place of any older one; None where every stock has its layout already.
+def ask(subject: Subject, *, quick: bool = True, seconds: float | None = None, stock: str = "") -> NestRun | None:
+    """A run for a design's head or a batch, in place of any older one; None where every stock has its layout already.
 
     A quick run lays out only stocks whose flats changed; a real search takes all, or the one ``stock``, for longer.
     """
-    found_head = head(design)
-    built = found_head.built
-    found = [p for p in plans(built) if not stock or p.stock == stock]
+    todo = [(d, p) for d, p in work_of(subject) if p.task and stock in ("", p.stock)]
     if quick:
-        found = [p for p in found if _row(design, found_head, p) is None]
-    if not found:
-        NestRun.objects.filter(design=design, status=Status.QUEUED, quick=True).update(status=Status.CANCELLED)
+        todo = [(d, p) for d, p in todo if _row(subject, d, p) is None]
+    if not todo:
+        subject.nest_runs.filter(status=Status.QUEUED, quick=True).update(status=Status.CANCELLED)
         return None
-    made_from = digest(sorted(p.digest for p in found), quick)
+    made_from = digest(sorted(p.digest for _, p in todo), quick)
     with transaction.atomic():
-        same = NestRun.objects.filter(design=design, made_from=made_from, quick=quick, status__in=ACTIVE, cancel=False).first()
+        same = subject.nest_runs.filter(made_from=made_from, quick=quick, status__in=ACTIVE, cancel=False).first()
         if same:
             return same
-        older = NestRun.objects.filter(design=design)
-        older.filter(status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
-        older.filter(status=Status.RUNNING).update(cancel=True)
+        subject.nest_runs.filter(status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
+        subject.nest_runs.filter(status=Status.RUNNING).update(cancel=True)
         run = NestRun.objects.create(
-            design=design, revision=design.revision, document=design.document, good=design.good, made_from=made_from, quick=quick, stock=stock,
-            seconds=seconds or (0.8 if quick else built.document.nest.seconds),
-        )  # fmt: skip
-    wake()
+            **made_for(subject),
+            made_from=made_from,
+            quick=quick,
+            stock=stock,
+            seconds=seconds or (0.8 if quick else todo[0][0].nest.seconds),
+        )
+    wake(quick=quick)
     return run
 
 
-def _row(design: Design, found: Head, plan: StockPlan) -> NestLayout | None:
+def bounded(seconds: float | None) -> float | None:
+    """The time that a search may take, as far as one is asked for."""
+    return min(max(seconds, 0.2), 120.0) if seconds else None
+
+
+def _row(subject: Subject, document: Document, plan: StockPlan) -> NestLayout | None:
     """The layout of a plan, where there is one; one by hand that is legal as it stands is kept at once."""
-    row = design.layouts.filter(digest=plan.digest).first()
+    row = subject.layouts.filter(digest=plan.digest).first()
     if row is None and plan.hand is not None:
-        laid = as_laid(found.document, plan)
+        laid = as_laid(document, plan)
         if laid:
-            row = _keep(design, design.revision, nest_data(found.document, laid))
+            row = _keep(subject, _revision(subject), nest_data(document, laid))
     return row
 
 
-def wake() -> None:
-    """Tells the queue that there is work."""
+def _revision(subject: Subject) -> int:
+    return subject.revision if isinstance(subject, Design) else 0
+
+
+def wake(*, quick: bool) -> None:
+    """Tells the queue of quick runs, or that of searches, that there is work."""
     from zygon_server.nesting.tasks import work_runs
 
-    work_runs.enqueue()
+    work_runs.using(queue_name="quick" if quick else "default").enqueue(quick=quick)
 
 
-def cancel(design: Design, run_id: str) -> NestRun:
+def cancel(subject: Subject, run_id: str) -> NestRun:
     """Asks a run to stop; it keeps the best that it has."""
     try:
-        run = NestRun.objects.filter(design=design, pk=UUID(run_id)).first()
+        run = subject.nest_runs.filter(pk=UUID(run_id)).first()
     except ValueError:
         run = None
     if run is None:
@@ -115,17 +124,19 @@ def reclaim() -> int:
     lost = gone.filter(Q(cancel=True) | Q(attempts__gte=MOST_ATTEMPTS))
     n = lost.filter(cancel=True).update(status=Status.CANCELLED, finished=timezone.now())
     n += lost.filter(cancel=False).update(status=Status.FAILED, error="Its worker died too often.", finished=timezone.now())
-    back = gone.update(status=Status.QUEUED, worker="")
-    if back:
-        wake()
-    return n + back
+    back = list(gone.values_list("quick", flat=True))
+    gone.update(status=Status.QUEUED, worker="")
+    for quick in set(back):
+        wake(quick=quick)
+    return n + len(back)
 
 
-def claim(worker: str = "") -> NestRun | None:
-    """The oldest queued run, now this worker's; None where there is none."""
+def claim(worker: str = "", *, quick: bool | None = None) -> NestRun | None:
+    """The oldest queued run, now this worker's, of quick ones or searches only where so said; None where there is none."""
     worker = worker or f"{socket.gethostname()}:{os.getpid()}"
     now = timezone.now()
-    for pk in NestRun.objects.filter(status=Status.QUEUED).order_by("created").values_list("pk", flat=True)[:20]:
+    queued = NestRun.objects.filter(status=Status.QUEUED, **({} if quick is None else {"quick": quick}))
+    for pk in queued.order_by("created").values_list("pk", flat=True)[:20]:
         run = NestRun.objects.get(pk=pk)
         taken = NestRun.objects.filter(pk=pk, status=Status.QUEUED).update(
             status=Status.RUNNING, worker=worker, heartbeat=now, lease_until=now + LEASE, attempts=run.attempts + 1
@@ -157,16 +168,15 @@ def _close(run: NestRun, status: str, error: str = "") -> None:
 
 def _search(run: NestRun) -> bool:
     """Whether the search came to its end; layouts are kept as they are found."""
-    built = build(load(run.document), run.good)
-    document = built.document
-    known = set(run.design.layouts.values_list("digest", flat=True)) if run.quick else set()
-    todo = [p for p in plans(built) if p.task and p.digest not in known and run.stock in ("", p.stock)]
+    subject = subject_of(run)
+    known = set(subject.layouts.values_list("digest", flat=True)) if run.quick else set()
+    todo = [(d, p) for d, p in work_in(run) if p.task and p.digest not in known and run.stock in ("", p.stock)]
     began = last = timezone.now()
     shown: Layout | None = None  # what is kept
     traced: Layout | None = None
     trace: list[dict[str, Any]] = []
 
-    def beat(share: float, n: int, best: StockNest) -> bool:
+    def beat(share: float, n: int, document: Document, best: StockNest) -> bool:
         nonlocal last, shown, traced
         now = timezone.now()
         if best.layout is not traced:
@@ -180,52 +190,50 @@ def _search(run: NestRun) -> bool:
         last = now
         if best.layout is not shown:  # kept as it is found, for whoever looks on, or takes the run up
             shown = best.layout
-            _keep(run.design, run.revision, nest_data(document, best))
+            _keep(subject, run.revision, nest_data(document, best))
         mine = NestRun.objects.filter(pk=run.pk, status=Status.RUNNING, worker=run.worker)
         progress = (n + share) / len(todo)
         summary = {"stock": best.plan.stock, "sheets": len(best.layout.sheets), "share": best.layout.share}
         alive = mine.update(heartbeat=now, lease_until=now + LEASE, progress=progress, best=summary, trace=trace)
         return bool(alive) and not mine.filter(cancel=True).exists()
 
-    for n, plan in enumerate(todo):
+    for n, (document, plan) in enumerate(todo):
         going = True
 
-        def told(share: float, best: StockNest, n: int = n) -> bool:
+        def told(share: float, best: StockNest, n: int = n, document: Document = document) -> bool:
             nonlocal going
-            going = beat(share, n, best)
+            going = beat(share, n, document, best)
             return going
 
         # a run that is taken up again, and a search for something better, go on from what is there
-        row = run.design.layouts.filter(digest=plan.loose).first()
+        row = subject.layouts.filter(digest=plan.loose).first()
         seconds = run.seconds / len(todo) if run.quick else run.seconds
         found = lay_out(
             document, plan, seconds=seconds, progress=told, known=restored(document, plan, row.data) if row else None,
-            before=_before(run, plan), search=not run.quick,
+            before=_before(subject, plan), search=not run.quick,
         )  # fmt: skip
         if found:
-            _keep(run.design, run.revision, nest_data(document, found))
+            _keep(subject, run.revision, nest_data(document, found))
         if not going:
             return False
     return True
 
 
-def _before(run: NestRun, plan: StockPlan) -> Before | None:
+def _before(subject: Subject, plan: StockPlan) -> Before | None:
     """The last layout of the same stock, which stays as far as it can."""
-    last = run.design.layouts.filter(stock=plan.stock).first()
+    last = subject.layouts.filter(stock=plan.stock).first()
     return carried(plan, last.data) if last else None
 
 
-def _keep(design: Design, revision: int, data: dict[str, Any]) -> NestLayout:
+def _keep(subject: Subject, revision: int, data: dict[str, Any]) -> NestLayout:
     """Keeps a layout, unless a better one of the same plan is there."""
-    known = NestLayout.objects.filter(design=design, digest=data["digest"]).first()
+    known = subject.layouts.filter(digest=data["digest"]).first()
     if known and _rank(known.data) < _rank(data):
         return known
     fields = {"stock": data["stock"], "data": data, "hand": data["hand"]}
-    row, _ = NestLayout.objects.update_or_create(
-        design=design, digest=data["digest"], defaults=fields, create_defaults={**fields, "revision": revision}
-    )
+    row, _ = subject.layouts.update_or_create(digest=data["digest"], defaults=fields, create_defaults={**fields, "revision": revision})
     for hand, most in ((True, KEPT_BY_HAND), (False, KEPT_LAYOUTS)):
-        old = NestLayout.objects.filter(design=design, stock=data["stock"], hand=hand).values_list("pk", flat=True)[most:]
+        old = subject.layouts.filter(stock=data["stock"], hand=hand).values_list("pk", flat=True)[most:]
         NestLayout.objects.filter(pk__in=list(old)).delete()
     return row
 
@@ -234,26 +242,26 @@ def _rank(data: dict[str, Any]) -> tuple:
     return sum(data["unplaced"].values()), data["sheet_cost"], sum(s["used_length"] for s in data["sheets"])
 
 
-def state(design: Design) -> dict[str, Any]:
-    """Layouts of the head by stock (the last one where the head's is not there yet, marked so), and the run that is on.
+def state(subject: Subject) -> dict[str, Any]:
+    """Layouts of a design's head or a batch by stock (the last one where the head's is not there yet, marked so), and the run that is on.
 
     Beside what is laid by hand stands what a search has ``found`` around its locked parts; ``earlier`` ones can be looked at and kept again.
     """
     reclaim()
     stocks = []
-    now = head(design)
-    for plan in plans(now.built):
-        layout = _row(design, now, plan)
-        old = layout or design.layouts.filter(stock=plan.stock).first()
-        found = design.layouts.filter(digest=plan.loose).first() if plan.hand is not None else None
+    for document, plan in work_of(subject):
+        layout = _row(subject, document, plan)
+        old = layout or subject.layouts.filter(stock=plan.stock).first()
+        found = subject.layouts.filter(digest=plan.loose).first() if plan.hand is not None else None
         shown = {r.pk for r in (old, found) if r}
-        earlier = [_summary(plan, r) for r in design.layouts.filter(stock=plan.stock)[: KEPT_LAYOUTS + KEPT_BY_HAND] if r.pk not in shown]
+        rows = subject.layouts.filter(stock=plan.stock)[: KEPT_LAYOUTS + KEPT_BY_HAND]
+        earlier = [_summary(plan, r) for r in rows if r.pk not in shown]
         stocks.append({
             "stock": plan.stock, "digest": plan.digest, "current": layout is not None, "layout": old.data if old else None,
             "revision": old.revision if old else 0, "by_hand": plan.hand is not None, "found": found.data if found else None,
             "found_revision": found.revision if found else 0, "earlier": earlier[:EARLIER],
         })  # fmt: skip
-    run = design.nest_runs.first()
+    run = subject.nest_runs.first()
     return {"stocks": stocks, "run": _run_data(run) if run else None}
 
 
@@ -281,7 +289,7 @@ def room(design: Design, stock: str, part: str, number: int, angle: float, mirro
     """
     now = head(design)
     plan = next((p for p in plans(now.built) if p.stock == stock), None)
-    row = _row(design, now, plan) if plan else None
+    row = _row(design, now.document, plan) if plan else None
     nest = restored(now.document, plan, row.data) if plan and row else None
     if plan is None or plan.task is None or nest is None:
         raise Refused("This stock is not laid out yet.", entry="stock", value=stock, rule="a layout")
@@ -312,7 +320,7 @@ def finished(user: AbstractBaseUser, design: Design, stock: str, number: int, pl
     """Puts what a sheet of a stock's layout gives back on the shelf; an offcut that it was cut from is used up. Refused where the sheet is not marked as cut."""
     now = head(design)
     plan = next((p for p in plans(now.built) if p.stock == stock), None)
-    row = _row(design, now, plan) if plan else None
+    row = _row(design, now.document, plan) if plan else None
     nest = restored(now.document, plan, row.data) if plan and row else None
     if nest is None or plan is None or plan.task is None or row is None or not 1 <= number <= len(nest.layout.sheets):
         raise NotFound("This sheet is not laid out.")
@@ -350,7 +358,7 @@ def standing(design: Design, found: Head) -> list[StockNest]:
     """The head's layouts as the core's values, for writing sheets; stocks without one are left out."""
     nests = []
     for plan in plans(found.built):
-        layout = _row(design, found, plan)
+        layout = _row(design, found.document, plan)
         nest = restored(found.document, plan, layout.data) if layout else None
         if nest:
             nests.append(nest)

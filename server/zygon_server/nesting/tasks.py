@@ -8,11 +8,11 @@ __all__ = ["work_runs"]
 
 
 @task()
-def work_runs() -> int:
-    """How many runs were worked."""
+def work_runs(quick: bool | None = None) -> int:
+    """How many runs were worked: quick ones, searches, or all."""
     reclaim()
     done = 0
-    while (run := claim()) is not None:
+    while (run := claim(quick=quick)) is not None:
         work(run)
         done += 1
     return done

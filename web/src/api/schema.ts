@@ -4,6 +4,118 @@
  */
 
 export interface paths {
+    "/api/batches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Batches
+         * @description The signed-in maker's batches.
+         */
+        get: operations["batches"];
+        put?: never;
+        /**
+         * Post Batch
+         * @description Begins a batch.
+         */
+        post: operations["new_batch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Batch
+         * @description Gives a batch another name, other designs, other quantities.
+         */
+        put: operations["change_batch"];
+        post?: never;
+        /**
+         * Delete Batch
+         * @description Deletes a batch; its designs stay.
+         */
+        delete: operations["delete_batch"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/files/sheets/{digest}/{number}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Sheet
+         * @description One sheet as DXF or SVG.
+         */
+        get: operations["batch_sheet_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/nest": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Nest
+         * @description The batch's layouts and the run that is on.
+         */
+        get: operations["batch_nest_state"];
+        put?: never;
+        /**
+         * Post Nest
+         * @description Asks for a run.
+         */
+        post: operations["ask_batch_nest"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/batches/{batch_id}/nest/{run_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete Nest
+         * @description Stops a run; the best found so far stays.
+         */
+        delete: operations["cancel_batch_nest"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs": {
         parameters: {
             query?: never;
@@ -981,6 +1093,54 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["OnAxisOut"][];
         };
+        /** BatchIn */
+        BatchIn: {
+            /** Items */
+            items: components["schemas"]["BatchItemIn"][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * BatchItemIn
+         * @description A design's id, and how often it is made.
+         */
+        BatchItemIn: {
+            /** Design */
+            design: string;
+            /** Quantity */
+            quantity: number;
+        };
+        /** BatchItemOut */
+        BatchItemOut: {
+            /** Design */
+            design: string;
+            /** Name */
+            name: string;
+            /** Quantity */
+            quantity: number;
+        };
+        /** BatchOut */
+        BatchOut: {
+            /** Id */
+            id: string;
+            /** Items */
+            items: components["schemas"]["BatchItemOut"][];
+            /** Name */
+            name: string;
+        };
+        /**
+         * BatchState
+         * @description ``names`` are the parts' by key, with their designs'.
+         */
+        BatchState: {
+            /** Names */
+            names: {
+                [key: string]: string;
+            };
+            run: components["schemas"]["RunOut"] | null;
+            /** Stocks */
+            stocks: components["schemas"]["StockState"][];
+        };
         /**
          * BendOut
          * @description A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1).
@@ -1594,6 +1754,8 @@ export interface components {
          * @description One stock laid out.
          */
         LayoutOut: {
+            /** Currency */
+            currency: string;
             /** Digest */
             digest: string;
             /** Flats */
@@ -1622,8 +1784,12 @@ export interface components {
             sheets: components["schemas"]["SheetOut"][];
             /** Stock */
             stock: string;
+            /** Stock Name */
+            stock_name: string;
             /** Stopped */
             stopped: boolean;
+            /** Tint */
+            tint: string;
             /** Unplaced */
             unplaced: {
                 [key: string]: number;
@@ -2429,6 +2595,300 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    batches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"][];
+                };
+            };
+        };
+    };
+    new_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    change_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BatchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchOut"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    delete_batch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    batch_sheet_file: {
+        parameters: {
+            query?: {
+                to?: "dxf" | "svg";
+                kerf?: "nominal" | "compensated";
+            };
+            header?: never;
+            path: {
+                batch_id: string;
+                digest: string;
+                number: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    batch_nest_state: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    ask_batch_nest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NestIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    cancel_batch_nest: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                batch_id: string;
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BatchState"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     designs: {
         parameters: {
             query?: never;

@@ -11,6 +11,9 @@ type Props = {
   onPick?: (part: string) => void;
   names?: (part: string) => string;
   kerf?: number;
+  title?: (part: string) => string;
+  /** the longest sheet that it stands with: all are drawn to one scale */
+  longest?: number;
   hand?: HandProps;
 };
 
@@ -23,7 +26,7 @@ export type HandProps = {
   ghost: { piece: PlacedOut; to: Laid } | null;
 };
 
-export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, kerf, hand }: Props) {
+export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, kerf, hand, title, longest }: Props) {
   const { length, width } = sheet;
   const pad = names ? Math.max(length, width) * 0.012 : 2;
   return (
@@ -31,7 +34,10 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
       ref={hand?.svg}
       viewBox={`${-pad} ${-width - pad} ${length + 2 * pad} ${width + 2 * pad}`}
       preserveAspectRatio="xMidYMid meet"
-      style={{ aspectRatio: `${length + 2 * pad} / ${width + 2 * pad}` }}
+      style={{
+        aspectRatio: `${length + 2 * pad} / ${width + 2 * pad}`,
+        width: longest ? `${(100 * length) / longest}%` : undefined,
+      }}
     >
       {sheet.outline ? (
         <path
@@ -71,7 +77,7 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
           {names && sheet.offcut[2] > width * 0.12 && (
             <text
               x={sheet.offcut[0] + sheet.offcut[2] / 2}
-              y={-width / 2}
+              y={-sheet.offcut[1] - sheet.offcut[3] / 2}
               textAnchor="middle"
               fontSize={width * 0.032}
               fill="var(--good)"
@@ -92,6 +98,7 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
           opacity={hand?.carried === laidKey(p) ? 0.25 : undefined}
           style={{ cursor: hand && !p.locked && !sheet.cut ? "grab" : onPick ? "pointer" : undefined }}
         >
+          {title && <title>{title(p.part)}</title>}
           {kerf ? (
             <path d={p.outside + p.inside.join("")} fill="none" stroke="var(--cut)" strokeOpacity={0.35} strokeWidth={kerf} />
           ) : null}

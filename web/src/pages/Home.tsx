@@ -74,6 +74,9 @@ export function Home({ session }: { session: Session }) {
         >
           Sign out
         </Button>
+        <Button component={Link} to="/together">
+          Cut together
+        </Button>
         <Button component={Link} to="/offcuts">
           Offcut shelf
         </Button>

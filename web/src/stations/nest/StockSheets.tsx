@@ -35,6 +35,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
   const old = !!layout && layout.digest !== plan.digest;
   const hand = useLaying(plan.stock, layout, !old && !!state?.current, name);
   const locked = layout?.sheets.reduce((n, s) => n + s.parts.filter((p) => p.locked && !s.cut).length, 0) ?? 0;
+  const longest = Math.max(0, ...(layout?.sheets.map((s) => s.length) ?? []), hand.fresh?.length ?? 0);
   const byHand = !!state?.by_hand;
   const found = byHand && state?.found && !same(state.found, layout) ? state.found : null;
 
@@ -171,6 +172,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
             onPick={(key) => view.select({ kind: "part", key })}
             names={name}
             kerf={layout.kerf}
+            longest={longest}
             hand={{
               svg: (element) => {
                 hand.sheets.current[i] = element;
@@ -193,6 +195,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
             lit={[]}
             hover=""
             names={name}
+            longest={longest}
             hand={{
               svg: (element) => {
                 hand.sheets.current[layout.sheets.length] = element;

@@ -14,5 +14,5 @@ class Command(BaseCommand):
     def handle(self, **_) -> None:
         """Runs the command."""
         reclaim()
-        if NestRun.objects.filter(status=NestRun.Status.QUEUED).exists():
-            wake()
+        for quick in set(NestRun.objects.filter(status=NestRun.Status.QUEUED).values_list("quick", flat=True)):
+            wake(quick=quick)

@@ -1,0 +1,109 @@
+"""The batches' resource: several designs cut together."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from django.http import HttpRequest
+from ninja import Router, Schema, Status
+
+from zygon.exchange.bundle import sheet_files
+from zygon_server.accounts.schemas import Fault
+from zygon_server.designs.export_api import Kerf, download
+from zygon_server.errors import NotFound
+from zygon_server.nesting import batches, service
+from zygon_server.nesting.api import NestIn, NestState
+from zygon_server.nesting.models import Batch
+
+router = Router(tags=["batches"])
+FAULTS = {404: Fault, 422: Fault}
+
+
+class BatchItemIn(Schema):
+    """A design's id, and how often it is made."""
+
+    design: str
+    quantity: int
+
+
+class BatchIn(Schema):
+    name: str
+    items: list[BatchItemIn]
+
+
+class BatchItemOut(BatchItemIn):
+    name: str
+
+
+class BatchOut(Schema):
+    id: str
+    name: str
+    items: list[BatchItemOut]
+
+
+class BatchState(NestState):
+    """``names`` are the parts' by key, with their designs'."""
+
+    names: dict[str, str]
+
+
+def _state(batch: Batch) -> dict:
+    return {**service.state(batch), "names": batches.part_names(batch)}
+
+
+@router.get("", response=list[BatchOut], operation_id="batches")
+def get_batches(request: HttpRequest):
+    """The signed-in maker's batches."""
+    return batches.batches(request.user)
+
+
+@router.post("", response={200: BatchOut, **FAULTS}, operation_id="new_batch")
+def post_batch(request: HttpRequest, body: BatchIn):
+    """Begins a batch."""
+    return batches.batch_data(batches.store(request.user, None, body.name, [(i.design, i.quantity) for i in body.items]))
+
+
+@router.put("/{batch_id}", response={200: BatchOut, **FAULTS}, operation_id="change_batch")
+def put_batch(request: HttpRequest, batch_id: str, body: BatchIn):
+    """Gives a batch another name, other designs, other quantities."""
+    batch = batches.find_batch(request.user, batch_id)
+    return batches.batch_data(batches.store(request.user, batch, body.name, [(i.design, i.quantity) for i in body.items]))
+
+
+@router.delete("/{batch_id}", response={204: None, **FAULTS}, operation_id="delete_batch")
+def delete_batch(request: HttpRequest, batch_id: str):
+    """Deletes a batch; its designs stay."""
+    batches.find_batch(request.user, batch_id).delete()
+    return Status(204, None)
+
+
+@router.get("/{batch_id}/nest", response={200: BatchState, **FAULTS}, operation_id="batch_nest_state")
+def get_nest(request: HttpRequest, batch_id: str):
+    """The batch's layouts and the run that is on."""
+    return _state(batches.find_batch(request.user, batch_id))
+
+
+@router.post("/{batch_id}/nest", response={200: BatchState, **FAULTS}, operation_id="ask_batch_nest")
+def post_nest(request: HttpRequest, batch_id: str, body: NestIn):
+    """Asks for a run."""
+    batch = batches.find_batch(request.user, batch_id)
+    service.ask(batch, quick=body.quick, seconds=service.bounded(body.seconds), stock=body.stock)
+    return _state(batch)
+
+
+@router.delete("/{batch_id}/nest/{run_id}", response={200: BatchState, **FAULTS}, operation_id="cancel_batch_nest")
+def delete_nest(request: HttpRequest, batch_id: str, run_id: str):
+    """Stops a run; the best found so far stays."""
+    batch = batches.find_batch(request.user, batch_id)
+    service.cancel(batch, run_id)
+    return _state(batch)
+
+
+@router.get("/{batch_id}/files/sheets/{digest}/{number}", operation_id="batch_sheet_file")
+def get_sheet(request: HttpRequest, batch_id: str, digest: str, number: int, to: Literal["dxf", "svg"] = "dxf", kerf: Kerf = "compensated"):
+    """One sheet as DXF or SVG."""
+    batch = batches.find_batch(request.user, batch_id)
+    built, found = batches.standing_sheets(batch, digest)
+    if not 1 <= number <= len(found.layout.sheets):
+        raise NotFound("There is no such sheet.")
+    return download(*list(sheet_files(built, found, to, kerf, batch.name).items())[number - 1])

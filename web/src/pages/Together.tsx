@@ -1,0 +1,317 @@
+// Several designs cut together: how often each is made, and all their sheets by stock.
+import { Button, Menu, NumberInput, Progress, Select, TextInput } from "@mantine/core";
+import { IconDownload, IconHome } from "@tabler/icons-react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import { api, got } from "../api/client";
+import type { BatchOut, BatchState, LayoutOut } from "../api/types";
+import { SheetDrawing } from "../frame/SheetMini";
+import { duration, lengths, money, percent, plural } from "../lib/figures";
+
+const POLL = 500;
+
+export function Together() {
+  const client = useQueryClient();
+  const batches = useQuery({ queryKey: ["batches"], queryFn: () => got(api.GET("/api/batches")) });
+  const designs = useQuery({ queryKey: ["designs"], queryFn: () => got(api.GET("/api/designs")) });
+  const [chosen, setChosen] = useState("");
+  const [fault, setFault] = useState("");
+  const batch = batches.data?.find((b) => b.id === chosen) ?? batches.data?.[0];
+
+  async function act(call: () => Promise<unknown>): Promise<void> {
+    setFault("");
+    try {
+      await call();
+    } catch (error) {
+      setFault(error instanceof Error ? error.message : String(error));
+    }
+    await client.invalidateQueries({ queryKey: ["batches"] });
+    await client.invalidateQueries({ queryKey: ["batch"] });
+  }
+
+  /** Keeps the batch, and has what changed laid out. */
+  function keep(next: BatchOut): Promise<void> {
+    const body = { name: next.name, items: next.items.map(({ design, quantity }) => ({ design, quantity })) };
+    return act(async () => {
+      await got(api.PUT("/api/batches/{batch_id}", { params: { path: { batch_id: next.id } }, body }));
+      await got(
+        api.POST("/api/batches/{batch_id}/nest", { params: { path: { batch_id: next.id } }, body: { quick: true, stock: "" } }),
+      );
+    });
+  }
+
+  const begin = () =>
+    act(async () => {
+      const made = await got(api.POST("/api/batches", { body: { name: `Batch ${(batches.data?.length ?? 0) + 1}`, items: [] } }));
+      setChosen(made.id);
+    });
+  const left = designs.data?.filter((d) => !batch?.items.some((i) => i.design === d.id)) ?? [];
+
+  return (
+    <main className="home">
+      <header className="row">
+        <h1 style={{ fontSize: 26 }} className="grow">
+          Cut together
+        </h1>
+        {batches.data && batches.data.length > 1 && batch && (
+          <Select
+            aria-label="Batch"
+            value={batch.id}
+            data={batches.data.map((b) => ({ value: b.id, label: b.name }))}
+            onChange={(v) => setChosen(v ?? "")}
+            allowDeselect={false}
+          />
+        )}
+        <Button onClick={() => void begin()}>New batch</Button>
+        <Button component={Link} to="/" leftSection={<IconHome size={15} />}>
+          Designs
+        </Button>
+      </header>
+      {fault && (
+        <div className="problem" role="alert" style={{ marginTop: 12 }}>
+          {fault}
+        </div>
+      )}
+      {batches.isError && <div className="problem">{batches.error.message}</div>}
+      {batches.data?.length === 0 && (
+        <div className="paper" style={{ marginTop: 20, textAlign: "center", padding: 50 }}>
+          <h2>No batch yet</h2>
+          <p className="soft">
+            Put several designs into one batch, say how often each is made, and their parts share sheets, stock by stock.
+          </p>
+          <Button variant="filled" onClick={() => void begin()}>
+            New batch
+          </Button>
+        </div>
+      )}
+      {batch && (
+        <div className="together">
+          <section aria-label="Designs of the batch">
+            <TextInput
+              key={batch.id}
+              label="Name"
+              defaultValue={batch.name}
+              maxLength={80}
+              onBlur={(e) => e.currentTarget.value !== batch.name && void keep({ ...batch, name: e.currentTarget.value })}
+            />
+            <table className="plain" style={{ marginTop: 10 }}>
+              <thead>
+                <tr>
+                  <th>Design</th>
+                  <th className="num">Made</th>
+                  <th />
+                </tr>
+              </thead>
+              <tbody>
+                {batch.items.map((item) => (
+                  <tr key={item.design}>
+                    <td>
+                      <Link to={`/designs/${item.design}`}>{item.name}</Link>
+                    </td>
+                    <td className="num" style={{ width: 110 }}>
+                      <NumberInput
+                        aria-label={`How often ${item.name} is made`}
+                        key={`${item.design}-${item.quantity}`}
+                        defaultValue={item.quantity}
+                        min={1}
+                        max={200}
+                        suffix=" ×"
+                        allowDecimal={false}
+                        onBlur={(e) => {
+                          const quantity = Number.parseInt(e.currentTarget.value, 10);
+                          if (quantity !== item.quantity && !Number.isNaN(quantity))
+                            void keep({
+                              ...batch,
+                              items: batch.items.map((i) => (i.design === item.design ? { ...i, quantity } : i)),
+                            });
+                        }}
+                      />
+                    </td>
+                    <td className="num">
+                      <Button
+                        size="compact-xs"
+                        variant="subtle"
+                        aria-label={`Take ${item.name} out`}
+                        onClick={() => void keep({ ...batch, items: batch.items.filter((i) => i.design !== item.design) })}
+                      >
+                        Take out
+                      </Button>
+                    </td>
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+            <div className="row" style={{ marginTop: 10 }}>
+              <Menu position="bottom-start">
+                <Menu.Target>
+                  <Button disabled={!left.length}>Add a design</Button>
+                </Menu.Target>
+                <Menu.Dropdown>
+                  {left.map((d) => (
+                    <Menu.Item
+                      key={d.id}
+                      onClick={() =>
+                        void keep({ ...batch, items: [...batch.items, { design: d.id, name: d.name, quantity: 1 }] })
+                      }
+                    >
+                      {d.name}
+                    </Menu.Item>
+                  ))}
+                </Menu.Dropdown>
+              </Menu>
+              <span className="grow" />
+              <Button
+                variant="subtle"
+                color="vermilion"
+                onClick={() =>
+                  void act(() => got(api.DELETE("/api/batches/{batch_id}", { params: { path: { batch_id: batch.id } } })))
+                }
+              >
+                Delete the batch
+              </Button>
+            </div>
+          </section>
+          <BatchSheets key={batch.id} batch={batch} onAct={act} />
+        </div>
+      )}
+    </main>
+  );
+}
+
+function BatchSheets({ batch, onAct }: { batch: BatchOut; onAct: (call: () => Promise<unknown>) => Promise<void> }) {
+  const path = { batch_id: batch.id };
+  const state = useQuery({
+    queryKey: ["batch", batch.id],
+    queryFn: (): Promise<BatchState> => got(api.GET("/api/batches/{batch_id}/nest", { params: { path } })),
+    refetchInterval: (q) => (busy(q.state.data) ? POLL : false),
+  });
+  const found = state.data;
+  const missing = found?.stocks.some((s) => !s.current) && !busy(found);
+  // a design in it may have changed since
+  useEffect(() => {
+    if (missing && batch.items.length)
+      void got(
+        api.POST("/api/batches/{batch_id}/nest", { params: { path: { batch_id: batch.id } }, body: { quick: true, stock: "" } }),
+      ).then(() => state.refetch());
+  }, [missing, batch.id, batch.items.length, state.refetch]);
+  if (state.isError) return <div className="problem">{state.error.message}</div>;
+  if (!found) return <p className="soft">Being laid out…</p>;
+  if (!found.stocks.length)
+    return <p className="soft">Add designs at the left: their parts are laid out here, stock by stock.</p>;
+  const layouts = found.stocks.flatMap((s) => (s.layout ? [s.layout] : []));
+  const sum = (of: (l: LayoutOut) => number) => layouts.reduce((a, l) => a + of(l), 0);
+  if (!layouts.length)
+    return (
+      <p className="soft" role="status">
+        {found.run?.status === "queued" ? "Waiting for the worker…" : "Being laid out…"}
+      </p>
+    );
+  return (
+    <section aria-label="Sheets of the batch">
+      <div className="row" style={{ marginBottom: 10, flexWrap: "wrap" }}>
+        <b>
+          {plural(
+            sum((l) => l.sheets.length),
+            "sheet",
+          )}
+          ,{" "}
+          {money(
+            sum((l) => l.sheet_cost),
+            layouts[0]?.currency ?? "EUR",
+          )}
+        </b>
+        <span className="soft grow">
+          cutting {duration(sum((l) => l.sheets.reduce((a, s) => a + s.seconds, 0)))},{" "}
+          {money(
+            sum((l) => l.sheets.reduce((a, s) => a + s.cost, 0)),
+            layouts[0]?.currency ?? "EUR",
+          )}
+        </span>
+        {busy(found) && found.run ? (
+          <Button
+            onClick={() =>
+              void onAct(() =>
+                got(
+                  api.DELETE("/api/batches/{batch_id}/nest/{run_id}", { params: { path: { ...path, run_id: found.run!.id } } }),
+                ),
+              )
+            }
+          >
+            Stop, keep the best
+          </Button>
+        ) : (
+          <Button
+            variant="filled"
+            onClick={() =>
+              void onAct(() =>
+                got(
+                  api.POST("/api/batches/{batch_id}/nest", { params: { path }, body: { quick: false, seconds: 10, stock: "" } }),
+                ),
+              )
+            }
+          >
+            Search for better, 10 s a stock
+          </Button>
+        )}
+      </div>
+      {busy(found) && <Progress value={(found.run?.progress ?? 0) * 100} size="sm" animated color="leaf" aria-label="Nesting" />}
+      {found.run?.status === "failed" && <div className="problem">The last search failed: {found.run.error}</div>}
+      {found.stocks.map((s) => {
+        const layout = s.layout;
+        if (!layout) return null;
+        return (
+          <div key={s.digest} className={s.current ? undefined : "estimate"} style={{ marginBottom: 22 }}>
+            <h2 style={{ marginBottom: 6 }}>
+              <span className="swatch" style={{ background: layout.tint }} />
+              {layout.stock_name}{" "}
+              <span className="soft" style={{ fontSize: 13.5, fontWeight: 400 }}>
+                {plural(layout.sheets.length, "sheet")}, {percent(layout.share)} used, {money(layout.sheet_cost, layout.currency)}
+              </span>
+            </h2>
+            {Object.entries(layout.unplaced).map(([key, n]) => (
+              <div className="problem" key={key}>
+                {found.names[key] ?? key}: {plural(n, "piece")} found no place: {layout.reasons[key]}.
+              </div>
+            ))}
+            {layout.sheets.map((sheet, i) => (
+              <div key={i} style={{ marginBottom: 12 }}>
+                <SheetDrawing
+                  sheet={sheet}
+                  tint={layout.tint}
+                  lit={[]}
+                  hover=""
+                  names={(key) => (found.names[key] ?? key).split(": ").pop() ?? key}
+                  longest={Math.max(...layout.sheets.map((x) => x.length))}
+                  title={(key) => found.names[key] ?? key}
+                />
+                <div className="row soft facts">
+                  <span className="grow">
+                    {sheet.is_offcut ? "Offcut" : "Sheet"} {i + 1}:{" "}
+                    <span className="figure">{lengths([sheet.length, sheet.width], "mm")}</span>, {percent(sheet.share)} used
+                    {sheet.known && `, ${duration(sheet.seconds)}`}
+                  </span>
+                  {s.current && (
+                    <Button
+                      size="compact-xs"
+                      variant="subtle"
+                      component="a"
+                      leftSection={<IconDownload size={13} />}
+                      href={`/api/batches/${batch.id}/files/sheets/${s.digest}/${i + 1}?to=dxf`}
+                    >
+                      DXF
+                    </Button>
+                  )}
+                </div>
+              </div>
+            ))}
+          </div>
+        );
+      })}
+    </section>
+  );
+}
+
+function busy(state: BatchState | undefined): boolean {
+  return state?.run?.status === "queued" || state?.run?.status === "running";
+}
