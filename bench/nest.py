@@ -60,7 +60,7 @@ def arc(outer: float, inner: float, steps: int = 12) -> list[tuple[float, float]
 
 def mixed() -> Instance:
     """52 panels, rings, brackets and arcs."""
-    tee = [(0, 45), (0, 60), (70, 60), (70, 45), (42, 45), (42, 0), (28, 0), (28, 45)]
+    tee = [(28, 45), (28, 0), (42, 0), (42, 45), (70, 45), (70, 60), (0, 60), (0, 45)]
     kinds = [
         ("panel", Region(rectangle(0, 0, 120, 80)), 6), ("strip", Region(rectangle(0, 0, 150, 22)), 8), ("tile", Region(rectangle(0, 0, 44, 44)), 8),
         ("ring", Region(circle(0, 0, 50), (circle(0, 0, 36).wound(ccw=False),)), 4), ("disc", Region(circle(0, 0, 17)), 6),

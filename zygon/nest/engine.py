@@ -54,10 +54,11 @@ def _begun(task: Task) -> Layout:
 
 
 def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: Told | None, pool: ProcessPoolExecutor | None) -> Layout:
-    from zygon.nest.improve import improved, score  # compiled kernels load only where they are used
+    from zygon.nest.improve import Memories, improved, score  # compiled kernels load only where they are used
 
     number = fruitless = 0
     going = True
+    memories: list[Memories] = [{} for _ in range(task.workers)]
 
     def tell() -> bool:
         nonlocal going
@@ -68,11 +69,12 @@ def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: T
 
     while tell() and time.monotonic() < deadline and (number < task.rounds or not task.rounds) and fruitless < FRUITLESS:
         if pool is None:
-            tried = [improved(task, best, number, 0, deadline, tell)]
+            tried = [improved(task, best, number, memories[0], 0, deadline, tell)]
         else:  # every worker draws its own lot from the same layout; the best is what all go on from
-            lots = [pool.submit(improved, task, best, number, lot, deadline) for lot in range(task.workers)]
+            lots = [pool.submit(improved, task, best, number, memories[lot], lot, deadline) for lot in range(task.workers)]
             tried = [f.result() for f in lots]
-        found = min(tried, key=score)
+        memories = [memory for _, memory in tried]
+        found = min((layout for layout, _ in tried), key=score)
         fruitless = fruitless + 1 if score(found) >= score(best) else 0
         best = found
         number += 1

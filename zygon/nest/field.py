@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 import numpy as np
 
-from zygon.nest.kernels import POLES, lay, losses, separate
+from zygon.nest.kernels import PAIRS, POLES, lay, losses, separate
 from zygon.nest.outlines import Base
 
 __all__ = ["Field"]
@@ -29,6 +29,7 @@ class Field:
         own = [base.after[base.first[s] : base.first[s + 1]] - base.first[s] + self.first[i] for i, s in enumerate(self.items)]
         self.after = np.concatenate(own).astype(np.int64) if n else np.empty(0, np.int64)
         self.box, self.poles = np.zeros((n, 4)), np.zeros((n, 3, POLES))
+        self.tiles = np.zeros((n, 3, PAIRS), np.float32)
         self.size = base.size[self.items]
         self.weight = np.ones((n, n))
         self.order = np.arange(n)
@@ -44,7 +45,7 @@ class Field:
 
     def _lay(self, i: int) -> None:
         b = self.base
-        lay(i, self.pose[i], b.points, b.first, b.poles, self.items[i], self.points, self.first, self.box, self.poles)
+        lay(i, self.pose[i], b.points, b.first, b.poles, self.items[i], self.points, self.first, self.box, self.poles, self.tiles, False)
 
     def put(self, poses: np.ndarray) -> None:
         """All items at other poses."""
@@ -65,7 +66,7 @@ class Field:
         n = len(self.items)
         found = np.zeros((n, n))
         for i in range(n):
-            losses(i, self.points, self.after, self.first, self.box, self.poles, self.size, found, n)
+            losses(i, self.points, self.after, self.first, self.box, self.poles, self.tiles, self.size, found, n)
         return found
 
     def within(self, bounds: np.ndarray) -> None:
@@ -90,9 +91,9 @@ class Field:
     def separate(self, bounds: np.ndarray, passes: int, tally: np.ndarray, best: np.ndarray) -> bool:
         """So many passes of moving items apart; whether none overlaps. ``tally`` and ``best`` go on from call to call; ``tries`` counts places tried."""
         b, before = self.base, tally[3]
-        done = separate(b.points, b.first, b.after, b.poles, b.turn_first, b.turns, self.items, self.fixed, b.extents, self.points, self.first,
-                        self.box, self.poles, self.after, self.pose, self.size, self.weight, self.order, bounds, self.state, passes, best, tally,
-                        WIDE, NEAR)  # fmt: skip
+        done = separate(b.points, b.first, b.after, b.poles, b.lain, b.lain_first, b.lain_after, b.lain_poles, b.lain_rows, b.turn_first, b.turns, b.extents,
+                        b.free, self.items, self.fixed, self.points, self.first, self.box, self.poles, self.tiles, self.after, self.pose, self.size, self.weight,
+                        self.order, bounds, self.state, passes, best, tally, WIDE, NEAR)  # fmt: skip
         self.tries += tally[3] - before
         return bool(done)
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 import time
+from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
@@ -14,19 +15,27 @@ from functools import lru_cache
 import numpy as np
 from shapely.geometry import Polygon
 
-from zygon.nest.bottom_left import finished_layout
+from zygon.nest.bottom_left import finished_layout, first_layout
 from zygon.nest.exchange import exchanged
 from zygon.nest.field import Field
 from zygon.nest.ground import ground_of
 from zygon.nest.legal import layout_faults
+from zygon.nest.mend import holding
 from zygon.nest.outlines import Base, base_of, grown
-from zygon.nest.strip import compressed, explored, separated
+from zygon.nest.strip import Memory, compressed, explored, separated
 from zygon.nest.task import Layout, NestSheet, Placement, Task
 
-__all__ = ["improved", "score"]
+__all__ = ["Memories", "improved", "score"]
+
+#: What a lot has learnt of the sheets that it worked on, by the shapes and copies on them.
+Memories = dict[tuple[tuple[int, int], ...], Memory]
+#: Sheets that are remembered.
+REMEMBERED = 3
 
 #: Places tried in the first round an item, by how much a round is longer than the one before, and at most an item.
-FIRST, LONGER, MOST = 1_000.0, 1.5, 25_000.0
+FIRST, LONGER, MOST = 1_000.0, 1.5, 10_000.0
+#: Each so many rounds the last sheet is pressed together by small steps.
+FINE = 5
 #: Items of one field at most: beyond, a round takes longer than it is worth.
 MANY = 260
 
@@ -38,7 +47,8 @@ def _base(task: Task) -> Base:
     outlines = [grown(s.region, task.gap, least) for s in task.shapes]
     turns = [[(t, m) for m in ((False, True) if s.mirror else (False,)) for t in s.turns] for s in task.shapes]
     obstacles = _obstacles(task)
-    return base_of([*outlines, *obstacles], [*turns, *([(0.0, False)] for _ in obstacles)])
+    free = [*(s.free for s in task.shapes), *(False for _ in obstacles)]
+    return base_of([*outlines, *obstacles], [*turns, *([(0.0, False)] for _ in obstacles)], free)
 
 
 @lru_cache(maxsize=8)
@@ -60,26 +70,34 @@ def score(layout: Layout) -> tuple:
 
 
 def improved(
-    task: Task, layout: Layout, number: int, lot: int = 0, deadline: float = math.inf, going: Callable[[], bool] | None = None
-) -> Layout:
-    """The layout after round ``number`` (from 0), drawn by ``lot``; the same one where it found none that is better.
+    task: Task,
+    layout: Layout,
+    number: int,
+    memory: Memories,
+    lot: int = 0,
+    deadline: float = math.inf,
+    going: Callable[[], bool] | None = None,
+) -> tuple[Layout, Memories]:
+    """The layout after round ``number`` (from 0), drawn by ``lot``, the same one where it found none that is better; and what was learnt on the way.
 
-    Ends early at ``deadline`` (of the monotonic clock), or when ``going`` says so. Whatever it returns has passed the independent check.
+    ``memory`` is what the rounds of this lot have learnt before, by what lies on the sheet that they worked on. Ends early at ``deadline`` (of the monotonic clock), or when ``going`` says so. Whatever it returns has passed the independent check.
     """
     clock = _Clock(deadline, going)
     items = max(len(layout.sheets[-1].placements) if layout.sheets else 0, 16)
     effort = items * min(FIRST * LONGER**number, MOST)
     seed = task.seed * 1_000_003 + number * 1009 + lot * 7 + 1
     found = layout
-    if task.others and number % 4 in (0, 3):
+    if layout.unplaced:
+        found = _filled_up(task, layout, seed, effort / 2, clock)
+    if found is layout and task.others and number % 4 in (0, 3):
         found = exchanged(task, layout, seed)
     if found is layout and number % 2 and len(layout.sheets) > 1 and len(layout.sheets) > _least_sheets(task):
         found = _dissolved(task, layout, seed, effort, clock)
     if found is layout:
-        found = _squeezed(task, layout, seed, effort, clock, fine=number % 3 == 2)
+        found = _squeezed(task, layout, seed, effort, clock, memory, fine=number % FINE == FINE - 1)
     if found is layout or score(found) >= score(layout) or layout_faults(task, found):
-        return layout
-    return found
+        return layout, memory
+    return found, memory
 
 
 def _bounds(task: Task, sheet: NestSheet) -> np.ndarray:
@@ -116,7 +134,7 @@ def _finished(task: Task, layout: Layout, sheets: list[list[Placement]]) -> Layo
     return finished_layout(task, kept, dict(layout.unplaced), layout.passes + 1, False)
 
 
-def _squeezed(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock, *, fine: bool) -> Layout:
+def _squeezed(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock, memory: Memories, *, fine: bool) -> Layout:
     if not layout.sheets or len(layout.sheets[-1].placements) > MANY or not _loose(task, layout.sheets[-1].placements):
         return layout
     last, sheet = layout.sheets[-1].placements, layout.sheets[-1].sheet
@@ -126,7 +144,10 @@ def _squeezed(task: Task, layout: Layout, seed: int, effort: float, clock: _Cloc
     if fine:
         compressed(field, bounds, on, lambda: field.tries / effort)
     else:
-        explored(field, bounds, on)
+        lying = tuple((p.shape, p.copy) for p in last)
+        explored(field, bounds, on, memory.setdefault(lying, Memory()))
+        for other in list(memory)[:-REMEMBERED]:
+            del memory[other]
     return _finished(task, layout, [*(list(s.placements) for s in layout.sheets[:-1]), _placed(field, last)])
 
 
@@ -150,31 +171,57 @@ def _until(field: Field, effort: float, clock: _Clock) -> Callable[[], bool]:
     return lambda: field.tries < effort and clock.runs()
 
 
+def _filled_up(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock) -> Layout:
+    """What found no place yet put on the sheets that are there, or on others that can still be had, as far as it finds one now."""
+    sheets = [(s.sheet, list(s.placements)) for s in layout.sheets]
+    more = first_layout(holding(task, sheets, [own for _, own in sheets]))
+    whole = {k.name: k for k in task.kinds}
+    if sum(more.unplaced.values()) < sum(layout.unplaced.values()):
+        kept = [(whole.get(s.sheet.name, s.sheet), s.placements) for s in more.sheets]
+        return finished_layout(task, kept, more.unplaced, layout.passes + 1, False)
+    placed = {(p.shape, p.copy) for _, own in sheets for p in own}
+    left = [Placement(i, c, 0.0, 0.0, s.turns[0]) for i, s in enumerate(task.shapes) for c in range(s.quantity) if (i, c) not in placed]
+    put = _moved_in(task, sheets, left, seed, effort, clock)
+    if not put:
+        return layout
+    unplaced = Counter(p.shape for p in left if (p.shape, p.copy) not in put)
+    return finished_layout(task, sheets, dict(unplaced), layout.passes + 1, False)
+
+
 def _dissolved(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock) -> Layout:
-    """The last sheet's parts moved to the others, large ones first, as many as find a place there."""
-    base, kinds = _base(task), [s.sheet for s in layout.sheets]
-    sheets = [list(s.placements) for s in layout.sheets]
-    if len(_loose(task, sheets[-1])) < len(sheets[-1]):
+    """The last sheet's parts moved to the others, as many as find a place there."""
+    last = list(layout.sheets[-1].placements)
+    if len(_loose(task, last)) < len(last):
         return layout  # something on it stays, and so does the sheet
-    moved, tries = False, 0.0
-    free = [kind.area - sum(base.polygons[p.shape].area for p in s) for kind, s in zip(kinds, sheets[:-1], strict=False)]
-    for part in sorted(sheets[-1], key=lambda p: (-base.polygons[p.shape].area, p.shape, p.copy)):
+    sheets = [(s.sheet, list(s.placements)) for s in layout.sheets[:-1]]
+    put = _moved_in(task, sheets, last, seed, effort, clock)
+    rest = [p for p in last if (p.shape, p.copy) not in put]
+    return _finished(task, layout, [*(own for _, own in sheets), rest]) if put else layout
+
+
+def _moved_in(
+    task: Task, sheets: list[tuple[NestSheet, list[Placement]]], parts: list[Placement], seed: int, effort: float, clock: _Clock
+) -> set[tuple[int, int]]:
+    """Puts parts on sheets where the others can be moved apart for them, large ones first; which (shape, copy) were. Changes ``sheets``."""
+    base, put, tries = _base(task), set[tuple[int, int]](), 0.0
+    free = [kind.area - sum(base.polygons[p.shape].area for p in own) for kind, own in sheets]
+    for part in sorted(parts, key=lambda p: (-base.polygons[p.shape].area, p.shape, p.copy)):
         for n in sorted(range(len(free)), key=lambda k: -free[k]):
             if tries >= effort or not clock.runs():
-                break
-            if base.polygons[part.shape].area > free[n] or len(sheets[n]) >= MANY or any((p.shape, p.copy) in task.shut for p in sheets[n]):
+                return put
+            kind, own = sheets[n]
+            if base.polygons[part.shape].area > free[n] or len(own) >= MANY or any((p.shape, p.copy) in task.shut for p in own):
                 continue
-            items = [*sheets[n], part]
-            field, bounds = _field(task, kinds[n], items, seed + len(items)), _bounds(task, kinds[n])
+            items = [*own, part]
+            field, bounds = _field(task, kind, items, seed + len(items)), _bounds(task, kind)
             if not field.fits(bounds):
                 continue
             field.within(bounds)
             done = separated(field, bounds, _until(field, min(effort - tries, effort / 4), clock), patience=30, strikes=2)
             tries += field.tries
             if done:
-                sheets[n] = _placed(field, items)
-                sheets[-1] = [p for p in sheets[-1] if (p.shape, p.copy) != (part.shape, part.copy)]
+                own[:] = _placed(field, items)
+                put.add((part.shape, part.copy))
                 free[n] -= base.polygons[part.shape].area
-                moved = True
                 break
-    return _finished(task, layout, sheets) if moved else layout
+    return put

@@ -28,10 +28,11 @@ os.environ.setdefault("NUMBA_CACHE_DIR", str(Path(__file__).parent / "__pycache_
 import numpy as np  # noqa: E402
 from numba import njit  # noqa: E402
 
-__all__ = ["POLES", "fill", "lay", "losses", "pair_loss", "separate"]
+__all__ = ["PAIRS", "POLES", "fill", "lay", "losses", "separate"]
 
 #: Most inscribed circles an outline has.
 POLES = 8
+PAIRS = POLES * POLES
 #: Poles of two outlines that reach into each other by more than this (mm) are an overlap without looking at edges.
 BITE = 1e-7
 #: How far the smoothed overlap of circles reaches, as a share of the larger diameter.
@@ -45,7 +46,7 @@ def _kernel(signature: str) -> Any:
     return njit(signature, cache=True, nogil=True, error_model="numpy")
 
 
-@_kernel("f8(u8[:])")
+@_kernel("f8(u8[::1])")
 def _random(state):
     """A number from 0 to 1 of a xorshift generator; changes its state (1,)."""
     x = state[0]
@@ -56,7 +57,7 @@ def _random(state):
     return float((x * np.uint64(0x2545F4914F6CDD1D)) >> np.uint64(11)) / 9007199254740992.0
 
 
-@_kernel("void(f8[:,:], f8[:,:], i8, i8, f8[:], f8[:,:], i8, f8[:,:], f8[:])")
+@_kernel("void(f8[:,::1], f8[:,::1], i8, i8, f8[::1], f8[:,::1], i8, f8[:,::1], f8[::1])")
 def _turn(points, poles, a, b, pose, out, at, pole_out, box):
     """Corners a to b and the poles of an outline at a pose: into ``out`` from ``at`` on, ``pole_out`` and ``box``."""
     x, y, c, s = pose[0], pose[1], np.cos(pose[2]), np.sin(pose[2])
@@ -76,7 +77,7 @@ def _turn(points, poles, a, b, pose, out, at, pole_out, box):
     box[0], box[1], box[2], box[3] = lx, ly, hx, hy
 
 
-@_kernel("b1(f8[:,:], i8[:], i8, i8, f8, f8)")
+@_kernel("b1(f8[:,::1], i8[::1], i8, i8, f8, f8)")
 def _holds(points, after, a, b, x, y):
     """Whether a point lies in the material of an outline, holes left out (even-odd rule)."""
     inside = False
@@ -88,14 +89,12 @@ def _holds(points, after, a, b, x, y):
     return inside
 
 
-@_kernel("b1(f8[:,:], i8[:], i8, i8, f8[:], f8[:,:], i8[:], i8, i8, f8[:])")
-def _cross(p, p_after, a, b, p_box, q, q_after, c, d, q_box):
-    """Whether edges of two outlines properly cross; edges that only touch do not."""
-    lx, ly = max(p_box[0], q_box[0]), max(p_box[1], q_box[1])
-    hx, hy = min(p_box[2], q_box[2]), min(p_box[3], q_box[3])
+@_kernel("b1(f8[:,::1], i8[::1], i8, i8, f8, f8, f8[:,::1], i8[::1], i8, i8, f8, f8, f8, f8)")
+def _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
+    """Whether edges of two outlines, the first moved by x, y, properly cross within a box; edges that only touch do not."""
     for k in range(a, b):
         n = p_after[k]
-        x0, y0, x1, y1 = p[k, 0], p[k, 1], p[n, 0], p[n, 1]
+        x0, y0, x1, y1 = p[k, 0] + x, p[k, 1] + y, p[n, 0] + x, p[n, 1] + y
         ex0, ex1 = (x0, x1) if x0 < x1 else (x1, x0)
         ey0, ey1 = (y0, y1) if y0 < y1 else (y1, y0)
         if ex1 < lx or ex0 > hx or ey1 < ly or ey0 > hy:
@@ -119,90 +118,106 @@ def _cross(p, p_after, a, b, p_box, q, q_after, c, d, q_box):
     return False
 
 
-@njit("f8(f8[:,:], f8[:,:], f8)", cache=True, nogil=True, error_model="numpy", fastmath={"reassoc", "nsz"})
-def _deep(p_poles, q_poles, reach):
-    """How deep circles reach into each other, smoothed over ``reach``; unused circles count for nothing. Summed in any order, for speed."""
-    total = 0.0
-    for k in range(POLES):
-        x, y, r = p_poles[0, k], p_poles[1, k], p_poles[2, k]
-        for j in range(POLES):
-            o = q_poles[2, j]
-            dx, dy = x - q_poles[0, j], y - q_poles[1, j]
-            deep = r + o - np.sqrt(dx * dx + dy * dy)
-            total += max(deep, reach * reach / max(2.0 * reach - deep, reach)) * min(r, o)
+@njit(
+    "f8(f4[:,:,::1], i8, f4, f4, f4[:,:,::1], i8, f4)",
+    cache=True,
+    nogil=True,
+    error_model="numpy",
+    fastmath={"reassoc", "nsz", "nnan", "ninf"},
+)
+def _deep(rows, i, x, y, tiles, j, reach):
+    """How deep circles reach into each other, the first moved by x, y, smoothed over ``reach``; unused ones count for nothing.
+
+    Every pair of circles stands side by side in ``rows`` and ``tiles``, in single precision and summed in any order, so that many are worked at once.
+    """
+    total = np.float32(0.0)
+    own, other = rows[i], tiles[j]
+    square = reach * reach
+    for k in range(own.shape[1]):
+        r, o = own[2, k], other[2, k]
+        dx, dy = own[0, k] + x - other[0, k], own[1, k] + y - other[1, k]
+        deep = r + o - np.sqrt(dx * dx + dy * dy)
+        far = reach + reach - deep
+        far = far if far > reach else reach
+        soft = square / far
+        total += (deep if deep > soft else soft) * (r if r < o else o)
     return total
 
 
-@_kernel("f8(f8[:,:], i8[:], i8, i8, f8[:], f8[:,:], f8[:], f8[:,:], i8[:], i8, i8, f8[:], f8[:,:], f8[:])")
-def pair_loss(p, p_after, a, b, p_box, p_poles, p_size, q, q_after, c, d, q_box, q_poles, q_size):
-    """How much two outlines overlap; 0 where they only touch or stand apart. Sizes are (weight, diameter)."""
-    if p_box[2] <= q_box[0] or q_box[2] <= p_box[0] or p_box[3] <= q_box[1] or q_box[3] <= p_box[1]:
-        return 0.0
+@_kernel("void(f8[:,::1], f4[:,::1], b1)")
+def _spread(poles, out, each):
+    """Writes circles (3, POLES) into ``out`` (3, PAIRS): each one POLES times, or all of them POLES times over."""
+    for c in range(3):
+        for k in range(POLES):
+            for m in range(POLES):
+                out[c, k * POLES + m] = poles[c, k if each else m]
+
+
+@_kernel("b1(f8[:,::1], i8[::1], i8, i8, f8[:,:,::1], i8, f8, f8, f8, f8, f8, f8, f8[:,::1], i8[::1], i8, i8, f8[:,:,::1], i8, f8[:,::1])")
+def _overlap(p, p_after, a, b, pp, i, x, y, lx, ly, hx, hy, q, q_after, c, d, qp, j, box):
+    """Whether two outlines whose boxes meet overlap: the first moved by x, y, with its box there; False where they only touch or stand apart."""
     # circles that reach into each other are an overlap without looking at edges
-    bites = False
     for k in range(POLES):
-        r = p_poles[2, k]
-        if r <= 0.0 or bites:
+        r = pp[i, 2, k] - BITE
+        if r <= 0.0:
             break
-        for j in range(POLES):
-            o = q_poles[2, j]
+        u, v = pp[i, 0, k] + x, pp[i, 1, k] + y
+        for m in range(POLES):
+            o = qp[j, 2, m]
             if o <= 0.0:
                 break
-            near = r + o - BITE
-            if (p_poles[0, k] - q_poles[0, j]) ** 2 + (p_poles[1, k] - q_poles[1, j]) ** 2 < near * near:
-                bites = True
-                break
+            dx, dy = u - qp[j, 0, m], v - qp[j, 1, m]
+            if dx * dx + dy * dy < (r + o) * (r + o):
+                return True
+    if _cross(p, p_after, a, b, x, y, q, q_after, c, d, max(lx, box[j, 0]), max(ly, box[j, 1]), min(hx, box[j, 2]), min(hy, box[j, 3])):
+        return True
     # one may lie whole in the other's material: then so does the middle of its largest pole
-    if not (
-        bites
-        or _cross(p, p_after, a, b, p_box, q, q_after, c, d, q_box)
-        or _holds(q, q_after, c, d, p_poles[0, 0], p_poles[1, 0])
-        or _holds(p, p_after, a, b, q_poles[0, 0], q_poles[1, 0])
-    ):
-        return 0.0
-    reach = SMOOTH * max(p_size[1], q_size[1])
-    total = _deep(p_poles, q_poles, reach)
-    return np.sqrt(total + reach * reach) * np.sqrt(p_size[0] * q_size[0])
+    return _holds(q, q_after, c, d, pp[i, 0, 0] + x, pp[i, 1, 0] + y) or _holds(p, p_after, a, b, qp[j, 0, 0] - x, qp[j, 1, 0] - y)
 
 
-@_kernel("f8(i8, f8[:,:], i8[:], i8, f8[:], f8[:,:], f8[:,:], i8[:], i8[:], f8[:,:], f8[:,:,:], f8[:,:], f8[:], i8, f8)")
-def _cost(i, own, own_after, count, own_box, own_poles, points, after, first, box, poles, size, weight, n, limit):
-    """The weighted loss of item i at a pose that ``own`` holds, against all others; at least ``limit`` where it would be more than that."""
+@_kernel(
+    "f8(i8, f8[:,::1], i8[::1], i8, i8, f8[:,:,::1], f4[:,:,::1], i8, f8, f8, f8[::1], f8[:,::1], i8[::1], i8[::1], f8[:,::1], f8[:,:,::1],"
+    " f4[:,:,::1], f8[:,::1], f8[:,::1], i8, f8)"
+)
+def _cost(i, p, p_after, a, b, pp, rows, pi, x, y, extent, points, after, first, box, poles, tiles, size, weight, n, limit):
+    """The weighted loss of item i, with the outline ``p`` moved by x, y, against all others; at least ``limit`` where it would be more than that."""
+    lx, ly, hx, hy = extent[0] + x, extent[1] + y, extent[2] + x, extent[3] + y
     total = 0.0
     for j in range(n):
-        if j != i and not (own_box[2] <= box[j, 0] or box[j, 2] <= own_box[0] or own_box[3] <= box[j, 1] or box[j, 3] <= own_box[1]):
-            total += weight[j] * pair_loss(
-                own, own_after, 0, count, own_box, own_poles, size[i], points, after, first[j], first[j + 1], box[j], poles[j], size[j]
-            )
-            if total >= limit:
-                return total
+        if hx <= box[j, 0] or box[j, 2] <= lx or hy <= box[j, 1] or box[j, 3] <= ly or j == i:
+            continue
+        if not _overlap(p, p_after, a, b, pp, pi, x, y, lx, ly, hx, hy, points, after, first[j], first[j + 1], poles, j, box):
+            continue
+        reach = SMOOTH * max(size[i, 1], size[j, 1])
+        counts = weight[i, j] * np.sqrt(size[i, 0] * size[j, 0])
+        if total + counts * reach >= limit:
+            return limit
+        total += counts * np.sqrt(_deep(rows, pi, x, y, tiles, j, reach) + reach * reach)
+        if total >= limit:
+            return limit
     return total
 
 
-@_kernel("void(i8, f8[:,:], i8[:], i8[:], f8[:,:], f8[:,:,:], f8[:,:], f8[:,:], i8)")
-def losses(i, points, after, first, box, poles, size, loss, n):
-    """Writes item i's row and column of the losses (n, n)."""
+@_kernel("void(i8, f8[:,::1], i8[::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], f8[:,::1], f8[:,::1], i8)")
+def losses(i, points, after, first, box, poles, tiles, size, loss, n):
+    """Writes item i's row and column of the losses (n, n): how much two outlines overlap, 0 where they only touch or stand apart."""
+    rows = np.empty((1, 3, PAIRS), np.float32)
+    _spread(poles[i], rows[0], True)
     for j in range(n):
-        if j != i:
-            loss[i, j] = loss[j, i] = pair_loss(
-                points,
-                after,
-                first[i],
-                first[i + 1],
-                box[i],
-                poles[i],
-                size[i],
-                points,
-                after,
-                first[j],
-                first[j + 1],
-                box[j],
-                poles[j],
-                size[j],
-            )
+        if j == i:
+            continue
+        lost = 0.0
+        apart = box[i, 2] <= box[j, 0] or box[j, 2] <= box[i, 0] or box[i, 3] <= box[j, 1] or box[j, 3] <= box[i, 1]
+        if not apart and _overlap(
+            points, after, first[i], first[i + 1], poles, i, 0.0, 0.0, box[i, 0], box[i, 1], box[i, 2], box[i, 3],
+            points, after, first[j], first[j + 1], poles, j, box,
+        ):  # fmt: skip
+            reach = SMOOTH * max(size[i, 1], size[j, 1])
+            lost = np.sqrt(_deep(rows, 0, 0.0, 0.0, tiles, j, reach) + reach * reach) * np.sqrt(size[i, 0] * size[j, 0])
+        loss[i, j] = loss[j, i] = lost
 
 
-@_kernel("f8(f8[:,:], i8)")
+@_kernel("f8(f8[:,::1], i8)")
 def _total(loss, n):
     """The losses of all pairs."""
     total = 0.0
@@ -212,42 +227,66 @@ def _total(loss, n):
     return total
 
 
-@_kernel("void(i8, f8[:], f8[:,:], i8[:], f8[:,:,:], i8, f8[:,:], i8[:], f8[:,:], f8[:,:,:])")
-def lay(i, pose, base, base_first, base_poles, shape, points, first, box, poles):
-    """Puts item i, of an outline of the base, at a pose."""
+@_kernel("void(i8, f8[::1], f8[:,::1], i8[::1], f8[:,:,::1], i8, f8[:,::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], b1)")
+def lay(i, pose, base, base_first, base_poles, shape, points, first, box, poles, spread, each):
+    """Puts item i, of an outline of the base, at a pose, with its circles ``spread`` (n, 3, PAIRS) as ``_spread`` does."""
     _turn(base, base_poles[shape], base_first[shape], base_first[shape + 1], pose, points, first[i], poles[i], box[i])
+    _spread(poles[i], spread[i], each)
 
 
 @_kernel(
-    "f8(i8, i8, f8[:], f8[:,:], i8[:], i8[:], f8[:,:,:], f8[:,:], i8[:], f8[:,:], f8[:,:,:], i8[:], i8[:], f8[:,:], f8[:,:], f8[:,:],"
-    " f8[:], f8[:], i8, f8[:], f8[:], u8[:], f8, i8, i8)"
+    "f8(i8, i8, f8[::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1],"
+    " i8[::1], f8[:,::1], i8[::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], f8[:,::1], f8[:,::1], f8[::1], i8, f8[::1], f8[::1], u8[::1], i8, i8)"
 )
-def _improve(  # noqa: PLR0915 - compiled: scratch arrays are shared by both stages
-             i, shape, pose, base, base_first, base_after, base_poles, points, first, box, poles, after, turn_first, turns, size, extents,
-             weight, bounds, n, found, tally, state, present, wide, near):  # fmt: skip
-    """Seeks a pose of less cost than ``present`` for item i; its cost, with the pose in ``found``; ``tally[3]`` counts the places tried."""
-    a, b = base_first[shape], base_first[shape + 1]
-    count = b - a
-    own = np.empty((count, 2))
-    own_after = np.empty(count, np.int64)
-    for k in range(count):
-        own_after[k] = base_after[a + k] - a
-    own_poles, own_box, at = np.empty((3, POLES)), np.empty(4), np.empty(4)
+def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
+             i, shape, pose, base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first, turns,
+             extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near):  # fmt: skip
+    """Seeks a pose of little cost for item i; its cost, with the pose in ``found``; ``tally[3]`` counts the places tried.
+
+    Outlines at their turns lie ready in ``lain``; those that take any angle are turned as they are tried.
+    """
     t0, t1 = turn_first[shape], turn_first[shape + 1]
     width, height = bounds[2] - bounds[0], bounds[3] - bounds[1]
     span = min(extents[t0, 2] - extents[t0, 0], extents[t0, 3] - extents[t0, 1])
     keep = 3
-    best, best_cost, best_turn = np.empty((keep, 4)), np.full(keep, np.inf), np.zeros(keep, np.int64)
+    best, best_cost = np.empty((keep, 4)), np.full(keep, np.inf)
+    own, own_after, own_poles, extent, at = np.empty((0, 2)), np.empty(0, np.int64), np.empty((1, 3, POLES)), np.empty(4), np.zeros(4)
+    own_rows = np.empty((1, 3, PAIRS), np.float32)
+    any_angle = free[shape] == 1
+    if any_angle:
+        count = base_first[shape + 1] - base_first[shape]
+        own, own_after = np.empty((count, 2)), np.empty(count, np.int64)
+        for k in range(count):
+            own_after[k] = base_after[base_first[shape] + k] - base_first[shape]
+    p, p_after, pp, rows, a, b, pi = lain, lain_after, lain_poles, lain_rows, 0, 0, 0
+    if any_angle:
+        p, p_after, pp, rows, b = own, own_after, own_poles, own_rows, len(own)
     for trial in range(wide + near + 1):
         t = t0
         if t1 - t0 > 1:
             t = min(t0 + int(_random(state) * (t1 - t0)), t1 - 1)
-        if trial == 0 or (trial > wide and _random(state) < 0.7):  # its present turn
-            for k in range(t0, t1):
-                if turns[k, 0] == pose[2] and turns[k, 1] == pose[3]:
-                    t = k
-        lx, ly = bounds[0] - extents[t, 0], bounds[1] - extents[t, 1]
-        hx, hy = bounds[2] - extents[t, 2], bounds[3] - extents[t, 3]
+        present = trial == 0 or (trial > wide and _random(state) < 0.7)
+        angle, mirrored = turns[t, 0], turns[t, 1]
+        if present:
+            angle, mirrored = pose[2], pose[3]
+        if any_angle:
+            if not present and _random(state) < 0.5:
+                angle += (_random(state) - 0.5) * 2.0 * np.pi
+            elif trial > wide:
+                angle += (_random(state) - 0.5) * 0.2
+            at[0], at[1], at[2], at[3] = 0.0, 0.0, angle, mirrored
+            _turn(base, base_poles[shape], base_first[shape], base_first[shape + 1], at, own, 0, own_poles[0], extent)
+            _spread(own_poles[0], own_rows[0], True)
+        else:
+            if present:
+                for k in range(t0, t1):
+                    if turns[k, 0] == angle and turns[k, 1] == mirrored:
+                        t = k
+                angle, mirrored = turns[t, 0], turns[t, 1]
+            a, b, pi = lain_first[t], lain_first[t + 1], t
+            for k in range(4):
+                extent[k] = extents[t, k]
+        lx, ly, hx, hy = bounds[0] - extent[0], bounds[1] - extent[1], bounds[2] - extent[2], bounds[3] - extent[3]
         if hx < lx - 1e-9 or hy < ly - 1e-9:
             continue
         if trial == 0:
@@ -257,18 +296,19 @@ def _improve(  # noqa: PLR0915 - compiled: scratch arrays are shared by both sta
         else:
             x = pose[0] + (_random(state) + _random(state) - 1.0) * 0.5 * min(span, width)
             y = pose[1] + (_random(state) + _random(state) - 1.0) * 0.5 * min(span, height)
-        at[0], at[1], at[2], at[3] = min(max(x, lx), max(hx, lx)), min(max(y, ly), max(hy, ly)), turns[t, 0], turns[t, 1]
-        _turn(base, base_poles[shape], a, b, at, own, 0, own_poles, own_box)
+        x, y = min(max(x, lx), max(hx, lx)), min(max(y, ly), max(hy, ly))
         tally[3] += 1.0
-        cost = _cost(i, own, own_after, count, own_box, own_poles, points, after, first, box, poles, size, weight, n, best_cost[keep - 1])
+        cost = _cost(
+            i, p, p_after, a, b, pp, rows, pi, x, y, extent, points, after, first, box, poles, tiles, size, weight, n, best_cost[keep - 1]
+        )
         if cost < best_cost[keep - 1]:
             k = keep - 1
             while k > 0 and best_cost[k - 1] > cost:
-                best_cost[k], best_turn[k] = best_cost[k - 1], best_turn[k - 1]
+                best_cost[k] = best_cost[k - 1]
                 best[k] = best[k - 1]
                 k -= 1
-            best_cost[k], best_turn[k] = cost, t
-            best[k] = at
+            best_cost[k] = cost
+            best[k, 0], best[k, 1], best[k, 2], best[k, 3] = x, y, angle, mirrored
     found_cost = np.inf
     for k in range(keep):
         if best_cost[k] == np.inf:
@@ -276,31 +316,76 @@ def _improve(  # noqa: PLR0915 - compiled: scratch arrays are shared by both sta
         for stage in range(2):
             if stage == 1 and k > 0 and best_cost[k] >= found_cost:
                 break  # only what may be the best is refined
-            t = best_turn[k]
-            lx, ly = bounds[0] - extents[t, 0], bounds[1] - extents[t, 1]
-            hx, hy = max(bounds[2] - extents[t, 2], lx), max(bounds[3] - extents[t, 3], ly)
+            t = t0
+            for m in range(t0, t1):
+                if turns[m, 0] == best[k, 2] and turns[m, 1] == best[k, 3]:
+                    t = m
             sx = sy = span * (0.25 if stage == 0 else 0.02)
             least = span * (0.02 if stage == 0 else 0.0005)
+            turn = (0.3 if stage == 0 else 0.02) if any_angle else 0.0
+            if any_angle:
+                at[0], at[1], at[2], at[3] = 0.0, 0.0, best[k, 2], best[k, 3]
+                _turn(base, base_poles[shape], base_first[shape], base_first[shape + 1], at, own, 0, own_poles[0], extent)
+                _spread(own_poles[0], own_rows[0], True)
+            else:
+                a, b, pi = lain_first[t], lain_first[t + 1], t
+                for m in range(4):
+                    extent[m] = extents[t, m]
             while (sx > least or sy > least) and best_cost[k] > 0.0:
-                axis = int(_random(state) * 4.0)
+                axis = int(_random(state) * (5.0 if any_angle else 4.0))
                 dx = sx if axis != 1 else 0.0
                 dy = 0.0 if axis == 0 else (sy if axis != 3 else -sy)
                 better = False
-                for sign in (1.0, -1.0):
+                for way in range(2):
+                    sign = 1.0 if way == 0 else -1.0
+                    angle = best[k, 2]
+                    if axis == 4:
+                        dx, dy, angle = 0.0, 0.0, angle + sign * turn
+                        at[0], at[1], at[2], at[3] = 0.0, 0.0, angle, best[k, 3]
+                        _turn(base, base_poles[shape], base_first[shape], base_first[shape + 1], at, own, 0, own_poles[0], extent)
+                        _spread(own_poles[0], own_rows[0], True)
+                    lx, ly = bounds[0] - extent[0], bounds[1] - extent[1]
+                    hx, hy = max(bounds[2] - extent[2], lx), max(bounds[3] - extent[3], ly)
+                    fits = bounds[2] - bounds[0] >= extent[2] - extent[0] - 1e-9 and bounds[3] - bounds[1] >= extent[3] - extent[1] - 1e-9
                     x, y = min(max(best[k, 0] + sign * dx, lx), hx), min(max(best[k, 1] + sign * dy, ly), hy)
-                    if x == best[k, 0] and y == best[k, 1]:
+                    if (axis != 4 and x == best[k, 0] and y == best[k, 1]) or not fits:
                         continue
-                    at[0], at[1], at[2], at[3] = x, y, best[k, 2], best[k, 3]
-                    _turn(base, base_poles[shape], a, b, at, own, 0, own_poles, own_box)
                     tally[3] += 1.0
                     cost = _cost(
-                        i, own, own_after, count, own_box, own_poles, points, after, first, box, poles, size, weight, n, best_cost[k]
+                        i,
+                        p,
+                        p_after,
+                        a,
+                        b,
+                        pp,
+                        rows,
+                        pi,
+                        x,
+                        y,
+                        extent,
+                        points,
+                        after,
+                        first,
+                        box,
+                        poles,
+                        tiles,
+                        size,
+                        weight,
+                        n,
+                        best_cost[k],
                     )
                     if cost < best_cost[k]:
                         best_cost[k] = cost
-                        best[k, 0], best[k, 1] = x, y
+                        best[k, 0], best[k, 1], best[k, 2] = x, y, angle
                         better = True
                         break
+                if axis == 4:
+                    turn *= 1.1 if better else 0.5
+                    if not better:
+                        at[0], at[1], at[2], at[3] = 0.0, 0.0, best[k, 2], best[k, 3]
+                        _turn(base, base_poles[shape], base_first[shape], base_first[shape + 1], at, own, 0, own_poles[0], extent)
+                        _spread(own_poles[0], own_rows[0], True)
+                    continue
                 factor = 1.1 if better else 0.5
                 if axis != 1:
                     sx *= factor
@@ -313,11 +398,12 @@ def _improve(  # noqa: PLR0915 - compiled: scratch arrays are shared by both sta
 
 
 @_kernel(
-    "i8(f8[:,:], i8[:], i8[:], f8[:,:,:], i8[:], f8[:,:], i8[:], i8[:], f8[:,:], f8[:,:], i8[:], f8[:,:], f8[:,:,:], i8[:], f8[:,:], f8[:,:], f8[:,:],"
-    " i8[:], f8[:], u8[:], i8, f8[:,:], f8[:], i8, i8)"
+    "i8(f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1], i8[::1], i8[::1],"
+    " i8[::1], f8[:,::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1], f8[:,::1], i8[::1], f8[::1], u8[::1], i8,"
+    " f8[:,::1], f8[::1], i8, i8)"
 )
-def separate(base, base_first, base_after, base_poles, turn_first, turns, shape_of, fixed, extents, points, first, box, poles, after, pose, size, weight,
-             order, bounds, state, passes, best_pose, tally, wide, near):  # fmt: skip
+def separate(base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first, turns, extents, free, shape_of, fixed,
+             points, first, box, poles, tiles, after, pose, size, weight, order, bounds, state, passes, best_pose, tally, wide, near):  # fmt: skip
     """Moves overlapping items until none overlaps, or for so many passes; whether none does (1) or some do (0).
 
     ``best_pose`` keeps the layout of least loss, ``tally`` (4,) its loss, the passes since it was found, the passes in all, and the places tried. ``weight`` (n, n) is
@@ -326,7 +412,7 @@ def separate(base, base_first, base_after, base_poles, turn_first, turns, shape_
     n = len(shape_of)
     loss = np.zeros((n, n))
     for i in range(n):
-        losses(i, points, after, first, box, poles, size, loss, n)
+        losses(i, points, after, first, box, poles, tiles, size, loss, n)
     found = np.empty(4)
     for _ in range(passes):
         tally[3] += 1.0  # a pass is never free, so that whoever counts comes to an end
@@ -350,12 +436,12 @@ def separate(base, base_first, base_after, base_poles, turn_first, turns, shape_
                 present += weight[i, j] * loss[i, j]
             if present == 0.0:
                 continue
-            cost = _improve(i, shape_of[i], pose[i], base, base_first, base_after, base_poles, points, first, box, poles, after, turn_first, turns, size,
-                            extents, weight[i], bounds, n, found, tally, state, present, wide, near)  # fmt: skip
+            cost = _improve(i, shape_of[i], pose[i], base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first,
+                            turns, extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near)  # fmt: skip
             if cost < present:
                 pose[i] = found
-                lay(i, pose[i], base, base_first, base_poles, shape_of[i], points, first, box, poles)
-                losses(i, points, after, first, box, poles, size, loss, n)
+                lay(i, pose[i], base, base_first, base_poles, shape_of[i], points, first, box, poles, tiles, False)
+                losses(i, points, after, first, box, poles, tiles, size, loss, n)
         most = 0.0
         for i in range(n):
             for j in range(i):
@@ -374,7 +460,7 @@ def separate(base, base_first, base_after, base_poles, turn_first, turns, shape_
     return 1 if total == 0.0 else 0
 
 
-@_kernel("i8(f8[:], f8[:], i8[:], i8[:], i8[:], f8, f8, f8, i8, f8[:,:], i8[:])")
+@_kernel("i8(f8[::1], f8[::1], i8[::1], i8[::1], i8[::1], f8, f8, f8, i8, f8[:,::1], i8[::1])")
 def fill(along, across, shape, twin, left, length, width, spare, steps, spots, chosen):  # noqa: PLR0915 - compiled: one loop over one stack
     """Fills a strip with rectangles, the leftmost, lowest gap of the skyline first, depth first; how many were placed, 0 where it found no way.
 

@@ -11,7 +11,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from zygon.geometry.boolean import Region
-from zygon.nest.kernels import POLES
+from zygon.nest.kernels import PAIRS, POLES, lay
 from zygon.nest.shapes import TOUCH, outline
 
 __all__ = ["Base", "base_of", "grown", "poles_of"]
@@ -65,7 +65,7 @@ def poles_of(polygon: Polygon) -> np.ndarray:
 
 @dataclass(frozen=True)
 class Base:
-    """Outlines one after the other (arrays as ``kernels`` has them), and the turns that each may take with the box it then has about its origin."""
+    """Outlines one after the other (arrays as ``kernels`` has them), and the turns that each may take with the box and the outline it then has."""
 
     polygons: tuple[Polygon, ...]
     points: np.ndarray
@@ -76,10 +76,19 @@ class Base:
     turn_first: np.ndarray
     turns: np.ndarray
     extents: np.ndarray
+    free: np.ndarray
+    lain: np.ndarray
+    lain_first: np.ndarray
+    lain_after: np.ndarray
+    lain_poles: np.ndarray
+    lain_rows: np.ndarray
 
 
-def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, bool]]]) -> Base:
-    """The base of grown outlines; ``turns`` are (angle in radians, mirrored) of each."""
+def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, bool]]], free: Sequence[bool] = ()) -> Base:
+    """The base of grown outlines; ``turns`` are (angle in radians, mirrored) of each, ``free`` whether it takes any angle beside them.
+
+    Outlines lie ready at every turn in ``lain``, in the order of the turns.
+    """
     points: list[np.ndarray] = []
     after: list[np.ndarray] = []
     poles: list[np.ndarray] = []
@@ -103,8 +112,31 @@ def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, b
             flat_turns.append((angle, float(mirrored)))
             extents.append((*turned.min(axis=0), *turned.max(axis=0)))
         turn_first.append(len(flat_turns))
-    return Base(tuple(polygons), np.vstack(points), np.array(first), np.concatenate(after), np.ascontiguousarray(poles), np.array(size, float),
-                np.array(turn_first), np.array(flat_turns, float), np.array(extents, float))  # fmt: skip
+    all_points, all_first, all_after = np.vstack(points), np.array(first), np.concatenate(after)
+    all_poles, all_turns = np.ascontiguousarray(poles), np.array(flat_turns, float)
+    shapes = np.repeat(np.arange(len(polygons)), np.diff(turn_first))
+    lain_first = np.concatenate(([0], np.cumsum(np.diff(all_first)[shapes]))).astype(np.int64)
+    lain, lain_poles, boxes = np.zeros((int(lain_first[-1]), 2)), np.zeros((len(shapes), 3, POLES)), np.zeros((len(shapes), 4))
+    lain_rows = np.zeros((len(shapes), 3, PAIRS), np.float32)
+    lain_after = np.concatenate([all_after[all_first[s] : all_first[s + 1]] - all_first[s] + lain_first[t] for t, s in enumerate(shapes.tolist())])
+    for n, s in enumerate(shapes.tolist()):
+        lay(
+            n,
+            np.array([0.0, 0.0, *all_turns[n]]),
+            all_points,
+            all_first,
+            all_poles,
+            s,
+            lain,
+            lain_first,
+            boxes,
+            lain_poles,
+            lain_rows,
+            True,
+        )
+    taken = np.array(free if len(free) else [False] * len(polygons), dtype=np.int64)
+    return Base(tuple(polygons), all_points, all_first, all_after, all_poles, np.array(size, float), np.array(turn_first), all_turns,
+                np.array(extents, float), taken, lain, lain_first, lain_after, lain_poles, lain_rows)  # fmt: skip
 
 
 def _diameter(hull: np.ndarray) -> float:

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import dataclass, field
 
 import numpy as np
 
 from zygon.nest.field import Field
 
-__all__ = ["compressed", "explored", "separated"]
+__all__ = ["Memory", "compressed", "explored", "separated"]
 
 #: Passes between looks at the effort.
 CHUNK = 4
@@ -18,6 +19,10 @@ PATIENCE, STRIKES = 60, 3
 STEP, FINE_FIRST, FINE_LAST = 0.01, 0.0008, 0.00001
 #: Layouts that nearly fitted which are kept to go on from.
 KEPT = 6
+#: Exchanges of two items before an attempt, at most.
+SWAPS = 2
+#: Share of attempts that begin with everything strewn about.
+ANEW = 0.2
 
 
 def separated(field: Field, bounds: np.ndarray, on: Callable[[], bool], patience: int = PATIENCE, strikes: int = STRIKES) -> bool:
@@ -41,23 +46,38 @@ def separated(field: Field, bounds: np.ndarray, on: Callable[[], bool], patience
     return False
 
 
-def explored(field: Field, bounds: np.ndarray, on: Callable[[], bool]) -> np.ndarray:
+@dataclass
+class Memory:
+    """What attempts learnt, from round to round: layouts that nearly fitted, with their losses, and the one that a round's end broke off."""
+
+    failed: list[tuple[float, np.ndarray]] = field(default_factory=list)
+    broken_off: np.ndarray | None = None
+
+
+def explored(field: Field, bounds: np.ndarray, on: Callable[[], bool], memory: Memory) -> np.ndarray:
     """The poses of the shortest layout found by steps of a hundredth, from a field without overlaps towards low x; its own where none is shorter."""
     limits, best, reach = bounds.copy(), field.pose.copy(), field.reach
-    failed: list[tuple[float, np.ndarray]] = []
     while on() and reach > field.least_reach(bounds) * (1 + 1e-9):
         limits[2] = max(bounds[0] + (reach - bounds[0]) * (1 - STEP), field.least_reach(bounds))
-        if failed:  # from one of the layouts that nearly fitted, rather a better one, with two large items exchanged
-            pick = min(int(abs(field.random() + field.random() - 1.0) * len(failed)), len(failed) - 1)
-            field.put(failed[pick][1])
-            _exchange(field)
+        if memory.broken_off is not None:
+            field.put(memory.broken_off)
+            memory.broken_off = None
+        elif len(memory.failed) >= KEPT and field.random() < ANEW:
+            _strewn(field, limits)
+        elif memory.failed:  # from one of the layouts that nearly fitted, rather a better one, with two large items exchanged
+            pick = min(int(abs(field.random() + field.random() - 1.0) * len(memory.failed)), len(memory.failed) - 1)
+            field.put(memory.failed[pick][1])
+            for _ in range(1 + int(field.random() * SWAPS)):
+                _exchange(field)
         else:
             _shift(field, limits)
         field.within(limits)
         if separated(field, limits, on) and field.reach < reach:
-            failed, best, reach = [], field.pose.copy(), field.reach
+            memory.failed, best, reach = [], field.pose.copy(), field.reach
+        elif on():
+            memory.failed = sorted([*memory.failed, (float(field.losses().sum()), field.pose.copy())], key=lambda f: f[0])[:KEPT]
         else:
-            failed = sorted([*failed, (float(field.losses().sum()), field.pose.copy())], key=lambda f: f[0])[:KEPT]
+            memory.broken_off = field.pose.copy()
     field.put(best)
     return best
 
@@ -84,6 +104,14 @@ def _shift(field: Field, limits: np.ndarray) -> None:
     for i in np.nonzero(field.fixed == 0)[0].tolist():
         if (field.box[i, 0] + field.box[i, 2]) / 2 > at:
             field.pose[i, 0] -= over
+    field.lay()
+
+
+def _strewn(field: Field, limits: np.ndarray) -> None:
+    """All items anywhere."""
+    for i in np.nonzero(field.fixed == 0)[0].tolist():
+        room = limits[2:] - limits[:2] - (field.box[i, 2:] - field.box[i, :2])
+        field.pose[i, :2] += limits[:2] - field.box[i, :2] + np.array([field.random(), field.random()]) * np.maximum(room, 0.0)
     field.lay()
 
 
