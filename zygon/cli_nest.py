@@ -37,7 +37,11 @@ def add_nest(commands: Any) -> None:
     add.add_argument("--trim", type=float, default=0.0, help="mm cut off both ends of a bar")
     add.add_argument("--gap", type=float, default=0.0)
     add.add_argument("--margin", type=float, default=0.0)
-    add.add_argument("--turn", choices=("none", "180", "90", "free"), default="none", help="free: by steps of 15 degrees")
+    add.add_argument(
+        "--margins", type=float, nargs=4, metavar=("LEFT", "BOTTOM", "RIGHT", "TOP"), help="mm at each edge, in place of --margin"
+    )
+    add.add_argument("--turn", default="none", help="none, free, or a step in degrees that divides 360, as 180, 90 or 15")
+    add.add_argument("--mirror", action="store_true", help="parts may be turned over")
     add.add_argument("--time", type=float, default=10.0)
     add.add_argument("--seed", type=int, default=1)
     add.add_argument("--workers", type=int, default=1, help="processes that search side by side")
@@ -50,6 +54,8 @@ def _run(a: argparse.Namespace) -> None:
     if a.bar:
         _bars(a)
         return
+    if a.cut:
+        raise NestError("--cut goes with --bar; sheets are laid out from files", entry="--cut", value=a.cut, rule="--bar")
     for entry, value in (("FILE", a.files), ("--out", a.out)):
         if not value:
             raise NestError(f"{entry} is missing: sheets are laid out from files into a folder", entry=entry, rule="files and --out")
@@ -95,33 +101,29 @@ def _bars(a: argparse.Namespace) -> None:
     print(json.dumps(data))
 
 
-def _sheets(a: argparse.Namespace) -> tuple[list[NestSheet], list[NestSheet]]:
-    """Sheets of which there are as many as are needed, and single ones: offcuts first, then those with a quantity, cheap ones first."""
+def _kinds(a: argparse.Namespace) -> list[NestSheet]:
+    """The kinds of sheets that can be had; a quantity of 0 is as many as are needed."""
     from zygon.nest.task import NestSheet
 
-    endless: list[NestSheet] = []
-    single: list[NestSheet] = []
     if a.roll is not None:
         found = re.fullmatch(r"\d+(?:\.\d+)?", a.roll.strip())
         if not found or float(a.roll) <= 0:
             raise NestError(f"--roll {a.roll}: give a width in mm, as 600", entry="--roll", value=a.roll, rule="a width in mm")
-        endless.append(NestSheet(math.inf, float(a.roll), f"roll {a.roll}"))
-    else:
-        for text in a.sheet:
-            found = re.fullmatch(r"(\d+(?:\.\d+)?)[x×](\d+(?:\.\d+)?)(?::(\d+)(?::(\d+(?:\.\d+)?))?)?", text.strip().lower())
-            if not found or float(found[1]) <= 0 or float(found[2]) <= 0:
-                rule = "length x width in mm, as 1220x610, with :QTY and :PRICE where you like"
-                raise NestError(f"--sheet {text}: give {rule}", entry="--sheet", value=text, rule=rule)
-            length, width, quantity = float(found[1]), float(found[2]), int(found[3] or 0)
-            if quantity > MOST_SHEETS:
-                rule = f"at most {MOST_SHEETS} of a kind; leave the quantity out for as many as are needed"
-                raise NestError(f"--sheet {text}: {rule}", entry="--sheet", value=quantity, rule=rule)
-            # without a price, material is what counts
-            sheet = NestSheet(length, width, f"{length:g}x{width:g}", float(found[4]) if found[4] else length * width / 1e6)
-            single += [sheet] * quantity
-            endless += [] if quantity else [sheet]
-    single.sort(key=lambda s: s.price / s.area)
-    return endless, [*(_offcut(Path(name)) for name in a.offcut), *single]
+        return [NestSheet(math.inf, float(a.roll), f"roll {a.roll}")]
+    kinds = []
+    for text in a.sheet:
+        found = re.fullmatch(r"(\d+(?:\.\d+)?)[x×](\d+(?:\.\d+)?)(?::(\d+)(?::(\d+(?:\.\d+)?))?)?", text.strip().lower())
+        if not found or float(found[1]) <= 0 or float(found[2]) <= 0:
+            rule = "length x width in mm, as 1220x610, with :QTY and :PRICE where you like"
+            raise NestError(f"--sheet {text}: give {rule}", entry="--sheet", value=text, rule=rule)
+        length, width, quantity = float(found[1]), float(found[2]), int(found[3] or 0)
+        if quantity > MOST_SHEETS:
+            rule = f"at most {MOST_SHEETS} of a kind; leave the quantity out for as many as are needed"
+            raise NestError(f"--sheet {text}: {rule}", entry="--sheet", value=quantity, rule=rule)
+        # without a price, material is what counts
+        price = float(found[4]) if found[4] else length * width / 1e6
+        kinds.append(NestSheet(length, width, f"{length:g}x{width:g}", price, count=quantity))
+    return kinds
 
 
 def _offcut(path: Path) -> NestSheet:
@@ -143,42 +145,35 @@ def _one_region(path: Path) -> Region:
 
 
 def _shapes(a: argparse.Namespace) -> list[Any]:
-    from zygon.design.limits import MAX_NEST_PARTS
     from zygon.nest.engine import allowed_turns
     from zygon.nest.task import Shape
 
+    if not re.fullmatch(r"none|free|[1-9]\d{0,2}", a.turn) or (a.turn.isdigit() and 360 % int(a.turn)):
+        rule = "none, free, or a step in degrees that divides 360"
+        raise NestError(f"--turn {a.turn}: give {rule}", entry="--turn", value=a.turn, rule=rule)
     shapes = []
     for text in a.files:
         found = re.fullmatch(r"(.+):(-?\d+)", text)
         name, quantity = (found[1], int(found[2])) if found and not Path(text).exists() else (text, 1)
         if quantity < 1:
             raise NestError(f"{text}: the quantity {quantity} is not at least 1", entry=text, value=quantity, rule="at least 1")
-        shapes.append(Shape(name, _one_region(Path(name)), quantity, allowed_turns(a.turn)))
-    count = sum(s.quantity for s in shapes)
-    if count > MAX_NEST_PARTS:
-        raise NestError(f"{count} parts; at most {MAX_NEST_PARTS} are nested at once", value=count, rule=f"at most {MAX_NEST_PARTS}")
+        shapes.append(Shape(name, _one_region(Path(name)), quantity, allowed_turns(a.turn), a.mirror, a.turn == "free"))
     return shapes
 
 
-def _cheapest(a: argparse.Namespace) -> tuple[Task, Layout]:
-    """Each kind of sheet of which there are enough is tried for its share of the time; the layout that costs least."""
+def _laid(a: argparse.Namespace) -> tuple[Task, Layout]:
+    """The task that was asked for, and its layout: offcuts first, then the cheapest choice of the kinds."""
     from zygon.nest.engine import nest
     from zygon.nest.task import Task
 
     if not 1 <= a.workers <= MOST_WORKERS:
         raise NestError(f"--workers {a.workers}: 1 to {MOST_WORKERS}", entry="--workers", value=a.workers, rule=f"1 to {MOST_WORKERS}")
-    endless, single = _sheets(a)
-    kinds, most = (endless, MOST_SHEETS) if endless else (single[-1:], 0)
-    shapes, found = tuple(_shapes(a)), []
-    for sheet in kinds:
-        task = Task(shapes, sheet, a.gap, a.margin, a.seed, a.time / len(kinds), most, workers=a.workers, stock=tuple(single))
-        found.append((task, nest(task)))
-    return min(found, key=lambda f: (sum(f[1].unplaced.values()), _cost(f[1]), -f[1].share))
-
-
-def _cost(layout: Layout) -> float:
-    """What the sheets cost; of a roll its length in metres."""
-    return sum(s.used_length / 1000 if s.sheet.roll else s.sheet.price for s in layout.sheets)
+    first, *others = _kinds(a)
+    task = Task(
+        tuple(_shapes(a)), first, a.gap, a.margin, a.seed, a.time, MOST_SHEETS, workers=a.workers, stock=tuple(_offcut(Path(f)) for f in a.offcut),
+        others=tuple(others), margins=tuple(a.margins) if a.margins else None,
+    )  # fmt: skip
+    return task, nest(task)
 
 
 def _nest(a: argparse.Namespace) -> None:
@@ -190,7 +185,7 @@ def _nest(a: argparse.Namespace) -> None:
     from zygon.nest.legal import layout_faults
     from zygon.stock.cutter import Layers
 
-    task, layout = _cheapest(a)
+    task, layout = _laid(a)
     faults = layout_faults(task, layout)
     if faults:
         raise NestError(f"The layout breaks its own rules: {faults[0]}", value=faults, rule="legal to 0.001 mm")
@@ -228,7 +223,7 @@ def _nest(a: argparse.Namespace) -> None:
     unplaced: list[dict[str, Any]] = [
         {"source": task.shapes[i].name, "count": n, "reason": reason_of(task, i)} for i, n in sorted(layout.unplaced.items())
     ]
-    data = {"sheets": sheets, "yield": layout.share, "cost": _cost(layout), "unplaced": unplaced}
+    data = {"sheets": sheets, "yield": layout.share, "cost": sum(s.cost for s in layout.sheets), "unplaced": unplaced}
     (a.out / "layout.json").write_text(json.dumps(data, indent=1), encoding="utf-8")
     if a.json:
         print(json.dumps(data))

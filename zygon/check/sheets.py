@@ -5,6 +5,7 @@ from __future__ import annotations
 from zygon.build.built import Built, Fault, Mend
 from zygon.build.distinct import distinct
 from zygon.design.document import Board, Document
+from zygon.design.margins import broken_margin, margins_of
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.measure.display import exact_length, format_length
@@ -23,10 +24,12 @@ def sheet_faults(built: Built) -> list[Fault]:
     document = built.document
     faults: list[Fault] = []
     used = {p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"}
-    try:
-        margin = _length(document.nest.margin)
-    except ExpressionError as error:
-        return [Fault("broken_expression", error.message, error.reason, error.text, entry="/nest/margin")]
+    broken = broken_margin(document.nest)
+    if broken:
+        entry, error = broken
+        return [Fault("broken_expression", error.message, error.reason, error.text, entry=entry)]
+    low_x, low_y, high_x, high_y = margins_of(document.nest)
+    margins = low_x + high_x, low_y + high_y
     cutter = document.cutters.get(document.cutter)
     faults += _gap_faults(document, cutter, used)
     for key in sorted(used):
@@ -50,22 +53,22 @@ def sheet_faults(built: Built) -> list[Fault]:
                 )
             )
             continue
-        faults += _parts_too_large(built, key, sizes, margin)
+        faults += _parts_too_large(built, key, sizes, margins)
         if cutter:
             faults += _bed_faults(document, key, cutter, sizes)
     return faults
 
 
-def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float, bool]], margin: float) -> list[Fault]:
+def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float, bool]], margins: tuple[float, float]) -> list[Fault]:
     faults = []
+    rooms = [(w - margins[0], h - margins[1]) for _, w, h, _ in sizes]
     display = built.document.display
     for part in (d.part for d in distinct(built)):
         if part.flat is None or not part.flat.pieces or part.record.stock != key or part.record.made != "cut":  # type: ignore[union-attr]
             continue
         size = sorted(part.flat.size, reverse=True)
-        if not any(size[0] <= max(w, h) - 2 * margin + 1e-6 and size[1] <= min(w, h) - 2 * margin + 1e-6 for _, w, h, _ in sizes):
-            largest = max(sizes, key=lambda s: s[1] * s[2])
-            room = [format_length(x - 2 * margin, display) for x in largest[1:3]]
+        if not any(size[0] <= max(r) + 1e-6 and size[1] <= min(r) + 1e-6 for r in rooms):
+            room = [format_length(x, display) for x in max(rooms, key=lambda r: r[0] * r[1])]
             shown = " × ".join(format_length(x, display) for x in size)
             faults.append(Fault("too_large", f"{part.path} is {shown}, larger than any sheet of {built.document.stocks[key].name}",
                                 f"at most {room[0]} × {room[1]}, the largest sheet less its margins", shown, "the stock's sheet sizes", part=part.key))  # fmt: skip

@@ -14,10 +14,14 @@ JOIN = 0.01
 Run = tuple[list[Point], list[float]]
 
 
-def chained(runs: list[Run]) -> list[Contour]:
-    """Closed contours from open or closed runs, in the order they are found."""
+def chained(runs: list[Run], mend: float = JOIN) -> tuple[list[Contour], list[Run]]:
+    """Closed contours from open or closed runs, in the order they are found, and the runs that stay open.
+
+    Ends that are up to ``mend`` mm apart are joined too, where nothing nearer is there to join.
+    """
     contours: list[Contour] = []
     loose: list[Run] = []
+    open_: list[Run] = []
     for points, bulges in runs:
         if len(bulges) >= 1 and math.dist(points[0], points[-1]) <= JOIN and (len(bulges) > 2 or any(bulges)):
             _keep(contours, points[:-1], bulges)
@@ -25,22 +29,36 @@ def chained(runs: list[Run]) -> list[Contour]:
             loose.append((points, bulges))
     while loose:
         points, bulges = loose.pop()
-        grown = True
-        while grown and math.dist(points[0], points[-1]) > JOIN:
-            grown = False
-            for i, (p, b) in enumerate(loose):
-                if math.dist(points[-1], p[0]) <= JOIN:
-                    points, bulges = points + p[1:], bulges + b
-                elif math.dist(points[-1], p[-1]) <= JOIN:
-                    points, bulges = points + p[-2::-1], bulges + [-x for x in reversed(b)]
-                else:
-                    continue
-                loose.pop(i)
-                grown = True
-                break
-        if math.dist(points[0], points[-1]) <= JOIN:
+        for reach in dict.fromkeys((JOIN, mend)):
+            points, bulges = _grown(points, bulges, loose, reach)
+        gap = math.dist(points[0], points[-1])
+        if gap <= JOIN:
             _keep(contours, points[:-1], bulges)
-    return contours
+        elif gap <= mend and len(bulges) > 1:
+            _keep(contours, points, [*bulges, 0.0])
+        else:
+            open_.append((points, bulges))
+    return contours, open_
+
+
+def _grown(points: list[Point], bulges: list[float], loose: list[Run], reach: float) -> Run:
+    """A run with the loose ones that meet its end, and the next, and so on; those are taken out of ``loose``."""
+    grown = True
+    while grown and math.dist(points[0], points[-1]) > reach:
+        grown = False
+        for i, (p, b) in enumerate(loose):
+            if math.dist(points[-1], p[0]) <= reach:
+                more, its = p, b
+            elif math.dist(points[-1], p[-1]) <= reach:
+                more, its = p[::-1], [-x for x in reversed(b)]
+            else:
+                continue
+            near = math.dist(points[-1], more[0]) <= JOIN
+            points, bulges = points + (more[1:] if near else more), bulges + (its if near else [0.0, *its])
+            loose.pop(i)
+            grown = True
+            break
+    return points, bulges
 
 
 def _keep(contours: list[Contour], points: list[Point], bulges: list[float]) -> None:

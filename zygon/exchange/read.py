@@ -5,15 +5,20 @@ from __future__ import annotations
 import math
 from pathlib import Path
 
+import shapely
+
 from zygon.design.limits import MAX_UPLOAD_BYTES, MAX_VERTICES
 from zygon.errors import ImportFileError
-from zygon.exchange.chain import chained
+from zygon.exchange.chain import Run, chained
 from zygon.exchange.read_dxf import dxf_segments
 from zygon.exchange.read_svg import svg_segments
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.geometry.contour import Contour
 
-__all__ = ["read_contours", "read_regions"]
+__all__ = ["MEND", "read_contours", "read_regions"]
+
+#: Ends of outlines up to this far apart (mm) are joined.
+MEND = 0.2
 
 
 def read_contours(path: Path) -> list[Contour]:
@@ -34,7 +39,7 @@ def read_contours(path: Path) -> list[Contour]:
         raise ImportFileError(
             f"{path.name}: cannot be read ({error.strerror or error})", entry=str(path), rule="a readable file"
         ) from error
-    contours = chained(runs)
+    contours, open_ = chained(runs, MEND)
     count = sum(len(c.points) for c in contours)
     if count > MAX_VERTICES:
         raise ImportFileError(
@@ -43,8 +48,24 @@ def read_contours(path: Path) -> list[Contour]:
     if any(not math.isfinite(v) for c in contours for p in c.points for v in p):
         raise ImportFileError(f"{path.name}: a coordinate is no finite number", entry=str(path), rule="finite coordinates")
     if not contours:
+        for run in open_:
+            if len(run[1]) > 1:
+                raise _open_fault(path, run)
         raise ImportFileError(f"{path.name}: no closed outline found", entry=str(path), value=0, rule="at least one closed outline")
+    # a line within an outline is a mark on it; one beyond all of them is an outline that does not close
+    whole = [to_polygon(c, 0.05).buffer(MEND) for c in contours]
+    for run in open_:
+        if len(run[1]) > 1 and not any(w.covers(shapely.LineString(run[0])) for w in whole):
+            raise _open_fault(path, run)
     return contours
+
+
+def _open_fault(path: Path, run: Run) -> ImportFileError:
+    (x, y), gap = run[0][0], math.dist(run[0][0], run[0][-1])
+    return ImportFileError(
+        f"{path.name}: the outline near {x + 0.0:.1f}, {y + 0.0:.1f} is open; its ends are {gap:.2f} mm apart, and up to {MEND:g} mm are mended",
+        entry=str(path), value=round(gap, 3), rule=f"closed outlines, or gaps of up to {MEND:g} mm",
+    )  # fmt: skip
 
 
 def read_regions(path: Path) -> list[Region]:

@@ -15,6 +15,7 @@ from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.arrangement import Arrangement
 from zygon.design.document import Board, Document
+from zygon.design.margins import EDGES, margins_of
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour, polygon
@@ -147,12 +148,10 @@ def _task(document: Document, stock: SheetStock, shapes: tuple[Shape, ...]) -> T
         return None
     nest_ = document.nest
     gap, margin = _length(nest_.gap), _length(nest_.margin)
-    own = (nest_.edges.left, nest_.edges.bottom, nest_.edges.right, nest_.edges.top)
-    low_x, low_y, high_x, high_y = (margin if e is None else _length(e) for e in own)
     offcuts = tuple(_offcut(k, o) for k, o in sorted(stock.offcuts.items(), key=lambda o: (o[1].order, o[0])))
     return Task(
         shapes, kinds[0], gap, margin, nest_.seed, nest_.seconds, stock=offcuts, others=tuple(kinds[1:]),
-        margins=(low_x, low_y, high_x, high_y) if any(own) else None,
+        margins=margins_of(nest_) if any(getattr(nest_.edges, e) for e in EDGES) else None,
     )  # fmt: skip
 
 

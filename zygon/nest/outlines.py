@@ -118,7 +118,9 @@ def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, b
     lain_first = np.concatenate(([0], np.cumsum(np.diff(all_first)[shapes]))).astype(np.int64)
     lain, lain_poles, boxes = np.zeros((int(lain_first[-1]), 2)), np.zeros((len(shapes), 3, POLES)), np.zeros((len(shapes), 4))
     lain_rows = np.zeros((len(shapes), 3, PAIRS), np.float32)
-    lain_after = np.concatenate([all_after[all_first[s] : all_first[s + 1]] - all_first[s] + lain_first[t] for t, s in enumerate(shapes.tolist())])
+    lain_after = np.concatenate(
+        [all_after[all_first[s] : all_first[s + 1]] - all_first[s] + lain_first[t] for t, s in enumerate(shapes.tolist())]
+    )
     for n, s in enumerate(shapes.tolist()):
         lay(
             n,

@@ -18,7 +18,7 @@ PATIENCE, STRIKES = 60, 3
 #: Shares of the length that are taken off at a step: exploring, and compressing from the first to the second.
 STEP, FINE_FIRST, FINE_LAST = 0.01, 0.0008, 0.00001
 #: Layouts that nearly fitted which are kept to go on from.
-KEPT = 6
+KEPT = 4
 #: Exchanges of two items before an attempt, at most.
 SWAPS = 2
 #: Share of attempts that begin with everything strewn about.

@@ -11,7 +11,9 @@ from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch
+from zygon.errors import ImportFileError
 from zygon.exchange.chain import JOIN, chained
+from zygon.exchange.read import read_regions
 from zygon.exchange.screen import built_data, nest_data, part_resources
 from zygon.nest.design import lay_out, plans
 
@@ -25,7 +27,7 @@ def test_the_segments_of_an_outline_in_any_order_and_way_round_make_it_again(n, 
         p = (p[0] + slip, p[1])
         runs.append(([p, q], [0.0]) if random.random() < 0.5 else ([q, p], [0.0]))
     random.shuffle(runs)
-    (contour,) = chained(runs)
+    ((contour,), _) = chained(runs)
     area = sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(points, points[1:] + points[:1], strict=True)) / 2
     assert abs(contour.area) == pytest.approx(area, rel=1e-2)
     assert len(contour.points) == n
@@ -34,13 +36,37 @@ def test_the_segments_of_an_outline_in_any_order_and_way_round_make_it_again(n, 
 def test_arcs_keep_their_side_when_they_are_turned_round():
     half = ([(0.0, 0.0), (10.0, 0.0)], [-1.0])  # below the line
     for line in (([(0.0, 0.0), (10.0, 0.0)], [0.0]), ([(10.0, 0.0), (0.0, 0.0)], [0.0])):
-        (contour,) = chained([half, line])
+        ((contour,), _) = chained([half, line])
         assert abs(contour.area) == pytest.approx(math.pi * 12.5)
 
 
 def test_what_stays_open_is_left_out():
-    assert chained([([(0.0, 0.0), (10.0, 0.0)], [0.0]), ([(10.0, 0.0), (10.0, 5.0)], [0.0])]) == []
-    assert chained([([(0.0, 0.0), (0.0, 0.0)], [0.0])]) == []
+    assert chained([([(0.0, 0.0), (10.0, 0.0)], [0.0]), ([(10.0, 0.0), (10.0, 5.0)], [0.0])])[0] == []
+    assert chained([([(0.0, 0.0), (0.0, 0.0)], [0.0])])[0] == []
+
+
+def test_a_small_gap_is_mended_and_a_larger_one_is_said(tmp_path):
+    def drawn(gap):
+        return [([(0.0, 0.0), (90.0, 0.0), (90.0, 40.0)], [0.0, 0.0]), ([(90.0 - gap, 40.0), (0.0, 40.0), (0.0, gap)], [0.0, 0.0])]
+
+    (contour,), open_ = chained(drawn(0.1), 0.2)
+    assert contour.area == pytest.approx(3600, abs=10) and not open_
+    assert chained(drawn(0.3), 0.2)[0] == []
+    path = tmp_path / "open.svg"
+    path.write_text(
+        '<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm" viewBox="0 0 100 50"><path d="M0 0H90V40H0V3"/></svg>'
+    )
+    with pytest.raises(ImportFileError, match=r"is open; its ends are 3.00 mm apart, and up to 0.2 mm are mended"):
+        read_regions(path)
+    path.write_text(path.read_text().replace("V3", "V0.15"))
+    assert read_regions(path)[0].area == pytest.approx(3600, abs=10)
+    # a line on a part is a mark; one beside it is an outline that does not close
+    marked = '<svg xmlns="http://www.w3.org/2000/svg" width="100mm" height="50mm" viewBox="0 0 100 50"><path d="M0 0H90V40H0Z"/><path d="M5 5H9V{}"/></svg>'
+    path.write_text(marked.format(9))
+    assert len(read_regions(path)) == 1
+    path.write_text(marked.format(49))
+    with pytest.raises(ImportFileError, match="is open"):
+        read_regions(path)
 
 
 BUILT = build(brood_box())
@@ -103,4 +129,4 @@ def test_a_layout_as_data_is_plain_json_and_keeps_shares_and_costs():
     assert sum(len(s["parts"]) for s in data["sheets"]) == 3
     assert all(0 < s["share"] < 1 and s["known"] and s["seconds"] > 0 for s in data["sheets"])
     assert data["sheet_cost"] == pytest.approx(15.8 * len(data["sheets"]))
-    assert set(data["order"]) == set(plan.parts)
+    assert data["parts"] == list(plan.parts) and set(data["sizes"]) == {"half"}

@@ -28,6 +28,8 @@ export type HandProps = {
 
 export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, kerf, hand, title, longest }: Props) {
   const { length, width } = sheet;
+  // words on a small offcut are as large as on the sheets that it stands with
+  const word = longest ? Math.min(Math.max(width, longest * 0.4), longest * 0.5) : width;
   const pad = names ? Math.max(length, width) * 0.012 : 2;
   return (
     <svg
@@ -79,7 +81,7 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
               x={sheet.offcut[0] + sheet.offcut[2] / 2}
               y={-sheet.offcut[1] - sheet.offcut[3] / 2}
               textAnchor="middle"
-              fontSize={width * 0.032}
+              fontSize={word * 0.032}
               fill="var(--good)"
             >
               offcut
@@ -126,13 +128,13 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
               <path d={p.marks.join("")} fill="none" stroke="var(--mark)" strokeWidth={0.8} vectorEffect="non-scaling-stroke" />
             </>
           )}
-          {names && Math.min(p.size[0], p.size[1]) > width * 0.045 && (
+          {names && Math.min(p.size[0], p.size[1]) > word * 0.045 && (
             <text
               x={label(p).x}
               y={label(p).y}
               dy="0.35em"
               textAnchor="middle"
-              fontSize={Math.min(width * 0.034, Math.min(p.size[0], p.size[1]) * 0.3)}
+              fontSize={Math.min(word * 0.034, Math.min(p.size[0], p.size[1]) * 0.3)}
               fill="#1f2b37"
               transform={label(p).turned ? `rotate(-90 ${label(p).x} ${label(p).y})` : undefined}
               pointerEvents="none"

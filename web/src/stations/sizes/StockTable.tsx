@@ -225,6 +225,30 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
               suffix={` ${doc.currency}`}
               step={0.5}
             />
+            {!z.roll && (
+              <NumberField
+                label="In stock"
+                value={z.count ?? 0}
+                path={p("sheets", k, "count")}
+                edit={`${stock.name}, sheets in stock`}
+                suffix={z.count ? " sheets" : " = any number"}
+                min={0}
+                max={200}
+              />
+            )}
+            {!z.roll && stock.grain === "along" && (
+              <ChoiceField
+                label="Its grain"
+                value={z.grain ?? "along"}
+                data={[
+                  { value: "along", label: "along its length" },
+                  { value: "across", label: "across its length" },
+                ]}
+                onSave={(v) =>
+                  void commit(`${stock.name}: grain of a sheet ${v}`, [{ op: "add", path: p("sheets", k, "grain"), value: v }])
+                }
+              />
+            )}
             {Object.keys(stock.sheets).length > 1 && (
               <Button
                 size="compact-xs"
