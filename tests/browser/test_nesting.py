@@ -89,6 +89,9 @@ def test_a_piece_is_dragged_turned_locked_and_the_rest_nested_round_it(brood):
     expect(bar).to_contain_text(moved[0])
     bar.get_by_role("button", name="Lock here").click()
     expect(bar.get_by_role("button", name="Unlock")).to_be_visible()
+    drag(page, own.locator("[data-laid=rest_front]").first, 240, 60)
+    settled(page)
+    now = pieces(page)
     own.get_by_role("button", name="Nest the rest round 1 locked piece").click()
     own.get_by_role("button", name="Compare the two").click()
     dialog = page.get_by_role("dialog")
@@ -100,10 +103,13 @@ def test_a_piece_is_dragged_turned_locked_and_the_rest_nested_round_it(brood):
     assert after[moved][:3] == pytest.approx(now[moved][:3]) and after[moved][3]
     assert any(after[k][:3] != now[k][:3] for k in after if k != moved)
 
-    # undo as anywhere: back to the hand's, then to the search's
-    for _ in range(3):
+    # undo as anywhere: the search's, a drag, the lock, a drag
+    saved = page.get_by_text(re.compile(r"saved, revision \d+"))
+    revision = int(re.search(r"\d+", saved.inner_text())[0])
+    for more in range(1, 5):
         page.keyboard.press("Control+z")
-        settled(page)
+        expect(saved).to_have_text(f"saved, revision {revision + more}")
+    settled(page)
     expect(own.get_by_text("Drag a piece to lay it by hand.")).to_be_visible()
     assert pieces(page) == before
 

@@ -323,9 +323,6 @@ function SheetFacts({ doc, stock, sheet, number, hand, ready }: FactsProps) {
 
 /** Whether two layouts are laid alike. */
 function same(a: LayoutOut, b: LayoutOut | null | undefined): boolean {
-  return (
-    !!b &&
-    JSON.stringify(a.sheets.map((s) => s.parts.map((p) => p.outside))) ===
-      JSON.stringify(b.sheets.map((s) => s.parts.map((p) => p.outside)))
-  );
+  const laid = (l: LayoutOut) => JSON.stringify(l.sheets.map((s) => [s.size, s.parts.map((p) => p.outside).sort()]));
+  return !!b && laid(a) === laid(b);
 }
