@@ -43,6 +43,10 @@ __all__ = [
 ]
 
 
+#: Parts without a place that are just put where there is room; more of them are searched a place for.
+FEW = 3
+
+
 @dataclass(frozen=True)
 class StockPlan:
     """What has to be laid out of one stock. ``parts`` are part keys in the order of the task's shapes.
@@ -193,12 +197,22 @@ def arranged(plan: StockPlan, hand: Arrangement, *, locked: bool = False) -> tup
     return sheets, closed
 
 
-def _by_hand(plan: StockPlan, hand: Arrangement) -> Layout:
-    """The arrangement as it is, or mended where the design has changed: locked parts stay rather than others, and those that changed move."""
+def _by_hand(plan: StockPlan, hand: Arrangement, seconds: float) -> Layout:
+    """The arrangement as it is, or mended where the design has changed: locked parts stay rather than others, and those that changed move.
+
+    Where many parts have no place yet, as after sheets were cut, they are searched a place for beside the others.
+    """
     assert plan.task
     sheets, closed = arranged(plan, hand)
     locked = {(p.part, p.number) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut}
-    return mended(plan.task, sheets, ranked(plan, sheets, hand.flats, locked), closed)
+    rank = ranked(plan, sheets, hand.flats, locked)
+    kept = fitting(plan.task, sheets, rank)
+    if plan.copies - sum(len(own) for own in kept) <= FEW:
+        return mended(plan.task, sheets, rank, closed)
+    layout = nest(replace(holding(plan.task, sheets, kept, closed), seconds=seconds))
+    kinds = {k.name: k for k in plan.task.kinds}
+    whole = [(kinds.get(s.sheet.name, s.sheet), s.placements) for s in layout.sheets]
+    return finished_layout(plan.task, whole, layout.unplaced, layout.passes, layout.stopped)
 
 
 def ranked(plan: StockPlan, sheets: Sheets, flats: dict[str, str], locked: set[tuple[str, int]]) -> dict[tuple[int, int], int]:
@@ -244,7 +258,8 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
     if task is None:
         return None
     if plan.hand is not None and not search:
-        return _reckoned(document, StockNest(plan, _checked(plan, task, _by_hand(plan, plan.hand)), (), found=False))
+        layout = _by_hand(plan, plan.hand, seconds or task.seconds)
+        return _reckoned(document, StockNest(plan, _checked(plan, task, layout), (), found=False))
     task = replace(held_task(plan), seconds=seconds or task.seconds)
     start = known.layout if known else None
     if before is not None and start is None and not task.held:

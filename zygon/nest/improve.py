@@ -21,7 +21,8 @@ from zygon.nest.field import Field
 from zygon.nest.ground import ground_of
 from zygon.nest.legal import layout_faults
 from zygon.nest.mend import holding
-from zygon.nest.outlines import Base, base_of, grown
+from zygon.nest.outlines import Base, base_of
+from zygon.nest.shapes import grown
 from zygon.nest.strip import Memory, compressed, explored, separated
 from zygon.nest.task import Layout, NestSheet, Placement, Task
 

@@ -10,34 +10,14 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from zygon.geometry.boolean import Region
 from zygon.nest.kernels import PAIRS, POLES, lay
-from zygon.nest.shapes import TOUCH, outline
 
-__all__ = ["Base", "base_of", "grown", "poles_of"]
+__all__ = ["Base", "base_of", "poles_of"]
 
 #: A circle smaller than this share of the largest adds nothing.
 LEAST_POLE = 0.2
 #: Points at which distances to the edge are taken to find the circles.
 GRID = 1600
-
-
-def grown(region: Region, gap: float, least_hole: float = 0.0) -> Polygon:
-    """What nesting keeps apart: the outline with its holes, grown by half the gap less a touch; holes narrower than ``least_hole`` are filled."""
-    outer = outline(region.outer)
-    holes = [outline(c.wound(ccw=False)).exterior.coords for c in region.inner]
-    whole = shapely.make_valid(Polygon(outer.exterior.coords, holes)).buffer(gap / 2 - TOUCH, join_style="mitre", mitre_limit=3.0)
-    if whole.is_empty:
-        whole = outer
-    if whole.geom_type != "Polygon":
-        whole = max(shapely.get_parts(whole), key=lambda p: p.area)
-    return Polygon(whole.exterior, [h for h in whole.interiors if _width(Polygon(h)) > least_hole]).simplify(1e-7)
-
-
-def _width(polygon: Polygon) -> float:
-    """The shorter side of the narrowest rectangle round a polygon."""
-    corners = np.asarray(shapely.minimum_rotated_rectangle(polygon).exterior.coords)
-    return float(min(math.dist(corners[0], corners[1]), math.dist(corners[1], corners[2])))
 
 
 def poles_of(polygon: Polygon) -> np.ndarray:

@@ -12,8 +12,7 @@ from shapely.geometry import Polygon, box
 from zygon.geometry.boolean import Region
 from zygon.nest.ground import ground_of
 from zygon.nest.nofit import convex_pieces, no_fit
-from zygon.nest.outlines import grown
-from zygon.nest.shapes import TOUCH, envelope, turned
+from zygon.nest.shapes import TOUCH, envelope, grown, turned
 from zygon.nest.task import NestSheet, Placement, Task
 
 __all__ = ["room_on"]

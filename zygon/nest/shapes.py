@@ -11,9 +11,10 @@ from shapely.geometry import Polygon
 from shapely.geometry.polygon import orient
 
 from zygon.geometry.arc import arc_from_bulge
+from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 
-__all__ = ["TOUCH", "envelope", "outline", "turned"]
+__all__ = ["TOUCH", "envelope", "grown", "outline", "turned"]
 
 #: Shapes are taken in by this (mm) so that places that fit exactly remain places; legal layouts keep their gap to 0.001 mm.
 TOUCH = 2e-4
@@ -48,6 +49,24 @@ def _outside(p, q, bulge: float) -> list[tuple[float, float]]:
         far = r
         angles = start + sweep * np.arange(1, n) / n
     return list(zip((cx + far * np.cos(angles)).tolist(), (cy + far * np.sin(angles)).tolist(), strict=True))
+
+
+def grown(region: Region, gap: float, least_hole: float = 0.0) -> Polygon:
+    """What nesting keeps apart: the outline with its holes, grown by half the gap less a touch; holes narrower than ``least_hole`` are filled."""
+    outer = outline(region.outer)
+    holes = [outline(c.wound(ccw=False)).exterior.coords for c in region.inner]
+    whole = shapely.make_valid(Polygon(outer.exterior.coords, holes)).buffer(gap / 2 - TOUCH, join_style="mitre", mitre_limit=3.0)
+    if whole.is_empty:
+        whole = outer
+    if whole.geom_type != "Polygon":
+        whole = max(shapely.get_parts(whole), key=lambda p: p.area)
+    return Polygon(whole.exterior, [h for h in whole.interiors if _width(Polygon(h)) > least_hole]).simplify(1e-7)
+
+
+def _width(polygon: Polygon) -> float:
+    """The shorter side of the narrowest rectangle round a polygon."""
+    corners = np.asarray(shapely.minimum_rotated_rectangle(polygon).exterior.coords)
+    return float(min(math.dist(corners[0], corners[1]), math.dist(corners[1], corners[2])))
 
 
 def envelope(contour: Contour, gap: float) -> Polygon:

@@ -290,3 +290,18 @@ def test_a_plain_part_of_a_stock_with_like_faces_may_be_turned_over():
     mirror = {s.name: s.mirror for s in found["ply12"].task.shapes}
     assert mirror["left"] and not mirror["front"]  # the front is engraved
     assert not any(s.mirror for s in brood()[1]["ply12"].task.shapes)
+
+
+def test_what_is_not_on_cut_sheets_is_searched_a_place_beside_them():
+    document, found = brood()
+    plan = found["ply12"]
+    hand = arrangement(plan, lay_out(document, plan, seconds=0.3))
+    sheet = hand["sheets"]["s0"]
+    kept = next(k for k, p in sheet["placed"].items() if p["part"] == "left")
+    sheet["placed"], sheet["cut"] = {kept: sheet["placed"][kept]}, True
+    document, found = brood(arranged={"ply12": {**hand, "sheets": {"s0": sheet}}})
+    plan = found["ply12"]
+    laid_ = lay_out(document, plan, seconds=0.3, search=False)
+    assert layout_faults(plan.task, laid_.layout) == [] and not laid_.layout.unplaced
+    assert [len(s.placements) for s in laid_.layout.sheets][0] == 1 and len(laid_.layout.sheets) == 2
+    assert nest_data(document, laid_)["sheets"][0]["cut"] and not nest_data(document, laid_)["sheets"][1]["cut"]

@@ -52,6 +52,16 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
     await askNest(true);
   }
 
+  /** Leaves the laying to the search again; sheets that are cut stay as they are. */
+  async function release(): Promise<void> {
+    const path = pointer("nest", "arranged", plan.stock);
+    const value = layout && arrangement(layout);
+    if (value) for (const [key, s] of Object.entries(value.sheets)) if (!s.cut) delete value.sheets[key];
+    const left = value && Object.keys(value.sheets).length > 0;
+    await commit(`${stock.name}: laid by the search again`, [left ? { op: "replace", path, value } : { op: "remove", path }]);
+    await askNest(true);
+  }
+
   return (
     <section style={{ marginBottom: 26 }} aria-label={stock?.name}>
       <div className="row" style={{ marginBottom: 6, flexWrap: "wrap" }}>
@@ -99,11 +109,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
               <Button
                 size="compact-sm"
                 variant="subtle"
-                onClick={() =>
-                  void commit(`${stock.name}: laid by the search again`, [
-                    { op: "remove", path: pointer("nest", "arranged", plan.stock) },
-                  ]).then(() => askNest(true))
-                }
+                onClick={() => void release()}
               >
                 Let the search lay it
               </Button>
