@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import sys
 from pathlib import Path
 
@@ -33,7 +34,6 @@ def main(address: str) -> None:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
-        take(page, "sign-in")
         page.get_by_role("button", name="Open the demo workshop").click()
         expect(page.get_by_role("heading", name="Designs")).to_be_visible()
         page.locator(".design img").first.wait_for()
@@ -56,7 +56,7 @@ def main(address: str) -> None:
         take(page, "flats")
         page.keyboard.press("Escape")
         page.keyboard.press("4")
-        take(page, "nest")
+        by_hand(page)
         page.keyboard.press("5")
         take(page, "shop")
         page.goto(f"{address.rstrip('/')}/")
@@ -64,7 +64,7 @@ def main(address: str) -> None:
         page.goto(f"{address.rstrip('/')}/")
         hive(page)
         page.goto(f"{address.rstrip('/')}/")
-        splayed_stand(page)
+        together(page)
         page.goto(f"{address.rstrip('/')}/")
         roof(page)
         page.goto(address)
@@ -73,7 +73,7 @@ def main(address: str) -> None:
 
 
 def hive(page: Page) -> None:
-    """Looking inside, measuring, and many parts at once."""
+    """Looking inside, and measuring."""
     page.get_by_role("link", name="Open Hive", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
     expect(page.locator(".strip .estimate")).to_have_count(0)
@@ -85,19 +85,53 @@ def hive(page: Page) -> None:
     for part in ("lid", "floor_board"):
         page.locator(f".partrow[data-part={part}]").click()
     take(page, "measure")
-    page.keyboard.press("Escape")
-    page.get_by_label("Find parts").fill("hole 3 mm")
-    page.get_by_label("Find parts").press("Enter")
-    take(page, "many")
 
 
-def splayed_stand(page: Page) -> None:
-    """A leg turned about two edges."""
-    page.get_by_role("link", name="Open Splayed stand", exact=True).click()
-    page.get_by_test_id("scene").locator("canvas").wait_for()
-    page.locator(".partrow[data-part=leg]").click()
-    page.get_by_role("heading", name="Turned").scroll_into_view_if_needed()
-    take(page, "turned")
+def by_hand(page: Page) -> None:
+    """A piece laid by hand and locked, what the search found round it, and an offcut taken from the shelf."""
+    own = page.get_by_role("region", name="Birch plywood 12 mm", exact=True)
+    laid = own.locator("[data-laid]").all()
+    last = max(laid, key=lambda p: p.evaluate("e => e.getBoundingClientRect().right"))
+    box = last.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.15
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 40, y + 5, steps=4)
+    page.locator(".carried").wait_for()
+    page.mouse.move(x + 85, y + 8, steps=4)
+    page.mouse.up()
+    page.get_by_role("button", name="Lock here").click()
+    page.get_by_role("button", name="Unlock", exact=True).wait_for()
+    own.get_by_role("button", name=re.compile("Nest the rest")).click()
+    own.get_by_role("button", name="Compare the two").wait_for()
+    take(page, "nest")
+    own.get_by_role("button", name="Compare the two").click()
+    page.get_by_role("dialog").wait_for()
+    take(page, "compare")
+    page.get_by_role("dialog").get_by_role("button", name="Keep this one").first.click()
+    for _ in range(2):  # the demo stays as it was
+        page.keyboard.press("Control+z")
+        page.wait_for_timeout(900)
+
+
+def together(page: Page) -> None:
+    """Several designs on common sheets, and the offcut shelf."""
+    page.get_by_role("link", name="Cut together").click()
+    page.get_by_role("button", name="New batch").last.click()
+    for name in ("Brood box", "Frame tray", "Honey shelf"):
+        page.get_by_role("button", name="Add a design").click()
+        page.get_by_role("menuitem", name=name, exact=True).click()
+        page.get_by_role("button", name=f"Take {name} out").wait_for()
+    page.get_by_label("How often Brood box is made").fill("3")
+    page.get_by_label("How often Brood box is made").blur()
+    page.get_by_role("button", name=re.compile("Search for better")).wait_for()
+    expect(page.locator(".estimate")).to_have_count(0)
+    take(page, "together")
+    page.get_by_role("link", name="Designs").click()
+    page.get_by_role("link", name="Offcut shelf").click()
+    page.locator(".offcut").first.wait_for()
+    take(page, "offcuts")
 
 
 def roof(page: Page) -> None:

@@ -74,6 +74,7 @@ def _numbers(entry: str, text: str, most: int) -> list[float]:
 
 def _bars(a: argparse.Namespace) -> None:
     """Always JSON: the patterns, how many bars, and the bound."""
+    from zygon.nest.bar_list import plan_data
     from zygon.nest.bars import Bar, Cut, cut_bars
 
     if a.files or not a.cut:
@@ -87,17 +88,7 @@ def _bars(a: argparse.Namespace) -> None:
         length, *quantity = _numbers("--cut", text, 2)
         cuts.append(Cut(length, int(quantity[0]) if quantity else 1))
     plan = cut_bars(cuts, bars, a.kerf, a.trim)
-    patterns = [
-        {
-            "bar": bars[p.bar].length,
-            "times": p.bars,
-            "cuts": [{"length": c.length, "count": n} for c, n in zip(cuts, p.pieces, strict=True) if n],
-            "rest": p.rest,
-        }
-        for p in plan.patterns
-    ]
-    missing = [{"length": c.length, "count": n} for c, n in zip(cuts, plan.missing, strict=True) if n]
-    data = {"bars": plan.bars, "cost": plan.cost, "bound": plan.bound, "proven": plan.proven, "patterns": patterns, "missing": missing}
+    data = plan_data(cuts, bars, plan)
     print(json.dumps(data))
 
 

@@ -2,6 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { Route, Routes } from "react-router";
 import { api, got } from "./api/client";
+import { Bars } from "./pages/Bars";
 import { Bench } from "./pages/Bench";
 import { Home } from "./pages/Home";
 import { Offcuts } from "./pages/Offcuts";
@@ -35,6 +36,7 @@ export function App() {
       <Route path="/" element={<Home session={session.data} />} />
       <Route path="/designs/:id" element={<Bench />} />
       <Route path="/together" element={<Together />} />
+      <Route path="/bars" element={<Bars />} />
       <Route path="/offcuts" element={<Offcuts />} />
       <Route path="*" element={<Home session={session.data} />} />
     </Routes>

@@ -25,6 +25,8 @@ STEPS = 300_000
 #: Seconds that the solver may take for whole numbers.
 SOLVER_SECONDS = 20.0
 MOST_KINDS, MOST_PIECES = 200, 100_000
+#: So many patterns are all looked at; of more kinds only those worth having.
+MOST_PATTERNS = 5000
 
 
 @dataclass(frozen=True)
@@ -70,8 +72,9 @@ class BarPlan:
     missing: tuple[int, ...]
 
 
-def cut_bars(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float = 0.0, trim: float = 0.0) -> BarPlan:
-    """The cheapest way to cut lengths from bars. ``kerf`` mm go with each cut, ``trim`` mm at each end of a bar.
+def cut_bars(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float = 0.0, trim: float = 0.0, seconds: float = SOLVER_SECONDS) -> BarPlan:
+    """The cheapest way to cut lengths from bars. ``kerf`` mm go with each cut, ``trim`` mm at each end of a bar; whole numbers are sought
+    for so many ``seconds``.
 
     Raises NestError for what makes no sense: a length or price that is not over 0, a cut longer than every bar, a trim that leaves nothing.
     """
@@ -81,7 +84,13 @@ def cut_bars(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float = 0.0, trim: 
     room = [math.floor((b.length - 2 * trim + kerf) * UNITS + 1e-6) for b in bars]
     wanted = np.array([c.quantity for c in cuts], float)
     columns, bound = _columns(sizes, room, [b.price for b in bars], wanted, [b.stock for b in bars])
-    chosen, missing = _whole(columns, bars, wanted, sizes, room)
+    chosen, missing = _whole(columns, bars, wanted, sizes, room, seconds)
+    if sum(bars[bar].price * n for (bar, _), n in chosen) > bound + 1e-6 or any(missing):
+        # the linear optimum's patterns alone need not hold the best whole plan: with more of them, or all there are
+        more = list(dict.fromkeys((*columns, *_more(sizes, room, [b.price for b in bars], wanted, [b.stock for b in bars]))))
+        again, short = _whole(more, bars, wanted, sizes, room, seconds)
+        if _worse((chosen, missing), bars) > _worse((again, short), bars):
+            chosen, missing = again, short
     patterns = []
     for (bar, pieces), n in chosen:
         used = sum(p * (c.length + kerf) for p, c in zip(pieces, cuts, strict=True))
@@ -166,6 +175,36 @@ def _columns(sizes: list[int], room: list[int], prices: list[float], wanted: np.
     return list(found), bound
 
 
+def _worse(found: tuple[list[tuple[Column, int]], list[int]], bars: Sequence[Bar]) -> tuple[int, float]:
+    return sum(found[1]), sum(bars[bar].price * n for (bar, _), n in found[0])
+
+
+def _more(sizes: list[int], room: list[int], prices: list[float], wanted: np.ndarray, stock: list[int]) -> list[Column]:
+    """All patterns to which no piece can be added, where there are not too many; else those of smaller shares of what is wanted."""
+    found: dict[Column, None] = {}
+    order = sorted(range(len(sizes)), key=lambda i: -sizes[i])
+
+    def go(bar: int, at: int, left: int, taken: list[int]) -> bool:
+        if len(found) > MOST_PATTERNS:
+            return False
+        if at == len(order):
+            if all(sizes[i] > left or taken[i] >= wanted[i] for i in order):
+                found[(bar, tuple(taken))] = None
+            return True
+        i = order[at]
+        fine = True
+        for count in range(min(left // sizes[i], int(wanted[i])), -1, -1):
+            taken[i] = count
+            fine = fine and go(bar, at + 1, left - count * sizes[i], taken)
+        taken[i] = 0
+        return fine
+
+    if all(go(bar, 0, r, [0] * len(sizes)) for bar, r in enumerate(room)):
+        return list(found)
+    shares = (0.05, 0.15, 0.35, 0.6)
+    return [c for share in shares for c in _columns(sizes, room, prices, np.ceil(wanted * share), stock)[0]]
+
+
 def _most_worth(sizes: list[int], worth: list[float], room: int, wanted: np.ndarray) -> tuple[float, tuple[int, ...], bool]:
     """The pieces that fit into a room and are worth most, and whether that is certain (bounded knapsack, depth first by worth a length)."""
     order = sorted((i for i in range(len(sizes)) if worth[i] > 1e-12), key=lambda i: -worth[i] / sizes[i])
@@ -194,7 +233,7 @@ def _most_worth(sizes: list[int], worth: list[float], room: int, wanted: np.ndar
 
 
 def _whole(
-    columns: list[Column], bars: Sequence[Bar], wanted: np.ndarray, sizes: list[int], room: list[int]
+    columns: list[Column], bars: Sequence[Bar], wanted: np.ndarray, sizes: list[int], room: list[int], seconds: float
 ) -> tuple[list[tuple[Column, int]], list[int]]:
     """Whole numbers of patterns that cover what is wanted at least cost; pieces over are left out again. What found no bar comes second."""
     from scipy.optimize import Bounds, LinearConstraint, milp
@@ -207,11 +246,9 @@ def _whole(
     for bar, b in enumerate(bars):
         if b.stock:
             constraints.append(LinearConstraint(np.array([[float(k == bar) for k, _ in columns] + [0.0] * n]), 0, b.stock))
-    solved = milp(
-        cost, constraints=constraints, integrality=np.ones(len(cost)), bounds=Bounds(0, np.inf), options={"time_limit": SOLVER_SECONDS}
-    )
+    solved = milp(cost, constraints=constraints, integrality=np.ones(len(cost)), bounds=Bounds(0, np.inf), options={"time_limit": seconds})
     if solved.x is None:
-        raise NestError("No plan of whole bars was found in time", entry="cuts", value=SOLVER_SECONDS, rule=f"{SOLVER_SECONDS:g} s")
+        raise NestError("No plan of whole bars was found in time", entry="cuts", value=seconds, rule=f"{seconds:g} s")
     counts = np.round(solved.x).astype(int)
     over = (pieces @ counts - wanted).astype(int).tolist()
     chosen: dict[Column, int] = {}

@@ -1,10 +1,11 @@
 """The workshop's resource."""
 
-from typing import Any
+from typing import Any, Literal
 
 from django.http import HttpRequest
 from ninja import Body, Router, Schema, Status
 
+from zygon.nest.bar_list import cut_list_of_bars
 from zygon_server.accounts.schemas import Fault
 from zygon_server.workshop import offcuts
 from zygon_server.workshop.service import keep, remove, shelf
@@ -85,3 +86,61 @@ def delete_offcut(request: HttpRequest, label: str):
     """Throws one offcut away."""
     offcuts.throw_away(request.user, label)
     return Status(204, None)
+
+
+class BarPiece(Schema):
+    """A length as typed, wanted so often."""
+
+    name: str = ""
+    length: str
+    quantity: int
+
+
+class BarStock(Schema):
+    """A stock length as typed, how many there are (0 for any number), and its price."""
+
+    length: str
+    count: int = 0
+    price: float = 1.0
+
+
+class BarsIn(Schema):
+    """What is cut, from what; ``unit`` is what a bare number means."""
+
+    pieces: list[BarPiece]
+    bars: list[BarStock]
+    kerf: str = ""
+    trim: str = ""
+    unit: Literal["mm", "in"] = "mm"
+
+
+class BarCutOut(Schema):
+    name: str
+    length: float
+    count: int
+
+
+class BarPatternOut(Schema):
+    """So many bars of one length that are cut alike; ``rest`` is what is left of each; mm."""
+
+    bar: float
+    times: int
+    rest: float
+    cuts: list[BarCutOut]
+
+
+class BarsOut(Schema):
+    """The plan, and what is proven of it: no plan costs less than ``bound``."""
+
+    bars: int
+    cost: float
+    bound: float
+    proven: bool
+    patterns: list[BarPatternOut]
+    missing: list[BarCutOut]
+
+
+@router.post("/bars", response={200: BarsOut, 422: Fault}, operation_id="cut_bars")
+def post_bars(request: HttpRequest, body: BarsIn):
+    """The cheapest way to cut lengths from bars."""
+    return cut_list_of_bars([p.dict() for p in body.pieces], [b.dict() for b in body.bars], body.kerf, body.trim, body.unit)

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from zygon.cli import main
 from zygon.errors import NestError
+from zygon.nest.bar_list import cut_list_of_bars
 from zygon.nest.bars import Bar, Cut, cut_bars
 
 # the cutting-stock problem's standard worked example, bars of 5600 (from memory; recomputed)
@@ -133,3 +134,39 @@ def test_the_command_line_cuts_bars(capsys):
 def test_the_command_line_says_what_is_wrong(capsys, arguments, words):
     assert main(["nest", *arguments]) == 2
     assert words in capsys.readouterr().err
+
+
+def test_a_plan_that_the_linear_optimum_s_patterns_alone_do_not_hold():
+    # by hand: 29 bars, of which the last holds two of 1380 and one of 1520; the patterns of the linear optimum make it 30
+    demand = {1380: 22, 1520: 25, 1560: 12, 1710: 14, 1820: 18}
+    plan = cut_bars([Cut(length, n) for length, n in demand.items()], [Bar(5600)], kerf=3.0)
+    assert (plan.bars, plan.bound, plan.proven) == (29, 29, True)
+
+
+@settings(max_examples=40)
+@given(st.lists(st.tuples(st.integers(8, 60), st.integers(1, 3)), min_size=1, max_size=4, unique_by=lambda c: c[0]))
+def test_the_least_number_of_bars_is_found(cuts):
+    """Referee: every set of pieces by dynamic programming; (bars begun, how full the last one is) at least."""
+    pieces = [length for length, n in cuts for _ in range(n)]
+    least = {0: (1, 0)}
+    for chosen in range(1, 1 << len(pieces)):
+        ways = []
+        for i, length in enumerate(pieces):
+            if chosen >> i & 1:
+                bars, full = least[chosen & ~(1 << i)]
+                ways.append((bars, full + length) if full + length <= 100 else (bars + 1, length))
+        least[chosen] = min(ways)
+    assert cut_bars([Cut(length, n) for length, n in cuts], [Bar(100)]).bars == least[(1 << len(pieces)) - 1][0]
+
+
+def test_lengths_as_typed_become_a_plan_and_a_bad_one_is_named():
+    plan = cut_list_of_bars(
+        [{"name": "leg", "length": "2 ft", "quantity": 4}, {"name": "", "length": "300", "quantity": 2}],
+        [{"length": "2 m", "count": 0, "price": 4.0}], "3 mm", "",
+    )  # fmt: skip
+    assert plan["proven"] and plan["bars"] == 2 and plan["cost"] == 8.0
+    assert sum(c["count"] * p["times"] for p in plan["patterns"] for c in p["cuts"] if c["name"] == "leg") == 4
+    with pytest.raises(NestError, match="Piece 1"):
+        cut_list_of_bars([{"name": "", "length": "long", "quantity": 1}], [{"length": "2 m", "count": 0, "price": 1}], "", "")
+    with pytest.raises(NestError, match="at most 40 lengths"):
+        cut_list_of_bars([{"name": "", "length": "1", "quantity": 1}] * 41, [{"length": "2 m", "count": 0, "price": 1}], "", "")

@@ -174,6 +174,30 @@ def test_a_sheet_is_exchanged_for_a_cheaper_one():
     assert exchanged(alone, dear, 1) is dear
 
 
+@settings(max_examples=30)
+@given(
+    st.lists(
+        st.tuples(outlines(), st.integers(1, 3), st.booleans(), st.sampled_from(["none", "180", "45", "free"])), min_size=1, max_size=5
+    ),
+    st.sampled_from([0.0, 0.7, 3.0]),
+    st.tuples(*[st.sampled_from([0.0, 4.0, 11.0])] * 4),
+    st.booleans(),
+)
+def test_every_layout_is_legal_whatever_is_asked_for(drawn, gap, margins, scarce):
+    """Mirrored and free parts, margins of each edge, kinds with a price and a number, an offcut, held parts: all at once."""
+    shapes = tuple(Shape(f"s{i}", r, n, allowed_turns(turn), mirror, turn == "free") for i, (r, n, mirror, turn) in enumerate(drawn))
+    kinds = NestSheet(300.0, 200.0, "full", 10.0, count=1 if scarce else 0), NestSheet(170.0, 140.0, "small", 4.0, count=2 if scarce else 0)
+    task = Task(shapes, kinds[0], gap, 2.0, rounds=4, others=kinds[1:], margins=margins, stock=(el_offcut(),), max_sheets=6)
+    layout = nest(task)
+    assert layout_faults(task, layout) == []
+    held = next(((s.sheet, p) for s in layout.sheets for p in s.placements), None)
+    if held:  # and once more round one of its parts
+        again = dataclasses.replace(task, stock=(held[0], *(s for s in task.stock if s != held[0])), held=((0, held[1]),), seed=5)
+        again = dataclasses.replace(again, sheet=dataclasses.replace(kinds[0], count=0), others=(dataclasses.replace(kinds[1], count=0),))
+        layout = nest(again)
+        assert layout_faults(again, layout) == [] and held[1] in {p for s in layout.sheets for p in s.placements}
+
+
 @pytest.mark.parametrize(
     ("change", "says"),
     [
@@ -303,5 +327,5 @@ def test_what_is_not_on_cut_sheets_is_searched_a_place_beside_them():
     plan = found["ply12"]
     laid_ = lay_out(document, plan, seconds=0.3, search=False)
     assert layout_faults(plan.task, laid_.layout) == [] and not laid_.layout.unplaced
-    assert [len(s.placements) for s in laid_.layout.sheets][0] == 1 and len(laid_.layout.sheets) == 2
+    assert len(laid_.layout.sheets) == 2 and len(laid_.layout.sheets[0].placements) == 1
     assert nest_data(document, laid_)["sheets"][0]["cut"] and not nest_data(document, laid_)["sheets"][1]["cut"]

@@ -4,6 +4,26 @@
  */
 
 export interface paths {
+    "/api/bars": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Bars
+         * @description The cheapest way to cut lengths from bars.
+         */
+        post: operations["cut_bars"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/batches": {
         parameters: {
             query?: never;
@@ -1092,6 +1112,106 @@ export interface components {
         AxisOut: {
             /** Parts */
             parts: components["schemas"]["OnAxisOut"][];
+        };
+        /** BarCutOut */
+        BarCutOut: {
+            /** Count */
+            count: number;
+            /** Length */
+            length: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * BarPatternOut
+         * @description So many bars of one length that are cut alike; ``rest`` is what is left of each; mm.
+         */
+        BarPatternOut: {
+            /** Bar */
+            bar: number;
+            /** Cuts */
+            cuts: components["schemas"]["BarCutOut"][];
+            /** Rest */
+            rest: number;
+            /** Times */
+            times: number;
+        };
+        /**
+         * BarPiece
+         * @description A length as typed, wanted so often.
+         */
+        BarPiece: {
+            /** Length */
+            length: string;
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Quantity */
+            quantity: number;
+        };
+        /**
+         * BarStock
+         * @description A stock length as typed, how many there are (0 for any number), and its price.
+         */
+        BarStock: {
+            /**
+             * Count
+             * @default 0
+             */
+            count: number;
+            /** Length */
+            length: string;
+            /**
+             * Price
+             * @default 1
+             */
+            price: number;
+        };
+        /**
+         * BarsIn
+         * @description What is cut, from what; ``unit`` is what a bare number means.
+         */
+        BarsIn: {
+            /** Bars */
+            bars: components["schemas"]["BarStock"][];
+            /**
+             * Kerf
+             * @default
+             */
+            kerf: string;
+            /** Pieces */
+            pieces: components["schemas"]["BarPiece"][];
+            /**
+             * Trim
+             * @default
+             */
+            trim: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit: "mm" | "in";
+        };
+        /**
+         * BarsOut
+         * @description The plan, and what is proven of it: no plan costs less than ``bound``.
+         */
+        BarsOut: {
+            /** Bars */
+            bars: number;
+            /** Bound */
+            bound: number;
+            /** Cost */
+            cost: number;
+            /** Missing */
+            missing: components["schemas"]["BarCutOut"][];
+            /** Patterns */
+            patterns: components["schemas"]["BarPatternOut"][];
+            /** Proven */
+            proven: boolean;
         };
         /** BatchIn */
         BatchIn: {
@@ -2595,6 +2715,39 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    cut_bars: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BarsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BarsOut"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     batches: {
         parameters: {
             query?: never;

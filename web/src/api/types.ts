@@ -28,6 +28,7 @@ export type SheetOut = S["SheetOut"];
 export type PlacedOut = S["PlacedOut"];
 export type RoomOut = S["RoomOut"];
 export type StockState = S["StockState"];
+export type BarsOut = S["BarsOut"];
 export type BatchOut = S["BatchOut"];
 export type BatchState = S["BatchState"];
 export type OffcutOut = S["OffcutOut"];

@@ -77,6 +77,9 @@ export function Home({ session }: { session: Session }) {
         <Button component={Link} to="/together">
           Cut together
         </Button>
+        <Button component={Link} to="/bars">
+          Cut bars
+        </Button>
         <Button component={Link} to="/offcuts">
           Offcut shelf
         </Button>

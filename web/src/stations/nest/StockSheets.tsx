@@ -106,11 +106,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
               <Button size="compact-sm" disabled={running} onClick={() => void askNest(false, doc.nest.seconds, plan.stock)}>
                 {locked ? `Nest the rest round ${plural(locked, "locked piece")}` : "Search for comparison"}
               </Button>
-              <Button
-                size="compact-sm"
-                variant="subtle"
-                onClick={() => void release()}
-              >
+              <Button size="compact-sm" variant="subtle" onClick={() => void release()}>
                 Let the search lay it
               </Button>
             </>

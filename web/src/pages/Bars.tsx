@@ -1,0 +1,266 @@
+// Lengths from bars: what is wanted, what there is, and the cheapest way to cut it, with what is proven of it.
+import { Button, NumberInput, TextInput } from "@mantine/core";
+import { IconHome, IconPlus, IconX } from "@tabler/icons-react";
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { api, got } from "../api/client";
+import type { BarsOut } from "../api/types";
+import { length, plural } from "../lib/figures";
+
+type Piece = { name: string; length: string; quantity: number };
+type Bar = { length: string; count: number; price: number };
+type Job = { pieces: Piece[]; bars: Bar[]; kerf: string; trim: string };
+
+const KEPT = "zygon.bars";
+const EMPTY: Job = {
+  pieces: [{ name: "", length: "", quantity: 1 }],
+  bars: [{ length: "6000 mm", count: 0, price: 1 }],
+  kerf: "3 mm",
+  trim: "",
+};
+
+function remembered(): Job {
+  try {
+    return { ...EMPTY, ...JSON.parse(localStorage.getItem(KEPT) ?? "{}") };
+  } catch {
+    return EMPTY;
+  }
+}
+
+export function Bars() {
+  const [job, setJob] = useState(remembered);
+  const plan = useMutation({
+    mutationFn: () =>
+      got(api.POST("/api/bars", { body: { ...job, pieces: job.pieces.filter((p) => p.length.trim()), unit: "mm" } })),
+  });
+  const wanted = job.pieces.some((p) => p.length.trim());
+
+  function change(next: Partial<Job>) {
+    const changed = { ...job, ...next };
+    setJob(changed);
+    plan.reset();
+    localStorage.setItem(KEPT, JSON.stringify(changed));
+  }
+  const piece = (n: number, next: Partial<Piece>) =>
+    change({ pieces: job.pieces.map((p, i) => (i === n ? { ...p, ...next } : p)) });
+  const bar = (n: number, next: Partial<Bar>) => change({ bars: job.bars.map((b, i) => (i === n ? { ...b, ...next } : b)) });
+
+  return (
+    <main className="home">
+      <header className="row">
+        <h1 style={{ fontSize: 26 }} className="grow">
+          Cut bars
+        </h1>
+        <Button component={Link} to="/" leftSection={<IconHome size={15} />}>
+          Designs
+        </Button>
+      </header>
+      <form
+        className="together"
+        style={{ gridTemplateColumns: "440px minmax(0, 1fr)" }}
+        onSubmit={(e) => {
+          e.preventDefault();
+          plan.mutate();
+        }}
+      >
+        <section aria-label="What is cut from what">
+          <h2>Pieces</h2>
+          {job.pieces.map((p, n) => (
+            <div className="row" key={n} style={{ marginTop: 6 }}>
+              <TextInput
+                aria-label={`Name of piece ${n + 1}`}
+                placeholder={`Piece ${n + 1}`}
+                value={p.name}
+                maxLength={40}
+                onChange={(e) => piece(n, { name: e.currentTarget.value })}
+              />
+              <TextInput
+                aria-label={`Length of piece ${n + 1}`}
+                placeholder="length, 620 mm"
+                value={p.length}
+                onChange={(e) => piece(n, { length: e.currentTarget.value })}
+              />
+              <NumberInput
+                aria-label={`How many of piece ${n + 1}`}
+                value={p.quantity}
+                min={1}
+                max={5000}
+                allowDecimal={false}
+                suffix=" ×"
+                style={{ width: 90 }}
+                onChange={(v) => piece(n, { quantity: Number(v) || 1 })}
+              />
+              <Button
+                size="compact-sm"
+                variant="subtle"
+                aria-label={`Take piece ${n + 1} out`}
+                disabled={job.pieces.length < 2}
+                onClick={() => change({ pieces: job.pieces.filter((_, i) => i !== n) })}
+              >
+                <IconX size={14} />
+              </Button>
+            </div>
+          ))}
+          <Button
+            size="compact-sm"
+            style={{ marginTop: 8 }}
+            leftSection={<IconPlus size={14} />}
+            disabled={job.pieces.length >= 40}
+            onClick={() => change({ pieces: [...job.pieces, { name: "", length: "", quantity: 1 }] })}
+          >
+            Another piece
+          </Button>
+          <h2 style={{ marginTop: 18 }}>Bars</h2>
+          <div className="soft" style={{ fontSize: 12.5 }}>
+            Remainders from the rack are bars of which there is one, at a low price.
+          </div>
+          {job.bars.map((b, n) => (
+            <div className="row" key={n} style={{ marginTop: 6 }}>
+              <TextInput
+                aria-label={`Length of bar ${n + 1}`}
+                placeholder="length, 6 m"
+                value={b.length}
+                onChange={(e) => bar(n, { length: e.currentTarget.value })}
+              />
+              <NumberInput
+                aria-label={`How many of bar ${n + 1}`}
+                value={b.count}
+                min={0}
+                max={5000}
+                allowDecimal={false}
+                suffix={b.count ? " there" : " = any number"}
+                style={{ width: 130 }}
+                onChange={(v) => bar(n, { count: Number(v) || 0 })}
+              />
+              <NumberInput
+                aria-label={`Price of bar ${n + 1}`}
+                value={b.price}
+                min={0.01}
+                step={0.5}
+                prefix="price "
+                style={{ width: 120 }}
+                onChange={(v) => bar(n, { price: Number(v) || 1 })}
+              />
+              <Button
+                size="compact-sm"
+                variant="subtle"
+                aria-label={`Take bar ${n + 1} out`}
+                disabled={job.bars.length < 2}
+                onClick={() => change({ bars: job.bars.filter((_, i) => i !== n) })}
+              >
+                <IconX size={14} />
+              </Button>
+            </div>
+          ))}
+          <Button
+            size="compact-sm"
+            style={{ marginTop: 8 }}
+            leftSection={<IconPlus size={14} />}
+            onClick={() => change({ bars: [...job.bars, { length: "", count: 0, price: 1 }] })}
+          >
+            Another bar
+          </Button>
+          <div className="row" style={{ marginTop: 18 }}>
+            <TextInput
+              label="Kerf"
+              value={job.kerf}
+              placeholder="0 mm"
+              onChange={(e) => change({ kerf: e.currentTarget.value })}
+            />
+            <TextInput
+              label="End trim"
+              value={job.trim}
+              placeholder="0 mm, at both ends"
+              onChange={(e) => change({ trim: e.currentTarget.value })}
+            />
+            <Button type="submit" variant="filled" style={{ alignSelf: "flex-end" }} disabled={!wanted} loading={plan.isPending}>
+              Work it out
+            </Button>
+          </div>
+        </section>
+        <section aria-label="How the bars are cut">
+          {plan.isError && (
+            <div className="problem" role="alert">
+              {plan.error.message}
+            </div>
+          )}
+          {plan.data ? (
+            <Plan plan={plan.data} />
+          ) : (
+            !plan.isError && (
+              <p className="soft">
+                Write what you need and what bars there are. The plan says how many bars it takes, and whether fewer could do.
+              </p>
+            )
+          )}
+        </section>
+      </form>
+    </main>
+  );
+}
+
+function Plan({ plan }: { plan: BarsOut }) {
+  const longest = Math.max(...plan.patterns.map((p) => p.bar), 1);
+  return (
+    <>
+      <h2 role="status">
+        {plural(plan.bars, "bar")}, cost {plan.cost.toFixed(2)}:{" "}
+        {plan.proven ? (
+          <span className="good">proven, nothing cheaper can do</span>
+        ) : (
+          <span className="warn">no less than {plan.bound.toFixed(2)} can do</span>
+        )}
+      </h2>
+      {plan.missing.map((m) => (
+        <div className="problem" key={`${m.name}${m.length}`}>
+          {m.name || length(m.length, "mm")}: {plural(m.count, "piece")} found no bar; none is left.
+        </div>
+      ))}
+      {plan.patterns.map((p, n) => {
+        let at = 0;
+        const parts = p.cuts.flatMap((c) =>
+          Array.from({ length: c.count }, () => {
+            const x = at;
+            at += c.length;
+            return { x, ...c };
+          }),
+        );
+        const scale = 640 / longest;
+        return (
+          <div key={n} style={{ marginTop: 12 }}>
+            <div className="row facts soft">
+              <b className="figure">{p.times} ×</b>
+              <span>
+                bar of <span className="figure">{length(p.bar, "mm")}</span>:{" "}
+                {p.cuts.map((c) => `${c.count} × ${c.name ? `${c.name} ` : ""}${length(c.length, "mm")}`).join(", ")}; left{" "}
+                <span className="figure">{length(p.rest, "mm")}</span>
+              </span>
+            </div>
+            <svg viewBox="0 -1 644 26" style={{ width: "100%", maxWidth: 644 }} role="img" aria-label={`Pattern ${n + 1}`}>
+              <rect
+                x={1}
+                y={0}
+                width={p.bar * scale}
+                height={24}
+                fill="var(--paper-sunk)"
+                stroke="var(--pencil)"
+                strokeDasharray="4 3"
+              />
+              {parts.map((c, i) => (
+                <g key={i}>
+                  <rect x={1 + c.x * scale} y={0} width={c.length * scale} height={24} fill="#c9d1d6" stroke="var(--edge)" />
+                  {c.length * scale > 38 && (
+                    <text x={1 + (c.x + c.length / 2) * scale} y={16} textAnchor="middle" fontSize={10.5} fill="var(--edge)">
+                      {Math.round(c.length * 10) / 10}
+                    </text>
+                  )}
+                </g>
+              ))}
+            </svg>
+          </div>
+        );
+      })}
+    </>
+  );
+}
