@@ -6,7 +6,7 @@ import re
 import sys
 from pathlib import Path
 
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Locator, Page, expect, sync_playwright
 
 OUT = Path(__file__).resolve().parents[1] / "docs" / "screenshots"
 ARGUMENTS = [
@@ -87,20 +87,30 @@ def hive(page: Page) -> None:
     take(page, "measure")
 
 
+def pull(page: Page, piece: Locator, dx: float, dy: float) -> None:
+    """Drags a laid piece by so many pixels."""
+    page.wait_for_timeout(900)
+    piece.scroll_into_view_if_needed()
+    box = piece.bounding_box()
+    assert box
+    x, y = box["x"] + box["width"] * 0.4, box["y"] + box["height"] * 0.3
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + dx / 2, y + dy / 2, steps=4)
+    page.locator(".carried").wait_for()
+    page.mouse.move(x + dx, y + dy, steps=4)
+    page.mouse.up()
+    expect(page.locator(".carried")).to_have_count(0)
+
+
 def by_hand(page: Page) -> None:
     """A piece laid by hand and locked, what the search found round it, and an offcut taken from the shelf."""
     own = page.get_by_role("region", name="Birch plywood 12 mm", exact=True)
+    pull(page, own.locator("[data-laid=rest_front]").first, 300, 90)
+    expect(page.locator(".strip .estimate")).to_have_count(0)
     laid = own.locator("[data-laid]").all()
     last = max(laid, key=lambda p: p.evaluate("e => e.getBoundingClientRect().right"))
-    box = last.bounding_box()
-    assert box
-    x, y = box["x"] + box["width"] * 0.3, box["y"] + box["height"] * 0.15
-    page.mouse.move(x, y)
-    page.mouse.down()
-    page.mouse.move(x + 40, y + 5, steps=4)
-    page.locator(".carried").wait_for()
-    page.mouse.move(x + 85, y + 8, steps=4)
-    page.mouse.up()
+    pull(page, last, 85, 8)
     page.get_by_role("button", name="Lock here").click()
     page.get_by_role("button", name="Unlock", exact=True).wait_for()
     own.get_by_role("button", name=re.compile("Nest the rest")).click()
@@ -110,7 +120,7 @@ def by_hand(page: Page) -> None:
     page.get_by_role("dialog").wait_for()
     take(page, "compare")
     page.get_by_role("dialog").get_by_role("button", name="Keep this one").first.click()
-    for _ in range(2):  # the demo stays as it was
+    for _ in range(3):  # the demo stays as it was
         page.keyboard.press("Control+z")
         page.wait_for_timeout(900)
 

@@ -148,6 +148,11 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
           </Button>
         </div>
       )}
+      {byHand && state?.found && !found && !running && (
+        <div className="soft" style={{ marginBottom: 6 }}>
+          The search found nothing better: it lays the pieces as they lie.
+        </div>
+      )}
       {other && state && <Compare doc={doc} state={state} other={other} onClose={() => setOther(null)} onKeep={keepOther} />}
       {!ordered(stock.sheets).length && <div className="problem">This stock has no sheet size. Give it one in Sizes.</div>}
       {Object.entries(layout?.unplaced ?? {}).map(([key, n]) => (
