@@ -158,3 +158,21 @@ def test_several_designs_are_cut_together(page):
     with page.expect_download() as download:
         sheets.get_by_role("link", name="DXF").first.click()
     assert download.value.suggested_filename.endswith(".dxf")
+
+
+def test_bars_are_cut_and_what_is_proven_is_said(page):
+    page.get_by_role("link", name="Cut bars").click()
+    for n, (length, quantity) in enumerate((("1380", "22"), ("1520", "25")), 1):
+        if n > 1:
+            page.get_by_role("button", name="Another piece").click()
+        page.get_by_label(f"Length of piece {n}").fill(length)
+        page.get_by_label(f"How many of piece {n}").fill(quantity)
+    page.get_by_label("Length of bar 1").fill("5600")
+    page.get_by_role("button", name="Work it out").click()
+    expect(page.get_by_role("status")).to_contain_text(re.compile(r"\d+ bars, cost \d+.00: proven"))
+    expect(page.get_by_role("img", name="Pattern 1")).to_be_visible()
+    page.get_by_label("Length of piece 1").fill("much")
+    page.get_by_role("button", name="Work it out").click()
+    expect(page.get_by_role("alert")).to_contain_text("Piece 1")
+    page.reload()  # what was written is still there
+    expect(page.get_by_label("Length of piece 2")).to_have_value("1520")

@@ -212,3 +212,23 @@ def test_a_search_never_holds_up_a_quick_run(design):
     quick = service.ask(other)
     assert service.claim("search", quick=False).quick is False
     assert service.claim("quick", quick=True).pk == quick.pk
+
+
+def test_bars_are_worked_out_and_a_bad_length_is_named(api):
+    body = {
+        "pieces": [{"name": "leg", "length": "1380", "quantity": 4}, {"length": "4'", "quantity": 1}],
+        "bars": [{"length": "5.6 m"}],
+        "kerf": "3",
+    }
+    status, plan = api.post("/bars", body)
+    assert status == 200 and plan["proven"] and plan["bars"] == 2
+    assert sum(c["count"] * p["times"] for p in plan["patterns"] for c in p["cuts"]) == 5
+    for change, says in (
+        ({"pieces": [{"name": "leg", "length": "14 apples", "quantity": 1}]}, "leg"),
+        ({"pieces": [{"length": "9 m", "quantity": 1}]}, "9000"),
+        ({"pieces": [{"length": "1 m", "quantity": 0}]}, "quantity|at least"),
+        ({"bars": []}, "no bar"),
+    ):
+        status, fault = api.post("/bars", {**body, **change})
+        assert status == 422, change
+        assert any(word in fault["message"] for word in says.split("|")), fault

@@ -176,15 +176,19 @@ def _search(run: NestRun) -> bool:
     traced: Layout | None = None
     trace: list[dict[str, Any]] = []
 
+    def note(best: StockNest) -> None:
+        nonlocal traced
+        if best.layout is traced:
+            return
+        traced, at = best.layout, (timezone.now() - began).total_seconds()
+        cost, sheets = best.sheet_cost, len(traced.sheets)
+        trace.append({"at": at, "stock": best.plan.stock, "sheets": sheets, "tightness": traced.tightness, "cost": cost})
+        del trace[:-MOST_TRACED]
+
     def beat(share: float, n: int, document: Document, best: StockNest) -> bool:
-        nonlocal last, shown, traced
+        nonlocal last, shown
+        note(best)
         now = timezone.now()
-        if best.layout is not traced:
-            traced, sheets = best.layout, best.layout.sheets
-            trace.append({
-                "at": (now - began).total_seconds(), "stock": best.plan.stock, "sheets": len(sheets), "tightness": traced.tightness, "cost": best.sheet_cost,
-            })  # fmt: skip
-            del trace[:-MOST_TRACED]
         if now - last < BEAT and shown is not None:
             return True
         last = now
@@ -214,6 +218,8 @@ def _search(run: NestRun) -> bool:
         )  # fmt: skip
         if found:
             _keep(subject, run.revision, nest_data(document, found))
+            note(found)
+            NestRun.objects.filter(pk=run.pk, status=Status.RUNNING, worker=run.worker).update(trace=trace)
         if not going:
             return False
     return True

@@ -1,11 +1,11 @@
 // Lengths from bars: what is wanted, what there is, and the cheapest way to cut it, with what is proven of it.
 import { Button, NumberInput, TextInput } from "@mantine/core";
-import { IconHome, IconPlus, IconX } from "@tabler/icons-react";
+import { IconPlus, IconX } from "@tabler/icons-react";
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link } from "react-router";
 import { api, got } from "../api/client";
 import type { BarsOut } from "../api/types";
+import { PageHead } from "../frame/PageHead";
 import { length, plural } from "../lib/figures";
 
 type Piece = { name: string; length: string; quantity: number };
@@ -48,14 +48,7 @@ export function Bars() {
 
   return (
     <main className="home">
-      <header className="row">
-        <h1 style={{ fontSize: 26 }} className="grow">
-          Cut bars
-        </h1>
-        <Button component={Link} to="/" leftSection={<IconHome size={15} />}>
-          Designs
-        </Button>
-      </header>
+      <PageHead title="Cut bars" />
       <form
         className="together"
         style={{ gridTemplateColumns: "440px minmax(0, 1fr)" }}

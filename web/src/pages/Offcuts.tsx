@@ -1,10 +1,8 @@
 // The offcut shelf of the workshop: what finished sheets gave back, by stock.
-import { Button } from "@mantine/core";
-import { IconHome } from "@tabler/icons-react";
 import { useQuery } from "@tanstack/react-query";
-import { Link } from "react-router";
 import { api, got } from "../api/client";
 import { OffcutCard, useOffcuts } from "../frame/OffcutCard";
+import { PageHead } from "../frame/PageHead";
 import { area, plural } from "../lib/figures";
 
 export function Offcuts() {
@@ -13,14 +11,7 @@ export function Offcuts() {
   const stocks = [...new Set(offcuts.data?.map((o) => o.stock_name))];
   return (
     <main className="home">
-      <header className="row">
-        <h1 style={{ fontSize: 26 }} className="grow">
-          Offcut shelf
-        </h1>
-        <Button component={Link} to="/" leftSection={<IconHome size={15} />}>
-          Designs
-        </Button>
-      </header>
+      <PageHead title="Offcut shelf" />
       {offcuts.isError && (
         <div className="problem" role="alert">
           {offcuts.error.message}

@@ -1,11 +1,12 @@
 // Several designs cut together: how often each is made, and all their sheets by stock.
 import { Button, Menu, NumberInput, Progress, Select, TextInput } from "@mantine/core";
-import { IconDownload, IconHome } from "@tabler/icons-react";
+import { IconDownload } from "@tabler/icons-react";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, got } from "../api/client";
 import type { BatchOut, BatchState, LayoutOut } from "../api/types";
+import { PageHead } from "../frame/PageHead";
 import { SheetDrawing } from "../frame/SheetMini";
 import { duration, lengths, money, percent, plural } from "../lib/figures";
 
@@ -50,10 +51,7 @@ export function Together() {
 
   return (
     <main className="home">
-      <header className="row">
-        <h1 style={{ fontSize: 26 }} className="grow">
-          Cut together
-        </h1>
+      <PageHead title="Cut together">
         {batches.data && batches.data.length > 1 && batch && (
           <Select
             aria-label="Batch"
@@ -64,10 +62,7 @@ export function Together() {
           />
         )}
         <Button onClick={() => void begin()}>New batch</Button>
-        <Button component={Link} to="/" leftSection={<IconHome size={15} />}>
-          Designs
-        </Button>
-      </header>
+      </PageHead>
       {fault && (
         <div className="problem" role="alert" style={{ marginTop: 12 }}>
           {fault}

@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import { IconFlipHorizontal, IconLock, IconLockOpen, IconRotate } from "@tabler/icons-react";
 import type { SheetOut } from "../../api/types";
 import type { Display } from "../../lib/document";
-import { lengths } from "../../lib/figures";
+import { figure, unitOf } from "../../lib/figures";
 import { laidKey } from "./hand";
 import type { Laying } from "./useLaying";
 
@@ -31,10 +31,7 @@ export function LaidBar({
       <span className="soft">
         on sheet {sheet + 1}, its middle at{" "}
         <span className="figure">
-          {lengths(
-            piece.middle.map((m) => Math.round(m * 10) / 10),
-            display,
-          )}
+          {piece.middle.map((m) => figure(Math.round(m * 10) / 10, display)).join(", ")} {unitOf(display)}
         </span>
         , turned <span className="figure">{Math.round(piece.angle * 10) / 10}°</span>
         {piece.mirrored && ", turned over"}
