@@ -108,7 +108,7 @@ def compare(instance: Instance, seconds: int) -> None:
     first_layout(task)
     first = time.perf_counter() - began
     told: list[float] = []
-    layout = nest(task, lambda done, of, best: told.append(best.sheets[0].used_length) or True)
+    layout = nest(task, lambda done, of, best: told.extend(s.used_length for s in best.sheets) or True)
     faults = layout_faults(task, layout)
     assert not faults and not layout.unplaced, faults
     area = sum(s.region.area * s.quantity for s in instance.shapes)

@@ -139,8 +139,19 @@ def test_a_run_is_cancelled_queued_or_running_and_keeps_its_best(api, design, mo
     assert service.cancel(design, str(run.pk)).cancel
     service.work(claimed)
     run.refresh_from_db()
-    assert run.status == Status.CANCELLED
-    assert design.layouts.count() == 1  # what the first pass found
+    assert run.status == Status.CANCELLED and not design.layouts.exists()  # before anything was laid
+    run = service.ask(design, quick=False, seconds=5)
+    kept = service._keep
+
+    def then_cancelled(*args):
+        row = kept(*args)
+        service.cancel(design, str(run.pk))
+        return row
+
+    monkeypatch.setattr(service, "_keep", then_cancelled)
+    service.work(service.claim())
+    run.refresh_from_db()
+    assert run.status == Status.CANCELLED and design.layouts.count() == 1  # what had been found
     assert api.call("DELETE", f"/designs/{design.pk}/nest/00000000-0000-0000-0000-000000000000")[0] == 404
 
 

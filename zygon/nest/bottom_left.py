@@ -50,9 +50,13 @@ class _OpenSheet:
     blocked: dict[tuple[int, float, bool], tuple[shapely.Geometry, int]]
 
 
+class _Stopped(Exception):
+    """Whoever asked has had enough."""
+
+
 class _Search:
-    def __init__(self, task: Task) -> None:
-        self.task = task
+    def __init__(self, task: Task, going: Callable[[], bool] | None) -> None:
+        self.task, self.going = task, going
         self.turned = [self._prepare(i) for i in range(len(task.shapes))]
         self.sums: dict[tuple, Polygon] = {}
         self.obstacles: dict[Polygon, _Turned] = {}
@@ -128,6 +132,8 @@ class _Search:
         more: list[_OpenSheet] = []
         unplaced: dict[int, int] = {}
         for i, copy in order:
+            if self.going and not self.going():
+                raise _Stopped
             if not any(self._put_on(sheet, self.turned[i], copy) for sheet in (*lot, *more)) and not self._on_fresh(more, i, copy, kinds):
                 unplaced[i] = unplaced.get(i, 0) + 1
         return [s for s in (*stock, *more) if any(c >= 0 for *_, c in s.placed)], unplaced
@@ -158,12 +164,13 @@ class _Search:
         return True
 
 
-def first_layout(task: Task) -> Layout:
+def first_layout(task: Task, going: Callable[[], bool] | None = None) -> Layout:
     """The best of a few orders: by area, by length, by width, by both, as far as the task is small enough to try them.
 
-    Each kind of sheet is tried as the one that comes first.
+    Each kind of sheet is tried as the one that comes first. ``going`` is asked at every copy, and may end it by False: the best order so far is
+    what is given then, and no sheets, marked as stopped, where none was laid whole.
     """
-    search = _Search(task)
+    search = _Search(task, going)
     copies = [(i, c) for i, s in enumerate(task.shapes) for c in range(s.quantity)]
     if not copies:
         return Layout(())
@@ -172,7 +179,14 @@ def first_layout(task: Task) -> Layout:
     orders = _orders(search, loose)
     for order in orders[: max(1, MOST_TRIES // len(copies) // len(task.kinds))]:
         for kinds in _kinds_first(task):
-            sheets, unplaced = search.run(order, kinds)
+            try:
+                sheets, unplaced = search.run(order, kinds)
+            except _Stopped:
+                return (
+                    _layout(task, best[1], best[2], 0, True)
+                    if best
+                    else Layout((), {i: s.quantity for i, s in enumerate(task.shapes)}, stopped=True)
+                )
             found = _score(task, sheets, unplaced)
             if best is None or found < best[0]:
                 best = (found, sheets, unplaced)

@@ -251,8 +251,9 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
     """Lays one stock out; None where it has no sheets.
 
     What is laid by hand stays so, mended where it has to be, unless ``search`` asks for a search around what is locked. ``progress(share, best)`` may
-    stop a search by returning False. ``known`` is a layout of this very plan to go on from. What lay ``before`` stays, with only what changed moved,
-    where few parts have changed and it costs no more, unless a search is asked for. Raises NestError should the independent check find fault with a layout.
+    stop a search by returning False; while nothing is laid out yet, ``best`` has no sheets, and there is nothing to give. ``known`` is a layout of this
+    very plan to go on from. What lay ``before`` stays, with only what changed moved, where few parts have changed and it costs no more, unless a search
+    is asked for. Raises NestError should the independent check find fault with a layout.
     """
     task = plan.task
     if task is None:
@@ -271,6 +272,8 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
         return progress(done / of, StockNest(plan, layout, ())) if progress else True
 
     layout = nest(task, told, start if known else None)
+    if layout.stopped and not layout.sheets:
+        return None  # before anything was laid
     if start is not None and _rank(start) < _rank(layout):
         layout = start
     return _reckoned(document, StockNest(plan, _checked(plan, task, layout), ()))

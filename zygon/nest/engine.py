@@ -32,7 +32,11 @@ def nest(task: Task, progress: Told | None = None, known: Layout | None = None) 
     ``known`` is a layout of this very task to go on from, where it is legal.
     """
     began = time.monotonic()
-    best = known if known is not None and not layout_faults(task, known) else _begun(task)
+
+    def first() -> bool:
+        return progress(0, WHOLE, Layout(())) if progress else True
+
+    best = known if known is not None and not layout_faults(task, known) else _begun(task, first)
     if not any(s.placements for s in best.sheets):
         return best
     deadline = math.inf if task.rounds else began + task.seconds
@@ -44,9 +48,11 @@ def nest(task: Task, progress: Told | None = None, known: Layout | None = None) 
             pool.shutdown(cancel_futures=True)
 
 
-def _begun(task: Task) -> Layout:
+def _begun(task: Task, going: Callable[[], bool]) -> Layout:
     """The layout that a search begins with; whatever breaks a rule is left out, so that it is legal whatever happens."""
-    first = first_layout(task)
+    first = first_layout(task, going)
+    if first.stopped:
+        return first
     better = packed(task, first)
     if better is not first and not layout_faults(task, better):
         return better

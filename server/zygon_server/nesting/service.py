@@ -178,7 +178,7 @@ def _search(run: NestRun) -> bool:
 
     def note(best: StockNest) -> None:
         nonlocal traced
-        if best.layout is traced:
+        if best.layout is traced or not best.layout.sheets:
             return
         traced, at = best.layout, (timezone.now() - began).total_seconds()
         cost, sheets = best.sheet_cost, len(traced.sheets)
@@ -189,10 +189,10 @@ def _search(run: NestRun) -> bool:
         nonlocal last, shown
         note(best)
         now = timezone.now()
-        if now - last < BEAT and shown is not None:
+        if now - last < BEAT and (shown is not None or not best.layout.sheets):
             return True
         last = now
-        if best.layout is not shown:  # kept as it is found, for whoever looks on, or takes the run up
+        if best.layout is not shown and best.layout.sheets:  # kept as it is found, for whoever looks on, or takes the run up
             shown = best.layout
             _keep(subject, run.revision, nest_data(document, best))
         mine = NestRun.objects.filter(pk=run.pk, status=Status.RUNNING, worker=run.worker)

@@ -329,3 +329,18 @@ def test_what_is_not_on_cut_sheets_is_searched_a_place_beside_them():
     assert layout_faults(plan.task, laid_.layout) == [] and not laid_.layout.unplaced
     assert len(laid_.layout.sheets) == 2 and len(laid_.layout.sheets[0].placements) == 1
     assert nest_data(document, laid_)["sheets"][0]["cut"] and not nest_data(document, laid_)["sheets"][1]["cut"]
+
+
+def test_a_search_can_be_stopped_before_anything_is_laid():
+    document, found = brood()
+    asked = []
+
+    def told(share, best):
+        asked.append(len(best.layout.sheets))
+        return len(asked) < 3
+
+    assert lay_out(document, found["ply12"], seconds=5, progress=told) is None
+    assert asked == [0, 0, 0]
+    task = Task((rect(5, 5, 3),), SHEET)
+    nothing = nest(task, lambda done, of, best: False)
+    assert nothing.stopped and layout_faults(task, nothing) == []  # legal: all of it is left over
