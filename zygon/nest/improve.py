@@ -175,7 +175,8 @@ def _until(field: Field, effort: float, clock: _Clock) -> Callable[[], bool]:
 def _filled_up(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock) -> Layout:
     """What found no place yet put on the sheets that are there, or on others that can still be had, as far as it finds one now."""
     sheets = [(s.sheet, list(s.placements)) for s in layout.sheets]
-    more = first_layout(holding(task, sheets, [own for _, own in sheets]))
+    shut = [n for n, (_, own) in enumerate(sheets) if any((p.shape, p.copy) in task.shut for p in own)]
+    more = first_layout(holding(task, sheets, [own for _, own in sheets], shut))
     whole = {k.name: k for k in task.kinds}
     if sum(more.unplaced.values()) < sum(layout.unplaced.values()):
         kept = [(whole.get(s.sheet.name, s.sheet), s.placements) for s in more.sheets]
