@@ -115,6 +115,7 @@ def by_hand(page: Page) -> None:
     page.get_by_role("button", name="Unlock", exact=True).wait_for()
     own.get_by_role("button", name=re.compile("Nest the rest")).click()
     own.get_by_role("button", name="Compare the two").wait_for()
+    own.evaluate("e => e.scrollIntoView()")
     take(page, "nest")
     own.get_by_role("button", name="Compare the two").click()
     page.get_by_role("dialog").wait_for()
