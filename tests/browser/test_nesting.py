@@ -89,6 +89,8 @@ def test_a_piece_is_dragged_turned_locked_and_the_rest_nested_round_it(brood):
     expect(bar).to_contain_text(moved[0])
     bar.get_by_role("button", name="Lock here").click()
     expect(bar.get_by_role("button", name="Unlock")).to_be_visible()
+    bar.get_by_role("button", name="Let go of the piece").click()  # it lies over what is below it
+    expect(bar).to_have_count(0)
     drag(page, own.locator("[data-laid=rest_front]").first, 240, 60)
     settled(page)
     now = pieces(page)
