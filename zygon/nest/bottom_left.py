@@ -14,7 +14,7 @@ from shapely.geometry import Polygon, box
 from zygon.nest.ground import Ground, ground_of
 from zygon.nest.nofit import convex_pieces, no_fit
 from zygon.nest.shapes import TOUCH, envelope, turned
-from zygon.nest.task import Layout, NestSheet, Offcut, Placement, SheetLayout, Task
+from zygon.nest.task import Layout, NestSheet, Placement, SheetLayout, Task
 
 __all__ = ["finished_layout", "first_layout"]
 
@@ -232,13 +232,13 @@ def _layout(task: Task, sheets: list[_OpenSheet], unplaced: dict[int, int], pass
 def finished_layout(
     task: Task, placed: Sequence[tuple[NestSheet, Sequence[Placement]]], unplaced: dict[int, int], passes: int, stopped: bool
 ) -> Layout:
-    """A layout from sheets with their placements: how far each is used, its offcut, and the share of the area that is parts."""
+    """A layout from sheets with their placements: how far each is used, and the share of the area that is parts."""
     made = []
     area = used_area = 0.0
     for sheet, placements in placed:
         reach = max(_right(task, p) for p in placements)
         length = min(reach + task.edges[2], sheet.length)
-        made.append(SheetLayout(sheet, tuple(placements), length, _offcut(sheet, length)))
+        made.append(SheetLayout(sheet, tuple(placements), length))
         area += sum(task.shapes[p.shape].region.area for p in placements)
         used_area += length * sheet.width if sheet.roll else sheet.area
     return Layout(tuple(made), unplaced, area / used_area if used_area else 0.0, passes, stopped)
@@ -246,11 +246,6 @@ def finished_layout(
 
 def _right(task: Task, p: Placement) -> float:
     return task.shapes[p.shape].region.outer.moved(p.x, p.y, p.angle, p.mirrored).bounds[2]
-
-
-def _offcut(sheet: NestSheet, used: float) -> Offcut | None:
-    rest = sheet.length - used
-    return Offcut(used, 0.0, rest, sheet.width) if not sheet.roll and sheet.outline is None and rest > 20 else None
 
 
 def _flipped(polygon: Polygon, mirrored: bool) -> Polygon:

@@ -165,7 +165,6 @@ class SheetLayout:
     sheet: NestSheet
     placements: tuple[Placement, ...]
     used_length: float
-    offcut: Offcut | None = None
 
     @property
     def cost(self) -> float:
