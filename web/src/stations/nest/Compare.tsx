@@ -29,7 +29,10 @@ export function Compare({ doc, state, other, onClose, onKeep }: Props) {
   const ours = state.layout;
   const stock = doc.stocks[state.stock];
   if (!ours) return null;
-  const title = other.kind === "found" ? "Found by the search" : `Earlier, of revision ${other.revision}`;
+  const title =
+    other.kind === "found"
+      ? `Found by the search, of revision ${state.found_revision}`
+      : `Earlier, of revision ${other.revision}`;
   return (
     <Modal opened onClose={onClose} title={`${stock.name}: two layouts`} size={1080}>
       {kept.isError && <div className="error">{kept.error.message}</div>}
