@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass, field
+from collections.abc import Callable
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Any, Literal
 
@@ -99,13 +100,36 @@ class Mark:
 
 @dataclass(frozen=True)
 class Pocket:
-    """A depth operation: what lies in ``contour`` is taken away from a face down to ``depth`` mm. ``what`` is the trade's word for it."""
+    """A depth operation: what lies in ``contour`` is taken away from a face down to ``depth`` mm. ``what`` is the trade's word for it.
+
+    ``islands`` (clockwise) are what stands at full height inside, where pockets of one depth close a ring.
+    """
 
     contour: Contour
     owner: str
     face: Side
     depth: float
     what: Literal["pocket", "groove", "rebate", "hole", "lap", "mortise", "shoulder"] = "pocket"
+    islands: tuple[Contour, ...] = ()
+
+    @cached_property
+    def region(self) -> Region:
+        """What is taken away, seen from face A."""
+        return Region(self.contour.wound(ccw=True), tuple(c.wound(ccw=False) for c in self.islands))
+
+    @property
+    def contours(self) -> tuple[Contour, ...]:
+        """The outer contour and those of the islands."""
+        return (self.contour, *self.islands)
+
+    @property
+    def as_circle(self) -> tuple[float, float, float] | None:
+        """Centre and radius of a blind hole, else None."""
+        return None if self.islands else self.contour.as_circle
+
+    def mapped(self, move: Callable[[Contour], Contour]) -> Pocket:
+        """The same pocket with its contours moved or mirrored."""
+        return replace(self, contour=move(self.contour), islands=tuple(move(c) for c in self.islands))
 
 
 @dataclass(frozen=True)

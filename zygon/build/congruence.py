@@ -140,11 +140,15 @@ def _moved(p: tuple[float, float], t: Turn) -> tuple[float, float]:
     return t[0] * p[0] - t[1] * p[1] + t[2], t[1] * p[0] + t[0] * p[1] + t[3]
 
 
+def _pockets(flat: Flat) -> list[tuple[Contour, str]]:
+    return [(c, f"{p.face}{p.depth:.3f}{'island' * bool(i)}") for p in flat.pockets for i, c in enumerate(p.contours)]
+
+
 def _agree(a: Flat, b: Flat, turn: Turn) -> bool:
     """Whether everything but the outline lies on its like too."""
     groups: tuple[tuple[list[tuple[Contour, str]], list[tuple[Contour, str]]], ...] = (
         ([(c, "") for c in a.inside], [(c, "") for c in b.inside]),
-        ([(p.contour, f"{p.face}{p.depth:.3f}") for p in a.pockets], [(p.contour, f"{p.face}{p.depth:.3f}") for p in b.pockets]),
+        (_pockets(a), _pockets(b)),
         ([(m.contour, m.face) for m in a.engraved if _counts(m.owner)], [(m.contour, m.face) for m in b.engraved if _counts(m.owner)]),
         ([(x.on_a, "a") for x in a.bevels], [(x.on_a, "a") for x in b.bevels]),
         ([(x.on_b, "b") for x in a.bevels], [(x.on_b, "b") for x in b.bevels]),

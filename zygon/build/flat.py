@@ -16,7 +16,7 @@ from zygon.build.metal.folded_mesh import Net, folded_mesh, net_of
 from zygon.build.relief import Relief, relief_circles, within
 from zygon.design.document import Solid
 from zygon.geometry.boolean import Region, subtract, to_polygon
-from zygon.geometry.contour import Contour, rectangle
+from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh, creases, extrude
 from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 
@@ -80,31 +80,21 @@ def _on_board(pockets: tuple[Pocket, ...], outline: list[Contour]) -> list[Pocke
 
 
 def _merged(pockets: list[Pocket], outline: list[Contour], relief: Relief | None) -> list[Pocket]:
-    """Pockets of one face and depth as their union, relieved; each contour counter-clockwise."""
+    """Pockets of one face and depth as the regions of their union, relieved, as far as there is board under them."""
     contours = [p.contour for p in pockets]
-    union = _union(contours)
+    union = subtract(contours, [])
     if relief and relief.radius > SMALLEST:
         board = shapely.union_all([to_polygon(c) for c in outline])
-        circles = relief_circles([c.wound(ccw=False) for c in union], relief, within(board, OPEN))
+        circles = relief_circles([c.reversed() for r in union for c in (r.outer, *r.inner)], relief, within(board, OPEN))
         if circles:
-            union = _union([*contours, *circles])
+            union = subtract([*contours, *circles], [])
     whats = {p.owner: p.what for p in pockets}
     first = pockets[0]
     found = []
-    for c in union:
-        owner = next((o for o in c.owners if o in whats), first.owner)
-        found.append(Pocket(c, owner, first.face, first.depth, whats.get(owner, first.what)))
+    for r in union:
+        owner = next((o for o in r.outer.owners if o in whats), first.owner)
+        found.append(Pocket(r.outer, owner, first.face, first.depth, whats.get(owner, first.what), r.inner))
     return found
-
-
-def _union(contours: list[Contour]) -> list[Contour]:
-    """The outer contours of a union, counter-clockwise, arcs and owners kept. Islands inside are dropped: they would stand free."""
-    if len(contours) == 1:
-        return [contours[0].wound(ccw=True)]
-    x0, y0 = (min(c.bounds[i] for c in contours) - 10 for i in (0, 1))
-    x1, y1 = (max(c.bounds[i] for c in contours) + 10 for i in (2, 3))
-    around = subtract([rectangle(x0, y0, x1, y1)], contours)
-    return [inner.wound(ccw=True) for inner in around[0].inner]
 
 
 def mesh_of(flat: Flat) -> list[Mesh]:
@@ -123,7 +113,7 @@ def _read_solid(solid: Solid, flat: Flat) -> Mesh:
     positions = np.array(solid.positions, dtype=float).reshape(-1, 3)
     triangles = np.array(solid.triangles, dtype=np.int64).reshape(-1, 3)
     body = Mesh(positions, triangles, ("face_a",) * len(triangles), np.empty((0, 2, 3)))
-    holes = [prism(c, -1.0, flat.thickness + 1.0, c.owners[0]) for c in flat.inside]
+    holes = [prism((c,), -1.0, flat.thickness + 1.0, c.owners[0]) for c in flat.inside]
     body = carved(body, holes) if holes else body
     return replace(body, edges=creases(body))
 
@@ -144,7 +134,7 @@ def tools_of(flat: Flat) -> list[Tool]:
     tools = []
     for p in flat.pockets:
         low, high = (t - p.depth, t + 1.0) if p.face == "a" else (-1.0, p.depth)
-        tools.append(prism(p.contour, low, high, p.owner))
+        tools.append(prism(p.contours, low, high, p.owner))
     tools += [frustum(b.on_b, b.on_a, t, b.owner) for b in flat.bevels]
     tools += [cone((s.u, s.v), s.diameter / 2, s.hole / 2, s.depth, t, s.face, s.owner) for s in flat.sinks]
     tools += [cylinder(*edge_bore_axis(b), b.diameter / 2, b.owner) for b in flat.bores]
@@ -176,7 +166,7 @@ def turned_over(flat: Flat) -> Flat:
         tuple(replace(m, contour=turn(m.contour)) for m in flat.engraved),
         flat.thickness,
         digest("over", flat.digest),
-        tuple(replace(p, contour=turn(p.contour)) for p in flat.pockets),
+        tuple(p.mapped(turn) for p in flat.pockets),
         tuple(replace(b, on_a=turn(b.on_a), on_b=turn(b.on_b)) for b in flat.bevels),
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         flat.bores,

@@ -37,7 +37,7 @@ def _handed(flat: Flat) -> Flat:
         _marks(flat.engraved, middle),
         flat.thickness,
         digest("handed", flat.digest),
-        tuple(replace(p, contour=turn(p.contour)) for p in flat.pockets),
+        tuple(p.mapped(turn) for p in flat.pockets),
         tuple(replace(b, on_a=turn(b.on_a), on_b=turn(b.on_b)) for b in flat.bevels),
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         tuple(_bore(b, middle) for b in flat.bores),

@@ -48,7 +48,7 @@ def _layers(flat: Flat) -> tuple[Layer, ...]:
         planes |= {t * k / STEPS for k in range(1, STEPS)}
     heights = sorted(h for h in planes if -CONTACT < h < t + CONTACT)
     heights = [h for i, h in enumerate(heights) if not i or h - heights[i - 1] > CONTACT]
-    pockets = [(p, to_polygon(p.contour, SAGITTA * 5)) for p in flat.pockets]
+    pockets = [(p, region_polygon(p.region, SAGITTA * 5)) for p in flat.pockets]
     found = []
     for low, high in zip(heights, heights[1:], strict=False):
         gone = [g for p, g in pockets if (low > t - p.depth - CONTACT if p.face == "a" else high < p.depth + CONTACT)]

@@ -9,7 +9,7 @@ import shapely
 from zygon.build.built import BuiltPart, Fault, Pocket
 from zygon.build.flat import edge_bore_axis
 from zygon.design.document import Document
-from zygon.geometry.boolean import to_polygon
+from zygon.geometry.boolean import region_polygon, to_polygon
 from zygon.measure.display import format_length
 
 __all__ = ["depth_faults"]
@@ -53,7 +53,7 @@ def _floors(document: Document, part: BuiltPart) -> list[Fault]:
             shown = format_length(rest, document.display)
             faults.append(Fault("thin_floor", f"{part.path}: {shown} of material is left under {WORDS[pocket.what]} {format_length(pocket.depth, document.display)} deep",
                                 rule, shown, SOURCE, part=part.key, owner=pocket.owner, at=_middle(pocket)))  # fmt: skip
-    outlines = [(p, to_polygon(p.contour, 0.01)) for p in flat.pockets]  # type: ignore[union-attr]
+    outlines = [(p, region_polygon(p.region, 0.01)) for p in flat.pockets]  # type: ignore[union-attr]
     for (p, one), (q, other) in combinations(outlines, 2):
         rest = t - p.depth - q.depth
         if p.face == q.face or rest >= limit - SLACK or shapely.area(shapely.intersection(one, other)) < AREA:
@@ -75,7 +75,7 @@ def _bores(document: Document, part: BuiltPart) -> list[Fault]:
     solid = [(b, _plan(b), (b.w - b.diameter / 2, b.w + b.diameter / 2)) for b in flat.bores]  # type: ignore[union-attr]
     others = [(to_polygon(c, 0.01), (0.0, t), c.owners[0], "a cut-out") for c in flat.inside]  # type: ignore[union-attr]
     others += [
-        (to_polygon(p.contour, 0.01), (t - p.depth, t) if p.face == "a" else (0.0, p.depth), p.owner, WORDS[p.what])
+        (region_polygon(p.region, 0.01), (t - p.depth, t) if p.face == "a" else (0.0, p.depth), p.owner, WORDS[p.what])
         for p in flat.pockets  # type: ignore[union-attr]
     ]
     others += [(plan, height, b.owner, "another bore") for b, plan, height in solid]

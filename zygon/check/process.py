@@ -72,7 +72,7 @@ def _depths(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
     """A laser has no depth; blind round holes are left to a drill."""
     found: dict[str, Fault] = {}
     for pocket in part.flat.pockets:  # type: ignore[union-attr]
-        if pocket.contour.as_circle or pocket.owner in found:
+        if pocket.as_circle or pocket.owner in found:
             continue
         shown = format_length(pocket.depth, document.display)
         x0, y0, x1, y1 = pocket.contour.bounds
@@ -160,7 +160,7 @@ def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault
     for pocket in flat.pockets:  # type: ignore[union-attr]
         a0, b0, a1, b1 = pocket.contour.bounds
         through = (a0 <= x0 and a1 >= x1) or (b0 <= y0 and b1 >= y1)
-        if pocket.contour.as_circle or through:
+        if pocket.as_circle or through:
             continue
         corner = (a0 <= x0 or a1 >= x1) and (b0 <= y0 or b1 >= y1)
         if not corner:

@@ -43,7 +43,7 @@ class Drill:
 class CutContours:
     """What is cut and marked from the face that is seen, in cutting order; ``kerf`` in mm is 0 for nominal contours.
 
-    ``depths`` are (operation, contour), an operation for each face and depth ('depth-a-6'); ``drills`` are left to a drill, ``notes`` are
+    ``depths`` are (operation, contour), an operation for each face and depth ('depth-a-6'), islands running counter-clockwise; ``drills`` are left to a drill, ``notes`` are
     lines to work to by hand, ``bends`` the lines that the punch meets, 'bend-up' or 'bend-down' as seen.
     """
 
@@ -99,18 +99,22 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
 
     seen = [p for p in flat.pockets if p.face == flat.seen]
     drills = [Drill(c) for c in flat.inside if _is_drilled(c, left.through)]
-    drills += [Drill(p.contour, p.depth) for p in seen if _is_drilled(p.contour, left.blind)]
+    drills += [Drill(p.contour, p.depth) for p in seen if _is_drilled_pocket(p, left)]
     drills += [Drill(circle(s.u, s.v, s.diameter / 2, s.owner), s.depth) for s in flat.sinks if s.face == flat.seen]
     inside = tuple(path(c) for c in flat.inside if not _is_drilled(c, left.through))
     outside = tuple(path(p.outer) for p in flat.pieces)
     notes = [n for b in flat.bevels for n in _bevel_notes(flat, b)]
-    sunk = [p for p in sorted(seen, key=lambda p: p.depth) if not _is_drilled(p.contour, left.blind)]
+    sunk = [p for p in sorted(seen, key=lambda p: p.depth) if not _is_drilled_pocket(p, left)]
     if left.pockets:  # a cutter without depth would cut them through: they are lines to work to, no path
-        notes += [p.contour for p in sunk]
+        notes += [c for p in sunk for c in p.contours]
         sunk = []
     bounds = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)
     # a pocket is cut from within; where it is open at the board's edge the tool runs out past it
-    depths = tuple((depth_operation(p), path(_run_out(p.contour, bounds, kerf / 2).wound(ccw=False))) for p in sunk)
+    depths = tuple(
+        (depth_operation(p), path(c))
+        for p in sunk
+        for c in (_run_out(p.contour, bounds, kerf / 2).wound(ccw=False), *(i.wound(ccw=True) for i in p.islands))
+    )
     return CutContours(flat.marks, inside, outside, kerf, tuple(narrow), depths, tuple(drills), tuple(notes), bend_lines(flat))
 
 
@@ -141,6 +145,10 @@ def _bevel_notes(flat: Flat, bevel: Bevel) -> list[Contour]:
 
 def _is_drilled(contour: Contour, most: float) -> bool:
     return contour.as_circle is not None and 2 * contour.as_circle[2] <= most
+
+
+def _is_drilled_pocket(pocket: Pocket, left: ByHand) -> bool:
+    return not pocket.islands and _is_drilled(pocket.contour, left.blind)
 
 
 def _run_out(contour: Contour, bounds: tuple[float, float, float, float], past: float) -> Contour:

@@ -101,7 +101,7 @@ def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: st
     cut = 0.0
     for name, c in contours:
         if name.startswith("depth"):
-            clearing = abs(c.area) / (step / 2) if step else 0.0
+            clearing = -c.area / (step / 2) if step else 0.0  # islands run the other way round and are not cleared
             cut += (c.length + clearing) * _passes(float(name.rsplit("-", 1)[1]), pass_depth)
         elif name != "mark":
             cut += c.length * _passes(thickness, pass_depth)

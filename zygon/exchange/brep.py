@@ -149,7 +149,7 @@ def _tools(flat: Flat) -> list[Any]:
     t, found = flat.thickness, []
     for p in flat.pockets:
         low, high = (t - p.depth, t + 1.0) if p.face == "a" else (-1.0, p.depth)
-        found.append(_prism([p.contour.wound(ccw=True)], low, high))
+        found.append(_prism([p.region.outer, *p.region.inner], low, high))
     for s in flat.sinks:
         up = s.face == "a"
         ax = gp_Ax2(gp_Pnt(s.u, s.v, t if up else 0.0), gp_Dir(0, 0, -1 if up else 1))

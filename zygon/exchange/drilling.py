@@ -105,7 +105,7 @@ def _face_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
     left, flat = _left(built, part), part.flat
     sinks = {(round(s.u, 4), round(s.v, 4)): s for s in flat.sinks}  # type: ignore[union-attr]
     holes: list[tuple[Contour, str, float | None]] = [(c, "", None) for c in flat.inside if _round(c) <= left.through]  # type: ignore[union-attr]
-    holes += [(p.contour, p.face, p.depth) for p in flat.pockets if _round(p.contour) <= left.blind]  # type: ignore[union-attr]
+    holes += [(p.contour, p.face, p.depth) for p in flat.pockets if not p.islands and _round(p.contour) <= left.blind]  # type: ignore[union-attr]
     rows = []
     for contour, side, depth in holes:
         u, v, r = contour.as_circle  # type: ignore[misc]

@@ -96,8 +96,7 @@ def _has(part: BuiltPart) -> list[list[Any]]:
         round_ = contour.as_circle
         found.append(("hole", 2 * round_[2]) if round_ else ("cut-out", 0.0))
     found += [
-        ("hole" if p.what == "hole" and p.contour.as_circle else p.what, 2 * p.contour.as_circle[2] if p.contour.as_circle else p.depth)
-        for p in flat.pockets
+        ("hole" if p.what == "hole" and p.as_circle else p.what, 2 * p.as_circle[2] if p.as_circle else p.depth) for p in flat.pockets
     ]
     found += [("bore", b.diameter) for b in flat.bores] + [("countersink", s.diameter) for s in flat.sinks]
     found += [("bend", b.radius) for b in flat.fold.bends] if flat.fold else []

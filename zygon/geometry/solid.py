@@ -7,6 +7,7 @@ Arcs are chords here: what has to be exact is reckoned from contours and depths,
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 import manifold3d
@@ -34,10 +35,10 @@ class Tool:
     owner: str
 
 
-def prism(contour: Contour, low: float, high: float, owner: str, sagitta: float = DISPLAY_SAGITTA / 2) -> Tool:
-    """A contour's inside from w ``low`` to ``high``."""
-    points = contour.wound(ccw=True).flatten(sagitta)
-    solid = manifold3d.CrossSection([points]).extrude(high - low).translate((0.0, 0.0, low))
+def prism(contours: Sequence[Contour], low: float, high: float, owner: str, sagitta: float = DISPLAY_SAGITTA / 2) -> Tool:
+    """What lies in the first contour and in none of the others, from w ``low`` to ``high``."""
+    rings = [c.wound(ccw=not i).flatten(sagitta) for i, c in enumerate(contours)]
+    solid = manifold3d.CrossSection(rings).extrude(high - low).translate((0.0, 0.0, low))
     return Tool(solid, owner)
 
 

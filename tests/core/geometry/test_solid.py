@@ -25,7 +25,7 @@ def volume_taken(*tools):
 
 
 def test_a_pocket_takes_its_area_times_its_depth():
-    assert volume_taken(prism(rectangle(10, 10, 40, 30), T - 5, T + 1, "p")) == pytest.approx(30 * 20 * 5)
+    assert volume_taken(prism([rectangle(10, 10, 40, 30)], T - 5, T + 1, "p")) == pytest.approx(30 * 20 * 5)
 
 
 def test_a_bore_from_an_edge_takes_a_cylinder():
@@ -34,7 +34,7 @@ def test_a_bore_from_an_edge_takes_a_cylinder():
 
 @pytest.mark.parametrize("face", ["a", "b"])
 def test_a_countersink_takes_a_cone_down_to_the_hole(face):
-    hole = prism(circle(50, 30, 2.0), -1, T + 1, "h", 1e-4)
+    hole = prism([circle(50, 30, 2.0)], -1, T + 1, "h", 1e-4)
     sink = cone((50, 30), 4.0, 2.0, 2.0, T, face, "s")
     both = volume_taken(hole, sink)
     frustum_ = math.pi * 2 / 3 * (16 + 8 + 4)
@@ -49,7 +49,7 @@ def test_a_sloping_cut_takes_the_prismatoid_between_its_faces():
 
 def test_every_face_knows_the_edge_feature_or_joint_that_it_is_of():
     mesh = carved(
-        BODY, [prism(rectangle(-0.01, 20, 100.01, 30), T - 4, T + 1, "joint:g"), cylinder((100, 50, 6), (80, 50, 6), 3, "joint:d")]
+        BODY, [prism([rectangle(-0.01, 20, 100.01, 30)], T - 4, T + 1, "joint:g"), cylinder((100, 50, 6), (80, 50, 6), 3, "joint:d")]
     )
     by_owner = {}
     for owner, triangle in zip(mesh.owners, mesh.triangles, strict=True):
@@ -69,7 +69,7 @@ def test_every_face_knows_the_edge_feature_or_joint_that_it_is_of():
 
 
 def test_edges_are_inked_at_corners_and_not_along_the_chords_of_a_bore():
-    plain = carved(BODY, [prism(rectangle(10, 10, 40, 30), T - 5, T + 1, "p")])
+    plain = carved(BODY, [prism([rectangle(10, 10, 40, 30)], T - 5, T + 1, "p")])
     assert len(plain.edges) == 12 + 12  # a box, and a box-shaped pocket less nothing
     bored = carved(BODY, [cylinder((0, 30, 6), (25, 30, 6), 3, "b")])
     assert len(bored.edges) == 12 + 2 * ROUND  # its mouth and its bottom
