@@ -44,7 +44,7 @@ def _parser() -> argparse.ArgumentParser:
     parser.add_argument("--version", action="version", version=__version__)
     commands = parser.add_subparsers(dest="command", required=True, parser_class=_Parser)
     add = commands.add_parser("example", help="print an example design as JSON")
-    add.add_argument("name")
+    add.add_argument("name", nargs="?", default="", help="one of the names that are listed where none is given")
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_example)
     add = commands.add_parser("schema", help="print the JSON Schema of design files")

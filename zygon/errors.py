@@ -14,6 +14,8 @@ Problems *of a design* (a thin web, a part too large) are data, never exceptions
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 __all__ = ["DocumentError", "ExpressionError", "ImportFileError", "NestError", "PatchError", "ZygonError"]
 
 
@@ -43,20 +45,24 @@ class ZygonError(Exception):
 
 
 class ExpressionError(ZygonError):
-    """An entry that cannot be read or worked out; ``start`` and ``end`` are offsets into ``text``."""
+    """An entry that cannot be read or worked out; ``start`` and ``end`` are offsets into ``text``.
+
+    ``readings`` are the entry written out in each way that it could be meant.
+    """
 
     code = "broken_expression"
 
-    def __init__(self, reason: str, text: str, start: int = 0, end: int | None = None) -> None:
+    def __init__(self, reason: str, text: str, start: int = 0, end: int | None = None, readings: Sequence[str] = ()) -> None:
         super().__init__(f"{text}: {reason}", entry=text, value=text[start:end], rule=reason)
         self.reason = reason
         self.text = text
         self.start = start
+        self.readings = tuple(readings)
         self.end = len(text) if end is None else end
 
     def as_dict(self) -> dict[str, object]:
-        """As the base, with ``start`` and ``end``."""
-        return {**super().as_dict(), "start": self.start, "end": self.end}
+        """As the base, with ``start`` and ``end``, and ``readings`` where it could be read in more than one way."""
+        return {**super().as_dict(), "start": self.start, "end": self.end, **({"readings": list(self.readings)} if self.readings else {})}
 
 
 class DocumentError(ZygonError):

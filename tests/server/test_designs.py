@@ -323,8 +323,8 @@ def test_a_design_of_the_first_schema_is_opened_edited_and_undone(api, design):
     for new in ("tests", "marks", "groups", "copies", "clearances", "numbering"):
         old.pop(new, None)
     Design.objects.filter(pk=design.pk).update(document=old)
-    assert api.get(f"/designs/{design.pk}")[1]["document"]["schema"] == 4
+    assert api.get(f"/designs/{design.pk}")[1]["document"]["schema"] == 5
     status, body = api.edit(Design.objects.get(pk=design.pk), 1, text("width", "430 mm"))
-    assert status == 200 and body["document"]["schema"] == 4
+    assert status == 200 and body["document"]["schema"] == 5
     status, body = api.post(f"/designs/{design.pk}/undo", {}, **{"If-Match": '"2"'})
     assert status == 200 and part(body, "front")["length"] == 420

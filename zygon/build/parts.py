@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
+
 from zygon.build.blanks import Blank
-from zygon.build.built import BuiltPart, Flat, Operation
+from zygon.build.built import BuiltPart, Fault, Flat, Operation
 from zygon.build.congruence import alike, row_numbers
 from zygon.build.flat import flat_of
 from zygon.build.handed import handed_flat
@@ -61,8 +63,21 @@ def parts_of(
             flat, made = flat_of(own, [o for o in operations.get(key, []) if o.owner not in spared], relief)
             if made:
                 rebuilt.append(instance.key)
-            parts[instance.key] = _placed(instance, instances[key], blank, flat, is_stale)
+            part = _placed(instance, instances[key], blank, flat, is_stale)
+            if not _finite(part):
+                said = f"{instance.name}: its shape cannot be worked out"
+                values.faults.append(Fault("not_finite", said, "sizes that give a shape", part=instance.key))
+                part = BuiltPart(instance.key, instance.name, blank.record, stale=True, of=key)
+            parts[instance.key] = part
     return parts, tuple(rebuilt)
+
+
+def _finite(part: BuiltPart) -> bool:
+    """Whether a part lies somewhere: what is no number must not reach a screen or a file."""
+    if part.flat is None or not part.flat.pieces:
+        return True
+    figures = [*(x for row in part.matrix for x in row), *(x for corner in part.reaches for x in corner)]
+    return all(map(math.isfinite, figures))
 
 
 def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool) -> BuiltPart:

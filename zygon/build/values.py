@@ -20,6 +20,7 @@ from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.measure.quantity import Kind, Quantity, count, length, number
 from zygon.measure.quantity import angle as angle_of
+from zygon.measure.syntax import mixed_numbers
 from zygon.stock.fit import FIT_NAMES, FitTable
 from zygon.stock.gauge import gauge_thickness
 
@@ -77,7 +78,8 @@ class Values:
                 raise ExpressionError(f"a length is at most {MAX_LENGTH / 1000:g} m", entry.text)
         except ExpressionError as error:
             return self._broken(error, where, kind, fallback, part, owner)
-        self.values[where] = Value(value, kind)
+        reading = ", ".join(read for _, read in mixed_numbers(entry.text)) if "/" in entry.text else ""
+        self.values[where] = Value(value, kind, reading=reading)
         return value
 
     def _broken(self, error: ExpressionError, where: str, kind: str, fallback: float, part: str, owner: str) -> float:
@@ -85,7 +87,15 @@ class Values:
         self.values[where] = Value(value, kind, stale=True)
         self.faults.append(
             Fault(
-                "broken_expression", error.message, error.reason, error.text, part=part, owner=owner, entry=where, lost=_lost(error.reason)
+                "broken_expression",
+                error.message,
+                error.reason,
+                error.text,
+                part=part,
+                owner=owner,
+                entry=where,
+                lost=_lost(error.reason),
+                mends=tuple(Mend(f"Write {r}", [{"op": "replace", "path": f"{where}/text", "value": r}]) for r in error.readings),
             )
         )
         return value

@@ -54,7 +54,7 @@ __all__ = [
     "scope_of",
 ]
 
-SCHEMA = 4
+SCHEMA = 5
 Axis = Literal["x", "y", "z"]
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 
@@ -200,7 +200,7 @@ class NestSettings(Record):
 class Document(Record):
     """A design whole."""
 
-    schema_: Literal[4] = Field(default=4, alias="schema")
+    schema_: Literal[5] = Field(default=5, alias="schema")
     name: str = Field(min_length=1, max_length=80)
     note: str = Field(default="", max_length=2000)
     unit: Literal["mm", "in"] = Field(default="mm", description="what a bare number means when it is typed now")

@@ -18,7 +18,7 @@ class Draft:
 
     def __init__(self, name: str, *stocks: str, unit: str = "mm", cutter: str = "laser") -> None:
         self.unit = unit
-        self.data: dict[str, Any] = {"schema": 4, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
+        self.data: dict[str, Any] = {"schema": 5, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
         if cutter == "router":  # room for its bit between the parts
             self.data["nest"] = {"gap": self.entry("8 mm")}
         for group in ("sizes", "parts", "joints", "bores", "groups", "copies", "clearances"):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import copy
+import re
 from collections.abc import Callable, Mapping
 from typing import Any
 
@@ -29,8 +30,30 @@ def _to_4(data: dict[str, Any]) -> dict[str, Any]:
     return data
 
 
+#: A mixed number straight behind * or /, as schema 4 read it, with the unit that belongs to it.
+_MIXED_FACTOR = re.compile(r"([*/]\s*(?:[-+]\s*)*)(\d+[- ]\d+/\d+(?!\s*[*/(.\d])(?:\s*(?:(?:mm|cm|m|in|ft|deg|rad|ga)(?!\w)|[\"'°]))?)")
+
+
+def _to_5(data: dict[str, Any]) -> dict[str, Any]:
+    """Schema 5 reads ``10/2-1/2`` as 4.5; what was read as one mixed number behind * or / is bracketed, so that no value moves."""
+    _each_entry(data, lambda text: _MIXED_FACTOR.sub(r"\1(\2)", text))
+    return data
+
+
+def _each_entry(data: Any, change: Callable[[str], str]) -> None:
+    """Changes the text of every entry in plain data, in place."""
+    if isinstance(data, list):
+        for item in data:
+            _each_entry(item, change)
+    elif isinstance(data, dict):
+        if isinstance(data.get("text"), str) and set(data) <= {"text", "unit"}:
+            data["text"] = change(data["text"])
+        for item in data.values():
+            _each_entry(item, change)
+
+
 #: From each older schema number to the next; ``tests/core/fixtures`` keeps one document a version.
-UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4}
+UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5}
 
 
 def upgraded(data: Any, steps: Mapping[int, Step] | None = None, target: int = SCHEMA) -> dict[str, Any]:

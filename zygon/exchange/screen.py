@@ -44,7 +44,7 @@ def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
     listed = cut_list(built)
     rows = {k: r for r in listed for k in r.keys}
     return {
-        "values": {k: {"value": v.value, "kind": v.kind, "stale": v.stale} for k, v in built.values.items()},
+        "values": {k: {"value": v.value, "kind": v.kind, "stale": v.stale, "reading": v.reading} for k, v in built.values.items()},
         "parts": [_part(built, p, rows[k]) for k, p in built.parts.items()],
         "rows": [
             {

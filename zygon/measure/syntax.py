@@ -2,6 +2,9 @@
 
 A whole number, a hyphen or a space, and a proper fraction is one mixed number (``1-1/2 in`` is 1.5 in); subtraction of a
 fraction is written with spaces or brackets round it. A fraction straight before a unit is one value (``3/4 in``).
+
+A whole number behind ``/`` is a denominator already and joins no fraction behind it: ``10/2-1/2`` is 4.5. Behind ``*`` a hyphen could
+be read either way, so ``4*2-1/4`` is refused with both readings.
 """
 
 from __future__ import annotations
@@ -12,11 +15,12 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from lark import Lark, Token, Transformer, UnexpectedCharacters, UnexpectedEOF, UnexpectedToken, v_args
+from lark.exceptions import VisitError
 
 from zygon.errors import ExpressionError
 from zygon.measure.units import FUNCTIONS, INCH
 
-__all__ = ["Binary", "Call", "FaceRef", "Literal", "Name", "Negative", "Node", "parse", "references"]
+__all__ = ["Binary", "Call", "FaceRef", "Literal", "Name", "Negative", "Node", "mixed_numbers", "parse", "references"]
 
 #: Longest entry and deepest nesting that are read.
 MAX_LENGTH = 400
@@ -28,22 +32,35 @@ GRAMMAR = r"""
     | sum "+" product   -> add
     | sum "-" product   -> sub
 ?product: unary
-    | product "*" unary -> mul
-    | product "/" unary -> div
+    | product "*" factor -> mul
+    | product "/" divisor -> div
 ?unary: atom
     | "-" unary         -> neg
     | "+" unary         -> pos
-?atom: FEET_INCHES      -> feet_inches
-    | value UNIT        -> with_unit
-    | value             -> bare
+?factor: rest
+    | (MIXED_SPACE | NUMBER | FRACTION) UNIT -> with_unit
+    | (MIXED_SPACE | NUMBER | FRACTION)      -> bare
+    | MIXED UNIT?       -> two_readings
+    | "-" factor        -> neg
+    | "+" factor        -> pos
+?divisor: rest
+    | (NUMBER | FRACTION) UNIT -> with_unit
+    | (NUMBER | FRACTION)      -> bare
+    | MIXED_SPACE UNIT? -> needs_brackets
+    | "-" divisor       -> neg
+    | "+" divisor       -> pos
+?atom: rest
+    | (MIXED | MIXED_SPACE | FRACTION | NUMBER) UNIT -> with_unit
+    | (MIXED | MIXED_SPACE | FRACTION | NUMBER)      -> bare
+?rest: FEET_INCHES      -> feet_inches
     | NAME "(" sum ("," sum)* ")" -> call
     | NAME "." NAME     -> face
     | NAME              -> name
     | "(" sum ")"
-value: MIXED | FRACTION | NUMBER
 
 FEET_INCHES.5: /\d+(\.\d+)?'[- ]?(\d+[- ]\d+\/\d+|\d+\/\d+|\d+(\.\d+)?)("|\s?in(?![\w]))?/
-MIXED.4: /\d+[- ]\d+\/\d+(?!\s*[*\/(.\d])/
+MIXED.4: /\d+-\d+\/\d+(?!\s*[*\/(.\d])/
+MIXED_SPACE.4: /\d+ \d+\/\d+(?!\s*[*\/(.\d])/
 FRACTION.3: /\d+\/\d+(?=\s*((mm|cm|m|in|ft)(?!\w)|"|'))/
 NUMBER.2: /(\d+(\.\d*)?|\.\d+)([eE][-+]?\d+)?(?![\d.])/
 UNIT.1: /(mm|cm|m|in|ft|deg|rad|ga)(?!\w)|"|'|°/
@@ -123,17 +140,31 @@ def _fraction(text: str) -> float:
     return float(top) / float(bottom) if bottom else float(top)
 
 
+def _read(token: Token) -> float:
+    return float(token) if token.type == "NUMBER" else _fraction(str(token))
+
+
+class _TwoReadings(Exception):
+    """A mixed number where it could be one number or a difference."""
+
+    def __init__(self, value: Token, unit: Token | None) -> None:
+        super().__init__(str(value))
+        self.start, self.end = value.start_pos or 0, (unit or value).end_pos or 0
+
+
 @v_args(inline=True)
 class _Tree(Transformer):
-    def value(self, token: Token) -> tuple[float, int, int]:
-        value = float(token) if token.type == "NUMBER" else _fraction(str(token))
-        return value, token.start_pos or 0, token.end_pos or 0
+    def bare(self, value: Token) -> Literal:
+        return Literal(_read(value), "", value.start_pos or 0, value.end_pos or 0)
 
-    def bare(self, value: tuple[float, int, int]) -> Literal:
-        return Literal(value[0], "", value[1], value[2])
+    def with_unit(self, value: Token, unit: Token) -> Literal:
+        return Literal(_read(value), str(unit), value.start_pos or 0, unit.end_pos or 0)
 
-    def with_unit(self, value: tuple[float, int, int], unit: Token) -> Literal:
-        return Literal(value[0], str(unit), value[1], unit.end_pos or 0)
+    def two_readings(self, value: Token, unit: Token | None = None) -> Literal:
+        raise _TwoReadings(value, unit)
+
+    def needs_brackets(self, value: Token, unit: Token | None = None) -> Literal:
+        raise _TwoReadings(value, unit)
 
     def feet_inches(self, token: Token) -> Literal:
         feet, _, rest = str(token).partition("'")
@@ -171,6 +202,7 @@ class _Tree(Transformer):
         return self._binary("/", left, right)
 
 
+_MIXED = re.compile(r"(\d+)[- ](\d+/\d+)")
 _PARSER = Lark(GRAMMAR, parser="lalr", lexer="contextual", propagate_positions=False)
 _TREE = _Tree()
 
@@ -192,10 +224,45 @@ def parse(text: str) -> Node:
     except UnexpectedCharacters as error:
         at = error.pos_in_stream or 0
         raise ExpressionError(_character_reason(text, at), text, at, at + 1) from None
-    except Exception as error:
+    except VisitError as error:
+        if isinstance(error.orig_exc, _TwoReadings):
+            raise _ambiguous(text, error.orig_exc) from None
         if isinstance(error.__cause__ or error.__context__, ZeroDivisionError):
             raise ExpressionError("a fraction over 0", text) from None
         raise
+
+
+def _ambiguous(text: str, found: _TwoReadings) -> ExpressionError:
+    """A hyphen behind ``*`` may join or subtract; a space can only join, and wants brackets behind ``/``."""
+    start, end = found.start, found.end
+    number = text[start:end]
+    readings = [f"{text[:start]}({number}){text[end:]}"]
+    if "-" in number:
+        readings.append(f"{text[:start]}{number.replace('-', ' - ', 1)}{text[end:]}")
+        reason = f"{number} can be read in two ways here: write {readings[0]} or {readings[1]}"
+    else:
+        reason = f"{number} behind a / wants brackets: write {readings[0]}"
+    return ExpressionError(reason, text, start, end, readings)
+
+
+def mixed_numbers(text: str) -> list[tuple[str, str]]:
+    """The mixed numbers of an entry that can be read, as typed and as they were read: ('1-1/2', '1 + 1/2')."""
+    found = [_MIXED.match(text[n.start : n.end]) for n in _literals(parse(text))]
+    return [(m.group(), f"{m.group(1)} + {m.group(2)}") for m in found if m]
+
+
+def _literals(node: Node) -> Iterator[Literal]:
+    match node:
+        case Literal():
+            yield node
+        case Negative(operand=operand):
+            yield from _literals(operand)
+        case Binary(left=left, right=right):
+            yield from _literals(left)
+            yield from _literals(right)
+        case Call(arguments=arguments):
+            for argument in arguments:
+                yield from _literals(argument)
 
 
 def _check_depth(text: str) -> None:

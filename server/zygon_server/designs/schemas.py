@@ -18,6 +18,7 @@ class ValueOut(Schema):
     value: float
     kind: str
     stale: bool
+    reading: str = ""
 
 
 class PartOut(Schema):

@@ -11,7 +11,7 @@ from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.examples import brood_box
 from zygon.design.operations import freeze, remove_part, remove_size, rename
-from zygon.design.patch import apply_patch
+from zygon.design.patch import apply_patch, patched
 from zygon.design.schema import json_schema
 from zygon.design.starters import STARTERS, starter
 from zygon.design.upgrade import load, upgraded
@@ -191,3 +191,30 @@ def test_switching_the_display_never_changes_a_value():
             document.dump(), [{"op": "replace", "path": "/display", "value": display}, {"op": "replace", "path": "/unit", "value": unit}]
         )
         assert {k: v.value for k, v in build(switched).values.items()} == {k: v.value for k, v in base.values.items()}
+
+
+#: As schema 4 read it, in inches.
+READ_BY_4 = [
+    ("1/2-1/8", "1/(2-1/8)", 1 / 2.125), ("10/2-1/2", "10/(2-1/2)", 4), ("4*2-1/4", "4*(2-1/4)", 9), ("4*2 1/4", "4*(2 1/4)", 9), ("8/ -2-1/2", "8/ -(2-1/2)", -3.2),
+    ("9 in/2-1/4", "9 in/(2-1/4)", 4), ("1-1/2", "1-1/2", 1.5), ("10/2 - 1/2", "10/2 - 1/2", 4.5), ("2*3-1/4*2", "2*3-1/4*2", 5.5), ("6-1/2", "6-1/2", 6.5),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("text", "now", "inches"), READ_BY_4)
+def test_no_value_moves_when_fractions_are_read_otherwise(text, now, inches):
+    data = json.loads((FIXTURES / "design-4.json").read_text())
+    data["sizes"]["odd"] = {"name": "odd", "entry": {"text": text, "unit": "in"}, "order": 99}
+    document = load(data)
+    assert document.sizes["odd"].entry.text == now
+    assert build(document).values["/sizes/odd/entry"].value == pytest.approx(inches * 25.4)
+
+
+def test_an_entry_that_can_be_read_in_two_ways_is_a_problem_with_both_as_mends():
+    data = brood_box().dump()
+    data["sizes"]["width"]["entry"] = {"text": "100*2-1/4", "unit": "mm"}
+    good = build(brood_box()).good
+    built = build(load(data), good)
+    (fault,) = [f for f in built.faults if f.code == "broken_expression"]
+    found = [build(patched(data, m.patch)).values["/sizes/width/entry"].value for m in fault.mends]
+    assert [m.label for m in fault.mends] == ["Write 100*(2-1/4)", "Write 100*2 - 1/4"] and found == [225, 199.75]
+    assert built.values["/sizes/width/entry"].value == good["/sizes/width/entry"]

@@ -10,7 +10,7 @@ from zygon.errors import ExpressionError
 from zygon.measure.display import exact_length, format_length
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.measure.quantity import Quantity, count, length
-from zygon.measure.syntax import parse
+from zygon.measure.syntax import mixed_numbers, parse
 from zygon.measure.units import name_fault
 
 
@@ -68,6 +68,48 @@ class Scope(NoScope):
 )
 def test_an_entry_gives_its_length(text, unit, mm):
     assert evaluate(text, unit, "length", Scope()).value == pytest.approx(mm, abs=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("text", "inches"),
+    [
+        # a whole number that is a denominator already joins no fraction behind it
+        ("1/2-1/8", 0.375), ("10/2-1/2", 4.5), ("10 / 2-1/2", 4.5), ("10/-2-1/2", -5.5), ("3/4-1/2", 0.25), ("6/3-1-1/2", 0.5), ("(8)/2-1/4", 3.75),
+        ("10/2-1/2 in", 4.5), ("8/2 - 1/2", 3.5), ("8/(2-1/2)", 3.2), ("8/(2 1/2)", 3.2),
+        # anywhere else it does
+        ("1-1/2", 1.5), ("1 1/2", 1.5), ("6-1-1/2", 4.5), ("6 - 1-1/2", 4.5), ("-1-1/2", -1.5), ("1-1/2 in + 1/4", 1.75), ("(1-1/2)*2", 3), ("max(1-1/2, 1)", 1.5),
+        # behind * a space can only join, and spaces about the hyphen only subtract
+        ("4*2 1/4", 9), ("4*(2-1/4)", 9), ("4*2 - 1/4", 7.75), ("4*2.5-1/4", 9.75),
+        # a fraction that goes on is no fraction of its own
+        ("2-1/4*4", 1), ("2-1/4/2", 1.875),
+    ],
+)  # fmt: skip
+def test_a_fraction_is_read_as_it_is_meant(text, inches):
+    assert evaluate(text, "in", "length", Scope()).value == pytest.approx(inches * 25.4)
+
+
+@pytest.mark.parametrize(
+    ("text", "readings", "values"),
+    [
+        ("4*2-1/4", ("4*(2-1/4)", "4*2 - 1/4"), (9, 7.75)),
+        ("4 * 2-1/4 in", ("4 * (2-1/4 in)", "4 * 2 - 1/4 in"), (9, 7.75)),
+        ("4*-2-1/4", ("4*-(2-1/4)", "4*-2 - 1/4"), (-9, -8.25)),
+        ("1 + 4*2-1/4", ("1 + 4*(2-1/4)", "1 + 4*2 - 1/4"), (10, 8.75)),
+        ("8/2 1/2", ("8/(2 1/2)",), (3.2,)),
+    ],
+)
+def test_what_can_be_read_in_two_ways_is_refused_with_each_written_out(text, readings, values):
+    with pytest.raises(ExpressionError) as caught:
+        parse(text)
+    assert caught.value.readings == readings
+    for reading, value in zip(readings, values, strict=True):
+        assert reading in caught.value.message
+        assert evaluate(reading, "in", "length", Scope()).value == pytest.approx(value * 25.4)
+
+
+def test_mixed_numbers_tell_how_they_were_read():
+    assert mixed_numbers("1-1/2 + 2 3/4 in") == [("1-1/2", "1 + 1/2"), ("2 3/4", "2 + 3/4")]
+    assert mixed_numbers("10/2-1/2") == mixed_numbers("3/4") == mixed_numbers("2 - 1/2") == []
 
 
 def test_a_place_between_two_faces_is_a_place():

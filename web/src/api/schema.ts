@@ -2693,6 +2693,11 @@ export interface components {
         ValueOut: {
             /** Kind */
             kind: string;
+            /**
+             * Reading
+             * @default
+             */
+            reading: string;
             /** Stale */
             stale: boolean;
             /** Value */

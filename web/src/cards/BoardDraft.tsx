@@ -14,7 +14,7 @@ import {
   type Plane,
   pointer,
 } from "../lib/document";
-import { useDesign } from "../state/design";
+import { fresh, typed, useDesign } from "../state/design";
 import { useView } from "../state/view";
 import { AXIS_WORDS } from "./BoreCard";
 import { DraftEntry } from "./DraftEntry";
@@ -25,7 +25,6 @@ type Spans = Record<Axis, [Entry, Entry]>;
 
 /** Where a new board would run: between the boards that are there already, else from 0. */
 function firstSpans(doc: Doc): Spans {
-  const unit = "mm" as const;
   const names = new Set(
     Object.values(doc.parts)
       .filter((p) => p.kind === "board")
@@ -38,15 +37,8 @@ function firstSpans(doc: Doc): Spans {
       front: ["front.back", "back.front"],
       bottom: ["0", "height"],
     }[low]!;
-    if (low !== "bottom" && names.has(low) && names.has(high))
-      return [
-        { text: lowFace, unit },
-        { text: highFace, unit },
-      ];
-    return [
-      { text: "0", unit },
-      { text: sizes.has(size) ? size : plain, unit },
-    ];
+    if (low !== "bottom" && names.has(low) && names.has(high)) return [typed(lowFace), typed(highFace)];
+    return [typed("0"), fresh(sizes.has(size) ? size : plain)];
   };
   return {
     x: pair("left", "right", "width", "300 mm"),
@@ -71,15 +63,14 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
   const [stock, setStock] = useState(stocks[0]?.[0] ?? "");
   const [shape, setShape] = useState<Shape>(folded ? "channel" : "flat");
   const [along, setAlong] = useState<"u" | "v">("u");
-  const [height, setHeight] = useState<Entry>({ text: "30 mm", unit: "mm" });
-  const [lip, setLip] = useState<Entry>({ text: "15 mm", unit: "mm" });
+  const [height, setHeight] = useState<Entry>(() => fresh("30 mm"));
+  const [lip, setLip] = useState<Entry>(() => fresh("15 mm"));
   const [plane, setPlane] = useState<Plane>("lying");
   const [spans, setSpans] = useState(() => firstSpans(doc));
   const [face, setFace] = useState("bottom");
-  const [place, setPlace] = useState<Entry>(() => ({
-    text: Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0",
-    unit: "mm",
-  }));
+  const [place, setPlace] = useState<Entry>(() =>
+    typed(Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0"),
+  );
   const frame = FRAME[plane];
   const bent = doc.stocks[stock]?.hatch === "metal" ? shape : "flat";
   const flanges = shapeOf(bent, plane, along, height, lip);

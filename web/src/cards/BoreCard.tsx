@@ -5,7 +5,7 @@ import { TextField } from "../fields/PlainField";
 import { type Axis, type Bore, FACES, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { usePartsAlong } from "../state/boring";
-import { useDesign, useShown } from "../state/design";
+import { typed, useDesign, useShown } from "../state/design";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { OutSwitch } from "./OutSwitch";
@@ -123,7 +123,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
                   key={k}
                   onClick={() =>
                     void commit(`${bore.name} through ${part.name}`, [
-                      { op: "add", path: p("parts", k), value: { action: "cut", fit: { text: "0", unit: "mm" } } },
+                      { op: "add", path: p("parts", k), value: { action: "cut", fit: typed("0") } },
                     ])
                   }
                 >

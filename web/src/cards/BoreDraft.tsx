@@ -4,7 +4,7 @@ import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, type Entry, FACES, freshKey, nextOrder, pointer } from "../lib/document";
 import { usePartsAlong } from "../state/boring";
-import { useDesign, useShown } from "../state/design";
+import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { AXIS_WORDS } from "./BoreCard";
 import { DraftEntry } from "./DraftEntry";
@@ -21,19 +21,19 @@ export function BoreDraft() {
     const i = "xyz".indexOf(axis);
     const ends = shown.built.parts.filter((p) => p.low && p.high).flatMap((p) => [p.low![i], p.high![i]]);
     const mm = ends.length ? (Math.min(...ends) + Math.max(...ends)) / 2 : 0;
-    return { text: `${Math.round(mm)} mm`, unit: "mm" as const };
+    return fresh(`${Math.round(mm)} mm`);
   };
   const [name, setName] = useState("rod_bore");
   const [axis, setAxis] = useState<Axis>("x");
   const [at, setAt] = useState<Record<Axis, Entry>>(() => ({ x: middle("x"), y: middle("y"), z: middle("z") }));
-  const [diameter, setDiameter] = useState<Entry>({ text: "8 mm", unit: "mm" });
+  const [diameter, setDiameter] = useState<Entry>(() => fresh("8 mm"));
   const [through, setThrough] = useState<Through>({});
   const key = useMemo(() => freshKey(doc.bores, `b${Math.random().toString(36).slice(2, 8)}`), [doc.bores]);
   const others = (["x", "y", "z"] as Axis[]).filter((a) => a !== axis);
   const place = Object.fromEntries(others.map((a) => [a, at[a]]));
   const met = usePartsAlong(axis, place);
   const square = met.filter((m) => m.how === "square").map((m) => m.part);
-  const parts = Object.fromEntries(square.map((k) => [k, through[k] ?? { action: "cut", fit: { text: "0", unit: "mm" } }]));
+  const parts = Object.fromEntries(square.map((k) => [k, through[k] ?? { action: "cut", fit: typed("0") }]));
   const path = pointer("bores", key);
   const patch = [
     { op: "add", path, value: { name: name || "bore", order: nextOrder(doc.bores), axis, at: place, diameter, parts } },

@@ -1,4 +1,5 @@
 // An entry of something that is being drafted; its result comes from the preview.
+import { readingsOf } from "../fields/EntryField";
 import { EntryInput } from "../fields/EntryInput";
 import type { Axis, Entry } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
@@ -30,6 +31,7 @@ export function DraftEntry({ label, entry, path, axis, kind, fits, placeholder, 
       fits={fits}
       placeholder={placeholder}
       result={result && !result.stale ? result : undefined}
+      readings={fault?.entry === path ? readingsOf(shown.built.problems.find((p) => p.entry === path)) : []}
       fault={fault && fault.entry === path ? fault.message : undefined}
       onChange={onChange}
       onDone={onChange}

@@ -2,7 +2,7 @@ import { Button, Select, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { type Board, type Entry, FACES, FEATURE_WORDS, FRAME, freshKey, nextOrder, pointer } from "../lib/document";
-import { useDesign } from "../state/design";
+import { fresh, typed, useDesign } from "../state/design";
 import { useView } from "../state/view";
 import { DraftEntry } from "./DraftEntry";
 import { choicesOf, FIELDS, labelOf, origins, placedAlong } from "./featureFields";
@@ -17,16 +17,12 @@ export function FeatureDraft({ part }: { part?: string }) {
   const [choices, setChoices] = useState<Record<string, string>>({});
   const [entries, setEntries] = useState<Record<string, Entry>>({});
   const [spots, setSpots] = useState<Record<"u" | "v", { origin: string; offset: Entry }>>({
-    u: { origin: "centre", offset: { text: "0", unit: "mm" } },
-    v: { origin: "centre", offset: { text: "0", unit: "mm" } },
+    u: { origin: "centre", offset: typed("0") },
+    v: { origin: "centre", offset: typed("0") },
   });
   const board = part ? (doc.parts[part] as Board | undefined) : undefined;
   const key = useMemo(() => freshKey(board?.features ?? {}, kind), [board, kind]);
-  const value = (field: string) =>
-    entries[`${kind}.${field}`] ?? {
-      text: FIELDS[kind].find((f) => f.field === field)?.first ?? "",
-      unit: "mm" as const,
-    };
+  const value = (field: string) => entries[`${kind}.${field}`] ?? fresh(FIELDS[kind].find((f) => f.field === field)?.first ?? "");
   const picked = board
     ? Object.fromEntries(choicesOf(kind, board).map((c) => [c.field, choices[`${kind}.${c.field}`] ?? c.data[0].value]))
     : {};

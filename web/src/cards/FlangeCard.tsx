@@ -6,7 +6,7 @@ import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import { type Board, FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { stepNumbers, useBendPlan } from "../state/bending";
-import { useDesign, useShown } from "../state/design";
+import { fresh, typed, useDesign, useShown } from "../state/design";
 import { flat } from "../state/resources";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
@@ -168,10 +168,10 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
               { op: "add", path: pointer(...base, "extent"), value: v },
               // a width of nothing would be no flange
               ...(v === "centred" && flange.first.text === "0"
-                ? [{ op: "add", path: pointer(...base, "first"), value: { text: "30 mm", unit: "mm" } }]
+                ? [{ op: "add", path: pointer(...base, "first"), value: fresh("30 mm") }]
                 : []),
               ...((v === "between" || v === "room") && flange.second.text === "0"
-                ? [{ op: "add", path: pointer(...base, "second"), value: { text: "30 mm", unit: "mm" } }]
+                ? [{ op: "add", path: pointer(...base, "second"), value: fresh("30 mm") }]
                 : []),
             ])
           }
@@ -248,7 +248,7 @@ function ProfileLegs({ base, flange, title }: { base: string[]; flange: Flange; 
               {
                 op: "add",
                 path: pointer(...base, "legs", "-"),
-                value: { length: { text: "15 mm", unit: "mm" }, angle: { text: "90 deg", unit: "mm" } },
+                value: { length: fresh("15 mm"), angle: typed("90 deg") },
               },
             ])
           }
@@ -275,7 +275,7 @@ function ProfileLegs({ base, flange, title }: { base: string[]; flange: Flange; 
 /** Stiffeners pressed into a flange's bend. */
 function Gussets({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
   const { commit } = useDesign.getState();
-  const entry = (text: string) => ({ text, unit: "mm" });
+  const entry = fresh;
   const g = flange.gussets;
   return (
     <section>
@@ -353,7 +353,7 @@ function Table({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
 function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
   const { commit } = useDesign.getState();
   const features = flange.features ?? {};
-  const entry = (text: string) => ({ text, unit: "mm" });
+  const entry = fresh;
   function add(kind: string) {
     const key = freshKey(features, kind);
     const sizes = Object.fromEntries(

@@ -6,7 +6,7 @@ import type { Patch } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { type Board, FRAME, pointer } from "../lib/document";
-import { useDesign } from "../state/design";
+import { fresh, useDesign } from "../state/design";
 import { words } from "../state/shape";
 
 const KINDS = [
@@ -26,7 +26,7 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Boa
   const [wanted, setWanted] = useState("");
   const base = ["parts", partKey, "outline"];
   const kind = wanted || board.outline?.kind || "rectangle";
-  const entry = (text: string) => ({ text, unit: "mm" });
+  const entry = fresh;
   const others = Object.entries(doc.parts).filter(([k, p]) => p.kind === "board" && k !== partKey) as [string, Board][];
 
   function choose(next: string) {

@@ -19,7 +19,7 @@ import {
   within,
 } from "../lib/document";
 import { length, lengths, mass } from "../lib/figures";
-import { useDesign, useShown } from "../state/design";
+import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
 import { CopyList } from "./CopyList";
@@ -322,7 +322,7 @@ function Place({ partKey, board }: { partKey: string; board: Board }) {
       ...(board.spans as Record<string, { low: unknown; high: unknown }>),
     };
     // the axis that was across becomes a span as thick as before; the one that is across now keeps its low end
-    const zero = { low: { text: "0", unit: "mm" }, high: { text: "100 mm", unit: "mm" } };
+    const zero = { low: typed("0"), high: fresh("100 mm") };
     const spans = Object.fromEntries([next.u, next.v].map((a) => [a, old[a] ?? zero]));
     const at = (old[next.normal]?.low as object | undefined) ?? board.position.at;
     void commit(`${board.name}: ${next.words}`, [

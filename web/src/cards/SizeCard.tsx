@@ -5,7 +5,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { AXIS_WORDS, pointer } from "../lib/document";
 import { value } from "../lib/figures";
-import { useDesign, useShown } from "../state/design";
+import { typed, useDesign, useShown } from "../state/design";
 import { placeWords } from "../state/shape";
 import { CardHead } from "./CardHead";
 import { operate, removeSelected } from "./edits";
@@ -106,10 +106,7 @@ function Measured({ sizeKey }: { sizeKey: string }) {
             {
               op: "replace",
               path: pointer("sizes", sizeKey, "entry"),
-              value: {
-                text: size.kind === "angle" ? `${(found.value * 180) / Math.PI} deg` : `${found.value} mm`,
-                unit: "mm",
-              },
+              value: typed(size.kind === "angle" ? `${(found.value * 180) / Math.PI} deg` : `${found.value} mm`),
             },
           ])
         }

@@ -3,9 +3,9 @@ import { Button, SegmentedControl } from "@mantine/core";
 import type { JointOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { freshKey, type Joint, pointer } from "../lib/document";
-import { useDesign } from "../state/design";
+import { typed, useDesign } from "../state/design";
 
-const entry = (mm: number) => ({ text: `${Number(mm.toFixed(3))} mm`, unit: "mm" as const });
+const entry = (mm: number) => typed(`${Number(mm.toFixed(3))} mm`);
 
 export function TabsBy({ jointKey, joint, built, name }: { jointKey: string; joint: Joint; built: JointOut; name: string }) {
   const commit = useDesign((s) => s.commit);

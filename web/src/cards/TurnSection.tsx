@@ -3,7 +3,7 @@ import { ActionIcon, Button, Menu } from "@mantine/core";
 import { IconRotate, IconX } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
 import { AXIS_WORDS, type Axis, FACES, freshKey, nextOrder, ordered, pointer, type Turn } from "../lib/document";
-import { useDesign } from "../state/design";
+import { typed, useDesign } from "../state/design";
 
 const OTHERS: Record<Axis, [Axis, Axis]> = { x: ["y", "z"], y: ["x", "z"], z: ["x", "y"] };
 
@@ -12,11 +12,11 @@ export function TurnSection({ base, name, turns }: { base: string[]; name: strin
   const { commit } = useDesign.getState();
   const add = (axis: Axis, faces: [string, string] | null) => {
     const [p, q] = OTHERS[axis];
-    const entry = (face: string | undefined) => ({ text: face && name ? `${name}.${face}` : "0", unit: "mm" });
+    const entry = (face: string | undefined) => typed(face && name ? `${name}.${face}` : "0");
     const value = {
       axis,
       at: { [p]: entry(faces?.[0]), [q]: entry(faces?.[1]) },
-      angle: { text: "10 deg", unit: "mm" },
+      angle: typed("10 deg"),
       order: nextOrder(turns),
     };
     const key = freshKey(turns, "turn");

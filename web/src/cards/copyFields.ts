@@ -1,5 +1,6 @@
 // The entries of each kind of copy, and what they begin with when one is drafted.
 import { AXIS_WORDS, type Axis, type CopyKind, type Doc, type Entry } from "../lib/document";
+import { fresh } from "../state/design";
 import { words } from "../state/shape";
 
 export const COPY_WORDS: Record<CopyKind, string> = {
@@ -56,7 +57,7 @@ export function ofWords(doc: Doc, of: string[]): string {
 }
 
 export function entryOf(text: string): Entry {
-  return { text, unit: "mm" };
+  return fresh(text);
 }
 
 /** The record that a draft's answers make. */

@@ -1,5 +1,6 @@
 // The words of flanges: edges, kinds and choices, and what a new one begins with.
 import { type Board, FACES, type Flange, type Folding, FRAME, freshKey, nextOrder } from "../lib/document";
+import { fresh } from "../state/design";
 import { words } from "../state/shape";
 
 export const KINDS = [
@@ -93,7 +94,7 @@ export function newFlange(
 ) {
   const [on, name] = edge.split("/");
   const flanges = folding?.flanges ?? {};
-  const entry = (text: string) => ({ text, unit: "mm" });
+  const entry = fresh;
   const key = freshKey(flanges, on ? `${on}_${name}` : name);
   const toward = on ? flanges[on].toward : "a";
   const centre = { origin: "centre", offset: entry("0") };

@@ -3,7 +3,7 @@ import { ActionIcon, Menu } from "@mantine/core";
 import { IconDotsVertical } from "@tabler/icons-react";
 import { useEffect, useRef, useState } from "react";
 import { api, got } from "../api/client";
-import type { Patch } from "../api/types";
+import type { Patch, ProblemOut } from "../api/types";
 import type { Axis, Entry } from "../lib/document";
 import { entryAt, useDesign } from "../state/design";
 import { EntryInput } from "./EntryInput";
@@ -58,7 +58,8 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
     preview(patch.length ? patch : null);
   }
 
-  async function done(next: Entry) {
+  async function done(next: Entry, chosen = false) {
+    if (chosen) change(next);
     if (!latest.current) return;
     if (next.text === (kept?.text ?? "") && next.unit === (kept?.unit ?? next.unit)) {
       cancel();
@@ -76,6 +77,7 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
     } else if (fault) {
       setRefused(fault);
       useDesign.getState().clearFault();
+      preview(patchFor(next)); // what is typed stays, and so do the ways to read it
     }
   }
 
@@ -107,13 +109,14 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
       values={built.values}
       result={result && !result.stale ? result : undefined}
       fault={fault}
+      readings={fault ? readingsOf(problem) : []}
       kind={kind}
       axis={axis}
       fits={fits}
       placeholder={placeholder}
       hideLabel={hideLabel}
       onChange={change}
-      onDone={(next) => void done(next)}
+      onDone={(next, chosen) => void done(next, chosen)}
       onCancel={cancel}
       menu={
         kept && /[\p{L}_]\w*/u.test(kept.text.replace(/\b(mm|cm|m|in|ft|deg|rad|ga)\b/g, "")) && result && !result.stale ? (
@@ -121,6 +124,13 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
         ) : undefined
       }
     />
+  );
+}
+
+/** The texts that an entry's problem offers in its place. */
+export function readingsOf(problem?: ProblemOut): string[] {
+  return (problem?.mends ?? []).flatMap((m) =>
+    m.patch.filter((op) => op.path === `${problem?.entry}/text`).map((op) => String(op.value)),
   );
 }
 

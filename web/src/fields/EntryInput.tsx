@@ -12,6 +12,8 @@ type Props = {
   values: Record<string, ValueOut>;
   result?: ValueOut;
   fault?: string;
+  /** the ways in which a broken entry could be meant */
+  readings?: string[];
   kind?: string;
   axis?: Axis;
   fits?: boolean;
@@ -19,7 +21,8 @@ type Props = {
   hideLabel?: boolean;
   menu?: ReactNode;
   onChange: (entry: Entry) => void;
-  onDone: (entry: Entry) => void;
+  /** `chosen`: one of the readings was pressed */
+  onDone: (entry: Entry, chosen?: boolean) => void;
   onCancel: () => void;
 };
 
@@ -122,7 +125,9 @@ export function EntryInput(props: Props) {
           onChange={(e) => {
             setCaret(e.target.selectionStart);
             setChosen(0);
-            props.onChange({ ...entry, text: e.target.value });
+            // the unit of a bare number is the design's unless one stood beside the field already
+            const unit = hasBareLength(entry.text) ? entry.unit : doc.unit;
+            props.onChange({ text: e.target.value, unit });
           }}
           onKeyDown={key}
           onBlur={() => {
@@ -146,7 +151,10 @@ export function EntryInput(props: Props) {
           </button>
         )}
         {!props.fault && props.result && (
-          <span className="result mono">{plain(entry, props.result, doc) ? "" : `= ${shown(props.result, doc.display)}`}</span>
+          <span className="result mono">
+            {props.result.reading && `${props.result.reading} `}
+            {plain(entry, props.result, doc) ? "" : `= ${shown(props.result, doc.display)}`}
+          </span>
         )}
         {props.menu}
       </div>
@@ -172,6 +180,17 @@ export function EntryInput(props: Props) {
       {props.fault && (
         <div className="fault" role="alert">
           {props.fault}
+          {props.readings?.map((text) => (
+            <button
+              key={text}
+              type="button"
+              className="reading mono"
+              onMouseDown={(e) => e.preventDefault()}
+              onClick={() => props.onDone({ ...entry, text }, true)}
+            >
+              {text}
+            </button>
+          ))}
         </div>
       )}
     </div>
@@ -183,6 +202,7 @@ function hasBareLength(text: string): boolean {
   for (const found of text.matchAll(/(?<![\w.])\d+(?:[-/ ]\d+)*(?:\.\d+)?/g)) {
     const before = text.slice(0, found.index).trimEnd().slice(-1);
     const after = text.slice(found.index + found[0].length).trimStart();
+    if (/^[0.]+$/.test(found[0])) continue; // nought has no unit
     if ("*/".includes(before || " ") || /^[*/.\d]/.test(after) || /^(mm|cm|m|in|ft|deg|rad|ga)\b|^["'°]/.test(after)) continue;
     return true;
   }

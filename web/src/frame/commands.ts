@@ -2,7 +2,7 @@
 import { api, got } from "../api/client";
 import { removeSelected } from "../cards/edits";
 import { type CopyKind, nextOrder, originalOf, pointer } from "../lib/document";
-import { useDesign } from "../state/design";
+import { fresh, useDesign } from "../state/design";
 import type { Command } from "../state/keys";
 import { litOf } from "../state/shape";
 import { useView } from "../state/view";
@@ -53,7 +53,7 @@ export async function addSolid(file: File): Promise<void> {
 export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
   const { doc, commit } = useDesign.getState();
   if (!doc) return;
-  const entry = (text: string) => ({ text, unit: "mm" as const });
+  const entry = fresh;
   const taken = new Set([...Object.values(doc.parts), ...Object.values(doc.sizes)].map((r) => r.name));
   let name = "block_1";
   for (let n = 2; taken.has(name) || name in doc.parts; n++) name = `block_${n}`;

@@ -2,7 +2,8 @@
 import { create } from "zustand";
 import { ApiError, api, got } from "../api/client";
 import type { BuiltOut, DesignOut, NestState, Patch } from "../api/types";
-import { at, type Doc } from "../lib/document";
+import { at, type Doc, type Entry } from "../lib/document";
+import { beginning } from "../lib/entries";
 import { keep, known } from "./resources";
 
 export type Waiting = { label: string; patch: Patch };
@@ -313,6 +314,16 @@ export function useShown(): { doc: Doc; built: BuiltOut } | null {
   const head = useDesign((s) => s.head);
   if (trying) return trying;
   return doc && head ? { doc, built: head } : null;
+}
+
+/** An entry as it would be typed now: bare numbers are in the design's unit. */
+export function typed(text: string): Entry {
+  return { text, unit: useDesign.getState().doc?.unit ?? "mm" };
+}
+
+/** What a new entry of the open design begins with; a plain length in millimetres becomes a round one in inches. */
+export function fresh(first: string): Entry {
+  return beginning(first, useDesign.getState().doc?.unit ?? "mm");
 }
 
 /** The text of the entry at a pointer, of a document. */

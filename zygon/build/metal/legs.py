@@ -22,6 +22,8 @@ __all__ = ["IMAGE", "Leg", "legs_of", "owner_of", "record_of"]
 
 #: A flat face behind a bend is at least this long (mm); a shorter one is no face.
 LEAST = 0.01
+#: A bend's neutral line lies at least this far (mm) from the inner sharp; nearer, its strip on the flat would be a line.
+LEAST_NEUTRAL = 0.01
 #: K of a sheet folded flat on itself: it takes 0.43 of the thickness off both legs together (common practice).
 HEM_K = 0.5
 #: Ends the key of a flange's mirror image within its part.
@@ -201,6 +203,19 @@ class _LegReader:
             case _:
                 return self._flange(flange, on, sign, radius, extent, relief)
 
+    def _bendable(self, f: FlangeKind, radius: float, angle: float) -> float:
+        """The radius, or where K and radius are so small that the bend would take no length of sheet, one that can be bent (which is said)."""
+        t = self.thickness
+        k = bend_by(self.bending, t, radius, min(angle, math.pi * 0.999)).k
+        if radius + k * t >= LEAST_NEUTRAL:
+            return radius
+        where = f"{self.where}/radius" if f.radius is not None else pointer("parts", self.blank.key, "folding", "radius")
+        shown = self.shown(radius, "length")
+        rule = f"a radius of at least {self.shown(LEAST_NEUTRAL, 'length')}, or another rule for its bends"
+        said = f"{self.title}: with an inside radius of {shown} and K {k:.3g} its bend takes no length of sheet"
+        self.values.fault_entry(where, "no_allowance", said, rule, shown, self.blank.key, self.owner)
+        return t
+
     def _leg(self, key: str, on: str, edge: str, angle: float, radius: float, inset: float, straight: float, extent: Extent,
              relief: tuple[str, float, float]) -> Leg:  # fmt: skip
         k = bend_by(self.bending, self.thickness, radius, min(abs(angle), math.pi * 0.999)).k
@@ -210,7 +225,7 @@ class _LegReader:
         angle = self.checked(
             f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi, kind="angle", default=math.pi / 2, owner=self.owner
         )
-        t = self.thickness
+        t, radius = self.thickness, self._bendable(f, radius, angle)
         outer, inner = outer_setback(t, radius, angle), inner_setback(radius, angle)
         off = {"outer": outer, "inner": inner, "tangent": 0.0}[f.measured]
         length = self.checked(
@@ -254,6 +269,9 @@ class _LegReader:
                 turn = math.pi / 2
             turns.append(sign * turn)
 
+        for turn in turns:
+            radius = self._bendable(f, radius, abs(turn))
+
         def off(turn: float) -> float:
             outer, inner = outer_setback(t, radius, abs(turn)), inner_setback(radius, abs(turn))
             along = {"face_a": inner if turn > 0 else outer, "face_b": outer if turn > 0 else inner}
@@ -287,6 +305,7 @@ class _LegReader:
         angle = self.checked(
             f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi, kind="angle", default=math.pi / 2, owner=self.owner
         )
+        radius = self._bendable(f, radius, angle)
         k = bend_by(self.bending, self.thickness, radius, angle).k
         half = angle * (radius + k * self.thickness) / 2
         at = self.checked(
@@ -307,6 +326,8 @@ class _LegReader:
         radius = max(gap / 2, 1e-3)
         if f.style == "teardrop":
             radius = self.radius if f.radius is None else max(self.values.values[f"{self.where}/radius"].value, 1e-3)
+        if f.style == "teardrop":
+            radius = self._bendable(f, radius, math.pi)
         length = self.checked(
             f.length, f"{self.where}/length", "a hem", radius + t + LEAST, inclusive=True, default=radius + t + 5.0, owner=self.owner
         )
@@ -322,7 +343,7 @@ class _LegReader:
         angle = self.checked(
             f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi / 2 + 1e-9, kind="angle", default=math.pi / 2, owner=self.owner
         )
-        t = self.thickness
+        t, radius = self.thickness, self._bendable(f, radius, angle)
         both = (2 * radius + t) * (1 - math.cos(angle))  # what the two bends alone step aside
         height = self.checked(
             f.height,

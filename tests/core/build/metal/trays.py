@@ -22,7 +22,7 @@ def folded(flanges, width=200, depth=120, thickness=1.0, k=0.42, features=None, 
     """A built design of one folded part, 'p'; the plate lies at z = 0, and 'a' is up."""
     folding = {n: v if n in ("corner", "corners", "corner_shape") else entry(v) for n, v in folding.items()}
     return build(load({
-        "schema": 4, "name": "t",
+        "schema": 5, "name": "t",
         "stocks": {"s": {"name": "steel", "nominal": entry(thickness), "density": 7.85, "bending": {"rule": "k", "k": k}}},
         "parts": {"p": {
             "kind": "board", "name": "tray", "stock": "s", "plane": "lying", "position": {"face": "bottom", "at": entry(0)},

@@ -8,7 +8,7 @@ import { flangeName, newFlange } from "../../cards/flangeFields";
 import { Silhouette } from "../../frame/Silhouette";
 import { type Axis, type Board, type Entry, FACES, type Flange, FRAME, originalOf, pointer } from "../../lib/document";
 import { length } from "../../lib/figures";
-import { useDesign, useShown } from "../../state/design";
+import { typed, useDesign, useShown } from "../../state/design";
 import { solid as solidData } from "../../state/resources";
 import { words } from "../../state/shape";
 import { useView } from "../../state/view";
@@ -171,7 +171,7 @@ function flangeGrips(part: PartOut, board: Board, key: string): Grip[] {
 }
 
 function entry(text: string): Entry {
-  return { text, unit: "mm" };
+  return typed(text);
 }
 
 /** The entry that grows when a flange is moved by its face: the plate's span end, or the length of the flange under it. */

@@ -2,7 +2,7 @@
 import { Button, CloseButton, SegmentedControl } from "@mantine/core";
 import { AXIS_WORDS, type Axis, freshKey, nextOrder, type Place, pointer } from "../../lib/document";
 import { angle as angleWords, area, length, mass } from "../../lib/figures";
-import { useDesign, useShown } from "../../state/design";
+import { fresh, useDesign, useShown } from "../../state/design";
 import { useMeasure } from "../../state/measure";
 import { placeWords } from "../../state/shape";
 import { useView } from "../../state/view";
@@ -52,7 +52,7 @@ export function MeasurePanel() {
       a,
       b,
       along: "shortest",
-      least: { text: "1 mm", unit: "mm" },
+      least: fresh("1 mm"),
     };
     if (await commit(`Watch the room from ${name(a)} to ${name(b)}`, [{ op: "add", path: pointer("clearances", key), value }])) {
       view.setTool("");

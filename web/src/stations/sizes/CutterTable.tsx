@@ -3,7 +3,7 @@ import { Button, ColorInput } from "@mantine/core";
 import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
 import { type Cutter, freshKey, ordered, pointer } from "../../lib/document";
-import { useDesign } from "../../state/design";
+import { fresh, useDesign } from "../../state/design";
 import { FitTable } from "./FitTable";
 
 export function CutterTable() {
@@ -27,10 +27,10 @@ export function CutterTable() {
           const key = freshKey(doc.cutters, "laser");
           const base = cutter ?? {
             kind: "laser",
-            kerf: { text: "0.2 mm", unit: "mm" },
-            smallest: { text: "1 mm", unit: "mm" },
-            bed_length: { text: "900 mm", unit: "mm" },
-            bed_width: { text: "600 mm", unit: "mm" },
+            kerf: fresh("0.2 mm"),
+            smallest: fresh("1 mm"),
+            bed_length: fresh("900 mm"),
+            bed_width: fresh("600 mm"),
           };
           void commit("Add a cutter", [
             { op: "add", path: pointer("cutters", key), value: { ...base, name: "Another laser" } },

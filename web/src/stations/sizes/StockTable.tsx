@@ -7,7 +7,7 @@ import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
 import { freshKey, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
-import { useDesign, useShown } from "../../state/design";
+import { fresh, useDesign, useShown } from "../../state/design";
 import { BendingSection } from "./BendingSection";
 import { TestPieces } from "./TestPieces";
 
@@ -38,12 +38,12 @@ export function StockTable() {
     void commit(`Stock: ${stock.name}`, patch).then((fine) => fine && setOpen(key));
   }
 
-  function fresh() {
+  function newStock() {
     const key = freshKey(doc.stocks, "stock");
     const value = {
       name: "New sheet",
-      nominal: { text: "10 mm", unit: "mm" },
-      sheets: { one: { length: { text: "1220 mm", unit: "mm" }, width: { text: "610 mm", unit: "mm" }, price: 0 } },
+      nominal: fresh("10 mm"),
+      sheets: { one: { length: fresh("1220 mm"), width: fresh("610 mm"), price: 0 } },
       order: nextOrder(doc.stocks),
     };
     void commit("Add a stock", [{ op: "add", path: pointer("stocks", key), value }]).then((fine) => fine && setOpen(key));
@@ -103,7 +103,7 @@ export function StockTable() {
             ))}
           </Menu.Dropdown>
         </Menu>
-        <Button onClick={fresh}>New stock</Button>
+        <Button onClick={newStock}>New stock</Button>
       </div>
       {open && doc.stocks[open] && (
         <StockEditor key={open} stockKey={open} stock={doc.stocks[open]} onGone={() => setOpen(null)} />
@@ -269,8 +269,8 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
                   op: "add",
                   path: p("sheets", freshKey(stock.sheets, "size")),
                   value: {
-                    length: { text: "1220 mm", unit: "mm" },
-                    width: { text: "610 mm", unit: "mm" },
+                    length: fresh("1220 mm"),
+                    width: fresh("610 mm"),
                     price: 0,
                     order: nextOrder(stock.sheets),
                   },
@@ -288,8 +288,8 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
                   op: "add",
                   path: p("sheets", freshKey(stock.sheets, "roll")),
                   value: {
-                    length: { text: "20 m", unit: "mm" },
-                    width: { text: "600 mm", unit: "mm" },
+                    length: fresh("20 m"),
+                    width: fresh("600 mm"),
                     price: 0,
                     roll: true,
                     order: nextOrder(stock.sheets),
