@@ -274,6 +274,7 @@ class BuiltPart:
 
     ``key`` is its record's for an original; ``of`` is the record's key always. ``box`` and ``span_box`` lie along the axes before ``place``
     turns them. ``handed`` is -1 for a mirror image, whose flat is mirrored; ``made_by`` are the copies that made it.
+    ``mirrored`` are the axes across which its face names are exchanged.
     """
 
     key: str
@@ -289,6 +290,7 @@ class BuiltPart:
     of: str = ""
     place: Motion = IDENTITY
     made_by: tuple[tuple[str, int], ...] = ()
+    mirrored: frozenset[str] = frozenset()
 
     @cached_property
     def reaches(self) -> tuple[tuple[float, ...], tuple[float, ...]]:

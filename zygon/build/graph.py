@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from zygon.design.document import Board, Document, Measured, scope_of
+from zygon.design.document import Board, Document, Measured, mirrored_axes, scope_of
 from zygon.design.layout import Group, MirrorCopy, Turn
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import AXES, FACES, frame_of
+from zygon.geometry.frame import AXES, FACES, across, frame_of
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
@@ -153,6 +153,7 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
         needs += placing
         if copy:
             needs.append(f"copy:{copy}:at")
+            face = across(face, mirrored_axes(document, [copy]))
         needs += box_datums(document, key, *FACE_SIDES.get(face, (node.axis, "")), every=bool(placing) and face not in FACE_SIDES)
     return needs
 

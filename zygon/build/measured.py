@@ -11,7 +11,7 @@ from zygon.build.measuring import Spot, angle_between, placed_spot, shortest
 from zygon.build.opening import opening
 from zygon.build.solids import gap_between, mass_centre, solid_volume
 from zygon.design.layout import Place
-from zygon.geometry.frame import AXES
+from zygon.geometry.frame import AXES, across
 
 __all__ = ["About", "Lost", "Measurement", "about", "measure", "place_of", "weigh"]
 
@@ -47,7 +47,7 @@ def place_of(built: Built, place: Place) -> Spot:
     if place.what == "feature":
         return _feature(part, place.name)
     try:
-        return placed_spot(list(part.span_box.low), list(part.span_box.high), place, part.place)
+        return placed_spot(list(part.span_box.low), list(part.span_box.high), place.across(part.mirrored), part.place)
     except KeyError as error:
         raise Lost(str(error.args[0])) from None
 
@@ -101,10 +101,15 @@ def about(built: Built, place: Place) -> About:
         return About(length=float(np.linalg.norm(spot.sides.sum(axis=0))), centre=_tuple(spot.centre))
     if place.what == "face":
         tilt = None if spot.direction is None else float(np.arccos(np.clip(abs(spot.direction[2]), 0.0, 1.0)))
-        broad = part.frame is not None and place.name in (part.frame.face_a, part.frame.face_b)
+        broad = part.frame is not None and across(place.name, part.mirrored) in (part.frame.face_a, part.frame.face_b)
         sides = [float(np.linalg.norm(s)) for s in spot.sides if np.linalg.norm(s) > 1e-9]
         area = part.flat.area if broad and part.flat else float(np.prod(sides)) if len(sides) == 2 else None
-        return About(area=area, centre=_tuple(spot.centre), opening=_opening(built, part, place.name) if broad else None, angle=tilt)
+        return About(
+            area=area,
+            centre=_tuple(spot.centre),
+            opening=_opening(built, part, across(place.name, part.mirrored)) if broad else None,
+            angle=tilt,
+        )
     if place.what == "part":
         return weigh(built, [place.part])
     return About(centre=_tuple(spot.centre))

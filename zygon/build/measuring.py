@@ -15,7 +15,7 @@ import numpy as np
 
 from zygon.build.graph import FACE_SIDES
 from zygon.build.placing import handed_motion, motion_between, motion_between_groups
-from zygon.design.document import Measured, scope_of
+from zygon.design.document import Measured, mirrored_axes, scope_of
 from zygon.design.layout import MirrorCopy, Place
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion
@@ -161,7 +161,12 @@ def _spot_of(values: Values, place: Place) -> Spot:
         raise KeyError(f"{values.boards[key].name} has no place yet") from None
     if motion is None:
         raise KeyError("a repeat's copies cannot be measured into a size; take the original")
-    return placed_spot(low, high, place, motion)
+    return placed_spot(low, high, place.across(mirrored_axes(values.document, copies_of(place.part))), motion)
+
+
+def copies_of(instance: str) -> list[str]:
+    """The keys of the copies that an instance key says it was made by, one after the other."""
+    return [step.rpartition(".")[0] for step in instance.split("@")[1:]]
 
 
 def _motion_of(values: Values, key: str, copies: str) -> Motion | None:

@@ -12,7 +12,7 @@ from zygon.build.handed import handed_flat
 from zygon.build.instances import Instance
 from zygon.build.relief import Relief
 from zygon.build.values import Values
-from zygon.design.document import Board, Item
+from zygon.design.document import Board, Item, mirrored_axes
 from zygon.design.limits import MAX_BIT
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -63,7 +63,8 @@ def parts_of(
             flat, made = flat_of(own, [o for o in operations.get(key, []) if o.owner not in spared], relief)
             if made:
                 rebuilt.append(instance.key)
-            part = _placed(instance, instances[key], blank, flat, is_stale)
+            mirrored = mirrored_axes(values.document, (c for c, _ in instance.made_by))
+            part = _placed(instance, instances[key], blank, flat, is_stale, mirrored)
             if not _finite(part):
                 said = f"{instance.name}: its shape cannot be worked out"
                 values.faults.append(Fault("not_finite", said, "sizes that give a shape", part=instance.key))
@@ -80,22 +81,22 @@ def _finite(part: BuiltPart) -> bool:
     return all(map(math.isfinite, figures))
 
 
-def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool) -> BuiltPart:
+def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool, mirrored: frozenset[str]) -> BuiltPart:
     """One instance: its flat, mirrored where it has to be, and where it lies."""
     moved = instance.motion @ original.motion.inverse  # in the room, from the original's place to the copy's
     matrix, handed = moved @ blank.in_room, 1
     if matrix.handed < 0:
-        mirrored = handed_flat(flat)
+        image = handed_flat(flat)
         matrix = matrix @ _mirror(flat)
-        back = alike(flat, mirrored)
+        back = alike(flat, image)
         if back is not None:  # it is its own mirror image: an equal part, turned or moved
             matrix = matrix @ _in_plane(back)
         else:
-            flat, handed = mirrored, -1
+            flat, handed = image, -1
     if instance.made_by:
         matrix = matrix.rounded()
     return BuiltPart(instance.key, instance.name, blank.record, blank.frame, blank.span, blank.extents, flat, matrix.matrix, handed, stale, instance.part,
-                     moved @ blank.place, instance.made_by)  # fmt: skip
+                     moved @ blank.place, instance.made_by, mirrored)  # fmt: skip
 
 
 def _mirror(flat: Flat) -> Motion:

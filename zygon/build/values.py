@@ -8,11 +8,11 @@ from zygon.build.built import Box, Fault, Mend, Value
 from zygon.build.graph import FACE_SIDES, Datum, datums_of, graph_order, naming_of, node_label
 from zygon.build.measuring import measured_value
 from zygon.build.placing import handed_motion, motion_between, motion_between_groups
-from zygon.design.document import Document, scope_of
+from zygon.design.document import Document, mirrored_axes, scope_of
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import AXES, FACES, frame_of
+from zygon.geometry.frame import AXES, FACES, across, frame_of
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import format_length
@@ -213,7 +213,8 @@ class EntryScope:
             raise KeyError(f"{part} is left out of the design" if part in v.left_out else f"no part is called {part}")
         if face == "thickness":
             return length(v.thickness_of(key))
-        axis, side = FACE_SIDES.get(face, (self.axis, "centre"))
+        # a mirror image's faces are named as they stand: the words across its plane are exchanged
+        axis, side = FACE_SIDES.get(across(face, mirrored_axes(v.document, [copy]) if copy else ()), (self.axis, "centre"))
         if face not in FACE_SIDES and face not in ("centre", "center"):
             raise KeyError(f"a board has no {face}; it has left, right, front, back, bottom, top, centre and thickness")
         if not axis:

@@ -7,6 +7,7 @@ from itertools import combinations
 import shapely
 
 from zygon.build.built import BuiltPart, Fault, Pocket
+from zygon.build.face_words import bore_word
 from zygon.build.flat import edge_bore_axis
 from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, to_polygon
@@ -85,7 +86,7 @@ def _bores(document: Document, part: BuiltPart) -> list[Fault]:
                 continue
             if shapely.area(shapely.intersection(plan, outline)) > AREA:
                 shown = format_length(bore.depth, document.display)
-                faults.append(Fault("bore_meets", f"{part.path}: a bore {shown} deep in its {bore.edge} edge runs into {what}", "a bore runs in full wood", shown,
+                faults.append(Fault("bore_meets", f"{part.path}: a bore {shown} deep in its {bore_word(part, bore)} edge runs into {what}", "a bore runs in full wood", shown,
                                     "geometry", part=part.key, owner=bore.owner, at=edge_bore_axis(bore)[1][:2]))  # fmt: skip
                 break
     return faults

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from zygon.build.built import BuiltPart, Fault, Mend
+from zygon.build.built import BuiltPart, Fault, Mend, Side
+from zygon.build.face_words import face_word
 from zygon.design.patch import pointer
 
 __all__ = ["piece_faults", "underside_faults"]
@@ -27,10 +28,10 @@ def piece_faults(part: BuiltPart) -> list[Fault]:
 def underside_faults(part: BuiltPart) -> list[Fault]:
     """A part that is worked on the face that lies down alone would lie better the other way."""
     up = part.record.up  # type: ignore[union-attr]
-    down = "b" if up == "a" else "a"
+    down: Side = "b" if up == "a" else "a"
     if part.flat is None or part.flat.worked(up) or not part.flat.worked(down):
         return []
-    names = {"a": part.frame.face_a, "b": part.frame.face_b}  # type: ignore[union-attr]
+    names: dict[Side, str] = {"a": face_word(part, "a"), "b": face_word(part, "b")}
     mend = Mend(f"Lay {part.path} with its {names[down]} up", [{"op": "add", "path": pointer("parts", part.key, "up"), "value": down}])
     return [
         Fault("underside", f"{part.path} is worked on its {names[down]} alone, which lies down on the cutter", "the face that is worked lies up",

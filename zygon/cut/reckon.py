@@ -99,12 +99,15 @@ def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: st
     pierces = sum(name != "mark" for name, _ in contours)
     step, pass_depth = _tool(cutter, stock)
     cut = 0.0
+    cleared: dict[str, float] = {}
     for name, c in contours:
         if name.startswith("depth"):
-            clearing = -c.area / (step / 2) if step else 0.0  # islands run the other way round and are not cleared
-            cut += (c.length + clearing) * _passes(float(name.rsplit("-", 1)[1]), pass_depth)
+            cleared[name] = cleared.get(name, 0.0) + c.area  # islands run the other way round and are not cleared
+            cut += c.length * _passes(float(name.rsplit("-", 1)[1]), pass_depth)
         elif name != "mark":
             cut += c.length * _passes(thickness, pass_depth)
+    for name, area in cleared.items() if step else ():
+        cut += abs(area) / (step / 2) * _passes(float(name.rsplit("-", 1)[1]), pass_depth)
     work = cutter.work.get(stock) if cutter else None
     if cutter is None or work is None:
         return Reckoning(cut, mark, travel, pierces, known=False)

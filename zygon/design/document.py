@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Iterable
 from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
@@ -50,6 +50,7 @@ __all__ = [
     "Size",
     "Solid",
     "Span",
+    "mirrored_axes",
     "parse_document",
     "scope_of",
 ]
@@ -417,6 +418,16 @@ def _check_turns(turns: dict[str, Turn], where: str, name: str) -> None:
         if set(turn.at) != set("xyz") - {turn.axis}:
             rule = f"a turn about {turn.axis} has a place along each of the two other axes"
             raise DocumentError(f"{name}: {rule}", entry=f"{where}/{key}/at", value=sorted(turn.at), rule=rule)
+
+
+def mirrored_axes(document: Document, copies: Iterable[str]) -> frozenset[str]:
+    """The axes across which face names are exchanged by copies one after the other: a mirror exchanges one pair, two restore it, turns exchange none."""
+    found: frozenset[str] = frozenset()
+    for key in copies:
+        copy = document.copies.get(key)
+        if isinstance(copy, MirrorCopy):
+            found ^= {copy.axis}
+    return found
 
 
 def scope_of(document: Document, reference: str) -> str | None:

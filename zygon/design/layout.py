@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Annotated, Literal
 
 from pydantic import Field
 
+from zygon.geometry.frame import across
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["Clearance", "Copy", "Group", "GridCopy", "MirrorCopy", "Place", "RingCopy", "RowCopy", "Turn", "origin_of"]
@@ -98,6 +100,12 @@ class Place(Record):
     part: str = Field(description="part key, or that of one of its copies")
     what: Literal["part", "face", "edge", "centre", "feature"] = "part"
     name: str = Field(default="", description="face word, two face words with a hyphen, or a feature's key")
+
+    def across(self, axes: Collection[str]) -> Place:
+        """The place of the original that lies where this one of a mirror image does; its faces are named as they stand."""
+        if self.what not in ("face", "edge") or not axes:
+            return self
+        return self.model_copy(update={"name": "-".join(across(w, axes) for w in self.name.split("-"))})
 
 
 class Clearance(Record):

@@ -8,7 +8,9 @@ from collections.abc import Callable, Mapping
 from typing import Any
 
 from zygon.design.document import SCHEMA, Document, parse_document
-from zygon.errors import DocumentError
+from zygon.errors import DocumentError, ExpressionError
+from zygon.geometry.frame import across
+from zygon.measure.syntax import FaceRef, parse, references
 
 __all__ = ["UPGRADES", "load", "upgraded"]
 
@@ -35,9 +37,41 @@ _MIXED_FACTOR = re.compile(r"([*/]\s*(?:[-+]\s*)*)(\d+[- ]\d+/\d+(?!\s*[*/(.\d])
 
 
 def _to_5(data: dict[str, Any]) -> dict[str, Any]:
-    """Schema 5 reads ``10/2-1/2`` as 4.5; what was read as one mixed number behind * or / is bracketed, so that no value moves."""
+    """Schema 5 reads ``10/2-1/2`` as 4.5; what was read as one mixed number behind * or / is bracketed, so that no value moves.
+
+    It also names the faces of mirror images as they stand.
+    """
     _each_entry(data, lambda text: _MIXED_FACTOR.sub(r"\1(\2)", text))
+    _name_images_as_they_stand(data)
     return data
+
+
+def _name_images_as_they_stand(data: dict[str, Any]) -> None:
+    """Schema 5 names the faces of a mirror image as they stand, so what named them by their original's words names the other one now."""
+    copies = {k: c for k, c in data.get("copies", {}).items() if isinstance(c, dict) and c.get("kind") == "mirror"}
+    axes = {name: c.get("axis") for c in copies.values() for name in c.get("names", {}).values()}
+
+    def renamed(text: str) -> str:
+        try:
+            found = [r for r in references(parse(text)) if isinstance(r, FaceRef) and axes.get(r.part)]
+        except ExpressionError:
+            return text
+        for ref in reversed(found):
+            text = f"{text[: ref.start]}{ref.part}.{across(ref.face, axes[ref.part])}{text[ref.end :]}"
+        return text
+
+    if axes:
+        _each_entry(data, renamed)
+    measured = [s["measured"] for s in data.get("sizes", {}).values() if s.get("measured")]
+    for record in [*measured, *data.get("clearances", {}).values()]:
+        for end in ("a", "b"):
+            place = record.get(end, {})
+            swapped: set[str] = set()
+            for step in str(place.get("part", "")).split("@")[1:]:
+                if step.rpartition(".")[0] in copies:
+                    swapped ^= {copies[step.rpartition(".")[0]]["axis"]}
+            if swapped and place.get("what") in ("face", "edge"):
+                place["name"] = "-".join(across(w, swapped) for w in place["name"].split("-"))
 
 
 def _each_entry(data: Any, change: Callable[[str], str]) -> None:

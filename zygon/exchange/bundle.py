@@ -11,6 +11,7 @@ from typing import Literal
 
 from zygon.build.built import Built, BuiltPart
 from zygon.build.distinct import Distinct, distinct
+from zygon.build.face_words import face_word
 from zygon.build.flat import turned_over
 from zygon.check.problem import Problem
 from zygon.cut.kerf import by_hand_of, compensated, kerf_of
@@ -77,7 +78,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
             rule="wider than the kerf",
         )
     word, note = _kerf_words(kerf)
-    faces = {"a": part.frame.face_a, "b": part.frame.face_b}  # type: ignore[union-attr]
+    faces = {"a": face_word(part, "a"), "b": face_word(part, "b")}
     title = f"{document.name} / {part.path} x {quantity} / {document.stocks[stock_key].name}, {flat.thickness:g} mm"
     notes = [f"{title} / {faces[flat.seen]} up (face {flat.seen.upper()})", note, *bend_notes(document, part, flat)]
     x0, y0, x1, y1 = flat.bounds

@@ -8,16 +8,19 @@ from __future__ import annotations
 import csv
 import io
 from dataclasses import dataclass
+from typing import Literal
 
-from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore
+from zygon.build.built import Built, BuiltJoint, BuiltPart, Side
 from zygon.build.distinct import distinct
+from zygon.build.face_words import at_rest, bore_word, face_word, way_at_rest
+from zygon.build.flat import edge_bore_axis
 from zygon.cut.kerf import ByHand, by_hand_of
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
-from zygon.geometry.frame import FACES
+from zygon.geometry.frame import AXES, FACES, across
 from zygon.geometry.tolerance import CONTACT
 
-__all__ = ["DrillRow", "drilling_list", "write_drilling"]
+__all__ = ["DrillRow", "drill_rows", "drilling_list", "write_drilling"]
 
 
 @dataclass(frozen=True)
@@ -44,11 +47,12 @@ class DrillRow:
 
 def drilling_list(built: Built) -> list[DrillRow]:
     """The rows of a design by part; where a cutter bores a hole itself it is not in the list."""
-    rows: list[DrillRow] = []
-    for part in (d.part for d in distinct(built)):
-        if part.flat and part.flat.pieces and part.frame:
-            rows += _edge_rows(built, part) + _face_rows(built, part)
-    return rows
+    return [row for d in distinct(built) for row in drill_rows(built, d.part)]
+
+
+def drill_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
+    """The rows of one part, original or copy."""
+    return _edge_rows(built, part) + _face_rows(built, part) if part.flat and part.flat.pieces and part.frame else []
 
 
 def _left(built: Built, part: BuiltPart) -> ByHand:
@@ -79,32 +83,36 @@ def _low_end(built: Built, joint: BuiltJoint | None, axis: str) -> bool:
 
 def _edge_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
     rows = []
-    frame, box, origin = part.frame, part.box, part.span_box
     for bore in part.flat.bores:  # type: ignore[union-attr]
         joint = _joint_of(built, bore.owner)
-        run_axis = frame.v if bore.across == "u" else frame.u  # type: ignore[union-attr]
-        low = _low_end(built, joint, run_axis)
-        at = bore.along + origin.span(run_axis)[0]  # type: ignore[union-attr]
-        ends = box.span(run_axis)  # type: ignore[union-attr]
+        spot = edge_bore_axis(bore)[0]
+        along = "v" if bore.across == "u" else "u"
         rows.append(DrillRow(
-            part.path, part.key, "edge", bore.edge, at - ends[0] if low else ends[1] - at, f"{FACES[run_axis][0 if low else 1]} end",
-            *_from_face(built, part, bore, joint), bore.diameter, bore.depth, 0.0, _title(built, joint), bore.owner,
+            part.path, part.key, "edge", bore_word(part, bore), *_from_end(built, part, joint, spot, along, "end"),
+            *_from_end(built, part, joint, spot, "w", "face"), bore.diameter, bore.depth, 0.0, _title(built, joint), bore.owner,
         ))  # fmt: skip
     return rows
 
 
-def _from_face(built: Built, part: BuiltPart, bore: EdgeBore, joint: BuiltJoint | None) -> tuple[float, str]:
-    """Height in the edge from the face on the side that the mate is measured from too."""
-    normal, t = part.frame.normal, part.flat.thickness  # type: ignore[union-attr]
-    low = _low_end(built, joint, normal)
-    face = FACES[normal][0 if low else 1]
-    return (bore.w if face == part.frame.face_b else t - bore.w), f"{face} face"  # type: ignore[union-attr]
+def _from_end(
+    built: Built, part: BuiltPart, joint: BuiltJoint | None, spot: tuple[float, float, float], way: Literal["u", "v", "w"], what: str
+) -> tuple[float, str]:
+    """How far a place of the flat lies from an end of the part along a direction of the flat, and that end's name.
+
+    Worked out where the board lies at rest, so that a mirror image, a copy that is turned and its original are measured from the same end.
+    """
+    i = "uvw".index(way)
+    axis, _ = way_at_rest(part, (float(i == 0), float(i == 1), float(i == 2)))
+    low = _low_end(built, joint, axis)
+    ends = part.box.span(axis)  # type: ignore[union-attr]
+    at = at_rest(part, spot)[AXES.index(axis)]
+    return round(at - ends[0] if low else ends[1] - at, 7), f"{across(FACES[axis][0 if low else 1], part.mirrored)} {what}"
 
 
 def _face_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
     left, flat = _left(built, part), part.flat
     sinks = {(round(s.u, 4), round(s.v, 4)): s for s in flat.sinks}  # type: ignore[union-attr]
-    holes: list[tuple[Contour, str, float | None]] = [(c, "", None) for c in flat.inside if _round(c) <= left.through]  # type: ignore[union-attr]
+    holes: list[tuple[Contour, Side | None, float | None]] = [(c, None, None) for c in flat.inside if _round(c) <= left.through]  # type: ignore[union-attr]
     holes += [(p.contour, p.face, p.depth) for p in flat.pockets if not p.islands and _round(p.contour) <= left.blind]  # type: ignore[union-attr]
     rows = []
     for contour, side, depth in holes:
@@ -124,25 +132,18 @@ def _round(contour: Contour) -> float:
 
 
 def _face_row(
-    built: Built, part: BuiltPart, at: tuple[float, float], diameter: float, side: str, depth: float | None, sink: float, owner: str
+    built: Built, part: BuiltPart, at: tuple[float, float], diameter: float, side: Side, depth: float | None, sink: float, owner: str
 ) -> DrillRow:
-    frame, box, origin = part.frame, part.box, part.span_box
     joint = _joint_of(built, owner)
-    axes = (frame.u, frame.v)  # type: ignore[union-attr]
-    run_axis = joint.axis if joint and joint.axis in axes else axes[0]
-    values = {}
-    for axis, local in zip(axes, at, strict=True):
-        low = _low_end(built, joint, axis)
-        place, ends = local + origin.span(axis)[0], box.span(axis)  # type: ignore[union-attr]
-        values[axis] = (
-            place - ends[0] if low else ends[1] - place,
-            f"{FACES[axis][0 if low else 1]} {'end' if axis == run_axis else 'edge'}",
-        )
-    across_axis = next(x for x in axes if x != run_axis)
-    word = frame.face_a if side == "a" else frame.face_b  # type: ignore[union-attr]
+    ways: list[Literal["u", "v"]] = ["u", "v"]
+    axes = [way_at_rest(part, (float(w == "u"), float(w == "v"), 0.0))[0] for w in ways]
+    if joint and joint.axis == axes[1]:
+        ways.reverse()
+    spot = (*at, 0.0)
     return DrillRow(
-        part.path, part.key, "face", word, *values[run_axis], *values[across_axis], diameter, depth, sink, _title(built, joint), owner
-    )
+        part.path, part.key, "face", face_word(part, side), *_from_end(built, part, joint, spot, ways[0], "end"),
+        *_from_end(built, part, joint, spot, ways[1], "edge"), diameter, depth, sink, _title(built, joint), owner,
+    )  # fmt: skip
 
 
 def write_drilling(built: Built) -> str:

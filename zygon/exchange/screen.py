@@ -11,6 +11,7 @@ from typing import Any
 import numpy as np
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
+from zygon.build.face_words import end_words, face_word, own_words
 from zygon.build.flat import edge_bore_axis, mesh_of, turned_over
 from zygon.build.measured import Lost
 from zygon.build.memo import Memo, digest
@@ -81,7 +82,8 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         low, high = (part.box.low, part.box.high) if part.place.plain and not part.made_by and not part.flat.fold else part.reaches
         data |= {
             "solid": f"solid-{part.flat.digest}", "flat": _flat_id(built.document, part), "low": low, "high": high,
-            "face_a": part.frame.face_a, "face_b": part.frame.face_b, "u": part.frame.u, "v": part.frame.v,  # type: ignore[union-attr]
+            "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,  # type: ignore[union-attr]
+            "words": own_words(part), "ends": [list(e) for e in end_words(part)],
             "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],  # type: ignore[union-attr]
         }  # fmt: skip
     return data

@@ -2,15 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Literal
 
-__all__ = ["AXES", "FACES", "Frame", "Plane", "frame_of"]
+__all__ = ["AXES", "FACES", "Frame", "Plane", "across", "frame_of"]
 
 Plane = Literal["facing_front", "facing_side", "lying"]
 AXES = ("x", "y", "z")
 #: Low and high face of every axis, and the word for the place half way.
 FACES = {"x": ("left", "right"), "y": ("front", "back"), "z": ("bottom", "top")}
+
+
+def across(word: str, axes: Collection[str]) -> str:
+    """The word of the face that a mirror image has in place of ``word``: the other one of its axis where that is among ``axes``."""
+    for axis in axes:
+        low, high = FACES[axis]
+        if word in (low, high):
+            return high if word == low else low
+    return word
 
 
 @dataclass(frozen=True, slots=True)

@@ -49,6 +49,8 @@ class PartOut(Schema):
     high: list[float] | None
     face_a: str = ""
     face_b: str = ""
+    words: dict[str, str] = {}
+    ends: list[list[str]] = []
     u: str = ""
     v: str = ""
     origin: list[float] = []

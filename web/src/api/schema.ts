@@ -2164,6 +2164,11 @@ export interface components {
              */
             corners: string[][];
             /**
+             * Ends
+             * @default []
+             */
+            ends: string[][];
+            /**
              * Face A
              * @default
              */
@@ -2254,6 +2259,13 @@ export interface components {
             v: string;
             /** Width */
             width: number | null;
+            /**
+             * Words
+             * @default {}
+             */
+            words: {
+                [key: string]: string;
+            };
         };
         /**
          * PlaceIn

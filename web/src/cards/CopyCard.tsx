@@ -92,7 +92,7 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
           ))}
           {fault && <div className="error">{fault}</div>}
           <div className="soft" style={{ fontSize: 12 }}>
-            A handed part keeps its original's face names: the outer face of one is the outer face of the other.
+            Its faces are named as they stand: the left face of a mirrored part is the one on its left.
           </div>
         </section>
       )}

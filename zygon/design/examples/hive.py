@@ -31,7 +31,7 @@ def hive(name: str = "Hive") -> Document:
     _super(d)
     _roof(d)
     d.clearance("frames to the wall", {"part": "top_bar"}, {"part": "front"}, least="0.5 mm")
-    d.clearance("end play of the frames", {"part": "top_bar", "what": "face", "name": "back"}, {"part": "front@ends.1", "what": "face", "name": "back"},
+    d.clearance("end play of the frames", {"part": "top_bar", "what": "face", "name": "back"}, {"part": "front@ends.1", "what": "face", "name": "front"},
                 "y", least="0.5 mm", most="6 mm")  # fmt: skip
     return d.document()
 
@@ -74,7 +74,7 @@ def _frame(d: Draft) -> None:
         grain="v",
     )
     d.board("end_bar", "ply6", "facing_front", "frame_rest.back + bee_gap", ("0", "24 mm"), ("20 mm", "top_bar.bottom"), grain="v")
-    d.board("bottom_bar", "ply6", "lying", "20 mm", ("5 mm", "19 mm"), ("end_bar.back", "end_bar_back.back"), grain="v")
+    d.board("bottom_bar", "ply6", "lying", "20 mm", ("5 mm", "19 mm"), ("end_bar.back", "end_bar_back.front"), grain="v")
     d.mirror("end_bars", "y", "depth / 2", "part:end_bar", name="Other end of the frame", names={"end_bar": "end_bar_back"})
     d.joint("mortise_tenon", "end_bar", "top_bar", "press", number=1, width="12 mm")
     d.joint("mortise_tenon", "bottom_bar", "end_bar", "press", number=1, width="8 mm")

@@ -188,11 +188,11 @@ def test_a_copy_can_do_without_a_hole_or_a_joint():
 
 def test_a_handed_copys_name_stands_for_its_faces_which_keep_their_names():
     draft = box()
-    draft.board("rail", "sa", "facing_front", "100 mm", ("side.right", "side_right.right"), ("100 mm", "140 mm"))
+    draft.board("rail", "sa", "facing_front", "100 mm", ("side.right", "side_right.left"), ("100 mm", "140 mm"))
     built = build(draft.document())
     low, high = built.parts["rail"].span_box.span("x")
     assert (low, high) == (12, 408)  # both inner faces: the mirror image of an inner face is one
-    draft.data["parts"]["rail"]["spans"]["x"]["high"]["text"] = "side_right.left"
+    draft.data["parts"]["rail"]["spans"]["x"]["high"]["text"] = "side_right.right"
     assert build(draft.document()).parts["rail"].span_box.span("x")[1] == 420
 
 

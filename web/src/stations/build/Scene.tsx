@@ -14,7 +14,7 @@ import { ownersOf, useView } from "../../state/view";
 import { FlangeGrips, GripStage, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { MeasureLine } from "./MeasureLine";
-import { covered, faceWord, placeAt } from "./picking";
+import { covered, faceOwner, faceWord, placeAt } from "./picking";
 import { Cap } from "./SectionCaps";
 import { centreOf, planeOf } from "./section";
 import { foldedGeometry, ownedGeometry, ownerAt, solidGeometry } from "./solids";
@@ -279,8 +279,7 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
     [part.matrix],
   );
   // the frame of a board that faces the front turns its faces inside out; three.js reads that off the matrix itself
-  const faceOwner = face ? (face === part.face_a ? "face_a" : face === part.face_b ? "face_b" : `edge:${face}`) : "";
-  const wanted = owners || faceOwner;
+  const wanted = owners || (face ? faceOwner(part, face) : "");
   const owned = useMemo(() => (solid && wanted ? ownedGeometry(solid, wanted.split("|")) : null), [solid, wanted]);
   const clipping = useMemo(() => (plane ? [plane] : []), [plane]);
   useEffect(() => () => owned?.dispose(), [owned]);

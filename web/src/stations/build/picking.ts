@@ -2,7 +2,7 @@
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { inside, type Point } from "../../frame/Loop";
-import { type Axis, FACES, originalOf, type Place } from "../../lib/document";
+import { FACES, originalOf, type Place } from "../../lib/document";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { solidGeometry } from "./solids";
 
@@ -10,8 +10,16 @@ import { solidGeometry } from "./solids";
 export function faceWord(part: PartOut, owner: string): string | undefined {
   if (owner === "face_a") return part.face_a;
   if (owner === "face_b") return part.face_b;
-  const word = owner.startsWith("edge:") ? owner.slice(5) : "";
-  return Object.values(FACES).flat().includes(word) ? word : undefined;
+  // a mirror image's edges carry their original's words; it is named as it stands
+  return owner.startsWith("edge:") ? part.words?.[owner.slice(5)] : undefined;
+}
+
+/** The owner of the triangles of the face that a word names. */
+export function faceOwner(part: PartOut, word: string): string {
+  if (word === part.face_a) return "face_a";
+  if (word === part.face_b) return "face_b";
+  const own = Object.entries(part.words ?? {}).find(([, w]) => w === word);
+  return own ? `edge:${own[0]}` : "";
 }
 
 /** The place that a press on a part means, by what is to be picked. */
@@ -34,13 +42,13 @@ function nearestEdge(part: PartOut, point: THREE.Vector3, face: string): string 
   const matrix = new THREE.Matrix4().set(...(part.matrix.flat() as Parameters<THREE.Matrix4["set"]>)).invert();
   const p = point.clone().applyMatrix4(matrix);
   const [x0, y0, x1, y1] = data.bounds;
-  const us = part.handed < 0 ? [...FACES[part.u as Axis]].reverse() : FACES[part.u as Axis];
+  const [us, vs] = part.ends as [string, string][];
   const t = part.thickness ?? 0;
   const sides: [string, number][] = [
     [us[0], Math.abs(p.x - x0)],
     [us[1], Math.abs(p.x - x1)],
-    [FACES[part.v as Axis][0], Math.abs(p.y - y0)],
-    [FACES[part.v as Axis][1], Math.abs(p.y - y1)],
+    [vs[0], Math.abs(p.y - y0)],
+    [vs[1], Math.abs(p.y - y1)],
     [part.face_b, Math.abs(p.z)],
     [part.face_a, Math.abs(p.z - t)],
   ];
