@@ -313,6 +313,7 @@ class BuiltJoint:
 
     ``details`` are the values in effect by entry name. ``holds`` is the axis along which alone it comes apart where no wood says so;
     ``fastened`` says what keeps it once made ('glued', 'screwed'); ``across`` and ``form`` are the contact's.
+    ``ends`` are the words at the run's low and high end, ``sides`` those of the first board's low and high face, as it stands.
     """
 
     key: str
@@ -330,6 +331,8 @@ class BuiltJoint:
     fastened: str = ""
     across: str = ""
     form: str = ""
+    ends: tuple[str, str] = ("", "")
+    sides: tuple[str, str] = ("", "")
     copies: tuple[tuple[str, str], ...] = ()
 
     @property

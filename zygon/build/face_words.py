@@ -7,9 +7,10 @@ on the flat is called is asked of where the part really lies.
 from __future__ import annotations
 
 from zygon.build.built import BuiltPart, EdgeBore, Side
+from zygon.build.metal.fold import face_motions
 from zygon.geometry.frame import AXES, FACES, across
 
-__all__ = ["at_rest", "bore_word", "end_words", "face_word", "own_words", "way_at_rest"]
+__all__ = ["at_rest", "bend_words", "bore_word", "end_words", "face_word", "own_words", "way_at_rest"]
 
 Vector = tuple[float, float, float]
 
@@ -51,6 +52,19 @@ def bore_word(part: BuiltPart, bore: EdgeBore) -> str:
     """The word of the edge that a bore enters."""
     out = -1.0 if bore.side == "low" else 1.0
     return word_toward(part, (out, 0.0, 0.0) if bore.across == "u" else (0.0, out, 0.0))
+
+
+def bend_words(part: BuiltPart) -> dict[str, tuple[str, str]]:
+    """The words at the low and at the high end of every bend, by the key of its leg, as the folded part stands."""
+    fold = part.flat.fold if part.flat else None
+    if fold is None:
+        return {}
+    found = {}
+    motions = face_motions(fold)
+    for bend in fold.bends:
+        x, y, z = motions[bend.parent].vector((*bend.along, 0.0))
+        found[bend.key] = word_toward(part, (-x, -y, -z)), word_toward(part, (x, y, z))
+    return found
 
 
 def own_words(part: BuiltPart) -> dict[str, str]:

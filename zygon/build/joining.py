@@ -18,10 +18,11 @@ from zygon.build.contact import Contact, Reach, find_contact
 from zygon.build.corners import settle_corners
 from zygon.build.instances import Instance
 from zygon.build.joints import REGISTRY
+from zygon.build.joints.askew import run_axis, run_way
 from zygon.build.joints.base import JointContext
 from zygon.build.values import Values
 from zygon.design.patch import pointer
-from zygon.geometry.frame import AXES
+from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.motion import Motion
 
 __all__ = ["Joined", "contact_of", "end_blank", "join"]
@@ -402,10 +403,17 @@ def _add_corners(context: JointContext) -> None:
             blank.add({other.frame.normal: other.span.span(other.frame.normal), c.axis: c.run}, "edge")
 
 
+def _end_words(context: JointContext) -> tuple[str, str]:
+    """What the ends of a joint's run are called, in the first board's own words."""
+    way = run_way(context)
+    axis = run_axis(context.a, way) if way is not None else context.contact.axis
+    return FACES[axis] if axis else ("", "")
+
+
 def _built_joint(context: JointContext, fingers: tuple[Finger, ...], fit: float, copies: list[Copied]) -> BuiltJoint:
     record, contact = context.record, context.contact
     module = REGISTRY[record.kind]
     details = {**context.figures, "thickness_a": context.a.thickness, "thickness_b": context.b.thickness}
     return BuiltJoint(context.key, record.kind, record.a, record.b, contact.kind, contact.axis, contact.run, fingers, fit, details,
                       holds=module.holds(context) if hasattr(module, "holds") and fingers else "", fastened=getattr(module, "FASTENED", ""),
-                      across=contact.across, form=contact.form, copies=tuple((c.a, c.b) for c in copies))  # fmt: skip
+                      across=contact.across, form=contact.form, ends=_end_words(context), sides=FACES[context.a.frame.normal], copies=tuple((c.a, c.b) for c in copies))  # fmt: skip

@@ -11,7 +11,7 @@ from typing import Any
 import numpy as np
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
-from zygon.build.face_words import end_words, face_word, own_words
+from zygon.build.face_words import bend_words, end_words, face_word, own_words
 from zygon.build.flat import edge_bore_axis, mesh_of, turned_over
 from zygon.build.measured import Lost
 from zygon.build.memo import Memo, digest
@@ -83,7 +83,7 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         data |= {
             "solid": f"solid-{part.flat.digest}", "flat": _flat_id(built.document, part), "low": low, "high": high,
             "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,  # type: ignore[union-attr]
-            "words": own_words(part), "ends": [list(e) for e in end_words(part)],
+            "words": own_words(part), "bend_words": {k: list(w) for k, w in bend_words(part).items()}, "ends": [list(e) for e in end_words(part)],
             "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],  # type: ignore[union-attr]
         }  # fmt: skip
     return data
@@ -124,7 +124,7 @@ def _joint(built: Built, joint: BuiltJoint) -> dict[str, Any]:
         "key": joint.key, "kind": joint.kind, "a": joint.a, "b": joint.b, "title": "–".join(names), "contact": joint.contact, "axis": joint.axis,
         "run": joint.run, "fingers": [{"low": f.low, "high": f.high, "owner": f.owner} for f in joint.fingers], "fit": joint.fit,
         "refused": joint.refused, "details": joint.details, "across": joint.across, "form": joint.form, "fastened": joint.fastened,
-        "copies": [list(p) for p in joint.copies],
+        "ends": list(joint.ends), "sides": list(joint.sides), "copies": [list(p) for p in joint.copies],
     }  # fmt: skip
 
 

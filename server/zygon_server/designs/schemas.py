@@ -50,6 +50,7 @@ class PartOut(Schema):
     face_a: str = ""
     face_b: str = ""
     words: dict[str, str] = {}
+    bend_words: dict[str, list[str]] = {}
     ends: list[list[str]] = []
     u: str = ""
     v: str = ""
@@ -89,6 +90,8 @@ class JointOut(Schema):
     across: str = ""
     form: str = ""
     fastened: str = ""
+    ends: list[str] = []
+    sides: list[str] = []
     copies: list[list[str]] = []
 
 

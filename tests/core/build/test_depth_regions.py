@@ -85,7 +85,7 @@ def agrees(features):
     assert (solid(part) - left).volume() + (left - solid(part)).volume() < 0.5
     assert volume_of(part.flat) == pytest.approx(left.volume(), rel=1e-4)
     for flat in (part.flat, turned_over(part.flat)):
-        for name, shape in sunk(flat).items():
+        for name in sunk(flat):
             _, face, depth = name.split("-")
             assert face == flat.seen
             height = T - float(depth) + 0.01 if face == "a" else float(depth) - 0.01

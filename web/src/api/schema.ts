@@ -1835,6 +1835,11 @@ export interface components {
                 [key: string]: number;
             };
             /**
+             * Ends
+             * @default []
+             */
+            ends: string[];
+            /**
              * Fastened
              * @default
              */
@@ -1856,6 +1861,11 @@ export interface components {
             refused: string;
             /** Run */
             run: number[];
+            /**
+             * Sides
+             * @default []
+             */
+            sides: string[];
             /** Title */
             title: string;
         };
@@ -2156,6 +2166,13 @@ export interface components {
         PartOut: {
             /** Area */
             area: number | null;
+            /**
+             * Bend Words
+             * @default {}
+             */
+            bend_words: {
+                [key: string]: string[];
+            };
             /** Code */
             code: string;
             /**

@@ -1,6 +1,7 @@
 // The card of a flange, a hem or an offset bend: how long, how far round, how far along its edge, and what is cut into it.
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
+import type { PartOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import { type Board, FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, pointer } from "../lib/document";
@@ -17,11 +18,11 @@ import { OpenArea } from "./FeatureCard";
 import { FIELDS } from "./featureFields";
 import {
   CORNER_SHAPES,
-  EXTENT_WORDS,
   EXTENTS,
   edgesOf,
+  extentWords,
   flangeName,
-  HALVES,
+  halves,
   MEASURED,
   PROFILE_MEASURED,
   RELIEFS,
@@ -50,6 +51,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
     void commit(`${title}: ${v}`, [{ op: "add", path: pointer(...base, field), value: v }]);
   const edges = edgesOf(board);
   const edge = edges.find((e) => e.value === `${flange.on}/${flange.edge}`);
+  const ends = endsOf(part, flangeKey);
   const faces = part?.face_a ? { a: part.face_a, b: part.face_b } : { a: "face A", b: "face B" };
 
   return (
@@ -152,7 +154,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             />
           </>
         )}
-        <ChoiceField label="Halves" value={flange.mirrored ?? "none"} data={HALVES} onSave={choose("mirrored")} />
+        <ChoiceField label="Halves" value={flange.mirrored ?? "none"} data={halves(board)} onSave={choose("mirrored")} />
         <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
       </section>
       <CornersSection partKey={partKey} board={board} flangeKey={flangeKey} />
@@ -176,7 +178,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             ])
           }
         />
-        {EXTENT_WORDS[flange.extent]?.map((label, i) => (
+        {extentWords(flange.extent, ends)?.map((label, i) => (
           <EntryField
             key={label}
             path={pointer(...base, i ? "second" : "first")}
@@ -214,7 +216,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
         )}
       </section>
       <Table partKey={partKey} flangeKey={flangeKey} />
-      {flange.kind !== "hem" && flange.kind !== "line" && <Cuts base={base} flange={flange} title={title} />}
+      {flange.kind !== "hem" && flange.kind !== "line" && <Cuts base={base} flange={flange} title={title} ends={ends} />}
     </>
   );
 }
@@ -350,7 +352,12 @@ function Table({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
   );
 }
 
-function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
+/** The words at the low and the high end of a flange, as it stands. */
+function endsOf(part: PartOut | undefined, key: string): string[] {
+  return part?.bend_words?.[key] ?? part?.bend_words?.[`${key}.1`] ?? ["low", "high"];
+}
+
+function Cuts({ base, flange, title, ends }: { base: string[]; flange: Flange; title: string; ends: string[] }) {
   const { commit } = useDesign.getState();
   const features = flange.features ?? {};
   const entry = fresh;
@@ -396,20 +403,24 @@ function Cuts({ base, flange, title }: { base: string[]; flange: Flange; title: 
       </div>
       {Object.keys(features).length === 0 && <div className="soft">Nothing yet.</div>}
       {ordered(features).map(([key, f]) => (
-        <FlangeFeature key={key} base={[...base, "features", key]} feature={f} title={title} />
+        <FlangeFeature key={key} base={[...base, "features", key]} feature={f} title={title} ends={ends} />
       ))}
     </section>
   );
 }
 
-function FlangeFeature({ base, feature, title }: { base: string[]; feature: Feature; title: string }) {
+function FlangeFeature({ base, feature, title, ends }: { base: string[]; feature: Feature; title: string; ends: string[] }) {
   const { commit } = useDesign.getState();
   const words = feature.name || FEATURE_WORDS[feature.kind];
   const places = [
     {
       field: "u",
       label: "Along",
-      data: ["low", "centre", "high"].map((v) => ({ value: v, label: v === "centre" ? "from the middle" : `from the ${v} end` })),
+      data: [
+        { value: "low", label: `from the ${ends[0]} end` },
+        { value: "centre", label: "from the middle" },
+        { value: "high", label: `from the ${ends[1]} end` },
+      ],
     },
     {
       field: "v",

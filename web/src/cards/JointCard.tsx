@@ -4,7 +4,7 @@ import { useId } from "react";
 import type { JointFieldOut, JointOut, OfferOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { type Axis, type Doc, FACES, type Joint, pointer } from "../lib/document";
+import { type Doc, type Joint, pointer } from "../lib/document";
 import { length, value } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { useJointKinds, useJointWord, useOffers } from "../state/joints";
@@ -183,11 +183,12 @@ function JointField({ field, jointKey, record, built, names }: FieldProps) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const path = pointer("joints", jointKey, field.name);
-  const axis = (built.axis || "x") as Axis;
+  // the side of the thickness that is kept, else an end of the run
+  const [low, high] = (field.name === "keeps" ? built.sides : built.ends) ?? [];
   const put = (text: string) =>
     text
-      .replace("LOW", FACES[axis]?.[0] ?? "low")
-      .replace("HIGH", FACES[axis]?.[1] ?? "high")
+      .replace("LOW", low || "low")
+      .replace("HIGH", high || "high")
       .replace(/^A$/, names[0])
       .replace(/^B$/, names[1]);
   if (field.type === "flag")

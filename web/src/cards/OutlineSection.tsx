@@ -5,7 +5,7 @@ import { ApiError, api, got } from "../api/client";
 import type { Patch } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { type Board, FRAME, pointer } from "../lib/document";
+import { type Axis, type Board, FACES, FRAME, pointer } from "../lib/document";
 import { fresh, useDesign } from "../state/design";
 import { words } from "../state/shape";
 
@@ -18,6 +18,8 @@ const KINDS = [
   { value: "drawn", label: "from a drawing (DXF, SVG)" },
 ];
 
+const upper = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
+
 export function OutlineSection({ partKey, board }: { partKey: string; board: Board }) {
   const doc = useDesign((s) => s.doc)!;
   const id = useDesign((s) => s.id);
@@ -27,6 +29,12 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Boa
   const base = ["parts", partKey, "outline"];
   const kind = wanted || board.outline?.kind || "rectangle";
   const entry = fresh;
+  const values = useDesign((s) => s.head)!.values;
+  const reach = (axis: Axis) =>
+    (values[pointer("parts", partKey, "spans", axis, "high")]?.value ?? 0) -
+    (values[pointer("parts", partKey, "spans", axis, "low")]?.value ?? 0);
+  const frame = FRAME[board.plane];
+  const ends = FACES[reach(frame.u) >= reach(frame.v) ? frame.u : frame.v]; // a link lies along its longer side
   const others = Object.entries(doc.parts).filter(([k, p]) => p.kind === "board" && k !== partKey) as [string, Board][];
 
   function choose(next: string) {
@@ -98,10 +106,10 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Boa
       )}
       {board.outline?.kind === "link" &&
         [
-          ["low", "Low end, diameter", "as wide as it is"],
-          ["high", "High end, diameter", "as wide as it is"],
-          ["bore_low", "Bore in the low end", "none"],
-          ["bore_high", "Bore in the high end", "none"],
+          ["low", `${upper(ends[0])} end, diameter`, "as wide as it is"],
+          ["high", `${upper(ends[1])} end, diameter`, "as wide as it is"],
+          ["bore_low", `Bore in the ${ends[0]} end`, "none"],
+          ["bore_high", `Bore in the ${ends[1]} end`, "none"],
         ].map(([field, label, placeholder]) => (
           <EntryField
             key={field}

@@ -11,11 +11,14 @@ export const KINDS = [
   { value: "tab", label: "locking tab: with slot and hole" },
   { value: "line", label: "bend line across what is flat" },
 ];
-export const HALVES = [
-  { value: "none", label: "stands once" },
-  { value: "u", label: "mirrored left to right" },
-  { value: "v", label: "mirrored across" },
-];
+/** Where a flange stands once more, in the words of the plate as it lies. */
+export function halves(board: Board): { value: string; label: string }[] {
+  const frame = FRAME[board.plane];
+  return [
+    { value: "none", label: "stands once" },
+    ...(["u", "v"] as const).map((value) => ({ value, label: `mirrored, ${FACES[frame[value]].join(" and ")}` })),
+  ];
+}
 export const PROFILE_MEASURED = [
   { value: "outer", label: "to the outer sharps" },
   { value: "inner", label: "to the inner sharps" },
@@ -30,12 +33,17 @@ export const EXTENTS = [
   { value: "between", label: "between two places on the edge" },
   { value: "room", label: "between two places in the room" },
 ];
-export const EXTENT_WORDS: Record<string, [string, string]> = {
-  inset: ["From the low end", "From the high end"],
-  centred: ["Width", "Off the middle by"],
-  between: ["From", "To"],
-  room: ["From", "To"],
-};
+/** The labels of an extent's two entries; `ends` are the words at the low and the high end of its edge. */
+export function extentWords(extent: string, [low, high]: string[]): [string, string] | undefined {
+  return (
+    {
+      inset: [`From the ${low} end`, `From the ${high} end`],
+      centred: ["Width", `Off the middle, to the ${high}`],
+      between: [`Begins, from the ${low} end`, `Ends, from the ${low} end`],
+      room: ["From", "To"],
+    } as Record<string, [string, string]>
+  )[extent];
+}
 export const CORNERS = [
   { value: "closed", label: "closed, with a gap" },
   { value: "open", label: "open" },

@@ -15,7 +15,7 @@ from zygon.build.joints.base import OVERSHOOT, JointContext
 from zygon.geometry.contour import Contour, polygon
 from zygon.geometry.tolerance import CONTACT
 
-__all__ = ["crossing", "lap_pockets", "notches", "tab_cuts", "tab_run"]
+__all__ = ["crossing", "lap_pockets", "looks_low", "notches", "open_side", "run_axis", "run_way", "tab_cuts", "tab_run"]
 
 #: Past the board's edge, where a cut leaves it (mm).
 PAST = 1.0
@@ -75,6 +75,31 @@ def tab_cuts(context: JointContext, tabs: tuple[Finger, ...], fit: float) -> tup
         if slot:
             slots.append(Cut(slot, owner))
     return found, slots
+
+
+def looks_low(blank: Blank, way: tuple[float, float]) -> bool:
+    """Whether a direction in (u, v) runs from a board's high end to its low one: along the axis that it lies nearer to, u where it lies between."""
+    k = 1 if abs(way[1]) > abs(way[0]) + 1e-9 else 0
+    return way[k] < 0
+
+
+def run_axis(blank: Blank, way: tuple[float, float]) -> str:
+    """The board's own axis that a direction in (u, v) lies nearer to."""
+    return blank.frame.v if abs(way[1]) > abs(way[0]) + 1e-9 else blank.frame.u
+
+
+def run_way(context: JointContext) -> tuple[float, float] | None:
+    """The direction in a's (u, v) along which runs of boards at an angle are counted; None for other meetings."""
+    return context.meeting.face(near=True).along if context.contact.kind == "angle" else None
+
+
+def open_side(context: JointContext) -> str:
+    """The side at which a's notch is open, as it lies along the run: 'high' is the board's own high end whichever way the run is counted."""
+    side = context.record.side
+    way = run_way(context)
+    if way is None or not looks_low(context.a, way):
+        return side
+    return "low" if side == "high" else "high"
 
 
 def _band(meeting: Meeting) -> tuple[Edge, float, float]:

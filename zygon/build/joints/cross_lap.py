@@ -5,7 +5,7 @@ from __future__ import annotations
 from zygon.build.blanks import Blank
 from zygon.build.built import Cut, Finger
 from zygon.build.contact import Contact
-from zygon.build.joints.askew import crossing, notches
+from zygon.build.joints.askew import crossing, notches, open_side
 from zygon.build.joints.base import OVERSHOOT, JointContext
 from zygon.geometry.contour import rectangle
 
@@ -45,7 +45,7 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
         context.fault("share", f"a share of {share:.4g}", "from 0.05 to 0.95; 1/2 halves both", f"{share:.4g}")
         return ()
     # a is notched over `share` of the run at its open side
-    from_high = context.record.side == "high"
+    from_high = open_side(context) == "high"
     split = high - share * (high - low) if from_high else low + share * (high - low)
     owners = (context.a.key, context.b.key) if from_high else (context.b.key, context.a.key)
     return (Finger(low, split, owners[0]), Finger(split, high, owners[1]))
@@ -56,9 +56,10 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
     if len(fingers) != 2:
         return [], []
     split = fingers[0].high
-    context.figures["notch_a"] = fingers[1].high - split if context.record.side == "high" else split - fingers[0].low
+    side = open_side(context)
+    context.figures["notch_a"] = fingers[1].high - split if side == "high" else split - fingers[0].low
     if context.contact.kind == "angle":
-        return notches(context, split, context.record.side, fit)
+        return notches(context, split, side, fit)
     sides = (context.record.side, "low" if context.record.side == "high" else "high")
     return (
         [_notch(context.a, context.b, context, split, sides[0], fit)],

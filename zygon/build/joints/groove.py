@@ -68,7 +68,11 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     if not context.figures["in_effect"]:
         return ()
     stops, stop = _stops(context), _stop(context)
-    start, end = (low + stop if stops[0] else low), (high - stop if stops[1] else high)
+    if context.record.stop is not None:  # as said, from the panel's own ends
+        own = context.a.span.span(context.contact.axis)
+        start, end = (max(low, own[0] + stop) if stops[0] else low), (min(high, own[1] - stop) if stops[1] else high)
+    else:
+        start, end = (low + stop if stops[0] else low), (high - stop if stops[1] else high)
     if stop < 0 or end - start <= CONTACT:
         context.fault("stop", f"a groove that stops short by {context.shown(stop)} leaves nothing of {context.shown(high - low)}",
                       "at least 0, and less than the length", context.shown(stop), would_do=0.0)  # fmt: skip

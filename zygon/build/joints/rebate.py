@@ -52,13 +52,15 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
         return [], []
     a, b, axis, contact = context.a, context.b, context.contact.axis, context.contact
     own = b.extents.span(axis)
-    stop = context.figure("stop", 0.0)
     ends = context.record.ends
+    stops = (ends in ("stopped", "open_high"), ends in ("stopped", "open_low"))
+    # as said from the board's own end; where nothing is said, where the other board ends
+    by_itself = max(0.0, fingers[0].low - own[0]) if stops[0] else max(0.0, own[1] - fingers[0].high) if stops[1] else 0.0
+    stop = context.figure("stop", by_itself)
+    low_end, high_end = (own[0] + stop, own[1] - stop) if context.record.stop is not None else (fingers[0].low, fingers[0].high)
     along = (
-        fingers[0].low + stop - fit / 2 if ends in ("stopped", "open_high") and _inside(fingers[0].low + stop, own) else own[0] - OVERSHOOT,
-        fingers[0].high - stop + fit / 2
-        if ends in ("stopped", "open_low") and _inside(fingers[0].high - stop, own)
-        else own[1] + OVERSHOOT,
+        low_end - fit / 2 if stops[0] and _inside(low_end, own) else own[0] - OVERSHOOT,
+        high_end + fit / 2 if stops[1] and _inside(high_end, own) else own[1] + OVERSHOOT,
     )
     if stop < 0 or along[1] - along[0] <= CONTACT:
         context.fault("stop", f"a rebate that stops short by {context.shown(stop)}", "at least 0, and less than the length", context.shown(stop),

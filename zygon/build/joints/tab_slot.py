@@ -7,7 +7,7 @@ from dataclasses import replace
 from zygon.build.blanks import Blank
 from zygon.build.built import Cut, Finger
 from zygon.build.contact import Contact
-from zygon.build.joints.askew import tab_cuts, tab_run
+from zygon.build.joints.askew import looks_low, run_way, tab_cuts, tab_run
 from zygon.build.joints.base import OVERSHOOT, JointContext, both_ways
 from zygon.build.joints.spread import centres, number_of, spaced
 from zygon.geometry.contour import rectangle
@@ -50,16 +50,19 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     low, high = run
     if context.contact.kind == "angle":
         context = replace(context, contact=replace(context.contact, run=run))
-    spans = _listed(context, low) if context.record.tabs else _spread(context, low, high)
+    spans = _listed(context, low, high) if context.record.tabs else _spread(context, low, high)
     return spaced(context, spans, "a tab", context.a.key, "length")
 
 
-def _listed(context: JointContext, low: float) -> list[tuple[float, float]]:
+def _listed(context: JointContext, low: float, high: float) -> list[tuple[float, float]]:
     spans = []
+    way = run_way(context)
+    back = way is not None and looks_low(context.a, way)  # listed from the board's own low end, whichever way the run is counted
     for key, tab in context.record.tabs.items():
         at = context.read(tab.at, "tabs", key, "at") or 0.0
         length = context.read(tab.length, "tabs", key, "length") or 0.0
-        spans.append((low + at - length / 2, low + at + length / 2))
+        middle = high - at if back else low + at
+        spans.append((middle - length / 2, middle + length / 2))
     return spans
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from zygon.build.blanks import Blank
@@ -91,32 +92,55 @@ def legs_of(values: Values, blank: Blank) -> list[Leg]:
             else:
                 gone.add(key)
         waiting = [(k, f) for k, f in waiting if k not in last and k not in gone]
-    return found + _images(found, folding, blank)
+    return found + _images(found, folding, blank, reader.say_no_mirror)
 
 
-def _images(legs: list[Leg], folding: Folding, blank: Blank) -> list[Leg]:
-    """The mirror images of flanges that stand on both halves, each with all that stands on it."""
+def _images(legs: list[Leg], folding: Folding, blank: Blank, say: Callable[[Leg, str], None]) -> list[Leg]:
+    """The mirror images of flanges that stand on both halves, each with all that stands on it.
+
+    ``say`` is told of a leg whose image would stand on what is not there, and of the face where that would be.
+    """
     found: list[Leg] = []
     ways: dict[str, str] = {}  # of the leg's key: across which of u and v its image lies
+    by_key = {leg.key: leg for leg in legs}
+    paths = {leg.key: _path(leg, by_key) for leg in legs}
     for leg in legs:
         own = folding.flanges[leg.record].mirrored
         way = ways.get(leg.on, "") or ("" if own == "none" else own)
         if not way:
             continue
-        ways[leg.key] = way
-        inherited = bool(ways.get(leg.on))
         frame = blank.frame
         low, high = FACES[frame.u if way == "u" else frame.v]
         swap = {low: high, high: low, "low": "high", "high": "low"}
-        on = _image_key(leg.on) if inherited else leg.on
-        edge = swap.get(leg.edge, leg.edge)
+        on = leg.on
+        if leg.on in ways:
+            on = _image_key(leg.on)
+        elif leg.on:
+            there = tuple(swap.get(e, e) for e in paths[leg.on])
+            standing = [k for k, path in paths.items() if path == there] + [x.key for x in found if _path(x, by_key) == there]
+            if not standing:
+                say(leg, there[0])
+                continue
+            on = leg.on if leg.on in standing else standing[0]
+        ways[leg.key] = way
         # an edge is walked the other way round on the other half
         kind, first, second = leg.extent
         extent = {"inset": ("inset", second, first), "centred": ("centred", first, -second), "between": ("from_high", first, second)}.get(
             kind, leg.extent
         )
-        found.append(replace(leg, key=_image_key(leg.key), on=on, edge=edge, extent=extent, image=True))
+        image = replace(leg, key=_image_key(leg.key), on=on, edge=swap.get(leg.edge, leg.edge), extent=extent, image=True)
+        found.append(image)
+        by_key[image.key] = image
     return found
+
+
+def _path(leg: Leg, by_key: dict[str, Leg]) -> tuple[str, ...]:
+    """The edges from the plate outward to a leg, each of what the last one stands on."""
+    edges = [leg.edge]
+    while leg.on:
+        leg = by_key[leg.on]
+        edges.append(leg.edge)
+    return tuple(reversed(edges))
 
 
 def _image_key(key: str) -> str:
@@ -147,6 +171,14 @@ class _LegReader:
             brake = self.values.document.brakes.get(self.values.document.brake)
             return (default_radius(brake, self.bending, self.thickness) if brake else None) or self.thickness
         return self.checked(own, where, "an inside radius", 0.0, inclusive=True, default=self.thickness, owner="folding")
+
+    def say_no_mirror(self, leg: Leg, face: str) -> None:
+        """A flange whose mirror image has nothing to stand on."""
+        name = self.board.folding.flanges[leg.record].name or leg.record  # type: ignore[union-attr]
+        where = pointer("parts", self.blank.key, "folding", "flanges", leg.record, "mirrored")
+        said = f"{self.board.name}, {name}: its mirror image has nothing to stand on at the {face}"
+        rule = "what it stands on has its like on the other half"
+        self.values.fault_entry(where, "no_mirror", said, rule, face, self.blank.key, leg.owner)
 
     def scope(self, axis: str = "") -> EntryScope:
         frame = None if self.values.still else self.blank.place

@@ -82,7 +82,7 @@ def test_places_words_and_edges_of_images_are_named_as_they_stand(plane, mirrors
         # what the flat's own edges are called leads to the same faces
         bounds = part.flat.bounds
         for own, word in own_words(part).items():
-            segments = [s for s in part.flat.pieces[0].outer.segments() if s.owner == f"edge:{own}" or s.owner == own]
+            segments = [s for s in part.flat.pieces[0].outer.segments() if s.owner in (f"edge:{own}", own)]
             for s in segments:
                 middle = m @ np.array([(s.p[0] + s.q[0]) / 2, (s.p[1] + s.q[1]) / 2, part.flat.thickness / 2, 1.0])
                 i = AXES.index(next(a for a, pair in FACES.items() if word in pair))
