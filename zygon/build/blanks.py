@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 
 from zygon.build.built import Box, Side
 from zygon.build.metal.fold import Fold
+from zygon.build.metal.halves import Half
 from zygon.design.document import Board
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES, Frame, frame_of
@@ -52,6 +53,7 @@ class Blank:
     log: list[Change] = field(default_factory=list)
     by: str = ""
     fold: Fold | None = None
+    half: Half | None = None
     grown: Box = field(init=False)
 
     def __post_init__(self) -> None:
@@ -107,7 +109,9 @@ class Blank:
 
     def without(self, owners: frozenset[str]) -> Blank:
         """The same blank as it would be had some joints done nothing to it."""
-        bare = Blank(self.key, self.record, self.frame, self.span, self.span, place=self.place, outline=self.outline, fold=self.fold)
+        bare = Blank(
+            self.key, self.record, self.frame, self.span, self.span, place=self.place, outline=self.outline, fold=self.fold, half=self.half
+        )
         for change in self.log:
             if change.owner in owners:
                 continue

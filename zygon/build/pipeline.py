@@ -40,6 +40,8 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     for key, blank in blanks.items():
         asks = any("opening" in (f.u.origin, f.v.origin) for f in blank.record.features.values())
         operations[key].extend(feature_operations(values, blank, _neighbours(blank, blanks, instances) if asks else []))
+        if blank.half is not None:
+            operations[key] = blank.half.operations(operations[key])
     bored = bore_operations(values, blanks)
     for key, through in bored.items():
         operations[key].extend(through)

@@ -10,6 +10,7 @@ import shapely
 from zygon.build.built import Built, BuiltPart, Fault, Mend
 from zygon.build.metal.fold import Fold, FoldBend
 from zygon.build.metal.legs import record_of
+from zygon.build.metal.zones import grown_together, zones_of
 from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -34,7 +35,7 @@ def bend_faults(document: Document, part: BuiltPart) -> list[Fault]:
         *_flat_work(part),
         *_radius_faults(document, part, flat.fold),
         *_near_bend(document, part, flat.fold),
-        *_overlaps(document, part, flat.fold),
+        *(_overlaps(document, part, flat.fold) or _grown_together(document, part, flat.fold)),
     ]
 
 
@@ -143,6 +144,37 @@ def _overlaps(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
         found.append(Fault("flat_overlaps", f"{part.path}: its flat overlaps itself by {shown}", "the flat covers no place twice", shown, "geometry",
                            part=part.key, owner=zones[j][0], at=(at.x, at.y)))  # fmt: skip
         break
+    return found
+
+
+def _grown_together(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+    """Two bends that are one piece of sheet, or a bend that ends in flat sheet without a relief, cannot be bent."""
+    found: list[Fault] = []
+    folding = part.record.folding  # type: ignore[union-attr]
+    records = folding.flanges if folding else {}
+
+    def record(zone: int) -> str:
+        key = fold.bends[-1 - zone].key if zone < 0 else fold.faces[zone].key
+        return record_of(key) if key else ""
+
+    def named(zone: int) -> str:
+        own = records.get(record(zone))
+        name = (own.name if own else "") or record(zone).replace("_", " ") or "the plate"
+        return f"the bend of {name}" if zone < 0 else name
+
+    for place in grown_together(zones_of(part.flat.pieces, fold), fold):  # type: ignore[union-attr]
+        shown = format_length(place.length, document.display)
+        first, other = sorted((place.a, place.b), key=lambda z: -z if z < 0 else 0, reverse=True)
+        said = f"{part.path}: {named(first)} and {named(other)} are one piece of sheet over {shown}, and cannot be bent apart"
+        mends = []
+        for key in dict.fromkeys((record(first), record(other))):
+            if key in records and getattr(records[key], "relief", None) and records[key].relief.style in ("none", "tear"):
+                where = pointer("parts", part.of, "folding", "flanges", key, "relief", "style")
+                mends.append(
+                    Mend(f"Cut a relief beside {records[key].name or key}", [{"op": "add", "path": where, "value": "rectangular"}])
+                )
+        found.append(Fault("no_relief", said, "a relief wherever two bends touch, or a bend ends in flat sheet", shown, "geometry", part=part.key,
+                           owner=fold.bends[-1 - first].owner, at=place.at, mends=tuple(mends)))  # fmt: skip
     return found
 
 

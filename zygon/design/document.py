@@ -10,7 +10,7 @@ from pydantic import Field, ValidationError
 
 from zygon.design.arrangement import Arrangement
 from zygon.design.features import Bore, Feature, From
-from zygon.design.folding import Folding
+from zygon.design.folding import CUT_EDGES, Folding
 from zygon.design.joints import Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
 from zygon.design.limits import (
@@ -357,7 +357,11 @@ def _check_references(document: Document) -> None:
 def _check_flanges(part: str, board: Board, folded: Folding, need: Callable[[dict[str, Any], str, str, str], None]) -> None:
     """A flange stands on an edge that is there, and none on itself; a corner is between two flanges."""
     frame = frame_of(board.plane)
-    plate = (*FACES[frame.u], *FACES[frame.v])
+    plate = (*FACES[frame.u], *FACES[frame.v], *(CUT_EDGES if folded.split else ()))
+    if folded.split and folded.split.axis == frame.normal:
+        rule = f"it is split along {frame.u} or {frame.v}"
+        where = f"/parts/{part}/folding/split/axis"
+        raise DocumentError(f"{board.name}: {rule}", entry=where, value=folded.split.axis, rule=rule)
     for key, flange in folded.flanges.items():
         where = f"/parts/{part}/folding/flanges/{key}"
         if flange.on:

@@ -11,6 +11,7 @@ from zygon.design.limits import MAX_FLANGES
 from zygon.measure.entry import Entry, Record
 
 __all__ = [
+    "CUT_EDGES",
     "Corner",
     "CornerShape",
     "CornerStyle",
@@ -24,11 +25,14 @@ __all__ = [
     "Profile",
     "ProfileLeg",
     "Relief",
+    "Split",
 ]
 
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
-#: Edges of the plate by their face words; of a flange its far edge and its two sides.
-EdgeName = Literal["left", "right", "front", "back", "bottom", "top", "end", "low", "high"]
+#: Edges of the plate by their face words, of a half also those at which it was cut; of a flange its far edge and its two sides.
+EdgeName = Literal["left", "right", "front", "back", "bottom", "top", "end", "low", "high", "cut_low", "cut_high"]
+#: The edges at which a half was cut: on its low and on its high side along the axis of the split.
+CUT_EDGES = ("cut_low", "cut_high")
 CornerShape = Literal["round", "chamfer"]
 CornerStyle = Literal["open", "closed", "a_covers", "b_covers"]
 
@@ -99,6 +103,7 @@ class OffsetBend(_OnEdge):
 
     kind: Literal["offset"] = "offset"
     height: Entry = Field(description="from a face of the sheet to the same face after the step")
+    inset: Entry = Field(default=Entry(text="0"), description="how far inside the edge its first bend begins")
     angle: Entry = Entry(text="90 deg")
     length: Entry = Field(description="of the leg after the step, to its outer face")
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
@@ -143,6 +148,14 @@ class Corner(Record):
     gap: Entry = Entry(text="0.2 mm")
 
 
+class Split(Record):
+    """Which part of a whole a half is: what lies between two places along an axis of its plate."""
+
+    axis: Literal["x", "y", "z"]
+    low: Entry | None = Field(default=None, description="where it begins; with the whole where not said")
+    high: Entry | None = Field(default=None, description="where it ends; with the whole where not said")
+
+
 class Folding(Record):
     """What makes a board a folded part: a plate with flanges, bent from one sheet. The board's spans are the plate's outer sizes."""
 
@@ -151,10 +164,15 @@ class Folding(Record):
     corners: dict[Key, Corner] = Field(default_factory=dict, max_length=MAX_FLANGES)
     corner: CornerStyle = Field(default="closed", description="how neighbouring flanges meet where nothing else is said")
     gap: Entry = Field(default=Entry(text="0.2 mm"), description="left in closed corners")
+    crossing: Literal["none", "round", "square"] = Field(
+        default="none", description="what is cut out where two bends meet in a corner of the plate"
+    )
+    crossing_size: Entry | None = Field(default=None, description="its diameter or side; twice the thickness where not said")
     rounding: Entry | None = Field(
         default=None, description="radius of every exposed sharp corner, or how far a chamfer reaches along its sides"
     )
     corner_shape: CornerShape = Field(default="round", description="how exposed corners are taken off")
+    split: Split | None = Field(default=None, description="the whole is folded, and of it this half is kept")
     sequence: list[str] = Field(
         default_factory=list,
         max_length=2 * MAX_FLANGES,

@@ -8,9 +8,9 @@ from zygon.build import test_pieces
 from zygon.build.bend_test import add_bend_test, bend_from_legs
 from zygon.build.independent import make_independent
 from zygon.build.questions import middle_of
+from zygon.build.split import split_part
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
 from zygon.design.operations import freeze, remove_part, remove_size, rename, repoint
-from zygon.design.split import split_part
 from zygon_server.designs.schemas import OperationIn
 from zygon_server.designs.service import Head
 from zygon_server.errors import Refused
@@ -56,10 +56,9 @@ def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]
             part = head.built.parts.get(key)
             if part is None or part.flat is None or "at" not in values:
                 raise Refused("Say which part is split, and where.", entry="at", rule="a folded part and a place in mm")
-            places = {k: v.value for k, v in head.built.values.items()}
             own = {"overlap": values.get("overlap", 16.0), "diameter": values.get("diameter", 3.2), "number": int(values.get("number", 4))}
             hold = body.text if body.text in ("rivets", "tabs", "none") else "rivets"
-            return split_part(document, key, body.axis or "x", values["at"], places, part.flat.thickness, hold=hold, **own)  # type: ignore[arg-type]
+            return split_part(head.built, key, body.axis or "x", values["at"], hold=hold, **own)  # type: ignore[arg-type]
         case "mirror":
             at = body.text or middle_of(head.built, body.of or [], body.axis or "x")
             return mirror(document, body.of or [], body.axis or "x", at, body.unit or "")

@@ -52,6 +52,8 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const edges = edgesOf(board);
   const edge = edges.find((e) => e.value === `${flange.on}/${flange.edge}`);
   const ends = endsOf(part, flangeKey);
+  // beside a bend that ends inside its edge, or at the root of what it stands on
+  const relieved = flange.extent !== "whole" || flange.edge === "low" || flange.edge === "high";
   const faces = part?.face_a ? { a: part.face_a, b: part.face_b } : { a: "face A", b: "face B" };
 
   return (
@@ -186,7 +188,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             edit={`${title}, ${label.toLowerCase()}`}
           />
         ))}
-        {flange.extent !== "whole" && (
+        {relieved && (
           <ChoiceField
             label="Reliefs"
             value={flange.relief.style}
@@ -196,7 +198,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             }
           />
         )}
-        {flange.extent !== "whole" && (flange.relief.style === "rectangular" || flange.relief.style === "round") && (
+        {relieved && (flange.relief.style === "rectangular" || flange.relief.style === "round") && (
           <>
             <EntryField
               path={pointer(...base, "relief", "width")}

@@ -9,7 +9,7 @@ import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { operate } from "./edits";
-import { CORNER_SHAPES, CORNERS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
+import { CORNER_SHAPES, CORNERS, CROSSINGS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
 
 export function FoldingSection({ partKey, board }: { partKey: string; board: Board }) {
   const shown = useShown()!;
@@ -130,6 +130,35 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
               ? `${plural(sharp, "exposed corner")} ${sharp === 1 ? "is" : "are"} sharp${folding.rounding ? ": their sides are too short for it" : ""}.`
               : "No exposed corner is sharp."}
           </div>
+          <ChoiceField
+            label="Where bends meet"
+            value={folding.crossing ?? "none"}
+            data={CROSSINGS}
+            onSave={(v) =>
+              void commit(`${board.name}: corner reliefs ${v}`, [{ op: "add", path: pointer(...base, "crossing"), value: v }])
+            }
+          />
+          {folding.crossing && folding.crossing !== "none" && (
+            <EntryField
+              path={pointer(...base, "crossing_size")}
+              label={folding.crossing === "round" ? "Its diameter" : "Its side"}
+              optional
+              placeholder="twice the thickness"
+              edit={`${board.name}, corner reliefs`}
+            />
+          )}
+          {folding.split &&
+            (["low", "high"] as const)
+              .filter((end) => folding.split?.[end])
+              .map((end) => (
+                <EntryField
+                  key={end}
+                  path={pointer(...base, "split", end)}
+                  label={end === "low" ? "A half: begins at" : "A half: ends at"}
+                  axis={folding.split!.axis}
+                  edit={`${board.name}, where it is split`}
+                />
+              ))}
           <SplitForm partKey={partKey} board={board} />
         </>
       )}

@@ -54,6 +54,11 @@ export const CORNER_SHAPES = [
   { value: "round", label: "round" },
   { value: "chamfer", label: "chamfer" },
 ];
+export const CROSSINGS = [
+  { value: "none", label: "nothing is cut out" },
+  { value: "round", label: "a round relief" },
+  { value: "square", label: "a square relief" },
+];
 export const RELIEFS = [
   { value: "rectangular", label: "rectangular" },
   { value: "round", label: "round-ended" },
@@ -89,7 +94,11 @@ export function edgesOf(board: Board): { value: string; label: string }[] {
   const others = Object.entries(board.folding?.flanges ?? {})
     .filter(([, f]) => f.kind !== "hem" && !f.out)
     .flatMap(([k, f]) => sides.map(([e, w]) => ({ value: `${k}/${e}`, label: `${w} of ${words(flangeName(f))}` })));
-  return [...plate, ...others];
+  const cuts = [
+    { value: "/cut_low", label: "edge at which it begins" },
+    { value: "/cut_high", label: "edge at which it ends" },
+  ].filter((_, i) => board.folding?.split?.[i ? "high" : "low"]);
+  return [...plate, ...cuts, ...others];
 }
 
 /** A new flange on an edge ('FLANGE/EDGE'), with its key. */

@@ -78,6 +78,8 @@ export type Flange = {
   features?: Record<string, Feature>;
   rounding?: Entry;
   corner_shape?: "round" | "chamfer";
+  crossing?: "none" | "round" | "square";
+  split?: { axis: Axis; low?: Entry; high?: Entry };
   gussets?: { number: number; width: Entry; depth: Entry };
   legs?: { length: Entry; angle: Entry }[];
   mirrored?: "none" | "u" | "v";
@@ -91,6 +93,8 @@ export type Folding = {
   gap: Entry;
   rounding?: Entry;
   corner_shape?: "round" | "chamfer";
+  crossing?: "none" | "round" | "square";
+  split?: { axis: Axis; low?: Entry; high?: Entry };
   sequence?: string[];
 };
 export type Board = {

@@ -14,8 +14,9 @@ from zygon.build.built import Cut, Fault
 from zygon.build.metal.corners import Half, Meeting, clipped, coplanar_halves, halves_of
 from zygon.build.metal.fold import Fold, FoldBend, FoldFace
 from zygon.build.metal.legs import Leg
+from zygon.design.folding import CUT_EDGES
 from zygon.geometry.boolean import subtract
-from zygon.geometry.contour import Contour, polygon
+from zygon.geometry.contour import Contour, circle, polygon, rounded_rectangle
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import Display, format_length
@@ -91,9 +92,16 @@ class _Folder:
     """Builds the fold face by face, from the plate outward."""
 
     def __init__(
-        self, part: str, name: str, thickness: float, legs: list[Leg], corner: Callable[[str, str], tuple[str, float]], display: Display
+        self,
+        part: str,
+        name: str,
+        thickness: float,
+        legs: list[Leg],
+        corner: Callable[[str, str], tuple[str, float]],
+        crossing: tuple[str, float],
+        display: Display,
     ) -> None:
-        self.part, self.name, self.thickness, self.display = part, name, thickness, display
+        self.part, self.name, self.thickness, self.crossing, self.display = part, name, thickness, crossing, display
         self.children: dict[str, list[Leg]] = {}
         for leg in legs:
             self.children.setdefault(leg.on, []).append(leg)
@@ -104,6 +112,8 @@ class _Folder:
         self.frames: dict[str, FaceFrame] = {}
         self.faults: list[Fault] = []
         self.motions: list[Motion] = [IDENTITY]
+        #: the leg that made each face, by the face's number
+        self.placed: dict[int, Placed] = {}
 
     def fault(self, code: str, leg: Leg, message: str, rule: str, value: str = "", field_: str = "") -> None:
         entry = f"/parts/{self.part}/folding/flanges/{leg.record}" + (f"/{field_}" if field_ else "")
@@ -165,6 +175,7 @@ class _Folder:
                 if high - low <= CONTACT:
                     low, high = 0.0, length
             ends = (low <= CONTACT, high >= length - CONTACT)
+            low, high, ends = self._off_its_root(leg, face, (p, q), low, high, ends)
             placed = Placed(leg, face, p, along, length, low, high, ends)
             placed.width = abs(leg.angle) * (leg.radius + leg.k * self.thickness)
             other = next((o for o in found if o.leg.edge == leg.edge and o.low < high - CONTACT and low < o.high - CONTACT), None)
@@ -175,6 +186,26 @@ class _Folder:
             found.append(placed)
         return found
 
+    def _off_its_root(
+        self, leg: Leg, face: int, edge: Edge, low: float, high: float, ends: tuple[bool, bool]
+    ) -> tuple[float, float, tuple[bool, bool]]:
+        """A flange on the side of another stays off the bend at its root by a relief, else both bends would be one piece of sheet."""
+        style, width, _ = leg.relief
+        parent = self.placed.get(face)
+        if parent is None or leg.inset <= CONTACT or style == "none":
+            return low, high, ends
+        width = SLIT if style == "tear" else width
+        n = parent.outward
+        at_root = [abs((e[0] - parent.at[0]) * n[0] + (e[1] - parent.at[1]) * n[1] - parent.root) < width for e in edge]
+        if high - low <= (at_root[0] + at_root[1]) * width + CONTACT:
+            return low, high, ends
+        length = math.dist(*edge)
+        if at_root[0] and low < width - CONTACT:
+            low, ends = width, (False, ends[1])
+        if at_root[1] and high > length - width + CONTACT:
+            high, ends = length - width, (ends[0], False)
+        return low, high, ends
+
     def _across(self, leg: Leg, face: int, p: Point, along: Point, length: float, outline: list[Contour]) -> Placed | None:
         """A line bend across a face: the region beyond its strip, on the flat as it lies."""
         placed = Placed(leg, face, p, along, length, 0.0, length, (True, True))
@@ -184,7 +215,8 @@ class _Folder:
             [
                 placed.flat(x, y)
                 for x, y in ((-far, -leg.inset), (far, -leg.inset), (far, -leg.inset + placed.width), (-far, -leg.inset + placed.width))
-            ]
+            ],
+            BEND,  # what it leaves of the sheet beyond ends at a bend there: no exposed corners
         )
         behind = polygon([placed.flat(x, y) for x, y in ((-far, -far), (far, -far), (far, -leg.inset), (-far, -leg.inset))])
         beyond = polygon(
@@ -207,6 +239,7 @@ class _Folder:
         self.bends.append(bend)
         self.faces.append(FoldFace(p.leg.key, p.leg.owner, ()))
         p.number = len(self.faces) - 1
+        self.placed[p.number] = p
         p.motion = self.motions[p.face] @ bend.motion()
         self.motions.append(p.motion)
         self.frames[p.leg.key] = FaceFrame(p.flat(p.low, p.root), math.atan2(p.along[1], p.along[0]), p.high - p.low, p.leg.straight)
@@ -250,6 +283,8 @@ class _Folder:
         if a.face == b.face:  # strips end where the other bend begins
             for p, o, end in ((a, b, "high"), (b, a, "low")):
                 x = _crossing(p, o)
+                if x is not None and p is a:
+                    self._cut_crossing(a, x)
                 if x is not None:
                     p.strip = (p.strip[0], min(p.strip[1], x)) if end == "high" else (max(p.strip[0], x), p.strip[1])
         flat = coplanar_halves(one, other, style, gap)
@@ -260,6 +295,16 @@ class _Folder:
             return
         a.halves["high"] += pair[0]
         b.halves["low"] += pair[1]
+
+    def _cut_crossing(self, p: Placed, x: float) -> None:
+        """Cuts out where two bends meet in a corner of the plate, as far as that is wanted."""
+        style, size = self.crossing
+        if style == "none" or size <= CONTACT:
+            return
+        u, v = p.flat(x, -p.leg.inset)
+        heading = math.atan2(p.along[1], p.along[0])
+        shape = circle(u, v, size / 2, p.leg.owner) if style == "round" else rounded_rectangle(u, v, size, size, 0.0, heading, p.leg.owner)
+        self.cuts.append(Cut(shape, p.leg.owner))
 
     def _meeting(self, p: Placed) -> Meeting:
         """Where a leg stands: its frame in the room of the plate."""
@@ -329,6 +374,7 @@ class _Folder:
         self.bends.append(bend)
         self.faces.append(FoldFace(p.leg.key, p.leg.owner, ()))
         p.number = len(self.faces) - 1
+        self.placed[p.number] = p
         self.frames[p.leg.key] = FaceFrame(p.flat(p.low, p.root), math.atan2(p.along[1], p.along[0]), p.high - p.low, h)
         parent = self.motions[p.face]
         p.motion = parent @ bend.motion()
@@ -356,7 +402,9 @@ class _Folder:
             if inset > CONTACT:
                 over = [inset * _lean(outline, p, k) if end else 0.0 for k, end in enumerate(p.ends)]
                 low, high = p.low - over[0], p.high + over[1]
-                corners = [p.flat(low, 1.0), p.flat(low, -inset), p.flat(high, -inset), p.flat(high, 1.0)]
+                # at the edge of a half the whole goes on, as far as it is
+                past = 1e5 if p.leg.edge in CUT_EDGES else 1.0
+                corners = [p.flat(low, past), p.flat(low, -inset), p.flat(high, -inset), p.flat(high, past)]
                 backs.append(polygon(corners, (p.leg.owner, BEND, p.leg.owner, p.leg.owner)).wound(ccw=True))
             backs += self._reliefs(p)
         face = self.faces[number]
@@ -489,13 +537,14 @@ def fold_of(
     edges: dict[str, Edge],
     legs: list[Leg],
     corner: Callable[[str, str], tuple[str, float]],
+    crossing: tuple[str, float] = ("none", 0.0),
     display: Display = "mm",
 ) -> tuple[Fold, list[Cut], dict[str, FaceFrame], list[Fault]]:
     """The fold of a part, the reliefs as cuts, the frames of its flanges by leg key, and what is wrong with it.
 
     ``outline`` is the plate's, counter-clockwise in (u, v); ``edges`` its straight edges by face word, each from its first corner to its last with the
-    outside on the right. ``corner`` gives style and gap of the corner between two flanges.
+    outside on the right. ``corner`` gives style and gap of the corner between two flanges, ``crossing`` is what is cut out where bends meet in one, and how wide.
     """
-    folder = _Folder(part, name, thickness, legs, corner, display)
+    folder = _Folder(part, name, thickness, legs, corner, crossing, display)
     fold = folder.fold(outline, edges)
     return fold, folder.cuts, folder.frames, folder.faults

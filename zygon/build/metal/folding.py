@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
+from functools import partial
 from typing import Any
 
 from zygon.build.blanks import Blank, blank_contours
@@ -11,16 +13,18 @@ from zygon.build.feature_reader import Reader
 from zygon.build.features import mirrored_operations
 from zygon.build.metal.faces import Edge, FaceFrame, fold_of
 from zygon.build.metal.fold import Fold, gusset_points
-from zygon.build.metal.legs import IMAGE, legs_of, owner_of
+from zygon.build.metal.halves import Half, edge_at, halved
+from zygon.build.metal.legs import IMAGE, legs_of, owner_of, record_of, roots_of
 from zygon.build.metal.rounding import roundings
 from zygon.build.values import EntryScope, Values
 from zygon.design.features import Spot
-from zygon.design.folding import Flange, Folding, OffsetBend, Profile
+from zygon.design.folding import CUT_EDGES, Flange, Folding, OffsetBend, Profile
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, polyline
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
+from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 
 __all__ = ["fold_blanks"]
@@ -38,18 +42,91 @@ def fold_blanks(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Oper
         if folding is None:
             continue
         outline = [r.outer for r in subtract(blank_contours(blank), [])]
+        half = _half_of(values, blank, folding)
         corner = _Corners(values, blank, folding)
         legs = legs_of(values, blank)
-        if not legs:
+        if not legs and half is None:
             continue
+        edges = _edges(blank, outline)
+        if half is not None:
+            edges |= _cut_edges(outline, half)
+        crossing = (folding.crossing, _crossing_size(values, blank, folding))
         fold, cuts, frames, faults = fold_of(
-            blank.key, blank.record.name, blank.thickness, outline, _edges(blank, outline), legs, corner, values.document.display
+            blank.key, blank.record.name, blank.thickness, outline, edges, legs, corner, crossing, values.document.display
         )
         values.faults.extend(faults)
         blank.fold = fold
         _say_what_joints_lose(values, blank)
-        found[key] = [*cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, frames), *_gusset_marks(fold, blank)]
+        found[key] = [*cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, frames)]
+        if half is not None:
+            blank.fold, blank.half = halved(fold, half, roots_of(legs), blank.thickness, partial(_say_of_split, values, blank, folding))
+        found[key] += _gusset_marks(blank.fold, blank)
     return found
+
+
+def _half_of(values: Values, blank: Blank, folding: Folding) -> Half | None:
+    """Where a half's plate was cut, in its own (u, v)."""
+    split = folding.split
+    if split is None:
+        return None
+    k = 0 if split.axis == blank.frame.u else 1
+    origin = blank.origin[k]
+    scope = EntryScope(values, split.axis, blank.record.stock, frame=None if values.still else blank.place)
+    ends = []
+    for name, none in (("low", -math.inf), ("high", math.inf)):
+        entry = getattr(split, name)
+        where = pointer("parts", blank.key, "folding", "split", name)
+        ends.append(none if entry is None else values.read(entry, where, "length", scope, part=blank.key, owner="folding") - origin)
+    low, high = blank.span.span(split.axis)
+    for name, at in zip(("low", "high"), ends, strict=True):
+        if math.isfinite(at) and not CONTACT < at < high - low - CONTACT:
+            shown, places = (
+                format_length(at + origin, values.document.display),
+                [format_length(x, values.document.display) for x in (low, high)],
+            )
+            rule = f"between {places[0]} and {places[1]}"
+            values.fault_entry(pointer("parts", blank.key, "folding", "split", name), "bad_split",
+                               f"{blank.record.name}: it is split at {shown}, beside its plate", rule, shown, blank.key, "folding")  # fmt: skip
+            return None
+    if ends[0] >= ends[1] - CONTACT:
+        shown = format_length(ends[1] - ends[0], values.document.display)
+        values.fault_entry(pointer("parts", blank.key, "folding", "split"), "bad_split", f"{blank.record.name}: nothing is left between its two cuts",
+                           "it begins before it ends", shown, blank.key, "folding")  # fmt: skip
+        return None
+    return Half(k, ends[0], ends[1])
+
+
+def _cut_edges(outline: list[Contour], half: Half) -> dict[str, Edge]:
+    found = {
+        name: edge_at(outline, half.k, at, high=i == 1)
+        for i, (name, at) in enumerate(zip(CUT_EDGES, (half.low, half.high), strict=True))
+        if math.isfinite(at)
+    }
+    return {name: edge for name, edge in found.items() if edge}
+
+
+def _say_of_split(values: Values, blank: Blank, folding: Folding, leg: str, message: str, rule: str) -> None:
+    record = record_of(leg)
+    name = (folding.flanges[record].name if record in folding.flanges else "") or record or "the plate"
+    fault = Fault("split_crosses", f"{blank.record.name}, {name}: it {message}", rule, part=blank.key, owner=owner_of(blank.record_key, record) if record else "folding",
+                  entry=pointer("parts", blank.key, "folding", "split"))  # fmt: skip
+    if fault not in values.faults:
+        values.faults.append(fault)
+
+
+def _crossing_size(values: Values, blank: Blank, folding: Folding) -> float:
+    """Diameter or side in mm of what is cut out where two bends meet in a corner."""
+    if folding.crossing_size is None:
+        return 2 * blank.thickness
+    where = pointer("parts", blank.key, "folding", "crossing_size")
+    size = values.read(
+        folding.crossing_size, where, "length", EntryScope(values, stock=blank.record.stock), part=blank.key, owner="folding"
+    )
+    if size > CONTACT:
+        return size
+    shown = format_length(size, values.document.display)
+    values.fault_entry(where, "bad_value", f"{blank.record.name}: a corner relief of {shown}", "a size over 0", shown, blank.key, "folding")
+    return values.values[where].value if values.stand(where) else 2 * blank.thickness
 
 
 def _say_what_joints_lose(values: Values, blank: Blank) -> None:

@@ -19,7 +19,7 @@ from zygon.measure.entry import Entry
 from zygon.stock.bending import Bending
 from zygon.stock.tooling import default_radius
 
-__all__ = ["IMAGE", "Leg", "legs_of", "owner_of", "record_of"]
+__all__ = ["IMAGE", "Leg", "legs_of", "owner_of", "record_of", "roots_of"]
 
 #: A flat face behind a bend is at least this long (mm); a shorter one is no face.
 LEAST = 0.01
@@ -132,6 +132,12 @@ def _images(legs: list[Leg], folding: Folding, blank: Blank, say: Callable[[Leg,
         found.append(image)
         by_key[image.key] = image
     return found
+
+
+def roots_of(legs: list[Leg]) -> dict[str, str]:
+    """The edge of the plate from which each leg comes, by its key."""
+    by_key = {leg.key: leg for leg in legs}
+    return {leg.key: _path(leg, by_key)[0] for leg in legs}
 
 
 def _path(leg: Leg, by_key: dict[str, Leg]) -> tuple[str, ...]:
@@ -389,7 +395,8 @@ class _LegReader:
         length = self.checked(
             f.length, f"{self.where}/length", "the leg after an offset", LEAST, inclusive=True, default=10.0, owner=self.owner
         )
-        first = self._leg(f"{self.key}.1", on, f.edge, sign * angle, radius, 0.0, (height - both) / math.sin(angle), extent, relief)
+        inset = self.checked(f.inset, f"{self.where}/inset", "an inset", 0.0, inclusive=True, default=0.0, owner=self.owner)
+        first = self._leg(f"{self.key}.1", on, f.edge, sign * angle, radius, inset, (height - both) / math.sin(angle), extent, relief)
         second = self._leg(self.key, first.key, "end", -sign * angle, radius, 0.0, length, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
         return [first, second]
 

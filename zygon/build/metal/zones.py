@@ -12,7 +12,7 @@ from zygon.build.metal.fold import Fold
 from zygon.geometry.boolean import Region, intersect
 from zygon.geometry.contour import Contour
 
-__all__ = ["ZoneEdge", "ZoneRegion", "zones_of"]
+__all__ = ["Grown", "ZoneEdge", "ZoneRegion", "grown_together", "zones_of"]
 
 Point = tuple[float, float]
 #: Corners nearer than this (mm) are one.
@@ -83,3 +83,36 @@ def _snapped(p: Point) -> Point:
 def _key(p: Point, q: Point, bulge: float) -> tuple:
     # to a ten-thousandth of a millimetre, in cells that are found again from either side
     return round(p[0], 4), round(p[1], 4), round(q[0], 4), round(q[1], 4), round(bulge, 4)
+
+
+@dataclass(frozen=True)
+class Grown:
+    """Where two zones go on into one another though no bend joins them there: ``a`` and ``b`` are zones, ``at`` the middle of it, ``length`` in mm."""
+
+    a: int
+    b: int
+    at: Point
+    length: float
+
+
+def grown_together(regions: list[ZoneRegion], fold: Fold) -> list[Grown]:
+    """The places where the sheet would have to bend two ways at once, or a bend end in flat sheet: it needs a relief there."""
+    zone_of = {_key(e.p, e.q, e.bulge): r.zone for r in regions for ring in r.rings for e in ring if e.shared}
+    found: dict[tuple[int, int], list[Grown]] = {}
+    for region in regions:
+        for e in (e for ring in region.rings for e in ring if e.shared):
+            other = zone_of[_key(e.q, e.p, -e.bulge)]
+            if region.zone < other and not _joins(region.zone, other, e, fold):
+                at = ((e.p[0] + e.q[0]) / 2, (e.p[1] + e.q[1]) / 2)
+                found.setdefault((region.zone, other), []).append(Grown(region.zone, other, at, math.dist(e.p, e.q)))
+    return [Grown(a, b, max(g, key=lambda x: x.length).at, sum(x.length for x in g)) for (a, b), g in found.items()]
+
+
+def _joins(a: int, b: int, e: ZoneEdge, fold: Fold) -> bool:
+    """Whether an edge is the line on which a bend begins, next to what it stands on, or ends, next to what it carries."""
+    if a >= 0 or b < 0:  # two bends, or two faces
+        return a >= 0 and a == b
+    bend = fold.bends[-1 - a]
+    across = [(p[0] - bend.start[0]) * bend.outward[0] + (p[1] - bend.start[1]) * bend.outward[1] for p in (e.p, e.q)]
+    on_line = {bend.parent: 0.0, -a: bend.width}.get(b)
+    return on_line is not None and all(abs(x - on_line) < 1e-3 for x in across)
