@@ -6,9 +6,10 @@ import math
 
 import shapely
 
-from zygon.build.built import Built, BuiltPart, Fault
+from zygon.build.built import Built, BuiltPart, Fault, Mend
 from zygon.build.flat import turned_over
-from zygon.cut.kerf import by_hand_of, compensated, kerf_of
+from zygon.check.called import called
+from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
 from zygon.design.document import Board, Document
 from zygon.design.limits import MAX_BIT
 from zygon.design.patch import pointer
@@ -17,6 +18,7 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.measure.display import format_length
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.stock.cutter import cut_width
 
 __all__ = ["cutter_faults", "flat_cutter_faults"]
 
@@ -96,10 +98,32 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
     for place in (n for side in sides for n in compensated(side, kerf, left).narrow):  # type: ignore[arg-type]
         if place.owner not in said:
             said.add(place.owner)
-            shown = format_length(kerf, document.display)
-            faults.append(Fault("under_kerf", f"{part.path}: a place is narrower than the {tool} of {shown}", f"wider than the {tool}, {shown}", "narrower", cutter.name,
-                                part=part.key, owner=place.owner, at=place.at))  # fmt: skip
+            shown, wide = (format_length(round(x, 3), document.display) for x in (kerf, place.width))
+            what = called(document, place.owner)
+            where = f"{what}, {wide} wide, is narrower" if place.width < kerf else f"{what} has a place narrower"
+            faults.append(Fault("under_kerf", f"{part.path}: {where} than the {tool} of {shown}", f"as wide as the {tool}, {shown}, or wider", wide, cutter.name,
+                                part=part.key, owner=place.owner, at=place.at, mends=_mends(document, part, place, kerf)))  # fmt: skip
     return faults
+
+
+def _mends(document: Document, part: BuiltPart, place: NarrowPlace, kerf: float) -> tuple[Mend, ...]:
+    """Another cutter that is narrow enough, and the place itself made as wide as the tool where one entry says its width."""
+    found = []
+    for key, other in document.cutters.items():
+        try:
+            narrower = key != document.cutter and cut_width(other, part.record.stock) <= place.width + 1e-6  # type: ignore[union-attr]
+        except ExpressionError:
+            continue
+        if narrower and other.kind != "saw":
+            found.append(Mend(f"Cut it on {other.name}", [{"op": "replace", "path": "/cutter", "value": key}]))
+    kind, _, rest = place.owner.partition(":")
+    feature = part.record.features.get(rest.partition(":")[2]) if kind == "feature" else None  # type: ignore[union-attr]
+    field = {"slot": "width", "groove": "width", "hand_hold": "width", "hole": "diameter"}.get(feature.kind, "") if feature else ""
+    if field:
+        entry = {"text": f"{kerf:g} mm", "unit": "mm"}
+        where = pointer("parts", part.of, "features", rest.partition(":")[2], field)
+        found.append(Mend(f"Make it {format_length(kerf, document.display)} wide", [{"op": "add", "path": where, "value": entry}]))
+    return tuple(found)
 
 
 def _length(entry) -> float:

@@ -5,9 +5,11 @@ from __future__ import annotations
 import math
 
 from zygon.build.built import Bevel, BuiltPart, Fault, Mend
+from zygon.check.called import called
 from zygon.check.depth import WORDS
 from zygon.cut.kerf import by_hand_of
 from zygon.design.document import Document
+from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
 from zygon.measure.display import format_length
@@ -23,7 +25,7 @@ def process_faults(document: Document, part: BuiltPart) -> list[Fault]:
     cutter = document.cutters.get(document.cutter)
     if cutter is None or part.flat is None:
         return []
-    faults = _bevels(document, part)
+    faults = [*_bevels(document, part), *_slits(document, part, cutter)]
     if cutter.kind == "laser":
         return faults + _depths(document, part, cutter)
     if cutter.kind == "router":
@@ -43,6 +45,22 @@ def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
             "a flat cutter cuts square to the face", "sloping flanks", SOURCE, "warning", part.key, owner=bevel.owner, at=((x0 + x1) / 2, (y0 + y1) / 2),
         )  # fmt: skip
     return [f for f in found.values() if f is not None]
+
+
+def _slits(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+    """A slit beside a bend is one run of a laser; a bit or a blade is wider, and takes a relief with a width of its own."""
+    fold = part.flat.fold  # type: ignore[union-attr]
+    if fold is None or cutter.kind == "laser":
+        return []
+    found: dict[str, Fault] = {}
+    for slit in fold.slits:
+        owner = slit.owners[0]
+        key = owner.rpartition(":")[2]
+        where = pointer("parts", part.of, "folding", "flanges", key, "relief", "style")
+        mends = (Mend(f"Cut round reliefs beside {called(document, owner)}", [{"op": "add", "path": where, "value": "round"}]),)
+        found[owner] = Fault("slit", f"{part.path}, {called(document, owner)}: {cutter.name} cannot cut a slit", "a slit is one run of a laser; other cutters need a relief as wide as they cut",
+                             "slit", cutter.name, part=part.key, owner=owner, at=slit.points[1], mends=mends)  # fmt: skip
+    return list(found.values())
 
 
 def _bevelled_edge(document: Document, part: BuiltPart, bevel: Bevel) -> Fault | None:

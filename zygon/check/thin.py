@@ -44,8 +44,10 @@ def finger_faults(built: Built) -> list[Fault]:
         what = FINGERED[joint.kind]
         names = f"{built.parts[joint.a].path}–{built.parts[joint.b].path}"
         mends: tuple[Mend, ...] = ()
-        if joint.kind == "finger":
-            record = document.joints[joint.key]
+        record = document.joints[joint.key]
+        if joint.kind == "tab_slot" and record.length is not None and not record.tabs:
+            mends = (Mend("Let the thickness set the tabs", [{"op": "remove", "path": f"{path}/length"}]),)
+        elif joint.kind == "finger":
             ops = [{"op": "remove", "path": f"{path}/{f}"} for f in ("count", "pitch") if getattr(record, f) is not None]
             mends = (Mend("Let the thickness set the fingers", ops),) if ops else ()
         faults.append(

@@ -9,9 +9,10 @@ import shapely
 
 from zygon.build.built import Bevel, Flat, Pocket
 from zygon.build.memo import Memo, digest
+from zygon.build.metal.fold import SLIT
 from zygon.design.document import Document
-from zygon.geometry.boolean import region_polygon
-from zygon.geometry.contour import Contour, circle, polyline
+from zygon.geometry.boolean import region_polygon, subtract, to_polygon
+from zygon.geometry.contour import Contour, circle, polygon, polyline
 from zygon.geometry.offset import OffsetError, offset
 from zygon.stock.cutter import Cutter, cut_width
 
@@ -21,6 +22,10 @@ __all__ = [
 
 
 _COMPENSATED = Memo(4000)
+#: A place counts as just as wide as the tool within twice this (mm).
+EQUAL = 5e-4
+#: Slits are closed a little wider and longer than they are (mm).
+SLIT_OVER = 1e-3
 
 
 @dataclass(frozen=True)
@@ -29,6 +34,7 @@ class NarrowPlace:
 
     owner: str
     at: tuple[float, float]
+    width: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -94,15 +100,19 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
         try:
             return offset(contour, kerf / 2)
         except OffsetError as error:
-            narrow.append(NarrowPlace(contour.owners[0], error.at))
+            single = _single_run(contour, kerf)
+            if single is not None:
+                return single
+            narrow.append(NarrowPlace(contour.owners[0], error.at, _width_of(contour)))
             return contour
 
     seen = [p for p in flat.pockets if p.face == flat.seen]
     drills = [Drill(c) for c in flat.inside if _is_drilled(c, left.through)]
     drills += [Drill(p.contour, p.depth) for p in seen if _is_drilled_pocket(p, left)]
     drills += [Drill(circle(s.u, s.v, s.diameter / 2, s.owner), s.depth) for s in flat.sinks if s.face == flat.seen]
-    inside = tuple(path(c) for c in flat.inside if not _is_drilled(c, left.through))
-    outside = tuple(path(p.outer) for p in flat.pieces)
+    slits = flat.fold.slits if flat.fold else ()
+    inside = (*(path(c) for c in flat.inside if not _is_drilled(c, left.through)), *slits)
+    outside = tuple(path(c) for c in _without_slits(flat))
     notes = [n for b in flat.bevels for n in _bevel_notes(flat, b)]
     sunk = [p for p in sorted(seen, key=lambda p: p.depth) if not _is_drilled_pocket(p, left)]
     if left.pockets:  # a cutter without depth would cut them through: they are lines to work to, no path
@@ -131,6 +141,52 @@ def bend_lines(flat: Flat) -> tuple[tuple[str, Contour], ...]:
                 ends = [tuple(p) for p in shapely.get_coordinates(piece).tolist()]
                 found.append(("bend-up" if b.angle > 0 else "bend-down", polyline([ends[0], ends[-1]], b.owner)))
     return tuple(found)
+
+
+def _without_slits(flat: Flat) -> list[Contour]:
+    """The outer contours with slits closed: a slit is one run along a line, and no outline of its own."""
+    outers = [p.outer for p in flat.pieces]
+    slits = flat.fold.slits if flat.fold else ()
+    if not slits:
+        return outers
+    return [r.outer for r in subtract([*outers, *(_filled(s) for s in slits)], [])]
+
+
+def _filled(slit: Contour) -> Contour:
+    """What a slit takes out of the flat, a little wider, so that nothing of it stays."""
+    (x0, y0), (x1, y1) = slit.points
+    length = math.dist((x0, y0), (x1, y1))
+    half = SLIT / 2 + SLIT_OVER
+    nx, ny = (y1 - y0) / length * half, -(x1 - x0) / length * half
+    dx, dy = (x1 - x0) / length * SLIT_OVER, (y1 - y0) / length * SLIT_OVER
+    corners = [(x0 + nx, y0 + ny), (x1 + nx + dx, y1 + ny + dy), (x1 - nx + dx, y1 - ny + dy), (x0 - nx, y0 - ny)]
+    return polygon(corners, slit.owners[0]).wound(ccw=True)
+
+
+def _single_run(contour: Contour, kerf: float) -> Contour | None:
+    """The run of a tool that is just as wide as a place: a point for a hole, one line along the middle of a slot; None for what is narrower."""
+    try:
+        thin = offset(contour, kerf / 2 - EQUAL)
+    except OffsetError:
+        return None
+    owner = contour.owners[0]
+    round_ = thin.as_circle
+    if round_ and round_[2] < 2 * EQUAL:
+        return Contour((round_[:2],), (), (owner,), closed=False)
+    corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(shapely.MultiPoint(thin.flatten(EQUAL))))
+    sides = sorted((math.dist(p, q), tuple((p + q) / 2)) for p, q in zip(corners[:2], corners[1:3], strict=True))
+    if sides[0][0] > 4 * EQUAL:
+        return thin  # an arm of it is just as wide: there and back along its middle
+    other = corners[2] + corners[3] if tuple((corners[0] + corners[1]) / 2) == sides[0][1] else corners[3] + corners[0]
+    return polyline([tuple(map(float, sides[0][1])), tuple(map(float, other / 2))], owner)
+
+
+def _width_of(contour: Contour) -> float:
+    """The shorter side in mm of the least rectangle round a contour, at any angle."""
+    if contour.as_circle:
+        return 2 * contour.as_circle[2]
+    corners = shapely.get_coordinates(shapely.minimum_rotated_rectangle(to_polygon(contour, 0.01)))
+    return min(math.dist(corners[0], corners[1]), math.dist(corners[1], corners[2]))
 
 
 def _bevel_notes(flat: Flat, bevel: Bevel) -> list[Contour]:

@@ -66,7 +66,7 @@ def _innermost_first(parts: list[CutContours]) -> list[list[CutContours]]:
     """The parts by how many holes of others they lie in, the most first."""
     if len(parts) < 2:
         return [parts]
-    holes = [(k, to_polygon(c, COARSE)) for k, p in enumerate(parts) for c in p.inside]
+    holes = [(k, to_polygon(c, COARSE)) for k, p in enumerate(parts) for c in p.inside if c.closed]
     tree = shapely.STRtree([h for _, h in holes])
     levels: dict[int, list[CutContours]] = {}
     for k, part in enumerate(parts):
@@ -102,7 +102,7 @@ def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: st
     cleared: dict[str, float] = {}
     for name, c in contours:
         if name.startswith("depth"):
-            cleared[name] = cleared.get(name, 0.0) + c.area  # islands run the other way round and are not cleared
+            cleared[name] = cleared.get(name, 0.0) + (c.area if c.closed else 0.0)  # islands run the other way round and are not cleared
             cut += c.length * _passes(float(name.rsplit("-", 1)[1]), pass_depth)
         elif name != "mark":
             cut += c.length * _passes(thickness, pass_depth)

@@ -13,8 +13,9 @@ from zygon.build.built import Built, BuiltPart
 from zygon.build.distinct import Distinct, distinct
 from zygon.build.face_words import face_word
 from zygon.build.flat import turned_over
+from zygon.check.called import called
 from zygon.check.problem import Problem
-from zygon.cut.kerf import by_hand_of, compensated, kerf_of
+from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order
 from zygon.errors import ZygonError
 from zygon.exchange.assembly_data import assembly_text
@@ -70,12 +71,12 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
     kerf = kerf_of(document, stock_key) if mode == "compensated" else 0.0
     contours = compensated(flat, kerf, by_hand_of(document.cutters.get(document.cutter), stock_key))
     if contours.narrow:
-        at = contours.narrow[0].at
+        place = contours.narrow[0]
         raise ExportError(
-            f"{part.path}: near {at[0]:.1f}, {at[1]:.1f} mm it is narrower than the kerf of {kerf:g} mm",
+            f"{part.path}: {called(document, place.owner)} near {place.at[0]:.1f}, {place.at[1]:.1f} mm is narrower than the cut, {kerf:g} mm",
             entry=part.path,
             value=kerf,
-            rule="wider than the kerf",
+            rule="as wide as the cut, or wider",
         )
     word, note = _kerf_words(kerf)
     faces = {"a": face_word(part, "a"), "b": face_word(part, "b")}
@@ -111,10 +112,22 @@ def _cuttable(built: Built) -> list[Distinct]:
 
 
 def part_files(built: Built, to: Drawing, mode: KerfMode) -> dict[str, str]:
-    """One file a cut part by its name, and a second one for each that has to be turned over."""
-    parts = _cuttable(built)
-    files = dict(part_file(built, d.part, to, mode, quantity=d.quantity) for d in parts)
-    return files | dict(part_file(built, d.part, to, mode, turned=True, quantity=d.quantity) for d in parts if needs_turning(d.part))
+    """One file a cut part by its name, and a second one for each that has to be turned over.
+
+    A part that cannot be written does not keep the others back: what is wrong with it stands in a file of its own.
+    """
+    files: dict[str, str] = {}
+    left: list[str] = []
+    for d in _cuttable(built):
+        for turned in (False, True) if needs_turning(d.part) else (False,):
+            try:
+                name, text = part_file(built, d.part, to, mode, turned=turned, quantity=d.quantity)
+                files[name] = text
+            except ExportError as error:
+                left.append(f"{error.message}. Rule: {error.rule}.")
+    if left:
+        files["NOT-WRITTEN.txt"] = "\n".join(dict.fromkeys(left)) + "\n"
+    return files
 
 
 def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode, title: str = "") -> dict[str, str]:
@@ -125,16 +138,30 @@ def sheet_files(built: Built, found: StockNest, to: Drawing, mode: KerfMode, tit
     word, note = _kerf_words(kerf)
     files = {}
     for n, sheet in enumerate(found.layout.sheets, 1):
-        placed = [placed_contours(document, found.plan, p, kerf) for p in sheet.placements]
+        whole = [placed_contours(document, found.plan, p, kerf) for p in sheet.placements]
+        placed = [_without_narrow(c) for c in whole]
+        left_out = sorted({called(document, n.owner) for c in whole for n in c.narrow})
         ordered: list[tuple[str, Contour]] = by_hand(placed) + cutting_order(placed)
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         own = sheet.sheet.outline
         frame = [("frame", c) for c in ((own.outer, *own.inner) if own else (rectangle(0, 0, length, sheet.sheet.width),))]
         notes = [f"{title} / {document.stocks[found.plan.stock].name} / sheet {n} of {len(found.layout.sheets)}", note]
+        notes += [f"LEFT OUT, narrower than the cut of {kerf:g} mm: {', '.join(left_out)}"] if left_out else []
         contours = [*frame, *ordered]
         text = write_dxf(contours, _layers(built), notes) if to == "dxf" else write_svg(contours, _layers(built), notes)
         files[f"{safe(title)}_{safe(found.plan.stock)}_sheet-{n}_{word}.{to}"] = text
     return files
+
+
+def _without_narrow(contours: CutContours) -> CutContours:
+    """What can be cut: places narrower than the tool are given nominal, and a tool that followed them would cut into the part."""
+    gone = {n.owner for n in contours.narrow}
+    if not gone:
+        return contours
+    inside = tuple(c for c in contours.inside if c.owners[0] not in gone)
+    depths = tuple((name, c) for name, c in contours.depths if c.owners[0] not in gone)
+    outside = tuple(c for c in contours.outside if c.owners[0] not in gone)
+    return replace(contours, inside=inside, depths=depths, outside=outside)
 
 
 def problems_text(problems: list[Problem]) -> str:

@@ -53,6 +53,8 @@ def _entity(space, contour: Contour, layer: str) -> None:
     round_ = contour.as_circle
     if round_:
         space.add_circle(round_[:2], round_[2], dxfattribs=attribs)
+    elif len(contour.points) == 1:
+        space.add_point(contour.points[0], dxfattribs=attribs)
     elif not contour.closed and len(contour.points) == 2 and not contour.bulges[0]:
         space.add_line(contour.points[0], contour.points[1], dxfattribs=attribs)
     else:

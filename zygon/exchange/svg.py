@@ -28,6 +28,8 @@ def path_data(contour: Contour, dx: float = 0.0, top: float = 0.0) -> str:
     """An SVG path; x grows by ``dx`` and y becomes ``top`` - y."""
     points = [(x + dx, top - y) for x, y in contour.points]
     parts = [f"M{_n(points[0][0])} {_n(points[0][1])}"]
+    if len(points) == 1:  # a drilled point: a line of no length, which a round cap draws as a dot
+        return parts[0] + "h0"
     for i, s in enumerate(contour.segments()):
         x, y = points[(i + 1) % len(points)]
         if s.bulge:

@@ -2,11 +2,13 @@
 
 import pytest
 
+from tests.core.build.joints.pairs import pair
 from zygon.build.pipeline import build
 from zygon.check.run import check
+from zygon.check.thin import finger_faults
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
-from zygon.design.patch import apply_patch
+from zygon.design.patch import apply_patch, patched
 
 
 def board(**more):
@@ -132,3 +134,28 @@ def test_a_kept_problem_stays_visible_and_opens_again_when_its_value_or_rule_cha
 def test_a_press_fit_bites_by_its_half_a_flank_without_a_problem():
     document, _, _ = apply_patch(brood_box().dump(), [{"op": "replace", "path": "/joints/front-left/fit/text", "value": "press"}])
     assert not found(document, "overlap")
+
+
+@pytest.mark.parametrize("number", [1, 2, 3, 4, 7])
+@pytest.mark.parametrize("kind", ["tab_slot", "mortise_tenon"])
+@pytest.mark.parametrize(("width", "thin"), [(2.0, True), (5.8, True), (5.9, False), (12.0, False)])
+def test_thin_tabs_are_found_however_many_there_are(kind, number, width, thin):
+    """At least half a thickness of 11.8 mm."""
+    field = {"tab_slot": "length", "mortise_tenon": "width"}[kind]
+    built = build(pair(kind, 11.8, 11.8, 200, number=number, **{field: f"{width} mm"}).document())
+    faults = [f for f in finger_faults(built) if f.code == "thin_finger"]
+    assert bool(faults) == thin
+    if thin:
+        assert f"is {width:g} mm wide" in faults[0].message
+        if kind == "tab_slot":
+            mended = build(patched(built.document.dump(), faults[0].mends[0].patch))
+            assert not finger_faults(mended)
+
+
+def test_the_thinnest_of_listed_tabs_is_told():
+    draft = pair("tab_slot", 11.8, 11.8, 200)
+    draft.data["joints"]["a-b"]["tabs"] = {
+        f"t{i}": {"at": draft.entry(f"{40 * i + 30} mm"), "length": draft.entry(f"{length} mm")} for i, length in enumerate((20, 3, 20))
+    }
+    (fault,) = finger_faults(build(draft.document()))
+    assert "3 mm" in fault.message

@@ -217,10 +217,10 @@ def edge_on_face(contact: Contact, what: str) -> str:
 
 
 def clean_runs(fingers: tuple[Finger, ...]) -> tuple[Finger, ...]:
-    """Neighbouring stretches of one owner as one."""
+    """Stretches of one owner that touch as one; tabs with gaps between them stay apart."""
     merged: list[Finger] = []
     for f in fingers:
-        if merged and merged[-1].owner == f.owner:
+        if merged and merged[-1].owner == f.owner and f.low - merged[-1].high <= CONTACT:
             merged[-1] = Finger(merged[-1].low, f.high, f.owner)
         else:
             merged.append(f)

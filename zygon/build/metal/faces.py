@@ -12,11 +12,11 @@ from dataclasses import dataclass, field
 
 from zygon.build.built import Cut, Fault
 from zygon.build.metal.corners import Half, Meeting, clipped, coplanar_halves, halves_of
-from zygon.build.metal.fold import Fold, FoldBend, FoldFace
+from zygon.build.metal.fold import SLIT, Fold, FoldBend, FoldFace
 from zygon.build.metal.legs import Leg
 from zygon.design.folding import CUT_EDGES
 from zygon.geometry.boolean import subtract
-from zygon.geometry.contour import Contour, circle, polygon, rounded_rectangle
+from zygon.geometry.contour import Contour, circle, polygon, polyline, rounded_rectangle
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.geometry.tolerance import CONTACT
 from zygon.measure.display import Display, format_length
@@ -25,8 +25,6 @@ __all__ = ["FaceFrame", "fold_of"]
 
 Point = tuple[float, float]
 Edge = tuple[Point, Point]
-#: A slit where the sheet tears or is slit beside a bend (mm): a line's width.
-SLIT = 0.05
 #: Segments of this owner are shared by a face and a bend.
 BEND = "bend"
 _NOTHING_LEFT = ("flange_cut_away", "its flanges leave nothing of what they stand on", "a larger plate or smaller radii")
@@ -109,6 +107,7 @@ class _Folder:
         self.faces: list[FoldFace] = []
         self.bends: list[FoldBend] = []
         self.cuts: list[Cut] = []
+        self.slits: list[Contour] = []
         self.frames: dict[str, FaceFrame] = {}
         self.faults: list[Fault] = []
         self.motions: list[Motion] = [IDENTITY]
@@ -142,7 +141,7 @@ class _Folder:
             pairs = own + self._cousins(pairs, groups, level)
             level = nexts
         met = {frozenset((a.leg.record, b.leg.record)): (a.leg.record, b.leg.record) for a, b, *_ in reversed(corners)}
-        return Fold(tuple(self.faces), tuple(self.bends), tuple(sorted(met.values())))
+        return Fold(tuple(self.faces), tuple(self.bends), tuple(sorted(met.values())), tuple(self.slits))
 
     def _stand(self, on: str, face: int, edges: dict[str, Edge], outline: list[Contour]) -> list[Placed]:
         """The legs that stand on a face, each along its edge; a line bend along what the face is wide there."""
@@ -436,6 +435,8 @@ class _Folder:
                 if inset <= CONTACT:
                     continue
                 width, depth = SLIT, 0.0
+                middle = x + way * SLIT / 2
+                self.slits.append(polyline([p.flat(middle, 0.0), p.flat(middle, -inset)], p.leg.owner))
             shape = self._relief_shape(p, x, way, width, depth, round_=style == "round")
             self.cuts.append(Cut(shape, p.leg.owner))
             found.append(shape)

@@ -17,9 +17,11 @@ from zygon.build.metal.allowance import allowance, inner_setback
 from zygon.geometry.contour import Contour
 from zygon.geometry.motion import IDENTITY, Motion
 
-__all__ = ["Fold", "FoldBend", "FoldFace", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of"]
+__all__ = ["Fold", "FoldBend", "FoldFace", "SLIT", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of"]
 
 Point = tuple[float, float]
+#: A slit where the sheet is slit beside a bend (mm): a line's width.
+SLIT = 0.05
 
 
 @dataclass(frozen=True)
@@ -111,6 +113,8 @@ class Fold:
     bends: tuple[FoldBend, ...]
     #: records of flanges that meet in a corner of what they stand on
     corners: tuple[tuple[str, str], ...] = ()
+    #: the middle lines of slits beside bends, from the edge inward
+    slits: tuple[Contour, ...] = ()
 
 
 def face_motions(fold: Fold, shares: tuple[float, ...] | float = 1.0) -> list[Motion]:
@@ -143,7 +147,7 @@ def mirrored(fold: Fold, middle: float, turn: Callable[[Contour], Contour], *, o
         replace(b, start=point(b.end), end=point(b.start), angle=sign * b.angle, outline=turn(b.outline), gussets=_turned(b))
         for b in fold.bends
     )
-    return Fold(faces, bends, fold.corners)
+    return Fold(faces, bends, fold.corners, tuple(turn(s) for s in fold.slits))
 
 
 def _turned(bend: FoldBend) -> tuple[tuple[float, float, float], ...]:

@@ -121,7 +121,8 @@ def halved(fold: Fold, half: Half, roots: dict[str, str], thickness: float, say:
         for c in f.outline
     ]
     owners = {f.owner for f in kept_faces if f.key in own} | {b.owner for b in kept_bends if b.key in own}
-    return Fold(tuple(kept_faces), tuple(kept_bends), fold.corners), replace(
+    slits = tuple(s for s in fold.slits if s.owners[0] in owners or half.keeps(sum(p[half.k] for p in s.points) / 2))
+    return Fold(tuple(kept_faces), tuple(kept_bends), fold.corners, slits), replace(
         half, over=tuple(over), lifts=tuple(lifts), mine=frozenset(owners)
     )
 

@@ -1,0 +1,41 @@
+"""What a maker calls the owner of a cut: a hole by its name or kind, a joint by both its boards, a bore and a flange by their names."""
+
+from __future__ import annotations
+
+from zygon.design.document import Board, Document
+from zygon.design.joint_words import TITLES
+
+__all__ = ["called"]
+
+#: Kinds of features as they stand in a sentence.
+WORDS = {
+    "hand_hold": "hand hold", "rectangle": "cut-out", "edge_hole": "hole in its edge", "fan": "fan opening", "edge_curve": "curved edge", "edge_notch": "notch",
+    "mark_line": "engraved line", "mark_circle": "engraved circle", "mark_text": "engraved text", "taper": "slanting edge", "trim": "trimmed edge",
+}  # fmt: skip
+
+
+def called(document: Document, owner: str) -> str:
+    """The words for an owner's id ('feature:p:h', 'joint:k', 'bore:k', 'flange:p:f'), without an article; 'cut' where it is nobody's."""
+    kind, _, rest = owner.partition(":")
+    if kind == "joint" and rest in document.joints:
+        joint = document.joints[rest]
+        names = [document.parts[k.partition("@")[0]].name.replace("_", " ") for k in (joint.a, joint.b)]
+        return f"{TITLES[joint.kind].lower()} {names[0]}–{names[1]}"
+    if kind == "bore" and rest in document.bores:
+        return f"bore {document.bores[rest].name}"
+    part, _, key = rest.partition(":")
+    board = document.parts.get(part)
+    if not isinstance(board, Board):
+        return "cut"
+    if kind in ("flange", "bend"):
+        flange = board.folding.flanges.get(key) if board.folding else None
+        return (flange.name if flange else "") or key.replace("_", " ") or "flange"
+    flange_key, dot, own = key.partition(".")
+    features = board.features
+    if dot and board.folding and flange_key in board.folding.flanges:
+        features, key = getattr(board.folding.flanges[flange_key], "features", {}), own
+    feature = features.get(key)
+    if feature is None:
+        return "cut"
+    word = WORDS.get(feature.kind, feature.kind.replace("_", " "))
+    return f"{word} {feature.name}" if feature.name else word
