@@ -16,7 +16,7 @@ from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
 
 __all__ = [
-    "Bevel", "Box", "Built", "BuiltJoint", "BuiltPart", "Cut", "EdgeBore", "Fault", "Finger", "Flat", "Mark", "Mend", "Operation", "Pocket", "Side", "Sink",
+    "Asked", "Bevel", "Box", "Built", "BuiltJoint", "BuiltPart", "Cut", "EdgeBore", "Fault", "Finger", "Flat", "Mark", "Mend", "Operation", "Pocket", "Side", "Sink",
     "Value",
 ]  # fmt: skip
 
@@ -201,6 +201,14 @@ Operation = Cut | Mark | Pocket | Bevel | Sink | EdgeBore
 
 
 @dataclass(frozen=True)
+class Asked:
+    """What a flat was made from: the blank's contours, whose union it is, and the operations on it."""
+
+    outline: tuple[Contour, ...]
+    operations: tuple[Operation, ...]
+
+
+@dataclass(frozen=True)
 class Finger:
     """A stretch of a corner along the joint's run (mm in the room) and the part that owns it."""
 
@@ -227,6 +235,8 @@ class Flat:
     bores: tuple[EdgeBore, ...] = ()
     seen: Side = "a"
     fold: Fold | None = None
+    #: of an original, for checks of what was asked
+    asked: Asked | None = field(default=None, repr=False, compare=False)
     #: of a bought block that was read from a file: its own shape
     solid: Solid | None = None
 

@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 
 from zygon.build.blanks import Blank, blank_contours
-from zygon.build.built import Bevel, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
+from zygon.build.built import Asked, Bevel, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
 from zygon.build.memo import Memo, digest
 from zygon.build.metal.fold import Fold, mirrored
 from zygon.build.metal.folded_mesh import Net, folded_mesh, net_of
@@ -63,7 +63,15 @@ def _flat(
     for face, depth in sorted({(p.face, p.depth) for p in pockets}):
         merged += _merged([p for p in pockets if (p.face, p.depth) == (face, depth)], outline, relief)
     return Flat(
-        tuple(pieces), _of(operations, Mark), thickness, key, tuple(merged), bevels, _of(operations, Sink), _of(operations, EdgeBore)
+        tuple(pieces),
+        _of(operations, Mark),
+        thickness,
+        key,
+        tuple(merged),
+        bevels,
+        _of(operations, Sink),
+        _of(operations, EdgeBore),
+        asked=Asked(tuple(outline), tuple(operations)),
     )
 
 

@@ -8,6 +8,7 @@ from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
 from zygon.check.bends import bend_faults, gap_faults, gap_of
 from zygon.check.brake import brake_faults
+from zygon.check.called import called
 from zygon.check.clash import clash_faults
 from zygon.check.clearance import clearance_faults
 from zygon.check.cutter import cutter_faults, flat_cutter_faults
@@ -16,6 +17,7 @@ from zygon.check.drop import drop_faults
 from zygon.check.locked import locked_faults
 from zygon.check.overlap import overlap_faults
 from zygon.check.pieces import piece_faults, underside_faults
+from zygon.check.placed import placed_faults
 from zygon.check.problem import Problem, as_problems
 from zygon.check.process import process_faults
 from zygon.check.sheets import sheet_faults
@@ -49,7 +51,7 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
                    [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display,
-                   document.stocks[part.record.stock].bending if part.flat.fold else None, _folded(built, part))  # fmt: skip
+                   document.stocks[part.record.stock].bending if part.flat.fold else None, _folded(built, part), _words(built, part))  # fmt: skip
         faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
     return as_problems(document, faults)
 
@@ -60,6 +62,14 @@ def _seen_already(built: Built, part: BuiltPart) -> bool:
         return False
     own = built.parts[part.of].flat
     return part.handed < 0 or (own is not None and part.flat is not None and own.digest == part.flat.digest)
+
+
+def _words(built: Built, part: BuiltPart) -> list:
+    """What the owners of a part's cuts are called, and what kind they are of: the same flat may have come about in other ways."""
+    document, record = built.document, part.record
+    owners = dict.fromkeys(o.owner for o in part.flat.asked.operations) if part.flat and part.flat.asked else {}
+    kinds = [(k, f.kind) for k, f in record.features.items()] if isinstance(record, Board) else []
+    return [kinds, [called(document, o) for o in owners]]
 
 
 def _folded(built: Built, part: BuiltPart) -> list:
@@ -78,6 +88,7 @@ def _of_flat(built: Built, part) -> list[Fault]:
         *underside_faults(part),
         *thin_faults(built.document, part),
         *depth_faults(built.document, part),
+        *placed_faults(built.document, part),
         *bend_faults(built.document, part),
         *gap_faults(built, part),
         *clash_faults(built.document, part),

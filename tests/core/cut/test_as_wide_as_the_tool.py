@@ -47,7 +47,7 @@ def taken(contours, kerf):
 @pytest.mark.parametrize("depth", [None, "5"])
 def test_a_hole_as_wide_as_the_bit_is_one_drilled_point(depth):
     document = board("hole", diameter="6", **({"depth": depth} if depth else {}))
-    flat, found = paths(document)
+    _, found = paths(document)
     assert not found.narrow and not found.drills
     (point,) = (*found.inside, *(c for _, c in found.depths))
     assert point.points == (pytest.approx((100, 60)),) and not point.closed

@@ -270,7 +270,7 @@ def test_a_line_through_a_bend_that_does_not_run_along_it_is_refused():
     flanges["front"] |= {"extent": "between", "first": {"text": "40 mm", "unit": "mm"}, "second": {"text": "149.5 mm", "unit": "mm"}}
     flanges["side"] = {**flanges["left"], "on": "front", "edge": "high", "length": {"text": "12 mm", "unit": "mm"}, "order": 9}
     document = apply_patch(data, [])[0]
-    with pytest.raises(DocumentError, match="side.*line"):
+    with pytest.raises(DocumentError, match=r"side.*line"):
         split(document, 148.5)
     agrees(document, 180.0, "x", hold="none")
 

@@ -1,0 +1,191 @@
+"""Rules of where cuts and marks lie: on their part, clear of its edges, of one another, of joints and of bends."""
+
+from __future__ import annotations
+
+from itertools import combinations
+
+import numpy as np
+import shapely
+
+from zygon.build.built import Asked, BuiltPart, Cut, Fault, Mark, Pocket
+from zygon.check.called import called
+from zygon.design.document import Board, Document
+from zygon.geometry.boolean import to_polygon
+from zygon.measure.display import format_length
+
+__all__ = ["placed_faults"]
+
+#: Shapes overlap, or lie outside, from this area on (mm²): less is rounding.
+AREA = 1e-3
+#: Chords this near to arcs (mm) are measured on.
+SAGITTA = 0.005
+#: What only just breaks out of an edge, by less than this (mm), was hardly meant as a notch.
+JUST = 1.0
+SOURCE = "geometry"
+#: Cuts that belong inside a part; a slot or a rectangle may be meant as a notch.
+CLOSED = ("hole", "hand_hold", "perforation", "fan")
+NOTCHES = ("slot", "rectangle")
+
+
+def placed_faults(document: Document, part: BuiltPart) -> list[Fault]:
+    """What is asked to be cut or marked where it cannot be, or where it spoils what is there."""
+    flat = part.flat
+    if flat is None or flat.asked is None or not flat.pieces or not isinstance(part.record, Board):
+        return []
+    outline = shapely.union_all([to_polygon(c, SAGITTA) for c in flat.asked.outline])
+    cuts = _by_owner(part, flat.asked)
+    found = []
+    half = bool(part.record.folding and part.record.folding.split)
+    for owner, shapes in cuts.items():
+        fault = _off(document, part, owner, shapes, outline, half=half)
+        if fault:
+            found.append(fault)
+    gone = {f.owner for f in found}
+    inside = {o: shapely.union_all(s) for o, s in cuts.items() if o not in gone}
+    return [
+        *found,
+        *_marks(document, part, outline),
+        *_over_joints(document, part, inside),
+        *_over(document, part, inside),
+        *_in_bends(document, part, inside),
+    ]
+
+
+def _by_owner(part: BuiltPart, asked: Asked) -> dict[str, list[shapely.Polygon]]:
+    """The cuts and blind holes of features and bores; joints and flanges place their own, and what shapes an edge lies on it."""
+    found: dict[str, list[shapely.Polygon]] = {}
+    for o in asked.operations:
+        closed = isinstance(o, Cut) or (isinstance(o, Pocket) and o.what == "hole")
+        if closed and o.owner.startswith(("feature:", "bore:")) and _kind(part, o.owner) in (*CLOSED, *NOTCHES):
+            found.setdefault(o.owner, []).append(to_polygon(o.contour, SAGITTA))
+    return found
+
+
+def _kind(part: BuiltPart, owner: str) -> str:
+    """The kind of the feature that owns a cut; 'hole' for a bore, '' for what is not told apart."""
+    if owner.startswith("bore:"):
+        return "hole"
+    board: Board = part.record  # type: ignore[assignment]
+    flange, dot, key = owner.rpartition(":")[2].partition(".")
+    features = board.features
+    if dot and board.folding and flange in board.folding.flanges:
+        features = getattr(board.folding.flanges[flange], "features", {})
+    feature = features.get(key if dot else flange)
+    return feature.kind if feature else ""
+
+
+def _off(
+    document: Document, part: BuiltPart, owner: str, shapes: list[shapely.Polygon], outline: shapely.Geometry, *, half: bool
+) -> Fault | None:
+    """A cut beside its part, or one that breaks out of it."""
+    kind = _kind(part, owner)
+    what, at = called(document, owner), _middle(shapely.union_all(shapes))
+    covered = [shapely.area(shapely.intersection(s, outline)) for s in shapes]
+    if sum(covered) < AREA:
+        rule = "a cut lies on its part"
+        return Fault(
+            "off_part", f"{part.path}: {what} lies beside the part, and cuts nothing", rule, "", SOURCE, part=part.key, owner=owner, at=at
+        )
+    if half:
+        return None
+    deepest = 0.0
+    for shape, inside in zip(shapes, covered, strict=True):
+        if shape.area - inside > AREA:
+            corners = shapely.points(shapely.get_coordinates(shapely.difference(shape, outline)))
+            deepest = max(deepest, float(shapely.distance(corners, outline).max()))
+        elif shape.boundary.distance(outline.boundary) < 1e-4:
+            deepest = max(deepest, 1e-9)
+    notch = kind in NOTCHES and (deepest == 0 or deepest >= JUST)
+    if deepest == 0 or notch:
+        return None
+    shown = format_length(round(deepest, 3), document.display)
+    how = f"breaks out of an edge by {shown}" if deepest > 1e-4 else "lies on an edge"
+    return Fault("breaks_out", f"{part.path}: {what} {how}", "a cut stays inside its part, or is a notch", shown, SOURCE,
+                 "warning" if kind in NOTCHES else "error", part.key, owner=owner, at=at)  # fmt: skip
+
+
+def _marks(document: Document, part: BuiltPart, outline: shapely.Geometry) -> list[Fault]:
+    """Engraved lines and texts lie on the part."""
+    lines: dict[str, list[shapely.Geometry]] = {}
+    for o in part.flat.asked.operations:  # type: ignore[union-attr]
+        if isinstance(o, Mark) and o.owner.startswith("feature:") and len(o.contour.points) > 1:
+            points = o.contour.flatten(SAGITTA)
+            lines.setdefault(o.owner, []).append(shapely.LineString([*points, points[0]] if o.contour.closed else points))
+    found = []
+    grown = shapely.buffer(outline, 1e-3)
+    shapely.prepare(grown)
+    for owner, own in lines.items():
+        beside = [line for line in own if not grown.covers(line)]
+        if not beside:
+            continue
+        whole = shapely.union_all(own)
+        corners = shapely.points(shapely.get_coordinates(whole))
+        shown = format_length(round(float(shapely.distance(corners, outline).max()), 3), document.display)
+        found.append(Fault("mark_off", f"{part.path}: {called(document, owner)} runs {shown} beyond the part", "a mark lies on its part", shown, SOURCE,
+                           part=part.key, owner=owner, at=_middle(whole)))  # fmt: skip
+    return found
+
+
+def _over_joints(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+    """A cut over a joint's slot, or through a tab."""
+    asked = part.flat.asked  # type: ignore[union-attr]
+    joints = [(o.owner, o.contour) for o in asked.operations if isinstance(o, Cut | Pocket) and o.owner.startswith("joint:")]
+    joints += [(c.owners[0], c) for c in asked.outline if c.owners[0].startswith("joint:")]
+    found: dict[tuple[str, str], Fault] = {}
+    for joint, contour in joints:
+        shape = to_polygon(contour, SAGITTA)
+        for owner, cut in cuts.items():
+            shared = shapely.intersection(cut, shape)
+            if (owner, joint) in found or shared.area < AREA:
+                continue
+            shown = f"{shared.area:.3g} mm²"
+            found[owner, joint] = Fault("over_joint", f"{part.path}: {called(document, owner)} runs into {called(document, joint)}", "a cut stays clear of joints", shown,
+                                        SOURCE, part=part.key, owner=owner, at=_middle(shared))  # fmt: skip
+    return list(found.values())
+
+
+def _over(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+    """Two cuts over each other."""
+    found = []
+    for (one, p), (other, q) in combinations(cuts.items(), 2):
+        if not p.intersects(q):
+            continue
+        shared = shapely.intersection(p, q)
+        if shared.area < AREA:
+            continue
+        shown = f"{shared.area:.3g} mm²"
+        found.append(Fault("cuts_overlap", f"{part.path}: {called(document, one)} and {called(document, other)} lie over each other", "each cut has a place of its own",
+                           shown, SOURCE, "warning", part.key, owner=one, at=_middle(shared)))  # fmt: skip
+    return found
+
+
+def _in_bends(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+    """A cut that reaches into a bend without going across it."""
+    fold = part.flat.fold  # type: ignore[union-attr]
+    if fold is None:
+        return []
+    found = []
+    for owner, cut in cuts.items():
+        for bend in fold.bends:
+            strip = to_polygon(bend.outline, SAGITTA)
+            shared = shapely.intersection(cut, strip)
+            if shared.area < AREA:
+                continue
+            across = [
+                (shapely.get_coordinates(g) - np.array(bend.start)) @ np.array(bend.outward)
+                for g in shapely.get_parts(shared)
+                if g.area > AREA
+            ]
+            if all(a.min() < 1e-3 and a.max() > bend.width - 1e-3 for a in across):
+                continue  # it goes across the whole bend, and relieves it
+            reach = max(min(a.max(), bend.width) - max(a.min(), 0.0) for a in across)
+            shown = format_length(round(float(reach), 3), document.display)
+            found.append(Fault("in_bend", f"{part.path}: {called(document, owner)} reaches {shown} into {called(document, bend.owner)}'s bend, and is drawn out of shape",
+                               "a cut stays clear of a bend, or goes right across it", shown, "common practice", part=part.key, owner=owner, at=_middle(shared)))  # fmt: skip
+            break
+    return found
+
+
+def _middle(shape: shapely.Geometry) -> tuple[float, float]:
+    x0, y0, x1, y1 = shape.bounds
+    return (x0 + x1) / 2, (y0 + y1) / 2
