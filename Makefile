@@ -13,7 +13,7 @@ demo: setup web/dist/.built
 test: setup web/dist/.built browser lint
 	cd web && npm test
 	$(PY) -m pytest -n 2 -m "not browser"
-	$(PY) -m pytest -m browser
+	$(PY) -m pytest -n 2 --dist loadfile -m browser
 
 bench: setup
 	$(PY) bench/run.py

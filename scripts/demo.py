@@ -40,10 +40,11 @@ def main() -> None:
         cwd=str(server),
     )
     # low priority, so that a search never makes a drag stutter; searches of two makers run side by side, and never before a quick run
-    for name, queue in (("quick", "quick"), ("search-1", "default"), ("search-2", "default")):
-        work = f"exec nice -n 15 {bin_}/python manage.py db_worker --interval 0.1 --queue-name {queue}"
-        first = f"{bin_}/python manage.py reclaim_runs && " if name == "quick" else ""
-        manager.add_process(name, first + work, env=env, cwd=str(server))
+    for name, queue, look in (("quick", "quick", 0.2), ("search-1", "default", 1.0), ("search-2", "default", 1.0)):
+        work = f"exec nice -n 15 {bin_}/python manage.py db_worker --interval {look} --queue-name {queue}"
+        manager.add_process(name, work, env=env, cwd=str(server))
+    # takes runs whose worker died up again
+    manager.add_process("reclaim", f"exec nice -n 15 {bin_}/python manage.py reclaim_runs --every 5", env=env, cwd=str(server))
     print(f"\n  Zygon is at http://127.0.0.1:{port}/   (stop it with Ctrl-C)\n", flush=True)
     manager.loop()
     sys.exit(manager.returncode)

@@ -3,6 +3,10 @@
 import os
 
 from hypothesis import HealthCheck, settings
+from zygon_server.local import prepare
+
+# the server's tests keep their database there
+prepare()
 
 # the same examples every time, so that a red run is a change's doing; ZYGON_EXPLORE=1 draws new ones
 settings.register_profile(

@@ -1,27 +1,14 @@
 """Settings; everything that differs between machines comes from the environment."""
 
 import os
-import secrets
 from pathlib import Path
 
-BASE = Path(__file__).resolve().parents[2]
-VAR = Path(os.environ.get("ZYGON_VAR", BASE / "var"))
-VAR.mkdir(parents=True, exist_ok=True)
-
-
-def _secret() -> str:
-    """A key of this installation's own, made once and kept beside the database."""
-    path = VAR / "secret-key"
-    if not path.exists():
-        path.write_text(secrets.token_urlsafe(50))
-        path.chmod(0o600)
-    return path.read_text()
-
+from zygon_server.local import BASE, VAR, secret_key
 
 DEBUG = os.environ.get("ZYGON_DEBUG") == "1"
 #: The demo's open door on the sign-in page; off unless the demo switched it on.
 DEMO = os.environ.get("ZYGON_DEMO") == "1"
-SECRET_KEY = os.environ.get("ZYGON_SECRET_KEY") or _secret()
+SECRET_KEY = secret_key()
 ALLOWED_HOSTS = os.environ.get("ZYGON_HOSTS", "127.0.0.1,localhost,testserver").split(",")
 
 INSTALLED_APPS = [
@@ -81,7 +68,6 @@ STATIC_URL = "/static/"
 WEB_DIST = BASE / "web" / "dist"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.exists() else []
 STATIC_ROOT = VAR / "static"
-STATIC_ROOT.mkdir(exist_ok=True)
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+-[A-Za-z0-9_-]{8}\..+$"

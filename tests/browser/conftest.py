@@ -29,7 +29,9 @@ expect.set_options(timeout=60_000)
 @pytest.fixture(scope="session")
 def address(tmp_path_factory):
     """Where the application answers; it is stopped at the end, and its worker with it."""
-    env = {**os.environ, "ZYGON_VAR": str(tmp_path_factory.mktemp("var")), "ZYGON_DEMO": "1", "ZYGON_PORT": "8560"}
+    # a server of its own for each of the workers that run side by side
+    worker = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw"))
+    env = {**os.environ, "ZYGON_VAR": str(tmp_path_factory.mktemp("var")), "ZYGON_DEMO": "1", "ZYGON_PORT": str(8560 + 60 * worker)}
     env.pop("DJANGO_SETTINGS_MODULE", None)
     for command in ("migrate --noinput -v 0", "load_demo"):
         subprocess.run([sys.executable, ROOT / "server" / "manage.py", *command.split()], env=env, check=True, stdout=subprocess.DEVNULL)

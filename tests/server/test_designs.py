@@ -5,6 +5,7 @@ import zipfile
 from io import BytesIO
 
 import pytest
+from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
 
 from tests.server.conftest import text
@@ -328,3 +329,28 @@ def test_a_design_of_the_first_schema_is_opened_edited_and_undone(api, design):
     assert status == 200 and body["document"]["schema"] == 5
     status, body = api.post(f"/designs/{design.pk}/undo", {}, **{"If-Match": '"2"'})
     assert status == 200 and part(body, "front")["length"] == 420
+
+
+def test_what_is_built_to_be_checked_is_not_built_again_to_be_shown(api, maker, monkeypatch):
+    built = []
+    real = service.build
+    monkeypatch.setattr(service, "build", lambda *a, **k: built.append(1) or real(*a, **k))
+    design = service.create(maker, brood_box())
+    assert len(built) == 1
+    assert api.get(f"/designs/{design.pk}")[0] == 200 and len(built) == 1
+    status, body = api.edit(design, 1, text("width", "431 mm"))
+    assert status == 200 and len(built) == 2
+    for way in ("undo", "redo"):
+        status, body = api.post(f"/designs/{design.pk}/{way}", {"have": []}, **{"If-Match": f'"{body["revision"]}"'})
+        assert status == 200
+    assert len(built) == 4
+    assert body["built"]["values"]["/sizes/width/entry"]["value"] == 431
+
+
+def test_the_list_of_designs_loads_no_documents(api, design):
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    with CaptureQueriesContext(connection) as queries:
+        assert api.get("/designs")[0] == 200
+    assert not [q["sql"] for q in queries.captured_queries if '"document"' in q["sql"]]

@@ -189,3 +189,27 @@ def test_the_database_queue_wakes_the_worker_and_the_run_gets_done(settings, dja
     service.ask(Design.objects.get(pk=design.pk))
     call_command("db_worker", batch=True, verbosity=0, interval=0, queue_name="*")
     assert design.nest_runs.first().status == Status.DONE
+
+
+def test_a_poll_with_nothing_new_is_short_and_never_writes(api, design):
+    """The answer that the browser has is good as long as nothing changed; looking on writes nothing."""
+    from django.db import connection
+    from django.test.utils import CaptureQueriesContext
+
+    service.ask(design)
+    run = service.claim("w")
+    service.work(run)
+    with CaptureQueriesContext(connection) as first:
+        status, body = api.get(f"/designs/{design.pk}/nest")
+    assert status == 200 and body["stocks"]
+    tag = api.client.get(f"/api/designs/{design.pk}/nest").headers["ETag"]
+    with CaptureQueriesContext(connection) as second:
+        response = api.client.get(f"/api/designs/{design.pk}/nest", headers={"If-None-Match": tag})
+    assert response.status_code == 304 and not response.content
+    assert len(second.captured_queries) <= 5  # session, user, design, layouts, run
+    for q in (*first.captured_queries, *second.captured_queries):
+        assert q["sql"].lstrip().upper().startswith(("SELECT", "SAVEPOINT", "RELEASE", "BEGIN")), q["sql"][:80]
+    assert not [q["sql"] for q in second.captured_queries if '"data"' in q["sql"] or ('"document"' in q["sql"] and "layouts" in q["sql"])]
+    status, _ = api.edit(design, 1, {"op": "replace", "path": "/sizes/width/entry/text", "value": "433 mm"})
+    assert status == 200
+    assert api.client.get(f"/api/designs/{design.pk}/nest", headers={"If-None-Match": tag}).status_code == 200

@@ -28,6 +28,14 @@ class Memo:
         self._kept: OrderedDict[str, Any] = OrderedDict()
         self._lock = threading.Lock()
 
+    def put(self, key: str, made: Any) -> None:
+        """Keeps a result that was made elsewhere."""
+        with self._lock:
+            self._kept[key] = made
+            self._kept.move_to_end(key)
+            while len(self._kept) > self._most:
+                self._kept.popitem(last=False)
+
     def get(self, key: str, make: Callable[[], T]) -> tuple[T, bool]:
         """The result under ``key``, made where it is not kept; and whether it was made now."""
         with self._lock:

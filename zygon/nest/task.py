@@ -121,7 +121,10 @@ class Task:
             if s.quantity < 1:
                 raise NestError(f"{s.name}: the quantity {s.quantity} is not at least 1", entry=s.name, value=s.quantity, rule="at least 1")
             if not s.region.area > 0:
-                raise NestError(f"{s.name} has no area", entry=s.name, value=s.region.area, rule="an area")
+                turned = s.region.outer.area < 0
+                said = "is drawn clockwise" if turned else "has no area"
+                rule = "an outline that runs counter-clockwise" if turned else "an area"
+                raise NestError(f"{s.name} {said}", entry=s.name, value=s.region.area, rule=rule)
         count = sum(s.quantity for s in self.shapes)
         if count > MAX_NEST_PARTS:
             rule = f"at most {MAX_NEST_PARTS} are nested at once"

@@ -73,7 +73,7 @@ def _revision(if_match: str) -> int:
 @router.get("", response=list[s.DesignRow], operation_id="designs")
 def list_designs(request: HttpRequest):
     """The maker's designs, latest first."""
-    return [_row(d) for d in Design.objects.filter(owner=request.user)]
+    return [_row(d) for d in Design.objects.filter(owner=request.user).defer("document", "good")]
 
 
 @router.post("", response={200: s.DesignRow, **FAULTS}, operation_id="create_design")

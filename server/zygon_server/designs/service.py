@@ -62,7 +62,14 @@ def create(user: AbstractBaseUser, document: Document) -> Design:
     data = document.dump()
     _small_enough(data)
     first = _built(document, {})
-    return Design.objects.create(owner=user, name=document.name, document=data, good=first.built.good, **_counts(first))
+    design = Design.objects.create(owner=user, name=document.name, document=data, good=first.built.good, **_counts(first))
+    _remember(design, first)
+    return design
+
+
+def _remember(design: Design, built: Head) -> None:
+    """What was built to be checked is the head under its new revision: it is not built a second time to be shown."""
+    _BUILT.put(f"{design.pk}:{design.revision}", built)
 
 
 def _counts(head: Head) -> dict[str, int]:
@@ -150,6 +157,7 @@ def _store(design: Design, data: dict[str, Any], after: Head, edit: Edit, replay
             row.edits.filter(pk=replayed.pk).update(state=state)
         elif edit.kind == Edit.Kind.EDIT:
             row.edits.filter(state=Edit.State.UNDONE).update(state=Edit.State.DROPPED)
+    _remember(row, after)
     return row
 
 

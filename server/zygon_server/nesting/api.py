@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router, Schema
 
 from zygon_server.accounts.schemas import Fault
@@ -183,8 +183,12 @@ class NestIn(Schema):
 
 @router.get("/{design_id}/nest", response={200: NestState, 404: Fault}, operation_id="nest_state")
 def get_nest(request: HttpRequest, design_id: str):
-    """The layouts of the head and the run that is on."""
-    return service.state(find(request.user, design_id))
+    """The layouts of the head and the run that is on; 304 where nothing is new since the state that the browser has."""
+    design = find(request.user, design_id)
+    tag = f'"{service.token(design)}"'
+    if request.headers.get("If-None-Match") == tag:
+        return HttpResponse(status=304, headers={"ETag": tag})
+    return JsonResponse(NestState.model_validate(service.state(design)).model_dump(mode="json"), headers={"ETag": tag, "Cache-Control": "private, no-cache"})
 
 
 @router.post("/{design_id}/nest", response={200: NestState, 404: Fault, 422: Fault}, operation_id="ask_nest")

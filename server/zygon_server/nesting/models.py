@@ -80,6 +80,7 @@ class NestLayout(models.Model):
     revision = models.PositiveIntegerField(default=0, help_text="of the design that it was first made for")
     hand = models.BooleanField(default=False, help_text="laid by hand, not found by a search")
     made = models.DateTimeField(auto_now=True)
+    summary = models.JSONField(default=dict, help_text="what lists tell of it, so that they need not load it: sheets, share, cost, flats")
 
     class Meta:
         constraints = (

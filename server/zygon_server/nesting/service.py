@@ -12,7 +12,7 @@ from uuid import UUID
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Count, Max, Q
 from django.utils import timezone
 
 from zygon.build.memo import digest
@@ -83,13 +83,18 @@ def bounded(seconds: float | None) -> float | None:
     return min(max(seconds, 0.2), 120.0) if seconds else None
 
 
-def _row(subject: Subject, document: Document, plan: StockPlan) -> NestLayout | None:
-    """The layout of a plan, where there is one; one by hand that is legal as it stands is kept at once."""
+def _row(subject: Subject, document: Document, plan: StockPlan, *, keep: bool = True) -> NestLayout | None:
+    """The layout of a plan, where there is one; one by hand that is legal as it stands counts at once, and is kept unless it is only looked at."""
     row = subject.layouts.filter(digest=plan.digest).first()
     if row is None and plan.hand is not None:
         laid = as_laid(document, plan)
         if laid:
-            row = _keep(subject, _revision(subject), nest_data(document, laid))
+            data, revision = nest_data(document, laid), _revision(subject)
+            row = (
+                _keep(subject, revision, data)
+                if keep
+                else NestLayout(digest=data["digest"], stock=data["stock"], data=data, hand=data["hand"], revision=revision)
+            )
     return row
 
 
@@ -236,7 +241,7 @@ def _keep(subject: Subject, revision: int, data: dict[str, Any]) -> NestLayout:
     known = subject.layouts.filter(digest=data["digest"]).first()
     if known and _rank(known.data) < _rank(data):
         return known
-    fields = {"stock": data["stock"], "data": data, "hand": data["hand"]}
+    fields = {"stock": data["stock"], "data": data, "hand": data["hand"], "summary": _summed(data)}
     row, _ = subject.layouts.update_or_create(digest=data["digest"], defaults=fields, create_defaults={**fields, "revision": revision})
     for hand, most in ((True, KEPT_BY_HAND), (False, KEPT_LAYOUTS)):
         old = subject.layouts.filter(stock=data["stock"], hand=hand).values_list("pk", flat=True)[most:]
@@ -244,8 +249,19 @@ def _keep(subject: Subject, revision: int, data: dict[str, Any]) -> NestLayout:
     return row
 
 
+def _summed(data: dict[str, Any]) -> dict[str, Any]:
+    return {"sheets": len(data["sheets"]), "share": data["share"], "cost": data["sheet_cost"], "flats": data.get("flats")}
+
+
 def _rank(data: dict[str, Any]) -> tuple:
     return sum(data["unplaced"].values()), data["sheet_cost"], sum(s["used_length"] for s in data["sheets"])
+
+
+def token(subject: Subject) -> str:
+    """What changes whenever the state would: the head's revision, the newest layout and how far the run is. Two short queries."""
+    layouts = subject.layouts.aggregate(newest=Max("made"), last=Max("pk"), count=Count("pk"))
+    run = subject.nest_runs.values_list("pk", "status", "progress", "heartbeat", "cancel").first()
+    return digest(_revision(subject), sorted(layouts.items(), key=str), run)
 
 
 def state(subject: Subject) -> dict[str, Any]:
@@ -253,14 +269,13 @@ def state(subject: Subject) -> dict[str, Any]:
 
     Beside what is laid by hand stands what a search has ``found`` around its locked parts; ``earlier`` ones can be looked at and kept again.
     """
-    reclaim()
     stocks = []
     for document, plan in work_of(subject):
-        layout = _row(subject, document, plan)
+        layout = _row(subject, document, plan, keep=False)
         old = layout or subject.layouts.filter(stock=plan.stock).first()
         found = subject.layouts.filter(digest=plan.loose).first() if plan.hand is not None else None
         shown = {r.pk for r in (old, found) if r}
-        rows = subject.layouts.filter(stock=plan.stock)[: KEPT_LAYOUTS + KEPT_BY_HAND]
+        rows = subject.layouts.filter(stock=plan.stock).defer("data")[: KEPT_LAYOUTS + KEPT_BY_HAND]
         earlier = [_summary(plan, r) for r in rows if r.pk not in shown]
         stocks.append({
             "stock": plan.stock, "digest": plan.digest, "current": layout is not None, "layout": old.data if old else None,
@@ -274,9 +289,10 @@ def state(subject: Subject) -> dict[str, Any]:
 def _summary(plan: StockPlan, row: NestLayout) -> dict[str, Any]:
     """What a list tells of an earlier layout, and whether its flats are those of now."""
     flats = {part: flat.digest for part, flat in zip(plan.parts, plan.flats, strict=True)}
+    told = row.summary or _summed(row.data)  # layouts of before they had one
     return {
-        "id": row.pk, "revision": row.revision, "made": row.made.isoformat(), "sheets": len(row.data["sheets"]), "share": row.data["share"],
-        "cost": row.data["sheet_cost"], "hand": row.hand, "stale": row.data.get("flats") != flats,
+        "id": row.pk, "revision": row.revision, "made": row.made.isoformat(), "sheets": told["sheets"], "share": told["share"],
+        "cost": told["cost"], "hand": row.hand, "stale": told["flats"] != flats,
     }  # fmt: skip
 
 

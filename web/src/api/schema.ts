@@ -617,7 +617,7 @@ export interface paths {
         };
         /**
          * Get Nest
-         * @description The layouts of the head and the run that is on.
+         * @description The layouts of the head and the run that is on; 304 where nothing is new since the state that the browser has.
          */
         get: operations["nest_state"];
         put?: never;

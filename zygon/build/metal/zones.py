@@ -44,6 +44,8 @@ def zones_of(pieces: tuple[Region, ...], fold: Fold) -> list[ZoneRegion]:
     for zone, outline in outlines:
         for piece in pieces:
             found += [(zone, r) for r in intersect(piece, outline)]
+    if not found:
+        return []
     corners = [p for _, r in found for c in (r.outer, *r.inner) for p in c.points]
     tree = shapely.STRtree(shapely.points(corners))
     rings = [(zone, [_divided(c, tree, corners) for c in (r.outer, *r.inner)]) for zone, r in found]

@@ -1,6 +1,9 @@
-"""Takes up runs that an earlier worker left behind; run before the worker starts."""
+"""Takes up runs whose worker died: once, or again and again beside the workers."""
+
+import time
 
 from django.core.management.base import BaseCommand
+from django.db import close_old_connections
 
 from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.service import reclaim, wake
@@ -11,8 +14,17 @@ class Command(BaseCommand):
 
     help = "Put runs of dead workers back into the queue and wake it."
 
-    def handle(self, **_) -> None:
+    def add_arguments(self, parser) -> None:
+        """--every SECONDS keeps on looking."""
+        parser.add_argument("--every", type=float, default=0.0, help="seconds between two looks; once where not said")
+
+    def handle(self, every: float = 0.0, **_) -> None:
         """Runs the command."""
         reclaim()
+        # what was queued when the application stopped is woken at its start
         for quick in set(NestRun.objects.filter(status=NestRun.Status.QUEUED).values_list("quick", flat=True)):
             wake(quick=quick)
+        while every:
+            time.sleep(every)
+            close_old_connections()
+            reclaim()
