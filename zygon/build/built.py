@@ -62,6 +62,8 @@ class Fault:
     mends: tuple[Mend, ...] = ()
     #: the name that an entry wants and that stands for nothing
     lost: str = ""
+    #: what was measured, in mm, where less is worse: of like faults the worst is told
+    measure: float | None = None
 
 
 @dataclass(frozen=True)

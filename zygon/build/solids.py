@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 import manifold3d
 import numpy as np
+import shapely
 
 from zygon.build.built import BuiltPart
 from zygon.build.flat import mesh_of
@@ -16,7 +17,17 @@ from zygon.build.memo import Memo, digest
 from zygon.geometry.mesh import Mesh
 from zygon.geometry.solid import manifold_of
 
-__all__ = ["Shared", "depth_in_common", "gap_between", "in_common", "mass_centre", "solid_volume", "turned_alike", "volume_and_centre"]
+__all__ = [
+    "Shared",
+    "depth_in_common",
+    "footprint",
+    "gap_between",
+    "in_common",
+    "mass_centre",
+    "solid_volume",
+    "turned_alike",
+    "volume_and_centre",
+]
 
 _SOLIDS = Memo(2000)
 _SHARED = Memo(8000)
@@ -82,6 +93,13 @@ def gap_between(a: BuiltPart, b: BuiltPart, most: float) -> float:
     """The least room between two parts in mm, 0 where they touch or overlap, ``most`` where there is more."""
     key = digest("gap", a.flat.digest, a.matrix, b.flat.digest, b.matrix, most)  # type: ignore[union-attr]
     return _SHARED.get(key, lambda: float(_solid(a).min_gap(_solid(b), most)))[0]
+
+
+def footprint(part: BuiltPart, other: BuiltPart, play: float) -> list[shapely.Polygon]:
+    """Where a part bears on another, seen from above: what it would run into if it sank by ``play`` mm."""
+    sunk = _solid(part).translate((0.0, 0.0, -play)) ^ _solid(other)
+    found = [np.array(ring) for ring in sunk.project().to_polygons()]
+    return [shapely.convex_hull(shapely.MultiPoint(ring)) for ring in found if len(ring) > 2]
 
 
 def volume_and_centre(part: BuiltPart) -> tuple[float, tuple[float, float, float]]:

@@ -73,7 +73,7 @@ def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Faul
         where = pointer("parts", part.of, "folding", *entry)
         mend = Mend(f"Bend it to a radius of {rule}", [{"op": "add", "path": where, "value": {"text": f"{least:.6g} mm", "unit": "mm"}}])
         found.append(Fault("tight_bend", f"{part.path}: a bend of {shown} inside radius", f"at least {rule}", shown, source,
-                           part=part.key, owner=b.owner, entry=where, at=_middle(b), mends=(mend,)))  # fmt: skip
+                           part=part.key, owner=b.owner, entry=where, at=_middle(b), mends=(mend,), measure=b.radius))  # fmt: skip
     return found
 
 
@@ -100,7 +100,7 @@ def _near_bend(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
             shown, rule = (format_length(round(x, 3), document.display) for x in (gap, limit))
             x0, y0, x1, y1 = contour.bounds
             found.append(Fault("near_bend", f"{part.path}: a hole {shown} from a bend is drawn out of shape", f"at least {rule}" + (" (2 T + R)" if own is None else ""), shown,
-                               SOURCE if own is None else "the stock's distance to bends", "warning", part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
+                               SOURCE if own is None else "the stock's distance to bends", "warning", part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2), measure=gap))  # fmt: skip
     return found
 
 

@@ -62,10 +62,11 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
         source: str,
         severity: Literal["error", "warning"] = "error",
         mends: tuple[Mend, ...] = (),
+        entry: str = "",
+        measure: float | None = None,
     ) -> None:
-        found.append(
-            Fault(code, f"{part.path}: {message}", rule, value, source, severity, part.key, owner=bend.owner, at=_middle(bend), mends=mends)
-        )  # type: ignore[arg-type]
+        found.append(Fault(code, f"{part.path}: {message}", rule, value, source, severity, part.key, owner=bend.owner, entry=entry, at=_middle(bend), mends=mends,
+                           measure=measure))  # fmt: skip
 
     if stroke.length > brake.length + 1e-6:
         shown, limit = _show(stroke.length, display), _show(brake.length, display)
@@ -102,19 +103,43 @@ def _radius_fault(part: BuiltPart, bending: Bending, brake: Brake, bend: FoldBen
     mend = _radius_mend(part, bend, best.radius, display)
     if bend.radius < all_of[0] * (1 - NEAR):
         rule = f"at least {_show(round(all_of[0], 3), display)}, by {best.name}"
-        said("tool_radius", f"no tool of the shop bends an inside radius of {shown}", rule, shown, SOURCE, "error", mend)
+        said(
+            "tool_radius",
+            f"no tool of the shop bends an inside radius of {shown}",
+            rule,
+            shown,
+            SOURCE,
+            "error",
+            mend,
+            _radius_entry(part, bend),
+            bend.radius,
+        )
     else:
         rule = f"a radius of the shop's tools: {', '.join(_show(round(r, 2), display) for r in all_of)}"
-        said("tool_radius", f"a bend drawn at {shown} comes out at {comes} by {best.name}", rule, shown, SOURCE, "warning", mend)
+        said(
+            "tool_radius",
+            f"a bend drawn at {shown} comes out at {comes} by {best.name}",
+            rule,
+            shown,
+            SOURCE,
+            "warning",
+            mend,
+            _radius_entry(part, bend),
+            bend.radius,
+        )
 
 
-def _radius_mend(part: BuiltPart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
+def _radius_entry(part: BuiltPart, bend: FoldBend) -> str:
+    """Where a bend's radius is said: by its flange, or by the part."""
     folding = part.record.folding  # type: ignore[union-attr]
     key = record_of(bend.key)
     flange = folding.flanges.get(key) if folding else None
-    path = ("flanges", key, "radius") if flange and flange.radius else ("radius",)
+    return pointer("parts", part.of, "folding", *(("flanges", key, "radius") if flange and flange.radius else ("radius",)))
+
+
+def _radius_mend(part: BuiltPart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
     value = {"text": f"{radius:.6g} mm", "unit": "mm"}
-    return (Mend(f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": pointer("parts", part.of, "folding", *path), "value": value}]),)  # fmt: skip
+    return (Mend(f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": _radius_entry(part, bend), "value": value}]),)  # fmt: skip
 
 
 def _order_faults(document: Document, part: BuiltPart) -> list[Fault]:

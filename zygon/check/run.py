@@ -6,6 +6,7 @@ from functools import partial
 
 from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
+from zygon.check.alike import one_a_cause
 from zygon.check.bends import bend_faults, gap_faults, gap_of
 from zygon.check.brake import brake_faults
 from zygon.check.called import called
@@ -53,7 +54,7 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
                    [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display,
                    document.stocks[part.record.stock].bending if part.flat.fold else None, _folded(built, part), _words(built, part))  # fmt: skip
         faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
-    return as_problems(document, faults)
+    return as_problems(document, one_a_cause(faults))
 
 
 def _seen_already(built: Built, part: BuiltPart) -> bool:

@@ -119,4 +119,4 @@ def _fault(document: Document, part: BuiltPart, contour: Contour, code: str, gap
     rule = f"at least {format_length(limit, document.display)} ({factor:g} thicknesses)"
     x0, y0, x1, y1 = contour.bounds
     return Fault(code, f"{part.path}: {shown} of material {where}", rule, shown, SOURCE, part=part.key, owner=contour.owners[0],
-                 at=((x0 + x1) / 2, (y0 + y1) / 2))  # fmt: skip
+                 at=((x0 + x1) / 2, (y0 + y1) / 2), measure=gap)  # fmt: skip

@@ -159,3 +159,38 @@ def test_the_thinnest_of_listed_tabs_is_told():
     }
     (fault,) = finger_faults(build(draft.document()))
     assert "3 mm" in fault.message
+
+
+def test_a_field_of_holes_too_near_to_one_another_is_one_problem_with_its_worst():
+    draft = board()
+    draft.feature(
+        "plate", "vent", "perforation", ("centre", "0"), ("centre", "0"), width="120 mm", height="80 mm", diameter="5 mm", pitch="7 mm"
+    )
+    (fault,) = found(draft, "thin_web")
+    assert "worst of" in fault.message and fault.value == "2 mm"
+    assert int(fault.message.split("worst of ")[1].split()[0]) > 100
+
+
+def test_a_field_near_a_bend_is_one_problem_and_a_radius_is_one():
+    draft = Draft("d", "galv20")
+    draft.board("p", "galv20", "lying", "0", ("0", "200 mm"), ("0", "120 mm"), up="a")
+    draft.fold("p", radius="0.2 mm").flange("p", "f", "left", "30 mm").flange("p", "g", "right", "30 mm")
+    draft.feature(
+        "p", "vent", "perforation", ("left", "25 mm"), ("centre", "0"), width="45.4 mm", height="80 mm", diameter="3 mm", pitch="9 mm"
+    )
+    faults = [p.fault for p in check(build(draft.document()))]
+    assert len([f for f in faults if f.code == "near_bend"]) == 1
+    assert len([f for f in faults if f.code in ("tight_bend", "tool_radius") and f.severity == "error"]) == 1
+
+
+def test_a_floating_drawer_is_one_problem():
+    draft = Draft("d", "ply12")
+    draft.board("ground", "ply12", "lying", 0, (0, 300), (0, 300))
+    draft.board("bottom", "ply12", "lying", 100, (0, 200), (0, 150))
+    draft.board("front", "ply12", "facing_front", 0, (0, 200), (100, 160))
+    draft.board("left", "ply12", "facing_side", 0, ("front.back", 150), (100, 160))
+    draft.board("right", "ply12", "facing_side", 200, ("front.back", 150), (100, 160), face="right")
+    for a, b in (("left", "front"), ("right", "front"), ("bottom", "front"), ("bottom", "left"), ("bottom", "right")):
+        draft.joint("finger", a, b)
+    (fault,) = found(draft, "drops")
+    assert "3 more parts" in fault.message and fault.value == "88.2 mm"

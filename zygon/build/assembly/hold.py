@@ -1,20 +1,25 @@
-"""What holds the parts up: from the ground, over what each one rests on, pins and fastenings; and how far the others would drop.
+"""What holds the parts up: from the ground, over what each one rests on, pins and fastenings; and how far the others would drop, or tip.
 
-Tipping over is not looked at: a part that rests on something counts as held.
+A part that lies loose on others is held where its centre of gravity lies over what bears it; joints of any kind hold it too.
 """
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 
+import shapely
+
 from zygon.build.assembly.sweep import TOUCH, runs_into, solid_parts, tolerance_of
 from zygon.build.built import Built, BuiltPart
+from zygon.build.solids import footprint, volume_and_centre
 
 __all__ = ["Drop", "drops"]
 
 #: Play (mm) within which a part counts as resting: the loosest fits of the trade.
 PLAY = 1.2
 DOWN = ("z", -1)
+#: A centre of gravity this far beyond what bears it (mm) is still in balance: rounding.
+BALANCE = 0.01
 
 
 @dataclass(frozen=True)
@@ -24,6 +29,9 @@ class Drop:
     part: str
     height: float
     onto: str
+    #: where it lies on something and tips: the way ('x', 1), and how far its centre of gravity lies beyond what bears it (mm)
+    way: tuple[str, int] | None = None
+    beyond: float = 0.0
 
 
 def drops(built: Built) -> list[Drop]:
@@ -33,23 +41,60 @@ def drops(built: Built) -> list[Drop]:
         return []
     ground = min(p.reaches[0][2] for p in parts)
     held = {p.key for p in parts if p.reaches[0][2] <= ground + PLAY}
-    ties = _ties(built)
+    ties, joined = _ties(built), _joined(built)
+    tips: dict[str, tuple[tuple[str, int], float]] = {}
     bites = tolerance_of(built)
 
-    def rests(a: BuiltPart, b: BuiltPart) -> bool:
-        pair = frozenset((a.key, b.key))
-        return pair in ties or runs_into(a, b, DOWN, PLAY, bites.get(pair, TOUCH))
+    def holds(part: BuiltPart, others: list[BuiltPart]) -> bool:
+        """Whether held parts hold one: tied, resting in a joint, or lying on them in balance."""
+        bearing = []
+        for other in others:
+            pair = frozenset((part.key, other.key))
+            if pair in ties:
+                return True
+            if runs_into(part, other, DOWN, PLAY, bites.get(pair, TOUCH)):
+                if pair in joined:
+                    return True
+                bearing.append(other)
+        if not bearing:
+            return False
+        over = _over(part, bearing)
+        if over is not None:
+            tips[part.key] = over
+        return over is None
 
     waiting = [p for p in parts if p.key not in held]
     found = True
     while found and waiting:
         found = False
         for part in list(waiting):
-            if any(rests(part, other) for other in parts if other.key in held):
+            if holds(part, [other for other in parts if other.key in held]):
                 held.add(part.key)
                 waiting.remove(part)
                 found = True
-    return [_drop(part, [p for p in parts if p.key in held], ground) for part in waiting]
+    return [Drop(p.key, 0.0, "", *tips[p.key]) if p.key in tips else _drop(p, [q for q in parts if q.key in held], ground) for p in waiting]
+
+
+def _joined(built: Built) -> set[frozenset[str]]:
+    """Pairs with a joint that is cut."""
+    return {frozenset(p) for j in built.joints.values() if not j.refused and j.fingers for p in j.pairs}
+
+
+def _over(part: BuiltPart, bearing: list[BuiltPart]) -> tuple[tuple[str, int], float] | None:
+    """The way in which a part tips off what it lies on, and by how much its centre of gravity lies beyond that; None where it is in balance."""
+    places = [g for other in bearing for g in footprint(part, other, PLAY)]
+    if not places:
+        return None
+    base = shapely.convex_hull(shapely.union_all(places))
+    x, y, _ = volume_and_centre(part)[1]
+    centre = shapely.Point(x, y)
+    beyond = float(base.distance(centre))
+    if beyond <= BALANCE:
+        return None
+    nearest = shapely.get_coordinates(shapely.shortest_line(base, centre))[0]
+    way = (x - nearest[0], y - nearest[1])
+    k = 0 if abs(way[0]) >= abs(way[1]) else 1
+    return ("xy"[k], 1 if way[k] > 0 else -1), beyond
 
 
 def _ties(built: Built) -> set[frozenset[str]]:

@@ -64,3 +64,51 @@ def test_a_stack_is_held_from_below_and_what_hangs_on_a_held_part_is_held():
     for i in range(5):
         d.board(f"layer_{i}", "ply12", "lying", f"{i} * {T} mm", (0, 100), (0, 100))
     assert drops(build(d.document())) == []
+
+
+def ledge(side, depth, rails=1):
+    """A shelf of 200 by 200 on a rail along one of its sides, ``depth`` mm under it; or on the one across too."""
+    d = Draft("ledge", "ply12")
+    d.board("base", "ply12", "lying", 0, (-50, 250), (-50, 250))
+    d.board("shelf", "ply12", "lying", 100, (0, 200), (0, 200))
+    across = {"left": "right", "right": "left", "front": "back", "back": "front"}
+    for n, own in enumerate((side, across[side])[:rails]):
+        t = 11.8
+        low = {"left": depth - t, "front": depth - t, "right": 200 - depth, "back": 200 - depth}[own]
+        plane = "facing_side" if own in ("left", "right") else "facing_front"
+        d.board(f"rail{n}", "ply12", plane, f"{low} mm", (0, 200), ("base.top", "shelf.bottom"))
+    return d.document()
+
+
+@pytest.mark.parametrize("side", ["left", "right", "front", "back"])
+@pytest.mark.parametrize(("depth", "tips"), [(11.8, True), (60, True), (99, True), (101, False), (106, False)])
+def test_a_shelf_on_one_rail_tips_away_from_it_unless_its_middle_lies_over_it(side, depth, tips):
+    built = build(ledge(side, depth))
+    found = {d.part: d for d in drops(built)}
+    assert ("shelf" in found) == tips
+    if tips:
+        assert found["shelf"].beyond == pytest.approx(100 - depth)
+        away = {"left": ("x", 1), "right": ("x", -1), "front": ("y", 1), "back": ("y", -1)}[side]
+        assert found["shelf"].way == away
+        (fault,) = [p.fault for p in check(built) if p.fault.code == "tips"]
+        word = {"left": "right", "right": "left", "front": "back", "back": "front"}[side]
+        assert f"tips to the {word}" in fault.message
+        assert not [p for p in check(built) if p.fault.code == "drops"]
+
+
+@pytest.mark.parametrize("side", ["left", "front"])
+def test_two_rails_bear_it_and_joints_hold_it_on_one(side):
+    assert drops(build(ledge(side, 11.8, rails=2))) == []
+    data = ledge(side, 11.8).dump()
+    data["joints"]["j"] = {"kind": "screws", "a": "rail0", "b": "shelf"}
+    assert drops(build(patched(data, []))) == []
+
+
+def test_the_mend_of_what_tips_holds_it():
+    d = Draft("ledge", "ply12")
+    d.board("wall", "ply12", "facing_side", 0, (0, 200), (0, 300))
+    d.board("rail", "ply12", "facing_side", "wall.right", (0, 200), (0, 100))
+    d.board("shelf", "ply12", "lying", 100, ("wall.right", 300), (0, 200))
+    (fault,) = [p.fault for p in check(build(d.document())) if p.fault.code == "tips"]
+    mended = patched(d.document().dump(), list(fault.mends[0].patch))
+    assert not [p for p in check(build(mended)) if p.fault.code in ("tips", "drops")]
