@@ -1,9 +1,9 @@
-# The few verbs: demo, test, bench, lint, dev. Everything sets itself up first.
+# The few verbs: demo, test, check, bench, lint, dev. Everything sets itself up first.
 PY := .venv/bin/python
 MANAGE := $(PY) server/manage.py
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo test bench bench-nest lint dev setup browser types lock schema
+.PHONY: demo test check bench bench-nest lint dev setup browser types lock schema
 
 demo: setup web/dist/.built
 	$(MANAGE) migrate --noinput -v 0
@@ -14,6 +14,11 @@ test: setup web/dist/.built browser lint
 	cd web && npm test
 	$(PY) -m pytest -n 2 -m "not browser"
 	$(PY) -m pytest -n 2 --dist loadfile -m browser
+
+# between two edits: lint, and the tests that what changed since the last check reaches; the first one runs them all
+check: lint
+	cd web && npx vitest run --changed
+	$(PY) -m pytest --testmon -n 2 -m "not browser" || test $$? -eq 5
 
 bench: setup
 	$(PY) bench/run.py

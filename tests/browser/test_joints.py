@@ -96,7 +96,7 @@ def test_each_kind_is_made_from_nothing_changed_and_exported(page, tmp_path, kin
 
     if other:
         page.keyboard.press("Escape")
-        page.locator(".linkrow", has_text=re.compile("a–b")).click()
+        page.get_by_role("button", name=re.compile("^a–b")).click()
         page.get_by_role("combobox", name="Kind of joint").click()
         page.get_by_role("option", name=re.compile("^" + re.escape(other))).click()
         saved(page, 3)

@@ -213,3 +213,17 @@ def test_a_poll_with_nothing_new_is_short_and_never_writes(api, design):
     status, _ = api.edit(design, 1, {"op": "replace", "path": "/sizes/width/entry/text", "value": "433 mm"})
     assert status == 200
     assert api.client.get(f"/api/designs/{design.pk}/nest", headers={"If-None-Match": tag}).status_code == 200
+
+
+def test_layouts_shown_while_a_search_runs_have_their_time_and_cost(api, design, monkeypatch):
+    """Each that is kept on the way, not only the last: what is on screen is right, or marked as being worked out."""
+    kept = []
+    real = service._keep
+    monkeypatch.setattr(service, "_keep", lambda subject, revision, data: kept.append(data) or real(subject, revision, data))
+    monkeypatch.setattr(service, "BEAT", timedelta(0))
+    service.ask(design, quick=False, seconds=1.0)
+    service.work(service.claim("w"))
+    assert len(kept) > 1
+    for data in kept:
+        for sheet in data["sheets"]:
+            assert sheet["known"] and sheet["cost"] > 0 and sheet["seconds"] > 0 and sheet["cut_length"] > 0

@@ -324,7 +324,7 @@ class BuiltJoint:
     """A joint as built: its contact's kind, the run along ``axis``, and its fingers or tabs; empty where it cut nothing.
 
     ``details`` are the values in effect by entry name. ``holds`` is the axis along which alone it comes apart where no wood says so;
-    ``fastened`` says what keeps it once made ('glued', 'screwed'); ``across`` and ``form`` are the contact's.
+    ``fastened`` says what keeps it once made ('glued', 'screwed', 'riveted', 'welded'); ``across`` and ``form`` are the contact's.
     ``ends`` are the words at the run's low and high end, ``sides`` those of the first board's low and high face, as it stands.
     """
 

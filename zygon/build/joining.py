@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
+from typing import Any
 
 from zygon.build.angle import find_angle, moved_box, same_frame
 from zygon.build.blanks import Blank, blank_of
@@ -403,6 +404,11 @@ def _add_corners(context: JointContext) -> None:
             blank.add({other.frame.normal: other.span.span(other.frame.normal), c.axis: c.run}, "edge")
 
 
+def _fastened(held: str, module: Any) -> str:
+    """What keeps a joint once it is made: as its record says, or as is usual for its kind; '' where nothing does."""
+    return getattr(module, "FASTENED", "") if held == "usual" else "" if held == "dry" else held
+
+
 def _end_words(context: JointContext) -> tuple[str, str]:
     """What the ends of a joint's run are called, in the first board's own words."""
     way = run_way(context)
@@ -415,5 +421,5 @@ def _built_joint(context: JointContext, fingers: tuple[Finger, ...], fit: float,
     module = REGISTRY[record.kind]
     details = {**context.figures, "thickness_a": context.a.thickness, "thickness_b": context.b.thickness}
     return BuiltJoint(context.key, record.kind, record.a, record.b, contact.kind, contact.axis, contact.run, fingers, fit, details,
-                      holds=module.holds(context) if hasattr(module, "holds") and fingers else "", fastened=getattr(module, "FASTENED", ""),
+                      holds=module.holds(context) if hasattr(module, "holds") and fingers else "", fastened=_fastened(record.held, module),
                       across=contact.across, form=contact.form, ends=_end_words(context), sides=FACES[context.a.frame.normal], copies=tuple((c.a, c.b) for c in copies))  # fmt: skip

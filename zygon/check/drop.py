@@ -32,7 +32,7 @@ def drop_faults(built: Built) -> list[Fault]:
         n = len(with_it)
         what = part.path if not n else f"{part.path} and what is joined to it ({n} more {'part' if n == 1 else 'parts'})"
         faults.append(Fault("drops", f"Nothing holds {what} up: it would drop {shown} {where}", "every part rests on something or is joined to what does", shown,
-                            "geometry", "warning", drop.part, drop.onto, mends=(*_joints(built, part), *_support(built, part, drop)) if _at_rest(built, part) else ()))  # fmt: skip
+                            "geometry", "warning", drop.part, drop.onto, mends=(*_glued(built, (drop.part, *with_it)), *((*_joints(built, part), *_support(built, part, drop)) if _at_rest(built, part) else ()))))  # fmt: skip
     return faults
 
 
@@ -104,6 +104,23 @@ def _fresh(records: dict[str, Any], wish: str) -> str:
     while key in records:
         key, n = f"{wish[:34]}_{n}", n + 1
     return key
+
+
+def _glued(built: Built, keys: tuple[str, ...]) -> tuple[Mend, ...]:
+    """Gluing the joints that parts which drop have with those that stand."""
+    document, falling = built.document, set(keys)
+    found: dict[str, list[str]] = {}
+    for joint in built.joints.values():
+        for pair in joint.pairs:
+            inside = [k for k in pair if k in falling]
+            if len(inside) == 1 and not joint.refused and not joint.fastened and joint.key in document.joints:
+                other = next(k for k in pair if k not in falling)
+                found.setdefault(joint.key, []).append(built.parts[other].path)
+    if not found:
+        return ()
+    patch = [{"op": "add", "path": pointer("joints", k, "held"), "value": "glued"} for k in found]
+    names = list(dict.fromkeys(n for own in found.values() for n in own))
+    return (Mend(f"Glue it to {' and '.join(names)}", patch),)
 
 
 def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:

@@ -18,6 +18,7 @@ TITLES = {
 CHOICES = {
     "dog_bone": "Dog-bone", "t_bone": "T-bone", "none": "None", "low": "LOW", "high": "HIGH", "a": "A", "b": "B", "through": "Through", "stopped": "Stopped",
     "open_low": "Open at LOW", "open_high": "Open at HIGH", "1:6": "1 : 6", "1:8": "1 : 8", "angle": "Angle", "dovetail": "Dovetail", "round": "Round",
+    "usual": "As is usual for it", "dry": "Dry", "glued": "Glued", "screwed": "Screwed", "riveted": "Riveted", "welded": "Welded",
 }  # fmt: skip
 COUNTED = ("count", "number")
 NUMBERS = ("share",)
@@ -42,9 +43,9 @@ def joint_kinds() -> list[dict[str, Any]]:
 
 
 def _order(record: Any) -> list[str]:
-    """The names of a record's fields that have a label; the fit and the relief come last."""
+    """The names of a record's fields that have a label; the fit, the relief and what holds it come last."""
     names = [n for n, f in record.model_fields.items() if f.title]
-    return sorted(names, key=("fit", "relief").__contains__)
+    return sorted(names, key=("fit", "relief", "held").__contains__)
 
 
 def _field(kind: str, name: str, field: Any) -> dict[str, Any]:

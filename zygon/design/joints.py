@@ -18,6 +18,7 @@ __all__ = [
 
 Reliefs = Literal["dog_bone", "t_bone", "none"]
 Slope = Literal["1:6", "1:8", "angle"]
+Held = Literal["usual", "dry", "glued", "screwed", "riveted", "welded"]
 
 
 class _Joint(Record):
@@ -26,6 +27,7 @@ class _Joint(Record):
     order: int = 0
     out: bool = Field(default=False, description="left out without being deleted")
     fit: Entry = Entry(text="snug")
+    held: Held = Field(default="usual", title="Held", description="what keeps it together once it is made")
 
 
 class _Relieved(_Joint):

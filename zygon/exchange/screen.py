@@ -28,7 +28,7 @@ from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.skin import skin_data
 from zygon.exchange.svg import path_data
 from zygon.geometry.contour import Contour
-from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans
+from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans, reckoned
 from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
 from zygon.nest.remainder import largest_rectangle, rests_of
@@ -335,6 +335,7 @@ def _contour(operation: str, contour: Contour, path: Contour, kerf: float, depth
 def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
     """A stock's layout as plain data: sheets with placed paths, share of the area used, time and cost; and what is needed to take it up again."""
     sheets = []
+    found = reckoned(document, found)  # what a search tells on its way has its time and cost too
     task, hand = found.plan.task, found.plan.hand
     assert task
     locked = {(p.part, p.number) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut} if hand else set()
@@ -343,7 +344,7 @@ def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
     for n, sheet in enumerate(found.layout.sheets):
         parts = [_placed(document, found.plan, p, locked) for p in sheet.placements]
         rest = max((r for r in map(largest_rectangle, rests_of(task, sheet)[:3]) if r), key=lambda r: r.length * r.width, default=None)
-        reckoning = found.reckonings[n] if n < len(found.reckonings) else None
+        reckoning = found.reckonings[n]
         length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
         whole = length * sheet.sheet.width if sheet.sheet.roll else sheet.sheet.area
         area = sum(found.plan.flats[p.shape].pieces[0].area for p in sheet.placements)
@@ -353,8 +354,7 @@ def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
             "outline": "".join(path_data(c) for c in (outline.outer, *outline.inner)) if outline else "", "price": sheet.cost,
             "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": round(sheet.used_length, 2), "share": area / whole,
             "parts": parts, "offcut": [round(x, 2) for x in (rest.x, rest.y, rest.length, rest.width)] if rest and not sheet.sheet.roll else None,
-            "cut_length": reckoning.cut_length if reckoning else 0.0, "pierces": reckoning.pierces if reckoning else 0,
-            "seconds": reckoning.seconds if reckoning else 0.0, "cost": reckoning.cost if reckoning else 0.0, "known": bool(reckoning and reckoning.known),
+            "cut_length": reckoning.cut_length, "pierces": reckoning.pierces, "seconds": reckoning.seconds, "cost": reckoning.cost, "known": reckoning.known,
         })  # fmt: skip
     return {
         "stock": found.plan.stock, "stock_name": document.stocks[found.plan.stock].name, "tint": document.stocks[found.plan.stock].tint,

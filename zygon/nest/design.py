@@ -38,6 +38,7 @@ __all__ = [
     "lying",
     "placed_contours",
     "plans",
+    "reckoned",
     "ranked",
     "reckon_sheet",
 ]
@@ -260,13 +261,13 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
         return None
     if plan.hand is not None and not search:
         layout = _by_hand(plan, plan.hand, seconds or task.seconds)
-        return _reckoned(document, StockNest(plan, _checked(plan, task, layout), (), found=False))
+        return reckoned(document, StockNest(plan, _checked(plan, task, layout), (), found=False))
     task = replace(held_task(plan), seconds=seconds or task.seconds)
     start = known.layout if known else None
     if before is not None and start is None and not task.held:
         start = mended(task, before.sheets, before.rank)
         if not search and before.few and not start.unplaced and sum(s.cost for s in start.sheets) <= before.cost + 1e-9:
-            return _reckoned(document, StockNest(plan, _checked(plan, task, start), ()))
+            return reckoned(document, StockNest(plan, _checked(plan, task, start), ()))
 
     def told(done: int, of: int, layout: Layout) -> bool:
         return progress(done / of, StockNest(plan, layout, ())) if progress else True
@@ -276,7 +277,7 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
         return None  # before anything was laid
     if start is not None and _rank(start) < _rank(layout):
         layout = start
-    return _reckoned(document, StockNest(plan, _checked(plan, task, layout), ()))
+    return reckoned(document, StockNest(plan, _checked(plan, task, layout), ()))
 
 
 def _rank(layout: Layout) -> tuple[int, float]:
@@ -290,7 +291,10 @@ def _checked(plan: StockPlan, task: Task, layout: Layout) -> Layout:
     return layout
 
 
-def _reckoned(document: Document, found: StockNest) -> StockNest:
+def reckoned(document: Document, found: StockNest) -> StockNest:
+    """A layout with time and cost of every sheet, as it is on the way and in the end."""
+    if len(found.reckonings) == len(found.layout.sheets):
+        return found
     return replace(found, reckonings=tuple(reckon_sheet(document, found.plan, s) for s in found.layout.sheets))
 
 
@@ -335,4 +339,4 @@ def as_laid(document: Document, plan: StockPlan) -> StockNest | None:
     if any(counted[i] != s.quantity for i, s in enumerate(plan.task.shapes)):
         return None
     layout = finished_layout(plan.task, sheets, {}, 0, False)
-    return None if layout_faults(plan.task, layout) else _reckoned(document, StockNest(plan, layout, (), found=False))
+    return None if layout_faults(plan.task, layout) else reckoned(document, StockNest(plan, layout, (), found=False))

@@ -188,7 +188,9 @@ def get_nest(request: HttpRequest, design_id: str):
     tag = f'"{service.token(design)}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
-    return JsonResponse(NestState.model_validate(service.state(design)).model_dump(mode="json"), headers={"ETag": tag, "Cache-Control": "private, no-cache"})
+    return JsonResponse(
+        NestState.model_validate(service.state(design)).model_dump(mode="json"), headers={"ETag": tag, "Cache-Control": "private, no-cache"}
+    )
 
 
 @router.post("/{design_id}/nest", response={200: NestState, 404: Fault, 422: Fault}, operation_id="ask_nest")

@@ -176,7 +176,16 @@ def test_a_field_near_a_bend_is_one_problem_and_a_radius_is_one():
     draft.board("p", "galv20", "lying", "0", ("0", "200 mm"), ("0", "120 mm"), up="a")
     draft.fold("p", radius="0.2 mm").flange("p", "f", "left", "30 mm").flange("p", "g", "right", "30 mm")
     draft.feature(
-        "p", "vent", "perforation", ("left", "25 mm"), ("centre", "0"), width="45.4 mm", height="80 mm", diameter="3 mm", pitch="9 mm"
+        "p",
+        "vent",
+        "perforation",
+        ("left", "22.5 mm"),
+        ("centre", "0"),
+        width="39.1 mm",
+        height="80 mm",
+        diameter="3 mm",
+        pitch="9 mm",
+        pattern="square",
     )
     faults = [p.fault for p in check(build(draft.document()))]
     assert len([f for f in faults if f.code == "near_bend"]) == 1

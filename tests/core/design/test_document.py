@@ -25,7 +25,7 @@ def test_the_published_schema_is_the_one_of_the_code():
     assert json.loads((DOCS / "design.schema.json").read_text()) == json_schema()
 
 
-@pytest.mark.parametrize("version", [2, 3, 4])
+@pytest.mark.parametrize("version", [2, 3, 4, 5])
 def test_kept_documents_of_later_versions_still_build_without_a_fault(version):
     built = build(load(json.loads((FIXTURES / f"design-{version}.json").read_text())))
     assert built.faults == () and all(p.flat is None or p.flat.pieces for p in built.parts.values())

@@ -6,7 +6,9 @@ from collections.abc import Callable
 
 from zygon.design.document import Document
 from zygon.design.examples.brood_box import brood_box
+from zygon.design.examples.cupboard import cupboard
 from zygon.design.examples.enclosure import electronics_box, entrance_guard, vent_plate
+from zygon.design.examples.feeder_tray import feeder_tray
 from zygon.design.examples.folded import frame_rests, roof
 from zygon.design.examples.frame import frame
 from zygon.design.examples.hive import hive
@@ -28,11 +30,13 @@ EXAMPLES: dict[str, Callable[[], Document]] = {
     "inner-cover": inner_cover,
     "hive-floor": hive_floor,
     "rebated-box": rebated_box,
+    "cupboard": cupboard,
     "brood-box": brood_box,
     "roof": roof,
     "frame-rests": frame_rests,
     "entrance-guard": entrance_guard,
     "vent-plate": vent_plate,
+    "feeder-tray": feeder_tray,
     "electronics-box": electronics_box,
     "hive": hive,
 }

@@ -112,3 +112,44 @@ def test_the_mend_of_what_tips_holds_it():
     (fault,) = [p.fault for p in check(build(d.document())) if p.fault.code == "tips"]
     mended = patched(d.document().dump(), list(fault.mends[0].patch))
     assert not [p for p in check(build(mended)) if p.fault.code in ("tips", "drops")]
+
+
+@pytest.mark.parametrize("held", ["glued", "screwed", "riveted", "welded"])
+def test_a_floor_that_is_held_does_not_drop_and_the_mend_glues_it(held):
+    """A floor let in from below between four walls: dry it falls out, held it stays."""
+    d = Draft("d", "ply12")
+    d.board("left", "ply12", "facing_side", 0, (0, 200), (0, 150))
+    d.board("right", "ply12", "facing_side", 300, (0, 200), (0, 150), face="right")
+    d.board("floor", "ply12", "lying", 60, ("left.right", "right.left"), (0, 200))
+    for side in ("left", "right"):
+        d.joint("groove", "floor", side, depth="4 mm", ends="through")
+    assert drops(build(d.document())) == []  # the grooves hold it
+    e = Draft("d", "ply12")
+    e.board("left", "ply12", "facing_side", 0, (0, 200), (0, 150))
+    e.board("floor", "ply12", "lying", 0, ("left.left", 300), (0, 200))
+    e.board("lid", "ply12", "lying", 0, (600, 700), (0, 50))
+    e.data["parts"]["floor"]["position"]["at"] = e.entry("20 mm")
+    e.data["parts"]["left"]["spans"]["z"]["low"] = e.entry("floor.bottom")
+    e.joint("finger", "floor", "left")
+    (problem,) = [p.fault for p in check(build(e.document())) if p.fault.code in ("drops", "tips")]
+    assert problem.code == "drops"
+    held_doc = e.document().dump()
+    held_doc["parts"]["left"]["spans"]["z"]["low"] = {"text": "0", "unit": "mm"}
+    held_doc["joints"]["floor-left"] = {"kind": "butt", "a": "floor", "b": "left", "held": "dry"}
+    held_doc["parts"]["floor"]["spans"]["x"]["low"] = {"text": "left.right", "unit": "mm"}
+    dry = build(patched(held_doc, []))
+    (fault,) = [p.fault for p in check(dry) if p.fault.code == "drops"]
+    assert fault.mends[0].label == "Glue it to left"
+    glued = build(patched(held_doc, fault.mends[0].patch))
+    assert glued.joints["floor-left"].fastened == "glued" and not drops(glued)
+    held_doc["joints"]["floor-left"]["held"] = held
+    assert not drops(build(patched(held_doc, [])))
+
+
+@pytest.mark.parametrize(("kind", "usual"), [("screws", "screwed"), ("butt", "glued"), ("mitre", "glued"), ("finger", ""), ("groove", "")])
+def test_what_holds_a_joint_is_as_usual_unless_it_is_said(kind, usual):
+    from zygon.build.joining import _fastened
+    from zygon.build.joints import REGISTRY
+
+    assert _fastened("usual", REGISTRY[kind]) == usual
+    assert _fastened("dry", REGISTRY[kind]) == "" and _fastened("welded", REGISTRY[kind]) == "welded"
