@@ -9,6 +9,7 @@ from functools import partial
 from typing import Any
 
 import numpy as np
+import shapely
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
 from zygon.build.face_words import bend_words, end_words, face_word, own_words
@@ -27,6 +28,7 @@ from zygon.exchange.bundle import needs_turning
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.skin import skin_data
 from zygon.exchange.svg import path_data
+from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans, reckoned
 from zygon.nest.left_over import reason_of
@@ -313,22 +315,37 @@ def _side_data(flat: Flat, kerf: float, left: ByHand) -> list[dict[str, Any]]:
         ("outside", plain.outside, cut.outside),
     ):
         found += [_contour(operation, c, p, kerf, 0.0) for c, p in zip(group, paths, strict=True)]
+    ground = shapely.Polygon()
     for (operation, contour), (_, path) in zip(plain.depths, cut.depths, strict=True):
-        found.append(_contour("depth", contour, path, kerf, float(operation.rsplit("-", 1)[1])))
+        row = _contour("depth", contour, path, kerf, float(operation.rsplit("-", 1)[1]))
+        if contour.closed and contour.area > 0:  # what stands inside a pocket belongs to it
+            ground = shapely.difference(ground, to_polygon(contour, 0.05))
+            found[-1] = _with_island(found[-1], row, ground)
+        else:
+            ground = to_polygon(contour, 0.05) if contour.closed else ground
+            found.append(row)
     found += [_contour("drill", d.contour, d.contour, kerf, d.depth) for d in plain.drills]
     found += [_contour(operation, c, c, kerf, 0.0) for operation, c in plain.bends]
     return found
+
+
+def _with_island(pocket: dict[str, Any], row: dict[str, Any], ground: shapely.Geometry) -> dict[str, Any]:
+    """A pocket's row with an island in it; its label stands on the ``ground`` that is left of it."""
+    whole = {k: pocket[k] + row[k] for k in ("d", "cut", "length")}
+    owners = [o if o[1] else [o[0], pocket["d"]] for o in pocket["owners"]] + [o if o[1] else [o[0], row["d"]] for o in row["owners"]]
+    return {**pocket, **whole, "owners": owners, "spot": list(shapely.point_on_surface(ground).coords[0])}
 
 
 def _contour(operation: str, contour: Contour, path: Contour, kerf: float, depth: float) -> dict[str, Any]:
     round_ = contour.as_circle
     cut = operation in ("inside", "outside")
     width, height = cut_on_the_line(contour, kerf, operation == "outside") if cut else (0.0, 0.0)
+    x0, y0, x1, y1 = contour.bounds
     return {
         "operation": operation, "d": path_data(contour), "cut": path_data(path), "bounds": contour.bounds, "circle": round_, "depth": depth,
         "owners": [[o, path_data(Contour((s.p, s.q), (s.bulge,), (o,), closed=False))] for o, s in zip(contour.owners, contour.segments(), strict=True)]
         if len(set(contour.owners)) > 1 else [[contour.owners[0], ""]],
-        "on_line": [width, height], "length": path.length,
+        "on_line": [width, height], "length": path.length, "spot": [(x0 + x1) / 2, (y0 + y1) / 2],
     }  # fmt: skip
 
 

@@ -292,6 +292,7 @@ class ContourOut(Schema):
     owners: list[list[str]]
     on_line: list[float]
     length: float
+    spot: list[float]
 
 
 class BoreOut(Schema):

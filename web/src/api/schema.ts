@@ -1432,6 +1432,8 @@ export interface components {
             operation: "mark" | "inside" | "outside" | "depth" | "drill" | "note" | "bend-up" | "bend-down";
             /** Owners */
             owners: string[][];
+            /** Spot */
+            spot: number[];
         };
         /**
          * DesignOut

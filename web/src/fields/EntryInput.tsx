@@ -151,13 +151,11 @@ export function EntryInput(props: Props) {
           </button>
         )}
         {!props.fault && props.result && (
-          <span className="result mono">
-            {props.result.reading && `${props.result.reading} `}
-            {plain(entry, props.result, doc) ? "" : `= ${shown(props.result, doc.display)}`}
-          </span>
+          <span className="result mono">{plain(entry, props.result, doc) ? "" : `= ${shown(props.result, doc.display)}`}</span>
         )}
         {props.menu}
       </div>
+      {!props.fault && props.result?.reading && <div className="readas mono">read as {props.result.reading}</div>}
       {offers.length > 0 && (
         <div className="suggest" role="listbox">
           {offers.map((o, i) => (
@@ -180,6 +178,7 @@ export function EntryInput(props: Props) {
       {props.fault && (
         <div className="fault" role="alert">
           {props.fault}
+          {props.readings?.length ? <br /> : null}
           {props.readings?.map((text) => (
             <button
               key={text}

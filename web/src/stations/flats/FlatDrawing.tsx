@@ -144,6 +144,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
               key={`floor${i}`}
               d={c.d}
               fill="var(--depth)"
+              fillRule="evenodd"
               fillOpacity={0.14 + 0.5 * Math.min(1, c.depth / flat.thickness)}
               stroke="none"
               pointerEvents="none"
@@ -261,8 +262,8 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
           .map((c, i) => (
             <text
               key={`deep${i}`}
-              x={(c.bounds[0] + c.bounds[2]) / 2}
-              y={-(c.bounds[1] + c.bounds[3]) / 2 + text * 0.3}
+              x={c.spot[0]}
+              y={-c.spot[1] + text * 0.3}
               fontSize={text * 0.8}
               textAnchor="middle"
               fill="var(--ink)"
