@@ -187,16 +187,43 @@ def _match(one: list[tuple[Contour, str]], other: list[tuple[Contour, str]], tur
     if len(one) != len(other):
         return False
     angle = math.atan2(turn[1], turn[0])
-    rest = [(word, *_signature(c)) for c, word in other]
+    rest = [(word, c, *_signature(c)) for c, word in other]
     for contour, word in one:
-        area, length, bounds = _signature(contour.moved(turn[2], turn[3], angle))
-        for i, (w, ar, le, bo) in enumerate(rest):
-            if w == word and abs(ar - area) < SAME * max(length, 1) and abs(le - length) < SAME * 2 and max(map(_gap, bo, bounds)) < SAME:
+        moved = contour.moved(turn[2], turn[3], angle)
+        area, length, bounds = _signature(moved)
+        for i, (w, c, ar, le, bo) in enumerate(rest):
+            alike = (
+                w == word and abs(ar - area) < SAME * max(length, 1) and abs(le - length) < SAME * 2 and max(map(_gap, bo, bounds)) < SAME
+            )
+            # as large, as long and in the same box, a cross with one arm aside is still another shape than its mirror image
+            if alike and _same_corners(moved, c):
                 rest.pop(i)
                 break
         else:
             return False
     return True
+
+
+def _same_corners(a: Contour, b: Contour) -> bool:
+    """Whether two contours turn at the same places, and bulge to the same side between them."""
+    one, other = a.as_circle, b.as_circle
+    if one and other:
+        return max(map(_gap, one, other)) < SAME
+    p, q = _corners(a), _corners(b)
+    return len(p) == len(q) and all(min(math.dist(x, y) for y in q) < 2 * SAME for x in p)
+
+
+def _corners(contour: Contour) -> list[tuple[float, float]]:
+    """Where a contour turns, and the middles of its arcs."""
+    if not contour.closed:
+        return list(contour.points)
+    found = []
+    for run in _runs(contour):
+        found.append(run.start)
+        if run.bulge:
+            (x0, y0), (x1, y1) = run.start, run.end
+            found.append(((x0 + x1) / 2 + run.bulge * (y1 - y0) / 2, (y0 + y1) / 2 - run.bulge * (x1 - x0) / 2))
+    return found
 
 
 def _gap(x: float, y: float) -> float:
