@@ -85,9 +85,15 @@ def split_part(
     return f"{part.name}: split in two at {at:g} mm", draft.pruned(patch)
 
 
+def _rest(built: Built, key: str, axis: str) -> tuple[float, float]:
+    """From where to where a plate runs along an axis, as its spans say: at rest, in its own group."""
+    low, high = (built.values[pointer("parts", key, "spans", axis, side)].value for side in ("low", "high"))
+    return low, high
+
+
 def _kept(built: Built, key: str, part: Board, built_part: BuiltPart, axis: str) -> tuple[float, float]:
     """From where to where a part's plate reaches along the axis; a half's no farther than it was cut."""
-    low, high = built_part.span_box.span(axis)  # type: ignore[union-attr]
+    low, high = _rest(built, key, axis)
     split = part.folding.split if part.folding else None
     for name in ("low", "high"):
         if split and getattr(split, name) is not None:
@@ -196,7 +202,7 @@ class _Draft:
 
     def _ends(self) -> tuple[float, float]:
         """Where the overlap lies across the line, in the plate's own room."""
-        low, high = self.built_part.span_box.span(self.across)  # type: ignore[union-attr]
+        low, high = _rest(self.built, self.key, self.across)
         return low + self.step.margins[0], high - self.step.margins[1]
 
     def _spots(self, diameter: float, number: int) -> list[float]:
@@ -205,8 +211,7 @@ class _Draft:
         low, high = self._ends()
         taken = self._cut_outs()
         k = 0 if self.axis == self.frame.u else 1
-        origin = self.built_part.span_box.low  # type: ignore[union-attr]
-        ou, ov = (origin["xyz".index(a)] for a in (self.frame.u, self.frame.v))
+        ou, ov = (_rest(self.built, self.key, a)[0] for a in (self.frame.u, self.frame.v))
         found = []
         for i in range(number):
             wanted = low + (high - low) * (i + 0.5) / number
@@ -235,7 +240,7 @@ class _Draft:
     def _rivets(self, spots: list[float], diameter: float) -> Patch:
         patch: Patch = []
         name, (low_face, high_face) = self.part.name, FACES[self.across]
-        a0, a1 = self.built_part.span_box.span(self.across)  # type: ignore[union-attr]
+        a0, a1 = _rest(self.built, self.key, self.across)
         taken: dict[str, Any] = {**self.document.bores}
         for i, spot in enumerate(spots, 1):
             share = (spot - a0) / (a1 - a0)
@@ -262,6 +267,7 @@ class _Draft:
         names = ("u", "v") if k == 0 else ("v", "u")
         # the tab's outer face is flush with the overlap's end; at its root the bend's inside fills the slot
         end, deep = self.at + self.overlap, t + r + 2 * PLAY
+        along0, across0 = (_rest(self.built, self.key, a)[0] for a in (self.axis, self.across))
         for i, spot in enumerate(spots, 1):
             off = (spot - (low + high) / 2) * (1 if k == 0 else -1)
             first["folding"]["flanges"][f"{key}_tab_{i}"] = {
@@ -273,8 +279,8 @@ class _Draft:
                 sizes = {"width": sizes["height"], "height": sizes["width"]}
             second["features"][fresh_key(second["features"], f"slot_{i}")] = {
                 "kind": "rectangle", "name": f"slot {i}", "order": 900 + i, "radius": _text("0"), **sizes,
-                names[0]: {"origin": "room", "offset": _text(f"{self.line} + {end + PLAY - deep / 2 - self.at:.6g} mm")},
-                names[1]: {"origin": "room", "offset": _mm(spot)},
+                names[0]: {"origin": FACES[self.axis][0], "offset": _text(f"{self.line} + {end + PLAY - deep / 2 - self.at - along0:.6g} mm")},
+                names[1]: {"origin": FACES[self.across][0], "offset": _mm(spot - across0)},
             }  # fmt: skip
 
     def _bores(self) -> Patch:

@@ -70,18 +70,18 @@ def _half_of(values: Values, blank: Blank, folding: Folding) -> Half | None:
     if split is None:
         return None
     k = 0 if split.axis == blank.frame.u else 1
-    origin = blank.origin[k]
-    scope = EntryScope(values, split.axis, blank.record.stock, frame=None if values.still else blank.place)
+    # read as its spans are: at rest, from within its group
+    low, high = (values.datum(blank.key, split.axis, side) for side in ("low", "high"))
+    scope = EntryScope(values, split.axis, blank.record.stock, blank.record.group, f"part:{blank.key}")
     ends = []
     for name, none in (("low", -math.inf), ("high", math.inf)):
         entry = getattr(split, name)
         where = pointer("parts", blank.key, "folding", "split", name)
-        ends.append(none if entry is None else values.read(entry, where, "length", scope, part=blank.key, owner="folding") - origin)
-    low, high = blank.span.span(split.axis)
+        ends.append(none if entry is None else values.read(entry, where, "length", scope, part=blank.key, owner="folding") - low)
     for name, at in zip(("low", "high"), ends, strict=True):
         if math.isfinite(at) and not CONTACT < at < high - low - CONTACT:
             shown, places = (
-                format_length(at + origin, values.document.display),
+                format_length(at + low, values.document.display),
                 [format_length(x, values.document.display) for x in (low, high)],
             )
             rule = f"between {places[0]} and {places[1]}"

@@ -291,3 +291,25 @@ def test_loose_pieces_are_found_and_taken_away():
     found = build(patched(document.dump(), problem.fault.mends[0].patch))
     assert found.parts["tray"].flat.bounds == pytest.approx((62.5, 0, 300, 120))
     assert not [p for p in check(found) if p.fault.code == "pieces"]
+
+
+@pytest.mark.parametrize("hold", ["rivets", "tabs"])
+@pytest.mark.parametrize(("move", "turn"), [("30 mm", ""), ("0", "30 deg"), ("-45 mm", "90 deg")])
+def test_a_part_of_a_group_that_is_moved_and_turned_is_split_as_it_lies_at_rest(move, turn, hold):
+    d = Draft("t", "galv20")
+    d.group("g", x=move, z="12 mm")
+    d.board("tray", "galv20", "lying", "0", ("20 mm", "320 mm"), ("10 mm", "130 mm"), up="a")
+    d.fold("tray", corner="closed", gap="0.3 mm")
+    for side in SIDES:
+        d.flange("tray", side, side, "30 mm")
+    d.feature("tray", "near", "hole", ("left", "60 mm"), ("centre", "0"), diameter="10 mm")
+    if turn:
+        d.turn("g", "z", turn, "groups", x="0", y="0")
+    plain = Draft("t", "galv20")
+    plain.data = {**d.data, "groups": {"g": {**d.data["groups"]["g"], "move": {}, "turns": {}}}}
+    found, wanted = (split(x.document(), 170.0, hold=hold) for x in (d, plain))
+    assert not found.faults, [f.message for f in found.faults]
+    for key in ("tray", "tray_2"):
+        assert found.parts[key].flat.area == pytest.approx(wanted.parts[key].flat.area, abs=1e-3)
+        assert len(found.parts[key].flat.inside) == len(wanted.parts[key].flat.inside)
+    assert not overlap_faults(found)
