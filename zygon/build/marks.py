@@ -144,6 +144,8 @@ def _free(blank: Blank, operations: list[Operation]) -> dict[Side, shapely.Geome
     (u0, u1), (v0, v1) = blank.extents.span(blank.frame.u), blank.extents.span(blank.frame.v)
     ou, ov = blank.origin
     board = shapely.box(u0 - ou + CLEAR, v0 - ov + CLEAR, u1 - ou - CLEAR, v1 - ov - CLEAR)
+    if blank.fold:  # the plate alone, as far as it is flat and on this half
+        board = shapely.buffer(shapely.union_all([to_polygon(c, 0.1) for c in blank.fold.faces[0].outline]), -CLEAR)
     through = [to_polygon(o.contour, 0.1) for o in operations if isinstance(o, Cut)]
     through += [to_polygon(c, 0.1) for o in operations if isinstance(o, Bevel) for c in (o.on_a, o.on_b)]
     found: dict[Side, shapely.Geometry] = {}

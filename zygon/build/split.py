@@ -18,6 +18,7 @@ from zygon.build.built import Built, BuiltPart
 from zygon.build.metal.legs import record_of
 from zygon.build.pipeline import build
 from zygon.design.document import Board, Document
+from zygon.design.folding import Folding
 from zygon.design.layout_operations import fresh_key, fresh_name
 from zygon.design.patch import Patch, patched, pointer
 from zygon.errors import DocumentError
@@ -71,7 +72,7 @@ def split_part(
         raise DocumentError(f"{part.name} cannot be split along {axis}: {rule}", entry="axis", value=axis, rule=rule)
     low, high = _kept(built, key, part, built_part, axis)
     thickness = built_part.flat.thickness
-    step = _step(built_part, frame, axis, thickness, overlap)
+    step = _step(built_part, part.folding, frame, axis, thickness, overlap)
     room = step.inset + thickness
     if not low + room < at < high - overlap - room:
         rule = f"between {low + room:g} and {high - overlap - room:g} mm, with room for the overlap on both sides"
@@ -102,15 +103,12 @@ def _kept(built: Built, key: str, part: Board, built_part: BuiltPart, axis: str)
     return low, high
 
 
-def _step(part: BuiltPart, frame: Frame, axis: str, t: float, overlap: float) -> _Step:
+def _step(part: BuiltPart, folding: Folding, frame: Frame, axis: str, t: float, overlap: float) -> _Step:
     """The step of the overlap: as steep as it may be, level before the line, and clear of the bends of what the line crosses."""
     fold = part.flat.fold if part.flat else None
-    folding = part.record.folding  # type: ignore[union-attr]
-    radius = (
-        next((b.radius for b in fold.bends if abs(b.angle) < math.pi - 1e-6 and folding.flanges[record_of(b.key)].radius is None), t)
-        if fold
-        else t
-    )  # type: ignore[union-attr]
+    flanges = folding.flanges
+    own = [b.radius for b in (fold.bends if fold else ()) if abs(b.angle) < math.pi - 1e-6 and flanges[record_of(b.key)].radius is None]
+    radius = own[0] if own else t
     radius = max(radius, 0.05)
     angle = min(STEP_ANGLE, math.acos(1 - 0.8 * t / (2 * radius + t)))
     straight = (t - (2 * radius + t) * (1 - math.cos(angle))) / math.sin(angle)

@@ -8,6 +8,7 @@ import numpy as np
 import shapely
 
 from zygon.build.built import Asked, BuiltPart, Cut, Fault, Mark, Pocket
+from zygon.build.metal.fold import Fold
 from zygon.check.called import called
 from zygon.design.document import Board, Document
 from zygon.geometry.boolean import to_polygon
@@ -44,10 +45,10 @@ def placed_faults(document: Document, part: BuiltPart) -> list[Fault]:
     inside = {o: shapely.union_all(s) for o, s in cuts.items() if o not in gone}
     return [
         *found,
-        *_marks(document, part, outline),
-        *_over_joints(document, part, inside),
+        *_marks(document, part, flat.asked, outline),
+        *_over_joints(document, part, flat.asked, inside),
         *_over(document, part, inside),
-        *_in_bends(document, part, inside),
+        *(_in_bends(document, part, flat.fold, inside) if flat.fold else []),
     ]
 
 
@@ -55,8 +56,9 @@ def _by_owner(part: BuiltPart, asked: Asked) -> dict[str, list[shapely.Polygon]]
     """The cuts and blind holes of features and bores; joints and flanges place their own, and what shapes an edge lies on it."""
     found: dict[str, list[shapely.Polygon]] = {}
     for o in asked.operations:
-        closed = isinstance(o, Cut) or (isinstance(o, Pocket) and o.what == "hole")
-        if closed and o.owner.startswith(("feature:", "bore:")) and _kind(part, o.owner) in (*CLOSED, *NOTCHES):
+        if not isinstance(o, Cut | Pocket) or (isinstance(o, Pocket) and o.what != "hole"):
+            continue
+        if o.owner.startswith(("feature:", "bore:")) and _kind(part, o.owner) in (*CLOSED, *NOTCHES):
             found.setdefault(o.owner, []).append(to_polygon(o.contour, SAGITTA))
     return found
 
@@ -104,10 +106,10 @@ def _off(
                  "warning" if kind in NOTCHES else "error", part.key, owner=owner, at=at)  # fmt: skip
 
 
-def _marks(document: Document, part: BuiltPart, outline: shapely.Geometry) -> list[Fault]:
+def _marks(document: Document, part: BuiltPart, asked: Asked, outline: shapely.Geometry) -> list[Fault]:
     """Engraved lines and texts lie on the part."""
     lines: dict[str, list[shapely.Geometry]] = {}
-    for o in part.flat.asked.operations:  # type: ignore[union-attr]
+    for o in asked.operations:
         if isinstance(o, Mark) and o.owner.startswith("feature:") and len(o.contour.points) > 1:
             points = o.contour.flatten(SAGITTA)
             lines.setdefault(o.owner, []).append(shapely.LineString([*points, points[0]] if o.contour.closed else points))
@@ -126,9 +128,8 @@ def _marks(document: Document, part: BuiltPart, outline: shapely.Geometry) -> li
     return found
 
 
-def _over_joints(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+def _over_joints(document: Document, part: BuiltPart, asked: Asked, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
     """A cut over a joint's slot, or through a tab."""
-    asked = part.flat.asked  # type: ignore[union-attr]
     joints = [(o.owner, o.contour) for o in asked.operations if isinstance(o, Cut | Pocket) and o.owner.startswith("joint:")]
     joints += [(c.owners[0], c) for c in asked.outline if c.owners[0].startswith("joint:")]
     found: dict[tuple[str, str], Fault] = {}
@@ -159,11 +160,8 @@ def _over(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]
     return found
 
 
-def _in_bends(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+def _in_bends(document: Document, part: BuiltPart, fold: Fold, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
     """A cut that reaches into a bend without going across it."""
-    fold = part.flat.fold  # type: ignore[union-attr]
-    if fold is None:
-        return []
     found = []
     for owner, cut in cuts.items():
         for bend in fold.bends:

@@ -8,6 +8,7 @@ import shapely
 from zygon.build.built import Built, BuiltPart, Fault, Mend
 from zygon.build.joints.base import clean_runs
 from zygon.design.document import Document
+from zygon.design.joints import FingerJoint, TabSlotJoint
 from zygon.design.patch import pointer
 from zygon.geometry.contour import Contour
 from zygon.measure.display import format_length
@@ -45,9 +46,9 @@ def finger_faults(built: Built) -> list[Fault]:
         names = f"{built.parts[joint.a].path}–{built.parts[joint.b].path}"
         mends: tuple[Mend, ...] = ()
         record = document.joints[joint.key]
-        if joint.kind == "tab_slot" and record.length is not None and not record.tabs:
+        if isinstance(record, TabSlotJoint) and record.length is not None and not record.tabs:
             mends = (Mend("Let the thickness set the tabs", [{"op": "remove", "path": f"{path}/length"}]),)
-        elif joint.kind == "finger":
+        elif isinstance(record, FingerJoint):
             ops = [{"op": "remove", "path": f"{path}/{f}"} for f in ("count", "pitch") if getattr(record, f) is not None]
             mends = (Mend("Let the thickness set the fingers", ops),) if ops else ()
         faults.append(

@@ -178,7 +178,8 @@ def _single_run(contour: Contour, kerf: float) -> Contour | None:
     if sides[0][0] > 4 * EQUAL:
         return thin  # an arm of it is just as wide: there and back along its middle
     other = corners[2] + corners[3] if tuple((corners[0] + corners[1]) / 2) == sides[0][1] else corners[3] + corners[0]
-    return polyline([tuple(map(float, sides[0][1])), tuple(map(float, other / 2))], owner)
+    (x0, y0), (x1, y1) = sides[0][1], other / 2
+    return polyline([(float(x0), float(y0)), (float(x1), float(y1))], owner)
 
 
 def _width_of(contour: Contour) -> float:

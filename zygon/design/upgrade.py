@@ -49,7 +49,7 @@ def _to_5(data: dict[str, Any]) -> dict[str, Any]:
 def _name_images_as_they_stand(data: dict[str, Any]) -> None:
     """Schema 5 names the faces of a mirror image as they stand, so what named them by their original's words names the other one now."""
     copies = {k: c for k, c in data.get("copies", {}).items() if isinstance(c, dict) and c.get("kind") == "mirror"}
-    axes = {name: c.get("axis") for c in copies.values() for name in c.get("names", {}).values()}
+    axes = {name: str(c.get("axis", "")) for c in copies.values() for name in c.get("names", {}).values()}
 
     def renamed(text: str) -> str:
         try:

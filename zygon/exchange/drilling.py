@@ -86,7 +86,7 @@ def _edge_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
     for bore in part.flat.bores:  # type: ignore[union-attr]
         joint = _joint_of(built, bore.owner)
         spot = edge_bore_axis(bore)[0]
-        along = "v" if bore.across == "u" else "u"
+        along: Literal["u", "v"] = "v" if bore.across == "u" else "u"
         rows.append(DrillRow(
             part.path, part.key, "edge", bore_word(part, bore), *_from_end(built, part, joint, spot, along, "end"),
             *_from_end(built, part, joint, spot, "w", "face"), bore.diameter, bore.depth, 0.0, _title(built, joint), bore.owner,
