@@ -11,7 +11,7 @@ from zygon.build.face_words import bore_word
 from zygon.build.flat import edge_bore_axis
 from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, to_polygon
-from zygon.measure.display import format_length
+from zygon.measure.display import format_length, in_thicknesses
 
 __all__ = ["depth_faults"]
 
@@ -47,7 +47,7 @@ def _floors(document: Document, part: BuiltPart) -> list[Fault]:
     flat, faults = part.flat, []
     t = flat.thickness  # type: ignore[union-attr]
     limit = document.rules.floor * t
-    rule = f"at least {format_length(limit, document.display)} ({document.rules.floor:g} thicknesses)"
+    rule = f"at least {format_length(limit, document.display)} ({in_thicknesses(document.rules.floor)})"
     for pocket in flat.pockets:  # type: ignore[union-attr]
         rest = t - pocket.depth
         if rest < limit - SLACK:

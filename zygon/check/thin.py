@@ -11,7 +11,7 @@ from zygon.design.document import Document
 from zygon.design.joints import FingerJoint, TabSlotJoint
 from zygon.design.patch import pointer
 from zygon.geometry.contour import Contour
-from zygon.measure.display import format_length
+from zygon.measure.display import format_length, in_thicknesses
 
 __all__ = ["finger_faults", "thin_faults", "web_faults"]
 
@@ -39,7 +39,7 @@ def finger_faults(built: Built) -> list[Fault]:
             continue
         shown, rule = (
             format_length(width, document.display),
-            f"at least {format_length(limit, document.display)} ({document.rules.finger:g} thicknesses)",
+            f"at least {format_length(limit, document.display)} ({in_thicknesses(document.rules.finger)})",
         )
         path = pointer("joints", joint.key)
         what = FINGERED[joint.kind]
@@ -69,7 +69,7 @@ def web_faults(built: Built) -> list[Fault]:
             continue
         shown, rule = (
             format_length(web, document.display),
-            f"at least {format_length(limit, document.display)} ({document.rules.web:g} thicknesses)",
+            f"at least {format_length(limit, document.display)} ({in_thicknesses(document.rules.web)})",
         )
         message = f"{built.parts[joint.b].path}: {shown} of wood is left beyond the slots for {built.parts[joint.a].path}"
         faults.append(Fault("thin_web", message, rule, shown, SOURCE, part=joint.b, other=joint.a, owner=f"joint:{joint.key}"))
@@ -117,7 +117,7 @@ def _what(contour: Contour) -> str:
 
 def _fault(document: Document, part: BuiltPart, contour: Contour, code: str, gap: float, limit: float, factor: float, where: str) -> Fault:
     shown = format_length(round(gap, 3), document.display)
-    rule = f"at least {format_length(limit, document.display)} ({factor:g} thicknesses)"
+    rule = f"at least {format_length(limit, document.display)} ({in_thicknesses(factor)})"
     x0, y0, x1, y1 = contour.bounds
     return Fault(code, f"{part.path}: {shown} of material {where}", rule, shown, SOURCE, part=part.key, owner=contour.owners[0],
                  at=((x0 + x1) / 2, (y0 + y1) / 2), measure=gap)  # fmt: skip

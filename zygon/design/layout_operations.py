@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.design.document import Document
+from zygon.design.document import Board, Document
 from zygon.design.layout import MirrorCopy, origin_of
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
@@ -174,6 +174,17 @@ def without_part(document: Document, part: str) -> Patch:
     return _once(patch)
 
 
+def _feature_of(board: Board | None, key: str) -> tuple[Any, tuple[str, ...]]:
+    """A board's feature and where it stands in its record; 'FLANGE.KEY' is one that is cut into a flange."""
+    flange, dot, own = key.partition(".")
+    if board is None:
+        return None, ()
+    if not dot:
+        return board.features.get(key), ("features", key)
+    record = board.folding.flanges.get(flange) if board.folding else None
+    return getattr(record, "features", {}).get(own), ("folding", "flanges", flange, "features", own)
+
+
 def change_many(document: Document, owners: list[str], field: str, text: str, unit: str) -> tuple[str, Patch]:
     """Label and patch that write one entry into many features ('feature:PART:KEY'). Raises DocumentError where one has no such entry."""
     if unit not in BARE_LENGTH_UNITS:
@@ -182,12 +193,12 @@ def change_many(document: Document, owners: list[str], field: str, text: str, un
     boards = document.boards(out=True)
     for owner in dict.fromkeys(owners):
         _, part, key = (*owner.split(":"), "", "")[:3]
-        feature = boards[part].features.get(key) if part in boards else None
+        feature, path = _feature_of(boards.get(part), key)
         if feature is None or not isinstance(getattr(feature, field, None), Entry):
             what = f"{boards[part].name}, {feature.name or feature.kind}" if feature is not None else owner
             rule = f"each of them has a {field.replace('_', ' ')}"
             raise DocumentError(f"{what} has no {field.replace('_', ' ')} to change", entry=owner, value=field, rule=rule)
-        patch.append({"op": "replace", "path": pointer("parts", part, "features", key, field), "value": {"text": text, "unit": unit}})
+        patch.append({"op": "replace", "path": pointer("parts", part, *path, field), "value": {"text": text, "unit": unit}})
     if not patch:
         raise DocumentError("There is nothing to change", entry="owners", value=owners, rule="at least one feature")
     return f"{field.replace('_', ' ').capitalize()} of {len(patch)} to {text}", patch

@@ -9,6 +9,7 @@ from zygon.check.thin import finger_faults
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch, patched
+from zygon.measure.display import format_length
 
 
 def board(**more):
@@ -203,3 +204,23 @@ def test_a_floating_drawer_is_one_problem():
         draft.joint("finger", a, b)
     (fault,) = found(draft, "drops")
     assert "3 more parts" in fault.message and fault.value == "88.2 mm"
+
+
+def test_one_thickness_is_one_thickness_and_what_is_there_is_never_told_as_nothing():
+    draft = board()
+    draft.feature("plate", "h", "hole", ("left", "12 mm"), ("centre", "0"), diameter="20 mm")
+    (fault,) = found(draft, "near_edge")
+    assert fault.rule.endswith("(1 thickness)")
+    for display, shown in (("mm", "0.003 mm"), ("in", "≈0.00012 in"), ("fraction", "≈0.00012 in")):
+        assert format_length(0.003, display) == shown
+        assert format_length(0.0, display) == ("0 mm" if display == "mm" else "0 in")
+    assert format_length(2.0, "mm") == "2 mm" and format_length(25.4 / 64, "fraction") == "1/64 in"
+
+
+@pytest.mark.parametrize("height", [2.0, 2.01, 3.5, 100.0])
+def test_a_drop_is_told_as_it_is(height):
+    draft = Draft("d", "ply12")
+    draft.board("ground", "ply12", "lying", 0, (0, 300), (0, 300))
+    draft.board("up", "ply12", "lying", f"ground.top + {height} mm", (0, 200), (0, 150))
+    (fault,) = found(draft, "drops")
+    assert fault.value == f"{height:g} mm"

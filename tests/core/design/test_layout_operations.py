@@ -185,3 +185,20 @@ def test_a_part_number_is_made_of_known_words(numbering):
     with pytest.raises(DocumentError) as caught:
         patched(brood_box().dump(), [{"op": "add", "path": "/numbering", "value": numbering}])
     assert caught.value.entry == "/numbering"
+
+
+def test_holes_in_flanges_are_changed_with_those_in_the_plate():
+    d = Draft("d", "galv20")
+    d.board("p", "galv20", "lying", "0", ("0", "200 mm"), ("0", "120 mm"), up="a")
+    d.fold("p").flange("p", "a", "left", "30 mm")
+    d.feature("p", "h", "hole", ("centre", "0"), ("centre", "0"), diameter="5 mm")
+    d.flange_feature("p", "a", "h", "hole", ("centre", "0"), ("centre", "0"), diameter="4 mm")
+    document = d.document()
+    label, patch = change_many(document, ["feature:p:h", "feature:p:a.h"], "diameter", "7", "mm")
+    assert label == "Diameter of 2 to 7"
+    holes = build(patched(document.dump(), patch)).parts["p"].flat.inside
+    assert sorted(round(2 * c.as_circle[2], 6) for c in holes) == [7, 7]
+    with pytest.raises(DocumentError, match="has no width"):
+        change_many(document, ["feature:p:a.h"], "width", "7", "mm")
+    with pytest.raises(DocumentError):
+        change_many(document, ["feature:p:a.nothing"], "diameter", "7", "mm")

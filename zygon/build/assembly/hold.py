@@ -108,14 +108,14 @@ def _ties(built: Built) -> set[frozenset[str]]:
 
 
 def _drop(part: BuiltPart, held: list[BuiltPart], ground: float) -> Drop:
-    """How far a part falls, to a hundredth of a millimetre."""
+    """How far a part falls, to a hundredth of a millimetre; what it would run into is told apart by TOUCH, which is taken off again."""
     most = part.reaches[0][2] - ground
     best, onto = most, ""
     for other in held:
         if not runs_into(part, other, DOWN, round(best, 3), TOUCH):
             continue
         low, high = 0.0, best
-        while high - low > 0.01:
+        while high - low > 0.001:
             middle = (low + high) / 2
             low, high = (low, middle) if runs_into(part, other, DOWN, round(middle, 4), TOUCH) else (middle, high)
         if high - TOUCH < best:
