@@ -95,6 +95,8 @@ def _near_bend(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
         for b, strip in strips:
             limit = 2 * b.thickness + b.radius if own is None else own
             gap = strip.distance(hole)
+            if 0 < gap < limit + 2 * SAGITTA * 10:  # near the rule, on finer chords
+                gap = strip.distance(to_polygon(contour, 1e-4))
             if not 0 < gap < limit - CHECK:
                 continue
             shown, rule = (format_length(round(x, 3), document.display) for x in (gap, limit))

@@ -224,3 +224,26 @@ def test_a_drop_is_told_as_it_is(height):
     draft.board("up", "ply12", "lying", f"ground.top + {height} mm", (0, 200), (0, 150))
     (fault,) = found(draft, "drops")
     assert fault.value == f"{height:g} mm"
+
+
+@pytest.mark.parametrize("gap", [2.0, 7.25, 11.0])
+@pytest.mark.parametrize("diameter", [5.0, 20.0, 63.0])
+def test_material_beside_a_hole_is_told_to_a_hundredth(diameter, gap):
+    """On chords alone, 2 mm came out as 2.01."""
+    for edge in ("left", "front"):
+        draft = board()
+        u, v = (("left", f"{gap + diameter / 2} mm"), ("centre", "0")) if edge == "left" else (("centre", "0"), ("front", f"{gap + diameter / 2} mm"))
+        draft.feature("plate", "h", "hole", u, v, diameter=f"{diameter} mm")
+        assert [f.value for f in found(draft, "near_edge")] == [f"{gap:g} mm"]
+    draft = board()
+    for n, x in enumerate((0, diameter + gap)):
+        draft.feature("plate", f"h{n}", "hole", ("left", f"{100 + x} mm"), ("centre", "0"), diameter=f"{diameter} mm")
+    assert [f.value for f in found(draft, "thin_web")] == [f"{gap:g} mm"]
+
+
+def test_a_slender_ring_is_a_warning():
+    draft = Draft("d", "ply12")
+    draft.board("p", "ply12", "lying", 0, (0, 100), (0, 100))
+    draft.data["parts"]["p"]["outline"] = {"kind": "ring", "inner": draft.entry("84 mm")}
+    (fault,) = found(draft, "near_edge")
+    assert (fault.severity, fault.value) == ("warning", "8 mm")
