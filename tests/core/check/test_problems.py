@@ -232,7 +232,11 @@ def test_material_beside_a_hole_is_told_to_a_hundredth(diameter, gap):
     """On chords alone, 2 mm came out as 2.01."""
     for edge in ("left", "front"):
         draft = board()
-        u, v = (("left", f"{gap + diameter / 2} mm"), ("centre", "0")) if edge == "left" else (("centre", "0"), ("front", f"{gap + diameter / 2} mm"))
+        u, v = (
+            (("left", f"{gap + diameter / 2} mm"), ("centre", "0"))
+            if edge == "left"
+            else (("centre", "0"), ("front", f"{gap + diameter / 2} mm"))
+        )
         draft.feature("plate", "h", "hole", u, v, diameter=f"{diameter} mm")
         assert [f.value for f in found(draft, "near_edge")] == [f"{gap:g} mm"]
     draft = board()

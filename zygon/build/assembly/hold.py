@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from zygon.build.assembly.sweep import TOUCH, runs_into, solid_parts, tolerance_of
+from zygon.build.assembly.sweep import TOUCH, along, runs_into, solid_parts, tolerance_of
 from zygon.build.built import Built, BuiltPart
 from zygon.build.solids import footprint, volume_and_centre
 
@@ -103,7 +103,7 @@ def _ties(built: Built) -> set[frozenset[str]]:
         frozenset(p)
         for j in built.joints.values()
         for p in j.pairs
-        if not j.refused and (j.fastened or (j.holds and j.holds != "z") or (j.fit < 0 and j.fingers))
+        if not j.refused and (j.fastened or (j.holds and along(built.parts[p[0]], j.holds) != "z") or (j.fit < 0 and j.fingers))
     }
 
 

@@ -6,13 +6,15 @@ and Latombe, "Geometric reasoning about mechanical assembly", Artificial Intelli
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import networkx
+import numpy as np
 
 from zygon.build.assembly.sweep import WAYS, Blocks, Way, blockers, opposite, solid_parts
 from zygon.build.built import Built, BuiltPart
 from zygon.geometry.frame import FACES
+from zygon.geometry.motion import IDENTITY
 
 __all__ = ["Assembly", "Loose", "Step", "assembly", "way_word"]
 
@@ -64,6 +66,7 @@ def assembly(built: Built) -> Assembly:
     every = frozenset(by_key)
     locked: list[tuple[str, ...]] = []
     first, steps = _apart(by_key, every, blocks, locked)
+    locked = [own for group in locked for own in _as_it_lies(built, [by_key[k] for k in group])]
     kept = {k: j.fastened for j in built.joints.values() if j.fastened for p in j.pairs for k in p}
     loose = []
     if len(parts) > 1:
@@ -72,6 +75,26 @@ def assembly(built: Built) -> Assembly:
             if ways:
                 loose.append(Loose(part.key, ways, kept.get(part.key, "")))
     return Assembly(first, tuple(steps), tuple(locked), tuple(loose))
+
+
+def _as_it_lies(built: Built, group: list[BuiltPart]) -> list[tuple[str, ...]]:
+    """What is still locked of a group once those that are turned alike are tried along their own axes.
+
+    A group that was turned as a whole goes together as it did before; where joints tie parts that are turned differently, it is left as found.
+    """
+    alike: dict[tuple[float, ...], list[BuiltPart]] = {}
+    for part in group:
+        alike.setdefault(tuple(round(x, 6) + 0.0 for row in part.place.rows for x in row[:3]), []).append(part)
+    turn = {p.key: t for t, parts in alike.items() for p in parts}
+    tied = any(a in turn and b in turn and turn[a] != turn[b] for j in built.joints.values() for a, b in j.pairs)
+    if tied or all(p.place.square for p in group):
+        return [tuple(p.key for p in group)]
+    locked: list[tuple[str, ...]] = []
+    for parts in alike.values():
+        back = np.array((*parts[0].place.inverse.rows, (0, 0, 0, 1)))
+        laid = {p.key: replace(p, matrix=tuple(map(tuple, (back @ np.array(p.matrix)).round(9).tolist())), place=IDENTITY) for p in parts}
+        _apart(laid, frozenset(laid), blockers(built, list(laid.values())), locked)
+    return locked
 
 
 def _apart(

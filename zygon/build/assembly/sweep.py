@@ -153,6 +153,17 @@ def tolerance_of(built: Built) -> dict[frozenset[str], float]:
     return {frozenset(p): TOUCH + max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
 
 
+def pins_of(built: Built) -> dict[frozenset[str], str]:
+    """The axis along which alone a pair comes apart, as its boards lie before they are turned."""
+    return {frozenset(p): j.holds for j in built.joints.values() if j.holds for p in j.pairs}
+
+
+def along(part: BuiltPart, axis: str) -> str:
+    """The room's axis along which a part's own lies; 'none' where it slants."""
+    k = "xyz".index(axis)
+    return next((w for w, row in zip("xyz", part.place.rows, strict=True) if abs(row[k]) > 1 - 1e-6), "none")
+
+
 @dataclass(frozen=True)
 class Blocks:
     """For every part and way, the keys of the parts that it would run into."""
@@ -169,11 +180,12 @@ def blockers(built: Built, parts: list[BuiltPart]) -> Blocks:
     lows = [min(p.reaches[0][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
     highs = [max(p.reaches[1][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
     reach = round(max(h - low for h, low in zip(highs, lows, strict=True)) + 10.0, 3)
-    bites, pinned = tolerance_of(built), {frozenset(p): j.holds for j in built.joints.values() if j.holds for p in j.pairs}
+    bites, pinned = tolerance_of(built), pins_of(built)
     found: dict[tuple[str, Way], set[str]] = {}
     for a, b in combinations(parts, 2):
         pair = frozenset((a.key, b.key))
         tolerance, held = bites.get(pair, TOUCH), pinned.get(pair)
+        held = held and along(a, held)
         for way in WAYS:
             # a runs into b on its way just where b runs into a on the way back
             if (held and held != way[0]) or runs_into(a, b, way, reach, tolerance):

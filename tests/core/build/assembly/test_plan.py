@@ -8,6 +8,8 @@ from zygon.build.assembly.plan import assembly, way_word
 from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.design.patch import patched
+from zygon.design.layout_operations import group_parts
 from zygon.design.examples import EXAMPLES
 from zygon.design.starters import STARTERS
 
@@ -69,7 +71,7 @@ def test_dovetails_come_apart_along_the_tails_only():
     assert found == {"a": {"to the left"}, "b": {"to the right"}}
 
 
-def test_parts_that_lock_each_other_out_are_named():
+def locked_frame():
     """Rails halved over one another go together up and down; a panel in grooves of all four needs them to come from the sides."""
     d = Draft("locked", "ply12", "ply6", cutter="router")
     d.board("left", "ply12", "facing_side", 20, (0, 300), (0, 40))
@@ -82,7 +84,11 @@ def test_parts_that_lock_each_other_out_are_named():
             d.joint("cross_lap", a, b)
     for rail in ("left", "right", "front", "back"):
         d.joint("groove", "panel", rail, fit="slip", end_play="0.5 mm", ends="stopped")
-    built = build(d.document())
+    return d
+
+
+def test_parts_that_lock_each_other_out_are_named():
+    built = build(locked_frame().document())
     (group,) = assembly(built).locked
     assert "panel" in group and len(group) >= 3
     (fault,) = [p.fault for p in check(built) if p.fault.code == "locked"]
@@ -117,3 +123,38 @@ def test_an_empty_design_and_one_part_need_no_order():
     d.board("only", "ply12", "lying", 0, (0, 100), (0, 100))
     found = assembly(build(d.document()))
     assert found.first == ("only",) and not found.steps and not found.loose
+
+
+def turned(draft, *turns):
+    """A design with all of its parts in a group that is turned about axes in their order."""
+    document = draft.document()
+    data = patched(document.dump(), group_parts(document, list(document.parts), "whole")[1]).dump()
+    data["groups"]["whole"]["turns"] = {
+        f"t{i}": {"axis": axis, "at": {a: {"text": "0 mm"} for a in "xyz" if a != axis}, "angle": {"text": f"{angle} deg"}, "order": i}
+        for i, (axis, angle) in enumerate(turns)
+    }
+    return patched(data, [])
+
+
+TURNS = [(("z", 30),), (("x", 20), ("z", 30)), (("y", 90), ("x", 15)), (("x", 90),), (("z", 90), ("y", 90))]
+
+
+@pytest.mark.parametrize("turns", TURNS)
+@pytest.mark.parametrize("kind", ["finger", "dovetail", "dowels", "tab_slot"])
+def test_a_group_that_is_turned_is_locked_no_more_than_before(kind, turns):
+    document = turned(pair(kind), *turns)
+    built = build(document)
+    assert not assembly(built).locked
+    assert not [p for p in check(built) if p.fault.code == "locked"]
+
+
+@pytest.mark.parametrize("turns", TURNS)
+def test_what_locks_itself_does_so_however_it_is_turned(turns):
+    assert len(assembly(build(turned(locked_frame(), *turns))).locked) == 1
+
+
+@pytest.mark.parametrize(("axis", "way"), [("z", "x"), ("x", "z"), ("y", "y")])
+def test_dowels_that_are_turned_by_a_quarter_come_apart_along_themselves(axis, way):
+    loose = assembly(build(turned(pair("dowels"), (axis, 90)))).loose
+    assert {w[0] for x in loose for w in x.ways} <= {way}
+    assert len(loose) >= (1 if way == "z" else 2)
