@@ -243,12 +243,21 @@ class _Work:
         if self._spared(context, motion, other):
             return
         copy = self._copy_of(other, motion)
-        name = copy.name if copy else other.record.name
-        self.values.faults.append(
-            Fault("copy_misses", f"{name.replace('_', ' ')} does not meet {own.record.name} where the copy of their joint would be",
-                  "the board that stays is there too", severity="warning", part=own.record_key, other=other.record_key, owner=context.owner,
-                  entry=pointer("joints", context.key))
-        )  # fmt: skip
+        name = (copy.name if copy else other.record.name).replace("_", " ")
+        fault = Fault("copy_misses", f"{name} does not meet {own.record.name} where the copy of their joint would be",
+                      "the board that stays is there too", severity="warning", part=own.record_key, other=other.record_key, owner=context.owner,
+                      entry=pointer("joints", context.key), mends=self._doing_without(context, copy, name))  # fmt: skip
+        if fault not in self.values.faults:  # two ways to one place miss once
+            self.values.faults.append(fault)
+
+    def _doing_without(self, context: JointContext, copy: Instance | None, name: str) -> tuple[Mend, ...]:
+        """The mend by which a copy does without a joint, where it has no place for it."""
+        if copy is None or not copy.made_by:
+            return ()
+        made = copy.made_by[-1][0]
+        spared = self.values.document.copies[made].spared.get(context.owner, [])
+        where = pointer("copies", made, "spared", context.owner)
+        return (Mend(f"Leave {name} without this joint", [{"op": "add", "path": where, "value": [*spared, copy.key]}]),)
 
     def _spared(self, context: JointContext, motion: Motion, other: Blank) -> bool:
         copy = self._copy_of(other, motion)

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from zygon.build.assembly.sweep import TOUCH, along, runs_into, solid_parts, tolerance_of
+from zygon.build.assembly.sweep import TOUCH, WAYS, along, runs_into, solid_parts, tolerance_of
 from zygon.build.built import Built, BuiltPart
 from zygon.build.solids import footprint, volume_and_centre
 
@@ -48,9 +48,10 @@ def drops(built: Built) -> list[Drop]:
     def holds(part: BuiltPart, others: list[BuiltPart]) -> bool:
         """Whether held parts hold one: tied, resting in a joint, or lying on them in balance."""
         bearing = []
+        bought = part.record.made == "bought"  # its own screws keep it on whatever it lies against
         for other in others:
             pair = frozenset((part.key, other.key))
-            if pair in ties:
+            if pair in ties or (bought and any(runs_into(part, other, way, PLAY, TOUCH) for way in WAYS)):
                 return True
             if runs_into(part, other, DOWN, PLAY, bites.get(pair, TOUCH)):
                 if pair in joined:

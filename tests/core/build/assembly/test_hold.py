@@ -48,6 +48,34 @@ def test_each_mend_holds_it_up_and_brings_no_new_problem():
         assert check(build(patched(document.dump(), list(mend.patch)))) == []
 
 
+@pytest.mark.parametrize(
+    "place",
+    [
+        (("left.right", "left.right + 40 mm"), (80, 120), (150, 190)),
+        (("right.left - 40 mm", "right.left"), (80, 120), (150, 190)),
+        ((100, 140), (80, 120), ("shelf.bottom - 40 mm", "shelf.bottom")),
+        ((100, 140), (80, 340), ("shelf.top", "shelf.top + 20 mm")),
+    ],
+)
+def test_what_is_bought_is_screwed_to_what_it_lies_against(place):
+    """On a wall, under a board or out over its edge: no board would stay there, a fan or a board of parts does."""
+    d = Draft("case", "ply12", cutter="router")
+    d.data = case("tab_slot").dump()
+    d.block("fan", *place)
+    assert drops(build(d.document())) == []
+    d.data["parts"]["fan"]["made"] = "cut"
+    del d.data["parts"]["fan"]["deep"]
+    d.data["parts"]["fan"]["stock"] = "ply12"
+    assert drops(build(d.document()))
+
+
+def test_what_is_bought_and_touches_nothing_drops():
+    d = Draft("case", "ply12", cutter="router")
+    d.data = case("tab_slot").dump()
+    d.block("fan", (100, 140), (80, 120), (150, 190))
+    assert [x.part for x in drops(build(d.document()))] == ["fan"]
+
+
 def test_an_upright_board_and_one_over_nothing_drop_to_the_ground():
     d = Draft("air", "ply12")
     d.board("foot", "ply12", "lying", 0, (0, 100), (0, 100))

@@ -8,9 +8,9 @@ from zygon.build.assembly.plan import assembly, way_word
 from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.draft import Draft
-from zygon.design.patch import patched
-from zygon.design.layout_operations import group_parts
 from zygon.design.examples import EXAMPLES
+from zygon.design.layout_operations import group_parts
+from zygon.design.patch import patched
 from zygon.design.starters import STARTERS
 
 DESIGNS = {**EXAMPLES, **{k: lambda k=k: STARTERS[k](k) for k in ("closed-box", "tray", "shelf-case")}}

@@ -333,6 +333,23 @@ def test_a_copy_that_does_not_meet_what_its_joint_is_to_is_said_and_cuts_nothing
     (fault,) = [f for f in built.faults if f.code == "copy_misses"]
     assert "does not meet floor" in fault.message and fault.severity == "warning"
     assert built.parts["floor"].flat.bounds[2] == pytest.approx(420 - 2 * 11.8)
+    (mend,) = fault.mends
+    mended = build(patched(draft.document().dump(), list(mend.patch)))
+    assert mend.label.endswith("without this joint") and not mended.faults
+    assert mended.parts["side"].flat.inside and not mended.parts["side@m.1"].flat.inside
+
+
+def test_each_copy_of_a_row_that_misses_is_left_without_the_joint_by_itself():
+    """A row of three, of which two stand beyond the floor: each mend leaves out one, and both together clear the list."""
+    draft = _plain()
+    draft.joint("tab_slot", "floor", "side")
+    draft.repeat("row", "row", "part:side", axis="x", number="3", spacing="600 mm")
+    document = draft.document()
+    for n in (2, 1, 0):
+        missing = [f for f in build(document).faults if f.code == "copy_misses"]
+        assert len(missing) == n
+        if n:
+            document = patched(document.dump(), list(missing[-1].mends[0].patch))
 
 
 def test_copies_of_groups_nest_and_stand_where_the_product_of_their_motions_says():
