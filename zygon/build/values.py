@@ -100,9 +100,11 @@ class Values:
         )
         return value
 
-    def fault_entry(self, where: str, code: str, message: str, rule: str, value: str = "", part: str = "", owner: str = "") -> None:
+    def fault_entry(
+        self, where: str, code: str, message: str, rule: str, value: str = "", part: str = "", owner: str = "", mends: tuple[Mend, ...] = ()
+    ) -> None:
         """Records a fault of an entry whose value was read but cannot be."""
-        self.faults.append(Fault(code, message, rule, value, part=part, owner=owner, entry=where))
+        self.faults.append(Fault(code, message, rule, value, part=part, owner=owner, entry=where, mends=mends))
 
     def stand(self, where: str) -> bool:
         """Lets the last good value of an entry stand, as what it says cannot be; False where it has none."""

@@ -105,7 +105,10 @@ class OffsetBend(_OnEdge):
     height: Entry = Field(description="from a face of the sheet to the same face after the step")
     inset: Entry = Field(default=Entry(text="0"), description="how far inside the edge its first bend begins")
     angle: Entry = Entry(text="90 deg")
-    length: Entry = Field(description="of the leg after the step, to its outer face")
+    length: Entry = Field(description="of the leg after the step")
+    measured: Literal["outer", "inner", "tangent"] = Field(
+        default="tangent", description="from the sharp of its second bend on the outer or the inner face, or from where that bend ends"
+    )
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
 
 

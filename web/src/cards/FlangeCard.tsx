@@ -97,8 +97,13 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             onSave={choose("measured")}
           />
         )}
-        {flange.kind === "flange" && (
-          <ChoiceField label="Measured" value={String(flange.measured ?? "outer")} data={MEASURED} onSave={choose("measured")} />
+        {(flange.kind === "flange" || flange.kind === "offset") && (
+          <ChoiceField
+            label="Measured"
+            value={String(flange.measured ?? (flange.kind === "offset" ? "tangent" : "outer"))}
+            data={MEASURED}
+            onSave={choose("measured")}
+          />
         )}
         {flange.kind === "offset" && <EntryField path={pointer(...base, "height")} label="Height" edit={`${title}, height`} />}
         {flange.kind !== "hem" && flange.kind !== "profile" && (

@@ -7,6 +7,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from zygon.build.blanks import Blank
+from zygon.build.built import Mend
 from zygon.build.metal.allowance import bend_by, inner_setback, outer_setback
 from zygon.build.values import EntryScope, Values
 from zygon.design.document import Board
@@ -194,8 +195,11 @@ class _LegReader:
         return f"{math.degrees(value):.4g}°" if kind == "angle" else format_length(value, self.values.document.display)
 
     def checked(self, entry: Entry, where: str, what: str, least: float, most: float = math.inf, *, kind: str = "length", inclusive: bool = False,
-                default: float = 0.0, owner: str = "") -> float:  # fmt: skip
-        """A value between two limits; beyond them a fault is said and the last good value stands, or ``default``."""
+                default: float = 0.0, owner: str = "", why: str = "", more: Callable[[float], tuple[Mend, ...]] | None = None) -> float:  # fmt: skip
+        """A value between two limits; beyond them a fault is said and the last good value stands, or ``default``.
+
+        ``why`` says what sets the least one; where it is given, the least is a mend, before those that ``more`` finds for the value.
+        """
         value = self.values.read(entry, where, kind, self.scope(), part=self.blank.key, owner=owner, fallback=default)  # type: ignore[arg-type]
         if (value >= least if inclusive else value > least + CONTACT / 10) and value < most:
             return value
@@ -203,6 +207,15 @@ class _LegReader:
             limits = f"{'at least' if inclusive else 'over'} {self.shown(least, kind)}" + (
                 f" and under {self.shown(most, kind)}" if most < math.inf else ""
             )
+            mends: tuple[Mend, ...] = ()
+            if why and value < least:
+                enough = math.ceil(least * 100 - 1e-6) / 100
+                limits = f"at least {self.shown(enough, kind)}, which {why}"
+                value_of = {"text": f"{enough:g} mm", "unit": "mm"}
+                mends = (
+                    Mend(f"Make it {self.shown(enough, kind)}", [{"op": "add", "path": where, "value": value_of}]),
+                    *(more(value) if more else ()),
+                )
             self.values.fault_entry(
                 where,
                 "bad_value",
@@ -211,6 +224,7 @@ class _LegReader:
                 self.shown(value, kind),
                 self.blank.key,
                 owner,
+                mends,
             )
         good = self.values.values[where].value if self.values.stand(where) else default
         return good if (good >= least if inclusive else good > least) and good < most else default
@@ -267,8 +281,9 @@ class _LegReader:
         outer, inner = outer_setback(t, radius, angle), inner_setback(radius, angle)
         off = {"outer": outer, "inner": inner, "tangent": 0.0}[f.measured]
         length = self.checked(
-            f.length, f"{self.where}/length", "a flange", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner
-        )
+            f.length, f"{self.where}/length", "a flange", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner,
+            why=f"its bend of {self.shown(radius, 'length')} inside radius takes" if off else "",
+        )  # fmt: skip
         inset = {"outside": outer, "inside": inner, "edge": 0.0}[f.where]
         leg = self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)
         if f.gussets is None:
@@ -326,6 +341,7 @@ class _LegReader:
                 inclusive=True,
                 default=less + 10.0,
                 owner=self.owner,
+                why=f"its bends of {self.shown(radius, 'length')} inside radius take" if less else "",
             )
             last = i + 1 == len(turns)
             key = self.key if last else f"{self.key}.{i + 1}"
@@ -367,8 +383,9 @@ class _LegReader:
         if f.style == "teardrop":
             radius = self._bendable(f, radius, math.pi)
         length = self.checked(
-            f.length, f"{self.where}/length", "a hem", radius + t + LEAST, inclusive=True, default=radius + t + 5.0, owner=self.owner
-        )
+            f.length, f"{self.where}/length", "a hem", radius + t + LEAST, inclusive=True, default=radius + t + 5.0, owner=self.owner,
+            why=f"its bend of {self.shown(radius, 'length')} inside radius takes",
+        )  # fmt: skip
         straight, angle = length - radius - t, math.pi
         if f.style == "teardrop":
             # the tip comes down on the sheet: R (1 + cos φ) - l sin φ = gap, φ past the half turn
@@ -391,14 +408,27 @@ class _LegReader:
             inclusive=True,
             default=both + 1.0,
             owner=self.owner,
+            why=f"its two bends through {self.shown(angle, 'angle')} of {self.shown(radius, 'length')} inside radius take",
+            more=lambda low: self._shallower(low, radius),
         )
+        off = {"outer": outer_setback(t, radius, angle), "inner": inner_setback(radius, angle), "tangent": 0.0}[f.measured]
         length = self.checked(
-            f.length, f"{self.where}/length", "the leg after an offset", LEAST, inclusive=True, default=10.0, owner=self.owner
-        )
+            f.length, f"{self.where}/length", "the leg after an offset", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner,
+            why=f"its bend of {self.shown(radius, 'length')} inside radius takes" if off else "",
+        )  # fmt: skip
         inset = self.checked(f.inset, f"{self.where}/inset", "an inset", 0.0, inclusive=True, default=0.0, owner=self.owner)
         first = self._leg(f"{self.key}.1", on, f.edge, sign * angle, radius, inset, (height - both) / math.sin(angle), extent, relief)
-        second = self._leg(self.key, first.key, "end", -sign * angle, radius, 0.0, length, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
+        second = self._leg(self.key, first.key, "end", -sign * angle, radius, 0.0, length - off, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
         return [first, second]
+
+    def _shallower(self, height: float, radius: float) -> tuple[Mend, ...]:
+        """The mend of a low offset: bends through the most whole degrees that its height leaves room for."""
+        for degrees in range(89, 0, -1):
+            angle = math.radians(degrees)
+            if (2 * radius + self.thickness) * (1 - math.cos(angle)) + LEAST * math.sin(angle) <= height:
+                patch = [{"op": "add", "path": f"{self.where}/angle", "value": {"text": f"{degrees} deg"}}]
+                return (Mend(f"Bend it through {degrees}°", patch),)
+        return ()
 
     def _extent(self, f: FlangeKind) -> Extent:
         if f.extent == "whole":

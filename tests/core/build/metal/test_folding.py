@@ -16,6 +16,7 @@ from zygon.build.metal.fold import bend_points, face_motions
 from zygon.build.metal.folded_mesh import folded_mesh, net_of
 from zygon.build.pipeline import build
 from zygon.design.draft import Draft
+from zygon.design.patch import patched
 
 THICK = st.sampled_from([0.5, 1.0, 2.0])
 RADIUS = st.floats(0.3, 6)
@@ -130,6 +131,34 @@ def test_an_offset_bend_steps_aside_by_its_height(height, r, degrees):
     mesh = solid(part)
     assert mesh.bounds[1][2] == pytest.approx(height + 1, abs=1e-6)
     assert mesh.is_watertight
+
+
+@pytest.mark.parametrize("toward", ["a", "b"])
+@pytest.mark.parametrize(
+    ("more", "right"), [({}, 230), ({"measured": "tangent"}, 230), ({"measured": "inner"}, 228), ({"measured": "outer"}, 227)]
+)
+def test_the_leg_after_an_offset_is_measured_as_said(more, right, toward):
+    """T 1, R 2 at 90 degrees: the web stands from 202 to 203, and the second bend, which opens to the right, ends at 205."""
+    part = part_of(folded({"z": flange("right", 25, kind="offset", height=20, toward=toward, **more)}, thickness=1, radius=2))
+    assert solid(part).bounds[1][0] == pytest.approx(right)
+
+
+LOW = {
+    "flange": ({"z": flange("right", 2)}, "which its bend of 2 mm inside radius takes", ["Make it 3.01 mm"]),
+    "hem": ({"z": flange("right", 1, kind="hem", style="open", gap=2)}, "which its bend of 1 mm inside radius takes", ["Make it 2.01 mm"]),
+    "offset": ({"z": flange("right", 20, kind="offset", height=1.8)}, "which its two bends through 90° of 2 mm inside radius take", ["Make it 5.01 mm", "Bend it through 50°"]),
+    "profile": ({"z": {"kind": "profile", "edge": "right", "legs": [{"length": {"text": "4"}}, {"length": {"text": "20"}}]}}, "which its bends of 2 mm inside radius take", ["Make it 6.01 mm"]),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("kind", LOW)
+def test_what_a_bend_leaves_no_room_for_says_what_sets_the_least_and_mends_it(kind):
+    flanges, why, labels = LOW[kind]
+    built = folded(flanges, thickness=1, radius=2)
+    (fault,) = [f for f in built.faults if f.code == "bad_value"]
+    assert fault.rule.endswith(why) and [m.label for m in fault.mends] == labels
+    for mend in fault.mends:
+        assert not build(patched(built.document.dump(), list(mend.patch))).faults
 
 
 @pytest.mark.parametrize("style", ["closed", "open", "teardrop"])
