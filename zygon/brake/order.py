@@ -55,6 +55,7 @@ class Step:
 class Stroke:
     """Bends that are made at once: along the first one from ``extent`` on, ``length`` in all, ``leg`` the shortest flat beside its bend line (mm).
 
+    ``beyond`` is the bend on whose far side that leg lies, None where it lies towards the plate.
     ``level`` is how many bends lie between it and the plate, ``way`` its outward direction on the flat, ``up`` whether towards who looks at the flat.
     """
 
@@ -66,6 +67,7 @@ class Stroke:
     way: tuple[float, float]
     up: bool
     offset: bool
+    beyond: int | None = None
 
 
 def strokes_of(fold: Fold, joggle: float = 0.0) -> list[tuple[int, ...]]:
@@ -147,24 +149,23 @@ class _Search:
             b = self.fold.bends[i]
             ends += [(p[0] - first.start[0]) * first.along[0] + (p[1] - first.start[1]) * first.along[1] for p in (b.start, b.end)]
         length = sum(math.dist(self.fold.bends[i].start, self.fold.bends[i].end) for i in (bends[:1] if self._offset(bends) else bends))
-        leg = min(self._leg(i) for i in bends)
-        return Stroke(
-            bends, (min(ends), max(ends)), length, leg, self.level[first.parent], first.outward, first.angle > 0, self._offset(bends)
-        )
+        leg, towards, short = min((*self._leg(i), i) for i in bends)
+        return Stroke(bends, (min(ends), max(ends)), length, leg, self.level[first.parent], first.outward, first.angle > 0, self._offset(bends),
+                      None if towards else short)  # fmt: skip
 
     def _offset(self, bends: tuple[int, ...]) -> bool:
         """Whether a stroke makes both bends of an offset with an offset tool."""
         return len(bends) == 2 and self.fold.bends[bends[1]].parent == bends[0] + 1
 
-    def _leg(self, number: int) -> float:
-        """The shorter of the flats on both sides of a bend, from its middle line on, in mm."""
+    def _leg(self, number: int) -> tuple[float, bool]:
+        """The shorter of the flats on both sides of a bend, from its middle line on, in mm, and whether it lies towards the plate."""
         b = self.fold.bends[number]
         n, s = np.array(b.outward), np.array(b.start)
         reach = []
         for face, sign in ((number + 1, 1.0), (b.parent, -1.0)):
             rings = self.work.faces[face]
             deep = max((float((sign * ((r - s) @ n)).max()) for r in rings), default=0.0)
-            reach.append(deep - b.width / 2 if sign > 0 else deep + b.width / 2)
+            reach.append((deep - b.width / 2, False) if sign > 0 else (deep + b.width / 2, True))
         return min(reach)
 
     def _tools(self, stroke: Stroke) -> list[Option]:

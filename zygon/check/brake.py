@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from functools import partial
 from typing import Literal
 
@@ -36,21 +37,43 @@ def brake_faults(built: Built, *, ordered: bool = True) -> list[Fault]:
             continue
         bending = document.stocks[part.record.stock].bending or Bending()
         folding = part.record.folding
-        key = digest("brake faults", part.key, part.path, part.flat.digest, part.flat.fold, bending, brake, document.display, folding and (folding.radius, [(k, f.radius) for k, f in folding.flanges.items()]))  # fmt: skip
-        found += _FOUND.get(key, partial(_of_strokes, document, part, bending, brake))[0]
+        # the tools that the table of bends names, which may be others than the first where those run into something
+        chosen = {b: s.tool for s in plan_of(document, part, part.flat) if s.tool for b in s.bends} if ordered else {}
+        lengths = _lengths(built, part)
+        key = digest("brake faults", part.key, part.path, part.flat.digest, part.flat.fold, bending, brake, document.display, folding and (folding.radius, [(k, f.radius) for k, f in folding.flanges.items()]),
+                     sorted((b, t.name) for b, t in chosen.items()), lengths)  # fmt: skip
+        found += _FOUND.get(key, partial(_of_strokes, document, part, bending, brake, chosen, lengths))[0]
         if ordered:
             found += _order_faults(document, part)
     return found
 
 
-def _of_strokes(document: Document, part: BuiltPart, bending: Bending, brake: Brake) -> list[Fault]:
-    flat, found = part.flat, list[Fault]()
-    for stroke, tools in strokes_and_tools(flat.fold, flat.thickness, bending, brake):  # type: ignore[union-attr, arg-type]
-        found += _tool_faults(document, part, bending, brake, stroke, tools)
+def _lengths(built: Built, part: BuiltPart) -> dict[str, tuple[str, float]]:
+    """By a bend's key the entry that sets the length of what lies behind it, and its value in mm."""
+    found = {}
+    for key, flange in part.record.folding.flanges.items() if part.record.folding else ():  # type: ignore[union-attr]
+        at = pointer("parts", part.of, "folding", "flanges", key)
+        legs = {f"{key}.{i + 1}": f"{at}/legs/{i}/length" for i in range(len(getattr(flange, "legs", ())))}
+        if legs:
+            legs[key] = legs.popitem()[1]  # the last one has the profile's own key
+        for own, where in (legs or {key: f"{at}/length"}).items():
+            if where in built.values:
+                found[own] = (where, built.values[where].value)
     return found
 
 
-def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option]) -> list[Fault]:
+def _of_strokes(
+    document: Document, part: BuiltPart, bending: Bending, brake: Brake, chosen: dict[int, Option], lengths: dict[str, tuple[str, float]]
+) -> list[Fault]:
+    flat, found = part.flat, list[Fault]()
+    for stroke, tools in strokes_and_tools(flat.fold, flat.thickness, bending, brake):  # type: ignore[union-attr, arg-type]
+        own = chosen.get(stroke.bends[0])
+        found += _tool_faults(document, part, bending, brake, stroke, [own] if own else tools, lengths)
+    return found
+
+
+def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option],
+                 lengths: dict[str, tuple[str, float]]) -> list[Fault]:  # fmt: skip
     bend = part.flat.fold.bends[stroke.bends[0]]  # type: ignore[union-attr]
     display, found = document.display, list[Fault]()
 
@@ -82,13 +105,20 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
         _radius_fault(part, bending, brake, bend, best, display, said)
     if stroke.leg < best.least - 1e-6:
         shown, limit = _show(round(stroke.leg, 3), display), _show(round(best.least, 3), display)
-        said(
-            "short_flange",
-            f"a leg of {shown} from the bend line slips off the shoulder of {best.die.name}",
-            f"at least {limit}",
-            shown,
-            "geometry of the die",
-        )
+        where, mends, entered = "", (), ""
+        behind = "" if stroke.beyond is None else part.flat.fold.bends[stroke.beyond].key  # type: ignore[union-attr]
+        if behind in lengths:
+            where, now = lengths[behind]
+            longer = math.ceil((now + best.least - stroke.leg) * 100 - 1e-6) / 100
+            entered = f"; {_show(longer, display)} as it is entered"
+            mends = (
+                Mend(
+                    f"Make it {_show(longer, display)}", [{"op": "add", "path": where, "value": {"text": f"{longer:g} mm", "unit": "mm"}}]
+                ),
+            )
+        rule = f"at least {limit} from the bend line, the shortest that the shop's dies hold{entered}"
+        said("short_flange", f"a leg of {shown} from the bend line slips off the shoulder of {best.die.name}", rule, shown, "geometry of the die",
+             mends=mends, entry=where)  # fmt: skip
     if best.force > brake.force:
         said("brake_force", f"a bend takes {best.force:.0f} kN", f"at most {brake.force:g} kN", f"{best.force:.0f} kN", brake.name)
     return found

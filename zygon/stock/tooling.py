@@ -61,7 +61,7 @@ class Option:
 
 
 def options(brake: Brake, bending: Bending, wanted: Wanted) -> list[Option]:
-    """The pairs of tools that reach the angle in this thickness: first those that hold the leg, then by how near the radius comes, then the usual V."""
+    """The pairs of tools that reach the angle in this thickness: first those that hold the leg or come nearest to it, then by how near the radius comes, then the usual V."""
     inner = 180 - math.degrees(wanted.air)
     found = []
     for die_key, die in brake.dies.items():
@@ -77,7 +77,7 @@ def options(brake: Brake, bending: Bending, wanted: Wanted) -> list[Option]:
     def rank(o: Option) -> tuple:
         off = abs(o.radius - wanted.radius) / max(wanted.radius, wanted.thickness / 2)
         return (
-            wanted.leg < o.least - 1e-6,
+            round(max(o.least - wanted.leg - 1e-6, 0.0), 4),
             off > NEAR,
             round(off, 2) if off > NEAR else 0,
             abs(o.die.v - USUAL * wanted.thickness),

@@ -10,6 +10,7 @@ from zygon.brake.order import bend_order, strokes_of
 from zygon.brake.plan import plan_of
 from zygon.brake.pose import Piece, Pose, Workpiece, runs_into
 from zygon.build.pipeline import build
+from zygon.check.brake import brake_faults
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.examples import example
@@ -240,3 +241,58 @@ def test_a_brake_without_tools_still_gives_every_step():
     assert len(found) == 1
     assert found[0].tool is None
     assert found[0].collides
+
+
+SHORT = {
+    "outer": {"length": "4 mm"},
+    "inner": {"length": "3 mm", "measured": "inner"},
+    "tangent": {"length": "2 mm", "measured": "tangent"},
+    "sharp": {"length": "5 mm", "angle": "120 deg"},
+    "blunt": {"length": "2 mm", "angle": "30 deg"},
+}
+
+
+@pytest.mark.parametrize("edge", ["left", "right", "front", "back"])
+@pytest.mark.parametrize("how", SHORT)
+def test_the_least_leg_is_said_as_it_is_entered_and_is_the_least_of_all_dies(how, edge):
+    d = draft()
+    more = dict(SHORT[how])
+    d.flange("tray", "f", edge, more.pop("length"), **more)
+    document = d.document()
+    (fault,) = [p.fault for p in check(build(document)) if p.fault.code == "short_flange"]
+    (mend,) = fault.mends
+    shown = mend.label.removeprefix("Make it ")
+    assert f"{shown} as it is entered" in fault.rule and fault.entry.endswith("/f/length")
+
+    def short(length):
+        patch = [{"op": "add", "path": fault.entry, "value": {"text": f"{length:.4f} mm", "unit": "mm"}}]
+        return any(p.fault.code == "short_flange" for p in check(build(patched(document.dump(), patch))))
+
+    least = float(shown.removesuffix(" mm"))
+    assert not short(least) and short(least - 0.02)
+
+
+def test_the_last_leg_of_a_profile_is_lengthened_where_it_is_entered():
+    d = draft()
+    d.profile("tray", "f", "left", ("30 mm", "90 deg"), ("4 mm", "90 deg"))
+    document = d.document()
+    (fault,) = [p.fault for p in check(build(document)) if p.fault.code == "short_flange"]
+    assert fault.entry.endswith("/f/legs/1/length")
+    mended = patched(document.dump(), list(fault.mends[0].patch))
+    assert not [p for p in check(build(mended)) if p.fault.code == "short_flange"]
+
+
+def test_a_problem_names_the_tools_of_the_table():
+    """Lips that run into the blunt punch are bent with another; what comes out is told of that one."""
+    d = draft("60 mm", "60 mm")
+    d.data["parts"]["tray"]["folding"]["radius"] = d.entry("2.4 mm")
+    for side in ("left", "right"):
+        d.flange("tray", side, side, "40 mm")
+        d.flange("tray", f"{side}_lip", "end", "16 mm", on=side)
+    document = d.document()
+    built = build(document)
+    fold = built.parts["tray"].flat.fold
+    tools = {fold.bends[b].owner: s.tool.name for s in plan_of(document, built.parts["tray"], built.parts["tray"].flat) for b in s.bends}
+    told = [f for f in brake_faults(built) if f.code == "tool_radius"]
+    assert len(told) == 4 and len(set(tools.values())) == 2
+    assert all(tools[f.owner] in f.message for f in told)
