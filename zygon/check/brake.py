@@ -105,7 +105,8 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
         _radius_fault(part, bending, brake, bend, best, display, said)
     if stroke.leg < best.least - 1e-6:
         shown, limit = _show(round(stroke.leg, 3), display), _show(round(best.least, 3), display)
-        where, mends, entered = "", (), ""
+        where, entered = "", ""
+        mends: tuple[Mend, ...] = ()
         behind = "" if stroke.beyond is None else part.flat.fold.bends[stroke.beyond].key  # type: ignore[union-attr]
         if behind in lengths:
             where, now = lengths[behind]
