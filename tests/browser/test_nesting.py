@@ -150,6 +150,7 @@ def test_several_designs_are_cut_together(page):
         page.get_by_role("button", name="Add a design").click()
         page.get_by_role("menuitem", name=name, exact=True).click()
         expect(page.get_by_role("button", name=f"Take {name} out")).to_be_visible()
+        expect(page.get_by_role("menu")).to_have_count(0)  # while it still closes, another click would not open it
     often = page.get_by_label("How often Frame tray is made")
     often.fill("3")
     often.blur()
