@@ -379,9 +379,9 @@ class _LegReader:
         gap = self.checked(f.gap, f"{self.where}/gap", "a hem's gap", 0.0, inclusive=True, default=0.1, owner=self.owner)
         radius = max(gap / 2, 1e-3)
         if f.style == "teardrop":
-            radius = self.radius if f.radius is None else max(self.values.values[f"{self.where}/radius"].value, 1e-3)
+            radius = self.radius if f.radius is None else self.values.values[f"{self.where}/radius"].value
         if f.style == "teardrop":
-            radius = self._bendable(f, radius, math.pi)
+            radius = max(self._bendable(f, radius, math.pi), 1e-3)
         length = self.checked(
             f.length, f"{self.where}/length", "a hem", radius + t + LEAST, inclusive=True, default=radius + t + 5.0, owner=self.owner,
             why=f"its bend of {self.shown(radius, 'length')} inside radius takes",
