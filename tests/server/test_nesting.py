@@ -1,12 +1,16 @@
 """Nest runs: asked, claimed, worked, cancelled, and taken up again after a worker's death."""
 
 from datetime import timedelta
+from io import StringIO
 
 import pytest
+from django.core.management import call_command
+from django.db import OperationalError
 from django.utils import timezone
 from zygon_server.designs import service as designs
 from zygon_server.designs.models import Design
 from zygon_server.nesting import service
+from zygon_server.nesting.management.commands import reclaim_runs
 from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.tasks import work_runs
 
@@ -227,3 +231,21 @@ def test_layouts_shown_while_a_search_runs_have_their_time_and_cost(api, design,
     for data in kept:
         for sheet in data["sheets"]:
             assert sheet["known"] and sheet["cost"] > 0 and sheet["seconds"] > 0 and sheet["cut_length"] > 0
+
+
+def test_a_locked_database_does_not_end_the_look_for_dead_workers(monkeypatch, db):
+    """What ends this process ends the application with it."""
+    looks = iter([0, OperationalError("database is locked"), 0, KeyboardInterrupt()])
+
+    def look():
+        found = next(looks)
+        if isinstance(found, BaseException):
+            raise found
+        return found
+
+    monkeypatch.setattr(reclaim_runs, "reclaim", look)
+    monkeypatch.setattr(reclaim_runs.time, "sleep", lambda _: None)
+    said = StringIO()
+    with pytest.raises(KeyboardInterrupt):
+        call_command("reclaim_runs", every=1.0, stderr=said)
+    assert "database is locked" in said.getvalue()

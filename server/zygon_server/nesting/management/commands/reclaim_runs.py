@@ -3,7 +3,7 @@
 import time
 
 from django.core.management.base import BaseCommand
-from django.db import close_old_connections
+from django.db import OperationalError, close_old_connections
 
 from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.service import reclaim, wake
@@ -27,4 +27,7 @@ class Command(BaseCommand):
         while every:
             time.sleep(every)
             close_old_connections()
-            reclaim()
+            try:
+                reclaim()
+            except OperationalError as error:  # a locked database is looked at again, and brings nothing else down
+                self.stderr.write(f"Runs of dead workers were not looked for: {error}")
