@@ -16,7 +16,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-__all__ = ["DocumentError", "ExpressionError", "ImportFileError", "NestError", "PatchError", "ZygonError"]
+__all__ = ["DocumentError", "ExpressionError", "ImportFileError", "NestError", "PatchError", "StoppedError", "ZygonError"]
 
 
 class ZygonError(Exception):
@@ -81,6 +81,10 @@ class ImportFileError(ZygonError):
     """A file from outside that cannot be read as outlines."""
 
     code = "bad_file"
+
+
+class StoppedError(Exception):
+    """A search that nobody asks for any more; never shown to a maker."""
 
 
 class NestError(ZygonError):

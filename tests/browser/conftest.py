@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import fcntl
 import os
+import shutil
 import signal
 import subprocess
 import sys
@@ -27,14 +29,34 @@ expect.set_options(timeout=60_000)
 
 
 @pytest.fixture(scope="session")
-def address(tmp_path_factory):
+def demo(tmp_path_factory):
+    """A folder with the demo loaded, once for all that test side by side."""
+    beside = "PYTEST_XDIST_WORKER" in os.environ
+    shared = tmp_path_factory.getbasetemp().parent if beside else tmp_path_factory.mktemp("shared")
+    folder = shared / "demo"
+    with (shared / "demo.lock").open("w") as lock:
+        fcntl.flock(lock, fcntl.LOCK_EX)
+        if not folder.exists():
+            loading = shared / "loading"
+            env = {**os.environ, "ZYGON_VAR": str(loading), "ZYGON_DEMO": "1"}
+            env.pop("DJANGO_SETTINGS_MODULE", None)
+            for command in ("migrate --noinput -v 0", "load_demo --no-layouts"):
+                subprocess.run(
+                    [sys.executable, ROOT / "server" / "manage.py", *command.split()], env=env, check=True, stdout=subprocess.DEVNULL
+                )
+            loading.rename(folder)
+    return folder
+
+
+@pytest.fixture(scope="session")
+def address(demo, tmp_path_factory):
     """Where the application answers; it is stopped at the end, and its worker with it."""
     # a server of its own for each of the workers that run side by side
     worker = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw"))
-    env = {**os.environ, "ZYGON_VAR": str(tmp_path_factory.mktemp("var")), "ZYGON_DEMO": "1", "ZYGON_PORT": str(8560 + 60 * worker)}
+    own = tmp_path_factory.mktemp("own") / "var"
+    shutil.copytree(demo, own)
+    env = {**os.environ, "ZYGON_VAR": str(own), "ZYGON_DEMO": "1", "ZYGON_PORT": str(8560 + 60 * worker)}
     env.pop("DJANGO_SETTINGS_MODULE", None)
-    for command in ("migrate --noinput -v 0", "load_demo"):
-        subprocess.run([sys.executable, ROOT / "server" / "manage.py", *command.split()], env=env, check=True, stdout=subprocess.DEVNULL)
     process = subprocess.Popen(
         [sys.executable, ROOT / "scripts" / "demo.py"],
         env=env,

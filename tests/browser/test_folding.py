@@ -82,13 +82,15 @@ def test_a_flange_grows_by_hand_and_what_cannot_be_is_a_ghost(page):
     choose(page, "Towards", "the plate's top")
     entry(page, "Bent by", "150 deg")
     saved(page, 6)
+    entry(page, "Length", "78 mm")
+    saved(page, 7)
     longer = page.get_by_role("slider", name="Pull end flange longer")
-    for _ in range(90):
+    for _ in range(30):
         longer.press("ArrowUp")
     expect(page.get_by_test_id("pull").get_by_role("alert")).to_contain_text("runs into the plate: turn it the other way, or at most")
     longer.press("Enter")
     expect(page.get_by_test_id("pull").get_by_role("alert")).to_be_visible()
-    assert design(page)["revision"] == 6
+    assert design(page)["revision"] == 7
 
 
 def test_a_folded_part_is_begun_as_a_shape_and_bored_through_its_flanges(page):

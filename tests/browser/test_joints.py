@@ -72,13 +72,8 @@ def saved(page, revision):
     expect(page.get_by_text(f"saved, revision {revision}")).to_be_visible()
 
 
-@pytest.mark.parametrize(("kind", "offer", "other", "changes"), KINDS, ids=[k[0] for k in KINDS])
-def test_each_kind_is_made_from_nothing_changed_and_exported(page, tmp_path, kind, offer, other, changes):
-    design = bench(page, two_boards(kind))
-    plain = {part: drawn(page, part) for part in "ab"}
-
-    page.keyboard.press("Escape")
-    page.keyboard.press("2")
+def joined_by_hand(page, offer):
+    """Joins a and b, the first edit of a design that is on the bench."""
     page.keyboard.press("j")
     pick(page, "a")
     pick(page, "b")
@@ -88,20 +83,42 @@ def test_each_kind_is_made_from_nothing_changed_and_exported(page, tmp_path, kin
     saved(page, 2)
     expect(page.get_by_test_id("joint-figure").locator("svg.drawing g > path").first).to_be_visible()
     expect(page.get_by_role("combobox", name="Kind of joint")).to_have_value(offer)
+
+
+@pytest.mark.parametrize(("kind", "offer", "other", "changes"), KINDS, ids=[k[0] for k in KINDS])
+def test_each_kind_is_made_from_nothing(page, kind, offer, other, changes):
+    design = bench(page, two_boards(kind))
+    flats = {p["path"]: p["flat"] for p in page.request.get(f"/api/designs/{design}").json()["built"]["parts"]}
+    joined_by_hand(page, offer)
+    built = page.request.get(f"/api/designs/{design}").json()["built"]
+    assert built["joints"][0]["refused"] == ""
+    assert all((p["flat"] != flats[p["path"]]) == changes for p in built["parts"])
+
+
+WHOLE = [k for k in KINDS if k[0] in ("finger", "groove", "dovetail_lap", "butt")]
+
+
+@pytest.mark.parametrize(("kind", "offer", "other", "changes"), WHOLE, ids=[k[0] for k in WHOLE])
+def test_a_joint_is_made_changed_and_exported(page, tmp_path, kind, offer, other, changes):
+    bench(page, two_boards(kind))
+    plain = {part: drawn(page, part) for part in "ab"}
+
+    page.keyboard.press("Escape")
+    page.keyboard.press("2")
+    joined_by_hand(page, offer)
     joined = {part: drawn(page, part) for part in "ab"}
     if changes:
         assert joined["a"] != plain["a"] and joined["b"] != plain["b"]
     else:
         assert joined == plain
 
-    if other:
-        page.keyboard.press("Escape")
-        page.get_by_role("button", name=re.compile("^a–b")).click()
-        page.get_by_role("combobox", name="Kind of joint").click()
-        page.get_by_role("option", name=re.compile("^" + re.escape(other))).click()
-        saved(page, 3)
-        after = {part: drawn(page, part) for part in "ab"}
-        assert after["a"] != joined["a"] and after["b"] != joined["b"]
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name=re.compile("^a–b")).click()
+    page.get_by_role("combobox", name="Kind of joint").click()
+    page.get_by_role("option", name=re.compile("^" + re.escape(other))).click()
+    saved(page, 3)
+    after = {part: drawn(page, part) for part in "ab"}
+    assert after["a"] != joined["a"] and after["b"] != joined["b"]
 
     page.keyboard.press("Escape")
     page.keyboard.press("5")
@@ -112,7 +129,6 @@ def test_each_kind_is_made_from_nothing_changed_and_exported(page, tmp_path, kin
         download.value.save_as(tmp_path / f"{part}.dxf")
         doc = ezdxf.readfile(tmp_path / f"{part}.dxf")
         assert not doc.audit().errors and doc.modelspace().query("*[layer=='CUT_OUTSIDE']")
-    assert page.request.get(f"/api/designs/{design}").json()["built"]["joints"][0]["refused"] == ""
 
 
 def test_what_cannot_be_there_says_why_and_an_entry_that_cannot_be_offers_what_would_do(page):

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import MEETING, pair
+from tests.explore import drawn
 from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.draft import Draft
@@ -101,7 +102,7 @@ TEXTS = [
 ]  # fmt: skip
 
 
-@settings(max_examples=150)
+@settings(max_examples=drawn(50))
 @given(st.sampled_from(DOCUMENTS), st.lists(st.tuples(st.integers(0, 10_000), st.sampled_from(TEXTS)), min_size=1, max_size=4))
 def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
     places = [p for p, _ in entries(data)]
@@ -122,7 +123,7 @@ def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
     assert build(apply_patch(document.dump(), inverse)[0]).good == good
 
 
-@settings(max_examples=80)
+@settings(max_examples=drawn(50))
 @given(st.sampled_from(DOCUMENTS), st.data())
 def test_any_record_may_be_removed_or_is_refused_with_a_reason(data, draw):
     groups = [

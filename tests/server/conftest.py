@@ -7,17 +7,21 @@ import json
 import pytest
 from django.contrib.auth import get_user_model
 from django.test import Client
-from zygon_server.designs import service
+from zygon_server.designs import orders, service
 
 from zygon.design.examples import brood_box
 from zygon.design.starters import starter
 
 
 @pytest.fixture(autouse=True)
-def immediate(settings):
+def immediate(settings, monkeypatch):
     """Tasks are only recorded here; tests work runs off themselves."""
     settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend", "QUEUES": ["default", "quick"]}}
     settings.STORAGES = {**settings.STORAGES, "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
+    # the real one is slow on purpose: a second for each maker of each test
+    # an answer waits until the orders of bending are found
+    monkeypatch.setattr(orders, "PATIENCE", 600.0)
+    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 
 class Api:

@@ -7,8 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from zygon.brake.pose import Workpiece, _into_brake
-from zygon.build.metal.fold import face_motions
+from zygon.brake.pose import Workpiece, into_brake
 
 __all__ = ["Gauge", "gauge_of"]
 
@@ -27,21 +26,20 @@ class Gauge:
 def gauge_of(work: Workpiece, bends: Sequence[int], shares: Sequence[float], nearest: float, name: Callable[[int], str]) -> Gauge:
     """What is gauged before a stroke: the far side of the leg that is bent up, or of what it is bent from where that is too near for the fingers."""
     bend = work.fold.bends[bends[0]]
-    motions = face_motions(work.fold, tuple(shares))
-    frame = _into_brake(bend, work.thickness, motions[bend.parent])
+    frame = into_brake(bend, work.thickness, work.motions(shares)[bend.parent])
     ends: dict[bool, tuple[float, int]] = {}
-    for p in work.pieces(shares):
-        beyond = any(work.moves_with(p.zone, b) for b in bends)
-        if p.zone in {-1 - b for b in bends}:
+    slabs = work.slabs(shares).moved(frame)
+    level = np.abs(slabs.points[:, 2] - work.thickness / 2) <= FINGER
+    y = slabs.points[:, 1] - bend.width / 2
+    furthest = np.maximum.reduceat(np.where(level, y, -np.inf), slabs.starts)
+    nearest_to = np.maximum.reduceat(np.where(level, -y, -np.inf), slabs.starts)
+    for i, zone in enumerate(slabs.zones.tolist()):
+        if zone in {-1 - b for b in bends}:
             continue
-        points = frame.points(p.points)
-        level = points[np.abs(points[:, 2] - work.thickness / 2) <= FINGER]
-        if not len(level):
-            continue
-        y = level[:, 1] - bend.width / 2
-        reach = float(y.max() if beyond else -y.min())
-        if beyond not in ends or reach > ends[beyond][0] + 1e-6:
-            ends[beyond] = (reach, p.zone)
+        beyond = any(work.moves_with(zone, b) for b in bends)
+        reach = float((furthest if beyond else nearest_to)[i])
+        if reach > -np.inf and (beyond not in ends or reach > ends[beyond][0] + 1e-6):
+            ends[beyond] = (reach, zone)
     for side in (True, False):
         if side in ends and ends[side][0] >= nearest:
             reach, zone = ends[side]

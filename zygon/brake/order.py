@@ -7,17 +7,19 @@ as long as the stroke's bends.
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 from shapely import affinity
 
 from zygon.brake.gauge import Gauge, gauge_of
-from zygon.brake.pose import Pose, Workpiece, runs_into
+from zygon.brake.pose import Pose, Workpiece
 from zygon.brake.profiles import die_profile, punch_profiles
+from zygon.brake.slabs import runs_into
 from zygon.build.metal.fold import Fold
 from zygon.build.metal.legs import record_of
+from zygon.errors import StoppedError
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake, force
 from zygon.stock.tooling import BEFORE, Option, Wanted, options
@@ -99,10 +101,14 @@ def strokes_of(fold: Fold, joggle: float = 0.0) -> list[tuple[int, ...]]:
 
 
 def bend_order(
-    fold: Fold, thickness: float, bending: Bending, brake: Brake, by_hand: Sequence[str] = (), names: dict[str, str] | None = None
-) -> list[Step]:
-    """The steps in order. ``by_hand`` names bends by key in the order that is wanted, what it leaves out follows as found; ``names`` of flanges by key."""
-    search = _Search(fold, thickness, bending, brake, names or {})
+    fold: Fold, thickness: float, bending: Bending, brake: Brake, by_hand: Sequence[str] = (), names: dict[str, str] | None = None,
+    stop: Callable[[], bool] = bool,
+) -> list[Step]:  # fmt: skip
+    """The steps in order. ``by_hand`` names bends by key in the order that is wanted, what it leaves out follows as found; ``names`` of flanges by key.
+
+    ``stop`` is asked before each try; StoppedError where it says so.
+    """
+    search = _Search(fold, thickness, bending, brake, names or {}, stop)
     fixed: list[int] = []
     for key in by_hand:
         found = next((i for i, s in enumerate(search.strokes) if any(fold.bends[b].key == key for b in s.bends)), None)
@@ -132,7 +138,10 @@ def offset_height(fold: Fold, first: int, second: int) -> float:
 
 
 class _Search:
-    def __init__(self, fold: Fold, thickness: float, bending: Bending, brake: Brake, names: dict[str, str]) -> None:
+    def __init__(
+        self, fold: Fold, thickness: float, bending: Bending, brake: Brake, names: dict[str, str], stop: Callable[[], bool] = bool
+    ) -> None:
+        self.stop = stop
         self.fold, self.thickness, self.bending, self.brake, self.names = fold, thickness, bending, brake, names
         self.work = Workpiece(fold, thickness)
         self.level = [0] * len(fold.faces)
@@ -141,6 +150,10 @@ class _Search:
         self.strokes = [self._stroke(g) for g in strokes_of(fold, brake.joggle)]
         self.tried: dict[tuple[int, frozenset[int]], tuple[Option | None, tuple[str, ...]]] = {}
         self.tools = [self._tools(s) for s in self.strokes]
+        self._profiles: dict[tuple[int, int], tuple] = {}
+        # by stroke which zones move with it, faces from 0 on and bends from the end back, as their numbers index
+        zones = [*range(len(fold.faces)), *range(-len(fold.bends), 0)]
+        self._moving = [np.array([any(self.work.moves_with(z, b) for b in s.bends) for z in zones], bool) for s in self.strokes]
 
     def _stroke(self, bends: tuple[int, ...]) -> Stroke:
         first = self.fold.bends[bends[0]]
@@ -221,6 +234,8 @@ class _Search:
         """The tools that make a stroke after others, and what they or the part run into."""
         key = (stroke, done)
         if key not in self.tried:
+            if self.stop():
+                raise StoppedError("The order of bending is not asked for any more.")
             self.left -= 1
             self.tried[key] = self._try(stroke, done)
         return self.tried[key]
@@ -257,21 +272,16 @@ class _Search:
     def _itself(self, number: int, done: frozenset[int]) -> tuple[str, ...]:
         stroke = self.strokes[number]
         bend = stroke.bends[0]
+        near = {self.fold.bends[bend].parent, *(b + 1 for b in stroke.bends)}
+        own = {-1 - b for b in stroke.bends}
         for share in TRIED:
-            pieces = self.work.pieces(self._shares(done, number, share))
-            moving = [p for p in pieces if any(self.work.moves_with(p.zone, b) for b in stroke.bends)]
-            resting = [
-                p
-                for p in pieces
-                if p.zone not in {-1 - b for b in stroke.bends} and not any(self.work.moves_with(p.zone, b) for b in stroke.bends)
-            ]
-            near = {self.fold.bends[bend].parent, *(b + 1 for b in stroke.bends)}
-            for a in moving:
-                for b in resting:
-                    if a.zone in near and b.zone in near:
-                        continue
-                    if runs_into(a, b):
-                        return (f"{self.name(a.zone)} runs into {self.name(b.zone)}",)
+            slabs = self.work.slabs(self._shares(done, number, share))
+            moving = self._moving[number][slabs.zones]
+            resting = ~moving & ~np.isin(slabs.zones, list(own))
+            for i, j in slabs.near(moving, resting):
+                a, b = slabs.piece(i), slabs.piece(j)
+                if not (a.zone in near and b.zone in near) and runs_into(a, b):
+                    return (f"{self.name(a.zone)} runs into {self.name(b.zone)}",)
         return ()
 
     def _hits(self, number: int, done: frozenset[int], tool: Option, poses: dict[tuple[float, float], Pose]) -> tuple[str, ...]:
@@ -279,7 +289,10 @@ class _Search:
         bend = stroke.bends[0]
         b = self.fold.bends[bend]
         own = {-1 - i for i in stroke.bends}
-        die, bed = die_profile(tool.die)
+        pair = (id(tool.die), id(tool.punch))  # both are the brake's
+        if pair not in self._profiles:
+            self._profiles[pair] = (die_profile(tool.die), punch_profiles(tool.punch))
+        (die, bed), punches = self._profiles[pair]
         most = min(1.0, BEFORE / abs(b.angle)) if tool.pressed else 1.0
         if tool.pressed:  # its radius comes from the pressing; what lies along the punch's flanks is no collision
             own |= {b.parent, *(i + 1 for i in stroke.bends)}
@@ -290,12 +303,12 @@ class _Search:
             if key not in poses:
                 poses[key] = Pose.of(self.work, bend, self._shares(done, number, at), v=tool.die.v, extent=stroke.extent)
             pose = poses[key]
-            counts = [p.zone not in own for p in pose.pieces]
+            counts = ~np.isin(pose.slabs.zones, list(own))
             for what, shape in (("the die", die), ("the brake's bed", bed)):
                 zone = pose.meets(counts, shape)
                 if zone is not None:
                     hits.append(f"{self.name(zone)} runs into {what}")
-            hits += self._upper_hits(pose, counts, tool)
+            hits += self._upper_hits(pose, counts, punches)
             if hits:
                 break
         return tuple(dict.fromkeys(hits))
@@ -304,11 +317,11 @@ class _Search:
         """Both bends at once, over openings of six times the thickness: twice the force of one (common practice)."""
         return 2 * force(self.bending.strength, self.thickness, stroke.length, 6 * self.thickness)
 
-    def _upper_hits(self, pose: Pose, counts: list[bool], tool: Option) -> list[str]:
+    def _upper_hits(self, pose: Pose, counts: np.ndarray, punches: list) -> list[str]:
         """What runs into punch and ram, in the better of both ways round; a punch of segments may leave the ends of the bend free."""
         ways = []
         free = min(self.brake.free, (pose.high - pose.low) / 4)
-        for punch, ram in punch_profiles(tool.punch):
+        for punch, ram in punches:
             found = []
             for what, shape, shorts in (("the punch", punch, (0.0, free)), ("the ram", ram, (0.0,))):
                 at = affinity.translate(shape, 0.0, pose.tip)

@@ -8,54 +8,24 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import cached_property
 
 import numpy as np
 import shapely
 
-from zygon.build.metal.fold import Fold, FoldBend, bend_points, face_motions
+from zygon.brake.slabs import TOUCH, Piece, Slabs
+from zygon.build.metal.fold import Fold, FoldBend, bend_points
 from zygon.geometry.boolean import to_polygon
-from zygon.geometry.motion import Motion
+from zygon.geometry.motion import IDENTITY, Motion
 
-__all__ = ["Piece", "Pose", "Workpiece", "runs_into"]
+__all__ = ["Pose", "Workpiece", "into_brake"]
 
-#: Pieces that reach less than this into one another only touch (mm).
-TOUCH = 0.08
 #: Outlines are taken with chords this near to their arcs (mm).
 COARSE = 0.05
 #: A bend that is done is taken as so many straight pieces.
 SLICES = 3
 
 
-@dataclass(frozen=True)
-class Piece:
-    """A convex slab: cap corners (n, 3) on face B and on face A. ``zone`` is its face (i) or bend (-1 - i)."""
-
-    zone: int
-    low: np.ndarray
-    high: np.ndarray
-
-    @cached_property
-    def points(self) -> np.ndarray:
-        """All corners (2 n, 3)."""
-        return np.vstack((self.low, self.high))
-
-    @cached_property
-    def box(self) -> tuple[np.ndarray, np.ndarray]:
-        """Low and high corner."""
-        return self.points.min(axis=0), self.points.max(axis=0)
-
-    @cached_property
-    def sides(self) -> np.ndarray:
-        """Edge directions around the cap and down the thickness (n + 1, 3)."""
-        around = np.concatenate((self.low[1:], self.low[:1])) - self.low
-        return np.vstack((around, self.high[:1] - self.low[:1]))
-
-    @cached_property
-    def normals(self) -> np.ndarray:
-        """Normals of the cap and of the walls (n + 1, 3)."""
-        up = self.sides[-1]
-        return np.vstack((np.cross(self.sides[:-1], up), up))
+_NOTHING = Slabs(np.empty(0, int), np.empty(0, int), np.empty((0, 3)))
 
 
 class Workpiece:
@@ -69,6 +39,10 @@ class Workpiece:
             self.children[i].add(i)
             if i:
                 self.children[fold.bends[i - 1].parent] |= self.children[i]
+        self._turns: dict[tuple[int, float], Motion] = {}
+        self._last: tuple[Sequence[float], list[Motion]] = ((), [])
+        self._flat: dict[int, Slabs] = {}
+        self._strips: dict[tuple[int, float, int], Slabs] = {}
 
     def carried(self, bend: int) -> set[int]:
         """The faces that move with a bend."""
@@ -82,33 +56,62 @@ class Workpiece:
 
     def pieces(self, shares: Sequence[float], slices: int = SLICES) -> list[Piece]:
         """All pieces in the plate's room, with each bend its share of the way done and taken as so many straight pieces."""
-        motions = face_motions(self.fold, tuple(shares))
-        found = []
-        for i, rings in enumerate(self.faces):
-            for ring in rings:
-                ends = [motions[i].points(np.column_stack((ring, np.full(len(ring), w)))) for w in (0.0, self.thickness)]
-                found.append(Piece(i, ends[0], ends[1]))
-        for i, bend in enumerate(self.fold.bends):
-            found += self._bend_pieces(i, bend, motions[bend.parent], shares[i], slices)
-        return found
+        slabs = self.slabs(shares, slices)
+        return [slabs.piece(i) for i in range(len(slabs))]
 
-    def _bend_pieces(self, number: int, bend: FoldBend, parent: Motion, share: float, slices: int) -> list[Piece]:
-        start, end, n = np.array(bend.start), np.array(bend.end), np.array(bend.outward)
-        steps = slices if share else 1
-        found = []
-        for k in range(steps):
-            y0, y1 = bend.width * k / steps, bend.width * (k + 1) / steps
-            ring = np.array([start + n * y0, end + n * y0, end + n * y1, start + n * y1])
-            low, high = (bend_points(bend, parent, ring, w, share) for w in (0.0, self.thickness))
-            found.append(Piece(-1 - number, low, high))
-        return found
+    def slabs(self, shares: Sequence[float], slices: int = SLICES) -> Slabs:
+        """The same, all at once."""
+        motions = self.motions(shares)
+        found = [self._face(i) for i in range(len(self.faces))]
+        found += [self._bend(i, share, slices) for i, share in enumerate(shares)]
+        standing = [motions[i].rows for i in range(len(self.faces))] + [motions[b.parent].rows for b in self.fold.bends]
+        rows = np.repeat(np.array(standing), [len(s.points) for s in found], axis=0)
+        points = np.einsum("pij,pj->pi", rows[:, :, :3], np.vstack([s.points for s in found])) + rows[:, :, 3]
+        begin = np.cumsum([0, *(len(s.points) for s in found[:-1])])
+        starts = np.concatenate([s.starts + b for s, b in zip(found, begin, strict=True)])
+        return Slabs(np.concatenate([s.zones for s in found]), starts, points)
+
+    def motions(self, shares: Sequence[float]) -> list[Motion]:
+        """Where each face stands, every bend its share of the way done."""
+        if self._last[0] == shares:  # asked for again at once, to place the slabs in the brake
+            return self._last[1]
+        motions = [IDENTITY]
+        for i, (bend, share) in enumerate(zip(self.fold.bends, shares, strict=True)):
+            if (i, share) not in self._turns:
+                self._turns[i, share] = bend.motion(share)
+            motions.append(motions[bend.parent] @ self._turns[i, share])
+        self._last = (shares, motions)
+        return motions
+
+    def _face(self, number: int) -> Slabs:
+        """A face's slabs as it lies on the flat."""
+        if number not in self._flat:
+            rings = self.faces[number]
+            ends = [np.vstack([np.column_stack((r, np.full(len(r), w))) for w in (0.0, self.thickness)]) for r in rings]
+            self._flat[number] = Slabs.of([number] * len(rings), ends) if rings else _NOTHING
+        return self._flat[number]
+
+    def _bend(self, number: int, share: float, slices: int) -> Slabs:
+        """A bend's slabs, what it stands on lying flat."""
+        key = (number, share, slices)
+        if key not in self._strips:
+            bend = self.fold.bends[number]
+            start, end, n = np.array(bend.start), np.array(bend.end), np.array(bend.outward)
+            steps = slices if share else 1
+            found = []
+            for k in range(steps):
+                y0, y1 = bend.width * k / steps, bend.width * (k + 1) / steps
+                ring = np.array([start + n * y0, end + n * y0, end + n * y1, start + n * y1])
+                found.append(np.vstack([bend_points(bend, IDENTITY, ring, w, share) for w in (0.0, self.thickness)]))
+            self._strips[key] = Slabs.of([-1 - number] * steps, found)
+        return self._strips[key]
 
 
 @dataclass(frozen=True)
 class Pose:
-    """A workpiece at a bend: its pieces in the brake's frame, and the stretch of x that the tools take."""
+    """A workpiece at a bend: its slabs in the brake's frame, and the stretch of x that the tools take."""
 
-    pieces: list[Piece]
+    slabs: Slabs
     low: float
     high: float
     tip: float
@@ -117,29 +120,26 @@ class Pose:
     def of(work: Workpiece, bend: int, shares: Sequence[float], *, v: float, extent: tuple[float, float]) -> Pose:
         """The workpiece with ``bend`` done by its share over a die of opening ``v``; ``extent`` along the bend from its start, in mm."""
         b = work.fold.bends[bend]
-        motions = face_motions(work.fold, tuple(shares))
-        frame = _into_brake(b, work.thickness, motions[b.parent])
+        frame = into_brake(b, work.thickness, work.motions(shares)[b.parent])
         angle = abs(b.angle) * shares[bend]
         # a bend half done keeps its neutral line, so its radius is larger
         inner = b.width / angle - b.k * work.thickness if angle > 1e-6 else 0.0
         lift = _lifted(angle, inner, work.thickness, v)
-        whole = lift @ frame
-        pieces = [Piece(p.zone, whole.points(p.low), whole.points(p.high)) for p in work.pieces(shares)]
         tip = _centre(angle, inner, work.thickness, v) - inner if angle > 1e-6 else work.thickness
         low, high = extent if b.angle > 0 else (-extent[1], -extent[0])
-        return Pose(pieces, low, high, tip)
+        return Pose(work.slabs(shares).moved(lift @ frame), low, high, tip)
 
-    def meets(self, zone_ok: Sequence[bool], tool: shapely.Polygon, short: float = 0.0) -> int | None:
-        """The zone of a piece that a tool's profile (y, z) runs into, along the stretch less ``short`` at both ends; None where none does.
+    def meets(self, counts: np.ndarray, tool: shapely.Polygon, short: float = 0.0) -> int | None:
+        """The zone of a slab that a tool's profile (y, z) runs into, along the stretch less ``short`` at both ends; None where none does.
 
-        ``zone_ok`` says which pieces count.
+        ``counts`` (n,) says which slabs count.
         """
         x0, x1 = self.low + TOUCH + short, self.high - TOUCH - short
         ty0, tz0, ty1, tz1 = tool.bounds
-        for piece, counts in zip(self.pieces, zone_ok, strict=True):
-            low, high = piece.box
-            if not counts or high[0] <= x0 or low[0] >= x1 or high[1] <= ty0 or low[1] >= ty1 or high[2] <= tz0 or low[2] >= tz1:
-                continue
+        low, high = self.slabs.boxes
+        near = counts & (high > (x0, ty0, tz0)).all(axis=1) & (low < (x1, ty1, tz1)).all(axis=1)
+        for i in np.flatnonzero(near).tolist():
+            piece = self.slabs.piece(i)
             rings = [_between(r, x0, x1) for r in (piece.low, piece.high)]
             corners = np.vstack([r for r in rings if len(r)] or [np.empty((0, 3))])
             if len(corners) < 3:
@@ -150,7 +150,7 @@ class Pose:
         return None
 
 
-def _into_brake(bend: FoldBend, thickness: float, parent: Motion) -> Motion:
+def into_brake(bend: FoldBend, thickness: float, parent: Motion) -> Motion:
     """From the plate's room to the bend's own frame: x along it, y across it outward, z up from the sheet's lower face; a bend down is turned over."""
     d, n = bend.along, bend.outward
     s = bend.start
@@ -207,16 +207,3 @@ def _convex_rings(polygon: shapely.Polygon) -> list[np.ndarray]:
         return [shapely.get_coordinates(hull.exterior)[:-1]]
     triangles = shapely.get_parts(shapely.constrained_delaunay_triangles(polygon))
     return [shapely.get_coordinates(t)[:-1] for t in triangles]
-
-
-def runs_into(a: Piece, b: Piece) -> bool:
-    """Whether two convex slabs share more than a touch: no direction parts them (separating axes)."""
-    (al, ah), (bl, bh) = a.box, b.box
-    if ((ah - bl) < TOUCH).any() or ((bh - al) < TOUCH).any():
-        return False
-    crossed = np.cross(a.sides[:, None, :], b.sides[None, :, :]).reshape(-1, 3)
-    axes = np.vstack((a.normals, b.normals, crossed))
-    length = np.linalg.norm(axes, axis=1)
-    axes = axes[length > 1e-9] / length[length > 1e-9, None]
-    pa, pb = a.points @ axes.T, b.points @ axes.T
-    return bool((np.minimum(pa.max(axis=0) - pb.min(axis=0), pb.max(axis=0) - pa.min(axis=0)) > TOUCH).all())

@@ -7,7 +7,7 @@ import math
 import shapely
 from shapely import affinity
 
-from zygon.brake.pose import TOUCH
+from zygon.brake.slabs import TOUCH
 from zygon.stock.brake import Die, Punch
 
 __all__ = ["die_profile", "punch_profiles"]

@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 
 from zygon.build.blanks import Blank, blank_contours
-from zygon.build.built import Asked, Bevel, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
+from zygon.build.built import Asked, Bevel, BuiltPart, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
 from zygon.build.memo import Memo, digest
 from zygon.build.metal.fold import Fold, mirrored
 from zygon.build.metal.folded_mesh import Net, folded_mesh, net_of
@@ -20,7 +20,7 @@ from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh, creases, extrude
 from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 
-__all__ = ["flat_of", "fold_net", "mesh_of", "turned_over"]
+__all__ = ["flat_of", "fold_net", "lying", "mesh_of", "turned_over"]
 
 _FLATS = Memo(4000)
 _MESHES = Memo(4000)
@@ -155,6 +155,11 @@ def edge_bore_axis(bore: EdgeBore) -> tuple[tuple[float, float, float], tuple[fl
     if bore.across == "u":
         return (bore.at, bore.along, bore.w), (bore.at + into, bore.along, bore.w)
     return (bore.along, bore.at, bore.w), (bore.along, bore.at + into, bore.w)
+
+
+def lying(part: BuiltPart) -> Flat:
+    """The flat as it lies on the cutter: turned over where face b lies up."""
+    return part.flat if part.record.up == "a" else turned_over(part.flat)  # type: ignore[union-attr, arg-type, return-value]
 
 
 def turned_over(flat: Flat) -> Flat:

@@ -36,6 +36,11 @@ class Memo:
             while len(self._kept) > self._most:
                 self._kept.popitem(last=False)
 
+    def known(self, key: str) -> Any:
+        """The result under ``key``; None where it is not kept."""
+        with self._lock:
+            return self._kept.get(key)
+
     def get(self, key: str, make: Callable[[], T]) -> tuple[T, bool]:
         """The result under ``key``, made where it is not kept; and whether it was made now."""
         with self._lock:

@@ -6,8 +6,8 @@ import math
 from functools import partial
 from typing import Literal
 
-from zygon.brake.order import Stroke, strokes_and_tools
-from zygon.brake.plan import plan_of
+from zygon.brake.order import Step, Stroke, strokes_and_tools
+from zygon.brake.plan import Plan, plan_of
 from zygon.build.built import Built, BuiltPart, Fault, Mend
 from zygon.build.memo import Memo, digest
 from zygon.build.metal.fold import FoldBend
@@ -25,8 +25,8 @@ _FOUND = Memo(1000)
 SOURCE = "the shop's tools"
 
 
-def brake_faults(built: Built, *, ordered: bool = True) -> list[Fault]:
-    """What the chosen brake cannot do; ``ordered`` also asks for an order of bending, which takes longer than the rest."""
+def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
+    """What the chosen brake cannot do; where ``plan`` knows no order of a part's bends yet, the rest is said."""
     document = built.document
     brake = document.brakes.get(document.brake)
     if brake is None:
@@ -38,13 +38,13 @@ def brake_faults(built: Built, *, ordered: bool = True) -> list[Fault]:
         bending = document.stocks[part.record.stock].bending or Bending()
         folding = part.record.folding
         # the tools that the table of bends names, which may be others than the first where those run into something
-        chosen = {b: s.tool for s in plan_of(document, part, part.flat) if s.tool for b in s.bends} if ordered else {}
+        steps = plan(document, part, part.flat) or []
+        chosen = {b: s.tool for s in steps if s.tool for b in s.bends}
         lengths = _lengths(built, part)
         key = digest("brake faults", part.key, part.path, part.flat.digest, part.flat.fold, bending, brake, document.display, folding and (folding.radius, [(k, f.radius) for k, f in folding.flanges.items()]),
                      sorted((b, t.name) for b, t in chosen.items()), lengths)  # fmt: skip
         found += _FOUND.get(key, partial(_of_strokes, document, part, bending, brake, chosen, lengths))[0]
-        if ordered:
-            found += _order_faults(document, part)
+        found += _order_faults(part, steps)
     return found
 
 
@@ -173,11 +173,11 @@ def _radius_mend(part: BuiltPart, bend: FoldBend, radius: float, display: Displa
     return (Mend(f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": _radius_entry(part, bend), "value": value}]),)  # fmt: skip
 
 
-def _order_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def _order_faults(part: BuiltPart, steps: list[Step]) -> list[Fault]:
     """Steps that run into something."""
     found = []
     flat = part.flat
-    for n, step in enumerate(plan_of(document, part, flat), 1):  # type: ignore[arg-type]
+    for n, step in enumerate(steps, 1):
         if not step.collides or (step.tool is None and not step.offset):  # without tools it is said already
             continue
         bend = flat.fold.bends[step.bends[0]]  # type: ignore[union-attr]

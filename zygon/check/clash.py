@@ -6,7 +6,8 @@ import math
 
 import numpy as np
 
-from zygon.brake.pose import Piece, Workpiece, runs_into
+from zygon.brake.pose import Workpiece
+from zygon.brake.slabs import Piece, runs_into
 from zygon.build.built import BuiltPart, Fault, Mend
 from zygon.build.metal.allowance import inner_setback, outer_setback
 from zygon.build.metal.fold import Fold, face_motions

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
+from zygon.brake.plan import Plan, plan_of
 from zygon.build.built import Built, BuiltPart, Fault
 from zygon.build.memo import Memo, digest
 from zygon.check.alike import one_a_cause
@@ -30,10 +31,11 @@ __all__ = ["check"]
 _OF_FLATS = Memo(4000)
 
 
-def check(built: Built, *, assembled: bool = True) -> list[Problem]:
+def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list[Problem]:
     """Every problem of a built design, errors first, kept ones last.
 
     ``assembled`` also asks whether it can be put together, which takes longer than all the rest; while a value is dragged it waits.
+    ``plan`` gives the orders of bending; where it knows none yet, what hangs on them is not said.
     """
     faults: list[Fault] = list(built.faults)
     faults += overlap_faults(built)
@@ -43,7 +45,7 @@ def check(built: Built, *, assembled: bool = True) -> list[Problem]:
     faults += drop_faults(built)
     if assembled:
         faults += locked_faults(built)
-    faults += brake_faults(built, ordered=assembled)
+    faults += brake_faults(built, plan)
     faults += sheet_faults(built)
     faults += cutter_faults(built)
     document = built.document

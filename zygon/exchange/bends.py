@@ -7,12 +7,12 @@ import io
 from typing import Any
 
 from zygon.brake.order import Step
-from zygon.brake.plan import numbers_of, plan_of
+from zygon.brake.plan import known_plan, numbers_of, plan_of
 from zygon.build.built import Built, BuiltPart, Flat
 from zygon.build.distinct import distinct
+from zygon.build.flat import lying
 from zygon.build.metal.bend_table import bend_rows
 from zygon.design.document import Document
-from zygon.nest.design import lying
 
 __all__ = ["bend_notes", "bend_plan", "write_bends"]
 
@@ -20,10 +20,11 @@ HEAD = ["Part", "Pieces", "Step", "Way", "Angle of bend", "Radius mm", "Length m
         "Back-gauge mm", "Gauged from", "Tool", "Force kN", "Handling", "Runs into"]  # fmt: skip
 
 
-def bend_plan(document: Document, part: BuiltPart) -> list[dict[str, Any]]:
-    """The steps of a folded part as plain data, in order."""
+def bend_plan(document: Document, part: BuiltPart) -> list[dict[str, Any]] | None:
+    """The steps of a folded part as plain data, in order; None where they are not known yet."""
     flat = lying(part)
-    return [_step(flat, n, s) for n, s in enumerate(plan_of(document, part, flat), 1)]
+    steps = known_plan(document, part, flat)
+    return None if steps is None else [_step(flat, n, s) for n, s in enumerate(steps, 1)]
 
 
 def _step(flat: Flat, number: int, step: Step) -> dict[str, Any]:

@@ -12,7 +12,7 @@ from typing import Literal
 from zygon.build.built import Built, BuiltPart
 from zygon.build.distinct import Distinct, distinct
 from zygon.build.face_words import face_word
-from zygon.build.flat import turned_over
+from zygon.build.flat import lying, turned_over
 from zygon.check.called import called
 from zygon.check.problem import Problem
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
@@ -25,7 +25,7 @@ from zygon.exchange.drilling import write_drilling
 from zygon.exchange.dxf import write_dxf
 from zygon.exchange.svg import write_svg
 from zygon.geometry.contour import Contour, polyline, rectangle
-from zygon.nest.design import StockNest, lying, placed_contours
+from zygon.nest.design import StockNest, placed_contours
 from zygon.stock.cutter import Layers
 
 __all__ = ["KerfMode", "bundle", "needs_turning", "part_file", "part_files", "problems_text", "sheet_files"]

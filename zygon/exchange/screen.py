@@ -13,7 +13,7 @@ import shapely
 
 from zygon.build.built import Built, BuiltJoint, BuiltPart, EdgeBore, Flat
 from zygon.build.face_words import bend_words, end_words, face_word, own_words
-from zygon.build.flat import edge_bore_axis, mesh_of, turned_over
+from zygon.build.flat import edge_bore_axis, lying, mesh_of, turned_over
 from zygon.build.measured import Lost
 from zygon.build.memo import Memo, digest
 from zygon.build.metal.bend_table import bend_rows
@@ -30,7 +30,7 @@ from zygon.exchange.skin import skin_data
 from zygon.exchange.svg import path_data
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
-from zygon.nest.design import StockNest, StockPlan, lying, placed_contours, plans, reckoned
+from zygon.nest.design import StockNest, StockPlan, placed_contours, plans, reckoned
 from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
 from zygon.nest.remainder import largest_rectangle, rests_of

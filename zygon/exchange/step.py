@@ -12,8 +12,8 @@ from typing import Any
 import numpy as np
 
 from zygon.build.built import Built, BuiltPart
+from zygon.build.flat import lying
 from zygon.errors import ImportFileError, ZygonError
-from zygon.nest.design import lying
 
 __all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
 

@@ -7,9 +7,9 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from zygon.build.built import Built, BuiltPart, Flat
+from zygon.build.built import Built, Flat
 from zygon.build.distinct import Distinct, distinct
-from zygon.build.flat import turned_over
+from zygon.build.flat import lying
 from zygon.build.memo import digest
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
@@ -88,11 +88,6 @@ class StockNest:
     def digest(self) -> str:
         """The hash that it is kept under."""
         return self.plan.loose if self.found else self.plan.digest
-
-
-def lying(part: BuiltPart) -> Flat:
-    """The flat as it lies on the cutter: turned over where face b lies up."""
-    return part.flat if part.record.up == "a" else turned_over(part.flat)  # type: ignore[union-attr, arg-type, return-value]
 
 
 def _length(entry) -> float:

@@ -22,7 +22,7 @@ from zygon.design.upgrade import load
 from zygon.exchange.bends import bend_plan
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.picture import picture
-from zygon.exchange.screen import built_data, part_resources
+from zygon.exchange.screen import built_data, part_resources, problem_data
 from zygon.exchange.step import solid_record
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
@@ -54,7 +54,7 @@ def _whole(design: Design, have: list[str]) -> HttpResponse:
     body = {
         "id": str(design.pk), "revision": design.revision, "document": head.document.dump(),
         "built": built_data(head.built, head.problems), "resources": part_resources(head.built, have),
-        "undo": undo.label if undo else "", "redo": redo.label if redo else "",
+        "undo": undo.label if undo else "", "redo": redo.label if redo else "", "ordering": head.ordering,
     }  # fmt: skip
     response = JsonResponse(body)
     response.headers["ETag"] = f'"{design.revision}"'
@@ -202,12 +202,27 @@ def get_resource(request: HttpRequest, design_id: str, key: str):
 @router.get("/{design_id}/parts/{key}/bending", response={200: s.BendPlanOut, **FAULTS}, operation_id="bend_plan")
 def get_bend_plan(request: HttpRequest, design_id: str, key: str):
     """The steps that bend a folded part on the chosen brake, found by trying or as said by hand."""
-    built = service.head(service.find(request.user, design_id)).built
+    design = service.find(request.user, design_id)
+    head = service.head(design)
+    built = head.built
     part = built.parts.get(key)
     if part is None or part.flat is None or part.flat.fold is None:
         raise NotFound("There is no such folded part.")
     brake = built.document.brakes.get(built.document.brake)
-    return {"brake": brake.name if brake else "", "by_hand": bool(part.record.folding.sequence), "steps": bend_plan(built.document, part)}
+    steps = bend_plan(built.document, part)
+    return {
+        "brake": brake.name if brake else "", "by_hand": bool(part.record.folding.sequence),
+        "steps": steps or [], "finding": steps is None and bool(head.ordering),
+    }  # fmt: skip
+
+
+@router.get("/{design_id}/ordering", response={200: s.OrderingOut, **FAULTS}, operation_id="ordering")
+def get_ordering(request: HttpRequest, design_id: str):
+    """Whether orders of bending are still being found; the problems of the head once all are."""
+    design = service.find(request.user, design_id)
+    head = service.head(design)
+    problems = [] if head.ordering else [problem_data(p) for p in head.problems]
+    return {"revision": design.revision, "ordering": head.ordering, "problems": problems}
 
 
 @router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation")

@@ -347,11 +347,20 @@ class BendRowsOut(Schema):
 
 
 class BendPlanOut(Schema):
-    """How a folded part is bent on its brake; no steps where none is chosen."""
+    """How a folded part is bent on its brake; no steps where none is chosen, or while they are being found."""
 
     brake: str
     by_hand: bool
     steps: list[BendStepOut]
+    finding: bool
+
+
+class OrderingOut(Schema):
+    """The parts whose order of bending is still being found; once there are none, all problems of the head."""
+
+    revision: int
+    ordering: list[str]
+    problems: list[ProblemOut]
 
 
 class FlatOut(Schema):
@@ -379,6 +388,7 @@ class DesignOut(Schema):
     resources: dict[str, SolidOut | FlatOut]
     undo: str
     redo: str
+    ordering: list[str]
 
 
 class PreviewOut(Schema):

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
+from functools import partial
 from typing import Any
 from uuid import UUID
 
 from django.contrib.auth.models import AbstractBaseUser
-from django.db import transaction
+from django.db import connection, transaction
 
+from zygon.brake.plan import known_plan
 from zygon.build.built import Built
 from zygon.build.memo import Memo, digest
 from zygon.build.pipeline import build
@@ -19,6 +21,7 @@ from zygon.design.document import Document
 from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
 from zygon.design.patch import apply_patch, patched, touched
 from zygon.design.upgrade import load
+from zygon_server.designs import orders
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
 
@@ -29,11 +32,12 @@ _BUILT = Memo(40)
 
 @dataclass(frozen=True)
 class Head:
-    """A design built, with its problems."""
+    """A design built, with its problems. ``ordering`` are the parts whose order of bending is still being found."""
 
     document: Document
     built: Built
     problems: list[Problem]
+    ordering: list[str] = field(default_factory=list)
 
 
 def find(user: AbstractBaseUser, design_id: str) -> Design:
@@ -48,21 +52,32 @@ def find(user: AbstractBaseUser, design_id: str) -> Design:
 
 
 def head(design: Design) -> Head:
-    """The design's head, built; remembered by design and revision."""
-    return _BUILT.get(f"{design.pk}:{design.revision}", lambda: _built(load(design.document), design.good))[0]
+    """The design's head, built; remembered by design and revision, and checked again once all orders of bending are known."""
+    key = f"{design.pk}:{design.revision}"
+    found = _BUILT.get(key, lambda: _built(design, load(design.document)))[0]
+    if found.ordering and not orders.going_on(design.pk, found.built):
+        found = replace(found, problems=check(found.built, plan=known_plan), ordering=[])
+        _BUILT.put(key, found)
+    return found
 
 
-def _built(document: Document, good: dict[str, float], *, assembled: bool = True) -> Head:
-    built = build(document, good)
-    return Head(document, built, check(built, assembled=assembled))
+def _built(design: Design, document: Document) -> Head:
+    """A design's document built and checked, with the orders of bending that are found in a moment."""
+    built = build(document, design.good)
+    orders.begin(design.pk, built)
+    ordering = orders.missing(built)
+    return Head(document, built, check(built, plan=known_plan), ordering)
 
 
 def create(user: AbstractBaseUser, document: Document) -> Design:
     """Keeps a new design."""
     data = document.dump()
     _small_enough(data)
-    first = _built(document, {})
-    design = Design.objects.create(owner=user, name=document.name, document=data, good=first.built.good, **_counts(first))
+    design = Design(owner=user, name=document.name, document=data)
+    first = _built(design, document)
+    design.good = first.built.good
+    design.parts, design.problems = _counts(first).values()
+    design.save(force_insert=True)
     _remember(design, first)
     return design
 
@@ -70,6 +85,18 @@ def create(user: AbstractBaseUser, document: Document) -> Design:
 def _remember(design: Design, built: Head) -> None:
     """What was built to be checked is the head under its new revision: it is not built a second time to be shown."""
     _BUILT.put(f"{design.pk}:{design.revision}", built)
+    if built.ordering:
+        orders.when_done(design.pk, partial(_settle, design.pk, design.revision))
+
+
+def _settle(design_id: UUID, revision: int) -> None:
+    """Counts the problems anew once the orders of bending are found; in the thread that found them."""
+    try:
+        design = Design.objects.filter(pk=design_id, revision=revision).first()
+        if design is not None:
+            counted(design)
+    finally:
+        connection.close()
 
 
 def _counts(head: Head) -> dict[str, int]:
@@ -105,7 +132,7 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
     document, data, inverse = apply_patch(design.document, patch)
     _small_enough(data)
-    after = _built(document, design.good)
+    after = _built(design, document)
     _refuse_broken(patch, head(design), after)
     return _store(design, data, after, Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author))
 
@@ -115,7 +142,12 @@ def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
     # asked for again at once by what is drawn beside it, such as a joint's figure
     key = f"{design.pk}:{design.revision}:{digest(json.dumps(patch, sort_keys=True))}"
-    return _BUILT.get(key, lambda: _built(patched(design.document, patch), design.good, assembled=False))[0]
+    return _BUILT.get(key, lambda: _tried(patched(design.document, patch), design.good))[0]
+
+
+def _tried(document: Document, good: dict[str, float]) -> Head:
+    built = build(document, good)
+    return Head(document, built, check(built, assembled=False, plan=known_plan))
 
 
 def step_back(design: Design, revision: int, author: str) -> Design:
@@ -138,7 +170,7 @@ def step_forward(design: Design, revision: int, author: str) -> Design:
 
 def _replay(design: Design, edit: Edit, kind: str, patch: list, inverse: list, state: str, author: str) -> Design:
     document, data, _ = apply_patch(design.document, patch)
-    after = _built(document, design.good)
+    after = _built(design, document)
     made = Edit(kind=kind, label=edit.label, patch=patch, inverse=inverse, author=author)
     return _store(design, data, after, made, edit, state)
 

@@ -8,7 +8,8 @@ import pytest
 
 from zygon.brake.order import bend_order, strokes_of
 from zygon.brake.plan import plan_of
-from zygon.brake.pose import Piece, Pose, Workpiece, runs_into
+from zygon.brake.pose import Pose, Workpiece
+from zygon.brake.slabs import Piece, runs_into
 from zygon.build.pipeline import build
 from zygon.check.brake import brake_faults
 from zygon.check.run import check
@@ -154,7 +155,7 @@ def test_what_lies_on_the_die_touches_it_and_no_more():
     work = Workpiece(part.flat.fold, part.flat.thickness)
     for share in (0.3, 1.0):
         pose = Pose.of(work, 0, [share], v=8.0, extent=(0.0, 150.0))
-        for piece in (p for p in pose.pieces if p.zone >= 0):
+        for piece in (pose.slabs.piece(i) for i in np.flatnonzero(pose.slabs.zones >= 0)):
             normal = piece.sides[-1] / np.linalg.norm(piece.sides[-1])
             for end in (-4.0, 4.0):
                 if (piece.points[:, 1].mean() > 0) == (end > 0):

@@ -7,6 +7,7 @@ import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.explore import drawn
 from zygon.build.congruence import alike
 from zygon.build.handed import handed_flat
 from zygon.build.pipeline import build
@@ -53,7 +54,7 @@ cut = st.builds(
 )  # fmt: skip
 
 
-@settings(max_examples=80)
+@settings(max_examples=drawn(80))
 @given(st.lists(st.one_of(groove, cut), min_size=1, max_size=4))
 def test_what_counts_as_its_own_mirror_image_lies_on_it(features):
     own = flat(*features)

@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import solid
+from tests.explore import drawn
 from zygon.build.flat import turned_over
 from zygon.build.layers import layers_of, volume_of
 from zygon.build.pipeline import build
@@ -55,7 +56,7 @@ def test_a_feature_with_depth_takes_away_what_its_sizes_say(kind, more, gone, fa
         assert part.flat.pockets[0].face == ("a" if face == "top" else "b")
 
 
-@settings(max_examples=40)
+@settings(max_examples=drawn(40))
 @given(
     st.lists(
         st.tuples(st.floats(20, 180), st.floats(20, 100), st.floats(8, 40), st.floats(1, 5), st.sampled_from(["top", "bottom"])),

@@ -6,6 +6,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.explore import drawn
 from zygon.build.perforation import Field, hole_places
 from zygon.build.pipeline import build
 from zygon.check.run import check
@@ -23,7 +24,7 @@ def test_open_area_of_a_large_field_comes_to_the_handbook_s(staggered, share):
     assert found == pytest.approx(share * 0.36, rel=0.02)
 
 
-@settings(max_examples=60)
+@settings(max_examples=drawn(60))
 @given(
     w=st.floats(20, 200), h=st.one_of(st.none(), st.floats(20, 200)), d=st.floats(1, 8), web=st.floats(0.5, 8), edge=st.floats(0, 5),
     staggered=st.booleans(), square=st.booleans(),

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Polygon
 
+from tests.explore import drawn
 from zygon.build.pipeline import build
 from zygon.cut.kerf import CutContours, compensated, cut_on_the_line, kerf_of
 from zygon.cut.reckon import cutting_order, reckon
@@ -53,7 +54,7 @@ def test_a_round_tool_on_the_compensated_path_leaves_the_nominal_part(part):
     check_part(build(document).parts[part].flat, kerf_of(document, document.parts[part].stock))
 
 
-@settings(max_examples=25)
+@settings(max_examples=drawn(25))
 @given(st.floats(0.1, 0.5), st.floats(0, 0.4), st.integers(3, 9), st.floats(0, 10), st.floats(0, 360))
 def test_so_it_does_on_boards_at_random(kerf, fit, count, radius, angle):
     draft = Draft("d", "ply12")

@@ -14,6 +14,7 @@ import svgpathtools
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.explore import drawn
 from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.cut.kerf import compensated, kerf_of
@@ -99,7 +100,7 @@ def test_an_svg_read_by_another_parser_has_the_same_lengths_in_millimetres(part,
 
 
 @pytest.mark.parametrize("to", ["dxf", "svg"])
-@settings(max_examples=20)
+@settings(max_examples=drawn(20))
 @given(w=st.floats(20, 300), h=st.floats(20, 200), r=st.floats(0, 40), angle=st.floats(0, 90))
 def test_what_is_written_is_read_back_with_its_exact_area(to, w, h, r, angle, tmp_path_factory):
     draft = Draft("d", "ply12")

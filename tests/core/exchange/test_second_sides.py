@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import pair
+from tests.explore import drawn
 from zygon.build.flat import edge_bore_axis
 from zygon.build.pipeline import build
 from zygon.cut.kerf import compensated
@@ -89,7 +90,7 @@ def place(built, row):
     return np.array([point[x] for x in "xyz"]), axis, way
 
 
-@settings(max_examples=30)
+@settings(max_examples=drawn(30))
 @given(
     st.sampled_from(["tee", "corner"]),
     st.floats(12, 25),

@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from tests.core.build.metal.test_folding import exact_volume, trees
 from tests.core.build.metal.test_kinds import profile
 from tests.core.build.metal.trays import entry, flange, folded, part_of, solid
+from tests.explore import drawn
 from zygon.build.layers import volume_of
 from zygon.build.metal.zones import zones_of
 from zygon.build.pipeline import build
@@ -24,7 +25,7 @@ from zygon.exchange.step import read_step, solid_record, write_step, write_step_
 
 
 @given(trees(), st.floats(0.5, 3), st.floats(0.2, 0.5))
-@settings(max_examples=25)
+@settings(max_examples=drawn(25))
 def test_open_cascade_finds_the_volume_of_any_tree_of_flanges(flanges, t, k):
     """Thickness times the middle surface, with bends A (R + T/2) wide (geometry)."""
     part = part_of(folded(flanges, thickness=t, k=k))
@@ -67,7 +68,7 @@ def test_a_hole_across_a_bend_takes_what_it_takes_on_the_flat_but_for_the_neutra
 
 
 @given(trees())
-@settings(max_examples=20)
+@settings(max_examples=drawn(20))
 def test_regions_meet_edge_to_edge(flanges):
     part = part_of(folded(flanges))
     regions = zones_of(part.flat.pieces, part.flat.fold)

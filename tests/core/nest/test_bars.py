@@ -8,6 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from tests.explore import drawn
 from zygon.cli import main
 from zygon.errors import NestError
 from zygon.nest.bar_list import cut_list_of_bars
@@ -61,7 +62,7 @@ def fewest(lengths, room, kerf):
     return best
 
 
-@settings(max_examples=60)
+@settings(max_examples=drawn(60))
 @given(
     st.lists(st.tuples(st.integers(60, 500), st.integers(1, 3)), min_size=1, max_size=4),
     st.sampled_from([0.0, 2.5, 4.0]),
@@ -143,7 +144,7 @@ def test_a_plan_that_the_linear_optimum_s_patterns_alone_do_not_hold():
     assert (plan.bars, plan.bound, plan.proven) == (29, 29, True)
 
 
-@settings(max_examples=40)
+@settings(max_examples=drawn(40))
 @given(st.lists(st.tuples(st.integers(8, 60), st.integers(1, 3)), min_size=1, max_size=4, unique_by=lambda c: c[0]))
 def test_the_least_number_of_bars_is_found(cuts):
     """Referee: every set of pieces by dynamic programming; (bars begun, how full the last one is) at least."""

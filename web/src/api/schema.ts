@@ -732,6 +732,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/ordering": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Ordering
+         * @description Whether orders of bending are still being found; the problems of the head once all are.
+         */
+        get: operations["ordering"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/outline": {
         parameters: {
             query?: never;
@@ -1296,13 +1316,15 @@ export interface components {
         };
         /**
          * BendPlanOut
-         * @description How a folded part is bent on its brake; no steps where none is chosen.
+         * @description How a folded part is bent on its brake; no steps where none is chosen, or while they are being found.
          */
         BendPlanOut: {
             /** Brake */
             brake: string;
             /** By Hand */
             by_hand: boolean;
+            /** Finding */
+            finding: boolean;
             /** Steps */
             steps: components["schemas"]["BendStepOut"][];
         };
@@ -1447,6 +1469,8 @@ export interface components {
             };
             /** Id */
             id: string;
+            /** Ordering */
+            ordering: string[];
             /** Redo */
             redo: string;
             /** Resources */
@@ -2134,6 +2158,18 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * OrderingOut
+         * @description The parts whose order of bending is still being found; once there are none, all problems of the head.
+         */
+        OrderingOut: {
+            /** Ordering */
+            ordering: string[];
+            /** Problems */
+            problems: components["schemas"]["ProblemOut"][];
+            /** Revision */
+            revision: number;
         };
         /**
          * OutlineOut
@@ -4495,6 +4531,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["OperationOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    ordering: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OrderingOut"];
                 };
             };
             /** @description Unauthorized */

@@ -64,6 +64,7 @@ function DesignCard() {
   const word = useJointWord();
   const shown = useShown()!;
   const commit = useDesign((s) => s.commit);
+  const ordering = useDesign((s) => s.ordering);
   const view = useView();
   const { doc, built } = shown;
   return (
@@ -74,8 +75,15 @@ function DesignCard() {
         <h3>Problems</h3>
         <ProblemList
           problems={built.problems}
-          empty={built.parts.length ? "None. Everything can be cut and put together as it stands." : undefined}
+          empty={
+            built.parts.length && !ordering.length ? "None. Everything can be cut and put together as it stands." : undefined
+          }
         />
+        {ordering.length > 0 && (
+          <p className="soft" data-testid="ordering">
+            Still trying orders of bending for {ordering.map((n) => n.replaceAll("_", " ")).join(", ")}…
+          </p>
+        )}
       </section>
       <section>
         <h3>

@@ -14,6 +14,8 @@ export function useBendPlan(part: string, flat: string): BendPlanOut | undefined
       got(api.GET("/api/designs/{design_id}/parts/{key}/bending", { params: { path: { design_id: id, key: part } } })),
     enabled: Boolean(id) && revision > 0 && part !== "",
     retry: false,
+    // an order that is still being found is asked for again until it is there
+    refetchInterval: (query) => (query.state.data?.finding ? 500 : false),
     placeholderData: (before, query) => (query?.queryKey[2] === part ? before : undefined),
   });
   return found.data;

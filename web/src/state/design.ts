@@ -27,6 +27,8 @@ type DesignState = {
   fault: string;
   missing: boolean;
   nest: NestState | null;
+  /** parts whose order of bending is still being found */
+  ordering: string[];
   open: (id: string) => Promise<void>;
   close: () => void;
   preview: (patch: Patch | null) => void;
@@ -47,6 +49,7 @@ let trialNumber = 0;
 let retry: ReturnType<typeof setTimeout> | undefined;
 let rest: ReturnType<typeof setTimeout> | undefined;
 let poll: ReturnType<typeof setTimeout> | undefined;
+let orders: ReturnType<typeof setTimeout> | undefined;
 
 export const useDesign = create<DesignState>()((set, get) => {
   const path = () => ({ design_id: get().id });
@@ -64,7 +67,10 @@ export const useDesign = create<DesignState>()((set, get) => {
       redo: found.redo,
       offline: false,
       missing: false,
+      ordering: found.ordering,
     });
+    clearTimeout(orders);
+    if (found.ordering.length) orders = setTimeout(() => void watchOrders(), POLL);
     clearTimeout(rest);
     rest = setTimeout(() => void get().askNest(true), REST);
   }
@@ -147,6 +153,22 @@ export const useDesign = create<DesignState>()((set, get) => {
     return false;
   }
 
+  /** Asks whether the orders of bending are found, until they are; what they show is said then. */
+  async function watchOrders(): Promise<void> {
+    const { id, revision } = get();
+    if (!id) return;
+    try {
+      const found = await got(api.GET("/api/designs/{design_id}/ordering", { params: { path: path() } }));
+      const head = get().head;
+      if (get().id !== id || get().revision !== revision || found.revision !== revision || !head) return;
+      if (found.ordering.length) orders = setTimeout(() => void watchOrders(), POLL);
+      else set({ head: { ...head, problems: found.problems } });
+      set({ ordering: found.ordering });
+    } catch {
+      orders = setTimeout(() => void watchOrders(), RETRY);
+    }
+  }
+
   async function watchNest(): Promise<void> {
     clearTimeout(poll);
     const id = get().id;
@@ -179,6 +201,7 @@ export const useDesign = create<DesignState>()((set, get) => {
     fault: "",
     missing: false,
     nest: null,
+    ordering: [],
 
     async open(id) {
       get().close();
@@ -195,7 +218,7 @@ export const useDesign = create<DesignState>()((set, get) => {
     },
 
     close() {
-      for (const timer of [retry, rest, poll]) clearTimeout(timer);
+      for (const timer of [retry, rest, poll, orders]) clearTimeout(timer);
       trial?.abort();
       set({
         id: "",
@@ -209,6 +232,7 @@ export const useDesign = create<DesignState>()((set, get) => {
         fault: "",
         missing: false,
         nest: null,
+        ordering: [],
         offline: false,
       });
     },

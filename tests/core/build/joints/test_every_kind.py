@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import MEETING, boxes_volume, pair, solid
+from tests.explore import drawn
 from zygon.build.flat import mesh_of
 from zygon.build.joints import REGISTRY
 from zygon.build.pipeline import build
@@ -62,7 +63,7 @@ def test_every_kind_in_the_registry_is_tried_here():
     assert set(MEETING) == set(REGISTRY) - {"mitre", "bevel"}  # of boards at any angle: layout/test_angle_joints.py
 
 
-@settings(max_examples=120)
+@settings(max_examples=drawn(120))
 @given(pairs(FILLING))
 def test_with_no_clearance_the_boards_fill_their_blanks_overlap_nowhere_and_stay_whole(drawn):
     kind, ta, tb, run, own = drawn
@@ -77,7 +78,7 @@ def test_with_no_clearance_the_boards_fill_their_blanks_overlap_nowhere_and_stay
         assert mesh_of_part(part).volume == pytest.approx(solid(part).volume(), rel=1e-6)
 
 
-@settings(max_examples=60)
+@settings(max_examples=drawn(60))
 @given(pairs(list(MEETING)), st.sampled_from([0.1, 0.4]))
 def test_with_clearance_nothing_overlaps_nothing_grows_and_outer_faces_stay(drawn, clearance):
     kind, ta, tb, run, own = drawn
@@ -148,7 +149,7 @@ def bite(document) -> float:
     return max((common(x, y, 0.02) for x in a for y in b), default=0.0)
 
 
-@settings(max_examples=50)
+@settings(max_examples=drawn(50))
 @given(pairs(ROUTED), st.sampled_from(["dog_bone", "t_bone"]))
 def test_after_a_round_bit_has_followed_the_contour_the_mate_still_goes_in(drawn, relief):
     kind, ta, tb, run, own = drawn
@@ -168,7 +169,7 @@ def test_without_a_relief_it_does_not_and_that_is_said(kind):
 
 @pytest.mark.parametrize("kind", ["dowels", "screws"])
 @given(ta=st.floats(12, 25), tb=st.floats(12, 25), run=st.floats(100, 300), number=st.integers(2, 4))
-@settings(max_examples=20)
+@settings(max_examples=drawn(20))
 def test_both_borings_of_a_pair_lie_in_line(kind, ta, tb, run, number):
     built = build(pair(kind, ta, tb, run, number=number).document())
     assert not built.faults

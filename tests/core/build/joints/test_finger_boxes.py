@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.shared import placed_mesh, solid_volume
+from tests.explore import drawn
 from zygon.build.pipeline import build
 from zygon.check.overlap import common_length
 from zygon.design.draft import Draft
@@ -49,7 +50,7 @@ def boxes(draw, equal=None):
     return draft.document(), (width, depth, height)
 
 
-@settings(max_examples=120)
+@settings(max_examples=drawn(120))
 @given(boxes())
 def test_without_fit_the_parts_fill_their_blanks_and_overlap_nowhere(drawn):
     document, (width, depth, height) = drawn
@@ -69,7 +70,7 @@ def test_without_fit_the_parts_fill_their_blanks_and_overlap_nowhere(drawn):
         assert min(s.length for s in part.flat.pieces[0].outer.segments()) > 1e-3
 
 
-@settings(max_examples=12)
+@settings(max_examples=drawn(12))
 @given(boxes())
 def test_a_mesh_library_finds_the_same_volumes_and_no_overlap(drawn):
     """Referee: manifold3d's exact booleans on the solids in their places."""

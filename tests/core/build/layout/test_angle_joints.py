@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import solid, stocked
+from tests.explore import drawn
 from zygon.build.measured import measure
 from zygon.build.pipeline import build
 from zygon.check.run import check
@@ -16,7 +17,7 @@ from zygon.design.layout import Place
 from zygon.exchange.cutlist import cut_list
 from zygon.exchange.joint_figure import joint_figure
 
-SETTINGS = settings(max_examples=40)
+SETTINGS = settings(max_examples=drawn(40))
 
 
 def ring(n: int, thickness: float, width: float, height: float = 80.0, **more) -> Draft:

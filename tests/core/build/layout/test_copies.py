@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import solid, stocked
 from tests.core.shared import placed_mesh
+from tests.explore import drawn
 from zygon.build.congruence import alike, rows_of
 from zygon.build.handed import handed_flat
 from zygon.build.instances import instances_of
@@ -49,7 +50,7 @@ def test_motions_mirror_twice_and_turn_back():
     assert (m.inverse @ m).same(moving((0, 0, 0))) and m.handed == -1
 
 
-@settings(max_examples=25)
+@settings(max_examples=drawn(25))
 @given(st.floats(150, 700), st.floats(150, 700), st.floats(3, 25), st.floats(3, 25))
 def test_a_mirrored_box_fills_its_blanks_as_one_that_is_drawn_whole(width, depth, ta, tb):
     built = build(box(f"{width:.3f} mm", f"{depth:.3f} mm", ta, tb).document(), nominal=True)
@@ -154,7 +155,7 @@ def _plain() -> Draft:
     return d
 
 
-@settings(max_examples=24)
+@settings(max_examples=drawn(24))
 @given(st.permutations(range(len(EDITS))))
 def test_the_order_of_mirror_joints_and_holes_does_not_matter(order):
     data = _plain().document().dump()

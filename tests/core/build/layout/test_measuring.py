@@ -11,6 +11,7 @@ from scipy.optimize import lsq_linear
 
 from tests.core.build.joints.pairs import solid
 from tests.core.shared import placed_mesh
+from tests.explore import drawn
 from zygon.build.measured import Lost, about, measure, weigh
 from zygon.build.measuring import Spot, shortest
 from zygon.build.pipeline import build
@@ -28,7 +29,7 @@ def place(part, what="part", name=""):
     return Place(part=part, what=what, name=name)
 
 
-@settings(max_examples=100)
+@settings(max_examples=drawn(100))
 @given(
     VECTORS,
     VECTORS,
@@ -68,7 +69,7 @@ def test_distances_along_the_axes_straight_and_angles():
     assert found.along == pytest.approx((138.2, 0, 0)) and found.gap == pytest.approx(138.2, abs=1e-6)
 
 
-@settings(max_examples=25)
+@settings(max_examples=drawn(25))
 @given(st.floats(-60, 60).filter(lambda x: abs(x) > 0.1), st.floats(60, 300))
 def test_the_gap_between_turned_parts_agrees_with_trimesh(lean, away):
     draft = two(round(lean, 3))
@@ -87,7 +88,7 @@ def test_the_gap_between_turned_parts_agrees_with_trimesh(lean, away):
     assert found <= corners + 1e-6
 
 
-@settings(max_examples=25)
+@settings(max_examples=drawn(25))
 @given(st.floats(-80, 80), st.floats(-30, 130))
 def test_overlaps_of_turned_parts_agree_with_the_solids_of_trimesh(lean, away):
     draft = two(round(lean, 3))

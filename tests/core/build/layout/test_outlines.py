@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.shared import same_shape
+from tests.explore import drawn
 from zygon.build.pipeline import build
 from zygon.design.draft import Draft
 from zygon.exchange.outline_in import drawn_outline
@@ -52,7 +53,7 @@ def test_disc_ring_and_link_have_the_areas_of_their_formulas():
         same_shape(shapely.Polygon(region_polygon(link.pieces[0]).exterior), points, 0.01)
 
 
-@settings(max_examples=40)
+@settings(max_examples=drawn(40))
 @given(st.sampled_from(["round", "cut", "hollow", "step"]), st.sampled_from(["all", "front-left", "right-back", "left-back", "front-right"]), st.floats(2, 90),
        st.floats(2, 90))  # fmt: skip
 def test_corners_take_off_what_their_style_says(style, corner, size, other):

@@ -5,6 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.joints.pairs import solid
+from tests.explore import drawn
 from zygon.build.blanks import Blank, blank_contours, blank_of
 from zygon.build.built import Box
 from zygon.build.pipeline import build
@@ -74,7 +75,7 @@ def test_a_spared_bore_goes_neither_through_the_copy_nor_through_what_stays_besi
 PLACES = st.integers(-30, 130).map(float)
 
 
-@settings(max_examples=60)
+@settings(max_examples=drawn(60))
 @given(
     st.lists(
         st.tuples(st.sampled_from("abc"), st.sampled_from(["lengthen", "grow", "add", "shape"]), st.sampled_from("xy"), PLACES, PLACES),

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.shared import placed_mesh
+from tests.explore import drawn
 from zygon.build.pipeline import build
 from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
@@ -77,7 +78,7 @@ def test_spans_in_a_loop_are_named_datum_by_datum():
     assert "a.left → b.right → a.left" in fault.message or "b.right → a.left → b.right" in fault.message
 
 
-@settings(max_examples=12)
+@settings(max_examples=drawn(12))
 @given(
     st.sampled_from(["brood-box", "rebated-box", "hive-floor"]),
     st.sampled_from("xyz"),

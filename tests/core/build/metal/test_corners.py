@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.metal.trays import SIDES, flange, folded, part_of, solid
+from tests.explore import drawn
 from zygon.build.metal.fold import face_motions
 from zygon.build.metal.rounding import sharp_corners
 from zygon.check.run import check
@@ -41,7 +42,7 @@ def tray(length=30, hems=False, lips=0, **more):
 
 
 @given(st.floats(0.1, 4), st.floats(0.5, 4), st.sampled_from([0.5, 1.0, 2.0]), st.floats(30, 120))
-@settings(max_examples=40)
+@settings(max_examples=drawn(40))
 def test_a_closed_corner_has_the_gap_that_was_said_at_any_slope(width, radius, t, angle):
     part = part_of(tray(gap=width, radius=radius, thickness=t, angle=angle))
     for a, b in itertools.product(("left", "right"), ("front", "back")):
@@ -77,7 +78,7 @@ def test_lips_on_the_flanges_of_a_tray_meet_in_mitres(angle):
 
 
 @given(st.booleans(), st.floats(0.1, 1), st.floats(0.5, 3))
-@settings(max_examples=15)
+@settings(max_examples=drawn(15))
 def test_no_bend_runs_through_another(hems, width, radius):
     """Put together from its own triangles the solid has the volume of its pieces: nothing is covered twice."""
     part = part_of(tray(hems=hems, lips=0 if hems else 15, gap=width, radius=radius, length=40))

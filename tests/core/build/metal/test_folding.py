@@ -10,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.build.metal.trays import SIDES, flange, folded, part_of, solid
+from tests.explore import drawn
 from zygon.build.flat import turned_over
 from zygon.build.handed import handed_flat
 from zygon.build.metal.fold import bend_points, face_motions
@@ -23,7 +24,7 @@ RADIUS = st.floats(0.3, 6)
 
 
 @given(THICK, RADIUS, st.floats(20, 60), st.floats(0, 0.5))
-@settings(max_examples=40)
+@settings(max_examples=drawn(40))
 def test_a_channel_measures_what_was_asked_for(t, r, height, k):
     part = part_of(folded({"a": flange("left", height), "b": flange("right", height)}, thickness=t, radius=r, k=k))
     low, high = solid(part).bounds
@@ -45,7 +46,7 @@ def test_a_flange_stands_flush_outside_inside_or_starts_at_the_edge(where, right
 
 
 @given(st.floats(95, 170), RADIUS)
-@settings(max_examples=25)
+@settings(max_examples=drawn(25))
 def test_over_a_right_angle_sizes_are_measured_to_the_tangent(degrees, r):
     part = part_of(folded({"a": flange("right", 40, angle=f"{degrees} deg")}, radius=r))
     mesh = solid(part)
@@ -83,7 +84,7 @@ def exact_volume(part):
 
 
 @given(trees(), THICK, st.floats(0.2, 0.5))
-@settings(max_examples=60)
+@settings(max_examples=drawn(60))
 def test_any_tree_of_flanges_is_closed_keeps_its_lengths_and_its_volume(flanges, t, k):
     part = part_of(folded(flanges, thickness=t, k=k))
     flat, fold = part.flat, part.flat.fold
@@ -109,7 +110,7 @@ def test_any_tree_of_flanges_is_closed_keeps_its_lengths_and_its_volume(flanges,
 
 
 @given(trees(), THICK)
-@settings(max_examples=20)
+@settings(max_examples=drawn(20))
 def test_turned_over_or_mirrored_the_part_is_the_same_or_its_mirror_image(flanges, t):
     part = part_of(folded(flanges, thickness=t))
     own = sorted(solid(part).bounding_box.extents)
@@ -123,7 +124,7 @@ def test_turned_over_or_mirrored_the_part_is_the_same_or_its_mirror_image(flange
 
 
 @given(st.floats(4.5, 30), RADIUS, st.floats(20, 90))
-@settings(max_examples=30)
+@settings(max_examples=drawn(30))
 def test_an_offset_bend_steps_aside_by_its_height(height, r, degrees):
     least = (2 * r + 1) * (1 - math.cos(math.radians(degrees))) + 0.5
     height = max(height, least)

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.build.metal.test_folding import exact_volume
 from tests.core.build.metal.trays import entry, flange, folded, part_of, solid
+from tests.explore import drawn
 from zygon.check.run import check
 
 
@@ -39,7 +40,7 @@ def test_a_channel_s_lips_turn_in():
     st.lists(st.tuples(st.floats(25, 60), st.floats(20, 110), st.booleans()), min_size=1, max_size=4),
     st.sampled_from(["outer", "inner", "tangent", "face_a", "face_b"]),
 )
-@settings(max_examples=40)
+@settings(max_examples=drawn(40))
 def test_any_profile_is_closed_and_keeps_the_lengths_of_its_line(legs, measured):
     part = part_of(folded({"c": profile("right", *((x, a if up else -a) for x, a, up in legs), measured=measured)}))
     assert solid(part).is_watertight
@@ -72,7 +73,7 @@ def line(edge, at, **more):
 
 
 @given(st.floats(20, 150), st.floats(10, 120), st.floats(0.3, 4), st.floats(0.25, 0.5))
-@settings(max_examples=30)
+@settings(max_examples=drawn(30))
 def test_a_line_across_a_flat_piece_bends_it_and_leaves_its_flat_alone(at, angle, r, k):
     part = part_of(folded({"l": line("right", at, angle=f"{angle} deg")}, radius=r, k=k))
     assert part.flat.bounds == pytest.approx((0, 0, 200, 120))

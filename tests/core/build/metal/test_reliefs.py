@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.build.metal.test_kinds import profile
 from tests.core.build.metal.trays import SIDES, entry, flange, folded, part_of
+from tests.explore import drawn
 from zygon.build.layers import volume_of
 from zygon.build.metal.zones import grown_together, zones_of
 from zygon.check.bends import bend_faults
@@ -67,7 +68,7 @@ def anything(draw):
     return flanges
 
 
-@settings(max_examples=40)
+@settings(max_examples=drawn(40))
 @given(anything(), st.sampled_from(["closed", "open", "a_covers"]), st.sampled_from(["none", "round", "square"]), st.booleans())
 def test_a_part_without_a_problem_has_a_closed_valid_solid(flanges, corner, crossing, rounded):
     more = {"rounding": 2} if rounded else {}

@@ -33,7 +33,7 @@ export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: Part
     <div className="bendtable" data-testid="bend-table">
       <div className="row">
         <span className="soft grow" data-testid="bend-order">
-          {!plan
+          {!plan || plan.finding
             ? "Trying orders of bending…"
             : !plan.brake
               ? "No press brake is chosen on Sizes: no tools, no order."

@@ -29,7 +29,11 @@ class Command(BaseCommand):
 
     help = "Load the demo workshop's account and designs."
 
-    def handle(self, **_) -> None:
+    def add_arguments(self, parser) -> None:
+        """The command's own switch."""
+        parser.add_argument("--no-layouts", action="store_true", help="leave the sheets to be laid out when a design is opened")
+
+    def handle(self, *, no_layouts: bool = False, **_) -> None:
         """Runs the command."""
         user, new = get_user_model().objects.get_or_create(username=DEMO_USER)
         if new:
@@ -48,6 +52,6 @@ class Command(BaseCommand):
             document = draft()
             if document.name not in names:
                 made.append(create(user, document))
-        for design in reversed(made):  # the latest stands first in the list, and is opened first
+        for design in () if no_layouts else reversed(made):  # the latest stands first in the list, and is opened first
             ask(design)
         self.stdout.write("The demo workshop is loaded.")
