@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 
 from zygon.build.blanks import Blank
-from zygon.build.built import Bevel, Box, Cut, EdgeBore, Fault, Mark, Operation, Pocket, Side
+from zygon.build.built import Box, Cut, EdgeBore, Fault, Mark, Operation, Pocket, Side
 from zygon.build.edges import edge_feature
 from zygon.build.feature_reader import Reader
 from zygon.build.opening import opening
@@ -41,10 +41,10 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
             made = mirrored_operations(
                 reader, place[0] or 0.0, place[1] or 0.0, (size[0], size[1]), "a" if face == blank.frame.face_a else "b"
             )
-            if made and all(_off(blank, o) for o in made):
+            if made and all(isinstance(o, EdgeBore) and _beside(blank, o) for o in made):
                 fault = Fault(
                     "misses",
-                    f"{reader.title} lies outside the board and cuts nothing",
+                    f"{reader.title} lies beside the edge and cuts nothing",
                     "it lies on its board",
                     part=blank.key,
                     owner=reader.owner,
@@ -54,19 +54,11 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
     return found
 
 
-def _off(blank: Blank, operation: Operation) -> bool:
-    """Whether an operation lies wholly beside its board."""
-    if isinstance(operation, Bevel):
-        return False
-    if isinstance(operation, EdgeBore):
-        axis = blank.frame.v if operation.across == "u" else blank.frame.u
-        low, high = blank.extents.span(axis)
-        return not low < operation.along + blank.span.span(axis)[0] < high
-    x0, y0, x1, y1 = operation.contour.bounds  # type: ignore[union-attr]
-    (u0, u1), (v0, v1) = (
-        tuple(x - o for x in blank.extents.span(a)) for a, o in zip((blank.frame.u, blank.frame.v), blank.origin, strict=True)
-    )
-    return x1 <= u0 or x0 >= u1 or y1 <= v0 or y0 >= v1
+def _beside(blank: Blank, bore: EdgeBore) -> bool:
+    """Whether a hole in an edge lies wholly past the end of the edge; what lies beside a face is said of the flat."""
+    axis = blank.frame.v if bore.across == "u" else blank.frame.u
+    low, high = blank.extents.span(axis)
+    return not low < bore.along + blank.span.span(axis)[0] < high
 
 
 def _spot(reader: Reader, name: str, spot: Spot, face: str, neighbours: list[tuple[Box, str]]) -> float | None:

@@ -11,7 +11,7 @@ import shapely
 from zygon.build.blanks import Blank, blank_contours
 from zygon.build.built import Asked, Bevel, BuiltPart, Cut, EdgeBore, Flat, Mark, Operation, Pocket, Side, Sink
 from zygon.build.memo import Memo, digest
-from zygon.build.metal.fold import Fold, mirrored
+from zygon.build.metal.fold import Fold, mirrored, standing
 from zygon.build.metal.folded_mesh import Net, folded_mesh, net_of
 from zygon.build.relief import Relief, relief_circles, within
 from zygon.design.document import Solid
@@ -42,12 +42,26 @@ def flat_of(blank: Blank, operations: list[Operation], relief: Relief | None = N
     solid = blank.record.solid
     alone = blank.record.loose == "removed"
     key = digest("flat", outline, operations, thickness, relief, blank.fold, *([solid] if solid else []), *(["alone"] if alone else []))
-    return _FLATS.get(key, lambda: replace(_flat(outline, operations, thickness, relief, key, alone=alone), fold=blank.fold, solid=solid))
+
+    def make() -> Flat:
+        flat, fold = _flat(outline, operations, thickness, relief, key), blank.fold
+        if alone and len(flat.pieces) > 1:  # what was cut loose is thrown away
+            flat = replace(flat, pieces=(_kept(flat, fold),))
+            fold = fold and standing(fold, [to_polygon(flat.pieces[0].outer)])
+        return replace(flat, fold=fold, solid=solid)
+
+    return _FLATS.get(key, make)
 
 
-def _flat(
-    outline: list[Contour], operations: list[Operation], thickness: float, relief: Relief | None, key: str, *, alone: bool = False
-) -> Flat:
+def _kept(flat: Flat, fold: Fold | None) -> Region:
+    """The piece that is the part: the largest, of a folded part the one that the plate is in."""
+    if fold is None:
+        return flat.pieces[0]
+    plate = shapely.union_all([to_polygon(c) for c in fold.faces[0].outline])
+    return max(flat.pieces, key=lambda p: shapely.area(shapely.intersection(to_polygon(p.outer), plate)))
+
+
+def _flat(outline: list[Contour], operations: list[Operation], thickness: float, relief: Relief | None, key: str) -> Flat:
     bevels = _of(operations, Bevel)
     # a bevel is cut straight through at its narrower face; the rest of its flanks is worked by hand
     cuts = [o.contour for o in _of(operations, Cut)] + [min((b.on_a, b.on_b), key=lambda c: abs(c.area)) for b in bevels]
@@ -57,8 +71,6 @@ def _flat(
         circles = relief_circles([c for p in pieces for c in (p.outer, *p.inner)], relief)
         if circles:
             pieces = subtract(outline, [*cuts, *circles])
-    if alone:  # what was cut loose is thrown away
-        pieces = pieces[:1]
     merged: list[Pocket] = []
     for face, depth in sorted({(p.face, p.depth) for p in pockets}):
         merged += _merged([p for p in pockets if (p.face, p.depth) == (face, depth)], outline, relief)

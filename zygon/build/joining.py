@@ -246,9 +246,40 @@ class _Work:
         name = (copy.name if copy else other.record.name).replace("_", " ")
         fault = Fault("copy_misses", f"{name} does not meet {own.record.name} where the copy of their joint would be",
                       "the board that stays is there too", severity="warning", part=own.record_key, other=other.record_key, owner=context.owner,
-                      entry=pointer("joints", context.key), mends=self._doing_without(context, copy, name))  # fmt: skip
+                      entry=pointer("joints", context.key), mends=(*self._joined_instead(context, motion, copy, stays), *self._doing_without(context, copy, name)))  # fmt: skip
         if fault not in self.values.faults:  # two ways to one place miss once
             self.values.faults.append(fault)
+
+    def _joined_instead(self, context: JointContext, motion: Motion, copy: Instance | None, stays: str) -> tuple[Mend, ...]:
+        """The mend by which a copy is joined to what stands where the board that stays would have to, and meets it in the same way."""
+        own, other = (context.a, context.b) if stays == "a" else (context.b, context.a)
+        blank = end_blank(copy.key, self.blanks, self.instances) if copy is not None and copy.made_by else None
+        if copy is None or blank is None:
+            return ()
+        joined = {frozenset((j.a, j.b)) for j in self.values.document.joints.values()}
+        c = context.contact
+        u, v = _meeting_place(own, other)
+        place = (motion @ own.in_room).point((u, v, own.thickness / 2))
+        for key in self.instances:
+            to = end_blank(key, self.blanks, self.instances)
+            if to is None or to.record_key in (own.record_key, other.record_key) or frozenset((key, copy.key)) in joined:
+                continue
+            at, (u0, v0, u1, v1) = to.in_room.inverse.point(place), to.bounds()
+            if not all(a - MISSES <= x <= b + MISSES for x, a, b in zip(at, (u0, v0, 0.0), (u1, v1, to.thickness), strict=True)):
+                continue
+            there = contact_of(self.values, *((to, blank) if stays == "a" else (blank, to)))
+            if (there.kind, there.reach_a.how, there.reach_b.how) != (c.kind, c.reach_a.how, c.reach_b.how):
+                continue
+            ends = {"a": key, "b": copy.key} if stays == "a" else {"a": copy.key, "b": key}
+            joints = self.values.document.joints
+            order = max(j.order for j in joints.values()) + 1
+            record = {**context.record.model_dump(mode="json", exclude_none=True), **ends, "order": order}
+            fresh = next(k for n in range(1, 9999) if (k := f"{context.key[:30]}_{n}") not in joints)
+            (spare,) = self._doing_without(context, copy, "")
+            names = [i.name.replace("_", " ") for i in (copy, self.instances[key])]
+            patch = [*spare.patch, {"op": "add", "path": pointer("joints", fresh), "value": record}]
+            return (Mend(f"Join {names[0]} to {names[1]} instead", patch),)
+        return ()
 
     def _doing_without(self, context: JointContext, copy: Instance | None, name: str) -> tuple[Mend, ...]:
         """The mend by which a copy does without a joint, where it has no place for it."""
@@ -280,13 +311,15 @@ class _Work:
                     by = carrier(blank, own, motion)
                     done = [replay(change, blank, own, motion, by) for change in changes] if by else [False]
                     if False in done:
-                        self._say_askew(context, own)
+                        self._say_askew(context, own, side, motion)
         return result
 
-    def _say_askew(self, context: JointContext, to: Blank) -> None:
+    def _say_askew(self, context: JointContext, to: Blank, side: str, motion: Motion) -> None:
+        copy = self._copy_of(context.b if side == "a" else context.a, motion)
+        mends = self._doing_without(context, copy, copy.name.replace("_", " ")) if copy else ()
         fault = Fault("copy_misses", f"{context.title}: a copy of this joint does not lie along {to.record.name} and is not whole",
                       "a joint's copy lies along the board that stays, in its plane", severity="warning", part=to.key, owner=context.owner,
-                      entry=pointer("joints", context.key))  # fmt: skip
+                      entry=pointer("joints", context.key), mends=mends)  # fmt: skip
         if fault not in self.values.faults:
             self.values.faults.append(fault)
 
@@ -313,7 +346,7 @@ class _Work:
                 carried = [carry(o, by, blank, to) for o in found] if by else [None]
                 target.extend(o for o in carried if o is not None)
                 if None in carried:
-                    self._say_askew(context, to)
+                    self._say_askew(context, to, side, motion)
 
     def reach(self) -> None:
         """Blanks that reach as far as the joints need them to; the joints with their runs taken from those."""

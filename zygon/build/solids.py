@@ -36,11 +36,12 @@ _VOLUMES = Memo(4000)
 
 @dataclass(frozen=True)
 class Shared:
-    """What two parts have in common: volume in mm³, the middle of it in the room, and about how thick it is in mm."""
+    """What two parts have in common: volume in mm³, a place in the room inside the largest piece of it, about how thick it is in mm, and in how many pieces."""
 
     volume: float
     at: tuple[float, float, float]
     depth: float
+    places: int = 1
 
 
 def turned_alike(a: BuiltPart, b: BuiltPart) -> bool:
@@ -76,11 +77,28 @@ def in_common(a: BuiltPart, b: BuiltPart) -> Shared | None:
         volume = both.volume()
         if both.is_empty() or volume < 1e-6:
             return None
-        box = both.bounding_box()
         area = both.surface_area()
-        return Shared(volume, tuple((box[i] + box[i + 3]) / 2 for i in range(3)), 2 * volume / area if area else 0.0)  # type: ignore[arg-type]
+        pieces = [p for p in both.decompose() if p.volume() >= 1e-6]
+        at = _inside(max(pieces, key=lambda p: p.volume())) if pieces else _inside(both)
+        return Shared(volume, at, 2 * volume / area if area else 0.0, max(len(pieces), 1))
 
     return _SHARED.get(key, make)[0]
+
+
+def _inside(solid: manifold3d.Manifold) -> tuple[float, float, float]:
+    """The middle of a solid's box where that lies in the solid, else a place inside it at half its height."""
+    x0, y0, z0, x1, y1, z1 = solid.bounding_box()
+    middle = ((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
+    rings = [shapely.Polygon(ring) for ring in solid.slice(middle[2]).to_polygons() if len(ring) > 2]
+    # holes are rings inside of rings: what lies in an odd number of them is solid
+    section = shapely.Polygon()
+    for ring in rings:
+        section = shapely.symmetric_difference(section, shapely.make_valid(ring))
+    if section.is_empty or shapely.covers(section, shapely.Point(middle[:2])):
+        return middle
+    largest = max(shapely.get_parts(section), key=lambda g: g.area)
+    at = shapely.point_on_surface(largest)
+    return float(at.x), float(at.y), middle[2]
 
 
 def depth_in_common(a: BuiltPart, b: BuiltPart, tolerance: float) -> float:

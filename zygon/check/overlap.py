@@ -31,12 +31,21 @@ def overlap_faults(built: Built) -> list[Fault]:
             shared = in_common(a, b)
             volume = f"{shared.volume / 1000:.3g} cm³" if shared else ""
             shown = format_length(round(found, 3), display)
-            place = f" at {', '.join(format_length(round(x, 1), display) for x in shared.at)} (right, back, up)" if shared else ""
+            place = (
+                f" at {', '.join(format_length(round(x, 1), display) for x in shared.at)} (right, back, up){_more(shared.places)}"
+                if shared
+                else ""
+            )
             faults.append(
                 Fault("overlap", f"{a.path} and {b.path} overlap over {shown}{place}", "two parts cannot take up the same room", volume or shown, "geometry",
                       part=a.key, other=b.key)
             )  # fmt: skip
     return faults
+
+
+def _more(places: int) -> str:
+    """That there are other places than the one that is told."""
+    return "" if places < 2 else f" and at {places - 1} other {'place' if places == 2 else 'places'}"
 
 
 def _near(parts: list[BuiltPart]) -> list[tuple[BuiltPart, BuiltPart]]:

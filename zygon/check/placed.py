@@ -34,11 +34,12 @@ def placed_faults(document: Document, part: BuiltPart) -> list[Fault]:
     if flat is None or flat.asked is None or not flat.pieces or not isinstance(part.record, Board):
         return []
     outline = shapely.union_all([to_polygon(c, SAGITTA) for c in flat.asked.outline])
-    cuts = _by_owner(part, flat.asked)
+    own = _by_owner(part, flat.asked)
+    cuts = {o: s for o, s in own.items() if _kind(part, o) in (*CLOSED, *NOTCHES)}
     found = []
     half = bool(part.record.folding and part.record.folding.split)
-    for owner, shapes in cuts.items():
-        fault = _off(document, part, owner, shapes, outline, half=half)
+    for owner, shapes in own.items():
+        fault = _off(document, part, owner, shapes, outline, half=half or owner not in cuts)
         if fault:
             found.append(fault)
     gone = {f.owner for f in found}
@@ -53,12 +54,10 @@ def placed_faults(document: Document, part: BuiltPart) -> list[Fault]:
 
 
 def _by_owner(part: BuiltPart, asked: Asked) -> dict[str, list[shapely.Polygon]]:
-    """The cuts and blind holes of features and bores; joints and flanges place their own, and what shapes an edge lies on it."""
+    """The cuts and pockets of features and bores; joints and flanges place their own."""
     found: dict[str, list[shapely.Polygon]] = {}
     for o in asked.operations:
-        if not isinstance(o, Cut | Pocket) or (isinstance(o, Pocket) and o.what != "hole"):
-            continue
-        if o.owner.startswith(("feature:", "bore:")) and _kind(part, o.owner) in (*CLOSED, *NOTCHES):
+        if isinstance(o, Cut | Pocket) and o.owner.startswith(("feature:", "bore:")):
             found.setdefault(o.owner, []).append(to_polygon(o.contour, SAGITTA))
     return found
 
@@ -81,7 +80,10 @@ def _off(
 ) -> Fault | None:
     """A cut beside its part, or one that breaks out of it."""
     kind = _kind(part, owner)
-    what, at = called(document, owner), _middle(shapely.union_all(shapes))
+    whole = shapely.union_all([s for s in shapes if s.is_valid])
+    if whole.area < AREA:
+        return None
+    what, at = called(document, owner), _middle(whole)
     covered = [shapely.area(shapely.intersection(s, outline)) for s in shapes]
     if sum(covered) < AREA:
         rule = "a cut lies on its part"
@@ -185,5 +187,10 @@ def _in_bends(document: Document, part: BuiltPart, fold: Fold, cuts: dict[str, s
 
 
 def _middle(shape: shapely.Geometry) -> tuple[float, float]:
+    """The middle of a shape; where that lies outside of it, a place in its largest piece."""
     x0, y0, x1, y1 = shape.bounds
-    return (x0 + x1) / 2, (y0 + y1) / 2
+    middle = shapely.Point((x0 + x1) / 2, (y0 + y1) / 2)
+    if shape.distance(middle) > 1e-6:
+        largest = max(shapely.get_parts(shape), key=lambda g: (g.area, g.length))
+        middle = shapely.point_on_surface(largest)
+    return middle.x, middle.y

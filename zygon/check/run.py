@@ -18,7 +18,7 @@ from zygon.check.depth import depth_faults
 from zygon.check.drop import drop_faults
 from zygon.check.locked import locked_faults
 from zygon.check.overlap import overlap_faults
-from zygon.check.pieces import piece_faults, underside_faults
+from zygon.check.pieces import gone_faults, piece_faults, underside_faults
 from zygon.check.placed import placed_faults
 from zygon.check.problem import Problem, as_problems
 from zygon.check.process import process_faults
@@ -87,7 +87,8 @@ def _folded(built: Built, part: BuiltPart) -> list:
 def _of_flat(built: Built, part) -> list[Fault]:
     """The checks that read one flat only; they are remembered with it."""
     return [
-        *piece_faults(part),
+        *piece_faults(built.document, part),
+        *gone_faults(built.document, part),
         *underside_faults(part),
         *thin_faults(built.document, part),
         *depth_faults(built.document, part),

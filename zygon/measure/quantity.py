@@ -57,7 +57,9 @@ class Quantity:
         if left.axis and right.axis and left.axis != right.axis:
             raise QuantityError(f"a place along {left.axis} and a place along {right.axis} cannot be combined")
         weight = left.weight + sign * right.weight
-        if weight not in (0, 1):
+        if weight < 0:
+            raise QuantityError("a place cannot be taken from a length; take the length from the place, or one place from the other")
+        if weight > 1:
             raise QuantityError("two places cannot be added; take mid(a, b), or subtract them for a length")
         return Quantity(
             left.value + sign * right.value,

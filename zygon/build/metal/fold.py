@@ -8,18 +8,22 @@ carries face i + 1.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
+import shapely
 
 from zygon.build.metal.allowance import allowance, inner_setback
+from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.geometry.motion import IDENTITY, Motion
 
-__all__ = ["Fold", "FoldBend", "FoldFace", "SLIT", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of"]
+__all__ = ["Fold", "FoldBend", "FoldFace", "SLIT", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of", "standing"]
 
 Point = tuple[float, float]
+#: A face of which less than this is left (mm²) is not there any more.
+NOTHING = 1e-2
 #: A slit where the sheet is slit beside a bend (mm): a line's width.
 SLIT = 0.05
 
@@ -124,6 +128,22 @@ def face_motions(fold: Fold, shares: tuple[float, ...] | float = 1.0) -> list[Mo
     for bend, share in zip(fold.bends, given, strict=True):
         motions.append(motions[bend.parent] @ bend.motion(share))
     return motions
+
+
+def standing(fold: Fold, material: Sequence[shapely.Polygon]) -> Fold:
+    """The fold without the faces of which ``material`` on the flat has nothing left, and without what hangs on those."""
+    whole = shapely.union_all(list(material))
+    number: dict[int, int] = {0: 0}
+    faces, bends = [fold.faces[0]], []
+    for i, (face, bend) in enumerate(zip(fold.faces[1:], fold.bends, strict=True), 1):
+        shape = shapely.union_all([to_polygon(c) for c in face.outline])
+        if bend.parent in number and shapely.area(shapely.intersection(shape, whole)) > NOTHING:
+            number[i] = len(faces)
+            faces.append(face)
+            bends.append(replace(bend, parent=number[bend.parent]))
+    left = {b.owner.rpartition(":")[2] for b in bends}
+    corners = tuple(c for c in fold.corners if set(c) <= left)
+    return Fold(tuple(faces), tuple(bends), corners, fold.slits)
 
 
 def bend_points(bend: FoldBend, parent: Motion, points: np.ndarray, w: float, share: float = 1.0) -> np.ndarray:

@@ -374,3 +374,46 @@ def test_the_demos_handed_gables_and_ten_frames():
     rows = {r.part: r for r in cut_list(built)}
     assert rows["gable_right"].handed_of == rows["gable"].number and rows["top_bar"].quantity == 10
     assert rows["gable"].code == "TH-04-02" and rows["end_bar, end_bar_back"].quantity == 20
+
+
+@pytest.mark.parametrize("kind", ["tab_slot", "dowels", "screws", "butt", "groove", "mortise_tenon"])
+@pytest.mark.parametrize("copied", ["mirror", "row"])
+def test_a_rail_s_copy_is_joined_to_the_side_that_it_does_meet(kind, copied):
+    """Two sides drawn each by itself, a short rail at the left one, and its copy at the right one: the joint's copy misses the left side."""
+    d = Draft("d", "ply12", cutter="router")
+    d.board("left", "ply12", "facing_side", "0", ("0", "300 mm"), ("0", "240 mm"))
+    d.board("right", "ply12", "facing_side", "388.2 mm", ("0", "300 mm"), ("0", "240 mm"))
+    d.board("rail", "ply12", "lying", "100 mm", ("left.right", "90 mm"), ("20 mm", "280 mm"))
+    d.joint(kind, "rail", "left")
+    if copied == "mirror":
+        d.mirror("m", "x", "200 mm", "part:rail", names={"rail": "copy"})
+    else:
+        d.repeat("m", "row", "part:rail", axis="x", number="2", spacing="298.2 mm")
+    document = d.document()
+    (fault,) = [f for f in build(document).faults if f.code == "copy_misses"]
+    if copied == "row":  # it meets the right side with its other end, where its original has nothing to be joined
+        (without,) = fault.mends
+        assert without.label.endswith("without this joint")
+        return
+    instead, without = fault.mends
+    assert instead.label.endswith("to right instead") and without.label.endswith("without this joint")
+    mended = build(patched(document.dump(), list(instead.patch)))
+    assert not [f for f in mended.faults if f.code in ("copy_misses", "joint_refused", "lost_copy")]
+    assert len(mended.joints) == 2 and not any(j.refused for j in mended.joints.values())
+    # both ends are cut alike
+    areas = {k: sum(region_polygon(r).area for r in p.flat.pieces) for k, p in mended.parts.items()}
+    assert areas["rail"] == pytest.approx(areas["rail@m.1"]) and areas["left"] == pytest.approx(areas["right"])
+
+
+def test_a_joint_s_copy_that_lies_askew_can_be_left_out():
+    d = Draft("d", "ply12")
+    d.board("base", "ply12", "lying", "0", ("0", "400 mm"), ("0", "400 mm"))
+    d.board("rib", "ply12", "facing_side", "150 mm", ("20 mm", "180 mm"), ("base.top", "80 mm"))
+    d.joint("tab_slot", "rib", "base")
+    d.repeat("ring", "ring", "part:rib", axis="x", at={"y": "200 mm", "z": "30 mm"}, number="2", angle="20 deg")
+    document = d.document()
+    askew = [f for f in build(document).faults if f.code == "copy_misses"]
+    for fault in askew:
+        assert fault.mends
+        document = patched(document.dump(), list(fault.mends[-1].patch))
+    assert askew and not [f for f in build(document).faults if f.code == "copy_misses"]
