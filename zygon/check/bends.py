@@ -16,7 +16,7 @@ from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.tolerance import CHECK, SAGITTA
-from zygon.measure.display import format_length
+from zygon.measure.display import format_area, format_length
 from zygon.measure.evaluate import NoScope, evaluate
 
 __all__ = ["bend_faults", "gap_faults", "gap_of"]
@@ -141,7 +141,7 @@ def _overlaps(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
         shared = shapely.intersection(zones[i][1], zones[j][1]) if i < j else None
         if shared is None or shared.area <= SHARED:
             continue
-        shown = f"{shared.area:.4g} mm²"
+        shown = format_area(shared.area, document.display)
         at = shared.point_on_surface()
         found.append(Fault("flat_overlaps", f"{part.path}: its flat overlaps itself by {shown}", "the flat covers no place twice", shown, "geometry",
                            part=part.key, owner=zones[j][0], at=(at.x, at.y)))  # fmt: skip

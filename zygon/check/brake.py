@@ -118,7 +118,8 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
                 ),
             )
         rule = f"at least {limit} from the bend line, the shortest that the shop's dies hold{entered}"
-        said("short_flange", f"a leg of {shown} from the bend line slips off the shoulder of {best.die.name}", rule, shown, "geometry of the die",
+        what = f"a leg of {shown} from the bend line" if stroke.leg > 0 else "a leg that ends within its bend"
+        said("short_flange", f"{what} slips off the shoulder of {best.die.name}", rule, shown, "geometry of the die",
              mends=mends, entry=where)  # fmt: skip
     if best.force > brake.force:
         said("brake_force", f"a bend takes {best.force:.0f} kN", f"at most {brake.force:g} kN", f"{best.force:.0f} kN", brake.name)

@@ -38,4 +38,5 @@ def called(document: Document, owner: str) -> str:
     if feature is None:
         return "cut"
     word = WORDS.get(feature.kind, feature.kind.replace("_", " "))
-    return f"{word} {feature.name}" if feature.name else word
+    # a name that says the kind already is enough: not "hand hold hand hold"
+    return feature.name if word in feature.name.lower() else f"{word} {feature.name}".strip()

@@ -3,6 +3,9 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable, Iterator
+from dataclasses import replace
+from typing import Any
 
 import numpy as np
 
@@ -12,9 +15,10 @@ from zygon.build.built import BuiltPart, Fault, Mend
 from zygon.build.metal.allowance import inner_setback, outer_setback
 from zygon.build.metal.fold import Fold, face_motions
 from zygon.build.metal.legs import record_of
+from zygon.build.pipeline import build
 from zygon.design.document import Document
-from zygon.design.folding import Flange
-from zygon.design.patch import pointer
+from zygon.design.folding import Flange, FlangeKind
+from zygon.design.patch import patched, pointer
 from zygon.geometry.motion import Motion
 from zygon.measure.display import Display, format_length
 
@@ -24,10 +28,15 @@ __all__ = ["clash_faults"]
 STEP = math.radians(9)
 #: How often the room for a flange is halved to find how long it may be.
 ROUNDS = 14
+#: What is cut back at an end goes so much further (mm), as closed corners reach past their edge.
+CLEAR = 0.5
 
 
-def clash_faults(document: Document, part: BuiltPart) -> list[Fault]:
-    """The first clash of every flange of a folded part, with the longest that it may be and the other way round as mends."""
+def clash_faults(document: Document, part: BuiltPart, *, tried: bool = True) -> list[Fault]:
+    """The first clash of every flange of a folded part, with what may be done about it as mends.
+
+    ``tried``: each mend is built before it is offered, as corners close in another way once a flange is changed; while a value is dragged that waits.
+    """
     flat = part.flat
     if flat is None or flat.fold is None:
         return []
@@ -41,7 +50,7 @@ def clash_faults(document: Document, part: BuiltPart) -> list[Fault]:
         if face in said:
             continue
         said.add(face)
-        found.append(_fault(document, part, work, pieces, face, b.zone if face == _face_of(flat.fold, a.zone) else a.zone))
+        found.append(_fault(document, part, work, pieces, face, b.zone if face == _face_of(flat.fold, a.zone) else a.zone, tried=tried))
     return found
 
 
@@ -86,8 +95,8 @@ def _level(fold: Fold, face: int) -> int:
     return n
 
 
-def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int, other: int) -> Fault:
-    fold, display = work.fold, document.display
+def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int, other: int, *, tried: bool) -> Fault:
+    fold = work.fold
     bend = fold.bends[face - 1]
     key = record_of(bend.key)
     folding = part.record.folding  # type: ignore[union-attr]
@@ -95,20 +104,73 @@ def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Pi
     name = (flange.name if flange and flange.name else key).replace("_", " ")
     into = _name(fold, folding, other)
     where = pointer("parts", part.of, "folding", "flanges", key)
-    mends: list[Mend] = []
-    said = ["turn it the other way"]
-    if flange is not None:
-        way = "b" if flange.toward == "a" else "a"
-        mends.append(Mend(f"Turn {name} the other way", [{"op": "add", "path": f"{where}/toward", "value": way}]))
-    most = _most(flange, work, pieces, face) if isinstance(flange, Flange) else None
-    if most is not None:
-        said.append(f"or at most {_show(most, display)}")
-        value = {"text": f"{most:.6g} mm", "unit": "mm"}
-        mends.append(Mend(f"Make it {_show(most, display)} long", [{"op": "add", "path": f"{where}/length", "value": value}]))
+    said, mends = [], []
+    for words, mend in _ways_out(document, part, work, pieces, face, into, tried=tried):
+        said.append(words)
+        mends.append(mend)
     (ax, ay), (bx, by) = bend.middle
-    return Fault("folds_into_itself", f"{part.path}: {name} runs into {into}: {', '.join(said)}", "a folded part runs nowhere into itself", into,
+    return Fault("folds_into_itself", f"{part.path}: {name} runs into {into}{': ' + ', or '.join(said) if said else ''}", "a folded part runs nowhere into itself", into,
                  "geometry", "error", part.key, owner=bend.owner, entry=f"{where}/length" if isinstance(flange, Flange) else where, at=((ax + bx) / 2, (ay + by) / 2),
                  mends=tuple(mends))  # fmt: skip
+
+
+def _ways_out(
+    document: Document, part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int, into: str, *, tried: bool
+) -> Iterator[tuple[str, Mend]]:
+    """What clears a flange, in words and as a mend: cut back at an end, shorter, or turned."""
+    key, display = record_of(work.fold.bends[face - 1].key), document.display
+    flange = part.record.folding.flanges.get(key)  # type: ignore[union-attr]
+    if flange is None:
+        return
+    name = (flange.name or key).replace("_", " ")
+    where = pointer("parts", part.of, "folding", "flanges", key)
+
+    def clears(patch: list[dict[str, Any]]) -> bool:
+        return not tried or _clears(document, part, key, patch)
+
+    for end, least in _pulled_in(flange, work, pieces, face):
+        for inset in (least, 2 * least, 4 * least) if tried else (least,):
+            value: dict[str, Any] = {"text": f"{inset:.6g} mm", "unit": "mm"}
+            patch: list[dict[str, Any]] = [
+                {"op": "add", "path": f"{where}/extent", "value": "inset"},
+                {"op": "add", "path": f"{where}/{end}", "value": value},
+            ]
+            if clears(patch):
+                shown = _show(inset, display)
+                yield f"cut it back by {shown} there", Mend(f"Cut {name} back by {shown} beside {into}", patch)
+                break
+    most = _most(flange, work, pieces, face) if isinstance(flange, Flange) else None
+    if most is not None:
+        value = {"text": f"{most:.6g} mm", "unit": "mm"}
+        patch = [{"op": "add", "path": f"{where}/length", "value": value}]
+        if clears(patch):
+            yield f"make it at most {_show(most, display)}", Mend(f"Make it {_show(most, display)} long", patch)
+    patch = [{"op": "add", "path": f"{where}/toward", "value": "b" if flange.toward == "a" else "a"}]
+    if _clear_turned(work, key) and clears(patch):
+        yield "turn it the other way", Mend(f"Turn {name} the other way", patch)
+
+
+def _clears(document: Document, part: BuiltPart, record: str, patch: list[dict[str, Any]]) -> bool:
+    """Whether a flange runs into nothing once an edit is made."""
+    flat = build(patched(document.dump(), patch)).parts[part.key].flat
+    if flat is None or flat.fold is None:
+        return False
+    slices = max((math.ceil(abs(b.angle) / STEP) for b in flat.fold.bends), default=1)
+    pieces = Workpiece(flat.fold, flat.thickness).pieces([1.0] * len(flat.fold.bends), slices)
+    zones = {z for pair in _clashes(flat.fold, pieces) for z in (_face_of(flat.fold, pair[0].zone), _face_of(flat.fold, pair[1].zone))}
+    return all(record_of(flat.fold.bends[z - 1].key) != record for z in zones if z)
+
+
+def _clear_turned(work: Workpiece, record: str) -> bool:
+    """Whether nothing that a flange carries runs into anything, were it bent the other way."""
+    fold = work.fold
+    own = {i for i, b in enumerate(fold.bends) if record_of(b.key) == record}
+    bends = tuple(replace(b, angle=-b.angle) if i in own else b for i, b in enumerate(fold.bends))
+    turned = Workpiece(replace(fold, bends=bends), work.thickness)
+    slices = max(math.ceil(abs(b.angle) / STEP) for b in bends)
+    moved = set().union(*(work.carried(i) for i in own))
+    found = _clashes(turned.fold, turned.pieces([1.0] * len(bends), slices))
+    return not any(_face_of(fold, z) in moved for pair in found for z in (pair[0].zone, pair[1].zone))
 
 
 def _name(fold: Fold, folding, zone: int) -> str:
@@ -122,22 +184,12 @@ def _name(fold: Fold, folding, zone: int) -> str:
 
 def _most(flange: Flange, work: Workpiece, pieces: list[Piece], face: int) -> float | None:
     """How long the flange of a face may be, as its length is measured; None where shortening it alone helps nothing."""
-    fold = work.fold
-    bend = fold.bends[face - 1]
+    bend = work.fold.bends[face - 1]
     n, s = np.array(bend.outward), np.array(bend.start)
     reach = max(float(((ring - s) @ n).max()) for ring in work.faces[face]) - bend.width
-    others = [p for p in pieces if p.zone not in (face, -face) and not _joined(fold, p.zone, face) and face not in _under(fold, p.zone)]
-    motion = face_motions(fold)[face]
-
-    def clear(length: float) -> bool:
-        return not any(runs_into(p, o) for p in _shortened(work, face, motion, n, s, bend.width + length) for o in others)
-
-    low, high = 0.0, reach
-    if not clear(low + 0.05):
+    low = _longest(work, pieces, face, lambda to: (n, float(s @ n) + bend.width + to), reach)
+    if low is None:
         return None
-    for _ in range(ROUNDS):
-        middle = (low + high) / 2
-        low, high = (middle, high) if clear(middle) else (low, middle)
     # what its own length has over the flat behind the bend stays as it is
     angle = abs(bend.angle)
     over = {"outer": outer_setback(bend.thickness, bend.radius, angle), "inner": inner_setback(bend.radius, angle), "tangent": 0.0}[
@@ -145,6 +197,45 @@ def _most(flange: Flange, work: Workpiece, pieces: list[Piece], face: int) -> fl
     ]
     found = math.floor((low + over) * 100) / 100
     return found if found > over + 0.01 else None
+
+
+def _longest(
+    work: Workpiece, pieces: list[Piece], face: int, within: Callable[[float], tuple[np.ndarray, float]], most: float
+) -> float | None:
+    """The largest of up to ``most`` mm for which a face, cut to ``within`` of it, runs into nothing; None where not even a film does.
+
+    ``within`` gives a direction on the flat and how far along it the face may reach.
+    """
+    fold = work.fold
+    others = [p for p in pieces if p.zone not in (face, -face) and not _joined(fold, p.zone, face) and face not in _under(fold, p.zone)]
+    motion = face_motions(fold)[face]
+
+    def clear(to: float) -> bool:
+        return not any(runs_into(p, o) for p in _cut_to(work, face, motion, *within(to)) for o in others)
+
+    low, high = 0.0, most
+    if not clear(low + 0.05):
+        return None
+    for _ in range(ROUNDS):
+        middle = (low + high) / 2
+        low, high = (middle, high) if clear(middle) else (low, middle)
+    return low
+
+
+def _pulled_in(flange: FlangeKind | None, work: Workpiece, pieces: list[Piece], face: int) -> list[tuple[str, float]]:
+    """By how much a flange may be cut back at its first or its second end to run into nothing, mm; the end where less goes, none where neither helps."""
+    fold = work.fold
+    bend = fold.bends[face - 1]
+    if not isinstance(flange, Flange) or flange.extent != "whole" or bend.key != record_of(bend.key) or len(work.carried(face - 1)) > 1:
+        return []
+    d, s = np.array(bend.along), np.array(bend.start)
+    length = math.dist(bend.start, bend.end)
+    found = []
+    for end, way, base in (("first", -d, -float(s @ d) - length), ("second", d, float(s @ d))):
+        kept = _longest(work, pieces, face, lambda to, way=way, base=base: (way, base + to), length)  # type: ignore[misc]
+        if kept is not None and kept > length / 3:
+            found.append((math.ceil(length - kept + CLEAR), end))
+    return [(end, float(inset)) for inset, end in sorted(found)[:1]]
 
 
 def _under(fold: Fold, zone: int) -> set[int]:
@@ -157,10 +248,10 @@ def _under(fold: Fold, zone: int) -> set[int]:
     return found
 
 
-def _shortened(work: Workpiece, face: int, motion: Motion, n: np.ndarray, s: np.ndarray, to: float) -> list[Piece]:
+def _cut_to(work: Workpiece, face: int, motion: Motion, n: np.ndarray, to: float) -> list[Piece]:
     found = []
     for ring in work.faces[face]:
-        off = to - (ring - s) @ n
+        off = to - ring @ n
         kept = []
         for p, q, fp, fq in zip(ring, np.roll(ring, -1, axis=0), off, np.roll(off, -1), strict=True):
             if fp >= 0:

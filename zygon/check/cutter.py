@@ -101,7 +101,7 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
             shown, wide = (format_length(round(x, 3), document.display) for x in (kerf, place.width))
             what = called(document, place.owner)
             where = f"{what}, {wide} wide, is narrower" if place.width < kerf else f"{what} has a place narrower"
-            faults.append(Fault("under_kerf", f"{part.path}: {where} than the {tool} of {shown}", f"as wide as the {tool}, {shown}, or wider", wide, cutter.name,
+            faults.append(Fault("under_kerf", f"{part.path}: {where} than the {tool} of {shown}", f"as wide as the {tool}, {shown}, or wider", wide if place.width < kerf else f"under {shown}", cutter.name,
                                 part=part.key, owner=place.owner, at=place.at, mends=_mends(document, part, place, kerf)))  # fmt: skip
     return faults
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zygon.build.assembly.plan import assembly
 from zygon.build.built import Built, Fault
+from zygon.measure.display import listed
 
 __all__ = ["locked_faults"]
 
@@ -17,8 +18,7 @@ def locked_faults(built: Built) -> list[Fault]:
     if len(built.parts) > MOST:
         return []  # asked for with "Put together"
     for group in assembly(built).locked:
-        names = [built.parts[k].path for k in group]
-        said = f"{', '.join(names[:-1])} and {names[-1]}"
+        said = listed([built.parts[k].path for k in group])
         faults.append(Fault("locked", f"{said} lock each other out: no order and no straight way puts them together", "each part, or a group of them, slides home on a straight way",
                             str(len(group)), "geometry", part=group[0], other=group[1]))  # fmt: skip
     return faults

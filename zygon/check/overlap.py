@@ -9,7 +9,7 @@ from zygon.build.memo import Memo, digest
 from zygon.build.places import PlacedLayer, along_axes, common, in_own_frame, placed_layers
 from zygon.build.solids import depth_in_common, in_common, turned_alike
 from zygon.geometry.tolerance import CHECK
-from zygon.measure.display import format_length
+from zygon.measure.display import format_length, format_volume
 
 __all__ = ["common_length", "overlap_faults"]
 
@@ -29,7 +29,7 @@ def overlap_faults(built: Built) -> list[Fault]:
         if found:
             display = built.document.display
             shared = in_common(a, b)
-            volume = f"{shared.volume / 1000:.3g} cm³" if shared else ""
+            volume = format_volume(shared.volume, built.document.display) if shared else ""
             shown = format_length(round(found, 3), display)
             place = (
                 f" at {', '.join(format_length(round(x, 1), display) for x in shared.at)} (right, back, up){_more(shared.places)}"

@@ -6,11 +6,13 @@ import shapely
 
 from zygon.build.built import BuiltPart, Fault, Mend, Side
 from zygon.build.face_words import face_word
+from zygon.build.metal.fold import Fold
 from zygon.build.metal.legs import record_of
 from zygon.check.called import called
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import Region, to_polygon
+from zygon.measure.display import listed
 
 __all__ = ["gone_faults", "piece_faults", "underside_faults"]
 
@@ -33,9 +35,9 @@ def piece_faults(document: Document, part: BuiltPart) -> list[Fault]:
     flanges = _flanges(part, shapes, main)
     if flanges:
         names = [called(document, f"flange:{part.of}:{k}") for k in flanges]
-        cut_off = f": {_listed(names)} {'hangs' if len(names) == 1 else 'hang'} on nothing any more"
+        cut_off = f": {listed(names)} {'hangs' if len(names) == 1 else 'hang'} on nothing any more"
     blamed = _blamed(part, pieces, main)
-    why = f"{_listed([f'the {called(document, o)}' for o in blamed])} {'cuts' if len(blamed) == 1 else 'cut'} it apart" if blamed else ""
+    why = f"{listed([f'the {called(document, o)}' for o in blamed])} {'cuts' if len(blamed) == 1 else 'cut'} it apart" if blamed else ""
     message = f"{part.path} falls into {n} pieces{cut_off}" + (f"{', as ' if cut_off else ': '}{why}" if why else "")
     loose = max((i for i in range(n) if i != main), key=lambda i: shapes[i].area)
     at = shapely.point_on_surface(shapes[loose])
@@ -79,7 +81,7 @@ def _thrown(part: BuiltPart) -> dict[str, str]:
 
 def _other(part: BuiltPart, shapes: list[shapely.Polygon], flanges: list[str]) -> bool:
     """Whether what is cut off is more than some flanges."""
-    fold = part.flat.fold  # type: ignore[union-attr]
+    fold: Fold = part.flat.fold  # type: ignore[union-attr, assignment]
     own = [to_polygon(c) for f in fold.faces[1:] if record_of(f.key) in flanges for c in f.outline]
     own += [to_polygon(b.outline) for b in fold.bends if record_of(b.key) in flanges]
     return bool(shapely.area(shapely.difference(shapely.union_all(shapes), shapely.union_all(own))) > SPECK)
@@ -114,7 +116,7 @@ def _without(document: Document, part: BuiltPart, owner: str) -> Mend:
 
 def _unbent(document: Document, part: BuiltPart, flanges: list[str]) -> Mend:
     """Removing flanges that hang on nothing, with those that stand on them."""
-    names = _listed([called(document, f"flange:{part.of}:{k}") for k in flanges])
+    names = listed([called(document, f"flange:{part.of}:{k}") for k in flanges])
     return Mend(
         f"Do without {names}", [{"op": "remove", "path": pointer("parts", part.of, "folding", "flanges", k)} for k in reversed(flanges)]
     )
@@ -136,7 +138,7 @@ def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
     gone = [k for k in record.folding.flanges if k not in there and not record.folding.flanges[k].out]
     if not gone:
         return []
-    names = _listed([called(document, f"flange:{part.of}:{k}") for k in gone])
+    names = listed([called(document, f"flange:{part.of}:{k}") for k in gone])
     return [
         Fault(
             "flange_gone",
@@ -150,10 +152,6 @@ def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
             mends=(_unbent(document, part, gone),),
         )
     ]
-
-
-def _listed(names: list[str]) -> str:
-    return names[0] if len(names) == 1 else f"{', '.join(names[:-1])} and {names[-1]}"
 
 
 def underside_faults(part: BuiltPart) -> list[Fault]:

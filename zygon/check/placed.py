@@ -12,7 +12,7 @@ from zygon.build.metal.fold import Fold
 from zygon.check.called import called
 from zygon.design.document import Board, Document
 from zygon.geometry.boolean import to_polygon
-from zygon.measure.display import format_length
+from zygon.measure.display import format_area, format_length
 
 __all__ = ["placed_faults"]
 
@@ -141,7 +141,7 @@ def _over_joints(document: Document, part: BuiltPart, asked: Asked, cuts: dict[s
             shared = shapely.intersection(cut, shape)
             if (owner, joint) in found or shared.area < AREA:
                 continue
-            shown = f"{shared.area:.3g} mm²"
+            shown = format_area(shared.area, document.display)
             found[owner, joint] = Fault("over_joint", f"{part.path}: {called(document, owner)} runs into {called(document, joint)}", "a cut stays clear of joints", shown,
                                         SOURCE, part=part.key, owner=owner, at=_middle(shared))  # fmt: skip
     return list(found.values())
@@ -156,7 +156,7 @@ def _over(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]
         shared = shapely.intersection(p, q)
         if shared.area < AREA:
             continue
-        shown = f"{shared.area:.3g} mm²"
+        shown = format_area(shared.area, document.display)
         found.append(Fault("cuts_overlap", f"{part.path}: {called(document, one)} and {called(document, other)} lie over each other", "each cut has a place of its own",
                            shown, SOURCE, "warning", part.key, owner=one, at=_middle(shared)))  # fmt: skip
     return found

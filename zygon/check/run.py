@@ -54,8 +54,8 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
                    [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display,
-                   document.stocks[part.record.stock].bending if part.flat.fold else None, _folded(built, part), _words(built, part))  # fmt: skip
-        faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part))[0]
+                   document.stocks[part.record.stock].bending if part.flat.fold else None, _folded(built, part), _words(built, part), assembled and part.flat.fold is not None)  # fmt: skip
+        faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part, thorough=assembled))[0]
     return as_problems(document, one_a_cause(faults))
 
 
@@ -84,8 +84,8 @@ def _folded(built: Built, part: BuiltPart) -> list:
     return [own, folding.radius, folding.corner, gap_of(built, part)]
 
 
-def _of_flat(built: Built, part) -> list[Fault]:
-    """The checks that read one flat only; they are remembered with it."""
+def _of_flat(built: Built, part, *, thorough: bool) -> list[Fault]:
+    """The checks that read one flat only; they are remembered with it. ``thorough`` tries what is offered as a mend."""
     return [
         *piece_faults(built.document, part),
         *gone_faults(built.document, part),
@@ -95,6 +95,6 @@ def _of_flat(built: Built, part) -> list[Fault]:
         *placed_faults(built.document, part),
         *bend_faults(built.document, part),
         *gap_faults(built, part),
-        *clash_faults(built.document, part),
+        *clash_faults(built.document, part, tried=thorough),
         *([*flat_cutter_faults(built.document, part), *process_faults(built.document, part)] if part.record.made == "cut" else []),
     ]

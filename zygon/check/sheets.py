@@ -68,6 +68,18 @@ def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float
             continue
         size = sorted(part.flat.size, reverse=True)
         if not any(size[0] <= max(r) + 1e-6 and size[1] <= min(r) + 1e-6 for r in rooms):
+            if max(min(r) for r in rooms) <= 0:
+                said = f"The margins leave nothing of any sheet of {built.document.stocks[key].name}"
+                return [
+                    Fault(
+                        "no_room",
+                        said,
+                        "margins smaller than the sheet",
+                        format_length(max(margins), display),
+                        "sheets and margins",
+                        part=part.key,
+                    )
+                ]
             room = [format_length(x, display) for x in max(rooms, key=lambda r: r[0] * r[1])]
             shown = " × ".join(format_length(x, display) for x in size)
             faults.append(Fault("too_large", f"{part.path} is {shown}, larger than any sheet of {built.document.stocks[key].name}",

@@ -9,6 +9,7 @@ import shapely
 
 from zygon.build.built import Built, BuiltPart, Fault, Mend
 from zygon.build.joints.base import clean_runs
+from zygon.check.called import called
 from zygon.design.document import Document
 from zygon.design.joints import FingerJoint, TabSlotJoint
 from zygon.design.patch import pointer
@@ -75,7 +76,7 @@ def web_faults(built: Built) -> list[Fault]:
             format_length(web, document.display),
             f"at least {format_length(limit, document.display)} ({in_thicknesses(document.rules.web)})",
         )
-        message = f"{built.parts[joint.b].path}: {shown} of wood is left beyond the slots for {built.parts[joint.a].path}"
+        message = f"{built.parts[joint.b].path}: {shown} of material is left beyond the slots for {built.parts[joint.a].path}"
         faults.append(Fault("thin_web", message, rule, shown, SOURCE, part=joint.b, other=joint.a, owner=f"joint:{joint.key}"))
     return faults
 
@@ -98,7 +99,17 @@ def thin_faults(document: Document, part: BuiltPart) -> list[Fault]:
                 gap = _ring(contour, FINE).distance(_ring(piece.outer, FINE))
             if gap < edge_limit - SLACK:
                 faults.append(
-                    _fault(document, part, contour, "near_edge", gap, edge_limit, document.rules.edge, f"from {_what(contour)} to the edge")
+                    _fault(
+                        document,
+                        part,
+                        contour,
+                        "near_edge",
+                        gap,
+                        edge_limit,
+                        document.rules.edge,
+                        f"from the {called(document, contour.owners[0])} to the edge",
+                        _ring(piece.outer, FINE),
+                    )
                 )
         tree = shapely.STRtree(lines)
         pairs = tree.query(lines, predicate="dwithin", distance=web_limit + 2 * SAGITTA) if web_limit > SLACK else np.empty((2, 0), int)
@@ -109,7 +120,7 @@ def thin_faults(document: Document, part: BuiltPart) -> list[Fault]:
                 if gap >= web_limit - SLACK:
                     continue
                 faults.append(
-                    _fault(document, part, a, "thin_web", gap, web_limit, document.rules.web, f"between {_what(a)} and {_what(b)}")
+                    _fault(document, part, a, "thin_web", gap, web_limit, document.rules.web, _between(document, a, b), _ring(b, FINE))
                 )
     return faults
 
@@ -118,16 +129,29 @@ def _ring(contour: Contour, sagitta: float = SAGITTA) -> shapely.LinearRing:
     return shapely.LinearRing(contour.flatten(sagitta))
 
 
-def _what(contour: Contour) -> str:
-    kind = contour.owners[0].partition(":")[0]
-    return {"joint": "a slot", "bore": "a bore"}.get(kind, "a round hole" if contour.as_circle else "a cut-out")
+def _between(document: Document, a: Contour, b: Contour) -> str:
+    one, other = (called(document, c.owners[0]) for c in (a, b))
+    if a.owners[0] == b.owners[0]:
+        return f"between two cuts of the {one}"
+    return f"between the {one} and {'another' if one == other else 'the'} {other}"
 
 
-def _fault(document: Document, part: BuiltPart, contour: Contour, code: str, gap: float, limit: float, factor: float, where: str) -> Fault:
+def _fault(
+    document: Document,
+    part: BuiltPart,
+    contour: Contour,
+    code: str,
+    gap: float,
+    limit: float,
+    factor: float,
+    where: str,
+    to: shapely.LinearRing,
+) -> Fault:
     shown = format_length(round(gap, 3), document.display)
     rule = f"at least {format_length(limit, document.display)} ({in_thicknesses(factor)})"
-    x0, y0, x1, y1 = contour.bounds
+    # where it is thin: half way from one to the other
+    at = shapely.line_interpolate_point(shapely.shortest_line(_ring(contour, FINE), to), 0.5, normalized=True)
     # a ring or a link may be meant to be slender
     severity: Literal["error", "warning"] = "warning" if contour.owners[0] == "outline" else "error"
     return Fault(code, f"{part.path}: {shown} of material {where}", rule, shown, SOURCE, severity, part=part.key, owner=contour.owners[0],
-                 at=((x0 + x1) / 2, (y0 + y1) / 2), measure=gap)  # fmt: skip
+                 at=(at.x, at.y), measure=gap)  # fmt: skip

@@ -18,6 +18,7 @@ from zygon.build.measured import Lost
 from zygon.build.memo import Memo, digest
 from zygon.build.metal.bend_table import bend_rows
 from zygon.build.metal.rounding import sharp_corners
+from zygon.build.metal.tapered import cut_back
 from zygon.check.clearance import clearance_of
 from zygon.check.problem import Problem
 from zygon.cut.kerf import ByHand, by_hand_of, compensated, cut_on_the_line, kerf_of
@@ -77,6 +78,7 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
         "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
         "folded": bool(part.flat and part.flat.fold), "sharp": len(sharp_corners(part.flat)) if part.flat else 0,
+        "cut_back": {k: list(w) for k, w in cut_back(part.flat.fold).items()} if part.flat and part.flat.fold else {},
         "corners": [list(c) for c in part.flat.fold.corners] if part.flat and part.flat.fold else [], "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip

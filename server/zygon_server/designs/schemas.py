@@ -62,6 +62,7 @@ class PartOut(Schema):
     folded: bool = False
     sharp: int = 0
     corners: list[list[str]] = []
+    cut_back: dict[str, list[float]] = {}
 
 
 class FingerOut(Schema):

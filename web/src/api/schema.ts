@@ -2219,6 +2219,13 @@ export interface components {
              */
             corners: string[][];
             /**
+             * Cut Back
+             * @default {}
+             */
+            cut_back: {
+                [key: string]: number[];
+            };
+            /**
              * Ends
              * @default []
              */

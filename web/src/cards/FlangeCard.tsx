@@ -52,6 +52,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const edges = edgesOf(board);
   const edge = edges.find((e) => e.value === `${flange.on}/${flange.edge}`);
   const ends = endsOf(part, flangeKey);
+  const cutBack = part?.cut_back?.[flangeKey];
   // beside a bend that ends inside its edge, or at the root of what it stands on
   const relieved = flange.extent !== "whole" || flange.edge === "low" || flange.edge === "high";
   const faces = part?.face_a ? { a: part.face_a, b: part.face_b } : { a: "face A", b: "face B" };
@@ -74,6 +75,12 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
           {words(board.name)}
         </button>
       </div>
+      {cutBack && (
+        <div className="soft" data-testid="cut-back">
+          {length(cutBack[0], shown.doc.display)} along its bend, {length(cutBack[1], shown.doc.display)} at its far edge: cut
+          back where it meets its neighbours.
+        </div>
+      )}
       <ProblemSection problems={problems} />
       <section>
         <h3>Bend</h3>

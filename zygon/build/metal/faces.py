@@ -149,7 +149,12 @@ class _Folder:
         for leg in self.children.get(on, []):
             if leg.edge not in edges:
                 self.fault(
-                    "no_edge", leg, f"there is no straight edge {leg.edge} to bend", "a straight edge that is there", leg.edge, "edge"
+                    "no_edge",
+                    leg,
+                    f"its {leg.edge.replace('_', ' ')} edge is not there, or is not straight, and cannot be bent",
+                    "a straight edge that is there",
+                    leg.edge.replace("_", " "),
+                    "edge",
                 )
                 continue
             p, q = edges[leg.edge]

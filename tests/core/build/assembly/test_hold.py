@@ -43,7 +43,9 @@ def test_each_mend_holds_it_up_and_brings_no_new_problem():
     document = case()
     (problem,) = check(build(document))
     assert problem.fault.code == "drops" and "it would drop 88.2 mm onto floor" in problem.fault.message
-    assert [m.label for m in problem.fault.mends] == ["Tab shelf through left and right", "Add a support under shelf"]
+    assert [m.label for m in problem.fault.mends] == [
+        "Tab shelf through left and right", "Add ledges under shelf on left and right", "Add a support under shelf",
+    ]  # fmt: skip
     for mend in problem.fault.mends:
         assert check(build(patched(document.dump(), list(mend.patch)))) == []
 
@@ -181,3 +183,44 @@ def test_what_holds_a_joint_is_as_usual_unless_it_is_said(kind, usual):
 
     assert _fastened("usual", REGISTRY[kind]) == usual
     assert _fastened("dry", REGISTRY[kind]) == "" and _fastened("welded", REGISTRY[kind]) == "welded"
+
+
+def shelved(axis, height, group, floor=True):
+    """A shelf between two walls across an axis, over a floor or the ground, in a group that is moved or in none."""
+    d = Draft("case", "ply12", cutter="router")
+    if group:
+        d.group("box", x="137 mm", y="-51 mm", z="83 mm")
+    spans = ((0, 400), (0, 200)) if axis == "x" else ((0, 200), (0, 400))
+    if floor:
+        d.board("floor", "ply12", "lying", 0, *spans)
+    bottom = "floor.top" if floor else "0"
+    plane, names = ("facing_side", ("left", "right")) if axis == "x" else ("facing_front", ("front", "back"))
+    d.board("one", "ply12", plane, 0, (0, 200), (bottom, 300))
+    d.board("two", "ply12", plane, 400, (0, 200), (bottom, 300), face=names[1])
+    between = (f"one.{names[1]}", f"two.{names[0]}")
+    d.board("shelf", "ply12", "lying", height, *((between, (0, 200)) if axis == "x" else ((0, 200), between)))
+    return d.document()
+
+
+@pytest.mark.parametrize("axis", ["x", "y"])
+@pytest.mark.parametrize("height", [26, 100])
+@pytest.mark.parametrize("group", [False, True])
+@pytest.mark.parametrize("floor", [False, True])
+def test_a_shelf_is_held_by_tabs_ledges_or_a_support_in_a_group_too(axis, height, group, floor):
+    document = shelved(axis, height, group, floor)
+    (fault,) = [p.fault for p in check(build(document)) if p.fault.code == "drops"]
+    labels = [m.label for m in fault.mends]
+    assert labels[0] == "Tab shelf through one and two" and labels[-1] == "Add a support under shelf"
+    assert ("Add ledges under shelf on one and two" in labels) == (height - (T if floor else 0) >= T)
+    for mend in fault.mends:
+        assert [p.fault.message for p in check(build(patched(document.dump(), list(mend.patch))))] == [], mend.label
+
+
+def test_ledges_are_not_offered_where_something_stands():
+    d = Draft("case", "ply12")
+    d.board("one", "ply12", "facing_side", 0, (0, 200), (0, 300))
+    d.board("two", "ply12", "facing_side", 400, (0, 200), (0, 300), face="right")
+    d.board("shelf", "ply12", "lying", 100, ("one.right", "two.left"), (0, 200))
+    d.board("block", "ply12", "facing_front", 50, ("one.right", "one.right + 60 mm"), (0, 95))
+    (fault,) = [p.fault for p in check(build(d.document())) if p.fault.code == "drops"]
+    assert not [m for m in fault.mends if "ledge" in m.label]
