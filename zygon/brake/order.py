@@ -73,14 +73,14 @@ class Stroke:
 
 
 def strokes_of(fold: Fold, joggle: float = 0.0) -> list[tuple[int, ...]]:
-    """The bends that are made at once: on one line of one face, by one angle and radius; both of an offset bend of at most ``joggle`` mm.
+    """The bends that are made at once: on one line of one face, by one angle and radius; both of an offset that an offset tool makes, or of at most ``joggle`` mm.
 
     The numbers of a stroke's bends; of an offset bend the second follows the first.
     """
     groups: list[list[int]] = []
     for i, b in enumerate(fold.bends):
         first = next((g for g in groups if len(g) == 1 and b.parent == g[0] + 1 and _opposite(fold, g[0], i)), None)
-        if first and offset_height(fold, first[0], i) <= joggle + SAME:
+        if first and (b.pressed or offset_height(fold, first[0], i) <= joggle + SAME):
             first.append(i)
             continue
         for g in groups:

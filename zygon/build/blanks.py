@@ -133,7 +133,7 @@ class Blank:
         for i, axis in enumerate(AXES):
             if axis != self.frame.normal:
                 rows[i][3] += self.span.span(axis)[0]
-        return Motion(tuple(tuple(r) for r in rows))  # type: ignore[arg-type, misc]
+        return Motion(tuple(tuple(r) for r in rows))  # type: ignore[misc]
 
     @property
     def in_room(self) -> Motion:
@@ -168,7 +168,7 @@ def blank_of(key: str, board: Board, box: Box, motion: Motion = IDENTITY) -> Bla
 
     The motion's turn becomes the blank's place and its move shifts the box, so that all that is turned alike shares one frame.
     """
-    turn = Motion(tuple((*r[:3], 0.0) for r in motion.rows)).rounded()  # type: ignore[arg-type]
+    turn = Motion(tuple((*r[:3], 0.0) for r in motion.rows)).rounded()
     shift = turn.inverse.vector(motion.shift)
     if any(shift):
         low, high = (tuple(round(c + s, 7) for c, s in zip(corner, shift, strict=True)) for corner in (box.low, box.high))

@@ -89,7 +89,7 @@ def _edge_bore(bore: EdgeBore, by: Carrier, end: Blank) -> EdgeBore | None:
     return replace(
         bore, across=("u", "v")[k], side=side, at=(u, v)[k], along=(u, v)[1 - k], w=by.thickness - bore.w if by.flips else bore.w,
         edge=FACES[axis][0 if side == "low" else 1],
-    )  # type: ignore[arg-type]  # fmt: skip
+    )  # fmt: skip
 
 
 def replay(change: Change, start: Blank, end: Blank, motion: Motion, by: Carrier) -> bool:

@@ -137,7 +137,7 @@ def _mirror(r: _Reader) -> list[Motion]:
 
 
 def _along(axis: str, by: float) -> Motion:
-    return moving(tuple(by if a == axis else 0.0 for a in AXES))  # type: ignore[arg-type]
+    return moving(tuple(by if a == axis else 0.0 for a in AXES))
 
 
 def _row(r: _Reader, record: RowCopy) -> _Plan:

@@ -99,7 +99,7 @@ def mirrored_operations(r: Reader, u: float, v: float, size: tuple[float, float]
         if r.feature.kind == "mark_text":  # it still has to read right
             images += shape_operations(r, size[0] - u if "u" in way else u, size[1] - v if "v" in way else v, face)
             continue
-        images += [replace(o, contour=_image(o.contour, way, size)) for o in found]  # type: ignore[union-attr, type-var, arg-type]
+        images += [replace(o, contour=_image(o.contour, way, size)) for o in found]  # type: ignore[arg-type, union-attr]
     return [*found, *images]
 
 
@@ -163,7 +163,7 @@ def shape_operations(r: Reader, u: float, v: float, face: Side) -> list[Operatio
 
 
 def _text(r: Reader, u: float, v: float, face: Side) -> list[Operation]:
-    text, height = r.feature.text, r.positive("height")  # type: ignore[union-attr]
+    text, height = r.feature.text, r.positive("height")
     odd = letter_fault(text)
     if odd:
         r.fault("text", f"the letter {odd} cannot be engraved", "capitals, digits and common signs can", odd)
@@ -171,4 +171,4 @@ def _text(r: Reader, u: float, v: float, face: Side) -> list[Operation]:
         return []
     runs = strokes(text, 0.0, 0.0, height, r.owner)
     mirrored = face == "b"  # it has to read right from the side that it is on
-    return [Mark(run.moved(u, v, mirrored=mirrored), r.owner, face, reads=True) for run in runs]  # type: ignore[arg-type]
+    return [Mark(run.moved(u, v, mirrored=mirrored), r.owner, face, reads=True) for run in runs]

@@ -81,13 +81,13 @@ def join(values: Values, blanks: dict[str, Blank], instances: dict[str, Instance
     work = _Work(values, blanks, instances, joined.live)
     work.reach()
     live = work.live
-    patterns = {k: work.watched(k, lambda c=c: REGISTRY[c.record.kind].layout(c)) for k, c in live.items()}  # type: ignore[misc]
+    patterns = {k: work.watched(k, lambda c=c: REGISTRY[c.record.kind].layout(c)) for k, c in live.items()}
     settled = {**patterns, **_settled(work, patterns)}
     for key, context in live.items():
         fit = 0.0 if nominal else (context.read(context.record.fit, "fit") or 0.0)
         made: tuple[list[Operation], list[Operation]] = work.watched(
             key,
-            lambda context=context, key=key, fit=fit: REGISTRY[context.record.kind].cuts(context, settled[key], fit),  # type: ignore[misc]
+            lambda context=context, key=key, fit=fit: REGISTRY[context.record.kind].cuts(context, settled[key], fit),
         )
         work.keep(key, made, joined.operations)
         joined.joints[key] = _built_joint(context, settled[key], fit, work.copies[key])
@@ -353,15 +353,15 @@ class _Work:
         for key, context in self.live.items():
             module = REGISTRY[context.record.kind]
             if hasattr(module, "lengthen"):
-                self.watched(key, lambda m=module, c=context: m.lengthen(c.contact, c.a, c.b))  # type: ignore[misc]
+                self.watched(key, lambda m=module, c=context: m.lengthen(c.contact, c.a, c.b))
         for key, context in self.live.items():
             module = REGISTRY[context.record.kind]
             if hasattr(module, "grow"):
-                self.watched(key, lambda m=module, c=context: m.grow(c))  # type: ignore[misc]
+                self.watched(key, lambda m=module, c=context: m.grow(c))
         self.live = {k: _lengthened(c) for k, c in self.live.items()}
         for key, context in self.live.items():
             if hasattr(REGISTRY[context.record.kind], "lengthen"):
-                self.watched(key, lambda c=context: _add_corners(c))  # type: ignore[misc]
+                self.watched(key, lambda c=context: _add_corners(c))
 
 
 def _places(motion: Motion) -> list[tuple[int, ...]]:

@@ -132,7 +132,7 @@ def volume_and_centre(part: BuiltPart) -> tuple[float, tuple[float, float, float
             moment += first
         centre = moment / total if total else moment
         m = np.array(part.matrix)
-        return total, tuple((m[:3, :3] @ centre + m[:3, 3]).tolist())  # type: ignore[return-value]
+        return total, tuple((m[:3, :3] @ centre + m[:3, 3]).tolist())
 
     return _VOLUMES.get(key, make)[0]
 
@@ -149,4 +149,4 @@ def mass_centre(parts: list[tuple[BuiltPart, float]]) -> tuple[float, tuple[floa
         volume, centre = volume_and_centre(part)
         mass += volume * density / 1000
         moment += np.array(centre) * volume * density / 1000
-    return (mass, tuple((moment / mass).tolist())) if mass > 0 else None  # type: ignore[return-value]
+    return (mass, tuple((moment / mass).tolist())) if mass > 0 else None

@@ -63,7 +63,7 @@ def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Faul
             least, source = evaluate(own.text, own.unit, "length", NoScope()).value, "the stock's least radius"
     found = []
     for b in fold.bends:
-        if b.radius >= least - 1e-6 or abs(b.angle) >= math.pi - 1e-9:
+        if b.pressed or b.radius >= least - 1e-6 or abs(b.angle) >= math.pi - 1e-9:  # an offset tool presses its own radius
             continue
         shown, rule = format_length(b.radius, document.display), format_length(least, document.display)
         record = record_of(b.key)

@@ -85,7 +85,7 @@ def _upright(part: BuiltPart) -> bool:
 
 def _beside(part: BuiltPart, other: BuiltPart) -> bool:
     """Whether another part is read in the same group's room as this one."""
-    return other.key != part.key and bool(other.span_box) and _upright(other) and other.record.group == part.record.group  # type: ignore[union-attr]
+    return other.key != part.key and bool(other.span_box) and _upright(other) and other.record.group == part.record.group
 
 
 def _joints(built: Built, part: BuiltPart) -> tuple[Mend, ...]:
@@ -157,7 +157,7 @@ def _ledges(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
                 axis: (inner - t, inner) if high else (inner, inner + t),
                 across: own.span(across),
                 "z": (bottom - deep, bottom),
-            }  # type: ignore[union-attr]
+            }
             if deep < t or not _empty(built, part, wall, box):
                 return ()
             called = next(n for i in range(1, 99) if (n := f"{name}_ledge{'' if i == 1 else f'_{i}'}".replace(".", "_")) not in taken)
@@ -166,7 +166,7 @@ def _ledges(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
             words = FACES[across]
             value = {
                 "kind": "board", "name": called, "stock": part.record.stock, "plane": "facing_side" if axis == "x" else "facing_front",  # type: ignore[union-attr]
-                "order": max(p.order for p in document.parts.values()) + 1 + len(names), "group": part.record.group,  # type: ignore[union-attr]
+                "order": max(p.order for p in document.parts.values()) + 1 + len(names), "group": part.record.group,
                 "position": {"face": face, "at": _entry(f"{wall.path}.{toward}", unit)},
                 "spans": {across: {"low": _entry(f"{name}.{words[0]}", unit), "high": _entry(f"{name}.{words[1]}", unit)},
                           "z": {"low": _entry(f"{name}.bottom - {exact_length(deep, unit)}", unit), "high": _entry(f"{name}.bottom", unit)}},
@@ -190,9 +190,9 @@ def _wall(built: Built, part: BuiltPart, axis: str, *, high: bool) -> BuiltPart 
         if wall is None or other.frame is None or not _beside(part, other) or other.frame.normal != axis:
             continue
         touches = abs(wall.span(axis)[not high] - box.span(axis)[high]) < TOUCHES
-        (low, top), (wall_low, wall_top) = box.span(across), wall.span(across)  # type: ignore[union-attr]
-        bottom = box.span("z")[0]  # type: ignore[union-attr]
-        if touches and wall_low < low + TOUCHES and wall_top > top - TOUCHES and wall.span("z")[0] < bottom < wall.span("z")[1]:  # type: ignore[union-attr]
+        (low, top), (wall_low, wall_top) = box.span(across), wall.span(across)
+        bottom = box.span("z")[0]
+        if touches and wall_low < low + TOUCHES and wall_top > top - TOUCHES and wall.span("z")[0] < bottom < wall.span("z")[1]:
             return other
     return None
 
@@ -240,7 +240,7 @@ def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
             text = f"mid({a}, {b})" if share == 0.5 else f"{a} + {share:g} * ({b} - {a})"
             value = {
                 "kind": "board", "name": own, "stock": part.record.stock, "plane": plane, "order": max(p.order for p in document.parts.values()) + 1,  # type: ignore[union-attr]
-                "group": part.record.group,  # type: ignore[union-attr]
+                "group": part.record.group,
                 "position": {"face": "centre", "at": _entry(text, unit)},
                 "spans": {along: {"low": _entry(run[0], unit), "high": _entry(run[1], unit)},
                           "z": {"low": _entry(floor, unit), "high": _entry(f"{name}.bottom", unit)}},

@@ -102,6 +102,9 @@ class OffsetBend(_OnEdge):
     """Two opposite bends that step the sheet aside by a height, and the leg that goes on from there."""
 
     kind: Literal["offset"] = "offset"
+    made: Literal["bends", "tool"] = Field(
+        default="bends", description="bend by bend, or by the brake's offset tool, whose radius and angle it takes"
+    )
     height: Entry = Field(description="from a face of the sheet to the same face after the step")
     inset: Entry = Field(default=Entry(text="0"), description="how far inside the edge its first bend begins")
     angle: Entry = Entry(text="90 deg")

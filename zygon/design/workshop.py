@@ -91,7 +91,7 @@ SAW: dict[str, Any] = {
 CUTTERS: dict[str, dict[str, Any]] = {"laser": CUTTER, "router": ROUTER, "saw": SAW}
 
 BRAKE: dict[str, Any] = {
-    "name": "Bench press brake, 1.25 m", "length": 1250.0, "force": 250.0, "gauge": 4.0, "joggle": 8.0,
+    "name": "Bench press brake, 1.25 m", "length": 1250.0, "force": 250.0, "gauge": 4.0, "joggle": 8.0, "joggle_radius": 0.6, "joggle_angle": 60.0,
     "punches": {
         "straight": {"name": "Straight 88°, R 1.5", "angle": 88.0, "radius": 1.5, "height": 105.0, "width": 12.0, "order": 0},
         "goose": {

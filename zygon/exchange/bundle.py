@@ -103,7 +103,7 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
 
 def needs_turning(part: BuiltPart) -> bool:
     """Whether a part is worked on the face that lies down, too."""
-    return part.flat is not None and part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")  # type: ignore[union-attr]
+    return part.flat is not None and part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")
 
 
 def _cuttable(built: Built) -> list[Distinct]:

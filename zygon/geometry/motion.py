@@ -91,7 +91,7 @@ class Motion:
 
     def rounded(self) -> Motion:
         """The same without the last digits' noise, so that equal motions have equal hashes."""
-        return Motion(tuple(tuple(round(x, 10) + 0.0 for x in r) for r in self.rows))  # type: ignore[arg-type, misc]
+        return Motion(tuple(tuple(round(x, 10) + 0.0 for x in r) for r in self.rows))  # type: ignore[misc]
 
     @property
     def matrix(self) -> tuple[tuple[float, ...], ...]:
@@ -121,7 +121,7 @@ def turning(axis: str, through: Sequence[float], angle: float) -> Motion:
     m[j][j], m[j][k], m[k][j], m[k][k] = c, -s, s, c
     m[j][3] = through[j] - c * through[j] + s * through[k]
     m[k][3] = through[k] - s * through[j] - c * through[k]
-    return Motion(tuple(tuple(r) for r in m))  # type: ignore[arg-type, misc]
+    return Motion(tuple(tuple(r) for r in m))  # type: ignore[misc]
 
 
 def mirroring(axis: str, at: float) -> Motion:
@@ -129,4 +129,4 @@ def mirroring(axis: str, at: float) -> Motion:
     i = "xyz".index(axis)
     rows = [[1.0 if r == c else 0.0 for c in range(4)] for r in range(3)]
     rows[i][i], rows[i][3] = -1.0, 2.0 * at
-    return Motion(tuple(tuple(r) for r in rows))  # type: ignore[arg-type, misc]
+    return Motion(tuple(tuple(r) for r in rows))  # type: ignore[misc]

@@ -58,6 +58,8 @@ class Brake(Record):
     joggle: float = Field(
         default=0.0, ge=0, le=500, description="highest offset that its offset tool makes in one stroke, in mm; 0 for none"
     )
+    joggle_radius: float = Field(default=0.5, ge=0, le=50, description="inside radius of both bends that its offset tool makes, in mm")
+    joggle_angle: float = Field(default=60.0, gt=0, le=90, description="steepest angle of bend that its offset tool makes, in degrees")
     punches: dict[Key, Punch] = Field(default_factory=dict, max_length=MAX_TOOLS)
     dies: dict[Key, Die] = Field(default_factory=dict, max_length=MAX_TOOLS)
     order: int = 0

@@ -17,7 +17,7 @@ def codes(built):
 def test_a_flange_that_runs_into_another_says_so_and_how_long_it_may_be():
     built = folded(RING)
     fault = next(p.fault for p in check(built, assembled=False) if p.fault.code == "folds_into_itself")
-    assert fault.message.startswith("tray: over runs into right: turn it the other way, or at most 19")
+    assert fault.message.startswith("tray: over runs into right: make it at most 19")
     shorter = next(m for m in fault.mends if m.label.startswith("Make it"))
     most = float(shorter.patch[0]["value"]["text"].split()[0])
     # from the left side's outer face to the right side's inner one

@@ -23,6 +23,7 @@ import {
   extentWords,
   flangeName,
   halves,
+  MADE,
   MEASURED,
   PROFILE_MEASURED,
   RELIEFS,
@@ -52,6 +53,8 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const edges = edgesOf(board);
   const edge = edges.find((e) => e.value === `${flange.on}/${flange.edge}`);
   const ends = endsOf(part, flangeKey);
+  // an offset tool gives its own radius and angle
+  const pressed = flange.kind === "offset" && flange.made === "tool";
   const cutBack = part?.cut_back?.[flangeKey];
   // beside a bend that ends inside its edge, or at the root of what it stands on
   const relieved = flange.extent !== "whole" || flange.edge === "low" || flange.edge === "high";
@@ -112,8 +115,13 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             onSave={choose("measured")}
           />
         )}
-        {flange.kind === "offset" && <EntryField path={pointer(...base, "height")} label="Height" edit={`${title}, height`} />}
-        {flange.kind !== "hem" && flange.kind !== "profile" && (
+        {flange.kind === "offset" && (
+          <>
+            <ChoiceField label="Made" value={String(flange.made ?? "bends")} data={MADE} onSave={choose("made")} />
+            <EntryField path={pointer(...base, "height")} label="Height" edit={`${title}, height`} />
+          </>
+        )}
+        {flange.kind !== "hem" && flange.kind !== "profile" && !pressed && (
           <EntryField path={pointer(...base, "angle")} label="Bent by" kind="angle" edit={`${title}, angle`} />
         )}
         {flange.kind === "hem" && (
@@ -127,7 +135,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             <EntryField path={pointer(...base, "gap")} label="Gap" edit={`${title}, gap`} />
           </>
         )}
-        {(flange.kind !== "hem" || flange.style === "teardrop") && (
+        {(flange.kind !== "hem" || flange.style === "teardrop") && !pressed && (
           <EntryField
             path={pointer(...base, "radius")}
             label="Inside radius"

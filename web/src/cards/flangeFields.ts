@@ -65,6 +65,10 @@ export const RELIEFS = [
   { value: "tear", label: "slit" },
   { value: "none", label: "none" },
 ];
+export const MADE = [
+  { value: "bends", label: "bend by bend" },
+  { value: "tool", label: "by the offset tool, in one stroke" },
+];
 export const MEASURED = [
   { value: "outer", label: "to the outer sharp" },
   { value: "inner", label: "to the inner sharp" },

@@ -212,6 +212,8 @@ export type Brake = {
   gauge: number;
   free: number;
   joggle: number;
+  joggle_radius?: number;
+  joggle_angle?: number;
   punches: Record<string, Punch>;
   dies: Record<string, Die>;
   order: number;

@@ -331,7 +331,18 @@ class _Folder:
         outline = polygon(corners, (BEND, leg.owner, BEND, leg.owner)).wound(ccw=True)
         owner = leg.owner.replace("flange:", "bend:", 1)
         return FoldBend(
-            leg.key, owner, p.face, start, end, leg.angle, leg.radius, leg.k, self.thickness, outline, _gussets(leg, high - low)
+            leg.key,
+            owner,
+            p.face,
+            start,
+            end,
+            leg.angle,
+            leg.radius,
+            leg.k,
+            self.thickness,
+            outline,
+            _gussets(leg, high - low),
+            leg.pressed,
         )
 
     def _face(self, p: Placed) -> Contour:

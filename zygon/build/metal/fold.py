@@ -53,6 +53,8 @@ class FoldBend:
     outline: Contour
     #: stiffeners pressed into it: (from its start along it, width, reach from the inner sharp along both legs), mm
     gussets: tuple[tuple[float, float, float], ...] = ()
+    #: made by an offset tool, together with the other bend of its offset
+    pressed: bool = False
 
     @property
     def width(self) -> float:
@@ -106,7 +108,7 @@ class FoldBend:
             (n[0] * up[0], n[1] * up[0], up[1]),
         ]
         shift = [at[i] - columns[0][i] * base[0] - columns[1][i] * base[1] for i in range(3)]
-        return Motion(tuple((columns[0][i], columns[1][i], columns[2][i], shift[i]) for i in range(3)))  # type: ignore[arg-type]
+        return Motion(tuple((columns[0][i], columns[1][i], columns[2][i], shift[i]) for i in range(3)))
 
 
 @dataclass(frozen=True)

@@ -249,7 +249,7 @@ def _features(values: Values, blank: Blank, folding: Folding, frames: dict[str, 
                 made = mirrored_operations(reader, u, v, (frame.length, frame.height), blank.record.up)
                 found += [_placed(o, frame) for o in made]
                 if image:  # its mirror image has them from the other end
-                    found += [_placed(replace(o, contour=o.contour.moved(image.length, 0.0, mirrored=True)), image) for o in made]  # type: ignore[union-attr, type-var, arg-type]
+                    found += [_placed(replace(o, contour=o.contour.moved(image.length, 0.0, mirrored=True)), image) for o in made]  # type: ignore[arg-type, union-attr]
     return found
 
 

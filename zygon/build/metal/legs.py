@@ -26,6 +26,8 @@ __all__ = ["IMAGE", "Leg", "legs_of", "owner_of", "record_of", "roots_of"]
 LEAST = 0.01
 #: A bend's neutral line lies at least this far (mm) from the inner sharp; nearer, its strip on the flat would be a line.
 LEAST_NEUTRAL = 0.01
+#: An offset tool bends through at least this (degrees).
+FLATTEST = 5.0
 #: K of a sheet folded flat on itself: it takes 0.43 of the thickness off both legs together (common practice).
 HEM_K = 0.5
 #: Ends the key of a flange's mirror image within its part.
@@ -58,6 +60,7 @@ class Leg:
     line: bool = False
     image: bool = False
     gussets: tuple[int, float, float] | None = None
+    pressed: bool = False
 
 
 def record_of(leg: str) -> str:
@@ -395,6 +398,8 @@ class _LegReader:
         return [leg if f.style == "teardrop" else replace(leg, k=HEM_K)]
 
     def _offset(self, f: OffsetBend, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
+        if f.made == "tool" and self._has_offset_tool(f):
+            return self._pressed(f, on, sign, extent, relief)
         angle = self.checked(
             f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi / 2 + 1e-9, kind="angle", default=math.pi / 2, owner=self.owner
         )
@@ -409,8 +414,17 @@ class _LegReader:
             default=both + 1.0,
             owner=self.owner,
             why=f"its two bends through {self.shown(angle, 'angle')} of {self.shown(radius, 'length')} inside radius take",
-            more=lambda low: self._shallower(low, radius),
+            more=lambda low: (*self._by_tool(low), *self._shallower(low, radius)),
         )
+        return self._stepped(f, on, sign, (angle, radius, height), extent, relief)
+
+    def _stepped(
+        self, f: OffsetBend, on: str, sign: float, step: tuple[float, float, float], extent: Extent, relief: tuple[str, float, float]
+    ) -> list[Leg]:
+        """Both legs of an offset, by its angle, radius and height."""
+        angle, radius, height = step
+        t, pressed = self.thickness, f.made == "tool"
+        both = (2 * radius + t) * (1 - math.cos(angle))
         off = {"outer": outer_setback(t, radius, angle), "inner": inner_setback(radius, angle), "tangent": 0.0}[f.measured]
         length = self.checked(
             f.length, f"{self.where}/length", "the leg after an offset", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner,
@@ -419,13 +433,67 @@ class _LegReader:
         inset = self.checked(f.inset, f"{self.where}/inset", "an inset", 0.0, inclusive=True, default=0.0, owner=self.owner)
         first = self._leg(f"{self.key}.1", on, f.edge, sign * angle, radius, inset, (height - both) / math.sin(angle), extent, relief)
         second = self._leg(self.key, first.key, "end", -sign * angle, radius, 0.0, length - off, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
-        return [first, second]
+        return [replace(first, pressed=pressed), replace(second, pressed=pressed)]
+
+    def _has_offset_tool(self, f: OffsetBend) -> bool:
+        """Whether the chosen brake has an offset tool; said where it has none, and then it is made bend by bend."""
+        brake = self.values.document.brakes.get(self.values.document.brake)
+        if brake is not None and brake.joggle > 0:
+            return True
+        name = brake.name if brake else "no press brake"
+        said = (
+            f"{self.title}: {brake.name} has no offset tool" if brake else f"{self.title}: no press brake is chosen, and so no offset tool"
+        )
+        mends = (Mend("Make it bend by bend", [{"op": "add", "path": f"{self.where}/made", "value": "bends"}]),)
+        self.values.fault_entry(
+            f"{self.where}/made", "offset_tool", said, "an offset tool on the brake's list", name, self.blank.key, self.owner, mends
+        )
+        return False
+
+    def _pressed(self, f: OffsetBend, on: str, sign: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
+        """An offset by the brake's offset tool: with its radius, as steep as the tool is or as the height leaves room for."""
+        brake = self.values.document.brakes[self.values.document.brake]
+        radius, angle = self._bendable(f, brake.joggle_radius, math.radians(brake.joggle_angle)), math.radians(brake.joggle_angle)
+        low = self._height(math.radians(FLATTEST), radius)
+        height = self.checked(f.height, f"{self.where}/height", "an offset", low, inclusive=True, default=max(low, min(brake.joggle, self.thickness)),
+                              owner=self.owner, why="the offset tool needs")  # fmt: skip
+        if height > brake.joggle + CONTACT:
+            shown, limit = self.shown(height, "length"), self.shown(brake.joggle, "length")
+            mends = (
+                Mend("Make it bend by bend", [{"op": "add", "path": f"{self.where}/made", "value": "bends"}]),
+                Mend(
+                    f"Make it {limit}",
+                    [{"op": "add", "path": f"{self.where}/height", "value": {"text": f"{brake.joggle:g} mm", "unit": "mm"}}],
+                ),
+            )
+            said = f"{self.title}: an offset of {shown} is more than the offset tool makes"
+            self.values.fault_entry(
+                f"{self.where}/height", "offset_tool", said, f"at most {limit}, by {brake.name}", shown, self.blank.key, self.owner, mends
+            )
+        if self._height(angle, radius) > height:
+            steep, flat = angle, math.radians(FLATTEST)
+            for _ in range(50):
+                middle = (steep + flat) / 2
+                steep, flat = (middle, flat) if self._height(middle, radius) > height else (steep, middle)
+            angle = flat
+        return self._stepped(f, on, sign, (angle, radius, height), extent, relief)
+
+    def _height(self, angle: float, radius: float) -> float:
+        """The least height of an offset through an angle, with a film of straight sheet between its bends."""
+        return (2 * radius + self.thickness) * (1 - math.cos(angle)) + LEAST * math.sin(angle)
+
+    def _by_tool(self, height: float) -> tuple[Mend, ...]:
+        """The mend of a low offset where the brake has an offset tool that makes it."""
+        brake = self.values.document.brakes.get(self.values.document.brake)
+        if brake is None or not self._height(math.radians(FLATTEST), brake.joggle_radius) <= height <= brake.joggle:
+            return ()
+        return (Mend("Make it with the offset tool", [{"op": "add", "path": f"{self.where}/made", "value": "tool"}]),)
 
     def _shallower(self, height: float, radius: float) -> tuple[Mend, ...]:
         """The mend of a low offset: bends through the most whole degrees that its height leaves room for."""
         for degrees in range(89, 0, -1):
             angle = math.radians(degrees)
-            if (2 * radius + self.thickness) * (1 - math.cos(angle)) + LEAST * math.sin(angle) <= height:
+            if self._height(angle, radius) <= height:
                 patch = [{"op": "add", "path": f"{self.where}/angle", "value": {"text": f"{degrees} deg"}}]
                 return (Mend(f"Bend it through {degrees}°", patch),)
         return ()

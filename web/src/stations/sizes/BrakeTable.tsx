@@ -129,6 +129,20 @@ function BrakeEditor({ brakeKey, brake }: { brakeKey: string; brake: Brake }) {
             edit={`${brake.name}, highest offset in one stroke`}
             suffix=" mm"
           />
+          <NumberField
+            label="Offset tool's radius"
+            value={brake.joggle_radius ?? 0.5}
+            path={p("joggle_radius")}
+            edit={`${brake.name}, inside radius of its offset tool`}
+            suffix=" mm"
+          />
+          <NumberField
+            label="Offset tool's angle"
+            value={brake.joggle_angle ?? 60}
+            path={p("joggle_angle")}
+            edit={`${brake.name}, steepest bend of its offset tool`}
+            suffix="°"
+          />
         </div>
       </div>
       <ToolTable
