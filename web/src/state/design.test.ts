@@ -23,6 +23,7 @@ class Server {
       document: { sizes: { width: entry(this.width), depth: entry(this.depth) }, parts: {}, joints: {}, bores: {} },
       built: { values: {}, parts: [], joints: [], problems: [], totals: {}, plans: [] },
       resources: {},
+      ordering: [],
       undo: "",
       redo: "",
     };
