@@ -13,7 +13,7 @@ demo: setup web/dist/.built
 test: setup web/dist/.built browser lint
 	cd web && npm test
 	$(PY) -m pytest -n 2 -m "not browser"
-	$(PY) -m pytest -n 2 --dist loadfile -m browser
+	$(PY) -m pytest -n 2 --dist worksteal -m browser
 
 # between two edits: lint, and the tests that what changed since the last check reaches; the first one runs them all
 check: lint

@@ -207,6 +207,11 @@ def bending(plain: float) -> None:
         brake, stock = document.brakes[document.brake], document.stocks["galv20"]
         ms = median_ms(lambda _, f=flat, s=stock, b=brake: bend_order(f.fold, f.thickness, s.bending, b), 3)
         row(f"{name}: order of {len(flat.fold.bends)} bends", ms, "ms", "", f"{ms / plain:.0f} x a plain boolean")
+    many = 10 if SHORT else 40
+    document = bent(many)
+    flat, brake = build(document).parts["strip"].flat, document.brakes[document.brake]
+    ms = median_ms(lambda _: bend_order(flat.fold, flat.thickness, document.stocks["galv20"].bending, brake), 3)
+    row(f"a strip of {many} bends: order", ms, "ms", "< 1000 ms", f"{ms / plain:.0f} x a plain boolean")
 
 
 def folding(plain: float) -> None:

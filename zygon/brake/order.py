@@ -281,7 +281,8 @@ class _Search:
             for i, j in slabs.near(moving, resting):
                 a, b = slabs.piece(i), slabs.piece(j)
                 if not (a.zone in near and b.zone in near) and runs_into(a, b):
-                    return (f"{self.name(a.zone)} runs into {self.name(b.zone)}",)
+                    one, other = self.name(a.zone), self.name(b.zone)
+                    return (f"{one} runs into {'itself' if one == other else other}",)
         return ()
 
     def _hits(self, number: int, done: frozenset[int], tool: Option, poses: dict[tuple[float, float], Pose]) -> tuple[str, ...]:

@@ -8,7 +8,7 @@ from zygon.brake.order import Step, bend_order, strokes_of
 from zygon.build.built import Built, BuiltPart, Flat
 from zygon.build.flat import lying
 from zygon.build.memo import Memo, digest
-from zygon.build.metal.legs import record_of
+from zygon.build.metal.legs import leg_words
 from zygon.design.document import Board, Document
 from zygon.stock.bending import Bending
 
@@ -65,11 +65,8 @@ def _bent(document: Document, part: BuiltPart, flat: Flat) -> bool:
 
 def _names(part: BuiltPart, flat: Flat) -> dict[str, str]:
     """What each bend's flange is called, by the bend's key."""
-    flanges, names = part.record.folding.flanges, {}  # type: ignore[union-attr]
-    for b in flat.fold.bends:  # type: ignore[union-attr]
-        flange = flanges.get(record_of(b.key))
-        names[b.key] = (flange.name if flange and flange.name else record_of(b.key)).replace("_", " ")
-    return names
+    flanges = part.record.folding.flanges  # type: ignore[union-attr]
+    return {b.key: leg_words(b.key, flanges) for b in flat.fold.bends}  # type: ignore[union-attr]
 
 
 def _key(document: Document, part: BuiltPart, flat: Flat) -> str:

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import math
 import re
+from typing import Any
 
 from zygon.build.built import Box, Fault, Mend, Value
 from zygon.build.graph import FACE_SIDES, Datum, datums_of, graph_order, naming_of, node_label
@@ -15,7 +17,7 @@ from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across, frame_of
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.geometry.tolerance import CONTACT
-from zygon.measure.display import format_length
+from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.measure.quantity import Kind, Quantity, count, length, number
@@ -358,12 +360,28 @@ def _check_ranges(values: Values) -> None:
                 word = "under its least" if wrong < 0 else "over its greatest"
                 mend = Mend(
                     f"Set {size.name} to {shown[1]}",
-                    [{"op": "replace", "path": pointer("sizes", key, "entry"), "value": bound.model_dump()}],
+                    [{"op": "replace", "path": pointer("sizes", key, "entry"), "value": _plain(bound, limit, size.kind, document)}],
                 )
                 values.faults.append(
                     Fault("size_range", f"{size.name} is {shown[0]}, {word} value of {shown[1]}", f"{'at least' if wrong < 0 else 'at most'} {shown[1]}",
                           shown[0], "the range given with the size", "warning", owner=f"size:{key}", entry=pointer("sizes", key, "entry"), mends=(mend,))
                 )  # fmt: skip
+
+
+def _plain(bound: Entry, limit: float, kind: str, document: Document) -> dict[str, Any]:
+    """A bound as a size's own entry: as it is written where it reads nothing else, as its value where it might come back to the size itself."""
+    try:
+        evaluate(bound.text, bound.unit, kind, NoScope())  # type: ignore[arg-type]
+    except ExpressionError:
+        text = (
+            exact_length(limit, document.unit)
+            if kind == "length"
+            else f"{math.degrees(limit):.10g} deg"
+            if kind == "angle"
+            else f"{limit:.10g}"
+        )
+        return {"text": text, "unit": document.unit}
+    return bound.model_dump()
 
 
 def _shown(value: float, kind: str, document: Document) -> str:

@@ -108,7 +108,7 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
         where, entered = "", ""
         mends: tuple[Mend, ...] = ()
         behind = "" if stroke.beyond is None else part.flat.fold.bends[stroke.beyond].key  # type: ignore[union-attr]
-        if behind in lengths:
+        if behind in lengths and stroke.leg > 0:
             where, now = lengths[behind]
             longer = math.ceil((now + best.least - stroke.leg) * 100 - 1e-6) / 100
             entered = f"; {_show(longer, display)} as it is entered"

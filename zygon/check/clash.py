@@ -14,7 +14,7 @@ from zygon.brake.slabs import Piece, runs_into
 from zygon.build.built import BuiltPart, Fault, Mend
 from zygon.build.metal.allowance import inner_setback, outer_setback
 from zygon.build.metal.fold import Fold, face_motions
-from zygon.build.metal.legs import record_of
+from zygon.build.metal.legs import leg_words, record_of
 from zygon.build.pipeline import build
 from zygon.design.document import Document
 from zygon.design.folding import Flange, FlangeKind
@@ -101,8 +101,9 @@ def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Pi
     key = record_of(bend.key)
     folding = part.record.folding  # type: ignore[union-attr]
     flange = folding.flanges.get(key) if folding else None
-    name = (flange.name if flange and flange.name else key).replace("_", " ")
-    into = _name(fold, folding, other)
+    name, into = _name(fold, folding, face), _name(fold, folding, other)
+    if into == name:
+        into = "itself"
     where = pointer("parts", part.of, "folding", "flanges", key)
     said, mends = [], []
     for words, mend in _ways_out(document, part, work, pieces, face, into, tried=tried):
@@ -175,11 +176,7 @@ def _clear_turned(work: Workpiece, record: str) -> bool:
 
 def _name(fold: Fold, folding, zone: int) -> str:
     face = _face_of(fold, zone)
-    if not face:
-        return "the plate"
-    key = record_of(fold.bends[face - 1].key)
-    flange = folding.flanges.get(key) if folding else None
-    return (flange.name if flange and flange.name else key).replace("_", " ")
+    return leg_words(fold.bends[face - 1].key, folding.flanges if folding else {}) if face else "the plate"
 
 
 def _most(flange: Flange, work: Workpiece, pieces: list[Piece], face: int) -> float | None:

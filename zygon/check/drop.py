@@ -234,6 +234,8 @@ def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
     for share in (0.5, 0.25, 0.75, 0.1, 0.9):
         low, high = part.span_box.span(across)  # type: ignore[union-attr]
         at = low + share * (high - low)
+        if drop.onto and not _stands_on(built.parts[drop.onto], part, across, at):
+            continue
         room = at + part.place.shift["xyz".index(across)]
         if _free(built, part, drop, across, (room - thickness / 2, room + thickness / 2)):
             a, b = (f"{name}.{w}" for w in words[across])
@@ -247,6 +249,14 @@ def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
             }  # fmt: skip
             return (Mend(f"Add a support under {name}", [{"op": "add", "path": pointer("parts", key), "value": value}]),)
     return ()
+
+
+def _stands_on(onto: BuiltPart, part: BuiltPart, across: str, at: float) -> bool:
+    """Whether the middle of a support lies over what it would stand on, so that it does not tip."""
+    low, high = onto.reaches
+    i = "xyz".index(across)
+    middle = (part.reaches[0][1 - i] + part.reaches[1][1 - i]) / 2
+    return low[i] < at + part.place.shift[i] < high[i] and low[1 - i] < middle < high[1 - i]
 
 
 def _free(built: Built, part: BuiltPart, drop: Drop, across: str, strip: tuple[float, float]) -> bool:

@@ -14,6 +14,8 @@ class Server {
   silent = false;
   previews: ((response: Response) => void)[] = [];
   holdPreviews = false;
+  ordering: string[] = [];
+  problems: unknown[] = [];
 
   whole() {
     const entry = (text: string) => ({ name: "x", kind: "length", entry: { text, unit: "mm" }, note: "", order: 0 });
@@ -23,7 +25,7 @@ class Server {
       document: { sizes: { width: entry(this.width), depth: entry(this.depth) }, parts: {}, joints: {}, bores: {} },
       built: { values: {}, parts: [], joints: [], problems: [], totals: {}, plans: [] },
       resources: {},
-      ordering: [],
+      ordering: this.ordering,
       undo: "",
       redo: "",
     };
@@ -62,6 +64,8 @@ class Server {
       this.elsewhere(patch[0].path.includes("width") ? "width" : "depth", patch[0].value);
       return json(this.whole());
     }
+    if (path.endsWith("/ordering"))
+      return json({ revision: this.revision, ordering: this.ordering, problems: this.ordering.length ? [] : this.problems });
     if (path.endsWith("/nest")) return json({ stocks: [], run: null });
     return json(this.whole());
   };
@@ -88,6 +92,28 @@ afterEach(() => {
 test("an edit becomes the head", async () => {
   expect(await useDesign.getState().commit("width: 430 mm", set("width", "430 mm"))).toBe(true);
   expect([text("width"), useDesign.getState().revision]).toEqual(["430 mm", 2]);
+});
+
+test("orders of bending are waited for beside the work, and what they show is said when they are found", async () => {
+  server.ordering = ["tray"];
+  await useDesign.getState().commit("width: 430 mm", set("width", "430 mm"));
+  expect(useDesign.getState().ordering).toEqual(["tray"]);
+  await vi.advanceTimersByTimeAsync(1000);
+  expect([useDesign.getState().ordering, useDesign.getState().head?.problems]).toEqual([["tray"], []]);
+  server.problems = [{ code: "bend_order" }];
+  server.ordering = [];
+  await vi.advanceTimersByTimeAsync(1000);
+  expect([useDesign.getState().ordering, useDesign.getState().head?.problems]).toEqual([[], [{ code: "bend_order" }]]);
+});
+
+test("what is found for an older revision is not shown for a newer one", async () => {
+  server.ordering = ["tray"];
+  await useDesign.getState().commit("width: 430 mm", set("width", "430 mm"));
+  server.problems = [{ code: "bend_order" }];
+  server.ordering = [];
+  server.elsewhere("depth", "480 mm");
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(useDesign.getState().head?.problems).toEqual([]);
 });
 
 test("a refused edit leaves the last good state and says why", async () => {

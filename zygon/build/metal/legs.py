@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from zygon.build.blanks import Blank
@@ -20,7 +20,7 @@ from zygon.measure.entry import Entry
 from zygon.stock.bending import Bending
 from zygon.stock.tooling import default_radius
 
-__all__ = ["IMAGE", "Leg", "legs_of", "owner_of", "record_of", "roots_of"]
+__all__ = ["IMAGE", "Leg", "leg_words", "legs_of", "owner_of", "record_of", "roots_of"]
 
 #: A flat face behind a bend is at least this long (mm); a shorter one is no face.
 LEAST = 0.01
@@ -66,6 +66,14 @@ class Leg:
 def record_of(leg: str) -> str:
     """The key of the record that a leg's key comes from: without the count of its legs and the sign of a mirror image."""
     return leg.partition(".")[0].removesuffix(IMAGE)
+
+
+def leg_words(leg: str, flanges: Mapping[str, FlangeKind]) -> str:
+    """What a maker calls a leg: its flange's name or key, and of its mirror image that it is one."""
+    record = record_of(leg)
+    flange = flanges.get(record)
+    name = (flange.name if flange and flange.name else record).replace("_", " ")
+    return f"mirrored {name}" if leg.partition(".")[0] != record else name
 
 
 def owner_of(part: str, flange: str) -> str:

@@ -74,3 +74,17 @@ def test_turning_is_not_told_where_it_runs_into_something_else():
         for mend in fault.mends:
             after = [p.fault for p in check(build(patched(d.document().dump(), list(mend.patch)))) if p.fault.code == "folds_into_itself"]
             assert not [f for f in after if f.owner == fault.owner], mend.label
+
+
+def test_a_lip_that_meets_its_own_mirror_image_is_told_so_in_every_message():
+    d = Draft("d", "galv20")
+    d.board("plate", "galv20", "lying", "0", (0, "60 mm"), (0, "100 mm"))
+    d.fold("plate")
+    d.flange("plate", "wall", "left", "30 mm", mirrored="u").flange("plate", "lip", "end", "41 mm", on="wall")
+    faults = [p.fault for p in check(build(d.document())) if " runs into " in p.fault.message]
+    assert {f.code for f in faults} == {"bend_order", "folds_into_itself"}
+    for fault in faults:
+        for said in fault.message.partition(": ")[2].split("; "):
+            one, _, other = said.partition(":")[0].partition(" runs into ")
+            assert one != other and other, fault.message
+    assert any("mirrored lip" in f.message for f in faults)
