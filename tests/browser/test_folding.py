@@ -89,7 +89,7 @@ def test_a_flange_grows_by_hand_and_what_cannot_be_is_a_ghost(page):
     saved(page, 6)
     entry(page, "Length", "78 mm")
     saved(page, 7)
-    longer = page.get_by_role("slider", name="Pull end flange longer")
+    longer = page.get_by_role("slider", name="Pull end flange of right flange longer")
     for _ in range(30):
         longer.press("ArrowUp")
     expect(page.get_by_test_id("pull").get_by_role("alert")).to_contain_text(re.compile("runs into the plate: .*make it at most"))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zygon.design.document import Board, Document
+from zygon.design.flange_words import flange_words
 from zygon.design.joint_words import TITLES
 
 __all__ = ["called"]
@@ -28,8 +29,7 @@ def called(document: Document, owner: str) -> str:
     if not isinstance(board, Board):
         return "cut"
     if kind in ("flange", "bend"):
-        flange = board.folding.flanges.get(key) if board.folding else None
-        return (flange.name if flange else "") or key.replace("_", " ") or "flange"
+        return flange_words(key, board.folding.flanges) if board.folding and key else key.replace("_", " ") or "flange"
     flange_key, dot, own = key.partition(".")
     features = board.features
     if dot and board.folding and flange_key in board.folding.flanges:

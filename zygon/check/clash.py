@@ -17,6 +17,7 @@ from zygon.build.metal.fold import Fold, face_motions
 from zygon.build.metal.legs import leg_words, record_of
 from zygon.build.pipeline import build
 from zygon.design.document import Document
+from zygon.design.flange_words import flange_words
 from zygon.design.folding import Flange, FlangeKind
 from zygon.design.patch import patched, pointer
 from zygon.geometry.motion import Motion
@@ -123,7 +124,7 @@ def _ways_out(
     flange = part.record.folding.flanges.get(key)  # type: ignore[union-attr]
     if flange is None:
         return
-    name = (flange.name or key).replace("_", " ")
+    name = flange_words(key, part.record.folding.flanges)  # type: ignore[union-attr]
     where = pointer("parts", part.of, "folding", "flanges", key)
 
     def clears(patch: list[dict[str, Any]]) -> bool:

@@ -5,6 +5,7 @@ import pytest
 from tests.core.build.metal.trays import entry, flange, folded
 from zygon.build.pipeline import build
 from zygon.check.run import check
+from zygon.design.flange_words import flange_words
 from zygon.design.patch import patched
 
 RING = {"left": flange("left", 40), "right": flange("right", 40, order=1), "over": flange("end", 250, on="left", order=2)}
@@ -17,7 +18,7 @@ def codes(built):
 def test_a_flange_that_runs_into_another_says_so_and_how_long_it_may_be():
     built = folded(RING)
     fault = next(p.fault for p in check(built, assembled=False) if p.fault.code == "folds_into_itself")
-    assert fault.message.startswith("tray: over runs into right: make it at most 19")
+    assert fault.message.startswith("tray: over runs into right flange: make it at most 19")
     shorter = next(m for m in fault.mends if m.label.startswith("Make it"))
     most = float(shorter.patch[0]["value"]["text"].split()[0])
     # from the left side's outer face to the right side's inner one
@@ -62,3 +63,13 @@ def test_the_stock_may_say_how_near_a_hole_comes_to_a_bend():
     assert "near_bend" not in codes(built)
     stricter = [{"op": "add", "path": "/stocks/s/bending/hole_distance", "value": entry(20)}]
     assert "near_bend" in codes(build(patched(built.document.dump(), stricter)))
+
+
+def test_flanges_are_called_as_on_their_cards():
+    flanges = folded({
+        "right": flange("right", 40), "right_end": flange("end", 20, on="right", order=1), "end_2": flange("end", 10, on="right_end", order=2),
+        "locking_tab": flange("left", 20, order=3), "back": flange("back", 12, order=4, name="rear_wall"),
+    }).document.parts["p"].folding.flanges  # fmt: skip
+    assert [flange_words(k, flanges) for k in flanges] == [
+        "right flange", "end flange of right flange", "end flange of end flange of right flange", "locking tab", "rear wall",
+    ]  # fmt: skip

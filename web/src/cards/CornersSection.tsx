@@ -13,7 +13,7 @@ export function CornersSection({ partKey, board, flangeKey }: { partKey: string;
   const neighbours = met.flatMap(([a, b]) => (a === flangeKey ? [b] : b === flangeKey ? [a] : []));
   if (!neighbours.length) return null;
   const at = ["parts", partKey, "folding", "corners"];
-  const name = (key: string) => words(flangeName(folding.flanges[key]));
+  const name = (key: string) => words(flangeName(key, folding.flanges));
   return (
     <section>
       <h3>Corners</h3>

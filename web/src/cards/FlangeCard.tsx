@@ -42,7 +42,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   if (!board || !flange) return <p className="soft">It is gone.</p>;
   const base = ["parts", partKey, "folding", "flanges", flangeKey];
   const part = shown.built.parts.find((p) => p.key === partKey);
-  const name = words(flangeName(flange));
+  const name = words(flangeName(flangeKey, board.folding!.flanges));
   const title = `${board.name}, ${name}`;
   const owners = [`flange:${partKey}:${flangeKey}`, `bend:${partKey}:${flangeKey}`];
   const problems = shown.built.problems.filter(

@@ -81,7 +81,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
             onClick={() => view.select({ kind: "flange", part: partKey, key })}
           >
             <span className="swatch" style={{ background: broken ? "var(--cut)" : "var(--joint)" }} />
-            <span className="grow clip title">{words(flangeName(f))}</span>
+            <span className="grow clip title">{words(flangeName(key, folding!.flanges))}</span>
             <span className={`figure ${broken ? "error" : "soft"}`}>
               {value === undefined ? "" : length(value, shown.doc.display)}
             </span>

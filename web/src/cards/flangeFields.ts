@@ -67,7 +67,7 @@ export const RELIEFS = [
 ];
 export const MADE = [
   { value: "bends", label: "bend by bend" },
-  { value: "tool", label: "by the offset tool, in one stroke" },
+  { value: "tool", label: "by the offset tool" },
 ];
 export const MEASURED = [
   { value: "outer", label: "to the outer sharp" },
@@ -80,10 +80,14 @@ export const WHERE = [
   { value: "edge", label: "bend starts at the edge" },
 ];
 
-/** What a flange is called: its own name, or its edge and kind. */
-export function flangeName(flange: Flange): string {
+/** What a flange is called, here as in every message: its own name, what its key says more than its edge, or its edge and kind. */
+export function flangeName(key: string, flanges: Record<string, Flange>): string {
+  const flange = flanges[key];
+  if (flange?.name) return flange.name;
+  if (!flange || ![flange.edge, `${flange.on}_${flange.edge}`].includes(key.replace(/_\d+$/, ""))) return key;
   const kind = { flange: "flange", hem: "hem", offset: "offset bend", profile: "profile", line: "bend line" }[flange.kind];
-  return flange.name || `${flange.edge} ${kind}`;
+  const own = `${flange.edge} ${kind}`;
+  return flange.on && flange.on !== key ? `${own} of ${flangeName(flange.on, flanges)}` : own;
 }
 
 /** The edges that something can stand on: of the plate, or the ends and sides of the flanges; the values are 'FLANGE/EDGE'. */
@@ -97,7 +101,9 @@ export function edgesOf(board: Board): { value: string; label: string }[] {
   ];
   const others = Object.entries(board.folding?.flanges ?? {})
     .filter(([, f]) => f.kind !== "hem" && !f.out)
-    .flatMap(([k, f]) => sides.map(([e, w]) => ({ value: `${k}/${e}`, label: `${w} of ${words(flangeName(f))}` })));
+    .flatMap(([k]) =>
+      sides.map(([e, w]) => ({ value: `${k}/${e}`, label: `${w} of ${words(flangeName(k, board.folding!.flanges))}` })),
+    );
   const cuts = [
     { value: "/cut_low", label: "edge at which it begins" },
     { value: "/cut_high", label: "edge at which it ends" },

@@ -11,6 +11,7 @@ from zygon.build.built import Mend
 from zygon.build.metal.allowance import bend_by, inner_setback, outer_setback
 from zygon.build.values import EntryScope, Values
 from zygon.design.document import Board
+from zygon.design.flange_words import flange_words
 from zygon.design.folding import Flange, FlangeKind, Folding, Hem, LineBend, OffsetBend, Profile
 from zygon.design.patch import pointer
 from zygon.geometry.frame import FACES
@@ -71,8 +72,7 @@ def record_of(leg: str) -> str:
 def leg_words(leg: str, flanges: Mapping[str, FlangeKind]) -> str:
     """What a maker calls a leg: its flange's name or key, and of its mirror image that it is one."""
     record = record_of(leg)
-    flange = flanges.get(record)
-    name = (flange.name if flange and flange.name else record).replace("_", " ")
+    name = flange_words(record, flanges)
     return f"mirrored {name}" if leg.partition(".")[0] != record else name
 
 
@@ -245,7 +245,7 @@ class _LegReader:
         self.key, self.owner = key, owner_of(self.blank.record_key, key)
         where = pointer("parts", self.blank.key, "folding", "flanges", key)
         self.where = where
-        self.title = f"{self.board.name}, {flange.name or flange.kind}"
+        self.title = f"{self.board.name}, {flange_words(key, self.board.folding.flanges) if self.board.folding else key}"
         radius = self.radius
         if flange.radius is not None:
             radius = self.checked(

@@ -130,7 +130,7 @@ function flangeGrips(part: PartOut, board: Board, key: string): Grip[] {
   const matrix = matrixOf(part);
   const place = (p: number[]) => new THREE.Vector3(...(p as [number, number, number])).applyMatrix4(matrix);
   const way = (p: number[]) => new THREE.Vector3(...(p as [number, number, number])).transformDirection(matrix);
-  const title = `${board.name}, ${words(flangeName(flange))}`;
+  const title = `${board.name}, ${words(flangeName(key, board.folding!.flanges))}`;
   const found: Grip[] = [];
   const field = { profile: `legs/${(flange.legs?.length ?? 1) - 1}/length`, line: "" }[flange.kind as string] ?? "length";
   if (field) {
@@ -140,7 +140,7 @@ function flangeGrips(part: PartOut, board: Board, key: string): Grip[] {
       found.push({
         key: "longer",
         kind: "longer",
-        label: `Pull ${words(flangeName(flange))} longer`,
+        label: `Pull ${words(flangeName(key, board.folding!.flanges))} longer`,
         at: place(face.end),
         along: way(face.outward),
         patch: (by) => {
@@ -159,7 +159,7 @@ function flangeGrips(part: PartOut, board: Board, key: string): Grip[] {
     found.push({
       key: "move",
       kind: "move",
-      label: `Move ${words(flangeName(flange))} by its face`,
+      label: `Move ${words(flangeName(key, board.folding!.flanges))} by its face`,
       at: place(face.middle),
       along: way(face.parentOutward),
       patch: (by) => {
