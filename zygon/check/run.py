@@ -42,7 +42,7 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += clearance_faults(built)
     faults += finger_faults(built)
     faults += web_faults(built)
-    faults += drop_faults(built)
+    faults += drop_faults(built, tried=assembled)
     if assembled:
         faults += locked_faults(built)
     faults += brake_faults(built, plan)

@@ -224,3 +224,28 @@ def test_ledges_are_not_offered_where_something_stands():
     d.board("block", "ply12", "facing_front", 50, ("one.right", "one.right + 60 mm"), (0, 95))
     (fault,) = [p.fault for p in check(build(d.document())) if p.fault.code == "drops"]
     assert not [m for m in fault.mends if "ledge" in m.label]
+
+
+@pytest.mark.parametrize("copied", ["row", "mirror"])
+def test_what_holds_a_shelf_is_copied_with_it(copied):
+    """Three shelves in a row, or a pair on both sides of a middle wall: one press holds all of them."""
+    d = Draft("case", "ply12", cutter="router")
+    d.board("one", "ply12", "facing_side", 0, (0, 200), (0, 400))
+    d.board("two", "ply12", "facing_side", 400, (0, 200), (0, 400), face="right")
+    d.board("shelf", "ply12", "lying", 100, ("one.right", "two.left"), (0, 200))
+    if copied == "row":
+        d.repeat("shelves", "row", "part:shelf", axis="z", number="3", spacing="100 mm")
+    else:
+        d.mirror("other", "x", "two.centre", "part:one", "part:shelf")
+    document = d.document()
+    fault = next(p.fault for p in check(build(document)) if p.fault.code == "drops")
+    labels = [m.label for m in fault.mends]
+    # a support of the lowest shelf is none for the next one, and tabs of two shelves would meet in the middle wall
+    assert labels == {"row": ["Tab shelf through one and two", "Add ledges under shelf on one and two", "Add a support under shelf"],
+                      "mirror": ["Add ledges under shelf on one and two", "Add a support under shelf"]}[copied]  # fmt: skip
+    for mend in fault.mends:
+        left = [p.fault for p in check(build(patched(document.dump(), list(mend.patch))))]
+        if copied == "row" and "support" in mend.label:
+            assert [f.part for f in left] == ["shelf@shelves.1"]
+            continue
+        assert [f.message for f in left] == [], mend.label
