@@ -173,6 +173,7 @@ class _Draft:
             {"op": "add", "path": pointer("parts", self.second), "value": second},
             *self._bores(),
             *self._joints(),
+            *self._copies(),
             *patch,
         ]  # fmt: skip
 
@@ -287,6 +288,15 @@ class _Draft:
             {"op": "add", "path": pointer("bores", k, "parts", self.second), "value": b.parts[self.key].model_dump(mode="json")}
             for k, b in self.document.bores.items()
             if self.key in b.parts
+        ]
+
+    def _copies(self) -> Patch:
+        """The second half is copied wherever the whole was."""
+        copies = self.document.copies.items()
+        return [
+            {"op": "add", "path": pointer("copies", k, "of", "-"), "value": f"part:{self.second}"}
+            for k, c in copies
+            if f"part:{self.key}" in c.of
         ]
 
     def _joints(self) -> Patch:

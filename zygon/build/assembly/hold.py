@@ -12,6 +12,7 @@ import shapely
 from zygon.build.assembly.sweep import TOUCH, WAYS, along, runs_into, solid_parts, tolerance_of
 from zygon.build.built import Built, BuiltPart
 from zygon.build.solids import footprint, volume_and_centre
+from zygon.design.document import Board
 
 __all__ = ["Drop", "drops"]
 
@@ -99,12 +100,23 @@ def _over(part: BuiltPart, bearing: list[BuiltPart]) -> tuple[tuple[str, int], f
 
 
 def _ties(built: Built) -> set[frozenset[str]]:
-    """Pairs of which one holds the other: fastened, pinned across, or pressed together."""
-    return {
+    """Pairs of which one holds the other: fastened, pinned across, or pressed together; and halves of one part at their common cut."""
+    return _halves(built) | {
         frozenset(p)
         for j in built.joints.values()
         for p in j.pairs
         if not j.refused and (j.fastened or (j.holds and along(built.parts[p[0]], j.holds) != "z") or (j.fit < 0 and j.fingers))
+    }
+
+
+def _halves(built: Built) -> set[frozenset[str]]:
+    """Pairs of halves that were cut from one folded part by the same line, which rivets or tabs hold together there."""
+    cut = [(p, s) for p in built.parts.values() if isinstance(p.record, Board) and p.record.folding and (s := p.record.folding.split)]
+    return {
+        frozenset((a.key, b.key))
+        for a, one in cut
+        for b, other in cut
+        if a.made_by == b.made_by and one.axis == other.axis and one.high is not None and one.high == other.low
     }
 
 

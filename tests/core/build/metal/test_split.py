@@ -314,3 +314,20 @@ def test_a_part_of_a_group_that_is_moved_and_turned_is_split_as_it_lies_at_rest(
         assert found.parts[key].flat.area == pytest.approx(wanted.parts[key].flat.area, abs=1e-3)
         assert len(found.parts[key].flat.inside) == len(wanted.parts[key].flat.inside)
     assert not overlap_faults(found)
+
+
+@pytest.mark.parametrize("hold", ["rivets", "tabs"])
+@pytest.mark.parametrize("copied", [False, True])
+def test_a_half_that_stands_on_nothing_is_held_by_the_other_one(hold, copied):
+    """A step down at one end: it stands on that, and without the other half the rest would drop."""
+    d = Draft("t", "galv20")
+    d.board("tray", "galv20", "lying", "0", ("0", "311 mm"), ("0", "97 mm"))
+    d.fold("tray")
+    d.flange("tray", "front", "front", "23 mm").flange("tray", "back", "back", "23 mm")
+    d.flange("tray", "step", "right", "18 mm", kind="offset", height="9 mm", toward="b")
+    if copied:
+        d.mirror("m", "x", "400 mm", "part:tray")
+    _, patch = split_part(build(d.document()), "tray", "x", 70.0, hold=hold)
+    built = build(patched(d.document().dump(), patch))
+    assert not [p for p in check(built) if p.fault.code in ("drops", "tips")]
+    assert set(built.parts) == {"tray", "tray_2", *(["tray@m.1", "tray_2@m.1"] if copied else [])}
