@@ -305,11 +305,12 @@ class _Draft:
         taken: dict[str, Any] = {**self.document.joints}
         for joint in self.document.joints.values():
             ends = {n: getattr(joint, n) for n in ("a", "b")}
-            if self.key not in ends.values():
+            own = {n: part.partition("@") for n, part in ends.items() if part.partition("@")[0] == self.key}
+            if not own:
                 continue
             data = joint.model_dump(mode="json", exclude_none=True)
-            data |= {n: self.second for n, part in ends.items() if part == self.key}
-            new = fresh_key(taken, f"{data['a']}-{data['b']}")
+            data |= {n: f"{self.second}{at}{copy}" for n, (_, at, copy) in own.items()}
+            new = fresh_key(taken, f"{data['a']}-{data['b']}".replace("@", "_").replace(".", "_"))
             taken[new] = data
             patch.append({"op": "add", "path": pointer("joints", new), "value": data})
         return patch

@@ -331,3 +331,18 @@ def test_a_half_that_stands_on_nothing_is_held_by_the_other_one(hold, copied):
     built = build(patched(d.document().dump(), patch))
     assert not [p for p in check(built) if p.fault.code in ("drops", "tips")]
     assert set(built.parts) == {"tray", "tray_2", *(["tray@m.1", "tray_2@m.1"] if copied else [])}
+
+
+@pytest.mark.parametrize("end", ["tray", "tray@m.1"])
+def test_what_is_joined_to_the_whole_or_to_its_copy_is_joined_to_both_halves(end):
+    d = Draft("t", "galv20", "ply12")
+    d.board("tray", "galv20", "lying", "0", ("0", "311 mm"), ("0", "97 mm"))
+    d.fold("tray")
+    d.flange("tray", "front", "front", "23 mm")
+    d.mirror("m", "x", "400 mm", "part:tray")
+    d.board("plank", "ply12", "lying", "-11.8 mm", ("0", "800 mm"), ("0", "97 mm"))
+    d.data["joints"]["k"] = {"kind": "screws", "a": "plank", "b": end}
+    _, patch = split_part(build(d.document()), "tray", "x", 70.0)
+    joints = build(patched(d.document().dump(), patch)).joints.values()
+    assert not any(j.refused for j in joints)
+    assert {j.b for j in joints} == {end, end.replace("tray", "tray_2")}
