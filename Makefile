@@ -18,7 +18,7 @@ test: setup web/dist/.built browser lint
 # between two edits: lint, and the tests that what changed since the last check reaches; the first one runs them all
 check: lint
 	cd web && npx vitest run --changed
-	$(PY) -m pytest --testmon -n 2 -m "not browser" || test $$? -eq 5
+	$(PY) -m pytest --testmon -n 2 --ignore tests/browser || test $$? -eq 5
 
 bench: setup
 	$(PY) bench/run.py

@@ -11,3 +11,9 @@ def test_no_folder_of_tests_is_passed_over(pytestconfig):
     names = {part for folder in folders for part in folder.relative_to(tests).parts}
     assert {"build", "joints", "assembly"} <= names
     assert not [n for n in names for pattern in passed_over if fnmatch(n, pattern)]
+
+
+def test_make_check_picks_the_tests_that_a_change_reaches():
+    """testmon switches its selection off without a word that is heard where tests are chosen by mark or by name."""
+    (line,) = [x for x in (Path(__file__).parents[2] / "Makefile").read_text().splitlines() if "--testmon" in x]
+    assert not {"-m", "-k", "--lf"} & set(line.partition("-m pytest")[2].split())
