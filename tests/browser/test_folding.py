@@ -62,6 +62,8 @@ def test_a_flange_grows_by_hand_and_what_cannot_be_is_a_ghost(page):
     page.mouse.up()
     saved(page, 2)
     expect(page.get_by_label("Length", exact=True)).to_have_value(says)
+    card = page.get_by_role("complementary", name="Job card")
+    assert card.evaluate("e => e.scrollTop") == 0  # another card is read from its top
     flange = design(page)["document"]["parts"]["base"]["folding"]["flanges"]["right"]
     assert (flange["length"]["text"], flange["toward"]) == (says, "a")
 

@@ -1,5 +1,6 @@
 // The job card: the card of what is selected or drafted; the design's own card otherwise.
 import { Button } from "@mantine/core";
+import { useEffect, useRef } from "react";
 import { NumberField, TextField } from "../fields/PlainField";
 import { ordered } from "../lib/document";
 import { length, mass } from "../lib/figures";
@@ -24,9 +25,20 @@ import { SizeCard } from "./SizeCard";
 export function JobCard() {
   const shown = useShown();
   const { selection, draft } = useView();
+  const card = useRef<HTMLElement>(null);
+  const what = draft
+    ? `draft ${draft.kind}`
+    : selection
+      ? JSON.stringify([selection.kind, "key" in selection ? selection.key : ""])
+      : "";
+  // another card is read from its top
+  // biome-ignore lint/correctness/useExhaustiveDependencies: what is shown is what it waits for
+  useEffect(() => {
+    card.current?.scrollTo(0, 0);
+  }, [what]);
   if (!shown) return <aside className="card" />;
   return (
-    <aside className="card" aria-label="Job card">
+    <aside className="card" aria-label="Job card" ref={card}>
       {draft ? <DraftCard draft={draft} /> : <Card selection={selection} />}
     </aside>
   );

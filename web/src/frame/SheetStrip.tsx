@@ -1,5 +1,5 @@
 // The sheet strip: every sheet in use as a live miniature, with how much of it is used, cost and time.
-import { duration, mass, money, percent } from "../lib/figures";
+import { duration, mass, money, percent, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { litOf, standFor } from "../state/shape";
 import { useView } from "../state/view";
@@ -33,7 +33,7 @@ export function SheetStrip() {
               <span className="facts">
                 <b>{stock.name}</b>
                 <br />
-                <span className="soft">{running ? "being laid out…" : `about ${plan.expected_sheets} sheets`}</span>
+                <span className="soft">{running ? "being laid out…" : `about ${plural(plan.expected_sheets, "sheet")}`}</span>
               </span>
             </div>
           );
