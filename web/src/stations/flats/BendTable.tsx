@@ -37,7 +37,7 @@ export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: Part
             ? "Trying orders of bending…"
             : !plan.brake
               ? "No press brake is chosen on Sizes: no tools, no order."
-              : `${plan.brake}. ${plan.by_hand ? "Order by hand." : "Order found by trying."} Lengths in ${unit}, from the bend line.`}
+              : `${plan.brake}. ${!steps.length ? "No order was found." : plan.by_hand ? "Order by hand." : "Order found by trying."} Lengths in ${unit}, from the bend line.`}
         </span>
         {plan?.by_hand && (
           <Button
