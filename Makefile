@@ -3,7 +3,7 @@ PY := .venv/bin/python
 MANAGE := $(PY) server/manage.py
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
-.PHONY: demo test check bench bench-nest lint dev setup browser types lock schema
+.PHONY: demo test check bench bench-nest lint lint-python lint-web dev setup browser types lock schema
 
 demo: setup web/dist/.built
 	$(MANAGE) migrate --noinput -v 0
@@ -27,11 +27,17 @@ bench: setup
 bench-nest: setup
 	$(PY) bench/nest.py
 
+# the two halves side by side
 lint: setup
+	$(MAKE) -j 2 --output-sync --no-print-directory lint-python lint-web
+
+lint-python:
 	.venv/bin/ruff check .
 	.venv/bin/ruff format --check .
 	.venv/bin/mypy
 	PYTHONPATH=server .venv/bin/lint-imports
+
+lint-web:
 	cd web && npm run check
 
 dev: setup

@@ -11,7 +11,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import expect, sync_playwright
+from playwright.sync_api import Error, expect, sync_playwright
 
 ROOT = Path(__file__).parents[2]
 ARGUMENTS = [
@@ -77,44 +77,76 @@ def address(demo, tmp_path_factory):
 
 
 @pytest.fixture(scope="session")
-def browser():
+def window(address):
+    """A page of a worker's own browser; one for all its tests, since each new one costs two seconds of computing."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
-        yield browser
+        context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True)
+        page = context.new_page()
+        # a test may open others beside it
+        page.set_default_timeout(30_000)
+        # the server may take a moment to answer after its address is printed
+        for _ in range(100):
+            try:
+                page.goto("/static/mark.svg")
+                break
+            except Error:
+                page.wait_for_timeout(200)
+        yield page
         browser.close()
 
 
 @pytest.fixture
-def page(browser, address):
-    """A page on the demo's designs; it fails the test where the page reported an error of its own."""
-    context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True)
-    page = context.new_page()
-    page.set_default_timeout(30_000)
+def page(window, address):
+    """A page signed in to the demo's designs, with nothing open or kept from before; it fails the test where the page reported an error of its own."""
+    page, context = window, window.context
+    page.goto("/static/mark.svg")
+    page.evaluate("localStorage.clear(), sessionStorage.clear()")
+    context.clear_cookies()
+    assert context.request.post("/api/session/demo", headers=proof(context)).ok
     faults: list[str] = []
-    page.on("pageerror", lambda error: faults.append(str(error)))
-    page.on("console", lambda m: faults.append(m.text) if "Content Security Policy" in m.text else None)
-    # the server may take a moment to answer after its address is printed
-    for _ in range(100):
-        try:
-            page.goto(address)
-            break
-        except Exception:
-            page.wait_for_timeout(200)
-    page.get_by_role("button", name="Open the demo workshop").click()
-    expect(page.get_by_role("heading", name="Designs")).to_be_visible()
+
+    def erred(error):
+        faults.append(str(error))
+
+    def said(message):
+        if "Content Security Policy" in message.text:
+            faults.append(message.text)
+
+    page.on("pageerror", erred)
+    page.on("console", said)
     yield page
-    context.close()
+    page.remove_listener("pageerror", erred)
+    page.remove_listener("console", said)
+    page.unroute_all(behavior="ignoreErrors")
+    for other in context.pages:
+        if other is not page:
+            other.close()
     assert faults == []
+
+
+def proof(context):
+    """The headers that a call from outside the page needs; the first call of a session asks for the token."""
+    address = context.pages[0].url
+    if not any(c["name"] == "csrftoken" for c in context.cookies()):
+        context.request.get("/")
+    return {"X-CSRFToken": next(c["value"] for c in context.cookies() if c["name"] == "csrftoken"), "Referer": address}
+
+
+@pytest.fixture
+def designs(page):
+    """The list of the demo's designs."""
+    page.goto("/")
+    expect(page.get_by_role("heading", name="Designs")).to_be_visible()
+    return page
 
 
 @pytest.fixture
 def brood(page):
     """A copy of the brood box on the bench, so that tests do not see one another's edits."""
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
-    headers = {"X-CSRFToken": token, "Referer": page.url}
     designs = page.request.get("/api/designs").json()
     box = next(d["id"] for d in designs if d["name"] == "Brood box")
-    copy = page.request.post(f"/api/designs/{box}/copy", headers=headers).json()
+    copy = page.request.post(f"/api/designs/{box}/copy", headers=proof(page.context)).json()
     page.goto(f"/designs/{copy['id']}")
     expect(page.locator(".partrow[data-part=front]")).to_be_visible()
     return page

@@ -7,6 +7,7 @@ import ezdxf
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import proof
 from tests.core.build.joints.pairs import pair
 
 pytestmark = pytest.mark.browser
@@ -32,9 +33,8 @@ KINDS = [
 
 def bench(page, data):
     """Uploads a design and opens it on the bench."""
-    token = next(c["value"] for c in page.context.cookies() if c["name"] == "csrftoken")
     file = {"name": "pair.json", "mimeType": "application/json", "buffer": json.dumps(data).encode()}
-    made = page.request.post("/api/designs/upload", headers={"X-CSRFToken": token, "Referer": page.url}, multipart={"file": file})
+    made = page.request.post("/api/designs/upload", headers=proof(page.context), multipart={"file": file})
     assert made.ok, made.text()
     page.goto(f"/designs/{made.json()['id']}")
     expect(page.locator(".partrow").first).to_be_visible()
@@ -154,7 +154,7 @@ def test_what_cannot_be_there_says_why_and_an_entry_that_cannot_be_offers_what_w
 
 
 def open_design(page, name):
-    page.get_by_role("link", name=f"Open {name}", exact=True).click()
+    page.goto(f"/designs/{next(d['id'] for d in page.request.get('/api/designs').json() if d['name'] == name)}")
     expect(page.locator(".partrow").first).to_be_visible()
 
 

@@ -140,7 +140,8 @@ def test_inches_change_the_figures_and_no_value(brood):
     expect(size(page, "front")).to_have_text("16-1/2 × ≈9-29/64 in")
 
 
-def test_a_design_from_a_starter_gets_a_board_a_joint_a_hole_and_a_bore(page):
+def test_a_design_from_a_starter_gets_a_board_a_joint_a_hole_and_a_bore(designs):
+    page = designs
     page.get_by_role("button", name="New design").click()
     page.get_by_label("Name").fill("Seed box")
     page.get_by_role("button", name="Open box").click()
@@ -288,7 +289,17 @@ def test_shortcuts_can_be_changed_and_clashes_are_named(brood):
     expect(page.get_by_role("heading", name="New board")).to_be_visible()
 
 
-def test_designs_are_renamed_deleted_and_uploaded(page, tmp_path):
+def test_the_demo_is_entered_and_a_design_opened_from_the_list(page):
+    page.context.clear_cookies()
+    page.goto("/")
+    page.get_by_role("button", name="Open the demo workshop").click()
+    expect(page.get_by_role("heading", name="Designs")).to_be_visible()
+    page.get_by_role("link", name="Open Brood box", exact=True).click()
+    expect(page.locator(".partrow[data-part=front]")).to_be_visible()
+
+
+def test_designs_are_renamed_deleted_and_uploaded(designs, tmp_path):
+    page = designs
     with page.expect_download() as download:
         page.get_by_label("More for Frame tray").click()
         page.get_by_role("menuitem", name="Download the design file").click()

@@ -144,6 +144,7 @@ def test_a_cut_sheet_s_rest_goes_on_the_shelf_and_into_the_next_run(brood):
 
 
 def test_several_designs_are_cut_together(page):
+    page.goto("/")
     page.get_by_role("link", name="Cut together").click()
     page.get_by_role("button", name="New batch").first.click()
     for name in ("Frame tray", "Honey shelf"):
@@ -164,6 +165,7 @@ def test_several_designs_are_cut_together(page):
 
 
 def test_bars_are_cut_and_what_is_proven_is_said(page):
+    page.goto("/")
     page.get_by_role("link", name="Cut bars").click()
     for n, (length, quantity) in enumerate((("1380", "22"), ("1520", "25")), 1):
         if n > 1:

@@ -21,7 +21,6 @@ from zygon.design.starters import starter
 from zygon.design.upgrade import load
 from zygon.exchange.bends import bend_plan
 from zygon.exchange.outline_in import drawn_outline
-from zygon.exchange.picture import picture
 from zygon.exchange.screen import built_data, part_resources, problem_data
 from zygon.exchange.step import solid_record
 from zygon.stock.bending import read_bend_table
@@ -146,7 +145,7 @@ def get_file(request: HttpRequest, design_id: str) -> HttpResponse:
 @router.get("/{design_id}/picture", operation_id="design_picture")
 def get_picture(request: HttpRequest, design_id: str) -> HttpResponse:
     """A small picture of the design (SVG)."""
-    return HttpResponse(picture(service.head(service.find(request.user, design_id)).built), content_type="image/svg+xml")
+    return HttpResponse(service.small_picture(service.find(request.user, design_id)), content_type="image/svg+xml")
 
 
 @router.post("/{design_id}/edits", response={200: s.DesignOut, **FAULTS}, operation_id="edit_design")

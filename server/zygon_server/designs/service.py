@@ -21,13 +21,29 @@ from zygon.design.document import Document
 from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
 from zygon.design.patch import apply_patch, patched, touched
 from zygon.design.upgrade import load
+from zygon.exchange.picture import picture
 from zygon_server.designs import orders
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
 
-__all__ = ["Head", "commit", "copy", "counted", "create", "find", "head", "preview", "rename_design", "step_back", "step_forward"]
+__all__ = [
+    "Head",
+    "commit",
+    "copy",
+    "counted",
+    "create",
+    "find",
+    "head",
+    "preview",
+    "rename_design",
+    "small_picture",
+    "step_back",
+    "step_forward",
+]
 
 _BUILT = Memo(40)
+#: Small pictures of heads; a list shows them all at once.
+_PICTURES = Memo(200)
 
 
 @dataclass(frozen=True)
@@ -80,6 +96,11 @@ def create(user: AbstractBaseUser, document: Document) -> Design:
     design.save(force_insert=True)
     _remember(design, first)
     return design
+
+
+def small_picture(design: Design) -> str:
+    """The head's small picture (SVG); remembered by design and revision."""
+    return _PICTURES.get(f"{design.pk}:{design.revision}", lambda: picture(head(design).built))[0]
 
 
 def _remember(design: Design, built: Head) -> None:

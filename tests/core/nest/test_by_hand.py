@@ -89,7 +89,7 @@ def test_nothing_is_added_to_a_sheet_that_is_cut():
     assert any("takes nothing more" in f for f in layout_faults(task, dataclasses.replace(layout, sheets=(both,))))
 
 
-@settings(max_examples=drawn(25))
+@settings(max_examples=drawn(15))
 @given(st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=2, max_size=5), st.sampled_from([0.0, 2.0]), st.floats(1.0, 1.35))
 def test_after_a_change_what_may_stay_stays(drawn, gap, growth):
     shapes = tuple(Shape(f"s{i}", region, n, allowed_turns("90")) for i, (region, n) in enumerate(drawn))
@@ -175,7 +175,7 @@ def test_a_sheet_is_exchanged_for_a_cheaper_one():
     assert exchanged(alone, dear, 1) is dear
 
 
-@settings(max_examples=drawn(8))
+@settings(max_examples=drawn(4))
 @given(
     st.lists(
         st.tuples(outlines(), st.integers(1, 3), st.booleans(), st.sampled_from(["none", "180", "45", "free"])), min_size=1, max_size=5

@@ -50,7 +50,7 @@ def test_motions_mirror_twice_and_turn_back():
     assert (m.inverse @ m).same(moving((0, 0, 0))) and m.handed == -1
 
 
-@settings(max_examples=drawn(25))
+@settings(max_examples=drawn(12))
 @given(st.floats(150, 700), st.floats(150, 700), st.floats(3, 25), st.floats(3, 25))
 def test_a_mirrored_box_fills_its_blanks_as_one_that_is_drawn_whole(width, depth, ta, tb):
     built = build(box(f"{width:.3f} mm", f"{depth:.3f} mm", ta, tb).document(), nominal=True)

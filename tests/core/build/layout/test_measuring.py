@@ -29,7 +29,7 @@ def place(part, what="part", name=""):
     return Place(part=part, what=what, name=name)
 
 
-@settings(max_examples=drawn(100))
+@settings(max_examples=drawn(40))
 @given(
     VECTORS,
     VECTORS,
