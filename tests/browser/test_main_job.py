@@ -107,6 +107,21 @@ def test_a_broken_entry_says_why_and_the_last_good_shape_stands(brood):
     hold.press("Escape")
     expect(hold).to_have_value("width / 4")
     expect(page.get_by_text("saved, revision 1")).to_be_visible()
+    # a refusal that comes after the entry was taken back changes nothing
+    held, tried = [], []
+    page.route("**/edits", lambda route: held.append(route))
+    page.on("request", lambda request: tried.append(request) if request.url.endswith("/preview") else None)
+    hold.fill("width/3 - 2*gpa")
+    with page.expect_request("**/edits"):
+        hold.press("Enter")
+    hold.press("Escape")
+    with page.expect_response("**/edits"):
+        held[0].continue_()
+    page.evaluate("fetch('/api/designs').then(answer => answer.text())")
+    assert len(tried) == 1
+    expect(page.get_by_text("saved, revision 1")).to_be_visible()
+    expect(hold).to_have_value("width / 4")
+    expect(page.get_by_role("alert")).to_have_count(0)
 
 
 def test_names_are_suggested_and_a_value_can_be_pulled(brood):

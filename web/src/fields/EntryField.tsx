@@ -68,9 +68,15 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
     const text = `${next.text} ${next.unit}`;
     if (sending.current === text) return;
     sending.current = text;
+    const asked = latest.current;
     const fine = await commit(`${edit}: ${next.text.trim() || "as it comes"}`, patchFor(next));
     sending.current = "";
     const fault = useDesign.getState().fault;
+    // taken back or typed on meanwhile: the answer is about what no longer stands here
+    if (latest.current !== asked) {
+      if (fault) useDesign.getState().clearFault();
+      return;
+    }
     if (fine || useDesign.getState().offline) {
       latest.current = null;
       setTyped(null);
