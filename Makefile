@@ -3,6 +3,9 @@ PY := .venv/bin/python
 MANAGE := $(PY) server/manage.py
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/package.json
 
+# compiled modules are kept, so that every process starts quicker
+unexport PYTHONDONTWRITEBYTECODE
+
 .PHONY: demo test check bench bench-nest lint lint-python lint-web dev setup browser types lock schema
 
 demo: setup web/dist/.built
@@ -12,8 +15,8 @@ demo: setup web/dist/.built
 
 test: setup web/dist/.built browser lint
 	cd web && npm test
-	$(PY) -m pytest -n 2 -m "not browser"
-	$(PY) -m pytest -n 2 --dist worksteal -m browser
+	$(PY) -m pytest -n 2 --dist worksteal --ignore tests/browser
+	$(PY) -m pytest -n 2 --dist worksteal tests/browser
 
 # between two edits: lint, and the tests that what changed since the last check reaches; the first one runs them all
 check: lint

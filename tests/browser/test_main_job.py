@@ -109,7 +109,7 @@ def test_a_broken_entry_says_why_and_the_last_good_shape_stands(brood):
     expect(page.get_by_text("saved, revision 1")).to_be_visible()
     # a refusal that comes after the entry was taken back changes nothing
     held, tried = [], []
-    page.route("**/edits", lambda route: held.append(route))
+    page.route("**/edits", lambda route: held.append(route))  # noqa: PLW0108 - playwright takes functions only
     page.on("request", lambda request: tried.append(request) if request.url.endswith("/preview") else None)
     hold.fill("width/3 - 2*gpa")
     with page.expect_request("**/edits"):
