@@ -21,6 +21,7 @@ ARGUMENTS = [
     "--disable-background-networking",
     "--disable-component-update",
     "--disable-sync",
+    "--process-per-site",
     # the page itself is put together in plain memory, a third quicker here than by a graphics processor that is simulated
     "--disable-gpu",
     "--enable-unsafe-swiftshader",
@@ -78,13 +79,11 @@ def address(demo, tmp_path_factory):
 
 @pytest.fixture(scope="session")
 def window(address):
-    """A page of a worker's own browser; one for all its tests, since each new one costs two seconds of computing."""
+    """A worker's own browser with one page that stays open, so that those of the tests need no process of their own: each costs two seconds of computing."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
         context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True)
         page = context.new_page()
-        # a test may open others beside it
-        page.set_default_timeout(30_000)
         # the server may take a moment to answer after its address is printed
         for _ in range(100):
             try:
@@ -92,36 +91,24 @@ def window(address):
                 break
             except Error:
                 page.wait_for_timeout(200)
-        yield page
+        yield context
         browser.close()
 
 
 @pytest.fixture
-def page(window, address):
+def page(window):
     """A page signed in to the demo's designs, with nothing open or kept from before; it fails the test where the page reported an error of its own."""
-    page, context = window, window.context
-    page.goto("/static/mark.svg")
-    page.evaluate("localStorage.clear(), sessionStorage.clear()")
-    context.clear_cookies()
-    assert context.request.post("/api/session/demo", headers=proof(context)).ok
+    window.clear_cookies()
+    assert window.request.post("/api/session/demo", headers=proof(window)).ok
+    page = window.new_page()
+    page.set_default_timeout(30_000)
     faults: list[str] = []
-
-    def erred(error):
-        faults.append(str(error))
-
-    def said(message):
-        if "Content Security Policy" in message.text:
-            faults.append(message.text)
-
-    page.on("pageerror", erred)
-    page.on("console", said)
+    page.on("pageerror", lambda error: faults.append(str(error)))
+    page.on("console", lambda m: faults.append(m.text) if "Content Security Policy" in m.text else None)
     yield page
-    page.remove_listener("pageerror", erred)
-    page.remove_listener("console", said)
-    page.unroute_all(behavior="ignoreErrors")
-    for other in context.pages:
-        if other is not page:
-            other.close()
+    for other in window.pages[1:]:
+        other.close()
+    window.pages[0].evaluate("localStorage.clear(), sessionStorage.clear()")
     assert faults == []
 
 

@@ -153,10 +153,14 @@ def test_several_designs_are_cut_together(page):
         expect(page.get_by_role("button", name=f"Take {name} out")).to_be_visible()
         expect(page.get_by_role("menu")).to_have_count(0)  # while it still closes, another click would not open it
     often = page.get_by_label("How often Frame tray is made")
+    # the sheets of one of each stand until those of three are laid, and their files go with them
+    expect(page.get_by_role("region", name="Sheets of the batch").get_by_role("link", name="DXF").first).to_be_visible()
+    before = page.get_by_role("region", name="Sheets of the batch").get_by_role("link", name="DXF").first.get_attribute("href")
     often.fill("3")
     often.blur()
     sheets = page.get_by_role("region", name="Sheets of the batch")
     expect(sheets.get_by_role("heading", name=re.compile("Birch plywood 12 mm"))).to_be_visible()
+    expect(sheets.get_by_role("link", name="DXF").first).not_to_have_attribute("href", before)
     expect(page.locator(".estimate")).to_have_count(0)
     expect(sheets.get_by_role("button", name=re.compile("Search for better"))).to_be_visible()
     with page.expect_download() as download:

@@ -84,6 +84,10 @@ export const theme = createTheme({
     SegmentedControl: { defaultProps: { size: "xs" } },
     Tooltip: { defaultProps: { openDelay: 350, withArrow: true } },
     Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.35 } } },
-    Menu: { defaultProps: { shadow: "md", position: "bottom-end" } },
+    // a long list scrolls, and fits above or below what opens it
+    Menu: {
+      defaultProps: { shadow: "md", position: "bottom-end" },
+      styles: { dropdown: { maxHeight: "calc(50vh - 40px)", overflowY: "auto" } },
+    },
   },
 });
