@@ -1,6 +1,6 @@
 """Settings that all tests share."""
 
-from hypothesis import HealthCheck, settings
+from hypothesis import HealthCheck, Phase, settings
 from zygon_server.local import prepare
 
 from tests.explore import EXPLORE, drawn
@@ -14,6 +14,7 @@ settings.register_profile(
     deadline=None,
     max_examples=drawn(60),
     derandomize=not EXPLORE,
+    phases=tuple(p for p in Phase if EXPLORE or p not in (Phase.shrink, Phase.explain)),
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )
 settings.load_profile("zygon")

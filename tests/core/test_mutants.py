@@ -1,0 +1,112 @@
+"""The mutation tester plants what it says, finds all kinds of mistakes, and forgets what was remembered."""
+
+import sys
+import textwrap
+
+import pytest
+
+from scripts.mutants.planting import NotApplicable, known_functions, plant
+from scripts.mutants.sites import OPERATORS, sites
+
+SOURCE = '''
+"""A room."""
+import math
+from functools import lru_cache
+
+LIMIT = 1.5
+NAMES = ("top", "rest")
+
+
+class Board:
+    def __init__(self, low, high, handed=False):
+        self.low = low
+        self.high = high
+        self.handed = handed
+
+    @property
+    def size(self):
+        """Not this 5."""
+        return self.high - self.low
+
+    def half(self):
+        return self.size / 2 if not self.handed else -abs(self.low)
+
+
+@lru_cache
+def slope(a, b=2.0):
+    def inner(x):
+        return x * a
+
+    if a > LIMIT:
+        return math.sin(a) + inner(b)
+    values = [v for v in (a, b) if v != 0]
+    values.append(a)
+    return max(values)
+
+
+def found(rows, owner):
+    return rows.filter(owner=owner, name="left"), slope(a=1, b=3), rows[0], owner and rows
+'''
+
+
+@pytest.fixture
+def room(tmp_path):
+    (tmp_path / "room_of_mutants.py").write_text(textwrap.dedent(SOURCE))
+    sys.path.insert(0, str(tmp_path))
+    import room_of_mutants
+
+    yield tmp_path, room_of_mutants
+    sys.path.remove(str(tmp_path))
+    del sys.modules["room_of_mutants"]
+
+
+def every(folder):
+    return sites(folder / "room_of_mutants.py", folder, {"slope": {"b"}})
+
+
+def one(folder, before, after, owner=""):
+    (found,) = [s for s in every(folder) if (s.before, s.after) == (before, after) and s.owner.startswith(owner)]
+    return found
+
+
+def test_each_kind_of_mistake_is_found_and_each_compiles(room):
+    folder, _ = room
+    found = every(folder)
+    assert {s.operator for s in found} == set(OPERATORS)
+    source = (folder / "room_of_mutants.py").read_bytes()
+    for site in found:
+        changed = site.changed(source)
+        assert changed != source
+        compile(changed, "room", "exec")
+    assert not [s for s in found if s.before in ("5", "A room.")]
+
+
+def test_what_is_planted_is_alive_everywhere(room):
+    folder, module = room
+    functions = known_functions(folder)
+    board = module.Board(3.0, 10.0)
+    assert (board.size, board.half(), module.slope(1.0)) == (7.0, 3.5, 2.0)
+    plant(one(folder, "-", "+", "Board.size"), folder, functions)
+    assert board.size == 13.0
+    plant(one(folder, "self.size / 2", "(self.size)"), folder, functions)
+    assert board.half() == 13.0
+    # what was remembered of earlier results is forgotten, and what is nested goes with its function
+    plant(one(folder, "2.0", "2.4"), folder, functions)
+    assert module.slope(1.0) == 2.4
+    plant(one(folder, "1.5", repr(1.5 * 1.2), "LIMIT"), folder, functions)
+    assert round(module.LIMIT, 3) == 1.8 and module.slope(1.6) == 2.4
+
+
+def test_an_owner_that_is_not_asked_and_an_argument_that_is_dropped(room):
+    folder, _ = room
+    source = (folder / "room_of_mutants.py").read_bytes()
+    changed = [s.changed(source).decode() for s in every(folder) if s.operator in ("query", "default")]
+    assert len(changed) == 3
+    assert any('filter(name="left")' in c for c in changed) and any("filter(owner=owner)" in c for c in changed)
+    assert any("slope(a=1)" in c for c in changed)
+
+
+def test_what_is_not_alive_is_said(room):
+    folder, _ = room
+    with pytest.raises(NotApplicable):
+        plant(one(folder, "-", "+", "Board.size"), folder, {})
