@@ -40,7 +40,7 @@ def cutting_order(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
     Parts that lie in a hole of another are cut whole before that one, since it drops out with the hole. Holes left to a drill and lines to work to by hand are no path of the cutter; ``by_hand`` gives them.
     """
     parts = list(sheets)
-    depths = sorted({d for p in parts for d, _ in p.depths}, key=lambda d: float(d.rsplit("-", 1)[1]))
+    depths = sorted({d for p in parts for d, _ in p.depths}, key=lambda d: (float(d.rsplit("-", 1)[1]), d))
     groups = (
         ("mark", [c for p in parts for c in p.marks]),
         *((depth, [c for p in parts for d, c in p.depths if d == depth]) for depth in depths),

@@ -205,3 +205,12 @@ def test_without_a_cutter_nothing_is_taken_out():
     document = worked()
     assert kerf_of(document, "ply12") == 6.0
     assert kerf_of(document.model_copy(update={"cutter": ""}), "ply12") == 0.0
+
+
+def test_pockets_of_one_depth_on_both_faces_are_always_cut_in_one_order():
+    def some(*faces):
+        return [CutContours((), (), (), depths=((f"depth-{f}-6", rectangle(10, 10, 20, 20)),)) for f in faces]
+
+    # a set of texts comes out in another order in each process
+    for faces in ("ab", "ba"):
+        assert [n for n, _ in cutting_order(some(*faces))] == ["depth-a-6", "depth-b-6"]

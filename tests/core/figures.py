@@ -1,0 +1,135 @@
+"""What a build gives out, condensed into figures that can be kept and compared: every number of every output counts, none is left out.
+
+Numbers of one kind (``parts/*/flat/bends/*/angle``) become their count and two sums, one of them weighted by place, so that figures which
+change places are seen; texts become a checksum. It says where something changed, not whether it is right: that is other tests' work.
+"""
+
+from __future__ import annotations
+
+import re
+import zlib
+from typing import Any
+
+from zygon.build.layers import volume_of
+from zygon.build.pipeline import build
+from zygon.check.run import check
+from zygon.cut.kerf import by_hand_of, compensated, kerf_of
+from zygon.cut.reckon import by_hand, cutting_order, reckon
+from zygon.design.document import Document
+from zygon.errors import ZygonError
+from zygon.exchange.assembly_data import assembly_text
+from zygon.exchange.bends import write_bends
+from zygon.exchange.bundle import part_files
+from zygon.exchange.cutlist import write_csv
+from zygon.exchange.drilling import write_drilling
+from zygon.exchange.joint_figure import joint_figure
+from zygon.exchange.picture import picture
+from zygon.exchange.screen import built_data, part_resources
+
+__all__ = ["condensed", "figures_of"]
+
+NUMBER = re.compile(r"-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?")
+#: Keys that are names of what stands under them, rather than of what it is.
+MANY = {"parts", "joints", "values", "bores", "copies", "groups", "clearances", "solids", "flats", "resources", "good", "fits"}
+
+
+def condensed(data: Any) -> dict[str, list[float]]:
+    """Count, sum, and weighted sum of the numbers by where they stand; for texts a checksum of all of them."""
+    numbers: dict[str, list[float]] = {}
+    texts: dict[str, int] = {}
+
+    def walk(value: Any, path: str, named: bool = False) -> None:
+        if isinstance(value, dict):
+            for key, inner in value.items():
+                if named:
+                    texts[path] = zlib.crc32(str(key).encode(), texts.get(path, 0))
+                walk(inner, f"{path}/*" if named else f"{path}/{key}", key in MANY and not named)
+        elif isinstance(value, list | tuple):
+            for inner in value:
+                walk(inner, f"{path}/*")
+        elif isinstance(value, bool) or value is None:
+            texts[path] = zlib.crc32(str(value).encode(), texts.get(path, 0))
+        elif isinstance(value, int | float):
+            row = numbers.setdefault(path, [0, 0.0, 0.0])
+            row[0] += 1
+            row[1] += value
+            row[2] += value * (1 + row[0] % 17)
+        else:
+            told = str(value)
+            for found in NUMBER.findall(told):
+                walk(float(found), f"{path}#")
+            texts[path] = zlib.crc32(NUMBER.sub("#", told).encode(), texts.get(path, 0))
+
+    walk(data, "")
+    # a digest is no figure
+    return {p: [round(x, 4) for x in row] for p, row in numbers.items()} | {f"{p}$": [n] for p, n in texts.items()}
+
+
+#: Groups of a DXF that only tell its records apart.
+HANDLES = {"5", "105", "330", "360"}
+
+
+def _drawn(text: str) -> list[list[str]]:
+    """What a drawing draws: code and value of the entities of a DXF, the lines of an SVG."""
+    if "ENTITIES" not in text:
+        return [[line] for line in text.splitlines()]
+    lines = [line.strip() for line in text.split("ENTITIES", 1)[1].split("ENDSEC")[0].splitlines()[1:]]
+    return [[code, value] for code, value in zip(lines[::2], lines[1::2], strict=False) if code not in HANDLES]
+
+
+def _cut(built, part) -> list[Any]:
+    """Paths, what is left, time and cost of a part."""
+    document = built.document
+    cutter = document.cutters.get(document.cutter)
+    try:
+        found = compensated(part.flat, kerf_of(document, part.record.stock), by_hand_of(cutter, part.record.stock))
+    except ZygonError as error:
+        return [error.message]
+    order = cutting_order([found])
+    took = reckon(order, cutter, part.record.stock, part.flat.thickness)
+    paths = [[name, list(c.points), list(c.bulges)] for name, c in (*order, *by_hand([found]))]
+    return [paths, [n.width for n in found.narrow], took.cut_length, took.travel_length, took.pierces, took.seconds, took.cost, took.known]
+
+
+def _without_digests(data: Any) -> Any:
+    """Names of what is remembered hang on every bit of a number; the numbers themselves are there beside them."""
+    if isinstance(data, dict):
+        return {
+            ("digest" if isinstance(k, str) and re.fullmatch(r"[a-z]+-[0-9a-f]{8,}.*|[0-9a-f]{16,}", k) else k): _without_digests(v)
+            for k, v in data.items()
+            if k not in ("digest", "id", "solid", "flat_id", "kernel")
+        }
+    if isinstance(data, list | tuple):
+        return [_without_digests(x) for x in data]
+    return "digest" if isinstance(data, str) and re.fullmatch(r"[a-z]*-?[0-9a-f]{16,}", data) else data
+
+
+def figures_of(document: Document, good: dict[str, float] | None = None, *, files: bool = True) -> dict[str, dict[str, list[float]]]:
+    """Everything that goes out of a design, condensed by output; without files only what the screen is told and what is wrong."""
+    built = build(document, good)
+    problems = check(built)
+    out: dict[str, Any] = {
+        "screen": built_data(built, problems),
+        "problems": [
+            [p.open, f.code, f.severity, f.entry, f.part, f.owner, f.value, f.rule, f.message, f.at, [[m.label, m.patch] for m in f.mends]]
+            for p in problems
+            for f in (p.fault,)
+        ],
+    }
+    if files:
+        parts = [p for p in built.parts.values() if p.flat and p.flat.pieces]
+        out |= {
+            "resources": list(part_resources(built).values()),
+            "joint figures": [joint_figure(built, key) for key in built.joints],
+            "volumes": [volume_of(p.flat) for p in parts],
+            "cutting": [_cut(built, p) for p in parts],
+            "cut list": write_csv(built).splitlines(),
+            "drilling list": write_drilling(built).splitlines(),
+            "bends": write_bends(built).splitlines(),
+            "assembly": assembly_text(built).splitlines(),
+            "picture": picture(built),
+        }
+        for to in ("dxf", "svg"):
+            drawings = part_files(built, to, "compensated")
+            out |= {f"{to} files": [[name, _drawn(text)] for name, text in sorted(drawings.items())]}
+    return {name: condensed(_without_digests(data)) for name, data in out.items()}
