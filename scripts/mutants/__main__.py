@@ -34,10 +34,13 @@ LEFT = {
     "zygon/nest/kernels.py": "compiled to machine code before it is called",
     "zygon/cli.py": "what it prints is read by people",
     "zygon/design/examples": "the demo's data",
+    "server/zygon_server/local.py": "done before there is anything to test",
     "server/zygon_server/settings.py": "read once, before there is anything to test",
 }
 #: Tests that start processes of their own, which know nothing of what was planted.
 ELSEWHERE = ("test_benchmarks", "test_it_is_installed", "test_only_the_nesting_room", "test_settings", "test_published")
+#: What looks at everything.
+NET = "tests/core/test_figures"
 KILLED, SURVIVED, NOT_APPLICABLE, LIMIT = 1, 0, 2, 3
 
 
@@ -251,7 +254,7 @@ class Planter:
         found = [t for t in self.reach.tests(site, ROOT) if t in self.items and t not in self.reach.broken]
 
         def place(name: str) -> tuple[int, int, float]:
-            return (near.index(name) if name in near else 99, not name.startswith(own), self.reach.seconds.get(name, 1.0))
+            return (near.index(name) if name in near else 99, not name.startswith((own, NET)), self.reach.seconds.get(name, 1.0))
 
         return sorted(found, key=place)
 

@@ -123,7 +123,8 @@ class _Finder(ast.NodeVisitor):
                 self.visit(child)
             elif isinstance(child, ast.Assign | ast.AnnAssign) and child.value:
                 target = child.targets[0] if isinstance(child, ast.Assign) else child.target
-                if isinstance(target, ast.Name) and not target.id.startswith("__"):
+                # an alias of a type is checked by the type checker
+                if isinstance(target, ast.Name) and not target.id.startswith("__") and not isinstance(child.value, ast.Subscript):
                     self.owner, self.scope = [target.id], "constant"
                     self.names = {n.id for n in ast.walk(child.value) if isinstance(n, ast.Name)}
                     self.visit(child.value)

@@ -73,7 +73,7 @@ def _drawn(text: str) -> list[list[str]]:
     """What a drawing draws: code and value of the entities of a DXF, the lines of an SVG."""
     if "ENTITIES" not in text:
         return [[line] for line in text.splitlines()]
-    lines = [line.strip() for line in text.split("ENTITIES", 1)[1].split("ENDSEC")[0].splitlines()[1:]]
+    lines = [line.strip() for line in text.split("ENTITIES", 1)[1].split("ENDSEC", maxsplit=1)[0].splitlines()[1:]]
     return [[code, value] for code, value in zip(lines[::2], lines[1::2], strict=False) if code not in HANDLES]
 
 
