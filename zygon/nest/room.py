@@ -53,7 +53,7 @@ def room_on(task: Task, sheet: NestSheet, still: Sequence[Placement], moving: Pl
     g = ground_of(task, sheet)
     high_x = g.high_x
     if sheet.roll:
-        reach = max((_lying(task.shapes[p.shape].region, task.gap, p.angle, p.mirrored)[0].bounds[2] + p.x for p in still), default=0.0)
+        reach = max((_lying(task.shapes[p.shape].region, task.gap, p.angle, p.mirrored)[0].bounds[2] + p.x for p in still), default=g.low_x)
         high_x = reach + BEYOND + x1 - x0
     low = g.low_x - x0, g.low_y - y0
     high = high_x - x1, g.high_y - y1
