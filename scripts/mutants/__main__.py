@@ -176,7 +176,7 @@ class Planter:
         session.config.option.reuse_db = True
         self.functions = known_functions(ROOT)
         self.template()
-        wanted = set(self.items) - set(self.reach.seconds)
+        wanted = set(self.items) - (set(self.reach.seconds) - self.reach.broken)
         if self.options.learn or len(wanted) > 0.3 * len(self.items):
             self.learn(list(self.items))
         elif wanted:

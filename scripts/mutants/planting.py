@@ -59,6 +59,7 @@ def _code_of(code: types.CodeType, owner: str) -> list[types.CodeType]:
 
 def _new_code(site: Site, path: str, code: types.CodeType, functions: Functions) -> None:
     """``owner`` is a function of a module or of a class; what is nested in it goes with it."""
+    _inner(site, path, code, functions)
     owner = site.owner
     while not _code_of(code, owner):
         owner = owner.rpartition(".")[0]
@@ -79,6 +80,17 @@ def _new_code(site: Site, path: str, code: types.CodeType, functions: Functions)
             done += 1
     if not done:
         raise NotApplicable("not alive")
+
+
+def _inner(site: Site, path: str, code: types.CodeType, functions: Functions) -> None:
+    """Functions that were made within another one which ran long ago, such as handlers that it registered."""
+    for (file, name), alive in functions.items():
+        if file != path or "<locals>" not in name or name.replace("<locals>.", "") != site.owner:
+            continue
+        for new in _code_of(code, name):
+            for function in alive:
+                if function.__code__.co_firstlineno == new.co_firstlineno and function.__code__.co_freevars == new.co_freevars:
+                    function.__code__ = new
 
 
 def _new_default(site: Site, function: types.FunctionType) -> None:

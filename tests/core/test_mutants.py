@@ -44,6 +44,13 @@ def slope(a, b=2.0):
     return max(values)
 
 
+def registered(into):
+    def handler(x):
+        return x + 3
+
+    into.append(handler)
+
+
 def found(rows, owner):
     return rows.filter(owner=owner, name="left"), slope(a=1, b=3), rows[0], owner and rows
 '''
@@ -95,6 +102,14 @@ def test_what_is_planted_is_alive_everywhere(room):
     assert module.slope(1.0) == 2.4
     plant(one(folder, "1.5", repr(1.5 * 1.2), "LIMIT"), folder, functions)
     assert round(module.LIMIT, 3) == 1.8 and module.slope(1.6) == 2.4
+
+
+def test_what_was_made_within_a_function_that_ran_long_ago_is_changed_too(room):
+    folder, module = room
+    handlers = []
+    module.registered(handlers)
+    plant(one(folder, "+", "-", "registered"), folder, known_functions(folder))
+    assert handlers[0](10) == 7
 
 
 def test_an_owner_that_is_not_asked_and_an_argument_that_is_dropped(room):

@@ -9,6 +9,7 @@ from tempfile import TemporaryDirectory
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.utils.http import content_disposition_header
 from ninja import File, Header, Router, Status
 from ninja.files import UploadedFile
 
@@ -136,9 +137,7 @@ def get_file(request: HttpRequest, design_id: str) -> HttpResponse:
     text = json.dumps(load(design.document).dump(), indent=1, ensure_ascii=False)
     response = HttpResponse(text, content_type="application/json")
     name = "".join(c if c.isalnum() or c in "-_" else "-" for c in design.name).lower()
-    response.headers["Content-Disposition"] = (
-        f"attachment; filename*=UTF-8''{name}.json" if not name.isascii() else f'attachment; filename="{name}.json"'
-    )
+    response.headers["Content-Disposition"] = content_disposition_header(True, f"{name}.json")
     return response
 
 

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
+from django.utils.http import content_disposition_header
 from ninja import Router
 
 from zygon.build.built import Built
@@ -26,8 +27,7 @@ TYPES = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "csv": "text/csv; chars
 
 def download(name: str, content: str | bytes) -> HttpResponse:
     response = HttpResponse(content, content_type=TYPES[name.rpartition(".")[2]])
-    plain = name.encode("ascii", "replace").decode().replace("?", "-")
-    response.headers["Content-Disposition"] = f'attachment; filename="{plain}"'
+    response.headers["Content-Disposition"] = content_disposition_header(True, name)
     return response
 
 
