@@ -15,6 +15,7 @@ from tests.core.build.joints.pairs import MEETING, pair
 from tests.core.figures import figures_of
 from tests.core.test_robustness import DOCUMENTS, laid_out
 from zygon.build.pipeline import build
+from zygon.build.split import split_part
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
 from zygon.design.operations import entries
@@ -92,6 +93,124 @@ def folded(edge, toward, corner):
     return d
 
 
+def swept(mirrored, plane):
+    """One feature of each kind off the middle, mirrored as said, on a board that stands in each plane in turn; and a copy of it turned."""
+    u, v = {"lying": ("left", "front"), "facing_front": ("left", "bottom"), "facing_side": ("front", "bottom")}[plane]
+    faces = {"lying": ("top", "bottom"), "facing_front": ("front", "back"), "facing_side": ("left", "right")}[plane]
+    d = Draft("swept", "ply12", cutter="router")
+    d.board("p", "ply12", plane, 17, (40, 540), (30, 390))
+    spots = iter(
+        [(60, 50), (150, 70), (70, 160), (180, 150), (60, 260), (150, 240), (210, 60), (205, 220), (120, 120), (220, 300), (40, 110)]
+    )
+    kinds = [
+        ("hole", {"diameter": "7"}), ("hole", {"diameter": "9", "depth": "4", "face": faces[0]}), ("hole", {"diameter": "8", "depth": "5", "face": faces[1]}),
+        ("pocket", {"width": "22", "height": "13", "depth": "3", "radius": "4", "angle": "17 deg", "face": faces[1]}), ("slot", {"length": "31", "width": "7", "angle": "25 deg"}),
+        ("rectangle", {"width": "21", "height": "15", "radius": "2", "angle": "-8 deg"}), ("hand_hold", {"length": "50", "width": "24"}),
+        ("fan", {"opening": "36", "pitch": "32", "diameter": "4"}), ("mark_circle", {"diameter": "12"}), ("mark_text", {"text": "Rb 4", "height": "7"}),
+        ("mark_line", {"length": "24", "angle": "40 deg"}),
+    ]  # fmt: skip
+    for i, ((kind, more), (x, y)) in enumerate(zip(kinds, spots, strict=True)):
+        d.feature("p", f"{kind}{i}", kind, (u, x), (v, y), mirrored=mirrored, **more)
+    d.repeat("row", "row", "part:p", axis="z", number="2", spacing="700 mm")
+    d.turn("p", "z", "23 deg", x="0", y="0")
+    return d
+
+
+def edged(plane, n):
+    """What is cut into edges, another one for each number, with unlike ends."""
+    edges = {
+        "lying": ("left", "right", "front", "back"),
+        "facing_front": ("left", "right", "bottom", "top"),
+        "facing_side": ("front", "back", "bottom", "top"),
+    }[plane]
+    one, two, three, four = (edges[(n + i) % 4] for i in range(4))
+    face = {"lying": ("top", "bottom"), "facing_front": ("front", "back"), "facing_side": ("left", "right")}[plane][n % 2]
+    here, off = ("centre", 0), ("centre", 23)
+    d = Draft("edged", "ply12", cutter="router")
+    d.board("p", "ply12", plane, 5, (0, 420), (0, 310))
+    d.feature("p", "taper", "taper", here, here, edge=one, low="6", high="19")
+    d.feature("p", "curve", "edge_curve", here, here, edge=two, rise="11", bulge=("in", "out")[n % 2])
+    d.feature("p", "notch", "edge_notch", off, off, edge=three, shape=("square", "round", "vee")[n % 3], width="34", depth="15", radius="3")
+    d.feature("p", "rebate", "rebate", here, here, edge=four, width="17", depth="5", stop_low="21", stop_high="47", face=face)
+    d.feature("p", "bore", "edge_hole", off, off, edge=three, diameter="5", depth="19", height="4")
+    d.feature("p", "groove", "groove", ("centre", 31), ("centre", -19), along="uv"[n % 2], width="8.2", depth="4", length="200", face=face)
+    d.feature(
+        "p",
+        "corner",
+        "corner",
+        here,
+        here,
+        corner=f"{one}-{two}" if n % 2 else f"{one}-{four}",
+        style=("round", "cut", "hollow", "step")[n],
+        size="26",
+        size_2="14",
+    )
+    axis = {"lying": "z", "facing_front": "y", "facing_side": "x"}[plane]
+    at = {a: t for a, t in (("x", 190), ("y", 170), ("z", 160)) if a != axis}
+    d.bore("rod", axis, at, "7", p=(("cut", "mark", "cut", "leave")[n], "0.3"))
+    return d
+
+
+#: Entries of the joints' own, none at its usual value.
+OWN = {
+    "finger": {"count": "5", "starts": "b"}, "tab_slot": {"number": "3", "held": "glued"}, "dovetail": {"count": "3", "pin": "14"}, "mortise_tenon": {"thickness": "5", "depth": "7"},
+    "groove": {"depth": "5", "stop_low": "13", "stop_high": "29"}, "rebate": {"depth": "6", "stop_low": "11"}, "cross_lap": {}, "half_lap": {"depth": "4"}, "dovetail_lap": {},
+    "edge_key": {"number": "2"}, "dowels": {"diameter": "8", "number": "3"}, "screws": {"size": "4x40", "number": "4"}, "butt": {"held": "screwed"}, "face_glue": {"held": "screwed"},
+}  # fmt: skip
+
+
+def own(kind, turned):
+    """A joint with entries of its own; what it does not know is left out. With turned, the pair stands askew in a group."""
+    for taken in (OWN[kind], dict(list(OWN[kind].items())[:1]), {}):
+        try:
+            d = pair(kind, 11.3, 16.1, 149.0, cutter="router", **taken)
+            d.document()
+            break
+        except ZygonError:
+            continue
+    if turned:
+        d.group("g", x="40 mm", y="7 mm", z="-12 mm")
+        for part in ("a", "b"):
+            d.data["parts"][part]["group"] = "g"
+        d.turn("g", "x", "31 deg", "groups", y="0", z="0").turn("g", "z", "-17 deg", "groups", x="10 mm", y="0")
+    return d
+
+
+FLANGES = {
+    "edge": [("one", "left", "37", {"where": "edge", "measured": "inner", "angle": "63 deg"}), ("two", "back", "29", {"where": "inside", "measured": "tangent", "angle": "118 deg", "toward": "b"})],
+    "parts": [("one", "front", "31", {"extent": "inset", "first": "21", "second": "43", "relief": {"style": "round"}}), ("two", "right", "27", {"extent": "centred", "first": "60", "second": "9", "relief": {"style": "tear"}, "rounding": "5"}), ("three", "left", "24", {"extent": "between", "first": "33", "second": "121", "toward": "b"})],
+    "hems": [("one", "left", "11", {"kind": "hem", "style": "closed", "gap": "0.2"}), ("two", "front", "13", {"kind": "hem", "style": "teardrop", "gap": "0.5", "toward": "b"}), ("three", "right", "12", {"kind": "hem", "style": "open", "gap": "1.1"})],
+    "steps": [("one", "right", "41", {"kind": "offset", "height": "14", "angle": "70 deg", "inset": "12", "measured": "inner"}), ("two", "back", "33", {"kind": "offset", "height": "17", "toward": "b"})],
+    "mirrored": [("one", "left", "33", {"mirrored": "u", "angle": "81 deg", "rounding": "6"}), ("two", "front", "22", {"mirrored": "v", "toward": "b"})],
+    "stacked": [("one", "left", "52", {"radius": "2.2"}), ("lip", "end", "17", {"on": "one", "angle": "130 deg"}), ("side", "low", "14", {"on": "one", "angle": "90 deg"}), ("back", "high", "19", {"on": "one", "toward": "b"})],
+}  # fmt: skip
+
+
+def bent(name, stock, split=""):
+    """A plate with flanges of one sort, holes in plate and flange; split where so said."""
+    d = Draft(name, stock)
+    d.board("p", stock, "lying", 0, (0, 240), (0, 190), up="a")
+    d.fold("p", gap="0.5 mm")
+    for key, edge, length, more in FLANGES[name]:
+        d.flange("p", key, edge, length, **more)
+    d.profile("p", "shaped", "front" if name == "edge" else "back", ("21", "60 deg"), ("18", "-35 deg"), ("13", "20 deg")) if name in (
+        "edge",
+        "hems",
+    ) and not split else None
+    d.feature("p", "hole", "hole", ("left", 77), ("front", 61), diameter="9", mirrored="v")
+    d.feature("p", "cut", "rectangle", ("right", 60), ("back", 55), width="30", height="17", angle="12 deg")
+    if name not in ("hems", "steps"):
+        d.flange_feature("p", "one", "slot", "slot", ("low", 41), ("root", 15), length="17", width="5")
+    if split:
+        document = d.document()
+        try:
+            _, patch = split_part(build(document), "p", "x", 118.0, hold=split)
+        except ZygonError:
+            return d.data
+        return apply_patch(document.dump(), patch)[0].dump()
+    return d.document().dump()
+
+
 def perturbed(n):
     """A design with a few of its entries spoilt, drawn by number."""
     chance = random.Random(n)
@@ -112,6 +231,21 @@ WHOLE = {
     **{f"example {k}": lambda k=k: EXAMPLES[k]().dump() for k in EXAMPLES},
     **{f"joint {k} {h}": lambda k=k, h=h: joined(k, h) for k in MEETING for h in (0, 1)},
     **{f"starter {k}": lambda k=k: starter(k, "Odd").dump() for k in ("closed-box", "tray", "shelf-case", "folded-box")},
+    **{
+        f"swept {m} {p}": lambda m=m, p=p: swept(m, p).document().dump()
+        for m, p in zip(("u", "v", "both", "none"), ("lying", "facing_front", "facing_side", "facing_side"), strict=True)
+    },
+    **{
+        f"edged {p} {n}": lambda p=p, n=n: edged(p, n).document().dump()
+        for n in range(4)
+        for p in (("lying", "facing_front", "facing_side")[n % 3],)
+    },
+    **{f"own {k} {t}": lambda k=k, t=t: own(k, t).document().dump() for t, k in enumerate(MEETING)},
+    **{f"bent {k}": lambda k=k: bent(k, "galv20") for k in FLANGES},
+    **{
+        f"split {k} {h}": lambda k=k, h=h: bent(k, "galv20", h)
+        for k, h in zip(FLANGES, ("rivets", "tabs", "none", "tabs", "rivets", "none"), strict=True)
+    },
     "laid out": laid_out,
     **{f"worked {up}": lambda up=up: worked(up).document().dump() for up in "ab"},
     **{

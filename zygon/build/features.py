@@ -92,7 +92,7 @@ def mirrored_operations(r: Reader, u: float, v: float, size: tuple[float, float]
     ways = {"none": (), "u": ("u",), "v": ("v",), "both": ("u", "v", "uv")}[r.feature.mirrored]
     if ways and not all(isinstance(o, Cut | Mark | Pocket) for o in found):
         what = r.feature.kind.replace("_", " ")
-        r.fault("mirrored", f"a {what} cannot be mirrored within its part", "a cut, pocket or mark on a face", r.feature.mirrored)
+        r.fault("mirrored", f"the {what} cannot be mirrored within its part", "a cut, pocket or mark on a face", r.feature.mirrored)
         return found
     images: list[Operation] = []
     for way in ways:
