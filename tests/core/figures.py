@@ -26,7 +26,7 @@ from zygon.exchange.joint_figure import joint_figure
 from zygon.exchange.picture import picture
 from zygon.exchange.screen import built_data, part_resources
 
-__all__ = ["condensed", "figures_of"]
+__all__ = ["condensed", "figures_of", "without_digests"]
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?")
 #: Keys that are names of what stands under them, rather than of what it is.
@@ -91,16 +91,16 @@ def _cut(built, part) -> list[Any]:
     return [paths, [n.width for n in found.narrow], took.cut_length, took.travel_length, took.pierces, took.seconds, took.cost, took.known]
 
 
-def _without_digests(data: Any) -> Any:
+def without_digests(data: Any) -> Any:
     """Names of what is remembered hang on every bit of a number; the numbers themselves are there beside them."""
     if isinstance(data, dict):
         return {
-            ("digest" if isinstance(k, str) and re.fullmatch(r"[a-z]+-[0-9a-f]{8,}.*|[0-9a-f]{16,}", k) else k): _without_digests(v)
+            ("digest" if isinstance(k, str) and re.fullmatch(r"[a-z]+-[0-9a-f]{8,}.*|[0-9a-f]{16,}", k) else k): without_digests(v)
             for k, v in data.items()
             if k not in ("digest", "id", "solid", "flat_id", "kernel")
         }
     if isinstance(data, list | tuple):
-        return [_without_digests(x) for x in data]
+        return [without_digests(x) for x in data]
     return "digest" if isinstance(data, str) and re.fullmatch(r"[a-z]*-?[0-9a-f]{16,}", data) else data
 
 
@@ -132,4 +132,4 @@ def figures_of(document: Document, good: dict[str, float] | None = None, *, file
         for to in ("dxf", "svg"):
             drawings = part_files(built, to, "compensated")
             out |= {f"{to} files": [[name, _drawn(text)] for name, text in sorted(drawings.items())]}
-    return {name: condensed(_without_digests(data)) for name, data in out.items()}
+    return {name: condensed(without_digests(data)) for name, data in out.items()}

@@ -11,8 +11,9 @@ from pathlib import Path
 
 import pytest
 
+from tests.core.answers import answers_of
 from tests.core.build.joints.pairs import MEETING, pair
-from tests.core.figures import figures_of
+from tests.core.figures import condensed, figures_of, without_digests
 from tests.core.test_robustness import DOCUMENTS, laid_out
 from zygon.build.pipeline import build
 from zygon.build.split import split_part
@@ -287,6 +288,20 @@ def compared(name, found):
 @pytest.mark.parametrize("name", list(WHOLE))
 def test_a_design_gives_out_what_it_gave_out(name):
     compared(name, figures_of(load(WHOLE[name]())))
+
+
+#: Of what questions are asked: one of each sort.
+ASKED = [
+    "laid out", "example brood-box", "example electronics-box", "example feeder-tray", "example splayed-stand", "example hive", "joint finger 1", "joint dowels 1", "worked a",
+    "swept v facing_front", "edged lying 0", "bent mirrored", "folded left a ",
+]  # fmt: skip
+
+
+@pytest.mark.parametrize("name", ASKED)
+def test_a_design_answers_what_it_answered(name):
+    compared(
+        f"asked {name.strip()}", {question: condensed(without_digests(told)) for question, told in answers_of(load(WHOLE[name]())).items()}
+    )
 
 
 @pytest.mark.parametrize("n", range(66))
