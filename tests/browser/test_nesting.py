@@ -130,8 +130,11 @@ def test_a_cut_sheet_s_rest_goes_on_the_shelf_and_into_the_next_run(brood):
     own.locator(f"[data-offcut={label}]").get_by_role("button", name="Use it here").click()
     expect(own.get_by_text("used here before new sheets")).to_contain_text(label)
     page.locator(".partrow[data-part=front]").click()
+    saved = page.get_by_text(re.compile(r"saved, revision \d+"))
+    revision = int(re.search(r"\d+", saved.inner_text())[0])
     page.get_by_label("Pieces", exact=True).fill("2")
     page.get_by_label("Pieces", exact=True).press("Enter")
+    expect(saved).to_have_text(f"saved, revision {revision + 1}")
     settled(page)
     layout = next(s for s in state(page)["stocks"] if s["stock"] == "ply12")["layout"]
     assert layout["sheets"][0]["cut"] and [s["size"] for s in layout["sheets"]][1:] and layout["sheets"][1]["parts"]

@@ -15,6 +15,9 @@ class Server {
   previews: ((response: Response) => void)[] = [];
   holdPreviews = false;
   ordering: string[] = [];
+  asked = 0;
+  failing = 0;
+  status = 500;
   problems: unknown[] = [];
 
   whole() {
@@ -66,7 +69,11 @@ class Server {
     }
     if (path.endsWith("/ordering"))
       return json({ revision: this.revision, ordering: this.ordering, problems: this.ordering.length ? [] : this.problems });
-    if (path.endsWith("/nest")) return json({ stocks: [], run: null });
+    if (path.endsWith("/nest")) {
+      if (request.method === "POST") this.asked++;
+      if (request.method === "POST" && this.asked <= this.failing) return json({ code: "error", message: "busy" }, this.status);
+      return json({ stocks: [], run: null });
+    }
     return json(this.whole());
   };
 }
@@ -92,6 +99,18 @@ afterEach(() => {
 test("an edit becomes the head", async () => {
   expect(await useDesign.getState().commit("width: 430 mm", set("width", "430 mm"))).toBe(true);
   expect([text("width"), useDesign.getState().revision]).toEqual(["430 mm", 2]);
+});
+
+test("sheets that were asked for in vain are asked for again, but not what cannot be", async () => {
+  server.failing = 2;
+  await vi.advanceTimersByTimeAsync(400);
+  expect([server.asked, useDesign.getState().nest]).toEqual([1, null]);
+  await vi.advanceTimersByTimeAsync(4100);
+  expect([server.asked, useDesign.getState().nest, useDesign.getState().fault]).toEqual([3, { stocks: [], run: null }, ""]);
+  [server.asked, server.failing, server.status] = [0, 1, 422];
+  await useDesign.getState().askNest(true);
+  await vi.advanceTimersByTimeAsync(10_000);
+  expect(server.asked).toBe(1);
 });
 
 test("orders of bending are waited for beside the work, and what they show is said when they are found", async () => {

@@ -309,6 +309,11 @@ export const useDesign = create<DesignState>()((set, get) => {
         void watchNest();
       } catch (error) {
         if (!quick) fail(error);
+        else if (error instanceof ApiError && (error.offline || error.status >= 500)) {
+          // asked for on its own, so nobody else would ask again
+          clearTimeout(rest);
+          rest = setTimeout(() => void get().askNest(true), RETRY);
+        }
       }
     },
 
