@@ -231,17 +231,7 @@ class Planter:
         for pid in children:
             os.waitpid(pid, 0)
         for half in range(2):
-            own = Reach.kept(self.folder / f"reach{half}")
-            self.reach.seconds |= own.seconds
-            self.reach.broken |= own.broken
-            for file, digest in own.hashes.items():
-                if self.reach.hashes.get(file) != digest:
-                    self.reach.lines[file] = {}
-                    self.reach.hashes[file] = digest
-                for line, tests in own.lines[file].items():
-                    self.reach.lines[file].setdefault(line, set()).update(tests)
-                for owner, tests in own.owners[file].items():
-                    self.reach.owners.setdefault(file, {}).setdefault(owner, set()).update(tests)
+            self.reach.join(Reach.kept(self.folder / f"reach{half}"))
         self.reach.keep(KEPT / "reach.pickle")
         for name in sorted(self.reach.broken):
             print(f"fails without a mistake, left out: {name}", flush=True)

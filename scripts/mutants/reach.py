@@ -20,12 +20,18 @@ class Reach:
     seconds: dict[str, float] = field(default_factory=dict)
     broken: set[str] = field(default_factory=set)
     hashes: dict[str, str] = field(default_factory=dict)
+    #: tests that reached a file as it was before: their lines are not known any more, their functions are
+    before: dict[str, set[str]] = field(default_factory=dict)
     lines: dict[str, dict[int, set[str]]] = field(default_factory=dict)
     owners: dict[str, dict[str, set[str]]] = field(default_factory=dict)
 
     @classmethod
     def kept(cls, path: Path) -> Reach:
         return pickle.loads(path.read_bytes()) if path.exists() else cls()
+
+    def __setstate__(self, kept: dict) -> None:
+        # one that was kept by an earlier form of this has fewer fields
+        self.__dict__.update(vars(Reach()) | kept)
 
     def keep(self, path: Path) -> None:
         path.parent.mkdir(parents=True, exist_ok=True)
@@ -51,6 +57,22 @@ class Reach:
                     if first < line <= last:
                         self.owners[file].setdefault(owner, set()).update(reached)
 
+    def join(self, other: Reach) -> None:
+        """Takes over what was found later, in a child; lines of files that have changed since are forgotten, functions are not."""
+        self.seconds |= other.seconds
+        self.broken |= other.broken
+        for file, digest in other.hashes.items():
+            if self.hashes.get(file) != digest:
+                known = self.lines.get(file, {})
+                self.before.setdefault(file, set()).update(*known.values())
+                self.lines[file] = {}
+                self.hashes[file] = digest
+            for line, tests in other.lines[file].items():
+                self.lines[file].setdefault(line, set()).update(tests)
+            for owner, tests in other.owners[file].items():
+                self.owners.setdefault(file, {}).setdefault(owner, set()).update(tests)
+            self.before.get(file, set()).difference_update(other.seconds)
+
     def tests(self, site: Site, root: Path) -> set[str]:
         """The tests that reach a mistake: by its line where the file is as it was, by its function where it changed; those of a constant, by its file."""
         source = (root / site.file).read_bytes()
@@ -63,7 +85,7 @@ class Reach:
             first = max((first for first in _statements(source) if first <= site.line), default=site.line)
             found = self.lines[site.file].get(site.line, set()) | self.lines[site.file].get(first, set())
             if site.scope == "function":
-                return found
+                return found | (owners.get(site.owner, set()) & self.before.get(site.file, set()))
         return owners.get(site.owner, set()) or owners.get(site.owner.rpartition(".")[0], set())
 
 

@@ -6,6 +6,7 @@ import textwrap
 import pytest
 
 from scripts.mutants.planting import NotApplicable, known_functions, plant
+from scripts.mutants.reach import Reach
 from scripts.mutants.sites import OPERATORS, sites
 
 SOURCE = '''
@@ -125,3 +126,24 @@ def test_what_is_not_alive_is_said(room):
     folder, _ = room
     with pytest.raises(NotApplicable):
         plant(one(folder, "-", "+", "Board.size"), folder, {})
+
+
+def test_tests_that_reached_a_file_before_it_changed_are_known_by_their_functions(room):
+    folder, _ = room
+    file = "room_of_mutants.py"
+    site = one(folder, "-", "+", "Board.size")
+    first = Reach(
+        seconds={"old": 1.0}, hashes={file: "then"}, lines={file: {3: {"old"}}}, owners={file: {"Board.size": {"old"}, "slope": {"old"}}}
+    )
+    import hashlib
+
+    now = hashlib.sha1((folder / file).read_bytes(), usedforsecurity=False).hexdigest()
+    later = Reach(seconds={"new": 1.0}, hashes={file: now}, lines={file: {site.line: {"new"}}}, owners={file: {"Board.size": {"new"}}})
+    known = Reach()
+    known.join(first)
+    assert known.tests(site, folder) == {"old"}
+    known.join(later)
+    assert known.tests(site, folder) == {"old", "new"}
+    # run again on the file as it is now, it is known by its lines
+    known.join(Reach(seconds={"old": 1.0}, hashes={file: now}, lines={file: {1: {"old"}}}, owners={file: {}}))
+    assert known.tests(site, folder) == {"new"}
