@@ -7,6 +7,7 @@ from django.utils import timezone
 from zygon_server.designs import service as designs
 from zygon_server.nesting import service
 from zygon_server.nesting.models import NestLayout, NestRun
+from zygon_server.nesting.tasks import work_runs
 from zygon_server.workshop import offcuts
 from zygon_server.workshop.models import Offcut
 
@@ -254,3 +255,55 @@ def test_what_is_too_large_is_refused_with_its_figure(api, box):
             and "at most" in fault["rule"]
             and set(fault) == {"code", "message", "entry", "value", "rule"}
         )
+
+
+# -- numbers of sheets, and queues -------------------------------------------------------------------------------------
+
+
+def test_each_queue_works_its_own(box, tray):
+    search, quick = service.ask(box, quick=False, seconds=60), service.ask(tray)
+    assert work_runs.func(quick=True) == 1
+    search.refresh_from_db()
+    quick.refresh_from_db()
+    assert (search.status, quick.status) == (Status.QUEUED, Status.DONE) and work_runs.func(quick=True) == 0
+
+
+def test_a_search_takes_the_design_s_time_where_none_is_asked_for(box):
+    assert service.ask(box, quick=False).seconds == box.document["nest"]["seconds"] != 0.8
+
+
+def test_sheets_are_numbered_from_one_to_the_last(api, box):
+    service.ask(box)
+    service.work(service.claim("w"))
+    stock = api.get(f"/designs/{box.pk}/nest")[1]["stocks"][0]
+    last = len(stock["layout"]["sheets"])
+    batch = api.post("/batches", {"name": "B", "items": [{"design": str(box.pk), "quantity": 1}]})[1]["id"]
+    api.post(f"/batches/{batch}/nest", {"quick": True})
+    work_runs.func()
+    together = api.get(f"/batches/{batch}/nest")[1]["stocks"][0]
+    for number, fine in ((0, False), (1, True), (last, True), (last + 1, False), (-1, False)):
+        for path in (
+            f"/designs/{box.pk}/files/sheets/{stock['stock']}/{number}",
+            f"/batches/{batch}/files/sheets/{together['digest']}/{number}",
+        ):
+            assert api.get(path)[0] == (200 if fine else 404), (path, fine)
+        status, _ = api.post(f"/designs/{box.pk}/nest/offcuts", {"stock": stock["stock"], "number": number, "place": ""})
+        assert status == (422 if fine else 404)  # not marked as cut
+    assert api.get(f"/batches/{batch}/files/sheets/{stock['digest']}x/1")[0] == 404
+
+
+def test_a_sheet_that_is_cut_has_no_room_and_the_others_have(api, box):
+    from tests.server.test_arranging import arrangement
+
+    service.ask(box)
+    service.work(service.claim("w"))
+    stock = api.get(f"/designs/{box.pk}/nest")[1]["stocks"][0]
+    part = stock["layout"]["sheets"][0]["parts"][0]
+    body = {"stock": stock["stock"], "part": part["part"], "number": part["number"], "angle": part["angle"], "mirrored": False}
+    before = api.post(f"/designs/{box.pk}/nest/room", body)[1]["rooms"]
+    assert all(before) and len(before) == len(stock["layout"]["sheets"]) + 1
+    hand = arrangement(stock["layout"])
+    hand["sheets"]["s0"]["cut"] = True
+    assert api.edit(box, 1, {"op": "add", "path": f"/nest/arranged/{stock['stock']}", "value": hand})[0] == 200
+    after = api.post(f"/designs/{box.pk}/nest/room", body)[1]["rooms"]
+    assert len(after) == len(before) and after[0] == [] and after[-1] == before[-1]
