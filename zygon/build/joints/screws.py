@@ -49,7 +49,7 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
                       f"more than {context.shown(tb)}, at most {context.shown(tb + room - TIP)}, or its tip comes out", context.shown(length), "too_deep",
                       would_do=would if tb < would <= tb + room - TIP else None)  # fmt: skip
         return ()
-    if context.contact.kind != "faces" and sizes.pilot > context.a.thickness / 2:
+    if context.contact.kind != "faces" and sizes.pilot > context.a.thickness / 2 + CONTACT:
         context.fault("size", f"a screw of {context.record.size} mm splits an edge {context.shown(context.a.thickness)} thick",
                       f"a pilot hole of at most half of it; this one is {context.shown(sizes.pilot)}", context.record.size)  # fmt: skip
         return ()
