@@ -13,6 +13,7 @@ from zygon.build.measured import Lost, about, measure, weigh
 from zygon.build.pipeline import build
 from zygon.build.questions import middle_of, offers_between, parts_along
 from zygon.build.split import split_part
+from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.layout import Place
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
@@ -28,6 +29,7 @@ __all__ = ["answers_of"]
 def answers_of(document: Document) -> dict[str, Any]:
     """By question; what is refused answers with why."""
     built = build(document)
+    check(built)  # which finds the orders of bending
     out: dict[str, Any] = {}
 
     def ask(name: str, question: Callable[[], Any]) -> None:

@@ -16,8 +16,7 @@ def made(kind, ta=TA, tb=TB, run=RUN, meeting="", **more):
 
 
 def fault(built):
-    found = built.faults[0]  # one an end
-    return found
+    return built.faults[0]  # one an end
 
 
 # -- screws ------------------------------------------------------------------------------------------------------------
