@@ -1,4 +1,4 @@
-"""What a design answers to everything that can be asked of it: operations as patches, offers, measures, weights, test pieces, its bend plans and nesting tasks."""
+"""What a design answers to everything that can be asked of it: operations as patches, offers, measures, weights, test pieces and nesting tasks."""
 
 from __future__ import annotations
 
@@ -13,13 +13,11 @@ from zygon.build.measured import Lost, about, measure, weigh
 from zygon.build.pipeline import build
 from zygon.build.questions import middle_of, offers_between, parts_along
 from zygon.build.split import split_part
-from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.layout import Place
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
 from zygon.design.operations import entries, freeze, remove_part, remove_size, rename, repoint
 from zygon.errors import ZygonError
-from zygon.exchange.bends import bend_plan
 from zygon.nest.design import plans
 from zygon.nest.legal import usable_of
 
@@ -29,7 +27,6 @@ __all__ = ["answers_of"]
 def answers_of(document: Document) -> dict[str, Any]:
     """By question; what is refused answers with why."""
     built = build(document)
-    check(built)  # which finds the orders of bending
     out: dict[str, Any] = {}
 
     def ask(name: str, question: Callable[[], Any]) -> None:
@@ -91,8 +88,6 @@ def answers_of(document: Document) -> dict[str, Any]:
         ask("comb", lambda s=stock: test_pieces.add_comb(built, s, document.cutter, -0.15, 0.07, 6))
         ask("kerf test", lambda s=stock: test_pieces.add_kerf_test(built, s, document.cutter, 5, 17.0, 0.8))
         ask("bend test", lambda s=stock: add_bend_test(built, s, document.cutter, 1.4, 72.0, 90.0))
-    for key in own:
-        ask("bend plan", lambda k=key: bend_plan(document, built.parts[k]))
     for plan in plans(built):
         t = plan.task
         ask(
