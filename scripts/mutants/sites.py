@@ -57,11 +57,6 @@ class Site:
     before: str
     after: str
 
-    @property
-    def key(self) -> str:
-        """What it is called wherever its lines move: file, owner and change, with the line's text in between."""
-        return f"{self.file}::{self.owner}::{self.operator}"
-
     def told(self) -> str:
         return f"{self.file}:{self.line} {self.owner} [{self.operator}] {self.before!r} -> {self.after!r}"
 

@@ -29,6 +29,8 @@ from zygon.exchange.screen import built_data, part_resources
 __all__ = ["condensed", "figures_of", "without_digests"]
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?")
+#: A name that hangs on every bit of what it stands for.
+DIGEST = re.compile(r"(?:[a-z]+-)?[0-9a-f]{12,}.*")
 #: Keys that are names of what stands under them, rather than of what it is.
 MANY = {"parts", "joints", "values", "bores", "copies", "groups", "clearances", "solids", "flats", "resources", "good", "fits"}
 
@@ -94,14 +96,12 @@ def _cut(built, part) -> list[Any]:
 def without_digests(data: Any) -> Any:
     """Names of what is remembered hang on every bit of a number; the numbers themselves are there beside them."""
     if isinstance(data, dict):
-        return {
-            ("digest" if isinstance(k, str) and re.fullmatch(r"[a-z]+-[0-9a-f]{8,}.*|[0-9a-f]{16,}", k) else k): without_digests(v)
-            for k, v in data.items()
-            if k not in ("digest", "id", "solid", "flat_id", "kernel")
-        }
+        if any(isinstance(k, str) and DIGEST.fullmatch(k) for k in data):
+            return [without_digests(v) for v in data.values()]
+        return {k: without_digests(v) for k, v in data.items() if k not in ("digest", "id")}
     if isinstance(data, list | tuple):
         return [without_digests(x) for x in data]
-    return "digest" if isinstance(data, str) and re.fullmatch(r"[a-z]*-?[0-9a-f]{16,}", data) else data
+    return "digest" if isinstance(data, str) and DIGEST.fullmatch(data) else data
 
 
 def figures_of(document: Document, good: dict[str, float] | None = None, *, files: bool = True) -> dict[str, dict[str, list[float]]]:

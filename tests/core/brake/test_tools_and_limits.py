@@ -11,7 +11,7 @@ from zygon.brake.slabs import TOUCH
 from zygon.build.pipeline import build
 from zygon.check.brake import brake_faults
 from zygon.design.draft import Draft
-from zygon.stock.brake import Brake, Die, Punch
+from zygon.stock.brake import Die, Punch
 
 EDGES = ["left", "right", "front", "back"]
 
@@ -190,4 +190,3 @@ def test_no_tools_and_no_brake_are_told_apart():
     assert none["no_tool"].rule.startswith("a die of 5 to 14 times") and none["no_tool"].severity == "error"
     document = d.document().model_copy(update={"brake": ""})
     assert brake_faults(build(document)) == []
-    assert isinstance(d.document().brakes["bench"], Brake)

@@ -17,7 +17,7 @@ from zygon.nest.left_over import reason_of
 from zygon.nest.legal import layout_faults
 from zygon.nest.remainder import largest_rectangle, offcut_sheet, rest_region, rests_of, squared
 from zygon.nest.room import room_on
-from zygon.nest.task import Layout, NestSheet, Placement, Shape, SheetLayout, Task
+from zygon.nest.task import NestSheet, Placement, Shape, SheetLayout, Task
 
 MARGINS = (5.0, 7.0, 11.0, 13.0)
 SHEET = NestSheet(400.0, 200.0, "sheet")
@@ -215,4 +215,3 @@ def test_bend_lines_and_notes_lie_on_the_sheet_too_and_a_sheet_s_time_is_that_of
         for n in (1, 2)
     )
     assert two.cut_length == pytest.approx(2 * one.cut_length) and two.pierces == 2 * one.pierces and two.known
-    assert Layout((), {}).sheets == ()
