@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import argparse
 import ast
+import json
 import os
 import random
 import re
@@ -40,6 +41,8 @@ LEFT = {
 ELSEWHERE = ("test_benchmarks", "test_it_is_installed", "test_only_the_nesting_room", "test_settings", "test_published")
 #: What looks at everything.
 NET = "tests/core/test_figures"
+#: What caught a mistake that no test did: the child was stopped, or left by itself.
+FELL = "never ended, or fell"
 KILLED, SURVIVED, NOT_APPLICABLE, LIMIT = 1, 0, 2, 3
 
 
@@ -99,6 +102,14 @@ def may_be_left_out(files: list[Path]) -> dict[str, set[str]]:
     return found
 
 
+def named(site: Site) -> str:
+    """A name that a mistake keeps while its function stands elsewhere in the file: the line as it stands, how many like it come before, and the column."""
+    lines = (ROOT / site.file).read_bytes().split(b"\n")
+    line = lines[site.line - 1]
+    column = site.start - sum(len(x) + 1 for x in lines[: site.line - 1])
+    return "|".join([site.file, site.owner, line.decode(), str(lines[: site.line - 1].count(line)), str(column), site.before, site.after])
+
+
 def changed_since(revision: str) -> dict[str, set[int]]:
     """The lines of each file that are not as they were at a revision."""
     told = subprocess.run(["git", "diff", "-U0", revision, "--", "*.py"], cwd=ROOT, capture_output=True, text=True, check=True).stdout
@@ -137,6 +148,8 @@ class Planter:
         self.folder = Path(tempfile.mkdtemp(prefix="mutants-"))
         self.reach = Reach.kept(KEPT / "reach.pickle")
         self.caught: dict[str, list[str]] = {}
+        #: the tests that caught mistakes in earlier runs, by the mistake's name; none where it could not be planted
+        self.earlier: dict[str, str | None] = json.loads((KEPT / "caught.json").read_text()) if (KEPT / "caught.json").exists() else {}
 
     # in the children
 
@@ -267,6 +280,12 @@ class Planter:
             share = left / (len(chosen) - n)
             done = self.room(drawn(found, options.seed), time.monotonic() + share)
             table.append((room, len(found), done))
+            for t in done:
+                if t.outcome != "survived":
+                    self.earlier[named(t.site)] = t.by if t.outcome == "killed" else None
+                else:
+                    self.earlier.pop(named(t.site), None)
+            (KEPT / "caught.json").write_text(json.dumps(self.earlier, indent=0))
             self.print_room(room, len(found), done)
         self.print_table(table)
 
@@ -278,6 +297,10 @@ class Planter:
         while True:
             counted = sum(t.outcome != "not applicable" for t in done) + len(running)
             while len(running) < 2 and counted < most and time.monotonic() < until and (site := next(some, None)):
+                if self.options.again and (known := self.known(site)):
+                    done.append(known)
+                    counted += known.outcome == "killed"
+                    continue
                 tests = self.order(site)
                 note = self.folder / f"note{time.monotonic_ns()}"
                 running[self.fork(site, tests, note)] = (site, tests, time.monotonic(), note)
@@ -293,6 +316,16 @@ class Planter:
                 if time.monotonic() - started > 2 * self.options.each + 30:
                     os.kill(child, signal.SIGKILL)
             time.sleep(0.01)
+
+    def known(self, site: Site) -> Tried | None:
+        """What came of it in an earlier run, where the test that caught it is still there."""
+        name = named(site)
+        if name not in self.earlier:
+            return None
+        by = self.earlier[name]
+        if by is None:
+            return Tried(site, "not applicable")
+        return Tried(site, "killed", by) if by in self.items or by == FELL else None
 
     def fork(self, site: Site, tests: list[str], note: Path) -> int:
         if pid := os.fork():
@@ -324,14 +357,14 @@ class Planter:
     def judged(self, site: Site, tests: list[str], status: int, note: Path) -> Tried:
         told = note.read_text().split("\n") if note.exists() else ["0", ""]
         if os.WIFSIGNALED(status):
-            return Tried(site, "killed", "never ended, or fell", reaching=len(tests))
+            return Tried(site, "killed", FELL, reaching=len(tests))
         code = os.WEXITSTATUS(status)
         if code == KILLED:
             if len(told) > 1 and told[1]:
                 near = self.caught.setdefault(f"{site.file}::{site.owner}", [])
                 if told[1] not in near:
                     near.insert(0, told[1])
-            return Tried(site, "killed", told[1] if len(told) > 1 else "", int(told[0] or 0), len(tests))
+            return Tried(site, "killed", told[1] if len(told) > 1 else FELL, int(told[0] or 0), len(tests))
         if code == NOT_APPLICABLE:
             return Tried(site, "not applicable")
         return Tried(site, "survived", ran=int(told[0] or 0) if code == LIMIT else len(tests), reaching=len(tests))
@@ -361,6 +394,7 @@ def main() -> None:
     parser.add_argument("--seed", type=int, default=1)
     parser.add_argument("--most", type=int, default=60, help="mistakes a room")
     parser.add_argument("--each", type=float, default=15, help="seconds for one mistake's tests")
+    parser.add_argument("--again", action="store_true", help="only what was not caught in an earlier run; the rest counts as it was found")
     parser.add_argument("--learn", action="store_true", help="find anew which tests reach which lines")
     options = parser.parse_args()
     print(f"seed {options.seed}", flush=True)

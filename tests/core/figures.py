@@ -6,8 +6,12 @@ change places are seen; texts become a checksum. It says where something changed
 
 from __future__ import annotations
 
+import json
+import math
+import os
 import re
 import zlib
+from pathlib import Path
 from typing import Any
 
 from zygon.build.layers import volume_of
@@ -26,9 +30,10 @@ from zygon.exchange.joint_figure import joint_figure
 from zygon.exchange.picture import picture
 from zygon.exchange.screen import built_data, part_resources
 
-__all__ = ["condensed", "figures_of", "without_digests"]
+__all__ = ["compared", "condensed", "figures_of", "without_digests"]
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?")
+KEPT = Path(__file__).parent / "fixtures" / "figures"
 #: A name that hangs on every bit of what it stands for.
 DIGEST = re.compile(r"(?:[a-z]+-)?[0-9a-f]{12,}.*")
 #: Keys that are names of what stands under them, rather than of what it is.
@@ -133,3 +138,26 @@ def figures_of(document: Document, good: dict[str, float] | None = None, *, file
             drawings = part_files(built, to, "compensated")
             out |= {f"{to} files": [[name, _drawn(text)] for name, text in sorted(drawings.items())]}
     return {name: condensed(without_digests(data)) for name, data in out.items()}
+
+
+def compared(name, found):
+    """Writes the figures, or tells where they are not what was kept."""
+    path = KEPT / f"{name.replace(' ', '-')}.json"
+    if os.environ.get("ZYGON_WRITE_FIGURES") == "1":
+        KEPT.mkdir(exist_ok=True)
+        rows = [
+            f"{json.dumps(o)}: {{\n" + ",\n".join(f" {json.dumps(p)}: {json.dumps(v)}" for p, v in sorted(f.items())) + "\n}"
+            for o, f in found.items()
+        ]
+        path.write_text("{\n" + ",\n".join(rows) + "\n}\n")
+        return
+    kept = json.loads(path.read_text())
+    assert found.keys() == kept.keys()
+    for output, figures in kept.items():
+        now = found[output]
+        assert now.keys() == figures.keys(), (output, sorted(now.keys() ^ figures.keys())[:8])
+        for place, figure in figures.items():
+            same = len(figure) == len(now[place]) and all(
+                math.isclose(a, b, rel_tol=1e-6, abs_tol=2e-3) for a, b in zip(figure, now[place], strict=True)
+            )
+            assert same, (output, place, figure, now[place])

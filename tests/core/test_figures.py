@@ -3,17 +3,13 @@
 Where a change is meant to change figures, ``ZYGON_WRITE_FIGURES=1 pytest tests/core/test_figures.py`` writes them anew; the difference is read before it is kept.
 """
 
-import json
-import math
-import os
 import random
-from pathlib import Path
 
 import pytest
 
 from tests.core.answers import answers_of
 from tests.core.build.joints.pairs import MEETING, pair
-from tests.core.figures import condensed, figures_of, without_digests
+from tests.core.figures import compared, condensed, figures_of, without_digests
 from tests.core.test_robustness import DOCUMENTS, laid_out
 from zygon.build.pipeline import build
 from zygon.build.split import split_part
@@ -25,7 +21,6 @@ from zygon.design.starters import starter
 from zygon.design.upgrade import load
 from zygon.errors import ZygonError
 
-KEPT = Path(__file__).parent / "fixtures" / "figures"
 SIZES = ["0", "-5 mm", "3.3 mm", "30 mm", "80 mm", "15 mm", "200 mm", "1 mm", "45 deg", "120 deg", "7.5", "400 mm", "width / 3"]
 
 
@@ -255,29 +250,6 @@ WHOLE = {
         )
     },
 }
-
-
-def compared(name, found):
-    """Writes the figures, or tells where they are not what was kept."""
-    path = KEPT / f"{name.replace(' ', '-')}.json"
-    if os.environ.get("ZYGON_WRITE_FIGURES") == "1":
-        KEPT.mkdir(exist_ok=True)
-        rows = [
-            f"{json.dumps(o)}: {{\n" + ",\n".join(f" {json.dumps(p)}: {json.dumps(v)}" for p, v in sorted(f.items())) + "\n}"
-            for o, f in found.items()
-        ]
-        path.write_text("{\n" + ",\n".join(rows) + "\n}\n")
-        return
-    kept = json.loads(path.read_text())
-    assert found.keys() == kept.keys()
-    for output, figures in kept.items():
-        now = found[output]
-        assert now.keys() == figures.keys(), (output, sorted(now.keys() ^ figures.keys())[:8])
-        for place, figure in figures.items():
-            same = len(figure) == len(now[place]) and all(
-                math.isclose(a, b, rel_tol=1e-6, abs_tol=2e-3) for a, b in zip(figure, now[place], strict=True)
-            )
-            assert same, (output, place, figure, now[place])
 
 
 @pytest.mark.parametrize("name", list(WHOLE))
