@@ -15,6 +15,7 @@ import sys
 import tempfile
 import time
 import tomllib
+from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
 from pathlib import Path
@@ -147,9 +148,19 @@ class Planter:
         self.failed = False
         self.folder = Path(tempfile.mkdtemp(prefix="mutants-"))
         self.reach = Reach.kept(KEPT / "reach.pickle")
-        self.caught: dict[str, list[str]] = {}
+        self.caught: dict[str, Counter[str]] = {}
         #: the tests that caught mistakes in earlier runs, by the mistake's name; none where it could not be planted
         self.earlier: dict[str, str | None] = json.loads((KEPT / "caught.json").read_text()) if (KEPT / "caught.json").exists() else {}
+
+        for name, test in self.earlier.items():
+            file, owner, *_ = name.split("|")
+            if test:
+                self.remember(file, owner, test)
+
+    def remember(self, file: str, owner: str, test: str) -> None:
+        """What a test caught, where it is looked for: in the function, the file and the room."""
+        for place in (f"{file}::{owner}", file, str(Path(file).parent)):
+            self.caught.setdefault(place, Counter())[test] += 1
 
     # in the children
 
@@ -247,14 +258,17 @@ class Planter:
             print(f"fails without a mistake, left out: {name}", flush=True)
 
     def order(self, site: Site) -> list[str]:
-        """The tests that reach a mistake: those that caught another one near by, then the room's own, quick ones first."""
-        near = self.caught.get(f"{site.file}::{site.owner}", [])
-        room = "/".join(Path(site.file).parent.parts[1:])
-        own = f"tests/core/{room}/" if site.file.startswith("zygon") else "tests/server/"
+        """The tests that reach a mistake: those that caught others near by, then the room's own, quick ones first."""
+        room = str(Path(site.file).parent)
+        own = f"tests/core/{room.removeprefix('zygon').lstrip('/')}/" if room.startswith("zygon") else "tests/server/"
         found = [t for t in self.reach.tests(site, ROOT) if t in self.items and t not in self.reach.broken]
+        near = [self.caught.get(x, Counter()) for x in (f"{site.file}::{site.owner}", site.file, room)]
 
-        def place(name: str) -> tuple[int, int, float]:
-            return (near.index(name) if name in near else 99, not name.startswith((own, NET)), self.reach.seconds.get(name, 1.0))
+        def place(name: str) -> tuple[float, bool, float]:
+            seconds = self.reach.seconds.get(name, 1.0)
+            # what it caught in this function counts most, then in this file, then in this room; for each second that it takes
+            worth = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) / (seconds + 0.1)
+            return -worth, not name.startswith((own, NET)), seconds
 
         return sorted(found, key=place)
 
@@ -361,9 +375,7 @@ class Planter:
         code = os.WEXITSTATUS(status)
         if code == KILLED:
             if len(told) > 1 and told[1]:
-                near = self.caught.setdefault(f"{site.file}::{site.owner}", [])
-                if told[1] not in near:
-                    near.insert(0, told[1])
+                self.remember(site.file, site.owner, told[1])
             return Tried(site, "killed", told[1] if len(told) > 1 else FELL, int(told[0] or 0), len(tests))
         if code == NOT_APPLICABLE:
             return Tried(site, "not applicable")
