@@ -41,6 +41,49 @@ describe("finding parts", () => {
   });
 });
 
+describe("what is asked", () => {
+  const ask = (p: PartOut, text: string, problems: ProblemOut[] = [], unit = "mm") =>
+    finds(p, text, { ...doc, unit } as Doc, problems);
+  const left = part("left.2", "left", [
+    ["hole", 6],
+    ["groove", 4],
+    ["hole", 25.4],
+  ]);
+  it("may be in any unit, a bare number in the design's own", () => {
+    expect([ask(left, "1 in"), ask(left, '1"'), ask(left, "2.54 cm"), ask(left, "0.006 m")]).toEqual([true, true, true, true]);
+    expect([ask(left, "1", [], "in"), ask(left, "1"), ask(left, "25.4")]).toEqual([true, false, true]);
+    expect([ask(left, "6.04"), ask(left, "6.06"), ask(left, "5.96 mm"), ask(left, "hole 6mm")]).toEqual([
+      true,
+      false,
+      true,
+      true,
+    ]);
+    expect([ask(left, "6 hole"), ask(left, "groove 25.4 mm"), ask(left, "grooves"), ask(left, "pocket")]).toEqual([
+      ...[true, false, true, false],
+    ]);
+  });
+  it("is taken whatever its case, with lines for spaces", () => {
+    expect([named("Rest_Front", "rest front"), named("rest front", "REST_*"), named("a.b", "a?b"), named("a+b", "a+?")]).toEqual([
+      ...[true, true, true, true],
+    ]);
+    expect([named("axb", "a.?"), named("rest_front", "ront*"), named("rest", "*est?")]).toEqual([false, false, false]);
+    expect([ask(left, "  LEFT.2 "), ask(left, "left"), ask(left, "PLY6"), ask(left, "Plywood"), ask(left, "?")]).toEqual([
+      ...[true, true, true, true, false],
+    ]);
+  });
+  it("finds a part by problems that are open, as the first or the other one", () => {
+    const problem = (p: object) => [{ part: "", other: "", kept: false, ...p }] as unknown as ProblemOut[];
+    expect(ask(left, "problems", problem({ other: "left" }))).toBe(true);
+    expect(ask(left, "problem", problem({ part: "left", kept: true }))).toBe(false);
+    expect(ask(left, "problem", problem({ part: "right" }))).toBe(false);
+    expect(ask(left, "problematic", problem({ part: "left" }))).toBe(false);
+  });
+  it("does not stumble over a part without a record or a stock", () => {
+    const odd = { path: "odd", of: "gone", stock: "gone", has: [] } as unknown as PartOut;
+    expect([ask(odd, "odd"), ask(odd, "steel"), ask(odd, "12 mm")]).toEqual([true, false, false]);
+  });
+});
+
 describe("a loop", () => {
   it("holds what lies inside it, also where it is hollow", () => {
     const ell: [number, number][] = [

@@ -1,7 +1,7 @@
 // The open design's state against a stand-in server: the latest preview wins, edits wait while the server is silent, stale edits
 // are replayed where nothing that they touch has changed, and put to choice otherwise.
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
-import { useDesign } from "./design";
+import { entryAt, fresh, typed, useDesign } from "./design";
 
 type Edit = { revision: number; paths: string[] };
 
@@ -19,6 +19,12 @@ class Server {
   failing = 0;
   status = 500;
   problems: unknown[] = [];
+  run: unknown = null;
+  polled = 0;
+  pollFails = 0;
+  stopped: string[] = [];
+  bodies: unknown[] = [];
+  refuse = 0;
 
   whole() {
     const entry = (text: string) => ({ name: "x", kind: "length", entry: { text, unit: "mm" }, note: "", order: 0 });
@@ -67,13 +73,29 @@ class Server {
       this.elsewhere(patch[0].path.includes("width") ? "width" : "depth", patch[0].value);
       return json(this.whole());
     }
+    if (path.endsWith("/undo") || path.endsWith("/redo")) {
+      if (request.headers.get("If-Match") !== `"${this.revision}"`) return json({ code: "stale", message: "moved on" }, 412);
+      if (path.endsWith("/redo")) return json({ code: "nothing", message: "There is nothing to redo" }, 409);
+      this.elsewhere("width", "back mm");
+      return json({ ...this.whole(), redo: "width" });
+    }
+    if (path.includes("/nest/") && request.method === "DELETE") {
+      this.stopped.push(path.split("/").at(-1) ?? "");
+      return this.refuse ? json({ code: "no", message: "not yours" }, 403) : json({ stocks: [], run: this.run });
+    }
+    if (path.endsWith("/nest") && request.method === "GET") {
+      this.polled++;
+      if (this.pollFails-- > 0) return json({ code: "error", message: "busy" }, 500);
+    }
     if (path.endsWith("/ordering"))
       return json({ revision: this.revision, ordering: this.ordering, problems: this.ordering.length ? [] : this.problems });
     if (path.endsWith("/nest")) {
       if (request.method === "POST") this.asked++;
       if (request.method === "POST" && this.asked <= this.failing) return json({ code: "error", message: "busy" }, this.status);
-      return json({ stocks: [], run: null });
+      if (request.method === "POST") this.bodies.push(await request.json());
+      return json({ stocks: [], run: this.run });
     }
+    if (this.refuse) return json({ code: "no", message: "refused" }, this.refuse);
     return json(this.whole());
   };
 }
@@ -185,4 +207,190 @@ test("where the same entry has changed both are shown, and either can be taken",
   await useDesign.getState().commit("width", set("width", "431 mm"));
   await useDesign.getState().settle(false);
   expect([text("width"), useDesign.getState().waiting]).toEqual(["401 mm", []]);
+});
+
+const state = () => useDesign.getState();
+
+test("an open design has everything of its head, a closed one nothing", async () => {
+  server.refuse = 0;
+  expect(state()).toMatchObject({
+    id: "d",
+    revision: 1,
+    undo: "",
+    redo: "",
+    offline: false,
+    missing: false,
+    ordering: [],
+    waiting: [],
+  });
+  expect(state().head).toEqual({ values: {}, parts: [], joints: [], problems: [], totals: {}, plans: [] });
+  useDesign.setState({ fault: "x", missing: true, offline: true, ordering: ["a"], nest: {} as never, clash: {} as never });
+  useDesign.setState({ waiting: [{ label: "a", patch: [] }], trying: {} as never, tryFault: { message: "a", entry: "" } });
+  state().close();
+  expect(state()).toMatchObject({
+    ...{ id: "", revision: 0, doc: null, head: null, trying: null, tryFault: null, waiting: [], clash: null, fault: "" },
+    ...{ missing: false, nest: null, ordering: [], offline: false },
+  });
+  await vi.advanceTimersByTimeAsync(5000);
+  expect([server.asked, server.polled]).toEqual([0, 0]);
+});
+
+test("a design that is not there is told as missing, one whose server is silent is asked for again", async () => {
+  server.refuse = 404;
+  await state().open("e");
+  expect([state().missing, state().fault]).toEqual([true, ""]);
+  server.refuse = 403;
+  await state().open("e");
+  expect([state().missing, state().fault]).toEqual([false, "refused"]);
+  server.refuse = 0;
+  server.silent = true;
+  await state().open("d");
+  expect([state().offline, state().doc]).toEqual([true, null]);
+  server.silent = false;
+  await vi.advanceTimersByTimeAsync(2100);
+  expect([state().offline, text("width")]).toEqual([false, "420 mm"]);
+});
+
+test("a design that goes while it is open is a fault, not a missing one; whoever is signed out goes to the door", async () => {
+  const went = vi.fn();
+  vi.stubGlobal("window", { location: { assign: went } });
+  server.refuse = 404;
+  server.elsewhere("depth", "1 mm");
+  await state().commit("width", set("width", "430 mm"));
+  expect([state().missing, state().fault, went.mock.calls]).toEqual([false, "refused", []]);
+  server.refuse = 401;
+  await state().open("d");
+  expect([state().missing, went.mock.calls]).toEqual([false, [["/"]]]);
+});
+
+test("an empty edit is none, and a real one stops what was being tried", async () => {
+  const before = server.revision;
+  expect(await state().commit("nothing", [])).toBe(true);
+  expect(server.revision).toBe(before);
+  server.holdPreviews = true;
+  state().preview(set("width", "1"));
+  await vi.waitFor(() => expect(server.previews.length).toBe(1));
+  await state().commit("width", set("width", "430 mm"));
+  server.previews[0](new Response());
+  await vi.advanceTimersByTimeAsync(10);
+  expect([state().trying, state().saving]).toEqual([null, false]);
+});
+
+test("what is tried is refused with its entry, and no connection is said", async () => {
+  vi.stubGlobal(
+    "fetch",
+    async () => new Response(JSON.stringify({ code: "c", message: "no size", entry: "/sizes/w" }), { status: 422 }),
+  );
+  state().preview(set("width", "w"));
+  await vi.waitFor(() => expect(state().tryFault).toEqual({ message: "no size", entry: "/sizes/w" }));
+  expect(state().offline).toBe(false);
+  vi.stubGlobal("fetch", server.answer);
+  state().preview(set("width", "5"));
+  await vi.waitFor(() => expect(state().trying?.doc).toEqual({ tried: "5" }));
+  expect([state().tryFault, state().tryPatch]).toEqual([null, set("width", "5")]);
+  server.silent = true;
+  state().preview(set("width", "6"));
+  await vi.waitFor(() => expect(state().offline).toBe(true));
+  expect(state().tryFault).toBeNull();
+});
+
+test("undo and redo are the server's; undone elsewhere meanwhile it is looked at first", async () => {
+  state().preview(set("width", "5"));
+  await vi.waitFor(() => expect(state().trying).not.toBeNull());
+  await state().step("undo");
+  expect([text("width"), state().redo, state().trying, state().fault]).toEqual(["back mm", "width", null, ""]);
+  await state().step("redo");
+  expect(state().fault).toBe("There is nothing to redo");
+  state().clearFault();
+  expect(state().fault).toBe("");
+  server.elsewhere("depth", "480 mm");
+  await state().step("undo");
+  expect([text("width"), text("depth")]).toEqual(["back mm", "480 mm"]);
+  expect(state().fault).toContain("changed elsewhere");
+});
+
+test("a clash is settled once; without one nothing is sent", async () => {
+  const before = server.revision;
+  await state().settle(true);
+  expect(server.revision).toBe(before);
+  server.elsewhere("width", "400 mm");
+  server.edits.push({ revision: server.revision, paths: ["/sizes/width"] });
+  await state().commit("width", set("width", "430 mm"));
+  expect(state().clash).toEqual({
+    ...{
+      edit: { label: "width", patch: set("width", "430 mm") },
+      revision: 2,
+      theirs: ["/sizes/width/entry/text", "/sizes/width"],
+    },
+  });
+  expect([state().saving, state().waiting.length]).toEqual([false, 1]);
+});
+
+test("an edit of a whole record clashes with one in it; of a name that begins alike it does not", async () => {
+  const touched = async (mine: string, theirs: string) => {
+    server.edits = [];
+    server.revision++;
+    server.edits.push({ revision: server.revision, paths: [theirs] });
+    await state().commit("x", [{ op: "replace", path: mine, value: "1 mm" }]);
+    const clash = state().clash !== null;
+    await state().settle(false);
+    return clash;
+  };
+  expect(await touched("/sizes/width", "/sizes/width/entry/text")).toBe(true);
+  expect(await touched("/sizes/width/entry/text", "/sizes/width")).toBe(true);
+  expect(await touched("/sizes/width", "/sizes/width_2")).toBe(false);
+  expect(await touched("/sizes/width_2", "/sizes/width")).toBe(false);
+});
+
+test("sheets are asked for after a rest, watched while they are searched, and can be stopped", async () => {
+  await vi.advanceTimersByTimeAsync(299);
+  expect(server.asked).toBe(0);
+  await vi.advanceTimersByTimeAsync(20);
+  expect([server.asked, server.bodies]).toEqual([1, [{ quick: true, stock: "" }]]);
+  for (const status of ["queued", "running"]) {
+    server.run = { id: "r7", status };
+    await state().askNest(false, 9, "ply6");
+    const before = server.polled;
+    await vi.advanceTimersByTimeAsync(360);
+    await vi.advanceTimersByTimeAsync(360);
+    expect(server.polled - before).toBeGreaterThanOrEqual(2);
+  }
+  expect(server.bodies.at(-1)).toEqual({ quick: false, seconds: 9, stock: "ply6" });
+  server.pollFails = 1;
+  await vi.advanceTimersByTimeAsync(360);
+  const before = server.polled;
+  await vi.advanceTimersByTimeAsync(1900);
+  expect(server.polled).toBe(before);
+  server.run = { id: "r7", status: "done" };
+  await state().stopNest();
+  expect([server.stopped, state().nest]).toEqual([["r7"], { stocks: [], run: { id: "r7", status: "done" } }]);
+  await vi.advanceTimersByTimeAsync(50);
+  const ended = server.polled;
+  await vi.advanceTimersByTimeAsync(9000);
+  expect(server.polled).toBe(ended);
+  server.refuse = 403;
+  await state().stopNest();
+  expect(state().fault).toBe("not yours");
+  useDesign.setState({ nest: null });
+  await state().stopNest();
+  expect(server.stopped.length).toBe(2);
+});
+
+test("a search that was asked for and refused says why", async () => {
+  [server.asked, server.failing, server.status] = [0, 1, 422];
+  await state().askNest(false);
+  expect(state().fault).toBe("busy");
+});
+
+test("what is typed is in the design's unit, and what is new begins in it", () => {
+  expect([typed("5"), fresh("30 mm")]).toEqual([
+    { text: "5", unit: "mm" },
+    { text: "30 mm", unit: "mm" },
+  ]);
+  useDesign.setState({ doc: { ...state().doc, unit: "in" } as never });
+  expect([typed("5"), fresh("30 mm")]).toEqual([
+    { text: "5", unit: "in" },
+    { text: "1-1/8 in", unit: "in" },
+  ]);
+  expect(entryAt(state().doc as never, "/sizes/width/entry")).toEqual({ text: "420 mm", unit: "mm" });
 });
