@@ -56,7 +56,10 @@ def _name_at(document: Document, group: str, key: str) -> tuple[str, str]:
     elif group in ("sizes", "parts", "groups") and key in getattr(document, group):
         return pointer(group, key, "name"), getattr(document, group)[key].name
     raise DocumentError(
-        f"/{group}/{key} has no name to change", entry=f"/{group}/{key}", value=key, rule="a size, a part, a group or a handed copy"
+        f"There is no {key or 'name'} to change among the {group or 'names'} of this design",
+        entry=f"/{group}/{key}",
+        value=key,
+        rule="a size, a part, a group or a handed copy",
     )
 
 
