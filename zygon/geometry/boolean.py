@@ -57,12 +57,14 @@ def subtract(blank: Sequence[Contour], cuts: Sequence[Contour]) -> list[Region]:
 
     Cuts that lie free inside (they touch neither an edge nor one another) skip the boolean and are taken over as they are.
     """
-    blanks = [to_polygon(c) for c in blank]
-    body = shapely.union_all(blanks) if len(blanks) > 1 else blanks[0]
-    polygons = [to_polygon(c) for c in cuts]
-    free = _free(body, polygons)
+    blanks, polygons = [to_polygon(c) for c in blank], [to_polygon(c) for c in cuts]
+    try:
+        free, result = _without(blanks, polygons)
+    except shapely.errors.GEOSException:
+        # an outline that crosses itself, as of a plate that its own bends use up: what it encloses is taken
+        polygons = [shapely.make_valid(p) for p in polygons]
+        free, result = _without([shapely.make_valid(p) for p in blanks], polygons)
     mixed = [i for i, f in enumerate(free) if not f]
-    result = shapely.difference(body, shapely.union_all([polygons[i] for i in mixed])) if mixed else body
     sources = _Sources([*blank, *(cuts[i] for i in mixed)])
     single = len(blank) == 1 and not mixed
     pieces = []
@@ -77,6 +79,14 @@ def subtract(blank: Sequence[Contour], cuts: Sequence[Contour]) -> list[Region]:
         inner += [cuts[i].wound(ccw=False) for i in range(len(cuts)) if free[i] and piece.contains(polygons[i])]
         pieces.append(Region(outer, tuple(inner)))
     return sorted(pieces, key=lambda r: -r.area)
+
+
+def _without(blanks: list[Polygon], polygons: list[Polygon]) -> tuple[list[bool], shapely.Geometry]:
+    """Which cuts are free, and the blanks without all others."""
+    body = shapely.union_all(blanks) if len(blanks) > 1 else blanks[0]
+    free = _free(body, polygons)
+    mixed = [p for p, f in zip(polygons, free, strict=True) if not f]
+    return free, shapely.difference(body, shapely.union_all(mixed)) if mixed else body
 
 
 def intersect(region: Region, zone: Contour) -> list[Region]:
