@@ -2,7 +2,8 @@
 
 The usual operators of mutation testing (arithmetic, comparisons, guards, constants), and those of our trade: low for high, one face
 or hand for the other, half for whole, a fit or mirror forgotten, an owner not asked, a layer's or column's name taken for its neighbour's.
-Left alone: docstrings, annotations, decorators, formatted texts, what an error says, and the bodies of classes outside of their methods.
+Left alone: docstrings, annotations, decorators, formatted texts, what an error says, the bodies of classes outside of their methods, and what
+changes nothing but speed or says what holds anyway: sizes of memos, first words of their keys, ``strict``.
 """
 
 from __future__ import annotations
@@ -240,7 +241,17 @@ class _Finder(ast.NodeVisitor):
         if name == "abs" and len(node.args) == 1:
             self.replace("absolute", node, f"({self.text(node.args[0])})")
         self.called.add(id(node.func))
+        if name == "Memo":
+            return  # how much is remembered
+        if name == "digest" and node.args and isinstance(node.args[0], ast.Constant):
+            for other in node.args[1:]:  # the first one only tells keys of different things apart
+                self.visit(other)
+            return
         self.generic_visit(node)
+
+    def visit_keyword(self, node: ast.keyword) -> None:
+        if node.arg != "strict":  # says what holds anyway
+            self.visit(node.value)
 
     def _without(self, node: ast.Call, i: int, operator: str) -> None:
         """A call without one of its keywords, up to the comma behind it or from the one before."""
