@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 
 import pytest
+from django.conf import settings as conf
 from django.contrib.auth import get_user_model
 from django.test import Client
 from zygon_server.designs import orders, service
@@ -12,16 +13,20 @@ from zygon_server.designs import orders, service
 from zygon.design.examples import brood_box
 from zygon.design.starters import starter
 
+#: Tasks are only recorded here, tests work runs off themselves; the real password hasher is slow on purpose.
+AT_ONCE = {
+    "TASKS": {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend", "QUEUES": ["default", "quick"]}},
+    "STORAGES": {**conf.STORAGES, "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}},
+    "PASSWORD_HASHERS": ["django.contrib.auth.hashers.MD5PasswordHasher"],
+}
+
 
 @pytest.fixture(autouse=True)
 def immediate(settings, monkeypatch):
-    """Tasks are only recorded here; tests work runs off themselves."""
-    settings.TASKS = {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend", "QUEUES": ["default", "quick"]}}
-    settings.STORAGES = {**settings.STORAGES, "staticfiles": {"BACKEND": "django.contrib.staticfiles.storage.StaticFilesStorage"}}
-    # the real one is slow on purpose: a second for each maker of each test
+    for name, value in AT_ONCE.items():
+        setattr(settings, name, value)
     # an answer waits until the orders of bending are found
     monkeypatch.setattr(orders, "PATIENCE", 600.0)
-    settings.PASSWORD_HASHERS = ["django.contrib.auth.hashers.MD5PasswordHasher"]
 
 
 class Api:

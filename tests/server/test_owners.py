@@ -7,6 +7,8 @@ import pytest
 from django.contrib.auth import get_user_model
 from django.core import serializers
 from django.core.files.uploadedfile import SimpleUploadedFile
+from django.db import transaction
+from django.test import override_settings
 from zygon_server.api import api as ninja
 from zygon_server.designs import service as designs
 from zygon_server.designs.models import Design, Edit
@@ -15,7 +17,7 @@ from zygon_server.nesting.models import Batch, BatchItem, NestLayout, NestRun
 from zygon_server.nesting.tasks import work_runs
 from zygon_server.workshop.models import Offcut
 
-from tests.server.conftest import Api
+from tests.server.conftest import AT_ONCE, Api
 from tests.server.test_arranging import arrangement
 from zygon.design.starters import starter
 
@@ -108,11 +110,21 @@ class Maker:
         return at == self.user
 
 
+@pytest.fixture(scope="module")
+def made(django_db_setup, django_db_blocker):
+    """Both makers, once for all tests, in a transaction that none of them sees the end of."""
+    with django_db_blocker.unblock(), override_settings(**AT_ONCE), transaction.atomic():
+        makers = Maker("one"), Maker("two")
+        for maker in makers:
+            maker.search()
+        yield makers
+        transaction.set_rollback(True)
+
+
 @pytest.fixture
-def both(db):
-    made = Maker("one"), Maker("two")
+def both(made, db):
     for maker in made:
-        maker.search()
+        maker.design.refresh_from_db()
     return made
 
 
