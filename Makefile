@@ -6,7 +6,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 # compiled modules are kept, so that every process starts quicker
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test check bench bench-nest mutants lint lint-python lint-web dev setup browser types lock schema
+.PHONY: demo test check bench bench-nest mutants mutants-web lint lint-python lint-web dev setup browser types lock schema
 
 demo: setup web/dist/.built
 	$(MANAGE) migrate --noinput -v 0
@@ -33,6 +33,10 @@ bench-nest: setup
 # plants small mistakes and tells which no test catches: make mutants ROOM=zygon/cut, SINCE=main~20, SECONDS=600, SEED=2, MOST=60; see docs/testing.md
 mutants: setup
 	$(PY) -m scripts.mutants --room "$(ROOM)" --since "$(SINCE)" --seconds $(or $(SECONDS),0) --seed $(or $(SEED),1) --most $(or $(MOST),60)
+
+# the same for the interface's state and lib, by a mutation tester from the registry that is not installed otherwise
+mutants-web: setup
+	cd web && npm install --no-save @stryker-mutator/core@9.6.1 @stryker-mutator/vitest-runner@9.6.1 && npx stryker run
 
 # the two halves side by side
 lint: setup
