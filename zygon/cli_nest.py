@@ -146,8 +146,6 @@ def _shapes(a: argparse.Namespace) -> list[Any]:
     for text in a.files:
         found = re.fullmatch(r"(.+):(-?\d+)", text)
         name, quantity = (found[1], int(found[2])) if found and not Path(text).exists() else (text, 1)
-        if quantity < 1:
-            raise NestError(f"{text}: the quantity {quantity} is not at least 1", entry=text, value=quantity, rule="at least 1")
         shapes.append(Shape(name, _one_region(Path(name)), quantity, allowed_turns(a.turn), a.mirror, a.turn == "free"))
     return shapes
 

@@ -42,6 +42,8 @@ LEFT = {
 ELSEWHERE = ("test_benchmarks", "test_it_is_installed", "test_only_the_nesting_room", "test_settings", "test_published")
 #: What looks at everything.
 NET = "tests/core/test_figures"
+#: What goes through everything that a room makes.
+SWEEPS = "/test_every_"
 #: What caught a mistake that no test did: the child was stopped, or left by itself.
 FELL = "never ended, or fell"
 KILLED, SURVIVED, NOT_APPLICABLE, LIMIT = 1, 0, 2, 3
@@ -264,11 +266,11 @@ class Planter:
         found = [t for t in self.reach.tests(site, ROOT) if t in self.items and t not in self.reach.broken]
         near = [self.caught.get(x, Counter()) for x in (f"{site.file}::{site.owner}", site.file, room)]
 
-        def place(name: str) -> tuple[float, bool, float]:
+        def place(name: str) -> tuple[float, bool, bool, float]:
             seconds = self.reach.seconds.get(name, 1.0)
             # what it caught in this function counts most, then in this file, then in this room; for each second that it takes
             worth = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) / (seconds + 0.1)
-            return -worth, not name.startswith((own, NET)), seconds
+            return -worth, not name.startswith((own, NET)), SWEEPS not in name, seconds
 
         return sorted(found, key=place)
 

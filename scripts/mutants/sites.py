@@ -3,7 +3,7 @@
 The usual operators of mutation testing (arithmetic, comparisons, guards, constants), and those of our trade: low for high, one face
 or hand for the other, half for whole, a fit or mirror forgotten, an owner not asked, a layer's or column's name taken for its neighbour's.
 Left alone: docstrings, annotations, decorators, formatted texts, what an error says, the bodies of classes outside of their methods, and what
-changes nothing but speed or says what holds anyway: sizes of memos, first words of their keys, ``strict``.
+changes nothing but speed or says what holds anyway: sizes of memos, first words of their keys, ``strict``, whether a tolerance itself still counts.
 """
 
 from __future__ import annotations
@@ -32,6 +32,10 @@ for _one, _two in PAIRS:
 HANDED = {"handed", "mirrored", "flipped", "turned", "reverse", "reversed", "inverted", "swapped"}
 #: Calls of the ORM whose conditions may be lost.
 QUERIES = {"filter", "get", "exclude", "get_object_or_404", "filter_by"}
+#: What things that are the same may differ by.
+TOLERANCES = {
+    "CHECK", "CONTACT", "EPS", "GRAZED", "JOIN", "MISSES", "NOTHING", "OBLIQUE", "PARALLEL", "SAME", "SEWN", "SLACK", "SMOOTH", "SNAP", "SPECK", "TOUCH", "TOUCHES",
+}  # fmt: skip
 ARITHMETIC = {ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "/"), ast.Div: ("/", "*")}
 COMPARED = {
     ast.Lt: ("<", ["<=", ">"]), ast.LtE: ("<=", ["<", ">="]), ast.Gt: (">", [">=", "<"]), ast.GtE: (">=", [">", "<="]),
@@ -207,6 +211,8 @@ class _Finder(ast.NodeVisitor):
         for op, right in zip(node.ops, node.comparators, strict=True):
             if type(op) in COMPARED:
                 sign, others = COMPARED[type(op)]
+                if any(_is_tolerance(n) for side in (left, right) for n in ast.walk(side)):
+                    others = [o for o in others if o.strip("=") != sign.strip("=")]  # whether a tolerance itself counts is nobody's rule
                 for other in others:
                     self.between("bound" if other.strip("=") == sign.strip("=") else "order", left, right, sign, other)
             left = right
@@ -328,6 +334,13 @@ class _Finder(ast.NodeVisitor):
         self._beside(node.values)
         for value in node.values:
             self.visit(value)
+
+
+def _is_tolerance(node: ast.AST) -> bool:
+    """A small number, or the name of one."""
+    if isinstance(node, ast.Constant):
+        return isinstance(node.value, float) and 0 < abs(node.value) < 0.02
+    return isinstance(node, ast.Name) and node.id in TOLERANCES
 
 
 def _others(word: str) -> Iterator[str]:

@@ -177,7 +177,7 @@ def test_each_step_that_divides_a_circle_may_be_taken(files, asked, capsys, turn
 def test_sheets_and_workers_up_to_their_limits(files, asked, capsys):
     assert run(capsys, files / "ell.svg", "--sheet", "300x200:200", "--workers", 32, "--out", files / "o")[0] == 0
     assert (asked[0].sheet.count, asked[0].workers) == (200, 32)
-    assert run(capsys, files / "ell.svg", "--sheet", "300×200.5:0", "--workers", 1, "--out", files / "o")[0] == 0
+    assert run(capsys, files / "ell.svg", "--sheet", "300×200.5:0", "--workers", 1, "--out", files / "deep" / "o")[0] == 0
     assert (asked[1].sheet.width, asked[1].sheet.count) == (200.5, 0)
 
 

@@ -5,6 +5,7 @@ import textwrap
 
 import pytest
 
+from scripts.mutants.__main__ import ROOT, equivalent
 from scripts.mutants.planting import NotApplicable, known_functions, plant
 from scripts.mutants.reach import Reach
 from scripts.mutants.sites import OPERATORS, sites
@@ -147,3 +148,9 @@ def test_tests_that_reached_a_file_before_it_changed_are_known_by_their_function
     # run again on the file as it is now, it is known by its lines
     known.join(Reach(seconds={"old": 1.0}, hashes={file: now}, lines={file: {1: {"old"}}}, owners={file: {}}))
     assert known.tests(site, folder) == {"new"}
+
+
+def test_what_is_said_to_be_equal_is_there_and_has_its_reason():
+    for entry in equivalent():
+        lines = [line.strip() for line in (ROOT / entry["file"]).read_text().splitlines()]
+        assert entry["line"] in lines and entry["before"] in entry["line"] and len(entry["why"]) > 9, entry

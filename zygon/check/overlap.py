@@ -22,7 +22,7 @@ def overlap_faults(built: Built) -> list[Fault]:
     """Pairs of parts that take up the same room, with volume and place. A press fit may bite by its half a flank."""
     faults = []
     allowed = {frozenset(p): max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
-    solid = [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box and p.record.quantity]
+    solid = [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box]
     for a, b in _near(solid):
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)

@@ -269,3 +269,56 @@ def test_flanges_that_run_into_one_another(toward):
         }  # fmt: skip
         found.append([[one, other, lip, angle], told(bent(flanges), assembled=False)])
     keep(f"clash {toward}", found)
+
+
+@pytest.mark.parametrize("toward", ["a", "b"])
+def test_how_long_a_flange_may_be_is_the_same_bent_both_ways(toward):
+    """The ring of two walls and a lid that is too long: whichever way all of it is bent, it may be as long."""
+    ring = {
+        "left": flange("left", 40, toward=toward),
+        "right": flange("right", 40, order=1, toward=toward),
+        "over": flange("end", 250, on="left", order=2, toward=toward),
+    }
+    found = next(p.fault for p in check(folded(ring), assembled=False) if p.fault.code == "folds_into_itself")
+    shorter = next(m for m in found.mends if m.label.startswith("Make it"))
+    assert float(shorter.patch[0]["value"]["text"].split()[0]) == pytest.approx(199, abs=0.1)
+
+
+@pytest.mark.parametrize(("along", "at"), [("left", -1), ("left", 1), ("front", -1), ("front", 1)])
+def test_a_bore_meets_a_pocket_that_only_its_one_half_lies_under(along, at):
+    """A bore of 4 mm, and a groove that reaches to a tenth beside its middle on the one side or the other."""
+    d = Draft("d", "ply12", cutter="router")
+    d.board("p", "ply12", "lying", 0, (0, 210), (0, 160), up="a")
+    d.feature("p", "bore", "edge_hole", ("left", 90), ("front", 70), edge=along, diameter="4", depth="60")
+    middle = (70 if along == "left" else 90) + at * (0.1 + 10)
+    spots = {n: {"origin": "room", "offset": d.entry(middle)} for n in "uv"}
+    d.feature(
+        "p", "x", "groove", ("room", middle), ("room", middle), along="u" if along == "left" else "v", width="20", depth="7", face="top"
+    )
+    assert "bore_meets" in [p.fault.code for p in check(build(d.document()), assembled=False)]
+    for spot in spots.values():
+        spot["offset"] = d.entry(middle + at * 2.2)
+    d.data["parts"]["p"]["features"]["x"] |= spots
+    assert "bore_meets" not in [p.fault.code for p in check(build(d.document()), assembled=False)]
+
+
+@pytest.mark.parametrize("edge", ["left", "right", "front", "back"])
+def test_a_saw_runs_through_from_edge_to_edge_and_does_not_stop_inside(edge):
+    d = Draft("d", "ply12", cutter="saw")
+    d.board("p", "ply12", "lying", 0, (0, 210), (0, 160), up="a")
+    d.feature(
+        "p", "x", "groove", ("centre", 0), ("centre", 0), along="u" if edge in ("left", "right") else "v", width="9", depth="4", face="top"
+    )
+    assert "not_sawn" not in [p.fault.code for p in check(build(d.document()), assembled=False)]
+    stops = {
+        "left": ("left", 40, "centre", 0),
+        "right": ("right", 40, "centre", 0),
+        "front": ("centre", 0, "front", 40),
+        "back": ("centre", 0, "back", 40),
+    }[edge]
+    d.data["parts"]["p"]["features"]["x"] |= {
+        "u": {"origin": stops[0], "offset": d.entry(stops[1])},
+        "v": {"origin": stops[2], "offset": d.entry(stops[3])},
+        "length": d.entry(90),
+    }
+    assert "not_sawn" in [p.fault.code for p in check(build(d.document()), assembled=False)]

@@ -38,11 +38,7 @@ def opposite(way: Way) -> Way:
 
 def solid_parts(built: Built) -> list[BuiltPart]:
     """The parts that take up room."""
-    return [
-        p
-        for p in built.parts.values()
-        if p.flat and p.flat.pieces and p.box and p.record.quantity and not getattr(p.record, "aside", False)
-    ]
+    return [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box and not getattr(p.record, "aside", False)]
 
 
 def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:

@@ -111,9 +111,9 @@ def grown_together(regions: list[ZoneRegion], fold: Fold) -> list[Grown]:
 
 
 def _joins(a: int, b: int, e: ZoneEdge, fold: Fold) -> bool:
-    """Whether an edge is the line on which a bend begins, next to what it stands on, or ends, next to what it carries."""
-    if a >= 0 or b < 0:  # two bends, or two faces
-        return a >= 0 and a == b
+    """Whether an edge is the line on which a bend begins, next to what it stands on, or ends, next to what it carries; a < b."""
+    if a >= 0 or b < 0:  # two faces, or two bends
+        return False
     bend = fold.bends[-1 - a]
     across = [(p[0] - bend.start[0]) * bend.outward[0] + (p[1] - bend.start[1]) * bend.outward[1] for p in (e.p, e.q)]
     on_line = {bend.parent: 0.0, -a: bend.width}.get(b)
