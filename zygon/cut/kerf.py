@@ -224,7 +224,7 @@ def _run_out(contour: Contour, bounds: tuple[float, float, float, float], past: 
         if math.dist(point, moved[after]) > 1e-6:  # what lay past the edge altogether has shrunk to a point
             true = point == contour.points[i] and moved[after] == contour.points[after]
             kept.append((point, bulge if true else 0.0, owner))
-    if len(kept) < 3 and not all(k[1] for k in kept):
+    if len(kept) < 2 or (len(kept) == 2 and not all(k[1] for k in kept)):  # two corners hold an area between arcs alone
         return contour
     return Contour(tuple(k[0] for k in kept), tuple(k[1] for k in kept), tuple(k[2] for k in kept))
 
