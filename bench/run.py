@@ -15,9 +15,6 @@ import spyrrow
 from shapely.geometry import Point, box
 
 from zygon.brake.order import bend_order
-from zygon.build.assembly.plan import assembly
-from zygon.build.flat import mesh_of
-from zygon.build.pipeline import build
 from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
 from zygon.design.document import Document
@@ -26,12 +23,15 @@ from zygon.design.examples import brood_box, example
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.patch import patched
-from zygon.exchange.screen import built_data, part_resources
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import polygon, rectangle
+from zygon.making.assembly.plan import assembly
+from zygon.making.flats.flat import mesh_of
+from zygon.making.pipeline import build
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults
 from zygon.nest.task import NestSheet, Shape, Task
+from zygon.screen.design import built_data, part_resources
 
 #: ``--short``: every measurement once and small, to see that all of them still run.
 SHORT = "--short" in sys.argv

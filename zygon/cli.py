@@ -97,11 +97,11 @@ def _schema(_: argparse.Namespace) -> None:
 
 
 def _build(a: argparse.Namespace) -> None:
-    from zygon.build.pipeline import build
     from zygon.check.run import check
     from zygon.design.joint_words import TITLES
     from zygon.exchange.cutlist import cut_list
-    from zygon.exchange.screen import problem_data
+    from zygon.making.pipeline import build
+    from zygon.screen.design import problem_data
 
     built = build(_load(a.design))
     problems, rows = check(built), cut_list(built)
@@ -130,12 +130,12 @@ def _build(a: argparse.Namespace) -> None:
 
 
 def _export(a: argparse.Namespace) -> None:
-    from zygon.build.pipeline import build
     from zygon.exchange.assembly_data import assembly_text
     from zygon.exchange.bends import write_bends
     from zygon.exchange.bundle import part_files, safe
     from zygon.exchange.cutlist import write_csv
     from zygon.exchange.drilling import write_drilling
+    from zygon.making.pipeline import build
 
     built = build(_load(a.design))
     if a.to in ("step", "stl", "3mf", "glb"):
@@ -165,7 +165,7 @@ def _export(a: argparse.Namespace) -> None:
 
 
 def _bend(a: argparse.Namespace) -> None:
-    from zygon.build.metal.allowance import bend_by
+    from zygon.making.metal.allowance import bend_by
     from zygon.stock.bending import Bending
 
     limits = (("thickness", 0, math.inf, True), ("radius", 0, math.inf, False), ("angle", 0, 180, True), ("k", 0, 1, False))

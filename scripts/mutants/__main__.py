@@ -69,7 +69,7 @@ def rooms() -> dict[str, list[Path]]:
             continue
         depth = 2 if file.startswith("zygon/") else 3
         inside = path.relative_to(ROOT).parent.parts
-        if inside[:2] == ("zygon", "build") and len(inside) > 2:
+        if inside[:2] == ("zygon", "making") and len(inside) > 2:
             depth = 3
         found.setdefault("/".join(inside[:depth]), []).append(path)
     return found

@@ -10,7 +10,7 @@ import types
 from pathlib import Path
 
 from scripts.mutants.sites import Site
-from zygon.build.memo import Memo
+from zygon.memo import Memo
 
 __all__ = ["NotApplicable", "known_functions", "plant"]
 

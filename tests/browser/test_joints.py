@@ -8,7 +8,7 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.browser.conftest import proof
-from tests.core.build.joints.pairs import pair
+from tests.core.making.joints.pairs import pair
 
 pytestmark = pytest.mark.browser
 

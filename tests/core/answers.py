@@ -6,18 +6,18 @@ from collections.abc import Callable
 from dataclasses import asdict
 from typing import Any
 
-from zygon.build import test_pieces
-from zygon.build.bend_test import add_bend_test
-from zygon.build.independent import make_independent
-from zygon.build.measured import Lost, about, measure, weigh
-from zygon.build.pipeline import build
-from zygon.build.questions import middle_of, offers_between, parts_along
-from zygon.build.split import split_part
 from zygon.design.document import Document
 from zygon.design.layout import Place
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
 from zygon.design.operations import entries, freeze, remove_part, remove_size, rename, repoint
+from zygon.edits import cut_tests
+from zygon.edits.bend_strip import add_bend_test
+from zygon.edits.independent import make_independent
+from zygon.edits.split import split_part
 from zygon.errors import ZygonError
+from zygon.making.asked.measured import Lost, about, measure, weigh
+from zygon.making.asked.questions import middle_of, offers_between, parts_along
+from zygon.making.pipeline import build
 from zygon.nest.design import plans
 from zygon.nest.legal import usable_of
 
@@ -85,8 +85,8 @@ def answers_of(document: Document) -> dict[str, Any]:
         at = {a: {"text": str(t), "unit": "mm"} for a, t in (("x", 61), ("y", 43), ("z", 37)) if a != axis}
         ask("along", lambda a=axis, t=at: parts_along(document, a, t))
     for stock in document.stocks:
-        ask("comb", lambda s=stock: test_pieces.add_comb(built, s, document.cutter, -0.15, 0.07, 6))
-        ask("kerf test", lambda s=stock: test_pieces.add_kerf_test(built, s, document.cutter, 5, 17.0, 0.8))
+        ask("comb", lambda s=stock: cut_tests.add_comb(built, s, document.cutter, -0.15, 0.07, 6))
+        ask("kerf test", lambda s=stock: cut_tests.add_kerf_test(built, s, document.cutter, 5, 17.0, 0.8))
         ask("bend test", lambda s=stock: add_bend_test(built, s, document.cutter, 1.4, 72.0, 90.0))
     for plan in plans(built):
         t = plan.task

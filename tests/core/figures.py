@@ -14,8 +14,6 @@ import zlib
 from pathlib import Path
 from typing import Any
 
-from zygon.build.layers import volume_of
-from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.cut.kerf import by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order, reckon
@@ -26,9 +24,11 @@ from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import part_files
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
-from zygon.exchange.joint_figure import joint_figure
-from zygon.exchange.picture import picture
-from zygon.exchange.screen import built_data, part_resources
+from zygon.making.pipeline import build
+from zygon.making.solids.layers import volume_of
+from zygon.screen.design import built_data, part_resources
+from zygon.screen.joint_figure import joint_figure
+from zygon.screen.picture import picture
 
 __all__ = ["compared", "condensed", "figures_of", "without_digests"]
 

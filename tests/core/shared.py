@@ -6,9 +6,9 @@ import numpy as np
 import shapely
 import trimesh
 
-from zygon.build.built import Built, BuiltPart
 from zygon.geometry.boolean import region_polygon
 from zygon.geometry.mesh import extrude
+from zygon.making.result.built import Built, BuiltPart
 
 
 def same_shape(a: shapely.Geometry, b: shapely.Geometry, tolerance: float) -> None:

@@ -131,7 +131,7 @@ def test_a_broken_design_file_names_the_entry(design, capsys, tmp_path):
 def test_it_is_installed_as_a_command_and_does_not_load_what_it_does_not_use():
     command = Path(sys.executable).parent / "zygon"
     assert subprocess.run([command, "--version"], capture_output=True, text=True, check=True).stdout.startswith("0.")
-    code = "import sys, zygon.cli; from zygon.build.pipeline import build; print([m for m in ('django', 'trimesh', 'OCP', 'numba') if m in sys.modules])"
+    code = "import sys, zygon.cli; from zygon.making.pipeline import build; print([m for m in ('django', 'trimesh', 'OCP', 'numba') if m in sys.modules])"
     assert subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True).stdout.strip() == "[]"
 
 

@@ -8,18 +8,18 @@ import random
 import pytest
 
 from tests.core.answers import answers_of
-from tests.core.build.joints.pairs import MEETING, pair
 from tests.core.figures import compared, condensed, figures_of, without_digests
+from tests.core.making.joints.pairs import MEETING, pair
 from tests.core.test_robustness import DOCUMENTS, laid_out
-from zygon.build.pipeline import build
-from zygon.build.split import split_part
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
 from zygon.design.operations import entries
 from zygon.design.patch import apply_patch
 from zygon.design.starters import starter
 from zygon.design.upgrade import load
+from zygon.edits.split import split_part
 from zygon.errors import ZygonError
+from zygon.making.pipeline import build
 
 SIZES = ["0", "-5 mm", "3.3 mm", "30 mm", "80 mm", "15 mm", "200 mm", "1 mm", "45 deg", "120 deg", "7.5", "400 mm", "width / 3"]
 

@@ -6,9 +6,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.build.joints.pairs import MEETING, pair
+from tests.core.making.joints.pairs import MEETING, pair
 from tests.explore import drawn
-from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
@@ -20,9 +19,10 @@ from zygon.errors import ZygonError
 from zygon.exchange.assembly_data import assembly_text
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
-from zygon.exchange.joint_figure import joint_figure
-from zygon.exchange.picture import picture
-from zygon.exchange.screen import built_data, part_resources
+from zygon.making.pipeline import build
+from zygon.screen.design import built_data, part_resources
+from zygon.screen.joint_figure import joint_figure
+from zygon.screen.picture import picture
 
 
 def spelled_out(kind):

@@ -162,8 +162,8 @@ def test_both_legs_are_needed(api, box, values):
 
 
 def folded(maker):
-    from tests.core.build.metal.trays import flange
-    from tests.core.build.metal.trays import folded as drafted
+    from tests.core.making.metal.trays import flange
+    from tests.core.making.metal.trays import folded as drafted
 
     return designs.create(maker, drafted({"left": flange("left"), "right": flange("right")}).document)
 

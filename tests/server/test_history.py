@@ -10,16 +10,16 @@ from zygon_server.designs import operations as operations_room
 from zygon_server.designs.models import Edit
 from zygon_server.designs.schemas import OperationIn
 
-from tests.core.build.metal.trays import flange
-from tests.core.build.metal.trays import folded as drafted
+from tests.core.making.metal.trays import flange
+from tests.core.making.metal.trays import folded as drafted
 from tests.server.conftest import text
-from zygon.build import test_pieces
-from zygon.build.bend_test import add_bend_test, bend_from_legs
-from zygon.build.questions import middle_of
-from zygon.build.split import split_part
 from zygon.design.examples import EXAMPLES
 from zygon.design.layout_operations import change_many, group_parts, mirror
 from zygon.design.operations import remove_part, remove_size, rename
+from zygon.edits import cut_tests
+from zygon.edits.bend_strip import add_bend_test, bend_from_legs
+from zygon.edits.split import split_part
+from zygon.making.asked.questions import middle_of
 
 
 def size_of(design):
@@ -210,14 +210,14 @@ def test_test_pieces_take_every_number_that_is_said(box):
     head = service.head(box)
     stock, cutter = next(iter(head.document.stocks)), head.document.cutter
     own = {"stock": stock, "cutter": cutter}
-    assert worked(head, "comb", **own, values={"start": -0.1, "step": 0.05, "number": 5}) == test_pieces.add_comb(
+    assert worked(head, "comb", **own, values={"start": -0.1, "step": 0.05, "number": 5}) == cut_tests.add_comb(
         head.built, stock, cutter, -0.1, 0.05, 5
     )
-    assert worked(head, "comb", **own) == test_pieces.add_comb(head.built, stock, cutter, -0.2, 0.1, 9)
-    assert worked(head, "kerf_test", **own, values={"squares": 6, "side": 17.0, "play": 2.0}) == test_pieces.add_kerf_test(
+    assert worked(head, "comb", **own) == cut_tests.add_comb(head.built, stock, cutter, -0.2, 0.1, 9)
+    assert worked(head, "kerf_test", **own, values={"squares": 6, "side": 17.0, "play": 2.0}) == cut_tests.add_kerf_test(
         head.built, stock, cutter, 6, 17.0, 2.0
     )
-    assert worked(head, "kerf_test", **own) == test_pieces.add_kerf_test(head.built, stock, cutter, 8, 20.0, 1.0)
+    assert worked(head, "kerf_test", **own) == cut_tests.add_kerf_test(head.built, stock, cutter, 8, 20.0, 1.0)
 
 
 def test_strips_and_splits_take_every_number_that_is_said(api, tray, maker):

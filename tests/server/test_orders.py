@@ -8,9 +8,9 @@ from zygon_server.designs.models import Design
 
 from tests.server.conftest import Api, text
 from zygon.brake import plan
-from zygon.build.memo import Memo
 from zygon.design.draft import Draft
 from zygon.design.upgrade import load
+from zygon.memo import Memo
 
 
 @pytest.fixture

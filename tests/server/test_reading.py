@@ -3,8 +3,8 @@
 import pytest
 from zygon_server.designs import service as designs
 
-from tests.core.build.metal.trays import flange
-from tests.core.build.metal.trays import folded as drafted
+from tests.core.making.metal.trays import flange
+from tests.core.making.metal.trays import folded as drafted
 from tests.server.conftest import text
 
 

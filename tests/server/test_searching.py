@@ -12,9 +12,9 @@ from zygon_server.nesting import batches, service
 from zygon_server.nesting.models import Batch, NestLayout, NestRun
 
 from tests.server.test_arranging import arrangement
-from zygon.exchange.screen import nest_data
 from zygon.nest.bottom_left import first_layout
 from zygon.nest.design import StockNest, plans, reckoned
+from zygon.screen.design import nest_data
 
 Status = NestRun.Status
 

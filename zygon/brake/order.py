@@ -13,13 +13,13 @@ from dataclasses import dataclass
 import numpy as np
 from shapely import affinity
 
-from zygon.brake.gauge import Gauge, gauge_of
+from zygon.brake.backgauge import Gauge, gauge_of
 from zygon.brake.pose import Pose, Workpiece
 from zygon.brake.profiles import die_profile, punch_profiles
 from zygon.brake.slabs import runs_into
-from zygon.build.metal.fold import Fold
-from zygon.build.metal.legs import record_of
 from zygon.errors import StoppedError
+from zygon.making.metal.fold import Fold
+from zygon.making.metal.legs import record_of
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake, force
 from zygon.stock.tooling import BEFORE, Option, Wanted, options

@@ -13,9 +13,9 @@ import numpy as np
 import shapely
 
 from zygon.brake.slabs import TOUCH, Piece, Slabs
-from zygon.build.metal.fold import Fold, FoldBend, bend_points
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.motion import IDENTITY, Motion
+from zygon.making.metal.fold import Fold, FoldBend, bend_points
 
 __all__ = ["Pose", "Workpiece", "into_brake"]
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from zygon.build.built import Fault
+from zygon.making.result.fault import Fault
 
 __all__ = ["one_a_cause"]
 

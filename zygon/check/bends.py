@@ -7,15 +7,16 @@ from contextlib import suppress
 
 import shapely
 
-from zygon.build.built import Built, BuiltPart, Fault, Mend
-from zygon.build.metal.fold import Fold, FoldBend
-from zygon.build.metal.legs import record_of
-from zygon.build.metal.zones import grown_together, zones_of
 from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.tolerance import CHECK, SAGITTA
+from zygon.making.metal.fold import Fold, FoldBend
+from zygon.making.metal.legs import record_of
+from zygon.making.metal.zones import grown_together, zones_of
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_area, format_length
 from zygon.measure.evaluate import NoScope, evaluate
 

@@ -6,15 +6,16 @@ import math
 from functools import partial
 from typing import Literal
 
+from zygon.brake.bend_plan import Plan, plan_of
 from zygon.brake.order import Step, Stroke, strokes_and_tools
-from zygon.brake.plan import Plan, plan_of
-from zygon.build.built import Built, BuiltPart, Fault, Mend
-from zygon.build.memo import Memo, digest
-from zygon.build.metal.fold import FoldBend
-from zygon.build.metal.legs import record_of
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
+from zygon.making.metal.fold import FoldBend
+from zygon.making.metal.legs import record_of
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import Display, format_length
+from zygon.memo import Memo, digest
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake
 from zygon.stock.tooling import NEAR, Option, radii

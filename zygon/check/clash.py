@@ -11,16 +11,17 @@ import numpy as np
 
 from zygon.brake.pose import Workpiece
 from zygon.brake.slabs import Piece, runs_into
-from zygon.build.built import BuiltPart, Fault, Mend
-from zygon.build.metal.allowance import inner_setback, outer_setback
-from zygon.build.metal.fold import Fold, face_motions
-from zygon.build.metal.legs import leg_words, record_of
-from zygon.build.pipeline import build
 from zygon.design.document import Document
 from zygon.design.flange_words import flange_words
 from zygon.design.folding import Flange, FlangeKind
 from zygon.design.patch import patched, pointer
 from zygon.geometry.motion import Motion
+from zygon.making.metal.allowance import inner_setback, outer_setback
+from zygon.making.metal.fold import Fold, face_motions
+from zygon.making.metal.legs import leg_words, record_of
+from zygon.making.pipeline import build
+from zygon.making.result.built import BuiltPart
+from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import Display, format_length
 
 __all__ = ["clash_faults"]

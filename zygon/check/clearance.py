@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from zygon.build.built import Built, Fault
-from zygon.build.measured import Lost, measure
 from zygon.design.layout import Clearance
 from zygon.design.patch import pointer
+from zygon.making.asked.measured import Lost, measure
+from zygon.making.result.built import Built
+from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
 
 __all__ = ["clearance_faults", "clearance_of"]

@@ -6,8 +6,6 @@ import math
 
 import shapely
 
-from zygon.build.built import Built, BuiltPart, Fault, Mend
-from zygon.build.flat import turned_over
 from zygon.check.called import called
 from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
 from zygon.design.document import Board, Document
@@ -16,6 +14,9 @@ from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
+from zygon.making.flats.flat import turned_over
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.stock.cutter import cut_width

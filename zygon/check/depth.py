@@ -6,11 +6,13 @@ from itertools import combinations
 
 import shapely
 
-from zygon.build.built import BuiltPart, Fault, Pocket
-from zygon.build.face_words import bore_word
-from zygon.build.flat import edge_bore_axis
 from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, to_polygon
+from zygon.making.flats.face_words import bore_word
+from zygon.making.flats.flat import edge_bore_axis
+from zygon.making.result.built import BuiltPart
+from zygon.making.result.fault import Fault
+from zygon.making.result.operations import Pocket
 from zygon.measure.display import format_length, in_thicknesses
 
 __all__ = ["depth_faults"]

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from zygon.build.assembly.hold import Drop, drops
-from zygon.build.built import Built, BuiltPart, Fault
 from zygon.check.holding import holding_mends, joint_mends
 from zygon.geometry.frame import FACES
+from zygon.making.assembly.hold import Drop, drops
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
 
 __all__ = ["drop_faults"]

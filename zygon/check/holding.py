@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.build.assembly.hold import Drop, drops
-from zygon.build.built import Built, BuiltPart, Mend
-from zygon.build.contact import find_contact
-from zygon.build.pipeline import build
 from zygon.check.overlap import overlap_faults
 from zygon.design.patch import patched, pointer
 from zygon.geometry.frame import FACES, frame_of
+from zygon.making.assembly.hold import Drop, drops
+from zygon.making.joints.contact import find_contact
+from zygon.making.pipeline import build
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fault import Mend
 from zygon.measure.display import exact_length
 
 __all__ = ["holding_mends", "joint_mends"]

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from zygon.build.assembly.plan import assembly
-from zygon.build.built import Built, Fault
+from zygon.making.assembly.plan import assembly
+from zygon.making.result.built import Built
+from zygon.making.result.fault import Fault
 from zygon.measure.display import listed
 
 __all__ = ["locked_faults"]

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import shapely
 
-from zygon.build.built import BuiltPart, Fault, Mend, Side
-from zygon.build.face_words import face_word
-from zygon.build.metal.fold import Fold
-from zygon.build.metal.legs import record_of
 from zygon.check.called import called
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import Region, to_polygon
+from zygon.making.flats.face_words import face_word
+from zygon.making.metal.fold import Fold
+from zygon.making.metal.legs import record_of
+from zygon.making.result.built import BuiltPart
+from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.operations import Side
 from zygon.measure.display import listed
 
 __all__ = ["gone_faults", "piece_faults", "underside_faults"]

@@ -5,8 +5,8 @@ from __future__ import annotations
 import hashlib
 from dataclasses import dataclass
 
-from zygon.build.built import Fault
 from zygon.design.document import Document, Kept
+from zygon.making.result.fault import Fault
 
 __all__ = ["Problem", "as_problems"]
 

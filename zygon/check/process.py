@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from zygon.build.built import Bevel, BuiltPart, Fault, Mend
 from zygon.check.called import called
 from zygon.check.depth import WORDS
 from zygon.cut.kerf import by_hand_of
@@ -12,6 +11,9 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
+from zygon.making.result.built import BuiltPart
+from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.operations import Bevel
 from zygon.measure.display import format_length
 from zygon.stock.cutter import Cutter, cut_width
 

@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from functools import partial
 
-from zygon.brake.plan import Plan, plan_of
-from zygon.build.built import Built, BuiltPart, Fault
-from zygon.build.memo import Memo, digest
+from zygon.brake.bend_plan import Plan, plan_of
 from zygon.check.alike import one_a_cause
 from zygon.check.bends import bend_faults, gap_faults, gap_of
 from zygon.check.brake import brake_faults
@@ -25,6 +23,9 @@ from zygon.check.process import process_faults
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, thin_faults, web_faults
 from zygon.design.document import Board
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fault import Fault
+from zygon.memo import Memo, digest
 
 __all__ = ["check"]
 

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from zygon.build.built import Built, Fault, Mend
-from zygon.build.distinct import distinct
 from zygon.design.document import Board, Document
 from zygon.design.margins import broken_margin, margins_of
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
+from zygon.making.flats.distinct import distinct
+from zygon.making.result.built import Built
+from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import exact_length, format_length
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.stock.cutter import Cutter, cut_width

@@ -7,13 +7,14 @@ from typing import Literal
 import numpy as np
 import shapely
 
-from zygon.build.built import Built, BuiltPart, Fault, Mend
-from zygon.build.joints.base import clean_runs
 from zygon.check.called import called
 from zygon.design.document import Document
 from zygon.design.joints import FingerJoint, TabSlotJoint
 from zygon.design.patch import pointer
 from zygon.geometry.contour import Contour
+from zygon.making.joints.base import clean_runs
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length, in_thicknesses
 
 __all__ = ["finger_faults", "thin_faults", "web_faults"]

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 import shapely
 
-from zygon.build.built import Bevel, Flat, Pocket
-from zygon.build.memo import Memo, digest
-from zygon.build.metal.fold import SLIT
 from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, subtract, to_polygon
 from zygon.geometry.contour import Contour, circle, polygon, polyline
 from zygon.geometry.offset import OffsetError, offset
+from zygon.making.metal.fold import SLIT
+from zygon.making.result.flat import Flat
+from zygon.making.result.operations import Bevel, Pocket
+from zygon.memo import Memo, digest
 from zygon.stock.cutter import Cutter, cut_width
 
 __all__ = [

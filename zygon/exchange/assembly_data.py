@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.build.assembly.hold import drops
-from zygon.build.assembly.plan import Assembly, assembly, way_word
-from zygon.build.built import Built
+from zygon.making.assembly.hold import drops
+from zygon.making.assembly.plan import Assembly, assembly, way_word
+from zygon.making.result.built import Built
 
 __all__ = ["assembly_data", "assembly_text"]
 

@@ -6,13 +6,14 @@ import csv
 import io
 from typing import Any
 
+from zygon.brake.bend_plan import known_plan, numbers_of, plan_of
 from zygon.brake.order import Step
-from zygon.brake.plan import known_plan, numbers_of, plan_of
-from zygon.build.built import Built, BuiltPart, Flat
-from zygon.build.distinct import distinct
-from zygon.build.flat import lying
-from zygon.build.metal.bend_table import bend_rows
 from zygon.design.document import Document
+from zygon.making.flats.distinct import distinct
+from zygon.making.flats.flat import lying
+from zygon.making.metal.bend_table import bend_rows
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.flat import Flat
 
 __all__ = ["bend_notes", "bend_plan", "write_bends"]
 

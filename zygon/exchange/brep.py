@@ -36,14 +36,15 @@ from OCP.TopAbs import TopAbs_SHELL
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Compound
 
-from zygon.build.built import BuiltPart, Flat
-from zygon.build.flat import edge_bore_axis
-from zygon.build.metal.fold import Fold, FoldBend, face_motions
-from zygon.build.metal.zones import ZoneEdge, ZoneRegion, zones_of
 from zygon.errors import ZygonError
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
 from zygon.geometry.motion import Motion
+from zygon.making.flats.flat import edge_bore_axis
+from zygon.making.metal.fold import Fold, FoldBend, face_motions
+from zygon.making.metal.zones import ZoneEdge, ZoneRegion, zones_of
+from zygon.making.result.built import BuiltPart
+from zygon.making.result.flat import Flat
 
 # what it does is said by its results, not on the console
 _MESSENGER = Message.DefaultMessenger_s()

@@ -9,10 +9,6 @@ import zipfile
 from dataclasses import replace
 from typing import Literal
 
-from zygon.build.built import Built, BuiltPart
-from zygon.build.distinct import Distinct, distinct
-from zygon.build.face_words import face_word
-from zygon.build.flat import lying, turned_over
 from zygon.check.called import called
 from zygon.check.problem import Problem
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
@@ -25,6 +21,10 @@ from zygon.exchange.drilling import write_drilling
 from zygon.exchange.dxf import write_dxf
 from zygon.exchange.svg import write_svg
 from zygon.geometry.contour import Contour, polyline, rectangle
+from zygon.making.flats.distinct import Distinct, distinct
+from zygon.making.flats.face_words import face_word
+from zygon.making.flats.flat import lying, turned_over
+from zygon.making.result.built import Built, BuiltPart
 from zygon.nest.design import StockNest, placed_contours
 from zygon.stock.cutter import Layers
 

@@ -6,11 +6,12 @@ import csv
 import io
 from dataclasses import dataclass
 
-from zygon.build.built import Built, BuiltPart, Value
-from zygon.build.congruence import rows_of
-from zygon.build.layers import volume_of
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
+from zygon.making.flats.alike import rows_of
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.value import Value
+from zygon.making.solids.layers import volume_of
 
 __all__ = ["CutRow", "cut_list", "write_csv"]
 

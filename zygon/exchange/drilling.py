@@ -10,15 +10,16 @@ import io
 from dataclasses import dataclass
 from typing import Literal
 
-from zygon.build.built import Built, BuiltJoint, BuiltPart, Side
-from zygon.build.distinct import distinct
-from zygon.build.face_words import at_rest, bore_word, face_word, way_at_rest
-from zygon.build.flat import edge_bore_axis
 from zygon.cut.kerf import ByHand, by_hand_of
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES, FACES, across
 from zygon.geometry.tolerance import CONTACT
+from zygon.making.flats.distinct import distinct
+from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_rest
+from zygon.making.flats.flat import edge_bore_axis
+from zygon.making.result.built import Built, BuiltJoint, BuiltPart
+from zygon.making.result.operations import Side
 
 __all__ = ["DrillRow", "drill_rows", "drilling_list", "write_drilling"]
 

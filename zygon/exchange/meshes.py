@@ -6,9 +6,9 @@ from typing import Literal
 
 import numpy as np
 
-from zygon.build.built import Built, BuiltPart
-from zygon.build.flat import mesh_of
 from zygon.errors import ZygonError
+from zygon.making.flats.flat import mesh_of
+from zygon.making.result.built import Built, BuiltPart
 
 __all__ = ["MeshFile", "write_mesh"]
 

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Literal
 
-from zygon.build.built import Built, BuiltPart
 from zygon.exchange.bundle import safe
 from zygon.exchange.meshes import write_mesh
 from zygon.exchange.step import write_step, write_step_flat
+from zygon.making.result.built import Built, BuiltPart
 
 __all__ = ["SolidFile", "solid_file", "solid_files"]
 

@@ -11,9 +11,9 @@ from typing import Any
 
 import numpy as np
 
-from zygon.build.built import Built, BuiltPart
-from zygon.build.flat import lying
 from zygon.errors import ImportFileError, ZygonError
+from zygon.making.flats.flat import lying
+from zygon.making.result.built import Built, BuiltPart
 
 __all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
 

@@ -7,10 +7,6 @@ from collections import Counter
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
-from zygon.build.built import Built, Flat
-from zygon.build.distinct import Distinct, distinct
-from zygon.build.flat import lying
-from zygon.build.memo import digest
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.arrangement import Arrangement
@@ -19,7 +15,12 @@ from zygon.design.margins import EDGES, margins_of
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour, polygon
+from zygon.making.flats.distinct import Distinct, distinct
+from zygon.making.flats.flat import lying
+from zygon.making.result.built import Built
+from zygon.making.result.flat import Flat
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.memo import digest
 from zygon.nest.bottom_left import finished_layout
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults

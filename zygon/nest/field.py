@@ -6,8 +6,8 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from zygon.nest.base import Base
 from zygon.nest.kernels import PAIRS, POLES, lay, losses, separate
-from zygon.nest.outlines import Base
 
 __all__ = ["Field"]
 

@@ -15,15 +15,15 @@ from functools import lru_cache
 import numpy as np
 from shapely.geometry import Polygon
 
+from zygon.nest.base import Base, base_of
 from zygon.nest.bottom_left import finished_layout, first_layout
-from zygon.nest.exchange import exchanged
 from zygon.nest.field import Field
 from zygon.nest.ground import ground_of
 from zygon.nest.legal import layout_faults
 from zygon.nest.mend import holding
-from zygon.nest.outlines import Base, base_of
 from zygon.nest.shapes import grown
 from zygon.nest.strip import Memory, compressed, explored, separated
+from zygon.nest.swap import exchanged
 from zygon.nest.task import Layout, NestSheet, Placement, Task
 
 __all__ = ["Memories", "improved", "score"]

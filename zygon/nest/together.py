@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from zygon.build.built import Built
-from zygon.build.memo import digest
 from zygon.errors import NestError
+from zygon.making.result.built import Built
+from zygon.memo import digest
 from zygon.nest.design import StockPlan, plans
 from zygon.nest.task import NestSheet, Shape, Task
 

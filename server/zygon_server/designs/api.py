@@ -13,8 +13,6 @@ from django.utils.http import content_disposition_header
 from ninja import File, Header, Router, Status
 from ninja.files import UploadedFile
 
-from zygon.build.measured import Lost, about, measure, weigh
-from zygon.build.questions import parts_along
 from zygon.design.layout import Place
 from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.schema import json_schema
@@ -22,8 +20,10 @@ from zygon.design.starters import starter
 from zygon.design.upgrade import load
 from zygon.exchange.bends import bend_plan
 from zygon.exchange.outline_in import drawn_outline
-from zygon.exchange.screen import built_data, part_resources, problem_data
 from zygon.exchange.step import solid_record
+from zygon.making.asked.measured import Lost, about, measure, weigh
+from zygon.making.asked.questions import parts_along
+from zygon.screen.design import built_data, part_resources, problem_data
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s

@@ -9,12 +9,12 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router
 
-from zygon.build.built import Built
 from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
 from zygon.exchange.solids import SolidFile, solid_file
+from zygon.making.result.built import Built
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
 from zygon_server.nesting.service import standing

@@ -7,12 +7,12 @@ from dataclasses import asdict
 from django.http import HttpRequest
 from ninja import Router
 
-from zygon.build.assembly.plan import assembly
-from zygon.build.questions import offers_between
 from zygon.design.joint_words import joint_kinds
 from zygon.exchange.assembly_data import assembly_data
 from zygon.exchange.drilling import drilling_list
-from zygon.exchange.joint_figure import joint_figure
+from zygon.making.asked.questions import offers_between
+from zygon.making.assembly.plan import assembly
+from zygon.screen.joint_figure import joint_figure
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s
 from zygon_server.designs import service

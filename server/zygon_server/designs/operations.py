@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.build import test_pieces
-from zygon.build.bend_test import add_bend_test, bend_from_legs
-from zygon.build.independent import make_independent
-from zygon.build.questions import middle_of
-from zygon.build.split import split_part
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
 from zygon.design.operations import freeze, remove_part, remove_size, rename, repoint
+from zygon.edits import cut_tests
+from zygon.edits.bend_strip import add_bend_test, bend_from_legs
+from zygon.edits.independent import make_independent
+from zygon.edits.split import split_part
+from zygon.making.asked.questions import middle_of
 from zygon_server.designs.schemas import OperationIn
 from zygon_server.designs.service import Head
 from zygon_server.errors import Refused
@@ -35,16 +35,16 @@ def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]
             return remove_size(document, key)
         case "comb":
             grading = (values.get("start", -0.2), values.get("step", 0.1), int(values.get("number", 9)))
-            return test_pieces.add_comb(head.built, body.stock or "", body.cutter or "", *grading)
+            return cut_tests.add_comb(head.built, body.stock or "", body.cutter or "", *grading)
         case "kerf_test":
             row = (int(values.get("squares", 8)), values.get("side", 20.0), values.get("play", 1.0))
-            return test_pieces.add_kerf_test(head.built, body.stock or "", body.cutter or "", *row)
+            return cut_tests.add_kerf_test(head.built, body.stock or "", body.cutter or "", *row)
         case "fits_from_comb":
-            return test_pieces.fits_from_comb(document, key, values)  # type: ignore[arg-type]
+            return cut_tests.fits_from_comb(document, key, values)  # type: ignore[arg-type]
         case "kerf_from_slack":
             if "slack" not in values:
                 raise Refused("Say how much slack the row of squares has.", entry="slack", rule="a length in mm")
-            return test_pieces.kerf_from_slack(document, key, values["slack"])
+            return cut_tests.kerf_from_slack(document, key, values["slack"])
         case "bend_test":
             strip = (values.get("radius", 1.0), values.get("angle", 90.0), values.get("length", 100.0))
             return add_bend_test(head.built, body.stock or "", body.cutter or "", *strip)
@@ -75,4 +75,4 @@ def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]
         case "change_many":
             return change_many(document, body.of or [], body.field or "", body.text or "", body.unit or document.unit)
         case _:
-            return test_pieces.remove_test(document, key)
+            return cut_tests.remove_test(document, key)

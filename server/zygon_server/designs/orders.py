@@ -8,10 +8,10 @@ from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor, wait
 from uuid import UUID
 
-from zygon.brake.plan import find_plans, unknown_plans
-from zygon.build.built import Built
-from zygon.build.memo import Memo
+from zygon.brake.bend_plan import find_plans, unknown_plans
 from zygon.errors import StoppedError
+from zygon.making.result.built import Built
+from zygon.memo import Memo
 
 __all__ = ["begin", "going_on", "missing", "when_done"]
 

@@ -11,17 +11,17 @@ from uuid import UUID
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import connection, transaction
 
-from zygon.brake.plan import known_plan
-from zygon.build.built import Built
-from zygon.build.memo import Memo, digest
-from zygon.build.pipeline import build
+from zygon.brake.bend_plan import known_plan
 from zygon.check.problem import Problem
 from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
 from zygon.design.patch import apply_patch, patched, touched
 from zygon.design.upgrade import load
-from zygon.exchange.picture import picture
+from zygon.making.pipeline import build
+from zygon.making.result.built import Built
+from zygon.memo import Memo, digest
+from zygon.screen.picture import picture
 from zygon_server.designs import orders
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale

@@ -8,7 +8,7 @@ from uuid import UUID
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import transaction
 
-from zygon.build.built import Built
+from zygon.making.result.built import Built
 from zygon.nest.design import StockNest
 from zygon.nest.record import restored
 from zygon_server.designs.service import find

@@ -15,16 +15,16 @@ from django.db import transaction
 from django.db.models import Count, Max, Q
 from django.utils import timezone
 
-from zygon.build.memo import digest
 from zygon.design.document import Document
 from zygon.errors import ZygonError
-from zygon.exchange.screen import nest_data
+from zygon.memo import digest
 from zygon.nest.design import Before, StockNest, StockPlan, as_laid, lay_out, plans
 from zygon.nest.legal import turn_faults
 from zygon.nest.record import carried, restored
 from zygon.nest.remainder import rest_region, rests_of
 from zygon.nest.room import room_on
 from zygon.nest.task import Layout, Placement
+from zygon.screen.design import nest_data
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import Head, head
 from zygon_server.errors import NotFound, Refused

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.build.pipeline import build
 from zygon.design.document import Document
 from zygon.design.upgrade import load
+from zygon.making.pipeline import build
 from zygon.nest.design import StockPlan, plans
 from zygon.nest.together import Item, Together, plans_together
 from zygon_server.designs.models import Design

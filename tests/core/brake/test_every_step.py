@@ -6,9 +6,9 @@ import numpy as np
 import pytest
 import shapely
 
-from tests.core.build.metal.test_every_fold import made
-from tests.core.build.metal.trays import SIDES, flange, folded
 from tests.core.figures import compared, condensed
+from tests.core.making.metal.test_every_fold import made
+from tests.core.making.metal.trays import SIDES, flange, folded
 from zygon.brake.order import _Search, bend_order, strokes_and_tools, strokes_of
 from zygon.brake.pose import Pose, Workpiece
 from zygon.brake.profiles import die_profile, punch_profiles

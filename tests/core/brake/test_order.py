@@ -6,17 +6,17 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
+from zygon.brake.bend_plan import plan_of
 from zygon.brake.order import bend_order, strokes_of
-from zygon.brake.plan import plan_of
 from zygon.brake.pose import Pose, Workpiece
 from zygon.brake.slabs import Piece, runs_into
-from zygon.build.pipeline import build
 from zygon.check.brake import brake_faults
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.examples import example
 from zygon.design.patch import patched
 from zygon.design.upgrade import load
+from zygon.making.pipeline import build
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake
 

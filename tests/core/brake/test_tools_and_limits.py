@@ -8,9 +8,9 @@ import shapely
 from zygon.brake.order import bend_order, strokes_and_tools, strokes_of
 from zygon.brake.profiles import die_profile, punch_profiles
 from zygon.brake.slabs import TOUCH
-from zygon.build.pipeline import build
 from zygon.check.brake import brake_faults
 from zygon.design.draft import Draft
+from zygon.making.pipeline import build
 from zygon.stock.brake import Die, Punch
 
 EDGES = ["left", "right", "front", "back"]

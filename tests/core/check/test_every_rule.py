@@ -4,16 +4,16 @@ import itertools
 
 import pytest
 
-from tests.core.build.metal.test_every_fold import made
-from tests.core.build.metal.trays import SIDES, entry, flange, folded
 from tests.core.figures import compared, condensed
-from zygon.build.assembly.hold import drops
-from zygon.build.pipeline import build
+from tests.core.making.metal.test_every_fold import made
+from tests.core.making.metal.trays import SIDES, entry, flange, folded
 from zygon.check.run import check
 from zygon.design.document import parse_document
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.design.workshop import BRAKE
+from zygon.making.assembly.hold import drops
+from zygon.making.pipeline import build
 
 
 def said(problem):

@@ -2,11 +2,11 @@
 
 import pytest
 
-from tests.core.build.metal.trays import entry, flange, folded
-from zygon.build.pipeline import build
+from tests.core.making.metal.trays import entry, flange, folded
 from zygon.check.run import check
 from zygon.design.flange_words import flange_words
 from zygon.design.patch import patched
+from zygon.making.pipeline import build
 
 RING = {"left": flange("left", 40), "right": flange("right", 40, order=1), "over": flange("end", 250, on="left", order=2)}
 

@@ -2,10 +2,10 @@
 
 import pytest
 
-from tests.core.build.joints.pairs import pair
-from zygon.build.pipeline import build
+from tests.core.making.joints.pairs import pair
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.making.pipeline import build
 
 EDGES = ["left", "right", "front", "back"]
 #: Rules that are all different, in thicknesses of 11.8 mm.

@@ -5,11 +5,11 @@ from hypothesis import strategies as st
 
 from tests.core.test_robustness import DOCUMENTS, TEXTS
 from tests.explore import drawn
-from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.operations import entries
 from zygon.design.patch import apply_patch
 from zygon.errors import ZygonError
+from zygon.making.pipeline import build
 
 SIZES = [*TEXTS, "1 mm", "2 mm", "30 mm", "80 mm", "15 mm", "200 mm", "3.3 mm", "45 deg", "120 deg"]
 

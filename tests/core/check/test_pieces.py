@@ -2,11 +2,11 @@
 
 import pytest
 
-from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.exchange.bends import write_bends
+from zygon.making.pipeline import build
 
 HERE = ("centre", "0")
 SHAPES = {

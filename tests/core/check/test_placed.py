@@ -2,11 +2,11 @@
 
 import pytest
 
-from tests.core.build.joints.pairs import pair
-from tests.core.build.metal.trays import SIDES, entry, flange, folded
-from zygon.build.pipeline import build
+from tests.core.making.joints.pairs import pair
+from tests.core.making.metal.trays import SIDES, entry, flange, folded
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.making.pipeline import build
 
 SIZES = {
     "hole": {"diameter": "20"}, "slot": {"length": "40", "width": "20"}, "rectangle": {"width": "20", "height": "20"}, "hand_hold": {"length": "40", "width": "20"},

@@ -2,13 +2,13 @@
 
 import pytest
 
-from tests.core.build.joints.pairs import pair
-from zygon.build.pipeline import build
+from tests.core.making.joints.pairs import pair
 from zygon.check.run import check
 from zygon.check.thin import finger_faults
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch, patched
+from zygon.making.pipeline import build
 from zygon.measure.display import format_length
 
 

@@ -2,11 +2,11 @@
 
 import pytest
 
-from tests.core.build.joints.pairs import pair
-from zygon.build.pipeline import build
+from tests.core.making.joints.pairs import pair
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
+from zygon.making.pipeline import build
 
 
 def codes(document):

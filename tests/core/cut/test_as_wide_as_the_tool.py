@@ -7,14 +7,14 @@ import ezdxf
 import pytest
 import shapely
 
-from tests.core.build.joints.pairs import pair
-from zygon.build.pipeline import build
+from tests.core.making.joints.pairs import pair
 from zygon.check.run import check
 from zygon.cut.kerf import by_hand_of, compensated, kerf_of
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.exchange.bundle import bundle, part_file, part_files
 from zygon.geometry.boolean import region_polygon
+from zygon.making.pipeline import build
 
 BIT = 6.0
 

@@ -4,14 +4,14 @@ import itertools
 
 import pytest
 
-from tests.core.build.metal.test_every_fold import VARIANTS, made, square
-from tests.core.build.metal.trays import SIDES
-from tests.core.build.test_every_feature import KINDS, board
 from tests.core.figures import compared, condensed
-from zygon.build.pipeline import build
+from tests.core.making.features.test_every_feature import KINDS, board
+from tests.core.making.metal.test_every_fold import VARIANTS, made, square
+from tests.core.making.metal.trays import SIDES
 from zygon.cut.kerf import _run_out, by_hand_of, compensated
 from zygon.cut.reckon import by_hand, cutting_order, reckon
 from zygon.geometry.contour import Contour, circle, polygon, rectangle, rounded_rectangle
+from zygon.making.pipeline import build
 
 KERFS = (0.0, 0.18, 6.0)
 

@@ -9,13 +9,13 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Polygon
 
 from tests.explore import drawn
-from zygon.build.pipeline import build
 from zygon.cut.kerf import CutContours, compensated, cut_on_the_line, kerf_of
 from zygon.cut.reckon import cutting_order, reckon
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
 from zygon.geometry.boolean import region_polygon
 from zygon.geometry.contour import circle, rectangle
+from zygon.making.pipeline import build
 
 FINE = 1e-4
 

@@ -5,13 +5,13 @@ import math
 import pytest
 import shapely
 
-from zygon.build.flat import turned_over
-from zygon.build.pipeline import build
 from zygon.cut.kerf import ByHand, CutContours, Drill, bend_lines, by_hand_of, compensated, cut_on_the_line, depth_operation, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order, reckon
 from zygon.design.draft import Draft
 from zygon.design.workshop import ROUTER
 from zygon.geometry.contour import circle, polyline, rectangle
+from zygon.making.flats.flat import turned_over
+from zygon.making.pipeline import build
 from zygon.stock.cutter import Cutter, layer_of
 
 
@@ -131,7 +131,7 @@ def test_operations_have_layers_of_their_own():
 
 
 def test_a_pocket_s_operation_names_its_face_and_depth_to_a_thousandth():
-    from zygon.build.built import Pocket
+    from zygon.making.result.operations import Pocket
 
     assert depth_operation(Pocket(rectangle(0, 0, 4, 4), "p", "b", 2.50049)) == "depth-b-2.5"
     assert depth_operation(Pocket(rectangle(0, 0, 4, 4), "p", "a", 6.0)) == "depth-a-6"

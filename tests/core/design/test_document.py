@@ -7,7 +7,6 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.examples import brood_box
 from zygon.design.operations import freeze, remove_part, remove_size, rename
@@ -16,6 +15,7 @@ from zygon.design.schema import json_schema
 from zygon.design.starters import STARTERS, starter
 from zygon.design.upgrade import load, upgraded
 from zygon.errors import DocumentError, PatchError, ZygonError
+from zygon.making.pipeline import build
 
 FIXTURES = Path(__file__).parents[1] / "fixtures"
 DOCS = Path(__file__).parents[3] / "docs"

@@ -3,15 +3,15 @@
 import numpy as np
 import pytest
 
-from zygon.build.independent import make_independent
-from zygon.build.pipeline import build
-from zygon.build.questions import middle_of, offers_between
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box, example
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
 from zygon.design.operations import remove_part, rename, repoint
 from zygon.design.patch import apply_patch, patched
+from zygon.edits.independent import make_independent
 from zygon.errors import DocumentError
+from zygon.making.asked.questions import middle_of, offers_between
+from zygon.making.pipeline import build
 
 
 def half_box() -> Draft:

@@ -5,13 +5,13 @@ import io
 import ezdxf
 import pytest
 
-from tests.core.build.joints.pairs import pair
-from zygon.build.pipeline import build
+from tests.core.making.joints.pairs import pair
 from zygon.cut.kerf import by_hand_of, compensated
 from zygon.cut.reckon import cutting_order
 from zygon.design.draft import Draft
 from zygon.exchange.bundle import part_file, part_files
-from zygon.exchange.screen import built_data, part_resources
+from zygon.making.pipeline import build
+from zygon.screen.design import built_data, part_resources
 
 
 def board(cutter):

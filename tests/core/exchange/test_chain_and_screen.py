@@ -7,15 +7,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import JOIN, chained
 from zygon.exchange.read import read_regions
-from zygon.exchange.screen import built_data, nest_data, part_resources
+from zygon.making.pipeline import build
 from zygon.nest.design import lay_out, plans
+from zygon.screen.design import built_data, nest_data, part_resources
 
 
 @given(st.integers(3, 14), st.randoms(use_true_random=False), st.floats(0, JOIN / 3))

@@ -15,7 +15,6 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.explore import drawn
-from zygon.build.pipeline import build
 from zygon.check.run import check
 from zygon.cut.kerf import compensated, kerf_of
 from zygon.design.draft import Draft
@@ -24,10 +23,11 @@ from zygon.design.patch import apply_patch
 from zygon.errors import ImportFileError, ZygonError
 from zygon.exchange.bundle import bundle, part_file, part_files
 from zygon.exchange.cutlist import cut_list, write_csv
-from zygon.exchange.picture import picture
 from zygon.exchange.read import read_regions
 from zygon.geometry.contour import circle, rounded_rectangle
+from zygon.making.pipeline import build
 from zygon.nest.design import lay_out, plans
+from zygon.screen.picture import picture
 
 BUILT = build(brood_box())
 LAYERS = BUILT.document.cutters["laser"].layers

@@ -6,10 +6,10 @@ import pytest
 import shapely
 import trimesh
 
-from tests.core.build.joints.pairs import MEETING, pair
-from tests.core.build.joints.test_every_kind import mesh_of_part
-from zygon.build.pipeline import build
-from zygon.exchange.joint_figure import joint_figure
+from tests.core.making.joints.pairs import MEETING, pair
+from tests.core.making.joints.test_every_kind import mesh_of_part
+from zygon.making.pipeline import build
+from zygon.screen.joint_figure import joint_figure
 
 
 def polygon_of(d):

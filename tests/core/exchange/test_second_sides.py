@@ -9,16 +9,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.build.joints.pairs import pair
+from tests.core.making.joints.pairs import pair
 from tests.explore import drawn
-from zygon.build.flat import edge_bore_axis
-from zygon.build.pipeline import build
 from zygon.cut.kerf import compensated
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
 from zygon.exchange.bundle import needs_turning, part_file
 from zygon.exchange.drilling import drilling_list, write_drilling
 from zygon.geometry.frame import FACES
+from zygon.making.flats.flat import edge_bore_axis
+from zygon.making.pipeline import build
 
 
 def read(text):

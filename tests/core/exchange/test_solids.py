@@ -9,19 +9,19 @@ import trimesh
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from tests.core.build.metal.test_folding import exact_volume, trees
-from tests.core.build.metal.test_kinds import profile
-from tests.core.build.metal.trays import entry, flange, folded, part_of, solid
+from tests.core.making.metal.test_folding import exact_volume, trees
+from tests.core.making.metal.test_kinds import profile
+from tests.core.making.metal.trays import entry, flange, folded, part_of, solid
 from tests.explore import drawn
-from zygon.build.layers import volume_of
-from zygon.build.metal.zones import zones_of
-from zygon.build.pipeline import build
 from zygon.cli import main
 from zygon.design.examples import example
 from zygon.errors import ImportFileError, ZygonError
 from zygon.exchange.brep import is_sound, placed_solid, solid_of, volume
 from zygon.exchange.meshes import write_mesh
 from zygon.exchange.step import read_step, solid_record, write_step, write_step_flat
+from zygon.making.metal.zones import zones_of
+from zygon.making.pipeline import build
+from zygon.making.solids.layers import volume_of
 
 
 @given(trees(), st.floats(0.5, 3), st.floats(0.2, 0.5))

@@ -11,22 +11,22 @@ from shapely.geometry import Polygon
 
 from tests.core.nest.test_nesting import ELL, el_offcut, outlines, rect
 from tests.explore import drawn
-from zygon.build.pipeline import build
 from zygon.design.document import parse_document
 from zygon.design.examples import brood_box
 from zygon.errors import NestError
-from zygon.exchange.screen import nest_data
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import polygon, rectangle
+from zygon.making.pipeline import build
 from zygon.nest.bottom_left import finished_layout, first_layout
 from zygon.nest.design import as_laid, lay_out, plans
 from zygon.nest.engine import allowed_turns, nest
-from zygon.nest.exchange import exchanged
 from zygon.nest.legal import layout_faults
 from zygon.nest.mend import mended
 from zygon.nest.record import carried, restored
 from zygon.nest.room import room_on
+from zygon.nest.swap import exchanged
 from zygon.nest.task import NestSheet, Placement, Shape, Task
+from zygon.screen.design import nest_data
 
 SHEET = NestSheet(300.0, 200.0)
 

@@ -18,9 +18,9 @@ import zygon
 from tests.explore import drawn
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import circle, rectangle
+from zygon.nest.base import base_of, poles_of
 from zygon.nest.field import Field
 from zygon.nest.kernels import POLES
-from zygon.nest.outlines import base_of, poles_of
 from zygon.nest.shapes import grown
 
 ELL = Polygon([(0, 0), (60, 0), (60, 20), (20, 20), (20, 50), (0, 50)])
@@ -92,5 +92,5 @@ def test_only_the_nesting_room_imports_numba_and_nobody_before_it_nests():
         names = {n.name for x in ast.walk(ast.parse(file.read_text())) if isinstance(x, ast.Import) for n in x.names}
         names |= {x.module or "" for x in ast.walk(ast.parse(file.read_text())) if isinstance(x, ast.ImportFrom)}
         assert not any(n.split(".")[0] == "numba" for n in names) or file.parent.name == "nest", file
-    code = "import sys, zygon.nest.design, zygon.nest.room, zygon.nest.remainder, zygon.nest.together, zygon.exchange.screen, zygon.cli; sys.exit('numba' in sys.modules)"
+    code = "import sys, zygon.nest.design, zygon.nest.room, zygon.nest.remainder, zygon.nest.together, zygon.screen.design, zygon.cli; sys.exit('numba' in sys.modules)"
     assert subprocess.run([sys.executable, "-c", code], check=False).returncode == 0

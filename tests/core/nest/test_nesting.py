@@ -9,12 +9,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.explore import drawn
-from zygon.build.pipeline import build
 from zygon.design.examples import brood_box
 from zygon.errors import NestError
-from zygon.exchange.screen import nest_data
 from zygon.geometry.boolean import Region, subtract, to_polygon
 from zygon.geometry.contour import circle, polygon, rectangle, rounded_rectangle
+from zygon.making.pipeline import build
 from zygon.nest.bottom_left import first_layout
 from zygon.nest.design import lay_out, plans
 from zygon.nest.engine import allowed_turns, nest
@@ -25,6 +24,7 @@ from zygon.nest.record import restored
 from zygon.nest.rectangles import packed
 from zygon.nest.shapes import envelope, outline
 from zygon.nest.task import Layout, NestSheet, Shape, Task
+from zygon.screen.design import nest_data
 
 ELL = polygon([(0, 0), (60, 0), (60, 20), (20, 20), (20, 50), (0, 50)])
 

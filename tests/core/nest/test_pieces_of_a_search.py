@@ -16,20 +16,20 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import circle, polygon, rectangle, rounded_rectangle
 from zygon.nest import bars as bars_room
 from zygon.nest.bars import Bar, Cut, cut_bars
+from zygon.nest.base import base_of
 from zygon.nest.bottom_left import finished_layout
 from zygon.nest.engine import allowed_turns, nest
-from zygon.nest.exchange import exchanged
 from zygon.nest.field import Field
 from zygon.nest.ground import ground_of
 from zygon.nest.improve import score
 from zygon.nest.legal import layout_faults
 from zygon.nest.mend import fitting, holding, mended
 from zygon.nest.nofit import convex_pieces, no_fit
-from zygon.nest.outlines import base_of
 from zygon.nest.rectangles import packed, sizes_of
 from zygon.nest.room import room_on
 from zygon.nest.shapes import envelope, grown, turned
 from zygon.nest.strip import Memory, compressed, explored, separated
+from zygon.nest.swap import exchanged
 from zygon.nest.task import Layout, NestSheet, Placement, Shape, Task
 
 TOOTHED = [

@@ -6,11 +6,11 @@ from dataclasses import replace
 import pytest
 from shapely.geometry import Point, Polygon
 
-from zygon.build.pipeline import build
 from zygon.cut.kerf import compensated
 from zygon.design.draft import Draft
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import circle, polygon, rectangle
+from zygon.making.pipeline import build
 from zygon.nest.design import placed_contours, plans, reckon_sheet
 from zygon.nest.engine import nest
 from zygon.nest.left_over import reason_of

@@ -12,10 +12,10 @@ import pytest
 
 from tests.core.figures import compared, condensed
 from tests.core.nest.test_nesting import ELL, el_offcut, rect
-from zygon.build.pipeline import build
 from zygon.design.examples import EXAMPLES
 from zygon.geometry.boolean import Region, subtract
 from zygon.geometry.contour import circle, polygon, rectangle, rounded_rectangle
+from zygon.making.pipeline import build
 from zygon.nest.bars import Bar, Cut, cut_bars
 from zygon.nest.bottom_left import first_layout
 from zygon.nest.design import lay_out, plans

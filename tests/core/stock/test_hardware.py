@@ -2,7 +2,7 @@
 
 import pytest
 
-from zygon.build.pipeline import build
+from zygon.making.pipeline import build
 from zygon.stock.hardware import CLEARANCE, DOWELS, clearance, dowel_for, screw, screw_length
 
 # ISO 273, clearance holes fine, medium, coarse (values from memory)
@@ -43,7 +43,7 @@ def test_screw_lengths_are_ones_that_are_sold():
 
 def test_a_6_mm_dowel_goes_25_deep_into_the_end_of_a_12_board_and_10_into_the_face_of_a_15_one():
     # common practice
-    from tests.core.build.joints.pairs import pair
+    from tests.core.making.joints.pairs import pair
 
     details = build(pair("dowels", 12, 15).document()).joints["a-b"].details
     assert (details["diameter"], details["depth_edge"], details["depth_face"]) == (6, 25, 10)

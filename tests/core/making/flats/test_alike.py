@@ -1,0 +1,99 @@
+"""Equal parts are equal: what is taken for its own mirror image, or for another part, lies on it to the hair. Shapely is the referee."""
+
+import math
+
+import pytest
+import shapely
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.explore import drawn
+from zygon.check.overlap import overlap_faults
+from zygon.design.draft import Draft
+from zygon.geometry.boolean import region_polygon
+from zygon.making.flats.alike import alike
+from zygon.making.flats.handed import handed_flat
+from zygon.making.pipeline import build
+
+MIDDLE = ("centre", "0")
+
+
+def flat(*features):
+    d = Draft("d", "ply12", cutter="router")
+    d.board("p", "ply12", "lying", 0, (0, 200), (0, 120))
+    for i, (kind, u, v, more) in enumerate(features):
+        d.feature("p", f"f{i}", kind, u, v, **more)
+    return build(d.document()).parts["p"].flat
+
+
+def laid(shape, turn):
+    c, s, du, dv = turn
+    return shapely.affinity.affine_transform(shape, [c, -s, s, c, du, dv])
+
+
+def agree(a, b, turn):
+    """Whether one flat, laid on the other, covers it: outline with holes, and pockets by face and depth."""
+    one, other = (shapely.union_all([region_polygon(p) for p in f.pieces]) for f in (a, b))
+    if shapely.symmetric_difference(laid(one, turn), other).area > 0.5:
+        return False
+    depths = {(p.face, p.depth) for f in (a, b) for p in f.pockets}
+    for key in depths:
+        x, y = (shapely.union_all([region_polygon(p.region) for p in f.pockets if (p.face, p.depth) == key]) for f in (a, b))
+        if shapely.symmetric_difference(laid(x, turn), y).area > 0.5:
+            return False
+    return True
+
+
+groove = st.builds(
+    lambda along, at, more: ("groove", MIDDLE if along == "u" else ("left", at), ("front", at) if along == "u" else MIDDLE, {"along": along, "width": 8, "depth": 4, **more}),
+    st.sampled_from("uv"), st.sampled_from([20, 40, 60, 80, 100]), st.sampled_from([{}, {}, {"length": 40}]),
+)  # fmt: skip
+cut = st.builds(
+    lambda x, y, w, h: ("rectangle", ("left", x), ("front", y), {"width": w, "height": h}),
+    st.sampled_from([40, 60, 100, 140, 160]), st.sampled_from([30, 60, 90]), st.sampled_from([10, 40]), st.sampled_from([10, 40]),
+)  # fmt: skip
+
+
+@settings(max_examples=drawn(80))
+@given(st.lists(st.one_of(groove, cut), min_size=1, max_size=4))
+def test_what_counts_as_its_own_mirror_image_lies_on_it(features):
+    own = flat(*features)
+    if len(own.pieces) != 1:
+        return
+    image = handed_flat(own)
+    turn = alike(own, image)
+    if turn is not None:
+        assert agree(own, image, turn)
+    else:  # and where no half turn or none lays it on, it really is another part
+        for c in (1.0, -1.0):
+            (x0, y0, x1, y1) = own.bounds
+            move = (c, 0.0, 0.0 if c > 0 else x0 + x1, 0.0 if c > 0 else y0 + y1)
+            assert not agree(own, image, move)
+
+
+@pytest.mark.parametrize("at", [40, 80])
+def test_a_cross_of_grooves_off_the_middle_is_not_its_own_mirror_image(at):
+    """As large, as long and in the same box as its image."""
+    own = flat(
+        ("groove", ("left", at), MIDDLE, {"along": "v", "width": 8, "depth": 4}),
+        ("groove", MIDDLE, ("front", 30), {"along": "u", "width": 8, "depth": 4}),
+    )
+    assert alike(own, handed_flat(own)) is None
+    middle = flat(
+        ("groove", MIDDLE, MIDDLE, {"along": "v", "width": 8, "depth": 4}),
+        ("groove", MIDDLE, ("front", 30), {"along": "u", "width": 8, "depth": 4}),
+    )
+    assert alike(middle, handed_flat(middle)) is not None
+
+
+def test_a_cupboards_sides_with_a_cross_of_grooves_are_a_handed_pair_and_take_the_back():
+    d = Draft("d", "ply12", cutter="router")
+    d.size("w", "441.3 mm")
+    d.board("side", "ply12", "facing_side", "0", ("0", "280 mm"), ("0", "560 mm"))
+    d.mirror("m", "x", "w/2", "part:side", names={"side": "side_right"})
+    d.board("bottom", "ply12", "lying", "50 mm", ("side.right", "side_right.left"), ("0", "280 mm"))
+    d.board("back", "ply12", "facing_front", "250 mm", ("side.right", "side_right.left"), ("bottom.top", "500 mm"))
+    d.joint("groove", "bottom", "side", depth="5 mm").joint("groove", "back", "side", depth="5 mm")
+    built = build(d.document())
+    assert not overlap_faults(built) and built.parts["side@m.1"].handed == -1
+    assert math.isclose(built.parts["side"].flat.pockets[0].depth, 5.0)

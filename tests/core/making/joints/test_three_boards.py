@@ -1,0 +1,96 @@
+"""Where three boards meet: who gets the cube, and that it stays attached whoever does."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from zygon.design.draft import Draft
+from zygon.making.pipeline import build
+
+T = 11.8
+
+
+def corner(starts, order=("front", "left", "floor"), counts=(5, 5, 5), size=(120.0, 120.0, 120.0)):
+    """Three boards of one thickness at one corner; ``starts`` say who begins at the corner in front-left, front-floor, left-floor."""
+    draft = Draft("corner", "ply12")
+    x, y, z = size
+    boards = {
+        "front": ("facing_front", 0, (0, x), (0, z)),
+        "left": ("facing_side", 0, ("front.back", y), (0, z)),
+        "floor": ("lying", 0, ("left.right", x), ("front.back", y)),
+    }
+    for name in order:
+        draft.board(name, "ply12", *boards[name])
+    for (a, b), first, count in zip((("front", "left"), ("front", "floor"), ("left", "floor")), starts, counts, strict=True):
+        draft.joint("finger", a, b, fit=0, count=count, starts="a" if first == a else "b")
+    return draft
+
+
+def cube_owner(draft):
+    """The part that is there in the middle of the corner's cube."""
+    built = build(draft.document(), nominal=True)
+    holders = []
+    for key, part in built.parts.items():
+        # the cube is the block from 0 to T along x, y and z; each board's flat starts at its span's low corner
+        from shapely.geometry import Point
+
+        from zygon.geometry.boolean import region_polygon
+
+        u, v = part.frame.u, part.frame.v
+        at = Point(T / 2 - part.span_box.span(u)[0], T / 2 - part.span_box.span(v)[0])
+        if any(region_polygon(p).contains(at) for p in part.flat.pieces):
+            holders.append(key)
+        assert len(part.flat.pieces) == 1
+    assert len(holders) == 1
+    return holders[0]
+
+
+@pytest.mark.parametrize(
+    ("starts", "winner"),
+    [
+        (("front", "front", "left"), "front"),
+        (("left", "floor", "floor"), "floor"),
+        (("left", "front", "left"), "left"),
+        (("left", "floor", "left"), "left"),
+    ],
+)
+def test_the_cube_goes_to_the_board_with_most_finger_ends_beside_it(starts, winner):
+    assert cube_owner(corner(starts)) == winner
+
+
+@pytest.mark.parametrize("order", [("front", "left", "floor"), ("floor", "left", "front"), ("left", "floor", "front")])
+def test_a_tie_goes_by_order(order):
+    # each of the three owns one finger end next to the cube
+    assert cube_owner(corner(("front", "floor", "left"), order)) == order[0]
+
+
+@given(
+    st.tuples(*(st.sampled_from(p) for p in (("front", "left"), ("front", "floor"), ("left", "floor")))),
+    st.tuples(*[st.integers(2, 24)] * 3),
+    st.tuples(*[st.floats(40, 200)] * 3),
+)
+def test_one_board_holds_the_cube_and_none_comes_loose(starts, counts, size):
+    assert cube_owner(corner(starts, counts=counts, size=size)) in ("front", "left", "floor")
+
+
+def test_without_the_third_joint_there_is_no_cube_and_the_overlap_is_said():
+    from zygon.check.run import check
+
+    draft = corner(("front", "front", "left"))
+    del draft.data["joints"]["left-floor"]
+    codes = {p.fault.code for p in check(build(draft.document()))}
+    assert codes <= {"overlap"}
+    assert all(len(p.flat.pieces) == 1 for p in build(draft.document()).parts.values())
+
+
+def test_a_board_that_runs_on_past_the_corner_keeps_its_own_wood():
+    draft = Draft("tall", "ply12")
+    draft.board("front", "ply12", "facing_front", 0, (0, 200), (0, 60))
+    draft.board("left", "ply12", "facing_side", 0, ("front.back", 150), (0, 100))
+    draft.joint("finger", "front", "left", fit="0.4 mm", count=5)
+    built = build(draft.document())
+    left = built.parts["left"].flat
+    # above the joint's run the side is as it was: it does not reach forward over the lower front
+    assert built.joints["front-left"].run == pytest.approx((0, 60))
+    above = max(y for x, y in left.pieces[0].outer.points if x < -1)
+    assert above <= 60 + 1e-6

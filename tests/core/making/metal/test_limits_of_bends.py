@@ -1,0 +1,101 @@
+"""Radius, K and thickness at their limits under every rule: what is built is finite everywhere, and what cannot be bent is said."""
+
+import itertools
+import json
+import math
+
+import pytest
+
+from tests.explore import EXPLORE
+from zygon.check.run import check
+from zygon.design.draft import Draft
+from zygon.making.metal.fold import face_motions
+from zygon.making.pipeline import build
+from zygon.making.solids.layers import volume_of
+from zygon.screen.design import built_data, part_resources
+
+RULES = ["k", "table", "din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"]
+KINDS = ["flange", "profile", "offset", "hem", "teardrop", "line"]
+
+
+def bent(rule, kind, *, radius, thickness="1 mm", k=0.0, angle="90 deg", where="folding"):
+    d = Draft("t", "galv20")
+    stock = d.data["stocks"]["galv20"]
+    stock.pop("measured", None)
+    stock["nominal"] = d.entry(thickness)
+    rows = [{"thickness": 1, "radius": r, "angle": 90, "k": k} for r in (0, 5)]
+    stock["bending"] = {"rule": rule, "k": k, **({"table": rows} if rule == "table" else {})}
+    d.board("p", "galv20", "lying", "0", ("0", "400 mm"), ("0", "300 mm"), up="a")
+    d.fold("p", **({"radius": radius} if where == "folding" else {}))
+    own = {"radius": radius} if where == "flange" else {}
+    if kind == "flange":
+        d.flange("p", "f", "left", "200 mm", angle=angle, **own)
+    elif kind == "profile":
+        d.profile("p", "f", "left", ("120 mm", angle), ("120 mm", "-45 deg"), **own)
+    elif kind == "offset":
+        d.flange("p", "f", "left", "120 mm", kind="offset", height="150 mm", **own)
+    elif kind == "line":
+        d.flange("p", "f", "left", "0", kind="line", at="120 mm", **own)
+        del d.data["parts"]["p"]["folding"]["flanges"]["f"]["length"]
+    else:
+        d.flange("p", "f", "left", "120 mm", kind="hem", gap="0", style="closed" if kind == "hem" else "teardrop", **own)
+    return d.document()
+
+
+def finite(built):
+    """Nothing that a screen reads is no number; the strict JSON of the standard is the referee."""
+    problems = check(built)
+    json.dumps(built_data(built, problems), allow_nan=False)
+    json.dumps(part_resources(built, []), allow_nan=False)
+    assert all(math.isfinite(x) for x in built.good.values())
+    return problems
+
+
+SWEEP = [
+    *itertools.product(RULES, KINDS, ["0", "0.0001 mm", "0.01 mm", "2 mm", "30 mm"], ["1 mm"], [0.0, 1.0]),
+    *itertools.product(RULES, ["flange", "offset"], ["0", "2 mm"], ["0.01 mm", "25 mm"], [0.0, 0.5]),
+]
+
+
+@pytest.mark.parametrize("where", ["folding", "flange"])
+@pytest.mark.parametrize("rule", RULES)
+def test_no_radius_k_or_thickness_gives_what_is_no_number(rule, where):
+    # a radius of the flange's own goes the same way from there: its limits, and one between
+    own = [s for s in SWEEP if s[0] == rule and (where == "folding" or s[2] in {"0", "0.01 mm", "30 mm"})]
+    # each radius with each K, by the one way or the other
+    own = own if EXPLORE else [s for n, s in enumerate(own) if (n + n // 2 + (where == "flange")) % 2 == 0]
+    for _, kind, radius, thickness, k in own:
+        built = build(bent(rule, kind, radius=radius, thickness=thickness, k=k, where=where))
+        finite(built)
+        part = built.parts["p"]
+        if part.flat and part.flat.fold:
+            assert all(b.width > 0 for b in part.flat.fold.bends)
+            assert len(face_motions(part.flat.fold)) == len(part.flat.fold.faces)
+            assert volume_of(part.flat) > 0
+
+
+@pytest.mark.parametrize("angle", ["0.001 deg", "1 deg", "179.999 deg"])
+@pytest.mark.parametrize("rule", RULES)
+def test_no_angle_gives_what_is_no_number(rule, angle):
+    for radius in ("0", "1 mm"):
+        finite(build(bent(rule, "flange", radius=radius, angle=angle, k=0.3)))
+
+
+@pytest.mark.parametrize("kind", ["flange", "profile", "offset", "teardrop", "line"])
+@pytest.mark.parametrize(("rule", "k"), [("din6935", 0.0), ("k", 0.0), ("table", 0.0)])
+def test_a_bend_that_would_take_no_sheet_is_said_at_its_radius(rule, k, kind):
+    """DIN 6935 never lets k fall under 0, so that a radius of 0 has no allowance at all."""
+    for where, entry in (("folding", "/parts/p/folding/radius"), ("flange", "/parts/p/folding/flanges/f/radius")):
+        document = bent(rule, kind, radius="0", k=k, where=where)
+        good = {entry: 3.0}
+        found = [f for f in build(document, good).faults if f.code == "no_allowance"]
+        assert [f.entry for f in found] == [entry], [f.message for f in found]
+        assert "takes no length of sheet" in found[0].message and "0 mm" in found[0].value
+
+
+@pytest.mark.parametrize("rule", ["handbook-soft", "handbook-half-hard", "handbook-hard"])
+def test_a_sharp_bend_by_the_handbook_has_its_share_of_the_thickness(rule):
+    built = build(bent(rule, "flange", radius="0"))
+    share = {"handbook-soft": 0.55, "handbook-half-hard": 0.64, "handbook-hard": 0.71}[rule]
+    assert built.parts["p"].flat.fold.bends[0].width == pytest.approx(share)
+    assert not [f for f in built.faults if f.code == "no_allowance"]

@@ -1,1 +1,0 @@
-"""Document to built design: values, blanks, contacts, joints, operations, flats, solids. Stages run strictly in this order."""

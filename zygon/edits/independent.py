@@ -1,0 +1,240 @@
+"""Independent copies: a mirror's or a row's copies made into boards of their own, which no longer stay in step with their originals."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from zygon.design.document import Board
+from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
+from zygon.design.patch import Patch, pointer
+from zygon.errors import DocumentError
+from zygon.geometry.frame import AXES, FACES, frame_of
+from zygon.making.blanks.instances import spared_by
+from zygon.making.result.built import Built, BuiltJoint, BuiltPart
+from zygon.measure.display import exact_length
+
+__all__ = ["make_independent"]
+
+
+def make_independent(built: Built, key: str) -> tuple[str, Patch]:
+    """Label and patch that put boards of their own, with all their features and joints, in place of a copy.
+
+    Raises DocumentError for copies that are turned, of groups, or copied again: their boards have no place along the axes to be written down.
+    """
+    document = built.document
+    copy = document.copies.get(key)
+    if copy is None:
+        raise DocumentError(f"There is no copy with the key {key!r}", entry=f"/copies/{key}", value=key, rule="a copy of the design")
+    made = [p for p in built.parts.values() if p.made_by and p.made_by[-1][0] == key]
+    again = any(f"copy:{key}" in c.of for c in document.copies.values())
+    if again or not made or not all(_can_be_written(p) for p in made):
+        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, and are no mirror images of folded parts"
+        said = f"{copy.name} cannot be made independent: it has to be {rule}"
+        raise DocumentError(said, entry=f"/copies/{key}", value=copy.name, rule=rule)
+    own_names = set(getattr(copy, "names", {}).values())
+    names: dict[str, str] = {}
+    keys: dict[str, str] = {}
+    for part in made:
+        # a handed copy keeps the name that entries use
+        names[part.key] = part.path if part.path in own_names else fresh_name(document, part.path.replace(".", "_"), set(names.values()))
+        keys[part.key] = fresh_key({**document.parts, **dict.fromkeys(keys.values())}, names[part.key])
+    patch = remove_copy(document, key)[1]
+    axis = copy.axis if copy.kind == "mirror" else ""
+    last = max(p.order for p in document.parts.values()) + 1
+    for n, part in enumerate(made):
+        record = {**_board(built, part, axis), "name": names[part.key], "order": last + n}
+        patch.append({"op": "add", "path": pointer("parts", keys[part.key]), "value": record})
+    return f"Make {copy.name} independent", [*patch, *_joints(built, keys, axis), *_bores(built, keys)]
+
+
+def _can_be_written(part: BuiltPart) -> bool:
+    board: Board = part.record  # type: ignore[assignment]
+    along = all(abs(part.place.rows[i][i]) > 0.5 for i in range(3))
+    if board.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
+        return False
+    return len(part.made_by) == 1 and not board.group and not board.turns and along and part.span_box is not None
+
+
+def _joints(built: Built, keys: dict[str, str], axis: str) -> Patch:
+    """The copies of joints at boards that are now on their own, as joints of their own."""
+    document, patch = built.document, []
+    joints: dict[str, Any] = {**document.joints}
+    for joint in built.joints.values():
+        record = document.joints[joint.key].model_dump(mode="json", exclude_none=True)
+        for pair in joint.copies:
+            a, b = (keys.get(x, x) for x in pair)
+            spared = any(f"joint:{joint.key}" in _spared(built, x) for x in pair)
+            if joint.refused or spared or not keys.keys() & set(pair) or "@" in a + b:
+                continue
+            new = fresh_key(joints, f"{a}-{b}")
+            joints[new] = True
+            value = {**_mirrored_joint(record, joint, built, axis), "a": a, "b": b, "order": len(joints)}
+            patch.append({"op": "add", "path": pointer("joints", new), "value": value})
+    return patch
+
+
+def _bores(built: Built, keys: dict[str, str]) -> Patch:
+    """The copies' bores: boards on a bore's own axis are added to it, those beside it get one of their own through what stays too."""
+    document, patch = built.document, []
+    bores: dict[str, Any] = {**document.bores}
+    names = {b.name for b in document.bores.values()}
+    for key, bore in document.bores.items():
+        places: dict[tuple[tuple[str, float], ...], list[str]] = {}
+        at = {a: built.values[pointer("bores", key, "at", a)].value for a in AXES if a != bore.axis and not bore.out}
+        ends_at = {
+            n: built.values[pointer("bores", key, n)].value for n in ("low", "high") if getattr(bore, n) is not None and not bore.out
+        }
+        own = tuple((n, round(x, 6)) for n, x in (*at.items(), *ends_at.items()))
+        through = [k for k in keys if built.parts[k].of in bore.parts and f"bore:{key}" not in _spared(built, k)]
+        for copied in through if at else []:
+            place = {a: round(_moved(built.parts[copied], a, x), 6) for a, x in at.items()}
+            place |= _moved_ends(built.parts[copied], bore.axis, ends_at)
+            places.setdefault(tuple(place.items()), []).append(copied)
+        for spot, copied_there in places.items():
+            ends = {keys[k]: bore.parts[built.parts[k].of].model_dump(mode="json") for k in copied_there}
+            if spot == own:
+                patch += [{"op": "add", "path": pointer("bores", key, "parts", part), "value": end} for part, end in ends.items()]
+                continue
+            moved = {a: x for a, x in spot if a in AXES}
+            ends |= {k: end.model_dump(mode="json") for k, end in bore.parts.items() if _stays_under(built, keys, k, moved)}
+            name = fresh_name(document, bore.name[:36], names)
+            names.add(name)
+            new = fresh_key(bores, name)
+            bores[new] = {**bore.model_dump(mode="json"), "name": name, "at": {a: _entry(built, x) for a, x in moved.items()},
+                          **{n: _entry(built, x) for n, x in spot if n not in AXES}, "parts": ends, "order": len(bores)}  # fmt: skip
+            patch.append({"op": "add", "path": pointer("bores", new), "value": bores[new]})
+    return patch
+
+
+def _moved_ends(part: BuiltPart, axis: str, ends: dict[str, float]) -> dict[str, float]:
+    """Where the ends of a bore come to lie with a copy; mirrored along its axis, the low one becomes the high one."""
+    i = AXES.index(axis)
+    names = {"low": "high", "high": "low"} if part.place.rows[i][i] < 0 else {"low": "low", "high": "high"}
+    found = {names[n]: round(_moved(part, axis, x), 6) for n, x in ends.items()}
+    return {n: found[n] for n in ("low", "high") if n in found}
+
+
+def _stays_under(built: Built, keys: dict[str, str], part: str, at: dict[str, float]) -> bool:
+    """Whether a bore's board was not copied and lies under a copy of the bore."""
+    box = built.parts[part].span_box if part in built.parts else None
+    if box is None or part in {built.parts[k].of for k in keys}:
+        return False
+    return all(box.span(a)[0] < x < box.span(a)[1] for a, x in at.items())
+
+
+def _spared(built: Built, key: str) -> frozenset[str]:
+    """What an instance does without; a copy that is now on its own does not get it either."""
+    return spared_by(built.document, key, built.parts[key].made_by)
+
+
+def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axis: str) -> dict[str, Any]:
+    """A joint's record with low and high exchanged where they lie along the axis that is mirrored."""
+    found = dict(record)
+    swap = {"low": "high", "high": "low", "open_low": "open_high", "open_high": "open_low"}
+    frame = built.parts[joint.a].frame
+    if frame is not None and axis == frame.normal and "keeps" in found:
+        found["keeps"] = swap[found["keeps"]]
+    if axis and axis == joint.axis:
+        for field in ("side", "ends"):
+            found[field] = swap.get(found.get(field, ""), found.get(field))
+        if joint.kind == "finger" and len(joint.fingers) % 2 == 0:
+            found["starts"] = "b" if found["starts"] == "a" else "a"
+        run = exact_length(joint.run[1] - joint.run[0], built.document.unit)
+        for tab in found.get("tabs", {}).values():
+            tab["at"] = {**tab["at"], "text": f"{run} - ({tab['at']['text']})"}
+    return {k: v for k, v in found.items() if v is not None}
+
+
+def _board(built: Built, part: BuiltPart, axis: str) -> dict[str, Any]:
+    """A copy's board written down: its place in numbers, its features moved with it, and mirrored along ``axis`` ('' for none)."""
+    board: Board = part.record  # type: ignore[assignment]
+    original = built.parts[part.of]
+    data = board.model_dump(mode="json", exclude_none=True)
+    spans = {}
+    for name in board.spans:
+        ends = sorted(_moved(part, name, x) for x in original.span_box.span(name))  # type: ignore[union-attr]
+        spans[name] = {"low": _entry(built, ends[0]), "high": _entry(built, ends[1])}
+    normal = frame_of(board.plane).normal
+    low = min(_moved(part, normal, x) for x in original.span_box.span(normal))  # type: ignore[union-attr]
+    data |= {"spans": spans, "position": {"face": FACES[normal][0], "at": _entry(built, low)}}
+    spared = _spared(built, part.key)
+    kept = {k: f for k, f in data["features"].items() if f"feature:{part.of}:{k}" not in spared}
+    data["features"] = {k: _feature(built, part, k, f, axis) for k, f in kept.items()}
+    if axis == normal:
+        data["up"] = "b" if board.up == "a" else "a"
+    elif axis and "outline" in data:
+        data["outline"] = _mirrored_outline(data["outline"], part, axis)
+    return data
+
+
+def _mirrored_outline(outline: dict[str, Any], part: BuiltPart, axis: str) -> dict[str, Any]:
+    """An outline's record mirrored along one of the board's two axes; a disc and a ring are their own mirror images."""
+    frame, box = frame_of(part.record.plane), part.span_box  # type: ignore[union-attr]
+    if outline["kind"] == "link":
+        (u0, u1), (v0, v1) = box.span(frame.u), box.span(frame.v)  # type: ignore[union-attr]
+        if axis == (frame.u if u1 - u0 >= v1 - v0 else frame.v):
+            swap = {"low": "high", "high": "low", "bore_low": "bore_high", "bore_high": "bore_low"}
+            return {swap.get(k, k): v for k, v in outline.items()}
+    if outline["kind"] == "drawn":
+        ku, kv = (-1 if axis == frame.u else 1), (-1 if axis == frame.v else 1)
+
+        def turned(loop: list[list[float]]) -> list[list[float]]:
+            return [[ku * x, kv * y, -bulge] for x, y, bulge in loop]
+
+        return {**outline, "outer": turned(outline["outer"]), "inner": [turned(loop) for loop in outline["inner"]]}
+    return outline
+
+
+def _entry(built: Built, value: float) -> dict[str, str]:
+    return {"text": exact_length(value, built.document.unit).strip("()"), "unit": built.document.unit}
+
+
+def _moved(part: BuiltPart, axis: str, value: float) -> float:
+    """Where a place along an axis comes to lie with a copy."""
+    i = AXES.index(axis)
+    return part.place.rows[i][i] * value + part.place.rows[i][3]
+
+
+def _feature(built: Built, part: BuiltPart, key: str, feature: dict[str, Any], axis: str) -> dict[str, Any]:
+    """A feature's record on the copy: places in the room moved along, and all that runs along ``axis`` turned round."""
+    board: Board = part.record  # type: ignore[assignment]
+    frame = frame_of(board.plane)
+    found = dict(feature)
+
+    def in_room(along: str, *path: str) -> dict[str, str]:
+        value = built.values[pointer("parts", part.of, "features", key, *path)].value
+        return _entry(built, _moved(part, along, value))
+
+    for name in ("u", "v"):
+        if feature[name]["origin"] == "room":
+            found[name] = {**feature[name], "offset": in_room(getattr(frame, name), name, "offset")}
+    if feature["kind"] == "trim":
+        found["at"] = in_room(feature["axis"], "at")
+    return _turned_round(found, board, axis) if axis else found
+
+
+def _turned_round(feature: dict[str, Any], board: Board, axis: str) -> dict[str, Any]:
+    swap = dict(zip(FACES[axis], reversed(FACES[axis]), strict=True))
+    frame, found = frame_of(board.plane), dict(feature)
+    for field in ("edge", "face"):
+        if field in feature:
+            found[field] = swap.get(feature[field], feature[field])
+    if feature.get("corner", "all") != "all":
+        found["corner"] = "-".join(swap.get(w, w) for w in feature["corner"].split("-"))
+    if feature["kind"] == "trim" and feature["axis"] == axis:
+        found["side"] = "low" if feature["side"] == "high" else "high"
+    for name in ("u", "v"):
+        if getattr(frame, name) != axis:
+            continue
+        spot = feature[name]
+        if spot["origin"] in swap:
+            found[name] = {**spot, "origin": swap[spot["origin"]]}
+        elif spot["origin"] != "room":  # from a middle: to the other side of it
+            found[name] = {**spot, "offset": {**spot["offset"], "text": f"-({spot['offset']['text']})"}}
+        if "angle" in feature:
+            found["angle"] = {**feature["angle"], "text": f"-({feature['angle']['text']})"}
+    if "edge" in feature and feature["edge"] not in swap and axis in (frame.u, frame.v):  # the edge runs along the axis
+        for low, high in (("low", "high"), ("stop_low", "stop_high")):
+            if low in feature and high in feature:
+                found[low], found[high] = feature[high], feature[low]
+    return found

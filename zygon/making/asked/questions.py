@@ -1,0 +1,87 @@
+"""Questions about a document that are asked before an edit is made: possible joints, parts along an axis."""
+
+from __future__ import annotations
+
+from zygon.design.document import Document, scope_of
+from zygon.errors import DocumentError
+from zygon.geometry.frame import FACES
+from zygon.making.blanks.instances import instances_of, originals
+from zygon.making.datums.values import EntryScope, solve
+from zygon.making.features.bores import parts_on_axis
+from zygon.making.joints.joining import contact_of, end_blank
+from zygon.making.joints.registry import REGISTRY, possible_joints
+from zygon.making.metal.folding import fold_blanks
+from zygon.making.pipeline import blanks_of
+from zygon.making.result.built import Built
+from zygon.measure.entry import Entry
+from zygon.measure.evaluate import evaluate
+
+__all__ = ["middle_of", "offers_between", "parts_along"]
+
+
+def offers_between(document: Document, a: str, b: str, instead_of: str = "") -> list[dict[str, str]]:
+    """Each kind of joint and way round for boards a and b: the reason where it is refused, and a note where the cutter cannot make it.
+
+    ``instead_of`` is the key of a joint of theirs that it would replace. Raises DocumentError for unknown keys.
+    """
+    values = solve(document)
+    instances = instances_of(values)
+    blanks = blanks_of(values, instances)
+    ends = [end_blank(key, blanks, instances) for key in (a, b)]
+    for key, blank in zip((a, b), ends, strict=True):
+        if blank is None:
+            raise DocumentError(f"{key!r} is no board with a place", entry=key, value=key, rule="a board of the design")
+    names = [instances[key].name for key in (a, b)]
+    contact = contact_of(values, ends[0], ends[1])  # type: ignore[arg-type]
+    offers = possible_joints(contact, names[0], names[1])
+    cutter = document.cutters.get(document.cutter)
+    note = f"needs depth, and {cutter.name} cuts straight through" if cutter and cutter.kind == "laser" else ""
+    offers = [{**o, "note": note if getattr(REGISTRY[o["kind"]], "DEPTH", False) else "", "contact": contact.kind} for o in offers]
+    if any({j.a, j.b} == {a, b} and k != instead_of for k, j in document.joints.items()):
+        return [{**o, "refused": o["refused"] or "these two boards are joined already"} for o in offers]
+    return offers
+
+
+def middle_of(built: Built, of: list[str], axis: str) -> str:
+    """An entry for the design's middle along an axis: between the outermost faces of all boards that ``of`` does not name.
+
+    Where it names all, their own high end: the plane that they are mirrored to the other side of. Raises DocumentError where no board has
+    a place.
+    """
+    document = built.document
+    own = set(originals(document, of))
+    low_word, high_word = FACES[axis]
+    group = scope_of(document, of[0]) if of else ""
+    # as seen from within the group that they lie in, which is where the entry will be read
+    placed = {k: p for k, p in built.parts.items() if not p.made_by and p.span_box and not p.record.turns and p.record.group == group}  # type: ignore[union-attr]
+    others = {k: p for k, p in placed.items() if k not in own and not p.record.aside}  # type: ignore[union-attr]
+    if not others:
+        inside = {k: p for k, p in placed.items() if k in own}
+        if not inside:
+            raise DocumentError(
+                "There is no board to take the middle from", entry="of", value=of, rule="a board along the axes, outside groups"
+            )
+        last = max(inside.values(), key=lambda p: p.span_box.span(axis)[1])  # type: ignore[union-attr]
+        return f"{last.record.name}.{high_word}"
+    low = min(others.values(), key=lambda p: p.span_box.span(axis)[0])  # type: ignore[union-attr]
+    high = max(others.values(), key=lambda p: (p.span_box.span(axis)[1], p.key == low.key))  # type: ignore[union-attr]
+    return f"mid({low.record.name}.{low_word}, {high.record.name}.{high_word})"
+
+
+def parts_along(document: Document, axis: str, at: dict[str, dict[str, str]]) -> list[dict[str, str]]:
+    """The parts that a line along ``axis`` passes through, and how: square, at an angle or by the edge; ``at`` are entries along the two others.
+
+    Raises ExpressionError for an entry that cannot be worked out, DocumentError where the axes do not fit.
+    """
+    if set(at) != set("xyz") - {axis}:
+        raise DocumentError(
+            f"A bore along {axis} has a place along each of the two other axes", entry="at", value=sorted(at), rule="two places"
+        )
+    values = solve(document)
+    places = {}
+    for other, raw in at.items():
+        entry = Entry.model_validate(raw)
+        places[other] = evaluate(entry.text, entry.unit, "length", EntryScope(values, other)).value
+    blanks = blanks_of(values)
+    fold_blanks(values, blanks)
+    return [{"part": key, "how": how} for key, how in parts_on_axis(blanks, axis, places)]

@@ -1,0 +1,190 @@
+"""Sliding: the room that a part sweeps on a straight way along an axis, and whom it would run into.
+
+Parts are taken as stacks of layers; two that only touch do not block one another. A way is swept whole, from the place at rest until
+the part is clear of everything.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+import numpy as np
+import shapely
+
+from zygon.making.assembly.rays import ray_runs_into
+from zygon.making.result.built import Built, BuiltPart
+from zygon.making.solids.places import PlacedLayer, along_axes, common, placed_layers, stretches
+from zygon.memo import Memo, digest
+
+__all__ = ["TOUCH", "WAYS", "Way", "blockers", "opposite", "runs_into", "solid_parts", "tolerance_of"]
+
+#: The straight ways that are tried, as axis and sign; up first, since that is how most things are put in.
+Way = tuple[str, int]
+WAYS: tuple[Way, ...] = (("z", 1), ("x", 1), ("x", -1), ("y", 1), ("y", -1), ("z", -1))
+#: Overlaps under this (mm) are contact, not collision.
+TOUCH = 0.05
+#: The same for parts at an angle.
+OBLIQUE = 0.1
+
+_SEEN = Memo(6000)
+_BLOCKS = Memo(20000)
+
+
+def opposite(way: Way) -> Way:
+    """The way back."""
+    return way[0], -way[1]
+
+
+def solid_parts(built: Built) -> list[BuiltPart]:
+    """The parts that take up room."""
+    return [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box and not getattr(p.record, "aside", False)]
+
+
+def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:
+    """A layer drawn out along a way by ``reach`` mm."""
+    axis, sign = way
+    if axis == layer.normal:
+        return replace(layer, low=layer.low - reach if sign < 0 else layer.low, high=layer.high + reach if sign > 0 else layer.high)
+    move = np.array((reach * sign, 0.0) if axis == layer.u else (0.0, reach * sign))
+    whole = max(b - a for a, b in (layer.bounds[layer.u], layer.bounds[layer.v])) <= reach
+    pieces = [layer.outline]
+    for polygon in shapely.get_parts(layer.outline):
+        # on a way longer than the part every hole is passed over
+        for ring in (polygon.exterior, *(() if whole else polygon.interiors)):
+            p = shapely.get_coordinates(ring)
+            quads = np.stack((p[:-1], p[1:], p[1:] + move, p[:-1] + move, p[:-1]), axis=1)
+            made = shapely.polygons(quads)
+            pieces += made[shapely.area(made) > 1e-9].tolist()
+    return replace(layer, outline=shapely.union_all(shapely.make_valid(pieces)))
+
+
+def _layer_runs_into(a: PlacedLayer, b: PlacedLayer, way: Way, reach: float, tolerance: float) -> bool:
+    """Whether layer a, drawn out along a way, has a volume in common with layer b.
+
+    For boards square to each other no outline has to be drawn out: along the axis that both planes share it is the stretches that grow;
+    across b's slab, what lies before the slab on the way will pass through it.
+    """
+    axis, sign = way
+    if a.normal in (b.normal, axis):
+        return common(_drawn(a, way, reach), b, tolerance) > 0
+    shared = next(x for x in "xyz" if x not in (a.normal, b.normal))
+    theirs = stretches(b, a, shared, tolerance)
+    if not theirs:
+        return False
+    if axis == shared:
+        own = stretches(a, b, shared, tolerance)
+        own = [(low, high + reach) if sign > 0 else (low - reach, high) for low, high in own]
+    else:
+        before = replace(b, low=b.low - reach) if sign > 0 else replace(b, high=b.high + reach)
+        own = stretches(a, before, shared, tolerance)
+    return any(min(h, oh) - max(low, ol) > tolerance for low, h in own for ol, oh in theirs)
+
+
+def _meets(a: tuple, b: tuple, way: Way, reach: float, tolerance: float) -> bool:
+    """Whether a's box, drawn out along a way, reaches into b's."""
+    (al, ah), (bl, bh) = a, b
+    k = "xyz".index(way[0])
+    for i in range(3):
+        low = al[i] - (reach if i == k and way[1] < 0 else 0.0)
+        high = ah[i] + (reach if i == k and way[1] > 0 else 0.0)
+        if min(high, bh[i]) - max(low, bl[i]) <= tolerance:
+            return False
+    return True
+
+
+def silhouette(part: BuiltPart, axis: str) -> shapely.Geometry:
+    """A part seen along an axis, taken in by half of what counts as contact, with x and y along the two other axes in their order."""
+    key = digest("silhouette", part.flat.digest, part.matrix, axis)  # type: ignore[union-attr]
+
+    def make() -> shapely.Geometry:
+        seen = []
+        one, other = (x for x in "xyz" if x != axis)
+        for layer in placed_layers(part):
+            if layer.normal == axis:
+                seen.append(layer.outline if layer.u == one else shapely.transform(layer.outline, lambda xy: xy[:, ::-1]))
+                continue
+            k = 0 if layer.u != axis else 1  # which of the outline's coordinates is seen
+            for piece in shapely.get_parts(layer.outline):
+                spans = {(layer.u, layer.v)[k]: (piece.bounds[k], piece.bounds[k + 2]), layer.normal: (layer.low, layer.high)}
+                seen.append(shapely.box(spans[one][0], spans[other][0], spans[one][1], spans[other][1]))
+        shape = shapely.buffer(shapely.union_all(seen), -TOUCH / 2, join_style="mitre")
+        shapely.prepare(shape)
+        return shape
+
+    return _SEEN.get(key, make)[0]
+
+
+def _beyond(a: BuiltPart, b: BuiltPart, way: Way) -> bool:
+    """Whether b lies wholly beyond a on a way, so that only what is seen along the way matters."""
+    k = "xyz".index(way[0])
+    return b.reaches[0][k] >= a.reaches[1][k] if way[1] > 0 else b.reaches[1][k] <= a.reaches[0][k]
+
+
+def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: float) -> bool:
+    """Whether part a, moved along a way over ``reach`` mm, would run into part b."""
+    if not _meets(a.reaches, b.reaches, way, reach, tolerance):
+        return False
+    if not (along_axes(a) and along_axes(b)):
+        return _rays(a, b, way, reach, tolerance)
+    if tolerance == TOUCH and _beyond(a, b, way):
+        return bool(shapely.intersects(silhouette(a, way[0]), silhouette(b, way[0])))
+    key = digest("into", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
+
+    def make() -> bool:
+        others = placed_layers(b)
+        return any(_layer_runs_into(x, y, way, reach, tolerance) for x in placed_layers(a) for y in others)
+
+    return _BLOCKS.get(key, make)[0]
+
+
+def _rays(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: float) -> bool:
+    key = digest("rays", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
+    # a press fit's bite, and slots that enclose a slanting tab, leave room only by the rays' own measure
+    return _BLOCKS.get(key, lambda: ray_runs_into(a, b, "xyz".index(way[0]), way[1], reach, max(tolerance, OBLIQUE)))[0]
+
+
+def tolerance_of(built: Built) -> dict[frozenset[str], float]:
+    """How far the parts of a joint may bite into one another: a press fit's own bite."""
+    return {frozenset(p): TOUCH + max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
+
+
+def pins_of(built: Built) -> dict[frozenset[str], str]:
+    """The axis along which alone a pair comes apart, as its boards lie before they are turned."""
+    return {frozenset(p): j.holds for j in built.joints.values() if j.holds for p in j.pairs}
+
+
+def along(part: BuiltPart, axis: str) -> str:
+    """The room's axis along which a part's own lies; 'none' where it slants."""
+    k = "xyz".index(axis)
+    return next((w for w, row in zip("xyz", part.place.rows, strict=True) if abs(row[k]) > 1 - 1e-6), "none")
+
+
+@dataclass(frozen=True)
+class Blocks:
+    """For every part and way, the keys of the parts that it would run into."""
+
+    by: dict[tuple[str, Way], frozenset[str]]
+
+    def of(self, key: str, way: Way, among: frozenset[str]) -> frozenset[str]:
+        """The parts among some that stand in the way of one."""
+        return self.by.get((key, way), frozenset()) & among
+
+
+def blockers(built: Built, parts: list[BuiltPart]) -> Blocks:
+    """Who stands in whose way. What dowels hold comes apart along them only."""
+    lows = [min(p.reaches[0][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
+    highs = [max(p.reaches[1][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
+    reach = round(max(h - low for h, low in zip(highs, lows, strict=True)) + 10.0, 3)
+    bites, pinned = tolerance_of(built), pins_of(built)
+    found: dict[tuple[str, Way], set[str]] = {}
+    for a, b in combinations(parts, 2):
+        pair = frozenset((a.key, b.key))
+        tolerance, held = bites.get(pair, TOUCH), pinned.get(pair)
+        held = held and along(a, held)
+        for way in WAYS:
+            # a runs into b on its way just where b runs into a on the way back
+            if (held and held != way[0]) or runs_into(a, b, way, reach, tolerance):
+                found.setdefault((a.key, way), set()).add(b.key)
+                found.setdefault((b.key, opposite(way)), set()).add(a.key)
+    return Blocks({k: frozenset(v) for k, v in found.items()})

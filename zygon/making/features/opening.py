@@ -1,0 +1,42 @@
+"""The opening: the clear rectangle that neighbours leave on a board's face."""
+
+from __future__ import annotations
+
+from zygon.geometry.frame import Frame
+from zygon.geometry.tolerance import CONTACT
+from zygon.making.result.box import Box
+
+__all__ = ["opening"]
+
+
+def opening(box: Box, frame: Frame, face: str, neighbours: list[tuple[Box, str]]) -> dict[str, tuple[float, float]]:
+    """Low and high of the opening along the board's two axes, in the room.
+
+    ``neighbours`` are other boards' boxes with their normals. One that stands on the face (or runs through it) takes its strip
+    away; of the gaps that remain along each axis the widest counts, of equal ones the lower.
+    """
+    high_face = face == frame.face_a if frame.up > 0 else face == frame.face_b
+    at = box.span(frame.normal)[1 if high_face else 0]
+    found = {}
+    for axis, other in ((frame.u, frame.v), (frame.v, frame.u)):
+        strips = []
+        for near, normal in neighbours:
+            if normal != axis:
+                continue
+            low, high = near.span(frame.normal)
+            across = near.span(other)
+            own = box.span(other)
+            meets = low < at - CONTACT < high or low < at + CONTACT < high
+            if meets and min(across[1], own[1]) - max(across[0], own[0]) > CONTACT:
+                strips.append(near.span(axis))
+        found[axis] = _widest_gap(box.span(axis), strips)
+    return found
+
+
+def _widest_gap(span: tuple[float, float], strips: list[tuple[float, float]]) -> tuple[float, float]:
+    best, at = (span[0], span[0]), span[0]
+    for low, high in [*sorted(strips), (span[1], span[1])]:
+        if min(low, span[1]) - at > best[1] - best[0] + CONTACT:
+            best = (at, min(low, span[1]))
+        at = max(at, high)
+    return best if best[1] > best[0] else span

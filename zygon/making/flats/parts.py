@@ -1,0 +1,122 @@
+"""Built parts from blanks and operations: one flat for an original and all copies that are like it, mirrored for handed ones."""
+
+from __future__ import annotations
+
+import math
+
+from zygon.design.document import Board, Item, mirrored_axes
+from zygon.design.limits import MAX_BIT
+from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.geometry.motion import Motion
+from zygon.making.blanks.blank import Blank
+from zygon.making.blanks.instances import Instance
+from zygon.making.datums.values import Values
+from zygon.making.flats.alike import alike, row_numbers
+from zygon.making.flats.flat import flat_of
+from zygon.making.flats.handed import handed_flat
+from zygon.making.flats.relief import Relief
+from zygon.making.result.built import BuiltPart
+from zygon.making.result.fault import Fault
+from zygon.making.result.flat import Flat
+from zygon.making.result.operations import Operation
+from zygon.stock.cutter import cut_width
+
+__all__ = ["numbers_of", "parts_of"]
+
+
+def _relief(values: Values, key: str) -> Relief | None:
+    """What a round bit asks for on a board: its radius, and each joint's relief; None for other cutters."""
+    document = values.document
+    cutter = document.cutters.get(document.cutter)
+    if cutter is None or cutter.kind != "router":
+        return None
+    try:
+        radius = cut_width(cutter, values.boards[key].stock) / 2
+    except ExpressionError:
+        return None  # said by the checks of the cutter
+    if radius > MAX_BIT / 2:
+        return None  # said by the checks of the cutter too
+    ends = [(k, j, {j.a.partition("@")[0], j.b.partition("@")[0]}) for k, j in document.joints.items()]
+    styles = tuple((f"joint:{k}", getattr(j, "relief", "none")) for k, j, parts in ends if key in parts)
+    return Relief(radius, styles)
+
+
+def parts_of(
+    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], operations: dict[str, list[Operation]], nominal: bool
+) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
+    """The parts in the cut list's order, copies behind their originals; and the keys of those that were made now."""
+    parts: dict[str, BuiltPart] = {}
+    rebuilt = []
+    stale = {w for w, v in values.values.items() if v.stale}
+    by_part: dict[str, list[Instance]] = {}
+    for i in instances.values():
+        by_part.setdefault(i.part, []).append(i)
+    for key in values.document.in_order():
+        record, blank = values.document.parts[key], blanks.get(key)
+        if isinstance(record, Item) or blank is None:
+            parts[key] = BuiltPart(key, record.name, record, stale=isinstance(record, Board), of=key)
+            continue
+        prefix = pointer("parts", key) + "/"
+        is_stale = any(w.startswith(prefix) for w in stale)
+        relief = None if nominal else _relief(values, key)
+        for instance in by_part[key]:
+            spared = instance.without(values.document)
+            own = blank.without(spared) if spared else blank
+            flat, made = flat_of(own, [o for o in operations.get(key, []) if o.owner not in spared], relief)
+            if made:
+                rebuilt.append(instance.key)
+            mirrored = mirrored_axes(values.document, (c for c, _ in instance.made_by))
+            part = _placed(instance, instances[key], blank, flat, is_stale, mirrored)
+            if not _finite(part):
+                said = f"{instance.name}: its shape cannot be worked out"
+                values.faults.append(Fault("not_finite", said, "sizes that give a shape", part=instance.key))
+                part = BuiltPart(instance.key, instance.name, blank.record, stale=True, of=key)
+            parts[instance.key] = part
+    return parts, tuple(rebuilt)
+
+
+def _finite(part: BuiltPart) -> bool:
+    """Whether a part lies somewhere: what is no number must not reach a screen or a file."""
+    if part.flat is None or not part.flat.pieces:
+        return True
+    figures = [*(x for row in part.matrix for x in row), *(x for corner in part.reaches for x in corner)]
+    return all(map(math.isfinite, figures))
+
+
+def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool, mirrored: frozenset[str]) -> BuiltPart:
+    """One instance: its flat, mirrored where it has to be, and where it lies."""
+    moved = instance.motion @ original.motion.inverse  # in the room, from the original's place to the copy's
+    matrix, handed = moved @ blank.in_room, 1
+    if matrix.handed < 0:
+        image = handed_flat(flat)
+        matrix = matrix @ _mirror(flat)
+        back = alike(flat, image)
+        if back is not None:  # it is its own mirror image: an equal part, turned or moved
+            matrix = matrix @ _in_plane(back)
+        else:
+            flat, handed = image, -1
+    if instance.made_by:
+        matrix = matrix.rounded()
+    return BuiltPart(instance.key, instance.name, blank.record, blank.frame, blank.span, blank.extents, flat, matrix.matrix, handed, stale, instance.part,
+                     moved @ blank.place, instance.made_by, mirrored)  # fmt: skip
+
+
+def _mirror(flat: Flat) -> Motion:
+    """From the mirrored flat's (u, v, w) to the flat's own; left for right about its middle."""
+    x0, _, x1, _ = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)
+    return Motion(((-1.0, 0.0, 0.0, x0 + x1), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
+
+
+def _in_plane(turn: tuple[float, float, float, float]) -> Motion:
+    """(cos, sin, du, dv) as a motion of (u, v, w)."""
+    c, s, du, dv = turn
+    return Motion(((c, -s, 0.0, du), (s, c, 0.0, dv), (0.0, 0.0, 1.0, 0.0)))
+
+
+def numbers_of(
+    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], operations: dict[str, list[Operation]], nominal: bool
+) -> dict[str, int]:
+    """The cut list's numbers by part key, as they come out before any marks that help are engraved."""
+    parts, _ = parts_of(values, blanks, instances, operations, nominal)
+    return {parts[k].of: n for k, n in row_numbers(values.document, parts).items() if not parts[k].made_by}

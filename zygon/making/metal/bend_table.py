@@ -1,0 +1,45 @@
+"""The bend table: a row a bend, in the order in which they hang on one another, outermost last."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from zygon.making.metal.allowance import Bend
+from zygon.making.metal.fold import Fold
+
+__all__ = ["BendRow", "bend_rows"]
+
+
+@dataclass(frozen=True)
+class BendRow:
+    """A bend of the table, ``key`` its leg's; lengths in mm, ``angle`` in degrees of bend. ``owner`` is the bend's id, ``line`` its middle line on the flat."""
+
+    number: int
+    key: str
+    owner: str
+    direction: Literal["up", "down"]
+    angle: float
+    radius: float
+    k: float
+    allowance: float
+    deduction: float
+    refers_to: str
+    length: float
+    line: tuple[float, float, float, float]
+
+
+def bend_rows(fold: Fold, numbers: Sequence[int] = ()) -> list[BendRow]:
+    """The rows of a fold as its flat is seen: 'up' is towards who looks at it. ``numbers`` are those of the steps that make the bends, if they are known."""
+    found = []
+    for i, b in enumerate(fold.bends):
+        n = numbers[i] if numbers else i + 1
+        bend = Bend(b.thickness, b.radius, abs(b.angle), b.k)
+        (x0, y0), (x1, y1) = b.middle
+        found.append(
+            BendRow(n, b.key, b.owner, "up" if b.angle > 0 else "down", math.degrees(abs(b.angle)), b.radius, b.k, bend.allowance, bend.deduction,
+                    bend.refers_to, math.dist(b.start, b.end), (x0, y0, x1, y1))
+        )  # fmt: skip
+    return found

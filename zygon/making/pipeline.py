@@ -1,0 +1,93 @@
+"""The one way through: a document in, a built design out. A pure function; what it remembers never changes a result."""
+
+from __future__ import annotations
+
+from zygon.design.document import Document
+from zygon.design.patch import pointer
+from zygon.making.blanks.blank import Blank, blank_of
+from zygon.making.blanks.instances import Instance, instances_of
+from zygon.making.blanks.outlines import shape_outlines
+from zygon.making.datums.values import EntryScope, Values, solve
+from zygon.making.features.bores import bore_operations
+from zygon.making.features.copied_bores import add_copied_bores
+from zygon.making.features.marks import help_marks
+from zygon.making.features.shapes import feature_operations
+from zygon.making.flats.parts import numbers_of, parts_of
+from zygon.making.joints.angle import same_frame
+from zygon.making.joints.joining import join
+from zygon.making.metal.folding import fold_blanks
+from zygon.making.result.box import Box
+from zygon.making.result.built import Built
+from zygon.making.result.operations import Operation
+
+__all__ = ["blanks_of", "build"]
+
+
+def build(document: Document, good: dict[str, float] | None = None, *, nominal: bool = False) -> Built:
+    """Builds a design. ``good`` are last good values by entry pointer: what is broken stands on them, and is said to.
+
+    ``nominal`` builds with every fit at nought and without reliefs (for checks of what fills what).
+    """
+    values = solve(document, good)
+    instances = instances_of(values)
+    blanks = blanks_of(values, instances)
+    operations: dict[str, list[Operation]] = {k: [] for k in blanks}
+    for key, cuts in shape_outlines(values, blanks).items():
+        operations[key].extend(cuts)
+    joined = join(values, blanks, instances, nominal)
+    for key, found in joined.operations.items():
+        operations[key].extend(found)
+    for key, cuts in fold_blanks(values, blanks).items():
+        operations[key].extend(cuts)
+    for key, blank in blanks.items():
+        asks = any("opening" in (f.u.origin, f.v.origin) for f in blank.record.features.values())
+        operations[key].extend(feature_operations(values, blank, _neighbours(blank, blanks, instances) if asks else []))
+        if blank.half is not None:
+            operations[key] = blank.half.operations(operations[key])
+    bored = bore_operations(values, blanks)
+    for key, through in bored.items():
+        operations[key].extend(through)
+    add_copied_bores(values, blanks, instances, bored, operations)
+    for key, rule in document.clearances.items():
+        for field, limit in (("least", rule.least), ("most", rule.most)):
+            if limit is not None:
+                values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=f"clearance:{key}")
+    height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
+    if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
+        numbers = numbers_of(values, blanks, instances, operations, nominal) if document.marks.numbers else {}
+        for key, marks in help_marks(document.marks, numbers, blanks, joined.live, operations, height).items():
+            operations[key].extend(marks)
+    parts, rebuilt = parts_of(values, blanks, instances, operations, nominal)
+    good_now = {**values.good, **{k: v.value for k, v in values.values.items() if not v.stale}}
+    known = {k: v for k, v in good_now.items() if k in values.values}
+    return Built(document, values.values, parts, joined.joints, tuple(values.faults), known, rebuilt)
+
+
+def blanks_of(values: Values, instances: dict[str, Instance] | None = None) -> dict[str, Blank]:
+    """The blanks of all boards whose datums are known and make sense, where their originals stand."""
+    instances = instances_of(values) if instances is None else instances
+    blanks = {}
+    for key, board in values.boards.items():
+        box = values.box(key)
+        if box:
+            blanks[key] = blank_of(key, board, box, instances[key].motion)
+    return blanks
+
+
+def _neighbours(blank: Blank, blanks: dict[str, Blank], instances: dict[str, Instance]) -> list[tuple[Box, str]]:
+    """The other boards' boxes with their normals, copies included, as far as they stand square to this one."""
+    found = []
+    for i in instances.values():
+        other = blanks.get(i.part)
+        if other is None or i.key == blank.key:
+            continue
+        if not i.made_by:
+            if same_frame(blank, other):
+                found.append((other.span, other.frame.normal))
+            continue
+        inner = blank.place.inverse @ i.motion @ instances[i.part].motion.inverse @ other.place
+        if all(abs(inner.rows[r][c]) < 1e-9 for r in range(3) for c in range(3) if r != c):
+            low, high = inner.point(other.span.low), inner.point(other.span.high)
+            corners = [tuple(round(f(low[k], high[k]), 7) for k in range(3)) for f in (min, max)]
+            found.append((Box(corners[0], corners[1]), other.frame.normal))  # type: ignore[arg-type]
+    return found

@@ -1,0 +1,82 @@
+"""A part laid flat, as it is cut."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+
+from zygon.design.document import Solid
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import Contour
+from zygon.making.metal.fold import Fold
+from zygon.making.result.operations import Bevel, EdgeBore, Mark, Operation, Pocket, Side, Sink
+
+__all__ = ["Asked", "Flat"]
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a flat was made from: the blank's contours, whose union it is, and the operations on it."""
+
+    outline: tuple[Contour, ...]
+    operations: tuple[Operation, ...]
+
+
+@dataclass(frozen=True)
+class Flat:
+    """A part laid flat as seen from face ``seen``: pieces with their holes, and what is worked into its faces and edges; (u, v) in mm.
+
+    More than one piece is a problem; the first is the largest. Pockets are merged by face and depth. ``bores`` keep the board's own
+    coordinates whichever way it lies.
+    """
+
+    pieces: tuple[Region, ...]
+    engraved: tuple[Mark, ...]
+    thickness: float
+    digest: str
+    pockets: tuple[Pocket, ...] = ()
+    bevels: tuple[Bevel, ...] = ()
+    sinks: tuple[Sink, ...] = ()
+    bores: tuple[EdgeBore, ...] = ()
+    seen: Side = "a"
+    fold: Fold | None = None
+    #: of an original, for checks of what was asked
+    asked: Asked | None = field(default=None, repr=False, compare=False)
+    #: of a bought block that was read from a file: its own shape
+    solid: Solid | None = None
+
+    @property
+    def marks(self) -> tuple[Contour, ...]:
+        """The engraved runs of the face that is seen."""
+        return tuple(m.contour for m in self.engraved if m.face == self.seen)
+
+    def worked(self, face: str) -> bool:
+        """Whether something short of a through cut is done from a face."""
+        faces = [*(m.face for m in self.engraved), *(p.face for p in self.pockets), *(s.face for s in self.sinks)]
+        return face in faces
+
+    @property
+    def plain(self) -> bool:
+        """Whether every cut goes straight through."""
+        return not (self.pockets or self.bevels or self.sinks or self.bores)
+
+    @property
+    def bounds(self) -> tuple[float, float, float, float]:
+        """x0, y0, x1, y1 over all pieces."""
+        boxes = [p.outer.bounds for p in self.pieces]
+        return min(b[0] for b in boxes), min(b[1] for b in boxes), max(b[2] for b in boxes), max(b[3] for b in boxes)
+
+    @property
+    def size(self) -> tuple[float, float]:
+        """Finished length and width in mm."""
+        x0, y0, x1, y1 = self.bounds
+        return x1 - x0, y1 - y0
+
+    @property
+    def area(self) -> float:
+        """Area in mm²."""
+        return sum(p.area for p in self.pieces)
+
+    @property
+    def inside(self) -> list[Contour]:
+        """All inner contours."""
+        return [c for p in self.pieces for c in p.inner]

@@ -1,0 +1,133 @@
+"""What is done to a board: cuts, marks, pockets, bevels, sinks and bores, typed."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Literal
+
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import Contour
+
+__all__ = ["Bevel", "Cut", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
+
+
+Side = Literal["a", "b"]
+
+
+@dataclass(frozen=True)
+class Cut:
+    """A through cut, in the board's (u, v) from its span's low corner; ``owner`` is the feature or joint it belongs to."""
+
+    contour: Contour
+    owner: str
+
+
+@dataclass(frozen=True)
+class Mark:
+    """An engraved run on face 'a' or 'b'; ``reads`` where it is a stroke of a text."""
+
+    contour: Contour
+    owner: str
+    face: Side = "a"
+    reads: bool = False
+
+
+@dataclass(frozen=True)
+class Pocket:
+    """A depth operation: what lies in ``contour`` is taken away from a face down to ``depth`` mm. ``what`` is the trade's word for it.
+
+    ``islands`` (clockwise) are what stands at full height inside, where pockets of one depth close a ring.
+    """
+
+    contour: Contour
+    owner: str
+    face: Side
+    depth: float
+    what: Literal["pocket", "groove", "rebate", "hole", "lap", "mortise", "shoulder"] = "pocket"
+    islands: tuple[Contour, ...] = ()
+
+    @cached_property
+    def region(self) -> Region:
+        """What is taken away, seen from face A."""
+        return Region(self.contour.wound(ccw=True), tuple(c.wound(ccw=False) for c in self.islands))
+
+    @property
+    def contours(self) -> tuple[Contour, ...]:
+        """The outer contour and those of the islands."""
+        return (self.contour, *self.islands)
+
+    @property
+    def as_circle(self) -> tuple[float, float, float] | None:
+        """Centre and radius of a blind hole, else None."""
+        return None if self.islands else self.contour.as_circle
+
+    def mapped(self, move: Callable[[Contour], Contour]) -> Pocket:
+        """The same pocket with its contours moved or mirrored."""
+        return replace(self, contour=move(self.contour), islands=tuple(move(c) for c in self.islands))
+
+
+@dataclass(frozen=True)
+class Bevel:
+    """A through cut with straight sloping flanks: ``on_a`` and ``on_b`` are its four-cornered contours on both faces, corner for corner.
+
+    ``edge`` where it cuts a whole edge off along a plane; the line from the first corner to the last is then where the plane meets the face.
+    """
+
+    on_a: Contour
+    on_b: Contour
+    owner: str
+    edge: bool = False
+
+    def at(self, share: float) -> Contour:
+        """The contour in the board, ``share`` of the way from face B to face A."""
+        points = tuple(
+            (q[0] + (p[0] - q[0]) * share, q[1] + (p[1] - q[1]) * share) for p, q in zip(self.on_a.points, self.on_b.points, strict=True)
+        )
+        return Contour(points, self.on_a.bulges, self.on_a.owners)
+
+    def line_on(self, face: Side) -> Contour:
+        """Where the plane of a cut-off edge meets a face, longer than the board."""
+        c = self.on_a if face == "a" else self.on_b
+        return Contour((c.points[3], c.points[0]), (0.0,), (self.owner,), closed=False)
+
+
+@dataclass(frozen=True)
+class Sink:
+    """A countersink about a through hole: ``diameter`` at the face and included ``angle`` in radians; (u, v) in mm."""
+
+    u: float
+    v: float
+    diameter: float
+    hole: float
+    angle: float
+    face: Side
+    owner: str
+
+    @property
+    def depth(self) -> float:
+        """How deep the cone reaches until it is as narrow as the hole, in mm."""
+        return (self.diameter - self.hole) / 2 / math.tan(self.angle / 2)
+
+
+@dataclass(frozen=True)
+class EdgeBore:
+    """A blind hole square into an edge: the 'low' or 'high' ``side`` of the board across 'u' or 'v', which lies ``at`` there (mm).
+
+    ``along`` is its place along the edge, ``w`` its height above face B, ``edge`` the edge's face word ('left').
+    """
+
+    edge: str
+    across: Literal["u", "v"]
+    side: Literal["low", "high"]
+    at: float
+    along: float
+    w: float
+    diameter: float
+    depth: float
+    owner: str
+
+
+Operation = Cut | Mark | Pocket | Bevel | Sink | EdgeBore

@@ -1,0 +1,152 @@
+"""Built parts as solids in the room: what two have in common, the room between them, volume and centre of gravity.
+
+For boards that stand at any angle to each other; boards along the same axes are reckoned faster from layers (``places.py``).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import manifold3d
+import numpy as np
+import shapely
+
+from zygon.geometry.mesh import Mesh
+from zygon.geometry.solid import manifold_of
+from zygon.making.flats.flat import mesh_of
+from zygon.making.result.built import BuiltPart
+from zygon.memo import Memo, digest
+
+__all__ = [
+    "Shared",
+    "depth_in_common",
+    "footprint",
+    "gap_between",
+    "in_common",
+    "mass_centre",
+    "solid_volume",
+    "turned_alike",
+    "volume_and_centre",
+]
+
+_SOLIDS = Memo(2000)
+_SHARED = Memo(8000)
+_VOLUMES = Memo(4000)
+
+
+@dataclass(frozen=True)
+class Shared:
+    """What two parts have in common: volume in mm³, a place in the room inside the largest piece of it, about how thick it is in mm, and in how many pieces."""
+
+    volume: float
+    at: tuple[float, float, float]
+    depth: float
+    places: int = 1
+
+
+def turned_alike(a: BuiltPart, b: BuiltPart) -> bool:
+    """Whether both parts are flat and their axes lie along each other's."""
+    if any(p.flat and (p.flat.fold or p.flat.solid) for p in (a, b)):
+        return False
+    m, n = np.array(a.matrix)[:3, :3], np.array(b.matrix)[:3, :3]
+    q = np.abs(m.T @ n)
+    return bool(np.all((q < 1e-9) | (q > 1 - 1e-9)))
+
+
+def _solid(part: BuiltPart) -> manifold3d.Manifold:
+    key = digest("placed solid", part.flat.digest, part.matrix)  # type: ignore[union-attr]
+
+    def make() -> manifold3d.Manifold:
+        pieces = [_bare(m) for m in mesh_of(part.flat)]  # type: ignore[arg-type]
+        whole = pieces[0] if len(pieces) == 1 else manifold3d.Manifold.compose(pieces)
+        return whole.transform(np.array(part.matrix)[:3])
+
+    return _SOLIDS.get(key, make)[0]
+
+
+def _bare(mesh: Mesh) -> manifold3d.Manifold:
+    return manifold_of(mesh, list(dict.fromkeys(mesh.owners)))
+
+
+def in_common(a: BuiltPart, b: BuiltPart) -> Shared | None:
+    """What two parts have in common; None for nothing."""
+    key = digest("common", a.flat.digest, a.matrix, b.flat.digest, b.matrix)  # type: ignore[union-attr]
+
+    def make() -> Shared | None:
+        both = _solid(a) ^ _solid(b)
+        volume = both.volume()
+        if both.is_empty() or volume < 1e-6:
+            return None
+        area = both.surface_area()
+        pieces = [p for p in both.decompose() if p.volume() >= 1e-6]
+        at = _inside(max(pieces, key=lambda p: p.volume())) if pieces else _inside(both)
+        return Shared(volume, at, 2 * volume / area if area else 0.0, max(len(pieces), 1))
+
+    return _SHARED.get(key, make)[0]
+
+
+def _inside(solid: manifold3d.Manifold) -> tuple[float, float, float]:
+    """The middle of a solid's box where that lies in the solid, else a place inside it at half its height."""
+    x0, y0, z0, x1, y1, z1 = solid.bounding_box()
+    middle = ((x0 + x1) / 2, (y0 + y1) / 2, (z0 + z1) / 2)
+    rings = [shapely.Polygon(ring) for ring in solid.slice(middle[2]).to_polygons() if len(ring) > 2]
+    # holes are rings inside of rings: what lies in an odd number of them is solid
+    section = shapely.Polygon()
+    for ring in rings:
+        section = shapely.symmetric_difference(section, shapely.make_valid(ring))
+    if section.is_empty or shapely.covers(section, shapely.Point(middle[:2])):
+        return middle
+    largest = max(shapely.get_parts(section), key=lambda g: g.area)
+    at = shapely.point_on_surface(largest)
+    return float(at.x), float(at.y), middle[2]
+
+
+def depth_in_common(a: BuiltPart, b: BuiltPart, tolerance: float) -> float:
+    """About how far two parts run through one another, in mm; 0 where by no more than ``tolerance``."""
+    shared = in_common(a, b)
+    return shared.depth if shared and shared.depth > tolerance else 0.0
+
+
+def gap_between(a: BuiltPart, b: BuiltPart, most: float) -> float:
+    """The least room between two parts in mm, 0 where they touch or overlap, ``most`` where there is more."""
+    key = digest("gap", a.flat.digest, a.matrix, b.flat.digest, b.matrix, most)  # type: ignore[union-attr]
+    return _SHARED.get(key, lambda: float(_solid(a).min_gap(_solid(b), most)))[0]
+
+
+def footprint(part: BuiltPart, other: BuiltPart, play: float) -> list[shapely.Polygon]:
+    """Where a part bears on another, seen from above: what it would run into if it sank by ``play`` mm."""
+    sunk = _solid(part).translate((0.0, 0.0, -play)) ^ _solid(other)
+    found = [np.array(ring) for ring in sunk.project().to_polygons()]
+    return [shapely.convex_hull(shapely.MultiPoint(ring)) for ring in found if len(ring) > 2]
+
+
+def volume_and_centre(part: BuiltPart) -> tuple[float, tuple[float, float, float]]:
+    """Volume in mm³ and centre of gravity in the room, from the mesh (signed tetrahedra)."""
+    key = digest("volume", part.flat.digest, part.matrix)  # type: ignore[union-attr]
+
+    def make() -> tuple[float, tuple[float, float, float]]:
+        total, moment = 0.0, np.zeros(3)
+        for mesh in mesh_of(part.flat):  # type: ignore[arg-type]
+            volume, first = mesh.moments()
+            total += volume
+            moment += first
+        centre = moment / total if total else moment
+        m = np.array(part.matrix)
+        return total, tuple((m[:3, :3] @ centre + m[:3, 3]).tolist())
+
+    return _VOLUMES.get(key, make)[0]
+
+
+def solid_volume(part: BuiltPart) -> float:
+    """Volume in mm³."""
+    return volume_and_centre(part)[0]
+
+
+def mass_centre(parts: list[tuple[BuiltPart, float]]) -> tuple[float, tuple[float, float, float]] | None:
+    """Mass in g and centre of gravity of parts with their densities in g/cm³; None where they weigh nothing."""
+    mass, moment = 0.0, np.zeros(3)
+    for part, density in parts:
+        volume, centre = volume_and_centre(part)
+        mass += volume * density / 1000
+        moment += np.array(centre) * volume * density / 1000
+    return (mass, tuple((moment / mass).tolist())) if mass > 0 else None

@@ -1,0 +1,399 @@
+"""A built design as plain data for screens: values, parts, joints, problems; flats and solids as resources under their hash."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import asdict, replace
+from functools import partial
+from typing import Any
+
+import numpy as np
+import shapely
+
+from zygon.check.clearance import clearance_of
+from zygon.check.problem import Problem
+from zygon.cut.kerf import ByHand, by_hand_of, compensated, cut_on_the_line, kerf_of
+from zygon.cut.reckon import Reckoning, cutting_order, reckon
+from zygon.design.document import Board, Document
+from zygon.errors import ExpressionError, ZygonError
+from zygon.exchange.bundle import needs_turning
+from zygon.exchange.cutlist import CutRow, cut_list
+from zygon.exchange.svg import path_data
+from zygon.geometry.boolean import to_polygon
+from zygon.geometry.contour import Contour
+from zygon.making.asked.measured import Lost
+from zygon.making.flats.face_words import bend_words, end_words, face_word, own_words
+from zygon.making.flats.flat import edge_bore_axis, lying, mesh_of, turned_over
+from zygon.making.metal.bend_table import bend_rows
+from zygon.making.metal.rounding import sharp_corners
+from zygon.making.metal.tapered import cut_back
+from zygon.making.result.built import Built, BuiltJoint, BuiltPart
+from zygon.making.result.flat import Flat
+from zygon.making.result.operations import EdgeBore
+from zygon.memo import Memo, digest
+from zygon.nest.design import StockNest, StockPlan, placed_contours, plans, reckoned
+from zygon.nest.left_over import reason_of
+from zygon.nest.record import placements_data
+from zygon.nest.remainder import largest_rectangle, rests_of
+from zygon.nest.task import Placement
+from zygon.screen.skin import skin_data
+from zygon.stock.fit import fit_state
+
+__all__ = ["built_data", "nest_data", "part_resources", "plan_data", "problem_data"]
+
+_RESOURCES = Memo(6000)
+
+
+def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
+    """Everything of a built design but its flats and solids."""
+    listed = cut_list(built)
+    rows = {k: r for r in listed for k in r.keys}
+    return {
+        "values": {k: {"value": v.value, "kind": v.kind, "stale": v.stale, "reading": v.reading} for k, v in built.values.items()},
+        "parts": [_part(built, p, rows[k]) for k, p in built.parts.items()],
+        "rows": [
+            {
+                "number": r.number,
+                "code": r.code,
+                "keys": list(r.keys),
+                "name": r.part,
+                "quantity": r.quantity,
+                "handed_of": r.handed_of,
+                "group": r.group,
+            }
+            for r in listed
+        ],
+        "joints": [_joint(built, j) for j in built.joints.values()],
+        "clearances": _clearances(built),
+        "problems": [problem_data(p) for p in problems],
+        "totals": _totals(built),
+        "plans": _plans(built),
+        "fits": _fits(built),
+    }
+
+
+def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
+    data: dict[str, Any] = {
+        "key": part.key, "of": part.of, "path": part.path, "number": row.number, "code": row.code, "made_by": [list(m) for m in part.made_by],
+        "has": _has(part), "kind": part.record.kind, "made": part.record.made,
+        "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
+        "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
+        "folded": bool(part.flat and part.flat.fold), "sharp": len(sharp_corners(part.flat)) if part.flat else 0,
+        "cut_back": {k: list(w) for k, w in cut_back(part.flat.fold).items()} if part.flat and part.flat.fold else {},
+        "corners": [list(c) for c in part.flat.fold.corners] if part.flat and part.flat.fold else [], "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
+        "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
+    }  # fmt: skip
+    if part.flat and part.flat.pieces and part.box:
+        low, high = (part.box.low, part.box.high) if part.place.plain and not part.made_by and not part.flat.fold else part.reaches
+        data |= {
+            "solid": f"solid-{part.flat.digest}", "flat": _flat_id(built.document, part), "low": low, "high": high,
+            "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,  # type: ignore[union-attr]
+            "words": own_words(part), "bend_words": {k: list(w) for k, w in bend_words(part).items()}, "ends": [list(e) for e in end_words(part)],
+            "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],  # type: ignore[union-attr]
+        }  # fmt: skip
+    return data
+
+
+def _has(part: BuiltPart) -> list[list[Any]]:
+    """What a part has, to be searched for: words of the trade with a size in mm (0 for none)."""
+    flat, found = part.flat, list[tuple[str, float]]()
+    if flat is None:
+        return []
+    for contour in flat.inside:
+        round_ = contour.as_circle
+        found.append(("hole", 2 * round_[2]) if round_ else ("cut-out", 0.0))
+    found += [
+        ("hole" if p.what == "hole" and p.as_circle else p.what, 2 * p.as_circle[2] if p.as_circle else p.depth) for p in flat.pockets
+    ]
+    found += [("bore", b.diameter) for b in flat.bores] + [("countersink", s.diameter) for s in flat.sinks]
+    found += [("bend", b.radius) for b in flat.fold.bends] if flat.fold else []
+    found += [("bevel", 0.0)] * bool(flat.bevels) + [("mark", 0.0)] * bool(flat.engraved)
+    return [list(x) for x in dict.fromkeys((w, round(size, 4)) for w, size in found)]
+
+
+def _clearances(built: Built) -> list[dict[str, Any]]:
+    """The room that every stated clearance has now; None where a place of it is gone."""
+    found = []
+    for key, rule in built.document.clearances.items():
+        try:
+            room = None if rule.out else clearance_of(built, rule)
+        except Lost:
+            room = None
+        found.append({"key": key, "room": room})
+    return found
+
+
+def _joint(built: Built, joint: BuiltJoint) -> dict[str, Any]:
+    names = [built.parts[k].path for k in (joint.a, joint.b)]
+    return {
+        "key": joint.key, "kind": joint.kind, "a": joint.a, "b": joint.b, "title": "–".join(names), "contact": joint.contact, "axis": joint.axis,
+        "run": joint.run, "fingers": [{"low": f.low, "high": f.high, "owner": f.owner} for f in joint.fingers], "fit": joint.fit,
+        "refused": joint.refused, "details": joint.details, "across": joint.across, "form": joint.form, "fastened": joint.fastened,
+        "ends": list(joint.ends), "sides": list(joint.sides), "copies": [list(p) for p in joint.copies],
+    }  # fmt: skip
+
+
+def problem_data(problem: Problem) -> dict[str, Any]:
+    """A problem as plain data."""
+    f = problem.fault
+    return {
+        "id": problem.id, "code": f.code, "severity": f.severity, "message": f.message, "rule": f.rule, "value": f.value, "source": f.source,
+        "part": f.part, "other": f.other, "owner": f.owner, "entry": f.entry, "at": f.at, "reopened": problem.reopened, "lost": f.lost,
+        "kept": {"reason": problem.kept.reason, "by": problem.kept.by} if problem.kept else None,
+        "mends": [{"label": m.label, "patch": m.patch} for m in f.mends],
+    }  # fmt: skip
+
+
+def _totals(built: Built) -> dict[str, Any]:
+    """Mass in g and bought price over all copies, and cutting reckoned without the travel on sheets."""
+    document = built.document
+    mass = price = seconds = cost = 0.0
+    known = True
+    for row in cut_list(built):
+        mass += (row.mass or 0.0) * row.quantity
+        price += row.price * row.quantity if row.made == "bought" else 0.0
+    for part in built.parts.values():
+        if part.flat and part.flat.pieces and part.record.made == "cut":
+            found = _part_reckoning(document, part)
+            seconds += found.seconds * part.record.quantity
+            cost += found.cost * part.record.quantity
+            known &= found.known
+    return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known}
+
+
+def _part_reckoning(document: Document, part: BuiltPart) -> Reckoning:
+    stock = part.record.stock  # type: ignore[union-attr]
+    cutter = document.cutters.get(document.cutter)
+    key = digest("reckon", part.flat.digest, part.record.up, stock, cutter)  # type: ignore[union-attr]
+
+    def make() -> Reckoning:
+        flat = lying(part)
+        sides = [compensated(flat, _kerf(document, stock), _left(document, stock))]
+        if needs_turning(part):
+            sides.append(replace(compensated(turned_over(flat), _kerf(document, stock), _left(document, stock)), inside=(), outside=()))
+        return reckon(cutting_order(sides), cutter, stock, flat.thickness)
+
+    return _RESOURCES.get(key, make)[0]
+
+
+def _kerf(document: Document, stock: str) -> float:
+    try:
+        return kerf_of(document, stock)
+    except ExpressionError:
+        return 0.0
+
+
+def _left(document: Document, stock: str) -> ByHand:
+    try:
+        return by_hand_of(document.cutters.get(document.cutter), stock)
+    except ExpressionError:
+        return ByHand()
+
+
+def _fits(built: Built) -> list[dict[str, Any]]:
+    """Of every stock in use: whether its fits on the chosen cutter were tried, and with which kerf."""
+    document, found = built.document, []
+    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"):
+        table = next((f for f in document.fits.values() if (f.stock, f.cutter) == (stock, document.cutter)), None)
+        kerf = _kerf(document, stock)
+        found.append({"stock": stock, "state": fit_state(table, kerf), "tested_kerf": table.tested_kerf if table else None, "kerf": kerf})
+    return found
+
+
+def _plans(built: Built) -> list[dict[str, Any]]:
+    """What is to be nested by stock, with a rough count of sheets from the area alone."""
+    try:
+        return [plan_data(p) for p in plans(built)]
+    except ZygonError:  # a broken sheet size or gap is a problem already; there is nothing to nest until it is mended
+        return []
+
+
+def plan_data(plan: StockPlan) -> dict[str, Any]:
+    """A stock's nesting work: its hash, how many copies, and the count of sheets that the area lets expect."""
+    area = sum(s.region.area * s.quantity for s in plan.task.shapes) if plan.task else 0.0
+    sheets = 0
+    if plan.task and not plan.task.sheet.roll:
+        sheets = math.ceil(area / (0.72 * plan.task.sheet.area))
+    return {
+        "stock": plan.stock,
+        "digest": plan.digest,
+        "copies": plan.copies,
+        "thickness": plan.flats[0].thickness if plan.flats else 0.0,
+        "area": area,
+        "expected_sheets": sheets,
+    }
+
+
+def _flat_id(document: Document, part: BuiltPart) -> str:
+    return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _left(document, part.record.stock))}"  # type: ignore[union-attr]
+
+
+def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str, Any]]:
+    """The flats and solids of a design by their hash, but for those that the reader has."""
+    known = set(have)
+    found = {}
+    for part in built.parts.values():
+        if not (part.flat and part.flat.pieces and part.box):
+            continue
+        solid, flat = f"solid-{part.flat.digest}", _flat_id(built.document, part)
+        if solid not in known:
+            found[solid] = _RESOURCES.get(solid, partial(_solid_data, part.flat))[0]
+        if flat not in known:
+            stock = part.record.stock  # type: ignore[union-attr]
+            found[flat] = _RESOURCES.get(
+                flat, partial(_flat_data, lying(part), _kerf(built.document, stock), _left(built.document, stock))
+            )[0]
+    return found
+
+
+def _solid_data(flat: Flat) -> dict[str, Any]:
+    """Positions (x, y, z runs), triangle corners, an owner a run of triangles, and ink edges."""
+    positions: list[np.ndarray] = []
+    triangles: list[np.ndarray] = []
+    edges: list[np.ndarray] = []
+    owners: list[str] = []
+    n = 0
+    for mesh in mesh_of(flat):
+        positions.append(mesh.positions)
+        triangles.append(mesh.triangles + n)
+        n += len(mesh.positions)
+        owners += mesh.owners
+        edges.append(mesh.edges.reshape(-1, 3))
+    names: list[str] = []
+    counts: list[int] = []
+    for owner in owners:
+        if names and names[-1] == owner:
+            counts[-1] += 1
+        else:
+            names.append(owner)
+            counts.append(1)
+    return {
+        "skin": skin_data(flat) if flat.fold else None,
+        "positions": np.round(np.vstack(positions), 4).ravel().tolist(),
+        "triangles": np.vstack(triangles).ravel().tolist(),
+        "owners": names,
+        "counts": counts,
+        "edges": np.round(np.vstack(edges), 4).ravel().tolist(),
+    }
+
+
+def _flat_data(flat: Flat, kerf: float, left: ByHand) -> dict[str, Any]:
+    """A flat as paths (y turned down about 0), nominal and as cut, with what would come out if it were cut on the line.
+
+    ``under`` is the work on the face that lies down, as seen once the part is turned over.
+    """
+    under = turned_over(flat)
+    x0, y0, x1, y1 = flat.bounds
+    return {
+        "bounds": [x0, y0, x1, y1],
+        "kerf": kerf,
+        "contours": _side_data(flat, kerf, left),
+        "under": _side_data(under, kerf, left) if flat.worked(under.seen) or flat.fold else [],
+        "bends": [asdict(r) for r in bend_rows(flat.fold)] if flat.fold else [],
+        "under_bends": [asdict(r) for r in bend_rows(under.fold)] if under.fold else [],
+        "seen": flat.seen,
+        "thickness": flat.thickness,
+        "narrow": [list(n.at) for n in compensated(flat, kerf, left).narrow],
+        "bores": [{"edge": b.edge, "along": b.along, "w": b.w, "diameter": b.diameter, "depth": b.depth, "owner": b.owner,
+                   "line": _bore_line(flat, b)} for b in flat.bores],
+    }  # fmt: skip
+
+
+def _bore_line(flat: Flat, bore: EdgeBore) -> list[float]:
+    """An edge bore's axis on the flat as it lies: x0, y0, x1, y1."""
+    (u0, v0, _), (u1, v1, _) = edge_bore_axis(bore)
+    if flat.seen == "b":  # turned left to right about its own middle
+        x0, _, x1, _ = flat.bounds
+        u0, u1 = x0 + x1 - u0, x0 + x1 - u1
+    return [u0, v0, u1, v1]
+
+
+def _side_data(flat: Flat, kerf: float, left: ByHand) -> list[dict[str, Any]]:
+    plain, cut = compensated(flat, 0.0, left), compensated(flat, kerf, left)
+    found = []
+    for operation, group, paths in (
+        ("mark", plain.marks, cut.marks),
+        ("note", plain.notes, cut.notes),
+        ("inside", plain.inside, cut.inside),
+        ("outside", plain.outside, cut.outside),
+    ):
+        found += [_contour(operation, c, p, kerf, 0.0) for c, p in zip(group, paths, strict=True)]
+    ground = shapely.Polygon()
+    for (operation, contour), (_, path) in zip(plain.depths, cut.depths, strict=True):
+        row = _contour("depth", contour, path, kerf, float(operation.rsplit("-", 1)[1]))
+        if contour.closed and contour.area > 0:  # what stands inside a pocket belongs to it
+            ground = shapely.difference(ground, to_polygon(contour, 0.05))
+            found[-1] = _with_island(found[-1], row, ground)
+        else:
+            ground = to_polygon(contour, 0.05) if contour.closed else ground
+            found.append(row)
+    found += [_contour("drill", d.contour, d.contour, kerf, d.depth) for d in plain.drills]
+    found += [_contour(operation, c, c, kerf, 0.0) for operation, c in plain.bends]
+    return found
+
+
+def _with_island(pocket: dict[str, Any], row: dict[str, Any], ground: shapely.Geometry) -> dict[str, Any]:
+    """A pocket's row with an island in it; its label stands on the ``ground`` that is left of it."""
+    whole = {k: pocket[k] + row[k] for k in ("d", "cut", "length")}
+    owners = [o if o[1] else [o[0], pocket["d"]] for o in pocket["owners"]] + [o if o[1] else [o[0], row["d"]] for o in row["owners"]]
+    return {**pocket, **whole, "owners": owners, "spot": list(shapely.point_on_surface(ground).coords[0])}
+
+
+def _contour(operation: str, contour: Contour, path: Contour, kerf: float, depth: float) -> dict[str, Any]:
+    round_ = contour.as_circle
+    cut = operation in ("inside", "outside")
+    width, height = cut_on_the_line(contour, kerf, operation == "outside") if cut else (0.0, 0.0)
+    x0, y0, x1, y1 = contour.bounds
+    return {
+        "operation": operation, "d": path_data(contour), "cut": path_data(path), "bounds": contour.bounds, "circle": round_, "depth": depth,
+        "owners": [[o, path_data(Contour((s.p, s.q), (s.bulge,), (o,), closed=False))] for o, s in zip(contour.owners, contour.segments(), strict=True)]
+        if len(set(contour.owners)) > 1 else [[contour.owners[0], ""]],
+        "on_line": [width, height], "length": path.length, "spot": [(x0 + x1) / 2, (y0 + y1) / 2],
+    }  # fmt: skip
+
+
+def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
+    """A stock's layout as plain data: sheets with placed paths, share of the area used, time and cost; and what is needed to take it up again."""
+    sheets = []
+    found = reckoned(document, found)  # what a search tells on its way has its time and cost too
+    task, hand = found.plan.task, found.plan.hand
+    assert task
+    locked = {(p.part, p.number) for s in hand.sheets.values() for p in s.placed.values() if p.locked or s.cut} if hand else set()
+    cut = {(p.part, p.number) for s in hand.sheets.values() if s.cut for p in s.placed.values()} if hand else set()
+    offcuts = {s.name for s in task.stock}
+    for n, sheet in enumerate(found.layout.sheets):
+        parts = [_placed(document, found.plan, p, locked) for p in sheet.placements]
+        rest = max((r for r in map(largest_rectangle, rests_of(task, sheet)[:3]) if r), key=lambda r: r.length * r.width, default=None)
+        reckoning = found.reckonings[n]
+        length = sheet.used_length if sheet.sheet.roll else sheet.sheet.length
+        whole = length * sheet.sheet.width if sheet.sheet.roll else sheet.sheet.area
+        area = sum(found.plan.flats[p.shape].pieces[0].area for p in sheet.placements)
+        outline = sheet.sheet.outline
+        sheets.append({
+            "size": sheet.sheet.name, "is_offcut": sheet.sheet.name in offcuts, "cut": any((p["part"], p["number"]) in cut for p in parts),
+            "outline": "".join(path_data(c) for c in (outline.outer, *outline.inner)) if outline else "", "price": sheet.cost,
+            "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": round(sheet.used_length, 2), "share": area / whole,
+            "parts": parts, "offcut": [round(x, 2) for x in (rest.x, rest.y, rest.length, rest.width)] if rest and not sheet.sheet.roll else None,
+            "cut_length": reckoning.cut_length, "pierces": reckoning.pierces, "seconds": reckoning.seconds, "cost": reckoning.cost, "known": reckoning.known,
+        })  # fmt: skip
+    return {
+        "stock": found.plan.stock, "stock_name": document.stocks[found.plan.stock].name, "tint": document.stocks[found.plan.stock].tint,
+        "currency": document.currency, "digest": found.digest, "hand": not found.found, "sheets": sheets, "share": found.layout.share,
+        "sheet_cost": found.sheet_cost, "gap": task.gap, "margin": task.margin, "passes": found.layout.passes, "stopped": found.layout.stopped,
+        "unplaced": {found.plan.parts[i]: n for i, n in found.layout.unplaced.items()},
+        "reasons": {found.plan.parts[i]: reason_of(task, i) for i in found.layout.unplaced}, "kerf": _kerf(document, found.plan.stock),
+        **placements_data(found),
+    }  # fmt: skip
+
+
+def _placed(document: Document, plan: StockPlan, placement: Placement, locked: set[tuple[str, int]]) -> dict[str, Any]:
+    contours = placed_contours(document, plan, placement, 0.0)
+    x0, y0, x1, y1 = contours.outside[0].bounds
+    part = plan.parts[placement.shape]
+    return {
+        "part": part, "number": placement.copy, "x": placement.x, "y": placement.y, "angle": math.degrees(placement.angle),
+        "mirrored": placement.mirrored, "locked": (part, placement.copy) in locked, "middle": [(x0 + x1) / 2, (y0 + y1) / 2],
+        "size": [x1 - x0, y1 - y0], "outside": path_data(contours.outside[0]), "inside": [path_data(c) for c in contours.inside],
+        "marks": [path_data(c) for c in contours.marks], "depths": [path_data(c) for _, c in contours.depths],
+    }  # fmt: skip
