@@ -165,7 +165,7 @@ def _export(a: argparse.Namespace) -> None:
 
 
 def _bend(a: argparse.Namespace) -> None:
-    from zygon.making.metal.allowance import bend_by
+    from zygon.stock.allowance import bend_by
     from zygon.stock.bending import Bending
 
     limits = (("thickness", 0, math.inf, True), ("radius", 0, math.inf, False), ("angle", 0, 180, True), ("k", 0, 1, False))

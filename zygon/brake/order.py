@@ -18,8 +18,8 @@ from zygon.brake.pose import Pose, Workpiece
 from zygon.brake.profiles import die_profile, punch_profiles
 from zygon.brake.slabs import runs_into
 from zygon.errors import StoppedError
-from zygon.making.metal.fold import Fold
 from zygon.making.metal.legs import record_of
+from zygon.making.result.fold import Fold
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake, force
 from zygon.stock.tooling import BEFORE, Option, Wanted, options

@@ -15,7 +15,7 @@ import shapely
 from zygon.brake.slabs import TOUCH, Piece, Slabs
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.motion import IDENTITY, Motion
-from zygon.making.metal.fold import Fold, FoldBend, bend_points
+from zygon.making.result.fold import Fold, FoldBend, bend_points
 
 __all__ = ["Pose", "Workpiece", "into_brake"]
 

@@ -12,11 +12,11 @@ from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.tolerance import CHECK, SAGITTA
-from zygon.making.metal.fold import Fold, FoldBend
 from zygon.making.metal.legs import record_of
 from zygon.making.metal.zones import grown_together, zones_of
 from zygon.making.result.built import Built, BuiltPart
 from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.fold import Fold, FoldBend
 from zygon.measure.display import format_area, format_length
 from zygon.measure.evaluate import NoScope, evaluate
 

@@ -10,10 +10,10 @@ from zygon.brake.bend_plan import Plan, plan_of
 from zygon.brake.order import Step, Stroke, strokes_and_tools
 from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
-from zygon.making.metal.fold import FoldBend
 from zygon.making.metal.legs import record_of
 from zygon.making.result.built import Built, BuiltPart
 from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.fold import FoldBend
 from zygon.measure.display import Display, format_length
 from zygon.memo import Memo, digest
 from zygon.stock.bending import Bending

@@ -16,13 +16,13 @@ from zygon.design.flange_words import flange_words
 from zygon.design.folding import Flange, FlangeKind
 from zygon.design.patch import patched, pointer
 from zygon.geometry.motion import Motion
-from zygon.making.metal.allowance import inner_setback, outer_setback
-from zygon.making.metal.fold import Fold, face_motions
 from zygon.making.metal.legs import leg_words, record_of
 from zygon.making.pipeline import build
 from zygon.making.result.built import BuiltPart
 from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.fold import Fold, face_motions
 from zygon.measure.display import Display, format_length
+from zygon.stock.allowance import inner_setback, outer_setback
 
 __all__ = ["clash_faults"]
 

@@ -9,10 +9,10 @@ from zygon.design.document import Board, Document
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.making.flats.face_words import face_word
-from zygon.making.metal.fold import Fold
 from zygon.making.metal.legs import record_of
 from zygon.making.result.built import BuiltPart
 from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Side
 from zygon.measure.display import listed
 

@@ -10,10 +10,10 @@ import shapely
 from zygon.check.called import called
 from zygon.design.document import Board, Document
 from zygon.geometry.boolean import to_polygon
-from zygon.making.metal.fold import Fold
 from zygon.making.result.built import BuiltPart
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Asked
+from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Cut, Mark, Pocket
 from zygon.measure.display import format_area, format_length
 

@@ -11,8 +11,8 @@ from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, subtract, to_polygon
 from zygon.geometry.contour import Contour, circle, polygon, polyline
 from zygon.geometry.offset import OffsetError, offset
-from zygon.making.metal.fold import SLIT
 from zygon.making.result.flat import Flat
+from zygon.making.result.fold import SLIT
 from zygon.making.result.operations import Bevel, Pocket
 from zygon.memo import Memo, digest
 from zygon.stock.cutter import Cutter, cut_width

@@ -19,8 +19,8 @@ from zygon.edits.cut_tests import (
     thickness_of,
 )
 from zygon.errors import DocumentError
-from zygon.making.metal.allowance import Bend, outer_setback
 from zygon.making.result.built import Built
+from zygon.stock.allowance import Bend, outer_setback
 
 __all__ = ["add_bend_test", "bend_from_legs", "strip_bend"]
 

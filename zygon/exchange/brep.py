@@ -41,10 +41,10 @@ from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
 from zygon.geometry.motion import Motion
 from zygon.making.flats.flat import edge_bore_axis
-from zygon.making.metal.fold import Fold, FoldBend, face_motions
 from zygon.making.metal.zones import ZoneEdge, ZoneRegion, zones_of
 from zygon.making.result.built import BuiltPart
 from zygon.making.result.flat import Flat
+from zygon.making.result.fold import Fold, FoldBend, face_motions
 
 # what it does is said by its results, not on the console
 _MESSENGER = Message.DefaultMessenger_s()

@@ -6,11 +6,11 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.making.blanks.blank import Blank, blank_of
 from zygon.making.blanks.instances import Instance, instances_of
-from zygon.making.blanks.outlines import shape_outlines
 from zygon.making.datums.values import EntryScope, Values, solve
 from zygon.making.features.bores import bore_operations
 from zygon.making.features.copied_bores import add_copied_bores
 from zygon.making.features.marks import help_marks
+from zygon.making.features.outlines import shape_outlines
 from zygon.making.features.shapes import feature_operations
 from zygon.making.flats.parts import numbers_of, parts_of
 from zygon.making.joints.angle import same_frame

@@ -14,8 +14,8 @@ from shapely.geometry import Polygon
 from zygon.design.document import Board
 from zygon.geometry.boolean import Region
 from zygon.geometry.motion import Motion
-from zygon.making.metal.fold import FoldBend, bend_points, face_motions
 from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.fold import FoldBend, bend_points, face_motions
 
 __all__ = ["picture"]
 

@@ -7,9 +7,9 @@ from typing import Any
 import numpy as np
 
 from zygon.making.flats.flat import fold_net
-from zygon.making.metal.fold import gusset_points
 from zygon.making.metal.folded_mesh import inked
 from zygon.making.result.flat import Flat
+from zygon.making.result.fold import gusset_points
 
 __all__ = ["skin_data"]
 

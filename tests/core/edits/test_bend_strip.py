@@ -11,8 +11,8 @@ from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.edits.bend_strip import add_bend_test, bend_from_legs, strip_bend
 from zygon.errors import DocumentError
-from zygon.making.metal.allowance import Bend, bend_by
 from zygon.making.pipeline import build
+from zygon.stock.allowance import Bend, bend_by
 
 
 @given(t=st.floats(0.4, 4), r=st.floats(0, 8), angle=st.floats(20, 150), k=st.floats(0.01, 0.99), share=st.floats(0.3, 0.7))

@@ -8,9 +8,9 @@ from zygon.design.document import Board
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES, Frame, frame_of
 from zygon.geometry.motion import IDENTITY, Motion
-from zygon.making.metal.fold import Fold
-from zygon.making.metal.halves import Half
+from zygon.making.blanks.halves import Half
 from zygon.making.result.box import Box
+from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Side
 
 __all__ = ["Blank", "Change", "blank_contours", "blank_of"]

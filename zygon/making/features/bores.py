@@ -16,8 +16,8 @@ from zygon.geometry.motion import IDENTITY, Motion, Vector
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.values import EntryScope, Values
-from zygon.making.metal.fold import face_motions
 from zygon.making.result.fault import Fault
+from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import Cut, Mark, Operation
 from zygon.measure.display import format_length
 

@@ -7,8 +7,8 @@ on the flat is called is asked of where the part really lies.
 from __future__ import annotations
 
 from zygon.geometry.frame import AXES, FACES, across
-from zygon.making.metal.fold import face_motions
 from zygon.making.result.built import BuiltPart
+from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import EdgeBore, Side
 
 __all__ = ["at_rest", "bend_words", "bore_word", "end_words", "face_word", "own_words", "way_at_rest"]

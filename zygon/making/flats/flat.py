@@ -15,10 +15,10 @@ from zygon.geometry.mesh import Mesh, creases, extrude
 from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.flats.relief import Relief, relief_circles, within
-from zygon.making.metal.fold import Fold, mirrored, standing
 from zygon.making.metal.folded_mesh import Net, folded_mesh, net_of
 from zygon.making.result.built import BuiltPart
 from zygon.making.result.flat import Asked, Flat
+from zygon.making.result.fold import Fold, mirrored, standing
 from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink
 from zygon.memo import Memo, digest
 

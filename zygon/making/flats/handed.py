@@ -8,8 +8,8 @@ from typing import Literal
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import FACES
-from zygon.making.metal.fold import mirrored
 from zygon.making.result.flat import Flat
+from zygon.making.result.fold import mirrored
 from zygon.making.result.operations import EdgeBore, Mark
 from zygon.memo import Memo, digest
 

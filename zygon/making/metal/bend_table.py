@@ -7,8 +7,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from zygon.making.metal.allowance import Bend
-from zygon.making.metal.fold import Fold
+from zygon.making.result.fold import Fold
+from zygon.stock.allowance import Bend
 
 __all__ = ["BendRow", "bend_rows"]
 

@@ -16,9 +16,9 @@ from zygon.geometry.contour import Contour, circle, polygon, polyline, rounded_r
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.metal.flange_corners import Half, Meeting, clipped, coplanar_halves, halves_of
-from zygon.making.metal.fold import SLIT, Fold, FoldBend, FoldFace
 from zygon.making.metal.legs import Leg
 from zygon.making.result.fault import Fault
+from zygon.making.result.fold import SLIT, Fold, FoldBend, FoldFace
 from zygon.making.result.operations import Cut
 from zygon.measure.display import Display, format_length
 

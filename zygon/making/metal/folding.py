@@ -15,15 +15,15 @@ from zygon.geometry.contour import Contour, polyline
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank, blank_contours
+from zygon.making.blanks.halves import Half, edge_at, halved
 from zygon.making.datums.values import EntryScope, Values
 from zygon.making.features.reader import Reader
 from zygon.making.features.shapes import mirrored_operations
 from zygon.making.metal.faces import Edge, FaceFrame, fold_of
-from zygon.making.metal.fold import Fold, gusset_points
-from zygon.making.metal.halves import Half, edge_at, halved
 from zygon.making.metal.legs import IMAGE, legs_of, owner_of, record_of, roots_of
 from zygon.making.metal.rounding import roundings
 from zygon.making.result.fault import Fault
+from zygon.making.result.fold import Fold, gusset_points
 from zygon.making.result.operations import Cut, Mark, Operation, Pocket
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry

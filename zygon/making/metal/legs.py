@@ -14,10 +14,10 @@ from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.values import EntryScope, Values
-from zygon.making.metal.allowance import bend_by, inner_setback, outer_setback
 from zygon.making.result.fault import Mend
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
+from zygon.stock.allowance import bend_by, inner_setback, outer_setback
 from zygon.stock.bending import Bending
 from zygon.stock.tooling import default_radius
 

@@ -8,8 +8,8 @@ import numpy as np
 import shapely
 
 from zygon.geometry.boolean import to_polygon
-from zygon.making.metal.fold import Fold
 from zygon.making.metal.legs import record_of
+from zygon.making.result.fold import Fold
 
 __all__ = ["cut_back"]
 

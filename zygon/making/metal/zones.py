@@ -10,7 +10,7 @@ import shapely
 
 from zygon.geometry.boolean import Region, intersect
 from zygon.geometry.contour import Contour
-from zygon.making.metal.fold import Fold
+from zygon.making.result.fold import Fold
 
 __all__ = ["Grown", "ZoneEdge", "ZoneRegion", "grown_together", "zones_of"]
 

@@ -8,10 +8,10 @@ from functools import cached_property
 from zygon.design.document import Board, Document, Item
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
-from zygon.making.metal.fold import reach_of
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
+from zygon.making.result.fold import reach_of
 from zygon.making.result.value import Value
 
 __all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger"]

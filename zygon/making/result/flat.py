@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from zygon.design.document import Solid
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
-from zygon.making.metal.fold import Fold
+from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Bevel, EdgeBore, Mark, Operation, Pocket, Side, Sink
 
 __all__ = ["Asked", "Flat"]

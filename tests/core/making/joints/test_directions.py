@@ -12,8 +12,8 @@ from zygon.design.draft import Draft
 from zygon.geometry.boolean import region_polygon
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.flats.face_words import bend_words
-from zygon.making.metal.fold import face_motions
 from zygon.making.pipeline import build
+from zygon.making.result.fold import face_motions
 
 OPPOSITE = {a: b for pair_ in FACES.values() for a, b in (pair_, pair_[::-1])}
 

@@ -12,8 +12,8 @@ from hypothesis import strategies as st
 from tests.core.making.metal.trays import SIDES, flange, folded, part_of, solid
 from tests.explore import drawn
 from zygon.check.run import check
-from zygon.making.metal.fold import face_motions
 from zygon.making.metal.rounding import sharp_corners
+from zygon.making.result.fold import face_motions
 
 
 def faces(part):

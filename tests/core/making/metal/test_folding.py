@@ -15,9 +15,9 @@ from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.making.flats.flat import turned_over
 from zygon.making.flats.handed import handed_flat
-from zygon.making.metal.fold import bend_points, face_motions
 from zygon.making.metal.folded_mesh import folded_mesh, net_of
 from zygon.making.pipeline import build
+from zygon.making.result.fold import bend_points, face_motions
 
 THICK = st.sampled_from([0.5, 1.0, 2.0])
 RADIUS = st.floats(0.3, 6)

@@ -9,8 +9,8 @@ import pytest
 from tests.explore import EXPLORE
 from zygon.check.run import check
 from zygon.design.draft import Draft
-from zygon.making.metal.fold import face_motions
 from zygon.making.pipeline import build
+from zygon.making.result.fold import face_motions
 from zygon.making.solids.layers import volume_of
 from zygon.screen.design import built_data, part_resources
 

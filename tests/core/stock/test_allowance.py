@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zygon.errors import ImportFileError
-from zygon.making.metal.allowance import Bend, bend_by, k_of, row_k
+from zygon.stock.allowance import Bend, bend_by, k_of, row_k
 from zygon.stock.bending import Bending, BendRow, read_bend_table
 
 RIGHT = math.pi / 2

@@ -17,7 +17,7 @@ import shapely
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.geometry.motion import IDENTITY, Motion
-from zygon.making.metal.allowance import allowance, inner_setback
+from zygon.stock.allowance import allowance, inner_setback
 
 __all__ = ["Fold", "FoldBend", "FoldFace", "SLIT", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of", "standing"]
 

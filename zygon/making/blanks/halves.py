@@ -18,7 +18,7 @@ from zygon.geometry.boolean import Region, intersect, subtract, to_polygon
 from zygon.geometry.contour import Contour, polygon
 from zygon.geometry.motion import Motion
 from zygon.geometry.tolerance import CONTACT
-from zygon.making.metal.fold import Fold, FoldBend, FoldFace, bend_points, face_motions
+from zygon.making.result.fold import Fold, FoldBend, FoldFace, bend_points, face_motions
 from zygon.making.result.operations import Cut, Mark, Operation
 
 __all__ = ["Half", "edge_at", "halved"]
