@@ -7,7 +7,7 @@ from zygon_server.designs import orders, service
 from zygon_server.designs.models import Design
 
 from tests.server.conftest import Api, text
-from zygon.brake import plan
+from zygon.brake import bend_plan as plan
 from zygon.design.draft import Draft
 from zygon.design.upgrade import load
 from zygon.memo import Memo
