@@ -1,4 +1,4 @@
-// Laying a folded part's net part of the way between flat and bent. The same arithmetic as the core's `build/metal/fold.py`, which gives the bent solid;
+// Laying a folded part's net part of the way between flat and bent. The same arithmetic as the core's `making/result/fold.py`, which gives the bent solid;
 // here it runs at every frame of the slider.
 import type { SolidOut } from "../../api/types";
 
