@@ -47,17 +47,20 @@ class ZygonError(Exception):
 class ExpressionError(ZygonError):
     """An entry that cannot be read or worked out; ``start`` and ``end`` are offsets into ``text``.
 
-    ``readings`` are the entry written out in each way that it could be meant.
+    ``readings`` are the entry written out in each way that it could be meant; ``lost`` is the name that stands for nothing.
     """
 
     code = "broken_expression"
 
-    def __init__(self, reason: str, text: str, start: int = 0, end: int | None = None, readings: Sequence[str] = ()) -> None:
+    def __init__(
+        self, reason: str, text: str, start: int = 0, end: int | None = None, readings: Sequence[str] = (), lost: str = ""
+    ) -> None:
         super().__init__(f"{text}: {reason}", entry=text, value=text[start:end], rule=reason)
         self.reason = reason
         self.text = text
         self.start = start
         self.readings = tuple(readings)
+        self.lost = lost
         self.end = len(text) if end is None else end
 
     def as_dict(self) -> dict[str, object]:

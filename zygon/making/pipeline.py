@@ -6,7 +6,9 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.making.blanks.blank import Blank, blank_of
 from zygon.making.blanks.instances import Instance, instances_of
-from zygon.making.datums.values import EntryScope, Values, solve
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.solving import solve
+from zygon.making.datums.values import Values
 from zygon.making.features.bores import bore_operations
 from zygon.making.features.copied_bores import add_copied_bores
 from zygon.making.features.marks import help_marks

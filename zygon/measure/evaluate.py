@@ -12,7 +12,7 @@ from zygon.measure.quantity import Kind, Quantity, QuantityError, angle, length,
 from zygon.measure.syntax import Binary, Call, FaceRef, Literal, Name, Negative, Node, function_fault, parse
 from zygon.measure.units import ANGLE_UNITS, LENGTH_UNITS
 
-__all__ = ["NoScope", "Scope", "evaluate"]
+__all__ = ["NoScope", "Scope", "UnknownName", "evaluate"]
 
 DEGREE = ANGLE_UNITS["deg"]
 
@@ -33,16 +33,24 @@ class Scope(Protocol):
         ...
 
 
+class UnknownName(KeyError):
+    """A ``name`` that stands for nothing; the sentence's end says what was looked for."""
+
+    def __init__(self, name: str, reason: str) -> None:
+        super().__init__(reason)
+        self.name = name
+
+
 class NoScope:
     """A scope without names, for entries that stand alone."""
 
     def size(self, name: str) -> Quantity:
         """Raises KeyError always."""
-        raise KeyError(f"no size is called {name}")
+        raise UnknownName(name, f"no size is called {name}")
 
     def face(self, part: str, face: str) -> Quantity:
         """Raises KeyError always."""
-        raise KeyError(f"no part is called {part}")
+        raise UnknownName(part, f"no part is called {part}")
 
     def gauge(self, number: float) -> float:
         """Raises KeyError always."""
@@ -75,7 +83,8 @@ class _Worker:
         try:
             return self._work(node)
         except KeyError as error:
-            raise ExpressionError(str(error.args[0]), self.text, node.start, node.end) from None
+            lost = error.name if isinstance(error, UnknownName) else ""
+            raise ExpressionError(str(error.args[0]), self.text, node.start, node.end, lost=lost) from None
         except QuantityError as error:
             raise ExpressionError(str(error), self.text, node.start, node.end) from None
         except OverflowError:

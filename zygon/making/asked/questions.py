@@ -5,8 +5,10 @@ from __future__ import annotations
 from zygon.design.document import Document, scope_of
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES
-from zygon.making.blanks.instances import instances_of, originals
-from zygon.making.datums.values import EntryScope, solve
+from zygon.making.blanks.instances import instances_of
+from zygon.making.blanks.originals import originals
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.solving import solve
 from zygon.making.features.bores import parts_on_axis
 from zygon.making.joints.joining import contact_of, end_blank
 from zygon.making.joints.registry import REGISTRY, possible_joints

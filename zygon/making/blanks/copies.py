@@ -12,8 +12,10 @@ from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion, moving, turning
 from zygon.geometry.tolerance import CONTACT
+from zygon.making.blanks.originals import originals
 from zygon.making.datums.placing import handed_motion
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
@@ -192,8 +194,6 @@ def _kept_upright(motion: Motion, r: _Reader) -> Motion:
 
 
 def _middle(r: _Reader) -> tuple[float, float, float]:
-    from zygon.making.blanks.instances import originals  # both rooms need each other at this one place
-
     values = r.values
     centres = []
     for key in originals(values.document, r.record.of):

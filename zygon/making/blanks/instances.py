@@ -21,7 +21,7 @@ from zygon.making.datums.values import Values
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
 
-__all__ = ["Instance", "instances_of", "originals", "spared_by"]
+__all__ = ["Instance", "instances_of", "spared_by"]
 
 
 @dataclass(frozen=True)
@@ -49,26 +49,6 @@ def spared_by(document: Document, key: str, made_by: tuple[tuple[str, int], ...]
     line = {"@".join(steps[:n]) for n in range(2, len(steps) + 1)}
     spared = (document.copies[copy].spared for copy, _ in made_by)
     return frozenset(owner for of_copy in spared for owner, keys in of_copy.items() if line & set(keys))
-
-
-def originals(document: Document, of: list[str]) -> list[str]:
-    """The keys of the boards that references name, in groups and copies too, in order and once each."""
-    found: dict[str, None] = {}
-    waiting = list(of)
-    seen: set[str] = set()
-    while waiting:
-        reference = waiting.pop(0)
-        if reference in seen:
-            continue
-        seen.add(reference)
-        kind, key = origin_of(reference)
-        if kind == "part":
-            found[key] = None
-        elif kind == "copy" and key in document.copies:
-            waiting += document.copies[key].of
-        elif kind == "group":
-            found |= dict.fromkeys(k for k, b in document.boards().items() if key in document.within(b.group))
-    return [k for k in found if k in document.boards()]
 
 
 def instances_of(values: Values) -> dict[str, Instance]:

@@ -12,7 +12,7 @@ from zygon.geometry.motion import IDENTITY, Motion, mirroring, moving, turning
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
-__all__ = ["handed_motion", "motion_between", "motion_between_groups", "own_motion"]
+__all__ = ["frame_of_group", "handed_motion", "motion_between", "motion_between_groups", "own_motion"]
 
 
 def own_motion(values: Values, owner: str, record: Board | Group) -> Motion:
@@ -55,3 +55,11 @@ def handed_motion(values: Values, copy: str) -> Motion:
     """The mirror of a copy, within the group that it lies in. KeyError where its plane is not worked out."""
     record = values.document.copies[copy]
     return mirroring(record.axis, values.solved[f"copy:{copy}:at"])
+
+
+def frame_of_group(values: Values, group: str) -> Motion:
+    """From inside a group to the room; as if at rest where its place is broken (which is said)."""
+    try:
+        return motion_between_groups(values, group, "")
+    except KeyError:
+        return IDENTITY

@@ -15,7 +15,9 @@ from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, Vector
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.placing import frame_of_group
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.making.result.fault import Fault
 from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import Cut, Mark, Operation
@@ -51,7 +53,7 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
         stretch = _stretch_of(values, key, bore, group)
         for part in bore.parts:
             if part in blanks:
-                made = _through(values, key, bore, blanks[part], at, diameter, values.frame_of_group(group), stretch)
+                made = _through(values, key, bore, blanks[part], at, diameter, frame_of_group(values, group), stretch)
                 if made:
                     found.setdefault(part, []).extend(made)
     return found

@@ -8,7 +8,9 @@ from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.placing import frame_of_group
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.making.features.reader import Reader
 from zygon.making.features.sunk import edge_of, extents_of
 from zygon.making.joints.angle import cut_off, edge_of_plane
@@ -203,7 +205,7 @@ def _trim(r: Reader) -> list[Operation]:
     group = blank.record.group
     scope = EntryScope(values, f.axis, blank.record.stock, group)
     at = values.read(f.at, r.where("at"), "length", scope, part=blank.key, owner=r.owner)
-    seen = values.frame_of_group(group).inverse @ blank.in_room  # from (u, v, w) to how the group sees it
+    seen = frame_of_group(values, group).inverse @ blank.in_room  # from (u, v, w) to how the group sees it
     row = seen.rows[AXES.index(f.axis)]
     sign = 1.0 if f.side == "high" else -1.0
     edge = edge_of_plane((sign * row[0], sign * row[1], sign * row[2]), sign * (at - row[3]), blank.thickness)

@@ -13,7 +13,8 @@ from zygon.geometry.offset import OffsetError, offset
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.carry import carrier
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.making.features.edges import edge_cuts
 from zygon.making.result.fault import Fault
 from zygon.making.result.operations import Cut, Operation

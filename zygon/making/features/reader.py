@@ -7,7 +7,8 @@ from typing import Any
 from zygon.design.patch import pointer
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.measure.display import format_length
 
 __all__ = ["Reader"]

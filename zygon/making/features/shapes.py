@@ -11,7 +11,8 @@ from zygon.geometry.frame import FACES
 from zygon.geometry.stroke_font import letter_fault, strokes
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.making.features.edges import edge_feature
 from zygon.making.features.opening import opening
 from zygon.making.features.perforation import fan_opening, perforation

@@ -16,7 +16,8 @@ from typing import Any
 from zygon.design.patch import pointer
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.making.joints.angle import Meeting, meeting_of
 from zygon.making.joints.contact import Contact, turned_round
 from zygon.making.result.built import Finger

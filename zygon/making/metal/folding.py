@@ -16,7 +16,8 @@ from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.halves import Half, edge_at, halved
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.making.features.reader import Reader
 from zygon.making.features.shapes import mirrored_operations
 from zygon.making.metal.faces import Edge, FaceFrame, fold_of

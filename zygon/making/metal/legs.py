@@ -13,7 +13,8 @@ from zygon.design.patch import pointer
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
-from zygon.making.datums.values import EntryScope, Values
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
 from zygon.making.result.fault import Mend
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry

@@ -22,7 +22,7 @@ from zygon.exchange.cutlist import cut_list
 from zygon.geometry.boolean import region_polygon
 from zygon.geometry.motion import mirroring, moving, turning
 from zygon.making.blanks.instances import instances_of
-from zygon.making.datums.values import solve
+from zygon.making.datums.solving import solve
 from zygon.making.flats.alike import alike, rows_of
 from zygon.making.flats.handed import handed_flat
 from zygon.making.pipeline import build

@@ -1,0 +1,90 @@
+"""What values may be: sizes within their own ranges, spans that run from low to high."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from zygon.design.document import Document
+from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.geometry.frame import FACES, frame_of
+from zygon.geometry.tolerance import CONTACT
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
+from zygon.making.result.fault import Fault, Mend
+from zygon.measure.display import exact_length, format_length
+from zygon.measure.entry import Entry
+from zygon.measure.evaluate import NoScope, evaluate
+
+__all__ = ["check_ranges", "check_spans"]
+
+
+def check_ranges(values: Values) -> None:
+    """A size has to stay in the range it is meant to work in."""
+    document = values.document
+    scope = EntryScope(values)
+    for key, size in document.sizes.items():
+        value = values.solved.get(f"size:{key}")
+        for side, bound, wrong in (("low", size.low, -1), ("high", size.high, 1)):
+            if bound is None or value is None:
+                continue
+            limit = values.read(bound, pointer("sizes", key, side), size.kind, scope)
+            if (value - limit) * wrong > 1e-9:
+                shown = [_shown(v, size.kind, document) for v in (value, limit)]
+                word = "under its least" if wrong < 0 else "over its greatest"
+                mend = Mend(
+                    f"Set {size.name} to {shown[1]}",
+                    [{"op": "replace", "path": pointer("sizes", key, "entry"), "value": _plain(bound, limit, size.kind, document)}],
+                )
+                values.faults.append(
+                    Fault("size_range", f"{size.name} is {shown[0]}, {word} value of {shown[1]}", f"{'at least' if wrong < 0 else 'at most'} {shown[1]}",
+                          shown[0], "the range given with the size", "warning", owner=f"size:{key}", entry=pointer("sizes", key, "entry"), mends=(mend,))
+                )  # fmt: skip
+
+
+def _plain(bound: Entry, limit: float, kind: str, document: Document) -> dict[str, Any]:
+    """A bound as a size's own entry: as it is written where it reads nothing else, as its value where it might come back to the size itself."""
+    try:
+        evaluate(bound.text, bound.unit, kind, NoScope())  # type: ignore[arg-type]
+    except ExpressionError:
+        text = (
+            exact_length(limit, document.unit)
+            if kind == "length"
+            else f"{math.degrees(limit):.10g} deg"
+            if kind == "angle"
+            else f"{limit:.10g}"
+        )
+        return {"text": text, "unit": document.unit}
+    return bound.model_dump()
+
+
+def _shown(value: float, kind: str, document: Document) -> str:
+    if kind == "length":
+        return format_length(value, document.display)
+    return f"{value * 57.29577951308232:.6g}°" if kind == "angle" else f"{value:.6g}"
+
+
+def check_spans(values: Values) -> None:
+    """A span runs from low to high; the swap is its mend."""
+    for key, board in values.boards.items():
+        if board.position.face not in (*FACES[frame_of(board.plane).normal], "centre"):
+            allowed = ", ".join(FACES[frame_of(board.plane).normal])
+            values.fault_entry(pointer("parts", key, "position", "face"), "bad_position",
+                               f"{board.name}: its position cannot be its {board.position.face} face", f"one of {allowed} or centre", part=key)  # fmt: skip
+        for axis, span in board.spans.items():
+            low, high = (values.solved.get(f"part:{key}:{axis}:{s}") for s in ("low", "high"))
+            if low is None or high is None or high - low > CONTACT:
+                continue
+            empty = abs(high - low) <= CONTACT
+            shown = format_length(high - low, values.document.display)
+            names = FACES[axis]
+            swap = Mend(f"Swap the ends of {board.name}", [
+                {"op": "replace", "path": pointer("parts", key, "spans", axis), "value": {"low": span.high.model_dump(), "high": span.low.model_dump()}}
+            ])  # fmt: skip
+            values.faults.append(
+                Fault("empty_span" if empty else "reversed_span",
+                      f"{board.name} runs {shown} from {names[0]} to {names[1]}: its span is {'empty' if empty else 'reversed'}",
+                      f"{names[1]} lies beyond {names[0]}", shown, part=key, entry=pointer("parts", key, "spans", axis),
+                      mends=() if empty else (swap,))
+            )  # fmt: skip

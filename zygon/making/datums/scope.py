@@ -1,0 +1,137 @@
+"""What names mean in an entry: sizes, faces and centres of parts, fits, gauges."""
+
+from __future__ import annotations
+
+from typing import TYPE_CHECKING
+
+from zygon.design.document import mirrored_axes, scope_of
+from zygon.geometry.frame import AXES, FACES, across
+from zygon.geometry.motion import IDENTITY, Motion
+from zygon.making.datums.graph import FACE_SIDES
+from zygon.making.datums.placing import handed_motion, motion_between, motion_between_groups
+from zygon.measure.evaluate import NoScope, UnknownName, evaluate
+from zygon.measure.quantity import Quantity, count, length, number
+from zygon.measure.quantity import angle as angle_of
+from zygon.stock.fit import FIT_NAMES
+from zygon.stock.gauge import gauge_thickness
+
+if TYPE_CHECKING:
+    from zygon.making.datums.values import Values
+
+__all__ = ["EntryScope", "GaugeScope"]
+
+_MAKE = {"length": length, "angle": angle_of, "count": lambda v: count(round(v)), "number": number}
+
+
+class _Unplaced(KeyError):
+    """Why a face has no place along an axis; the sentence's end."""
+
+    def __str__(self) -> str:
+        return str(self.args[0])
+
+
+class GaugeScope(NoScope):
+    """A scope of gauge numbers alone, for a stock's own thickness."""
+
+    def __init__(self, system, name: str) -> None:
+        self.system, self.name = system, name
+
+    def gauge(self, number: float) -> float:
+        return gauge_thickness(self.system, number, self.name)
+
+
+class EntryScope:
+    """Sizes, faces, the stock's gauges and its fits, as entries of parts, joints and features see them; ``axis`` is the one asked for.
+
+    Faces are read as seen from within ``group`` ('' the room), those of ``own`` ('part:KEY' or 'group:KEY') as they are at rest; or from
+    a frame that is given whole.
+    """
+
+    def __init__(
+        self, values: Values, axis: str = "", stock: str = "", group: str = "", own: str = "", frame: Motion | None = None
+    ) -> None:
+        self.values, self.axis, self.stock, self.group, self.own, self.frame = values, axis, stock, group, own, frame
+
+    def size(self, name: str) -> Quantity:
+        """A size, or a fit of the stock at hand."""
+        v = self.values
+        if name in FIT_NAMES and self.stock:
+            return evaluate(getattr(v.fit_table(self.stock), name).text, "mm", "length", NoScope())
+        if name not in v.size_keys:
+            if name in v.board_keys:
+                raise KeyError(f"{name} is a part; name one of its faces, as in {name}.left")
+            raise UnknownName(name, f"no size is called {name}")
+        key = v.size_keys[name]
+        if f"size:{key}" not in v.solved:
+            raise KeyError(f"{name} has no value yet")
+        return _MAKE[v.document.sizes[key].kind](v.solved[f"size:{key}"])
+
+    def face(self, part: str, face: str) -> Quantity:
+        """A face's or centre's place along its axis, or a board's thickness."""
+        v = self.values
+        key, copy = (v.board_keys[part], "") if part in v.board_keys else v.handed.get(part, ("", ""))
+        if not key:
+            raise UnknownName(part, f"{part} is left out of the design" if part in v.left_out else f"no part is called {part}")
+        if face == "thickness":
+            return length(v.thickness_of(key))
+        # a mirror image's faces are named as they stand: the words across its plane are exchanged
+        axis, side = FACE_SIDES.get(across(face, mirrored_axes(v.document, [copy]) if copy else ()), (self.axis, "centre"))
+        if face not in FACE_SIDES and face not in ("centre", "center"):
+            raise KeyError(f"a board has no {face}; it has left, right, front, back, bottom, top, centre and thickness")
+        if not axis:
+            raise KeyError(f"{part}.{face} needs an axis; write mid({part}.left, {part}.right) or the like")
+        try:
+            motion = self._motion(key, copy)
+            if not motion.plain:
+                return self._moved(key, part, face, axis, side, motion)
+            if self.axis and axis != self.axis:
+                raise self._wrong_axis(part, face, axis)
+            return Quantity(v.datum(key, axis, side), length=1, axis=axis, weight=1)
+        except _Unplaced as error:
+            raise KeyError(str(error)) from None
+        except KeyError:
+            raise KeyError(f"{part}.{face} has no place yet") from None
+
+    def _motion(self, key: str, copy: str) -> Motion:
+        """From a board at rest to how this entry sees it."""
+        v = self.values
+        if copy:
+            scope = scope_of(v.document, v.document.copies[copy].of[0]) or ""
+            inner = handed_motion(v, copy) @ motion_between(v, key, scope)
+            if v.still:
+                return inner
+            outer = IDENTITY if scope == self.group else motion_between_groups(v, scope, self.group)
+            return (self.frame.inverse if self.frame else IDENTITY) @ outer @ inner
+        if self.frame is not None:
+            return self.frame.inverse @ motion_between(v, key, "")
+        if v.still or self.own == f"part:{key}":
+            return IDENTITY
+        inside = self.own.partition(":")[2] if self.own.startswith("group:") else ""
+        return motion_between(v, key, self.group, inside)
+
+    def _wrong_axis(self, part: str, face: str, axis: str) -> KeyError:
+        low, high = FACES[self.axis]
+        return _Unplaced(f"{part}.{face} lies along {axis}; a place along {self.axis} needs {low}, {high} or centre")
+
+    def _moved(self, key: str, part: str, face: str, axis: str, side: str, motion: Motion) -> Quantity:
+        """A face of a board that is turned or moved: a place along the one axis that its plane lies square to."""
+        v = self.values
+        if side == "centre" and face not in FACE_SIDES:
+            place = motion.point([v.datum(key, x, "centre") for x in AXES])
+            return Quantity(place[AXES.index(self.axis)], length=1, axis=self.axis, weight=1)
+        at = v.datum(key, axis, side)
+        direction = motion.vector([1.0 if x == axis else 0.0 for x in AXES])
+        now = next((i for i in range(3) if abs(direction[i]) > 1 - 1e-9), None)
+        if now is None:
+            raise _Unplaced(f"{part}.{face} slopes here, so it has no one place along an axis; name a face that does not, or the centre")
+        if self.axis and AXES[now] != self.axis:
+            raise self._wrong_axis(part, face, AXES[now])
+        # the plane is square to this axis, so only the coordinate along its own old axis counts
+        return Quantity(direction[now] * at + motion.rows[now][3], length=1, axis=AXES[now], weight=1)
+
+    def gauge(self, number: float) -> float:
+        """Thickness of a gauge number on the stock at hand."""
+        stock = self.values.document.stocks.get(self.stock)
+        if stock is None:
+            raise KeyError("a gauge needs a stock with a gauge table")
+        return gauge_thickness(stock.gauge, number, stock.name)
