@@ -12,7 +12,7 @@ from zygon_server.page import built_assets
 @ensure_csrf_cookie
 def page(request: HttpRequest) -> HttpResponse:
     """The interface's page, with its nonce and its built scripts and styles."""
-    context = {"nonce": request.style_nonce, **built_assets()}  # type: ignore[attr-defined]
+    context = {"nonce": request.style_nonce, **built_assets()}
     response = render(request, "page.html", context)
     response.headers["Cache-Control"] = "no-store"
     return response

@@ -207,9 +207,10 @@ def get_bend_plan(request: HttpRequest, design_id: str, key: str):
     if part is None or part.flat is None or part.flat.fold is None:
         raise NotFound("There is no such folded part.")
     brake = built.document.brakes.get(built.document.brake)
+    folding = built.document.boards()[part.of].folding
     steps = bend_plan(built.document, part)
     return {
-        "brake": brake.name if brake else "", "by_hand": bool(part.record.folding.sequence),
+        "brake": brake.name if brake else "", "by_hand": bool(folding and folding.sequence),
         "steps": steps or [], "finding": steps is None and bool(head.ordering),
     }  # fmt: skip
 

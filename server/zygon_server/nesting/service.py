@@ -322,7 +322,7 @@ def room(design: Design, stock: str, part: str, number: int, angle: float, mirro
     faults = turn_faults(plan.task, moving)
     if faults:
         raise Refused(f"{faults[0]}.", entry="angle", value=angle, rule="the turns that its stock and grain allow")
-    rooms = []
+    rooms: list[list[Any]] = []
     for n, sheet in enumerate(nest.layout.sheets):
         if row and row.data["sheets"][n]["cut"]:
             rooms.append([])

@@ -70,7 +70,7 @@ def change(user: AbstractBaseUser, label: str, *, place: str | None, reserved: s
 
         design = find(user, reserved)
         if offcut.reserved_id and offcut.reserved_id != design.pk:
-            other = offcut.reserved.name  # type: ignore[union-attr]
+            other = offcut.reserved.name
             raise Refused(f"{label} is reserved for {other}; set it free there first.", entry=label, value=other, rule="reserved once")
         offcut.reserved = design
     elif reserved == "":
