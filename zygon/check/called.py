@@ -5,6 +5,7 @@ from __future__ import annotations
 from zygon.design.document import Board, Document
 from zygon.design.flange_words import flange_words
 from zygon.design.joint_words import TITLES
+from zygon.owner import read_owner
 
 __all__ = ["called"]
 
@@ -17,23 +18,21 @@ WORDS = {
 
 def called(document: Document, owner: str) -> str:
     """The words for an owner's id ('feature:p:h', 'joint:k', 'bore:k', 'flange:p:f'), without an article; 'cut' where it is nobody's."""
-    kind, _, rest = owner.partition(":")
-    if kind == "joint" and rest in document.joints:
-        joint = document.joints[rest]
+    kind, key, part, flange = read_owner(owner)
+    if kind == "joint" and key in document.joints:
+        joint = document.joints[key]
         names = [document.parts[k.partition("@")[0]].name.replace("_", " ") for k in (joint.a, joint.b)]
         return f"{TITLES[joint.kind].lower()} {names[0]}–{names[1]}"
-    if kind == "bore" and rest in document.bores:
-        return f"bore {document.bores[rest].name}"
-    part, _, key = rest.partition(":")
+    if kind == "bore" and key in document.bores:
+        return f"bore {document.bores[key].name}"
     board = document.parts.get(part)
     if not isinstance(board, Board):
         return "cut"
     if kind in ("flange", "bend"):
         return flange_words(key, board.folding.flanges) if board.folding and key else key.replace("_", " ") or "flange"
-    flange_key, dot, own = key.partition(".")
     features = board.features
-    if dot and board.folding and flange_key in board.folding.flanges:
-        features, key = getattr(board.folding.flanges[flange_key], "features", {}), own
+    if flange and board.folding and flange in board.folding.flanges:
+        features = getattr(board.folding.flanges[flange], "features", {})
     feature = features.get(key)
     if feature is None:
         return "cut"

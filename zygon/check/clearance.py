@@ -8,6 +8,7 @@ from zygon.making.asked.measured import Lost, measure
 from zygon.making.result.built import Built
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
+from zygon.owner import clearance_id
 
 __all__ = ["clearance_faults", "clearance_of"]
 
@@ -30,7 +31,7 @@ def clearance_faults(built: Built) -> list[Fault]:
     for key, rule in sorted(document.clearances.items(), key=lambda kc: (kc[1].order, kc[0])):
         if rule.out:
             continue
-        where, owner = pointer("clearances", key), f"clearance:{key}"
+        where, owner = pointer("clearances", key), clearance_id(key)
         try:
             room = clearance_of(built, rule)
         except Lost as lost:

@@ -19,6 +19,7 @@ from zygon.making.result.built import Built, BuiltPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.owner import read_owner
 from zygon.stock.cutter import cut_width
 
 __all__ = ["cutter_faults", "flat_cutter_faults"]
@@ -117,12 +118,12 @@ def _mends(document: Document, part: BuiltPart, place: NarrowPlace, kerf: float)
             continue
         if narrower and other.kind != "saw":
             found.append(Mend(f"Cut it on {other.name}", [{"op": "replace", "path": "/cutter", "value": key}]))
-    kind, _, rest = place.owner.partition(":")
-    feature = part.record.features.get(rest.partition(":")[2]) if kind == "feature" else None  # type: ignore[union-attr]
+    owner = read_owner(place.owner)
+    feature = part.record.features.get(owner.key) if owner.kind == "feature" and not owner.flange else None  # type: ignore[union-attr]
     field = {"slot": "width", "groove": "width", "hand_hold": "width", "hole": "diameter"}.get(feature.kind, "") if feature else ""
     if field:
         entry = {"text": f"{kerf:g} mm", "unit": "mm"}
-        where = pointer("parts", part.of, "features", rest.partition(":")[2], field)
+        where = pointer("parts", part.of, "features", owner.key, field)
         found.append(Mend(f"Make it {format_length(kerf, document.display)} wide", [{"op": "add", "path": where, "value": entry}]))
     return tuple(found)
 

@@ -13,6 +13,7 @@ from zygon.making.pipeline import build
 from zygon.making.result.built import Built, BuiltPart
 from zygon.making.result.fault import Mend
 from zygon.measure.display import exact_length
+from zygon.owner import part_id
 
 __all__ = ["holding_mends", "joint_mends"]
 
@@ -28,7 +29,7 @@ def holding_mends(built: Built, part: BuiltPart, drop: Drop, with_it: list[str],
     if not _upright(part):
         return tuple(found)
     alone = (*joint_mends(built, part), *_ledges(built, part, drop), *_support(built, part, drop))
-    if not any(f"part:{part.key}" in c.of for c in built.document.copies.values()):
+    if not any(part_id(part.key) in c.of for c in built.document.copies.values()):
         return (*found, *alone)
     for mend in alone:
         ways = (Mend(mend.label, [*mend.patch, *_copied_along(built, part, mend)]), mend)
@@ -154,8 +155,8 @@ def _ledges(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
 def _copied_along(built: Built, part: BuiltPart, mend: Mend) -> list[dict[str, Any]]:
     """The edits by which the boards of a mend are copied wherever a part is, so that what falls with it is held too."""
     made = [op["path"].removeprefix("/parts/") for op in mend.patch if op["path"].startswith("/parts/")]
-    copies = [k for k, c in built.document.copies.items() if f"part:{part.key}" in c.of]
-    return [{"op": "add", "path": pointer("copies", k, "of", "-"), "value": f"part:{m}"} for k in copies for m in made]
+    copies = [k for k, c in built.document.copies.items() if part_id(part.key) in c.of]
+    return [{"op": "add", "path": pointer("copies", k, "of", "-"), "value": part_id(m)} for k in copies for m in made]
 
 
 def _wall(built: Built, part: BuiltPart, axis: str, *, high: bool) -> BuiltPart | None:

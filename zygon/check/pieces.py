@@ -15,6 +15,7 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Side
 from zygon.measure.display import listed
+from zygon.owner import flange_id, is_of, read_owner
 
 __all__ = ["gone_faults", "piece_faults", "underside_faults"]
 
@@ -36,7 +37,7 @@ def piece_faults(document: Document, part: BuiltPart) -> list[Fault]:
     main, cut_off = _main(part, shapes), ""
     flanges = _flanges(part, shapes, main)
     if flanges:
-        names = [called(document, f"flange:{part.of}:{k}") for k in flanges]
+        names = [called(document, flange_id(part.of, k)) for k in flanges]
         cut_off = f": {listed(names)} {'hangs' if len(names) == 1 else 'hang'} on nothing any more"
     blamed = _blamed(part, pieces, main)
     why = f"{listed([f'the {called(document, o)}' for o in blamed])} {'cuts' if len(blamed) == 1 else 'cut'} it apart" if blamed else ""
@@ -44,7 +45,7 @@ def piece_faults(document: Document, part: BuiltPart) -> list[Fault]:
     loose = max((i for i in range(n) if i != main), key=lambda i: shapes[i].area)
     at = shapely.point_on_surface(shapes[loose])
     rest = sum(s.area for i, s in enumerate(shapes) if i != main)
-    mends = [_without(document, part, o) for o in blamed if len(blamed) == 1 and o.startswith("feature:")]
+    mends = [_without(document, part, o) for o in blamed if len(blamed) == 1 and is_of(o, "feature")]
     if flanges:
         without = _unbent(document, part, flanges)
         if _other(part, [s for i, s in enumerate(shapes) if i != main], flanges):
@@ -105,20 +106,19 @@ def _blamed(part: BuiltPart, pieces: tuple[Region, ...], main: int) -> list[str]
     """The cuts that run along both the part and what it loses."""
     own = set(pieces[main].outer.owners)
     shared = {o for i, p in enumerate(pieces) if i != main for o in p.outer.owners if o in own}
-    return sorted(o for o in shared if o.startswith(("feature:", "joint:", "bore:")))
+    return sorted(o for o in shared if is_of(o, "feature", "joint", "bore"))
 
 
 def _without(document: Document, part: BuiltPart, owner: str) -> Mend:
     """Removing the feature that cuts a part apart."""
-    key = owner.rpartition(":")[2]
-    flange, dot, own = key.partition(".")
-    where = ("folding", "flanges", flange, "features", own) if dot else ("features", key)
+    _, key, _, flange = read_owner(owner)
+    where = ("folding", "flanges", flange, "features", key) if flange else ("features", key)
     return Mend(f"Do without the {called(document, owner)}", [{"op": "remove", "path": pointer("parts", part.of, *where)}])
 
 
 def _unbent(document: Document, part: BuiltPart, flanges: list[str]) -> Mend:
     """Removing flanges that hang on nothing, with those that stand on them."""
-    names = listed([called(document, f"flange:{part.of}:{k}") for k in flanges])
+    names = listed([called(document, flange_id(part.of, k)) for k in flanges])
     return Mend(
         f"Do without {names}", [{"op": "remove", "path": pointer("parts", part.of, "folding", "flanges", k)} for k in reversed(flanges)]
     )
@@ -140,7 +140,7 @@ def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
     gone = [k for k in record.folding.flanges if k not in there and not record.folding.flanges[k].out]
     if not gone:
         return []
-    names = listed([called(document, f"flange:{part.of}:{k}") for k in gone])
+    names = listed([called(document, flange_id(part.of, k)) for k in gone])
     return [
         Fault(
             "flange_gone",
@@ -150,7 +150,7 @@ def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
             "geometry",
             "warning",
             part.key,
-            owner=f"flange:{part.of}:{gone[0]}",
+            owner=flange_id(part.of, gone[0]),
             mends=(_unbent(document, part, gone),),
         )
     ]

@@ -16,6 +16,7 @@ from zygon.making.result.flat import Asked
 from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Cut, Mark, Pocket
 from zygon.measure.display import format_area, format_length
+from zygon.owner import is_of, read_owner
 
 __all__ = ["placed_faults"]
 
@@ -60,21 +61,21 @@ def _by_owner(part: BuiltPart, asked: Asked) -> dict[str, list[shapely.Polygon]]
     """The cuts and pockets of features and bores; joints and flanges place their own."""
     found: dict[str, list[shapely.Polygon]] = {}
     for o in asked.operations:
-        if isinstance(o, Cut | Pocket) and o.owner.startswith(("feature:", "bore:")):
+        if isinstance(o, Cut | Pocket) and is_of(o.owner, "feature", "bore"):
             found.setdefault(o.owner, []).append(to_polygon(o.contour, SAGITTA))
     return found
 
 
 def _kind(part: BuiltPart, owner: str) -> str:
     """The kind of the feature that owns a cut; 'hole' for a bore, '' for what is not told apart."""
-    if owner.startswith("bore:"):
+    if is_of(owner, "bore"):
         return "hole"
     board: Board = part.record  # type: ignore[assignment]
-    flange, dot, key = owner.rpartition(":")[2].partition(".")
+    _, key, _, flange = read_owner(owner)
     features = board.features
-    if dot and board.folding and flange in board.folding.flanges:
+    if flange and board.folding and flange in board.folding.flanges:
         features = getattr(board.folding.flanges[flange], "features", {})
-    feature = features.get(key if dot else flange)
+    feature = features.get(key)
     return feature.kind if feature else ""
 
 
@@ -115,7 +116,7 @@ def _marks(document: Document, part: BuiltPart, asked: Asked, outline: shapely.G
     """Engraved lines and texts lie on the part."""
     lines: dict[str, list[shapely.Geometry]] = {}
     for o in asked.operations:
-        if isinstance(o, Mark) and o.owner.startswith("feature:") and len(o.contour.points) > 1:
+        if isinstance(o, Mark) and is_of(o.owner, "feature") and len(o.contour.points) > 1:
             points = o.contour.flatten(SAGITTA)
             lines.setdefault(o.owner, []).append(shapely.LineString([*points, points[0]] if o.contour.closed else points))
     found = []
@@ -135,8 +136,8 @@ def _marks(document: Document, part: BuiltPart, asked: Asked, outline: shapely.G
 
 def _over_joints(document: Document, part: BuiltPart, asked: Asked, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
     """A cut over a joint's slot, or through a tab."""
-    joints = [(o.owner, o.contour) for o in asked.operations if isinstance(o, Cut | Pocket) and o.owner.startswith("joint:")]
-    joints += [(c.owners[0], c) for c in asked.outline if c.owners[0].startswith("joint:")]
+    joints = [(o.owner, o.contour) for o in asked.operations if isinstance(o, Cut | Pocket) and is_of(o.owner, "joint")]
+    joints += [(c.owners[0], c) for c in asked.outline if is_of(c.owners[0], "joint")]
     found: dict[tuple[str, str], Fault] = {}
     for joint, contour in joints:
         shape = to_polygon(contour, SAGITTA)

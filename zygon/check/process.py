@@ -15,6 +15,7 @@ from zygon.making.result.built import BuiltPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Bevel
 from zygon.measure.display import format_length
+from zygon.owner import is_of, joint_id, read_owner
 from zygon.stock.cutter import Cutter, cut_width
 
 __all__ = ["process_faults"]
@@ -57,7 +58,7 @@ def _slits(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
     found: dict[str, Fault] = {}
     for slit in fold.slits:
         owner = slit.owners[0]
-        key = owner.rpartition(":")[2]
+        key = read_owner(owner).key
         where = pointer("parts", part.of, "folding", "flanges", key, "relief", "style")
         mends = (Mend(f"Cut round reliefs beside {called(document, owner)}", [{"op": "add", "path": where, "value": "round"}]),)
         found[owner] = Fault("slit", f"{part.path}, {called(document, owner)}: {cutter.name} cannot cut a slit", "a slit is one run of a laser; other cutters need a relief as wide as they cut",
@@ -110,7 +111,7 @@ def _inside_corners(contour: Contour) -> list[tuple[tuple[float, float], str]]:
     for before, after in zip((segments[-1], *segments[:-1]), segments, strict=True):
         (ax, ay), (bx, by) = before.tangents()[1], after.tangents()[0]
         if math.atan2(ax * by - ay * bx, ax * bx + ay * by) < -0.15:
-            owner = before.owner if before.owner.startswith("joint:") else after.owner
+            owner = before.owner if is_of(before.owner, "joint") else after.owner
             found.append((after.p, owner))
     return found
 
@@ -122,13 +123,13 @@ def _corners(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]
     except ExpressionError:
         return []
     shown = format_length(radius, document.display)
-    relieved = {f"joint:{k}" for k, j in document.joints.items() if getattr(j, "relief", "none") != "none"}
+    relieved = {joint_id(k) for k, j in document.joints.items() if getattr(j, "relief", "none") != "none"}
     found: dict[str, Fault] = {}
     for piece in part.flat.pieces:  # type: ignore[union-attr]
         for contour in (piece.outer, *piece.inner):
             for at, owner in _inside_corners(contour):
-                key = owner.partition(":")[2]
-                if not owner.startswith("joint:") or owner in relieved or owner in found or key not in document.joints:
+                key = read_owner(owner).key
+                if not is_of(owner, "joint") or owner in relieved or owner in found or key not in document.joints:
                     continue
                 mends: tuple[Mend, ...] = ()
                 if hasattr(document.joints[key], "relief"):

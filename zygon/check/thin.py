@@ -16,6 +16,7 @@ from zygon.making.joints.base import clean_runs
 from zygon.making.result.built import Built, BuiltPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length, in_thicknesses
+from zygon.owner import is_of, joint_id
 
 __all__ = ["finger_faults", "thin_faults", "web_faults"]
 
@@ -59,7 +60,7 @@ def finger_faults(built: Built) -> list[Fault]:
             mends = (Mend("Let the thickness set the fingers", ops),) if ops else ()
         faults.append(
             Fault("thin_finger", f"{names}: a {what} is {shown} wide", rule, shown, SOURCE, part=joint.a, other=joint.b,
-                  owner=f"joint:{joint.key}", mends=mends)
+                  owner=joint_id(joint.key), mends=mends)
         )  # fmt: skip
     return faults
 
@@ -78,7 +79,7 @@ def web_faults(built: Built) -> list[Fault]:
             f"at least {format_length(limit, document.display)} ({in_thicknesses(document.rules.web)})",
         )
         message = f"{built.parts[joint.b].path}: {shown} of material is left beyond the slots for {built.parts[joint.a].path}"
-        faults.append(Fault("thin_web", message, rule, shown, SOURCE, part=joint.b, other=joint.a, owner=f"joint:{joint.key}"))
+        faults.append(Fault("thin_web", message, rule, shown, SOURCE, part=joint.b, other=joint.a, owner=joint_id(joint.key)))
     return faults
 
 
@@ -93,7 +94,7 @@ def thin_faults(document: Document, part: BuiltPart) -> list[Fault]:
         lines = [_ring(c) for c in piece.inner]
         outer = _ring(piece.outer)
         for contour, line in zip(piece.inner, lines, strict=True):
-            if contour.owners[0].startswith("joint:"):
+            if is_of(contour.owners[0], "joint"):
                 continue
             gap = line.distance(outer)
             if gap < edge_limit + 2 * SAGITTA:
@@ -116,7 +117,7 @@ def thin_faults(document: Document, part: BuiltPart) -> list[Fault]:
         pairs = tree.query(lines, predicate="dwithin", distance=web_limit + 2 * SAGITTA) if web_limit > SLACK else np.empty((2, 0), int)
         for i, j in zip(*pairs.tolist(), strict=True):
             a, b = piece.inner[i], piece.inner[j]
-            if i < j and not (a.owners[0].startswith("joint:") and a.owners[0] == b.owners[0]):
+            if i < j and not (is_of(a.owners[0], "joint") and a.owners[0] == b.owners[0]):
                 gap = _ring(a, FINE).distance(_ring(b, FINE))
                 if gap >= web_limit - SLACK:
                     continue

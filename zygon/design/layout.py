@@ -9,6 +9,7 @@ from pydantic import Field
 
 from zygon.geometry.frame import across
 from zygon.measure.entry import Entry, Record
+from zygon.owner import read_owner
 
 __all__ = ["Clearance", "Copy", "Group", "GridCopy", "MirrorCopy", "Place", "RingCopy", "RowCopy", "Turn", "origin_of"]
 
@@ -123,5 +124,5 @@ class Clearance(Record):
 
 def origin_of(reference: str) -> tuple[str, str]:
     """Kind and key of what a copy is of; ('', '') where the text says neither."""
-    kind, _, key = reference.partition(":")
+    kind, key, *_ = read_owner(reference)
     return (kind, key) if kind in ("part", "group", "copy") and key else ("", "")

@@ -10,6 +10,7 @@ from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.measure.entry import Entry
 from zygon.measure.units import BARE_LENGTH_UNITS, name_fault
+from zygon.owner import copy_id, group_id, part_id, read_owner
 
 __all__ = ["change_many", "fresh_key", "fresh_name", "group_parts", "mirror", "remove_copy", "remove_group", "without_part"]
 
@@ -103,7 +104,7 @@ def remove_group(document: Document, key: str) -> tuple[str, Patch]:
     if key not in document.groups:
         raise DocumentError(f"There is no group with the key {key!r}", entry=f"/groups/{key}", value=key, rule="a group of the design")
     group = document.groups[key]
-    patch = _without_copies(document, {f"group:{key}"})
+    patch = _without_copies(document, {group_id(key)})
     patch += [
         {"op": "add", "path": pointer("parts", k, "group"), "value": group.parent} for k, p in document.parts.items() if p.group == key
     ]
@@ -129,25 +130,25 @@ def remove_copy(document: Document, key: str) -> tuple[str, Patch]:
     """Label and patch that remove a copy with the joints to its parts and the copies of it. Entries that name its parts will say so."""
     if key not in document.copies:
         raise DocumentError(f"There is no copy with the key {key!r}", entry=f"/copies/{key}", value=key, rule="a copy of the design")
-    return f"Remove {document.copies[key].name}", _without_copies(document, {f"copy:{key}"})
+    return f"Remove {document.copies[key].name}", _without_copies(document, {copy_id(key)})
 
 
 def _without_copies(document: Document, lost: set[str]) -> Patch:
     """What has to go once some references ('part:KEY', 'copy:KEY') stand for nothing: copies of them alone, and what is made of those."""
     lost = set(lost)
     while True:  # a copy whose every reference is lost is lost itself
-        more = {f"copy:{k}" for k, c in document.copies.items() if set(c.of) <= lost} - lost
+        more = {copy_id(k) for k, c in document.copies.items() if set(c.of) <= lost} - lost
         if not more:
             break
         lost |= more
-    gone = [k for k in document.copies if f"copy:{k}" in lost]
+    gone = [k for k in document.copies if copy_id(k) in lost]
     patch: Patch = []
     for key, copy in document.copies.items():
         rest = [r for r in copy.of if r not in lost]
         if key not in gone and len(rest) < len(copy.of):
             patch.append({"op": "replace", "path": pointer("copies", key, "of"), "value": rest})
             names = getattr(copy, "names", {})
-            patch += [{"op": "remove", "path": pointer("copies", key, "names", p)} for p in names if f"part:{p}" in lost]
+            patch += [{"op": "remove", "path": pointer("copies", key, "names", p)} for p in names if part_id(p) in lost]
     marks = tuple(f"@{k}." for k in gone)
 
     def hangs(*references: str) -> bool:
@@ -160,7 +161,7 @@ def _without_copies(document: Document, lost: set[str]) -> Patch:
 
 def without_part(document: Document, part: str) -> Patch:
     """What has to go with a part: copies of it alone, its place in other copies, clearances and tracings of it."""
-    patch = _without_copies(document, {f"part:{part}"})
+    patch = _without_copies(document, {part_id(part)})
     patch += [
         {"op": "remove", "path": pointer("clearances", k)}
         for k, c in document.clearances.items()
@@ -174,15 +175,14 @@ def without_part(document: Document, part: str) -> Patch:
     return _once(patch)
 
 
-def _feature_of(board: Board | None, key: str) -> tuple[Any, tuple[str, ...]]:
-    """A board's feature and where it stands in its record; 'FLANGE.KEY' is one that is cut into a flange."""
-    flange, dot, own = key.partition(".")
+def _feature_of(board: Board | None, flange: str, key: str) -> tuple[Any, tuple[str, ...]]:
+    """A board's feature, or that of one of its flanges, and where it stands in its record."""
     if board is None:
         return None, ()
-    if not dot:
+    if not flange:
         return board.features.get(key), ("features", key)
     record = board.folding.flanges.get(flange) if board.folding else None
-    return getattr(record, "features", {}).get(own), ("folding", "flanges", flange, "features", own)
+    return getattr(record, "features", {}).get(key), ("folding", "flanges", flange, "features", key)
 
 
 def change_many(document: Document, owners: list[str], field: str, text: str, unit: str) -> tuple[str, Patch]:
@@ -192,8 +192,8 @@ def change_many(document: Document, owners: list[str], field: str, text: str, un
     patch: Patch = []
     boards = document.boards(out=True)
     for owner in dict.fromkeys(owners):
-        _, part, key = (*owner.split(":"), "", "")[:3]
-        feature, path = _feature_of(boards.get(part), key)
+        _, key, part, flange = read_owner(owner)
+        feature, path = _feature_of(boards.get(part), flange, key)
         if feature is None or not isinstance(getattr(feature, field, None), Entry):
             what = f"{boards[part].name}, {feature.name or feature.kind}" if feature is not None else owner
             rule = f"each of them has a {field.replace('_', ' ')}"

@@ -12,6 +12,7 @@ from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.blanks.instances import spared_by
 from zygon.making.result.built import Built, BuiltJoint, BuiltPart
 from zygon.measure.display import exact_length
+from zygon.owner import bore_id, copy_id, feature_id, joint_id
 
 __all__ = ["make_independent"]
 
@@ -26,7 +27,7 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     if copy is None:
         raise DocumentError(f"There is no copy with the key {key!r}", entry=f"/copies/{key}", value=key, rule="a copy of the design")
     made = [p for p in built.parts.values() if p.made_by and p.made_by[-1][0] == key]
-    again = any(f"copy:{key}" in c.of for c in document.copies.values())
+    again = any(copy_id(key) in c.of for c in document.copies.values())
     if again or not made or not all(_can_be_written(p) for p in made):
         rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, and are no mirror images of folded parts"
         said = f"{copy.name} cannot be made independent: it has to be {rule}"
@@ -63,7 +64,7 @@ def _joints(built: Built, keys: dict[str, str], axis: str) -> Patch:
         record = document.joints[joint.key].model_dump(mode="json", exclude_none=True)
         for pair in joint.copies:
             a, b = (keys.get(x, x) for x in pair)
-            spared = any(f"joint:{joint.key}" in _spared(built, x) for x in pair)
+            spared = any(joint_id(joint.key) in _spared(built, x) for x in pair)
             if joint.refused or spared or not keys.keys() & set(pair) or "@" in a + b:
                 continue
             new = fresh_key(joints, f"{a}-{b}")
@@ -85,7 +86,7 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
             n: built.values[pointer("bores", key, n)].value for n in ("low", "high") if getattr(bore, n) is not None and not bore.out
         }
         own = tuple((n, round(x, 6)) for n, x in (*at.items(), *ends_at.items()))
-        through = [k for k in keys if built.parts[k].of in bore.parts and f"bore:{key}" not in _spared(built, k)]
+        through = [k for k in keys if built.parts[k].of in bore.parts and bore_id(key) not in _spared(built, k)]
         for copied in through if at else []:
             place = {a: round(_moved(built.parts[copied], a, x), 6) for a, x in at.items()}
             place |= _moved_ends(built.parts[copied], bore.axis, ends_at)
@@ -158,7 +159,7 @@ def _board(built: Built, part: BuiltPart, axis: str) -> dict[str, Any]:
     low = min(_moved(part, normal, x) for x in original.span_box.span(normal))  # type: ignore[union-attr]
     data |= {"spans": spans, "position": {"face": FACES[normal][0], "at": _entry(built, low)}}
     spared = _spared(built, part.key)
-    kept = {k: f for k, f in data["features"].items() if f"feature:{part.of}:{k}" not in spared}
+    kept = {k: f for k, f in data["features"].items() if feature_id(part.of, k) not in spared}
     data["features"] = {k: _feature(built, part, k, f, axis) for k, f in kept.items()}
     if axis == normal:
         data["up"] = "b" if board.up == "a" else "a"

@@ -24,6 +24,7 @@ from zygon.geometry.frame import FACES, Frame, frame_of
 from zygon.making.metal.legs import record_of
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built, BuiltPart
+from zygon.owner import feature_id, part_id
 
 __all__ = ["Hold", "split_part"]
 
@@ -294,9 +295,9 @@ class _Draft:
         """The second half is copied wherever the whole was."""
         copies = self.document.copies.items()
         return [
-            {"op": "add", "path": pointer("copies", k, "of", "-"), "value": f"part:{self.second}"}
+            {"op": "add", "path": pointer("copies", k, "of", "-"), "value": part_id(self.second)}
             for k, c in copies
-            if f"part:{self.key}" in c.of
+            if part_id(self.key) in c.of
         ]
 
     def _joints(self) -> Patch:
@@ -330,11 +331,11 @@ class _Draft:
             there = {o for p in flat.pieces for c in (p.outer, *p.inner) for o in c.owners} | {m.owner for m in flat.engraved}
             was = self._owners()
             half["features"] = {
-                k: f for k, f in half["features"].items() if self._stays(f"feature:{key}:{k}", f"feature:{self.key}:{k}", there, was)
+                k: f for k, f in half["features"].items() if self._stays(feature_id(key, k), feature_id(self.key, k), there, was)
             }
             for name, flange in folding["flanges"].items():
                 own = flange.get("features", {})
-                for k in [k for k in own if not self._stays(f"feature:{key}:{name}.{k}", f"feature:{self.key}:{name}.{k}", there, was)]:
+                for k in [k for k in own if not self._stays(feature_id(key, k, name), feature_id(self.key, k, name), there, was)]:
                     del own[k]
         missed = {f.entry for f in after.faults if f.code == "bore_misses"} - {f.entry for f in self.built.faults}
         kept: Patch = []

@@ -20,6 +20,7 @@ from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_
 from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.result.built import Built, BuiltJoint, BuiltPart
 from zygon.making.result.operations import Side
+from zygon.owner import is_of, read_owner
 
 __all__ = ["DrillRow", "drill_rows", "drilling_list", "write_drilling"]
 
@@ -65,7 +66,7 @@ def _left(built: Built, part: BuiltPart) -> ByHand:
 
 
 def _joint_of(built: Built, owner: str) -> BuiltJoint | None:
-    return built.joints.get(owner.partition(":")[2]) if owner.startswith("joint:") else None
+    return built.joints.get(read_owner(owner).key) if is_of(owner, "joint") else None
 
 
 def _title(built: Built, joint: BuiltJoint | None) -> str:

@@ -21,6 +21,7 @@ from zygon.making.metal.folding import fold_blanks
 from zygon.making.result.box import Box
 from zygon.making.result.built import Built
 from zygon.making.result.operations import Operation
+from zygon.owner import clearance_id
 
 __all__ = ["blanks_of", "build"]
 
@@ -53,7 +54,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     for key, rule in document.clearances.items():
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:
-                values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=f"clearance:{key}")
+                values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=clearance_id(key))
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
     if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
         numbers = numbers_of(values, blanks, instances, operations, nominal) if document.marks.numbers else {}

@@ -12,6 +12,7 @@ from zygon.making.datums.measuring import Spot, angle_between, placed_spot, shor
 from zygon.making.features.opening import opening
 from zygon.making.result.built import Built, BuiltPart
 from zygon.making.solids.solids import gap_between, mass_centre, solid_volume
+from zygon.owner import feature_id
 
 __all__ = ["About", "Lost", "Measurement", "about", "measure", "place_of", "weigh"]
 
@@ -56,7 +57,7 @@ def _feature(part: BuiltPart, key: str) -> Spot:
     """The middle of a round hole or cut-out, with the board's normal as its direction."""
     flat = part.flat
     assert flat is not None, "place_of has asked"
-    owner = f"feature:{part.of}:{key}" if ":" not in key else key
+    owner = feature_id(part.of, key) if ":" not in key else key
     contours = [*flat.inside, *(p.contour for p in flat.pockets)]
     found = next((c for c in contours if owner in c.owners), None)
     if found is None:

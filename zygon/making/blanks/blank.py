@@ -12,6 +12,7 @@ from zygon.making.blanks.halves import Half
 from zygon.making.result.box import Box
 from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Side
+from zygon.owner import edge_id
 
 __all__ = ["Blank", "Change", "blank_contours", "blank_of"]
 
@@ -181,7 +182,7 @@ def blank_contours(blank: Blank) -> list[Contour]:
     """The blank's outline as contours whose union it is, in (u, v) from the span's low corner; sides are owned by their face."""
     f = blank.frame
     sides = (FACES[f.v][0], FACES[f.u][1], FACES[f.v][1], FACES[f.u][0])
-    owners = tuple(f"edge:{s}" for s in sides)
+    owners = tuple(edge_id(s) for s in sides)
     ou, ov = blank.origin
 
     def rect(u0: float, v0: float, u1: float, v1: float, owner: str | tuple[str, ...]) -> Contour:

@@ -19,6 +19,7 @@ from zygon.making.datums.values import Values
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
+from zygon.owner import copy_id
 
 __all__ = ["copy_motions"]
 
@@ -43,14 +44,14 @@ class _Reader:
         where = pointer("copies", self.key, *path)
         if where not in self.known:
             scope = EntryScope(self.values, axis, group=self.group)
-            self.known[where] = self.values.read(entry, where, kind, scope, owner=f"copy:{self.key}")
+            self.known[where] = self.values.read(entry, where, kind, scope, owner=copy_id(self.key))
             self.good &= not self.values.values[where].stale or where in self.values.good
         return self.known[where]
 
     def say(self, field: str, message: str, rule: str, value: str) -> None:
         """Says what cannot be at a field, or of the copy as a whole."""
         where = pointer("copies", self.key, *([field] if field else []))
-        self.values.fault_entry(where, "bad_copy", f"{self.record.name}: {message}", rule, value, owner=f"copy:{self.key}")
+        self.values.fault_entry(where, "bad_copy", f"{self.record.name}: {message}", rule, value, owner=copy_id(self.key))
 
     def last_good(self, field: str) -> float:
         """The entry's last good value; where it has none the copy makes nothing."""

@@ -20,6 +20,7 @@ from zygon.geometry.motion import Motion
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.result.fold import Fold, FoldBend, FoldFace, bend_points, face_motions
 from zygon.making.result.operations import Cut, Mark, Operation
+from zygon.owner import is_of, read_owner
 
 __all__ = ["Half", "edge_at", "halved"]
 
@@ -67,15 +68,14 @@ class Half:
 
     def _own(self, owner: str) -> bool:
         """Whether something belongs to the overlap."""
-        kind, _, rest = owner.partition(":")
-        flange = rest.rpartition(":")[2].partition(".")[0] if kind == "feature" and "." in rest else ""
-        return owner in self.mine or (bool(flange) and any(m.rpartition(":")[2] == flange for m in self.mine))
+        flange = read_owner(owner).flange
+        return owner in self.mine or (bool(flange) and any(read_owner(m).key == flange for m in self.mine))
 
     def _cuts(self, cut: Cut) -> list[Operation]:
         """A cut off the overlap that lies where the plate went on; and through the overlap where it lies under the cut."""
         inside = [replace(cut, contour=c) for c in (_outers([cut.contour], self.beyond()) if self.over else [cut.contour])]
         found: list[Operation] = list(inside)
-        if cut.owner.startswith("feature:") and "." not in cut.owner.rpartition(":")[2]:
+        if is_of(cut.owner, "feature") and not read_owner(cut.owner).flange:
             for face, by in self.lifts:
                 there = cut.contour.moved(*((by, 0.0) if self.k == 0 else (0.0, by)))
                 found += [Cut(r.outer, cut.owner) for r in intersect(Region(there.wound(ccw=True)), face)]

@@ -16,10 +16,12 @@ from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, mirroring
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.copies import copy_motions
+from zygon.making.datums.ids import copy_plane
 from zygon.making.datums.placing import own_motion
 from zygon.making.datums.values import Values
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
+from zygon.owner import copy_id, group_id, part_id
 
 __all__ = ["Instance", "instances_of", "spared_by"]
 
@@ -65,14 +67,14 @@ def _contents(values: Values, group: str, counted: list[int]) -> list[Instance]:
     for key, board in values.boards.items():
         if board.group == group:
             try:
-                motion = own_motion(values, f"part:{key}", board)
+                motion = own_motion(values, part_id(key), board)
             except KeyError:
                 motion = IDENTITY  # a broken turn, which is said, leaves the board at rest
             found.append(Instance(key, key, board.name, motion, (), ("part", key)))
     for key, record in document.groups.items():
         if record.parent == group and not record.out:
             try:
-                place = own_motion(values, f"group:{key}", record)
+                place = own_motion(values, group_id(key), record)
             except KeyError:
                 place = IDENTITY
             found += [replace(i, motion=place @ i.motion, origin=("group", key)) for i in _contents(values, key, counted)]
@@ -94,13 +96,13 @@ def _goes_through(values: Values, copy: MirrorCopy, at: float, i: Instance) -> b
 
 def _beside_its_plane(values: Values, key: str, copy: MirrorCopy, members: list[Instance]) -> tuple[list[Instance], list[Motion]]:
     """What a mirror can copy, and its motion; a plane that goes through a board is said, and the last good one stands."""
-    node = f"copy:{key}:at"
+    node = copy_plane(key)
     through = [i for i in members if _goes_through(values, copy, values.solved[node], i)]
     if through:
         shown = format_length(values.solved[node], values.document.display)
         where, name = pointer("copies", key, "at"), through[0].name
         values.fault_entry(where, "bad_copy", f"{copy.name}: its plane at {shown} goes through {name}, which would stand in itself",
-                           "the plane lies beside what it mirrors", shown, through[0].part, f"copy:{key}")  # fmt: skip
+                           "the plane lies beside what it mirrors", shown, through[0].part, copy_id(key))  # fmt: skip
         if values.stand(where):
             values.solved[node] = values.values[where].value
     at = values.solved[node]
@@ -115,7 +117,7 @@ def _copied(values: Values, key: str, among: list[Instance], counted: list[int])
     counted[0] += len(members) * len(motions)
     if not members:
         values.faults.append(
-            Fault("bad_copy", f"{copy.name}: all that it copies is left out or gone", "something to copy", severity="warning", owner=f"copy:{key}",
+            Fault("bad_copy", f"{copy.name}: all that it copies is left out or gone", "something to copy", severity="warning", owner=copy_id(key),
                   entry=f"/copies/{key}/of")
         )  # fmt: skip
     if isinstance(copy, MirrorCopy) and motions:

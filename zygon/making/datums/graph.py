@@ -10,9 +10,11 @@ from zygon.design.layout import Group, MirrorCopy, Turn
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across, frame_of
+from zygon.making.datums.ids import copy_plane, end_of, face_at, group_move
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
+from zygon.owner import group_id, is_of, part_id, read_owner, size_id
 
 __all__ = [
     "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "graph_order", "naming_of", "node_label", "placing_datums",
@@ -57,7 +59,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
     """
     nodes: dict[str, Datum] = {}
     for key, size in document.sizes.items():
-        node = Datum(f"size:{key}", size.entry, pointer("sizes", key, "entry"), size.name, size.kind)
+        node = Datum(size_id(key), size.entry, pointer("sizes", key, "entry"), size.name, size.kind)
         nodes[node.id] = node
     for key, board in document.boards().items():
         for axis, span in board.spans.items():
@@ -65,24 +67,24 @@ def datums_of(document: Document) -> dict[str, Datum]:
                 entry = getattr(span, side)
                 where = pointer("parts", key, "spans", axis, side)
                 label = f"{board.name}.{FACES[axis][k]}"
-                nodes[f"part:{key}:{axis}:{side}"] = Datum(
-                    f"part:{key}:{axis}:{side}", entry, where, label, "length", key, axis, board.group, f"part:{key}"
+                nodes[end_of(key, axis, side)] = Datum(
+                    end_of(key, axis, side), entry, where, label, "length", key, axis, board.group, part_id(key)
                 )
         normal = frame_of(board.plane).normal
         label = f"{board.name}.{board.position.face}"
         where = pointer("parts", key, "position", "at")
-        nodes[f"part:{key}:{normal}:at"] = Datum(
-            f"part:{key}:{normal}:at", board.position.at, where, label, "length", key, normal, board.group, f"part:{key}"
+        nodes[face_at(key, normal)] = Datum(
+            face_at(key, normal), board.position.at, where, label, "length", key, normal, board.group, part_id(key)
         )
-        _turn_datums(nodes, f"part:{key}", board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
+        _turn_datums(nodes, part_id(key), board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
     for key, group in document.groups.items():
         for axis, entry in group.move.items():
-            i, where, label = f"group:{key}:move:{axis}", pointer("groups", key, "move", axis), f"{group.name}, move along {axis}"
+            i, where, label = group_move(key, axis), pointer("groups", key, "move", axis), f"{group.name}, move along {axis}"
             nodes[i] = Datum(i, entry, where, label, "length", "", "", group.parent)
-        _turn_datums(nodes, f"group:{key}", group.turns, pointer("groups", key, "turns"), group.name, "", group.parent)
+        _turn_datums(nodes, group_id(key), group.turns, pointer("groups", key, "turns"), group.name, "", group.parent)
     for key, copy in document.copies.items():
         if isinstance(copy, MirrorCopy):
-            i, where = f"copy:{key}:at", pointer("copies", key, "at")
+            i, where = copy_plane(key), pointer("copies", key, "at")
             nodes[i] = Datum(i, copy.at, where, f"{copy.name}, plane", "length", "", copy.axis, scope_of(document, copy.of[0]) or "")
     return nodes
 
@@ -101,11 +103,11 @@ def _turn_datums(nodes: dict[str, Datum], owner: str, turns: dict[str, Turn], wh
 def chain_of(document: Document, part: str, upto: str = "") -> list[tuple[str, Board | Group]]:
     """What places a part, from the inside out: ('part:KEY', board), then its groups up to but without ``upto``."""
     board = document.parts[part]
-    found: list[tuple[str, Board | Group]] = [(f"part:{part}", board)]  # type: ignore[list-item]
+    found: list[tuple[str, Board | Group]] = [(part_id(part), board)]  # type: ignore[list-item]
     for key in document.within(board.group):
         if key == upto:
             break
-        found.append((f"group:{key}", document.groups[key]))
+        found.append((group_id(key), document.groups[key]))
     return found
 
 
@@ -136,7 +138,7 @@ def naming_of(document: Document) -> Naming:
         for part, name in copy.names.items()
         if part in boards
     }
-    return Naming({s.name: f"size:{k}" for k, s in document.sizes.items()}, {b.name: k for k, b in boards.items()}, handed)
+    return Naming({s.name: size_id(k) for k, s in document.sizes.items()}, {b.name: k for k, b in boards.items()}, handed)
 
 
 def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[str]:
@@ -149,10 +151,10 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
         key, copy = (names.boards.get(name), "") if name in names.boards else names.handed.get(name, (None, ""))
         if key is None or (face not in FACE_SIDES and face not in ("centre", "center")):
             continue
-        placing = _placing_needs(document, key, node) if moves and node.own != f"part:{key}" else []
+        placing = _placing_needs(document, key, node) if moves and node.own != part_id(key) else []
         needs += placing
         if copy:
-            needs.append(f"copy:{copy}:at")
+            needs.append(copy_plane(copy))
             face = across(face, mirrored_axes(document, [copy]))
         needs += box_datums(document, key, *FACE_SIDES.get(face, (node.axis, "")), every=bool(placing) and face not in FACE_SIDES)
     return needs
@@ -160,12 +162,12 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
 
 def _placing_needs(document: Document, key: str, node: Datum) -> list[str]:
     """The datums that say how a part stands as seen from a node."""
-    upto = node.own.partition(":")[2] if node.own.startswith("group:") else ""
+    upto = read_owner(node.own).key if is_of(node.own, "group") else ""
     needs = [i for owner, record in chain_of(document, key, upto) for i in placing_datums(owner, record)]
     if upto not in document.within(document.parts[key].group):  # seen from within other groups
-        needs += [i for g in document.within(node.group) for i in placing_datums(f"group:{g}", document.groups[g])]
+        needs += [i for g in document.within(node.group) for i in placing_datums(group_id(g), document.groups[g])]
     shared = [*document.within(node.group)] if node.group in document.within(document.parts[key].group) else []
-    common = {i for g in shared for i in placing_datums(f"group:{g}", document.groups[g])}
+    common = {i for g in shared for i in placing_datums(group_id(g), document.groups[g])}
     return [i for i in needs if i not in common]
 
 
@@ -176,7 +178,7 @@ def box_datums(document: Document, key: str, axis: str, side: str, *, every: boo
     found = []
     for x in AXES if every else [axis] if axis else []:
         sides = (side,) if side and not every else ("low", "high")
-        found += [f"part:{key}:{x}:at"] if x == normal else [f"part:{key}:{x}:{s}" for s in sides]
+        found += [face_at(key, x)] if x == normal else [end_of(key, x, s) for s in sides]
     return found
 
 
@@ -187,7 +189,7 @@ def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str],
     needs = {i: [n for n in _needs(node, names, document, moves) if n in nodes] for i, node in nodes.items()}
     for key, size in document.sizes.items():
         if size.measured:
-            needs[f"size:{key}"] = [n for n in measured_datums(document, size.measured) if n in nodes]
+            needs[size_id(key)] = [n for n in measured_datums(document, size.measured) if n in nodes]
     order: list[str] = []
     cycles: list[list[str]] = []
     state: dict[str, int] = {}
@@ -222,7 +224,7 @@ def measured_datums(document: Document, measured: Measured) -> list[str]:
             continue
         needs += box_datums(document, key, "", "", every=True)
         needs += [i for owner, record in chain_of(document, key) for i in placing_datums(owner, record)]
-        needs += [f"copy:{step.partition('.')[0]}:at" for step in copies.split("@") if step]
+        needs += [copy_plane(step.partition(".")[0]) for step in copies.split("@") if step]
     return needs
 
 

@@ -8,6 +8,8 @@ from zygon.design.document import Board
 from zygon.design.layout import Group
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, mirroring, moving, turning
+from zygon.making.datums.ids import copy_plane
+from zygon.owner import group_id, part_id
 
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
@@ -30,7 +32,7 @@ def motion_between(values: Values, part: str, group: str, inside: str = "") -> M
     """From a part at rest to how it stands as seen from a group ('' the room); from within group ``inside`` where the part lies in it."""
     document = values.document
     home = document.parts[part].group
-    own = own_motion(values, f"part:{part}", document.parts[part])  # type: ignore[arg-type]
+    own = own_motion(values, part_id(part), document.parts[part])  # type: ignore[arg-type]
     return motion_between_groups(values, home, inside if inside and inside in document.within(home) else group) @ own
 
 
@@ -45,7 +47,7 @@ def motion_between_groups(values: Values, inner: str, outer: str) -> Motion:
         for key in groups:
             if key == common:
                 break
-            motion = own_motion(values, f"group:{key}", document.groups[key]) @ motion
+            motion = own_motion(values, group_id(key), document.groups[key]) @ motion
         return motion
 
     return out_of(seen).inverse @ out_of(own)
@@ -54,7 +56,7 @@ def motion_between_groups(values: Values, inner: str, outer: str) -> Motion:
 def handed_motion(values: Values, copy: str) -> Motion:
     """The mirror of a copy, within the group that it lies in. KeyError where its plane is not worked out."""
     record = values.document.copies[copy]
-    return mirroring(record.axis, values.solved[f"copy:{copy}:at"])
+    return mirroring(record.axis, values.solved[copy_plane(copy)])
 
 
 def frame_of_group(values: Values, group: str) -> Motion:

@@ -10,12 +10,14 @@ from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import FACES, frame_of
 from zygon.geometry.tolerance import CONTACT
+from zygon.making.datums.ids import end_of
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.owner import size_id
 
 __all__ = ["check_ranges", "check_spans"]
 
@@ -25,7 +27,7 @@ def check_ranges(values: Values) -> None:
     document = values.document
     scope = EntryScope(values)
     for key, size in document.sizes.items():
-        value = values.solved.get(f"size:{key}")
+        value = values.solved.get(size_id(key))
         for side, bound, wrong in (("low", size.low, -1), ("high", size.high, 1)):
             if bound is None or value is None:
                 continue
@@ -39,7 +41,7 @@ def check_ranges(values: Values) -> None:
                 )
                 values.faults.append(
                     Fault("size_range", f"{size.name} is {shown[0]}, {word} value of {shown[1]}", f"{'at least' if wrong < 0 else 'at most'} {shown[1]}",
-                          shown[0], "the range given with the size", "warning", owner=f"size:{key}", entry=pointer("sizes", key, "entry"), mends=(mend,))
+                          shown[0], "the range given with the size", "warning", owner=size_id(key), entry=pointer("sizes", key, "entry"), mends=(mend,))
                 )  # fmt: skip
 
 
@@ -73,7 +75,7 @@ def check_spans(values: Values) -> None:
             values.fault_entry(pointer("parts", key, "position", "face"), "bad_position",
                                f"{board.name}: its position cannot be its {board.position.face} face", f"one of {allowed} or centre", part=key)  # fmt: skip
         for axis, span in board.spans.items():
-            low, high = (values.solved.get(f"part:{key}:{axis}:{s}") for s in ("low", "high"))
+            low, high = (values.solved.get(end_of(key, axis, s)) for s in ("low", "high"))
             if low is None or high is None or high - low > CONTACT:
                 continue
             empty = abs(high - low) <= CONTACT

@@ -12,6 +12,7 @@ from zygon.making.datums.placing import handed_motion, motion_between, motion_be
 from zygon.measure.evaluate import NoScope, UnknownName, evaluate
 from zygon.measure.quantity import Quantity, count, length, number
 from zygon.measure.quantity import angle as angle_of
+from zygon.owner import is_of, part_id, read_owner, size_id
 from zygon.stock.fit import FIT_NAMES
 from zygon.stock.gauge import gauge_thickness
 
@@ -62,9 +63,9 @@ class EntryScope:
                 raise KeyError(f"{name} is a part; name one of its faces, as in {name}.left")
             raise UnknownName(name, f"no size is called {name}")
         key = v.size_keys[name]
-        if f"size:{key}" not in v.solved:
+        if size_id(key) not in v.solved:
             raise KeyError(f"{name} has no value yet")
-        return _MAKE[v.document.sizes[key].kind](v.solved[f"size:{key}"])
+        return _MAKE[v.document.sizes[key].kind](v.solved[size_id(key)])
 
     def face(self, part: str, face: str) -> Quantity:
         """A face's or centre's place along its axis, or a board's thickness."""
@@ -104,9 +105,9 @@ class EntryScope:
             return (self.frame.inverse if self.frame else IDENTITY) @ outer @ inner
         if self.frame is not None:
             return self.frame.inverse @ motion_between(v, key, "")
-        if v.still or self.own == f"part:{key}":
+        if v.still or self.own == part_id(key):
             return IDENTITY
-        inside = self.own.partition(":")[2] if self.own.startswith("group:") else ""
+        inside = read_owner(self.own).key if is_of(self.own, "group") else ""
         return motion_between(v, key, self.group, inside)
 
     def _wrong_axis(self, part: str, face: str, axis: str) -> KeyError:

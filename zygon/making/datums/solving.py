@@ -10,6 +10,7 @@ from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.result.fault import Fault
 from zygon.making.result.value import Value
+from zygon.owner import is_of, read_owner
 
 __all__ = ["solve"]
 
@@ -39,12 +40,12 @@ def _solve_node(values: Values, node: Datum) -> None:
     stock = values.boards[node.part].stock if node.part else ""
     scope = EntryScope(values, node.axis, stock, node.group, node.own)
     before = len(values.faults)
-    if node.id.startswith("size:") and values.document.sizes[node.id[5:]].measured:
+    if is_of(node.id, "size") and values.document.sizes[read_owner(node.id).key].measured:
         found = _measured(values, node)
         if found is not None:
             values.solved[node.id] = found
         return
-    owner = node.id.removesuffix(":at") if node.id.startswith("copy:") else ""
+    owner = node.id.removesuffix(":at") if is_of(node.id, "copy") else ""
     result = values.read(node.entry, node.pointer, node.kind, scope, part=node.part, owner=owner)
     if len(values.faults) == before or node.pointer in values.good:
         values.solved[node.id] = result
@@ -52,7 +53,7 @@ def _solve_node(values: Values, node: Datum) -> None:
 
 def _measured(values: Values, node: Datum) -> float | None:
     """The value of a size that follows the design; a fault, and its last good value, where what it measures is gone."""
-    size = values.document.sizes[node.id[5:]]
+    size = values.document.sizes[read_owner(node.id).key]
     try:
         value = measured_value(values, size.measured)  # type: ignore[arg-type]
         values.values[node.pointer] = Value(value, size.kind)

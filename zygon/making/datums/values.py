@@ -9,6 +9,7 @@ from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.datums.graph import naming_of
+from zygon.making.datums.ids import end_of, face_at
 from zygon.making.datums.scope import EntryScope, GaugeScope
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault, Mend
@@ -128,8 +129,8 @@ class Values:
         if axis != frame_of(board.plane).normal:
             if side == "centre":
                 return (self.datum(key, axis, "low") + self.datum(key, axis, "high")) / 2
-            return self.solved[f"part:{key}:{axis}:{side}"]
-        at = self.solved[f"part:{key}:{axis}:at"]
+            return self.solved[end_of(key, axis, side)]
+        at = self.solved[face_at(key, axis)]
         t = self.thickness_of(key)
         given = {FACES[axis][0]: 0.0, FACES[axis][1]: t, "centre": t / 2}.get(board.position.face)
         if given is None:

@@ -22,6 +22,7 @@ from zygon.making.result.fault import Fault
 from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import Cut, Mark, Operation
 from zygon.measure.display import format_length
+from zygon.owner import bore_id
 
 __all__ = ["Meeting", "bore_operations", "meetings", "parts_on_axis"]
 
@@ -36,9 +37,9 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
         at: dict[str, float] = {}
         for axis, entry in bore.at.items():
             scope = EntryScope(values, axis, group=group)
-            at[axis] = values.read(entry, pointer("bores", key, "at", axis), "length", scope, owner=f"bore:{key}")
+            at[axis] = values.read(entry, pointer("bores", key, "at", axis), "length", scope, owner=bore_id(key))
         where = pointer("bores", key, "diameter")
-        diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=f"bore:{key}")
+        diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=bore_id(key))
         if diameter <= CONTACT and values.values[where].stale:
             continue
         if diameter <= CONTACT:
@@ -47,7 +48,7 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
                 "bad_value",
                 f"{bore.name}: a diameter of {format_length(diameter)}",
                 "a diameter is greater than 0",
-                owner=f"bore:{key}",
+                owner=bore_id(key),
             )
             continue
         stretch = _stretch_of(values, key, bore, group)
@@ -125,7 +126,7 @@ def _through(
     stretch: tuple[float, float],
 ) -> list[Operation]:
     """What a bore does to every flat face of a part that it meets squarely; one that it meets at an angle or by the edge is a fault."""
-    through, owner = bore.parts[blank.key], f"bore:{key}"
+    through, owner = bore.parts[blank.key], bore_id(key)
     where = pointer("bores", key, "parts", blank.key)
     if through.action == "leave":
         return []
@@ -148,26 +149,26 @@ def _stretch_of(values: Values, key: str, bore: Bore, group: str) -> tuple[float
     for name, none in (("low", -math.inf), ("high", math.inf)):
         entry = getattr(bore, name)
         scope = EntryScope(values, bore.axis, group=group)
-        ends.append(none if entry is None else values.read(entry, pointer("bores", key, name), "length", scope, owner=f"bore:{key}"))
+        ends.append(none if entry is None else values.read(entry, pointer("bores", key, name), "length", scope, owner=bore_id(key)))
     low, high = ends
     if low < high:
         return low, high
     where = pointer("bores", key, "high")
     if not values.values[where].stale:
         values.fault_entry(where, "bad_value", f"{bore.name}: it would end at {format_length(high)}, before it begins at {format_length(low)}",
-                           "a bore ends beyond its beginning", format_length(high), owner=f"bore:{key}")  # fmt: skip
+                           "a bore ends beyond its beginning", format_length(high), owner=bore_id(key))  # fmt: skip
     return -math.inf, math.inf
 
 
 def _misses(values: Values, key: str, bore: Bore, blank: Blank) -> None:
     where = pointer("bores", key, "parts", blank.key)
     values.faults.append(Fault("bore_misses", f"{bore.name} misses {blank.record.name}", "a bore's axis passes through every part it cuts or marks",
-                               part=blank.key, owner=f"bore:{key}", entry=where))  # fmt: skip
+                               part=blank.key, owner=bore_id(key), entry=where))  # fmt: skip
 
 
 def _cut_or_mark(values: Values, key: str, bore: Bore, blank: Blank, places: list[tuple[float, float]], diameter: float) -> list[Operation]:
     """The holes or marks of a bore at places on a part's flat."""
-    through, owner = bore.parts[blank.key], f"bore:{key}"
+    through, owner = bore.parts[blank.key], bore_id(key)
     where = pointer("bores", key, "parts", blank.key)
     scope = EntryScope(values, stock=blank.record.stock)
     fit = values.read(through.fit, where + "/fit", "length", scope, part=blank.key, owner=owner)

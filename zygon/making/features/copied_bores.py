@@ -7,6 +7,7 @@ from zygon.making.blanks.carry import carrier, carry
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.values import Values
 from zygon.making.result.operations import Operation
+from zygon.owner import bore_id
 
 __all__ = ["add_copied_bores"]
 
@@ -25,10 +26,10 @@ def add_copied_bores(
             continue
         for part in through:
             blank = blanks[part]
-            own = [o for o in bored.get(part, []) if o.owner == f"bore:{key}"]
+            own = [o for o in bored.get(part, []) if o.owner == bore_id(key)]
             seen = {instances[part].motion.rounded(), *(i.motion.rounded() for i in copied if i.part == part)}
             for i in copied:
-                if i.part == part or i.part not in through or f"bore:{key}" in i.without(values.document):
+                if i.part == part or i.part not in through or bore_id(key) in i.without(values.document):
                     continue
                 motion = i.motion @ instances[i.part].motion.inverse
                 there = (motion @ instances[part].motion).rounded()

@@ -19,6 +19,7 @@ from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.base import JointContext
 from zygon.making.result.operations import Bevel, Cut, Mark, Operation, Pocket, Side
+from zygon.owner import joint_id
 
 __all__ = ["help_marks"]
 
@@ -200,7 +201,7 @@ def _mates(boards: dict[str, _Board], contexts: dict[str, JointContext], height:
             board = boards[blank.key]
             zones = [_zone(context, blank, covered=True), _zone(context, blank, covered=False)]
             sides = dict.fromkeys((_covered(context, blank) or board.inner, *board.sides))
-            any(board.put(label, height, side, zones, f"joint:{key}") for side in sides)
+            any(board.put(label, height, side, zones, joint_id(key)) for side in sides)
 
 
 def _arrow(board: _Board, height: float, side: Side) -> bool:

@@ -10,6 +10,7 @@ from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.measure.display import format_length
+from zygon.owner import feature_id
 
 __all__ = ["Reader"]
 
@@ -19,7 +20,7 @@ class Reader:
 
     def __init__(self, values: Values, blank: Blank, key: str, feature: Any) -> None:
         self.values, self.blank, self.key, self.feature = values, blank, key, feature
-        self.owner = f"feature:{blank.record_key}:{key}"
+        self.owner = feature_id(blank.record_key, key)
         self.title = f"{blank.record.name}, {feature.name or feature.kind.replace('_', ' ')}"
 
     def where(self, *path: str) -> str:

@@ -16,6 +16,7 @@ from zygon.making.flats.handed import handed_flat
 from zygon.making.result.built import BuiltPart
 from zygon.making.result.flat import Flat
 from zygon.memo import Memo, digest
+from zygon.owner import is_of
 
 __all__ = ["Row", "alike", "row_numbers", "rows_of"]
 
@@ -169,7 +170,7 @@ def _bends(flat: Flat) -> list[tuple[Contour, str]]:
 
 
 def _counts(owner: str) -> bool:
-    return owner.startswith(("feature:", "bore:"))
+    return is_of(owner, "feature", "bore")
 
 
 def _mouth(bore) -> tuple[float, float]:

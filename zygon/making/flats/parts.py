@@ -20,6 +20,7 @@ from zygon.making.result.built import BuiltPart
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import Operation
+from zygon.owner import joint_id
 from zygon.stock.cutter import cut_width
 
 __all__ = ["numbers_of", "parts_of"]
@@ -38,7 +39,7 @@ def _relief(values: Values, key: str) -> Relief | None:
     if radius > MAX_BIT / 2:
         return None  # said by the checks of the cutter too
     ends = [(k, j, {j.a.partition("@")[0], j.b.partition("@")[0]}) for k, j in document.joints.items()]
-    styles = tuple((f"joint:{k}", getattr(j, "relief", "none")) for k, j, parts in ends if key in parts)
+    styles = tuple((joint_id(k), getattr(j, "relief", "none")) for k, j, parts in ends if key in parts)
     return Relief(radius, styles)
 
 

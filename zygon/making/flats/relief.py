@@ -12,6 +12,7 @@ from dataclasses import dataclass
 import shapely
 
 from zygon.geometry.contour import Contour, Segment, circle
+from zygon.owner import is_of
 
 __all__ = ["Relief", "relief_circles", "within"]
 
@@ -53,7 +54,7 @@ def _circle(before: Segment, after: Segment, style: str, r: float) -> Contour | 
     if math.atan2(ax * by - ay * bx, ax * bx + ay * by) > -TURN:
         return None
     x, y = after.p
-    owner = before.owner if before.owner.startswith("joint:") else after.owner
+    owner = before.owner if is_of(before.owner, "joint") else after.owner
     if style == "t_bone":
         dx, dy = (-ax, -ay) if before.length < after.length else (bx, by)
     else:

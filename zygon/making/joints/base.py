@@ -26,6 +26,7 @@ from zygon.making.result.operations import Side
 from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
+from zygon.owner import joint_id
 
 __all__ = ["OVERSHOOT", "JointContext", "both_ways", "clean_runs", "edge_into_face", "edge_on_face", "how_they_meet", "half_mm", "slope_of"]
 
@@ -49,7 +50,7 @@ class JointContext:
     @property
     def owner(self) -> str:
         """The id that its cuts carry."""
-        return f"joint:{self.key}"
+        return joint_id(self.key)
 
     @property
     def title(self) -> str:

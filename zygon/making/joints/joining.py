@@ -27,6 +27,7 @@ from zygon.making.joints.three_boards import settle_corners
 from zygon.making.result.built import BuiltJoint, Finger
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Operation
+from zygon.owner import joint_id
 
 __all__ = ["Joined", "contact_of", "end_blank", "join"]
 
@@ -120,7 +121,7 @@ def _lost_end(values: Values, key: str, record, blanks: dict[str, Blank], instan
             name = values.boards[part].name
             drop = Mend("Remove the joint", [{"op": "remove", "path": pointer("joints", key)}])
             values.faults.append(Fault("lost_copy", f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
-                                       "both boards of a joint are there", reference, part=part, owner=f"joint:{key}", entry=pointer("joints", key, field),
+                                       "both boards of a joint are there", reference, part=part, owner=joint_id(key), entry=pointer("joints", key, field),
                                        mends=(drop,)))  # fmt: skip
 
 

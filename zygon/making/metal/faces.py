@@ -21,6 +21,7 @@ from zygon.making.result.fault import Fault
 from zygon.making.result.fold import SLIT, Fold, FoldBend, FoldFace
 from zygon.making.result.operations import Cut
 from zygon.measure.display import Display, format_length
+from zygon.owner import bend_id, read_owner
 
 __all__ = ["FaceFrame", "fold_of"]
 
@@ -330,7 +331,8 @@ class _Folder:
         start, end = p.flat(low, y), p.flat(high, y)
         corners = [start, end, p.flat(high, y + p.width), p.flat(low, y + p.width)]
         outline = polygon(corners, (BEND, leg.owner, BEND, leg.owner)).wound(ccw=True)
-        owner = leg.owner.replace("flange:", "bend:", 1)
+        flange = read_owner(leg.owner)
+        owner = bend_id(flange.part, flange.key)
         return FoldBend(
             leg.key,
             owner,

@@ -21,13 +21,14 @@ from zygon.making.datums.values import Values
 from zygon.making.features.reader import Reader
 from zygon.making.features.shapes import mirrored_operations
 from zygon.making.metal.faces import Edge, FaceFrame, fold_of
-from zygon.making.metal.legs import IMAGE, legs_of, owner_of, record_of, roots_of
+from zygon.making.metal.legs import IMAGE, legs_of, record_of, roots_of
 from zygon.making.metal.rounding import roundings
 from zygon.making.result.fault import Fault
 from zygon.making.result.fold import Fold, gusset_points
 from zygon.making.result.operations import Cut, Mark, Operation, Pocket
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
+from zygon.owner import feature_id, flange_id, part_id
 
 __all__ = ["fold_blanks"]
 
@@ -74,7 +75,7 @@ def _half_of(values: Values, blank: Blank, folding: Folding) -> Half | None:
     k = 0 if split.axis == blank.frame.u else 1
     # read as its spans are: at rest, from within its group
     low, high = (values.datum(blank.key, split.axis, side) for side in ("low", "high"))
-    scope = EntryScope(values, split.axis, blank.record.stock, blank.record.group, f"part:{blank.key}")
+    scope = EntryScope(values, split.axis, blank.record.stock, blank.record.group, part_id(blank.key))
     ends = []
     for name, none in (("low", -math.inf), ("high", math.inf)):
         entry = getattr(split, name)
@@ -110,7 +111,7 @@ def _cut_edges(outline: list[Contour], half: Half) -> dict[str, Edge]:
 def _say_of_split(values: Values, blank: Blank, folding: Folding, leg: str, message: str, rule: str) -> None:
     record = record_of(leg)
     name = (folding.flanges[record].name if record in folding.flanges else "") or record or "the plate"
-    fault = Fault("split_crosses", f"{blank.record.name}, {name}: it {message}", rule, part=blank.key, owner=owner_of(blank.record_key, record) if record else "folding",
+    fault = Fault("split_crosses", f"{blank.record.name}, {name}: it {message}", rule, part=blank.key, owner=flange_id(blank.record_key, record) if record else "folding",
                   entry=pointer("parts", blank.key, "folding", "split"))  # fmt: skip
     if fault not in values.faults:
         values.faults.append(fault)
@@ -202,7 +203,7 @@ def _roundings(values: Values, blank: Blank, folding: Folding) -> list[Operation
         if isinstance(f, Flange) and (f.rounding is not None or f.corner_shape is not None):
             radius = whole
             if f.rounding is not None:
-                radius = read(f.rounding, f"{where}{pointer('flanges', key, 'rounding')}", owner_of(blank.record_key, key))
+                radius = read(f.rounding, f"{where}{pointer('flanges', key, 'rounding')}", flange_id(blank.record_key, key))
             own[key] = (radius, f.corner_shape or folding.corner_shape)
     return list(roundings(blank.fold, whole, folding.corner_shape, own))
 
@@ -224,7 +225,7 @@ class _FlangeReader(Reader):
     def __init__(self, values: Values, blank: Blank, flange: str, key: str, feature: Any) -> None:
         super().__init__(values, blank, key, feature)
         self.flange = flange
-        self.owner = f"feature:{blank.record_key}:{flange}.{key}"
+        self.owner = feature_id(blank.record_key, key, flange)
 
     def where(self, *path: str) -> str:
         return pointer("parts", self.blank.key, "folding", "flanges", self.flange, "features", self.key, *path)

@@ -18,11 +18,12 @@ from zygon.making.datums.values import Values
 from zygon.making.result.fault import Mend
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
+from zygon.owner import flange_id
 from zygon.stock.allowance import bend_by, inner_setback, outer_setback
 from zygon.stock.bending import Bending
 from zygon.stock.tooling import default_radius
 
-__all__ = ["IMAGE", "Leg", "leg_words", "legs_of", "owner_of", "record_of", "roots_of"]
+__all__ = ["IMAGE", "Leg", "leg_words", "legs_of", "record_of", "roots_of"]
 
 #: A flat face behind a bend is at least this long (mm); a shorter one is no face.
 LEAST = 0.01
@@ -75,11 +76,6 @@ def leg_words(leg: str, flanges: Mapping[str, FlangeKind]) -> str:
     record = record_of(leg)
     name = flange_words(record, flanges)
     return f"mirrored {name}" if leg.partition(".")[0] != record else name
-
-
-def owner_of(part: str, flange: str) -> str:
-    """The owner's id of all that belongs to a flange."""
-    return f"flange:{part}:{flange}"
 
 
 def legs_of(values: Values, blank: Blank) -> list[Leg]:
@@ -243,7 +239,7 @@ class _LegReader:
 
     def legs(self, key: str, flange: FlangeKind, on: str) -> list[Leg]:
         """One leg, two for an offset bend; none where they cannot be."""
-        self.key, self.owner = key, owner_of(self.blank.record_key, key)
+        self.key, self.owner = key, flange_id(self.blank.record_key, key)
         where = pointer("parts", self.blank.key, "folding", "flanges", key)
         self.where = where
         self.title = f"{self.board.name}, {flange_words(key, self.board.folding.flanges) if self.board.folding else key}"

@@ -17,6 +17,7 @@ import shapely
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.geometry.motion import IDENTITY, Motion
+from zygon.owner import read_owner
 from zygon.stock.allowance import allowance, inner_setback
 
 __all__ = ["Fold", "FoldBend", "FoldFace", "SLIT", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of", "standing"]
@@ -143,7 +144,7 @@ def standing(fold: Fold, material: Sequence[shapely.Polygon]) -> Fold:
             number[i] = len(faces)
             faces.append(face)
             bends.append(replace(bend, parent=number[bend.parent]))
-    left = {b.owner.rpartition(":")[2] for b in bends}
+    left = {read_owner(b.owner).key for b in bends}
     corners = tuple(c for c in fold.corners if set(c) <= left)
     return Fold(tuple(faces), tuple(bends), corners, fold.slits)
 
