@@ -4,6 +4,7 @@ import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
 import { type Axis, type Bore, FACES, pointer } from "../lib/document";
 import { length } from "../lib/figures";
+import { id } from "../lib/owner";
 import { usePartsAlong } from "../state/boring";
 import { typed, useDesign, useShown } from "../state/design";
 import { CardHead } from "./CardHead";
@@ -26,7 +27,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
     const part = doc.parts[m.part];
     return part && m.how === "square" && !bore.parts[m.part] ? [[m.part, part] as const] : [];
   });
-  const problems = shown.built.problems.filter((x) => x.owner === `bore:${boreKey}`);
+  const problems = shown.built.problems.filter((x) => x.owner === id.bore(boreKey));
   const shaft = shown.built.values[p("diameter")]?.value;
   return (
     <>

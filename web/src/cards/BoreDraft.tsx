@@ -3,6 +3,7 @@ import { Button, SegmentedControl, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, type Entry, FACES, freshKey, nextOrder, pointer } from "../lib/document";
+import { id } from "../lib/owner";
 import { usePartsAlong } from "../state/boring";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
@@ -39,7 +40,7 @@ export function BoreDraft() {
     { op: "add", path, value: { name: name || "bore", order: nextOrder(doc.bores), axis, at: place, diameter, parts } },
   ];
   useTried(patch);
-  const fault = useDraftFault(path, `bore:${key}`);
+  const fault = useDraftFault(path, id.bore(key));
   return (
     <form
       onSubmit={(e) => {

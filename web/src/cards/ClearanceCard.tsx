@@ -3,6 +3,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { AXIS_WORDS, pointer } from "../lib/document";
 import { length } from "../lib/figures";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { placeWords } from "../state/shape";
 import { useView } from "../state/view";
@@ -19,7 +20,7 @@ export function ClearanceCard({ clearanceKey }: { clearanceKey: string }) {
   if (!rule) return <p className="soft">This rule is gone.</p>;
   const base = ["clearances", clearanceKey];
   const room = shown.built.clearances.find((c) => c.key === clearanceKey)?.room;
-  const problems = shown.built.problems.filter((p) => p.owner === `clearance:${clearanceKey}`);
+  const problems = shown.built.problems.filter((p) => p.owner === id.clearance(clearanceKey));
   return (
     <>
       <CardHead

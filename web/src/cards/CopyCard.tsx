@@ -6,6 +6,7 @@ import { ChoiceField, TextField } from "../fields/PlainField";
 import { PartChips } from "../frame/PartChips";
 import { AXIS_WORDS, type Axis, type Board, FEATURE_WORDS, pointer } from "../lib/document";
 import { lengths, mass, plural } from "../lib/figures";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { words } from "../state/shape";
@@ -26,7 +27,7 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
   if (!copy) return <p className="soft">This copy is gone.</p>;
   const base = ["copies", copyKey];
   const made = shown.built.parts.filter((p) => p.made_by.some(([c]) => c === copyKey));
-  const problems = shown.built.problems.filter((p) => p.owner === `copy:${copyKey}`);
+  const problems = shown.built.problems.filter((p) => p.owner === id.copy(copyKey));
   const filling = Boolean(copy.length);
   const set = (field: string, label: string, value: unknown) =>
     void commit(`${copy.name}: ${label}`, [{ op: "add", path: pointer(...base, field), value }]);
@@ -102,8 +103,8 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
       </section>
       <ProblemSection problems={problems} />
       <section className="row" style={{ flexWrap: "wrap" }}>
-        <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [`copy:${copyKey}`] })}>Mirror these</Button>
-        <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [`copy:${copyKey}`] })}>Repeat these</Button>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.copy(copyKey)] })}>Mirror these</Button>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [id.copy(copyKey)] })}>Repeat these</Button>
         <Tooltip label="Boards of their own, with their own entries; they no longer follow">
           <Button
             onClick={async () => {
@@ -137,18 +138,18 @@ export function InstanceCard({ instance }: { instance: string }) {
   const joints = Object.entries(doc.joints).filter(([, j]) => j.a.split("@")[0] === part.of || j.b.split("@")[0] === part.of);
   const owners: [string, string][] = [
     ...Object.entries(board.features ?? {}).map(
-      ([k, f]) => [`feature:${part.of}:${k}`, f.name || FEATURE_WORDS[f.kind]] as [string, string],
+      ([k, f]) => [id.feature(part.of, k), f.name || FEATURE_WORDS[f.kind]] as [string, string],
     ),
     ...joints.map(
       ([k, j]) =>
-        [`joint:${k}`, `${word(j.kind)}, ${words(doc.parts[(j.a === part.of ? j.b : j.a).split("@")[0]]?.name ?? "")}`] as [
+        [id.joint(k), `${word(j.kind)}, ${words(doc.parts[(j.a === part.of ? j.b : j.a).split("@")[0]]?.name ?? "")}`] as [
           string,
           string,
         ],
     ),
     ...Object.entries(doc.bores)
       .filter(([, b]) => part.of in b.parts)
-      .map(([k, b]) => [`bore:${k}`, words(b.name)] as [string, string]),
+      .map(([k, b]) => [id.bore(k), words(b.name)] as [string, string]),
   ];
   // what it is a copy of may do without it already
   const before = instance

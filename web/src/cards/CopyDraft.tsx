@@ -5,6 +5,7 @@ import { api, got } from "../api/client";
 import type { Patch } from "../api/types";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, type CopyKind, type Entry, freshKey, nextOrder, ordered, pointer } from "../lib/document";
+import { id } from "../lib/owner";
 import { useDesign } from "../state/design";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
@@ -18,7 +19,7 @@ const PLACE = "at";
 
 export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
   const doc = useDesign((s) => s.doc)!;
-  const id = useDesign((s) => s.id);
+  const design = useDesign((s) => s.id);
   const { commit } = useDesign.getState();
   const { setDraft, select } = useView.getState();
   const [axis, setAxis] = useState<Axis>("x");
@@ -42,7 +43,7 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
       try {
         const found = await got(
           api.POST("/api/designs/{design_id}/operations", {
-            params: { path: { design_id: id } },
+            params: { path: { design_id: design } },
             body: { operation: "mirror", of: JSON.parse(asked), axis, text: plane || undefined, unit: entries.plane?.unit },
           }),
         );
@@ -57,7 +58,7 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
     return () => {
       late = true;
     };
-  }, [way, asked, axis, plane, entries.plane?.unit, id]);
+  }, [way, asked, axis, plane, entries.plane?.unit, design]);
 
   const record = copyRecord(
     way,
@@ -77,14 +78,14 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
   useTried(patch);
   const mirrored = String((mirror?.patch[0] as { path?: string } | undefined)?.path ?? "").split("/")[2];
   const made = way === "mirror" ? mirrored : key;
-  const fault = useDraftFault(pointer("copies", made ?? "none"), `copy:${made}`);
+  const fault = useDraftFault(pointer("copies", made ?? "none"), id.copy(made));
   const offered = String(((mirror?.patch[0]?.value as { at?: { text?: string } } | undefined)?.at?.text ?? "") || "");
   const path = pointer("copies", made ?? "none");
   const planes = [
     { value: MIDDLE, label: "the design's middle" },
     { value: PLACE, label: "at a place" },
     ...ordered(doc.parts)
-      .filter(([k, p]) => p.kind === "board" && !p.out && !of.includes(`part:${k}`))
+      .filter(([k, p]) => p.kind === "board" && !p.out && !of.includes(id.part(k)))
       .map(([, p]) => ({ value: `${p.name}.centre`, label: `the middle of ${words(p.name)}` })),
   ];
   return (

@@ -2,6 +2,7 @@
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { type Axis, type Board, FACES, FEATURE_WORDS, FRAME, pointer } from "../lib/document";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
@@ -22,7 +23,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
   const base = ["parts", partKey, "features", featureKey];
   const words = feature.name || FEATURE_WORDS[feature.kind];
   const part = shown.built.parts.find((p) => p.key === partKey);
-  const problems = shown.built.problems.filter((p) => p.owner === `feature:${partKey}:${featureKey}`);
+  const problems = shown.built.problems.filter((p) => p.owner === id.feature(partKey, featureKey));
   return (
     <>
       <CardHead

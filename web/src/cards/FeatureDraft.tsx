@@ -2,6 +2,7 @@ import { Button, Select, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { type Board, type Entry, FACES, FEATURE_WORDS, FRAME, freshKey, nextOrder, pointer } from "../lib/document";
+import { id } from "../lib/owner";
 import { fresh, typed, useDesign } from "../state/design";
 import { useView } from "../state/view";
 import { DraftEntry } from "./DraftEntry";
@@ -38,7 +39,7 @@ export function FeatureDraft({ part }: { part?: string }) {
   const path = part ? pointer("parts", part, "features", key) : "";
   const patch = board ? [{ op: "add", path, value: record }] : null;
   useTried(patch);
-  const fault = useDraftFault(path || "/none", part ? `feature:${part}:${key}` : "");
+  const fault = useDraftFault(path || "/none", part ? id.feature(part, key) : "");
   const frame = board ? FRAME[board.plane] : null;
   return (
     <form

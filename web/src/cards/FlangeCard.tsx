@@ -6,6 +6,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import { type Board, FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, pointer } from "../lib/document";
 import { length } from "../lib/figures";
+import { id, isWithin } from "../lib/owner";
 import { stepNumbers, useBendPlan } from "../state/bending";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { flat } from "../state/resources";
@@ -44,10 +45,8 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const part = shown.built.parts.find((p) => p.key === partKey);
   const name = words(flangeName(flangeKey, board.folding!.flanges));
   const title = `${board.name}, ${name}`;
-  const owners = [`flange:${partKey}:${flangeKey}`, `bend:${partKey}:${flangeKey}`];
-  const problems = shown.built.problems.filter(
-    (p) => owners.includes(p.owner) || p.owner.startsWith(`feature:${partKey}:${flangeKey}.`),
-  );
+  const owners = [id.flange(partKey, flangeKey), id.bend(partKey, flangeKey)];
+  const problems = shown.built.problems.filter((p) => owners.includes(p.owner) || isWithin(p.owner, partKey, flangeKey));
   const choose = (field: string) => (v: string) =>
     void commit(`${title}: ${v}`, [{ op: "add", path: pointer(...base, field), value: v }]);
   const edges = edgesOf(board);
@@ -353,7 +352,7 @@ function Table({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
   const part = shown.built.parts.find((p) => p.key === partKey);
   const data = part?.flat ? flat(part.flat) : undefined;
   const numbers = stepNumbers(useBendPlan(part?.folded ? part.key : "", part?.flat ?? ""));
-  const rows = data?.bends.filter((b) => b.owner === `bend:${partKey}:${flangeKey}`) ?? [];
+  const rows = data?.bends.filter((b) => b.owner === id.bend(partKey, flangeKey)) ?? [];
   const display = shown.doc.display;
   if (!rows.length) return null;
   return (

@@ -5,6 +5,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { AXIS_WORDS, type Axis, type Board, type Flange, FRAME, ordered, pointer } from "../lib/document";
 import { length, plural } from "../lib/figures";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
@@ -72,7 +73,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
       {ordered(folding?.flanges ?? {}).map(([key, f]) => {
         const field = { profile: "legs/0/length", line: "at" }[f.kind as string] ?? "length";
         const value = shown.built.values[`${pointer(...base, "flanges", key)}/${field}`]?.value;
-        const broken = shown.built.problems.some((p) => [`flange:${partKey}:${key}`, `bend:${partKey}:${key}`].includes(p.owner));
+        const broken = shown.built.problems.some((p) => [id.flange(partKey, key), id.bend(partKey, key)].includes(p.owner));
         return (
           <button
             type="button"

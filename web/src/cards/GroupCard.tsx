@@ -5,6 +5,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { AXIS_WORDS, type Axis, ordered, pointer, within } from "../lib/document";
 import { mass, plural } from "../lib/figures";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useWeight } from "../state/measure";
 import { litOf, words } from "../state/shape";
@@ -130,8 +131,8 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
       </section>
       <ProblemSection problems={problems} />
       <section className="row" style={{ flexWrap: "wrap" }}>
-        <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [`group:${groupKey}`] })}>Mirror</Button>
-        <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [`group:${groupKey}`] })}>Repeat</Button>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.group(groupKey)] })}>Mirror</Button>
+        <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [id.group(groupKey)] })}>Repeat</Button>
         <Button onClick={() => view.isolate(lit, every)}>Show only this</Button>
       </section>
     </>

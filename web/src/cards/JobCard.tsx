@@ -4,6 +4,7 @@ import { useEffect, useRef } from "react";
 import { NumberField, TextField } from "../fields/PlainField";
 import { ordered } from "../lib/document";
 import { length, mass } from "../lib/figures";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
@@ -130,7 +131,7 @@ function DesignCard() {
           <h3>Room under watch</h3>
           {ordered(doc.clearances).map(([k, c]) => {
             const room = built.clearances.find((x) => x.key === k)?.room;
-            const broken = built.problems.some((p) => p.owner === `clearance:${k}`);
+            const broken = built.problems.some((p) => p.owner === id.clearance(k));
             return (
               <button
                 type="button"

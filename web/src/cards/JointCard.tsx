@@ -6,6 +6,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { type Doc, type Joint, pointer } from "../lib/document";
 import { length, value } from "../lib/figures";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useJointKinds, useJointWord, useOffers } from "../state/joints";
 import { useView } from "../state/view";
@@ -26,7 +27,7 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   const view = useView();
   if (record && !built) return <WaitingJoint jointKey={jointKey} record={record} />;
   if (!record || !built) return <p className="soft">This joint is gone.</p>;
-  const problems = shown.built.problems.filter((p) => p.owner === `joint:${jointKey}` || p.entry === pointer("joints", jointKey));
+  const problems = shown.built.problems.filter((p) => p.owner === id.joint(jointKey) || p.entry === pointer("joints", jointKey));
   const path = (k: string) => shown.built.parts.find((p) => p.key === k)?.path ?? doc.parts[k]?.name ?? k;
   const names = [record.a, record.b].map((k) => path(k).replaceAll("_", " "));
   const kind = kinds.find((k) => k.kind === record.kind);

@@ -3,6 +3,7 @@ import { Button, Select } from "@mantine/core";
 import { useMemo, useState } from "react";
 import type { PartOut } from "../api/types";
 import { freshKey, nextOrder, pointer } from "../lib/document";
+import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useOffers } from "../state/joints";
 import { useView } from "../state/view";
@@ -37,7 +38,7 @@ export function JointDraft({ a, b }: { a?: string; b?: string }) {
         ]
       : null;
   useTried(patch);
-  const problem = useDraftFault(pointer("joints", key), `joint:${key}`);
+  const problem = useDraftFault(pointer("joints", key), id.joint(key));
   const tried = shown.built.joints.find((j) => j.key === key);
 
   return (

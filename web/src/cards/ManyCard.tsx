@@ -6,6 +6,7 @@ import { startCopy, startGroup } from "../frame/commands";
 import { PartChips } from "../frame/PartChips";
 import { type Board, type Entry, FEATURE_WORDS, originalOf, pointer } from "../lib/document";
 import { length, mass, plural } from "../lib/figures";
+import { readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useWeight } from "../state/measure";
 import { words } from "../state/shape";
@@ -103,7 +104,7 @@ function ManyFeatures({ features }: { features: string[] }) {
   const { commit } = useDesign.getState();
   const view = useView();
   const found = features.flatMap((owner) => {
-    const [, part, key] = owner.split(":");
+    const { part, key } = readOwner(owner);
     const feature = (doc.parts[part] as Board | undefined)?.features?.[key];
     return feature ? [{ owner, part, key, feature }] : [];
   });

@@ -19,6 +19,7 @@ import {
   within,
 } from "../lib/document";
 import { length, lengths, mass } from "../lib/figures";
+import { id } from "../lib/owner";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
 import { useView } from "../state/view";
@@ -150,7 +151,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />
           <OutlineSection partKey={partKey} board={record} />
           <FoldingSection partKey={partKey} board={record} />
-          <CopyList copies={ordered(doc.copies).filter(([, c]) => c.of.includes(`part:${partKey}`))} />
+          <CopyList copies={ordered(doc.copies).filter(([, c]) => c.of.includes(id.part(partKey)))} />
           <JointsAndFeatures partKey={partKey} board={record} />
         </>
       )}
@@ -159,8 +160,8 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
         <section className="row" style={{ flexWrap: "wrap" }}>
           <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
           <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
-          <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [`part:${partKey}`] })}>Mirror</Button>
-          <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [`part:${partKey}`] })}>Repeat</Button>
+          <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.part(partKey)] })}>Mirror</Button>
+          <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [id.part(partKey)] })}>Repeat</Button>
           <Tooltip label="A new part with the same entries, which does not follow">
             <Button onClick={copy}>Draw again</Button>
           </Tooltip>

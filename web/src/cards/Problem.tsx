@@ -4,6 +4,7 @@ import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import type { Patch, ProblemOut, Session } from "../api/types";
 import { pointer } from "../lib/document";
+import { isOf, readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { selectionOf, useView } from "../state/view";
 import { operate } from "./edits";
@@ -37,8 +38,8 @@ export function Problem({ problem: p }: { problem: ProblemOut }) {
   const [reason, setReason] = useState("");
   const [open, setOpen] = useState(false);
   const go = () => {
-    if (p.owner && !p.owner.startsWith("size:")) view.select(selectionOf(p.owner, p.part));
-    else if (p.owner.startsWith("size:")) view.select({ kind: "size", key: p.owner.slice(5) });
+    if (p.owner && !isOf(p.owner, "size")) view.select(selectionOf(p.owner, p.part));
+    else if (isOf(p.owner, "size")) view.select({ kind: "size", key: readOwner(p.owner).key });
     else if (p.part) view.select({ kind: "part", key: p.part });
   };
   return (

@@ -1,5 +1,6 @@
 // The entries of each kind of copy, and what they begin with when one is drafted.
 import { AXIS_WORDS, type Axis, type CopyKind, type Doc, type Entry } from "../lib/document";
+import { readOwner } from "../lib/owner";
 import { fresh } from "../state/design";
 import { words } from "../state/shape";
 
@@ -49,7 +50,7 @@ export function fieldsOf(kind: CopyKind, filling: boolean): CopyEntry[] {
 /** What a copy is of, in words. */
 export function ofWords(doc: Doc, of: string[]): string {
   const names = of.map((reference) => {
-    const [kind, key] = reference.split(":");
+    const { kind, key } = readOwner(reference);
     const records: Record<string, Record<string, { name: string }>> = { part: doc.parts, group: doc.groups, copy: doc.copies };
     return words(records[kind]?.[key]?.name ?? key);
   });

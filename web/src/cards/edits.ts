@@ -2,6 +2,7 @@
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
 import { originalOf, pointer } from "../lib/document";
+import { readOwner } from "../lib/owner";
 import { useDesign } from "../state/design";
 import { type Selection, useView } from "../state/view";
 
@@ -73,7 +74,7 @@ export async function removeSelected(selection: Selection): Promise<void> {
         await commit(
           `Remove ${selection.features.length} features`,
           selection.features.map((f) => {
-            const [, part, key] = f.split(":");
+            const { part, key } = readOwner(f);
             return { op: "remove", path: pointer("parts", part, "features", key) };
           }),
         );

@@ -2,6 +2,7 @@
 import { api, got } from "../api/client";
 import { removeSelected } from "../cards/edits";
 import { type CopyKind, nextOrder, originalOf, pointer } from "../lib/document";
+import { id, isOf, readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import type { Command } from "../state/keys";
 import { litOf } from "../state/shape";
@@ -11,11 +12,11 @@ import { useView } from "../state/view";
 function selectedOf(): string[] {
   const { selection } = useView.getState();
   const { head, doc } = useDesign.getState();
-  if (selection?.kind === "group") return [`group:${selection.key}`];
-  if (selection?.kind === "copy") return [`copy:${selection.key}`];
+  if (selection?.kind === "group") return [id.group(selection.key)];
+  if (selection?.kind === "copy") return [id.copy(selection.key)];
   const found = litOf(selection, head ?? undefined, doc).map((key) => {
     const made = key.split("@").slice(1);
-    return made.length ? `copy:${made[made.length - 1].split(".")[0]}` : `part:${originalOf(key)}`;
+    return made.length ? id.copy(made[made.length - 1].split(".")[0]) : id.part(originalOf(key));
   });
   return [...new Set(found)];
 }
@@ -26,8 +27,8 @@ export function startCopy(way: CopyKind): void {
 
 export function startGroup(): void {
   const parts = selectedOf()
-    .filter((r) => r.startsWith("part:"))
-    .map((r) => r.slice(5));
+    .filter((r) => isOf(r, "part"))
+    .map((r) => readOwner(r).key);
   useView.getState().setDraft({ kind: "group", parts });
 }
 

@@ -1,6 +1,7 @@
 // What is selected, pointed at, hidden and shown: one selection everywhere.
 import { create } from "zustand";
 import type { Axis, CopyKind, Place } from "../lib/document";
+import { id, readOwner } from "../lib/owner";
 
 export type Station = "sizes" | "build" | "flats" | "nest" | "shop";
 export const STATIONS: Station[] = ["sizes", "build", "flats", "nest", "shop"];
@@ -138,7 +139,7 @@ export const useView = create<ViewState>()((set, get) => ({
     }
     // a copy or group that is drafted without anything takes what is picked
     if (draft?.kind === "copy" && !draft.of.length && selection?.kind === "part") {
-      set({ draft: { ...draft, of: [`part:${selection.key.split("@")[0]}`] }, selection });
+      set({ draft: { ...draft, of: [id.part(selection.key.split("@")[0])] }, selection });
       return;
     }
     set({ selection, draft: null, pull: null });
@@ -199,7 +200,7 @@ export function litParts(
     case "bore":
       return Object.keys(bores[selection.key]?.parts ?? {});
     case "many":
-      return selection.parts.length ? selection.parts : [...new Set(selection.features.map((f) => f.split(":")[1]))];
+      return selection.parts.length ? selection.parts : [...new Set(selection.features.map((f) => readOwner(f).part))];
     case "copy":
       return parts.filter((p) => p.made_by.some(([c]) => c === selection.key)).map((p) => p.key);
     case "group":
@@ -212,7 +213,7 @@ export function litParts(
 /** The owner ids that a selection stands for on contours and triangles; none for a whole part. */
 export function ownersOf(selection: Selection): string[] {
   if (selection?.kind === "many") return selection.features;
-  if (selection?.kind === "flange") return [ownerOf(selection), `bend:${selection.part}:${selection.key}`];
+  if (selection?.kind === "flange") return [ownerOf(selection), id.bend(selection.part, selection.key)];
   const owner = ownerOf(selection);
   return owner ? [owner] : [];
 }
@@ -221,13 +222,13 @@ export function ownersOf(selection: Selection): string[] {
 export function ownerOf(selection: Selection): string {
   switch (selection?.kind) {
     case "joint":
-      return `joint:${selection.key}`;
+      return id.joint(selection.key);
     case "feature":
-      return `feature:${selection.part}:${selection.key}`;
+      return id.feature(selection.part, selection.key);
     case "flange":
-      return `flange:${selection.part}:${selection.key}`;
+      return id.flange(selection.part, selection.key);
     case "bore":
-      return `bore:${selection.key}`;
+      return id.bore(selection.key);
     default:
       return "";
   }
@@ -235,14 +236,10 @@ export function ownerOf(selection: Selection): string {
 
 /** The selection that an owner id stands for on a part. */
 export function selectionOf(owner: string, part: string): Selection {
-  const [kind, first, second] = owner.split(":");
-  if (kind === "joint") return { kind: "joint", key: owner.slice(6) };
-  if (kind === "flange" || kind === "bend") return { kind: "flange", part: first, key: second };
+  const { kind, key, part: of, flange } = readOwner(owner);
+  if (kind === "joint" || kind === "bore" || kind === "copy" || kind === "clearance") return { kind, key };
+  if (kind === "flange" || kind === "bend") return { kind: "flange", part: of, key };
   // what is cut into a flange is changed on the flange's card
-  if (kind === "feature" && second.includes(".")) return { kind: "flange", part: first, key: second.split(".")[0] };
-  if (kind === "feature") return { kind: "feature", part: first, key: second };
-  if (kind === "bore") return { kind: "bore", key: owner.slice(5) };
-  if (kind === "copy") return { kind: "copy", key: owner.slice(5) };
-  if (kind === "clearance") return { kind: "clearance", key: owner.slice(10) };
-  return { kind: "part", key: part, face: kind === "edge" ? first : undefined };
+  if (kind === "feature") return flange ? { kind: "flange", part: of, key: flange } : { kind: "feature", part: of, key };
+  return { kind: "part", key: part, face: kind === "edge" ? key : undefined };
 }

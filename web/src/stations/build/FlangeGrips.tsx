@@ -8,6 +8,7 @@ import { flangeName, newFlange } from "../../cards/flangeFields";
 import { Silhouette } from "../../frame/Silhouette";
 import { type Axis, type Board, type Entry, FACES, type Flange, FRAME, originalOf, pointer } from "../../lib/document";
 import { length } from "../../lib/figures";
+import { id } from "../../lib/owner";
 import { typed, useDesign, useShown } from "../../state/design";
 import { solid as solidData } from "../../state/resources";
 import { words } from "../../state/shape";
@@ -123,7 +124,7 @@ function flangeGrips(part: PartOut, board: Board, key: string): Grip[] {
   const data = solidData(part.solid);
   const flange = board.folding?.flanges[key];
   if (!data?.skin || !flange) return [];
-  const owner = `flange:${part.key}:${key}`;
+  const owner = id.flange(part.key, key);
   const faces = facesOf(data.skin).filter((f) => f.owner === owner.replace("flange:", "bend:"));
   const face = faces[faces.length - 1];
   if (!face) return [];
@@ -235,13 +236,13 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
     setBy(step);
     const next = grip.patch(step);
     preview(next ? next.patch : null);
-    view.setPull({ says: next?.says ?? "", part, owner: next ? `flange:${part}:${next.selects}` : "" });
+    view.setPull({ says: next?.says ?? "", part, owner: next ? id.flange(part, next.selects) : "" });
     invalidate();
   }
 
   async function settle(to: number) {
     const next = grip.patch(to);
-    const reason = next ? impossible(`flange:${part}:${next.selects}`, `bend:${part}:${next.selects}`) : "";
+    const reason = next ? impossible(id.flange(part, next.selects), id.bend(part, next.selects)) : "";
     setBy(null);
     preview(null);
     if (next && to !== 0 && !reason) {

@@ -6,6 +6,7 @@ import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { LoopTool, type Point } from "../../frame/Loop";
 import { originalOf } from "../../lib/document";
+import { isOf, readOwner } from "../../lib/owner";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
 import { flat as flatData, solid as solidData } from "../../state/resources";
@@ -84,9 +85,9 @@ export function Scene() {
     const part = parts.find((p) => p.key === hit.key);
     const face = part && faceWord(part, hit.owner);
     const drafting = view.draft !== null;
-    if (!drafting && hit.owner.startsWith("feature:"))
-      view.select({ kind: "feature", part: originalOf(hit.key), key: hit.owner.split(":")[2] });
-    else if (!drafting && hit.owner.startsWith("bore:")) view.select({ kind: "bore", key: hit.owner.slice(5) });
+    if (!drafting && isOf(hit.owner, "feature"))
+      view.select({ kind: "feature", part: originalOf(hit.key), key: readOwner(hit.owner).key });
+    else if (!drafting && isOf(hit.owner, "bore")) view.select({ kind: "bore", key: readOwner(hit.owner).key });
     else view.select({ kind: "part", key: hit.key, face });
   }
 

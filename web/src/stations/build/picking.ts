@@ -3,6 +3,7 @@ import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { inside, type Point } from "../../frame/Loop";
 import { FACES, originalOf, type Place } from "../../lib/document";
+import { id, isOf, readOwner } from "../../lib/owner";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { solidGeometry } from "./solids";
 
@@ -11,7 +12,7 @@ export function faceWord(part: PartOut, owner: string): string | undefined {
   if (owner === "face_a") return part.face_a;
   if (owner === "face_b") return part.face_b;
   // a mirror image's edges carry their original's words; it is named as it stands
-  return owner.startsWith("edge:") ? part.words?.[owner.slice(5)] : undefined;
+  return isOf(owner, "edge") ? part.words?.[readOwner(owner).key] : undefined;
 }
 
 /** The owner of the triangles of the face that a word names. */
@@ -19,13 +20,13 @@ export function faceOwner(part: PartOut, word: string): string {
   if (word === part.face_a) return "face_a";
   if (word === part.face_b) return "face_b";
   const own = Object.entries(part.words ?? {}).find(([, w]) => w === word);
-  return own ? `edge:${own[0]}` : "";
+  return own ? id.edge(own[0]) : "";
 }
 
 /** The place that a press on a part means, by what is to be picked. */
 export function placeAt(part: PartOut, owner: string, point: THREE.Vector3, as: Place["what"]): Place {
   const face = faceWord(part, owner);
-  if (owner.startsWith("feature:") && as !== "part") return { part: part.key, what: "feature", name: owner.split(":")[2] };
+  if (isOf(owner, "feature") && as !== "part") return { part: part.key, what: "feature", name: readOwner(owner).key };
   if (as === "centre") return { part: part.key, what: "centre", name: "" };
   if (as === "part" || !face) return { part: part.key, what: "part", name: "" };
   if (as === "edge") {
@@ -87,7 +88,7 @@ export function covered(
     const partly = new Set<string>(); // a hole's walls and floors are several runs of triangles
     const own = new Set<string>();
     solid.owners.forEach((owner, i) => {
-      if (!owner.startsWith("feature:") || originalOf(part.key) !== owner.split(":")[1]) return;
+      if (!isOf(owner, "feature") || originalOf(part.key) !== readOwner(owner).part) return;
       const end = (solid.firsts[i + 1] ?? at.count / 3) * 3;
       for (let k = solid.firsts[i] * 3; k < end; k++)
         if (!on(at.getX(k), at.getY(k), at.getZ(k), matrix)) {

@@ -4,6 +4,7 @@ import type { FlatOut, PartOut } from "../../api/types";
 import { inside, LoopTool, type Point } from "../../frame/Loop";
 import { type Axis, FACES } from "../../lib/document";
 import { figure, length } from "../../lib/figures";
+import { isOf } from "../../lib/owner";
 import { stepNumbers, useBendPlan } from "../../state/bending";
 import { useShown } from "../../state/design";
 import { useDrilling } from "../../state/drilling";
@@ -106,7 +107,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
       const own = c.owners[0][0];
       const [bx0, by0, bx1, by1] = c.bounds;
       const ends: Point[] = [on(bx0, by0), on(bx1, by0), on(bx1, by1), on(bx0, by1)];
-      if (own.startsWith("feature:") && ends.every((p) => inside(p, polygon))) found.add(own);
+      if (isOf(own, "feature") && ends.every((p) => inside(p, polygon))) found.add(own);
     }
     view.selectMany([], [...found]);
     view.setTool("");

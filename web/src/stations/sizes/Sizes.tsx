@@ -4,6 +4,7 @@ import { IconPlus } from "@tabler/icons-react";
 import { EntryField } from "../../fields/EntryField";
 import { freshKey, nextOrder, ordered, pointer } from "../../lib/document";
 import { value } from "../../lib/figures";
+import { id } from "../../lib/owner";
 import { useDesign, useShown } from "../../state/design";
 import { useView } from "../../state/view";
 import { BrakeTable } from "./BrakeTable";
@@ -100,7 +101,7 @@ function SizeRow({ sizeKey, name, kind, note }: { sizeKey: string; name: string;
   const view = useView();
   const { doc, built } = shown;
   const on = view.selection?.kind === "size" && view.selection.key === sizeKey;
-  const out = built.problems.find((p) => p.code === "size_range" && p.owner === `size:${sizeKey}`);
+  const out = built.problems.find((p) => p.code === "size_range" && p.owner === id.size(sizeKey));
   const side = (which: "low" | "high") => {
     const v = built.values[pointer("sizes", sizeKey, which)];
     return v ? value(v, doc.display).replace(/ (mm|in)$/, "") : "";
