@@ -171,3 +171,36 @@ def wide_brake():
     """A brake on which most orders run into something."""
     dies = {k: d.model_copy(update={"width": d.width * 3}) for k, d in BENCH.dies.items()}
     return BENCH.model_copy(update={"dies": dies})
+
+
+def strokes(**flanges):
+    part = folded(flanges, width=120, depth=140, thickness=1.5).parts["p"]
+    return [[part.flat.fold.bends[i].key for i in s] for s in strokes_of(part.flat.fold, 4.0)], part.flat.fold
+
+
+def beside(first, second):
+    """Two flanges beside one another on the left edge."""
+    one = made("flange", "left", **{"length": 27, "extent": "between", "first": "5", "second": "50", **first})
+    other = made("flange", "left", **{"length": 19, "extent": "between", "first": "70", "second": "110", **second})
+    return strokes(a=one, b={**other, "order": 1})[0]
+
+
+@pytest.mark.parametrize(
+    ("one", "other"),
+    [({"radius": "2"}, {"radius": "4"}), ({"angle": "60 deg"}, {"angle": "75 deg"}), ({"where": "inside"}, {"where": "outside"}), ({"toward": "a"}, {"toward": "b"})],
+)  # fmt: skip
+def test_bends_of_another_radius_angle_line_or_way_are_strokes_of_their_own_whichever_comes_first(one, other):
+    assert beside({}, {}) == [["a", "b"]]
+    assert beside(one, one) == [["a", "b"]] and beside(other, other) == [["a", "b"]]
+    assert beside(one, other) == beside(other, one) == [["a"], ["b"]]
+
+
+def test_an_order_by_hand_that_names_one_bend_of_a_stroke_means_the_stroke():
+    fold, t = fold_of("one line")
+    more = (
+        folded({**PARTS["one line"], "r": made("flange", "right", length=20, order=2)}, width=120, depth=140, thickness=1.5).parts["p"].flat
+    )
+    keys = [[more.fold.bends[i].key for i in s.bends] for s in bend_order(more.fold, t, RULE, BENCH, by_hand=["b", "r"])]
+    assert keys == [["a", "b"], ["r"]]
+    keys = [[more.fold.bends[i].key for i in s.bends] for s in bend_order(more.fold, t, RULE, BENCH, by_hand=["r", "b"])]
+    assert keys == [["r"], ["a", "b"]] and len(fold.bends) == 2
