@@ -95,7 +95,7 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
             faults.append(Fault("too_small", f"{part.path}: a cut-out is {shown} wide, under what {cutter.name} can cut", f"at least {rule}", shown, cutter.name,
                                 part=part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
     said = {f.owner for f in faults}
-    tool = {"laser": "kerf", "router": "bit", "saw": "blade"}[cutter.kind]
+    tool = cutter.can.width
     sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]  # type: ignore[union-attr, arg-type]
     for place in (n for side in sides for n in compensated(side, kerf, left).narrow):  # type: ignore[arg-type]
         if place.owner not in said:
@@ -116,7 +116,7 @@ def _mends(document: Document, part: BuiltPart, place: NarrowPlace, kerf: float)
             narrower = key != document.cutter and cut_width(other, part.record.stock) <= place.width + 1e-6  # type: ignore[union-attr]
         except ExpressionError:
             continue
-        if narrower and other.kind != "saw":
+        if narrower and other.can.inside:
             found.append(Mend(f"Cut it on {other.name}", [{"op": "replace", "path": "/cutter", "value": key}]))
     owner = read_owner(place.owner)
     feature = part.record.features.get(owner.key) if owner.kind == "feature" and not owner.flange else None  # type: ignore[union-attr]

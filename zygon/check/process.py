@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from zygon.check.called import called
 from zygon.check.depth import WORDS
@@ -16,7 +17,7 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Bevel
 from zygon.measure.display import format_length
 from zygon.owner import is_of, joint_id, read_owner
-from zygon.stock.cutter import Cutter, cut_width
+from zygon.stock.cutter import Ability, Cutter, cut_width
 
 __all__ = ["process_faults"]
 
@@ -29,11 +30,13 @@ def process_faults(document: Document, part: BuiltPart) -> list[Fault]:
     if cutter is None or part.flat is None:
         return []
     faults = [*_bevels(document, part), *_slits(document, part, cutter)]
-    if cutter.kind == "laser":
-        return faults + _depths(document, part, cutter)
-    if cutter.kind == "router":
-        return faults + _corners(document, part, cutter)
-    return faults + _straight(document, part, cutter)
+    if not cutter.can.inside:
+        return faults + _straight(document, part, cutter)
+    return (
+        faults
+        + (_corners(document, part, cutter) if cutter.can.bit else [])
+        + ([] if cutter.can.depth else _depths(document, part, cutter))
+    )
 
 
 def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
@@ -53,7 +56,7 @@ def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
 def _slits(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
     """A slit beside a bend is one run of a laser; a bit or a blade is wider, and takes a relief with a width of its own."""
     fold = part.flat.fold  # type: ignore[union-attr]
-    if fold is None or cutter.kind == "laser":
+    if fold is None or cutter.can.slits:
         return []
     found: dict[str, Fault] = {}
     for slit in fold.slits:
@@ -74,18 +77,18 @@ def _bevelled_edge(document: Document, part: BuiltPart, bevel: Bevel) -> Fault |
     length = math.hypot(ex - dx, ey - dy) or 1.0
     lean = abs((bx - ax) * (ey - dy) - (by - ay) * (ex - dx)) / length
     angle = math.degrees(math.atan2(lean, part.flat.thickness))  # type: ignore[union-attr]
-    if cutter.kind == "saw" and angle <= 45.0 + 1e-6:
+    if angle <= cutter.can.tilt + 1e-6:
         return None
     shown = f"{angle:.3g}°"
-    how = "its blade tilts no farther than 45°" if cutter.kind == "saw" else "it cuts square to the face"
+    how = f"its {cutter.can.tool} tilts no farther than {cutter.can.tilt:g}°" if cutter.can.tilt else "it cuts square to the face"
     return Fault("bevelled_edge", f"{part.path}: an edge is bevelled by {shown}, and {cutter.name} cannot cut it: {how}",
                  "sawn with a tilted blade up to 45°, or planed by hand to the lines on both faces", shown, SOURCE, "warning", part.key, owner=bevel.owner,
-                 at=bevel.on_b.points[0], mends=_other(document, ("saw",)) if cutter.kind != "saw" else ())  # fmt: skip
+                 at=bevel.on_b.points[0], mends=() if cutter.can.tilt else _other(document, lambda can: can.tilt > 0))  # fmt: skip
 
 
-def _other(document: Document, kinds: tuple[str, ...]) -> tuple[Mend, ...]:
-    """The mend of taking another of the design's cutters, where there is one of those kinds."""
-    other = next(((k, c) for k, c in document.cutters.items() if c.kind in kinds), None)
+def _other(document: Document, able: Callable[[Ability], bool]) -> tuple[Mend, ...]:
+    """The mend of taking another of the design's cutters, where there is one that is able to."""
+    other = next(((k, c) for k, c in document.cutters.items() if able(c.can)), None)
     return (Mend(f"Cut it on {other[1].name}", [{"op": "replace", "path": "/cutter", "value": other[0]}]),) if other else ()
 
 
@@ -99,7 +102,7 @@ def _depths(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
         x0, y0, x1, y1 = pocket.contour.bounds
         found[pocket.owner] = Fault(
             "needs_depth", f"{part.path}: {WORDS[pocket.what]} {shown} deep needs a cutter with depth; {cutter.name} cuts straight through", "a laser has no depth",
-            shown, cutter.name, part=part.key, owner=pocket.owner, at=((x0 + x1) / 2, (y0 + y1) / 2), mends=_other(document, ("router",)),
+            shown, cutter.name, part=part.key, owner=pocket.owner, at=((x0 + x1) / 2, (y0 + y1) / 2), mends=_other(document, lambda can: can.depth and can.inside),
         )  # fmt: skip
     return list(found.values())
 
@@ -145,7 +148,7 @@ def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault
     """What cannot be sawn: cut-outs that are no round holes, arcs, and pockets that do not run through. Inside corners are finished by hand."""
     flat = part.flat
     found: dict[str, Fault] = {}
-    mends = _other(document, ("router", "laser"))
+    mends = _other(document, lambda can: can.inside)
 
     def say(owner: str, code: str, message: str, rule: str, at: tuple[float, float], severity: str = "error") -> None:
         found.setdefault(owner + code, Fault(code, f"{part.path}: {message}", rule, message, cutter.name, severity, part.key, owner=owner, at=at,  # type: ignore[arg-type]

@@ -114,8 +114,9 @@ def _gap_faults(document: Document, cutter: Cutter | None, used: set[str]) -> li
     if gap >= widest - 1e-6:
         return []
     shown, limit = format_length(gap, document.display), format_length(widest, document.display)
-    tool = {"laser": "beam", "router": "bit", "saw": "blade"}[cutter.kind]
     entry = {"text": exact_length(widest, document.unit).strip("()"), "unit": document.unit}
     mend = Mend(f"Set the gap to {limit}", [{"op": "replace", "path": "/nest/gap", "value": entry}])
-    message = f"Parts lie {shown} apart on the sheet, and the {tool} of {cutter.name} is {limit} wide: it would cut into the next part"
+    message = (
+        f"Parts lie {shown} apart on the sheet, and the {cutter.can.tool} of {cutter.name} is {limit} wide: it would cut into the next part"
+    )
     return [Fault("narrow_gap", message, f"at least {limit}", shown, cutter.name, entry="/nest/gap", mends=(mend,))]

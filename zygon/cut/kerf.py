@@ -78,10 +78,10 @@ def by_hand_of(cutter: Cutter | None, stock: str) -> ByHand:
     """A laser leaves every pocket and blind hole, a router what is narrower than its bit, a saw all holes. Raises ExpressionError."""
     if cutter is None:
         return ByHand()
-    if cutter.kind == "router":
+    if cutter.can.bit:
         width = cut_width(cutter, stock) - 1e-6
         return ByHand(width, width)
-    return ByHand(math.inf if cutter.kind == "saw" else 0.0, math.inf, pockets=cutter.kind == "laser")
+    return ByHand(0.0 if cutter.can.inside else math.inf, math.inf, pockets=not cutter.can.depth)
 
 
 def depth_operation(pocket: Pocket) -> str:

@@ -121,7 +121,7 @@ def _passes(depth: float, pass_depth: float) -> int:
 
 def _tool(cutter: Cutter | None, stock: str) -> tuple[float, float]:
     """Width of the cut and depth of a pass in mm; a broken entry is said by the checks and counts as none."""
-    if cutter is None or cutter.kind != "router":
+    if cutter is None or not cutter.can.bit:
         return 0.0, 0.0
     try:
         deep = cutter.pass_depth

@@ -112,7 +112,7 @@ def add_comb(built: Built, stock: str, cutter: str, start: float = -0.2, step: f
     t = thickness_of(built, stock)
     name = fresh_name(document, f"comb_{word}")
     key_name = fresh_name(document, f"comb_key_{word}")
-    if document.cutters[cutter].kind == "router" and t + start < kerf:  # its bit cuts no narrower slot
+    if document.cutters[cutter].can.bit and t + start < kerf:  # its bit cuts no narrower slot
         start = math.ceil((kerf - t) / step - 1e-9) * step
     # room enough that the labels below stand apart
     land, deep = max(1.5 * t, text_width("+0.00", LETTER) + 4.0 - t), max(2 * t, 20.0)
@@ -241,7 +241,7 @@ def kerf_from_slack(document: Document, key: str, slack: float) -> tuple[str, Pa
         raise DocumentError(f"A gap of {slack:g} mm would make the kerf {kerf:g} mm; it is {rule}", entry="slack", value=slack, rule=rule)
     cutter = document.cutters[test.cutter]
     label = f"Kerf of {cutter.name} in {document.stocks[test.stock].name}: {kerf:g} mm"
-    if cutter.kind == "router":
+    if cutter.can.bit:
         return label, [{"op": "add", "path": pointer("cutters", test.cutter, "bit"), "value": mm_entry(kerf)}]
     if test.stock in cutter.work:
         return label, [{"op": "add", "path": pointer("cutters", test.cutter, "work", test.stock, "kerf"), "value": mm_entry(kerf)}]

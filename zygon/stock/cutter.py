@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Literal
 
 from pydantic import Field
@@ -9,7 +10,32 @@ from pydantic import Field
 from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import NoScope, evaluate
 
-__all__ = ["Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of"]
+__all__ = ["Ability", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of"]
+
+
+@dataclass(frozen=True)
+class Ability:
+    """What a kind of cutter can do. Whoever has to know asks this, and never the kind.
+
+    ``depth``: it cuts to a depth from a face. ``inside``: it cuts holes and curves anywhere, not only straight from edge to edge. ``bit``: its tool is round
+    and as wide as its bit, leaves round inside corners, and goes down in passes. ``slits``: it cuts one run that has no width to speak of. ``tilt``: how
+    far it leans from square to the face, in degrees. ``tool`` and ``width`` are the words for what cuts, and for how wide it cuts.
+    """
+
+    depth: bool
+    inside: bool
+    bit: bool
+    slits: bool
+    tilt: float
+    tool: str
+    width: str
+
+
+_CAN = {
+    "laser": Ability(depth=False, inside=True, bit=False, slits=True, tilt=0.0, tool="beam", width="kerf"),
+    "router": Ability(depth=True, inside=True, bit=True, slits=False, tilt=0.0, tool="bit", width="bit"),
+    "saw": Ability(depth=True, inside=False, bit=False, slits=False, tilt=45.0, tool="blade", width="blade"),
+}  # fmt: skip
 
 
 class CutterWork(Record):
@@ -63,6 +89,11 @@ class Cutter(Record):
     layers: Layers = Layers()
     order: int = 0
 
+    @property
+    def can(self) -> Ability:
+        """What it can do."""
+        return _CAN[self.kind]
+
 
 def layer_of(layers: Layers, operation: str) -> Layer:
     """The layer of an operation: 'mark', 'inside', 'outside', 'drill', 'bend-up', 'bend-down', 'frame' (the note layer), or 'depth-a-6' (face and millimetres)."""
@@ -76,6 +107,6 @@ def cut_width(cutter: Cutter, stock: str) -> float:
     """How wide it cuts in a stock, in mm: a router's bit, else the stock's own kerf, else the cutter's. Raises ExpressionError."""
     work = cutter.work.get(stock)
     entry = work.kerf if work and work.kerf else cutter.kerf
-    if cutter.kind == "router" and cutter.bit:
+    if cutter.can.bit and cutter.bit:
         entry = cutter.bit
     return evaluate(entry.text, entry.unit, "length", NoScope()).value

@@ -37,7 +37,7 @@ def offers_between(document: Document, a: str, b: str, instead_of: str = "") -> 
     contact = contact_of(values, ends[0], ends[1])  # type: ignore[arg-type]
     offers = possible_joints(contact, names[0], names[1])
     cutter = document.cutters.get(document.cutter)
-    note = f"needs depth, and {cutter.name} cuts straight through" if cutter and cutter.kind == "laser" else ""
+    note = f"needs depth, and {cutter.name} cuts straight through" if cutter and not cutter.can.depth else ""
     offers = [{**o, "note": note if getattr(REGISTRY[o["kind"]], "DEPTH", False) else "", "contact": contact.kind} for o in offers]
     if any({j.a, j.b} == {a, b} and k != instead_of for k, j in document.joints.items()):
         return [{**o, "refused": o["refused"] or "these two boards are joined already"} for o in offers]

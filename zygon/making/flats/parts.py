@@ -30,7 +30,7 @@ def _relief(values: Values, key: str) -> Relief | None:
     """What a round bit asks for on a board: its radius, and each joint's relief; None for other cutters."""
     document = values.document
     cutter = document.cutters.get(document.cutter)
-    if cutter is None or cutter.kind != "router":
+    if cutter is None or not cutter.can.bit:
         return None
     try:
         radius = cut_width(cutter, values.boards[key].stock) / 2
