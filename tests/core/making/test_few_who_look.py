@@ -62,6 +62,22 @@ def test_flats_that_are_alike_turned_by_no_quarter_are_found_with_their_turn():
     assert alike(one, build(outlined(mirrored).document()).parts["p"].flat) is None
 
 
+@pytest.mark.parametrize("kind", ["cut-out", "groove"])
+def test_what_is_as_large_and_as_long_in_one_box_and_still_another_shape_is_not_alike(kind):
+    """Two bars across one another, one of them aside: their mirror image has the same area, length and box."""
+    flats = []
+    for aside in (-12, 12):
+        d = Draft("d", "ply12", cutter="router")
+        d.board("p", "ply12", "lying", 0, (0, 200), (0, 160), up="a")
+        more = {"face": "top", "depth": "4"} if kind == "groove" else {}
+        what = "pocket" if kind == "groove" else "rectangle"
+        d.feature("p", "long", what, ("centre", 0), ("centre", 0), width="90", height="14", **more)
+        d.feature("p", "short", what, ("centre", aside), ("centre", 20), width="14", height="40", **more)
+        d.feature("p", "other", what, ("centre", 26), ("centre", -20), width="14", height="40", **more)
+        flats.append(build(d.document()).parts["p"].flat)
+    assert alike(flats[0], flats[0]) and alike(*flats) is None
+
+
 def test_a_board_that_a_bore_marks_is_not_like_one_that_it_leaves():
     d = Draft("d", "ply12")
     for n, key in enumerate("pq"):
@@ -239,10 +255,12 @@ def test_what_goes_through_sheet_or_marks_it_can_be_made_in_a_flange_and_nothing
         assert built.faults == () and (len(now.inside) > len(was.inside)) != (len(now.engraved) > len(was.engraved)), kind
 
 
-def rivets(features):
-    """Where two rivets of 3 mm through an overlap at x from 70 to 83 lie along y."""
-    built = square({"l": made("flange", "left", length=33)}, features=features)
-    _, patch = split_part(built, "p", "x", 70.0, hold="rivets", overlap=13.0, diameter=3.0, number=2)
+def rivets(features, at=0):
+    """Where two rivets of 3 mm through an overlap at x from 70 to 83 lie along y, of a plate that begins at ``at`` along x and y."""
+    data = square({"l": made("flange", "left", length=33)}, features=features).document.dump()
+    data["parts"]["p"]["spans"] = {a: {"low": entry(at), "high": entry(at + 150)} for a in "xy"}
+    built = build(parse_document(data))
+    _, patch = split_part(built, "p", "x", at + 70.0, hold="rivets", overlap=13.0, diameter=3.0, number=2)
     after = patched(built.document.dump(), patch)
     shares = [re.fullmatch(r"tray\.front \+ ([0-9.]+)\*\(tray\.back - tray\.front\)", b.at["y"].text) for b in after.bores.values()]
     found = [150 * float(share[1]) for share in shares]
@@ -250,9 +268,10 @@ def rivets(features):
     return sorted(found)
 
 
+@pytest.mark.parametrize("at", [0, 100])
 @pytest.mark.parametrize("aside", [-3.0, 3.0])
-def test_a_rivet_goes_round_a_hole_on_the_nearer_side(aside):
-    first, second = rivets({})
+def test_a_rivet_goes_round_a_hole_on_the_nearer_side(aside, at):
+    first, second = rivets({}, at)
     hole = {
         "h": {
             "kind": "hole",
@@ -263,8 +282,26 @@ def test_a_rivet_goes_round_a_hole_on_the_nearer_side(aside):
             "diameter": entry("8"),
         }
     }
-    moved, other = rivets(hole)
+    moved, other = rivets(hole, at)
     assert other == pytest.approx(second) and (moved - first) * aside < 0
     # no nearer than the hole's and its own half and a sheet, and no farther than one of ten steps more
     apart, step = abs(moved - first - aside), ((second - first) / 2 - 3.0) / 10
     assert 4 + 1.5 + 1.5 <= apart + 0.01 <= 4 + 1.5 + 1.5 + step + 0.02
+
+
+def test_an_outline_is_traced_from_a_board_that_lies_parallel_and_from_no_other():
+    d = Draft("d", "ply12", "ply6")
+    d.board("lid", "ply12", "lying", 100, (0, 200), (0, 160)).board("side", "ply12", "facing_side", 0, (0, 160), (0, 100)).board(
+        "t", "ply6", "lying", 50, (0, 200), (0, 160)
+    )
+    d.data["parts"]["t"]["outline"] = {"kind": "traced", "part": "lid", "offset": d.entry("-5")}
+    built = build(d.document())
+    assert built.faults == () and built.parts["t"].flat.size == pytest.approx((190, 150))
+    d.data["parts"]["t"]["outline"]["part"] = "side"
+    (fault,) = build(d.document()).faults
+    assert fault.part == "t" and "parallel" in fault.message + fault.rule
+    d.turn("lid", "x", "180 deg", y="80", z="100")
+    d.data["parts"]["t"]["outline"]["part"] = "lid"
+    assert build(d.document()).faults == ()
+    d.data["parts"]["lid"]["turns"]["t0"]["angle"] = d.entry("170 deg")
+    assert [f.part for f in build(d.document()).faults] == ["t"]
