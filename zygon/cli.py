@@ -21,6 +21,10 @@ class _Parser(argparse.ArgumentParser):
         raise NestError(message, code="bad_arguments")
 
 
+#: What a design is written to here; the registry of formats loads only where it is used.
+EXPORTS = ("dxf", "svg", "csv", "step", "stl", "3mf", "glb")
+
+
 def main(argv: list[str] | None = None) -> int:
     """Runs one command; gives the exit code: 0, or 2 for bad input."""
     as_json = "--json" in (argv if argv is not None else sys.argv[1:])
@@ -56,7 +60,7 @@ def _parser() -> argparse.ArgumentParser:
     add.set_defaults(run=_build)
     add = commands.add_parser("export", help="write a design's flats, lists or solids")
     add.add_argument("design", type=Path)
-    add.add_argument("--to", choices=("dxf", "svg", "csv", "step", "stl", "3mf", "glb"), required=True)
+    add.add_argument("--to", choices=EXPORTS, required=True)
     add.add_argument("--out", type=Path, required=True)
     add.add_argument("--kerf", choices=("nominal", "compensated"), default="nominal")
     add.add_argument("--json", action="store_true")
@@ -130,15 +134,12 @@ def _build(a: argparse.Namespace) -> None:
 
 
 def _export(a: argparse.Namespace) -> None:
-    from zygon.exchange.assembly_data import assembly_text
-    from zygon.exchange.bends import write_bends
     from zygon.exchange.bundle import part_files, safe
-    from zygon.exchange.cutlist import write_csv
-    from zygon.exchange.drilling import write_drilling
+    from zygon.exchange.formats import FORMATS, lists_of
     from zygon.making.pipeline import build
 
     built = build(_load(a.design))
-    if a.to in ("step", "stl", "3mf", "glb"):
+    if FORMATS[a.to].of == "solid":
         from zygon.exchange.solids import solid_files
 
         solids = solid_files(built, a.to)
@@ -147,15 +148,8 @@ def _export(a: argparse.Namespace) -> None:
             (a.out / name).write_bytes(content)
         print(json.dumps({"files": sorted(solids)}) if a.json else "\n".join(str(a.out / n) for n in sorted(solids)))
         return
-    if a.to == "csv":
-        name = safe(built.document.name)
-        lists = {
-            "cut-list.csv": write_csv(built),
-            "bend-table.csv": write_bends(built),
-            "drilling-list.csv": write_drilling(built),
-            "assembly.txt": assembly_text(built),
-        }
-        files = {f"{name}_{k}": text for k, text in lists.items() if text}
+    if FORMATS[a.to].of == "list":
+        files = {f"{safe(built.document.name)}_{end}": text for end, text in lists_of(built).items()}
     else:
         files = part_files(built, a.to, a.kerf)
     a.out.mkdir(parents=True, exist_ok=True)

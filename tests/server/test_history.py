@@ -19,6 +19,7 @@ from zygon.design.operations import remove_part, remove_size, rename
 from zygon.edits import cut_tests
 from zygon.edits.bend_strip import add_bend_test, bend_from_legs
 from zygon.edits.split import split_part
+from zygon.exchange.formats import FORMATS
 from zygon.making.asked.questions import middle_of
 
 
@@ -173,7 +174,7 @@ def test_a_design_file_is_readable_and_has_its_name(api, box):
 
 
 def test_each_kind_of_file_is_told_as_what_it_is():
-    assert export_api.TYPES == {
+    known = {
         "dxf": "image/vnd.dxf",
         "svg": "image/svg+xml",
         "csv": "text/csv; charset=utf-8",
@@ -183,7 +184,8 @@ def test_each_kind_of_file_is_told_as_what_it_is():
         "3mf": "model/3mf",
         "glb": "model/gltf-binary",
     }
-    for name, kind in export_api.TYPES.items():
+    assert {k: f.media for k, f in FORMATS.items() if k not in ("txt", "json")} == known
+    for name, kind in known.items():
         answer = export_api.download(f"a b.{name}", "x")
         assert answer.headers["Content-Type"] == kind and f"a b.{name}" in answer.headers["Content-Disposition"]
 

@@ -14,11 +14,9 @@ from zygon.check.problem import Problem
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order
 from zygon.errors import ZygonError
-from zygon.exchange.assembly_data import assembly_text
-from zygon.exchange.bends import bend_notes, write_bends
-from zygon.exchange.cutlist import write_csv
-from zygon.exchange.drilling import write_drilling
+from zygon.exchange.bends import bend_notes
 from zygon.exchange.dxf import write_dxf
+from zygon.exchange.formats import lists_of
 from zygon.exchange.svg import write_svg
 from zygon.geometry.contour import Contour, polyline, rectangle
 from zygon.making.flats.distinct import Distinct, distinct
@@ -186,13 +184,7 @@ def bundle(
         for found in nests:
             files |= {f"sheets-{to}/{n}": t for n, t in sheet_files(built, found, to, mode).items()}
     name = safe(built.document.name)
-    files[f"{name}_cut-list.csv"] = write_csv(built)
-    if bends := write_bends(built):
-        files[f"{name}_bend-table.csv"] = bends
-    if drilling := write_drilling(built):
-        files[f"{name}_drilling-list.csv"] = drilling
-    if order := assembly_text(built):
-        files[f"{name}_assembly.txt"] = order
+    files |= {f"{name}_{end}": text for end, text in lists_of(built).items()}
     files["problems.txt"] = problems_text(problems)
     files[f"{name}.json"] = json.dumps(built.document.dump(), indent=1, ensure_ascii=False)
     out = io.BytesIO()

@@ -2,42 +2,36 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router
 
-from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
-from zygon.exchange.cutlist import write_csv
-from zygon.exchange.drilling import write_drilling
+from zygon.exchange.formats import LISTS, media_type
 from zygon.exchange.solids import SolidFile, solid_file
-from zygon.making.result.built import Built
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
 from zygon_server.nesting.service import standing
 
 router = Router(tags=["files"])
 Kerf = Literal["nominal", "compensated"]
-TYPES = {"dxf": "image/vnd.dxf", "svg": "image/svg+xml", "csv": "text/csv; charset=utf-8", "zip": "application/zip",
-         "step": "model/step", "stl": "model/stl", "3mf": "model/3mf", "glb": "model/gltf-binary"}  # fmt: skip
 
 
 def download(name: str, content: str | bytes) -> HttpResponse:
-    response = HttpResponse(content, content_type=TYPES[name.rpartition(".")[2]])
+    response = HttpResponse(content, content_type=media_type(name))
     response.headers["Content-Disposition"] = content_disposition_header(True, name)
     return response
 
 
-def _list(request: HttpRequest, design_id: str, write: Callable[[Built], str], name: str, nothing: str) -> HttpResponse:
-    """A design's list as CSV; ``nothing`` is said where it is empty."""
-    built = service.head(service.find(request.user, design_id)).built
-    text = write(built)
+def _list(request: HttpRequest, design_id: str, name: str) -> HttpResponse:
+    """One of a design's lists; NotFound where it has nothing to say."""
+    built, one = service.head(service.find(request.user, design_id)).built, LISTS[name]
+    text = one.write(built)
     if not text:
-        raise NotFound(nothing)
-    return download(f"{safe(built.document.name)}_{name}.csv", text)
+        raise NotFound(one.nothing)
+    return download(f"{safe(built.document.name)}_{one.name}.{one.suffix}", text)
 
 
 @router.get("/{design_id}/files/parts/{key}", operation_id="part_file")
@@ -65,19 +59,19 @@ def get_sheet(request: HttpRequest, design_id: str, stock: str, number: int, to:
 @router.get("/{design_id}/files/cut-list", operation_id="cut_list_file")
 def get_cut_list(request: HttpRequest, design_id: str):
     """The cut list as CSV."""
-    return _list(request, design_id, write_csv, "cut-list", "There is nothing to cut.")
+    return _list(request, design_id, "cut-list")
 
 
 @router.get("/{design_id}/files/drilling-list", operation_id="drilling_file")
 def get_drilling_list(request: HttpRequest, design_id: str):
     """The drilling list as CSV."""
-    return _list(request, design_id, write_drilling, "drilling-list", "Nothing of this design is left to a drill.")
+    return _list(request, design_id, "drilling-list")
 
 
 @router.get("/{design_id}/files/bend-table", operation_id="bend_table_file")
 def get_bend_table(request: HttpRequest, design_id: str):
     """The bend table as CSV."""
-    return _list(request, design_id, write_bends, "bend-table", "Nothing of this design is bent.")
+    return _list(request, design_id, "bend-table")
 
 
 @router.get("/{design_id}/files/solids", operation_id="solid_file")
