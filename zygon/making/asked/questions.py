@@ -10,7 +10,7 @@ from zygon.making.blanks.originals import originals
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
 from zygon.making.features.bores import parts_on_axis
-from zygon.making.joints.joining import contact_of, end_blank
+from zygon.making.joints.ends import contact_of, end_blank
 from zygon.making.joints.registry import REGISTRY, possible_joints
 from zygon.making.metal.folding import fold_blanks
 from zygon.making.pipeline import blanks_of
