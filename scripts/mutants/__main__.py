@@ -260,17 +260,23 @@ class Planter:
             print(f"fails without a mistake, left out: {name}", flush=True)
 
     def order(self, site: Site) -> list[str]:
-        """The tests that reach a mistake: those that caught others near by, then the room's own, quick ones first."""
+        """The tests that reach a mistake: those that caught others near by, then the room's own and its neighbours', quick ones first."""
         room = str(Path(site.file).parent)
-        own = f"tests/core/{room.removeprefix('zygon').lstrip('/')}/" if room.startswith("zygon") else "tests/server/"
+        own = ["tests", "server"] if not room.startswith("zygon") else ["tests", "core", *room.split("/")[1:]]
         found = [t for t in self.reach.tests(site, ROOT) if t in self.items and t not in self.reach.broken]
         near = [self.caught.get(x, Counter()) for x in (f"{site.file}::{site.owner}", site.file, room)]
 
-        def place(name: str) -> tuple[float, bool, bool, float]:
+        def place(name: str) -> tuple[float, int, bool, float]:
             seconds = self.reach.seconds.get(name, 1.0)
             # what it caught in this function counts most, then in this file, then in this room; for each second that it takes
             worth = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) / (seconds + 0.1)
-            return -worth, not name.startswith((own, NET)), SWEEPS not in name, seconds
+            folders = Path(name.partition("::")[0]).parent.parts
+            shared = (
+                len(own)
+                if name.startswith(NET)
+                else next((i for i, (x, y) in enumerate(zip(folders, own, strict=False)) if x != y), min(len(folders), len(own)))
+            )
+            return -worth, -shared, SWEEPS not in name, seconds
 
         return sorted(found, key=place)
 
