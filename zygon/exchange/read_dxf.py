@@ -14,11 +14,12 @@ from ezdxf.entities import DXFEntity
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import Run
 from zygon.geometry.arc import bulge_from_angle
+from zygon.measure.units import INCH
 
 __all__ = ["dxf_segments"]
 
 #: $INSUNITS to mm; a file without a unit is read in mm.
-UNITS = {0: 1.0, 1: 25.4, 2: 304.8, 4: 1.0, 5: 10.0, 6: 1000.0, 8: 25.4e-6, 9: 0.0254, 13: 1e-3, 14: 100.0}
+UNITS = {0: 1.0, 1: INCH, 2: 12 * INCH, 4: 1.0, 5: 10.0, 6: 1000.0, 8: INCH * 1e-6, 9: INCH * 1e-3, 13: 1e-3, 14: 100.0}
 #: Curves that are no arcs are divided to this (mm).
 FLATTEN = 0.01
 SKIPPED_LAYERS = ("MARK", "NOTE")

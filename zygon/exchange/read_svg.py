@@ -14,10 +14,11 @@ from svgelements import Path as SvgPath
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import Run
 from zygon.geometry.arc import bulge_from_angle
+from zygon.measure.units import INCH
 
 __all__ = ["svg_segments"]
 
-PIXEL = 25.4 / 96  # CSS: 96 px are one inch
+PIXEL = INCH / 96  # CSS: 96 px are one inch
 #: Curves that are no arcs are divided so that no chord is farther away than this (mm).
 FLATTEN = 0.01
 

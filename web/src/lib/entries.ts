@@ -1,7 +1,6 @@
 // The entries that a draft begins with, in the unit that the design is typed in.
 import type { Entry } from "./document";
-
-const INCH = 25.4;
+import { INCH } from "./units";
 
 /** A default that was chosen in millimetres as a maker would say it in inches: eighths from 10 mm on, sixteenths under that, thousandths under 1.5 mm. */
 export function inInches(mm: number): string {

@@ -1,7 +1,7 @@
 // Figures as people read them. A figure that was rounded says so with a ≈ in front.
 import type { Display } from "./document";
+import { INCH } from "./units";
 
-const INCH = 25.4;
 const FINEST = 64;
 
 function decimal(value: number, places: number): string {

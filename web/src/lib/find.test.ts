@@ -52,6 +52,8 @@ describe("what is asked", () => {
   it("may be in any unit, a bare number in the design's own", () => {
     expect([ask(left, "1 in"), ask(left, '1"'), ask(left, "2.54 cm"), ask(left, "0.006 m")]).toEqual([true, true, true, true]);
     expect([ask(left, "1", [], "in"), ask(left, "1"), ask(left, "25.4")]).toEqual([true, false, true]);
+    const long = part("long", "left", [["slot", 304.8]]);
+    expect([ask(long, "1 ft"), ask(long, "slots 1'"), ask(long, "12 in"), ask(long, "1 in")]).toEqual([true, true, true, false]);
     expect([ask(left, "6.04"), ask(left, "6.06"), ask(left, "5.96 mm"), ask(left, "hole 6mm")]).toEqual([
       true,
       false,

@@ -1,8 +1,8 @@
 // Finding parts: by name with * and ?, by stock, by problem, by what they have ("holes 6 mm").
 import type { PartOut, ProblemOut } from "../api/types";
 import type { Doc } from "./document";
+import { LENGTH_UNITS } from "./units";
 
-const UNITS: Record<string, number> = { mm: 1, cm: 10, m: 1000, in: 25.4, '"': 25.4 };
 /** A size is met where it differs by less than this (mm). */
 const NEAR = 0.05;
 
@@ -18,9 +18,9 @@ export function named(name: string, pattern: string): boolean {
 }
 
 function sizeIn(text: string, unit: "mm" | "in"): { size: number | null; rest: string } {
-  const found = /(\d+(?:\.\d+)?)\s*(mm|cm|m|in|")?(?![\w.])/.exec(text);
+  const found = /(\d+(?:\.\d+)?)\s*(mm|cm|m|in|ft|"|')?(?![\w.])/.exec(text);
   if (!found) return { size: null, rest: text.trim() };
-  return { size: Number(found[1]) * UNITS[found[2] ?? unit], rest: text.replace(found[0], " ").trim() };
+  return { size: Number(found[1]) * LENGTH_UNITS[found[2] ?? unit], rest: text.replace(found[0], " ").trim() };
 }
 
 /** Whether a part is what the words ask for; every word has to fit in one way or another. */
