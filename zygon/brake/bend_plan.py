@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from zygon.brake.order import Step, bend_order, strokes_of
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
 from zygon.making.flats.flat import lying
 from zygon.making.metal.legs import leg_words
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.result.flat import Flat
 from zygon.memo import Memo, digest
 from zygon.stock.bending import Bending
@@ -16,12 +16,12 @@ from zygon.stock.bending import Bending
 __all__ = ["Plan", "find_plans", "known_plan", "numbers_of", "plan_of", "unknown_plans"]
 
 #: The steps of a part as a flat lies; None where they are not known.
-Plan = Callable[[Document, BuiltPart, Flat], list[Step] | None]
+Plan = Callable[[Document, MadePart, Flat], list[Step] | None]
 
 _PLANS = Memo(500)
 
 
-def plan_of(document: Document, part: BuiltPart, flat: Flat, stop: Callable[[], bool] = bool) -> list[Step]:
+def plan_of(document: Document, part: MadePart, flat: Flat, stop: Callable[[], bool] = bool) -> list[Step]:
     """The steps that bend ``flat`` (the part's, as it lies), found now where they are not known; none where no brake is chosen or nothing is bent.
 
     Raises StoppedError soon after ``stop`` says so.
@@ -31,16 +31,16 @@ def plan_of(document: Document, part: BuiltPart, flat: Flat, stop: Callable[[], 
     return _PLANS.get(_key(document, part, flat), lambda: _found(document, part, flat, stop))[0]
 
 
-def known_plan(document: Document, part: BuiltPart, flat: Flat) -> list[Step] | None:
+def known_plan(document: Document, part: MadePart, flat: Flat) -> list[Step] | None:
     """The same where it was found before; None where it was not."""
     return _PLANS.known(_key(document, part, flat)) if _bent(document, part, flat) else []
 
 
-def unknown_plans(built: Built) -> list[tuple[BuiltPart, Flat]]:
+def unknown_plans(built: Built) -> list[tuple[MadePart, Flat]]:
     """The folded parts of a design whose steps are not known, with their flats as drawn and as they lie."""
-    found: dict[str, tuple[BuiltPart, Flat]] = {}
-    for part in built.parts.values():
-        if part.flat is not None and part.flat.fold is not None:
+    found: dict[str, tuple[MadePart, Flat]] = {}
+    for part in built.made.values():
+        if part.flat.fold is not None:
             for flat in (part.flat, lying(part)):
                 if known_plan(built.document, part, flat) is None:
                     found.setdefault(_key(built.document, part, flat), (part, flat))
@@ -53,32 +53,26 @@ def find_plans(built: Built, stop: Callable[[], bool]) -> None:
         plan_of(built.document, part, flat, stop)
 
 
-def _bent(document: Document, part: BuiltPart, flat: Flat) -> bool:
+def _bent(document: Document, part: MadePart, flat: Flat) -> bool:
     record = part.record
-    return (
-        document.brake in document.brakes
-        and flat.fold is not None
-        and bool(flat.fold.bends)
-        and isinstance(record, Board)
-        and record.folding is not None
-    )
+    return document.brake in document.brakes and flat.fold is not None and bool(flat.fold.bends) and record.folding is not None
 
 
-def _names(part: BuiltPart, flat: Flat) -> dict[str, str]:
+def _names(part: MadePart, flat: Flat) -> dict[str, str]:
     """What each bend's flange is called, by the bend's key."""
     flanges = part.record.folding.flanges  # type: ignore[union-attr]
     return {b.key: leg_words(b.key, flanges) for b in flat.fold.bends}  # type: ignore[union-attr]
 
 
-def _key(document: Document, part: BuiltPart, flat: Flat) -> str:
+def _key(document: Document, part: MadePart, flat: Flat) -> str:
     """What the steps hang on."""
-    bending = document.stocks[part.record.stock].bending or Bending()  # type: ignore[union-attr]
+    bending = document.stocks[part.record.stock].bending or Bending()
     sequence = part.record.folding.sequence  # type: ignore[union-attr]
     return digest("brake", flat.digest, flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat))
 
 
-def _found(document: Document, part: BuiltPart, flat: Flat, stop: Callable[[], bool]) -> list[Step]:
-    bending = document.stocks[part.record.stock].bending or Bending()  # type: ignore[union-attr]
+def _found(document: Document, part: MadePart, flat: Flat, stop: Callable[[], bool]) -> list[Step]:
+    bending = document.stocks[part.record.stock].bending or Bending()
     sequence = part.record.folding.sequence  # type: ignore[union-attr]
     return bend_order(flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat), stop)  # type: ignore[arg-type]
 

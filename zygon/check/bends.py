@@ -14,9 +14,10 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.tolerance import CHECK, SAGITTA
 from zygon.making.metal.legs import record_of
 from zygon.making.metal.zones import grown_together, zones_of
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import Fold, FoldBend
+from zygon.making.result.operations import Bevel, EdgeBore, Pocket, Sink
 from zygon.measure.display import format_area, format_length
 from zygon.measure.evaluate import NoScope, evaluate
 
@@ -27,10 +28,10 @@ SOURCE = "common practice"
 SHARED = 1e-2
 
 
-def bend_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def bend_faults(document: Document, part: MadePart) -> list[Fault]:
     """What is wrong with a folded part's bends and its flat."""
     flat = part.flat
-    if flat is None or flat.fold is None:
+    if flat.fold is None:
         return []
     return [
         *_flat_work(part),
@@ -40,10 +41,10 @@ def bend_faults(document: Document, part: BuiltPart) -> list[Fault]:
     ]
 
 
-def _flat_work(part: BuiltPart) -> list[Fault]:
+def _flat_work(part: MadePart) -> list[Fault]:
     """Folded sheet is cut straight through and marked; depth, bevels and bores in edges are for flat boards."""
     flat = part.flat
-    work = [*flat.pockets, *flat.bevels, *flat.sinks, *flat.bores]  # type: ignore[union-attr]
+    work: list[Pocket | Bevel | Sink | EdgeBore] = [*flat.pockets, *flat.bevels, *flat.sinks, *flat.bores]
     owners = dict.fromkeys(w.owner for w in work)
     rule = "cuts straight through and marks"
     return [
@@ -53,10 +54,10 @@ def _flat_work(part: BuiltPart) -> list[Fault]:
     ]  # fmt: skip
 
 
-def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+def _radius_faults(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
     """No bend is tighter than the stock allows; hems are pressed flat and are no such bend."""
-    stock = document.stocks[part.record.stock]  # type: ignore[union-attr]
-    thickness = part.flat.thickness  # type: ignore[union-attr]
+    stock = document.stocks[part.record.stock]
+    thickness = part.flat.thickness
     least, source = thickness, SOURCE
     own = stock.bending.least_radius if stock.bending else None
     if own is not None:
@@ -68,7 +69,7 @@ def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Faul
             continue
         shown, rule = format_length(b.radius, document.display), format_length(least, document.display)
         record = record_of(b.key)
-        folding = part.record.folding  # type: ignore[union-attr]
+        folding = part.record.folding
         flange = folding.flanges.get(record) if folding else None
         entry = ("flanges", record, "radius") if flange and flange.radius else ("radius",)
         where = pointer("parts", part.of, "folding", *entry)
@@ -78,20 +79,20 @@ def _radius_faults(document: Document, part: BuiltPart, fold: Fold) -> list[Faul
     return found
 
 
-def _near_bend(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+def _near_bend(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
     """A hole's edge stays two thicknesses and the inside radius away from the start of a bend, or it is drawn out of shape.
 
     A cut that goes across the bend is meant to, and relieves it.
     """
     flat = part.flat
     found = []
-    stock = document.stocks[part.record.stock]  # type: ignore[union-attr]
+    stock = document.stocks[part.record.stock]
     own = None
     if stock.bending and stock.bending.hole_distance:
         with suppress(ExpressionError):
             own = evaluate(stock.bending.hole_distance.text, stock.bending.hole_distance.unit, "length", NoScope()).value
     strips = [(b, to_polygon(b.outline, SAGITTA * 10)) for b in fold.bends]
-    for contour in flat.inside:  # type: ignore[union-attr]
+    for contour in flat.inside:
         hole = to_polygon(contour, SAGITTA * 10)
         for b, strip in strips:
             limit = 2 * b.thickness + b.radius if own is None else own
@@ -113,9 +114,9 @@ def gap_of(built: Built, part: BuiltPart) -> float:
     return value.value if value else 0.0
 
 
-def gap_faults(built: Built, part: BuiltPart) -> list[Fault]:
+def gap_faults(built: Built, part: MadePart) -> list[Fault]:
     """A closed corner's gap is at most the thickness: a wider one is neither closed nor welded (common practice)."""
-    flat, folding = part.flat, part.record.folding  # type: ignore[union-attr]
+    flat, folding = part.flat, part.record.folding
     if flat is None or flat.fold is None or folding is None or folding.corner == "open":
         return []
     gap, limit = gap_of(built, part), flat.thickness
@@ -150,10 +151,10 @@ def _overlaps(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
     return found
 
 
-def _grown_together(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+def _grown_together(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
     """Two bends that are one piece of sheet, or a bend that ends in flat sheet without a relief, cannot be bent."""
     found: list[Fault] = []
-    folding = part.record.folding  # type: ignore[union-attr]
+    folding = part.record.folding
     records = folding.flanges if folding else {}
 
     def record(zone: int) -> str:
@@ -165,7 +166,7 @@ def _grown_together(document: Document, part: BuiltPart, fold: Fold) -> list[Fau
         name = (own.name if own else "") or record(zone).replace("_", " ") or "the plate"
         return f"the bend of {name}" if zone < 0 else name
 
-    for place in grown_together(zones_of(part.flat.pieces, fold), fold):  # type: ignore[union-attr]
+    for place in grown_together(zones_of(part.flat.pieces, fold), fold):
         shown = format_length(place.length, document.display)
         first, other = sorted((place.a, place.b), key=lambda z: -z if z < 0 else 0, reverse=True)
         said = f"{part.path}: {named(first)} and {named(other)} are one piece of sheet over {shown}, and cannot be bent apart"

@@ -8,10 +8,10 @@ from typing import Literal
 
 from zygon.brake.bend_plan import Plan, plan_of
 from zygon.brake.order import Step, Stroke, strokes_and_tools
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.making.metal.legs import record_of
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import FoldBend
 from zygon.measure.display import Display, format_length
@@ -33,8 +33,8 @@ def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
     if brake is None:
         return []
     found: list[Fault] = []
-    for part in built.parts.values():
-        if part.made_by or part.flat is None or part.flat.fold is None or not isinstance(part.record, Board) or part.record.made != "cut":
+    for part in built.made.values():
+        if part.made_by or part.flat.fold is None or part.record.made != "cut":
             continue
         bending = document.stocks[part.record.stock].bending or Bending()
         folding = part.record.folding
@@ -49,10 +49,10 @@ def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
     return found
 
 
-def _lengths(built: Built, part: BuiltPart) -> dict[str, tuple[str, float]]:
+def _lengths(built: Built, part: MadePart) -> dict[str, tuple[str, float]]:
     """By a bend's key the entry that sets the length of what lies behind it, and its value in mm."""
     found = {}
-    for key, flange in part.record.folding.flanges.items() if part.record.folding else ():  # type: ignore[union-attr]
+    for key, flange in part.record.folding.flanges.items() if part.record.folding else ():
         at = pointer("parts", part.of, "folding", "flanges", key)
         legs = {f"{key}.{i + 1}": f"{at}/legs/{i}/length" for i in range(len(getattr(flange, "legs", ())))}
         if legs:
@@ -64,16 +64,16 @@ def _lengths(built: Built, part: BuiltPart) -> dict[str, tuple[str, float]]:
 
 
 def _of_strokes(
-    document: Document, part: BuiltPart, bending: Bending, brake: Brake, chosen: dict[int, Option], lengths: dict[str, tuple[str, float]]
+    document: Document, part: MadePart, bending: Bending, brake: Brake, chosen: dict[int, Option], lengths: dict[str, tuple[str, float]]
 ) -> list[Fault]:
     flat, found = part.flat, list[Fault]()
-    for stroke, tools in strokes_and_tools(flat.fold, flat.thickness, bending, brake):  # type: ignore[union-attr, arg-type]
+    for stroke, tools in strokes_and_tools(flat.fold, flat.thickness, bending, brake):  # type: ignore[arg-type]
         own = chosen.get(stroke.bends[0])
         found += _tool_faults(document, part, bending, brake, stroke, [own] if own else tools, lengths)
     return found
 
 
-def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option],
+def _tool_faults(document: Document, part: MadePart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option],
                  lengths: dict[str, tuple[str, float]]) -> list[Fault]:  # fmt: skip
     bend = part.flat.fold.bends[stroke.bends[0]]  # type: ignore[union-attr]
     display, found = document.display, list[Fault]()
@@ -99,7 +99,7 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
         return found
     if not tools:
         rule = "a die of 5 to 14 times the thickness and tools as sharp as the bend"
-        said("no_tool", "no tools of the brake make this bend", rule, f"{_show(part.flat.thickness, display)} thick", SOURCE)  # type: ignore[union-attr]
+        said("no_tool", "no tools of the brake make this bend", rule, f"{_show(part.flat.thickness, display)} thick", SOURCE)
         return found
     best = tools[0]
     if not best.pressed:
@@ -127,7 +127,7 @@ def _tool_faults(document: Document, part: BuiltPart, bending: Bending, brake: B
     return found
 
 
-def _radius_fault(part: BuiltPart, bending: Bending, brake: Brake, bend: FoldBend, best: Option, display: Display, said) -> None:
+def _radius_fault(part: MadePart, bending: Bending, brake: Brake, bend: FoldBend, best: Option, display: Display, said) -> None:
     """A radius that no tool gives: under all of them an error; off the nearest by more than a little a warning."""
     if abs(best.radius - bend.radius) <= NEAR * max(bend.radius, bend.thickness / 2):
         return
@@ -162,20 +162,20 @@ def _radius_fault(part: BuiltPart, bending: Bending, brake: Brake, bend: FoldBen
         )
 
 
-def _radius_entry(part: BuiltPart, bend: FoldBend) -> str:
+def _radius_entry(part: MadePart, bend: FoldBend) -> str:
     """Where a bend's radius is said: by its flange, or by the part."""
-    folding = part.record.folding  # type: ignore[union-attr]
+    folding = part.record.folding
     key = record_of(bend.key)
     flange = folding.flanges.get(key) if folding else None
     return pointer("parts", part.of, "folding", *(("flanges", key, "radius") if flange and flange.radius else ("radius",)))
 
 
-def _radius_mend(part: BuiltPart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
+def _radius_mend(part: MadePart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
     value = {"text": f"{radius:.6g} mm", "unit": "mm"}
     return (Mend(f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": _radius_entry(part, bend), "value": value}]),)  # fmt: skip
 
 
-def _order_faults(part: BuiltPart, steps: list[Step]) -> list[Fault]:
+def _order_faults(part: MadePart, steps: list[Step]) -> list[Fault]:
     """Steps that run into something."""
     found = []
     flat = part.flat

@@ -18,7 +18,7 @@ from zygon.design.patch import patched, pointer
 from zygon.geometry.motion import Motion
 from zygon.making.metal.legs import leg_words, record_of
 from zygon.making.pipeline import build
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import BuiltPart, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import Fold, face_motions
 from zygon.measure.display import Display, format_length
@@ -34,7 +34,7 @@ ROUNDS = 14
 CLEAR = 0.5
 
 
-def clash_faults(document: Document, part: BuiltPart, *, tried: bool = True) -> list[Fault]:
+def clash_faults(document: Document, part: MadePart, *, tried: bool = True) -> list[Fault]:
     """The first clash of every flange of a folded part, with what may be done about it as mends.
 
     ``tried``: each mend is built before it is offered, as corners close in another way once a flange is changed; while a value is dragged that waits.
@@ -97,11 +97,11 @@ def _level(fold: Fold, face: int) -> int:
     return n
 
 
-def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int, other: int, *, tried: bool) -> Fault:
+def _fault(document: Document, part: MadePart, work: Workpiece, pieces: list[Piece], face: int, other: int, *, tried: bool) -> Fault:
     fold = work.fold
     bend = fold.bends[face - 1]
     key = record_of(bend.key)
-    folding = part.record.folding  # type: ignore[union-attr]
+    folding = part.record.folding
     flange = folding.flanges.get(key) if folding else None
     name, into = _name(fold, folding, face), _name(fold, folding, other)
     if into == name:
@@ -118,7 +118,7 @@ def _fault(document: Document, part: BuiltPart, work: Workpiece, pieces: list[Pi
 
 
 def _ways_out(
-    document: Document, part: BuiltPart, work: Workpiece, pieces: list[Piece], face: int, into: str, *, tried: bool
+    document: Document, part: MadePart, work: Workpiece, pieces: list[Piece], face: int, into: str, *, tried: bool
 ) -> Iterator[tuple[str, Mend]]:
     """What clears a flange, in words and as a mend: cut back at an end, shorter, or turned."""
     key, display = record_of(work.fold.bends[face - 1].key), document.display

@@ -15,7 +15,7 @@ from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.making.flats.flat import turned_over
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
 from zygon.measure.evaluate import NoScope, evaluate
@@ -73,19 +73,19 @@ def cutter_faults(built: Built) -> list[Fault]:
     return faults
 
 
-def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def flat_cutter_faults(document: Document, part: MadePart) -> list[Fault]:
     """Nothing is smaller than the cutter can cut, and no place is narrower than the kerf."""
     cutter = document.cutters.get(document.cutter)
     if cutter is None:
         return []
     try:
-        smallest, kerf = _length(cutter.smallest), kerf_of(document, part.record.stock)  # type: ignore[union-attr]
+        smallest, kerf = _length(cutter.smallest), kerf_of(document, part.record.stock)
     except ExpressionError:
         return []  # said by cutter_faults
     faults = []
     limit = max(smallest, kerf)
-    left = by_hand_of(cutter, part.record.stock)  # type: ignore[union-attr]
-    for contour in part.flat.inside:  # type: ignore[union-attr]
+    left = by_hand_of(cutter, part.record.stock)
+    for contour in part.flat.inside:
         width = _narrowest(contour)
         if contour.as_circle and width <= left.through:
             continue  # it is left to a drill
@@ -96,8 +96,8 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
                                 part=part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
     said = {f.owner for f in faults}
     tool = cutter.can.width
-    sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]  # type: ignore[union-attr, arg-type]
-    for place in (n for side in sides for n in compensated(side, kerf, left).narrow):  # type: ignore[arg-type]
+    sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]
+    for place in (n for side in sides for n in compensated(side, kerf, left).narrow):
         if place.owner not in said:
             said.add(place.owner)
             shown, wide = (format_length(round(x, 3), document.display) for x in (kerf, place.width))
@@ -108,18 +108,18 @@ def flat_cutter_faults(document: Document, part: BuiltPart) -> list[Fault]:
     return faults
 
 
-def _mends(document: Document, part: BuiltPart, place: NarrowPlace, kerf: float) -> tuple[Mend, ...]:
+def _mends(document: Document, part: MadePart, place: NarrowPlace, kerf: float) -> tuple[Mend, ...]:
     """Another cutter that is narrow enough, and the place itself made as wide as the tool where one entry says its width."""
     found = []
     for key, other in document.cutters.items():
         try:
-            narrower = key != document.cutter and cut_width(other, part.record.stock) <= place.width + 1e-6  # type: ignore[union-attr]
+            narrower = key != document.cutter and cut_width(other, part.record.stock) <= place.width + 1e-6
         except ExpressionError:
             continue
         if narrower and other.can.inside:
             found.append(Mend(f"Cut it on {other.name}", [{"op": "replace", "path": "/cutter", "value": key}]))
     owner = read_owner(place.owner)
-    feature = part.record.features.get(owner.key) if owner.kind == "feature" and not owner.flange else None  # type: ignore[union-attr]
+    feature = part.record.features.get(owner.key) if owner.kind == "feature" and not owner.flange else None
     field = {"slot": "width", "groove": "width", "hand_hold": "width", "hole": "diameter"}.get(feature.kind, "") if feature else ""
     if field:
         entry = {"text": f"{kerf:g} mm", "unit": "mm"}

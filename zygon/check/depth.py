@@ -10,7 +10,7 @@ from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, to_polygon
 from zygon.making.flats.face_words import bore_word
 from zygon.making.flats.flat import edge_bore_axis
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import MadePart
 from zygon.making.result.fault import Fault
 from zygon.making.result.operations import Pocket
 from zygon.measure.display import format_length, in_thicknesses
@@ -32,7 +32,7 @@ WORDS = {
 }
 
 
-def depth_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def depth_faults(document: Document, part: MadePart) -> list[Fault]:
     """Every pocket leaves enough of the board, alone and above one from the other side; no bore in an edge meets another cut."""
     flat = part.flat
     if flat is None or flat.plain:
@@ -45,18 +45,18 @@ def _middle(pocket: Pocket) -> tuple[float, float]:
     return (x0 + x1) / 2, (y0 + y1) / 2
 
 
-def _floors(document: Document, part: BuiltPart) -> list[Fault]:
+def _floors(document: Document, part: MadePart) -> list[Fault]:
     flat, faults = part.flat, []
-    t = flat.thickness  # type: ignore[union-attr]
+    t = flat.thickness
     limit = document.rules.floor * t
     rule = f"at least {format_length(limit, document.display)} ({in_thicknesses(document.rules.floor)})"
-    for pocket in flat.pockets:  # type: ignore[union-attr]
+    for pocket in flat.pockets:
         rest = t - pocket.depth
         if rest < limit - SLACK:
             shown = format_length(rest, document.display)
             faults.append(Fault("thin_floor", f"{part.path}: {shown} of material is left under {WORDS[pocket.what]} {format_length(pocket.depth, document.display)} deep",
                                 rule, shown, SOURCE, part=part.key, owner=pocket.owner, at=_middle(pocket)))  # fmt: skip
-    outlines = [(p, region_polygon(p.region, 0.01)) for p in flat.pockets]  # type: ignore[union-attr]
+    outlines = [(p, region_polygon(p.region, 0.01)) for p in flat.pockets]
     for (p, one), (q, other) in combinations(outlines, 2):
         rest = t - p.depth - q.depth
         if p.face == q.face or rest >= limit - SLACK or shapely.area(shapely.intersection(one, other)) < AREA:
@@ -71,15 +71,15 @@ def _floors(document: Document, part: BuiltPart) -> list[Fault]:
     return faults
 
 
-def _bores(document: Document, part: BuiltPart) -> list[Fault]:
+def _bores(document: Document, part: MadePart) -> list[Fault]:
     """A bore in an edge runs in full wood: it meets no cut-out, no pocket at its height, no other bore."""
     flat, faults = part.flat, []
-    t = flat.thickness  # type: ignore[union-attr]
-    solid = [(b, _plan(b), (b.w - b.diameter / 2, b.w + b.diameter / 2)) for b in flat.bores]  # type: ignore[union-attr]
-    others = [(to_polygon(c, 0.01), (0.0, t), c.owners[0], "a cut-out") for c in flat.inside]  # type: ignore[union-attr]
+    t = flat.thickness
+    solid = [(b, _plan(b), (b.w - b.diameter / 2, b.w + b.diameter / 2)) for b in flat.bores]
+    others = [(to_polygon(c, 0.01), (0.0, t), c.owners[0], "a cut-out") for c in flat.inside]
     others += [
         (region_polygon(p.region, 0.01), (t - p.depth, t) if p.face == "a" else (0.0, p.depth), p.owner, WORDS[p.what])
-        for p in flat.pockets  # type: ignore[union-attr]
+        for p in flat.pockets
     ]
     others += [(plan, height, b.owner, "another bore") for b, plan, height in solid]
     for bore, plan, (low, high) in solid:

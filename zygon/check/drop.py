@@ -5,7 +5,7 @@ from __future__ import annotations
 from zygon.check.holding import holding_mends, joint_mends
 from zygon.geometry.frame import FACES
 from zygon.making.assembly.hold import Drop, drops
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
 
@@ -18,7 +18,7 @@ def drop_faults(built: Built, *, tried: bool = True) -> list[Fault]:
     display = built.document.display
     said: set[str] = set()
     for drop, with_it in _together(built, drops(built)):
-        part = built.parts[drop.part]
+        part = built.made[drop.part]
         if part.made_by and part.of in said:
             continue  # a copy drops as its original does
         said |= {part.of, *(built.parts[k].of for k in with_it)}
@@ -58,7 +58,7 @@ def _together(built: Built, found: list[Drop]) -> list[tuple[Drop, list[str]]]:
     return told
 
 
-def _tips(built: Built, part: BuiltPart, drop: Drop) -> Fault:
+def _tips(built: Built, part: MadePart, drop: Drop) -> Fault:
     """A part that lies on something at one side only."""
     shown = format_length(round(drop.beyond, 2), built.document.display)
     side = FACES[drop.way[0]][drop.way[1] > 0]  # type: ignore[index]

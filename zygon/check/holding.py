@@ -10,7 +10,7 @@ from zygon.geometry.frame import FACES, frame_of
 from zygon.making.assembly.hold import Drop, drops
 from zygon.making.joints.contact import find_contact
 from zygon.making.pipeline import build
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.fault import Mend
 from zygon.measure.display import exact_length
 from zygon.owner import part_id
@@ -23,7 +23,7 @@ LEDGE = 30.0
 TOUCHES = 0.05
 
 
-def holding_mends(built: Built, part: BuiltPart, drop: Drop, with_it: list[str], *, tried: bool) -> tuple[Mend, ...]:
+def holding_mends(built: Built, part: MadePart, drop: Drop, with_it: list[str], *, tried: bool) -> tuple[Mend, ...]:
     """All that would hold a part; where it is copied, what holds its copies too, or else it alone, as far as that can be built (``tried``)."""
     found = [*_glued(built, (drop.part, *with_it))]
     if not _upright(part):
@@ -49,17 +49,17 @@ def _entry(text: str, unit: str) -> dict[str, str]:
     return {"text": text, "unit": unit}
 
 
-def _upright(part: BuiltPart) -> bool:
+def _upright(part: MadePart) -> bool:
     """Whether a part stands as its own entries say, its group at most moved, so that a board written from its faces stands right."""
-    return not part.made_by and part.place.shifts and not part.record.turns  # type: ignore[union-attr]
+    return not part.made_by and part.place.shifts and not part.record.turns
 
 
-def _beside(part: BuiltPart, other: BuiltPart) -> bool:
+def _beside(part: MadePart, other: MadePart) -> bool:
     """Whether another part is read in the same group's room as this one."""
-    return other.key != part.key and bool(other.span_box) and _upright(other) and other.record.group == part.record.group
+    return other.key != part.key and _upright(other) and other.record.group == part.record.group
 
 
-def joint_mends(built: Built, part: BuiltPart) -> tuple[Mend, ...]:
+def joint_mends(built: Built, part: MadePart) -> tuple[Mend, ...]:
     """Tabs through all boards that its edges stand against, where it has no joint with them yet."""
     if not _upright(part):
         return ()
@@ -67,10 +67,10 @@ def joint_mends(built: Built, part: BuiltPart) -> tuple[Mend, ...]:
     joined = {frozenset((j.a, j.b)) for j in document.joints.values()}
     patch: list[dict[str, Any]] = []
     names = []
-    for other in built.parts.values():
+    for other in built.made.values():
         if not _beside(part, other) or frozenset((part.key, other.key)) in joined:
             continue
-        contact = find_contact(part.span_box, part.frame.normal, part.path, other.span_box, other.frame.normal, other.path)  # type: ignore[union-attr, arg-type]
+        contact = find_contact(part.span_box, part.frame.normal, part.path, other.span_box, other.frame.normal, other.path)
         if contact.kind in ("tee", "corner") and contact.reach_a.how == "near" and contact.axis_b != "z":
             key = _fresh(document.joints, f"{part.key}-{other.key}")
             order = max((j.order for j in document.joints.values()), default=-1) + 1 + len(patch)
@@ -106,7 +106,7 @@ def _glued(built: Built, keys: tuple[str, ...]) -> tuple[Mend, ...]:
     return (Mend(f"Glue it to {' and '.join(names)}", patch),)
 
 
-def _ledges(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
+def _ledges(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
     """A ledge under a lying board on each of two walls across from one another that its edges stand against."""
     document, unit, name = built.document, built.document.unit, part.path
     own = part.span_box
@@ -124,8 +124,8 @@ def _ledges(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
             wall = walls[axis, high]
             face, toward = FACES[axis][high], FACES[axis][not high]  # the ledge's face against the wall, and the wall's towards the board
             bottom, t = own.span("z")[0], part.flat.thickness if part.flat else 0.0
-            deep = min(LEDGE, drop.height, bottom - wall.span_box.span("z")[0])  # type: ignore[union-attr]
-            inner = wall.span_box.span(axis)[not high]  # type: ignore[union-attr]
+            deep = min(LEDGE, drop.height, bottom - wall.span_box.span("z")[0])
+            inner = wall.span_box.span(axis)[not high]
             box = {
                 axis: (inner - t, inner) if high else (inner, inner + t),
                 across: own.span(across),
@@ -138,7 +138,7 @@ def _ledges(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
             key = _fresh(document.parts, f"{part.key}_ledge_{face}")
             words = FACES[across]
             value = {
-                "kind": "board", "name": called, "stock": part.record.stock, "plane": "facing_side" if axis == "x" else "facing_front",  # type: ignore[union-attr]
+                "kind": "board", "name": called, "stock": part.record.stock, "plane": "facing_side" if axis == "x" else "facing_front",
                 "order": max(p.order for p in document.parts.values()) + 1 + len(names), "group": part.record.group,
                 "position": {"face": face, "at": _entry(f"{wall.path}.{toward}", unit)},
                 "spans": {across: {"low": _entry(f"{name}.{words[0]}", unit), "high": _entry(f"{name}.{words[1]}", unit)},
@@ -159,15 +159,13 @@ def _copied_along(built: Built, part: BuiltPart, mend: Mend) -> list[dict[str, A
     return [{"op": "add", "path": pointer("copies", k, "of", "-"), "value": part_id(m)} for k in copies for m in made]
 
 
-def _wall(built: Built, part: BuiltPart, axis: str, *, high: bool) -> BuiltPart | None:
+def _wall(built: Built, part: MadePart, axis: str, *, high: bool) -> MadePart | None:
     """The wall square to an axis that a lying board's edge stands against, along all of it."""
     across = "y" if axis == "x" else "x"
     box = part.span_box
-    if box is None:
-        return None
-    for other in built.parts.values():
+    for other in built.made.values():
         wall = other.span_box
-        if wall is None or other.frame is None or not _beside(part, other) or other.frame.normal != axis:
+        if not _beside(part, other) or other.frame.normal != axis:
             continue
         touches = abs(wall.span(axis)[not high] - box.span(axis)[high]) < TOUCHES
         (low, top), (wall_low, wall_top) = box.span(across), wall.span(across)
@@ -180,7 +178,7 @@ def _wall(built: Built, part: BuiltPart, axis: str, *, high: bool) -> BuiltPart 
 def _empty(built: Built, part: BuiltPart, wall: BuiltPart, box: dict[str, tuple[float, float]]) -> bool:
     """Whether nothing stands in a box of a part's own room but the part and the wall."""
     shift = part.place.shift
-    for other in built.parts.values():
+    for other in built.made.values():
         if other.key in (part.key, wall.key) or not other.flat or not other.flat.pieces:
             continue
         low, high = other.reaches
@@ -189,30 +187,30 @@ def _empty(built: Built, part: BuiltPart, wall: BuiltPart, box: dict[str, tuple[
     return True
 
 
-def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
+def _support(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
     """A board that stands under the part, from what it would land on."""
     document = built.document
     unit, name = document.unit, part.path
     own_room = exact_length(part.reaches[0][2] - drop.height - part.place.shift[2], unit)
     if part.record.group:  # a group's places are counted from where it was moved to
         own_room = f"{name}.bottom - {exact_length(drop.height, unit)}"
-    floor = f"{built.parts[drop.onto].path}.top" if drop.onto and _beside(part, built.parts[drop.onto]) else own_room
+    floor = f"{built.parts[drop.onto].path}.top" if drop.onto and _beside(part, built.made[drop.onto]) else own_room
     if drop.onto and (built.parts[drop.onto].made_by or not built.parts[drop.onto].place.shifts):
         return ()
     if drop.onto and frame_of(document.parts[drop.onto].plane).normal != "z":  # type: ignore[union-attr]
         return ()  # it would land on an edge, where a support finds no footing
-    plane = "facing_side" if part.frame.normal == "y" else "facing_front"  # type: ignore[union-attr]
+    plane = "facing_side" if part.frame.normal == "y" else "facing_front"
     across, along = ("x", "y") if plane == "facing_side" else ("y", "x")
     words = {"x": ("left", "right"), "y": ("front", "back")}
     run = [f"{name}.{w}" for w in words[along]]
-    if part.frame.normal == along:  # type: ignore[union-attr]  # under an edge it reaches out to both sides
+    if part.frame.normal == along:  # under an edge it reaches out to both sides
         run = [f"{run[0]} - 20 mm", f"{run[1]} + 20 mm"]
     key = _fresh(document.parts, f"{part.key}_support")
     taken = {r.name for r in (*document.parts.values(), *document.sizes.values())}
     own = next(n for n in (f"{name}_support", *(f"{name}_support_{i}" for i in range(2, 99))) if n not in taken)
-    thickness = part.flat.thickness  # type: ignore[union-attr]
+    thickness = part.flat.thickness
     for share in (0.5, 0.25, 0.75, 0.1, 0.9):
-        low, high = part.span_box.span(across)  # type: ignore[union-attr]
+        low, high = part.span_box.span(across)
         at = low + share * (high - low)
         if drop.onto and not _stands_on(built.parts[drop.onto], part, across, at):
             continue
@@ -221,7 +219,7 @@ def _support(built: Built, part: BuiltPart, drop: Drop) -> tuple[Mend, ...]:
             a, b = (f"{name}.{w}" for w in words[across])
             text = f"mid({a}, {b})" if share == 0.5 else f"{a} + {share:g} * ({b} - {a})"
             value = {
-                "kind": "board", "name": own, "stock": part.record.stock, "plane": plane, "order": max(p.order for p in document.parts.values()) + 1,  # type: ignore[union-attr]
+                "kind": "board", "name": own, "stock": part.record.stock, "plane": plane, "order": max(p.order for p in document.parts.values()) + 1,
                 "group": part.record.group,
                 "position": {"face": "centre", "at": _entry(text, unit)},
                 "spans": {along: {"low": _entry(run[0], unit), "high": _entry(run[1], unit)},
@@ -248,7 +246,7 @@ def _free(built: Built, part: BuiltPart, drop: Drop, across: str, strip: tuple[f
     """Whether no other part stands in the strip under a part."""
     i = "xyz".index(across)
     (low, high), bottom = part.reaches, part.reaches[0][2]
-    for other in built.parts.values():
+    for other in built.made.values():
         if other.key in (part.key, drop.onto) or not other.flat or not other.flat.pieces:
             continue
         ol, oh = other.reaches

@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from zygon.geometry.tolerance import CHECK
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault
 from zygon.making.solids.places import PlacedLayer, along_axes, common, in_own_frame, placed_layers
 from zygon.making.solids.solids import depth_in_common, in_common, turned_alike
@@ -23,7 +23,7 @@ def overlap_faults(built: Built) -> list[Fault]:
     """Pairs of parts that take up the same room, with volume and place. A press fit may bite by its half a flank."""
     faults = []
     allowed = {frozenset(p): max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
-    solid = [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box]
+    solid = [p for p in built.made.values() if p.flat.pieces]
     for a, b in _near(solid):
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)
@@ -49,7 +49,7 @@ def _more(places: int) -> str:
     return "" if places < 2 else f" and at {places - 1} other {'place' if places == 2 else 'places'}"
 
 
-def _near(parts: list[BuiltPart]) -> list[tuple[BuiltPart, BuiltPart]]:
+def _near(parts: list[MadePart]) -> list[tuple[MadePart, MadePart]]:
     """The pairs whose boxes in the room overlap, in order."""
     if len(parts) < 2:
         return []
@@ -59,12 +59,12 @@ def _near(parts: list[BuiltPart]) -> list[tuple[BuiltPart, BuiltPart]]:
     return [(parts[i], parts[j]) for i, j in zip(first.tolist(), second.tolist(), strict=True)]
 
 
-def common_length(a: BuiltPart, b: BuiltPart, tolerance: float) -> float:
+def common_length(a: MadePart, b: MadePart, tolerance: float) -> float:
     """How far two boards run through one another, in mm; 0 where nowhere by more than ``tolerance``.
 
     Boards along the same axes are reckoned from their layers, others from their solids.
     """
-    key = digest("pair", a.flat.digest, a.matrix, b.flat.digest, b.matrix, round(tolerance, 6))  # type: ignore[union-attr]
+    key = digest("pair", a.flat.digest, a.matrix, b.flat.digest, b.matrix, round(tolerance, 6))
 
     def make() -> float:
         if not turned_alike(a, b):

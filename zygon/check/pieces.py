@@ -10,7 +10,7 @@ from zygon.design.patch import pointer
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.making.flats.face_words import face_word
 from zygon.making.metal.legs import record_of
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import BuiltPart, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Side
@@ -25,9 +25,9 @@ WASTE = 0.25
 SPECK = 1.0
 
 
-def piece_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def piece_faults(document: Document, part: MadePart) -> list[Fault]:
     """A part is one piece; where it is not, what cuts it apart is named, and of a folded part which flanges are cut off."""
-    pieces = part.flat.pieces  # type: ignore[union-attr]
+    pieces = part.flat.pieces
     n = len(pieces)
     if n == 1:
         return []
@@ -69,9 +69,9 @@ def piece_faults(document: Document, part: BuiltPart) -> list[Fault]:
     ]
 
 
-def _main(part: BuiltPart, shapes: list[shapely.Polygon]) -> int:
+def _main(part: MadePart, shapes: list[shapely.Polygon]) -> int:
     """The piece that is the part: the largest, of a folded part the one that the plate is in."""
-    fold = part.flat.fold  # type: ignore[union-attr]
+    fold = part.flat.fold
     if fold is None:
         return 0
     plate = shapely.union_all([to_polygon(c) for c in fold.faces[0].outline])
@@ -82,17 +82,17 @@ def _thrown(part: BuiltPart) -> dict[str, str]:
     return {"op": "add", "path": pointer("parts", part.of, "loose"), "value": "removed"}
 
 
-def _other(part: BuiltPart, shapes: list[shapely.Polygon], flanges: list[str]) -> bool:
+def _other(part: MadePart, shapes: list[shapely.Polygon], flanges: list[str]) -> bool:
     """Whether what is cut off is more than some flanges."""
-    fold: Fold = part.flat.fold  # type: ignore[union-attr, assignment]
+    fold: Fold = part.flat.fold  # type: ignore[assignment]
     own = [to_polygon(c) for f in fold.faces[1:] if record_of(f.key) in flanges for c in f.outline]
     own += [to_polygon(b.outline) for b in fold.bends if record_of(b.key) in flanges]
     return bool(shapely.area(shapely.difference(shapely.union_all(shapes), shapely.union_all(own))) > SPECK)
 
 
-def _flanges(part: BuiltPart, shapes: list[shapely.Polygon], main: int) -> list[str]:
+def _flanges(part: MadePart, shapes: list[shapely.Polygon], main: int) -> list[str]:
     """The flanges (by record) most of which lies in a piece that is cut off."""
-    fold = part.flat.fold  # type: ignore[union-attr]
+    fold = part.flat.fold
     found: dict[str, None] = {}
     for face in fold.faces[1:] if fold else ():
         shape = shapely.union_all([to_polygon(c) for c in face.outline])
@@ -156,9 +156,9 @@ def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
     ]
 
 
-def underside_faults(part: BuiltPart) -> list[Fault]:
+def underside_faults(part: MadePart) -> list[Fault]:
     """A part that is worked on the face that lies down alone would lie better the other way."""
-    up = part.record.up  # type: ignore[union-attr]
+    up = part.record.up
     down: Side = "b" if up == "a" else "a"
     if part.flat is None or part.flat.worked(up) or not part.flat.worked(down):
         return []

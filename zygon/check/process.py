@@ -12,7 +12,7 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Bevel
 from zygon.measure.display import format_length
@@ -24,7 +24,7 @@ __all__ = ["process_faults"]
 SOURCE = "common practice"
 
 
-def process_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def process_faults(document: Document, part: MadePart) -> list[Fault]:
     """What the chosen cutter cannot make of a part."""
     cutter = document.cutters.get(document.cutter)
     if cutter is None or part.flat is None:
@@ -39,9 +39,9 @@ def process_faults(document: Document, part: BuiltPart) -> list[Fault]:
     )
 
 
-def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
+def _bevels(document: Document, part: MadePart) -> list[Fault]:
     found: dict[str, Fault | None] = {}
-    for bevel in part.flat.bevels:  # type: ignore[union-attr]
+    for bevel in part.flat.bevels:
         x0, y0, x1, y1 = bevel.on_a.bounds
         if bevel.edge:
             found.setdefault(bevel.owner, _bevelled_edge(document, part, bevel))
@@ -53,9 +53,9 @@ def _bevels(document: Document, part: BuiltPart) -> list[Fault]:
     return [f for f in found.values() if f is not None]
 
 
-def _slits(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+def _slits(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
     """A slit beside a bend is one run of a laser; a bit or a blade is wider, and takes a relief with a width of its own."""
-    fold = part.flat.fold  # type: ignore[union-attr]
+    fold = part.flat.fold
     if fold is None or cutter.can.slits:
         return []
     found: dict[str, Fault] = {}
@@ -69,14 +69,14 @@ def _slits(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
     return list(found.values())
 
 
-def _bevelled_edge(document: Document, part: BuiltPart, bevel: Bevel) -> Fault | None:
+def _bevelled_edge(document: Document, part: MadePart, bevel: Bevel) -> Fault | None:
     """An edge at an angle: a flat cutter cuts square, a saw tilts its blade up to 45 degrees."""
     cutter = document.cutters[document.cutter]
     (ax, ay), (bx, by) = bevel.on_a.points[0], bevel.on_b.points[0]
     (dx, dy), (ex, ey) = bevel.on_a.points[0], bevel.on_a.points[3]
     length = math.hypot(ex - dx, ey - dy) or 1.0
     lean = abs((bx - ax) * (ey - dy) - (by - ay) * (ex - dx)) / length
-    angle = math.degrees(math.atan2(lean, part.flat.thickness))  # type: ignore[union-attr]
+    angle = math.degrees(math.atan2(lean, part.flat.thickness))
     if angle <= cutter.can.tilt + 1e-6:
         return None
     shown = f"{angle:.3g}°"
@@ -92,10 +92,10 @@ def _other(document: Document, able: Callable[[Ability], bool]) -> tuple[Mend, .
     return (Mend(f"Cut it on {other[1].name}", [{"op": "replace", "path": "/cutter", "value": other[0]}]),) if other else ()
 
 
-def _depths(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+def _depths(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
     """A laser has no depth; blind round holes are left to a drill."""
     found: dict[str, Fault] = {}
-    for pocket in part.flat.pockets:  # type: ignore[union-attr]
+    for pocket in part.flat.pockets:
         if pocket.as_circle or pocket.owner in found:
             continue
         shown = format_length(pocket.depth, document.display)
@@ -119,16 +119,16 @@ def _inside_corners(contour: Contour) -> list[tuple[tuple[float, float], str]]:
     return found
 
 
-def _corners(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+def _corners(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
     """Where no relief is cut, a round bit leaves inside corners round and a square mate does not seat."""
     try:
-        radius = cut_width(cutter, part.record.stock) / 2  # type: ignore[union-attr]
+        radius = cut_width(cutter, part.record.stock) / 2
     except ExpressionError:
         return []
     shown = format_length(radius, document.display)
     relieved = {joint_id(k) for k, j in document.joints.items() if getattr(j, "relief", "none") != "none"}
     found: dict[str, Fault] = {}
-    for piece in part.flat.pieces:  # type: ignore[union-attr]
+    for piece in part.flat.pieces:
         for contour in (piece.outer, *piece.inner):
             for at, owner in _inside_corners(contour):
                 key = read_owner(owner).key
@@ -144,7 +144,7 @@ def _corners(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]
     return list(found.values())
 
 
-def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault]:
+def _straight(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
     """What cannot be sawn: cut-outs that are no round holes, arcs, and pockets that do not run through. Inside corners are finished by hand."""
     flat = part.flat
     found: dict[str, Fault] = {}
@@ -155,10 +155,10 @@ def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault
                                              mends=mends if severity == "error" else ()))  # fmt: skip
 
     try:
-        left = by_hand_of(cutter, part.record.stock)  # type: ignore[union-attr]
+        left = by_hand_of(cutter, part.record.stock)
     except ExpressionError:
         return []
-    for piece in flat.pieces:  # type: ignore[union-attr]
+    for piece in flat.pieces:
         for contour in piece.inner:
             if not (contour.as_circle and 2 * contour.as_circle[2] <= left.through):
                 say(
@@ -180,8 +180,8 @@ def _straight(document: Document, part: BuiltPart, cutter: Cutter) -> list[Fault
                 at,
                 "warning",
             )
-    x0, y0, x1, y1 = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)  # type: ignore[union-attr]
-    for pocket in flat.pockets:  # type: ignore[union-attr]
+    x0, y0, x1, y1 = flat.bounds if flat.pieces else (0.0, 0.0, 0.0, 0.0)
+    for pocket in flat.pockets:
         a0, b0, a1, b1 = pocket.contour.bounds
         through = (a0 <= x0 and a1 >= x1) or (b0 <= y0 and b1 >= y1)
         if pocket.as_circle or through:

@@ -50,8 +50,8 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += sheet_faults(built)
     faults += cutter_faults(built)
     document = built.document
-    for key, part in built.parts.items():
-        if part.flat is None or not isinstance(part.record, Board) or _seen_already(built, part):
+    for key, part in built.made.items():
+        if _seen_already(built, part):
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
                    [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display,

@@ -13,7 +13,7 @@ from zygon.design.joints import FingerJoint, TabSlotJoint
 from zygon.design.patch import pointer
 from zygon.geometry.contour import Contour
 from zygon.making.joints.base import clean_runs
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length, in_thicknesses
 from zygon.owner import is_of, joint_id
@@ -83,12 +83,12 @@ def web_faults(built: Built) -> list[Fault]:
     return faults
 
 
-def thin_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def thin_faults(document: Document, part: MadePart) -> list[Fault]:
     """The wood between two cut-outs, and between a cut-out and the edge, is thick enough. Slots of joints have a rule of their own."""
     faults = []
-    t = part.flat.thickness  # type: ignore[union-attr]
+    t = part.flat.thickness
     web_limit, edge_limit = document.rules.web * t, document.rules.edge * t
-    for piece in part.flat.pieces:  # type: ignore[union-attr]
+    for piece in part.flat.pieces:
         if not piece.inner:
             continue
         lines = [_ring(c) for c in piece.inner]

@@ -10,7 +10,7 @@ from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.blanks.instances import spared_by
-from zygon.making.result.built import Built, BuiltJoint, BuiltPart
+from zygon.making.result.built import Built, BuiltJoint, BuiltPart, MadePart
 from zygon.measure.display import exact_length
 from zygon.owner import bore_id, copy_id, feature_id, joint_id
 
@@ -26,7 +26,7 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     copy = document.copies.get(key)
     if copy is None:
         raise DocumentError(f"There is no copy with the key {key!r}", entry=f"/copies/{key}", value=key, rule="a copy of the design")
-    made = [p for p in built.parts.values() if p.made_by and p.made_by[-1][0] == key]
+    made = [p for p in built.made.values() if p.made_by and p.made_by[-1][0] == key]
     again = any(copy_id(key) in c.of for c in document.copies.values())
     if again or not made or not all(_can_be_written(p) for p in made):
         rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, and are no mirror images of folded parts"
@@ -146,9 +146,9 @@ def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axi
     return {k: v for k, v in found.items() if v is not None}
 
 
-def _board(built: Built, part: BuiltPart, axis: str) -> dict[str, Any]:
+def _board(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
     """A copy's board written down: its place in numbers, its features moved with it, and mirrored along ``axis`` ('' for none)."""
-    board: Board = part.record  # type: ignore[assignment]
+    board: Board = part.record
     original = built.parts[part.of]
     data = board.model_dump(mode="json", exclude_none=True)
     spans = {}
@@ -168,11 +168,11 @@ def _board(built: Built, part: BuiltPart, axis: str) -> dict[str, Any]:
     return data
 
 
-def _mirrored_outline(outline: dict[str, Any], part: BuiltPart, axis: str) -> dict[str, Any]:
+def _mirrored_outline(outline: dict[str, Any], part: MadePart, axis: str) -> dict[str, Any]:
     """An outline's record mirrored along one of the board's two axes; a disc and a ring are their own mirror images."""
-    frame, box = frame_of(part.record.plane), part.span_box  # type: ignore[union-attr]
+    frame, box = frame_of(part.record.plane), part.span_box
     if outline["kind"] == "link":
-        (u0, u1), (v0, v1) = box.span(frame.u), box.span(frame.v)  # type: ignore[union-attr]
+        (u0, u1), (v0, v1) = box.span(frame.u), box.span(frame.v)
         if axis == (frame.u if u1 - u0 >= v1 - v0 else frame.v):
             swap = {"low": "high", "high": "low", "bore_low": "bore_high", "bore_high": "bore_low"}
             return {swap.get(k, k): v for k, v in outline.items()}

@@ -23,7 +23,7 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.frame import FACES, Frame, frame_of
 from zygon.making.metal.legs import record_of
 from zygon.making.pipeline import build
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.owner import feature_id, part_id
 
 __all__ = ["Hold", "split_part"]
@@ -61,9 +61,9 @@ def split_part(
 
     ``overlap`` is how far the first half reaches under the second. Raises DocumentError where it cannot be.
     """
-    document, built_part = built.document, built.parts.get(key)
+    document, built_part = built.document, built.made.get(key)
     part = document.boards(out=True).get(key)
-    if part is None or part.folding is None or built_part is None or built_part.flat is None or built_part.span_box is None:
+    if part is None or part.folding is None or built_part is None:
         raise DocumentError("Only a folded part is split", entry="part", value=key, rule="a folded part of the design")
     frame = frame_of(part.plane)
     if axis not in (frame.u, frame.v):
@@ -104,7 +104,7 @@ def _kept(built: Built, key: str, part: Board, built_part: BuiltPart, axis: str)
     return low, high
 
 
-def _step(part: BuiltPart, folding: Folding, frame: Frame, axis: str, t: float, overlap: float) -> _Step:
+def _step(part: MadePart, folding: Folding, frame: Frame, axis: str, t: float, overlap: float) -> _Step:
     """The step of the overlap: as steep as it may be, level before the line, and clear of the bends of what the line crosses."""
     fold = part.flat.fold if part.flat else None
     flanges = folding.flanges
@@ -117,7 +117,7 @@ def _step(part: BuiltPart, folding: Folding, frame: Frame, axis: str, t: float, 
     room = 3 * t  # the relief, and a strip of plate beside the bend
     margins = [room, room]
     k = 1 if axis == frame.u else 0
-    low, high = part.span_box.span(frame.v if k else frame.u)  # type: ignore[union-attr]
+    low, high = part.span_box.span(frame.v if k else frame.u)
     for b in fold.bends if fold else ():
         if b.parent or abs(b.along[1 - k]) < 0.999:
             continue

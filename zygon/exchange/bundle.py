@@ -19,14 +19,14 @@ from zygon.exchange.dxf import write_dxf
 from zygon.exchange.formats import lists_of
 from zygon.exchange.svg import write_svg
 from zygon.geometry.contour import Contour, polyline, rectangle
-from zygon.making.flats.distinct import Distinct, distinct
+from zygon.making.flats.distinct import distinct
 from zygon.making.flats.face_words import face_word
 from zygon.making.flats.flat import lying, turned_over
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.nest.design import StockNest, placed_contours
 from zygon.stock.cutter import Layers
 
-__all__ = ["KerfMode", "bundle", "needs_turning", "part_file", "part_files", "problems_text", "sheet_files"]
+__all__ = ["KerfMode", "bundle", "cut_part", "needs_turning", "part_file", "part_files", "problems_text", "sheet_files"]
 
 KerfMode = Literal["nominal", "compensated"]
 Drawing = Literal["dxf", "svg"]
@@ -55,17 +55,25 @@ def _kerf_words(kerf: float) -> tuple[str, str]:
     return f"compensated-{kerf:g}mm", f"COMPENSATED for a kerf of {kerf:g} mm: {kerf / 2:g} mm a side; do not compensate again"
 
 
-def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, turned: bool = False, quantity: int = 0) -> tuple[str, str]:
+def cut_part(built: Built, key: str) -> MadePart:
+    """A part that can be written by its key. Raises ExportError where it is not made of anything that is cut, KeyError where it is not there."""
+    part = built.parts[key]
+    if key not in built.made:
+        raise ExportError(f"{part.path} has nothing to cut", entry=part.path, rule="a part with a flat")
+    return built.made[key]
+
+
+def part_file(built: Built, part: MadePart, to: Drawing, mode: KerfMode, *, turned: bool = False, quantity: int = 0) -> tuple[str, str]:
     """File name and contents of one part as it lies, or ``turned`` over for the work on its other face.
 
     Raises ExportError where there is nothing to cut or a place is under the kerf.
     """
-    if part.flat is None or not part.flat.pieces:
+    if not part.flat.pieces:
         raise ExportError(f"{part.path} has nothing to cut", entry=part.path, rule="a part with a flat")
     flat = turned_over(lying(part)) if turned else lying(part)
     document, record = built.document, part.record
     quantity = quantity or next(d.quantity for d in distinct(built) if part.key in d.keys)
-    stock_key = record.stock  # type: ignore[union-attr]
+    stock_key = record.stock
     kerf = kerf_of(document, stock_key) if mode == "compensated" else 0.0
     contours = compensated(flat, kerf, by_hand_of(document.cutters.get(document.cutter), stock_key))
     if contours.narrow:
@@ -99,14 +107,15 @@ def part_file(built: Built, part: BuiltPart, to: Drawing, mode: KerfMode, *, tur
     return f"{safe(document.name)}_{safe(part.path)}_x{quantity}{side}_{word}.{to}", text
 
 
-def needs_turning(part: BuiltPart) -> bool:
+def needs_turning(part: MadePart) -> bool:
     """Whether a part is worked on the face that lies down, too."""
-    return part.flat is not None and part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")
+    return part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")
 
 
-def _cuttable(built: Built) -> list[Distinct]:
-    """The different parts that are cut, in order."""
-    return [d for d in distinct(built) if d.part.flat and d.part.flat.pieces and d.part.record.made == "cut"]
+def _cuttable(built: Built) -> list[tuple[MadePart, int]]:
+    """The different parts that are cut, in order, and how many of each there are."""
+    found = [(built.made[d.part.key], d.quantity) for d in distinct(built) if d.part.key in built.made]
+    return [(part, n) for part, n in found if part.flat.pieces and part.record.made == "cut"]
 
 
 def part_files(built: Built, to: Drawing, mode: KerfMode) -> dict[str, str]:
@@ -116,10 +125,10 @@ def part_files(built: Built, to: Drawing, mode: KerfMode) -> dict[str, str]:
     """
     files: dict[str, str] = {}
     left: list[str] = []
-    for d in _cuttable(built):
-        for turned in (False, True) if needs_turning(d.part) else (False,):
+    for part, quantity in _cuttable(built):
+        for turned in (False, True) if needs_turning(part) else (False,):
             try:
-                name, text = part_file(built, d.part, to, mode, turned=turned, quantity=d.quantity)
+                name, text = part_file(built, part, to, mode, turned=turned, quantity=quantity)
                 files[name] = text
             except ExportError as error:
                 left.append(f"{error.message}. Rule: {error.rule}.")

@@ -18,7 +18,7 @@ from zygon.geometry.tolerance import CONTACT
 from zygon.making.flats.distinct import distinct
 from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_rest
 from zygon.making.flats.flat import edge_bore_axis
-from zygon.making.result.built import Built, BuiltJoint, BuiltPart
+from zygon.making.result.built import Built, BuiltJoint, MadePart
 from zygon.making.result.operations import Side
 from zygon.owner import is_of, read_owner
 
@@ -49,18 +49,18 @@ class DrillRow:
 
 def drilling_list(built: Built) -> list[DrillRow]:
     """The rows of a design by part; where a cutter bores a hole itself it is not in the list."""
-    return [row for d in distinct(built) for row in drill_rows(built, d.part)]
+    return [row for d in distinct(built) if d.part.key in built.made for row in drill_rows(built, built.made[d.part.key])]
 
 
-def drill_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
+def drill_rows(built: Built, part: MadePart) -> list[DrillRow]:
     """The rows of one part, original or copy."""
-    return _edge_rows(built, part) + _face_rows(built, part) if part.flat and part.flat.pieces and part.frame else []
+    return _edge_rows(built, part) + _face_rows(built, part) if part.flat.pieces else []
 
 
-def _left(built: Built, part: BuiltPart) -> ByHand:
+def _left(built: Built, part: MadePart) -> ByHand:
     document = built.document
     try:
-        return by_hand_of(document.cutters.get(document.cutter), part.record.stock)  # type: ignore[union-attr]
+        return by_hand_of(document.cutters.get(document.cutter), part.record.stock)
     except ExpressionError:
         return ByHand()
 
@@ -83,9 +83,9 @@ def _low_end(built: Built, joint: BuiltJoint | None, axis: str) -> bool:
     return abs(a.span(axis)[1] - b.span(axis)[1]) > CONTACT
 
 
-def _edge_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
+def _edge_rows(built: Built, part: MadePart) -> list[DrillRow]:
     rows = []
-    for bore in part.flat.bores:  # type: ignore[union-attr]
+    for bore in part.flat.bores:
         joint = _joint_of(built, bore.owner)
         spot = edge_bore_axis(bore)[0]
         along: Literal["u", "v"] = "v" if bore.across == "u" else "u"
@@ -97,7 +97,7 @@ def _edge_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
 
 
 def _from_end(
-    built: Built, part: BuiltPart, joint: BuiltJoint | None, spot: tuple[float, float, float], way: Literal["u", "v", "w"], what: str
+    built: Built, part: MadePart, joint: BuiltJoint | None, spot: tuple[float, float, float], way: Literal["u", "v", "w"], what: str
 ) -> tuple[float, str]:
     """How far a place of the flat lies from an end of the part along a direction of the flat, and that end's name.
 
@@ -106,21 +106,21 @@ def _from_end(
     i = "uvw".index(way)
     axis, _ = way_at_rest(part, (float(i == 0), float(i == 1), float(i == 2)))
     low = _low_end(built, joint, axis)
-    ends = part.box.span(axis)  # type: ignore[union-attr]
+    ends = part.box.span(axis)
     at = at_rest(part, spot)[AXES.index(axis)]
     return round(at - ends[0] if low else ends[1] - at, 7), f"{across(FACES[axis][0 if low else 1], part.mirrored)} {what}"
 
 
-def _face_rows(built: Built, part: BuiltPart) -> list[DrillRow]:
+def _face_rows(built: Built, part: MadePart) -> list[DrillRow]:
     left, flat = _left(built, part), part.flat
-    sinks = {(round(s.u, 4), round(s.v, 4)): s for s in flat.sinks}  # type: ignore[union-attr]
-    holes: list[tuple[Contour, Side | None, float | None]] = [(c, None, None) for c in flat.inside if _round(c) <= left.through]  # type: ignore[union-attr]
-    holes += [(p.contour, p.face, p.depth) for p in flat.pockets if not p.islands and _round(p.contour) <= left.blind]  # type: ignore[union-attr]
+    sinks = {(round(s.u, 4), round(s.v, 4)): s for s in flat.sinks}
+    holes: list[tuple[Contour, Side | None, float | None]] = [(c, None, None) for c in flat.inside if _round(c) <= left.through]
+    holes += [(p.contour, p.face, p.depth) for p in flat.pockets if not p.islands and _round(p.contour) <= left.blind]
     rows = []
     for contour, side, depth in holes:
         u, v, r = contour.as_circle  # type: ignore[misc]
         sink = sinks.get((round(u, 4), round(v, 4)))
-        face = side or (sink.face if sink else part.record.up)  # type: ignore[union-attr]
+        face = side or (sink.face if sink else part.record.up)
         rows.append(_face_row(built, part, (u, v), 2 * r, face, depth, sink.diameter if sink else 0.0, contour.owners[0]))
     # a countersink in a hole that the cutter makes is still left to the drill
     cut = {(round(h[0].as_circle[0], 4), round(h[0].as_circle[1], 4)) for h in holes}  # type: ignore[index]
@@ -134,7 +134,7 @@ def _round(contour: Contour) -> float:
 
 
 def _face_row(
-    built: Built, part: BuiltPart, at: tuple[float, float], diameter: float, side: Side, depth: float | None, sink: float, owner: str
+    built: Built, part: MadePart, at: tuple[float, float], diameter: float, side: Side, depth: float | None, sink: float, owner: str
 ) -> DrillRow:
     joint = _joint_of(built, owner)
     ways: list[Literal["u", "v"]] = ["u", "v"]

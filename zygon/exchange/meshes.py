@@ -8,19 +8,19 @@ import numpy as np
 
 from zygon.errors import ZygonError
 from zygon.making.flats.flat import mesh_of
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 
 __all__ = ["MeshFile", "write_mesh"]
 
 MeshFile = Literal["stl", "3mf", "glb"]
 
 
-def write_mesh(built: Built, to: MeshFile, parts: list[BuiltPart] | None = None) -> bytes:
+def write_mesh(built: Built, to: MeshFile, parts: list[MadePart] | None = None) -> bytes:
     """The solids of all parts (or of some) in their places; a 3MF and a GLB keep their names and colours. Raises ZygonError where there is none."""
     import trimesh
 
     scene = trimesh.Scene()
-    for part in built.parts.values() if parts is None else parts:
+    for part in built.made.values() if parts is None else parts:
         if part.flat is None or not part.flat.pieces:
             continue
         move = np.array(part.matrix)
@@ -29,7 +29,7 @@ def write_mesh(built: Built, to: MeshFile, parts: list[BuiltPart] | None = None)
             solid.apply_transform(move)
             if solid.volume < 0:  # a frame that faces the front turns its faces inside out
                 solid.invert()
-            tint = built.document.stocks[part.record.stock].tint  # type: ignore[union-attr]
+            tint = built.document.stocks[part.record.stock].tint
             solid.visual.face_colors = [int(tint[i : i + 2], 16) for i in (1, 3, 5)] + [255]  # type: ignore[union-attr]
             name = part.path if n == 0 else f"{part.path} {n + 1}"
             scene.add_geometry(solid, node_name=name, geom_name=name)

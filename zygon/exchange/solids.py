@@ -7,14 +7,14 @@ from typing import Literal
 from zygon.exchange.bundle import safe
 from zygon.exchange.meshes import write_mesh
 from zygon.exchange.step import write_step, write_step_flat
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 
 __all__ = ["SolidFile", "solid_file", "solid_files"]
 
 SolidFile = Literal["step", "stl", "3mf", "glb"]
 
 
-def solid_file(built: Built, to: SolidFile, part: BuiltPart | None = None, *, flat: bool = False) -> tuple[str, bytes]:
+def solid_file(built: Built, to: SolidFile, part: MadePart | None = None, *, flat: bool = False) -> tuple[str, bytes]:
     """Name and content of the whole design's solids or of one part's; ``flat`` its flat instead, as STEP. Raises ZygonError where there is none."""
     name = safe(built.document.name) + (f"_{safe(part.path)}" if part else "")
     if flat and part:
@@ -27,7 +27,7 @@ def solid_files(built: Built, to: SolidFile) -> dict[str, bytes]:
     """The design whole; as STEP the flat of every folded part that is cut too."""
     files = dict([solid_file(built, to)])
     if to == "step":
-        for part in built.parts.values():
-            if part.flat and part.flat.fold and part.flat.pieces and not part.made_by and part.record.made == "cut":
+        for part in built.made.values():
+            if part.flat.fold and part.flat.pieces and not part.made_by and part.record.made == "cut":
                 files |= dict([solid_file(built, to, part, flat=True)])
     return files

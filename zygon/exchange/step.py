@@ -13,7 +13,7 @@ import numpy as np
 
 from zygon.errors import ImportFileError, ZygonError
 from zygon.making.flats.flat import lying
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 
 __all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
 
@@ -23,16 +23,16 @@ DEFLECTION = (0.2, 0.3)
 MOST_TRIANGLES = 20_000
 
 
-def write_step(built: Built, parts: list[BuiltPart] | None = None) -> bytes:
+def write_step(built: Built, parts: list[MadePart] | None = None) -> bytes:
     """The solids of all parts (or of some) in their places, folded. Raises ZygonError where there is none."""
     from zygon.exchange.brep import placed_solid
 
-    chosen = list(built.parts.values()) if parts is None else parts
+    chosen = list(built.made.values()) if parts is None else parts
     solids = [(p.path, placed_solid(p)) for p in chosen if p.flat and p.flat.pieces]
     return _written(solids, built.document.name)
 
 
-def write_step_flat(part: BuiltPart) -> bytes:
+def write_step_flat(part: MadePart) -> bytes:
     """A part's flat as it lies, as a solid."""
     from zygon.exchange.brep import solid_of
 

@@ -110,16 +110,17 @@ def plans(built: Built) -> list[StockPlan]:
     document = built.document
     by_stock: dict[str, list[Distinct]] = {}
     for one in distinct(built):
-        part = one.part
-        if isinstance(part.record, Board) and part.record.made == "cut" and part.flat and len(part.flat.pieces) == 1:
+        part = built.made.get(one.part.key)
+        if part and part.record.made == "cut" and len(part.flat.pieces) == 1:
             by_stock.setdefault(part.record.stock, []).append(one)
     ordered = sorted(by_stock, key=lambda k: (document.stocks[k].order, k))
-    return [_plan(document, key, by_stock[key]) for key in ordered]
+    return [_plan(built, key, by_stock[key]) for key in ordered]
 
 
-def _plan(document: Document, key: str, parts: list[Distinct]) -> StockPlan:
+def _plan(built: Built, key: str, parts: list[Distinct]) -> StockPlan:
+    document = built.document
     stock = document.stocks[key]
-    flats = tuple(lying(d.part) for d in parts)
+    flats = tuple(lying(built.made[d.part.key]) for d in parts)
     shapes = tuple(_shape(stock, d, f) for d, f in zip(parts, flats, strict=True))
     task = _task(document, stock, shapes)
     hand = document.nest.arranged.get(key)

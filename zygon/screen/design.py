@@ -28,7 +28,7 @@ from zygon.making.flats.flat import edge_bore_axis, lying, mesh_of, turned_over
 from zygon.making.metal.bend_table import bend_rows
 from zygon.making.metal.rounding import sharp_corners
 from zygon.making.metal.tapered import cut_back
-from zygon.making.result.built import Built, BuiltJoint, BuiltPart
+from zygon.making.result.built import Built, BuiltJoint, BuiltPart, MadePart
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import EdgeBore
 from zygon.memo import Memo, digest
@@ -81,16 +81,19 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
         "folded": bool(part.flat and part.flat.fold), "sharp": len(sharp_corners(part.flat)) if part.flat else 0,
         "cut_back": {k: list(w) for k, w in cut_back(part.flat.fold).items()} if part.flat and part.flat.fold else {},
-        "corners": [list(c) for c in part.flat.fold.corners] if part.flat and part.flat.fold else [], "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": needs_turning(part),
+        "corners": [list(c) for c in part.flat.fold.corners] if part.flat and part.flat.fold else [], "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": False,
         "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
     }  # fmt: skip
-    if part.flat and part.flat.pieces and part.box:
-        low, high = (part.box.low, part.box.high) if part.place.plain and not part.made_by and not part.flat.fold else part.reaches
+    made = built.made.get(part.key)
+    if made:
+        data["turns"] = needs_turning(made)
+    if made and made.flat.pieces:
+        low, high = (made.box.low, made.box.high) if made.place.plain and not made.made_by and not made.flat.fold else made.reaches
         data |= {
-            "solid": f"solid-{part.flat.digest}", "flat": _flat_id(built.document, part), "low": low, "high": high,
-            "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,  # type: ignore[union-attr]
-            "words": own_words(part), "bend_words": {k: list(w) for k, w in bend_words(part).items()}, "ends": [list(e) for e in end_words(part)],
-            "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],  # type: ignore[union-attr]
+            "solid": f"solid-{made.flat.digest}", "flat": _flat_id(built.document, made), "low": low, "high": high,
+            "face_a": face_word(made, "a"), "face_b": face_word(made, "b"), "u": made.frame.u, "v": made.frame.v,
+            "words": own_words(made), "bend_words": {k: list(w) for k, w in bend_words(made).items()}, "ends": [list(e) for e in end_words(made)],
+            "origin": [made.span_box.span(a)[0] for a in (made.frame.u, made.frame.v)],
         }  # fmt: skip
     return data
 
@@ -153,8 +156,8 @@ def _totals(built: Built) -> dict[str, Any]:
     for row in cut_list(built):
         mass += (row.mass or 0.0) * row.quantity
         price += row.price * row.quantity if row.made == "bought" else 0.0
-    for part in built.parts.values():
-        if part.flat and part.flat.pieces and part.record.made == "cut":
+    for part in built.made.values():
+        if part.flat.pieces and part.record.made == "cut":
             found = _part_reckoning(document, part)
             seconds += found.seconds * part.record.quantity
             cost += found.cost * part.record.quantity
@@ -162,10 +165,10 @@ def _totals(built: Built) -> dict[str, Any]:
     return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known}
 
 
-def _part_reckoning(document: Document, part: BuiltPart) -> Reckoning:
-    stock = part.record.stock  # type: ignore[union-attr]
+def _part_reckoning(document: Document, part: MadePart) -> Reckoning:
+    stock = part.record.stock
     cutter = document.cutters.get(document.cutter)
-    key = digest("reckon", part.flat.digest, part.record.up, stock, cutter)  # type: ignore[union-attr]
+    key = digest("reckon", part.flat.digest, part.record.up, stock, cutter)
 
     def make() -> Reckoning:
         flat = lying(part)
@@ -225,22 +228,22 @@ def plan_data(plan: StockPlan) -> dict[str, Any]:
     }
 
 
-def _flat_id(document: Document, part: BuiltPart) -> str:
-    return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _left(document, part.record.stock))}"  # type: ignore[union-attr]
+def _flat_id(document: Document, part: MadePart) -> str:
+    return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _left(document, part.record.stock))}"
 
 
 def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str, Any]]:
     """The flats and solids of a design by their hash, but for those that the reader has."""
     known = set(have)
     found = {}
-    for part in built.parts.values():
-        if not (part.flat and part.flat.pieces and part.box):
+    for part in built.made.values():
+        if not part.flat.pieces:
             continue
         solid, flat = f"solid-{part.flat.digest}", _flat_id(built.document, part)
         if solid not in known:
             found[solid] = _RESOURCES.get(solid, partial(_solid_data, part.flat))[0]
         if flat not in known:
-            stock = part.record.stock  # type: ignore[union-attr]
+            stock = part.record.stock
             found[flat] = _RESOURCES.get(
                 flat, partial(_flat_data, lying(part), _kerf(built.document, stock), _left(built.document, stock))
             )[0]

@@ -17,7 +17,7 @@ from zygon.geometry.frame import FACES
 from zygon.geometry.motion import Motion
 from zygon.geometry.solid import manifold_of
 from zygon.making.flats.flat import edge_bore_axis, mesh_of
-from zygon.making.result.built import Built, BuiltJoint, BuiltPart
+from zygon.making.result.built import Built, BuiltJoint, BuiltPart, MadePart
 from zygon.making.solids.places import placed_layers
 
 __all__ = ["joint_figure"]
@@ -47,8 +47,8 @@ def joint_figure(built: Built, key: str) -> dict[str, Any] | None:
     joint = built.joints.get(key)
     if joint is None or joint.refused:
         return None
-    a, b = built.parts[joint.a], built.parts[joint.b]
-    if not (a.flat and b.flat and a.flat.pieces and b.flat.pieces):
+    a, b = built.made.get(joint.a), built.made.get(joint.b)
+    if a is None or b is None or not (a.flat.pieces and b.flat.pieces):
         return None
     views = [v for v in _views(joint, a, b) if v["shapes"]]
     return {"views": views, "facts": _facts(joint), "title": f"{a.path}–{b.path}"}
@@ -71,22 +71,22 @@ def _facts(joint: BuiltJoint) -> list[dict[str, Any]]:
     return found[:6]
 
 
-def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]]:
+def _views(joint: BuiltJoint, a: MadePart, b: MadePart) -> list[dict[str, Any]]:
     if joint.contact.startswith("angle") or a.made_by or b.made_by or joint.kind == "mitre":
         return [_askew(a, b)]
     if not a.place.plain:  # both lie along the same axes before they are turned
         a, b = (replace(p, matrix=(p.place.inverse @ Motion(p.matrix[:3])).rounded().matrix) for p in (a, b))  # type: ignore[arg-type]
     box_a, box_b = a.box, b.box
-    na, nb = a.frame.normal, b.frame.normal  # type: ignore[union-attr]
+    na, nb = a.frame.normal, b.frame.normal
     own = [f for f in joint.fingers if f.owner == joint.a] or list(joint.fingers)
     at = (own[0].low + own[0].high) / 2 if own else sum(joint.run) / 2
     if na != nb:
-        slab_a, slab_b = a.span_box.span(na), b.span_box.span(nb)  # type: ignore[union-attr]
+        slab_a, slab_b = a.span_box.span(na), b.span_box.span(nb)
         room = 1.3 * max(slab_a[1] - slab_a[0], slab_b[1] - slab_b[0])
         across = {na: (slab_a[0] - room, slab_a[1] + room), nb: (slab_b[0] - room, slab_b[1] + room)}
         along = {na: (slab_a[0] - room, slab_a[1] + room), joint.axis: (joint.run[0] - 2, joint.run[1] + 2)}
         depth = joint.details.get("depth") or joint.details.get("depth_face") or (slab_b[1] - slab_b[0])
-        low_side = a.span_box.span(nb)[0] + a.span_box.span(nb)[1] < sum(slab_b)  # type: ignore[union-attr]
+        low_side = a.span_box.span(nb)[0] + a.span_box.span(nb)[1] < sum(slab_b)
         level = slab_b[0] + depth / 2 if low_side else slab_b[1] - depth / 2
         if joint.kind in ("butt", "cross_lap"):
             level = sum(slab_b) / 2
@@ -95,21 +95,21 @@ def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]
             seen = {nb: (slab_b[0] - room / 2, slab_b[1] + room / 2), joint.axis: along[joint.axis]}
             view = _view(f"Tails, seen on the face of {a.path.replace('_', ' ')}", na, sum(slab_a) / 2, seen, a, b)
         return [view, _view("Section across", joint.axis, at, across, a, b)]
-    slab = (max(box_a.span(na)[0], box_b.span(na)[0]), min(box_a.span(na)[1], box_b.span(na)[1]))  # type: ignore[union-attr]
+    slab = (max(box_a.span(na)[0], box_b.span(na)[0]), min(box_a.span(na)[1], box_b.span(na)[1]))
     axes = [x for x in "xyz" if x != na]
     if joint.contact == "faces":
-        t = max(a.flat.thickness, b.flat.thickness)  # type: ignore[union-attr]
+        t = max(a.flat.thickness, b.flat.thickness)
         middle = joint.run[0] + (joint.run[1] - joint.run[0]) * 0.5
         other = next(x for x in axes if x != joint.axis)
-        ends = [box_a.span(other), box_b.span(other)]  # type: ignore[union-attr]
-        both = (box_a.span(na), box_b.span(na))  # type: ignore[union-attr]
+        ends = [box_a.span(other), box_b.span(other)]
+        both = (box_a.span(na), box_b.span(na))
         window = {
             other: (min(e[0] for e in ends) - t, max(e[1] for e in ends) + t),
             na: (min(x[0] for x in both) - t, max(x[1] for x in both) + t),
         }
         return [_view("Section across", joint.axis, at if joint.fingers else middle, window, a, b)]
     if joint.contact == "edge":
-        t = a.flat.thickness  # type: ignore[union-attr]
+        t = a.flat.thickness
         reach = joint.details.get("depth") or joint.details.get("depth_edge") or 2 * t
         edge = _edge_at(joint, a, b)
         window = {joint.axis: (joint.run[0] - 2, joint.run[1] + 2), joint.across: (edge - 1.6 * reach, edge + 1.6 * reach)}
@@ -117,11 +117,11 @@ def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]
         return [_view("In the plane", na, sum(slab) / 2, window, a, b), _view("Section across", joint.axis, at, section, a, b)]
     window = {}
     for x in axes:
-        low, high = max(box_a.span(x)[0], box_b.span(x)[0]), min(box_a.span(x)[1], box_b.span(x)[1])  # type: ignore[union-attr]
+        low, high = max(box_a.span(x)[0], box_b.span(x)[0]), min(box_a.span(x)[1], box_b.span(x)[1])
         window[x] = (low - (high - low) * 0.4, high + (high - low) * 0.4)
     split = slab[0] + (slab[1] - slab[0]) * 0.5
     if "depth_b" in joint.details:
-        low_b, high_b = box_b.span(na)  # type: ignore[union-attr]
+        low_b, high_b = box_b.span(na)
         parting = (low_b + joint.details["depth_b"], high_b - joint.details["depth_b"])
         split = next((s for s in parting if slab[0] < s < slab[1]), split)
     middle = sum(window[next(x for x in axes if x != joint.axis)]) / 2
@@ -134,7 +134,7 @@ def _views(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> list[dict[str, Any]
     ]  # fmt: skip
 
 
-def _askew(a: BuiltPart, b: BuiltPart) -> dict[str, Any]:
+def _askew(a: MadePart, b: MadePart) -> dict[str, Any]:
     """A section square to the line in which two boards at an angle meet, through the middle of it; or through their plane."""
     m, n = (np.array(p.matrix)[:3, :3] for p in (a, b))
     along = np.cross(m[:, 2], n[:, 2])
@@ -154,7 +154,7 @@ def _askew(a: BuiltPart, b: BuiltPart) -> dict[str, Any]:
         polygons.append(
             shapely.union_all([shapely.make_valid(shapely.Polygon(r)) for r in rings if len(r) > 2]) if rings else shapely.Polygon()
         )
-    t = max(a.flat.thickness, b.flat.thickness)  # type: ignore[union-attr]
+    t = max(a.flat.thickness, b.flat.thickness)
     near = shapely.intersection(shapely.buffer(polygons[0], t), shapely.buffer(polygons[1], t))
     if near.is_empty:
         return {"title": "", "width": 0.0, "height": 0.0, "shapes": []}
@@ -175,13 +175,13 @@ def _turned_mesh(part: BuiltPart, view: np.ndarray) -> manifold3d.Manifold:
     return (pieces[0] if len(pieces) == 1 else manifold3d.Manifold.compose(pieces)).transform(turned)
 
 
-def _edge_at(joint: BuiltJoint, a: BuiltPart, b: BuiltPart) -> float:
+def _edge_at(joint: BuiltJoint, a: MadePart, b: MadePart) -> float:
     """Where along ``across`` the two edges meet."""
-    one, other = a.span_box.span(joint.across), b.span_box.span(joint.across)  # type: ignore[union-attr]
+    one, other = a.span_box.span(joint.across), b.span_box.span(joint.across)
     return one[1] if abs(one[1] - other[0]) < abs(one[0] - other[1]) else one[0]
 
 
-def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float]], a: BuiltPart, b: BuiltPart) -> dict[str, Any]:
+def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float]], a: MadePart, b: MadePart) -> dict[str, Any]:
     """A section by the plane ``axis`` = ``at``, cut to a window given along the two other axes."""
     vertical = "z" if "z" in window else "y"
     horizontal = next(x for x in window if x != vertical)
@@ -206,13 +206,13 @@ def _path(polygon: shapely.Polygon, left: float, top: float) -> str:
     return "".join(parts)
 
 
-def _section(part: BuiltPart, axis: str, at: float, horizontal: str, vertical: str) -> shapely.Geometry:
+def _section(part: MadePart, axis: str, at: float, horizontal: str, vertical: str) -> shapely.Geometry:
     """A part cut by a plane, as polygons with x along ``horizontal`` and y along ``vertical``."""
     found = []
     for layer in placed_layers(part):
         if layer.normal == axis:
             if layer.low <= at <= layer.high:
-                outline = _true_level(part, at) if part.flat.bevels else layer.outline  # type: ignore[union-attr]
+                outline = _true_level(part, at) if part.flat.bevels else layer.outline
                 found.append(outline if layer.u == horizontal else shapely.transform(outline, lambda xy: xy[:, ::-1]))
                 break
             continue
@@ -231,18 +231,18 @@ def _section(part: BuiltPart, axis: str, at: float, horizontal: str, vertical: s
     return shapely.difference(solid, shapely.union_all(holes)) if holes else solid
 
 
-def _true_level(part: BuiltPart, at: float) -> shapely.Geometry:
+def _true_level(part: MadePart, at: float) -> shapely.Geometry:
     """The outline of a part with sloping cuts at one height, in the room."""
     flat, frame = part.flat, part.frame
-    row = part.matrix["xyz".index(frame.normal)]  # type: ignore[union-attr]
-    share = (at - row[3]) * row[2] / flat.thickness  # type: ignore[union-attr]
-    body = shapely.union_all([region_polygon(p, 0.01) for p in flat.pieces])  # type: ignore[union-attr]
-    cut = shapely.difference(body, shapely.union_all([to_polygon(b.at(share)) for b in flat.bevels]))  # type: ignore[union-attr]
-    origin = [part.matrix["xyz".index(x)][3] for x in (frame.u, frame.v)]  # type: ignore[union-attr]
+    row = part.matrix["xyz".index(frame.normal)]
+    share = (at - row[3]) * row[2] / flat.thickness
+    body = shapely.union_all([region_polygon(p, 0.01) for p in flat.pieces])
+    cut = shapely.difference(body, shapely.union_all([to_polygon(b.at(share)) for b in flat.bevels]))
+    origin = [part.matrix["xyz".index(x)][3] for x in (frame.u, frame.v)]
     return shapely.transform(cut, lambda xy: xy + np.array(origin))
 
 
-def _holes(part: BuiltPart, axis: str, at: float, horizontal: str, vertical: str) -> list[shapely.Geometry]:
+def _holes(part: MadePart, axis: str, at: float, horizontal: str, vertical: str) -> list[shapely.Geometry]:
     """Bores in edges and countersinks where the plane runs through their middle, near enough."""
     matrix = np.array(part.matrix)
 
@@ -250,18 +250,18 @@ def _holes(part: BuiltPart, axis: str, at: float, horizontal: str, vertical: str
         return dict(zip("xyz", (matrix @ (u, v, w, 1.0))[:3].tolist(), strict=True))
 
     found = []
-    for bore in part.flat.bores:  # type: ignore[union-attr]
+    for bore in part.flat.bores:
         start, end = (room(*p) for p in edge_bore_axis(bore))
         r = bore.diameter / 2
         if abs(start[axis] - at) < r and abs(start[axis] - end[axis]) < 1e-6:
             low = {x: min(start[x], end[x]) - (r if abs(start[x] - end[x]) < 1e-6 else 0.0) for x in "xyz"}
             high = {x: max(start[x], end[x]) + (r if abs(start[x] - end[x]) < 1e-6 else 0.0) for x in "xyz"}
             found.append(shapely.box(low[horizontal], low[vertical], high[horizontal], high[vertical]))
-    for sink in part.flat.sinks:  # type: ignore[union-attr]
-        t = part.flat.thickness  # type: ignore[union-attr]
+    for sink in part.flat.sinks:
+        t = part.flat.thickness
         w0, w1 = (t, t - sink.depth) if sink.face == "a" else (0.0, sink.depth)
         top, bottom = room(sink.u, sink.v, w0), room(sink.u, sink.v, w1)
-        normal = part.frame.normal  # type: ignore[union-attr]
+        normal = part.frame.normal
         if abs(top[axis] - at) > sink.hole / 2 or axis == normal:
             continue
         other = horizontal if vertical == normal else vertical

@@ -203,14 +203,13 @@ def get_bend_plan(request: HttpRequest, design_id: str, key: str):
     design = service.find(request.user, design_id)
     head = service.head(design)
     built = head.built
-    part = built.parts.get(key)
-    if part is None or part.flat is None or part.flat.fold is None:
+    part = built.made.get(key)
+    if part is None or part.flat.fold is None:
         raise NotFound("There is no such folded part.")
     brake = built.document.brakes.get(built.document.brake)
-    folding = built.document.boards()[part.of].folding
     steps = bend_plan(built.document, part)
     return {
-        "brake": brake.name if brake else "", "by_hand": bool(folding and folding.sequence),
+        "brake": brake.name if brake else "", "by_hand": bool(part.record.folding and part.record.folding.sequence),
         "steps": steps or [], "finding": steps is None and bool(head.ordering),
     }  # fmt: skip
 

@@ -8,7 +8,7 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router
 
-from zygon.exchange.bundle import bundle, part_file, safe, sheet_files
+from zygon.exchange.bundle import bundle, cut_part, part_file, safe, sheet_files
 from zygon.exchange.formats import LISTS, media_type
 from zygon.exchange.solids import SolidFile, solid_file
 from zygon_server.designs import service
@@ -42,7 +42,7 @@ def get_part(
     built = service.head(service.find(request.user, design_id)).built
     if key not in built.parts:
         raise NotFound("There is no such part.")
-    return download(*part_file(built, built.parts[key], to, kerf, turned=turned))
+    return download(*part_file(built, cut_part(built, key), to, kerf, turned=turned))
 
 
 @router.get("/{design_id}/files/sheets/{stock}/{number}", operation_id="sheet_file")
@@ -80,7 +80,7 @@ def get_solid(request: HttpRequest, design_id: str, to: SolidFile = "step", part
     built = service.head(service.find(request.user, design_id)).built
     if part and part not in built.parts:
         raise NotFound("There is no such part.")
-    return download(*solid_file(built, to, built.parts[part] if part else None, flat=flat))
+    return download(*solid_file(built, to, cut_part(built, part) if part else None, flat=flat))
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")

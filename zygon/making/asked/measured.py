@@ -10,7 +10,7 @@ from zygon.design.layout import Place
 from zygon.geometry.frame import AXES, across
 from zygon.making.datums.measuring import Spot, angle_between, placed_spot, shortest
 from zygon.making.features.opening import opening
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.solids import gap_between, mass_centre, solid_volume
 from zygon.owner import feature_id
 
@@ -40,8 +40,8 @@ class Measurement:
 
 def place_of(built: Built, place: Place) -> Spot:
     """A place in the room. Raises Lost where it is not there."""
-    part = built.parts.get(place.part)
-    if part is None or part.span_box is None or part.flat is None:
+    part = built.made.get(place.part)
+    if part is None:
         key = place.part.partition("@")[0]
         record = built.document.parts.get(key)
         raise Lost(f"{record.name if record else key} is left out, gone or broken")
@@ -53,10 +53,9 @@ def place_of(built: Built, place: Place) -> Spot:
         raise Lost(str(error.args[0])) from None
 
 
-def _feature(part: BuiltPart, key: str) -> Spot:
+def _feature(part: MadePart, key: str) -> Spot:
     """The middle of a round hole or cut-out, with the board's normal as its direction."""
     flat = part.flat
-    assert flat is not None, "place_of has asked"
     owner = feature_id(part.of, key) if ":" not in key else key
     contours = [*flat.inside, *(p.contour for p in flat.pockets)]
     found = next((c for c in contours if owner in c.owners), None)
@@ -74,8 +73,8 @@ def measure(built: Built, a: Place, b: Place) -> Measurement:
     straight, p, q = shortest(one, other)
     gap = straight
     if a.what == b.what == "part" and a.part != b.part:
-        x, y = built.parts[a.part], built.parts[b.part]
-        if x.flat and y.flat and x.flat.pieces and y.flat.pieces:
+        x, y = built.made[a.part], built.made[b.part]
+        if x.flat.pieces and y.flat.pieces:
             gap = gap_between(x, y, FAR)
     along = _along(one, other, a.what == "part" and b.what == "part")
     return Measurement(along, straight, gap, angle_between(one, other), (_tuple(p), _tuple(q)))
@@ -97,14 +96,14 @@ class About:
 def about(built: Built, place: Place) -> About:
     """One place by itself. Raises Lost where it is not there."""
     spot = place_of(built, place)
-    part = built.parts[place.part]
+    part = built.made[place.part]
     if place.what == "edge":
         return About(length=float(np.linalg.norm(spot.sides.sum(axis=0))), centre=_tuple(spot.centre))
     if place.what == "face":
         tilt = None if spot.direction is None else float(np.arccos(np.clip(abs(spot.direction[2]), 0.0, 1.0)))
-        broad = part.frame is not None and across(place.name, part.mirrored) in (part.frame.face_a, part.frame.face_b)
+        broad = across(place.name, part.mirrored) in (part.frame.face_a, part.frame.face_b)
         sides = [float(np.linalg.norm(s)) for s in spot.sides if np.linalg.norm(s) > 1e-9]
-        area = part.flat.area if broad and part.flat else float(np.prod(sides)) if len(sides) == 2 else None
+        area = part.flat.area if broad else float(np.prod(sides)) if len(sides) == 2 else None
         return About(
             area=area,
             centre=_tuple(spot.centre),
@@ -116,28 +115,24 @@ def about(built: Built, place: Place) -> About:
     return About(centre=_tuple(spot.centre))
 
 
-def _opening(built: Built, part: BuiltPart, face: str) -> tuple[float, float] | None:
+def _opening(built: Built, part: MadePart, face: str) -> tuple[float, float] | None:
     """The opening that neighbours leave on a broad face, where they stand along the same axes."""
-    others = [
-        (p.span_box, p.frame.normal)
-        for p in built.parts.values()
-        if p.key != part.key and p.span_box and p.frame and p.place.same(part.place)
-    ]
-    found = opening(part.span_box, part.frame, face, others)  # type: ignore[arg-type]
-    u, v = found[part.frame.u], found[part.frame.v]  # type: ignore[union-attr]
+    others = [(p.span_box, p.frame.normal) for p in built.made.values() if p.key != part.key and p.place.same(part.place)]
+    found = opening(part.span_box, part.frame, face, others)
+    u, v = found[part.frame.u], found[part.frame.v]
     return u[1] - u[0], v[1] - v[0]
 
 
 def weigh(built: Built, keys: list[str]) -> About:
     """Area of the flats, volume, mass and common centre of gravity of parts. Raises Lost where one is not there."""
-    parts: list[tuple[BuiltPart, float]] = []
+    parts: list[tuple[MadePart, float]] = []
     area = 0.0
     for key in keys:
-        part = built.parts.get(key)
-        if part is None or part.flat is None or not part.flat.pieces:
-            raise Lost(f"{part.path if part else key} has no solid to weigh")
-        own = getattr(part.record, "mass", None)  # a bought block's own
-        density = built.document.stocks[part.record.stock].density  # type: ignore[union-attr]
+        part = built.made.get(key)
+        if part is None or not part.flat.pieces:
+            raise Lost(f"{built.parts[key].path if key in built.parts else key} has no solid to weigh")
+        own = part.record.mass  # a bought block's own
+        density = built.document.stocks[part.record.stock].density
         parts.append((part, density if own is None else own * 1000 / solid_volume(part)))
         area += part.flat.area
     found = mass_centre(parts)

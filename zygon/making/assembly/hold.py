@@ -11,7 +11,7 @@ import shapely
 
 from zygon.design.document import Board
 from zygon.making.assembly.sweep import TOUCH, WAYS, along, runs_into, solid_parts, tolerance_of
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.solids import footprint, volume_and_centre
 
 __all__ = ["Drop", "drops"]
@@ -46,7 +46,7 @@ def drops(built: Built) -> list[Drop]:
     tips: dict[str, tuple[tuple[str, int], float]] = {}
     bites = tolerance_of(built)
 
-    def holds(part: BuiltPart, others: list[BuiltPart]) -> bool:
+    def holds(part: MadePart, others: list[MadePart]) -> bool:
         """Whether held parts hold one: tied, resting in a joint, or lying on them in balance."""
         bearing = []
         bought = part.record.made == "bought"  # its own screws keep it on whatever it lies against
@@ -82,7 +82,7 @@ def _joined(built: Built) -> set[frozenset[str]]:
     return {frozenset(p) for j in built.joints.values() if not j.refused and j.fingers for p in j.pairs}
 
 
-def _over(part: BuiltPart, bearing: list[BuiltPart]) -> tuple[tuple[str, int], float] | None:
+def _over(part: MadePart, bearing: list[MadePart]) -> tuple[tuple[str, int], float] | None:
     """The way in which a part tips off what it lies on, and by how much its centre of gravity lies beyond that; None where it is in balance."""
     places = [g for other in bearing for g in footprint(part, other, PLAY)]
     if not places:
@@ -120,7 +120,7 @@ def _halves(built: Built) -> set[frozenset[str]]:
     }
 
 
-def _drop(part: BuiltPart, held: list[BuiltPart], ground: float) -> Drop:
+def _drop(part: MadePart, held: list[MadePart], ground: float) -> Drop:
     """How far a part falls, to a hundredth of a millimetre; what it would run into is told apart by TOUCH, which is taken off again."""
     most = part.reaches[0][2] - ground
     best, onto = most, ""

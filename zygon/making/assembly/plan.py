@@ -14,7 +14,7 @@ import numpy as np
 from zygon.geometry.frame import FACES
 from zygon.geometry.motion import IDENTITY
 from zygon.making.assembly.sweep import WAYS, Blocks, Way, blockers, opposite, solid_parts
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, MadePart
 
 __all__ = ["Assembly", "Loose", "Step", "assembly", "way_word"]
 
@@ -77,12 +77,12 @@ def assembly(built: Built) -> Assembly:
     return Assembly(first, tuple(steps), tuple(locked), tuple(loose))
 
 
-def _as_it_lies(built: Built, group: list[BuiltPart]) -> list[tuple[str, ...]]:
+def _as_it_lies(built: Built, group: list[MadePart]) -> list[tuple[str, ...]]:
     """What is still locked of a group once those that are turned alike are tried along their own axes.
 
     A group that was turned as a whole goes together as it did before; where joints tie parts that are turned differently, it is left as found.
     """
-    alike: dict[tuple[float, ...], list[BuiltPart]] = {}
+    alike: dict[tuple[float, ...], list[MadePart]] = {}
     for part in group:
         alike.setdefault(tuple(round(x, 6) + 0.0 for row in part.place.rows for x in row[:3]), []).append(part)
     turn = {p.key: t for t, parts in alike.items() for p in parts}
@@ -98,7 +98,7 @@ def _as_it_lies(built: Built, group: list[BuiltPart]) -> list[tuple[str, ...]]:
 
 
 def _apart(
-    parts: dict[str, BuiltPart], group: frozenset[str], blocks: Blocks, locked: list[tuple[str, ...]]
+    parts: dict[str, MadePart], group: frozenset[str], blocks: Blocks, locked: list[tuple[str, ...]]
 ) -> tuple[tuple[str, ...], list[Step]]:
     """What a group starts from and its steps in order of assembly."""
     rest, taken = group, []  # taken off last comes first
@@ -121,11 +121,11 @@ def _apart(
     return first, steps
 
 
-def _ordered(parts: dict[str, BuiltPart], keys: frozenset[str]) -> tuple[str, ...]:
+def _ordered(parts: dict[str, MadePart], keys: frozenset[str]) -> tuple[str, ...]:
     return tuple(sorted(keys, key=lambda k: (parts[k].record.order, k)))
 
 
-def _single(parts: dict[str, BuiltPart], rest: frozenset[str], blocks: Blocks) -> tuple[frozenset[str], Way] | None:
+def _single(parts: dict[str, MadePart], rest: frozenset[str], blocks: Blocks) -> tuple[frozenset[str], Way] | None:
     """One part that comes off; of several the last in the cut list, on its shortest way, down only where there is no other.
 
     Where only the part that all stand on comes off downward, it is the others that are lifted off together.
@@ -143,7 +143,7 @@ def _single(parts: dict[str, BuiltPart], rest: frozenset[str], blocks: Blocks) -
     return None
 
 
-def _together(parts: dict[str, BuiltPart], rest: frozenset[str], blocks: Blocks) -> tuple[frozenset[str], Way] | None:
+def _together(parts: dict[str, MadePart], rest: frozenset[str], blocks: Blocks) -> tuple[frozenset[str], Way] | None:
     """The smallest group that comes off as one."""
     best: tuple[frozenset[str], Way] | None = None
     for way in WAYS:
@@ -160,7 +160,7 @@ def _together(parts: dict[str, BuiltPart], rest: frozenset[str], blocks: Blocks)
     return best
 
 
-def _distance(parts: dict[str, BuiltPart], moved: frozenset[str], rest: frozenset[str], way: Way) -> float:
+def _distance(parts: dict[str, MadePart], moved: frozenset[str], rest: frozenset[str], way: Way) -> float:
     """How far a group is moved until its box is clear of the rest's, and a little more."""
     i = "xyz".index(way[0])
     if way[1] > 0:

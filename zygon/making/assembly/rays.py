@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from zygon.making.flats.flat import mesh_of
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
 
 __all__ = ["ray_runs_into"]
@@ -16,13 +16,13 @@ _ALONG = Memo(2000)
 ACROSS = 20
 
 
-def _triangles(part: BuiltPart) -> np.ndarray:
+def _triangles(part: MadePart) -> np.ndarray:
     """(n, 3, 3): the part's triangles in the room."""
-    key = digest("triangles", part.flat.digest, part.matrix)  # type: ignore[union-attr]
+    key = digest("triangles", part.flat.digest, part.matrix)
 
     def make() -> np.ndarray:
         m = np.array(part.matrix)
-        found = [mesh.positions[mesh.triangles] @ m[:3, :3].T + m[:3, 3] for mesh in mesh_of(part.flat)]  # type: ignore[arg-type]
+        found = [mesh.positions[mesh.triangles] @ m[:3, :3].T + m[:3, 3] for mesh in mesh_of(part.flat)]
         return np.concatenate(found)
 
     return _TRIANGLES.get(key, make)[0]
@@ -46,9 +46,9 @@ def _crossings(triangles: np.ndarray, points: np.ndarray, axis: int) -> tuple[np
     return np.where(inside, at, np.inf).min(axis=1, initial=np.inf), np.where(inside, at, -np.inf).max(axis=1, initial=-np.inf)
 
 
-def _along(a: BuiltPart, b: BuiltPart, axis: int, tolerance: float) -> tuple[np.ndarray, ...]:
+def _along(a: MadePart, b: MadePart, axis: int, tolerance: float) -> tuple[np.ndarray, ...]:
     """On every ray through both: a's first and last wood, b's first and last; remembered, since how far a part drops is found by halving."""
-    key = digest("along", a.flat.digest, a.matrix, b.flat.digest, b.matrix, axis, tolerance)  # type: ignore[union-attr]
+    key = digest("along", a.flat.digest, a.matrix, b.flat.digest, b.matrix, axis, tolerance)
 
     def make() -> tuple[np.ndarray, ...]:
         others = [i for i in range(3) if i != axis]
@@ -60,7 +60,7 @@ def _along(a: BuiltPart, b: BuiltPart, axis: int, tolerance: float) -> tuple[np.
     return _ALONG.get(key, make)[0]
 
 
-def ray_runs_into(a: BuiltPart, b: BuiltPart, axis: int, sign: int, reach: float, tolerance: float) -> bool:
+def ray_runs_into(a: MadePart, b: MadePart, axis: int, sign: int, reach: float, tolerance: float) -> bool:
     """Whether part a, moved along an axis over ``reach`` mm, would run into part b; places finer than the rays' net can be missed."""
     a_low, a_high, b_low, b_high = _along(a, b, axis, tolerance)
     both = np.isfinite(a_low) & np.isfinite(b_low)

@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 
 from zygon.making.assembly.rays import ray_runs_into
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.solids.places import PlacedLayer, along_axes, common, placed_layers, stretches
 from zygon.memo import Memo, digest
 
@@ -36,9 +36,9 @@ def opposite(way: Way) -> Way:
     return way[0], -way[1]
 
 
-def solid_parts(built: Built) -> list[BuiltPart]:
+def solid_parts(built: Built) -> list[MadePart]:
     """The parts that take up room."""
-    return [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box and not getattr(p.record, "aside", False)]
+    return [p for p in built.made.values() if p.flat.pieces and not p.record.aside]
 
 
 def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:
@@ -93,9 +93,9 @@ def _meets(a: tuple, b: tuple, way: Way, reach: float, tolerance: float) -> bool
     return True
 
 
-def silhouette(part: BuiltPart, axis: str) -> shapely.Geometry:
+def silhouette(part: MadePart, axis: str) -> shapely.Geometry:
     """A part seen along an axis, taken in by half of what counts as contact, with x and y along the two other axes in their order."""
-    key = digest("silhouette", part.flat.digest, part.matrix, axis)  # type: ignore[union-attr]
+    key = digest("silhouette", part.flat.digest, part.matrix, axis)
 
     def make() -> shapely.Geometry:
         seen = []
@@ -121,7 +121,7 @@ def _beyond(a: BuiltPart, b: BuiltPart, way: Way) -> bool:
     return b.reaches[0][k] >= a.reaches[1][k] if way[1] > 0 else b.reaches[1][k] <= a.reaches[0][k]
 
 
-def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: float) -> bool:
+def runs_into(a: MadePart, b: MadePart, way: Way, reach: float, tolerance: float) -> bool:
     """Whether part a, moved along a way over ``reach`` mm, would run into part b."""
     if not _meets(a.reaches, b.reaches, way, reach, tolerance):
         return False
@@ -129,7 +129,7 @@ def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: flo
         return _rays(a, b, way, reach, tolerance)
     if tolerance == TOUCH and _beyond(a, b, way):
         return bool(shapely.intersects(silhouette(a, way[0]), silhouette(b, way[0])))
-    key = digest("into", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
+    key = digest("into", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))
 
     def make() -> bool:
         others = placed_layers(b)
@@ -138,8 +138,8 @@ def runs_into(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: flo
     return _BLOCKS.get(key, make)[0]
 
 
-def _rays(a: BuiltPart, b: BuiltPart, way: Way, reach: float, tolerance: float) -> bool:
-    key = digest("rays", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))  # type: ignore[union-attr]
+def _rays(a: MadePart, b: MadePart, way: Way, reach: float, tolerance: float) -> bool:
+    key = digest("rays", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))
     # a press fit's bite, and slots that enclose a slanting tab, leave room only by the rays' own measure
     return _BLOCKS.get(key, lambda: ray_runs_into(a, b, "xyz".index(way[0]), way[1], reach, max(tolerance, OBLIQUE)))[0]
 
@@ -171,7 +171,7 @@ class Blocks:
         return self.by.get((key, way), frozenset()) & among
 
 
-def blockers(built: Built, parts: list[BuiltPart]) -> Blocks:
+def blockers(built: Built, parts: list[MadePart]) -> Blocks:
     """Who stands in whose way. What dowels hold comes apart along them only."""
     lows = [min(p.reaches[0][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
     highs = [max(p.reaches[1][i] for p in parts) for i in range(3)] if parts else [0.0] * 3

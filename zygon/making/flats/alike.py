@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import TypeGuard
 
 from zygon.design.document import Board, Document
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
 from zygon.making.flats.handed import handed_flat
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import BuiltPart, MadePart
 from zygon.making.result.flat import Flat
 from zygon.memo import Memo, digest
 from zygon.owner import is_of
@@ -285,7 +286,7 @@ def _bucket(part: BuiltPart, step: int = 0) -> tuple:
     if not _comparable(part):
         return (part.key,)
     flat = part.flat
-    return part.record.stock, len(flat.inside), len(flat.pockets), round(flat.area / 10) + step  # type: ignore[union-attr]
+    return part.record.stock, len(flat.inside), len(flat.pockets), round(flat.area / 10) + step
 
 
 def _candidates(near: dict[tuple, list[int]], part: BuiltPart) -> list[int]:
@@ -299,16 +300,16 @@ def row_numbers(document: Document, parts: dict[str, BuiltPart]) -> dict[str, in
     return {key: row.number for row in rows_of(document, parts) for key in row.keys}
 
 
-def _comparable(part: BuiltPart) -> bool:
-    return isinstance(part.record, Board) and part.flat is not None and len(part.flat.pieces) == 1 and not part.record.aside
+def _comparable(part: BuiltPart) -> TypeGuard[MadePart]:
+    return isinstance(part, MadePart) and len(part.flat.pieces) == 1 and not part.record.aside
 
 
 def _plain_key(document: Document, part: BuiltPart) -> str:
     """The same for parts that are equal at first sight."""
     if not _comparable(part):
         return part.key
-    record: Board = part.record  # type: ignore[assignment]
-    return digest(part.flat.digest, record.stock, record.made, record.price, record.grain, record.up, _group(document, record))  # type: ignore[union-attr]
+    record: Board = part.record
+    return digest(part.flat.digest, record.stock, record.made, record.price, record.grain, record.up, _group(document, record))
 
 
 def _group(document: Document, record: Board) -> str:
@@ -319,7 +320,7 @@ def _kin(document: Document, a: BuiltPart, b: BuiltPart) -> bool:
     if not (_comparable(a) and _comparable(b)):
         return False
     x, y = a.record, b.record
-    return (x.stock, x.made, x.price, x.up, _group(document, x)) == (y.stock, y.made, y.price, y.up, _group(document, y))  # type: ignore[union-attr, arg-type]
+    return (x.stock, x.made, x.price, x.up, _group(document, x)) == (y.stock, y.made, y.price, y.up, _group(document, y))
 
 
 def _grain_agrees(document: Document, a: Board, b: Board, turn: Turn) -> bool:

@@ -16,7 +16,7 @@ from zygon.making.flats.alike import alike, row_numbers
 from zygon.making.flats.flat import flat_of
 from zygon.making.flats.handed import handed_flat
 from zygon.making.flats.relief import Relief
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import BuiltPart, MadePart
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import Operation
@@ -68,7 +68,7 @@ def parts_of(
             if made:
                 rebuilt.append(instance.key)
             mirrored = mirrored_axes(values.document, (c for c, _ in instance.made_by))
-            part = _placed(instance, instances[key], blank, flat, is_stale, mirrored)
+            part: BuiltPart = _placed(instance, instances[key], blank, flat, is_stale, mirrored)
             if not _finite(part):
                 said = f"{instance.name}: its shape cannot be worked out"
                 values.faults.append(Fault("not_finite", said, "sizes that give a shape", part=instance.key))
@@ -85,7 +85,7 @@ def _finite(part: BuiltPart) -> bool:
     return all(map(math.isfinite, figures))
 
 
-def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool, mirrored: frozenset[str]) -> BuiltPart:
+def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool, mirrored: frozenset[str]) -> MadePart:
     """One instance: its flat, mirrored where it has to be, and where it lies."""
     moved = instance.motion @ original.motion.inverse  # in the room, from the original's place to the copy's
     matrix, handed = moved @ blank.in_room, 1
@@ -99,7 +99,7 @@ def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, st
             flat, handed = image, -1
     if instance.made_by:
         matrix = matrix.rounded()
-    return BuiltPart(instance.key, instance.name, blank.record, blank.frame, blank.span, blank.extents, flat, matrix.matrix, handed, stale, instance.part,
+    return MadePart(instance.key, instance.name, blank.record, blank.frame, blank.span, blank.extents, flat, matrix.matrix, handed, stale, instance.part,
                      moved @ blank.place, instance.made_by, mirrored)  # fmt: skip
 
 

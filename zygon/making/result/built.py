@@ -14,7 +14,7 @@ from zygon.making.result.flat import Flat
 from zygon.making.result.fold import reach_of
 from zygon.making.result.value import Value
 
-__all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger"]
+__all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger", "MadePart"]
 
 
 @dataclass(frozen=True)
@@ -65,6 +65,16 @@ class BuiltPart:
         return tuple(map(min, zip(*corners, strict=True))), tuple(map(max, zip(*corners, strict=True)))
 
 
+class MadePart(BuiltPart):
+    """A board that is made: where it lies and what it is are known, whole."""
+
+    record: Board
+    frame: Frame
+    span_box: Box
+    box: Box
+    flat: Flat
+
+
 @dataclass(frozen=True)
 class BuiltJoint:
     """A joint as built: its contact's kind, the run along ``axis``, and its fingers or tabs; empty where it cut nothing.
@@ -110,3 +120,8 @@ class Built:
     faults: tuple[Fault, ...]
     good: dict[str, float]
     rebuilt: tuple[str, ...] = ()
+
+    @cached_property
+    def made(self) -> dict[str, MadePart]:
+        """The parts that are made, by key: not the items, nor boards whose place or shape cannot be worked out."""
+        return {k: p for k, p in self.parts.items() if isinstance(p, MadePart)}

@@ -14,7 +14,7 @@ import shapely
 from shapely.geometry import box
 
 from zygon.geometry.frame import AXES
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import BuiltPart, MadePart
 from zygon.making.solids.layers import layers_of
 from zygon.memo import Memo, digest
 
@@ -41,9 +41,9 @@ class PlacedLayer:
         return {self.u: (x0, x1), self.v: (y0, y1), self.normal: (self.low, self.high)}
 
 
-def placed_layers(part: BuiltPart) -> list[PlacedLayer]:
+def placed_layers(part: MadePart) -> list[PlacedLayer]:
     """A part's layers in the room."""
-    key = digest("placed", part.flat.digest, part.matrix)  # type: ignore[union-attr]
+    key = digest("placed", part.flat.digest, part.matrix)
     return _PLACED.get(key, lambda: _placed(part))[0]
 
 
@@ -69,7 +69,7 @@ def along_axes(part: BuiltPart) -> bool:
     )
 
 
-def in_own_frame(part: BuiltPart, other: BuiltPart) -> BuiltPart:
+def in_own_frame(part: MadePart, other: MadePart) -> MadePart:
     """A part as seen from where ``other`` lies flat: for pairs that are turned alike."""
     m = np.array(other.matrix)
     back = np.linalg.inv(m) @ np.array(part.matrix)

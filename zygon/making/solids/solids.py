@@ -14,7 +14,7 @@ import shapely
 from zygon.geometry.mesh import Mesh
 from zygon.geometry.solid import manifold_of
 from zygon.making.flats.flat import mesh_of
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import BuiltPart, MadePart
 from zygon.memo import Memo, digest
 
 __all__ = [
@@ -53,11 +53,11 @@ def turned_alike(a: BuiltPart, b: BuiltPart) -> bool:
     return bool(np.all((q < 1e-9) | (q > 1 - 1e-9)))
 
 
-def _solid(part: BuiltPart) -> manifold3d.Manifold:
-    key = digest("placed solid", part.flat.digest, part.matrix)  # type: ignore[union-attr]
+def _solid(part: MadePart) -> manifold3d.Manifold:
+    key = digest("placed solid", part.flat.digest, part.matrix)
 
     def make() -> manifold3d.Manifold:
-        pieces = [_bare(m) for m in mesh_of(part.flat)]  # type: ignore[arg-type]
+        pieces = [_bare(m) for m in mesh_of(part.flat)]
         whole = pieces[0] if len(pieces) == 1 else manifold3d.Manifold.compose(pieces)
         return whole.transform(np.array(part.matrix)[:3])
 
@@ -68,9 +68,9 @@ def _bare(mesh: Mesh) -> manifold3d.Manifold:
     return manifold_of(mesh, list(dict.fromkeys(mesh.owners)))
 
 
-def in_common(a: BuiltPart, b: BuiltPart) -> Shared | None:
+def in_common(a: MadePart, b: MadePart) -> Shared | None:
     """What two parts have in common; None for nothing."""
-    key = digest("common", a.flat.digest, a.matrix, b.flat.digest, b.matrix)  # type: ignore[union-attr]
+    key = digest("common", a.flat.digest, a.matrix, b.flat.digest, b.matrix)
 
     def make() -> Shared | None:
         both = _solid(a) ^ _solid(b)
@@ -101,32 +101,32 @@ def _inside(solid: manifold3d.Manifold) -> tuple[float, float, float]:
     return float(at.x), float(at.y), middle[2]
 
 
-def depth_in_common(a: BuiltPart, b: BuiltPart, tolerance: float) -> float:
+def depth_in_common(a: MadePart, b: MadePart, tolerance: float) -> float:
     """About how far two parts run through one another, in mm; 0 where by no more than ``tolerance``."""
     shared = in_common(a, b)
     return shared.depth if shared and shared.depth > tolerance else 0.0
 
 
-def gap_between(a: BuiltPart, b: BuiltPart, most: float) -> float:
+def gap_between(a: MadePart, b: MadePart, most: float) -> float:
     """The least room between two parts in mm, 0 where they touch or overlap, ``most`` where there is more."""
-    key = digest("gap", a.flat.digest, a.matrix, b.flat.digest, b.matrix, most)  # type: ignore[union-attr]
+    key = digest("gap", a.flat.digest, a.matrix, b.flat.digest, b.matrix, most)
     return _SHARED.get(key, lambda: float(_solid(a).min_gap(_solid(b), most)))[0]
 
 
-def footprint(part: BuiltPart, other: BuiltPart, play: float) -> list[shapely.Polygon]:
+def footprint(part: MadePart, other: MadePart, play: float) -> list[shapely.Polygon]:
     """Where a part bears on another, seen from above: what it would run into if it sank by ``play`` mm."""
     sunk = _solid(part).translate((0.0, 0.0, -play)) ^ _solid(other)
     found = [np.array(ring) for ring in sunk.project().to_polygons()]
     return [shapely.convex_hull(shapely.MultiPoint(ring)) for ring in found if len(ring) > 2]
 
 
-def volume_and_centre(part: BuiltPart) -> tuple[float, tuple[float, float, float]]:
+def volume_and_centre(part: MadePart) -> tuple[float, tuple[float, float, float]]:
     """Volume in mm³ and centre of gravity in the room, from the mesh (signed tetrahedra)."""
-    key = digest("volume", part.flat.digest, part.matrix)  # type: ignore[union-attr]
+    key = digest("volume", part.flat.digest, part.matrix)
 
     def make() -> tuple[float, tuple[float, float, float]]:
         total, moment = 0.0, np.zeros(3)
-        for mesh in mesh_of(part.flat):  # type: ignore[arg-type]
+        for mesh in mesh_of(part.flat):
             volume, first = mesh.moments()
             total += volume
             moment += first
@@ -137,12 +137,12 @@ def volume_and_centre(part: BuiltPart) -> tuple[float, tuple[float, float, float
     return _VOLUMES.get(key, make)[0]
 
 
-def solid_volume(part: BuiltPart) -> float:
+def solid_volume(part: MadePart) -> float:
     """Volume in mm³."""
     return volume_and_centre(part)[0]
 
 
-def mass_centre(parts: list[tuple[BuiltPart, float]]) -> tuple[float, tuple[float, float, float]] | None:
+def mass_centre(parts: list[tuple[MadePart, float]]) -> tuple[float, tuple[float, float, float]] | None:
     """Mass in g and centre of gravity of parts with their densities in g/cm³; None where they weigh nothing."""
     mass, moment = 0.0, np.zeros(3)
     for part, density in parts:
