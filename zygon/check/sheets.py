@@ -64,8 +64,8 @@ def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float
     faults = []
     rooms = [(w - margins[0], h - margins[1]) for _, w, h, _ in sizes]
     display = built.document.display
-    for part in (d.part for d in distinct(built)):
-        if part.flat is None or not part.flat.pieces or part.record.stock != key or part.record.made != "cut":  # type: ignore[union-attr]
+    for part in (built.made[d.part.key] for d in distinct(built) if d.part.key in built.made):
+        if not part.flat.pieces or part.record.stock != key or part.record.made != "cut":
             continue
         size = sorted(part.flat.size, reverse=True)
         if not any(size[0] <= max(r) + 1e-6 and size[1] <= min(r) + 1e-6 for r in rooms):

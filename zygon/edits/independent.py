@@ -149,14 +149,14 @@ def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axi
 def _board(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
     """A copy's board written down: its place in numbers, its features moved with it, and mirrored along ``axis`` ('' for none)."""
     board: Board = part.record
-    original = built.parts[part.of]
+    original = built.made[part.of]
     data = board.model_dump(mode="json", exclude_none=True)
     spans = {}
     for name in board.spans:
-        ends = sorted(_moved(part, name, x) for x in original.span_box.span(name))  # type: ignore[union-attr]
+        ends = sorted(_moved(part, name, x) for x in original.span_box.span(name))
         spans[name] = {"low": _entry(built, ends[0]), "high": _entry(built, ends[1])}
     normal = frame_of(board.plane).normal
-    low = min(_moved(part, normal, x) for x in original.span_box.span(normal))  # type: ignore[union-attr]
+    low = min(_moved(part, normal, x) for x in original.span_box.span(normal))
     data |= {"spans": spans, "position": {"face": FACES[normal][0], "at": _entry(built, low)}}
     spared = _spared(built, part.key)
     kept = {k: f for k, f in data["features"].items() if feature_id(part.of, k) not in spared}

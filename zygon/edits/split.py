@@ -23,7 +23,7 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.frame import FACES, Frame, frame_of
 from zygon.making.metal.legs import record_of
 from zygon.making.pipeline import build
-from zygon.making.result.built import Built, BuiltPart, MadePart
+from zygon.making.result.built import Built, MadePart
 from zygon.owner import feature_id, part_id
 
 __all__ = ["Hold", "split_part"]
@@ -93,7 +93,7 @@ def _rest(built: Built, key: str, axis: str) -> tuple[float, float]:
     return low, high
 
 
-def _kept(built: Built, key: str, part: Board, built_part: BuiltPart, axis: str) -> tuple[float, float]:
+def _kept(built: Built, key: str, part: Board, built_part: MadePart, axis: str) -> tuple[float, float]:
     """From where to where a part's plate reaches along the axis; a half's no farther than it was cut."""
     low, high = _rest(built, key, axis)
     split = part.folding.split if part.folding else None
@@ -147,7 +147,7 @@ class _Draft:
     """The records of both halves."""
 
     def __init__(
-        self, built: Built, key: str, part: Board, built_part: BuiltPart, axis: str, at: float, overlap: float, step: _Step
+        self, built: Built, key: str, part: Board, built_part: MadePart, axis: str, at: float, overlap: float, step: _Step
     ) -> None:
         self.built, self.document, self.key, self.part, self.built_part = built, built.document, key, part, built_part
         self.axis, self.at, self.overlap, self.step = axis, at, overlap, step
@@ -207,7 +207,7 @@ class _Draft:
 
     def _spots(self, diameter: float, number: int) -> list[float]:
         """Places spread over the overlap, each moved aside where a hole lies under it."""
-        t = self.built_part.flat.thickness  # type: ignore[union-attr]
+        t = self.built_part.flat.thickness
         low, high = self._ends()
         taken = self._cut_outs()
         k = 0 if self.axis == self.frame.u else 1
@@ -260,7 +260,7 @@ class _Draft:
 
     def _tabs(self, first: dict[str, Any], second: dict[str, Any], spots: list[float], number: int) -> None:
         """Tabs that stand up from the overlap's far edge, and slots for them in the second half."""
-        t, r = self.built_part.flat.thickness, self.step.radius  # type: ignore[union-attr]
+        t, r = self.built_part.flat.thickness, self.step.radius
         low, high = self._ends()
         width = min((high - low) / number / 2, 20.0)
         key, k = self._overlap_key(), 0 if self.axis == self.frame.u else 1

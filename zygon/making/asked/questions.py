@@ -55,18 +55,18 @@ def middle_of(built: Built, of: list[str], axis: str) -> str:
     low_word, high_word = FACES[axis]
     group = scope_of(document, of[0]) if of else ""
     # as seen from within the group that they lie in, which is where the entry will be read
-    placed = {k: p for k, p in built.parts.items() if not p.made_by and p.span_box and not p.record.turns and p.record.group == group}  # type: ignore[union-attr]
-    others = {k: p for k, p in placed.items() if k not in own and not p.record.aside}  # type: ignore[union-attr]
+    placed = {k: p for k, p in built.made.items() if not p.made_by and not p.record.turns and p.record.group == group}
+    others = {k: p for k, p in placed.items() if k not in own and not p.record.aside}
     if not others:
         inside = {k: p for k, p in placed.items() if k in own}
         if not inside:
             raise DocumentError(
                 "There is no board to take the middle from", entry="of", value=of, rule="a board along the axes, outside groups"
             )
-        last = max(inside.values(), key=lambda p: p.span_box.span(axis)[1])  # type: ignore[union-attr]
+        last = max(inside.values(), key=lambda p: p.span_box.span(axis)[1])
         return f"{last.record.name}.{high_word}"
-    low = min(others.values(), key=lambda p: p.span_box.span(axis)[0])  # type: ignore[union-attr]
-    high = max(others.values(), key=lambda p: (p.span_box.span(axis)[1], p.key == low.key))  # type: ignore[union-attr]
+    low = min(others.values(), key=lambda p: p.span_box.span(axis)[0])
+    high = max(others.values(), key=lambda p: (p.span_box.span(axis)[1], p.key == low.key))
     return f"mid({low.record.name}.{low_word}, {high.record.name}.{high_word})"
 
 
