@@ -32,7 +32,7 @@ bench-nest: setup
 
 # plants small mistakes and tells which no test catches: make mutants ROOM=zygon/cut, SINCE=main~20, SECONDS=600, SEED=2, MOST=60; see docs/testing.md
 mutants: setup
-	$(PY) -m scripts.mutants --room "$(ROOM)" --since "$(SINCE)" --seconds $(or $(SECONDS),0) --seed $(or $(SEED),1) --most $(or $(MOST),60)
+	$(PY) -m scripts.mutants --room "$(ROOM)" --since "$(SINCE)" --seconds $(or $(SECONDS),0) --seed $(or $(SEED),1) --most $(or $(MOST),60) --each $(or $(EACH),15) $(if $(AGAIN),--again)
 
 # the same for the interface's state and lib, by a mutation tester from the registry that is not installed otherwise
 mutants-web: setup
