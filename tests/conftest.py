@@ -1,5 +1,7 @@
 """Settings that all tests share."""
 
+import gc
+
 from hypothesis import HealthCheck, Phase, settings
 from zygon_server.local import prepare
 
@@ -18,3 +20,10 @@ settings.register_profile(
     suppress_health_check=[HealthCheck.too_slow, HealthCheck.data_too_large],
 )
 settings.load_profile("zygon")
+
+
+def pytest_collection_finish():
+    """What stays for the whole run (tests, tables, compiled code) is not gone through at each collection of garbage."""
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(20_000, 20, 50)
