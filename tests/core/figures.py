@@ -30,7 +30,7 @@ from zygon.screen.design import built_data, part_resources
 from zygon.screen.joint_figure import joint_figure
 from zygon.screen.picture import picture
 
-__all__ = ["compared", "condensed", "figures_of", "without_digests"]
+__all__ = ["compared", "condensed", "figures_of", "said", "without_digests"]
 
 NUMBER = re.compile(r"-?\d+(?:\.\d+)?(?:[eE][-+]?\d+)?")
 KEPT = Path(__file__).parent / "fixtures" / "figures"
@@ -107,6 +107,22 @@ def without_digests(data: Any) -> Any:
     if isinstance(data, list | tuple):
         return [without_digests(x) for x in data]
     return "digest" if isinstance(data, str) and DIGEST.fullmatch(data) else data
+
+
+def said(fault: Any) -> list[Any]:
+    """All that a fault tells: where, what, by which rule, and the mends that it offers."""
+    return [
+        fault.code,
+        fault.severity,
+        fault.entry,
+        fault.part,
+        fault.owner,
+        fault.value,
+        fault.rule,
+        fault.message,
+        fault.at,
+        [[m.label, m.patch] for m in fault.mends],
+    ]
 
 
 def figures_of(document: Document, good: dict[str, float] | None = None, *, files: bool = True) -> dict[str, dict[str, list[float]]]:

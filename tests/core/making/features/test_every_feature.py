@@ -9,7 +9,7 @@ import typing
 
 import pytest
 
-from tests.core.figures import compared, condensed, without_digests
+from tests.core.figures import compared, condensed, said, without_digests
 from zygon.check.run import check
 from zygon.cut.kerf import by_hand_of, compensated, kerf_of
 from zygon.design.document import parse_document
@@ -69,21 +69,6 @@ def board(kind, plane="lying", up="a", cutter="laser", u=("left", "71"), v=("fro
         whole[key] = d.entry(value) if is_entry else word(plane, value) if key in ("edge", "face", "corner") else value
     d.data["parts"]["p"]["features"] = {"f": whole}
     return d.document()
-
-
-def said(fault):
-    return [
-        fault.code,
-        fault.severity,
-        fault.entry,
-        fault.part,
-        fault.owner,
-        fault.value,
-        fault.rule,
-        fault.message,
-        fault.at,
-        [[m.label, m.patch] for m in fault.mends],
-    ]
 
 
 def worked(built):

@@ -10,7 +10,7 @@ import typing
 
 import pytest
 
-from tests.core.figures import compared, condensed, without_digests
+from tests.core.figures import compared, condensed, said, without_digests
 from tests.core.making.joints.pairs import MEETING, pair, stocked
 from zygon.design.draft import Draft
 from zygon.design.joints import JOINT_RECORDS
@@ -71,21 +71,6 @@ def lying(kind, meeting, way, ups="aa", shift=0.0, **more):
         )
     d.joint(kind, "a", "b", **more)
     return d.document()
-
-
-def said(fault):
-    return [
-        fault.code,
-        fault.severity,
-        fault.entry,
-        fault.part,
-        fault.owner,
-        fault.value,
-        fault.rule,
-        fault.message,
-        fault.at,
-        [[m.label, m.patch] for m in fault.mends],
-    ]
 
 
 def told(built):

@@ -9,7 +9,7 @@ import typing
 
 import pytest
 
-from tests.core.figures import compared, condensed, without_digests
+from tests.core.figures import compared, condensed, said, without_digests
 from tests.core.making.metal.trays import SIDES, entry, flange, folded
 from zygon.design.folding import Flange, Folding, Hem, LineBend, OffsetBend, Profile
 from zygon.design.patch import patched
@@ -43,21 +43,6 @@ def made(kind, edge, **more):
         info = record.model_fields[key]
         whole[key] = entry(value) if info.annotation is Entry or Entry in typing.get_args(info.annotation) else value
     return whole
-
-
-def said(fault):
-    return [
-        fault.code,
-        fault.severity,
-        fault.entry,
-        fault.part,
-        fault.owner,
-        fault.value,
-        fault.rule,
-        fault.message,
-        fault.at,
-        [[m.label, m.patch] for m in fault.mends],
-    ]
 
 
 def told(built):
