@@ -33,9 +33,10 @@ def main() -> None:
     env = {**os.environ, "ZYGON_DEMO": "1", "PYTHONUNBUFFERED": "1", "DJANGO_SETTINGS_MODULE": "zygon_server.settings"}
     server = ROOT / "server"
     manager = Manager()
+    # connections stay open longer than a client keeps them unused: the two seconds that are usual end some just as they are taken up again
     manager.add_process(
         "web",
-        f"exec {bin_}/gunicorn zygon_server.wsgi --bind 127.0.0.1:{port} --worker-class gthread --threads 8 --log-level warning",
+        f"exec {bin_}/gunicorn zygon_server.wsgi --bind 127.0.0.1:{port} --worker-class gthread --threads 8 --keep-alive 75 --log-level warning",
         env=env,
         cwd=str(server),
     )

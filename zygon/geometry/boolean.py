@@ -20,7 +20,7 @@ from zygon.geometry.contour import Contour, Segment, circle
 from zygon.geometry.intersect import junction
 from zygon.geometry.tolerance import SAGITTA, SNAP
 
-__all__ = ["Region", "intersect", "region_polygon", "subtract", "to_polygon"]
+__all__ = ["Region", "intersect", "intersect_each", "region_polygon", "subtract", "to_polygon"]
 
 #: From so many pairs of edges on, they are looked up in a tree.
 MANY_PAIRS = 300_000
@@ -91,13 +91,33 @@ def _without(blanks: list[Polygon], polygons: list[Polygon]) -> tuple[list[bool]
 
 def intersect(region: Region, zone: Contour) -> list[Region]:
     """What of a region lies in a zone, arcs and owners kept, largest piece first."""
-    result = shapely.intersection(region_polygon(region), to_polygon(zone))
-    sources = _Sources([region.outer, *region.inner, zone])
+    return intersect_each(region, [zone])[0]
+
+
+def intersect_each(region: Region, zones: Sequence[Contour]) -> list[list[Region]]:
+    """What of a region lies in each zone, arcs and owners kept, largest piece first.
+
+    Holes that a zone's edge does not meet skip the boolean and are taken over as they are.
+    """
+    holes = [to_polygon(c) for c in region.inner]
+    outer = to_polygon(region.outer)
+    tree = shapely.STRtree(holes)
+    return [_in_zone(region, outer, holes, tree, zone) for zone in zones]
+
+
+def _in_zone(region: Region, outer: Polygon, holes: list[Polygon], tree: shapely.STRtree, zone: Contour) -> list[Region]:
+    there = to_polygon(zone)
+    crossed = sorted(tree.query(there.exterior, predicate="intersects").tolist())
+    whole = sorted(tree.query(there, predicate="contains_properly").tolist())
+    result = shapely.intersection(Polygon(outer.exterior, [holes[i].exterior for i in crossed]), there)
+    sources = _Sources([region.outer, *(region.inner[i] for i in crossed), zone])
     pieces = []
     for piece in shapely.get_parts(result):
         if piece.geom_type == "Polygon" and piece.area >= SPECK:
-            inner = tuple(sources.contour(ring).wound(ccw=False) for ring in piece.interiors)
-            pieces.append(Region(sources.contour(piece.exterior).wound(ccw=True), inner))
+            shapely.prepare(piece)
+            inner = [sources.contour(ring).wound(ccw=False) for ring in piece.interiors]
+            inner += [region.inner[i].wound(ccw=False) for i in whole if piece.contains(holes[i])]
+            pieces.append(Region(sources.contour(piece.exterior).wound(ccw=True), tuple(inner)))
     return sorted(pieces, key=lambda r: -r.area)
 
 

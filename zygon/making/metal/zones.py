@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from zygon.geometry.boolean import Region, intersect
+from zygon.geometry.boolean import Region, intersect_each
 from zygon.geometry.contour import Contour
 from zygon.making.result.fold import Fold
 
@@ -41,9 +41,9 @@ def zones_of(pieces: tuple[Region, ...], fold: Fold) -> list[ZoneRegion]:
     """The regions of every face and bend, their edges divided so that neighbours meet edge to edge."""
     found: list[tuple[int, Region]] = []
     outlines = [(i, c) for i, f in enumerate(fold.faces) for c in f.outline] + [(-1 - i, b.outline) for i, b in enumerate(fold.bends)]
-    for zone, outline in outlines:
-        for piece in pieces:
-            found += [(zone, r) for r in intersect(piece, outline)]
+    of_pieces = [intersect_each(piece, [outline for _, outline in outlines]) for piece in pieces]
+    for k, (zone, _) in enumerate(outlines):
+        found += [(zone, r) for of_piece in of_pieces for r in of_piece[k]]
     if not found:
         return []
     corners = [p for _, r in found for c in (r.outer, *r.inner) for p in c.points]
