@@ -45,22 +45,32 @@ def condensed(data: Any) -> dict[str, list[float]]:
     numbers: dict[str, list[float]] = {}
     texts: dict[str, int] = {}
 
+    def number(value: float, path: str) -> None:
+        row = numbers.get(path)
+        if row is None:
+            row = numbers[path] = [0, 0.0, 0.0]
+        row[0] += 1
+        row[1] += value
+        row[2] += value * (1 + row[0] % 17)
+
     def walk(value: Any, path: str, named: bool = False) -> None:
-        if isinstance(value, dict):
+        if isinstance(value, list | tuple):
+            below = path + "/*"
+            for inner in value:
+                # nearly all that there is are numbers in lists
+                if type(inner) is float:
+                    number(inner, below)
+                else:
+                    walk(inner, below)
+        elif isinstance(value, dict):
             for key, inner in value.items():
                 if named:
                     texts[path] = zlib.crc32(str(key).encode(), texts.get(path, 0))
                 walk(inner, f"{path}/*" if named else f"{path}/{key}", key in MANY and not named)
-        elif isinstance(value, list | tuple):
-            for inner in value:
-                walk(inner, f"{path}/*")
         elif isinstance(value, bool) or value is None:
             texts[path] = zlib.crc32(str(value).encode(), texts.get(path, 0))
         elif isinstance(value, int | float):
-            row = numbers.setdefault(path, [0, 0.0, 0.0])
-            row[0] += 1
-            row[1] += value
-            row[2] += value * (1 + row[0] % 17)
+            number(value, path)
         else:
             told = str(value)
             for found in NUMBER.findall(told):

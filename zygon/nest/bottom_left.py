@@ -5,12 +5,13 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import partial
+from functools import cached_property, partial
 
 import numpy as np
 import shapely
 from shapely.geometry import Polygon, box
 
+from zygon.memo import Memo, digest
 from zygon.nest.ground import Ground, ground_of
 from zygon.nest.nofit import convex_pieces, no_fit
 from zygon.nest.shapes import TOUCH, envelope, turned
@@ -20,6 +21,10 @@ __all__ = ["finished_layout", "first_layout"]
 
 #: Copies placed in all orders together, at most; one order is always tried.
 MOST_TRIES = 300
+#: Pieces of outlines, and how two of them keep apart, by what they are: most are the same in the next run of a design.
+_PIECES, _APART = Memo(500), Memo(3000)
+#: With more corners than this it is not kept from run to run: 15 MiB in all at most.
+FEW_CORNERS = 300
 
 
 @dataclass
@@ -37,6 +42,17 @@ class _Turned:
     def key(self) -> tuple[int, float, bool]:
         """Shape, angle and side."""
         return self.shape, self.angle, self.mirrored
+
+    @cached_property
+    def form(self) -> str:
+        """The hash of its outline, whatever shape it is of."""
+        return digest(self.polygon.wkb)
+
+
+def _ready(shape: int, angle: float, mirrored: bool, polygon: Polygon) -> _Turned:
+    """A shape's outline at an angle, cut into convex pieces."""
+    pieces, _ = _PIECES.get(digest(polygon.wkb), lambda: convex_pieces(polygon))
+    return _Turned(shape, angle, mirrored, polygon, pieces, polygon.bounds)
 
 
 @dataclass
@@ -68,7 +84,7 @@ class _Search:
         for polygon in ground.obstacles:
             if polygon not in self.obstacles:
                 own = -1 - len(self.obstacles)
-                self.obstacles[polygon] = _Turned(own, 0.0, False, polygon, convex_pieces(polygon), polygon.bounds)
+                self.obstacles[polygon] = _ready(own, 0.0, False, polygon)
         return _OpenSheet(sheet, ground, [(self.obstacles[p], 0.0, 0.0, -1) for p in ground.obstacles], {})
 
     def hold(self, sheet: _OpenSheet, p: Placement) -> None:
@@ -76,7 +92,7 @@ class _Search:
         key = (p.shape, p.angle, p.mirrored)
         if key not in self.lying:
             polygon = turned(_flipped(envelope(self.task.shapes[p.shape].region.outer, self.task.gap), p.mirrored), p.angle)
-            self.lying[key] = _Turned(*key, polygon, convex_pieces(polygon), polygon.bounds)
+            self.lying[key] = _ready(*key, polygon)
         sheet.placed.append((self.lying[key], p.x, p.y, p.copy))
 
     def _prepare(self, i: int) -> list[_Turned]:
@@ -89,13 +105,17 @@ class _Search:
                 # a turn that changes nothing is not tried twice
                 if any(_same(polygon, t.polygon) for t in found):
                     continue
-                found.append(_Turned(i, angle, mirrored, polygon, convex_pieces(polygon), polygon.bounds))
+                found.append(_ready(i, angle, mirrored, polygon))
         return found
 
     def _no_fit(self, still: _Turned, moving: _Turned) -> Polygon:
         key = (*still.key, *moving.key)
         if key not in self.sums:
-            self.sums[key] = no_fit(still.pieces, moving.pieces)
+            forms = still.form + moving.form
+            found = _APART.known(forms) or no_fit(still.pieces, moving.pieces)
+            if shapely.get_num_coordinates(found) <= FEW_CORNERS:
+                _APART.put(forms, found)
+            self.sums[key] = found
         return self.sums[key]
 
     def _place(self, sheet: _OpenSheet, t: _Turned) -> tuple[float, float] | None:

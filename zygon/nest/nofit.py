@@ -63,10 +63,7 @@ def _join(a: np.ndarray, b: np.ndarray) -> np.ndarray | None:
 
 def no_fit(still: list[np.ndarray], moving: list[np.ndarray]) -> Polygon:
     """The no-fit polygon of ``moving`` about ``still`` (convex pieces), both at their origins; outer boundary with its holes."""
-    sums = []
-    for a in still:
-        for b in moving:
-            points = (a[:, None, :] - b[None, :, :]).reshape(-1, 2)
-            sums.append(shapely.multipoints(points))
-    hulls = shapely.convex_hull(np.array(sums))
+    sums = [(a[:, None, :] - b[None, :, :]).reshape(-1, 2) for a in still for b in moving]
+    of = np.repeat(np.arange(len(sums)), [len(s) for s in sums])
+    hulls = shapely.convex_hull(shapely.multipoints(shapely.points(np.concatenate(sums)), indices=of))
     return shapely.union_all(hulls) if len(hulls) > 1 else hulls[0]

@@ -196,10 +196,9 @@ def reach_of(fold: Fold, thickness: float, matrix: tuple[tuple[float, ...], ...]
             points = contour.flatten(0.05)
             found += [motion.points(np.column_stack((points, np.full(len(points), w)))) for w in (0.0, thickness)]
     for bend in fold.bends:
-        for share in np.linspace(0.0, 1.0, 9):
-            x = bend.width * share
-            line = np.array([[p[0] + bend.outward[0] * x, p[1] + bend.outward[1] * x] for p in (bend.start, bend.end)])
-            found += [bend_points(bend, motions[bend.parent], line, w) for w in (0.0, thickness)]
+        across = np.outer(np.linspace(0.0, bend.width, 9), bend.outward)
+        lines = np.vstack([across + np.array(p) for p in (bend.start, bend.end)])
+        found += [bend_points(bend, motions[bend.parent], lines, w) for w in (0.0, thickness)]
     m = np.array(matrix)
     points = np.vstack(found) @ m[:3, :3].T + m[:3, 3]
     return tuple(points.min(axis=0).tolist()), tuple(points.max(axis=0).tolist())
