@@ -42,7 +42,7 @@ def demo(tmp_path_factory):
             loading = shared / "loading"
             env = {**os.environ, "ZYGON_VAR": str(loading), "ZYGON_DEMO": "1"}
             env.pop("DJANGO_SETTINGS_MODULE", None)
-            for command in ("migrate --noinput -v 0", "load_demo --no-layouts"):
+            for command in ("migrate --noinput -v 0 --skip-checks", "load_demo --no-layouts --skip-checks"):
                 subprocess.run(
                     [sys.executable, ROOT / "server" / "manage.py", *command.split()], env=env, check=True, stdout=subprocess.DEVNULL
                 )
