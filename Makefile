@@ -6,15 +6,15 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 # compiled modules are kept, so that every process starts quicker
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test check bench bench-nest mutants mutants-web lint lint-python lint-web dev setup browser types lock schema
+.PHONY: demo test check bench bench-nest mutants mutants-web lint lint-python lint-web test-web dev setup browser types lock schema
 
 demo: setup web/dist/.built
 	$(MANAGE) migrate --noinput -v 0
 	$(MANAGE) load_demo
 	$(PY) scripts/demo.py
 
-test: setup web/dist/.built browser lint
-	cd web && npm test
+test: setup web/dist/.built browser
+	$(MAKE) -j 2 --output-sync --no-print-directory lint-python lint-web test-web
 	$(PY) -m pytest -n 2 --dist worksteal --ignore tests/browser
 	$(PY) -m pytest -n 2 --dist worksteal tests/browser
 
@@ -38,7 +38,7 @@ mutants: setup
 mutants-web: setup
 	cd web && npm install --no-save @stryker-mutator/core@9.6.1 @stryker-mutator/vitest-runner@9.6.1 && npx stryker run
 
-# the two halves side by side
+# its two halves side by side
 lint: setup
 	$(MAKE) -j 2 --output-sync --no-print-directory lint-python lint-web
 
@@ -50,6 +50,9 @@ lint-python:
 
 lint-web:
 	cd web && npm run check
+
+test-web:
+	cd web && npm test
 
 dev: setup
 	cd web && npm run dev

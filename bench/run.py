@@ -41,6 +41,11 @@ SHORT = "--short" in sys.argv
 SECONDS = 1 if SHORT else 6
 
 
+def several(many: int) -> range:
+    """So many changed sizes, or in the short form as many as its one measurement takes."""
+    return range(2 if SHORT else many)
+
+
 def median_ms(work: Callable[[int], object], times: int) -> float:
     """Median milliseconds of ``work(i)``, after one warm-up that the short form does without."""
     if not SHORT:
@@ -99,14 +104,14 @@ def sixty_parts() -> Document:
 def building(plain: float) -> None:
     """A changed size: the brood box, sixty parts whole, and sixty parts where little depends on the change."""
     box_ = brood_box()
-    documents = [changed(box_, "width", 400.5 + i) for i in range(25)]
+    documents = [changed(box_, "width", 400.5 + i) for i in several(25)]
     ms = median_ms(lambda i: build(documents[i]), 24)
     row("brood box, a changed width: build", ms, "ms", "< 30 ms", f"{ms / plain:.1f} x a plain boolean of one panel")
     for what, design, size, first, target in (
         ("brood box", box_, "width", 400.25, "< 100 ms"), ("hive floor (depth, marks)", hive_floor(), "width", 400.25, ""),
     ):  # fmt: skip
         for way, assembled in (("while a value is dragged", False), ("kept, with its assembly", True)):
-            widths = [first + i + (0.5 if assembled else 0.0) for i in range(25)]
+            widths = [first + i + (0.5 if assembled else 0.0) for i in several(25)]
 
             def whole(i: int, design=design, size=size, widths=widths, assembled=assembled) -> None:
                 built = build(changed(design, size, widths[i]))
@@ -118,7 +123,7 @@ def building(plain: float) -> None:
             row(f"   {what}, all for the screen, {way}", ms, "ms", goal, f"{ms / plain:.1f} x")
     many = sixty_parts()
     assert len(many.parts) == 60
-    documents = [changed(many, "width", 260.5 + i) for i in range(9)]
+    documents = [changed(many, "width", 260.5 + i) for i in several(9)]
     ms = median_ms(lambda i: build(documents[i]), 8)
     row("sixty parts, all but ten depend on the change: build", ms, "ms", "< 300 ms", f"{ms / plain / 50:.2f} x a boolean a part")
     built = [build(d) for d in documents]
@@ -126,7 +131,7 @@ def building(plain: float) -> None:
     row("   its checks", ms, "ms", "", f"{ms / plain / 60:.2f} x a boolean a part")
     ms = median_ms(lambda i: assembly(built[i]), 8)
     row("   its order of assembly", ms, "ms", "", f"{ms / plain / 60:.2f} x a boolean a part")
-    documents = [changed(many, "shelf", 150.5 + i) for i in range(9)]
+    documents = [changed(many, "shelf", 150.5 + i) for i in several(9)]
     assert len(build(documents[0]).rebuilt) >= 10
     ms = median_ms(lambda i: build(documents[i]), 8)
     row(f"   only {len(build(changed(many, 'shelf', 99)).rebuilt)} of them depend on it", ms, "ms", "", f"{ms / plain:.1f} x")
@@ -151,7 +156,7 @@ def two_hundred() -> Document:
 def layout(plain: float) -> None:
     """Two hundred parts after one size: built, checked for overlaps, made ready for the screen; and the hive."""
     many = two_hundred()
-    documents = [changed(many, "width", 400.5 + i) for i in range(7)]
+    documents = [changed(many, "width", 400.5 + i) for i in several(7)]
     assert len(build(documents[0]).parts) == 200
     ms = median_ms(lambda i: build(documents[i]), 6)
     row("two hundred parts, all depend on the change: build", ms, "ms", "< 500 ms", f"{ms / plain / 200:.2f} x a boolean a part")
@@ -160,7 +165,7 @@ def layout(plain: float) -> None:
     row("   their overlaps", ms, "ms", "< 1000 ms", f"{ms / plain / 200:.2f} x a boolean a part")
     ms = median_ms(lambda i: built_data(built[i], check(built[i], assembled=False)), 6)
     row("   all checks and what the screen needs, overlaps known", ms, "ms", "", f"{ms / plain / 200:.2f} x a boolean a part")
-    documents = [changed(hive(), "depth", 460.5 + i) for i in range(7)]
+    documents = [changed(hive(), "depth", 460.5 + i) for i in several(7)]
     ms = median_ms(lambda i: build(documents[i]), 6)
     row("hive (59 parts of 17 drawn): build", ms, "ms", "", f"{ms / plain / 17:.2f} x a boolean a part drawn")
 
@@ -193,7 +198,7 @@ def unfolding(plain: float) -> None:
     """A changed length of all bends of one part, by their number: the time a bend stays the same."""
     per_bend = {}
     for bends in (40, 80) if SHORT else (200, 1000):
-        documents = [changed(wound(bends), "leg", 30.5 + i) for i in range(5)]
+        documents = [changed(wound(bends), "leg", 30.5 + i) for i in several(5)]
         per_bend[bends] = median_ms(lambda i, d=documents: build(d[i]), 4) / bends
     few, many = per_bend
     ratio = f"{per_bend[many] / per_bend[few]:.2f} x the time a bend of {few}"
@@ -220,9 +225,9 @@ def folding(plain: float) -> None:
     per_bend = {}
     few, many = (5, 10) if SHORT else (20, 200)
     for bends in (few, many):
-        documents = [changed(bent(bends), "leg", 30.5 + i) for i in range(9)]
+        documents = [changed(bent(bends), "leg", 30.5 + i) for i in several(9)]
         ms = median_ms(lambda i, d=documents: build(d[i]), 8)
-        solids = [build(changed(bent(bends), "leg", 50.25 + i)).parts["strip"].flat for i in range(9)]
+        solids = [build(changed(bent(bends), "leg", 50.25 + i)).parts["strip"].flat for i in several(9)]
         folded = median_ms(lambda i, s=solids: mesh_of(s[i]), 8)
         per_bend[bends] = ms / bends
         ratio = f"{ms / plain:.1f} x a plain boolean" + (
