@@ -96,6 +96,8 @@ def test_wood_between_pockets_of_both_faces(off, code):
         d.feature("p", key, "pocket", ("left", u), ("front", 80), width="40", height="30", radius="3", depth=f"{depth:.4f}", face=face)
     found = [f for f in faults(d) if f.code in ("thin_floor", "floors_meet") and ("other face" in f.message)]
     assert [f.code for f in found] == ([code] if code else [])
+    # told at the first one's middle
+    assert [f.at for f in found] == ([pytest.approx((100, 80))] if code else [])
     # beside each other they do not meet
     d.data["parts"]["p"]["features"]["m"]["u"]["offset"] = d.entry("200")
     assert not [f for f in faults(d) if "other face" in f.message]

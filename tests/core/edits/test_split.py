@@ -346,3 +346,33 @@ def test_what_is_joined_to_the_whole_or_to_its_copy_is_joined_to_both_halves(end
     joints = build(patched(d.document().dump(), patch)).joints.values()
     assert not any(j.refused for j in joints)
     assert {j.b for j in joints} == {end, end.replace("tray", "tray_2")}
+
+
+@pytest.mark.parametrize("number", [2, 3, 5])
+@pytest.mark.parametrize("at", [100.0, 150.0, 233.0])
+def test_gussets_stay_in_the_half_that_has_all_of_them_and_where_they_were(number, at):
+    """The front wall's bend is cut across by the line: of its stiffeners each lies in one half, or is cut by the line and gone."""
+    d = Draft("t", "galv20")
+    d.board("tray", "galv20", "lying", "0", ("0", "300 mm"), ("0", "120 mm"), up="a")
+    d.fold("tray")
+    d.flange("tray", "front", "front", "30 mm", gussets={"number": number, "width": d.entry("14 mm"), "depth": d.entry("9 mm")})
+    whole = build(d.document()).parts["tray"]
+    halves = split(d.document(), at, hold="none")
+
+    def where(part):
+        """The room's x of every stiffener's middle, and its width and depth."""
+        found = []
+        for b in part.flat.fold.bends:
+            for along, width, depth in b.gussets:
+                u, v = b.start[0] + b.along[0] * along, b.start[1] + b.along[1] * along
+                found.append((round(part.matrix[0][0] * u + part.matrix[0][1] * v + part.matrix[0][3], 6), width, depth))
+        return found
+
+    parts = [p for p in halves.parts.values() if p.flat]
+    assert len(parts) == 2 and len(where(whole)) == number
+    kept = sorted(g for p in parts for g in where(p))
+    # the second half has none where the first one reaches under it
+    assert set(kept) <= set(where(whole))
+    clear = [g for g in where(whole) if abs(g[0] - at) > 40]
+    assert set(clear) <= set(kept) and len(kept) == len(set(kept))
+    assert all(abs(g[0] - at) > 7 for g in kept)
