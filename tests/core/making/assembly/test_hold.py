@@ -5,7 +5,8 @@ import pytest
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
-from zygon.making.assembly.hold import drops
+from zygon.edits.split import split_part
+from zygon.making.assembly.hold import _halves, drops
 from zygon.making.pipeline import build
 
 T = 11.8
@@ -249,3 +250,22 @@ def test_what_holds_a_shelf_is_copied_with_it(copied):
             assert [f.part for f in left] == ["shelf@shelves.1"]
             continue
         assert [f.message for f in left] == [], mend.label
+
+
+def test_only_halves_of_one_part_hold_one_another_at_their_cut():
+    """Two trays side by side that are cut at the same place, one of them along the other axis too: four pieces, two pairs."""
+    d = Draft("t", "galv20")
+    for key, y in (("one", 0), ("two", 300)):
+        d.board(key, "galv20", "lying", "0", ("0", "300 mm"), (f"{y} mm", f"{y + 120} mm"), up="a")
+        d.fold(key)
+        d.flange(key, "f", "front", "30 mm").flange(key, "b", "back", "30 mm")
+    document = d.document()
+    for key in ("one", "two"):
+        _, patch = split_part(build(document), key, "x", 150.0, hold="none")
+        document = patched(document.dump(), patch)
+    built = build(document)
+    pairs = _halves(built)
+    assert len(built.parts) == 4 and len(pairs) == 2
+    for pair in pairs:
+        low, high = (built.parts[k].span_box.span("y") for k in sorted(pair))
+        assert low == pytest.approx(high)

@@ -10,7 +10,8 @@ from zygon.design.examples import EXAMPLES
 from zygon.design.layout_operations import group_parts
 from zygon.design.patch import patched
 from zygon.design.starters import STARTERS
-from zygon.making.assembly.plan import assembly, way_word
+from zygon.making.assembly.plan import _distance, _together, assembly, way_word
+from zygon.making.assembly.sweep import WAYS, Blocks, blockers, solid_parts
 from zygon.making.pipeline import build
 
 DESIGNS = {**EXAMPLES, **{k: lambda k=k: STARTERS[k](k) for k in ("closed-box", "tray", "shelf-case")}}
@@ -158,3 +159,47 @@ def test_dowels_that_are_turned_by_a_quarter_come_apart_along_themselves(axis, w
     loose = assembly(build(turned(pair("dowels"), (axis, 90)))).loose
     assert {w[0] for x in loose for w in x.ways} <= {way}
     assert len(loose) >= (1 if way == "z" else 2)
+
+
+@pytest.mark.parametrize(("at", "way"), [
+    ((120, 80, 12), ("z", -1)), ((-40, 80, 0), ("x", 1)), ((300, 80, 0), ("x", -1)), ((120, -30, 0), ("y", 1)), ((120, 200, 0), ("y", -1)),
+])  # fmt: skip
+def test_of_several_ways_the_shortest_is_gone(at, way):
+    """A small board on top of a large one or beside it is put there from where it lies nearest to free: all other ways lead past the large one."""
+    d = Draft("two", "ply12")
+    d.data["stocks"]["ply12"].pop("measured", None)
+    d.board("a", "ply12", "lying", 0, (0, 300), (0, 200))
+    d.board("b", "ply12", "lying", at[2], (at[0], at[0] + 40), (at[1], at[1] + 30))
+    found = assembly(build(d.document()))
+    assert found.first == ("a",)
+    (step,) = found.steps
+    assert (step.parts, step.way) == (("b",), way)
+    # as it is clear at once, what it goes is the little more alone
+    assert step.distance < 60
+    across = build(d.document())
+    i, (low, high) = "xyz".index(way[0]), across.parts["a"].reaches
+    assert _distance(across.made, frozenset("b"), frozenset("a"), way) == pytest.approx(
+        step.distance + high[i] - low[i] + (12 if i == 2 else (40, 30)[i])
+    )
+
+
+def test_where_none_comes_off_alone_the_smallest_group_does():
+    """Two that hold one another stand on a third."""
+    d = Draft("pair", "ply12", cutter="router")
+    d.board("ground", "ply12", "lying", -12, (-100, 300), (-100, 300))
+    d.board("one", "ply12", "facing_front", 60, (0, 200), (0, 80))
+    d.board("other", "ply12", "facing_side", 60, (0, 200), (0, 80))
+    d.joint("cross_lap", "one", "other")
+    built = build(d.document())
+    blocks = blockers(built, solid_parts(built))
+    by_key = {p.key: p for p in solid_parts(built)}
+    # as if neither could leave the other in any way
+    held = {(k, w): blocks.of(k, w, frozenset(by_key)) | ({"one": {"other"}, "other": {"one"}}.get(k, set())) for k in by_key for w in WAYS}
+    tied = Blocks({k: frozenset(v) for k, v in held.items()})
+    found, way = _together(by_key, frozenset(by_key), tied)
+    # the smallest of those that come off as one, on the first way that is free
+    assert found == frozenset({"ground"}) and not tied.of("ground", way, frozenset(by_key))
+    stuck = Blocks({(k, w): frozenset(v) | (frozenset({"one"}) if k == "ground" else frozenset()) for (k, w), v in held.items()})
+    assert _together(by_key, frozenset(by_key), stuck) == (frozenset({"one", "other"}), ("z", 1))
+    nothing = Blocks({(k, w): frozenset(set(by_key) - {k}) for k in by_key for w in WAYS})
+    assert _together(by_key, frozenset(by_key), nothing) is None

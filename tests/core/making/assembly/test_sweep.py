@@ -6,7 +6,7 @@ import pytest
 
 from zygon.design.draft import Draft
 from zygon.making.assembly.plan import assembly, way_word
-from zygon.making.assembly.sweep import TOUCH, WAYS, along, blockers, opposite, runs_into, silhouette, solid_parts
+from zygon.making.assembly.sweep import TOUCH, WAYS, along, blockers, opposite, runs_into, silhouette, solid_parts, tolerance_of
 from zygon.making.pipeline import build
 
 PLANES = ["lying", "facing_front", "facing_side"]
@@ -152,3 +152,12 @@ def test_a_part_is_shown_thirty_past_the_rest_and_goes_home_on_its_shortest_way(
     # the wall leaves up: its foot has to pass the base's top by thirty; to the right it would be 100 and thirty
     assert found.first == ("base",) and step.parts == ("wall",) and step.way == ("z", -1)
     assert step.distance == pytest.approx(30.0)
+
+
+@pytest.mark.parametrize(("fit", "bite"), [("-0.2 mm", 0.2), ("0", 0.0), ("0.3 mm", 0.0)])
+def test_only_a_press_fit_bites(fit, bite):
+    d = Draft("two", "ply12", cutter="router")
+    d.board("a", "ply12", "facing_side", 0, (0, 200), (0, 100))
+    d.board("b", "ply12", "facing_front", 0, (0, 300), (0, 100))
+    d.joint("finger", "a", "b", fit=fit)
+    assert tolerance_of(build(d.document())) == {frozenset("ab"): pytest.approx(TOUCH + bite)}
