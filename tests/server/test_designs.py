@@ -9,6 +9,7 @@ from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
 
 from tests.server.conftest import text
+from zygon.design.document import SCHEMA
 from zygon.design.examples import brood_box
 
 
@@ -61,7 +62,7 @@ def test_a_preview_stores_nothing(api, design):
         ({"op": "replace", "path": "/parts/front/name", "value": "back"}, "bad_name", "/parts/back/name"),
         ({"op": "replace", "path": "/parts/front/stock", "value": "oak"}, "bad_reference", "/parts/front/stock"),
         ({"op": "replace", "path": "/nothing", "value": 1}, "bad_patch", "patch"),
-        ({"op": "replace", "path": "/parts/front/quantity", "value": 100000}, "bad_document", "/parts/front/board/quantity"),
+        ({"op": "replace", "path": "/parts/front/quantity", "value": 100000}, "bad_document", "/parts/front/quantity"),
     ],
 )
 def test_a_value_that_cannot_stand_is_refused_with_entry_value_and_rule(api, design, patch, code, entry):
@@ -324,9 +325,9 @@ def test_a_design_of_the_first_schema_is_opened_edited_and_undone(api, design):
     for new in ("tests", "marks", "groups", "copies", "clearances", "numbering"):
         old.pop(new, None)
     Design.objects.filter(pk=design.pk).update(document=old)
-    assert api.get(f"/designs/{design.pk}")[1]["document"]["schema"] == 5
+    assert api.get(f"/designs/{design.pk}")[1]["document"]["schema"] == SCHEMA
     status, body = api.edit(Design.objects.get(pk=design.pk), 1, text("width", "430 mm"))
-    assert status == 200 and body["document"]["schema"] == 5
+    assert status == 200 and body["document"]["schema"] == SCHEMA
     status, body = api.post(f"/designs/{design.pk}/undo", {}, **{"If-Match": '"2"'})
     assert status == 200 and part(body, "front")["length"] == 420
 

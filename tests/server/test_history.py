@@ -1,5 +1,6 @@
 """Edits undone and made again in their order; what is built once is not built again; limits of size; operations as the core works them out."""
 
+import copy
 import json
 
 import pytest
@@ -16,6 +17,7 @@ from tests.server.conftest import text
 from zygon.design.examples import EXAMPLES
 from zygon.design.layout_operations import change_many, group_parts, mirror
 from zygon.design.operations import remove_part, remove_size, rename
+from zygon.design.upgrade import as_schema
 from zygon.edits import cut_tests
 from zygon.edits.bend_strip import add_bend_test, bend_from_legs
 from zygon.edits.split import split_part
@@ -279,3 +281,46 @@ def test_an_operation_of_which_nothing_is_said_is_refused_or_does_nothing(api, b
     assert status in (200, 422)
     if status == 422:
         assert body["message"][0].isupper() and body["code"]
+
+
+def test_edits_of_the_schema_before_are_undone_and_made_again(api, maker):
+    """A board was folded, then a block was added with its stock, as schema 5 wrote them; then one more edit of today."""
+    kept = drafted({"a": flange("right", 30)}).document
+    last = as_schema(kept.dump(), 5)
+    flanges, plain = last["parts"]["p"]["folding"], copy.deepcopy(last)
+    del plain["parts"]["p"]["folding"]
+    mm = {"text": "20 mm", "unit": "mm"}
+    block = {"kind": "board", "name": "block", "made": "bought", "stock": "bought", "plane": "lying", "position": {"face": "bottom", "at": mm}, "deep": mm,
+             "spans": {a: {"low": {"text": "0", "unit": "mm"}, "high": mm} for a in "xy"}, "price": 4.5}  # fmt: skip
+    stock = {"name": "Bought things", "material": "bought", "nominal": {"text": "1 mm", "unit": "mm"}}
+    edits = [
+        ([{"op": "add", "path": "/parts/p/folding", "value": flanges}], [{"op": "remove", "path": "/parts/p/folding"}]),
+        ([{"op": "add", "path": "/stocks/bought", "value": stock}, {"op": "add", "path": "/parts/b", "value": block}],
+         [{"op": "remove", "path": "/parts/b"}, {"op": "remove", "path": "/stocks/bought"}]),
+    ]  # fmt: skip
+    last["stocks"]["bought"], last["parts"]["b"] = stock, block
+    design = service.create(maker, kept)
+    type(design).objects.filter(pk=design.pk).update(document=last, revision=3)
+    for revision, (patch, inverse) in enumerate(edits, 2):
+        Edit.objects.create(design=design, revision=revision, label=f"edit {revision}", patch=patch, inverse=inverse, author="a", schema=5)
+    design.refresh_from_db()
+    name = {"op": "replace", "path": "/parts/b/name", "value": "fan"}
+    assert api.edit(design, 3, name)[0] == 200
+
+    def kinds(body):
+        document = body["document"]
+        return {p["name"]: p["kind"] for p in document["parts"].values()}, sorted(document["stocks"])
+
+    stages = [
+        ({"tray": "board"}, ["s"]),
+        ({"tray": "folded"}, ["s"]),
+        ({"tray": "folded", "block": "bought"}, ["s"]),
+        ({"tray": "folded", "fan": "bought"}, ["s"]),
+    ]
+    revision = 4
+    for way, expected in (*(("undo", s) for s in stages[2::-1]), *(("redo", s) for s in stages[1:])):
+        status, body = step(api, design, way, revision)
+        assert status == 200, body
+        revision += 1
+        assert kinds(body) == expected
+    assert body["document"]["parts"]["b"]["price"] == 4.5 and body["document"]["parts"]["p"]["folding"]["flanges"].keys() == {"a"}

@@ -66,13 +66,13 @@ def _names(part: MadePart, flat: Flat) -> dict[str, str]:
 
 def _key(document: Document, part: MadePart, flat: Flat) -> str:
     """What the steps hang on."""
-    bending = document.stocks[part.record.stock].bending or Bending()
+    bending = document.stock_of(part.record).bending or Bending()
     sequence = part.record.folding.sequence  # type: ignore[union-attr]
     return digest("brake", flat.digest, flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat))
 
 
 def _found(document: Document, part: MadePart, flat: Flat, stop: Callable[[], bool]) -> list[Step]:
-    bending = document.stocks[part.record.stock].bending or Bending()
+    bending = document.stock_of(part.record).bending or Bending()
     sequence = part.record.folding.sequence  # type: ignore[union-attr]
     return bend_order(flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat), stop)  # type: ignore[arg-type]
 

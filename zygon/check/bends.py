@@ -56,7 +56,7 @@ def _flat_work(part: MadePart) -> list[Fault]:
 
 def _radius_faults(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
     """No bend is tighter than the stock allows; hems are pressed flat and are no such bend."""
-    stock = document.stocks[part.record.stock]
+    stock = document.stock_of(part.record)
     thickness = part.flat.thickness
     least, source = thickness, SOURCE
     own = stock.bending.least_radius if stock.bending else None
@@ -86,7 +86,7 @@ def _near_bend(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
     """
     flat = part.flat
     found = []
-    stock = document.stocks[part.record.stock]
+    stock = document.stock_of(part.record)
     own = None
     if stock.bending and stock.bending.hole_distance:
         with suppress(ExpressionError):

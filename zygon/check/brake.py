@@ -36,7 +36,7 @@ def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
     for part in built.made.values():
         if part.made_by or part.flat.fold is None or part.record.made != "cut":
             continue
-        bending = document.stocks[part.record.stock].bending or Bending()
+        bending = document.stock_of(part.record).bending or Bending()
         folding = part.record.folding
         # the tools that the table of bends names, which may be others than the first where those run into something
         steps = plan(document, part, part.flat) or []

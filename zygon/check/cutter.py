@@ -8,8 +8,9 @@ import shapely
 
 from zygon.check.called import called
 from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
 from zygon.design.limits import MAX_BIT
+from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
@@ -29,7 +30,7 @@ def cutter_faults(built: Built) -> list[Fault]:
     """The chosen cutter is there, its entries can be read, and it has speeds for every stock in use."""
     document = built.document
     cutter = document.cutters.get(document.cutter)
-    used = {p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"}
+    used = {p.record.stock for p in built.parts.values() if is_placed(p.record) and p.record.made == "cut"}
     if cutter is None:
         return (
             [

@@ -110,7 +110,7 @@ def _ledges(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
     """A ledge under a lying board on each of two walls across from one another that its edges stand against."""
     document, unit, name = built.document, built.document.unit, part.path
     own = part.span_box
-    if own is None or part.frame is None or part.frame.normal != "z":
+    if own is None or part.frame is None or part.frame.normal != "z" or not part.record.stock:
         return ()
     walls = {(axis, high): wall for axis in "xy" for high in (False, True) if (wall := _wall(built, part, axis, high=high))}
     for axis in "xy":
@@ -190,6 +190,8 @@ def _empty(built: Built, part: BuiltPart, wall: BuiltPart, box: dict[str, tuple[
 def _support(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
     """A board that stands under the part, from what it would land on."""
     document = built.document
+    if not part.record.stock:  # nothing to make it from
+        return ()
     unit, name = document.unit, part.path
     own_room = exact_length(part.reaches[0][2] - drop.height - part.place.shift[2], unit)
     if part.record.group:  # a group's places are counted from where it was moved to

@@ -5,7 +5,8 @@ from __future__ import annotations
 import shapely
 
 from zygon.check.called import called
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
+from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.making.flats.face_words import face_word
@@ -130,7 +131,7 @@ def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
     if (
         flat is None
         or flat.fold is None
-        or not isinstance(record, Board)
+        or not is_placed(record)
         or record.folding is None
         or record.loose == "kept"
         or record.folding.split

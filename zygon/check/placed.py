@@ -8,7 +8,8 @@ import numpy as np
 import shapely
 
 from zygon.check.called import called
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
+from zygon.design.parts.kinds import PlacedKind, is_placed
 from zygon.geometry.boolean import to_polygon
 from zygon.making.result.built import BuiltPart
 from zygon.making.result.fault import Fault
@@ -35,7 +36,7 @@ NOTCHES = ("slot", "rectangle")
 def placed_faults(document: Document, part: BuiltPart) -> list[Fault]:
     """What is asked to be cut or marked where it cannot be, or where it spoils what is there."""
     flat = part.flat
-    if flat is None or flat.asked is None or not flat.pieces or not isinstance(part.record, Board):
+    if flat is None or flat.asked is None or not flat.pieces or not is_placed(part.record):
         return []
     outline = shapely.union_all([to_polygon(c, SAGITTA) for c in flat.asked.outline])
     own = _by_owner(part, flat.asked)
@@ -70,7 +71,7 @@ def _kind(part: BuiltPart, owner: str) -> str:
     """The kind of the feature that owns a cut; 'hole' for a bore, '' for what is not told apart."""
     if is_of(owner, "bore"):
         return "hole"
-    board: Board = part.record  # type: ignore[assignment]
+    board: PlacedKind = part.record  # type: ignore[assignment]
     _, key, _, flange = read_owner(owner)
     features = board.features
     if flange and board.folding and flange in board.folding.flanges:

@@ -22,7 +22,7 @@ from zygon.check.problem import Problem, as_problems
 from zygon.check.process import process_faults
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, thin_faults, web_faults
-from zygon.design.document import Board
+from zygon.design.parts.kinds import is_placed
 from zygon.making.result.built import Built, BuiltPart
 from zygon.making.result.fault import Fault
 from zygon.memo import Memo, digest
@@ -55,7 +55,7 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
                    [(k, getattr(j, "relief", "")) for k, j in document.joints.items() if key in (j.a, j.b)], part.record.stock, part.record.made, document.display,
-                   document.stocks[part.record.stock].bending if part.flat.fold else None, _folded(built, part), _words(built, part), assembled and part.flat.fold is not None)  # fmt: skip
+                   document.stock_of(part.record).bending if part.flat.fold else None, _folded(built, part), _words(built, part), assembled and part.flat.fold is not None)  # fmt: skip
         faults += _OF_FLATS.get(digest("check", *context), partial(_of_flat, built, part, thorough=assembled))[0]
     return as_problems(document, one_a_cause(faults))
 
@@ -72,13 +72,13 @@ def _words(built: Built, part: BuiltPart) -> list:
     """What the owners of a part's cuts are called, and what kind they are of: the same flat may have come about in other ways."""
     document, record = built.document, part.record
     owners = dict.fromkeys(o.owner for o in part.flat.asked.operations) if part.flat and part.flat.asked else {}
-    kinds = [(k, f.kind) for k, f in record.features.items()] if isinstance(record, Board) else []
+    kinds = [(k, f.kind) for k, f in record.features.items()] if is_placed(record) else []
     return [kinds, [called(document, o) for o in owners]]
 
 
 def _folded(built: Built, part: BuiltPart) -> list:
     """What the checks of a folded part read beside its flat: the names and radii of its flanges, and the gaps of its corners."""
-    folding = part.record.folding if isinstance(part.record, Board) else None
+    folding = part.record.folding if is_placed(part.record) else None
     if folding is None:
         return []
     own = [(k, f.name, f.radius) for k, f in folding.flanges.items()]

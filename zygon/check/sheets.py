@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
 from zygon.design.margins import broken_margin, margins_of
+from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.making.flats.distinct import distinct
@@ -24,7 +25,7 @@ def sheet_faults(built: Built) -> list[Fault]:
     """Parts larger than any sheet, and sheets larger than the bed."""
     document = built.document
     faults: list[Fault] = []
-    used = {p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"}
+    used = {p.record.stock for p in built.parts.values() if is_placed(p.record) and p.record.made == "cut"}
     broken = broken_margin(document.nest)
     if broken:
         entry, error = broken

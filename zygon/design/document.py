@@ -4,29 +4,30 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
 from pydantic import Field, ValidationError
 
 from zygon.design.arrangement import Arrangement
-from zygon.design.features import Bore, Feature, From
-from zygon.design.folding import CUT_EDGES, Folding
+from zygon.design.features import Bore
+from zygon.design.folding import CUT_EDGES
 from zygon.design.joints import Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
 from zygon.design.limits import (
     MAX_BORES,
     MAX_COPY_RECORDS,
-    MAX_FEATURES,
     MAX_GROUPS,
     MAX_JOINTS,
     MAX_PARTS,
-    MAX_QUANTITY,
     MAX_SIZES,
 )
-from zygon.design.outlines import Outline, Traced
+from zygon.design.outlines import Traced
+from zygon.design.parts.folded import FoldedPart
+from zygon.design.parts.kinds import Part, PlacedKind, is_placed
+from zygon.design.parts.listed import Key
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
-from zygon.geometry.frame import FACES, Plane, frame_of
+from zygon.geometry.frame import FACES, frame_of
 from zygon.measure.entry import Entry, Record
 from zygon.measure.units import name_fault
 from zygon.stock.brake import Brake
@@ -36,28 +37,22 @@ from zygon.stock.sheet import SheetStock
 
 __all__ = [
     "SCHEMA",
-    "Board",
     "Document",
     "Edges",
     "HelpMarks",
-    "Item",
     "Kept",
     "Measured",
     "NestSettings",
-    "Part",
-    "Position",
     "Rules",
     "Size",
-    "Solid",
-    "Span",
     "mirrored_axes",
     "parse_document",
     "scope_of",
 ]
 
-SCHEMA = 5
-Axis = Literal["x", "y", "z"]
-Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
+SCHEMA = 6
+#: What a bought part is shown as that is of none of the stocks.
+_BOUGHT = SheetStock(name="bought", material="bought", nominal=Entry(text="1 mm"), density=1.0, tint="#8C959E", hatch="plastic")
 
 
 class Measured(Record):
@@ -79,75 +74,6 @@ class Size(Record):
     high: Entry | None = None
     note: str = Field(default="", max_length=200)
     order: int = 0
-
-
-class Span(Record):
-    """From where to where a board runs along one axis."""
-
-    low: Entry
-    high: Entry
-
-
-class Position(Record):
-    """Where a board sits across its plane: this face of it, or its centre, at this place."""
-
-    face: From
-    at: Entry
-
-
-class Solid(Record):
-    """A bought part's shape as read from a file: a mesh in (u, v, w) from its box's low corner, in mm, and where it came from."""
-
-    source: str = Field(max_length=120)
-    size: tuple[float, float, float]
-    positions: list[float] = Field(max_length=60_000)
-    triangles: list[int] = Field(max_length=120_000)
-    volume: float = Field(ge=0)
-
-
-class Board(Record):
-    """A part from sheet: a plane, a position across it, and two spans within it; flat, or the plate of a folded part."""
-
-    kind: Literal["board"] = "board"
-    name: str
-    order: int = 0
-    made: Literal["cut", "bought"] = "cut"
-    stock: str
-    quantity: int = Field(default=1, ge=1, le=MAX_QUANTITY)
-    plane: Plane
-    position: Position
-    spans: dict[Axis, Span]
-    up: Literal["a", "b"] = Field(default="a", description="the face that lies up on the cutter")
-    grain: Literal["free", "u", "v"] = Field(default="free", description="the board's direction that follows the sheet's grain")
-    features: dict[Key, Feature] = Field(default_factory=dict, max_length=MAX_FEATURES)
-    price: float = Field(default=0.0, ge=0, description="of one, where it is bought")
-    deep: Entry | None = Field(default=None, description="of a bought block: how thick it is itself, whatever its stock")
-    mass: float | None = Field(default=None, ge=0, description="of a bought block, in g; from its stock's density where not said")
-    solid: Solid | None = Field(default=None, description="of a bought block: its shape as it was read from a file")
-    aside: bool = Field(default=False, description="a test piece or jig that lies beside the design and takes no part in it")
-    group: str = Field(default="", description="key of the group that it lies in")
-    turns: dict[Key, Turn] = Field(default_factory=dict, max_length=4, description="out of its place at rest, one after the other")
-    outline: Outline | None = Field(default=None, description="a rectangle where not said")
-    loose: Literal["kept", "removed"] = Field(default="kept", description="removed: only the largest of several pieces is the part")
-    folding: Folding | None = Field(default=None, description="of a part bent from sheet: what stands on the plate that the spans describe")
-    out: bool = Field(default=False, description="left out of the design without being deleted")
-
-
-class Item(Record):
-    """A bought thing that takes no part in the fitting: a rod, screws, felt."""
-
-    kind: Literal["item"] = "item"
-    name: str
-    order: int = 0
-    made: Literal["bought"] = "bought"
-    quantity: int = Field(default=1, ge=1, le=MAX_QUANTITY)
-    price: float = Field(default=0.0, ge=0)
-    note: str = Field(default="", max_length=200)
-    group: str = ""
-    out: bool = False
-
-
-Part = Annotated[Board | Item, Field(discriminator="kind")]
 
 
 class Kept(Record):
@@ -201,7 +127,7 @@ class NestSettings(Record):
 class Document(Record):
     """A design whole."""
 
-    schema_: Literal[5] = Field(default=5, alias="schema")
+    schema_: Literal[6] = Field(default=6, alias="schema")
     name: str = Field(min_length=1, max_length=80)
     note: str = Field(default="", max_length=2000)
     unit: Literal["mm", "in"] = Field(default="mm", description="what a bare number means when it is typed now")
@@ -233,10 +159,14 @@ class Document(Record):
 
     model_config = {**Record.model_config, "populate_by_name": True}
 
-    def boards(self, *, out: bool = False) -> dict[str, Board]:
-        """The boards by key, in order; those that are left out only where ``out`` asks for them."""
-        found = {k: p for k, p in self.parts.items() if isinstance(p, Board) and (out or not self.left_out(k))}
+    def placed(self, *, out: bool = False) -> dict[str, PlacedKind]:
+        """The parts that lie in the room by key, in order; those that are left out only where ``out`` asks for them."""
+        found = {k: p for k, p in self.parts.items() if is_placed(p) and (out or not self.left_out(k))}
         return dict(sorted(found.items(), key=lambda kp: (kp[1].order, kp[0])))
+
+    def stock_of(self, part: PlacedKind) -> SheetStock:
+        """What a part is of."""
+        return self.stocks[part.stock] if part.stock else _BOUGHT
 
     def left_out(self, key: str) -> bool:
         """Whether a part is left out, by itself or with a group that it lies in."""
@@ -274,16 +204,22 @@ def parse_document(data: object) -> Document:
     try:
         document = Document.model_validate(data)
     except ValidationError as error:
-        raise _first_fault(error) from None
+        raise _first_fault(error, data) from None
     _check_names(document)
     _check_references(document)
     return document
 
 
-def _first_fault(error: ValidationError) -> DocumentError:
+def _first_fault(error: ValidationError, data: object) -> DocumentError:
     fault = error.errors(include_url=False)[0]
     # the tags of unions ('board', 'hole') stand in pydantic's path but not in the document
-    entry = "/" + "/".join(str(p) for p in fault["loc"])
+    path: list[str] = []
+    for step in fault["loc"]:
+        if isinstance(data, dict) and step not in data and data.get("kind") == step:
+            continue
+        path.append(str(step))
+        data = data.get(step) if isinstance(data, dict) else data[step] if isinstance(data, list) and isinstance(step, int) else None
+    entry = "/" + "/".join(path)
     value = fault.get("input")
     shown = value if isinstance(value, (str, int, float, bool)) or value is None else type(value).__name__
     return DocumentError(f"{entry}: {fault['msg']} (given: {shown!r})", entry=entry, value=shown, rule=fault["msg"])
@@ -315,7 +251,7 @@ def _check_references(document: Document) -> None:
             rule = f"there is no {what} with the key {key!r}"
             raise DocumentError(f"{entry}: {rule}", entry=entry, value=key, rule=rule, code="bad_reference")
 
-    boards = document.boards(out=True)
+    boards = document.placed(out=True)
     if document.cutter:
         need(document.cutters, document.cutter, "/cutter", "cutter")
     if document.brake:
@@ -324,18 +260,18 @@ def _check_references(document: Document) -> None:
         need(document.stocks, fit.stock, f"/fits/{key}/stock", "stock")
         need(document.cutters, fit.cutter, f"/fits/{key}/cutter", "cutter")
     for key, board in boards.items():
-        need(document.stocks, board.stock, f"/parts/{key}/stock", "stock")
-        if board.made == "cut" and (board.deep or board.solid):
-            rule = "only a bought part has a thickness or a shape of its own"
-            raise DocumentError(
-                f"{board.name}: {rule}", entry=f"/parts/{key}/{'deep' if board.deep else 'solid'}", value=board.made, rule=rule
-            )
+        if board.kind == "bought" and not board.stock:
+            if board.deep is None:
+                rule = "a bought part has a stock, or a thickness of its own"
+                raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/deep", value="", rule=rule)
+        else:
+            need(document.stocks, board.stock, f"/parts/{key}/stock", "stock")
         frame = frame_of(board.plane)
         if set(board.spans) != {frame.u, frame.v}:
             rule = f"a board that is {board.plane.replace('_', ' ')} has spans along {frame.u} and {frame.v}"
             raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/spans", value=sorted(board.spans), rule=rule)
-        if board.folding:
-            _check_flanges(key, board, board.folding, need)
+        if board.kind == "folded":
+            _check_flanges(key, board, need)
     for key, test in document.tests.items():
         need(document.stocks, test.stock, f"/tests/{key}/stock", "stock")
         need(document.cutters, test.cutter, f"/tests/{key}/cutter", "cutter")
@@ -354,9 +290,9 @@ def _check_references(document: Document) -> None:
     _check_layout(document, need, boards)
 
 
-def _check_flanges(part: str, board: Board, folded: Folding, need: Callable[[dict[str, Any], str, str, str], None]) -> None:
+def _check_flanges(part: str, board: FoldedPart, need: Callable[[dict[str, Any], str, str, str], None]) -> None:
     """A flange stands on an edge that is there, and none on itself; a corner is between two flanges."""
-    frame = frame_of(board.plane)
+    frame, folded = frame_of(board.plane), board.folding
     plate = (*FACES[frame.u], *FACES[frame.v], *(CUT_EDGES if folded.split else ()))
     if folded.split and folded.split.axis == frame.normal:
         rule = f"it is split along {frame.u} or {frame.v}"
@@ -382,7 +318,7 @@ def _check_flanges(part: str, board: Board, folded: Folding, need: Callable[[dic
         need(folded.flanges, corner.b, f"/parts/{part}/folding/corners/{key}/b", "flange")
 
 
-def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, str], None], boards: dict[str, Board]) -> None:
+def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, str], None], boards: dict[str, PlacedKind]) -> None:
     """Groups are there and no group lies in itself; what is copied lies in one group; a turn passes two places."""
     if set(re.findall(r"\{[^}]*\}|[{}]", document.numbering)) - {"{number}", "{group}", "{part}"}:
         rule = "a part number is made of text and of {number}, {group} and {part}"
@@ -399,7 +335,7 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
     for key, part in document.parts.items():
         if part.group:
             need(document.groups, part.group, f"/parts/{key}/group", "group")
-        if isinstance(part, Board):
+        if is_placed(part):
             _check_turns(part.turns, f"/parts/{key}/turns", part.name)
             if isinstance(part.outline, Traced):
                 need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")

@@ -6,7 +6,7 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.upgrade import load
-from zygon.design.workshop import BOUGHT, workshop
+from zygon.design.workshop import workshop
 
 __all__ = ["Draft"]
 
@@ -52,6 +52,7 @@ class Draft:
 
     def fold(self, part: str, **more: Any) -> Draft:
         """Makes a board a folded part: radius, corner, gap, rounding where they are said."""
+        self.data["parts"][part]["kind"] = "folded"
         self.data["parts"][part]["folding"] = {k: v if k == "corner" else self.entry(v) for k, v in more.items()} | {"flanges": {}}
         return self
 
@@ -83,10 +84,8 @@ class Draft:
 
     def block(self, name: str, x: tuple[Any, Any], y: tuple[Any, Any], z: tuple[Any, Any], price: float = 0.0, **more: Any) -> Draft:
         """Adds a bought block between six places; its holes are features on its top or bottom."""
-        self.data["stocks"].setdefault("bought", BOUGHT)
-        self.board(
-            name, "bought", "lying", z[0], x, y, face="bottom", made="bought", price=price, deep=self.entry(f"({z[1]}) - ({z[0]})"), **more
-        )
+        deep = self.entry(f"({z[1]}) - ({z[0]})")
+        self.board(name, "", "lying", z[0], x, y, face="bottom", kind="bought", price=price, deep=deep, **more)
         return self
 
     def flange_feature(self, part: str, flange: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:

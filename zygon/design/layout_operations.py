@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
 from zygon.design.layout import MirrorCopy, origin_of
+from zygon.design.parts.kinds import PlacedKind
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.measure.entry import Entry
@@ -50,7 +51,7 @@ def mirror(document: Document, of: list[str], axis: str, at: str, unit: str = ""
     for reference in of:
         kind, key = origin_of(reference)
         inside = (
-            [key] if kind == "part" else [k for k, b in document.boards().items() if kind == "group" and key in document.within(b.group)]
+            [key] if kind == "part" else [k for k, b in document.placed().items() if kind == "group" and key in document.within(b.group)]
         )
         for part in inside:
             if part in document.parts:
@@ -169,13 +170,13 @@ def without_part(document: Document, part: str) -> Patch:
     ]
     patch += [
         {"op": "remove", "path": pointer("parts", k, "outline")}
-        for k, b in document.boards(out=True).items()
+        for k, b in document.placed(out=True).items()
         if k != part and getattr(b.outline, "part", "") == part
     ]
     return _once(patch)
 
 
-def _feature_of(board: Board | None, flange: str, key: str) -> tuple[Any, tuple[str, ...]]:
+def _feature_of(board: PlacedKind | None, flange: str, key: str) -> tuple[Any, tuple[str, ...]]:
     """A board's feature, or that of one of its flanges, and where it stands in its record."""
     if board is None:
         return None, ()
@@ -190,7 +191,7 @@ def change_many(document: Document, owners: list[str], field: str, text: str, un
     if unit not in BARE_LENGTH_UNITS:
         raise DocumentError(f"{unit!r} is no unit for a bare number", entry="unit", value=unit, rule="mm or in")
     patch: Patch = []
-    boards = document.boards(out=True)
+    boards = document.placed(out=True)
     for owner in dict.fromkeys(owners):
         _, key, part, flange = read_owner(owner)
         feature, path = _feature_of(boards.get(part), flange, key)

@@ -78,7 +78,7 @@ def repoint(document: Document, lost: str, name: str) -> tuple[str, Patch]:
     Raises DocumentError where ``lost`` is there after all, ``name`` is not, or nothing names it.
     """
     handed = {n for c in document.copies.values() if isinstance(c, MirrorCopy) for n in c.names.values()}
-    parts = {b.name for k, b in document.boards().items()} | handed
+    parts = {b.name for k, b in document.placed().items()} | handed
     sizes = {s.name for s in document.sizes.values()}
     if name not in parts | sizes:
         raise DocumentError(f"There is no size or part called {name}", entry="name", value=name, rule="a size or part of the design")

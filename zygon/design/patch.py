@@ -7,9 +7,9 @@ from typing import Any
 import jsonpatch
 import jsonpointer
 
-from zygon.design.document import Document, parse_document
+from zygon.design.document import SCHEMA, Document
 from zygon.design.limits import MAX_PATCH_OPERATIONS
-from zygon.design.upgrade import upgraded
+from zygon.design.upgrade import load, upgraded
 from zygon.errors import PatchError
 
 __all__ = ["Patch", "apply_patch", "difference", "patched", "pointer", "touched"]
@@ -17,26 +17,31 @@ __all__ = ["Patch", "apply_patch", "difference", "patched", "pointer", "touched"
 Patch = list[dict[str, Any]]
 
 
-def apply_patch(data: dict[str, Any], patch: Patch) -> tuple[Document, dict[str, Any], Patch]:
-    """The patched document, its data, and the inverse patch. ``data`` is left as it is.
+def apply_patch(data: dict[str, Any], patch: Patch, schema: int = SCHEMA) -> tuple[Document, dict[str, Any], Patch]:
+    """The patched document, its data, and the inverse patch. ``data`` is left as it is; an edit of an older ``schema`` comes with data of it.
 
     Raises PatchError where an operation does not fit, DocumentError where the result breaks the schema.
     """
-    data = upgraded(data)
-    document = patched(data, patch)
+    if schema == SCHEMA:
+        data = upgraded(data)
+    document = _patched(data, patch)
     clean = document.dump()
-    return document, clean, difference(clean, data)
+    return document, clean, difference(clean, upgraded(data))
 
 
 def patched(data: dict[str, Any], patch: Patch) -> Document:
     """The patched document alone, as a preview needs it. Raises as ``apply_patch`` does."""
+    return _patched(upgraded(data), patch)
+
+
+def _patched(data: dict[str, Any], patch: Patch) -> Document:
     if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
         raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
     try:
-        after = jsonpatch.apply_patch(upgraded(data), patch, in_place=False)
+        after = jsonpatch.apply_patch(data, patch, in_place=False)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, AttributeError, ValueError) as error:
         raise PatchError(f"The edit does not fit the design: {error}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
-    return parse_document(after)
+    return load(after)
 
 
 def difference(before: dict[str, Any], after: dict[str, Any]) -> Patch:

@@ -12,7 +12,7 @@ from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import across
 from zygon.measure.syntax import FaceRef, parse, references
 
-__all__ = ["UPGRADES", "load", "upgraded"]
+__all__ = ["UPGRADES", "as_schema", "load", "upgraded"]
 
 Step = Callable[[dict[str, Any]], dict[str, Any]]
 
@@ -86,8 +86,71 @@ def _each_entry(data: Any, change: Callable[[str], str]) -> None:
             _each_entry(item, change)
 
 
+#: What schema 5 said of the stock that bought blocks were shown as; nothing was cut from it.
+_BOUGHT = {
+    "name": "Bought things", "material": "bought", "nominal": {"text": "1 mm", "unit": "mm"}, "density": 1.0, "tint": "#8C959E", "hatch": "plastic",
+    "order": 90,
+}  # fmt: skip
+#: What a board said in schema 5 that only some kinds of parts say now.
+_SAID_BY = {
+    "board": frozenset[str](),
+    "folded": frozenset({"made", "price", "folding"}),
+    "bought": frozenset({"price", "deep", "mass", "solid"}),
+}
+
+
+def _to_6(data: dict[str, Any]) -> dict[str, Any]:
+    """Schema 6 tells boards, folded parts and bought parts apart by their kind; what is bought needs no stock."""
+    for part in _records(data, "parts"):
+        if part.get("kind") == "item":
+            part.pop("made", None)
+        elif part.get("kind") == "board":
+            part["kind"] = kind = "folded" if part.get("folding") else "bought" if part.get("made") == "bought" else "board"
+            for name in frozenset({"made", "price", "folding", "deep", "mass", "solid"}) - _SAID_BY[kind]:
+                part.pop(name, None)
+            if kind == "bought" and part.get("stock") == "bought" and part.get("deep"):
+                part["stock"] = ""
+    named = [r for group in ("parts", "fits", "tests") for r in _records(data, group)]
+    if not any(r.get("stock") == "bought" for r in named) and isinstance(data.get("stocks"), dict):
+        stock = data["stocks"].get("bought")
+        # the one that came with bought blocks, whatever was left to its defaults
+        if isinstance(stock, dict) and stock.get("material") == "bought" and not stock.get("sheets"):
+            del data["stocks"]["bought"]
+    return data
+
+
+def _from_6(data: dict[str, Any]) -> dict[str, Any]:
+    """A document of schema 6 as schema 5 would have said it, so that an edit of that time can be taken back."""
+    for part in _records(data, "parts"):
+        if part.get("kind") == "item":
+            part["made"] = "bought"
+        elif part.get("kind") in ("folded", "bought", "board"):
+            part.setdefault("made", "bought" if part["kind"] == "bought" else "cut")
+            part.setdefault("price", 0.0)
+            part["kind"] = "board"
+            if part.get("stock") == "":
+                part["stock"] = "bought"
+                data.setdefault("stocks", {}).setdefault("bought", copy.deepcopy(_BOUGHT))
+    return data
+
+
+def _records(data: dict[str, Any], group: str) -> list[dict[str, Any]]:
+    found = data.get(group)
+    return [r for r in found.values() if isinstance(r, dict)] if isinstance(found, dict) else []
+
+
 #: From each older schema number to the next; ``tests/core/fixtures`` keeps one document a version.
-UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5}
+UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6}
+#: From a schema number to the one before; where there is none, what the older one said still means the same.
+DOWNGRADES: dict[int, Step] = {6: _from_6}
+
+
+def as_schema(data: dict[str, Any], schema: int) -> dict[str, Any]:
+    """``data`` of the current schema as an older one would have said it, for edits that were made then; the argument is left as it is."""
+    data = copy.deepcopy(data)
+    for version in range(SCHEMA, schema, -1):
+        data = DOWNGRADES.get(version, lambda d: d)(data)
+    return {**data, "schema": schema}
 
 
 def upgraded(data: Any, steps: Mapping[int, Step] | None = None, target: int = SCHEMA) -> dict[str, Any]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import copy
 from typing import Any
 
-__all__ = ["BOUGHT", "BRAKES", "CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
+__all__ = ["BRAKES", "CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
 
 
 def _entry(text: str) -> dict[str, str]:
@@ -49,11 +49,6 @@ STOCKS: dict[str, dict[str, Any]] = {
         "sheets": {"roll": _sheet("20 m", "600 mm", 11.0, roll=True)},
         "grain": "none", "turn": "90", "density": 0.30, "tint": "#D7D2C8", "hatch": "board", "order": 4,
     },
-}  # fmt: skip
-
-#: What bought blocks are shown as; nothing is cut from it.
-BOUGHT: dict[str, Any] = {
-    "name": "Bought things", "material": "bought", "nominal": _entry("1 mm"), "density": 1.0, "tint": "#8C959E", "hatch": "plastic", "order": 90,
 }  # fmt: skip
 
 CUTTER: dict[str, Any] = {

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.design.document import Board
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
+from zygon.design.parts.kinds import PlacedKind
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, frame_of
@@ -49,7 +49,7 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
 
 
 def _can_be_written(part: BuiltPart) -> bool:
-    board: Board = part.record  # type: ignore[assignment]
+    board: PlacedKind = part.record  # type: ignore[assignment]
     along = all(abs(part.place.rows[i][i]) > 0.5 for i in range(3))
     if board.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
         return False
@@ -148,7 +148,7 @@ def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axi
 
 def _board(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
     """A copy's board written down: its place in numbers, its features moved with it, and mirrored along ``axis`` ('' for none)."""
-    board: Board = part.record
+    board: PlacedKind = part.record
     original = built.made[part.of]
     data = board.model_dump(mode="json", exclude_none=True)
     spans = {}
@@ -198,7 +198,7 @@ def _moved(part: BuiltPart, axis: str, value: float) -> float:
 
 def _feature(built: Built, part: BuiltPart, key: str, feature: dict[str, Any], axis: str) -> dict[str, Any]:
     """A feature's record on the copy: places in the room moved along, and all that runs along ``axis`` turned round."""
-    board: Board = part.record  # type: ignore[assignment]
+    board: PlacedKind = part.record  # type: ignore[assignment]
     frame = frame_of(board.plane)
     found = dict(feature)
 
@@ -214,7 +214,7 @@ def _feature(built: Built, part: BuiltPart, key: str, feature: dict[str, Any], a
     return _turned_round(found, board, axis) if axis else found
 
 
-def _turned_round(feature: dict[str, Any], board: Board, axis: str) -> dict[str, Any]:
+def _turned_round(feature: dict[str, Any], board: PlacedKind, axis: str) -> dict[str, Any]:
     swap = dict(zip(FACES[axis], reversed(FACES[axis]), strict=True))
     frame, found = frame_of(board.plane), dict(feature)
     for field in ("edge", "face"):

@@ -14,9 +14,10 @@ from typing import Any, Literal
 import numpy as np
 import shapely
 
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
 from zygon.design.folding import Folding
 from zygon.design.layout_operations import fresh_key, fresh_name
+from zygon.design.parts.kinds import PlacedKind
 from zygon.design.patch import Patch, patched, pointer
 from zygon.errors import DocumentError
 from zygon.geometry.boolean import to_polygon
@@ -62,7 +63,7 @@ def split_part(
     ``overlap`` is how far the first half reaches under the second. Raises DocumentError where it cannot be.
     """
     document, built_part = built.document, built.made.get(key)
-    part = document.boards(out=True).get(key)
+    part = document.placed(out=True).get(key)
     if part is None or part.folding is None or built_part is None:
         raise DocumentError("Only a folded part is split", entry="part", value=key, rule="a folded part of the design")
     frame = frame_of(part.plane)
@@ -93,7 +94,7 @@ def _rest(built: Built, key: str, axis: str) -> tuple[float, float]:
     return low, high
 
 
-def _kept(built: Built, key: str, part: Board, built_part: MadePart, axis: str) -> tuple[float, float]:
+def _kept(built: Built, key: str, part: PlacedKind, built_part: MadePart, axis: str) -> tuple[float, float]:
     """From where to where a part's plate reaches along the axis; a half's no farther than it was cut."""
     low, high = _rest(built, key, axis)
     split = part.folding.split if part.folding else None
@@ -147,7 +148,7 @@ class _Draft:
     """The records of both halves."""
 
     def __init__(
-        self, built: Built, key: str, part: Board, built_part: MadePart, axis: str, at: float, overlap: float, step: _Step
+        self, built: Built, key: str, part: PlacedKind, built_part: MadePart, axis: str, at: float, overlap: float, step: _Step
     ) -> None:
         self.built, self.document, self.key, self.part, self.built_part = built, built.document, key, part, built_part
         self.axis, self.at, self.overlap, self.step = axis, at, overlap, step

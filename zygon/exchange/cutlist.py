@@ -6,7 +6,8 @@ import csv
 import io
 from dataclasses import dataclass
 
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
+from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.making.flats.alike import rows_of
 from zygon.making.result.built import Built, BuiltPart
@@ -56,7 +57,7 @@ def cut_list(built: Built) -> list[CutRow]:
         record, name = part.record, ", ".join(_names(parts))
         group = (document.within(record.group) or [""])[-1]
         kin = {"keys": row.keys, "code": codes.next(group, n), "handed_of": row.handed_of, "group": group}
-        if not isinstance(record, Board):
+        if not is_placed(record):
             rows.append(
                 CutRow(
                     n,
@@ -78,7 +79,7 @@ def cut_list(built: Built) -> list[CutRow]:
                 )
             )
             continue
-        stock = document.stocks[record.stock]
+        stock = document.stock_of(record)
         nominal = built.values.get(pointer("stocks", record.stock, "nominal"), Value(0.0, "length")).value
         measured = built.values.get(pointer("stocks", record.stock, "measured"))
         flat = part.flat
@@ -119,7 +120,7 @@ def _names(parts: list[BuiltPart]) -> list[str]:
 def _worked(part: BuiltPart) -> str:
     """What the shop has to know of a part beside its outline."""
     flat, found = part.flat, []
-    if flat is None or not isinstance(part.record, Board):
+    if flat is None or not is_placed(part.record):
         return ""
     if flat.worked("b" if part.record.up == "a" else "a"):
         found.append("turn over")

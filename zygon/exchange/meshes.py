@@ -29,7 +29,7 @@ def write_mesh(built: Built, to: MeshFile, parts: list[MadePart] | None = None) 
             solid.apply_transform(move)
             if solid.volume < 0:  # a frame that faces the front turns its faces inside out
                 solid.invert()
-            tint = built.document.stocks[part.record.stock].tint
+            tint = built.document.stock_of(part.record).tint
             solid.visual.face_colors = [int(tint[i : i + 2], 16) for i in (1, 3, 5)] + [255]  # type: ignore[union-attr]
             name = part.path if n == 0 else f"{part.path} {n + 1}"
             scene.add_geometry(solid, node_name=name, geom_name=name)

@@ -10,8 +10,9 @@ from dataclasses import dataclass, replace
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.arrangement import Arrangement
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
 from zygon.design.margins import EDGES, margins_of
+from zygon.design.parts.kinds import PlacedKind
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour, polygon
@@ -95,7 +96,7 @@ def _length(entry) -> float:
     return evaluate(entry.text, entry.unit, "length", NoScope()).value
 
 
-def _turns(stock: SheetStock, part: Board) -> tuple[float, ...]:
+def _turns(stock: SheetStock, part: PlacedKind) -> tuple[float, ...]:
     """The angles that turn rule and grain leave; the grain runs along the sheet's length."""
     if stock.grain == "none" or part.grain == "free":
         if stock.grain == "along" and stock.turn != "none":
@@ -136,7 +137,7 @@ def _plan(built: Built, key: str, parts: list[Distinct]) -> StockPlan:
 
 
 def _shape(stock: SheetStock, one: Distinct, flat: Flat) -> Shape:
-    record: Board = one.part.record  # type: ignore[assignment]
+    record: PlacedKind = one.part.record  # type: ignore[assignment]
     turns = _turns(stock, record)
     # what is cut straight through is its own mirror image, turned over
     mirror = stock.faces == "alike" and flat.plain and not flat.engraved and flat.fold is None

@@ -15,7 +15,8 @@ from zygon.check.clearance import clearance_of
 from zygon.check.problem import Problem
 from zygon.cut.kerf import ByHand, by_hand_of, compensated, cut_on_the_line, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
+from zygon.design.parts.kinds import is_placed
 from zygon.errors import ExpressionError, ZygonError
 from zygon.exchange.bundle import needs_turning
 from zygon.exchange.cutlist import CutRow, cut_list
@@ -78,7 +79,7 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
         "key": part.key, "of": part.of, "path": part.path, "number": row.number, "code": row.code, "made_by": [list(m) for m in part.made_by],
         "has": _has(part), "kind": part.record.kind, "made": part.record.made,
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
-        "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if isinstance(part.record, Board) else "",
+        "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if is_placed(part.record) else "",
         "folded": bool(part.flat and part.flat.fold), "sharp": len(sharp_corners(part.flat)) if part.flat else 0,
         "cut_back": {k: list(w) for k, w in cut_back(part.flat.fold).items()} if part.flat and part.flat.fold else {},
         "corners": [list(c) for c in part.flat.fold.corners] if part.flat and part.flat.fold else [], "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": False,
@@ -197,7 +198,7 @@ def _left(document: Document, stock: str) -> ByHand:
 def _fits(built: Built) -> list[dict[str, Any]]:
     """Of every stock in use: whether its fits on the chosen cutter were tried, and with which kerf."""
     document, found = built.document, []
-    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if isinstance(p.record, Board) and p.record.made == "cut"):
+    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if is_placed(p.record) and p.record.made == "cut"):
         table = next((f for f in document.fits.values() if (f.stock, f.cutter) == (stock, document.cutter)), None)
         kerf = _kerf(document, stock)
         found.append({"stock": stock, "state": fit_state(table, kerf), "tested_kerf": table.tested_kerf if table else None, "kerf": kerf})

@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from zygon.design.document import Board
+from zygon.design.parts.kinds import is_placed
 from zygon.geometry.boolean import Region
 from zygon.geometry.motion import Motion
 from zygon.making.result.built import Built, BuiltPart
@@ -96,7 +96,7 @@ def _on_paper(point) -> tuple[float, float]:
 
 def _items(part: BuiltPart, built: Built) -> list[_Item]:
     """A part, or the faces and bends of a folded one."""
-    tint = built.document.stocks[part.record.stock].tint if isinstance(part.record, Board) else "#cccccc"
+    tint = built.document.stock_of(part.record).tint if is_placed(part.record) else "#cccccc"
     flat, matrix = part.flat, np.array(part.matrix, dtype=float)
     if flat is None:
         return []

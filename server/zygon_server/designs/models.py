@@ -42,6 +42,7 @@ class Edit(models.Model):
     kind = models.CharField(max_length=4, choices=Kind, default=Kind.EDIT)
     state = models.CharField(max_length=7, choices=State, default=State.DONE)
     label = models.CharField(max_length=200)
+    schema = models.PositiveSmallIntegerField(default=5)  # of the document that patch and inverse speak of
     patch = models.JSONField()
     inverse = models.JSONField()
     author = models.CharField(max_length=150)

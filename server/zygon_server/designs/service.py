@@ -14,10 +14,10 @@ from django.db import connection, transaction
 from zygon.brake.bend_plan import known_plan
 from zygon.check.problem import Problem
 from zygon.check.run import check
-from zygon.design.document import Document
+from zygon.design.document import SCHEMA, Document
 from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
 from zygon.design.patch import apply_patch, patched, touched
-from zygon.design.upgrade import load
+from zygon.design.upgrade import as_schema, load, upgraded
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built
 from zygon.memo import Memo, digest
@@ -155,7 +155,9 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
     _small_enough(data)
     after = _built(design, document)
     _refuse_broken(patch, head(design), after)
-    return _store(design, data, after, Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author))
+    return _store(
+        design, data, after, Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author, schema=SCHEMA)
+    )
 
 
 def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
@@ -190,9 +192,10 @@ def step_forward(design: Design, revision: int, author: str) -> Design:
 
 
 def _replay(design: Design, edit: Edit, kind: str, patch: list, inverse: list, state: str, author: str) -> Design:
-    document, data, _ = apply_patch(design.document, patch)
+    # an edit of an older schema is taken back, or made again, in the document as it would have been then
+    document, data, _ = apply_patch(as_schema(upgraded(design.document), edit.schema), patch, schema=edit.schema)
     after = _built(design, document)
-    made = Edit(kind=kind, label=edit.label, patch=patch, inverse=inverse, author=author)
+    made = Edit(kind=kind, label=edit.label, patch=patch, inverse=inverse, author=author, schema=edit.schema)
     return _store(design, data, after, made, edit, state)
 
 

@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zygon.check.run import check
-from zygon.design.examples import brood_box
+from zygon.design.examples import EXAMPLES, brood_box
 from zygon.design.operations import freeze, remove_part, remove_size, rename
 from zygon.design.patch import apply_patch, patched
 from zygon.design.schema import json_schema
 from zygon.design.starters import STARTERS, starter
-from zygon.design.upgrade import load, upgraded
+from zygon.design.upgrade import as_schema, load, upgraded
 from zygon.errors import DocumentError, PatchError, ZygonError
 from zygon.making.pipeline import build
 
@@ -25,7 +25,7 @@ def test_the_published_schema_is_the_one_of_the_code():
     assert json.loads((DOCS / "design.schema.json").read_text()) == json_schema()
 
 
-@pytest.mark.parametrize("version", [2, 3, 4, 5])
+@pytest.mark.parametrize("version", [2, 3, 4, 5, "5-bent", 6])
 def test_kept_documents_of_later_versions_still_build_without_a_fault(version):
     built = build(load(json.loads((FIXTURES / f"design-{version}.json").read_text())))
     assert built.faults == () and all(p.flat is None or p.flat.pieces for p in built.parts.values())
@@ -45,6 +45,56 @@ def test_a_flange_stands_on_an_edge_that_is_there_and_not_on_itself(change, rule
     data["parts"]["roof"]["folding"]["flanges"]["right"] |= change
     with pytest.raises(DocumentError, match=rule):
         load(data)
+
+
+def test_folded_and_bought_parts_are_kinds_of_their_own_and_what_is_bought_needs_no_stock():
+    """A design as schema 5 wrote it, and the same one as it is written now."""
+    old, new = (json.loads((FIXTURES / f"design-{v}.json").read_text()) for v in ("5-bent", "6"))
+    assert upgraded(old) == new
+    kinds = {k: p["kind"] for k, p in new["parts"].items()}
+    assert kinds["base"] == kinds["lid"] == "folded" and "bought" in kinds.values() and "item" in kinds.values()
+    assert "bought" in old["stocks"] and "bought" not in new["stocks"]
+    # and back, as an edit of that time needs it; the stock of bought things is what it was, whatever its unit
+    back = as_schema(new, 5)
+    assert {**back, "stocks": 0} == {**old, "stocks": 0} and upgraded(back) == new
+
+
+@pytest.mark.parametrize("name", EXAMPLES)
+def test_every_example_is_the_same_after_the_way_to_the_schema_before_and_back(name):
+    data = EXAMPLES[name]().dump()
+    assert upgraded(as_schema(data, 5)) == data
+
+
+def test_a_stock_of_bought_things_stays_where_something_names_it():
+    old = json.loads((FIXTURES / "design-5-bent.json").read_text())
+    old["fits"]["odd"] = {"stock": "bought", "cutter": next(iter(old["cutters"])), "cells": {}}
+    assert "bought" in upgraded(old)["stocks"]
+    old = json.loads((FIXTURES / "design-5-bent.json").read_text())
+    block = next(k for k, p in old["parts"].items() if p.get("stock") == "bought")
+    del old["parts"][block]["deep"]  # as thick as its stock
+    new = upgraded(old)
+    assert new["parts"][block]["stock"] == "bought" and new["stocks"]["bought"] == old["stocks"]["bought"]
+
+
+@pytest.mark.parametrize(("kind", "spoilt", "rule"), [
+    ("board", {"folding": {"flanges": {}}}, "folding"), ("board", {"deep": {"text": "3 mm"}}, "deep"), ("board", {"price": 3.0}, "price"),
+    ("folded", {"deep": {"text": "3 mm"}}, "deep"), ("folded", {"folding": None}, "folding"), ("bought", {"folding": {"flanges": {}}}, "folding"),
+    ("bought", {"stock": "", "deep": None}, "a bought part has a stock, or a thickness of its own"), ("bought", {"stock": "nothing"}, "there is no stock"),
+])  # fmt: skip
+def test_each_kind_says_what_is_its_own(kind, spoilt, rule):
+    data = json.loads((FIXTURES / "design-6.json").read_text())
+    key = next(k for k, p in data["parts"].items() if p["kind"] == ("folded" if kind == "board" else kind))
+    part = data["parts"][key]
+    if kind == "board":
+        part = {k: v for k, v in part.items() if k not in ("folding", "made", "price")} | {"kind": "board"}
+    data["parts"][key] = {k: v for k, v in (part | spoilt).items() if v is not None}
+    with pytest.raises(DocumentError) as refused:
+        load(data)
+    assert (
+        rule in refused.value.message
+        and refused.value.entry.startswith(f"/parts/{key}/")
+        and kind not in refused.value.entry.split("/")[3:]
+    )
 
 
 @pytest.mark.parametrize("version", [1])
@@ -76,7 +126,7 @@ def test_what_is_no_document_of_a_known_schema_is_refused(data):
         ("/cutter", "axe", "/cutter"),
         ("/sizes/width/name", "front", "/parts/front/name"),
         ("/sizes/width/name", "in", "/sizes/width/name"),
-        ("/parts/front/quantity", 0, "/parts/front/board/quantity"),
+        ("/parts/front/quantity", 0, "/parts/front/quantity"),
         ("/parts/front/plane", "lying", "/parts/front/spans"),
         ("/rules/web", float("nan"), "/rules/web"),
         ("/stocks/ply12/density", -1, "/stocks/ply12/density"),

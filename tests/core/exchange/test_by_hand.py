@@ -83,7 +83,7 @@ def test_a_part_turns_on_screen_just_where_it_has_a_second_file(kind):
 
 def test_a_bought_board_is_neither_marked_nor_turned():
     draft = pair("groove", cutter="router")
-    draft.data["parts"]["b"]["made"] = "bought"
+    draft.data["parts"]["b"]["kind"] = "bought"
     draft.data["marks"] = {"numbers": True, "mates": True, "inside": True}
     built = build(draft.document())
     assert built.parts["b"].flat.engraved == () and built.parts["a"].flat.engraved

@@ -132,7 +132,7 @@ def weigh(built: Built, keys: list[str]) -> About:
         if part is None or not part.flat.pieces:
             raise Lost(f"{built.parts[key].path if key in built.parts else key} has no solid to weigh")
         own = part.record.mass  # a bought block's own
-        density = built.document.stocks[part.record.stock].density
+        density = built.document.stock_of(part.record).density
         parts.append((part, density if own is None else own * 1000 / solid_volume(part)))
         area += part.flat.area
     found = mass_centre(parts)

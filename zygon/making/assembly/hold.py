@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from zygon.design.document import Board
+from zygon.design.parts.kinds import is_placed
 from zygon.making.assembly.sweep import TOUCH, WAYS, along, runs_into, solid_parts, tolerance_of
 from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.solids import footprint, volume_and_centre
@@ -111,7 +111,7 @@ def _ties(built: Built) -> set[frozenset[str]]:
 
 def _halves(built: Built) -> set[frozenset[str]]:
     """Pairs of halves that were cut from one folded part by the same line, which rivets or tabs hold together there."""
-    cut = [(p, s) for p in built.parts.values() if isinstance(p.record, Board) and p.record.folding and (s := p.record.folding.split)]
+    cut = [(p, s) for p in built.parts.values() if is_placed(p.record) and p.record.folding and (s := p.record.folding.split)]
     return {
         frozenset((a.key, b.key))
         for a, one in cut

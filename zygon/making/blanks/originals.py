@@ -24,5 +24,5 @@ def originals(document: Document, of: list[str]) -> list[str]:
         elif kind == "copy" and key in document.copies:
             waiting += document.copies[key].of
         elif kind == "group":
-            found |= dict.fromkeys(k for k, b in document.boards().items() if key in document.within(b.group))
-    return [k for k in found if k in document.boards()]
+            found |= dict.fromkeys(k for k, b in document.placed().items() if key in document.within(b.group))
+    return [k for k in found if k in document.placed()]

@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import lru_cache
 
-from zygon.design.document import Board, Document, Measured, mirrored_axes, scope_of
+from zygon.design.document import Document, Measured, mirrored_axes, scope_of
 from zygon.design.layout import Group, MirrorCopy, Turn
+from zygon.design.parts.kinds import PlacedKind, is_placed
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across, frame_of
@@ -61,7 +62,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
     for key, size in document.sizes.items():
         node = Datum(size_id(key), size.entry, pointer("sizes", key, "entry"), size.name, size.kind)
         nodes[node.id] = node
-    for key, board in document.boards().items():
+    for key, board in document.placed().items():
         for axis, span in board.spans.items():
             for k, side in enumerate(("low", "high")):
                 entry = getattr(span, side)
@@ -100,10 +101,10 @@ def _turn_datums(nodes: dict[str, Datum], owner: str, turns: dict[str, Turn], wh
             )
 
 
-def chain_of(document: Document, part: str, upto: str = "") -> list[tuple[str, Board | Group]]:
+def chain_of(document: Document, part: str, upto: str = "") -> list[tuple[str, PlacedKind | Group]]:
     """What places a part, from the inside out: ('part:KEY', board), then its groups up to but without ``upto``."""
     board = document.parts[part]
-    found: list[tuple[str, Board | Group]] = [(part_id(part), board)]  # type: ignore[list-item]
+    found: list[tuple[str, PlacedKind | Group]] = [(part_id(part), board)]  # type: ignore[list-item]
     for key in document.within(board.group):
         if key == upto:
             break
@@ -111,7 +112,7 @@ def chain_of(document: Document, part: str, upto: str = "") -> list[tuple[str, B
     return found
 
 
-def placing_datums(owner: str, record: Board | Group) -> list[str]:
+def placing_datums(owner: str, record: PlacedKind | Group) -> list[str]:
     """Node ids of the turns and moves that a board or group itself has."""
     found = [f"{owner}:move:{axis}" for axis in getattr(record, "move", {})]
     for key, turn in record.turns.items():
@@ -130,7 +131,7 @@ class Naming:
 
 def naming_of(document: Document) -> Naming:
     """The names of a document; what is left out has none."""
-    boards = document.boards()
+    boards = document.placed()
     handed = {
         name: (part, key)
         for key, copy in document.copies.items()
@@ -185,7 +186,7 @@ def box_datums(document: Document, key: str, axis: str, side: str, *, every: boo
 def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str], list[list[str]]]:
     """Node ids so that each comes after what it reads, and the cycles found (each a list of ids). No recursion: chains may be long."""
     names = naming_of(document)
-    moves = any(b.turns for b in document.boards().values()) or any(g.turns or g.move for g in document.groups.values())
+    moves = any(b.turns for b in document.placed().values()) or any(g.turns or g.move for g in document.groups.values())
     needs = {i: [n for n in _needs(node, names, document, moves) if n in nodes] for i, node in nodes.items()}
     for key, size in document.sizes.items():
         if size.measured:
@@ -220,7 +221,7 @@ def measured_datums(document: Document, measured: Measured) -> list[str]:
     needs: list[str] = []
     for place in (measured.a, measured.b):
         key, _, copies = place.part.partition("@")
-        if not isinstance(document.parts.get(key), Board):
+        if not is_placed(document.parts.get(key)):
             continue
         needs += box_datums(document, key, "", "", every=True)
         needs += [i for owner, record in chain_of(document, key) for i in placing_datums(owner, record)]

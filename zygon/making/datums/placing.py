@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from zygon.design.document import Board
 from zygon.design.layout import Group
+from zygon.design.parts.kinds import PlacedKind
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, mirroring, moving, turning
 from zygon.making.datums.ids import copy_plane
@@ -17,7 +17,7 @@ if TYPE_CHECKING:
 __all__ = ["frame_of_group", "handed_motion", "motion_between", "motion_between_groups", "own_motion"]
 
 
-def own_motion(values: Values, owner: str, record: Board | Group) -> Motion:
+def own_motion(values: Values, owner: str, record: PlacedKind | Group) -> Motion:
     """The motion of a board's or a group's own turns and moves. KeyError where one is not worked out."""
     motion = IDENTITY
     for key, turn in sorted(record.turns.items(), key=lambda kt: (kt[1].order, kt[0])):

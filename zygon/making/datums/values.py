@@ -36,7 +36,7 @@ class Values:
         self.values: dict[str, Value] = {}
         self.faults: list[Fault] = []
         self.solved: dict[str, float] = {}
-        self.boards = document.boards()
+        self.boards = document.placed()
         self.left_out = {p.name for k, p in document.parts.items() if document.left_out(k)}
         names = naming_of(document)
         self.board_keys, self.handed = names.boards, names.handed

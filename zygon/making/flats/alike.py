@@ -10,7 +10,8 @@ import math
 from dataclasses import dataclass
 from typing import TypeGuard
 
-from zygon.design.document import Board, Document
+from zygon.design.document import Document
+from zygon.design.parts.kinds import PlacedKind
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
 from zygon.making.flats.handed import handed_flat
@@ -308,24 +309,22 @@ def _plain_key(document: Document, part: BuiltPart) -> str:
     """The same for parts that are equal at first sight."""
     if not _comparable(part):
         return part.key
-    record: Board = part.record
+    record: PlacedKind = part.record
     return digest(part.flat.digest, record.stock, record.made, record.price, record.grain, record.up, _group(document, record))
 
 
-def _group(document: Document, record: Board) -> str:
+def _group(document: Document, record: PlacedKind) -> str:
     return (document.within(record.group) or [""])[-1] if "{group}" in document.numbering else ""
 
 
-def _kin(document: Document, a: BuiltPart, b: BuiltPart) -> bool:
-    if not (_comparable(a) and _comparable(b)):
-        return False
+def _kin(document: Document, a: MadePart, b: MadePart) -> bool:
     x, y = a.record, b.record
     return (x.stock, x.made, x.price, x.up, _group(document, x)) == (y.stock, y.made, y.price, y.up, _group(document, y))
 
 
-def _grain_agrees(document: Document, a: Board, b: Board, turn: Turn) -> bool:
+def _grain_agrees(document: Document, a: PlacedKind, b: PlacedKind, turn: Turn) -> bool:
     """Whether the grain runs the same way in both, as far as it matters."""
-    if document.stocks[a.stock].grain == "none":
+    if document.stock_of(a).grain == "none":
         return True
     if "free" in (a.grain, b.grain):
         return a.grain == b.grain
@@ -334,24 +333,24 @@ def _grain_agrees(document: Document, a: Board, b: Board, turn: Turn) -> bool:
 
 
 def _equal(document: Document, a: BuiltPart, b: BuiltPart) -> bool:
-    if not _kin(document, a, b):
+    if not (_comparable(a) and _comparable(b) and _kin(document, a, b)):
         return False
-    turn = alike(a.flat, b.flat)  # type: ignore[arg-type]
-    if turn is not None and _grain_agrees(document, a.record, b.record, turn):  # type: ignore[arg-type]
+    turn = alike(a.flat, b.flat)
+    if turn is not None and _grain_agrees(document, a.record, b.record, turn):
         return True
     return _turned_over(document, a, b)
 
 
-def _turned_over(document: Document, a: BuiltPart, b: BuiltPart) -> bool:
+def _turned_over(document: Document, a: MadePart, b: MadePart) -> bool:
     """Whether b is a lying on its other face, in a stock whose faces are alike."""
-    if document.stocks[a.record.stock].faces != "alike" or not all(p.flat.plain and not p.flat.engraved for p in (a, b)):  # type: ignore[union-attr]
+    if document.stock_of(a.record).faces != "alike" or not all(p.flat.plain and not p.flat.engraved for p in (a, b)):
         return False
-    turn = alike(a.flat, handed_flat(b.flat))  # type: ignore[arg-type]
-    return turn is not None and _grain_agrees(document, a.record, b.record, turn)  # type: ignore[arg-type]
+    turn = alike(a.flat, handed_flat(b.flat))
+    return turn is not None and _grain_agrees(document, a.record, b.record, turn)
 
 
 def _handed(document: Document, a: BuiltPart, b: BuiltPart) -> bool:
-    if not _kin(document, a, b):
+    if not (_comparable(a) and _comparable(b) and _kin(document, a, b)):
         return False
-    turn = alike(a.flat, handed_flat(b.flat))  # type: ignore[arg-type]
-    return turn is not None and _grain_agrees(document, a.record, b.record, turn)  # type: ignore[arg-type]
+    turn = alike(a.flat, handed_flat(b.flat))
+    return turn is not None and _grain_agrees(document, a.record, b.record, turn)

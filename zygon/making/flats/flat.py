@@ -8,7 +8,7 @@ from typing import TypeVar
 import numpy as np
 import shapely
 
-from zygon.design.document import Solid
+from zygon.design.parts.bought import Solid
 from zygon.geometry.boolean import Region, subtract, to_polygon
 from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh, creases, extrude

@@ -4,8 +4,10 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.document import Board, Item, mirrored_axes
+from zygon.design.document import mirrored_axes
 from zygon.design.limits import MAX_BIT
+from zygon.design.parts.item import Item
+from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.motion import Motion
@@ -56,7 +58,7 @@ def parts_of(
     for key in values.document.in_order():
         record, blank = values.document.parts[key], blanks.get(key)
         if isinstance(record, Item) or blank is None:
-            parts[key] = BuiltPart(key, record.name, record, stale=isinstance(record, Board), of=key)
+            parts[key] = BuiltPart(key, record.name, record, stale=is_placed(record), of=key)
             continue
         prefix = pointer("parts", key) + "/"
         is_stale = any(w.startswith(prefix) for w in stale)

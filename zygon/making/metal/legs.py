@@ -6,9 +6,9 @@ import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
-from zygon.design.document import Board
 from zygon.design.flange_words import flange_words
 from zygon.design.folding import Flange, FlangeKind, Folding, Hem, LineBend, OffsetBend, Profile
+from zygon.design.parts.kinds import PlacedKind
 from zygon.design.patch import pointer
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
@@ -177,7 +177,7 @@ class _LegReader:
             if limit is not None:
                 values.read(limit, pointer("stocks", self.board.stock, "bending", name), "length", self.scope())
 
-    def _part_radius(self, board: Board) -> float:
+    def _part_radius(self, board: PlacedKind) -> float:
         own = board.folding.radius if board.folding else None
         where = pointer("parts", self.blank.key, "folding", "radius")
         if own is None and self.bending.radius is not None:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from functools import cached_property
 
-from zygon.design.document import Board, Document, Item
+from zygon.design.document import Document
+from zygon.design.parts.kinds import Part, PlacedKind
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.making.result.box import Box
@@ -37,7 +38,7 @@ class BuiltPart:
 
     key: str
     path: str
-    record: Board | Item
+    record: Part
     frame: Frame | None = None
     span_box: Box | None = None
     box: Box | None = None
@@ -68,7 +69,7 @@ class BuiltPart:
 class MadePart(BuiltPart):
     """A board that is made: where it lies and what it is are known, whole."""
 
-    record: Board
+    record: PlacedKind
     frame: Frame
     span_box: Box
     box: Box

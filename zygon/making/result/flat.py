@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from zygon.design.document import Solid
+from zygon.design.parts.bought import Solid
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.making.result.fold import Fold

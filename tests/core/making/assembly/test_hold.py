@@ -66,9 +66,8 @@ def test_what_is_bought_is_screwed_to_what_it_lies_against(place):
     d.data = case("tab_slot").dump()
     d.block("fan", *place)
     assert drops(build(d.document())) == []
-    d.data["parts"]["fan"]["made"] = "cut"
-    del d.data["parts"]["fan"]["deep"]
-    d.data["parts"]["fan"]["stock"] = "ply12"
+    del d.data["parts"]["fan"]["deep"], d.data["parts"]["fan"]["price"]
+    d.data["parts"]["fan"] |= {"kind": "board", "stock": "ply12"}
     assert drops(build(d.document()))
 
 

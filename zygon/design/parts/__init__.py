@@ -1,0 +1,1 @@
+"""What a design is made of: one record a kind of part."""

@@ -1,0 +1,21 @@
+"""A board, cut flat from sheet."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from zygon.design.parts.placed import PlacedPart
+
+__all__ = ["Board"]
+
+
+class Board(PlacedPart):
+    """A part cut from sheet that stays flat."""
+
+    kind: Literal["board"] = "board"
+    made: ClassVar[Literal["cut", "bought"]] = "cut"
+    price: ClassVar[float] = 0.0
+    folding: ClassVar[None] = None
+    deep: ClassVar[None] = None
+    mass: ClassVar[None] = None
+    solid: ClassVar[None] = None

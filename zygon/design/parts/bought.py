@@ -1,0 +1,35 @@
+"""A bought part that takes up room: a block, or a solid read from a file."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from pydantic import Field
+
+from zygon.design.parts.placed import PlacedPart
+from zygon.measure.entry import Entry, Record
+
+__all__ = ["BoughtPart", "Solid"]
+
+
+class Solid(Record):
+    """A bought part's shape as read from a file: a mesh in (u, v, w) from its box's low corner, in mm, and where it came from."""
+
+    source: str = Field(max_length=120)
+    size: tuple[float, float, float]
+    positions: list[float] = Field(max_length=60_000)
+    triangles: list[int] = Field(max_length=120_000)
+    volume: float = Field(ge=0)
+
+
+class BoughtPart(PlacedPart):
+    """Nothing is cut for it; holes in it are told, and joints and bores meet it as they meet a board."""
+
+    kind: Literal["bought"] = "bought"
+    made: ClassVar[Literal["cut", "bought"]] = "bought"
+    stock: str = Field(default="", description="what it is made of, where it is of one of the stocks")
+    price: float = Field(default=0.0, ge=0, description="of one")
+    deep: Entry | None = Field(default=None, description="how thick it is itself, whatever its stock; said where it has none")
+    mass: float | None = Field(default=None, ge=0, description="in g; from its stock's density where not said")
+    solid: Solid | None = Field(default=None, description="its shape as it was read from a file")
+    folding: ClassVar[None] = None

@@ -1,0 +1,24 @@
+"""A part that is bent from one sheet."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from pydantic import Field
+
+from zygon.design.folding import Folding
+from zygon.design.parts.placed import PlacedPart
+
+__all__ = ["FoldedPart"]
+
+
+class FoldedPart(PlacedPart):
+    """A plate, whose outer sizes the spans are, with flanges that stand on it."""
+
+    kind: Literal["folded"] = "folded"
+    made: Literal["cut", "bought"] = Field(default="cut", description="bought: as a bracket from a shop is")
+    price: float = Field(default=0.0, ge=0, description="of one, where it is bought")
+    folding: Folding
+    deep: ClassVar[None] = None
+    mass: ClassVar[None] = None
+    solid: ClassVar[None] = None

@@ -1,0 +1,20 @@
+"""A bought thing that is counted only."""
+
+from __future__ import annotations
+
+from typing import ClassVar, Literal
+
+from pydantic import Field
+
+from zygon.design.parts.listed import ListedPart
+
+__all__ = ["Item"]
+
+
+class Item(ListedPart):
+    """A bought thing that takes no part in the fitting: screws, felt."""
+
+    kind: Literal["item"] = "item"
+    made: ClassVar[Literal["cut", "bought"]] = "bought"
+    price: float = Field(default=0.0, ge=0)
+    note: str = Field(default="", max_length=200)
