@@ -100,7 +100,7 @@ _SAID_BY = {
 
 
 def _to_6(data: dict[str, Any]) -> dict[str, Any]:
-    """Schema 6 tells boards, folded parts and bought parts apart by their kind; what is bought needs no stock."""
+    """Schema 6 tells boards, folded parts and bought parts apart by their kind; what is bought needs no stock, and a stock says that it bends."""
     for part in _records(data, "parts"):
         if part.get("kind") == "item":
             part.pop("made", None)
@@ -110,6 +110,9 @@ def _to_6(data: dict[str, Any]) -> dict[str, Any]:
                 part.pop(name, None)
             if kind == "bought" and part.get("stock") == "bought" and part.get("deep"):
                 part["stock"] = ""
+    for stock in _records(data, "stocks"):
+        if stock.get("hatch") == "metal":
+            stock["bends"] = True
     named = [r for group in ("parts", "fits", "tests") for r in _records(data, group)]
     if not any(r.get("stock") == "bought" for r in named) and isinstance(data.get("stocks"), dict):
         stock = data["stocks"].get("bought")
@@ -121,6 +124,8 @@ def _to_6(data: dict[str, Any]) -> dict[str, Any]:
 
 def _from_6(data: dict[str, Any]) -> dict[str, Any]:
     """A document of schema 6 as schema 5 would have said it, so that an edit of that time can be taken back."""
+    for stock in _records(data, "stocks"):
+        stock.pop("bends", None)
     for part in _records(data, "parts"):
         if part.get("kind") == "item":
             part["made"] = "bought"

@@ -41,7 +41,7 @@ STOCKS: dict[str, dict[str, Any]] = {
     "galv20": {
         "name": "Galvanised steel 20 ga", "material": "galvanised steel", "nominal": _entry("20 ga"), "gauge": "galvanised",
         "sheets": {"half": _sheet("1000 mm", "500 mm", 19.0)},
-        "grain": "none", "turn": "90", "density": 7.85, "tint": "#C9D1D6", "hatch": "metal", "order": 3,
+        "grain": "none", "turn": "90", "density": 7.85, "tint": "#C9D1D6", "hatch": "metal", "bends": True, "order": 3,
         "bending": {"rule": "din6935", "strength": 380.0},
     },
     "felt3": {

@@ -57,5 +57,6 @@ class SheetStock(Record):
     density: float = Field(default=0.68, gt=0, le=25, description="g/cm³")
     tint: str = Field(default="#E6CFA3", pattern="^#[0-9A-Fa-f]{6}$")
     hatch: Literal["ply", "metal", "plastic", "board"] = "ply"
+    bends: bool = Field(default=False, description="a sheet metal, of which folded parts are made")
     bending: Bending | None = Field(default=None, description="how its bends are reckoned, of a sheet metal")
     order: int = 0

@@ -3,12 +3,12 @@ import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import {
   type Axis,
-  type Board,
   type Doc,
   type Entry,
   FACES,
   FRAME,
   freshKey,
+  isPlaced,
   nextOrder,
   ordered,
   type Plane,
@@ -27,7 +27,7 @@ type Spans = Record<Axis, [Entry, Entry]>;
 function firstSpans(doc: Doc): Spans {
   const names = new Set(
     Object.values(doc.parts)
-      .filter((p) => p.kind === "board")
+      .filter((p) => isPlaced(p))
       .map((p) => p.name),
   );
   const sizes = new Set(Object.values(doc.sizes).map((s) => s.name));
@@ -59,7 +59,7 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
     const stem = folded ? "folded" : "board";
     for (let n = 1; ; n++) if (!taken.has(`${stem}_${n}`)) return `${stem}_${n}`;
   });
-  const stocks = ordered(doc.stocks).filter(([, s]) => !folded || s.hatch === "metal");
+  const stocks = ordered(doc.stocks).filter(([, s]) => !folded || s.bends);
   const [stock, setStock] = useState(stocks[0]?.[0] ?? "");
   const [shape, setShape] = useState<Shape>(folded ? "channel" : "flat");
   const [along, setAlong] = useState<"u" | "v">("u");
@@ -72,17 +72,17 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
     typed(Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0"),
   );
   const frame = FRAME[plane];
-  const bent = doc.stocks[stock]?.hatch === "metal" ? shape : "flat";
+  const bent = doc.stocks[stock]?.bends ? shape : "flat";
   const flanges = shapeOf(bent, plane, along, height, lip);
-  const record: Partial<Board> = {
-    kind: "board",
+  const record = {
+    kind: bent === "flat" ? "board" : "folded",
     name,
     order: nextOrder(doc.parts),
     stock,
     plane,
     position: { face, at: place },
     spans: Object.fromEntries([frame.u, frame.v].map((a) => [a, { low: spans[a][0], high: spans[a][1] }])),
-    ...(bent === "flat" ? {} : { folding: { flanges } as Board["folding"], up: "a" as const }),
+    ...(bent === "flat" ? {} : { folding: { flanges }, up: "a" }),
   };
   const patch = [{ op: "add", path: pointer("parts", key), value: record }];
   useTried(stock ? patch : null);
@@ -130,7 +130,7 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
           }}
         />
       </section>
-      {doc.stocks[stock]?.hatch === "metal" && (
+      {doc.stocks[stock]?.bends && (
         <section>
           <h3>Bends</h3>
           <ChoiceField label="Bent as" value={shape} data={SHAPES} onSave={(v) => setShape(v as Shape)} />

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from "react";
 import { api, got } from "../api/client";
 import type { Patch } from "../api/types";
 import { ChoiceField } from "../fields/PlainField";
-import { type Axis, type CopyKind, type Entry, freshKey, nextOrder, ordered, pointer } from "../lib/document";
+import { type Axis, type CopyKind, type Entry, freshKey, isPlaced, nextOrder, ordered, pointer } from "../lib/document";
 import { id } from "../lib/owner";
 import { useDesign } from "../state/design";
 import { words } from "../state/shape";
@@ -85,7 +85,7 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
     { value: MIDDLE, label: "the design's middle" },
     { value: PLACE, label: "at a place" },
     ...ordered(doc.parts)
-      .filter(([k, p]) => p.kind === "board" && !p.out && !of.includes(id.part(k)))
+      .filter(([k, p]) => isPlaced(p) && !p.out && !of.includes(id.part(k)))
       .map(([, p]) => ({ value: `${p.name}.centre`, label: `the middle of ${words(p.name)}` })),
   ];
   return (

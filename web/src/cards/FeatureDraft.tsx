@@ -1,7 +1,17 @@
 import { Button, Select, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
-import { type Board, type Entry, FACES, FEATURE_WORDS, FRAME, freshKey, nextOrder, pointer } from "../lib/document";
+import {
+  type Entry,
+  FACES,
+  FEATURE_WORDS,
+  FRAME,
+  freshKey,
+  isPlaced,
+  nextOrder,
+  type PlacedPart,
+  pointer,
+} from "../lib/document";
 import { id } from "../lib/owner";
 import { fresh, typed, useDesign } from "../state/design";
 import { useView } from "../state/view";
@@ -21,7 +31,7 @@ export function FeatureDraft({ part }: { part?: string }) {
     u: { origin: "centre", offset: typed("0") },
     v: { origin: "centre", offset: typed("0") },
   });
-  const board = part ? (doc.parts[part] as Board | undefined) : undefined;
+  const board = part ? (doc.parts[part] as PlacedPart | undefined) : undefined;
   const key = useMemo(() => freshKey(board?.features ?? {}, kind), [board, kind]);
   const value = (field: string) => entries[`${kind}.${field}`] ?? fresh(FIELDS[kind].find((f) => f.field === field)?.first ?? "");
   const picked = board
@@ -57,7 +67,7 @@ export function FeatureDraft({ part }: { part?: string }) {
           label="On"
           value={part ?? ""}
           data={Object.entries(doc.parts)
-            .filter(([, p]) => p.kind === "board")
+            .filter(([, p]) => isPlaced(p))
             .map(([v, p]) => ({ value: v, label: p.name.replaceAll("_", " ") }))}
           onSave={(p) => setDraft({ kind: "feature", part: p })}
         />

@@ -1,10 +1,12 @@
 // What makes a board a folded part: the flanges on its plate, their radius and corners.
+
 import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { AXIS_WORDS, type Axis, type Board, type Flange, FRAME, ordered, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, type Flange, FRAME, ordered, type PlacedPart, pointer } from "../lib/document";
 import { length, plural } from "../lib/figures";
+import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
@@ -12,7 +14,7 @@ import { useView } from "../state/view";
 import { operate } from "./edits";
 import { CORNER_SHAPES, CORNERS, CROSSINGS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
 
-export function FoldingSection({ partKey, board }: { partKey: string; board: Board }) {
+export function FoldingSection({ partKey, board }: { partKey: string; board: PlacedPart }) {
   const shown = useShown()!;
   const { commit } = useDesign.getState();
   const view = useView();
@@ -20,7 +22,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
   const [edge, setEdge] = useState("");
   const [adding, setAdding] = useState(false);
   const folding = board.folding;
-  const metal = shown.doc.stocks[board.stock]?.hatch === "metal";
+  const metal = Boolean(shown.doc.stocks[board.stock]?.bends);
   if (!folding && !metal) return null;
   const base = ["parts", partKey, "folding"];
   const sharp = shown.built.parts.find((p) => p.key === partKey)?.sharp ?? 0;
@@ -38,7 +40,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
     );
     const patch = folding
       ? [{ op: "add", path: pointer(...base, "flanges", key), value }]
-      : [{ op: "add", path: pointer(...base), value: { flanges: { [key]: value } } }];
+      : becomes(partKey, board, "folded", { folding: { flanges: { [key]: value } } });
     if (
       await commit(
         `${board.name}: ${KINDS.find((k) => k.value === kind)!.label.split(":")[0]} on its ${words(value.edge)}`,
@@ -168,7 +170,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Boa
 }
 
 /** Makes two parts of a folded one, with an overlap and what holds both together. */
-function SplitForm({ partKey, board }: { partKey: string; board: Board }) {
+function SplitForm({ partKey, board }: { partKey: string; board: PlacedPart }) {
   const frame = FRAME[board.plane];
   const values = useShown()!.built.values;
   const [open, setOpen] = useState(false);

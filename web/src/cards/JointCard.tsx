@@ -4,7 +4,7 @@ import { useId } from "react";
 import type { JointFieldOut, JointOut, OfferOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { type Doc, type Joint, pointer } from "../lib/document";
+import { type Doc, isPlaced, type Joint, pointer } from "../lib/document";
 import { length, value } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
@@ -244,7 +244,7 @@ const FIT_WORDS: Record<string, string> = {
 function FitNote({ joint, doc }: { joint: JointOut; doc: Doc }) {
   const fits = useShown()!.built.fits;
   const part = doc.parts[joint.a];
-  const stock = part?.kind === "board" ? part.stock : "";
+  const stock = isPlaced(part) ? part.stock : "";
   const state = fits.find((f) => f.stock === stock);
   const flank = length(Math.abs(joint.fit) / 2, doc.display);
   return (

@@ -1,7 +1,9 @@
 // A joint's figure: sections through both boards as they are built, to scale, and the figures that matter.
+
 import { useId } from "react";
 import type { JointOut } from "../api/types";
 import type { Doc } from "../lib/document";
+import { isPlaced, lookOf } from "../lib/document";
 import { length, value } from "../lib/figures";
 import { useJointFigure } from "../state/joints";
 
@@ -14,7 +16,7 @@ export function JointFigure({ joint, doc }: { joint: JointOut; doc: Doc }) {
   if (!figure) return <div style={{ height: 120 }} />;
   const tint = (key: string) => {
     const part = doc.parts[key];
-    return part?.kind === "board" ? (doc.stocks[part.stock]?.tint ?? "#ccc") : "#ccc";
+    return isPlaced(part) ? lookOf(doc, part.stock).tint : "#ccc";
   };
   return (
     <figure className="jointfigure" aria-label={`${figure.title}, drawn to its values`} data-testid="joint-figure">

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { EntryInput } from "../fields/EntryInput";
 import { startCopy, startGroup } from "../frame/commands";
 import { PartChips } from "../frame/PartChips";
-import { type Board, type Entry, FEATURE_WORDS, originalOf, pointer } from "../lib/document";
+import { type Entry, FEATURE_WORDS, isPlaced, originalOf, type PlacedPart, pointer } from "../lib/document";
 import { length, mass, plural } from "../lib/figures";
 import { readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
@@ -62,7 +62,7 @@ function ManyParts({ parts }: { parts: string[] }) {
           </Button>
         </div>
       </section>
-      <StockForAll own={own.filter((k) => shown.doc.parts[k]?.kind === "board")} />
+      <StockForAll own={own.filter((k) => isPlaced(shown.doc.parts[k]))} />
       <section>
         <h3>Selected</h3>
         <PartChips keys={parts} title="press to take it out" onPress={(key) => view.toggle(key)} />
@@ -74,7 +74,7 @@ function ManyParts({ parts }: { parts: string[] }) {
 function StockForAll({ own }: { own: string[] }) {
   const doc = useDesign((s) => s.doc)!;
   const { commit } = useDesign.getState();
-  const stocks = [...new Set(own.map((k) => (doc.parts[k] as Board).stock))];
+  const stocks = [...new Set(own.map((k) => (doc.parts[k] as PlacedPart).stock))];
   return (
     <section>
       <div className="entry">
@@ -105,7 +105,7 @@ function ManyFeatures({ features }: { features: string[] }) {
   const view = useView();
   const found = features.flatMap((owner) => {
     const { part, key } = readOwner(owner);
-    const feature = (doc.parts[part] as Board | undefined)?.features?.[key];
+    const feature = (doc.parts[part] as PlacedPart | undefined)?.features?.[key];
     return feature ? [{ owner, part, key, feature }] : [];
   });
   const kinds = [...new Set(found.map((f) => f.feature.kind))];

@@ -1,4 +1,5 @@
 // The card of a part: where it sits, what it is cut from, its joints, features and problems.
+
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconBoxMultiple, IconEye, IconEyeOff, IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
@@ -6,19 +7,22 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import {
   type Axis,
-  type Board,
   FACES,
   FEATURE_WORDS,
   FRAME,
   freshKey,
   type Item,
+  isBought,
+  isPlaced,
   ordered,
   originalOf,
+  type PlacedPart,
   type Plane,
   pointer,
   within,
 } from "../lib/document";
 import { length, lengths, mass } from "../lib/figures";
+import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useJointWord } from "../state/joints";
@@ -41,7 +45,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
   const part = shown.built.parts.find((p) => p.key === partKey);
   if (record && !part) return <LeftOut partKey={partKey} />;
   if (!record || !part) return <p className="soft">This part is gone.</p>;
-  const folded = record.kind === "board" && Boolean(record.folding);
+  const folded = isPlaced(record) && Boolean(record.folding);
   const problems = shown.built.problems.filter((p) => originalOf(p.part) === partKey || originalOf(p.other) === partKey);
 
   function copy() {
@@ -59,7 +63,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
     <>
       <div className="row">
         <h2 className="grow">{record.name.replaceAll("_", " ")}</h2>
-        {record.kind === "board" && (
+        {isPlaced(record) && (
           <>
             <Tooltip label={view.glass[partKey] ? "Solid again" : "See through"}>
               <ActionIcon aria-label="See through" onClick={() => view.toggleGlass(partKey)}>
@@ -143,9 +147,9 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
             }
           />
         )}
-        {record.kind === "board" ? <Making partKey={partKey} board={record} /> : <Bought partKey={partKey} item={record} />}
+        {isPlaced(record) ? <Making partKey={partKey} board={record} /> : <Bought partKey={partKey} item={record} />}
       </section>
-      {record.kind === "board" && (
+      {isPlaced(record) && (
         <>
           <Place partKey={partKey} board={record} />
           <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />
@@ -156,7 +160,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
         </>
       )}
       <ProblemSection problems={problems} />
-      {record.kind === "board" && (
+      {isPlaced(record) && (
         <section className="row" style={{ flexWrap: "wrap" }}>
           <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
           <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
@@ -210,50 +214,55 @@ function LeftOut({ partKey }: { partKey: string }) {
   );
 }
 
-function Making({ partKey, board }: { partKey: string; board: Board }) {
+function Making({ partKey, board }: { partKey: string; board: PlacedPart }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const set = (field: string, words: string) => (value: string) =>
     void commit(`${board.name}: ${words} ${value}`, [{ op: "add", path: pointer("parts", partKey, field), value }]);
   const frame = FRAME[board.plane];
   const part = useShown()!.built.parts.find((p) => p.key === partKey)!;
+  const bought = isBought(board);
+  const madeAs = (buy: boolean) => {
+    if (board.kind === "folded") return [{ op: "add", path: pointer("parts", partKey, "made"), value: buy ? "bought" : "cut" }];
+    // what is cut here is as thick as its stock, and of one
+    const stock = board.stock || ordered(doc.stocks)[0]?.[0] || "";
+    return becomes(partKey, board, buy ? "bought" : "board", buy ? {} : { stock });
+  };
   return (
     <>
       <ChoiceField
         label="Stock"
-        value={board.stock}
-        data={ordered(doc.stocks).map(([value, s]) => ({ value, label: s.name }))}
-        onSave={(stock) =>
-          void commit(`${board.name}: ${doc.stocks[stock].name}`, [
+        value={board.stock || "none"}
+        data={[
+          ...(board.kind === "bought" ? [{ value: "none", label: "none of these" }] : []),
+          ...ordered(doc.stocks).map(([value, s]) => ({ value, label: s.name })),
+        ]}
+        onSave={(v) => {
+          const stock = v === "none" ? "" : v;
+          void commit(`${board.name}: ${doc.stocks[stock]?.name ?? "of no stock"}`, [
             { op: "replace", path: pointer("parts", partKey, "stock"), value: stock },
-          ])
-        }
+          ]);
+        }}
       />
       <ChoiceField
         label="Made"
-        value={board.made}
+        value={bought ? "bought" : "cut"}
         data={[
           { value: "cut", label: "cut here" },
           { value: "bought", label: "bought" },
         ]}
-        onSave={(v) =>
-          void commit(`${board.name}: ${v}`, [
-            { op: "add", path: pointer("parts", partKey, "made"), value: v },
-            // what is cut here is as thick as its stock
-            ...(v === "cut" && board.deep ? [{ op: "remove", path: pointer("parts", partKey, "deep") }] : []),
-          ])
-        }
+        onSave={(v) => void commit(`${board.name}: ${v}`, madeAs(v === "bought"))}
       />
-      {board.made === "bought" && (
+      {board.kind === "bought" && (
         <EntryField
           path={pointer("parts", partKey, "deep")}
           label="Own thickness"
-          optional
+          optional={Boolean(board.stock)}
           placeholder="as its stock"
           edit={`${board.name}, its own thickness`}
         />
       )}
-      {board.made === "bought" && (
+      {board.kind !== "board" && bought && (
         <NumberField
           label={`Price, ${doc.currency}`}
           value={board.price}
@@ -313,7 +322,7 @@ function Bought({ partKey, item }: { partKey: string; item: Item }) {
   );
 }
 
-function Place({ partKey, board }: { partKey: string; board: Board }) {
+function Place({ partKey, board }: { partKey: string; board: PlacedPart }) {
   const commit = useDesign((s) => s.commit);
   const frame = FRAME[board.plane];
   const base = ["parts", partKey];
@@ -376,7 +385,7 @@ function Place({ partKey, board }: { partKey: string; board: Board }) {
   );
 }
 
-function JointsAndFeatures({ partKey, board }: { partKey: string; board: Board }) {
+function JointsAndFeatures({ partKey, board }: { partKey: string; board: PlacedPart }) {
   const word = useJointWord();
   const shown = useShown()!;
   const view = useView();

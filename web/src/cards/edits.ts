@@ -1,7 +1,9 @@
 // Edits that more than one place makes: removing what is selected, renaming, operations that the core works out.
+
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
-import { originalOf, pointer } from "../lib/document";
+import { isPlaced, originalOf, pointer } from "../lib/document";
+import { becomes } from "../lib/kinds";
 import { readOwner } from "../lib/owner";
 import { useDesign } from "../state/design";
 import { type Selection, useView } from "../state/view";
@@ -24,7 +26,7 @@ export async function operate(body: Operation): Promise<string> {
 export async function removeFlange(part: string, key: string): Promise<void> {
   const { doc, commit } = useDesign.getState();
   const board = doc?.parts[part];
-  if (board?.kind !== "board" || !board.folding?.flanges[key]) return;
+  if (!isPlaced(board) || !board.folding?.flanges[key]) return;
   const folding = board.folding;
   const gone = [key];
   for (const k of gone) for (const [other, f] of Object.entries(folding.flanges)) if (f.on === k) gone.push(other);
@@ -37,7 +39,7 @@ export async function removeFlange(part: string, key: string): Promise<void> {
           ...corners.map(([k]) => ({ op: "remove", path: pointer("parts", part, "folding", "corners", k) })),
           ...gone.map((k) => ({ op: "remove", path: pointer("parts", part, "folding", "flanges", k) })),
         ]
-      : [{ op: "remove", path: pointer("parts", part, "folding") }],
+      : becomes(part, board, "board"),
   );
 }
 

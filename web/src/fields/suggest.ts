@@ -1,5 +1,5 @@
 // Names that could stand at the caret of an entry. What they are worth comes from the core's values.
-import { type Axis, type Doc, FACES, FRAME } from "../lib/document";
+import { type Axis, type Doc, FACES, FRAME, isPlaced } from "../lib/document";
 
 export type Suggestion = { insert: string; words: string; note: string; more?: boolean };
 const FUNCTIONS = ["min", "max", "mid", "round", "floor", "ceil", "abs", "sqrt", "sin", "cos", "tan"];
@@ -25,7 +25,7 @@ export function suggestions(
   if (!word) return [];
   const [head, tail] = word.split(".");
   if (tail !== undefined) {
-    const board = Object.values(doc.parts).find((p) => p.name === head && p.kind === "board");
+    const board = Object.values(doc.parts).find((p) => p.name === head && isPlaced(p));
     if (!board) return [];
     const faces = axis ? [...FACES[axis], "centre"] : [...FACES.x, ...FACES.y, ...FACES.z];
     return [...faces, "thickness"]
@@ -38,11 +38,11 @@ export function suggestions(
     .filter(([, s]) => starts(s.name) && s.name !== head)
     .map(([key, s]) => ({ insert: s.name, words: s.name, note: worth(key) }));
   const parts = Object.values(doc.parts)
-    .filter((p) => p.kind === "board" && starts(p.name))
+    .filter((p) => isPlaced(p) && starts(p.name))
     .map((p) => ({
       insert: `${p.name}.`,
       words: `${p.name}.…`,
-      note: p.kind === "board" ? FRAME[p.plane].words : "",
+      note: isPlaced(p) ? FRAME[p.plane].words : "",
       more: true,
     }));
   const fits = extra.filter((n) => starts(n) && n !== head).map((n) => ({ insert: n, words: n, note: "fit" }));

@@ -1,8 +1,9 @@
 // The cut list, as it hangs in the shop: a row for equal parts, by groups, in every station; searched and selected from.
+
 import { CloseButton, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useRef } from "react";
 import type { PartOut, RowOut } from "../api/types";
-import { type Board, type Doc, leftOut, ordered, originalOf } from "../lib/document";
+import { type Doc, isBought, leftOut, lookOf, ordered, originalOf } from "../lib/document";
 import { figure, lengths, plural } from "../lib/figures";
 import { finds } from "../lib/find";
 import { useShown } from "../state/design";
@@ -148,9 +149,9 @@ const TOLD = 24;
 function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const view = useView();
   const display = doc.display;
-  const tint = part.stock ? doc.stocks[part.stock]?.tint : undefined;
+  const tint = part.flat ? lookOf(doc, part.stock).tint : undefined;
   const stock = part.stock ? doc.stocks[part.stock]?.name : "bought";
-  const made = (doc.parts[part.of] as Board | undefined)?.made ?? "cut";
+  const bought = isBought(doc.parts[part.of]);
   const chosen = row.keys.filter((k) => lit.has(k));
   const plain = doc.numbering === "{number}";
   return (
@@ -207,12 +208,12 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
             >
               <span className="swatch" style={{ background: tint }} />
               {stock}
-              {made === "bought" && ", bought"}
+              {bought && part.stock && ", bought"}
             </span>
           )}
           {part.note && (
             <span
-              className={`size ${made === "bought" || /^mirror image of \d+$/.test(part.note) ? "" : "warn"}`}
+              className={`size ${bought || /^mirror image of \d+$/.test(part.note) ? "" : "warn"}`}
               style={{ display: "block" }}
             >
               {part.note}

@@ -3,7 +3,7 @@ import { Modal } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { api, got } from "../api/client";
 import type { JointKindOut } from "../api/types";
-import { type Doc, freshKey, nextOrder, pointer } from "../lib/document";
+import { type Doc, freshKey, isPlaced, nextOrder, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
 import { useJointKinds } from "../state/joints";
 import { COMMANDS, type Command, keyOf, useKeys } from "../state/keys";
@@ -107,7 +107,7 @@ function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kin
   const words = typed.split(/\s+/).filter(Boolean);
   const offers: Offer[] = [];
   const named = (name: string) => name.toLowerCase().replaceAll("_", " ");
-  const parts = Object.entries(doc.parts).filter(([, p]) => p.kind === "board");
+  const parts = Object.entries(doc.parts).filter(([, p]) => isPlaced(p));
 
   for (const { title: heading, kind } of kinds) {
     const title = heading.toLowerCase();

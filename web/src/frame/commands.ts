@@ -50,7 +50,7 @@ export async function addSolid(file: File): Promise<void> {
   }
 }
 
-/** A bought block beside the origin, to be set between its places; it is shown as a stock of its own that nothing is cut from. */
+/** A bought block beside the origin, to be set between its places. */
 export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
   const { doc, commit } = useDesign.getState();
   if (!doc) return;
@@ -59,24 +59,13 @@ export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
   let name = "block_1";
   for (let n = 2; taken.has(name) || name in doc.parts; n++) name = `block_${n}`;
   const value = {
-    kind: "board",
+    kind: "bought",
     name,
     order: nextOrder(doc.parts),
-    made: "bought",
-    stock: "bought",
     plane: "lying",
     position: { face: "bottom", at: entry("0") },
     spans: { x: { low: entry("0"), high: entry("60 mm") }, y: { low: entry("0"), high: entry("40 mm") } },
     deep: entry("25 mm"),
-  };
-  const stock = {
-    name: "Bought things",
-    material: "bought",
-    nominal: entry("1 mm"),
-    density: 1,
-    tint: "#8C959E",
-    hatch: "plastic",
-    order: 90,
   };
   if (solid) {
     const [x, y, z] = solid.size as number[];
@@ -84,11 +73,8 @@ export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
     value.spans.x.high = entry(`${x} mm`);
     value.spans.y.high = entry(`${y} mm`);
   }
-  const patch = [
-    ...("bought" in doc.stocks ? [] : [{ op: "add", path: "/stocks/bought", value: stock }]),
-    { op: "add", path: pointer("parts", name), value },
-  ];
-  if (await commit("A bought block", patch)) useView.getState().select({ kind: "part", key: name });
+  if (await commit("A bought block", [{ op: "add", path: pointer("parts", name), value }]))
+    useView.getState().select({ kind: "part", key: name });
 }
 
 export function toggleSection(): void {

@@ -97,41 +97,53 @@ export type Folding = {
   split?: { axis: Axis; low?: Entry; high?: Entry };
   sequence?: string[];
 };
-export type Board = {
-  kind: "board";
-  name: string;
-  order: number;
-  made: "cut" | "bought";
-  aside?: boolean;
+/** What every line of the cut list has. */
+type ListedPart = { name: string; order: number; quantity: number; group: string; out: boolean };
+/** What all parts have that lie between places in the room. */
+type Between = ListedPart & {
   stock: string;
-  quantity: number;
   plane: Plane;
   position: { face: string; at: Entry };
   spans: Partial<Record<Axis, { low: Entry; high: Entry }>>;
   up: "a" | "b";
   grain: "free" | "u" | "v";
   features: Record<string, Feature>;
+  aside?: boolean;
+  turns: Record<string, Turn>;
+  outline?: Outline;
+  loose?: "kept" | "removed";
+};
+export type Board = Between & { kind: "board"; folding?: undefined };
+export type FoldedPart = Between & { kind: "folded"; made: "cut" | "bought"; price: number; folding: Folding };
+export type BoughtPart = Between & {
+  kind: "bought";
   price: number;
   deep?: Entry;
   mass?: number;
-  group: string;
-  turns: Record<string, Turn>;
-  outline?: Outline;
-  folding?: Folding;
-  out: boolean;
+  solid?: Record<string, unknown>;
+  folding?: undefined;
 };
-export type Item = {
-  kind: "item";
-  name: string;
-  order: number;
-  made: "bought";
-  quantity: number;
-  price: number;
-  note: string;
-  group: string;
-  out: boolean;
-};
-export type Part = Board | Item;
+export type Item = ListedPart & { kind: "item"; price: number; note: string };
+export type PlacedPart = Board | FoldedPart | BoughtPart;
+export type Part = PlacedPart | Item;
+
+/** Whether a part lies between places in the room. */
+export function isPlaced(part: Part | undefined): part is PlacedPart {
+  return part !== undefined && part.kind !== "item";
+}
+
+/** What a part is drawn as: its stock, or what is of none. */
+export function lookOf(doc: Doc, stock: string): { tint: string; hatch: string } {
+  return doc.stocks[stock] ?? { tint: "#8C959E", hatch: "plastic" };
+}
+
+/** Whether a part is bought, and nothing of it is cut here. */
+export function isBought(part: Part | undefined): boolean {
+  return (
+    part !== undefined && (part.kind === "item" || part.kind === "bought" || (part.kind === "folded" && part.made === "bought"))
+  );
+}
+
 export type Tab = { at: Entry; length: Entry };
 /** A joint's own entries differ by kind; what they are is said by the core (`state/joints.ts`). */
 export type Joint = {
@@ -180,6 +192,7 @@ export type Stock = {
   density: number;
   tint: string;
   hatch: string;
+  bends: boolean;
   bending?: Bending;
   order: number;
 };

@@ -1,6 +1,6 @@
 // Helpers of what is built: which instances are cut from one drawing, and which a selection lights up.
 import type { BuiltOut, PartOut } from "../api/types";
-import { type Doc, originalOf, type Place, within } from "../lib/document";
+import { type Doc, isPlaced, originalOf, type Place, within } from "../lib/document";
 import { litParts, type Selection } from "./view";
 
 /** The parts that a selection lights up on a design. */
@@ -42,6 +42,6 @@ export function placeWords(place: Place, { doc, built }: { doc: Doc; built: Buil
   if (place.what === "centre") return `centre of ${part}`;
   if (place.what !== "feature") return `${place.name} ${place.what} of ${part}`;
   const record = doc.parts[originalOf(place.part)];
-  const feature = record?.kind === "board" ? record.features?.[place.name] : undefined;
+  const feature = isPlaced(record) ? record.features?.[place.name] : undefined;
   return `${feature?.name || "hole"} in ${part}`;
 }

@@ -1,13 +1,26 @@
 // Pulling flanges by hand: a grip on every free edge of a plate grows one, a grip on a flange's far edge makes it longer, one on its face moves it with
 // what it stands on. The number follows the hand; what is impossible is shown as a ghost with its reason, and letting go leaves the design as it was.
+
 import { useFrame, useThree } from "@react-three/fiber";
 import { useRef, useState } from "react";
 import * as THREE from "three";
 import type { PartOut, Patch } from "../../api/types";
 import { flangeName, newFlange } from "../../cards/flangeFields";
 import { Silhouette } from "../../frame/Silhouette";
-import { type Axis, type Board, type Entry, FACES, type Flange, FRAME, originalOf, pointer } from "../../lib/document";
+import {
+  type Axis,
+  type Entry,
+  FACES,
+  type Flange,
+  FRAME,
+  isBought,
+  isPlaced,
+  originalOf,
+  type PlacedPart,
+  pointer,
+} from "../../lib/document";
 import { length } from "../../lib/figures";
+import { becomes } from "../../lib/kinds";
 import { id } from "../../lib/owner";
 import { typed, useDesign, useShown } from "../../state/design";
 import { solid as solidData } from "../../state/resources";
@@ -57,8 +70,8 @@ export function FlangeGrips() {
   const partKey = selection?.kind === "flange" ? selection.part : selection?.kind === "part" ? originalOf(selection.key) : "";
   const part = head?.parts.find((p) => p.key === partKey);
   const board = doc?.parts[partKey];
-  if (!shown || !doc || !part?.solid || board?.kind !== "board") return null;
-  if (doc.stocks[board.stock]?.hatch !== "metal" || board.made !== "cut") return null;
+  if (!shown || !doc || !part?.solid || !isPlaced(board)) return null;
+  if (!doc.stocks[board.stock]?.bends || isBought(board)) return null;
   const chosen = selection?.kind === "flange" ? selection.key : "";
   const grips = chosen ? flangeGrips(part, board, chosen) : edgeGrips(part, board);
   return (
@@ -75,7 +88,7 @@ function matrixOf(part: PartOut): THREE.Matrix4 {
 }
 
 /** A grip on every edge of the plate that has no flange: pulled up or down from it. */
-function edgeGrips(part: PartOut, board: Board): Grip[] {
+function edgeGrips(part: PartOut, board: PlacedPart): Grip[] {
   const frame = FRAME[board.plane];
   const matrix = matrixOf(part);
   const value = (axis: Axis, side: "low" | "high") =>
@@ -113,14 +126,14 @@ function edgeGrips(part: PartOut, board: Board): Grip[] {
           title: `${board.name}: flange of ${long} on its ${edge}`,
           patch: board.folding
             ? [{ op: "add", path: pointer(...base, "flanges", made.key), value: flange }]
-            : [{ op: "add", path: pointer(...base), value: { flanges: { [made.key]: flange } } }],
+            : becomes(part.key, board, "folded", { folding: { flanges: { [made.key]: flange } } }),
         };
       },
     }));
 }
 
 /** The grips of a flange: its far edge makes it longer, its face moves it with what it stands on. */
-function flangeGrips(part: PartOut, board: Board, key: string): Grip[] {
+function flangeGrips(part: PartOut, board: PlacedPart, key: string): Grip[] {
   const data = solidData(part.solid);
   const flange = board.folding?.flanges[key];
   if (!data?.skin || !flange) return [];
@@ -178,7 +191,7 @@ function entry(text: string): Entry {
 /** The entry that grows when a flange is moved by its face: the plate's span end, or the length of the flange under it. */
 function carrierOf(
   part: PartOut,
-  board: Board,
+  board: PlacedPart,
   flange: Flange,
 ): { grown: (by: number) => { says: string; patch: Patch } } | null {
   const values = useDesign.getState().head?.values ?? {};

@@ -1,11 +1,12 @@
 // The scene: solids in their places, picking (also of what lies behind), and the camera.
+
 import { OrbitControls } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useThree } from "@react-three/fiber";
 import { type ComponentRef, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { LoopTool, type Point } from "../../frame/Loop";
-import { originalOf } from "../../lib/document";
+import { lookOf, originalOf } from "../../lib/document";
 import { isOf, readOwner } from "../../lib/owner";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
@@ -145,7 +146,7 @@ export function Scene() {
               x={shift ? shift[0] : Number.NaN}
               y={shift ? shift[1] : 0}
               z={shift ? shift[2] : 0}
-              tint={shown?.doc.stocks[p.stock]?.tint ?? "#cccccc"}
+              tint={shown ? lookOf(shown.doc, p.stock).tint : "#cccccc"}
               lit={lit.has(p.key)}
               hover={view.hover === p.key}
               hidden={Boolean(view.hidden[p.key])}
@@ -162,7 +163,7 @@ export function Scene() {
         {plane &&
           parts.map((p, i) => {
             const shift = shiftOf(p);
-            const stock = shown?.doc.stocks[p.stock];
+            const look = shown && lookOf(shown.doc, p.stock);
             if (!shift || view.hidden[p.key] || view.glass[p.key]) return null;
             return (
               <Cap
@@ -170,8 +171,8 @@ export function Scene() {
                 part={p}
                 shift={shift}
                 plane={plane}
-                tint={lit.has(p.key) ? paper.marker : (stock?.tint ?? "#cccccc")}
-                hatch={stock?.hatch ?? "board"}
+                tint={lit.has(p.key) ? paper.marker : (look?.tint ?? "#cccccc")}
+                hatch={look?.hatch ?? "board"}
                 ink={paper.ink}
                 order={i}
               />

@@ -1,8 +1,9 @@
 // One flat drawn large: contours by what is done to them, dimensions over all and of holes, and what the kerf does.
+
 import { useRef, useState } from "react";
 import type { FlatOut, PartOut } from "../../api/types";
 import { inside, LoopTool, type Point } from "../../frame/Loop";
-import { type Axis, FACES } from "../../lib/document";
+import { type Axis, FACES, isPlaced, lookOf } from "../../lib/document";
 import { figure, length } from "../../lib/figures";
 import { isOf } from "../../lib/owner";
 import { stepNumbers, useBendPlan } from "../../state/bending";
@@ -22,9 +23,9 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const pad = Math.max(w, h) * 0.11;
   const text = Math.max(w / 900, h / 560, 0.02) * (flat.bends.length ? 27 : 19); // the table of bends takes room from the drawing
   const record = doc.parts[part.of];
-  const follows = record?.kind === "board" && doc.stocks[part.stock]?.grain !== "none" ? record.grain : "free";
+  const follows = isPlaced(record) && doc.stocks[part.stock]?.grain !== "none" ? record.grain : "free";
   const grain = follows === "free" ? null : follows;
-  const tint = doc.stocks[part.stock]?.tint ?? "#ccc";
+  const tint = lookOf(doc, part.stock).tint;
   const owners = ownersOf(view.selection);
   const owner = owners[0] ?? "";
   const numbers = stepNumbers(useBendPlan(flat.bends.length ? part.key : "", part.flat));

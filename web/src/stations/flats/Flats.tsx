@@ -1,8 +1,10 @@
 // Flats: one part as it lies on the bench, nominal or as cut, with its dimensions; or all of them side by side.
+
 import { Button, SegmentedControl } from "@mantine/core";
 import { IconLasso, IconMarquee2 } from "@tabler/icons-react";
 import type { PartOut } from "../../api/types";
 import { Silhouette } from "../../frame/Silhouette";
+import { lookOf } from "../../lib/document";
 import { lengths } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { flat } from "../../state/resources";
@@ -51,7 +53,7 @@ export function Flats() {
               onMouseEnter={() => view.point(p.key)}
               onMouseLeave={() => view.point("")}
             >
-              <Silhouette id={p.flat} tint={doc.stocks[p.stock]?.tint ?? "#ccc"} scale={176 / largest} box={184} />
+              <Silhouette id={p.flat} tint={lookOf(doc, p.stock).tint} scale={176 / largest} box={184} />
               <b>
                 {p.path.replaceAll("_", " ")}
                 {count(built.parts, p) > 1 && ` ×${count(built.parts, p)}`}

@@ -5,7 +5,7 @@ import { useState } from "react";
 import { api, got } from "../../api/client";
 import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
-import { freshKey, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
+import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
 import { fresh, useDesign, useShown } from "../../state/design";
 import { BendingSection } from "./BendingSection";
@@ -120,7 +120,7 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
   const p = (...k: string[]) => pointer("stocks", stockKey, ...k);
   const set = (field: string) => (value: unknown) =>
     void commit(`${stock.name}: ${field} ${value}`, [{ op: "add", path: p(field), value }]);
-  const used = Object.values(doc.parts).some((x) => x.kind === "board" && x.stock === stockKey);
+  const used = Object.values(doc.parts).some((x) => isPlaced(x) && x.stock === stockKey);
 
   async function toShelf() {
     try {
@@ -174,7 +174,12 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
             { value: "plastic", label: "plastic" },
             { value: "board", label: "felt, card, board" },
           ]}
-          onSave={set("hatch")}
+          onSave={(v) =>
+            void commit(`${stock.name}: ${v}`, [
+              { op: "add", path: p("hatch"), value: v },
+              { op: "add", path: p("bends"), value: v === "metal" },
+            ])
+          }
         />
         <ChoiceField
           label="Grain"
@@ -322,7 +327,7 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
         </div>
         {kept && <div className="soft">{kept}</div>}
       </div>
-      {stock.hatch === "metal" && <BendingSection stockKey={stockKey} stock={stock} />}
+      {stock.bends && <BendingSection stockKey={stockKey} stock={stock} />}
     </div>
   );
 }

@@ -1,0 +1,19 @@
+// A part that becomes another kind of part: what it said as the old kind goes, what all kinds say stays.
+import { type PlacedPart, pointer } from "./document";
+
+/** What only parts of a kind say. */
+const OWN: Record<PlacedPart["kind"], string[]> = {
+  board: [],
+  folded: ["made", "price", "folding"],
+  bought: ["price", "deep", "mass", "solid"],
+};
+
+/** The edits that make a part another kind, with what it says as that kind. */
+export function becomes(key: string, part: PlacedPart, kind: PlacedPart["kind"], says: Record<string, unknown> = {}) {
+  const gone = OWN[part.kind].filter((field) => field in part && !OWN[kind].includes(field));
+  return [
+    ...gone.map((field) => ({ op: "remove", path: pointer("parts", key, field) })),
+    { op: "replace", path: pointer("parts", key, "kind"), value: kind },
+    ...Object.entries(says).map(([field, value]) => ({ op: "add", path: pointer("parts", key, field), value })),
+  ];
+}
