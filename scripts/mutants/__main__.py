@@ -35,6 +35,7 @@ LEFT = {
     "zygon/nest/kernels.py": "compiled to machine code before it is called",
     "zygon/cli.py": "what it prints is read by people",
     "zygon/design/examples": "the demo's data",
+    "zygon/design/workshop.py": "the demo's data",
     "server/zygon_server/local.py": "done before there is anything to test",
     "server/zygon_server/settings.py": "read once, before there is anything to test",
 }
