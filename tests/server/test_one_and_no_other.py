@@ -11,7 +11,7 @@ from zygon_server.nesting.tasks import work_runs
 from zygon_server.workshop import offcuts
 from zygon_server.workshop.models import Offcut
 
-from tests.server.conftest import Api, text
+from tests.server.conftest import QUICK, Api, text
 from zygon.design.starters import starter
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import polygon, rectangle
@@ -83,7 +83,8 @@ def test_a_run_whose_worker_dies_again_and_again_is_given_up_and_a_stopped_one_i
 def test_the_oldest_is_taken_first_and_quick_ones_by_those_who_ask_for_them(box, tray):
     first, second = service.ask(box, quick=False, seconds=60), service.ask(tray)
     NestRun.objects.filter(pk=first.pk).update(created=timezone.now() - timedelta(minutes=1))
-    assert (first.quick, second.quick, first.seconds, second.seconds) == (False, True, 60, 0.8)
+    assert (first.quick, second.quick, first.seconds, second.seconds) == (False, True, 60, service.QUICK_SECONDS)
+    assert QUICK == 0.8
     assert service.claim("any").pk == first.pk
     assert service.claim("q", quick=False) is None and service.claim("q", quick=True).pk == second.pk
 
@@ -121,12 +122,12 @@ def test_a_quick_run_shares_its_time_and_leaves_stocks_that_stand(design, monkey
     service.work(service.claim("w"))
     stocks = {r.stock for r in design.layouts.all()}
     assert {a[0] for a in asked} == stocks and len(stocks) > 1
-    assert all(a[1] == pytest.approx(0.8 / len(stocks)) and a[2] is False for a in asked)
+    assert all(a[1] == pytest.approx(service.QUICK_SECONDS / len(stocks)) and a[2] is False for a in asked)
     design.layouts.filter(stock="ply12").delete()
     asked.clear()
     service.ask(design)
     service.work(service.claim("w"))
-    assert [(a[0], a[1]) for a in asked] == [("ply12", pytest.approx(0.8))]
+    assert [(a[0], a[1]) for a in asked] == [("ply12", pytest.approx(service.QUICK_SECONDS))]
     assert service.ask(design) is None
 
 
@@ -268,7 +269,7 @@ def test_each_queue_works_its_own(box, tray):
 
 
 def test_a_search_takes_the_design_s_time_where_none_is_asked_for(box):
-    assert service.ask(box, quick=False).seconds == box.document["nest"]["seconds"] != 0.8
+    assert service.ask(box, quick=False).seconds == box.document["nest"]["seconds"] != service.QUICK_SECONDS
 
 
 def test_sheets_are_numbered_from_one_to_the_last(api, box):

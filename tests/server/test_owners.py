@@ -2,6 +2,7 @@
 
 import json
 import re
+from functools import cache
 
 import pytest
 from django.contrib.auth import get_user_model
@@ -26,6 +27,7 @@ FILE = object()
 OTHERS = (Design, Edit, Batch, BatchItem, NestRun, NestLayout, Offcut)
 
 
+@cache
 def routes():
     """Method, path, name and the least body of every call that has an id in its path, as the application describes itself."""
     schema = ninja.get_openapi_schema()

@@ -82,8 +82,8 @@ def test_what_is_asked_of_a_search_and_what_it_goes_on_from(design, monkeypatch)
     search = Search(monkeypatch)
     worked(design)
     assert [(s, a["seconds"], a["search"], a["known"], a["before"]) for s, a in search.asked] == [
-        ("ply12", 0.4, False, None, None),
-        ("ply6", 0.4, False, None, None),
+        ("ply12", service.QUICK_SECONDS / 2, False, None, None),
+        ("ply6", service.QUICK_SECONDS / 2, False, None, None),
     ]
     search.asked.clear()
     worked(design, quick=False, seconds=7.0)
@@ -98,7 +98,7 @@ def test_what_is_asked_of_a_search_and_what_it_goes_on_from(design, monkeypatch)
     design.layouts.filter(stock="ply6").delete()
     search.asked.clear()
     worked(design)
-    assert [(s, a["seconds"]) for s, a in search.asked] == [("ply6", 0.8)]
+    assert [(s, a["seconds"]) for s, a in search.asked] == [("ply6", service.QUICK_SECONDS)]
 
 
 def test_the_same_layout_is_traced_and_kept_once_and_the_last_ones_stay_in_the_trace(box, monkeypatch):

@@ -37,6 +37,8 @@ __all__ = ["LEASE", "ask", "bounded", "cancel", "claim", "earlier", "finished", 
 log = logging.getLogger(__name__)
 #: A run whose worker has not beaten for this long is taken up by another.
 LEASE = timedelta(seconds=20)
+#: How long a quick run looks for better layouts, of all its stocks together.
+QUICK_SECONDS = 0.8
 BEAT = timedelta(seconds=0.5)
 MOST_ATTEMPTS = 3
 KEPT_LAYOUTS = 20
@@ -72,7 +74,7 @@ def ask(subject: Subject, *, quick: bool = True, seconds: float | None = None, s
             made_from=made_from,
             quick=quick,
             stock=stock,
-            seconds=seconds or (0.8 if quick else todo[0][0].nest.seconds),
+            seconds=seconds or (QUICK_SECONDS if quick else todo[0][0].nest.seconds),
         )
     wake(quick=quick)
     return run

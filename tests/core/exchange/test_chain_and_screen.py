@@ -3,6 +3,7 @@
 import json
 import math
 
+import lxml.etree
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -13,9 +14,12 @@ from zygon.design.patch import apply_patch
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import JOIN, chained
 from zygon.exchange.read import read_regions
+from zygon.exchange.svg import write_svg
+from zygon.geometry.contour import polyline
 from zygon.making.pipeline import build
 from zygon.nest.design import lay_out, plans
 from zygon.screen.design import built_data, nest_data, part_resources
+from zygon.stock.cutter import Layers
 
 
 @given(st.integers(3, 14), st.randoms(use_true_random=False), st.floats(0, JOIN / 3))
@@ -130,3 +134,21 @@ def test_a_layout_as_data_is_plain_json_and_keeps_shares_and_costs():
     assert all(0 < s["share"] < 1 and s["known"] and s["seconds"] > 0 for s in data["sheets"])
     assert data["sheet_cost"] == pytest.approx(15.8 * len(data["sheets"]))
     assert data["parts"] == list(plan.parts) and set(data["sizes"]) == {"half"}
+
+
+@pytest.mark.parametrize(("gap", "joined"), [(0.0099, True), (0.0101, False)])
+def test_ends_a_hundredth_apart_are_one(gap, joined):
+    ell = [([(0.0, 0.0), (10.0, 0.0)], [0.0]), ([(10.0, gap), (10.0, 5.0), (0.0, 5.0)], [0.0, 0.0]), ([(0.0, 5.0), (0.0, 0.0)], [0.0])]
+    closed, left = chained(ell)
+    assert len(closed) == int(joined) and bool(left) != joined
+    closed, _ = chained([([(0.0, 0.0), (10.0, 0.0), (10.0, 5.0), (gap, 0.0)], [0.0, 0.0, 0.0])])
+    assert len(closed) == int(joined)
+
+
+def test_kinds_of_line_are_dashed_as_iso_128_draws_them():
+    line = polyline([(0.0, 0.0), (30.0, 0.0)], "x")
+    layers = Layers()
+    for kind, dashes in (("continuous", None), ("dashed", "3 1.5"), ("chain", "6 1.5 0.5 1.5")):
+        own = layers.model_copy(update={"bend_up": layers.bend_up.model_copy(update={"line": kind})})
+        (group,) = [g for g in lxml.etree.fromstring(write_svg([("bend-up", line)], own, [])) if g.get("class") == "bend-up"]
+        assert group.get("stroke-dasharray") == dashes

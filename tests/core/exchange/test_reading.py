@@ -3,7 +3,9 @@
 import math
 
 import ezdxf
+import ezdxf.units
 import pytest
+import shapely
 
 from zygon.errors import ImportFileError
 from zygon.exchange.read import read_contours, read_regions
@@ -24,10 +26,48 @@ def page(tmp_path, body, head='width="200mm" height="100mm" viewBox="0 0 200 100
     return path
 
 
-@pytest.mark.parametrize(("unit", "factor"), [(0, 1.0), (1, 25.4), (2, 304.8), (4, 1.0), (5, 10.0), (6, 1000.0)])
-def test_a_drawing_is_read_in_its_unit(tmp_path, unit, factor):
-    path = drawing(tmp_path, lambda s, _: s.add_lwpolyline([(0, 0), (2, 0), (2, 1), (0, 1)], close=True), unit)
-    assert read_regions(path)[0].area == pytest.approx(2 * factor**2)
+@pytest.mark.parametrize("unit", [0, 1, 2, 4, 5, 6, 8, 9, 13, 14])
+def test_a_drawing_is_read_in_its_unit(tmp_path, unit):
+    """Referee: the library's own table of units (DXF reference, $INSUNITS); 0 is said to have none, and is read in mm."""
+    by_hand = {0: 1.0, 8: 25.4e-6, 9: 25.4e-3}  # microinches and mils are not in it
+    factor = by_hand.get(unit) or ezdxf.units.conversion_factor(ezdxf.units.InsertUnits(unit), ezdxf.units.MM)
+    side = 40 / factor
+    path = drawing(tmp_path, lambda s, _: s.add_lwpolyline([(0, 0), (side, 0), (side, side / 2), (0, side / 2)], close=True), unit)
+    assert read_regions(path)[0].outer.bounds == pytest.approx((0, 0, 40, 20), rel=1e-4)
+
+
+@pytest.mark.parametrize(("depth", "read"), [(1, True), (8, True), (9, False)])
+def test_blocks_in_blocks_are_unfolded_eight_deep(tmp_path, depth, read):
+    def draw(space, doc):
+        doc.blocks.new("b0").add_lwpolyline([(0, 0), (20, 0), (20, 10), (0, 10)], close=True)
+        for n in range(1, depth):
+            doc.blocks.new(f"b{n}").add_blockref(f"b{n - 1}", (3, 0))
+        space.add_blockref(f"b{depth - 1}", (100, 50))
+        space.add_circle((0, 0), 2)
+
+    found = read_contours(drawing(tmp_path, draw))
+    assert len(found) == (2 if read else 1)
+    if read:
+        assert max(c.bounds[2] for c in found) == pytest.approx(120 + 3 * (depth - 1))
+
+
+@pytest.mark.parametrize("what", ["ellipse", "spline"])
+def test_a_curve_is_divided_to_a_hundredth_and_no_coarser(tmp_path, what):
+    """The middles of its chords lie off it by at most 0.01 mm, and somewhere by more than half of that."""
+
+    def draw(space, _):
+        if what == "ellipse":
+            space.add_ellipse((0, 0), (60, 0), 0.5)
+        else:
+            space.add_spline_control_frame([(0, 0), (40, 60), (90, -10), (0, 0)])
+
+    path = drawing(tmp_path, draw)
+    (found,) = read_contours(path)
+    curve = next(iter(ezdxf.readfile(path).modelspace()))
+    fine = shapely.LineString([tuple(p)[:2] for p in curve.flattening(1e-5)])
+    points = [*found.points, found.points[0]]
+    off = [fine.distance(shapely.Point((a[0] + b[0]) / 2, (a[1] + b[1]) / 2)) for a, b in zip(points, points[1:], strict=False)]
+    assert 0.002 < max(off) <= 0.01 + 1e-5
 
 
 def test_an_unknown_unit_is_refused(tmp_path):
