@@ -73,7 +73,7 @@ def test_a_stock_of_bought_things_stays_where_something_names_it():
     block = next(k for k, p in old["parts"].items() if p.get("stock") == "bought")
     del old["parts"][block]["deep"]  # as thick as its stock
     new = upgraded(old)
-    assert new["parts"][block]["stock"] == "bought" and new["stocks"]["bought"] == old["stocks"]["bought"]
+    assert new["parts"][block]["stock"] == "bought" and new["stocks"]["bought"] == {**old["stocks"]["bought"], "bends": False}
 
 
 @pytest.mark.parametrize(("kind", "spoilt", "rule"), [
