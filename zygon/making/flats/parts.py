@@ -6,7 +6,6 @@ import math
 
 from zygon.design.document import mirrored_axes
 from zygon.design.limits import MAX_BIT
-from zygon.design.parts.item import Item
 from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -57,7 +56,7 @@ def parts_of(
         by_part.setdefault(i.part, []).append(i)
     for key in values.document.in_order():
         record, blank = values.document.parts[key], blanks.get(key)
-        if isinstance(record, Item) or blank is None:
+        if not is_placed(record) or blank is None:
             parts[key] = BuiltPart(key, record.name, record, stale=is_placed(record), of=key)
             continue
         prefix = pointer("parts", key) + "/"
