@@ -9,7 +9,7 @@ from django.conf import settings as conf
 from django.contrib.auth import get_user_model
 from django.test import Client
 from zygon_server.designs import orders, service
-from zygon_server.nesting import service as nesting
+from zygon_server.nesting import runs
 
 from zygon.design.examples import brood_box
 from zygon.design.starters import starter
@@ -23,7 +23,7 @@ AT_ONCE = {
 
 
 #: As it is set for makers; tests have less.
-QUICK = nesting.QUICK_SECONDS
+QUICK = runs.QUICK_SECONDS
 
 
 @pytest.fixture(autouse=True)
@@ -33,7 +33,7 @@ def immediate(settings, monkeypatch):
     # an answer waits until the orders of bending are found
     monkeypatch.setattr(orders, "PATIENCE", 600.0)
     # what is laid out need not be laid out well
-    monkeypatch.setattr(nesting, "QUICK_SECONDS", 0.1)
+    monkeypatch.setattr(runs, "QUICK_SECONDS", 0.1)
 
 
 class Api:

@@ -7,7 +7,7 @@ from pathlib import Path
 
 import pytest
 from zygon_server.designs import schemas, service
-from zygon_server.nesting import service as nesting
+from zygon_server.nesting import runs, searching
 from zygon_server.nesting.api import NestState
 
 from zygon.design.examples import EXAMPLES
@@ -53,8 +53,8 @@ def test_a_design_is_answered_as_described(api, maker, name):
 @pytest.mark.parametrize("name", ["brood-box", "roof"])
 def test_layouts_are_answered_as_described(api, maker, name):
     design = service.create(maker, EXAMPLES[name]())
-    nesting.ask(design)
-    nesting.work(nesting.claim("w"))
+    runs.ask(design)
+    searching.work(runs.claim("w"))
     status, body = api.get(f"/designs/{design.pk}/nest")
     assert status == 200 and any(s["layout"] for s in body["stocks"])
     as_described(NestState, body)

@@ -3,7 +3,7 @@
 import pytest
 from django.contrib.auth import get_user_model
 from zygon_server.designs import service as designs
-from zygon_server.nesting import service
+from zygon_server.nesting import runs, searching
 from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.tasks import work_runs
 
@@ -195,25 +195,25 @@ def test_a_million_copies_are_refused_with_a_sentence(api, design):
 def test_two_makers_runs_do_not_disturb_one_another(design):
     other = get_user_model().objects.create_user("neighbour", password="long enough 7")
     tray = designs.create(other, starter("tray", "Tray"))
-    mine, theirs = service.ask(design, quick=False, seconds=0.2), service.ask(tray, quick=False, seconds=0.2)
-    first, second = service.claim("one"), service.claim("two")
-    assert {first.pk, second.pk} == {mine.pk, theirs.pk} and service.claim("three") is None
-    service.ask(design, quick=False, seconds=0.3, stock="ply12")  # a newer one of mine stops my older one alone
+    mine, theirs = runs.ask(design, quick=False, seconds=0.2), runs.ask(tray, quick=False, seconds=0.2)
+    first, second = runs.claim("one"), runs.claim("two")
+    assert {first.pk, second.pk} == {mine.pk, theirs.pk} and runs.claim("three") is None
+    runs.ask(design, quick=False, seconds=0.3, stock="ply12")  # a newer one of mine stops my older one alone
     first.refresh_from_db()
     second.refresh_from_db()
     assert (first.cancel, second.cancel) == (True, False)
-    service.work(second)
+    searching.work(second)
     second.refresh_from_db()
     assert second.status == Status.DONE and tray.layouts.exists() and not design.layouts.exists()
 
 
 def test_a_search_never_holds_up_a_quick_run(design):
-    service.ask(design, quick=False, seconds=60)
-    assert service.claim("quick", quick=True) is None
+    runs.ask(design, quick=False, seconds=60)
+    assert runs.claim("quick", quick=True) is None
     other = designs.create(design.owner, starter("tray", "Tray"))
-    quick = service.ask(other)
-    assert service.claim("search", quick=False).quick is False
-    assert service.claim("quick", quick=True).pk == quick.pk
+    quick = runs.ask(other)
+    assert runs.claim("search", quick=False).quick is False
+    assert runs.claim("quick", quick=True).pk == quick.pk
 
 
 def test_bars_are_worked_out_and_a_bad_length_is_named(api):

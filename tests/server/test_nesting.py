@@ -9,7 +9,7 @@ from django.db import OperationalError
 from django.utils import timezone
 from zygon_server.designs import service as designs
 from zygon_server.designs.models import Design
-from zygon_server.nesting import service
+from zygon_server.nesting import layouts, runs, searching, state
 from zygon_server.nesting.management.commands import reclaim_runs
 from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.tasks import work_runs
@@ -39,49 +39,49 @@ def test_a_quick_run_lays_out_every_stock_and_sheets_can_be_downloaded(api, desi
 
 
 def test_only_stocks_whose_flats_changed_are_laid_out_again(api, design):
-    service.ask(design)
+    runs.ask(design)
     work_all()
-    assert service.ask(design) is None
+    assert runs.ask(design) is None
     api.edit(design, 1, {"op": "replace", "path": "/parts/cover/spans/y/high/text", "value": "back.back - 20 mm"})
     design.refresh_from_db()
-    state = service.state(design)
-    assert [s["current"] for s in state["stocks"]] == [True, False]
-    assert state["stocks"][1]["layout"] is not None  # the last one stays on screen, marked as not current
-    service.ask(design)
+    told = state.state(design)
+    assert [s["current"] for s in told["stocks"]] == [True, False]
+    assert told["stocks"][1]["layout"] is not None  # the last one stays on screen, marked as not current
+    runs.ask(design)
     work_all()
-    assert all(s["current"] for s in service.state(design)["stocks"])
+    assert all(s["current"] for s in state.state(design)["stocks"])
     assert design.layouts.count() == 3
 
 
 def test_a_newer_run_replaces_older_ones(design):
-    first = service.ask(design)
-    assert service.ask(design).pk == first.pk
+    first = runs.ask(design)
+    assert runs.ask(design).pk == first.pk
     changed = designs.commit(design, 1, "w", [text("width", "433 mm")], "x")
-    second = service.ask(changed)
+    second = runs.ask(changed)
     first.refresh_from_db()
     assert (first.status, second.status) == (Status.CANCELLED, Status.QUEUED)
 
 
 def test_a_claimed_run_is_nobody_elses(design):
-    service.ask(design)
-    assert service.claim("one") is not None
-    assert service.claim("two") is None
+    runs.ask(design)
+    assert runs.claim("one") is not None
+    assert runs.claim("two") is None
 
 
 def test_a_worker_killed_in_mid_run_leaves_nothing_stuck(design):
-    run = service.ask(design)
-    claimed = service.claim("doomed")
+    run = runs.ask(design)
+    claimed = runs.claim("doomed")
     assert claimed.pk == run.pk
-    assert service.reclaim() == 0  # its lease still holds
+    assert runs.reclaim() == 0  # its lease still holds
     NestRun.objects.filter(pk=run.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
-    assert service.reclaim() == 1
+    assert runs.reclaim() == 1
     run.refresh_from_db()
     assert run.status == Status.QUEUED
     assert work_all() == 1
     run.refresh_from_db()
     assert run.status == Status.DONE and run.attempts == 2
     # the dead worker, should it wake, changes nothing any more
-    service._close(claimed, Status.FAILED, "late")
+    searching._close(claimed, Status.FAILED, "late")
     run.refresh_from_db()
     assert run.status == Status.DONE
 
@@ -91,34 +91,34 @@ def test_a_run_that_lost_its_worker_goes_on_from_its_last_best(maker, monkeypatc
     for name, size, quantity in (("large", 170, 7), ("small", 90, 9)):
         d.board(name, "ply6", "lying", "0", ("0", f"{size} mm"), ("0", f"{size} mm"), outline={"kind": "disc"}, quantity=quantity)
     design = designs.create(maker, d.document())
-    monkeypatch.setattr(service, "BEAT", timedelta(0))
-    run = service.ask(design, quick=False, seconds=20)
-    claimed = service.claim("doomed")
-    layouts = []
+    monkeypatch.setattr(searching, "BEAT", timedelta(0))
+    run = runs.ask(design, quick=False, seconds=20)
+    claimed = runs.claim("doomed")
+    found = []
 
     class Killed(BaseException):
         """What no handler of the run's catches."""
 
     def seen(design_, revision, data):
         kept(design_, revision, data)
-        layouts.append(design.layouts.get().data)
-        if len(layouts) == 2:
+        found.append(design.layouts.get().data)
+        if len(found) == 2:
             raise Killed
 
-    kept = service._keep
-    monkeypatch.setattr(service, "_keep", seen)
+    kept = layouts.keep_layout
+    monkeypatch.setattr(searching, "keep_layout", seen)
     with pytest.raises(Killed):
-        service.work(claimed)
-    monkeypatch.setattr(service, "_keep", kept)
-    lengths = [[s["used_length"] for s in data["sheets"]] for data in layouts]
+        searching.work(claimed)
+    monkeypatch.setattr(searching, "keep_layout", kept)
+    lengths = [[s["used_length"] for s in data["sheets"]] for data in found]
     assert lengths[1] < lengths[0]  # drawn live, better and better
     run.refresh_from_db()
     assert run.status == Status.RUNNING
     NestRun.objects.filter(pk=run.pk).update(lease_until=timezone.now() - timedelta(seconds=1), seconds=0.2)
-    assert service.reclaim() == 1
+    assert runs.reclaim() == 1
     begun = []
-    engine = service.lay_out
-    monkeypatch.setattr(service, "lay_out", lambda *a, **k: begun.append(k["known"].layout) or engine(*a, **k))
+    engine = searching.lay_out
+    monkeypatch.setattr(searching, "lay_out", lambda *a, **k: begun.append(k["known"].layout) or engine(*a, **k))
     assert work_all() == 1
     assert [round(s.used_length, 2) for s in begun[0].sheets] == lengths[1]
     after = [s["used_length"] for s in design.layouts.get().data["sheets"]]
@@ -126,34 +126,34 @@ def test_a_run_that_lost_its_worker_goes_on_from_its_last_best(maker, monkeypatc
 
 
 def test_a_run_that_kills_its_workers_is_given_up(design):
-    run = service.ask(design)
+    run = runs.ask(design)
     NestRun.objects.filter(pk=run.pk).update(status=Status.RUNNING, attempts=3, lease_until=timezone.now() - timedelta(seconds=1))
-    service.reclaim()
+    runs.reclaim()
     run.refresh_from_db()
     assert run.status == Status.FAILED and "died too often" in run.error
 
 
 def test_a_run_is_cancelled_queued_or_running_and_keeps_its_best(api, design, monkeypatch):
-    run = service.ask(design)
+    run = runs.ask(design)
     body = api.call("DELETE", f"/designs/{design.pk}/nest/{run.pk}")[1]
     assert body["run"]["status"] == "cancelled"
-    run = service.ask(design, quick=False, seconds=5)
-    claimed = service.claim()
-    monkeypatch.setattr(service, "BEAT", timedelta(0))
-    assert service.cancel(design, str(run.pk)).cancel
-    service.work(claimed)
+    run = runs.ask(design, quick=False, seconds=5)
+    claimed = runs.claim()
+    monkeypatch.setattr(searching, "BEAT", timedelta(0))
+    assert runs.cancel(design, str(run.pk)).cancel
+    searching.work(claimed)
     run.refresh_from_db()
     assert run.status == Status.CANCELLED and not design.layouts.exists()  # before anything was laid
-    run = service.ask(design, quick=False, seconds=5)
-    kept = service._keep
+    run = runs.ask(design, quick=False, seconds=5)
+    kept = layouts.keep_layout
 
     def then_cancelled(*args):
         row = kept(*args)
-        service.cancel(design, str(run.pk))
+        runs.cancel(design, str(run.pk))
         return row
 
-    monkeypatch.setattr(service, "_keep", then_cancelled)
-    service.work(service.claim())
+    monkeypatch.setattr(searching, "keep_layout", then_cancelled)
+    searching.work(runs.claim())
     run.refresh_from_db()
     assert run.status == Status.CANCELLED and design.layouts.count() == 1  # what had been found
     assert api.call("DELETE", f"/designs/{design.pk}/nest/00000000-0000-0000-0000-000000000000")[0] == 404
@@ -163,19 +163,19 @@ def test_a_failure_of_the_engine_is_said_and_closes_the_run(design, monkeypatch)
     def broken(*_, **__):
         raise RuntimeError("boom")
 
-    monkeypatch.setattr(service, "lay_out", broken)
-    run = service.ask(design)
+    monkeypatch.setattr(searching, "lay_out", broken)
+    run = runs.ask(design)
     work_all()
     run.refresh_from_db()
     assert run.status == Status.FAILED and "the log has the details" in run.error
-    assert service.state(design)["run"]["status"] == "failed"
+    assert state.state(design)["run"]["status"] == "failed"
 
 
 def test_a_real_search_never_makes_a_kept_layout_worse(design):
-    service.ask(design)
+    runs.ask(design)
     work_all()
     before = {row.digest: row.data["sheet_cost"] for row in design.layouts.all()}
-    service.ask(design, quick=False, seconds=0.3)
+    runs.ask(design, quick=False, seconds=0.3)
     work_all()
     assert all(row.data["sheet_cost"] <= before[row.digest] for row in design.layouts.all())
 
@@ -190,7 +190,7 @@ def test_the_database_queue_wakes_the_worker_and_the_run_gets_done(settings, dja
     settings.TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend", "QUEUES": ["default", "quick"]}}
     user = django_user_model.objects.create_user("queue")
     design = designs.create(user, starter("tray", "Tray"))
-    service.ask(Design.objects.get(pk=design.pk))
+    runs.ask(Design.objects.get(pk=design.pk))
     call_command("db_worker", batch=True, verbosity=0, interval=0, queue_name="*")
     assert design.nest_runs.first().status == Status.DONE
 
@@ -200,9 +200,9 @@ def test_a_poll_with_nothing_new_is_short_and_never_writes(api, design):
     from django.db import connection
     from django.test.utils import CaptureQueriesContext
 
-    service.ask(design)
-    run = service.claim("w")
-    service.work(run)
+    runs.ask(design)
+    run = runs.claim("w")
+    searching.work(run)
     with CaptureQueriesContext(connection) as first:
         status, body = api.get(f"/designs/{design.pk}/nest")
     assert status == 200 and body["stocks"]
@@ -222,11 +222,11 @@ def test_a_poll_with_nothing_new_is_short_and_never_writes(api, design):
 def test_layouts_shown_while_a_search_runs_have_their_time_and_cost(api, design, monkeypatch):
     """Each that is kept on the way, not only the last: what is on screen is right, or marked as being worked out."""
     kept = []
-    real = service._keep
-    monkeypatch.setattr(service, "_keep", lambda subject, revision, data: kept.append(data) or real(subject, revision, data))
-    monkeypatch.setattr(service, "BEAT", timedelta(0))
-    service.ask(design, quick=False, seconds=1.0)
-    service.work(service.claim("w"))
+    real = layouts.keep_layout
+    monkeypatch.setattr(searching, "keep_layout", lambda subject, revision, data: kept.append(data) or real(subject, revision, data))
+    monkeypatch.setattr(searching, "BEAT", timedelta(0))
+    runs.ask(design, quick=False, seconds=1.0)
+    searching.work(runs.claim("w"))
     assert len(kept) > 1
     for data in kept:
         for sheet in data["sheets"]:

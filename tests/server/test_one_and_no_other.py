@@ -5,7 +5,7 @@ from datetime import timedelta
 import pytest
 from django.utils import timezone
 from zygon_server.designs import service as designs
-from zygon_server.nesting import service
+from zygon_server.nesting import layouts, runs, searching
 from zygon_server.nesting.models import NestRun
 from zygon_server.nesting.tasks import work_runs
 from zygon_server.workshop import offcuts
@@ -30,9 +30,9 @@ def tray(maker):
 
 @pytest.mark.parametrize("running", [False, True])
 def test_stopping_one_run_leaves_all_others(api, box, tray, running):
-    mine, other = service.ask(box, quick=False, seconds=60), service.ask(tray, quick=False, seconds=60)
+    mine, other = runs.ask(box, quick=False, seconds=60), runs.ask(tray, quick=False, seconds=60)
     if running:
-        assert {service.claim("one").pk, service.claim("two").pk} == {mine.pk, other.pk}
+        assert {runs.claim("one").pk, runs.claim("two").pk} == {mine.pk, other.pk}
     assert api.call("DELETE", f"/designs/{box.pk}/nest/{mine.pk}")[0] == 200
     mine.refresh_from_db()
     other.refresh_from_db()
@@ -42,22 +42,22 @@ def test_stopping_one_run_leaves_all_others(api, box, tray, running):
 
 
 def test_a_run_that_is_stopped_is_closed_as_that(box):
-    run = service.ask(box, quick=False, seconds=60)
-    claimed = service.claim("w")
+    run = runs.ask(box, quick=False, seconds=60)
+    claimed = runs.claim("w")
     NestRun.objects.filter(pk=run.pk).update(cancel=True)
-    service.work(claimed)
+    searching.work(claimed)
     run.refresh_from_db()
     assert run.status == Status.CANCELLED and run.finished and run.best is None
 
 
 @pytest.mark.parametrize("over", [-1, 1])
 def test_a_run_is_taken_from_its_worker_only_when_its_lease_is_over(box, tray, over):
-    run, other = service.ask(box, quick=False, seconds=60), service.ask(tray, quick=False, seconds=60)
-    service.claim("one"), service.claim("two")
+    run, other = runs.ask(box, quick=False, seconds=60), runs.ask(tray, quick=False, seconds=60)
+    runs.claim("one"), runs.claim("two")
     run.refresh_from_db()
     assert run.lease_until - run.heartbeat == timedelta(seconds=20) and run.attempts == 1
     NestRun.objects.filter(pk=run.pk).update(lease_until=timezone.now() - timedelta(seconds=over))
-    assert service.reclaim() == (1 if over > 0 else 0)
+    assert runs.reclaim() == (1 if over > 0 else 0)
     run.refresh_from_db()
     other.refresh_from_db()
     assert (run.status, run.worker) == ((Status.QUEUED, "") if over > 0 else (Status.RUNNING, "one"))
@@ -66,42 +66,44 @@ def test_a_run_is_taken_from_its_worker_only_when_its_lease_is_over(box, tray, o
 
 def test_a_run_whose_worker_dies_again_and_again_is_given_up_and_a_stopped_one_is_closed(box, tray):
     gone = timezone.now() - timedelta(seconds=1)
-    run, other = service.ask(box, quick=False, seconds=60), service.ask(tray, quick=False, seconds=60)
-    for n in range(1, service.MOST_ATTEMPTS + 1):
-        assert {service.claim("a").pk, *({service.claim("b").pk} if n == 1 else set())} >= {run.pk}
+    run, other = runs.ask(box, quick=False, seconds=60), runs.ask(tray, quick=False, seconds=60)
+    for n in range(1, runs.MOST_ATTEMPTS + 1):
+        assert {runs.claim("a").pk, *({runs.claim("b").pk} if n == 1 else set())} >= {run.pk}
         NestRun.objects.filter(pk=run.pk).update(lease_until=gone)
-        service.reclaim()
+        runs.reclaim()
         run.refresh_from_db()
-        assert run.attempts == n and run.status == (Status.FAILED if n == service.MOST_ATTEMPTS else Status.QUEUED)
+        assert run.attempts == n and run.status == (Status.FAILED if n == runs.MOST_ATTEMPTS else Status.QUEUED)
     assert "died" in run.error and run.finished
     NestRun.objects.filter(pk=other.pk).update(lease_until=gone, cancel=True)
-    assert service.reclaim() == 1
+    assert runs.reclaim() == 1
     other.refresh_from_db()
     assert (other.status, other.error) == (Status.CANCELLED, "")
 
 
 def test_the_oldest_is_taken_first_and_quick_ones_by_those_who_ask_for_them(box, tray):
-    first, second = service.ask(box, quick=False, seconds=60), service.ask(tray)
+    first, second = runs.ask(box, quick=False, seconds=60), runs.ask(tray)
     NestRun.objects.filter(pk=first.pk).update(created=timezone.now() - timedelta(minutes=1))
-    assert (first.quick, second.quick, first.seconds, second.seconds) == (False, True, 60, service.QUICK_SECONDS)
+    assert (first.quick, second.quick, first.seconds, second.seconds) == (False, True, 60, runs.QUICK_SECONDS)
     assert QUICK == 0.8
-    assert service.claim("any").pk == first.pk
-    assert service.claim("q", quick=False) is None and service.claim("q", quick=True).pk == second.pk
+    assert runs.claim("any").pk == first.pk
+    assert runs.claim("q", quick=False) is None and runs.claim("q", quick=True).pk == second.pk
 
 
 @pytest.mark.parametrize(("asked", "given"), [(None, None), (0.1, 0.2), (0.2, 0.2), (5.0, 5.0), (120.0, 120.0), (121.0, 120.0)])
 def test_a_search_takes_as_long_as_asked_within_its_bounds(asked, given):
-    assert service.bounded(asked) == given
+    assert runs.bounded(asked) == given
 
 
 def test_a_run_s_progress_best_and_course_are_told_while_it_goes_on(box, monkeypatch):
-    monkeypatch.setattr(service, "BEAT", timedelta(0))
-    run = service.ask(box, quick=False, seconds=0.6)
+    monkeypatch.setattr(searching, "BEAT", timedelta(0))
+    run = runs.ask(box, quick=False, seconds=0.6)
     seen = []
     monkeypatch.setattr(
-        service, "_keep", lambda s, r, data, keep=service._keep: (seen.append(NestRun.objects.get(pk=run.pk)), keep(s, r, data))[1]
+        searching,
+        "keep_layout",
+        lambda s, r, data, keep=layouts.keep_layout: (seen.append(NestRun.objects.get(pk=run.pk)), keep(s, r, data))[1],
     )
-    service.work(service.claim("w"))
+    searching.work(runs.claim("w"))
     run.refresh_from_db()
     assert seen and run.status == Status.DONE and run.progress == 1.0 and run.best is None
     assert all(0 <= s.progress <= 1 for s in seen)
@@ -114,29 +116,29 @@ def test_a_run_s_progress_best_and_course_are_told_while_it_goes_on(box, monkeyp
 
 def test_a_quick_run_shares_its_time_and_leaves_stocks_that_stand(design, monkeypatch):
     asked = []
-    real = service.lay_out
+    real = searching.lay_out
     monkeypatch.setattr(
-        service, "lay_out", lambda d, p, **more: (asked.append((p.stock, more["seconds"], more["search"])), real(d, p, **more))[1]
+        searching, "lay_out", lambda d, p, **more: (asked.append((p.stock, more["seconds"], more["search"])), real(d, p, **more))[1]
     )
-    service.ask(design)
-    service.work(service.claim("w"))
+    runs.ask(design)
+    searching.work(runs.claim("w"))
     stocks = {r.stock for r in design.layouts.all()}
     assert {a[0] for a in asked} == stocks and len(stocks) > 1
-    assert all(a[1] == pytest.approx(service.QUICK_SECONDS / len(stocks)) and a[2] is False for a in asked)
+    assert all(a[1] == pytest.approx(runs.QUICK_SECONDS / len(stocks)) and a[2] is False for a in asked)
     design.layouts.filter(stock="ply12").delete()
     asked.clear()
-    service.ask(design)
-    service.work(service.claim("w"))
-    assert [(a[0], a[1]) for a in asked] == [("ply12", pytest.approx(service.QUICK_SECONDS))]
-    assert service.ask(design) is None
+    runs.ask(design)
+    searching.work(runs.claim("w"))
+    assert [(a[0], a[1]) for a in asked] == [("ply12", pytest.approx(runs.QUICK_SECONDS))]
+    assert runs.ask(design) is None
 
 
 # -- layouts -----------------------------------------------------------------------------------------------------------
 
 
 def test_an_earlier_layout_is_not_listed_twice_and_says_whether_its_flats_are_those_of_now(api, box):
-    service.ask(box)
-    service.work(service.claim("w"))
+    runs.ask(box)
+    searching.work(runs.claim("w"))
     first = api.get(f"/designs/{box.pk}/nest")[1]["stocks"][0]
     assert first["current"] and first["earlier"] == [] and first["revision"] == 1 and first["found"] is None
     size = next(iter(api.get(f"/designs/{box.pk}")[1]["document"]["sizes"]))
@@ -144,8 +146,8 @@ def test_an_earlier_layout_is_not_listed_twice_and_says_whether_its_flats_are_th
     box.refresh_from_db()
     between = api.get(f"/designs/{box.pk}/nest")[1]["stocks"][0]
     assert not between["current"] and between["layout"]["digest"] == first["layout"]["digest"] and between["earlier"] == []
-    service.ask(box)
-    service.work(service.claim("w"))
+    runs.ask(box)
+    searching.work(runs.claim("w"))
     after = api.get(f"/designs/{box.pk}/nest")[1]["stocks"][0]
     assert after["current"] and after["revision"] == 2
     assert [(e["revision"], e["stale"], e["hand"], e["sheets"]) for e in after["earlier"]] == [
@@ -261,7 +263,7 @@ def test_what_is_too_large_is_refused_with_its_figure(api, box):
 
 
 def test_each_queue_works_its_own(box, tray):
-    search, quick = service.ask(box, quick=False, seconds=60), service.ask(tray)
+    search, quick = runs.ask(box, quick=False, seconds=60), runs.ask(tray)
     assert work_runs.func(quick=True) == 1
     search.refresh_from_db()
     quick.refresh_from_db()
@@ -269,12 +271,12 @@ def test_each_queue_works_its_own(box, tray):
 
 
 def test_a_search_takes_the_design_s_time_where_none_is_asked_for(box):
-    assert service.ask(box, quick=False).seconds == box.document["nest"]["seconds"] != service.QUICK_SECONDS
+    assert runs.ask(box, quick=False).seconds == box.document["nest"]["seconds"] != runs.QUICK_SECONDS
 
 
 def test_sheets_are_numbered_from_one_to_the_last(api, box):
-    service.ask(box)
-    service.work(service.claim("w"))
+    runs.ask(box)
+    searching.work(runs.claim("w"))
     stock = api.get(f"/designs/{box.pk}/nest")[1]["stocks"][0]
     last = len(stock["layout"]["sheets"])
     batch = api.post("/batches", {"name": "B", "items": [{"design": str(box.pk), "quantity": 1}]})[1]["id"]
@@ -295,8 +297,8 @@ def test_sheets_are_numbered_from_one_to_the_last(api, box):
 def test_a_sheet_that_is_cut_has_no_room_and_the_others_have(api, box):
     from tests.server.test_arranging import arrangement
 
-    service.ask(box)
-    service.work(service.claim("w"))
+    runs.ask(box)
+    searching.work(runs.claim("w"))
     stock = api.get(f"/designs/{box.pk}/nest")[1]["stocks"][0]
     part = stock["layout"]["sheets"][0]["parts"][0]
     body = {"stock": stock["stock"], "part": part["part"], "number": part["number"], "angle": part["angle"], "mirrored": False}

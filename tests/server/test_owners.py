@@ -13,7 +13,7 @@ from django.test import override_settings
 from zygon_server.api import api as ninja
 from zygon_server.designs import service as designs
 from zygon_server.designs.models import Design, Edit
-from zygon_server.nesting import service as nesting
+from zygon_server.nesting import runs
 from zygon_server.nesting.models import Batch, BatchItem, NestLayout, NestRun
 from zygon_server.nesting.tasks import work_runs
 from zygon_server.workshop.models import Offcut
@@ -82,8 +82,8 @@ class Maker:
 
     def search(self):
         """Searches that nobody takes up."""
-        self.run = nesting.ask(self.design, quick=False, seconds=60)
-        self.batch_run = nesting.ask(Batch.objects.get(pk=self.batch["id"]), quick=False, seconds=60)
+        self.run = runs.ask(self.design, quick=False, seconds=60)
+        self.batch_run = runs.ask(Batch.objects.get(pk=self.batch["id"]), quick=False, seconds=60)
 
     def ids(self, path):
         """What stands in a path for each of its ids."""

@@ -8,7 +8,7 @@ from django.utils import timezone
 from zygon_server.designs import service as designs
 from zygon_server.errors import NotFound, Refused
 from zygon_server.nesting import api as nest_api
-from zygon_server.nesting import batches, service
+from zygon_server.nesting import batches, by_hand, layouts, runs, searching, state
 from zygon_server.nesting.models import Batch, NestLayout, NestRun
 
 from tests.server.test_arranging import arrangement
@@ -34,8 +34,8 @@ class Search:
 
     def __init__(self, monkeypatch, *shares, fresh=True):
         self.shares, self.fresh, self.asked, self.going = shares, fresh, [], []
-        monkeypatch.setattr(service, "lay_out", self)
-        monkeypatch.setattr(service, "BEAT", timedelta(0))
+        monkeypatch.setattr(searching, "lay_out", self)
+        monkeypatch.setattr(searching, "BEAT", timedelta(0))
 
     def __call__(self, document, plan, **asked):
         self.asked.append((plan.stock, asked))
@@ -47,8 +47,8 @@ class Search:
 
 
 def worked(subject, **asked):
-    run = service.ask(subject, **asked)
-    service.work(service.claim("w"))
+    run = runs.ask(subject, **asked)
+    searching.work(runs.claim("w"))
     run.refresh_from_db()
     return run
 
@@ -56,7 +56,7 @@ def worked(subject, **asked):
 def test_a_run_s_share_is_that_of_all_its_stocks(design, monkeypatch):
     search = Search(monkeypatch, 0.25, 0.5)
     seen = []
-    own = service._keep
+    own = searching.keep_layout
 
     def keep(subject, revision, data):
         run = NestRun.objects.get()
@@ -64,7 +64,7 @@ def test_a_run_s_share_is_that_of_all_its_stocks(design, monkeypatch):
         assert run.status == "done" or run.lease_until > timezone.now() + timedelta(seconds=15)
         return own(subject, revision, data)
 
-    monkeypatch.setattr(service, "_keep", keep)
+    monkeypatch.setattr(searching, "keep_layout", keep)
     run = worked(design, quick=False, seconds=7.0)
     assert search.going == [True] * 4 and run.status == Status.DONE
     # kept before it is told: twice while each of two stocks is searched, and once in its end
@@ -82,8 +82,8 @@ def test_what_is_asked_of_a_search_and_what_it_goes_on_from(design, monkeypatch)
     search = Search(monkeypatch)
     worked(design)
     assert [(s, a["seconds"], a["search"], a["known"], a["before"]) for s, a in search.asked] == [
-        ("ply12", service.QUICK_SECONDS / 2, False, None, None),
-        ("ply6", service.QUICK_SECONDS / 2, False, None, None),
+        ("ply12", runs.QUICK_SECONDS / 2, False, None, None),
+        ("ply6", runs.QUICK_SECONDS / 2, False, None, None),
     ]
     search.asked.clear()
     worked(design, quick=False, seconds=7.0)
@@ -98,17 +98,17 @@ def test_what_is_asked_of_a_search_and_what_it_goes_on_from(design, monkeypatch)
     design.layouts.filter(stock="ply6").delete()
     search.asked.clear()
     worked(design)
-    assert [(s, a["seconds"]) for s, a in search.asked] == [("ply6", service.QUICK_SECONDS)]
+    assert [(s, a["seconds"]) for s, a in search.asked] == [("ply6", runs.QUICK_SECONDS)]
 
 
 def test_the_same_layout_is_traced_and_kept_once_and_the_last_ones_stay_in_the_trace(box, monkeypatch):
     kept = []
-    own = service._keep
-    monkeypatch.setattr(service, "_keep", lambda s, r, d: (kept.append(d), own(s, r, d))[1])
+    own = searching.keep_layout
+    monkeypatch.setattr(searching, "keep_layout", lambda s, r, d: (kept.append(d), own(s, r, d))[1])
     Search(monkeypatch, 0.1, 0.2, 0.3, fresh=False)
     run = worked(box, quick=False, seconds=7.0)
     assert len(run.trace) == 1 and len(kept) == 2  # while it goes on, and in its end
-    monkeypatch.setattr(service, "MOST_TRACED", 3)
+    monkeypatch.setattr(searching, "MOST_TRACED", 3)
     Search(monkeypatch, *[k / 10 for k in range(8)])
     run = worked(box, quick=False, seconds=8.0)
     assert len(run.trace) == 3 and [t["at"] for t in run.trace] == sorted(t["at"] for t in run.trace)
@@ -116,10 +116,10 @@ def test_the_same_layout_is_traced_and_kept_once_and_the_last_ones_stay_in_the_t
 
 def test_between_two_beats_nothing_is_written_but_the_first_layout_is(box, monkeypatch):
     kept = []
-    own = service._keep
-    monkeypatch.setattr(service, "_keep", lambda s, r, d: (kept.append(NestRun.objects.get().progress), own(s, r, d))[1])
+    own = searching.keep_layout
+    monkeypatch.setattr(searching, "keep_layout", lambda s, r, d: (kept.append(NestRun.objects.get().progress), own(s, r, d))[1])
     search = Search(monkeypatch, 0.1, 0.2, 0.3)
-    monkeypatch.setattr(service, "BEAT", timedelta(hours=1))
+    monkeypatch.setattr(searching, "BEAT", timedelta(hours=1))
     worked(box, quick=False, seconds=7.0)
     assert search.going == [True] * 3 and len(kept) == 2
     assert kept == [0.0, pytest.approx(0.1)]  # told at once, since nothing was shown yet, and not again
@@ -135,7 +135,7 @@ def test_nothing_is_shown_of_a_search_that_has_no_layout_yet(box, monkeypatch):
         assert run.best == {"stock": plan.stock, "sheets": 0, "share": found.layout.share}
 
     Search(monkeypatch)
-    monkeypatch.setattr(service, "lay_out", empty)
+    monkeypatch.setattr(searching, "lay_out", empty)
     run = worked(box, quick=False, seconds=7.0)
     assert run.status == Status.DONE and not box.layouts.exists()
 
@@ -144,11 +144,11 @@ def test_nothing_is_shown_of_a_search_that_has_no_layout_yet(box, monkeypatch):
 def test_a_search_that_is_stopped_or_taken_by_another_is_told_so(design, monkeypatch, way):
     search = Search(monkeypatch, 0.5)
 
-    def stop(subject, revision, data, own=service._keep):
+    def stop(subject, revision, data, own=searching.keep_layout):
         NestRun.objects.update(**({"cancel": True} if way == "cancelled" else {"worker": "another"}))
         return own(subject, revision, data)
 
-    monkeypatch.setattr(service, "_keep", stop)
+    monkeypatch.setattr(searching, "keep_layout", stop)
     run = worked(design, quick=False, seconds=7.0)
     assert search.going == [False] and [s for s, _ in search.asked] == ["ply12"]  # the second stock is not begun
     assert run.status == (Status.CANCELLED if way == "cancelled" else Status.RUNNING)
@@ -159,11 +159,11 @@ def test_a_search_that_is_stopped_or_taken_by_another_is_told_so(design, monkeyp
 
 
 def test_a_run_that_is_being_stopped_is_not_the_one_that_is_asked_for(box):
-    one = service.ask(box, quick=False, seconds=5.0)
-    assert service.claim("w").pk == one.pk
-    assert service.ask(box, quick=False, seconds=5.0).pk == one.pk
-    service.cancel(box, str(one.pk))
-    two = service.ask(box, quick=False, seconds=5.0)
+    one = runs.ask(box, quick=False, seconds=5.0)
+    assert runs.claim("w").pk == one.pk
+    assert runs.ask(box, quick=False, seconds=5.0).pk == one.pk
+    runs.cancel(box, str(one.pk))
+    two = runs.ask(box, quick=False, seconds=5.0)
     assert two.pk != one.pk
     one.refresh_from_db()
     assert (one.status, one.cancel, two.status, two.cancel) == ("running", True, "queued", False)
@@ -172,15 +172,15 @@ def test_a_run_that_is_being_stopped_is_not_the_one_that_is_asked_for(box):
 def test_where_nothing_is_left_to_do_a_quick_run_that_waits_is_cancelled_and_a_search_is_not(design, monkeypatch):
     Search(monkeypatch)
     worked(design)
-    search = service.ask(design, quick=False, seconds=5.0)
+    search = runs.ask(design, quick=False, seconds=5.0)
     waits = NestRun.objects.create(design=design, revision=1, document={}, made_from="x", quick=True, seconds=1.0)
-    assert service.ask(design) is None
+    assert runs.ask(design) is None
     search.refresh_from_db(), waits.refresh_from_db()
     assert (search.status, waits.status) == ("queued", "cancelled")
 
 
 def test_a_run_that_another_took_first_is_not_taken(box, monkeypatch):
-    run = service.ask(box)
+    run = runs.ask(box)
     own = NestRun.objects.get
 
     def taken_meanwhile(*args, **more):
@@ -188,7 +188,7 @@ def test_a_run_that_another_took_first_is_not_taken(box, monkeypatch):
         return own(*args, **more)
 
     monkeypatch.setattr(NestRun.objects, "get", taken_meanwhile)
-    assert service.claim("w") is None
+    assert runs.claim("w") is None
     run.refresh_from_db()
     assert run.worker == "another"
 
@@ -196,14 +196,14 @@ def test_a_run_that_another_took_first_is_not_taken(box, monkeypatch):
 @pytest.mark.parametrize("quick", [True, False])
 def test_what_is_asked_on_the_way_in_arrives(api, box, monkeypatch, quick):
     asked = []
-    monkeypatch.setattr(service, "ask", lambda subject, **more: asked.append((subject, more)))
+    monkeypatch.setattr(runs, "ask", lambda subject, **more: asked.append((subject, more)))
     batch = api.post("/batches", {"name": "B", "items": [{"design": str(box.pk), "quantity": 2}]})[1]
     body = {"quick": quick, "seconds": 500, "stock": "ply12"}
     assert api.post(f"/designs/{box.pk}/nest", body)[0] == 200
     assert api.post(f"/batches/{batch['id']}/nest", body)[0] == 200
     assert [a[1] for a in asked] == [{"quick": quick, "seconds": 120.0, "stock": "ply12"}] * 2
     assert [type(a[0]).__name__ for a in asked] == ["Design", "Batch"]
-    assert nest_api.service is service
+    assert nest_api.runs is runs
 
 
 def test_a_batch_takes_just_so_many_designs_and_so_often(maker, box, design, monkeypatch):
@@ -239,7 +239,7 @@ def row(design, digest, stock="ply12", cost=5.0, used=100.0, unplaced=0, hand=Fa
         "hand": hand,
         "flats": {"a": "f"},
     }
-    return service._keep(design, 7, data)
+    return searching.keep_layout(design, 7, data)
 
 
 def test_the_better_layout_of_a_plan_is_kept(box):
@@ -254,8 +254,8 @@ def test_the_better_layout_of_a_plan_is_kept(box):
 
 
 def test_of_each_stock_the_newest_are_kept_those_by_hand_apart(box, design, monkeypatch):
-    monkeypatch.setattr(service, "KEPT_BY_HAND", 2)
-    monkeypatch.setattr(service, "KEPT_LAYOUTS", 3)
+    monkeypatch.setattr(layouts, "KEPT_BY_HAND", 2)
+    monkeypatch.setattr(layouts, "KEPT_LAYOUTS", 3)
     row(design, "other's")
     row(box, "other stock", stock="ply6")
     for n in range(5):
@@ -291,7 +291,7 @@ def test_a_part_has_room_where_it_lies_but_none_on_a_sheet_that_is_cut(design, l
     plan, hand = laid
     last = f"s{len(hand['sheets']) - 1}"
     one = next(iter(hand["sheets"][last]["placed"].values()))
-    found = service.room(design, "ply12", one["part"], one["number"], one["angle"], one["mirrored"])
+    found = by_hand.room(design, "ply12", one["part"], one["number"], one["angle"], one["mirrored"])
     assert found["rooms"][0] == [] and len(found["rooms"]) == len(hand["sheets"]) + 1
 
     def within(rooms):
@@ -301,47 +301,47 @@ def test_a_part_has_room_where_it_lies_but_none_on_a_sheet_that_is_cut(design, l
     # another copy's place is not free
     other = next((p for p in hand["sheets"][last]["placed"].values() if p["part"] != one["part"]), None)
     if other:
-        beside = service.room(design, "ply12", other["part"], other["number"], other["angle"], other["mirrored"])
+        beside = by_hand.room(design, "ply12", other["part"], other["number"], other["angle"], other["mirrored"])
         assert beside["rooms"][-2] != found["rooms"][-2]
     shape = plan.task.shapes[plan.parts.index(one["part"])]
-    outer = shape.region.outer.moved(0.0, 0.0, service.math.radians(one["angle"]), one["mirrored"])
+    outer = shape.region.outer.moved(0.0, 0.0, by_hand.math.radians(one["angle"]), one["mirrored"])
     assert found["box"] == pytest.approx(list(outer.bounds))
     assert found["fresh"] == {"size": plan.task.sheet.name, "length": plan.task.sheet.length, "width": plan.task.sheet.width}
-    assert found["turns"] == pytest.approx([service.math.degrees(t) for t in shape.turns]) and (found["free"], found["mirror"]) == (
+    assert found["turns"] == pytest.approx([by_hand.math.degrees(t) for t in shape.turns]) and (found["free"], found["mirror"]) == (
         shape.free,
         shape.mirror,
     )
     with pytest.raises(Refused) as refused:
-        service.room(design, "ply12", one["part"], one["number"], 37.0, False)
+        by_hand.room(design, "ply12", one["part"], one["number"], 37.0, False)
     assert (refused.value.more["entry"], refused.value.more["value"]) == ("angle", 37.0)
     with pytest.raises(Refused) as refused:
-        service.room(design, "nothing", one["part"], one["number"], 0.0, False)
+        by_hand.room(design, "nothing", one["part"], one["number"], 0.0, False)
     assert (refused.value.more["entry"], refused.value.more["value"], refused.value.more["rule"]) == ("stock", "nothing", "a layout")
     with pytest.raises(NotFound):
-        service.room(design, "ply12", "nobody", 0, 0.0, False)
+        by_hand.room(design, "ply12", "nobody", 0, 0.0, False)
 
 
 def test_only_a_sheet_that_was_cut_gives_its_rests_and_says_where_they_are_from(maker, design, laid):
     plan, hand = laid
     for stock, number in (("ply12", 0), ("ply12", len(hand["sheets"]) + 1), ("ply6", 1), ("nothing", 1)):
         with pytest.raises(NotFound):
-            service.finished(maker, design, stock, number, "")
+            by_hand.finished(maker, design, stock, number, "")
     with pytest.raises(Refused) as refused:
-        service.finished(maker, design, "ply12", len(hand["sheets"]), "rack")
+        by_hand.finished(maker, design, "ply12", len(hand["sheets"]), "rack")
     assert (refused.value.more["entry"], refused.value.more["value"], refused.value.more["rule"]) == (
         "number",
         len(hand["sheets"]),
         "a sheet that has been cut",
     )
-    made = service.finished(maker, design, "ply12", 1, "rack 3")
+    made = by_hand.finished(maker, design, "ply12", 1, "rack 3")
     assert made and all(o["origin"] == f"{design.name}, sheet 1" and o["place"] == "rack 3" for o in made)
     assert all(o["thickness"] == pytest.approx(plan.flats[0].thickness) for o in made)
     assert {o["stock"] for o in made} == {"ply12"}
 
 
 def test_what_lies_by_hand_is_shown_and_not_kept_until_it_is_asked_for(design, laid):
-    stock = next(s for s in service.state(design)["stocks"] if s["stock"] == "ply12")
+    stock = next(s for s in state.state(design)["stocks"] if s["stock"] == "ply12")
     assert (stock["current"], stock["by_hand"], stock["revision"], stock["found"], stock["found_revision"]) == (True, True, 2, None, 0)
     assert not design.layouts.exists()
-    service.ask(design)
+    runs.ask(design)
     assert [(r.stock, r.hand, r.revision) for r in design.layouts.all()] == [("ply12", True, 2)]

@@ -13,7 +13,7 @@ from zygon.exchange.formats import LISTS, media_type
 from zygon.exchange.solids import SolidFile, solid_file
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
-from zygon_server.nesting.service import standing
+from zygon_server.nesting.layouts import standing
 
 router = Router(tags=["files"])
 Kerf = Literal["nominal", "compensated"]

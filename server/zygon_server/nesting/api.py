@@ -9,7 +9,7 @@ from ninja import Router, Schema
 
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.service import find
-from zygon_server.nesting import service
+from zygon_server.nesting import by_hand, layouts, runs, state
 from zygon_server.workshop.api import OffcutOut
 
 router = Router(tags=["nesting"])
@@ -185,11 +185,11 @@ class NestIn(Schema):
 def get_nest(request: HttpRequest, design_id: str):
     """The layouts of the head and the run that is on; 304 where nothing is new since the state that the browser has."""
     design = find(request.user, design_id)
-    tag = f'"{service.token(design)}"'
+    tag = f'"{state.token(design)}"'
     if request.headers.get("If-None-Match") == tag:
         return HttpResponse(status=304, headers={"ETag": tag})
     return JsonResponse(
-        NestState.model_validate(service.state(design)).model_dump(mode="json"), headers={"ETag": tag, "Cache-Control": "private, no-cache"}
+        NestState.model_validate(state.state(design)).model_dump(mode="json"), headers={"ETag": tag, "Cache-Control": "private, no-cache"}
     )
 
 
@@ -197,31 +197,31 @@ def get_nest(request: HttpRequest, design_id: str):
 def post_nest(request: HttpRequest, design_id: str, body: NestIn):
     """Asks for a run; a quick one replaces any older one."""
     design = find(request.user, design_id)
-    service.ask(design, quick=body.quick, seconds=service.bounded(body.seconds), stock=body.stock)
-    return service.state(design)
+    runs.ask(design, quick=body.quick, seconds=runs.bounded(body.seconds), stock=body.stock)
+    return state.state(design)
 
 
 @router.post("/{design_id}/nest/room", response={200: RoomOut, 404: Fault, 422: Fault}, operation_id="nest_room")
 def post_room(request: HttpRequest, design_id: str, body: RoomIn):
     """Where one copy of a part may go by hand."""
-    return service.room(find(request.user, design_id), body.stock, body.part, body.number, body.angle, body.mirrored)
+    return by_hand.room(find(request.user, design_id), body.stock, body.part, body.number, body.angle, body.mirrored)
 
 
 @router.post("/{design_id}/nest/offcuts", response={200: list[OffcutOut], 404: Fault, 422: Fault}, operation_id="keep_offcuts")
 def post_offcuts(request: HttpRequest, design_id: str, body: FinishedIn):
     """Puts what a cut sheet gives back on the shelf."""
-    return service.finished(request.user, find(request.user, design_id), body.stock, body.number, body.place)
+    return by_hand.finished(request.user, find(request.user, design_id), body.stock, body.number, body.place)
 
 
 @router.get("/{design_id}/nest/layouts/{number}", response={200: LayoutOut, 404: Fault}, operation_id="earlier_layout")
 def get_layout(request: HttpRequest, design_id: str, number: int):
     """A layout that was kept earlier."""
-    return service.earlier(find(request.user, design_id), number)
+    return layouts.earlier(find(request.user, design_id), number)
 
 
 @router.delete("/{design_id}/nest/{run_id}", response={200: NestState, 404: Fault}, operation_id="cancel_nest")
 def delete_nest(request: HttpRequest, design_id: str, run_id: str):
     """Stops a run; the best found so far stays."""
     design = find(request.user, design_id)
-    service.cancel(design, run_id)
-    return service.state(design)
+    runs.cancel(design, run_id)
+    return state.state(design)

@@ -11,7 +11,7 @@ from zygon.exchange.bundle import sheet_files
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.export_api import Kerf, download
 from zygon_server.errors import NotFound
-from zygon_server.nesting import batches, service
+from zygon_server.nesting import batches, runs, state
 from zygon_server.nesting.api import NestIn, NestState
 from zygon_server.nesting.models import Batch
 
@@ -48,7 +48,7 @@ class BatchState(NestState):
 
 
 def _state(batch: Batch) -> dict:
-    return {**service.state(batch), "names": batches.part_names(batch)}
+    return {**state.state(batch), "names": batches.part_names(batch)}
 
 
 @router.get("", response=list[BatchOut], operation_id="batches")
@@ -87,7 +87,7 @@ def get_nest(request: HttpRequest, batch_id: str):
 def post_nest(request: HttpRequest, batch_id: str, body: NestIn):
     """Asks for a run."""
     batch = batches.find_batch(request.user, batch_id)
-    service.ask(batch, quick=body.quick, seconds=service.bounded(body.seconds), stock=body.stock)
+    runs.ask(batch, quick=body.quick, seconds=runs.bounded(body.seconds), stock=body.stock)
     return _state(batch)
 
 
@@ -95,7 +95,7 @@ def post_nest(request: HttpRequest, batch_id: str, body: NestIn):
 def delete_nest(request: HttpRequest, batch_id: str, run_id: str):
     """Stops a run; the best found so far stays."""
     batch = batches.find_batch(request.user, batch_id)
-    service.cancel(batch, run_id)
+    runs.cancel(batch, run_id)
     return _state(batch)
 
 

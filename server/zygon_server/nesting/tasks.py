@@ -2,7 +2,8 @@
 
 from django_tasks import task
 
-from zygon_server.nesting.service import claim, reclaim, work
+from zygon_server.nesting.runs import claim, reclaim
+from zygon_server.nesting.searching import work
 
 __all__ = ["work_runs"]
 

@@ -11,7 +11,7 @@ from zygon.geometry.contour import polygon
 from zygon_server.accounts.service import DEMO_USER
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import create
-from zygon_server.nesting.service import ask
+from zygon_server.nesting.runs import ask
 from zygon_server.workshop.models import Offcut
 from zygon_server.workshop.offcuts import keep_offcut
 from zygon_server.workshop.service import stock_the_shelf

@@ -6,7 +6,7 @@ from django.core.management.base import BaseCommand
 from django.db import OperationalError, close_old_connections
 
 from zygon_server.nesting.models import NestRun
-from zygon_server.nesting.service import reclaim, wake
+from zygon_server.nesting.runs import reclaim, wake
 
 
 class Command(BaseCommand):

@@ -1,0 +1,111 @@
+"""The life of nest runs: ask, claim, cancel, take up again after a worker's death."""
+
+from __future__ import annotations
+
+import os
+import socket
+from datetime import timedelta
+from uuid import UUID
+
+from django.db import transaction
+from django.db.models import Q
+from django.utils import timezone
+
+from zygon.memo import digest
+from zygon_server.errors import NotFound
+from zygon_server.nesting.layouts import row_of
+from zygon_server.nesting.models import NestRun, Subject
+from zygon_server.nesting.work import made_for, work_of
+
+__all__ = ["LEASE", "QUICK_SECONDS", "ask", "bounded", "cancel", "claim", "reclaim", "wake"]
+
+#: A run whose worker has not beaten for this long is taken up by another.
+LEASE = timedelta(seconds=20)
+#: How long a quick run looks for better layouts, of all its stocks together.
+QUICK_SECONDS = 0.8
+MOST_ATTEMPTS = 3
+Status = NestRun.Status
+ACTIVE = (Status.QUEUED, Status.RUNNING)
+
+
+def ask(subject: Subject, *, quick: bool = True, seconds: float | None = None, stock: str = "") -> NestRun | None:
+    """A run for a design's head or a batch, in place of any older one; None where every stock has its layout already.
+
+    A quick run lays out only stocks whose flats changed; a real search takes all, or the one ``stock``, for longer.
+    """
+    todo = [(d, p) for d, p in work_of(subject) if p.task and stock in ("", p.stock)]
+    if quick:
+        todo = [(d, p) for d, p in todo if row_of(subject, d, p) is None]
+    if not todo:
+        subject.nest_runs.filter(status=Status.QUEUED, quick=True).update(status=Status.CANCELLED)
+        return None
+    made_from = digest(sorted(p.digest for _, p in todo), quick)
+    with transaction.atomic():
+        same = subject.nest_runs.filter(made_from=made_from, quick=quick, status__in=ACTIVE, cancel=False).first()
+        if same:
+            return same
+        subject.nest_runs.filter(status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
+        subject.nest_runs.filter(status=Status.RUNNING).update(cancel=True)
+        run = NestRun.objects.create(
+            **made_for(subject),
+            made_from=made_from,
+            quick=quick,
+            stock=stock,
+            seconds=seconds or (QUICK_SECONDS if quick else todo[0][0].nest.seconds),
+        )
+    wake(quick=quick)
+    return run
+
+
+def bounded(seconds: float | None) -> float | None:
+    """The time that a search may take, as far as one is asked for."""
+    return min(max(seconds, 0.2), 120.0) if seconds else None
+
+
+def wake(*, quick: bool) -> None:
+    """Tells the queue of quick runs, or that of searches, that there is work."""
+    from zygon_server.nesting.tasks import work_runs
+
+    work_runs.using(queue_name="quick" if quick else "default").enqueue(quick=quick)
+
+
+def cancel(subject: Subject, run_id: str) -> NestRun:
+    """Asks a run to stop; it keeps the best that it has."""
+    try:
+        run = subject.nest_runs.filter(pk=UUID(run_id)).first()
+    except ValueError:
+        run = None
+    if run is None:
+        raise NotFound("There is no such nest run.")
+    NestRun.objects.filter(pk=run.pk, status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
+    NestRun.objects.filter(pk=run.pk, status=Status.RUNNING).update(cancel=True)
+    run.refresh_from_db()
+    return run
+
+
+def reclaim() -> int:
+    """Puts runs whose lease ran out back into the queue, and gives up on those that died too often; how many were touched."""
+    gone = NestRun.objects.filter(status=Status.RUNNING, lease_until__lt=timezone.now())
+    lost = gone.filter(Q(cancel=True) | Q(attempts__gte=MOST_ATTEMPTS))
+    n = lost.filter(cancel=True).update(status=Status.CANCELLED, finished=timezone.now())
+    n += lost.filter(cancel=False).update(status=Status.FAILED, error="Its worker died too often.", finished=timezone.now())
+    back = list(gone.values_list("quick", flat=True))
+    gone.update(status=Status.QUEUED, worker="")
+    for quick in set(back):
+        wake(quick=quick)
+    return n + len(back)
+
+
+def claim(worker: str = "", *, quick: bool | None = None) -> NestRun | None:
+    """The oldest queued run, now this worker's, of quick ones or searches only where so said; None where there is none."""
+    worker = worker or f"{socket.gethostname()}:{os.getpid()}"
+    now = timezone.now()
+    queued = NestRun.objects.filter(status=Status.QUEUED, **({} if quick is None else {"quick": quick}))
+    for pk in queued.order_by("created").values_list("pk", flat=True)[:20]:
+        run = NestRun.objects.get(pk=pk)
+        taken = NestRun.objects.filter(pk=pk, status=Status.QUEUED).update(
+            status=Status.RUNNING, worker=worker, heartbeat=now, lease_until=now + LEASE, attempts=run.attempts + 1
+        )
+        if taken:
+            return NestRun.objects.get(pk=pk)
+    return None
