@@ -100,11 +100,13 @@ class Place(Record):
 
     part: str = Field(description="part key, or that of one of its copies")
     what: Literal["part", "face", "edge", "centre", "feature"] = "part"
-    name: str = Field(default="", description="face word, two face words with a hyphen, or a feature's key")
+    name: str = Field(
+        default="", description="face word, two face words with a hyphen, a feature's key, or of a folded part a leg's key with .inner or .outer"
+    )
 
     def across(self, axes: Collection[str]) -> Place:
         """The place of the original that lies where this one of a mirror image does; its faces are named as they stand."""
-        if self.what not in ("face", "edge") or not axes:
+        if self.what not in ("face", "edge") or not axes or "." in self.name:
             return self
         return self.model_copy(update={"name": "-".join(across(w, axes) for w in self.name.split("-"))})
 

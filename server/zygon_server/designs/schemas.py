@@ -259,6 +259,13 @@ class SkinBendOut(Schema):
     gussets: list[list[float]]
 
 
+class SkinFaceOut(Schema):
+    """A flat face of a folded part, the plate ('') or a leg."""
+
+    key: str
+    owner: str
+
+
 class SkinOut(Schema):
     """A folded part's net on the flat (u, v runs), the face (i) or bend (-1 - i) that lays each corner, and its bends."""
 
@@ -267,6 +274,7 @@ class SkinOut(Schema):
     edges: list[int]
     lines: list[int]
     thickness: float
+    faces: list[SkinFaceOut]
     bends: list[SkinBendOut]
 
 

@@ -2674,6 +2674,16 @@ export interface components {
             start: number[];
         };
         /**
+         * SkinFaceOut
+         * @description A flat face of a folded part, the plate ('') or a leg.
+         */
+        SkinFaceOut: {
+            /** Key */
+            key: string;
+            /** Owner */
+            owner: string;
+        };
+        /**
          * SkinOut
          * @description A folded part's net on the flat (u, v runs), the face (i) or bend (-1 - i) that lays each corner, and its bends.
          */
@@ -2682,6 +2692,8 @@ export interface components {
             bends: components["schemas"]["SkinBendOut"][];
             /** Edges */
             edges: number[];
+            /** Faces */
+            faces: components["schemas"]["SkinFaceOut"][];
             /** Flat */
             flat: number[];
             /** Lines */

@@ -307,6 +307,12 @@ export function originalOf(key: string): string {
   return key.split("@")[0];
 }
 
+/** A leg's face in a place's name taken apart: the flange's key, and which of its faces. */
+export function legOf(name: string): { record: string; side: string } {
+  const dot = name.lastIndexOf(".");
+  return { record: name.slice(0, dot).split(".")[0].replace(/~$/, ""), side: name.slice(dot + 1) };
+}
+
 /** The groups that a part or group lies in, from the inside out. */
 export function within(doc: Doc, group: string): string[] {
   const found: string[] = [];

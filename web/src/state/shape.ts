@@ -1,6 +1,6 @@
 // Helpers of what is built: which instances are cut from one drawing, and which a selection lights up.
 import type { BuiltOut, PartOut } from "../api/types";
-import { type Doc, isPlaced, originalOf, type Place, within } from "../lib/document";
+import { type Doc, isPlaced, legOf, originalOf, type Place, within } from "../lib/document";
 import { litParts, type Selection } from "./view";
 
 /** The parts that a selection lights up on a design. */
@@ -40,6 +40,12 @@ export function placeWords(place: Place, { doc, built }: { doc: Doc; built: Buil
   const part = pathWords(built, place.part);
   if (place.what === "part") return part;
   if (place.what === "centre") return `centre of ${part}`;
+  if (place.what === "face" && place.name.includes(".")) {
+    const { record, side } = legOf(place.name);
+    const own = doc.parts[originalOf(place.part)];
+    const flange = isPlaced(own) ? own.folding?.flanges[record] : undefined;
+    return `${side} face of ${words(flange?.name || record)} of ${part}`;
+  }
   if (place.what !== "feature") return `${place.name} ${place.what} of ${part}`;
   const record = doc.parts[originalOf(place.part)];
   const feature = isPlaced(record) ? record.features?.[place.name] : undefined;

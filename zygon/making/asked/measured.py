@@ -8,9 +8,11 @@ import numpy as np
 
 from zygon.design.layout import Place
 from zygon.geometry.frame import AXES, across
+from zygon.geometry.tolerance import SAGITTA
 from zygon.making.datums.measuring import Spot, angle_between, placed_spot, shortest
 from zygon.making.features.opening import opening
 from zygon.making.result.built import Built, MadePart
+from zygon.making.result.fold import face_motions
 from zygon.making.solids.solids import gap_between, mass_centre, solid_volume
 from zygon.owner import feature_id
 
@@ -47,6 +49,8 @@ def place_of(built: Built, place: Place) -> Spot:
         raise Lost(f"{record.name if record else key} is left out, gone or broken")
     if place.what == "feature":
         return _feature(part, place.name)
+    if place.what == "face" and "." in place.name:
+        return _leg_face(part, place.name)
     try:
         return placed_spot(list(part.span_box.low), list(part.span_box.high), place.across(part.mirrored), part.place)
     except KeyError as error:
@@ -65,6 +69,27 @@ def _feature(part: MadePart, key: str) -> Spot:
     m = np.array(part.matrix)
     centre = m @ np.array(((x0 + x1) / 2, (y0 + y1) / 2, flat.thickness / 2, 1.0))
     return Spot(centre[:3], np.zeros((3, 3)), m[:3, 2])
+
+
+def _leg_face(part: MadePart, name: str) -> Spot:
+    """The inner or outer face of a leg of a folded part, as the rectangle along its bend that encloses it."""
+    key, _, side = name.rpartition(".")
+    fold = part.flat.fold
+    i = next((i for i, f in enumerate(fold.faces) if i and f.key == key), 0) if fold else 0
+    if fold is None or not i or side not in ("inner", "outer"):
+        raise Lost(f"{part.path} has no such flange any more")
+    bend = fold.bends[i - 1]
+    # within the bend is the side that it turns towards
+    w = part.flat.thickness if (bend.angle > 0) == (side == "inner") else 0.0
+    flat = np.array([p for c in fold.faces[i].outline for p in c.flatten(SAGITTA)])
+    axes = np.array((bend.along, bend.outward))
+    low, high = (flat @ axes.T).min(axis=0), (flat @ axes.T).max(axis=0)
+    corners = [(*(axes.T @ np.array(at)), w) for at in (low, (high[0], low[1]), (low[0], high[1]))]
+    m = np.array(part.matrix)
+    start, along, up = (m[:3, :3] @ p + m[:3, 3] for p in face_motions(fold)[i].points(np.array(corners)))
+    sides = np.array((along - start, up - start, np.zeros(3)))
+    normal = np.cross(sides[0], sides[1])
+    return Spot(start, sides, normal / np.linalg.norm(normal), True)
 
 
 def measure(built: Built, a: Place, b: Place) -> Measurement:
@@ -99,6 +124,11 @@ def about(built: Built, place: Place) -> About:
     part = built.made[place.part]
     if place.what == "edge":
         return About(length=float(np.linalg.norm(spot.sides.sum(axis=0))), centre=_tuple(spot.centre))
+    if place.what == "face" and "." in place.name:
+        faces = part.flat.fold.faces if part.flat.fold else ()
+        outline = next(f.outline for f in faces if f.key == place.name.rpartition(".")[0])
+        tilt = float(np.arccos(np.clip(abs(spot.direction[2]), 0.0, 1.0))) if spot.direction is not None else None
+        return About(area=sum(c.area for c in outline), centre=_tuple(spot.centre), angle=tilt)
     if place.what == "face":
         tilt = None if spot.direction is None else float(np.arccos(np.clip(abs(spot.direction[2]), 0.0, 1.0)))
         broad = across(place.name, part.mirrored) in (part.frame.face_a, part.frame.face_b)

@@ -47,6 +47,8 @@ def spot_at_rest(low: list[float], high: list[float], place: Place) -> tuple[lis
     if place.what == "centre":
         low = high = [(a + b) / 2 for a, b in zip(low, high, strict=True)]
     elif place.what in ("face", "edge"):
+        if "." in place.name:
+            raise KeyError("a flange is there only once the design is built")
         words = place.name.split("-")
         if len(words) != (1 if place.what == "face" else 2) or any(w not in FACE_SIDES for w in words):
             raise KeyError(f"{place.name or 'nothing'} names no {place.what} of a board")

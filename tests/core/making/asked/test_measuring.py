@@ -217,3 +217,77 @@ def test_stated_clearances_are_kept_under_watch():
     ]
     draft.data["parts"]["b"]["out"] = True
     assert {p.fault.code for p in check(build(draft.document()))} >= {"lost_clearance"}
+
+
+@pytest.mark.parametrize("toward", ["a", "b"])
+@pytest.mark.parametrize("handed", [False, True])
+@pytest.mark.parametrize("edges", [("left", "right"), ("front", "back")])
+def test_faces_of_flanges_are_measured_between_on_every_edge_both_ways_and_mirrored(toward, handed, edges):
+    """Outer sizes of a plate are those over its walls; between the walls it is two thicknesses less, whichever way they stand."""
+    d = Draft("t", "galv20")
+    d.data["stocks"]["galv20"] |= {"nominal": d.entry("1.5 mm"), "measured": None}
+    d.board("p", "galv20", "lying", "40 mm", ("10 mm", "210 mm"), ("20 mm", "140 mm"), up="a").fold("p", radius="2 mm")
+    for edge in edges:
+        d.flange("p", edge, edge, "30 mm", toward=toward)
+    d.mirror("m", "x", "400 mm", "part:p")
+    built = build(d.document())
+    key = "p@m.1" if handed else "p"
+    low, high = (built.made[key].reaches[i]["xy".index("x" if edges[0] == "left" else "y")] for i in (0, 1))
+    width = 200.0 if edges[0] == "left" else 120.0
+    assert high - low == pytest.approx(width)
+    for side, off in (("outer", 0.0), ("inner", 3.0)):
+        found = measure(built, *(place(key, "face", f"{e}.{side}") for e in edges))
+        assert (found.straight, found.angle) == (pytest.approx(width - off), pytest.approx(0, abs=1e-9))
+    one = measure(built, place(key, "face", f"{edges[0]}.outer"), place(key, "face", f"{edges[0]}.inner"))
+    assert one.straight == pytest.approx(1.5)
+    # its outer face lies on the outside of the box
+    at = about(built, place(key, "face", f"{edges[0]}.outer")).centre["xy".index("x" if edges[0] == "left" else "y")]
+    assert min(abs(at - low), abs(at - high)) == pytest.approx(0, abs=1e-9)
+
+
+def test_a_leaning_flange_its_area_and_the_legs_of_a_profile():
+    d = Draft("t", "galv20")
+    d.data["stocks"]["galv20"] |= {"nominal": d.entry("1 mm"), "measured": None}
+    d.board("p", "galv20", "lying", "0", ("0", "200 mm"), ("0", "100 mm"), up="a").fold("p", radius="2 mm")
+    d.flange("p", "f", "right", "30 mm", angle="60 deg", measured="tangent").profile(
+        "p", "c", "left", ("20 mm", "90 deg"), ("15 mm", "-90 deg")
+    )
+    built = build(d.document())
+    leans = about(built, place("p", "face", "f.inner"))
+    assert leans.area == pytest.approx(30.0 * 100.0) and leans.angle == pytest.approx(math.radians(60))
+    found = measure(built, place("p", "face", "f.outer"), place("p", "face", "top"))
+    assert found.angle == pytest.approx(math.radians(60))
+    # the profile's second leg lies level again: 20 over all above the plate's lower face
+    keys = [f.key for f in built.made["p"].flat.fold.faces if f.key.startswith("c")]
+    assert len(keys) == 2
+    assert measure(built, place("p", "face", f"{keys[1]}.inner"), place("p", "face", "bottom")).angle == pytest.approx(0, abs=1e-9)
+
+
+def test_the_real_room_between_a_wall_and_the_skirt_over_it():
+    built = build(example("electronics-box"))
+    for side in ("left", "right"):
+        found = measure(built, place("base", "face", f"{side}.outer"), place("lid", "face", f"{side}.inner"))
+        assert found.straight == pytest.approx(0.4)
+    draft = example("electronics-box").dump()
+    draft["clearances"]["skirt"] = {"name": "skirt", "a": {"part": "base", "what": "face", "name": "left.outer"},
+                                    "b": {"part": "lid", "what": "face", "name": "left.inner"}, "least": {"text": "0.5 mm", "unit": "mm"}}  # fmt: skip
+    (fault,) = [p.fault for p in check(build(patched(draft, []))) if p.fault.code == "clearance"]
+    assert "0.4 mm" in fault.message
+
+
+@pytest.mark.parametrize(
+    ("name", "says"), [("left.top", "no such flange"), ("nothing.outer", "no such flange"), (".outer", "no such flange")]
+)
+def test_a_flange_that_is_not_there_is_said(name, says):
+    built = build(example("electronics-box"))
+    with pytest.raises(Lost, match=says):
+        measure(built, place("lid", "face", name), place("base"))
+    with pytest.raises(Lost, match="no such flange"):
+        measure(build(two().document()), place("a", "face", "left.outer"), place("b"))
+
+
+def test_a_size_that_should_follow_a_flange_says_why_it_cannot():
+    data = example("electronics-box").dump()
+    data["sizes"]["gap"] = {"name": "gap", "entry": {"text": "0", "unit": "mm"}, "measured": {
+        "a": {"part": "base", "what": "face", "name": "left.outer"}, "b": {"part": "lid", "what": "face", "name": "left.inner"}, "along": "x"}}  # fmt: skip
+    assert any("a flange is there only once the design is built" in f.message for f in build(patched(data, [])).faults)

@@ -16,13 +16,13 @@ import { ownersOf, useView } from "../../state/view";
 import { FlangeGrips, GripStage, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { MeasureLine } from "./MeasureLine";
-import { covered, faceOwner, faceWord, placeAt } from "./picking";
+import { covered, faceOwner, faceWord, legFace, placeAt } from "./picking";
 import { Cap } from "./SectionCaps";
 import { centreOf, planeOf } from "./section";
 import { foldedGeometry, ownedGeometry, ownerAt, solidGeometry } from "./solids";
 import { usePaper } from "./usePaper";
 
-type Under = { x: number; y: number; hits: { key: string; owner: string }[]; chosen: number };
+type Under = { x: number; y: number; hits: { key: string; owner: string; leg?: string }[]; chosen: number };
 
 export function Scene() {
   const shown = useShown();
@@ -62,12 +62,13 @@ export function Scene() {
       const data = part && solidData(part.solid);
       if (!part || !data) continue;
       first ??= hit.point;
-      hits.push({ key, owner: ownerAt(solidGeometry(part.solid, data), hit.faceIndex ?? 0) });
+      const owner = ownerAt(solidGeometry(part.solid, data), hit.faceIndex ?? 0);
+      hits.push({ key, owner, leg: legFace(data, owner, hit.faceIndex ?? 0) });
     }
     if (!hits.length) return;
     if (view.tool === "measure") {
       const part = parts.find((p) => p.key === hits[0].key)!;
-      view.pick(placeAt(part, hits[0].owner, first!, view.pickAs));
+      view.pick(placeAt(part, hits[0].owner, first!, view.pickAs, hits[0].leg));
       return;
     }
     if (event.nativeEvent.ctrlKey || event.nativeEvent.metaKey || event.nativeEvent.shiftKey) {

@@ -10,6 +10,10 @@ const skin: Skin = {
   edges: [0, 1, 4, 5],
   lines: [],
   thickness: 2,
+  faces: [
+    { key: "", owner: "" },
+    { key: "f", owner: "flange:p:f" },
+  ],
   bends: [{ owner: "bend:p:f", parent: 0, start: [20, 0], end: [20, 10], angle: Math.PI / 2, radius: 1, k: 0.5, gussets: [] }],
 };
 describe("laying a net", () => {

@@ -1,8 +1,8 @@
 // From a press or a loop on the canvas to what is meant: faces, edges, centres, parts, holes.
 import * as THREE from "three";
-import type { PartOut } from "../../api/types";
+import type { PartOut, SolidOut } from "../../api/types";
 import { inside, type Point } from "../../frame/Loop";
-import { FACES, originalOf, type Place } from "../../lib/document";
+import { FACES, legOf, originalOf, type Place } from "../../lib/document";
 import { id, isOf, readOwner } from "../../lib/owner";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { solidGeometry } from "./solids";
@@ -17,17 +17,32 @@ export function faceWord(part: PartOut, owner: string): string | undefined {
 
 /** The owner of the triangles of the face that a word names. */
 export function faceOwner(part: PartOut, word: string): string {
+  if (word.includes(".")) return id.flange(part.of, legOf(word).record);
   if (word === part.face_a) return "face_a";
   if (word === part.face_b) return "face_b";
   const own = Object.entries(part.words ?? {}).find(([, w]) => w === word);
   return own ? id.edge(own[0]) : "";
 }
 
+/** The face of a leg of a folded part that a triangle lies on, inner or outer; undefined for what is no leg's, and for its rim. */
+export function legFace(data: SolidOut, owner: string, triangle: number): string | undefined {
+  const skin = data.skin;
+  if (!skin || !isOf(owner, "flange")) return undefined;
+  const n = skin.zone.length; // corners on face B come first, those on face A after them
+  const corners = [0, 1, 2].map((k) => data.triangles[3 * triangle + k]);
+  const above = corners.filter((c) => c >= n).length;
+  const zone = corners.map((c) => skin.zone[c % n]).find((z) => z > 0 && skin.faces[z].owner === owner);
+  if (zone === undefined || above % 3 !== 0) return undefined;
+  const inner = skin.bends[zone - 1].angle > 0 === (above === 3);
+  return `${skin.faces[zone].key}.${inner ? "inner" : "outer"}`;
+}
+
 /** The place that a press on a part means, by what is to be picked. */
-export function placeAt(part: PartOut, owner: string, point: THREE.Vector3, as: Place["what"]): Place {
+export function placeAt(part: PartOut, owner: string, point: THREE.Vector3, as: Place["what"], leg?: string): Place {
   const face = faceWord(part, owner);
   if (isOf(owner, "feature") && as !== "part") return { part: part.key, what: "feature", name: readOwner(owner).key };
   if (as === "centre") return { part: part.key, what: "centre", name: "" };
+  if (as === "face" && leg) return { part: part.key, what: "face", name: leg };
   if (as === "part" || !face) return { part: part.key, what: "part", name: "" };
   if (as === "edge") {
     const other = nearestEdge(part, point, face);
