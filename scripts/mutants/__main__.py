@@ -267,13 +267,13 @@ class Planter:
         found = [t for t in self.reach.tests(site, ROOT) if t in self.items and t not in self.reach.broken]
         near = [self.caught.get(x, Counter()) for x in (f"{site.file}::{site.owner}", site.file, room)]
 
-        def place(name: str) -> tuple[float, int, bool, float]:
+        def place(name: str) -> tuple[float, float, bool, float]:
             seconds = self.reach.seconds.get(name, 1.0)
             # what it caught in this function counts most, then in this file, then in this room; for each second that it takes
             worth = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) / (seconds + 0.1)
             folders = Path(name.partition("::")[0]).parent.parts
             shared = (
-                len(own)
+                len(own) - 0.5  # it is slower than what a room has itself
                 if name.startswith(NET)
                 else next((i for i, (x, y) in enumerate(zip(folders, own, strict=False)) if x != y), min(len(folders), len(own)))
             )
