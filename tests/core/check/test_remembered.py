@@ -1,0 +1,117 @@
+"""What is remembered of a part's checks hangs on all that they read: after any one change, problems are those of a check that remembers nothing."""
+
+import json
+
+import pytest
+
+from zygon.brake.bend_plan import known_plan
+from zygon.check import run
+from zygon.check.run import check
+from zygon.design.examples import EXAMPLES
+from zygon.design.patch import patched
+from zygon.errors import ZygonError
+from zygon.making.pipeline import build
+
+OTHER = {
+    "a": "b", "b": "a", "kept": "removed", "closed": "open", "open": "closed", "tear": "rectangular", "rectangular": "round", "outer": "inner", "none": "dog_bone",
+    "dog_bone": "none", "laser": "router", "mm": "in", "cut": "bought", "snug": "slip", "k": "din6935", "din6935": "k", "outside": "inside", "glued": "dry",
+}  # fmt: skip
+#: What stands where it is read by other rooms, or is text alone.
+LEFT = (
+    "/schema",
+    "/note",
+    "/nest",
+    "/kept",
+    "/currency",
+    "/numbering",
+    "/sizes",
+    "/marks",
+    "/tests",
+    "/clearances",
+    "/copies",
+    "/groups",
+    "/brakes",
+    "/fits",
+    "/bores",
+)
+FARTHER = ("/sheets/", "/layers/", "/tint", "/hatch", "/order", "/offset/", "/spans/", "/density", "/hourly", "/travel")
+
+
+def leaves(data, path=""):
+    if isinstance(data, dict):
+        for key, value in data.items():
+            yield from leaves(value, f"{path}/{key}")
+    elif not isinstance(data, list) and data is not None:
+        yield path, data
+
+
+def changed(path, value):
+    """Another value that may stand there; None where there is none."""
+    if isinstance(value, bool):
+        return not value
+    if isinstance(value, int | float):
+        return value * 1.7 if value else 1
+    if path.endswith("/name"):
+        return f"{value[:20]}_x"
+    if path.endswith("/text"):
+        return f"({value}) * 1.1" if not value.isalpha() else None
+    return OTHER.get(value)
+
+
+def of_every_kind(data):
+    """One leaf for each kind of place: of parts alike, joints alike, stocks alike the last one."""
+    found = {}
+    for path, value in leaves(data):
+        if path.endswith("/unit") or path.startswith(LEFT) or any(x in path for x in FARTHER):
+            continue
+        words = path.split("/")
+        for i in (2, 4, 6):  # keys of records, at whichever depth they stand
+            if len(words) > i + 1 and words[i - 1] in (
+                "parts",
+                "joints",
+                "stocks",
+                "cutters",
+                "features",
+                "flanges",
+                "bores",
+                "fits",
+                "brakes",
+                "sheets",
+                "work",
+            ):
+                words[i] = "*"
+        # whose name it is matters: it stands in what is said
+        found[path if path.endswith("/name") else "/".join(words)] = path, value
+    return found.values()
+
+
+def told(built):
+    return [
+        (p.id, json.dumps([p.fault.message, p.fault.rule, p.fault.at, [m.patch for m in p.fault.mends]]))
+        for p in check(built, assembled=False)
+    ]
+
+
+@pytest.mark.parametrize("name", ["frame-rests", "rebated-box"])
+def test_no_change_brings_yesterday_s_problems_back(name):
+    data = EXAMPLES[name]().dump()
+    # what is wrong is what is remembered: everything is too thin, too near, too small
+    data["rules"] = {"finger": 4.0, "web": 4.0, "edge": 4.0, "floor": 0.5}
+    tried = 0
+    run._OF_FLATS._kept.clear()
+    told(build(patched(data, [])))
+    yesterday = dict(run._OF_FLATS._kept)
+    for path, value in of_every_kind(data):
+        other = changed(path, value)
+        if other is None:
+            continue
+        try:
+            built = build(patched(data, [{"op": "replace", "path": path, "value": other}]))
+        except ZygonError:
+            continue
+        tried += 1
+        run._OF_FLATS._kept.update(yesterday)
+        remembered = told(built)
+        run._OF_FLATS._kept.clear()
+        assert remembered == told(built), path
+    assert tried > 30
