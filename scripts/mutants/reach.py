@@ -5,6 +5,7 @@ from __future__ import annotations
 import ast
 import hashlib
 import pickle
+import re
 from dataclasses import dataclass, field
 from pathlib import Path
 
@@ -78,7 +79,7 @@ class Reach:
         source = (root / site.file).read_bytes()
         owners = self.owners.get(site.file, {})
         if site.scope == "constant":
-            return set().union(*owners.values()) if owners else set()
+            return self._naming(site.owner, root) or set().union(*owners.values())
         same = self.hashes.get(site.file) == hashlib.sha1(source, usedforsecurity=False).hexdigest()
         if same:
             # a statement over several lines is told by its first one
@@ -87,6 +88,31 @@ class Reach:
             if site.scope == "function":
                 return found | (owners.get(site.owner, set()) & self.before.get(site.file, set()))
         return owners.get(site.owner, set()) or owners.get(site.owner.rpartition(".")[0], set())
+
+    def _naming(self, constant: str, root: Path) -> set[str]:
+        """The tests that reach a line in which a constant is named, in whichever file; in one that has changed, those of its functions that name it."""
+        found: set[str] = set()
+        for file, lines in self.lines.items():
+            source = (root / file).read_bytes() if (root / file).exists() else b""
+            if constant.encode() not in source:
+                continue
+            told = source.decode().splitlines()
+            if self.hashes.get(file) == hashlib.sha1(source, usedforsecurity=False).hexdigest():
+                statements = sorted(_statements(source))
+                for n, line in enumerate(told, 1):
+                    if _names(line, constant):
+                        # a statement over several lines is told by its first one
+                        first = max((s for s in statements if s <= n), default=n)
+                        found |= lines.get(n, set()) | lines.get(first, set())
+                continue
+            for owner, first, last in _spans(source):
+                if any(_names(line, constant) for line in told[first - 1 : last]):
+                    found |= self.owners.get(file, {}).get(owner, set())
+        return found
+
+
+def _names(line: str, name: str) -> bool:
+    return re.search(rf"\b{re.escape(name)}\b", line) is not None
 
 
 def _spans(source: bytes) -> list[tuple[str, int, int]]:

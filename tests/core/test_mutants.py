@@ -1,5 +1,6 @@
 """The mutation tester plants what it says, finds all kinds of mistakes, and forgets what was remembered."""
 
+import hashlib
 import sys
 import textwrap
 
@@ -154,3 +155,21 @@ def test_what_is_said_to_be_equal_is_there_and_has_its_reason():
     for entry in equivalent():
         lines = [line.strip() for line in (ROOT / entry["file"]).read_text().splitlines()]
         assert entry["line"] in lines and entry["before"] in entry["line"] and len(entry["why"]) > 9, entry
+
+
+def test_a_constant_is_reached_by_tests_of_the_lines_that_name_it_in_whichever_file(tmp_path):
+    (tmp_path / "units.py").write_text("INCH = 25.4\n\n\ndef other():\n    return 1\n")
+    user = "from units import INCH\n\n\ndef mm(x):\n    return x * INCH\n\n\ndef unit():\n    return 'INCHES'\n"
+    (tmp_path / "user.py").write_text(user)
+    reach = Reach()
+    for file, lines, owners in (
+        ("units.py", {5: {"other"}}, {"other": {"other"}}),
+        ("user.py", {5: {"mm"}, 9: {"unit"}}, {"mm": {"mm"}, "unit": {"unit"}}),
+    ):
+        reach.hashes[file] = hashlib.sha1((tmp_path / file).read_bytes(), usedforsecurity=False).hexdigest()
+        reach.lines[file], reach.owners[file] = lines, owners
+    (inch,) = [s for s in sites(tmp_path / "units.py", tmp_path, {}) if s.owner == "INCH"][:1]
+    assert reach.tests(inch, tmp_path) == {"mm"}
+    # and where that file has changed since, by its functions
+    (tmp_path / "user.py").write_text("\n" + user)
+    assert reach.tests(inch, tmp_path) == {"mm"}

@@ -4,7 +4,6 @@ import json
 
 import pytest
 
-from zygon.brake.bend_plan import known_plan
 from zygon.check import run
 from zygon.check.run import check
 from zygon.design.examples import EXAMPLES
