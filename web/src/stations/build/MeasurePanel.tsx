@@ -17,7 +17,8 @@ export function MeasurePanel() {
   const { doc } = shown;
   const name = (place: Place) => placeWords(place, shown);
   const [a, b] = view.picks;
-  const blanks = a && b && a.what !== "feature" && b.what !== "feature";
+  // holes and flanges are there only once all sizes are known
+  const blanks = a && b && [a, b].every((p) => p.what !== "feature" && !p.name.includes("."));
   const repeats = [a, b].some((p) =>
     p?.part
       .split("@")
