@@ -264,8 +264,9 @@ class Planter:
         """The tests that reach a mistake: those that caught others near by, then the room's own and its neighbours', quick ones first."""
         room = str(Path(site.file).parent)
         own = ["tests", "server"] if not room.startswith("zygon") else ["tests", "core", *room.split("/")[1:]]
-        # a constant that is read only where modules are loaded is reached by no line: then the room's own tests are asked
-        reaching = self.reach.tests(site, ROOT) or {t for t in self.items if t.startswith("/".join(own) + "/")}
+        reaching = self.reach.tests(site, ROOT)
+        if site.scope == "constant":  # many are read where modules are loaded, or by a test itself: no line tells
+            reaching = reaching | {t for t in self.items if t.startswith("/".join(own) + "/")}
         found = [t for t in reaching if t in self.items and t not in self.reach.broken]
         near = [self.caught.get(x, Counter()) for x in (f"{site.file}::{site.owner}", site.file, room)]
 
