@@ -101,7 +101,8 @@ class Place(Record):
     part: str = Field(description="part key, or that of one of its copies")
     what: Literal["part", "face", "edge", "centre", "feature"] = "part"
     name: str = Field(
-        default="", description="face word, two face words with a hyphen, a feature's key, or of a folded part a leg's key with .inner or .outer"
+        default="",
+        description="face word, two face words with a hyphen, a feature's key, or of a folded part a leg's key with .inner or .outer",
     )
 
     def across(self, axes: Collection[str]) -> Place:
