@@ -6,7 +6,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 # compiled modules are kept, so that every process starts quicker
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: demo test check bench bench-nest mutants mutants-web lint lint-python lint-web test-web dev setup browser types lock schema
+.PHONY: var/tests-demo demo test check bench bench-nest mutants mutants-web lint lint-python lint-web test-web dev setup browser types lock schema
 
 demo: setup web/dist/.built
 	$(MANAGE) migrate --noinput -v 0
@@ -14,9 +14,15 @@ demo: setup web/dist/.built
 	$(PY) scripts/demo.py
 
 test: setup web/dist/.built browser
-	$(MAKE) -j 2 --output-sync --no-print-directory lint-python lint-web test-web
+	$(MAKE) -j 2 --output-sync --no-print-directory lint-python lint-web test-web var/tests-demo
 	$(PY) -m pytest -n 2 --dist worksteal --ignore tests/browser
-	$(PY) -m pytest -n 2 --dist worksteal tests/browser
+	ZYGON_TESTS_DEMO=var/tests-demo $(PY) -m pytest -n 2 --dist worksteal tests/browser
+
+# the demo as browser tests find it, loaded while others lint
+var/tests-demo: setup
+	rm -rf $@
+	ZYGON_VAR=$(CURDIR)/$@ ZYGON_DEMO=1 $(MANAGE) migrate --noinput -v 0 --skip-checks
+	ZYGON_VAR=$(CURDIR)/$@ ZYGON_DEMO=1 $(MANAGE) load_demo --no-layouts --skip-checks
 
 # between two edits: lint, and the tests that what changed since the last check reaches; the first one runs them all
 check: lint

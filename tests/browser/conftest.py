@@ -32,7 +32,9 @@ expect.set_options(timeout=60_000)
 
 @pytest.fixture(scope="session")
 def demo(tmp_path_factory):
-    """A folder with the demo loaded, once for all that test side by side."""
+    """A folder with the demo loaded: the one that ``make test`` has made, or one for all that test side by side."""
+    if made := os.environ.get("ZYGON_TESTS_DEMO"):
+        return ROOT / made
     beside = "PYTEST_XDIST_WORKER" in os.environ
     shared = tmp_path_factory.getbasetemp().parent if beside else tmp_path_factory.mktemp("shared")
     folder = shared / "demo"

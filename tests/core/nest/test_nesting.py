@@ -49,7 +49,7 @@ def outlines(draw):
     return Region(rectangle(0, 0, w, h))
 
 
-@settings(max_examples=drawn(40))
+@settings(max_examples=drawn(26))
 @given(
     st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=1, max_size=6),
     st.sampled_from([0, 0.5, 3]),
@@ -79,7 +79,7 @@ def test_sixteen_rectangles_that_fill_20_by_20_go_on_20_by_20():
         assert len(layout.sheets) == 1 and layout.sheets[0].used_length == pytest.approx(20, abs=1e-6)
 
 
-@settings(max_examples=drawn(40))
+@settings(max_examples=drawn(26))
 @given(
     st.lists(st.tuples(st.integers(2, 40), st.integers(2, 30), st.integers(1, 3)), min_size=1, max_size=8),
     st.sampled_from([0.0, 1.5]),
@@ -197,7 +197,7 @@ def test_an_offcut_of_any_outline_is_used_first_and_its_corner_and_hole_stay_fre
         assert any("leaves the sheet" in f for f in layout_faults(task, dataclasses.replace(layout, sheets=(moved, *layout.sheets[1:]))))
 
 
-@settings(max_examples=drawn(15))
+@settings(max_examples=drawn(10))
 @given(st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=1, max_size=4), st.sampled_from([0, 1.5]))
 def test_layouts_on_offcuts_and_single_sheets_are_legal(drawn, gap):
     shapes = tuple(Shape(f"s{i}", region, n, allowed_turns("90")) for i, (region, n) in enumerate(drawn))
