@@ -110,7 +110,7 @@ def building(plain: float) -> None:
     for what, design, size, first, target in (
         ("brood box", box_, "width", 400.25, "< 100 ms"), ("hive floor (depth, marks)", hive_floor(), "width", 400.25, ""),
     ):  # fmt: skip
-        for way, assembled in (("while a value is dragged", False), ("kept, with its assembly", True)):
+        for way, assembled in (("while a value is dragged", False), ("kept, with its assembly", True))[: 1 if SHORT and not target else 2]:
             widths = [first + i + (0.5 if assembled else 0.0) for i in several(25)]
 
             def whole(i: int, design=design, size=size, widths=widths, assembled=assembled) -> None:

@@ -175,7 +175,7 @@ def test_a_sheet_is_exchanged_for_a_cheaper_one():
     assert exchanged(alone, dear, 1) is dear
 
 
-@settings(max_examples=drawn(3))
+@settings(max_examples=drawn(2))
 @given(
     st.lists(
         st.tuples(outlines(), st.integers(1, 3), st.booleans(), st.sampled_from(["none", "180", "45", "free"])), min_size=1, max_size=5
