@@ -2,7 +2,7 @@
 
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
-import { isPlaced, originalOf, pointer } from "../lib/document";
+import { isBought, isPlaced, originalOf, pointer } from "../lib/document";
 import { becomes } from "../lib/kinds";
 import { readOwner } from "../lib/owner";
 import { useDesign } from "../state/design";
@@ -39,7 +39,7 @@ export async function removeFlange(part: string, key: string): Promise<void> {
           ...corners.map(([k]) => ({ op: "remove", path: pointer("parts", part, "folding", "corners", k) })),
           ...gone.map((k) => ({ op: "remove", path: pointer("parts", part, "folding", "flanges", k) })),
         ]
-      : becomes(part, board, "board"),
+      : becomes(part, board, isBought(board) ? "bought" : "board"),
   );
 }
 

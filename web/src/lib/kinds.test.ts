@@ -33,3 +33,9 @@ test("what was bought and is cut loses its own thickness, mass and shape, and on
     "replace /parts/p/kind",
   ]);
 });
+
+test("what is bought stays bought when it is folded", () => {
+  const ops = becomes("p", part("bought", { price: 3 }), "folded", { folding: { flanges: {} } });
+  expect(paths(ops)).toEqual(["replace /parts/p/kind", "add /parts/p/made", "add /parts/p/folding"]);
+  expect(ops[1]).toMatchObject({ value: "bought" });
+});

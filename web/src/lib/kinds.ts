@@ -8,12 +8,13 @@ const OWN: Record<PlacedPart["kind"], string[]> = {
   bought: ["price", "deep", "mass", "solid"],
 };
 
-/** The edits that make a part another kind, with what it says as that kind. */
+/** The edits that make a part another kind, with what it says as that kind; what is bought stays bought when it is folded. */
 export function becomes(key: string, part: PlacedPart, kind: PlacedPart["kind"], says: Record<string, unknown> = {}) {
+  const own = part.kind === "bought" && kind === "folded" ? { made: "bought", ...says } : says;
   const gone = OWN[part.kind].filter((field) => field in part && !OWN[kind].includes(field));
   return [
     ...gone.map((field) => ({ op: "remove", path: pointer("parts", key, field) })),
     { op: "replace", path: pointer("parts", key, "kind"), value: kind },
-    ...Object.entries(says).map(([field, value]) => ({ op: "add", path: pointer("parts", key, field), value })),
+    ...Object.entries(own).map(([field, value]) => ({ op: "add", path: pointer("parts", key, field), value })),
   ];
 }
