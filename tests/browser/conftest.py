@@ -25,6 +25,9 @@ ARGUMENTS = [
     # the page itself is put together in plain memory, a third quicker here than by a graphics processor that is simulated
     "--disable-gpu",
     "--enable-unsafe-swiftshader",
+    # smooth edges are for eyes: a tenth of the computing of these tests
+    "--webgl-antialiasing-mode=none",
+    "--webgl-antialiasing-mode=none",
 ]
 # generous: on a busy machine the picture alone takes seconds, drawn in software
 expect.set_options(timeout=60_000)

@@ -31,7 +31,7 @@ WORDS = {
 USUAL = {
     "hole": {"diameter": "9"}, "edge_hole": {"diameter": "4", "depth": "21"}, "pocket": {"width": "41", "height": "23", "depth": "4"}, "groove": {"width": "9", "depth": "4"},
     "rebate": {"width": "13", "depth": "4"}, "slot": {"length": "33", "width": "8"}, "rectangle": {"width": "37", "height": "22"}, "hand_hold": {},
-    "perforation": {"width": "47", "height": "31", "diameter": "4", "pitch": "9"}, "fan": {"opening": "44", "pitch": "40", "diameter": "4"}, "corner": {"size": "17"},
+    "perforation": {"width": "31", "height": "23", "diameter": "4", "pitch": "9"}, "fan": {"opening": "44", "pitch": "40", "diameter": "4"}, "corner": {"size": "17"},
     "taper": {"low": "6", "high": "19"}, "edge_curve": {"rise": "11"}, "edge_notch": {"width": "31", "depth": "12"}, "trim": {"at": "35"}, "mark_line": {"length": "31"},
     "mark_circle": {"diameter": "22"}, "mark_text": {"text": "Ab 7", "height": "8"},
 }  # fmt: skip
