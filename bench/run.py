@@ -252,7 +252,7 @@ def strip(shapes: list[Shape], width: float, seconds: float) -> tuple[float, flo
 def nesting() -> None:
     """Forty parts of the brood box; rectangles against rectpack, shapes against the packing solver."""
     built = build(brood_box())
-    parts = [p for p in built.parts.values() if p.flat]
+    parts = list(built.flats.values())
     shapes = [Shape(p.path, p.flat.pieces[0], 5 if i < 4 else 4, allowed_turns("90")) for i, p in enumerate(parts)]
     task = Task(tuple(shapes), NestSheet(1220, 610), 3, 5, seconds=0.2 if SHORT else 1)
     start = time.perf_counter()

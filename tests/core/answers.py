@@ -36,7 +36,7 @@ def answers_of(document: Document) -> dict[str, Any]:
             told = str(error)
         out.setdefault(name, []).append(told)
 
-    boards = [k for k, p in built.parts.items() if p.box]
+    boards = list(built.made)
     own = [k for k in boards if not built.parts[k].made_by]
     for key in document.parts:
         ask("remove part", lambda k=key: remove_part(document, k))
@@ -51,7 +51,7 @@ def answers_of(document: Document) -> dict[str, Any]:
     for key in document.copies:
         ask("remove copy", lambda k=key: remove_copy(document, k))
         ask("make independent", lambda k=key: make_independent(built, k))
-    for where, _ in list(entries(document.dump()))[::3]:
+    for where, _ in sorted(entries(document.dump()))[::3]:
         if where in built.values:
             ask("freeze", lambda w=where: freeze(document, w, built.values[w].value, built.values[w].kind))
     for key in own:

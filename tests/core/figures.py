@@ -24,8 +24,8 @@ from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import part_files
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
+from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import volume_of
 from zygon.screen.design import built_data, part_resources
 from zygon.screen.joint_figure import joint_figure
 from zygon.screen.picture import picture
@@ -148,7 +148,7 @@ def figures_of(document: Document, good: dict[str, float] | None = None, *, file
         ],
     }
     if files:
-        parts = [p for p in built.parts.values() if p.flat and p.flat.pieces]
+        parts = [p for p in built.flats.values() if p.flat.pieces]
         out |= {
             "resources": list(part_resources(built).values()),
             "joint figures": [joint_figure(built, key) for key in built.joints],

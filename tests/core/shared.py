@@ -31,4 +31,4 @@ def placed_mesh(part: BuiltPart) -> trimesh.Trimesh:
 
 def solid_volume(built: Built) -> float:
     """Volume in mm³ of all parts, from areas and thicknesses."""
-    return sum(sum(region_polygon(r).area for r in p.flat.pieces) * p.flat.thickness for p in built.parts.values() if p.flat)
+    return sum(sum(region_polygon(r).area for r in p.flat.pieces) * p.flat.thickness for p in built.flats.values())

@@ -8,7 +8,7 @@ from zygon.brake.order import Step, bend_order, strokes_of
 from zygon.design.document import Document
 from zygon.making.flats.flat import lying
 from zygon.making.metal.legs import leg_words
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.flat import Flat
 from zygon.memo import Memo, digest
 from zygon.stock.bending import Bending
@@ -16,12 +16,12 @@ from zygon.stock.bending import Bending
 __all__ = ["Plan", "find_plans", "known_plan", "numbers_of", "plan_of", "unknown_plans"]
 
 #: The steps of a part as a flat lies; None where they are not known.
-Plan = Callable[[Document, MadePart, Flat], list[Step] | None]
+Plan = Callable[[Document, FlatPart, Flat], list[Step] | None]
 
 _PLANS = Memo(500)
 
 
-def plan_of(document: Document, part: MadePart, flat: Flat, stop: Callable[[], bool] = bool) -> list[Step]:
+def plan_of(document: Document, part: FlatPart, flat: Flat, stop: Callable[[], bool] = bool) -> list[Step]:
     """The steps that bend ``flat`` (the part's, as it lies), found now where they are not known; none where no brake is chosen or nothing is bent.
 
     Raises StoppedError soon after ``stop`` says so.
@@ -31,15 +31,15 @@ def plan_of(document: Document, part: MadePart, flat: Flat, stop: Callable[[], b
     return _PLANS.get(_key(document, part, flat), lambda: _found(document, part, flat, stop))[0]
 
 
-def known_plan(document: Document, part: MadePart, flat: Flat) -> list[Step] | None:
+def known_plan(document: Document, part: FlatPart, flat: Flat) -> list[Step] | None:
     """The same where it was found before; None where it was not."""
     return _PLANS.known(_key(document, part, flat)) if _bent(document, part, flat) else []
 
 
-def unknown_plans(built: Built) -> list[tuple[MadePart, Flat]]:
+def unknown_plans(built: Built) -> list[tuple[FlatPart, Flat]]:
     """The folded parts of a design whose steps are not known, with their flats as drawn and as they lie."""
-    found: dict[str, tuple[MadePart, Flat]] = {}
-    for part in built.made.values():
+    found: dict[str, tuple[FlatPart, Flat]] = {}
+    for part in built.flats.values():
         if part.flat.fold is not None:
             for flat in (part.flat, lying(part)):
                 if known_plan(built.document, part, flat) is None:
@@ -53,25 +53,25 @@ def find_plans(built: Built, stop: Callable[[], bool]) -> None:
         plan_of(built.document, part, flat, stop)
 
 
-def _bent(document: Document, part: MadePart, flat: Flat) -> bool:
+def _bent(document: Document, part: FlatPart, flat: Flat) -> bool:
     record = part.record
     return document.brake in document.brakes and flat.fold is not None and bool(flat.fold.bends) and record.folding is not None
 
 
-def _names(part: MadePart, flat: Flat) -> dict[str, str]:
+def _names(part: FlatPart, flat: Flat) -> dict[str, str]:
     """What each bend's flange is called, by the bend's key."""
     flanges = part.record.folding.flanges  # type: ignore[union-attr]
     return {b.key: leg_words(b.key, flanges) for b in flat.fold.bends}  # type: ignore[union-attr]
 
 
-def _key(document: Document, part: MadePart, flat: Flat) -> str:
+def _key(document: Document, part: FlatPart, flat: Flat) -> str:
     """What the steps hang on."""
     bending = document.stock_of(part.record).bending or Bending()
     sequence = part.record.folding.sequence  # type: ignore[union-attr]
     return digest("brake", flat.digest, flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat))
 
 
-def _found(document: Document, part: MadePart, flat: Flat, stop: Callable[[], bool]) -> list[Step]:
+def _found(document: Document, part: FlatPart, flat: Flat, stop: Callable[[], bool]) -> list[Step]:
     bending = document.stock_of(part.record).bending or Bending()
     sequence = part.record.folding.sequence  # type: ignore[union-attr]
     return bend_order(flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat), stop)  # type: ignore[arg-type]

@@ -14,7 +14,7 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.tolerance import CHECK, SAGITTA
 from zygon.making.metal.legs import record_of
 from zygon.making.metal.zones import grown_together, zones_of
-from zygon.making.result.built import Built, BuiltPart, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import Fold, FoldBend
 from zygon.making.result.operations import Bevel, EdgeBore, Pocket, Sink
@@ -28,7 +28,7 @@ SOURCE = "common practice"
 SHARED = 1e-2
 
 
-def bend_faults(document: Document, part: MadePart) -> list[Fault]:
+def bend_faults(document: Document, part: FlatPart) -> list[Fault]:
     """What is wrong with a folded part's bends and its flat."""
     flat = part.flat
     if flat.fold is None:
@@ -41,7 +41,7 @@ def bend_faults(document: Document, part: MadePart) -> list[Fault]:
     ]
 
 
-def _flat_work(part: MadePart) -> list[Fault]:
+def _flat_work(part: FlatPart) -> list[Fault]:
     """Folded sheet is cut straight through and marked; depth, bevels and bores in edges are for flat boards."""
     flat = part.flat
     work: list[Pocket | Bevel | Sink | EdgeBore] = [*flat.pockets, *flat.bevels, *flat.sinks, *flat.bores]
@@ -54,7 +54,7 @@ def _flat_work(part: MadePart) -> list[Fault]:
     ]  # fmt: skip
 
 
-def _radius_faults(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
+def _radius_faults(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
     """No bend is tighter than the stock allows; hems are pressed flat and are no such bend."""
     stock = document.stock_of(part.record)
     thickness = part.flat.thickness
@@ -79,7 +79,7 @@ def _radius_faults(document: Document, part: MadePart, fold: Fold) -> list[Fault
     return found
 
 
-def _near_bend(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
+def _near_bend(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
     """A hole's edge stays two thicknesses and the inside radius away from the start of a bend, or it is drawn out of shape.
 
     A cut that goes across the bend is meant to, and relieves it.
@@ -108,13 +108,13 @@ def _near_bend(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
     return found
 
 
-def gap_of(built: Built, part: BuiltPart) -> float:
+def gap_of(built: Built, part: FlatPart) -> float:
     """The gap that a part states for its closed corners, in mm; 0 where it has none."""
     value = built.values.get(pointer("parts", part.of, "folding", "gap"))
     return value.value if value else 0.0
 
 
-def gap_faults(built: Built, part: MadePart) -> list[Fault]:
+def gap_faults(built: Built, part: FlatPart) -> list[Fault]:
     """A closed corner's gap is at most the thickness: a wider one is neither closed nor welded (common practice)."""
     flat, folding = part.flat, part.record.folding
     if flat is None or flat.fold is None or folding is None or folding.corner == "open":
@@ -133,7 +133,7 @@ def gap_faults(built: Built, part: MadePart) -> list[Fault]:
                   owner="folding", entry=where, mends=mends)]  # fmt: skip
 
 
-def _overlaps(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
+def _overlaps(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
     """The flat covers no place twice."""
     zones = [(f.owner, shapely.union_all([to_polygon(c, SAGITTA * 10) for c in f.outline])) for f in fold.faces]
     zones += [(b.owner, to_polygon(b.outline, SAGITTA * 10)) for b in fold.bends]
@@ -151,7 +151,7 @@ def _overlaps(document: Document, part: BuiltPart, fold: Fold) -> list[Fault]:
     return found
 
 
-def _grown_together(document: Document, part: MadePart, fold: Fold) -> list[Fault]:
+def _grown_together(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
     """Two bends that are one piece of sheet, or a bend that ends in flat sheet without a relief, cannot be bent."""
     found: list[Fault] = []
     folding = part.record.folding

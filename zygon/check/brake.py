@@ -11,7 +11,7 @@ from zygon.brake.order import Step, Stroke, strokes_and_tools
 from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.making.metal.legs import record_of
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import FoldBend
 from zygon.measure.display import Display, format_length
@@ -33,7 +33,7 @@ def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
     if brake is None:
         return []
     found: list[Fault] = []
-    for part in built.made.values():
+    for part in built.flats.values():
         if part.made_by or part.flat.fold is None or part.record.made != "cut":
             continue
         bending = document.stock_of(part.record).bending or Bending()
@@ -49,7 +49,7 @@ def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
     return found
 
 
-def _lengths(built: Built, part: MadePart) -> dict[str, tuple[str, float]]:
+def _lengths(built: Built, part: FlatPart) -> dict[str, tuple[str, float]]:
     """By a bend's key the entry that sets the length of what lies behind it, and its value in mm."""
     found = {}
     for key, flange in part.record.folding.flanges.items() if part.record.folding else ():
@@ -64,7 +64,7 @@ def _lengths(built: Built, part: MadePart) -> dict[str, tuple[str, float]]:
 
 
 def _of_strokes(
-    document: Document, part: MadePart, bending: Bending, brake: Brake, chosen: dict[int, Option], lengths: dict[str, tuple[str, float]]
+    document: Document, part: FlatPart, bending: Bending, brake: Brake, chosen: dict[int, Option], lengths: dict[str, tuple[str, float]]
 ) -> list[Fault]:
     flat, found = part.flat, list[Fault]()
     for stroke, tools in strokes_and_tools(flat.fold, flat.thickness, bending, brake):  # type: ignore[arg-type]
@@ -73,7 +73,7 @@ def _of_strokes(
     return found
 
 
-def _tool_faults(document: Document, part: MadePart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option],
+def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option],
                  lengths: dict[str, tuple[str, float]]) -> list[Fault]:  # fmt: skip
     bend = part.flat.fold.bends[stroke.bends[0]]  # type: ignore[union-attr]
     display, found = document.display, list[Fault]()
@@ -127,7 +127,7 @@ def _tool_faults(document: Document, part: MadePart, bending: Bending, brake: Br
     return found
 
 
-def _radius_fault(part: MadePart, bending: Bending, brake: Brake, bend: FoldBend, best: Option, display: Display, said) -> None:
+def _radius_fault(part: FlatPart, bending: Bending, brake: Brake, bend: FoldBend, best: Option, display: Display, said) -> None:
     """A radius that no tool gives: under all of them an error; off the nearest by more than a little a warning."""
     if abs(best.radius - bend.radius) <= NEAR * max(bend.radius, bend.thickness / 2):
         return
@@ -162,7 +162,7 @@ def _radius_fault(part: MadePart, bending: Bending, brake: Brake, bend: FoldBend
         )
 
 
-def _radius_entry(part: MadePart, bend: FoldBend) -> str:
+def _radius_entry(part: FlatPart, bend: FoldBend) -> str:
     """Where a bend's radius is said: by its flange, or by the part."""
     folding = part.record.folding
     key = record_of(bend.key)
@@ -170,12 +170,12 @@ def _radius_entry(part: MadePart, bend: FoldBend) -> str:
     return pointer("parts", part.of, "folding", *(("flanges", key, "radius") if flange and flange.radius else ("radius",)))
 
 
-def _radius_mend(part: MadePart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
+def _radius_mend(part: FlatPart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
     value = {"text": f"{radius:.6g} mm", "unit": "mm"}
     return (Mend(f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": _radius_entry(part, bend), "value": value}]),)  # fmt: skip
 
 
-def _order_faults(part: MadePart, steps: list[Step]) -> list[Fault]:
+def _order_faults(part: FlatPart, steps: list[Step]) -> list[Fault]:
     """Steps that run into something."""
     found = []
     flat = part.flat

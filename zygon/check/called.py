@@ -5,7 +5,7 @@ from __future__ import annotations
 from zygon.design.document import Document
 from zygon.design.flange_words import flange_words
 from zygon.design.joint_words import TITLES
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import is_plate
 from zygon.owner import read_owner
 
 __all__ = ["called"]
@@ -27,7 +27,7 @@ def called(document: Document, owner: str) -> str:
     if kind == "bore" and key in document.bores:
         return f"bore {document.bores[key].name}"
     board = document.parts.get(part)
-    if not is_placed(board):
+    if not is_plate(board):
         return "cut"
     if kind in ("flange", "bend"):
         return flange_words(key, board.folding.flanges) if board.folding and key else key.replace("_", " ") or "flange"

@@ -18,7 +18,7 @@ from zygon.design.patch import patched, pointer
 from zygon.geometry.motion import Motion
 from zygon.making.metal.legs import leg_words, record_of
 from zygon.making.pipeline import build
-from zygon.making.result.built import BuiltPart, MadePart
+from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import Fold, face_motions
 from zygon.measure.display import Display, format_length
@@ -34,7 +34,7 @@ ROUNDS = 14
 CLEAR = 0.5
 
 
-def clash_faults(document: Document, part: MadePart, *, tried: bool = True) -> list[Fault]:
+def clash_faults(document: Document, part: FlatPart, *, tried: bool = True) -> list[Fault]:
     """The first clash of every flange of a folded part, with what may be done about it as mends.
 
     ``tried``: each mend is built before it is offered, as corners close in another way once a flange is changed; while a value is dragged that waits.
@@ -97,7 +97,7 @@ def _level(fold: Fold, face: int) -> int:
     return n
 
 
-def _fault(document: Document, part: MadePart, work: Workpiece, pieces: list[Piece], face: int, other: int, *, tried: bool) -> Fault:
+def _fault(document: Document, part: FlatPart, work: Workpiece, pieces: list[Piece], face: int, other: int, *, tried: bool) -> Fault:
     fold = work.fold
     bend = fold.bends[face - 1]
     key = record_of(bend.key)
@@ -118,7 +118,7 @@ def _fault(document: Document, part: MadePart, work: Workpiece, pieces: list[Pie
 
 
 def _ways_out(
-    document: Document, part: MadePart, work: Workpiece, pieces: list[Piece], face: int, into: str, *, tried: bool
+    document: Document, part: FlatPart, work: Workpiece, pieces: list[Piece], face: int, into: str, *, tried: bool
 ) -> Iterator[tuple[str, Mend]]:
     """What clears a flange, in words and as a mend: cut back at an end, shorter, or turned."""
     key, display = record_of(work.fold.bends[face - 1].key), document.display
@@ -153,15 +153,16 @@ def _ways_out(
         yield "turn it the other way", Mend(f"Turn {name} the other way", patch)
 
 
-def _clears(document: Document, part: BuiltPart, record: str, patch: list[dict[str, Any]]) -> bool:
+def _clears(document: Document, part: FlatPart, record: str, patch: list[dict[str, Any]]) -> bool:
     """Whether a flange runs into nothing once an edit is made."""
-    flat = build(patched(document.dump(), patch)).parts[part.key].flat
-    if flat is None or flat.fold is None:
+    after = build(patched(document.dump(), patch)).flats.get(part.key)
+    if after is None or after.flat.fold is None:
         return False
-    slices = max((math.ceil(abs(b.angle) / STEP) for b in flat.fold.bends), default=1)
-    pieces = Workpiece(flat.fold, flat.thickness).pieces([1.0] * len(flat.fold.bends), slices)
-    zones = {z for pair in _clashes(flat.fold, pieces) for z in (_face_of(flat.fold, pair[0].zone), _face_of(flat.fold, pair[1].zone))}
-    return all(record_of(flat.fold.bends[z - 1].key) != record for z in zones if z)
+    flat, fold = after.flat, after.flat.fold
+    slices = max((math.ceil(abs(b.angle) / STEP) for b in fold.bends), default=1)
+    pieces = Workpiece(fold, flat.thickness).pieces([1.0] * len(fold.bends), slices)
+    zones = {z for pair in _clashes(fold, pieces) for z in (_face_of(fold, pair[0].zone), _face_of(fold, pair[1].zone))}
+    return all(record_of(fold.bends[z - 1].key) != record for z in zones if z)
 
 
 def _clear_turned(work: Workpiece, record: str) -> bool:

@@ -10,13 +10,13 @@ from zygon.check.called import called
 from zygon.cut.kerf import NarrowPlace, by_hand_of, compensated, kerf_of
 from zygon.design.document import Document
 from zygon.design.limits import MAX_BIT
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import is_plate
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.making.flats.flat import turned_over
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
 from zygon.measure.evaluate import NoScope, evaluate
@@ -30,7 +30,7 @@ def cutter_faults(built: Built) -> list[Fault]:
     """The chosen cutter is there, its entries can be read, and it has speeds for every stock in use."""
     document = built.document
     cutter = document.cutters.get(document.cutter)
-    used = {p.record.stock for p in built.parts.values() if is_placed(p.record) and p.record.made == "cut"}
+    used = {p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.made == "cut"}
     if cutter is None:
         return (
             [
@@ -74,7 +74,7 @@ def cutter_faults(built: Built) -> list[Fault]:
     return faults
 
 
-def flat_cutter_faults(document: Document, part: MadePart) -> list[Fault]:
+def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
     """Nothing is smaller than the cutter can cut, and no place is narrower than the kerf."""
     cutter = document.cutters.get(document.cutter)
     if cutter is None:
@@ -109,7 +109,7 @@ def flat_cutter_faults(document: Document, part: MadePart) -> list[Fault]:
     return faults
 
 
-def _mends(document: Document, part: MadePart, place: NarrowPlace, kerf: float) -> tuple[Mend, ...]:
+def _mends(document: Document, part: FlatPart, place: NarrowPlace, kerf: float) -> tuple[Mend, ...]:
     """Another cutter that is narrow enough, and the place itself made as wide as the tool where one entry says its width."""
     found = []
     for key, other in document.cutters.items():

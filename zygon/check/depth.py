@@ -10,7 +10,7 @@ from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, to_polygon
 from zygon.making.flats.face_words import bore_word
 from zygon.making.flats.flat import edge_bore_axis
-from zygon.making.result.built import MadePart
+from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
 from zygon.making.result.operations import Pocket
 from zygon.measure.display import format_length, in_thicknesses
@@ -32,7 +32,7 @@ WORDS = {
 }
 
 
-def depth_faults(document: Document, part: MadePart) -> list[Fault]:
+def depth_faults(document: Document, part: FlatPart) -> list[Fault]:
     """Every pocket leaves enough of the board, alone and above one from the other side; no bore in an edge meets another cut."""
     flat = part.flat
     if flat is None or flat.plain:
@@ -45,7 +45,7 @@ def _middle(pocket: Pocket) -> tuple[float, float]:
     return (x0 + x1) / 2, (y0 + y1) / 2
 
 
-def _floors(document: Document, part: MadePart) -> list[Fault]:
+def _floors(document: Document, part: FlatPart) -> list[Fault]:
     flat, faults = part.flat, []
     t = flat.thickness
     limit = document.rules.floor * t
@@ -71,7 +71,7 @@ def _floors(document: Document, part: MadePart) -> list[Fault]:
     return faults
 
 
-def _bores(document: Document, part: MadePart) -> list[Fault]:
+def _bores(document: Document, part: FlatPart) -> list[Fault]:
     """A bore in an edge runs in full wood: it meets no cut-out, no pocket at its height, no other bore."""
     flat, faults = part.flat, []
     t = flat.thickness

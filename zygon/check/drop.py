@@ -64,4 +64,4 @@ def _tips(built: Built, part: MadePart, drop: Drop) -> Fault:
     side = FACES[drop.way[0]][drop.way[1] > 0]  # type: ignore[index]
     where = {"front": "to the front", "back": "to the back"}.get(side, f"to the {side}")
     return Fault("tips", f"{part.path} tips {where}: its centre of gravity lies {shown} beyond what bears it", "what lies loose is borne under its centre of gravity, or joined",
-                 shown, "geometry", "warning", drop.part, mends=joint_mends(built, part))  # fmt: skip
+                 shown, "geometry", "warning", drop.part, mends=joint_mends(built, built.flats[drop.part]) if drop.part in built.flats else ())  # fmt: skip

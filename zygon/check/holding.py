@@ -6,11 +6,11 @@ from typing import Any
 
 from zygon.check.overlap import overlap_faults
 from zygon.design.patch import patched, pointer
-from zygon.geometry.frame import FACES, frame_of
+from zygon.geometry.frame import FACES
 from zygon.making.assembly.hold import Drop, drops
 from zygon.making.joints.contact import find_contact
 from zygon.making.pipeline import build
-from zygon.making.result.built import Built, BuiltPart, MadePart
+from zygon.making.result.built import Built, BuiltPart, FlatPart, MadePart
 from zygon.making.result.fault import Mend
 from zygon.measure.display import exact_length
 from zygon.owner import part_id
@@ -26,9 +26,10 @@ TOUCHES = 0.05
 def holding_mends(built: Built, part: MadePart, drop: Drop, with_it: list[str], *, tried: bool) -> tuple[Mend, ...]:
     """All that would hold a part; where it is copied, what holds its copies too, or else it alone, as far as that can be built (``tried``)."""
     found = [*_glued(built, (drop.part, *with_it))]
-    if not _upright(part):
+    flat = built.flats.get(part.key)
+    if flat is None or not _upright(part):
         return tuple(found)
-    alone = (*joint_mends(built, part), *_ledges(built, part, drop), *_support(built, part, drop))
+    alone = (*joint_mends(built, flat), *_ledges(built, flat, drop), *_support(built, flat, drop))
     if not any(part_id(part.key) in c.of for c in built.document.copies.values()):
         return (*found, *alone)
     for mend in alone:
@@ -59,7 +60,7 @@ def _beside(part: MadePart, other: MadePart) -> bool:
     return other.key != part.key and _upright(other) and other.record.group == part.record.group
 
 
-def joint_mends(built: Built, part: MadePart) -> tuple[Mend, ...]:
+def joint_mends(built: Built, part: FlatPart) -> tuple[Mend, ...]:
     """Tabs through all boards that its edges stand against, where it has no joint with them yet."""
     if not _upright(part):
         return ()
@@ -67,7 +68,7 @@ def joint_mends(built: Built, part: MadePart) -> tuple[Mend, ...]:
     joined = {frozenset((j.a, j.b)) for j in document.joints.values()}
     patch: list[dict[str, Any]] = []
     names = []
-    for other in built.made.values():
+    for other in built.flats.values():
         if not _beside(part, other) or frozenset((part.key, other.key)) in joined:
             continue
         contact = find_contact(part.span_box, part.frame.normal, part.path, other.span_box, other.frame.normal, other.path)
@@ -106,11 +107,11 @@ def _glued(built: Built, keys: tuple[str, ...]) -> tuple[Mend, ...]:
     return (Mend(f"Glue it to {' and '.join(names)}", patch),)
 
 
-def _ledges(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
+def _ledges(built: Built, part: FlatPart, drop: Drop) -> tuple[Mend, ...]:
     """A ledge under a lying board on each of two walls across from one another that its edges stand against."""
     document, unit, name = built.document, built.document.unit, part.path
     own = part.span_box
-    if own is None or part.frame is None or part.frame.normal != "z" or not part.record.stock:
+    if part.frame.normal != "z" or not part.record.stock:
         return ()
     walls = {(axis, high): wall for axis in "xy" for high in (False, True) if (wall := _wall(built, part, axis, high=high))}
     for axis in "xy":
@@ -123,7 +124,7 @@ def _ledges(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
         for high in (False, True):
             wall = walls[axis, high]
             face, toward = FACES[axis][high], FACES[axis][not high]  # the ledge's face against the wall, and the wall's towards the board
-            bottom, t = own.span("z")[0], part.flat.thickness if part.flat else 0.0
+            bottom, t = own.span("z")[0], part.flat.thickness
             deep = min(LEDGE, drop.height, bottom - wall.span_box.span("z")[0])
             inner = wall.span_box.span(axis)[not high]
             box = {
@@ -159,11 +160,11 @@ def _copied_along(built: Built, part: BuiltPart, mend: Mend) -> list[dict[str, A
     return [{"op": "add", "path": pointer("copies", k, "of", "-"), "value": part_id(m)} for k in copies for m in made]
 
 
-def _wall(built: Built, part: MadePart, axis: str, *, high: bool) -> MadePart | None:
+def _wall(built: Built, part: FlatPart, axis: str, *, high: bool) -> FlatPart | None:
     """The wall square to an axis that a lying board's edge stands against, along all of it."""
     across = "y" if axis == "x" else "x"
     box = part.span_box
-    for other in built.made.values():
+    for other in built.flats.values():
         wall = other.span_box
         if not _beside(part, other) or other.frame.normal != axis:
             continue
@@ -175,11 +176,11 @@ def _wall(built: Built, part: MadePart, axis: str, *, high: bool) -> MadePart | 
     return None
 
 
-def _empty(built: Built, part: BuiltPart, wall: BuiltPart, box: dict[str, tuple[float, float]]) -> bool:
+def _empty(built: Built, part: MadePart, wall: MadePart, box: dict[str, tuple[float, float]]) -> bool:
     """Whether nothing stands in a box of a part's own room but the part and the wall."""
     shift = part.place.shift
     for other in built.made.values():
-        if other.key in (part.key, wall.key) or not other.flat or not other.flat.pieces:
+        if other.key in (part.key, wall.key) or other.body.empty:
             continue
         low, high = other.reaches
         if all(high[i] - shift[i] > box[a][0] + TOUCHES and low[i] - shift[i] < box[a][1] - TOUCHES for i, a in enumerate("xyz")):
@@ -187,7 +188,7 @@ def _empty(built: Built, part: BuiltPart, wall: BuiltPart, box: dict[str, tuple[
     return True
 
 
-def _support(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
+def _support(built: Built, part: FlatPart, drop: Drop) -> tuple[Mend, ...]:
     """A board that stands under the part, from what it would land on."""
     document = built.document
     if not part.record.stock:  # nothing to make it from
@@ -197,10 +198,12 @@ def _support(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
     if part.record.group:  # a group's places are counted from where it was moved to
         own_room = f"{name}.bottom - {exact_length(drop.height, unit)}"
     floor = f"{built.parts[drop.onto].path}.top" if drop.onto and _beside(part, built.made[drop.onto]) else own_room
-    if drop.onto and (built.parts[drop.onto].made_by or not built.parts[drop.onto].place.shifts):
-        return ()
-    if drop.onto and frame_of(document.parts[drop.onto].plane).normal != "z":  # type: ignore[union-attr]
-        return ()  # it would land on an edge, where a support finds no footing
+    if drop.onto:
+        under = built.flats.get(drop.onto)
+        if under is None or under.made_by or not under.place.shifts:
+            return ()
+        if under.frame.normal != "z":
+            return ()  # it would land on an edge, where a support finds no footing
     plane = "facing_side" if part.frame.normal == "y" else "facing_front"
     across, along = ("x", "y") if plane == "facing_side" else ("y", "x")
     words = {"x": ("left", "right"), "y": ("front", "back")}
@@ -214,7 +217,7 @@ def _support(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
     for share in (0.5, 0.25, 0.75, 0.1, 0.9):
         low, high = part.span_box.span(across)
         at = low + share * (high - low)
-        if drop.onto and not _stands_on(built.parts[drop.onto], part, across, at):
+        if drop.onto and not _stands_on(built.flats[drop.onto], part, across, at):
             continue
         room = at + part.place.shift["xyz".index(across)]
         if _free(built, part, drop, across, (room - thickness / 2, room + thickness / 2)):
@@ -236,7 +239,7 @@ def _support(built: Built, part: MadePart, drop: Drop) -> tuple[Mend, ...]:
     return ()
 
 
-def _stands_on(onto: BuiltPart, part: BuiltPart, across: str, at: float) -> bool:
+def _stands_on(onto: MadePart, part: MadePart, across: str, at: float) -> bool:
     """Whether the middle of a support lies over what it would stand on, so that it does not tip."""
     low, high = onto.reaches
     i = "xyz".index(across)
@@ -244,12 +247,12 @@ def _stands_on(onto: BuiltPart, part: BuiltPart, across: str, at: float) -> bool
     return low[i] < at + part.place.shift[i] < high[i] and low[1 - i] < middle < high[1 - i]
 
 
-def _free(built: Built, part: BuiltPart, drop: Drop, across: str, strip: tuple[float, float]) -> bool:
+def _free(built: Built, part: MadePart, drop: Drop, across: str, strip: tuple[float, float]) -> bool:
     """Whether no other part stands in the strip under a part."""
     i = "xyz".index(across)
     (low, high), bottom = part.reaches, part.reaches[0][2]
     for other in built.made.values():
-        if other.key in (part.key, drop.onto) or not other.flat or not other.flat.pieces:
+        if other.key in (part.key, drop.onto) or other.body.empty:
             continue
         ol, oh = other.reaches
         if not (oh[2] > bottom - drop.height + 0.01 and ol[2] < bottom - 0.01):

@@ -23,7 +23,7 @@ def overlap_faults(built: Built) -> list[Fault]:
     """Pairs of parts that take up the same room, with volume and place. A press fit may bite by its half a flank."""
     faults = []
     allowed = {frozenset(p): max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
-    solid = [p for p in built.made.values() if p.flat.pieces]
+    solid = [p for p in built.made.values() if not p.body.empty]
     for a, b in _near(solid):
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)
@@ -64,7 +64,7 @@ def common_length(a: MadePart, b: MadePart, tolerance: float) -> float:
 
     Boards along the same axes are reckoned from their layers, others from their solids.
     """
-    key = digest("pair", a.flat.digest, a.matrix, b.flat.digest, b.matrix, round(tolerance, 6))
+    key = digest("pair", a.body.digest, a.matrix, b.body.digest, b.matrix, round(tolerance, 6))
 
     def make() -> float:
         if not turned_alike(a, b):

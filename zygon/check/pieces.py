@@ -6,12 +6,11 @@ import shapely
 
 from zygon.check.called import called
 from zygon.design.document import Document
-from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import Region, to_polygon
 from zygon.making.flats.face_words import face_word
 from zygon.making.metal.legs import record_of
-from zygon.making.result.built import BuiltPart, MadePart
+from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Side
@@ -26,7 +25,7 @@ WASTE = 0.25
 SPECK = 1.0
 
 
-def piece_faults(document: Document, part: MadePart) -> list[Fault]:
+def piece_faults(document: Document, part: FlatPart) -> list[Fault]:
     """A part is one piece; where it is not, what cuts it apart is named, and of a folded part which flanges are cut off."""
     pieces = part.flat.pieces
     n = len(pieces)
@@ -70,7 +69,7 @@ def piece_faults(document: Document, part: MadePart) -> list[Fault]:
     ]
 
 
-def _main(part: MadePart, shapes: list[shapely.Polygon]) -> int:
+def _main(part: FlatPart, shapes: list[shapely.Polygon]) -> int:
     """The piece that is the part: the largest, of a folded part the one that the plate is in."""
     fold = part.flat.fold
     if fold is None:
@@ -79,11 +78,11 @@ def _main(part: MadePart, shapes: list[shapely.Polygon]) -> int:
     return max(range(len(shapes)), key=lambda i: shapely.area(shapely.intersection(shapes[i], plate)))
 
 
-def _thrown(part: BuiltPart) -> dict[str, str]:
+def _thrown(part: FlatPart) -> dict[str, str]:
     return {"op": "add", "path": pointer("parts", part.of, "loose"), "value": "removed"}
 
 
-def _other(part: MadePart, shapes: list[shapely.Polygon], flanges: list[str]) -> bool:
+def _other(part: FlatPart, shapes: list[shapely.Polygon], flanges: list[str]) -> bool:
     """Whether what is cut off is more than some flanges."""
     fold: Fold = part.flat.fold  # type: ignore[assignment]
     own = [to_polygon(c) for f in fold.faces[1:] if record_of(f.key) in flanges for c in f.outline]
@@ -91,7 +90,7 @@ def _other(part: MadePart, shapes: list[shapely.Polygon], flanges: list[str]) ->
     return bool(shapely.area(shapely.difference(shapely.union_all(shapes), shapely.union_all(own))) > SPECK)
 
 
-def _flanges(part: MadePart, shapes: list[shapely.Polygon], main: int) -> list[str]:
+def _flanges(part: FlatPart, shapes: list[shapely.Polygon], main: int) -> list[str]:
     """The flanges (by record) most of which lies in a piece that is cut off."""
     fold = part.flat.fold
     found: dict[str, None] = {}
@@ -103,21 +102,21 @@ def _flanges(part: MadePart, shapes: list[shapely.Polygon], main: int) -> list[s
     return list(found)
 
 
-def _blamed(part: BuiltPart, pieces: tuple[Region, ...], main: int) -> list[str]:
+def _blamed(part: FlatPart, pieces: tuple[Region, ...], main: int) -> list[str]:
     """The cuts that run along both the part and what it loses."""
     own = set(pieces[main].outer.owners)
     shared = {o for i, p in enumerate(pieces) if i != main for o in p.outer.owners if o in own}
     return sorted(o for o in shared if is_of(o, "feature", "joint", "bore"))
 
 
-def _without(document: Document, part: BuiltPart, owner: str) -> Mend:
+def _without(document: Document, part: FlatPart, owner: str) -> Mend:
     """Removing the feature that cuts a part apart."""
     _, key, _, flange = read_owner(owner)
     where = ("folding", "flanges", flange, "features", key) if flange else ("features", key)
     return Mend(f"Do without the {called(document, owner)}", [{"op": "remove", "path": pointer("parts", part.of, *where)}])
 
 
-def _unbent(document: Document, part: BuiltPart, flanges: list[str]) -> Mend:
+def _unbent(document: Document, part: FlatPart, flanges: list[str]) -> Mend:
     """Removing flanges that hang on nothing, with those that stand on them."""
     names = listed([called(document, flange_id(part.of, k)) for k in flanges])
     return Mend(
@@ -125,17 +124,10 @@ def _unbent(document: Document, part: BuiltPart, flanges: list[str]) -> Mend:
     )
 
 
-def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def gone_faults(document: Document, part: FlatPart) -> list[Fault]:
     """Flanges that were thrown away with what was cut loose."""
     flat, record = part.flat, part.record
-    if (
-        flat is None
-        or flat.fold is None
-        or not is_placed(record)
-        or record.folding is None
-        or record.loose == "kept"
-        or record.folding.split
-    ):
+    if flat.fold is None or record.folding is None or record.loose == "kept" or record.folding.split:
         return []
     there = {record_of(f.key) for f in flat.fold.faces[1:]}
     gone = [k for k in record.folding.flanges if k not in there and not record.folding.flanges[k].out]
@@ -157,11 +149,11 @@ def gone_faults(document: Document, part: BuiltPart) -> list[Fault]:
     ]
 
 
-def underside_faults(part: MadePart) -> list[Fault]:
+def underside_faults(part: FlatPart) -> list[Fault]:
     """A part that is worked on the face that lies down alone would lie better the other way."""
     up = part.record.up
     down: Side = "b" if up == "a" else "a"
-    if part.flat is None or part.flat.worked(up) or not part.flat.worked(down):
+    if part.flat.worked(up) or not part.flat.worked(down):
         return []
     names: dict[Side, str] = {"a": face_word(part, "a"), "b": face_word(part, "b")}
     mend = Mend(f"Lay {part.path} with its {names[down]} up", [{"op": "add", "path": pointer("parts", part.key, "up"), "value": down}])

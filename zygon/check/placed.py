@@ -9,9 +9,8 @@ import shapely
 
 from zygon.check.called import called
 from zygon.design.document import Document
-from zygon.design.parts.kinds import PlacedKind, is_placed
 from zygon.geometry.boolean import to_polygon
-from zygon.making.result.built import BuiltPart
+from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Asked
 from zygon.making.result.fold import Fold
@@ -33,10 +32,10 @@ CLOSED = ("hole", "hand_hold", "perforation", "fan")
 NOTCHES = ("slot", "rectangle")
 
 
-def placed_faults(document: Document, part: BuiltPart) -> list[Fault]:
+def placed_faults(document: Document, part: FlatPart) -> list[Fault]:
     """What is asked to be cut or marked where it cannot be, or where it spoils what is there."""
     flat = part.flat
-    if flat is None or flat.asked is None or not flat.pieces or not is_placed(part.record):
+    if flat.asked is None or flat.empty:
         return []
     outline = shapely.union_all([to_polygon(c, SAGITTA) for c in flat.asked.outline])
     own = _by_owner(part, flat.asked)
@@ -58,7 +57,7 @@ def placed_faults(document: Document, part: BuiltPart) -> list[Fault]:
     ]
 
 
-def _by_owner(part: BuiltPart, asked: Asked) -> dict[str, list[shapely.Polygon]]:
+def _by_owner(part: FlatPart, asked: Asked) -> dict[str, list[shapely.Polygon]]:
     """The cuts and pockets of features and bores; joints and flanges place their own."""
     found: dict[str, list[shapely.Polygon]] = {}
     for o in asked.operations:
@@ -67,11 +66,11 @@ def _by_owner(part: BuiltPart, asked: Asked) -> dict[str, list[shapely.Polygon]]
     return found
 
 
-def _kind(part: BuiltPart, owner: str) -> str:
+def _kind(part: FlatPart, owner: str) -> str:
     """The kind of the feature that owns a cut; 'hole' for a bore, '' for what is not told apart."""
     if is_of(owner, "bore"):
         return "hole"
-    board: PlacedKind = part.record  # type: ignore[assignment]
+    board = part.record
     _, key, _, flange = read_owner(owner)
     features = board.features
     if flange and board.folding and flange in board.folding.flanges:
@@ -81,7 +80,7 @@ def _kind(part: BuiltPart, owner: str) -> str:
 
 
 def _off(
-    document: Document, part: BuiltPart, owner: str, shapes: list[shapely.Polygon], outline: shapely.Geometry, *, half: bool
+    document: Document, part: FlatPart, owner: str, shapes: list[shapely.Polygon], outline: shapely.Geometry, *, half: bool
 ) -> Fault | None:
     """A cut beside its part, or one that breaks out of it."""
     kind = _kind(part, owner)
@@ -113,7 +112,7 @@ def _off(
                  "warning" if kind in NOTCHES else "error", part.key, owner=owner, at=at)  # fmt: skip
 
 
-def _marks(document: Document, part: BuiltPart, asked: Asked, outline: shapely.Geometry) -> list[Fault]:
+def _marks(document: Document, part: FlatPart, asked: Asked, outline: shapely.Geometry) -> list[Fault]:
     """Engraved lines and texts lie on the part."""
     lines: dict[str, list[shapely.Geometry]] = {}
     for o in asked.operations:
@@ -135,7 +134,7 @@ def _marks(document: Document, part: BuiltPart, asked: Asked, outline: shapely.G
     return found
 
 
-def _over_joints(document: Document, part: BuiltPart, asked: Asked, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+def _over_joints(document: Document, part: FlatPart, asked: Asked, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
     """A cut over a joint's slot, or through a tab."""
     joints = [(o.owner, o.contour) for o in asked.operations if isinstance(o, Cut | Pocket) and is_of(o.owner, "joint")]
     joints += [(c.owners[0], c) for c in asked.outline if is_of(c.owners[0], "joint")]
@@ -152,7 +151,7 @@ def _over_joints(document: Document, part: BuiltPart, asked: Asked, cuts: dict[s
     return list(found.values())
 
 
-def _over(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+def _over(document: Document, part: FlatPart, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
     """Two cuts over each other."""
     found = []
     for (one, p), (other, q) in combinations(cuts.items(), 2):
@@ -167,7 +166,7 @@ def _over(document: Document, part: BuiltPart, cuts: dict[str, shapely.Geometry]
     return found
 
 
-def _in_bends(document: Document, part: BuiltPart, fold: Fold, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
+def _in_bends(document: Document, part: FlatPart, fold: Fold, cuts: dict[str, shapely.Geometry]) -> list[Fault]:
     """A cut that reaches into a bend without going across it."""
     found = []
     for owner, cut in cuts.items():

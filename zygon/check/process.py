@@ -12,7 +12,7 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
-from zygon.making.result.built import MadePart
+from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Bevel
 from zygon.measure.display import format_length
@@ -24,10 +24,10 @@ __all__ = ["process_faults"]
 SOURCE = "common practice"
 
 
-def process_faults(document: Document, part: MadePart) -> list[Fault]:
+def process_faults(document: Document, part: FlatPart) -> list[Fault]:
     """What the chosen cutter cannot make of a part."""
     cutter = document.cutters.get(document.cutter)
-    if cutter is None or part.flat is None:
+    if cutter is None:
         return []
     faults = [*_bevels(document, part), *_slits(document, part, cutter)]
     if not cutter.can.inside:
@@ -39,7 +39,7 @@ def process_faults(document: Document, part: MadePart) -> list[Fault]:
     )
 
 
-def _bevels(document: Document, part: MadePart) -> list[Fault]:
+def _bevels(document: Document, part: FlatPart) -> list[Fault]:
     found: dict[str, Fault | None] = {}
     for bevel in part.flat.bevels:
         x0, y0, x1, y1 = bevel.on_a.bounds
@@ -53,7 +53,7 @@ def _bevels(document: Document, part: MadePart) -> list[Fault]:
     return [f for f in found.values() if f is not None]
 
 
-def _slits(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
+def _slits(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]:
     """A slit beside a bend is one run of a laser; a bit or a blade is wider, and takes a relief with a width of its own."""
     fold = part.flat.fold
     if fold is None or cutter.can.slits:
@@ -69,7 +69,7 @@ def _slits(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
     return list(found.values())
 
 
-def _bevelled_edge(document: Document, part: MadePart, bevel: Bevel) -> Fault | None:
+def _bevelled_edge(document: Document, part: FlatPart, bevel: Bevel) -> Fault | None:
     """An edge at an angle: a flat cutter cuts square, a saw tilts its blade up to 45 degrees."""
     cutter = document.cutters[document.cutter]
     (ax, ay), (bx, by) = bevel.on_a.points[0], bevel.on_b.points[0]
@@ -92,7 +92,7 @@ def _other(document: Document, able: Callable[[Ability], bool]) -> tuple[Mend, .
     return (Mend(f"Cut it on {other[1].name}", [{"op": "replace", "path": "/cutter", "value": other[0]}]),) if other else ()
 
 
-def _depths(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
+def _depths(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]:
     """A laser has no depth; blind round holes are left to a drill."""
     found: dict[str, Fault] = {}
     for pocket in part.flat.pockets:
@@ -119,7 +119,7 @@ def _inside_corners(contour: Contour) -> list[tuple[tuple[float, float], str]]:
     return found
 
 
-def _corners(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
+def _corners(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]:
     """Where no relief is cut, a round bit leaves inside corners round and a square mate does not seat."""
     try:
         radius = cut_width(cutter, part.record.stock) / 2
@@ -144,7 +144,7 @@ def _corners(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
     return list(found.values())
 
 
-def _straight(document: Document, part: MadePart, cutter: Cutter) -> list[Fault]:
+def _straight(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]:
     """What cannot be sawn: cut-outs that are no round holes, arcs, and pockets that do not run through. Inside corners are finished by hand."""
     flat = part.flat
     found: dict[str, Fault] = {}

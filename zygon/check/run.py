@@ -22,8 +22,7 @@ from zygon.check.problem import Problem, as_problems
 from zygon.check.process import process_faults
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, thin_faults, web_faults
-from zygon.design.parts.kinds import is_placed
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault
 from zygon.memo import Memo, digest
 
@@ -50,7 +49,7 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += sheet_faults(built)
     faults += cutter_faults(built)
     document = built.document
-    for key, part in built.made.items():
+    for key, part in built.flats.items():
         if _seen_already(built, part):
             continue
         context = (key, part.path, part.flat.digest, part.record.up, document.rules, document.cutter, document.cutters if document.cutter else None,
@@ -60,25 +59,25 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     return as_problems(document, one_a_cause(faults))
 
 
-def _seen_already(built: Built, part: BuiltPart) -> bool:
+def _seen_already(built: Built, part: FlatPart) -> bool:
     """Whether a part is a copy that is as its original is, or its mirror image: what is wrong with it is said there."""
     if not part.made_by:
         return False
-    own = built.parts[part.of].flat
-    return part.handed < 0 or (own is not None and part.flat is not None and own.digest == part.flat.digest)
+    own = built.flats.get(part.of)
+    return part.handed < 0 or (own is not None and own.flat.digest == part.flat.digest)
 
 
-def _words(built: Built, part: BuiltPart) -> list:
+def _words(built: Built, part: FlatPart) -> list:
     """What the owners of a part's cuts are called, and what kind they are of: the same flat may have come about in other ways."""
     document, record = built.document, part.record
-    owners = dict.fromkeys(o.owner for o in part.flat.asked.operations) if part.flat and part.flat.asked else {}
-    kinds = [(k, f.kind) for k, f in record.features.items()] if is_placed(record) else []
+    owners = dict.fromkeys(o.owner for o in part.flat.asked.operations) if part.flat.asked else {}
+    kinds = [(k, f.kind) for k, f in record.features.items()]
     return [kinds, [called(document, o) for o in owners]]
 
 
-def _folded(built: Built, part: BuiltPart) -> list:
+def _folded(built: Built, part: FlatPart) -> list:
     """What the checks of a folded part read beside its flat: the names and radii of its flanges, and the gaps of its corners."""
-    folding = part.record.folding if is_placed(part.record) else None
+    folding = part.record.folding
     if folding is None:
         return []
     own = [(k, f.name, f.radius) for k, f in folding.flanges.items()]

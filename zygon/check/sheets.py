@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from zygon.design.document import Document
 from zygon.design.margins import broken_margin, margins_of
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import is_plate
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.making.flats.distinct import distinct
@@ -25,7 +25,7 @@ def sheet_faults(built: Built) -> list[Fault]:
     """Parts larger than any sheet, and sheets larger than the bed."""
     document = built.document
     faults: list[Fault] = []
-    used = {p.record.stock for p in built.parts.values() if is_placed(p.record) and p.record.made == "cut"}
+    used = {p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.made == "cut"}
     broken = broken_margin(document.nest)
     if broken:
         entry, error = broken
@@ -35,7 +35,7 @@ def sheet_faults(built: Built) -> list[Fault]:
     cutter = document.cutters.get(document.cutter)
     faults += _gap_faults(document, cutter, used)
     for key in sorted(used):
-        stock = document.stocks[key]
+        stock = document.sheets[key]
         sizes = []
         for name, sheet in stock.sheets.items():
             try:
@@ -65,7 +65,7 @@ def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float
     faults = []
     rooms = [(w - margins[0], h - margins[1]) for _, w, h, _ in sizes]
     display = built.document.display
-    for part in (built.made[d.part.key] for d in distinct(built) if d.part.key in built.made):
+    for part in (built.flats[d.part.key] for d in distinct(built) if d.part.key in built.flats):
         if not part.flat.pieces or part.record.stock != key or part.record.made != "cut":
             continue
         size = sorted(part.flat.size, reverse=True)

@@ -13,7 +13,7 @@ from zygon.design.joints import FingerJoint, TabSlotJoint
 from zygon.design.patch import pointer
 from zygon.geometry.contour import Contour
 from zygon.making.joints.base import clean_runs
-from zygon.making.result.built import Built, BuiltPart, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length, in_thicknesses
 from zygon.owner import is_of, joint_id
@@ -83,7 +83,7 @@ def web_faults(built: Built) -> list[Fault]:
     return faults
 
 
-def thin_faults(document: Document, part: MadePart) -> list[Fault]:
+def thin_faults(document: Document, part: FlatPart) -> list[Fault]:
     """The wood between two cut-outs, and between a cut-out and the edge, is thick enough. Slots of joints have a rule of their own."""
     faults = []
     t = part.flat.thickness
@@ -140,7 +140,7 @@ def _between(document: Document, a: Contour, b: Contour) -> str:
 
 def _fault(
     document: Document,
-    part: BuiltPart,
+    part: FlatPart,
     contour: Contour,
     code: str,
     gap: float,

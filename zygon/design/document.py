@@ -23,7 +23,7 @@ from zygon.design.limits import (
 )
 from zygon.design.outlines import Traced
 from zygon.design.parts.folded import FoldedPart
-from zygon.design.parts.kinds import Part, PlacedKind, is_placed
+from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_placed, is_plate
 from zygon.design.parts.listed import Key
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
@@ -33,6 +33,7 @@ from zygon.measure.units import name_fault
 from zygon.stock.brake import Brake
 from zygon.stock.cutter import Cutter
 from zygon.stock.fit import FitTable
+from zygon.stock.kinds import Stock, StockKind, is_sheet
 from zygon.stock.sheet import SheetStock
 
 __all__ = [
@@ -134,7 +135,7 @@ class Document(Record):
     display: Literal["mm", "in", "fraction"] = "mm"
     currency: str = Field(default="EUR", max_length=3)
     sizes: dict[Key, Size] = Field(default_factory=dict, max_length=MAX_SIZES)
-    stocks: dict[Key, SheetStock] = Field(default_factory=dict, max_length=100)
+    stocks: dict[Key, Stock] = Field(default_factory=dict, max_length=100)
     cutters: dict[Key, Cutter] = Field(default_factory=dict, max_length=20)
     cutter: str = ""
     brakes: dict[Key, Brake] = Field(default_factory=dict, max_length=20)
@@ -164,7 +165,16 @@ class Document(Record):
         found = {k: p for k, p in self.parts.items() if is_placed(p) and (out or not self.left_out(k))}
         return dict(sorted(found.items(), key=lambda kp: (kp[1].order, kp[0])))
 
-    def stock_of(self, part: PlacedKind) -> SheetStock:
+    def plates(self, *, out: bool = False) -> dict[str, PlateKind]:
+        """The placed parts that lie in a plane."""
+        return {k: p for k, p in self.placed(out=out).items() if is_plate(p)}
+
+    @property
+    def sheets(self) -> dict[str, SheetStock]:
+        """The stocks that flat parts are cut from."""
+        return {k: s for k, s in self.stocks.items() if is_sheet(s)}
+
+    def stock_of(self, part: PlacedKind) -> StockKind:
         """What a part is of."""
         return self.stocks[part.stock] if part.stock else _BOUGHT
 
@@ -215,7 +225,7 @@ def _first_fault(error: ValidationError, data: object) -> DocumentError:
     # the tags of unions ('board', 'hole') stand in pydantic's path but not in the document
     path: list[str] = []
     for step in fault["loc"]:
-        if isinstance(data, dict) and step not in data and data.get("kind") == step:
+        if isinstance(data, dict) and step not in data and data.get("kind", "sheet") == step:
             continue
         path.append(str(step))
         data = data.get(step) if isinstance(data, dict) else data[step] if isinstance(data, list) and isinstance(step, int) else None
@@ -257,7 +267,7 @@ def _check_references(document: Document) -> None:
     if document.brake:
         need(document.brakes, document.brake, "/brake", "press brake")
     for key, fit in document.fits.items():
-        need(document.stocks, fit.stock, f"/fits/{key}/stock", "stock")
+        need(document.sheets, fit.stock, f"/fits/{key}/stock", "stock")
         need(document.cutters, fit.cutter, f"/fits/{key}/cutter", "cutter")
     for key, board in boards.items():
         if board.kind == "bought" and not board.stock:
@@ -266,16 +276,20 @@ def _check_references(document: Document) -> None:
                 raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/deep", value="", rule=rule)
         else:
             need(document.stocks, board.stock, f"/parts/{key}/stock", "stock")
-        frame = frame_of(board.plane)
-        if set(board.spans) != {frame.u, frame.v}:
-            rule = f"a board that is {board.plane.replace('_', ' ')} has spans along {frame.u} and {frame.v}"
-            raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/spans", value=sorted(board.spans), rule=rule)
+        _check_placed(document, key, board)
         if board.kind == "folded":
             _check_flanges(key, board, need)
     for key, test in document.tests.items():
-        need(document.stocks, test.stock, f"/tests/{key}/stock", "stock")
+        need(document.sheets, test.stock, f"/tests/{key}/stock", "stock")
         need(document.cutters, test.cutter, f"/tests/{key}/cutter", "cutter")
     for key, joint in document.joints.items():
+        _of_plates(
+            document,
+            (joint.a.partition("@")[0], joint.b.partition("@")[0]),
+            f"/joints/{key}",
+            ("a", "b"),
+            "a joint is between parts that lie in a plane",
+        )
         need(boards, joint.a.partition("@")[0], f"/joints/{key}/a", "board")
         need(boards, joint.b.partition("@")[0], f"/joints/{key}/b", "board")
         if joint.a == joint.b:
@@ -283,11 +297,34 @@ def _check_references(document: Document) -> None:
             raise DocumentError(f"/joints/{key}: {rule}", entry=f"/joints/{key}/b", value=joint.b, rule=rule)
     for key, bore in document.bores.items():
         for part in bore.parts:
+            _of_plates(document, (part,), f"/bores/{key}/parts", (part,), "a bore goes through parts that lie in a plane")
             need(boards, part, f"/bores/{key}/parts/{part}", "board")
         if set(bore.at) != {"x", "y", "z"} - {bore.axis}:
             rule = f"a bore along {bore.axis} has a place along each of the two other axes"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/at", value=sorted(bore.at), rule=rule)
     _check_layout(document, need, boards)
+
+
+def _check_placed(document: Document, key: str, part: PlacedKind) -> None:
+    """It is of a stock that its kind is cut from, and says where it lies along every axis."""
+    if part.stock and document.stocks[part.stock].kind != part.cut_from:
+        stock = document.stocks[part.stock]
+        rule = f"{'an' if part.kind == 'item' else 'a'} {part.kind.replace('bought', 'bought part')} is cut from {part.cut_from} stock"
+        raise DocumentError(f"{part.name} cannot be of {stock.name}: {rule}", entry=f"/parts/{key}/stock", value=part.stock, rule=rule)
+    fault = part.own_fault()
+    if fault:
+        field, value, rule = fault
+        raise DocumentError(f"{part.name}: {rule}", entry=f"/parts/{key}/{field}", value=value, rule=rule)
+
+
+def _of_plates(document: Document, keys: tuple[str, ...], where: str, fields: tuple[str, ...], rule: str) -> None:
+    """What is named there lies in a plane, as far as it is a part at all."""
+    for key, field in zip(keys, fields, strict=True):
+        part = document.parts.get(key)
+        if is_placed(part) and not is_plate(part):
+            raise DocumentError(
+                f"{part.name} is a {part.kind}: {rule}", entry=f"{where}/{field}", value=key, rule=rule, code="bad_reference"
+            )
 
 
 def _check_flanges(part: str, board: FoldedPart, need: Callable[[dict[str, Any], str, str, str], None]) -> None:
@@ -337,8 +374,9 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
             need(document.groups, part.group, f"/parts/{key}/group", "group")
         if is_placed(part):
             _check_turns(part.turns, f"/parts/{key}/turns", part.name)
-            if isinstance(part.outline, Traced):
-                need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")
+        if is_plate(part) and isinstance(part.outline, Traced):
+            _of_plates(document, (part.outline.part,), f"/parts/{key}/outline", ("part",), "what is traced lies in a plane")
+            need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")
     records: dict[str, dict[str, Any]] = {"part": boards, "group": document.groups, "copy": document.copies}
     for key, copy in document.copies.items():
         for reference in copy.of:

@@ -6,7 +6,7 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.layout import MirrorCopy, origin_of
-from zygon.design.parts.kinds import PlacedKind
+from zygon.design.parts.kinds import PlateKind
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.measure.entry import Entry
@@ -170,13 +170,13 @@ def without_part(document: Document, part: str) -> Patch:
     ]
     patch += [
         {"op": "remove", "path": pointer("parts", k, "outline")}
-        for k, b in document.placed(out=True).items()
+        for k, b in document.plates(out=True).items()
         if k != part and getattr(b.outline, "part", "") == part
     ]
     return _once(patch)
 
 
-def _feature_of(board: PlacedKind | None, flange: str, key: str) -> tuple[Any, tuple[str, ...]]:
+def _feature_of(board: PlateKind | None, flange: str, key: str) -> tuple[Any, tuple[str, ...]]:
     """A board's feature, or that of one of its flanges, and where it stands in its record."""
     if board is None:
         return None, ()
@@ -191,7 +191,7 @@ def change_many(document: Document, owners: list[str], field: str, text: str, un
     if unit not in BARE_LENGTH_UNITS:
         raise DocumentError(f"{unit!r} is no unit for a bare number", entry="unit", value=unit, rule="mm or in")
     patch: Patch = []
-    boards = document.placed(out=True)
+    boards = document.plates(out=True)
     for owner in dict.fromkeys(owners):
         _, key, part, flange = read_owner(owner)
         feature, path = _feature_of(boards.get(part), flange, key)

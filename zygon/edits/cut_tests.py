@@ -42,8 +42,10 @@ def _text(text: str) -> dict[str, str]:
 
 def checked_keys(document: Document, stock: str, cutter: str) -> tuple[float, str]:
     """The kerf now, and the stock's name as part of a part's. Raises DocumentError for unknown keys."""
-    if stock not in document.stocks:
-        raise DocumentError(f"There is no stock with the key {stock!r}", entry="stock", value=stock, rule="a stock of the design")
+    if stock not in document.sheets:
+        raise DocumentError(
+            f"There is no sheet stock with the key {stock!r}", entry="stock", value=stock, rule="a sheet stock of the design"
+        )
     if cutter not in document.cutters:
         raise DocumentError(f"There is no cutter with the key {cutter!r}", entry="cutter", value=cutter, rule="a cutter of the design")
     return cut_width(document.cutters[cutter], stock), stock.replace("-", "_")
@@ -51,7 +53,7 @@ def checked_keys(document: Document, stock: str, cutter: str) -> tuple[float, st
 
 def beside(built: Built) -> tuple[float, float, float]:
     """Where test pieces begin: left of everything that stands there, on the ground."""
-    solid = [p for p in built.parts.values() if p.flat and p.flat.pieces]
+    solid = [p for p in built.made.values() if not p.body.empty]
     if not solid:
         return 0.0, 0.0, 0.0
     return tuple(min(p.reaches[0][i] for p in solid) for i in range(3))  # type: ignore[return-value]

@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
-from zygon.design.parts.kinds import PlacedKind
+from zygon.design.parts.kinds import PlateKind, is_plate
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.blanks.instances import spared_by
-from zygon.making.result.built import Built, BuiltJoint, BuiltPart, MadePart
+from zygon.making.result.built import Built, BuiltJoint, FlatPart, MadePart
 from zygon.measure.display import exact_length
 from zygon.owner import bore_id, copy_id, feature_id, joint_id
 
@@ -43,17 +43,17 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     axis = copy.axis if copy.kind == "mirror" else ""
     last = max(p.order for p in document.parts.values()) + 1
     for n, part in enumerate(made):
-        record = {**_board(built, part, axis), "name": names[part.key], "order": last + n}
+        record = {**_record(built, part, axis), "name": names[part.key], "order": last + n}
         patch.append({"op": "add", "path": pointer("parts", keys[part.key]), "value": record})
     return f"Make {copy.name} independent", [*patch, *_joints(built, keys, axis), *_bores(built, keys)]
 
 
-def _can_be_written(part: BuiltPart) -> bool:
-    board: PlacedKind = part.record  # type: ignore[assignment]
+def _can_be_written(part: MadePart) -> bool:
+    record = part.record
     along = all(abs(part.place.rows[i][i]) > 0.5 for i in range(3))
-    if board.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
+    if is_plate(record) and record.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
         return False
-    return len(part.made_by) == 1 and not board.group and not board.turns and along and part.span_box is not None
+    return len(part.made_by) == 1 and not record.group and not record.turns and along
 
 
 def _joints(built: Built, keys: dict[str, str], axis: str) -> Patch:
@@ -88,8 +88,8 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
         own = tuple((n, round(x, 6)) for n, x in (*at.items(), *ends_at.items()))
         through = [k for k in keys if built.parts[k].of in bore.parts and bore_id(key) not in _spared(built, k)]
         for copied in through if at else []:
-            place = {a: round(_moved(built.parts[copied], a, x), 6) for a, x in at.items()}
-            place |= _moved_ends(built.parts[copied], bore.axis, ends_at)
+            place = {a: round(_moved(built.made[copied], a, x), 6) for a, x in at.items()}
+            place |= _moved_ends(built.made[copied], bore.axis, ends_at)
             places.setdefault(tuple(place.items()), []).append(copied)
         for spot, copied_there in places.items():
             ends = {keys[k]: bore.parts[built.parts[k].of].model_dump(mode="json") for k in copied_there}
@@ -107,7 +107,7 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
     return patch
 
 
-def _moved_ends(part: BuiltPart, axis: str, ends: dict[str, float]) -> dict[str, float]:
+def _moved_ends(part: MadePart, axis: str, ends: dict[str, float]) -> dict[str, float]:
     """Where the ends of a bore come to lie with a copy; mirrored along its axis, the low one becomes the high one."""
     i = AXES.index(axis)
     names = {"low": "high", "high": "low"} if part.place.rows[i][i] < 0 else {"low": "low", "high": "high"}
@@ -117,7 +117,7 @@ def _moved_ends(part: BuiltPart, axis: str, ends: dict[str, float]) -> dict[str,
 
 def _stays_under(built: Built, keys: dict[str, str], part: str, at: dict[str, float]) -> bool:
     """Whether a bore's board was not copied and lies under a copy of the bore."""
-    box = built.parts[part].span_box if part in built.parts else None
+    box = built.made[part].span_box if part in built.made else None
     if box is None or part in {built.parts[k].of for k in keys}:
         return False
     return all(box.span(a)[0] < x < box.span(a)[1] for a, x in at.items())
@@ -132,8 +132,8 @@ def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axi
     """A joint's record with low and high exchanged where they lie along the axis that is mirrored."""
     found = dict(record)
     swap = {"low": "high", "high": "low", "open_low": "open_high", "open_high": "open_low"}
-    frame = built.parts[joint.a].frame
-    if frame is not None and axis == frame.normal and "keeps" in found:
+    first = built.flats.get(joint.a)
+    if first and axis == first.frame.normal and "keeps" in found:
         found["keeps"] = swap[found["keeps"]]
     if axis and axis == joint.axis:
         for field in ("side", "ends"):
@@ -146,18 +146,25 @@ def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axi
     return {k: v for k, v in found.items() if v is not None}
 
 
-def _board(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
-    """A copy's board written down: its place in numbers, its features moved with it, and mirrored along ``axis`` ('' for none)."""
-    board: PlacedKind = part.record
-    original = built.made[part.of]
-    data = board.model_dump(mode="json", exclude_none=True)
-    spans = {}
-    for name in board.spans:
-        ends = sorted(_moved(part, name, x) for x in original.span_box.span(name))
-        spans[name] = {"low": _entry(built, ends[0]), "high": _entry(built, ends[1])}
-    normal = frame_of(board.plane).normal
-    low = min(_moved(part, normal, x) for x in original.span_box.span(normal))
-    data |= {"spans": spans, "position": {"face": FACES[normal][0], "at": _entry(built, low)}}
+def _record(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
+    """A copy's record written down: its place in numbers, what is worked into it moved with it, and mirrored along ``axis`` ('' for none)."""
+    record, original = part.record, built.made[part.of]
+    data = record.model_dump(mode="json", exclude_none=True)
+    for end in record.ends():
+        low, high = sorted(_moved(part, end.axis, x) for x in original.span_box.span(end.axis))
+        held = data
+        for step in end.where[:-1]:
+            held = held[step]
+        held[end.where[-1]] = _entry(built, (low + high) / 2 if end.face == "centre" else high if end.side == "high" else low)
+    return _worked(built, built.flats[part.key], data, axis) if part.key in built.flats else data
+
+
+def _worked(built: Built, part: FlatPart, data: dict[str, Any], axis: str) -> dict[str, Any]:
+    """The record of a copy that lies in a plane, with its features, outline and upper face."""
+    board = part.record
+    normal = part.frame.normal
+    low = min(_moved(part, normal, x) for x in built.flats[part.of].span_box.span(normal))
+    data["position"] = {"face": FACES[normal][0], "at": _entry(built, low)}
     spared = _spared(built, part.key)
     kept = {k: f for k, f in data["features"].items() if feature_id(part.of, k) not in spared}
     data["features"] = {k: _feature(built, part, k, f, axis) for k, f in kept.items()}
@@ -168,7 +175,7 @@ def _board(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
     return data
 
 
-def _mirrored_outline(outline: dict[str, Any], part: MadePart, axis: str) -> dict[str, Any]:
+def _mirrored_outline(outline: dict[str, Any], part: FlatPart, axis: str) -> dict[str, Any]:
     """An outline's record mirrored along one of the board's two axes; a disc and a ring are their own mirror images."""
     frame, box = frame_of(part.record.plane), part.span_box
     if outline["kind"] == "link":
@@ -190,15 +197,15 @@ def _entry(built: Built, value: float) -> dict[str, str]:
     return {"text": exact_length(value, built.document.unit).strip("()"), "unit": built.document.unit}
 
 
-def _moved(part: BuiltPart, axis: str, value: float) -> float:
+def _moved(part: MadePart, axis: str, value: float) -> float:
     """Where a place along an axis comes to lie with a copy."""
     i = AXES.index(axis)
     return part.place.rows[i][i] * value + part.place.rows[i][3]
 
 
-def _feature(built: Built, part: BuiltPart, key: str, feature: dict[str, Any], axis: str) -> dict[str, Any]:
+def _feature(built: Built, part: FlatPart, key: str, feature: dict[str, Any], axis: str) -> dict[str, Any]:
     """A feature's record on the copy: places in the room moved along, and all that runs along ``axis`` turned round."""
-    board: PlacedKind = part.record  # type: ignore[assignment]
+    board = part.record
     frame = frame_of(board.plane)
     found = dict(feature)
 
@@ -214,7 +221,7 @@ def _feature(built: Built, part: BuiltPart, key: str, feature: dict[str, Any], a
     return _turned_round(found, board, axis) if axis else found
 
 
-def _turned_round(feature: dict[str, Any], board: PlacedKind, axis: str) -> dict[str, Any]:
+def _turned_round(feature: dict[str, Any], board: PlateKind, axis: str) -> dict[str, Any]:
     swap = dict(zip(FACES[axis], reversed(FACES[axis]), strict=True))
     frame, found = frame_of(board.plane), dict(feature)
     for field in ("edge", "face"):

@@ -17,14 +17,14 @@ import shapely
 from zygon.design.document import Document
 from zygon.design.folding import Folding
 from zygon.design.layout_operations import fresh_key, fresh_name
-from zygon.design.parts.kinds import PlacedKind
+from zygon.design.parts.kinds import PlateKind
 from zygon.design.patch import Patch, patched, pointer
 from zygon.errors import DocumentError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.frame import FACES, Frame, frame_of
 from zygon.making.metal.legs import record_of
 from zygon.making.pipeline import build
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.owner import feature_id, part_id
 
 __all__ = ["Hold", "split_part"]
@@ -62,8 +62,8 @@ def split_part(
 
     ``overlap`` is how far the first half reaches under the second. Raises DocumentError where it cannot be.
     """
-    document, built_part = built.document, built.made.get(key)
-    part = document.placed(out=True).get(key)
+    document, built_part = built.document, built.flats.get(key)
+    part = document.plates(out=True).get(key)
     if part is None or part.folding is None or built_part is None:
         raise DocumentError("Only a folded part is split", entry="part", value=key, rule="a folded part of the design")
     frame = frame_of(part.plane)
@@ -94,7 +94,7 @@ def _rest(built: Built, key: str, axis: str) -> tuple[float, float]:
     return low, high
 
 
-def _kept(built: Built, key: str, part: PlacedKind, built_part: MadePart, axis: str) -> tuple[float, float]:
+def _kept(built: Built, key: str, part: PlateKind, built_part: FlatPart, axis: str) -> tuple[float, float]:
     """From where to where a part's plate reaches along the axis; a half's no farther than it was cut."""
     low, high = _rest(built, key, axis)
     split = part.folding.split if part.folding else None
@@ -105,9 +105,9 @@ def _kept(built: Built, key: str, part: PlacedKind, built_part: MadePart, axis: 
     return low, high
 
 
-def _step(part: MadePart, folding: Folding, frame: Frame, axis: str, t: float, overlap: float) -> _Step:
+def _step(part: FlatPart, folding: Folding, frame: Frame, axis: str, t: float, overlap: float) -> _Step:
     """The step of the overlap: as steep as it may be, level before the line, and clear of the bends of what the line crosses."""
-    fold = part.flat.fold if part.flat else None
+    fold = part.flat.fold
     flanges = folding.flanges
     own = [b.radius for b in (fold.bends if fold else ()) if abs(b.angle) < math.pi - 1e-6 and flanges[record_of(b.key)].radius is None]
     radius = own[0] if own else t
@@ -148,7 +148,7 @@ class _Draft:
     """The records of both halves."""
 
     def __init__(
-        self, built: Built, key: str, part: PlacedKind, built_part: MadePart, axis: str, at: float, overlap: float, step: _Step
+        self, built: Built, key: str, part: PlateKind, built_part: FlatPart, axis: str, at: float, overlap: float, step: _Step
     ) -> None:
         self.built, self.document, self.key, self.part, self.built_part = built, built.document, key, part, built_part
         self.axis, self.at, self.overlap, self.step = axis, at, overlap, step
@@ -322,7 +322,7 @@ class _Draft:
         after = build(patched(self.document.dump(), patch))
         halves = {k: op["value"] for op in patch if op["path"].startswith("/parts/") for k in (op["path"].rpartition("/")[2],)}
         for key, half in halves.items():
-            flat = after.parts[key].flat
+            flat = after.flats[key].flat if key in after.flats else None
             if flat is None or flat.fold is None:
                 continue
             bent = {record_of(b.key) for b in flat.fold.bends}

@@ -12,7 +12,7 @@ from zygon.design.document import Document
 from zygon.making.flats.distinct import distinct
 from zygon.making.flats.flat import lying
 from zygon.making.metal.bend_table import bend_rows
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.flat import Flat
 
 __all__ = ["bend_notes", "bend_plan", "write_bends"]
@@ -21,7 +21,7 @@ HEAD = ["Part", "Pieces", "Step", "Way", "Angle of bend", "Radius mm", "Length m
         "Back-gauge mm", "Gauged from", "Tool", "Force kN", "Handling", "Runs into"]  # fmt: skip
 
 
-def bend_plan(document: Document, part: MadePart) -> list[dict[str, Any]] | None:
+def bend_plan(document: Document, part: FlatPart) -> list[dict[str, Any]] | None:
     """The steps of a folded part as plain data, in order; None where they are not known yet."""
     flat = lying(part)
     steps = known_plan(document, part, flat)
@@ -51,7 +51,7 @@ def write_bends(built: Built) -> str:
     writer.writerow(HEAD)
     found = False
     for group in distinct(built):
-        part = built.made.get(group.keys[0])
+        part = built.flats.get(group.keys[0])
         if part is None or part.flat.fold is None or not part.flat.pieces:
             continue
         flat = lying(part)
@@ -74,7 +74,7 @@ def _on_brake(flat: Flat, steps: list[Step], number: int) -> list[str]:
     return [gauge, s["against"], s["tool"], _f(s["force"]), s["handling"], "; ".join(s["collides"])]
 
 
-def bend_notes(document: Document, part: MadePart, flat: Flat) -> list[str]:
+def bend_notes(document: Document, part: FlatPart, flat: Flat) -> list[str]:
     """A line a bend for the note layer of a drawing, by the step that makes it; ``flat`` as it is drawn."""
     if flat.fold is None:
         return []

@@ -22,7 +22,7 @@ from zygon.geometry.contour import Contour, polyline, rectangle
 from zygon.making.flats.distinct import distinct
 from zygon.making.flats.face_words import face_word
 from zygon.making.flats.flat import lying, turned_over
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart
 from zygon.nest.design import StockNest, placed_contours
 from zygon.stock.cutter import Layers
 
@@ -55,15 +55,15 @@ def _kerf_words(kerf: float) -> tuple[str, str]:
     return f"compensated-{kerf:g}mm", f"COMPENSATED for a kerf of {kerf:g} mm: {kerf / 2:g} mm a side; do not compensate again"
 
 
-def cut_part(built: Built, key: str) -> MadePart:
+def cut_part(built: Built, key: str) -> FlatPart:
     """A part that can be written by its key. Raises ExportError where it is not made of anything that is cut, KeyError where it is not there."""
     part = built.parts[key]
-    if key not in built.made:
+    if key not in built.flats:
         raise ExportError(f"{part.path} has nothing to cut", entry=part.path, rule="a part with a flat")
-    return built.made[key]
+    return built.flats[key]
 
 
-def part_file(built: Built, part: MadePart, to: Drawing, mode: KerfMode, *, turned: bool = False, quantity: int = 0) -> tuple[str, str]:
+def part_file(built: Built, part: FlatPart, to: Drawing, mode: KerfMode, *, turned: bool = False, quantity: int = 0) -> tuple[str, str]:
     """File name and contents of one part as it lies, or ``turned`` over for the work on its other face.
 
     Raises ExportError where there is nothing to cut or a place is under the kerf.
@@ -107,14 +107,14 @@ def part_file(built: Built, part: MadePart, to: Drawing, mode: KerfMode, *, turn
     return f"{safe(document.name)}_{safe(part.path)}_x{quantity}{side}_{word}.{to}", text
 
 
-def needs_turning(part: MadePart) -> bool:
+def needs_turning(part: FlatPart) -> bool:
     """Whether a part is worked on the face that lies down, too."""
     return part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")
 
 
-def _cuttable(built: Built) -> list[tuple[MadePart, int]]:
+def _cuttable(built: Built) -> list[tuple[FlatPart, int]]:
     """The different parts that are cut, in order, and how many of each there are."""
-    found = [(built.made[d.part.key], d.quantity) for d in distinct(built) if d.part.key in built.made]
+    found = [(built.flats[d.part.key], d.quantity) for d in distinct(built) if d.part.key in built.flats]
     return [(part, n) for part, n in found if part.flat.pieces and part.record.made == "cut"]
 
 

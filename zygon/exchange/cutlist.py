@@ -7,12 +7,13 @@ import io
 from dataclasses import dataclass
 
 from zygon.design.document import Document
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import is_placed, is_plate
 from zygon.design.patch import pointer
 from zygon.making.flats.alike import rows_of
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.kinds.base import Sizes
+from zygon.making.kinds.registry import sizes_of, volume_of_part
+from zygon.making.result.built import Built, BuiltPart, FlatPart
 from zygon.making.result.value import Value
-from zygon.making.solids.layers import volume_of
 
 __all__ = ["CutRow", "cut_list", "write_csv"]
 
@@ -82,16 +83,15 @@ def cut_list(built: Built) -> list[CutRow]:
         stock = document.stock_of(record)
         nominal = built.values.get(pointer("stocks", record.stock, "nominal"), Value(0.0, "length")).value
         measured = built.values.get(pointer("stocks", record.stock, "measured"))
-        flat = part.flat
-        length, width = flat.size if flat and flat.pieces else (None, None)
-        area = flat.area if flat else None
-        mass = record.mass if record.mass is not None else volume_of(flat) * stock.density / 1000 if flat and area is not None else None
-        grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if stock.grain != "none" else ""
-        note = _worked(part)
+        made = built.made.get(part.key)
+        sizes = sizes_of(made) if made else Sizes()
+        mass = record.mass if record.mass is not None else volume_of_part(made) * stock.density / 1000 if made else None
+        grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if is_plate(record) and stock.grain != "none" else ""
+        note = _worked(built.flats[part.key]) if part.key in built.flats else ""
         if row.handed_of:
             note = f"mirror image of {row.handed_of}" + (f", {note}" if note else "")
-        rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name, nominal, measured.value if measured else None, length, width, area, mass,
-                           grain, record.price if record.made == "bought" else 0.0, note, **kin))  # type: ignore[arg-type]  # fmt: skip
+        rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name, nominal, measured.value if measured else None, sizes.length, sizes.width,
+                           sizes.area, mass, grain, record.price if record.made == "bought" else 0.0, note, **kin))  # type: ignore[arg-type]  # fmt: skip
     return rows
 
 
@@ -117,11 +117,9 @@ def _names(parts: list[BuiltPart]) -> list[str]:
     return list(dict.fromkeys(p.path.partition(".")[0] for p in parts))
 
 
-def _worked(part: BuiltPart) -> str:
+def _worked(part: FlatPart) -> str:
     """What the shop has to know of a part beside its outline."""
     flat, found = part.flat, []
-    if flat is None or not is_placed(part.record):
-        return ""
     if flat.worked("b" if part.record.up == "a" else "a"):
         found.append("turn over")
     if flat.bores:

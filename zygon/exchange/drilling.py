@@ -18,7 +18,7 @@ from zygon.geometry.tolerance import CONTACT
 from zygon.making.flats.distinct import distinct
 from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_rest
 from zygon.making.flats.flat import edge_bore_axis
-from zygon.making.result.built import Built, BuiltJoint, MadePart
+from zygon.making.result.built import Built, BuiltJoint, FlatPart
 from zygon.making.result.operations import Side
 from zygon.owner import is_of, read_owner
 
@@ -49,15 +49,15 @@ class DrillRow:
 
 def drilling_list(built: Built) -> list[DrillRow]:
     """The rows of a design by part; where a cutter bores a hole itself it is not in the list."""
-    return [row for d in distinct(built) if d.part.key in built.made for row in drill_rows(built, built.made[d.part.key])]
+    return [row for d in distinct(built) if d.part.key in built.flats for row in drill_rows(built, built.flats[d.part.key])]
 
 
-def drill_rows(built: Built, part: MadePart) -> list[DrillRow]:
+def drill_rows(built: Built, part: FlatPart) -> list[DrillRow]:
     """The rows of one part, original or copy."""
     return _edge_rows(built, part) + _face_rows(built, part) if part.flat.pieces else []
 
 
-def _left(built: Built, part: MadePart) -> ByHand:
+def _left(built: Built, part: FlatPart) -> ByHand:
     document = built.document
     try:
         return by_hand_of(document.cutters.get(document.cutter), part.record.stock)
@@ -77,13 +77,15 @@ def _low_end(built: Built, joint: BuiltJoint | None, axis: str) -> bool:
     """Whether a joint is measured from the low end along an axis: the end at which both boards are flush, the low one of two."""
     if joint is None or joint.contact.startswith("angle") or "@" in joint.a + joint.b:
         return True
-    a, b = (built.parts[k].box for k in (joint.a, joint.b))
-    if a is None or b is None or abs(a.span(axis)[0] - b.span(axis)[0]) <= CONTACT:
+    if joint.a not in built.made or joint.b not in built.made:
+        return True
+    a, b = (built.made[k].box for k in (joint.a, joint.b))
+    if abs(a.span(axis)[0] - b.span(axis)[0]) <= CONTACT:
         return True
     return abs(a.span(axis)[1] - b.span(axis)[1]) > CONTACT
 
 
-def _edge_rows(built: Built, part: MadePart) -> list[DrillRow]:
+def _edge_rows(built: Built, part: FlatPart) -> list[DrillRow]:
     rows = []
     for bore in part.flat.bores:
         joint = _joint_of(built, bore.owner)
@@ -97,7 +99,7 @@ def _edge_rows(built: Built, part: MadePart) -> list[DrillRow]:
 
 
 def _from_end(
-    built: Built, part: MadePart, joint: BuiltJoint | None, spot: tuple[float, float, float], way: Literal["u", "v", "w"], what: str
+    built: Built, part: FlatPart, joint: BuiltJoint | None, spot: tuple[float, float, float], way: Literal["u", "v", "w"], what: str
 ) -> tuple[float, str]:
     """How far a place of the flat lies from an end of the part along a direction of the flat, and that end's name.
 
@@ -111,7 +113,7 @@ def _from_end(
     return round(at - ends[0] if low else ends[1] - at, 7), f"{across(FACES[axis][0 if low else 1], part.mirrored)} {what}"
 
 
-def _face_rows(built: Built, part: MadePart) -> list[DrillRow]:
+def _face_rows(built: Built, part: FlatPart) -> list[DrillRow]:
     left, flat = _left(built, part), part.flat
     sinks = {(round(s.u, 4), round(s.v, 4)): s for s in flat.sinks}
     holes: list[tuple[Contour, Side | None, float | None]] = [(c, None, None) for c in flat.inside if _round(c) <= left.through]
@@ -134,7 +136,7 @@ def _round(contour: Contour) -> float:
 
 
 def _face_row(
-    built: Built, part: MadePart, at: tuple[float, float], diameter: float, side: Side, depth: float | None, sink: float, owner: str
+    built: Built, part: FlatPart, at: tuple[float, float], diameter: float, side: Side, depth: float | None, sink: float, owner: str
 ) -> DrillRow:
     joint = _joint_of(built, owner)
     ways: list[Literal["u", "v"]] = ["u", "v"]

@@ -7,7 +7,7 @@ from typing import Literal
 import numpy as np
 
 from zygon.errors import ZygonError
-from zygon.making.flats.flat import mesh_of
+from zygon.making.kinds.registry import meshes_of
 from zygon.making.result.built import Built, MadePart
 
 __all__ = ["MeshFile", "write_mesh"]
@@ -21,10 +21,10 @@ def write_mesh(built: Built, to: MeshFile, parts: list[MadePart] | None = None) 
 
     scene = trimesh.Scene()
     for part in built.made.values() if parts is None else parts:
-        if part.flat is None or not part.flat.pieces:
+        if part.body.empty:
             continue
         move = np.array(part.matrix)
-        for n, mesh in enumerate(mesh_of(part.flat)):
+        for n, mesh in enumerate(meshes_of(part)):
             solid = trimesh.Trimesh(mesh.positions, mesh.triangles, process=False)
             solid.apply_transform(move)
             if solid.volume < 0:  # a frame that faces the front turns its faces inside out

@@ -7,7 +7,7 @@ from typing import Literal
 from zygon.exchange.bundle import safe
 from zygon.exchange.meshes import write_mesh
 from zygon.exchange.step import write_step, write_step_flat
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart, MadePart
 
 __all__ = ["SolidFile", "solid_file", "solid_files"]
 
@@ -17,7 +17,7 @@ SolidFile = Literal["step", "stl", "3mf", "glb"]
 def solid_file(built: Built, to: SolidFile, part: MadePart | None = None, *, flat: bool = False) -> tuple[str, bytes]:
     """Name and content of the whole design's solids or of one part's; ``flat`` its flat instead, as STEP. Raises ZygonError where there is none."""
     name = safe(built.document.name) + (f"_{safe(part.path)}" if part else "")
-    if flat and part:
+    if flat and isinstance(part, FlatPart):
         return f"{name}_flat.step", write_step_flat(part)
     parts = [part] if part else None
     return f"{name}.{to}", write_step(built, parts) if to == "step" else write_mesh(built, to, parts)
@@ -27,7 +27,7 @@ def solid_files(built: Built, to: SolidFile) -> dict[str, bytes]:
     """The design whole; as STEP the flat of every folded part that is cut too."""
     files = dict([solid_file(built, to)])
     if to == "step":
-        for part in built.made.values():
+        for part in built.flats.values():
             if part.flat.fold and part.flat.pieces and not part.made_by and part.record.made == "cut":
                 files |= dict([solid_file(built, to, part, flat=True)])
     return files

@@ -13,7 +13,7 @@ import numpy as np
 
 from zygon.errors import ImportFileError, ZygonError
 from zygon.making.flats.flat import lying
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import Built, FlatPart, MadePart
 
 __all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
 
@@ -25,16 +25,16 @@ MOST_TRIANGLES = 20_000
 
 def write_step(built: Built, parts: list[MadePart] | None = None) -> bytes:
     """The solids of all parts (or of some) in their places, folded. Raises ZygonError where there is none."""
-    from zygon.exchange.brep import placed_solid
+    from zygon.making.solids.exact import placed_solid
 
     chosen = list(built.made.values()) if parts is None else parts
-    solids = [(p.path, placed_solid(p)) for p in chosen if p.flat and p.flat.pieces]
+    solids = [(p.path, placed_solid(p)) for p in chosen if not p.body.empty]
     return _written(solids, built.document.name)
 
 
-def write_step_flat(part: MadePart) -> bytes:
+def write_step_flat(part: FlatPart) -> bytes:
     """A part's flat as it lies, as a solid."""
-    from zygon.exchange.brep import solid_of
+    from zygon.making.flats.exact import solid_of
 
     return _written([(f"{part.path} flat", solid_of(lying(part), bent=False))], part.path)
 
@@ -68,7 +68,7 @@ def read_step(path: Path, name: str) -> tuple[Any, float]:
     """The shape in a STEP file and its volume in mm³. Raises ImportFileError."""
     from OCP.STEPControl import STEPControl_Reader
 
-    from zygon.exchange.brep import volume
+    from zygon.making.flats.exact import volume
 
     reader = STEPControl_Reader()
     rule = "a STEP file (ISO 10303-21) with at least one solid"

@@ -14,9 +14,9 @@ from zygon.making.features.copied_bores import add_copied_bores
 from zygon.making.features.marks import help_marks
 from zygon.making.features.outlines import shape_outlines
 from zygon.making.features.shapes import feature_operations
-from zygon.making.flats.parts import numbers_of, parts_of
 from zygon.making.joints.angle import same_frame
 from zygon.making.joints.joining import join
+from zygon.making.kinds.parts import numbers_of, parts_of
 from zygon.making.metal.folding import fold_blanks
 from zygon.making.result.box import Box
 from zygon.making.result.built import Built
@@ -67,13 +67,13 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
 
 
 def blanks_of(values: Values, instances: dict[str, Instance] | None = None) -> dict[str, Blank]:
-    """The blanks of all boards whose datums are known and make sense, where their originals stand."""
+    """The blanks of all parts in a plane whose datums are known and make sense, where their originals stand."""
     instances = instances_of(values) if instances is None else instances
     blanks = {}
-    for key, board in values.boards.items():
+    for key, plate in values.document.plates().items():
         box = values.box(key)
         if box:
-            blanks[key] = blank_of(key, board, box, instances[key].motion)
+            blanks[key] = blank_of(key, plate, box, instances[key].motion)
     return blanks
 
 

@@ -12,7 +12,7 @@ from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.arrangement import Arrangement
 from zygon.design.document import Document
 from zygon.design.margins import EDGES, margins_of
-from zygon.design.parts.kinds import PlacedKind
+from zygon.design.parts.kinds import PlateKind
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour, polygon
@@ -96,7 +96,7 @@ def _length(entry) -> float:
     return evaluate(entry.text, entry.unit, "length", NoScope()).value
 
 
-def _turns(stock: SheetStock, part: PlacedKind) -> tuple[float, ...]:
+def _turns(stock: SheetStock, part: PlateKind) -> tuple[float, ...]:
     """The angles that turn rule and grain leave; the grain runs along the sheet's length."""
     if stock.grain == "none" or part.grain == "free":
         if stock.grain == "along" and stock.turn != "none":
@@ -111,7 +111,7 @@ def plans(built: Built) -> list[StockPlan]:
     document = built.document
     by_stock: dict[str, list[Distinct]] = {}
     for one in distinct(built):
-        part = built.made.get(one.part.key)
+        part = built.flats.get(one.part.key)
         if part and part.record.made == "cut" and len(part.flat.pieces) == 1:
             by_stock.setdefault(part.record.stock, []).append(one)
     ordered = sorted(by_stock, key=lambda k: (document.stocks[k].order, k))
@@ -120,8 +120,8 @@ def plans(built: Built) -> list[StockPlan]:
 
 def _plan(built: Built, key: str, parts: list[Distinct]) -> StockPlan:
     document = built.document
-    stock = document.stocks[key]
-    flats = tuple(lying(built.made[d.part.key]) for d in parts)
+    stock = document.sheets[key]
+    flats = tuple(lying(built.flats[d.part.key]) for d in parts)
     shapes = tuple(_shape(stock, d, f) for d, f in zip(parts, flats, strict=True))
     task = _task(document, stock, shapes)
     hand = document.nest.arranged.get(key)
@@ -137,7 +137,7 @@ def _plan(built: Built, key: str, parts: list[Distinct]) -> StockPlan:
 
 
 def _shape(stock: SheetStock, one: Distinct, flat: Flat) -> Shape:
-    record: PlacedKind = one.part.record  # type: ignore[assignment]
+    record: PlateKind = one.part.record  # type: ignore[assignment]
     turns = _turns(stock, record)
     # what is cut straight through is its own mirror image, turned over
     mirror = stock.faces == "alike" and flat.plain and not flat.engraved and flat.fold is None

@@ -16,7 +16,7 @@ from zygon.check.problem import Problem
 from zygon.cut.kerf import ByHand, by_hand_of, compensated, cut_on_the_line, kerf_of
 from zygon.cut.reckon import Reckoning, cutting_order, reckon
 from zygon.design.document import Document
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import is_placed, is_plate
 from zygon.errors import ExpressionError, ZygonError
 from zygon.exchange.bundle import needs_turning
 from zygon.exchange.cutlist import CutRow, cut_list
@@ -25,11 +25,12 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.making.asked.measured import Lost
 from zygon.making.flats.face_words import bend_words, end_words, face_word, own_words
-from zygon.making.flats.flat import edge_bore_axis, lying, mesh_of, turned_over
+from zygon.making.flats.flat import edge_bore_axis, lying, turned_over
+from zygon.making.kinds.registry import meshes_of, sizes_of
 from zygon.making.metal.bend_table import bend_rows
 from zygon.making.metal.rounding import sharp_corners
 from zygon.making.metal.tapered import cut_back
-from zygon.making.result.built import Built, BuiltJoint, BuiltPart, MadePart
+from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, MadePart
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import EdgeBore
 from zygon.memo import Memo, digest
@@ -77,33 +78,41 @@ def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
 def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
     data: dict[str, Any] = {
         "key": part.key, "of": part.of, "path": part.path, "number": row.number, "code": row.code, "made_by": [list(m) for m in part.made_by],
-        "has": _has(part), "kind": part.record.kind, "made": part.record.made,
+        "has": [], "kind": part.record.kind, "made": part.record.made,
         "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
-        "thickness": part.flat.thickness if part.flat else None, "stock": part.record.stock if is_placed(part.record) else "",
-        "folded": bool(part.flat and part.flat.fold), "sharp": len(sharp_corners(part.flat)) if part.flat else 0,
-        "cut_back": {k: list(w) for k, w in cut_back(part.flat.fold).items()} if part.flat and part.flat.fold else {},
-        "corners": [list(c) for c in part.flat.fold.corners] if part.flat and part.flat.fold else [], "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": False,
-        "solid": "", "flat": "", "matrix": part.matrix, "handed": part.handed, "low": None, "high": None,
+        "thickness": None, "stock": part.record.stock if is_placed(part.record) else "", "folded": False, "sharp": 0, "cut_back": {}, "corners": [],
+        "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": False, "solid": "", "flat": "", "matrix": (), "handed": part.handed,
+        "low": None, "high": None,
     }  # fmt: skip
-    made = built.made.get(part.key)
+    made, flat = built.made.get(part.key), built.flats.get(part.key)
     if made:
-        data["turns"] = needs_turning(made)
-    if made and made.flat.pieces:
-        low, high = (made.box.low, made.box.high) if made.place.plain and not made.made_by and not made.flat.fold else made.reaches
-        data |= {
-            "solid": f"solid-{made.flat.digest}", "flat": _flat_id(built.document, made), "low": low, "high": high,
-            "face_a": face_word(made, "a"), "face_b": face_word(made, "b"), "u": made.frame.u, "v": made.frame.v,
-            "words": own_words(made), "bend_words": {k: list(w) for k, w in bend_words(made).items()}, "ends": [list(e) for e in end_words(made)],
-            "origin": [made.span_box.span(a)[0] for a in (made.frame.u, made.frame.v)],
-        }  # fmt: skip
-    return data
+        data |= {"matrix": made.matrix, "thickness": sizes_of(made).thickness}
+    if made and not made.body.empty:
+        own = made.place.plain and not made.made_by and not (flat and flat.flat.fold)
+        data |= {"solid": f"solid-{made.body.digest}"} | dict(
+            zip(("low", "high"), (made.box.low, made.box.high) if own else made.reaches, strict=True)
+        )
+    return data | (_flat_part(built, flat) if flat else {})
 
 
-def _has(part: BuiltPart) -> list[list[Any]]:
+def _flat_part(built: Built, part: FlatPart) -> dict[str, Any]:
+    """What is told of a part that lies in a plane beside."""
+    flat, fold = part.flat, part.flat.fold
+    data: dict[str, Any] = {"has": _has(flat), "folded": bool(fold), "sharp": len(sharp_corners(flat)), "turns": needs_turning(part)}
+    if fold:
+        data |= {"cut_back": {k: list(w) for k, w in cut_back(fold).items()}, "corners": [list(c) for c in fold.corners]}
+    if flat.empty:
+        return data
+    return data | {
+        "flat": _flat_id(built.document, part), "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,
+        "words": own_words(part), "bend_words": {k: list(w) for k, w in bend_words(part).items()}, "ends": [list(e) for e in end_words(part)],
+        "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],
+    }  # fmt: skip
+
+
+def _has(flat: Flat) -> list[list[Any]]:
     """What a part has, to be searched for: words of the trade with a size in mm (0 for none)."""
-    flat, found = part.flat, list[tuple[str, float]]()
-    if flat is None:
-        return []
+    found = list[tuple[str, float]]()
     for contour in flat.inside:
         round_ = contour.as_circle
         found.append(("hole", 2 * round_[2]) if round_ else ("cut-out", 0.0))
@@ -157,7 +166,7 @@ def _totals(built: Built) -> dict[str, Any]:
     for row in cut_list(built):
         mass += (row.mass or 0.0) * row.quantity
         price += row.price * row.quantity if row.made == "bought" else 0.0
-    for part in built.made.values():
+    for part in built.flats.values():
         if part.flat.pieces and part.record.made == "cut":
             found = _part_reckoning(document, part)
             seconds += found.seconds * part.record.quantity
@@ -166,7 +175,7 @@ def _totals(built: Built) -> dict[str, Any]:
     return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known}
 
 
-def _part_reckoning(document: Document, part: MadePart) -> Reckoning:
+def _part_reckoning(document: Document, part: FlatPart) -> Reckoning:
     stock = part.record.stock
     cutter = document.cutters.get(document.cutter)
     key = digest("reckon", part.flat.digest, part.record.up, stock, cutter)
@@ -198,7 +207,7 @@ def _left(document: Document, stock: str) -> ByHand:
 def _fits(built: Built) -> list[dict[str, Any]]:
     """Of every stock in use: whether its fits on the chosen cutter were tried, and with which kerf."""
     document, found = built.document, []
-    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if is_placed(p.record) and p.record.made == "cut"):
+    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.made == "cut"):
         table = next((f for f in document.fits.values() if (f.stock, f.cutter) == (stock, document.cutter)), None)
         kerf = _kerf(document, stock)
         found.append({"stock": stock, "state": fit_state(table, kerf), "tested_kerf": table.tested_kerf if table else None, "kerf": kerf})
@@ -229,7 +238,7 @@ def plan_data(plan: StockPlan) -> dict[str, Any]:
     }
 
 
-def _flat_id(document: Document, part: MadePart) -> str:
+def _flat_id(document: Document, part: FlatPart) -> str:
     return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _left(document, part.record.stock))}"
 
 
@@ -238,27 +247,31 @@ def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str
     known = set(have)
     found = {}
     for part in built.made.values():
-        if not part.flat.pieces:
+        if part.body.empty:
             continue
-        solid, flat = f"solid-{part.flat.digest}", _flat_id(built.document, part)
+        solid = f"solid-{part.body.digest}"
         if solid not in known:
-            found[solid] = _RESOURCES.get(solid, partial(_solid_data, part.flat))[0]
+            found[solid] = _RESOURCES.get(solid, partial(_solid_data, part))[0]
+        if part.key not in built.flats:
+            continue
+        own = built.flats[part.key]
+        flat = _flat_id(built.document, own)
         if flat not in known:
-            stock = part.record.stock
-            found[flat] = _RESOURCES.get(
-                flat, partial(_flat_data, lying(part), _kerf(built.document, stock), _left(built.document, stock))
-            )[0]
+            stock = own.record.stock
+            found[flat] = _RESOURCES.get(flat, partial(_flat_data, lying(own), _kerf(built.document, stock), _left(built.document, stock)))[
+                0
+            ]
     return found
 
 
-def _solid_data(flat: Flat) -> dict[str, Any]:
+def _solid_data(part: MadePart) -> dict[str, Any]:
     """Positions (x, y, z runs), triangle corners, an owner a run of triangles, and ink edges."""
     positions: list[np.ndarray] = []
     triangles: list[np.ndarray] = []
     edges: list[np.ndarray] = []
     owners: list[str] = []
     n = 0
-    for mesh in mesh_of(flat):
+    for mesh in meshes_of(part):
         positions.append(mesh.positions)
         triangles.append(mesh.triangles + n)
         n += len(mesh.positions)
@@ -273,7 +286,7 @@ def _solid_data(flat: Flat) -> dict[str, Any]:
             names.append(owner)
             counts.append(1)
     return {
-        "skin": skin_data(flat) if flat.fold else None,
+        "skin": skin_data(part.flat) if isinstance(part, FlatPart) and part.flat.fold else None,
         "positions": np.round(np.vstack(positions), 4).ravel().tolist(),
         "triangles": np.vstack(triangles).ravel().tolist(),
         "owners": names,

@@ -17,7 +17,7 @@ from zygon.geometry.frame import FACES
 from zygon.geometry.motion import Motion
 from zygon.geometry.solid import manifold_of
 from zygon.making.flats.flat import edge_bore_axis, mesh_of
-from zygon.making.result.built import Built, BuiltJoint, BuiltPart, MadePart
+from zygon.making.result.built import Built, BuiltJoint, FlatPart
 from zygon.making.solids.places import placed_layers
 
 __all__ = ["joint_figure"]
@@ -47,7 +47,7 @@ def joint_figure(built: Built, key: str) -> dict[str, Any] | None:
     joint = built.joints.get(key)
     if joint is None or joint.refused:
         return None
-    a, b = built.made.get(joint.a), built.made.get(joint.b)
+    a, b = built.flats.get(joint.a), built.flats.get(joint.b)
     if a is None or b is None or not (a.flat.pieces and b.flat.pieces):
         return None
     views = [v for v in _views(joint, a, b) if v["shapes"]]
@@ -71,7 +71,7 @@ def _facts(joint: BuiltJoint) -> list[dict[str, Any]]:
     return found[:6]
 
 
-def _views(joint: BuiltJoint, a: MadePart, b: MadePart) -> list[dict[str, Any]]:
+def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[dict[str, Any]]:
     if joint.contact.startswith("angle") or a.made_by or b.made_by or joint.kind == "mitre":
         return [_askew(a, b)]
     if not a.place.plain:  # both lie along the same axes before they are turned
@@ -134,7 +134,7 @@ def _views(joint: BuiltJoint, a: MadePart, b: MadePart) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-def _askew(a: MadePart, b: MadePart) -> dict[str, Any]:
+def _askew(a: FlatPart, b: FlatPart) -> dict[str, Any]:
     """A section square to the line in which two boards at an angle meet, through the middle of it; or through their plane."""
     m, n = (np.array(p.matrix)[:3, :3] for p in (a, b))
     along = np.cross(m[:, 2], n[:, 2])
@@ -168,20 +168,20 @@ def _askew(a: MadePart, b: MadePart) -> dict[str, Any]:
     return {"title": "In the plane" if in_plane else "Section across", "width": x1 - x0, "height": y1 - y0, "shapes": shapes}
 
 
-def _turned_mesh(part: BuiltPart, view: np.ndarray) -> manifold3d.Manifold:
+def _turned_mesh(part: FlatPart, view: np.ndarray) -> manifold3d.Manifold:
     m = np.array(part.matrix)
     turned = np.column_stack((view @ m[:3, :3], view @ m[:3, 3]))
-    pieces = [manifold_of(mesh, list(dict.fromkeys(mesh.owners))) for mesh in mesh_of(part.flat)]  # type: ignore[arg-type]
+    pieces = [manifold_of(mesh, list(dict.fromkeys(mesh.owners))) for mesh in mesh_of(part.flat)]
     return (pieces[0] if len(pieces) == 1 else manifold3d.Manifold.compose(pieces)).transform(turned)
 
 
-def _edge_at(joint: BuiltJoint, a: MadePart, b: MadePart) -> float:
+def _edge_at(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> float:
     """Where along ``across`` the two edges meet."""
     one, other = a.span_box.span(joint.across), b.span_box.span(joint.across)
     return one[1] if abs(one[1] - other[0]) < abs(one[0] - other[1]) else one[0]
 
 
-def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float]], a: MadePart, b: MadePart) -> dict[str, Any]:
+def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float]], a: FlatPart, b: FlatPart) -> dict[str, Any]:
     """A section by the plane ``axis`` = ``at``, cut to a window given along the two other axes."""
     vertical = "z" if "z" in window else "y"
     horizontal = next(x for x in window if x != vertical)
@@ -206,7 +206,7 @@ def _path(polygon: shapely.Polygon, left: float, top: float) -> str:
     return "".join(parts)
 
 
-def _section(part: MadePart, axis: str, at: float, horizontal: str, vertical: str) -> shapely.Geometry:
+def _section(part: FlatPart, axis: str, at: float, horizontal: str, vertical: str) -> shapely.Geometry:
     """A part cut by a plane, as polygons with x along ``horizontal`` and y along ``vertical``."""
     found = []
     for layer in placed_layers(part):
@@ -231,7 +231,7 @@ def _section(part: MadePart, axis: str, at: float, horizontal: str, vertical: st
     return shapely.difference(solid, shapely.union_all(holes)) if holes else solid
 
 
-def _true_level(part: MadePart, at: float) -> shapely.Geometry:
+def _true_level(part: FlatPart, at: float) -> shapely.Geometry:
     """The outline of a part with sloping cuts at one height, in the room."""
     flat, frame = part.flat, part.frame
     row = part.matrix["xyz".index(frame.normal)]
@@ -242,7 +242,7 @@ def _true_level(part: MadePart, at: float) -> shapely.Geometry:
     return shapely.transform(cut, lambda xy: xy + np.array(origin))
 
 
-def _holes(part: MadePart, axis: str, at: float, horizontal: str, vertical: str) -> list[shapely.Geometry]:
+def _holes(part: FlatPart, axis: str, at: float, horizontal: str, vertical: str) -> list[shapely.Geometry]:
     """Bores in edges and countersinks where the plane runs through their middle, near enough."""
     matrix = np.array(part.matrix)
 

@@ -11,10 +11,10 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
-from zygon.design.parts.kinds import is_placed
 from zygon.geometry.boolean import Region
 from zygon.geometry.motion import Motion
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.kinds.registry import layers_of_part
+from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fold import FoldBend, bend_points, face_motions
 
 __all__ = ["picture"]
@@ -33,7 +33,7 @@ Shape = tuple[list[list[tuple[float, float]]], str, str]
 
 def picture(built: Built, width: float = 320, height: float = 220) -> str:
     """The design as an SVG ``width`` by ``height`` pixels; an empty design is an empty sheet of paper."""
-    parts = [p for p in built.parts.values() if p.flat and p.flat.pieces and p.box]
+    parts = [p for p in built.made.values() if not p.body.empty]
     shapes = [shape for item in _far_first([i for part in parts for i in _items(part, built)]) for shape in item.shapes]
     if not shapes:
         return f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 {width:g} {height:g}"></svg>'
@@ -94,12 +94,24 @@ def _on_paper(point) -> tuple[float, float]:
     return float((x + y) * COS), float(-(z + (y - x) * SIN))
 
 
-def _items(part: BuiltPart, built: Built) -> list[_Item]:
+def _items(part: MadePart, built: Built) -> list[_Item]:
     """A part, or the faces and bends of a folded one."""
-    tint = built.document.stock_of(part.record).tint if is_placed(part.record) else "#cccccc"
+    if part.key in built.flats:
+        return _of_flat(built.flats[part.key], built)
+    tint, matrix = built.document.stock_of(part.record).tint, np.array(part.matrix, dtype=float)
+    low, high = part.reaches
+    shapes = []
+    for layer in layers_of_part(part):
+        rings = [[np.array(r.coords)[:-1] for r in (p.exterior, *p.interiors)] for p in shapely.get_parts(layer.outline)]
+        lifted = matrix.copy()
+        lifted[:3, 3] += matrix[:3, 2] * layer.low
+        shapes += _slab(rings, lifted, layer.high - layer.low, tint)
+    return [_Item(np.array(low), np.array(high), shapes)]
+
+
+def _of_flat(part: FlatPart, built: Built) -> list[_Item]:
+    tint = built.document.stock_of(part.record).tint
     flat, matrix = part.flat, np.array(part.matrix, dtype=float)
-    if flat is None:
-        return []
     if flat.fold is None:
         low, high = part.reaches
         return [_Item(np.array(low), np.array(high), _slab(_rings(flat.pieces), matrix, flat.thickness, tint))]

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field
 
 from zygon.measure.entry import Entry, Record
+from zygon.stock.base import StockBase
 from zygon.stock.bending import Bending
 from zygon.stock.gauge import GaugeSystem
 
@@ -36,13 +37,10 @@ class OffcutPiece(Record):
     order: int = 0
 
 
-class SheetStock(Record):
-    """A sheet material. ``measured`` is used wherever the thickness matters, where it is entered."""
+class SheetStock(StockBase):
+    """A sheet material."""
 
-    name: str = Field(min_length=1, max_length=80)
-    material: str = Field(default="plywood", max_length=40)
-    nominal: Entry
-    measured: Entry | None = None
+    kind: Literal["sheet"] = "sheet"
     gauge: GaugeSystem | None = None
     sheets: dict[str, SheetSize] = Field(default_factory=dict, max_length=20)
     offcuts: dict[str, OffcutPiece] = Field(default_factory=dict, max_length=100, description="used before new sheets")
@@ -54,9 +52,6 @@ class SheetStock(Record):
         default="90", pattern=r"^(none|free|180|120|90|72|60|45|40|36|30|24|20|18|15|12|10|9|8|6|5)$",
         description="turns that nesting may use: none, by a step in degrees, or free; grain leaves 180",
     )  # fmt: skip
-    density: float = Field(default=0.68, gt=0, le=25, description="g/cm³")
-    tint: str = Field(default="#E6CFA3", pattern="^#[0-9A-Fa-f]{6}$")
     hatch: Literal["ply", "metal", "plastic", "board"] = "ply"
     bends: bool = Field(default=False, description="a sheet metal, of which folded parts are made")
     bending: Bending | None = Field(default=None, description="how its bends are reckoned, of a sheet metal")
-    order: int = 0

@@ -203,7 +203,7 @@ def get_bend_plan(request: HttpRequest, design_id: str, key: str):
     design = service.find(request.user, design_id)
     head = service.head(design)
     built = head.built
-    part = built.made.get(key)
+    part = built.flats.get(key)
     if part is None or part.flat.fold is None:
         raise NotFound("There is no such folded part.")
     brake = built.document.brakes.get(built.document.brake)

@@ -53,8 +53,8 @@ def worked_out(head: Head, body: OperationIn) -> tuple[str, list[dict[str, Any]]
                 raise Refused("Say how long both legs came out.", entry="legs", rule="two lengths in mm")
             return bend_from_legs(head.built, key, values["first"], values["second"], values.get("radius"))
         case "split":
-            part = head.built.parts.get(key)
-            if part is None or part.flat is None or "at" not in values:
+            part = head.built.flats.get(key)
+            if part is None or "at" not in values:
                 raise Refused("Say which part is split, and where.", entry="at", rule="a folded part and a place in mm")
             own = {"overlap": values.get("overlap", 16.0), "diameter": values.get("diameter", 3.2), "number": int(values.get("number", 4))}
             hold = body.text if body.text in ("rivets", "tabs", "none") else "rivets"

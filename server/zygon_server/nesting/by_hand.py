@@ -70,7 +70,7 @@ def finished(user: AbstractBaseUser, design: Design, stock: str, number: int, pl
     if not row.data["sheets"][number - 1]["cut"]:
         raise Refused(f"Sheet {number} is not marked as cut.", entry="number", value=number, rule="a sheet that has been cut")
     sheet = nest.layout.sheets[number - 1]
-    record = now.document.stocks[stock]
+    record = now.document.sheets[stock]
     made = [
         keep_offcut(
             user, stock, record.name, plan.flats[0].thickness, rest_region(piece), origin=f"{design.name}, sheet {number}", place=place

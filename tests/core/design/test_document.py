@@ -28,7 +28,7 @@ def test_the_published_schema_is_the_one_of_the_code():
 @pytest.mark.parametrize("version", [2, 3, 4, 5, "5-bent", 6])
 def test_kept_documents_of_later_versions_still_build_without_a_fault(version):
     built = build(load(json.loads((FIXTURES / f"design-{version}.json").read_text())))
-    assert built.faults == () and all(p.flat is None or p.flat.pieces for p in built.parts.values())
+    assert built.faults == () and all(p.flat.pieces for p in built.flats.values())
 
 
 @pytest.mark.parametrize(
@@ -176,7 +176,7 @@ def test_a_rename_is_one_patch_that_changes_no_shape(group, key, name):
     assert name in label
     before, after = build(document), build(renamed)
     assert not after.faults
-    assert [p.flat.digest for p in before.parts.values() if p.flat] == [p.flat.digest for p in after.parts.values() if p.flat]
+    assert [p.flat.digest for p in before.flats.values()] == [p.flat.digest for p in after.flats.values()]
     assert apply_patch(data, inverse)[1] == document.dump()
 
 

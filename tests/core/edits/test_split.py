@@ -14,7 +14,7 @@ from zygon.design.draft import Draft
 from zygon.design.patch import apply_patch, patched
 from zygon.edits.split import split_part
 from zygon.errors import DocumentError
-from zygon.exchange.brep import is_sound, solid_of
+from zygon.making.flats.exact import is_sound, solid_of
 from zygon.making.pipeline import build
 
 SIDES = ("left", "right", "front", "back")
@@ -368,7 +368,7 @@ def test_gussets_stay_in_the_half_that_has_all_of_them_and_where_they_were(numbe
                 found.append((round(part.matrix[0][0] * u + part.matrix[0][1] * v + part.matrix[0][3], 6), width, depth))
         return found
 
-    parts = [p for p in halves.parts.values() if p.flat]
+    parts = list(halves.flats.values())
     assert len(parts) == 2 and len(where(whole)) == number
     kept = sorted(g for p in parts for g in where(p))
     # the second half has none where the first one reaches under it

@@ -120,7 +120,7 @@ def test_a_maker_who_follows_the_list_bores_holes_that_meet(meeting, ta, tb, run
 def test_the_list_of_a_design_agrees_with_its_bores():
     built = build(EXAMPLES["stand"]())
     rows = drilling_list(built)
-    assert sum(r.surface == "edge" for r in rows) == sum(len(p.flat.bores) for p in built.parts.values() if p.flat)
+    assert sum(r.surface == "edge" for r in rows) == sum(len(p.flat.bores) for p in built.flats.values())
     for row in (r for r in rows if r.surface == "edge"):
         p, _, _ = place(built, row)
         part = built.parts[row.key]

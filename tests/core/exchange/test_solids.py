@@ -16,12 +16,13 @@ from tests.explore import drawn
 from zygon.cli import main
 from zygon.design.examples import example
 from zygon.errors import ImportFileError, ZygonError
-from zygon.exchange.brep import is_sound, placed_solid, solid_of, volume
 from zygon.exchange.meshes import write_mesh
 from zygon.exchange.step import read_step, solid_record, write_step, write_step_flat
+from zygon.making.flats.exact import is_sound, solid_of, volume
+from zygon.making.flats.layers import volume_of
 from zygon.making.metal.zones import zones_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import volume_of
+from zygon.making.solids.exact import placed_solid
 
 
 @given(trees(), st.floats(0.5, 3), st.floats(0.2, 0.5))
@@ -81,8 +82,8 @@ def test_regions_meet_edge_to_edge(flanges):
 
 @pytest.mark.parametrize("name", ["hive-floor", "rebated-box", "splayed-stand", "electronics-box"])
 def test_boards_with_depth_bevels_and_bores_have_exact_solids_too(name):
-    for part in build(example(name)).parts.values():
-        if part.flat and part.flat.pieces and not part.made_by:
+    for part in build(example(name)).flats.values():
+        if part.flat.pieces and not part.made_by:
             found = solid_of(part.flat)
             assert is_sound(found), part.path
             assert volume(found) == pytest.approx(volume_of(part.flat), rel=6e-3), part.path
@@ -94,7 +95,7 @@ def test_step_read_back_has_the_same_volume_and_is_closed_and_valid(tmp_path):
     path.write_bytes(write_step(built))
     shape, found = read_step(path, "box.step")
     assert is_sound(shape)
-    assert found == pytest.approx(sum(volume(placed_solid(p)) for p in built.parts.values() if p.flat), rel=1e-6)
+    assert found == pytest.approx(sum(volume(placed_solid(p)) for p in built.flats.values()), rel=1e-6)
     text = path.read_text()
     assert all(f"PRODUCT('{name}'" in text for name in ("base", "lid", "fan_40"))
 
@@ -114,7 +115,7 @@ def test_meshes_read_back_by_another_library_have_the_volume_of_the_parts(to):
     scene = trimesh.load(io.BytesIO(write_mesh(built, to)), file_type=to, force="scene")
     scale = 1e9 if to == "glb" else 1.0  # glTF is in metres
     found = sum(abs(m.volume) for m in scene.dump()) * scale
-    assert found == pytest.approx(sum(volume_of(p.flat) for p in built.parts.values() if p.flat), rel=1e-4)
+    assert found == pytest.approx(sum(volume_of(p.flat) for p in built.flats.values()), rel=1e-4)
     size = scene.extents * (1000 if to == "glb" else 1)
     assert sorted(size)[-1] == pytest.approx(370, abs=1e-3)
     if to == "glb":  # y is up

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
-from zygon.design.parts.placed import PlacedPart
+from zygon.design.parts.plate import PlatePart
 
 __all__ = ["Board"]
 
 
-class Board(PlacedPart):
+class Board(PlatePart):
     """A part cut from sheet that stays flat."""
 
     kind: Literal["board"] = "board"

@@ -6,7 +6,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.parts.placed import PlacedPart
+from zygon.design.parts.plate import PlatePart
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["BoughtPart", "Solid"]
@@ -22,7 +22,7 @@ class Solid(Record):
     volume: float = Field(ge=0)
 
 
-class BoughtPart(PlacedPart):
+class BoughtPart(PlatePart):
     """Nothing is cut for it; holes in it are told, and joints and bores meet it as they meet a board."""
 
     kind: Literal["bought"] = "bought"

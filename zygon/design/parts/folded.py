@@ -7,12 +7,12 @@ from typing import ClassVar, Literal
 from pydantic import Field
 
 from zygon.design.folding import Folding
-from zygon.design.parts.placed import PlacedPart
+from zygon.design.parts.plate import PlatePart
 
 __all__ = ["FoldedPart"]
 
 
-class FoldedPart(PlacedPart):
+class FoldedPart(PlatePart):
     """A plate, whose outer sizes the spans are, with flanges that stand on it."""
 
     kind: Literal["folded"] = "folded"

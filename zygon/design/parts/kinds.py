@@ -1,4 +1,4 @@
-"""The kinds of parts that a document may have, and which of them lie in the room."""
+"""The kinds of parts that a document may have, and which of them lie in the room or in a plane."""
 
 from __future__ import annotations
 
@@ -12,9 +12,11 @@ from zygon.design.parts.bought import BoughtPart
 from zygon.design.parts.folded import FoldedPart
 from zygon.design.parts.item import Item
 from zygon.design.parts.placed import PlacedPart
+from zygon.design.parts.plate import PlatePart
 
-__all__ = ["Part", "PlacedKind", "is_placed"]
+__all__ = ["Part", "PlacedKind", "PlateKind", "is_placed", "is_plate"]
 
+PlateKind = Board | FoldedPart | BoughtPart
 PlacedKind = Board | FoldedPart | BoughtPart
 Part = Annotated[Board | FoldedPart | BoughtPart | Item, Field(discriminator="kind")]
 
@@ -22,3 +24,8 @@ Part = Annotated[Board | FoldedPart | BoughtPart | Item, Field(discriminator="ki
 def is_placed(part: Part | None) -> TypeIs[PlacedKind]:
     """Whether a part lies between places in the room."""
     return isinstance(part, PlacedPart)
+
+
+def is_plate(part: Part | None) -> TypeIs[PlateKind]:
+    """Whether a part lies in a plane, with faces, edges and what is worked into them."""
+    return isinstance(part, PlatePart)

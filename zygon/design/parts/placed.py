@@ -1,20 +1,18 @@
-"""What all parts have that lie in the room between places: a plane, a position across it, two spans within it, and what is worked into them."""
+"""What all parts have that lie in the room between places."""
 
 from __future__ import annotations
 
-from typing import Literal
+from abc import abstractmethod
+from dataclasses import dataclass
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.features import Feature, From
 from zygon.design.layout import Turn
-from zygon.design.limits import MAX_FEATURES
-from zygon.design.outlines import Outline
 from zygon.design.parts.listed import Key, ListedPart
-from zygon.geometry.frame import Plane
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["Axis", "PlacedPart", "Position", "Span"]
+__all__ = ["Axis", "End", "PlacedPart", "Span"]
 
 Axis = Literal["x", "y", "z"]
 
@@ -26,24 +24,39 @@ class Span(Record):
     high: Entry
 
 
-class Position(Record):
-    """Where a part sits across its plane: this face of it, or its centre, at this place."""
+@dataclass(frozen=True)
+class End:
+    """An entry that says where a part lies along an axis: its low or high end there, or where the one place lies by which it is put across its run.
 
-    face: From
-    at: Entry
+    ``where`` are the steps to the entry from the part; ``face`` is the word for the place.
+    """
+
+    axis: str
+    side: Literal["low", "high", "at"]
+    entry: Entry
+    where: tuple[str, ...]
+    face: str
 
 
 class PlacedPart(ListedPart):
-    """A part between places in the room."""
+    """A part between places in the room. Where it does not run between two, it is as deep there as its stock or itself."""
+
+    #: the kind of stock that it is cut from
+    cut_from: ClassVar[str]
 
     stock: str
-    plane: Plane
-    position: Position
-    spans: dict[Axis, Span]
-    up: Literal["a", "b"] = Field(default="a", description="the face that lies up on the cutter")
-    grain: Literal["free", "u", "v"] = Field(default="free", description="the part's direction that follows the sheet's grain")
-    features: dict[Key, Feature] = Field(default_factory=dict, max_length=MAX_FEATURES)
     aside: bool = Field(default=False, description="a test piece or jig that lies beside the design and takes no part in it")
     turns: dict[Key, Turn] = Field(default_factory=dict, max_length=4, description="out of its place at rest, one after the other")
-    outline: Outline | None = Field(default=None, description="a rectangle where not said")
-    loose: Literal["kept", "removed"] = Field(default="kept", description="removed: only the largest of several pieces is the part")
+
+    @abstractmethod
+    def ends(self) -> list[End]:
+        """Every entry that says where it lies, axis by axis."""
+
+    def own_fault(self) -> tuple[str, Any, str] | None:
+        """What is wrong with the record by itself: the field, its value and the rule; None for nothing."""
+        return None
+
+    @property
+    def across(self) -> tuple[str, ...]:
+        """The axes along which one place says where it lies."""
+        return tuple(e.axis for e in self.ends() if e.side == "at")

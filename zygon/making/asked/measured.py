@@ -11,7 +11,8 @@ from zygon.geometry.frame import AXES, across
 from zygon.geometry.tolerance import SAGITTA
 from zygon.making.datums.measuring import Spot, angle_between, placed_spot, shortest
 from zygon.making.features.opening import opening
-from zygon.making.result.built import Built, MadePart
+from zygon.making.kinds.registry import sizes_of
+from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fold import face_motions
 from zygon.making.solids.solids import gap_between, mass_centre, solid_volume
 from zygon.owner import feature_id
@@ -47,17 +48,22 @@ def place_of(built: Built, place: Place) -> Spot:
         key = place.part.partition("@")[0]
         record = built.document.parts.get(key)
         raise Lost(f"{record.name if record else key} is left out, gone or broken")
+    flat = built.flats.get(place.part)
     if place.what == "feature":
-        return _feature(part, place.name)
+        if flat is None:
+            raise Lost(f"{part.path} has no holes")
+        return _feature(flat, place.name)
     if place.what == "face" and "." in place.name:
-        return _leg_face(part, place.name)
+        if flat is None:
+            raise Lost(f"{part.path} has no flanges")
+        return _leg_face(flat, place.name)
     try:
         return placed_spot(list(part.span_box.low), list(part.span_box.high), place.across(part.mirrored), part.place)
     except KeyError as error:
         raise Lost(str(error.args[0])) from None
 
 
-def _feature(part: MadePart, key: str) -> Spot:
+def _feature(part: FlatPart, key: str) -> Spot:
     """The middle of a round hole or cut-out, with the board's normal as its direction."""
     flat = part.flat
     owner = feature_id(part.of, key) if ":" not in key else key
@@ -71,7 +77,7 @@ def _feature(part: MadePart, key: str) -> Spot:
     return Spot(centre[:3], np.zeros((3, 3)), m[:3, 2])
 
 
-def _leg_face(part: MadePart, name: str) -> Spot:
+def _leg_face(part: FlatPart, name: str) -> Spot:
     """The inner or outer face of a leg of a folded part, as the rectangle along its bend that encloses it."""
     key, _, side = name.rpartition(".")
     fold = part.flat.fold
@@ -99,7 +105,7 @@ def measure(built: Built, a: Place, b: Place) -> Measurement:
     gap = straight
     if a.what == b.what == "part" and a.part != b.part:
         x, y = built.made[a.part], built.made[b.part]
-        if x.flat.pieces and y.flat.pieces:
+        if not (x.body.empty or y.body.empty):
             gap = gap_between(x, y, FAR)
     along = _along(one, other, a.what == "part" and b.what == "part")
     return Measurement(along, straight, gap, angle_between(one, other), (_tuple(p), _tuple(q)))
@@ -121,15 +127,17 @@ class About:
 def about(built: Built, place: Place) -> About:
     """One place by itself. Raises Lost where it is not there."""
     spot = place_of(built, place)
-    part = built.made[place.part]
+    part = built.flats.get(place.part)
     if place.what == "edge":
         return About(length=float(np.linalg.norm(spot.sides.sum(axis=0))), centre=_tuple(spot.centre))
-    if place.what == "face" and "." in place.name:
+    if part and place.what == "face" and "." in place.name:
         faces = part.flat.fold.faces if part.flat.fold else ()
         outline = next(f.outline for f in faces if f.key == place.name.rpartition(".")[0])
         tilt = float(np.arccos(np.clip(abs(spot.direction[2]), 0.0, 1.0))) if spot.direction is not None else None
         return About(area=sum(c.area for c in outline), centre=_tuple(spot.centre), angle=tilt)
-    if place.what == "face":
+    if place.what == "face" and part is None:
+        return About(centre=_tuple(spot.centre))
+    if part and place.what == "face":
         tilt = None if spot.direction is None else float(np.arccos(np.clip(abs(spot.direction[2]), 0.0, 1.0)))
         broad = across(place.name, part.mirrored) in (part.frame.face_a, part.frame.face_b)
         sides = [float(np.linalg.norm(s)) for s in spot.sides if np.linalg.norm(s) > 1e-9]
@@ -145,9 +153,9 @@ def about(built: Built, place: Place) -> About:
     return About(centre=_tuple(spot.centre))
 
 
-def _opening(built: Built, part: MadePart, face: str) -> tuple[float, float] | None:
+def _opening(built: Built, part: FlatPart, face: str) -> tuple[float, float] | None:
     """The opening that neighbours leave on a broad face, where they stand along the same axes."""
-    others = [(p.span_box, p.frame.normal) for p in built.made.values() if p.key != part.key and p.place.same(part.place)]
+    others = [(p.span_box, p.frame.normal) for p in built.flats.values() if p.key != part.key and p.place.same(part.place)]
     found = opening(part.span_box, part.frame, face, others)
     u, v = found[part.frame.u], found[part.frame.v]
     return u[1] - u[0], v[1] - v[0]
@@ -159,12 +167,12 @@ def weigh(built: Built, keys: list[str]) -> About:
     area = 0.0
     for key in keys:
         part = built.made.get(key)
-        if part is None or not part.flat.pieces:
+        if part is None or part.body.empty:
             raise Lost(f"{built.parts[key].path if key in built.parts else key} has no solid to weigh")
         own = part.record.mass  # a bought block's own
         density = built.document.stock_of(part.record).density
         parts.append((part, density if own is None else own * 1000 / solid_volume(part)))
-        area += part.flat.area
+        area += sizes_of(part).area or 0.0
     found = mass_centre(parts)
     volume = sum(solid_volume(p) for p, _ in parts)
     return About(area=area, volume=volume, mass=found[0] if found else 0.0, centre=found[1] if found else None)

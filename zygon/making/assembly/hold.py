@@ -9,7 +9,7 @@ from dataclasses import dataclass
 
 import shapely
 
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import is_plate
 from zygon.making.assembly.sweep import TOUCH, WAYS, along, runs_into, solid_parts, tolerance_of
 from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.solids import footprint, volume_and_centre
@@ -105,13 +105,14 @@ def _ties(built: Built) -> set[frozenset[str]]:
         frozenset(p)
         for j in built.joints.values()
         for p in j.pairs
-        if not j.refused and (j.fastened or (j.holds and along(built.parts[p[0]], j.holds) != "z") or (j.fit < 0 and j.fingers))
+        if not j.refused
+        and (j.fastened or (j.holds and p[0] in built.made and along(built.made[p[0]], j.holds) != "z") or (j.fit < 0 and j.fingers))
     }
 
 
 def _halves(built: Built) -> set[frozenset[str]]:
     """Pairs of halves that were cut from one folded part by the same line, which rivets or tabs hold together there."""
-    cut = [(p, s) for p in built.parts.values() if is_placed(p.record) and p.record.folding and (s := p.record.folding.split)]
+    cut = [(p, s) for p in built.parts.values() if is_plate(p.record) and p.record.folding and (s := p.record.folding.split)]
     return {
         frozenset((a.key, b.key))
         for a, one in cut

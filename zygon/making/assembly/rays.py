@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from zygon.making.flats.flat import mesh_of
+from zygon.making.kinds.registry import meshes_of
 from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
 
@@ -18,11 +18,11 @@ ACROSS = 20
 
 def _triangles(part: MadePart) -> np.ndarray:
     """(n, 3, 3): the part's triangles in the room."""
-    key = digest("triangles", part.flat.digest, part.matrix)
+    key = digest("triangles", part.body.digest, part.matrix)
 
     def make() -> np.ndarray:
         m = np.array(part.matrix)
-        found = [mesh.positions[mesh.triangles] @ m[:3, :3].T + m[:3, 3] for mesh in mesh_of(part.flat)]
+        found = [mesh.positions[mesh.triangles] @ m[:3, :3].T + m[:3, 3] for mesh in meshes_of(part)]
         return np.concatenate(found)
 
     return _TRIANGLES.get(key, make)[0]
@@ -48,7 +48,7 @@ def _crossings(triangles: np.ndarray, points: np.ndarray, axis: int) -> tuple[np
 
 def _along(a: MadePart, b: MadePart, axis: int, tolerance: float) -> tuple[np.ndarray, ...]:
     """On every ray through both: a's first and last wood, b's first and last; remembered, since how far a part drops is found by halving."""
-    key = digest("along", a.flat.digest, a.matrix, b.flat.digest, b.matrix, axis, tolerance)
+    key = digest("along", a.body.digest, a.matrix, b.body.digest, b.matrix, axis, tolerance)
 
     def make() -> tuple[np.ndarray, ...]:
         others = [i for i in range(3) if i != axis]

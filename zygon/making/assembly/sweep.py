@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 
 from zygon.making.assembly.rays import ray_runs_into
-from zygon.making.result.built import Built, BuiltPart, MadePart
+from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.places import PlacedLayer, along_axes, common, placed_layers, stretches
 from zygon.memo import Memo, digest
 
@@ -38,7 +38,7 @@ def opposite(way: Way) -> Way:
 
 def solid_parts(built: Built) -> list[MadePart]:
     """The parts that take up room."""
-    return [p for p in built.made.values() if p.flat.pieces and not p.record.aside]
+    return [p for p in built.made.values() if not p.body.empty and not p.record.aside]
 
 
 def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:
@@ -95,7 +95,7 @@ def _meets(a: tuple, b: tuple, way: Way, reach: float, tolerance: float) -> bool
 
 def silhouette(part: MadePart, axis: str) -> shapely.Geometry:
     """A part seen along an axis, taken in by half of what counts as contact, with x and y along the two other axes in their order."""
-    key = digest("silhouette", part.flat.digest, part.matrix, axis)
+    key = digest("silhouette", part.body.digest, part.matrix, axis)
 
     def make() -> shapely.Geometry:
         seen = []
@@ -115,7 +115,7 @@ def silhouette(part: MadePart, axis: str) -> shapely.Geometry:
     return _SEEN.get(key, make)[0]
 
 
-def _beyond(a: BuiltPart, b: BuiltPart, way: Way) -> bool:
+def _beyond(a: MadePart, b: MadePart, way: Way) -> bool:
     """Whether b lies wholly beyond a on a way, so that only what is seen along the way matters."""
     k = "xyz".index(way[0])
     return b.reaches[0][k] >= a.reaches[1][k] if way[1] > 0 else b.reaches[1][k] <= a.reaches[0][k]
@@ -129,7 +129,7 @@ def runs_into(a: MadePart, b: MadePart, way: Way, reach: float, tolerance: float
         return _rays(a, b, way, reach, tolerance)
     if tolerance == TOUCH and _beyond(a, b, way):
         return bool(shapely.intersects(silhouette(a, way[0]), silhouette(b, way[0])))
-    key = digest("into", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))
+    key = digest("into", a.body.digest, a.matrix, b.body.digest, b.matrix, way, reach, round(tolerance, 6))
 
     def make() -> bool:
         others = placed_layers(b)
@@ -139,7 +139,7 @@ def runs_into(a: MadePart, b: MadePart, way: Way, reach: float, tolerance: float
 
 
 def _rays(a: MadePart, b: MadePart, way: Way, reach: float, tolerance: float) -> bool:
-    key = digest("rays", a.flat.digest, a.matrix, b.flat.digest, b.matrix, way, reach, round(tolerance, 6))
+    key = digest("rays", a.body.digest, a.matrix, b.body.digest, b.matrix, way, reach, round(tolerance, 6))
     # a press fit's bite, and slots that enclose a slanting tab, leave room only by the rays' own measure
     return _BLOCKS.get(key, lambda: ray_runs_into(a, b, "xyz".index(way[0]), way[1], reach, max(tolerance, OBLIQUE)))[0]
 
@@ -154,7 +154,7 @@ def pins_of(built: Built) -> dict[frozenset[str], str]:
     return {frozenset(p): j.holds for j in built.joints.values() if j.holds for p in j.pairs}
 
 
-def along(part: BuiltPart, axis: str) -> str:
+def along(part: MadePart, axis: str) -> str:
     """The room's axis along which a part's own lies; 'none' where it slants."""
     k = "xyz".index(axis)
     return next((w for w, row in zip("xyz", part.place.rows, strict=True) if abs(row[k]) > 1 - 1e-6), "none")

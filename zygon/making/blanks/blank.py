@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 
-from zygon.design.parts.kinds import PlacedKind
+from zygon.design.parts.kinds import PlateKind
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES, Frame, frame_of
 from zygon.geometry.motion import IDENTITY, Motion
@@ -44,7 +44,7 @@ class Blank:
     """
 
     key: str
-    record: PlacedKind
+    record: PlateKind
     frame: Frame
     span: Box
     extents: Box
@@ -165,7 +165,7 @@ class Blank:
         return self.span.span(self.frame.u)[0], self.span.span(self.frame.v)[0]
 
 
-def blank_of(key: str, board: PlacedKind, box: Box, motion: Motion = IDENTITY) -> Blank:
+def blank_of(key: str, board: PlateKind, box: Box, motion: Motion = IDENTITY) -> Blank:
     """A board's blank before any joint; ``motion`` is from its rest to the room.
 
     The motion's turn becomes the blank's place and its move shifts the box, so that all that is turned alike shares one frame.

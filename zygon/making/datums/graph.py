@@ -10,7 +10,7 @@ from zygon.design.layout import Group, MirrorCopy, Turn
 from zygon.design.parts.kinds import PlacedKind, is_placed
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import AXES, FACES, across, frame_of
+from zygon.geometry.frame import AXES, FACES, across
 from zygon.making.datums.ids import copy_plane, end_of, face_at, group_move
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
@@ -63,20 +63,10 @@ def datums_of(document: Document) -> dict[str, Datum]:
         node = Datum(size_id(key), size.entry, pointer("sizes", key, "entry"), size.name, size.kind)
         nodes[node.id] = node
     for key, board in document.placed().items():
-        for axis, span in board.spans.items():
-            for k, side in enumerate(("low", "high")):
-                entry = getattr(span, side)
-                where = pointer("parts", key, "spans", axis, side)
-                label = f"{board.name}.{FACES[axis][k]}"
-                nodes[end_of(key, axis, side)] = Datum(
-                    end_of(key, axis, side), entry, where, label, "length", key, axis, board.group, part_id(key)
-                )
-        normal = frame_of(board.plane).normal
-        label = f"{board.name}.{board.position.face}"
-        where = pointer("parts", key, "position", "at")
-        nodes[face_at(key, normal)] = Datum(
-            face_at(key, normal), board.position.at, where, label, "length", key, normal, board.group, part_id(key)
-        )
+        for end in board.ends():
+            i = end_of(key, end.axis, end.side)
+            label = f"{board.name}.{end.face}"
+            nodes[i] = Datum(i, end.entry, pointer("parts", key, *end.where), label, "length", key, end.axis, board.group, part_id(key))
         _turn_datums(nodes, part_id(key), board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
     for key, group in document.groups.items():
         for axis, entry in group.move.items():
@@ -174,12 +164,11 @@ def _placing_needs(document: Document, key: str, node: Datum) -> list[str]:
 
 def box_datums(document: Document, key: str, axis: str, side: str, *, every: bool = False) -> list[str]:
     """Node ids of a board's low or high end along an axis, of both where no side is said, or of all its ends."""
-    board = document.parts[key]
-    normal = frame_of(board.plane).normal  # type: ignore[union-attr]
+    one_place = document.parts[key].across  # type: ignore[union-attr]
     found = []
     for x in AXES if every else [axis] if axis else []:
         sides = (side,) if side and not every else ("low", "high")
-        found += [face_at(key, x)] if x == normal else [end_of(key, x, s) for s in sides]
+        found += [face_at(key, x)] if x in one_place else [end_of(key, x, s) for s in sides]
     return found
 
 

@@ -6,13 +6,13 @@ __all__ = ["copy_plane", "end_of", "face_at", "group_move"]
 
 
 def end_of(part: str, axis: str, side: str) -> str:
-    """The low or high end of a board's span along an axis."""
+    """The low or high end of a part's run along an axis; 'at': the place by which it is put there."""
     return f"part:{part}:{axis}:{side}"
 
 
 def face_at(part: str, axis: str) -> str:
     """The face by which a board is placed across its plane."""
-    return f"part:{part}:{axis}:at"
+    return end_of(part, axis, "at")
 
 
 def copy_plane(copy: str) -> str:

@@ -8,7 +8,7 @@ from typing import Any
 from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import FACES, frame_of
+from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.datums.ids import end_of
 from zygon.making.datums.scope import EntryScope
@@ -69,24 +69,28 @@ def _shown(value: float, kind: str, document: Document) -> str:
 
 def check_spans(values: Values) -> None:
     """A span runs from low to high; the swap is its mend."""
-    for key, board in values.boards.items():
-        if board.position.face not in (*FACES[frame_of(board.plane).normal], "centre"):
-            allowed = ", ".join(FACES[frame_of(board.plane).normal])
-            values.fault_entry(pointer("parts", key, "position", "face"), "bad_position",
-                               f"{board.name}: its position cannot be its {board.position.face} face", f"one of {allowed} or centre", part=key)  # fmt: skip
-        for axis, span in board.spans.items():
+    for key, part in values.boards.items():
+        for axis, face in values.across[key].items():
+            if face not in (*FACES[axis], "centre"):
+                allowed = ", ".join(FACES[axis])
+                values.fault_entry(pointer("parts", key, "position", "face"), "bad_position",
+                                   f"{part.name}: its position cannot be its {face} face", f"one of {allowed} or centre", part=key)  # fmt: skip
+        for end in part.ends():
+            if end.side != "low":
+                continue
+            axis, where = end.axis, pointer("parts", key, *end.where[:-1])
             low, high = (values.solved.get(end_of(key, axis, s)) for s in ("low", "high"))
             if low is None or high is None or high - low > CONTACT:
                 continue
             empty = abs(high - low) <= CONTACT
             shown = format_length(high - low, values.document.display)
             names = FACES[axis]
-            swap = Mend(f"Swap the ends of {board.name}", [
-                {"op": "replace", "path": pointer("parts", key, "spans", axis), "value": {"low": span.high.model_dump(), "high": span.low.model_dump()}}
-            ])  # fmt: skip
+            other = next(e for e in part.ends() if (e.axis, e.side) == (axis, "high"))
+            swapped = {"low": other.entry.model_dump(), "high": end.entry.model_dump()}
+            swap = Mend(f"Swap the ends of {part.name}", [{"op": "replace", "path": where, "value": swapped}])
             values.faults.append(
                 Fault("empty_span" if empty else "reversed_span",
-                      f"{board.name} runs {shown} from {names[0]} to {names[1]}: its span is {'empty' if empty else 'reversed'}",
-                      f"{names[1]} lies beyond {names[0]}", shown, part=key, entry=pointer("parts", key, "spans", axis),
+                      f"{part.name} runs {shown} from {names[0]} to {names[1]}: its span is {'empty' if empty else 'reversed'}",
+                      f"{names[1]} lies beyond {names[0]}", shown, part=key, entry=where,
                       mends=() if empty else (swap,))
             )  # fmt: skip

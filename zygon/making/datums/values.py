@@ -6,7 +6,7 @@ from zygon.design.document import Document
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
-from zygon.geometry.frame import AXES, FACES, frame_of
+from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.tolerance import CONTACT
 from zygon.making.datums.graph import naming_of
 from zygon.making.datums.ids import end_of, face_at
@@ -43,6 +43,8 @@ class Values:
         self.size_keys = {s.name: k for k, s in document.sizes.items()}
         #: whether every board stands in its place at rest
         self.still = not any(b.turns for b in self.boards.values()) and not any(g.turns or g.move for g in document.groups.values())
+        #: by part and axis: the face by which it is placed there, where it does not run between two
+        self.across: dict[str, dict[str, str]] = {k: {e.axis: e.face for e in p.ends() if e.side == "at"} for k, p in self.boards.items()}
         self.deep: dict[str, float] = {}
         self.thicknesses = {k: self._thickness(k) for k in document.stocks}
 
@@ -125,16 +127,16 @@ class Values:
 
     def datum(self, key: str, axis: str, side: str) -> float:
         """Where a board's low or high face (or centre) lies along an axis, in mm. KeyError where it is not known."""
-        board = self.boards[key]
-        if axis != frame_of(board.plane).normal:
+        board, face = self.boards[key], self.across[key].get(axis)
+        if face is None:
             if side == "centre":
                 return (self.datum(key, axis, "low") + self.datum(key, axis, "high")) / 2
             return self.solved[end_of(key, axis, side)]
         at = self.solved[face_at(key, axis)]
         t = self.thickness_of(key)
-        given = {FACES[axis][0]: 0.0, FACES[axis][1]: t, "centre": t / 2}.get(board.position.face)
+        given = {FACES[axis][0]: 0.0, FACES[axis][1]: t, "centre": t / 2}.get(face)
         if given is None:
-            raise KeyError(f"{board.name} has no {board.position.face} across its plane")
+            raise KeyError(f"{board.name} has no {face} across its plane")
         low = at - given
         return {"low": low, "high": low + t, "centre": low + t / 2}[side]
 

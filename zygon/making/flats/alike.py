@@ -11,14 +11,15 @@ from dataclasses import dataclass
 from typing import TypeGuard
 
 from zygon.design.document import Document
-from zygon.design.parts.kinds import PlacedKind
+from zygon.design.parts.kinds import PlacedKind, PlateKind
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
 from zygon.making.flats.handed import handed_flat
-from zygon.making.result.built import BuiltPart, MadePart
+from zygon.making.result.built import BuiltPart, FlatPart, MadePart
 from zygon.making.result.flat import Flat
 from zygon.memo import Memo, digest
 from zygon.owner import is_of
+from zygon.stock.kinds import is_sheet
 
 __all__ = ["Row", "alike", "row_numbers", "rows_of"]
 
@@ -301,15 +302,17 @@ def row_numbers(document: Document, parts: dict[str, BuiltPart]) -> dict[str, in
     return {key: row.number for row in rows_of(document, parts) for key in row.keys}
 
 
-def _comparable(part: BuiltPart) -> TypeGuard[MadePart]:
-    return isinstance(part, MadePart) and len(part.flat.pieces) == 1 and not part.record.aside
+def _comparable(part: BuiltPart) -> TypeGuard[FlatPart]:
+    return isinstance(part, FlatPart) and len(part.flat.pieces) == 1 and not part.record.aside
 
 
 def _plain_key(document: Document, part: BuiltPart) -> str:
     """The same for parts that are equal at first sight."""
+    if isinstance(part, MadePart) and not isinstance(part, FlatPart) and not part.record.aside:
+        return digest(part.body.digest, part.record.stock, part.record.made, part.record.price, _group(document, part.record))
     if not _comparable(part):
         return part.key
-    record: PlacedKind = part.record
+    record = part.record
     return digest(part.flat.digest, record.stock, record.made, record.price, record.grain, record.up, _group(document, record))
 
 
@@ -317,12 +320,12 @@ def _group(document: Document, record: PlacedKind) -> str:
     return (document.within(record.group) or [""])[-1] if "{group}" in document.numbering else ""
 
 
-def _kin(document: Document, a: MadePart, b: MadePart) -> bool:
+def _kin(document: Document, a: FlatPart, b: FlatPart) -> bool:
     x, y = a.record, b.record
     return (x.stock, x.made, x.price, x.up, _group(document, x)) == (y.stock, y.made, y.price, y.up, _group(document, y))
 
 
-def _grain_agrees(document: Document, a: PlacedKind, b: PlacedKind, turn: Turn) -> bool:
+def _grain_agrees(document: Document, a: PlateKind, b: PlateKind, turn: Turn) -> bool:
     """Whether the grain runs the same way in both, as far as it matters."""
     if document.stock_of(a).grain == "none":
         return True
@@ -341,9 +344,10 @@ def _equal(document: Document, a: BuiltPart, b: BuiltPart) -> bool:
     return _turned_over(document, a, b)
 
 
-def _turned_over(document: Document, a: MadePart, b: MadePart) -> bool:
+def _turned_over(document: Document, a: FlatPart, b: FlatPart) -> bool:
     """Whether b is a lying on its other face, in a stock whose faces are alike."""
-    if document.stock_of(a.record).faces != "alike" or not all(p.flat.plain and not p.flat.engraved for p in (a, b)):
+    stock = document.stock_of(a.record)
+    if not is_sheet(stock) or stock.faces != "alike" or not all(p.flat.plain and not p.flat.engraved for p in (a, b)):
         return False
     turn = alike(a.flat, handed_flat(b.flat))
     return turn is not None and _grain_agrees(document, a.record, b.record, turn)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.result.built import Built, BuiltPart, MadePart
 
 __all__ = ["Distinct", "distinct"]
 
@@ -22,5 +22,5 @@ def distinct(built: Built) -> list[Distinct]:
     """The parts with something to cut that is different, in order; bought and broken ones too, each for itself."""
     groups: dict[tuple[str, str], list[BuiltPart]] = {}
     for part in built.parts.values():
-        groups.setdefault((part.of, part.flat.digest if part.flat else ""), []).append(part)
+        groups.setdefault((part.of, part.body.digest if isinstance(part, MadePart) else ""), []).append(part)
     return [Distinct(g[0], tuple(p.key for p in g), sum(p.record.quantity for p in g)) for g in groups.values()]

@@ -16,7 +16,7 @@ from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.flats.relief import Relief, relief_circles, within
 from zygon.making.metal.folded_mesh import Net, folded_mesh, net_of
-from zygon.making.result.built import MadePart
+from zygon.making.result.built import FlatPart
 from zygon.making.result.flat import Asked, Flat
 from zygon.making.result.fold import Fold, mirrored, standing
 from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink
@@ -171,7 +171,7 @@ def edge_bore_axis(bore: EdgeBore) -> tuple[tuple[float, float, float], tuple[fl
     return (bore.along, bore.at, bore.w), (bore.along, bore.at + into, bore.w)
 
 
-def lying(part: MadePart) -> Flat:
+def lying(part: FlatPart) -> Flat:
     """The flat as it lies on the cutter: turned over where face b lies up."""
     return part.flat if part.record.up == "a" else turned_over(part.flat)
 

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 
 from zygon.design.flange_words import flange_words
 from zygon.design.folding import Flange, FlangeKind, Folding, Hem, LineBend, OffsetBend, Profile
-from zygon.design.parts.kinds import PlacedKind
+from zygon.design.parts.kinds import PlateKind
 from zygon.design.patch import pointer
 from zygon.geometry.frame import FACES
 from zygon.geometry.tolerance import CONTACT
@@ -177,7 +177,7 @@ class _LegReader:
             if limit is not None:
                 values.read(limit, pointer("stocks", self.board.stock, "bending", name), "length", self.scope())
 
-    def _part_radius(self, board: PlacedKind) -> float:
+    def _part_radius(self, board: PlateKind) -> float:
         own = board.folding.radius if board.folding else None
         where = pointer("parts", self.blank.key, "folding", "radius")
         if own is None and self.bending.radius is not None:

@@ -6,16 +6,16 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from zygon.design.document import Document
-from zygon.design.parts.kinds import Part, PlacedKind
+from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
+from zygon.making.result.body import Body, Corners, Matrix
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
-from zygon.making.result.fold import reach_of
 from zygon.making.result.value import Value
 
-__all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger", "MadePart"]
+__all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger", "FlatPart", "MadePart"]
 
 
 @dataclass(frozen=True)
@@ -27,53 +27,57 @@ class Finger:
     owner: str
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, kw_only=True)
 class BuiltPart:
-    """One instance in its place. ``matrix`` takes the flat's (u, v, w) to the room; ``path`` is its instance path.
+    """One instance: an item, or a part whose place or shape cannot be worked out; ``path`` is its instance path.
 
-    ``key`` is its record's for an original; ``of`` is the record's key always. ``box`` and ``span_box`` lie along the axes before ``place``
-    turns them. ``handed`` is -1 for a mirror image, whose flat is mirrored; ``made_by`` are the copies that made it.
-    ``mirrored`` are the axes across which its face names are exchanged.
+    ``key`` is its record's for an original; ``of`` is the record's key always. ``handed`` is -1 for a mirror image that is another part;
+    ``made_by`` are the copies that made it.
     """
 
     key: str
     path: str
     record: Part
-    frame: Frame | None = None
-    span_box: Box | None = None
-    box: Box | None = None
-    flat: Flat | None = None
-    matrix: tuple[tuple[float, ...], ...] = ()
-    handed: int = 1
+    of: str
     stale: bool = False
-    of: str = ""
-    place: Motion = IDENTITY
+    handed: int = 1
     made_by: tuple[tuple[str, int], ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class MadePart(BuiltPart):
+    """A part that is made: where it lies and what it is are known, whole. ``matrix`` takes its body's (u, v, w) to the room.
+
+    ``box`` and ``span_box`` (without what joints add) lie along the axes before ``place`` turns them. ``mirrored`` are the axes across
+    which its face names are exchanged.
+    """
+
+    record: PlacedKind
+    span_box: Box
+    box: Box
+    body: Body
+    matrix: Matrix
+    place: Motion = IDENTITY
     mirrored: frozenset[str] = frozenset()
 
     @cached_property
-    def reaches(self) -> tuple[tuple[float, ...], tuple[float, ...]]:
-        """Low and high corner in the room, tabs included, of a part with a flat that is not empty."""
-        flat = self.flat
-        if flat is None:
-            return (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)
-        if flat.fold:
-            low, high = reach_of(flat.fold, flat.thickness, self.matrix)
-            return low, high
-        x0, y0, x1, y1 = flat.bounds
-        ends = [(x, y, w) for x in (x0, x1) for y in (y0, y1) for w in (0.0, flat.thickness)]
-        corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in self.matrix[:3]] for c in ends]
-        return tuple(map(min, zip(*corners, strict=True))), tuple(map(max, zip(*corners, strict=True)))
+    def reaches(self) -> Corners:
+        """Low and high corner in the room."""
+        return ((0.0, 0.0, 0.0), (0.0, 0.0, 0.0)) if self.body.empty else self.body.reach(self.matrix)
 
 
-class MadePart(BuiltPart):
-    """A board that is made: where it lies and what it is are known, whole."""
+@dataclass(frozen=True, kw_only=True)
+class FlatPart(MadePart):
+    """A part in a plane; of a mirror image the flat is mirrored."""
 
-    record: PlacedKind
+    record: PlateKind
     frame: Frame
-    span_box: Box
-    box: Box
-    flat: Flat
+    body: Flat
+
+    @property
+    def flat(self) -> Flat:
+        """It, laid flat."""
+        return self.body
 
 
 @dataclass(frozen=True)
@@ -126,3 +130,8 @@ class Built:
     def made(self) -> dict[str, MadePart]:
         """The parts that are made, by key: not the items, nor boards whose place or shape cannot be worked out."""
         return {k: p for k, p in self.parts.items() if isinstance(p, MadePart)}
+
+    @cached_property
+    def flats(self) -> dict[str, FlatPart]:
+        """Those of them that lie in a plane, by key."""
+        return {k: p for k, p in self.made.items() if isinstance(p, FlatPart)}

@@ -7,7 +7,8 @@ from dataclasses import dataclass, field
 from zygon.design.parts.bought import Solid
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
-from zygon.making.result.fold import Fold
+from zygon.making.result.body import Corners, Matrix
+from zygon.making.result.fold import Fold, reach_of
 from zygon.making.result.operations import Bevel, EdgeBore, Mark, Operation, Pocket, Side, Sink
 
 __all__ = ["Asked", "Flat"]
@@ -58,6 +59,25 @@ class Flat:
     def plain(self) -> bool:
         """Whether every cut goes straight through."""
         return not (self.pockets or self.bevels or self.sinks or self.bores)
+
+    @property
+    def empty(self) -> bool:
+        """Whether nothing of it is left."""
+        return not self.pieces
+
+    @property
+    def layered(self) -> bool:
+        """Whether it is a stack of outlines: it lies flat, and is no shape from a file."""
+        return not (self.fold or self.solid)
+
+    def reach(self, matrix: Matrix) -> Corners:
+        """The room that it takes where ``matrix`` puts it, tabs included; of one that is not empty."""
+        if self.fold:
+            return reach_of(self.fold, self.thickness, matrix)
+        x0, y0, x1, y1 = self.bounds
+        ends = [(x, y, w) for x in (x0, x1) for y in (y0, y1) for w in (0.0, self.thickness)]
+        corners = [[sum(r[i] * c[i] for i in range(3)) + r[3] for r in matrix[:3]] for c in ends]
+        return tuple(map(min, zip(*corners, strict=True))), tuple(map(max, zip(*corners, strict=True)))
 
     @property
     def bounds(self) -> tuple[float, float, float, float]:

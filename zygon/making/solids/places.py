@@ -14,8 +14,8 @@ import shapely
 from shapely.geometry import box
 
 from zygon.geometry.frame import AXES
-from zygon.making.result.built import BuiltPart, MadePart
-from zygon.making.solids.layers import layers_of
+from zygon.making.kinds.registry import layers_of_part
+from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
 
 __all__ = ["PlacedLayer", "along_axes", "common", "in_own_frame", "placed_layers", "stretches"]
@@ -43,30 +43,28 @@ class PlacedLayer:
 
 def placed_layers(part: MadePart) -> list[PlacedLayer]:
     """A part's layers in the room."""
-    key = digest("placed", part.flat.digest, part.matrix)
+    key = digest("placed", part.body.digest, part.matrix)
     return _PLACED.get(key, lambda: _placed(part))[0]
 
 
-def _placed(part: BuiltPart) -> list[PlacedLayer]:
+def _placed(part: MadePart) -> list[PlacedLayer]:
     """The layers of a part whose axes lie along the room's, either way round."""
-    m, flat = part.matrix, part.flat
+    m = part.matrix
     axes = [max(range(3), key=lambda i, k=k: abs(m[i][k])) for k in range(3)]  # type: ignore[misc]
     signs = [m[axes[k]][k] for k in range(3)]
     shift = [m[axes[k]][3] for k in range(3)]
     scale, move = np.array(signs[:2]), np.array(shift[:2])
     found = []
-    for layer in layers_of(flat):  # type: ignore[arg-type]
+    for layer in layers_of_part(part):
         ends = sorted((shift[2] + signs[2] * layer.low, shift[2] + signs[2] * layer.high))
         outline = shapely.transform(layer.outline, lambda xy: xy * scale + move)
         found.append(PlacedLayer(AXES[axes[0]], AXES[axes[1]], AXES[axes[2]], ends[0], ends[1], outline))
     return found
 
 
-def along_axes(part: BuiltPart) -> bool:
+def along_axes(part: MadePart) -> bool:
     """Whether a part is flat and its axes lie along the room's."""
-    return not (part.flat and (part.flat.fold or part.flat.solid)) and all(
-        abs(x) < 1e-9 or abs(x) > 1 - 1e-9 for row in part.matrix[:3] for x in row[:3]
-    )
+    return part.body.layered and all(abs(x) < 1e-9 or abs(x) > 1 - 1e-9 for row in part.matrix[:3] for x in row[:3])
 
 
 def in_own_frame(part: MadePart, other: MadePart) -> MadePart:

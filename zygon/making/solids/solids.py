@@ -13,8 +13,8 @@ import shapely
 
 from zygon.geometry.mesh import Mesh
 from zygon.geometry.solid import manifold_of
-from zygon.making.flats.flat import mesh_of
-from zygon.making.result.built import BuiltPart, MadePart
+from zygon.making.kinds.registry import meshes_of
+from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
 
 __all__ = [
@@ -44,9 +44,9 @@ class Shared:
     places: int = 1
 
 
-def turned_alike(a: BuiltPart, b: BuiltPart) -> bool:
+def turned_alike(a: MadePart, b: MadePart) -> bool:
     """Whether both parts are flat and their axes lie along each other's."""
-    if any(p.flat and (p.flat.fold or p.flat.solid) for p in (a, b)):
+    if not (a.body.layered and b.body.layered):
         return False
     m, n = np.array(a.matrix)[:3, :3], np.array(b.matrix)[:3, :3]
     q = np.abs(m.T @ n)
@@ -54,10 +54,10 @@ def turned_alike(a: BuiltPart, b: BuiltPart) -> bool:
 
 
 def _solid(part: MadePart) -> manifold3d.Manifold:
-    key = digest("placed solid", part.flat.digest, part.matrix)
+    key = digest("placed solid", part.body.digest, part.matrix)
 
     def make() -> manifold3d.Manifold:
-        pieces = [_bare(m) for m in mesh_of(part.flat)]
+        pieces = [_bare(m) for m in meshes_of(part)]
         whole = pieces[0] if len(pieces) == 1 else manifold3d.Manifold.compose(pieces)
         return whole.transform(np.array(part.matrix)[:3])
 
@@ -70,7 +70,7 @@ def _bare(mesh: Mesh) -> manifold3d.Manifold:
 
 def in_common(a: MadePart, b: MadePart) -> Shared | None:
     """What two parts have in common; None for nothing."""
-    key = digest("common", a.flat.digest, a.matrix, b.flat.digest, b.matrix)
+    key = digest("common", a.body.digest, a.matrix, b.body.digest, b.matrix)
 
     def make() -> Shared | None:
         both = _solid(a) ^ _solid(b)
@@ -109,7 +109,7 @@ def depth_in_common(a: MadePart, b: MadePart, tolerance: float) -> float:
 
 def gap_between(a: MadePart, b: MadePart, most: float) -> float:
     """The least room between two parts in mm, 0 where they touch or overlap, ``most`` where there is more."""
-    key = digest("gap", a.flat.digest, a.matrix, b.flat.digest, b.matrix, most)
+    key = digest("gap", a.body.digest, a.matrix, b.body.digest, b.matrix, most)
     return _SHARED.get(key, lambda: float(_solid(a).min_gap(_solid(b), most)))[0]
 
 
@@ -122,11 +122,11 @@ def footprint(part: MadePart, other: MadePart, play: float) -> list[shapely.Poly
 
 def volume_and_centre(part: MadePart) -> tuple[float, tuple[float, float, float]]:
     """Volume in mm³ and centre of gravity in the room, from the mesh (signed tetrahedra)."""
-    key = digest("volume", part.flat.digest, part.matrix)
+    key = digest("volume", part.body.digest, part.matrix)
 
     def make() -> tuple[float, tuple[float, float, float]]:
         total, moment = 0.0, np.zeros(3)
-        for mesh in mesh_of(part.flat):
+        for mesh in meshes_of(part):
             volume, first = mesh.moments()
             total += volume
             moment += first

@@ -21,8 +21,8 @@ from zygon.exchange.drilling import write_drilling
 from zygon.making.assembly.plan import assembly
 from zygon.making.assembly.sweep import WAYS, blockers, solid_parts
 from zygon.making.flats.distinct import distinct
+from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import volume_of
 from zygon.screen.design import built_data
 
 PLANES = {"lying": (("left", "right"), ("front", "back"), ("bottom", "top")), "facing_front": (("left", "right"), ("bottom", "top"), ("front", "back")), "facing_side": (("front", "back"), ("bottom", "top"), ("left", "right"))}  # fmt: skip
@@ -76,7 +76,7 @@ def said(problem):
 
 def told(document, *, problems=True):
     built = build(document)
-    solids = [[key, p.matrix, p.path, p.made_by, volume_of(p.flat)] for key, p in built.parts.items() if p.flat and p.flat.pieces]
+    solids = [[key, p.matrix, p.path, p.made_by, volume_of(p.flat)] for key, p in built.flats.items() if p.flat.pieces]
     alike = [[one.part.key, one.quantity] for one in distinct(built)]
     return [
         built_data(built, []),
@@ -89,10 +89,10 @@ def told(document, *, problems=True):
 
 def same_boards(built):
     """Each instance has what its original has."""
-    for part in built.parts.values():
-        own = built.parts[part.of].flat
-        if part.flat is None or own is None or not part.made_by:
+    for part in built.flats.values():
+        if not part.made_by or part.of not in built.flats:
             continue
+        own = built.flats[part.of].flat
         assert volume_of(part.flat) == pytest.approx(volume_of(own))
         assert sum(p.area for p in part.flat.pieces) == pytest.approx(sum(p.area for p in own.pieces))
         assert sorted(x.depth for x in part.flat.pockets) == pytest.approx(sorted(x.depth for x in own.pockets))

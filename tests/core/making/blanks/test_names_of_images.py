@@ -177,7 +177,7 @@ def followed(built, part, row):
 
     The part's own box, seen where its image stands before anything was turned, is all that this knows.
     """
-    box_ = part.span_box if part.box is None else part.box
+    box_ = part.box
     spot = {}
     for distance, named in ((row.along, row.along_from), (row.across, row.across_from)):
         word = named.split()[0]

@@ -94,10 +94,8 @@ def test_a_group_that_is_turned_and_moved_is_what_it_was_elsewhere(name, axis, a
     data["groups"]["whole"]["move"] = {a: {"text": f"{d:.3f} mm"} for a, d in zip("xyz", by, strict=True)}
     one, other = build(plain), build(patched(data, []))
     motion = moving([round(d, 3) for d in by]) @ turning(axis, [0.0 if a == axis else 50.0 for a in "xyz"], round(angle, 6))
-    for key, part in one.parts.items():
-        moved = other.parts[key]
-        if part.flat is None:
-            continue
+    for key, part in one.flats.items():
+        moved = other.flats[key]
         assert moved.flat.area == pytest.approx(part.flat.area, abs=1e-4) and len(moved.flat.inside) == len(part.flat.inside)
         assert len(moved.flat.pieces[0].outer.points) == len(part.flat.pieces[0].outer.points)
         assert np.array(moved.matrix) == pytest.approx(np.array(motion.matrix) @ np.array(part.matrix), abs=1e-5)

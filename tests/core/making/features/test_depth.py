@@ -9,8 +9,8 @@ from tests.explore import drawn
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.making.flats.flat import turned_over
+from zygon.making.flats.layers import layers_of, volume_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import layers_of, volume_of
 
 T = 11.8
 

@@ -13,13 +13,13 @@ from tests.core.making.joints.pairs import solid
 from tests.explore import drawn
 from zygon.cut.kerf import ByHand, compensated
 from zygon.design.draft import Draft
-from zygon.exchange.brep import is_sound, solid_of, volume
 from zygon.exchange.bundle import part_file
 from zygon.geometry.boolean import to_polygon
+from zygon.making.flats.exact import is_sound, solid_of, volume
 from zygon.making.flats.flat import mesh_of, turned_over
 from zygon.making.flats.handed import handed_flat
+from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import volume_of
 
 T = 12.0
 LENGTH, WIDTH = 240.0, 160.0

@@ -16,8 +16,8 @@ from zygon.design.document import parse_document
 from zygon.design.draft import Draft
 from zygon.design.features import Feature
 from zygon.errors import ZygonError
+from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import volume_of
 from zygon.measure.entry import Entry
 from zygon.screen.design import built_data, part_resources
 

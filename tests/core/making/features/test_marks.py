@@ -5,8 +5,8 @@ import shapely
 
 from zygon.design.examples import EXAMPLES
 from zygon.geometry.stroke_font import strokes
+from zygon.making.flats.layers import layers_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import layers_of
 
 ALL = {"numbers": True, "mates": True, "inside": True, "grain": True, "height": {"text": "6 mm", "unit": "mm"}}
 
@@ -23,9 +23,7 @@ def marked(name, **marks):
 def test_every_mark_lies_on_whole_wood(name):
     built = marked(name, **ALL)
     plain = marked(name)
-    for key, part in built.parts.items():
-        if not part.flat:
-            continue
+    for key, part in built.flats.items():
         layers = layers_of(part.flat)
         own = {id(m) for m in plain.parts[key].flat.engraved}
         for mark in part.flat.engraved:
@@ -47,7 +45,7 @@ def test_both_boards_of_a_joint_carry_the_same_mark():
             assert own, (key, part)
             runs.append(sorted(round(c.length, 3) for c in own))
         assert len(runs[0]) == len(runs[1])
-    owners = {m.owner for p in built.parts.values() if p.flat for m in p.flat.engraved}
+    owners = {m.owner for p in built.flats.values() for m in p.flat.engraved}
     assert {f"joint:{k}" for k in built.joints} <= owners
 
 

@@ -15,8 +15,8 @@ from tests.core.making.joints.pairs import MEETING, pair, stocked
 from zygon.design.draft import Draft
 from zygon.design.joints import JOINT_RECORDS
 from zygon.making.asked.questions import offers_between
+from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import volume_of
 from zygon.measure.entry import Entry
 from zygon.screen.design import built_data, part_resources
 

@@ -15,8 +15,8 @@ from zygon.design.folding import Flange, Folding, Hem, LineBend, OffsetBend, Pro
 from zygon.design.patch import patched
 from zygon.edits.split import split_part
 from zygon.errors import ZygonError
+from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
-from zygon.making.solids.layers import volume_of
 from zygon.measure.entry import Entry
 from zygon.screen.design import built_data, part_resources
 
@@ -51,9 +51,9 @@ def told(built):
 
 def bent(built, way=1):
     """What does not hang on the edge: area, volume, widths, angles and radii of the bends, and what is said; ``way`` is -1 for what is bent to face b."""
-    part = built.parts["p"]
+    part = built.flats.get("p")
     words, figures = sorted(f.code for f in built.faults), []
-    if part.flat and part.flat.pieces:
+    if part and part.flat.pieces:
         figures = [sum(p.area for p in part.flat.pieces), volume_of(part.flat)]
         fold = part.flat.fold
         for b in sorted(fold.bends if fold else [], key=lambda b: (round(b.width, 4), round(abs(b.angle), 4), b.angle * way)):

@@ -9,9 +9,9 @@ import pytest
 from tests.explore import EXPLORE
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
 from zygon.making.result.fold import face_motions
-from zygon.making.solids.layers import volume_of
 from zygon.screen.design import built_data, part_resources
 
 RULES = ["k", "table", "din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"]
@@ -67,8 +67,8 @@ def test_no_radius_k_or_thickness_gives_what_is_no_number(rule, where):
     for _, kind, radius, thickness, k in own:
         built = build(bent(rule, kind, radius=radius, thickness=thickness, k=k, where=where))
         finite(built)
-        part = built.parts["p"]
-        if part.flat and part.flat.fold:
+        part = built.flats.get("p")
+        if part and part.flat.fold:
             assert all(b.width > 0 for b in part.flat.fold.bends)
             assert len(face_motions(part.flat.fold)) == len(part.flat.fold.faces)
             assert volume_of(part.flat) > 0

@@ -12,9 +12,9 @@ from tests.explore import drawn
 from zygon.check.bends import bend_faults
 from zygon.check.run import check
 from zygon.errors import ZygonError
-from zygon.exchange.brep import is_sound, solid_of, volume
+from zygon.making.flats.exact import is_sound, solid_of, volume
+from zygon.making.flats.layers import volume_of
 from zygon.making.metal.zones import grown_together, zones_of
-from zygon.making.solids.layers import volume_of
 
 
 def sound(part):

@@ -17,7 +17,6 @@ from OCP.BRepBuilderAPI import (
     BRepBuilderAPI_MakeSolid,
     BRepBuilderAPI_MakeWire,
     BRepBuilderAPI_Sewing,
-    BRepBuilderAPI_Transform,
 )
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepFill import BRepFill
@@ -28,7 +27,7 @@ from OCP.BRepTools import BRepTools
 from OCP.GC import GC_MakeArcOfCircle
 from OCP.Geom import Geom_CylindricalSurface
 from OCP.Geom2d import Geom2d_Ellipse, Geom2d_Line, Geom2d_TrimmedCurve
-from OCP.gp import gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Trsf, gp_Vec
+from OCP.gp import gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Vec
 from OCP.GProp import GProp_GProps
 from OCP.Message import Message
 from OCP.ShapeFix import ShapeFix_Shape
@@ -42,7 +41,6 @@ from zygon.geometry.contour import Contour
 from zygon.geometry.motion import Motion
 from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.metal.zones import ZoneEdge, ZoneRegion, zones_of
-from zygon.making.result.built import BuiltPart
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold, FoldBend, face_motions
 
@@ -51,7 +49,7 @@ _MESSENGER = Message.DefaultMessenger_s()
 for _printer in list(_MESSENGER.Printers()):
     _MESSENGER.RemovePrinter(_printer)
 
-__all__ = ["is_sound", "placed_solid", "solid_of", "volume"]
+__all__ = ["is_sound", "solid_of", "volume"]
 
 #: Faces are sewn where their edges lie this near to each other (mm).
 SEWN = 1e-3
@@ -70,15 +68,6 @@ def solid_of(flat: Flat, *, bent: bool = True) -> Any:
             bodies = [BRepAlgoAPI_Cut(b, tool).Shape() for b in bodies]
         found = bodies[0] if len(bodies) == 1 else _compound(bodies)
     return found
-
-
-def placed_solid(part: BuiltPart, *, bent: bool = True) -> Any:
-    """A part's solid in its place in the room."""
-    solid = solid_of(part.flat, bent=bent)  # type: ignore[arg-type]
-    m = part.matrix
-    move = gp_Trsf()
-    move.SetValues(*(float(x) for row in m[:3] for x in row))
-    return BRepBuilderAPI_Transform(solid, move, True).Shape()
 
 
 def volume(shape: Any) -> float:

@@ -1,4 +1,4 @@
-"""Built parts from blanks and operations: one flat for an original and all copies that are like it, mirrored for handed ones."""
+"""Built parts of every kind: one flat for an original and all copies that are like it, mirrored for handed ones."""
 
 from __future__ import annotations
 
@@ -6,7 +6,7 @@ import math
 
 from zygon.design.document import mirrored_axes
 from zygon.design.limits import MAX_BIT
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import PlacedKind, is_placed
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.motion import Motion
@@ -17,7 +17,9 @@ from zygon.making.flats.alike import alike, row_numbers
 from zygon.making.flats.flat import flat_of
 from zygon.making.flats.handed import handed_flat
 from zygon.making.flats.relief import Relief
-from zygon.making.result.built import BuiltPart, MadePart
+from zygon.making.kinds.registry import KINDS
+from zygon.making.result.box import Box
+from zygon.making.result.built import BuiltPart, FlatPart, MadePart
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import Operation
@@ -55,39 +57,61 @@ def parts_of(
     for i in instances.values():
         by_part.setdefault(i.part, []).append(i)
     for key in values.document.in_order():
-        record, blank = values.document.parts[key], blanks.get(key)
-        if not is_placed(record) or blank is None:
-            parts[key] = BuiltPart(key, record.name, record, stale=is_placed(record), of=key)
+        record, blank, box = values.document.parts[key], blanks.get(key), None
+        if is_placed(record) and blank is None:
+            box = values.box(key)
+        if not is_placed(record) or (blank is None and (box is None or KINDS[record.kind].make is None)):
+            parts[key] = BuiltPart(key=key, path=record.name, record=record, stale=is_placed(record), of=key)
             continue
         prefix = pointer("parts", key) + "/"
         is_stale = any(w.startswith(prefix) for w in stale)
         relief = None if nominal else _relief(values, key)
         for instance in by_part[key]:
-            spared = instance.without(values.document)
-            own = blank.without(spared) if spared else blank
-            flat, made = flat_of(own, [o for o in operations.get(key, []) if o.owner not in spared], relief)
-            if made:
-                rebuilt.append(instance.key)
             mirrored = mirrored_axes(values.document, (c for c, _ in instance.made_by))
-            part: BuiltPart = _placed(instance, instances[key], blank, flat, is_stale, mirrored)
+            part: MadePart
+            if blank is None:
+                assert box
+                part = _straight(instance, record, box, is_stale, mirrored)
+            else:
+                spared = instance.without(values.document)
+                own = blank.without(spared) if spared else blank
+                flat, made = flat_of(own, [o for o in operations.get(key, []) if o.owner not in spared], relief)
+                if made:
+                    rebuilt.append(instance.key)
+                part = _placed(instance, instances[key], blank, flat, is_stale, mirrored)
+            parts[instance.key] = part
             if not _finite(part):
                 said = f"{instance.name}: its shape cannot be worked out"
                 values.faults.append(Fault("not_finite", said, "sizes that give a shape", part=instance.key))
-                part = BuiltPart(instance.key, instance.name, blank.record, stale=True, of=key)
-            parts[instance.key] = part
+                parts[instance.key] = BuiltPart(key=instance.key, path=instance.name, record=record, stale=True, of=key)
     return parts, tuple(rebuilt)
 
 
-def _finite(part: BuiltPart) -> bool:
+def _finite(part: MadePart) -> bool:
     """Whether a part lies somewhere: what is no number must not reach a screen or a file."""
-    if part.flat is None or not part.flat.pieces:
+    if part.body.empty:
         return True
     figures = [*(x for row in part.matrix for x in row), *(x for corner in part.reaches for x in corner)]
     return all(map(math.isfinite, figures))
 
 
-def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool, mirrored: frozenset[str]) -> MadePart:
-    """One instance: its flat, mirrored where it has to be, and where it lies."""
+def _straight(instance: Instance, record: PlacedKind, box: Box, stale: bool, mirrored: frozenset[str]) -> MadePart:
+    """One instance of a kind that needs no flat: its body, mirrored where it has to be, and where it lies."""
+    kind = KINDS[record.kind]
+    assert kind.make and kind.mirrored
+    body, rest = kind.make(record, box)
+    matrix, handed = instance.motion @ rest, 1
+    if matrix.handed < 0:
+        image, back = kind.mirrored(body)
+        matrix, handed, body = matrix @ back, 1 if image.digest == body.digest else -1, image
+    if instance.made_by:
+        matrix = matrix.rounded()
+    return MadePart(key=instance.key, path=instance.name, record=record, of=instance.part, stale=stale, handed=handed, made_by=instance.made_by,
+                    span_box=box, box=box, body=body, matrix=matrix.matrix, place=instance.motion, mirrored=mirrored)  # fmt: skip
+
+
+def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool, mirrored: frozenset[str]) -> FlatPart:
+    """One instance of what lies in a plane: its flat, mirrored where it has to be, and where it lies."""
     moved = instance.motion @ original.motion.inverse  # in the room, from the original's place to the copy's
     matrix, handed = moved @ blank.in_room, 1
     if matrix.handed < 0:
@@ -100,8 +124,8 @@ def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, st
             flat, handed = image, -1
     if instance.made_by:
         matrix = matrix.rounded()
-    return MadePart(instance.key, instance.name, blank.record, blank.frame, blank.span, blank.extents, flat, matrix.matrix, handed, stale, instance.part,
-                     moved @ blank.place, instance.made_by, mirrored)  # fmt: skip
+    return FlatPart(key=instance.key, path=instance.name, record=blank.record, of=instance.part, stale=stale, handed=handed, made_by=instance.made_by,
+                    frame=blank.frame, span_box=blank.span, box=blank.extents, body=flat, matrix=matrix.matrix, place=moved @ blank.place, mirrored=mirrored)  # fmt: skip
 
 
 def _mirror(flat: Flat) -> Motion:

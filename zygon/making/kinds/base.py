@@ -1,0 +1,44 @@
+"""What a kind of part tells of the parts that are made of it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+from zygon.design.parts.kinds import PlacedKind
+from zygon.geometry.mesh import Mesh
+from zygon.geometry.motion import Motion
+from zygon.making.flats.layers import Layer
+from zygon.making.result.body import Body
+from zygon.making.result.box import Box
+
+__all__ = ["MadeKind", "Sizes"]
+
+
+@dataclass(frozen=True)
+class Sizes:
+    """Finished sizes in mm and area of the flat in mm²; None where a kind has no such thing."""
+
+    length: float | None = None
+    width: float | None = None
+    thickness: float | None = None
+    area: float | None = None
+
+
+@dataclass(frozen=True)
+class MadeKind:
+    """The answers of one kind about a body that it made, in the body's own (u, v, w) and mm.
+
+    ``make`` gives the body between the places of a box at rest, and the motion that takes it there; None for what goes through blanks,
+    joints and flats. ``mirrored`` gives the body's mirror image, and the motion of it that undoes the mirror. ``layers`` are asked of a
+    layered body only; ``exact`` gives a shape of Open CASCADE.
+    """
+
+    meshes: Callable[[Any], list[Mesh]]
+    layers: Callable[[Any], tuple[Layer, ...]]
+    volume: Callable[[Any], float]
+    exact: Callable[[Any], Any]
+    sizes: Callable[[Any], Sizes]
+    make: Callable[[PlacedKind, Box], tuple[Body, Motion]] | None = None
+    mirrored: Callable[[Any], tuple[Body, Motion]] | None = None

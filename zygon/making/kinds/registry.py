@@ -1,0 +1,45 @@
+"""Every kind of part, and what it tells of its parts: a new kind is a module and a line here."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from zygon.geometry.mesh import Mesh
+from zygon.making.flats.layers import Layer
+from zygon.making.kinds.base import MadeKind, Sizes
+from zygon.making.kinds.plate import PLATE
+from zygon.making.result.built import MadePart
+
+__all__ = ["KINDS", "exact_of", "kind_of", "layers_of_part", "meshes_of", "sizes_of", "volume_of_part"]
+
+KINDS: dict[str, MadeKind] = {"board": PLATE, "folded": PLATE, "bought": PLATE}
+
+
+def kind_of(part: MadePart) -> MadeKind:
+    """The kind of a part."""
+    return KINDS[part.record.kind]
+
+
+def meshes_of(part: MadePart) -> list[Mesh]:
+    """A part's closed meshes in its own (u, v, w)."""
+    return kind_of(part).meshes(part.body)
+
+
+def layers_of_part(part: MadePart) -> tuple[Layer, ...]:
+    """The layers of a part whose body is layered."""
+    return kind_of(part).layers(part.body)
+
+
+def volume_of_part(part: MadePart) -> float:
+    """Volume in mm³."""
+    return kind_of(part).volume(part.body)
+
+
+def sizes_of(part: MadePart) -> Sizes:
+    """Finished sizes."""
+    return kind_of(part).sizes(part.body)
+
+
+def exact_of(part: MadePart) -> Any:
+    """The exact solid in the part's own (u, v, w), a shape of Open CASCADE."""
+    return kind_of(part).exact(part.body)

@@ -1,0 +1,65 @@
+"""What any part is once it is made, in its own coordinates."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Protocol
+
+from zygon.geometry.boolean import Region
+from zygon.geometry.tolerance import SAGITTA
+
+__all__ = ["Body", "Corners", "Matrix", "Prism"]
+
+Matrix = tuple[tuple[float, ...], ...]
+#: Low and high corner in the room.
+Corners = tuple[tuple[float, ...], tuple[float, ...]]
+
+
+class Body(Protocol):
+    """A part's shape in its own (u, v, w), in mm. ``digest`` tells two apart; an ``empty`` one has lost all that it was."""
+
+    @property
+    def digest(self) -> str:
+        """The hash of what it was made from."""
+
+    @property
+    def empty(self) -> bool:
+        """Whether nothing of it is left."""
+
+    @property
+    def layered(self) -> bool:
+        """Whether it is a stack of outlines, each drawn straight along w."""
+
+    def reach(self, matrix: Matrix) -> Corners:
+        """The room that it takes where ``matrix`` puts it."""
+
+
+@dataclass(frozen=True)
+class Prism:
+    """A section in (u, v) drawn straight along w, from 0 to ``length`` mm."""
+
+    section: Region
+    length: float
+    digest: str
+    empty: bool = False
+    layered: bool = True
+
+    def reach(self, matrix: Matrix) -> Corners:
+        """Exact for round sections, to within a sagitta for others."""
+        low, high = [], []
+        for a, b, c, d in (tuple(row) for row in matrix[:3]):
+            across = self._across(a, b)
+            ends = (0.0, c * self.length)
+            low.append(across[0] + min(ends) + d)
+            high.append(across[1] + max(ends) + d)
+        return tuple(low), tuple(high)
+
+    def _across(self, a: float, b: float) -> tuple[float, float]:
+        """The least and the greatest of a u + b v over the section."""
+        disc = self.section.outer.as_circle
+        if disc:
+            u, v, radius = disc
+            middle, most = a * u + b * v, radius * (a * a + b * b) ** 0.5
+            return middle - most, middle + most
+        seen = self.section.outer.flatten(SAGITTA) @ (a, b)
+        return float(seen.min()), float(seen.max())
