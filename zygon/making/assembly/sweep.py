@@ -102,7 +102,7 @@ def silhouette(part: MadePart, axis: str) -> shapely.Geometry:
         one, other = (x for x in "xyz" if x != axis)
         for layer in placed_layers(part):
             if layer.normal == axis:
-                seen.append(layer.outline if layer.u == one else shapely.transform(layer.outline, lambda xy: xy[:, ::-1]))
+                seen.append(layer.outline)
                 continue
             k = 0 if layer.u != axis else 1  # which of the outline's coordinates is seen
             for piece in shapely.get_parts(layer.outline):

@@ -25,7 +25,7 @@ _PLACED = Memo(6000)
 
 @dataclass(frozen=True)
 class PlacedLayer:
-    """An outline with x, y along the room's axes ``u`` and ``v``, between ``low`` and ``high`` along ``normal``; mm."""
+    """An outline with x, y along the room's axes ``u`` and ``v`` (in their order), between ``low`` and ``high`` along ``normal``; mm."""
 
     u: str
     v: str
@@ -55,10 +55,13 @@ def _placed(part: MadePart) -> list[PlacedLayer]:
     shift = [m[axes[k]][3] for k in range(3)]
     scale, move = np.array(signs[:2]), np.array(shift[:2])
     found = []
+    # u before v, so that outlines of one plane can be laid on one another whichever way their parts are turned
+    swapped = axes[0] > axes[1]
+    one, other = sorted(axes[:2])
     for layer in layers_of_part(part):
         ends = sorted((shift[2] + signs[2] * layer.low, shift[2] + signs[2] * layer.high))
-        outline = shapely.transform(layer.outline, lambda xy: xy * scale + move)
-        found.append(PlacedLayer(AXES[axes[0]], AXES[axes[1]], AXES[axes[2]], ends[0], ends[1], outline))
+        outline = shapely.transform(layer.outline, lambda xy: (xy * scale + move)[:, ::-1] if swapped else xy * scale + move)
+        found.append(PlacedLayer(AXES[one], AXES[other], AXES[axes[2]], ends[0], ends[1], outline))
     return found
 
 

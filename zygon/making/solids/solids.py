@@ -13,7 +13,7 @@ import shapely
 
 from zygon.geometry.mesh import Mesh
 from zygon.geometry.solid import manifold_of
-from zygon.making.kinds.registry import meshes_of
+from zygon.making.kinds.registry import meshes_of, volume_of_part
 from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
 
@@ -121,7 +121,7 @@ def footprint(part: MadePart, other: MadePart, play: float) -> list[shapely.Poly
 
 
 def volume_and_centre(part: MadePart) -> tuple[float, tuple[float, float, float]]:
-    """Volume in mm³ and centre of gravity in the room, from the mesh (signed tetrahedra)."""
+    """Volume in mm³, and centre of gravity in the room from the mesh (signed tetrahedra)."""
     key = digest("volume", part.body.digest, part.matrix)
 
     def make() -> tuple[float, tuple[float, float, float]]:
@@ -132,7 +132,7 @@ def volume_and_centre(part: MadePart) -> tuple[float, tuple[float, float, float]
             moment += first
         centre = moment / total if total else moment
         m = np.array(part.matrix)
-        return total, tuple((m[:3, :3] @ centre + m[:3, 3]).tolist())
+        return volume_of_part(part), tuple((m[:3, :3] @ centre + m[:3, 3]).tolist())
 
     return _VOLUMES.get(key, make)[0]
 

@@ -129,7 +129,8 @@ def test_mass_area_and_centre_of_gravity():
     solids = [solid(built.parts[k]).to_mesh() for k in "ab"]
     meshes = [trimesh.Trimesh(np.asarray(m.vert_properties)[:, :3], m.tri_verts) for m in solids]
     centre = sum(m.center_mass * m.volume for m in meshes) / sum(m.volume for m in meshes)
-    assert found.centre == pytest.approx(centre, abs=1e-3)
+    # the referee's hole has chords, and weighs its parts by them
+    assert found.centre == pytest.approx(centre, abs=0.02)
     assert about(built, place("a", "edge", "left-front")).length == pytest.approx(200)
     assert math.degrees(about(built, place("b", "face", "left")).angle) == pytest.approx(60)
     spot = about(built, place("a", "feature", "h"))
