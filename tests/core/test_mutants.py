@@ -1,5 +1,6 @@
 """The mutation tester plants what it says, finds all kinds of mistakes, and forgets what was remembered."""
 
+import gc
 import hashlib
 import sys
 import textwrap
@@ -89,6 +90,11 @@ def test_each_kind_of_mistake_is_found_and_each_compiles(room):
         assert changed != source
         compile(changed, "room", "exec")
     assert not [s for s in found if s.before in ("5", "A room.")]
+
+
+def test_functions_that_were_put_aside_for_the_whole_run_are_known_too(room):
+    gc.freeze()
+    assert {name for _, name in known_functions(room[0])} >= {"slope", "registered", "Board.half"}
 
 
 def test_what_is_planted_is_alive_everywhere(room):
