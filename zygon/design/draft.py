@@ -88,6 +88,14 @@ class Draft:
         self.board(name, "", "lying", z[0], x, y, face="bottom", kind="bought", price=price, deep=deep, **more)
         return self
 
+    def rod(self, name: str, stock: str, axis: str, run: tuple[Any, Any], **at: Any) -> Draft:
+        """Adds a rod of bar stock that runs along an axis; its centre line lies ``at`` the two others."""
+        self.data["parts"][name] = {
+            "kind": "rod", "name": name, "stock": stock, "axis": axis, "span": {"low": self.entry(run[0]), "high": self.entry(run[1])},
+            "at": {a: self.entry(t) for a, t in at.items()}, "order": len(self.data["parts"]), "group": self.inside,
+        }  # fmt: skip
+        return self
+
     def flange_feature(self, part: str, flange: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
         """Cuts into a flange; its place is (origin, offset) along it and up from the bend."""
         plain = ("name", "text", "pattern", "field", "hole", "mirrored")

@@ -111,7 +111,8 @@ def _to_6(data: dict[str, Any]) -> dict[str, Any]:
             if kind == "bought" and part.get("stock") == "bought" and part.get("deep"):
                 part["stock"] = ""
     for stock in _records(data, "stocks"):
-        stock["bends"] = stock.get("hatch") == "metal"
+        if stock.get("kind", "sheet") == "sheet":
+            stock["bends"] = stock.get("hatch") == "metal"
     named = [r for group in ("parts", "fits", "tests") for r in _records(data, group)]
     if not any(r.get("stock") == "bought" for r in named) and isinstance(data.get("stocks"), dict):
         stock = data["stocks"].get("bought")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import copy
 from typing import Any
 
-__all__ = ["BRAKES", "CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
+__all__ = ["BARS", "BRAKES", "CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
 
 
 def _entry(text: str) -> dict[str, str]:
@@ -48,6 +48,20 @@ STOCKS: dict[str, dict[str, Any]] = {
         "name": "Wool felt 3 mm", "material": "felt", "nominal": _entry("3 mm"),
         "sheets": {"roll": _sheet("20 m", "600 mm", 11.0, roll=True)},
         "grain": "none", "turn": "90", "density": 0.30, "tint": "#D7D2C8", "hatch": "board", "order": 4,
+    },
+}  # fmt: skip
+
+#: Bars by stock key, for designs that name them. Prices are invented.
+BARS: dict[str, dict[str, Any]] = {
+    "beech12": {
+        "kind": "bar", "name": "Beech rod 12 mm", "material": "beech", "nominal": _entry("12 mm"), "measured": _entry("11.9 mm"),
+        "lengths": {"metre": {"length": _entry("1 m"), "price": 2.4}}, "kerf": _entry("1.6 mm"),
+        "density": 0.72, "tint": "#D9B98C", "order": 6,
+    },
+    "steel6": {
+        "kind": "bar", "name": "Steel rod 6 mm", "material": "steel", "nominal": _entry("6 mm"),
+        "lengths": {"bar": {"length": _entry("3 m"), "price": 5.2}}, "kerf": _entry("1 mm"),
+        "density": 7.85, "tint": "#B8C0C6", "order": 7,
     },
 }  # fmt: skip
 
@@ -134,10 +148,10 @@ def workshop(*stocks: str, cutter: str = "laser") -> dict[str, Any]:
     # copies: whoever drafts a document may change it
     return copy.deepcopy(
         {
-            "stocks": {k: STOCKS[k] for k in keys},
+            "stocks": {k: (STOCKS | BARS)[k] for k in keys},
             "cutters": cutters,
             "cutter": cutter,
             "fits": {k: f for k, f in FITS.items() if f["stock"] in keys},
-            **({"brakes": BRAKES, "brake": "bench"} if any("bending" in STOCKS[k] for k in keys) else {}),
+            **({"brakes": BRAKES, "brake": "bench"} if any("bending" in STOCKS.get(k, {}) for k in keys) else {}),
         }
     )

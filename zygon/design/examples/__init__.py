@@ -11,6 +11,7 @@ from zygon.design.examples.enclosure import electronics_box, entrance_guard, ven
 from zygon.design.examples.feeder_tray import feeder_tray
 from zygon.design.examples.folded import frame_rests, roof
 from zygon.design.examples.frame import frame
+from zygon.design.examples.frame_rack import frame_rack
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.examples.inner_cover import inner_cover
@@ -25,6 +26,7 @@ __all__ = ["EXAMPLES", "brood_box", "example"]
 EXAMPLES: dict[str, Callable[[], Document]] = {
     "frame": frame,
     "stand": stand,
+    "frame-rack": frame_rack,
     "splayed-stand": splayed_stand,
     "screen-board": screen_board,
     "inner-cover": inner_cover,

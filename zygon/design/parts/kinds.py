@@ -13,12 +13,13 @@ from zygon.design.parts.folded import FoldedPart
 from zygon.design.parts.item import Item
 from zygon.design.parts.placed import PlacedPart
 from zygon.design.parts.plate import PlatePart
+from zygon.design.parts.rod import Rod
 
 __all__ = ["Part", "PlacedKind", "PlateKind", "is_placed", "is_plate"]
 
 PlateKind = Board | FoldedPart | BoughtPart
-PlacedKind = Board | FoldedPart | BoughtPart
-Part = Annotated[Board | FoldedPart | BoughtPart | Item, Field(discriminator="kind")]
+PlacedKind = Board | FoldedPart | BoughtPart | Rod
+Part = Annotated[Board | FoldedPart | BoughtPart | Rod | Item, Field(discriminator="kind")]
 
 
 def is_placed(part: Part | None) -> TypeIs[PlacedKind]:

@@ -8,11 +8,12 @@ from zygon.geometry.mesh import Mesh
 from zygon.making.flats.layers import Layer
 from zygon.making.kinds.base import MadeKind, Sizes
 from zygon.making.kinds.plate import PLATE
+from zygon.making.kinds.rod import ROD
 from zygon.making.result.built import MadePart
 
 __all__ = ["KINDS", "exact_of", "kind_of", "layers_of_part", "meshes_of", "sizes_of", "volume_of_part"]
 
-KINDS: dict[str, MadeKind] = {"board": PLATE, "folded": PLATE, "bought": PLATE}
+KINDS: dict[str, MadeKind] = {"board": PLATE, "folded": PLATE, "bought": PLATE, "rod": ROD}
 
 
 def kind_of(part: MadePart) -> MadeKind:

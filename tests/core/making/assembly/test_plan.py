@@ -27,7 +27,7 @@ def test_every_step_can_be_walked_without_running_into_what_stands(name):
     built = build(DESIGNS[name]())
     found = assembly(built)
     assert not found.locked
-    solids = {p.key: solid(p) for p in built.flats.values() if p.flat.pieces}
+    solids = {p.key: solid(p) for p in built.made.values() if not p.body.empty}
     assert sorted(k for k in solids) == sorted({*found.first, *(k for s in found.steps for k in s.parts)})
     # the parts of a press fit bite into one another by half of it a flank
     pressed = {frozenset(p) for j in built.joints.values() if j.fit < 0 for p in j.pairs}

@@ -7,8 +7,8 @@ import numpy as np
 
 from zygon.design.draft import Draft
 from zygon.design.workshop import ROUTER
-from zygon.making.flats.flat import mesh_of
-from zygon.making.result.built import Built, BuiltPart
+from zygon.making.kinds.registry import meshes_of
+from zygon.making.result.built import Built, MadePart
 
 #: Where board b stands for each kind, given that a stands upright, facing the side.
 MEETING = {
@@ -58,10 +58,10 @@ def pair(kind: str, ta: float = 12.0, tb: float = 15.0, run: float = 120.0, meet
     return draft
 
 
-def solid(part: BuiltPart) -> manifold3d.Manifold:
+def solid(part: MadePart) -> manifold3d.Manifold:
     """A part's solid in the room, as the screen's mesh has it."""
     found = manifold3d.Manifold()
-    for mesh in mesh_of(part.flat):
+    for mesh in meshes_of(part):
         made = manifold3d.Mesh64(mesh.positions, mesh.triangles.astype(np.uint64))
         made.merge()
         found += manifold3d.Manifold(made)

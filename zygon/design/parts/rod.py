@@ -1,0 +1,37 @@
+"""A rod, cut to length from round bar."""
+
+from __future__ import annotations
+
+from typing import Any, ClassVar, Literal
+
+from zygon.design.parts.placed import Axis, End, PlacedPart, Span
+from zygon.geometry.frame import FACES
+from zygon.measure.entry import Entry
+
+__all__ = ["Rod"]
+
+
+class Rod(PlacedPart):
+    """It runs along an axis between two places; ``at`` says where its centre line lies along the two others. As thick as its stock."""
+
+    kind: Literal["rod"] = "rod"
+    cut_from: ClassVar[str] = "bar"
+    made: ClassVar[Literal["cut", "bought"]] = "cut"
+    price: ClassVar[float] = 0.0
+    deep: ClassVar[None] = None
+    mass: ClassVar[None] = None
+    axis: Axis
+    span: Span
+    at: dict[Axis, Entry]
+
+    def ends(self) -> list[End]:
+        """Its two ends, and its centre line along the two other axes."""
+        low, high = FACES[self.axis]
+        run = [End(self.axis, "low", self.span.low, ("span", "low"), low), End(self.axis, "high", self.span.high, ("span", "high"), high)]
+        return run + [End(axis, "at", entry, ("at", axis), "centre") for axis, entry in self.at.items()]
+
+    def own_fault(self) -> tuple[str, Any, str] | None:
+        """It has a place along each axis that it does not run along."""
+        if set(self.at) == {"x", "y", "z"} - {self.axis}:
+            return None
+        return "at", sorted(self.at), f"a rod along {self.axis} has a place along each of the two other axes"
