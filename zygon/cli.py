@@ -122,7 +122,8 @@ def _build(a: argparse.Namespace) -> None:
         return
     print(f"{built.document.name}: {len(rows)} parts, {len(built.joints)} joints, {sum(p.open for p in problems)} problems")
     for r in rows:
-        size = f"{r.length:9.2f} x {r.width:8.2f} mm" if r.length is not None and r.width is not None else " " * 24
+        wide = f" x {r.width:8.2f} mm" if r.width is not None else f"{' mm':14}"
+        size = f"{r.length:9.2f}{wide}" if r.length is not None else " " * 24
         area = f"{r.area / 100:9.1f} cm2 {r.mass or 0:8.1f} g" if r.area is not None else ""
         print(f"{r.number:3} {r.part:16} x{r.quantity:<3} {size} {area}  {r.stock or r.made}")
     for j in built.joints.values():

@@ -45,7 +45,7 @@ def test_the_demo_opens_only_where_it_was_switched_on(stranger, settings, db):
     assert stranger.post("/session/demo")[1]["user"] == "thistledown"
     names = [d["name"] for d in stranger.get("/designs")[1]]
     assert names[0] == "Hive" and len(names) == len(set(names)) == 20
-    assert set(stranger.get("/workshop")[1]["stocks"]) == {"ply12", "ply6", "ply18", "ply34", "galv20", "felt3"}
+    assert set(stranger.get("/workshop")[1]["stocks"]) == {"ply12", "ply6", "ply18", "ply34", "galv20", "felt3", "beech12", "steel6"}
 
 
 def test_writing_needs_the_csrf_token(api, box):

@@ -10,7 +10,7 @@ from ninja import Router
 
 from zygon.exchange.bundle import bundle, cut_part, part_file, safe, sheet_files
 from zygon.exchange.formats import LISTS, media_type
-from zygon.exchange.solids import SolidFile, solid_file
+from zygon.exchange.solids import SolidFile, solid_file, solid_part
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
 from zygon_server.nesting.layouts import standing
@@ -80,7 +80,7 @@ def get_solid(request: HttpRequest, design_id: str, to: SolidFile = "step", part
     built = service.head(service.find(request.user, design_id)).built
     if part and part not in built.parts:
         raise NotFound("There is no such part.")
-    return download(*solid_file(built, to, cut_part(built, part) if part else None, flat=flat))
+    return download(*solid_file(built, to, solid_part(built, part) if part else None, flat=flat))
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")

@@ -17,7 +17,7 @@ class _Shelf(models.Model):
 
 
 class Stock(_Shelf):
-    """A sheet stock (``zygon.stock.sheet.SheetStock``)."""
+    """A stock of any kind (``zygon.stock.kinds.Stock``)."""
 
     class Meta(_Shelf.Meta):
         constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_stock_a_key"),)

@@ -5,19 +5,22 @@ from __future__ import annotations
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
-from pydantic import ValidationError
+from pydantic import TypeAdapter, ValidationError
 
 from zygon.design import workshop as starting
 from zygon.stock.brake import Brake as BrakeRecord
 from zygon.stock.cutter import Cutter as CutterRecord
 from zygon.stock.fit import FitTable
-from zygon.stock.sheet import SheetStock
+from zygon.stock.kinds import Stock as StockRecord
 from zygon_server.errors import NotFound, Refused
 from zygon_server.workshop.models import Brake, Cutter, Fit, Stock
 
 __all__ = ["keep", "remove", "shelf", "stock_the_shelf"]
 
-GROUPS = {"stocks": (Stock, SheetStock), "cutters": (Cutter, CutterRecord), "fits": (Fit, FitTable), "brakes": (Brake, BrakeRecord)}
+GROUPS: dict[str, tuple[type[Stock] | type[Cutter] | type[Fit] | type[Brake], TypeAdapter]] = {
+    "stocks": (Stock, TypeAdapter(StockRecord)), "cutters": (Cutter, TypeAdapter(CutterRecord)), "fits": (Fit, TypeAdapter(FitTable)),
+    "brakes": (Brake, TypeAdapter(BrakeRecord)),
+}  # fmt: skip
 
 
 def shelf(user: AbstractBaseUser) -> dict[str, dict[str, Any]]:
@@ -29,10 +32,12 @@ def keep(user: AbstractBaseUser, group: str, key: str, data: dict[str, Any]) -> 
     """Keeps a record under a key; Refused where the core cannot take it."""
     model, record = _group(group)
     try:
-        clean = record.model_validate(data).model_dump(mode="json", exclude_none=True)
+        clean = record.dump_python(record.validate_python(data), mode="json", exclude_none=True)
     except ValidationError as error:
         fault = error.errors(include_url=False)[0]
-        entry = "/".join([group, key, *(str(x) for x in fault["loc"])])
+        # which kind of stock was tried stands in the path, but not in the record
+        path = fault["loc"][1:] if group == "stocks" and fault["loc"][:1] in (("sheet",), ("bar",)) else fault["loc"]
+        entry = "/".join([group, key, *(str(x) for x in path)])
         raise Refused(f"{entry}: {fault['msg']}", entry=entry, value=str(fault.get("input"))[:100], rule=fault["msg"]) from error
     model.objects.update_or_create(owner=user, key=key, defaults={"data": clean})
     return clean
@@ -47,7 +52,7 @@ def remove(user: AbstractBaseUser, group: str, key: str) -> None:
 
 def stock_the_shelf(user: AbstractBaseUser) -> None:
     """Puts the starting stocks, cutters, fits and brakes on a new maker's shelf; what is there stays."""
-    start = {"stocks": starting.STOCKS, "cutters": starting.CUTTERS, "fits": starting.FITS, "brakes": starting.BRAKES}
+    start = {"stocks": starting.STOCKS | starting.BARS, "cutters": starting.CUTTERS, "fits": starting.FITS, "brakes": starting.BRAKES}
     for group, records in start.items():
         model = GROUPS[group][0]
         for key, data in records.items():

@@ -2,6 +2,7 @@ import { Button, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import {
+  AXIS_WORDS,
   type Axis,
   type Doc,
   type Entry,
@@ -10,13 +11,13 @@ import {
   freshKey,
   isPlaced,
   nextOrder,
-  ordered,
   type Plane,
   pointer,
+  sheetOf,
+  sheetsOf,
 } from "../lib/document";
 import { fresh, typed, useDesign } from "../state/design";
 import { useView } from "../state/view";
-import { AXIS_WORDS } from "./BoreCard";
 import { DraftEntry } from "./DraftEntry";
 import { hasLip, SHAPES, type Shape, shapeOf } from "./foldedShapes";
 import { useDraftFault, useTried } from "./useDraft";
@@ -59,7 +60,7 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
     const stem = folded ? "folded" : "board";
     for (let n = 1; ; n++) if (!taken.has(`${stem}_${n}`)) return `${stem}_${n}`;
   });
-  const stocks = ordered(doc.stocks).filter(([, s]) => !folded || s.bends);
+  const stocks = sheetsOf(doc).filter(([, s]) => !folded || s.bends);
   const [stock, setStock] = useState(stocks[0]?.[0] ?? "");
   const [shape, setShape] = useState<Shape>(folded ? "channel" : "flat");
   const [along, setAlong] = useState<"u" | "v">("u");
@@ -72,7 +73,7 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
     typed(Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0"),
   );
   const frame = FRAME[plane];
-  const bent = doc.stocks[stock]?.bends ? shape : "flat";
+  const bent = sheetOf(doc, stock)?.bends ? shape : "flat";
   const flanges = shapeOf(bent, plane, along, height, lip);
   const record = {
     kind: bent === "flat" ? "board" : "folded",
@@ -130,7 +131,7 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
           }}
         />
       </section>
-      {doc.stocks[stock]?.bends && (
+      {sheetOf(doc, stock)?.bends && (
         <section>
           <h3>Bends</h3>
           <ChoiceField label="Bent as" value={shape} data={SHAPES} onSave={(v) => setShape(v as Shape)} />

@@ -2,7 +2,7 @@
 import { Button, Menu, SegmentedControl } from "@mantine/core";
 import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
-import { type Axis, type Bore, FACES, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, type Bore, FACES, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { id } from "../lib/owner";
 import { usePartsAlong } from "../state/boring";
@@ -13,8 +13,6 @@ import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
 const NOWHERE: Bore["at"] = {};
-export const AXIS_WORDS: Record<Axis, string> = { x: "left to right", y: "front to back", z: "bottom to top" };
-
 export function BoreCard({ boreKey }: { boreKey: string }) {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;

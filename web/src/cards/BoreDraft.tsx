@@ -2,12 +2,11 @@
 import { Button, SegmentedControl, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
-import { type Axis, type Entry, FACES, freshKey, nextOrder, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, type Entry, FACES, freshKey, nextOrder, pointer } from "../lib/document";
 import { id } from "../lib/owner";
 import { usePartsAlong } from "../state/boring";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
-import { AXIS_WORDS } from "./BoreCard";
 import { DraftEntry } from "./DraftEntry";
 import { useDraftFault, useTried } from "./useDraft";
 

@@ -4,7 +4,7 @@ import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { PartChips } from "../frame/PartChips";
-import { AXIS_WORDS, type Axis, FEATURE_WORDS, type PlacedPart, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, FEATURE_WORDS, type PlatePart, pointer } from "../lib/document";
 import { lengths, mass, plural } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
@@ -131,7 +131,7 @@ export function InstanceCard({ instance }: { instance: string }) {
   const word = useJointWord();
   const part = shown.built.parts.find((p) => p.key === instance);
   if (!part) return <p className="soft">This copy is gone.</p>;
-  const board = doc.parts[part.of] as PlacedPart | undefined;
+  const board = doc.parts[part.of] as PlatePart | undefined;
   const copyKey = String(part.made_by[part.made_by.length - 1][0]);
   const copy = doc.copies[copyKey];
   if (!board || !copy) return <p className="soft">This copy is gone.</p>;

@@ -1,12 +1,12 @@
 // The corners in which a flange meets its neighbours: each as the part has it, or with a style and gap of its own.
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { freshKey, type PlacedPart, pointer } from "../lib/document";
+import { freshKey, type PlatePart, pointer } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 import { words } from "../state/shape";
 import { flangeName } from "./flangeFields";
 
-export function CornersSection({ partKey, board, flangeKey }: { partKey: string; board: PlacedPart; flangeKey: string }) {
+export function CornersSection({ partKey, board, flangeKey }: { partKey: string; board: PlatePart; flangeKey: string }) {
   const { commit } = useDesign.getState();
   const met = useShown()!.built.parts.find((p) => p.key === partKey)?.corners ?? [];
   const folding = board.folding!;

@@ -7,11 +7,14 @@ import { FeatureDraft } from "./FeatureDraft";
 import { GroupDraft } from "./GroupDraft";
 import { ItemDraft } from "./ItemDraft";
 import { JointDraft } from "./JointDraft";
+import { RodDraft } from "./RodDraft";
 
 export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
   switch (draft.kind) {
     case "board":
       return <BoardDraft key={String(draft.folded)} folded={draft.folded} />;
+    case "rod":
+      return <RodDraft />;
     case "item":
       return <ItemDraft />;
     case "joint":

@@ -1,7 +1,7 @@
 // The card of a hole, slot or mark: what it is, how large, and from where it is placed.
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
-import { type Axis, FACES, FEATURE_WORDS, FRAME, type PlacedPart, pointer } from "../lib/document";
+import { type Axis, FACES, FEATURE_WORDS, FRAME, type PlatePart, pointer } from "../lib/document";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
@@ -16,7 +16,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const view = useView();
-  const board = doc.parts[partKey] as PlacedPart | undefined;
+  const board = doc.parts[partKey] as PlatePart | undefined;
   const feature = board?.features?.[featureKey];
   if (!board || !feature) return <p className="soft">It is gone.</p>;
   const frame = FRAME[board.plane];

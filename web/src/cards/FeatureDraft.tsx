@@ -1,17 +1,7 @@
 import { Button, Select, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
-import {
-  type Entry,
-  FACES,
-  FEATURE_WORDS,
-  FRAME,
-  freshKey,
-  isPlaced,
-  nextOrder,
-  type PlacedPart,
-  pointer,
-} from "../lib/document";
+import { type Entry, FACES, FEATURE_WORDS, FRAME, freshKey, isPlate, nextOrder, type PlatePart, pointer } from "../lib/document";
 import { id } from "../lib/owner";
 import { fresh, typed, useDesign } from "../state/design";
 import { useView } from "../state/view";
@@ -31,7 +21,7 @@ export function FeatureDraft({ part }: { part?: string }) {
     u: { origin: "centre", offset: typed("0") },
     v: { origin: "centre", offset: typed("0") },
   });
-  const board = part ? (doc.parts[part] as PlacedPart | undefined) : undefined;
+  const board = part ? (doc.parts[part] as PlatePart | undefined) : undefined;
   const key = useMemo(() => freshKey(board?.features ?? {}, kind), [board, kind]);
   const value = (field: string) => entries[`${kind}.${field}`] ?? fresh(FIELDS[kind].find((f) => f.field === field)?.first ?? "");
   const picked = board
@@ -67,7 +57,7 @@ export function FeatureDraft({ part }: { part?: string }) {
           label="On"
           value={part ?? ""}
           data={Object.entries(doc.parts)
-            .filter(([, p]) => isPlaced(p))
+            .filter(([, p]) => isPlate(p))
             .map(([v, p]) => ({ value: v, label: p.name.replaceAll("_", " ") }))}
           onSave={(p) => setDraft({ kind: "feature", part: p })}
         />

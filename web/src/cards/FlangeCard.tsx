@@ -4,16 +4,7 @@ import { IconTrash } from "@tabler/icons-react";
 import type { PartOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
-import {
-  FEATURE_WORDS,
-  type Feature,
-  type Flange,
-  freshKey,
-  nextOrder,
-  ordered,
-  type PlacedPart,
-  pointer,
-} from "../lib/document";
+import { FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, type PlatePart, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { id, isWithin } from "../lib/owner";
 import { stepNumbers, useBendPlan } from "../state/bending";
@@ -47,7 +38,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const doc = useDesign((s) => s.doc)!;
   const { commit } = useDesign.getState();
   const view = useView();
-  const board = doc.parts[partKey] as PlacedPart | undefined;
+  const board = doc.parts[partKey] as PlatePart | undefined;
   const flange = board?.folding?.flanges[flangeKey];
   if (!board || !flange) return <p className="soft">It is gone.</p>;
   const base = ["parts", partKey, "folding", "flanges", flangeKey];

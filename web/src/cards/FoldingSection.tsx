@@ -4,7 +4,7 @@ import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { AXIS_WORDS, type Axis, type Flange, FRAME, ordered, type PlacedPart, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, type Flange, FRAME, ordered, type PlatePart, pointer, sheetOf } from "../lib/document";
 import { length, plural } from "../lib/figures";
 import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
@@ -14,7 +14,7 @@ import { useView } from "../state/view";
 import { operate } from "./edits";
 import { CORNER_SHAPES, CORNERS, CROSSINGS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
 
-export function FoldingSection({ partKey, board }: { partKey: string; board: PlacedPart }) {
+export function FoldingSection({ partKey, board }: { partKey: string; board: PlatePart }) {
   const shown = useShown()!;
   const { commit } = useDesign.getState();
   const view = useView();
@@ -22,7 +22,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
   const [edge, setEdge] = useState("");
   const [adding, setAdding] = useState(false);
   const folding = board.folding;
-  const metal = Boolean(shown.doc.stocks[board.stock]?.bends);
+  const metal = Boolean(sheetOf(shown.doc, board.stock)?.bends);
   if (!folding && !metal) return null;
   const base = ["parts", partKey, "folding"];
   const sharp = shown.built.parts.find((p) => p.key === partKey)?.sharp ?? 0;
@@ -170,7 +170,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
 }
 
 /** Makes two parts of a folded one, with an overlap and what holds both together. */
-function SplitForm({ partKey, board }: { partKey: string; board: PlacedPart }) {
+function SplitForm({ partKey, board }: { partKey: string; board: PlatePart }) {
   const frame = FRAME[board.plane];
   const values = useShown()!.built.values;
   const [open, setOpen] = useState(false);

@@ -12,7 +12,9 @@ import { useDraftFault, useTried } from "./useDraft";
 
 /** Every board in every place that it has: a joint may be to a copy. */
 function boards(parts: PartOut[]) {
-  return parts.filter((p) => p.kind !== "item").map((p) => ({ value: p.key, label: p.path.replaceAll("_", " ") }));
+  return parts
+    .filter((p) => p.kind !== "item" && p.kind !== "rod")
+    .map((p) => ({ value: p.key, label: p.path.replaceAll("_", " ") }));
 }
 
 export function JointDraft({ a, b }: { a?: string; b?: string }) {

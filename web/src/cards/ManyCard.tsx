@@ -4,7 +4,17 @@ import { useState } from "react";
 import { EntryInput } from "../fields/EntryInput";
 import { startCopy, startGroup } from "../frame/commands";
 import { PartChips } from "../frame/PartChips";
-import { type Entry, FEATURE_WORDS, isPlaced, originalOf, type PlacedPart, pointer } from "../lib/document";
+import {
+  barsOf,
+  type Entry,
+  FEATURE_WORDS,
+  isPlaced,
+  originalOf,
+  type PlacedPart,
+  type PlatePart,
+  pointer,
+  sheetsOf,
+} from "../lib/document";
 import { length, mass, plural } from "../lib/figures";
 import { readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
@@ -75,6 +85,9 @@ function StockForAll({ own }: { own: string[] }) {
   const doc = useDesign((s) => s.doc)!;
   const { commit } = useDesign.getState();
   const stocks = [...new Set(own.map((k) => (doc.parts[k] as PlacedPart).stock))];
+  const rods = own.filter((k) => doc.parts[k]?.kind === "rod").length;
+  const offered = rods === own.length ? barsOf(doc) : sheetsOf(doc);
+  if (rods && rods < own.length) return null; // what is cut from sheet and what from bars has no stock in common
   return (
     <section>
       <div className="entry">
@@ -84,7 +97,7 @@ function StockForAll({ own }: { own: string[] }) {
           aria-label="Stock of all"
           placeholder="different ones"
           value={stocks.length === 1 ? stocks[0] : null}
-          data={Object.entries(doc.stocks).map(([value, s]) => ({ value, label: s.name }))}
+          data={offered.map(([value, s]) => ({ value, label: s.name }))}
           onChange={(stock) =>
             stock &&
             void commit(
@@ -105,7 +118,7 @@ function ManyFeatures({ features }: { features: string[] }) {
   const view = useView();
   const found = features.flatMap((owner) => {
     const { part, key } = readOwner(owner);
-    const feature = (doc.parts[part] as PlacedPart | undefined)?.features?.[key];
+    const feature = (doc.parts[part] as PlatePart | undefined)?.features?.[key];
     return feature ? [{ owner, part, key, feature }] : [];
   });
   const kinds = [...new Set(found.map((f) => f.feature.kind))];

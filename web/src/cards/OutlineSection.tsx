@@ -5,7 +5,7 @@ import { ApiError, api, got } from "../api/client";
 import type { Patch } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { type Axis, FACES, FRAME, isPlaced, type PlacedPart, pointer } from "../lib/document";
+import { type Axis, FACES, FRAME, isPlate, type PlatePart, pointer } from "../lib/document";
 import { fresh, useDesign } from "../state/design";
 import { words } from "../state/shape";
 
@@ -20,7 +20,7 @@ const KINDS = [
 
 const upper = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
 
-export function OutlineSection({ partKey, board }: { partKey: string; board: PlacedPart }) {
+export function OutlineSection({ partKey, board }: { partKey: string; board: PlatePart }) {
   const doc = useDesign((s) => s.doc)!;
   const id = useDesign((s) => s.id);
   const { commit } = useDesign.getState();
@@ -35,7 +35,7 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
     (values[pointer("parts", partKey, "spans", axis, "low")]?.value ?? 0);
   const frame = FRAME[board.plane];
   const ends = FACES[reach(frame.u) >= reach(frame.v) ? frame.u : frame.v]; // a link lies along its longer side
-  const others = Object.entries(doc.parts).filter(([k, p]) => isPlaced(p) && k !== partKey) as [string, PlacedPart][];
+  const others = Object.entries(doc.parts).filter(([k, p]) => isPlate(p) && k !== partKey) as [string, PlatePart][];
 
   function choose(next: string) {
     setFault("");

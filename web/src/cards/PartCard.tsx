@@ -14,11 +14,14 @@ import {
   type Item,
   isBought,
   isPlaced,
+  isPlate,
   ordered,
   originalOf,
-  type PlacedPart,
   type Plane,
+  type PlatePart,
   pointer,
+  sheetOf,
+  sheetsOf,
   within,
 } from "../lib/document";
 import { length, lengths, mass } from "../lib/figures";
@@ -32,6 +35,7 @@ import { operate, removeSelected } from "./edits";
 import { FoldingSection } from "./FoldingSection";
 import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
+import { RodPlace, RodStock } from "./RodSection";
 import { SpanFigure } from "./SpanFigure";
 import { TurnSection } from "./TurnSection";
 
@@ -45,7 +49,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
   const part = shown.built.parts.find((p) => p.key === partKey);
   if (record && !part) return <LeftOut partKey={partKey} />;
   if (!record || !part) return <p className="soft">This part is gone.</p>;
-  const folded = isPlaced(record) && Boolean(record.folding);
+  const folded = isPlate(record) && Boolean(record.folding);
   const problems = shown.built.problems.filter((p) => originalOf(p.part) === partKey || originalOf(p.other) === partKey);
 
   function copy() {
@@ -100,6 +104,10 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
             {folded && "flat "}
             <span className="figure">{lengths([part.length, part.width, part.thickness], doc.display)}</span>
           </>
+        ) : part.length !== null && part.thickness !== null ? (
+          <span className="figure">
+            ⌀ {lengths([part.thickness], doc.display)} × {lengths([part.length], doc.display)}
+          </span>
         ) : part.stale ? (
           <span className="error">cannot be built as it is written</span>
         ) : (
@@ -109,7 +117,8 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
       </div>
       {part.nominal != null && part.measured != null && (
         <div className="soft">
-          Thickness: nominal <span className="figure">{lengths([part.nominal], doc.display)}</span>, measured{" "}
+          {record.kind === "rod" ? "Diameter" : "Thickness"}: nominal{" "}
+          <span className="figure">{lengths([part.nominal], doc.display)}</span>, measured{" "}
           <span className="figure">{lengths([part.measured], doc.display)}</span>
         </div>
       )}
@@ -147,23 +156,37 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
             }
           />
         )}
-        {isPlaced(record) ? <Making partKey={partKey} board={record} /> : <Bought partKey={partKey} item={record} />}
+        {isPlate(record) ? (
+          <Making partKey={partKey} board={record} />
+        ) : isPlaced(record) ? (
+          <RodStock partKey={partKey} rod={record} />
+        ) : (
+          <Bought partKey={partKey} item={record} />
+        )}
       </section>
       {isPlaced(record) && (
         <>
-          <Place partKey={partKey} board={record} />
+          {isPlate(record) ? <Place partKey={partKey} board={record} /> : <RodPlace partKey={partKey} rod={record} />}
           <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />
-          <OutlineSection partKey={partKey} board={record} />
-          <FoldingSection partKey={partKey} board={record} />
+          {isPlate(record) && (
+            <>
+              <OutlineSection partKey={partKey} board={record} />
+              <FoldingSection partKey={partKey} board={record} />
+            </>
+          )}
           <CopyList copies={ordered(doc.copies).filter(([, c]) => c.of.includes(id.part(partKey)))} />
-          <JointsAndFeatures partKey={partKey} board={record} />
+          {isPlate(record) && <JointsAndFeatures partKey={partKey} board={record} />}
         </>
       )}
       <ProblemSection problems={problems} />
       {isPlaced(record) && (
         <section className="row" style={{ flexWrap: "wrap" }}>
-          <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
-          <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
+          {isPlate(record) && (
+            <>
+              <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
+              <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
+            </>
+          )}
           <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.part(partKey)] })}>Mirror</Button>
           <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [id.part(partKey)] })}>Repeat</Button>
           <Tooltip label="A new part with the same entries, which does not follow">
@@ -214,7 +237,7 @@ function LeftOut({ partKey }: { partKey: string }) {
   );
 }
 
-function Making({ partKey, board }: { partKey: string; board: PlacedPart }) {
+function Making({ partKey, board }: { partKey: string; board: PlatePart }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const set = (field: string, words: string) => (value: string) =>
@@ -225,7 +248,7 @@ function Making({ partKey, board }: { partKey: string; board: PlacedPart }) {
   const madeAs = (buy: boolean) => {
     if (board.kind === "folded") return [{ op: "add", path: pointer("parts", partKey, "made"), value: buy ? "bought" : "cut" }];
     // what is cut here is as thick as its stock, and of one
-    const stock = board.stock || ordered(doc.stocks)[0]?.[0] || "";
+    const stock = board.stock || sheetsOf(doc)[0]?.[0] || "";
     return becomes(partKey, board, buy ? "bought" : "board", buy ? {} : { stock });
   };
   return (
@@ -235,7 +258,7 @@ function Making({ partKey, board }: { partKey: string; board: PlacedPart }) {
         value={board.stock || "none"}
         data={[
           ...(board.kind === "bought" ? [{ value: "none", label: "none of these" }] : []),
-          ...ordered(doc.stocks).map(([value, s]) => ({ value, label: s.name })),
+          ...sheetsOf(doc).map(([value, s]) => ({ value, label: s.name })),
         ]}
         onSave={(v) => {
           const stock = v === "none" ? "" : v;
@@ -271,7 +294,7 @@ function Making({ partKey, board }: { partKey: string; board: PlacedPart }) {
           step={0.5}
         />
       )}
-      {doc.stocks[board.stock]?.grain === "along" && (
+      {sheetOf(doc, board.stock)?.grain === "along" && (
         <ChoiceField
           label="Grain runs"
           value={board.grain}
@@ -322,7 +345,7 @@ function Bought({ partKey, item }: { partKey: string; item: Item }) {
   );
 }
 
-function Place({ partKey, board }: { partKey: string; board: PlacedPart }) {
+function Place({ partKey, board }: { partKey: string; board: PlatePart }) {
   const commit = useDesign((s) => s.commit);
   const frame = FRAME[board.plane];
   const base = ["parts", partKey];
@@ -385,7 +408,7 @@ function Place({ partKey, board }: { partKey: string; board: PlacedPart }) {
   );
 }
 
-function JointsAndFeatures({ partKey, board }: { partKey: string; board: PlacedPart }) {
+function JointsAndFeatures({ partKey, board }: { partKey: string; board: PlatePart }) {
   const word = useJointWord();
   const shown = useShown()!;
   const view = useView();

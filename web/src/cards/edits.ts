@@ -2,7 +2,7 @@
 
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
-import { isBought, isPlaced, originalOf, pointer } from "../lib/document";
+import { isBought, isPlate, originalOf, pointer } from "../lib/document";
 import { becomes } from "../lib/kinds";
 import { readOwner } from "../lib/owner";
 import { useDesign } from "../state/design";
@@ -26,7 +26,7 @@ export async function operate(body: Operation): Promise<string> {
 export async function removeFlange(part: string, key: string): Promise<void> {
   const { doc, commit } = useDesign.getState();
   const board = doc?.parts[part];
-  if (!isPlaced(board) || !board.folding?.flanges[key]) return;
+  if (!isPlate(board) || !board.folding?.flanges[key]) return;
   const folding = board.folding;
   const gone = [key];
   for (const k of gone) for (const [other, f] of Object.entries(folding.flanges)) if (f.on === k) gone.push(other);

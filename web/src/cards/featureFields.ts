@@ -1,5 +1,5 @@
 // The entries of each kind of feature, and what they begin with when one is drafted.
-import { type Axis, FACES, FRAME, type PlacedPart } from "../lib/document";
+import { type Axis, FACES, FRAME, type PlatePart } from "../lib/document";
 
 export type FeatureEntry = {
   field: string;
@@ -91,7 +91,7 @@ export const FIELDS: Record<string, FeatureEntry[]> = {
 export type FeatureChoice = { field: string; label: string; data: { value: string; label: string }[] };
 
 /** The choices of a kind on a board: which edge, along which way. */
-export function choicesOf(kind: string, board: PlacedPart): FeatureChoice[] {
+export function choicesOf(kind: string, board: PlatePart): FeatureChoice[] {
   const frame = FRAME[board.plane];
   const edges = [...FACES[frame.u], ...FACES[frame.v]].map((e) => ({ value: e, label: `${e} edge` }));
   if (kind === "rebate" || kind === "edge_hole") return [{ field: "edge", label: "In its", data: edges }];
@@ -143,14 +143,14 @@ export function choicesOf(kind: string, board: PlacedPart): FeatureChoice[] {
 }
 
 /** A label with the ends of the edge that a rebate runs along. */
-export function labelOf(entry: FeatureEntry, board: PlacedPart, edge: string): string {
+export function labelOf(entry: FeatureEntry, board: PlatePart, edge: string): string {
   const frame = FRAME[board.plane];
   const run = FACES[frame.u].includes(edge) ? frame.v : frame.u;
   return entry.label.replace("LOW", FACES[run][0]).replace("HIGH", FACES[run][1]);
 }
 
 /** Along which of u and v a feature has a place of its own. */
-export function placedAlong(kind: string, board: PlacedPart, feature: { [field: string]: unknown }): ("u" | "v")[] {
+export function placedAlong(kind: string, board: PlatePart, feature: { [field: string]: unknown }): ("u" | "v")[] {
   const frame = FRAME[board.plane];
   if (["rebate", "corner", "taper", "edge_curve", "trim"].includes(kind)) return [];
   if (kind === "edge_hole" || kind === "edge_notch") return FACES[frame.u].includes(String(feature.edge)) ? ["v"] : ["u"];
@@ -170,7 +170,7 @@ export function origins(axis: Axis): { value: string; label: string }[] {
 }
 
 /** What is on the other half too. */
-export function mirroredChoices(board: PlacedPart): { value: string; label: string }[] {
+export function mirroredChoices(board: PlatePart): { value: string; label: string }[] {
   const frame = FRAME[board.plane];
   const [u, v] = [FACES[frame.u], FACES[frame.v]].map(([low, high]) => `${low} and ${high}`);
   return [

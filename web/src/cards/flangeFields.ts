@@ -1,5 +1,5 @@
 // The words of flanges: edges, kinds and choices, and what a new one begins with.
-import { FACES, type Flange, type Folding, FRAME, freshKey, nextOrder, type PlacedPart } from "../lib/document";
+import { FACES, type Flange, type Folding, FRAME, freshKey, nextOrder, type PlatePart } from "../lib/document";
 import { fresh } from "../state/design";
 import { words } from "../state/shape";
 
@@ -12,7 +12,7 @@ export const KINDS = [
   { value: "line", label: "bend line across what is flat" },
 ];
 /** Where a flange stands once more, in the words of the plate as it lies. */
-export function halves(board: PlacedPart): { value: string; label: string }[] {
+export function halves(board: PlatePart): { value: string; label: string }[] {
   const frame = FRAME[board.plane];
   return [
     { value: "none", label: "stands once" },
@@ -91,7 +91,7 @@ export function flangeName(key: string, flanges: Record<string, Flange>): string
 }
 
 /** The edges that something can stand on: of the plate, or the ends and sides of the flanges; the values are 'FLANGE/EDGE'. */
-export function edgesOf(board: PlacedPart): { value: string; label: string }[] {
+export function edgesOf(board: PlatePart): { value: string; label: string }[] {
   const frame = FRAME[board.plane];
   const plate = [...FACES[frame.u], ...FACES[frame.v]].map((e) => ({ value: `/${e}`, label: `${e} edge of the plate` }));
   const sides: [string, string][] = [

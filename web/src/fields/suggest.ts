@@ -1,5 +1,5 @@
 // Names that could stand at the caret of an entry. What they are worth comes from the core's values.
-import { type Axis, type Doc, FACES, FRAME, isPlaced } from "../lib/document";
+import { AXIS_WORDS, type Axis, type Doc, FACES, FRAME, isPlaced, isPlate } from "../lib/document";
 
 export type Suggestion = { insert: string; words: string; note: string; more?: boolean };
 const FUNCTIONS = ["min", "max", "mid", "round", "floor", "ceil", "abs", "sqrt", "sin", "cos", "tan"];
@@ -42,7 +42,7 @@ export function suggestions(
     .map((p) => ({
       insert: `${p.name}.`,
       words: `${p.name}.…`,
-      note: isPlaced(p) ? FRAME[p.plane].words : "",
+      note: isPlate(p) ? FRAME[p.plane].words : p.kind === "rod" ? `rod, ${AXIS_WORDS[p.axis]}` : "",
       more: true,
     }));
   const fits = extra.filter((n) => starts(n) && n !== head).map((n) => ({ insert: n, words: n, note: "fit" }));

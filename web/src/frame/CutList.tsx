@@ -149,7 +149,8 @@ const TOLD = 24;
 function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const view = useView();
   const display = doc.display;
-  const tint = part.flat ? lookOf(doc, part.stock).tint : undefined;
+  const tint = part.solid ? lookOf(doc, part.stock).tint : undefined;
+  const round = part.kind === "rod";
   const stock = part.stock ? doc.stocks[part.stock]?.name : "bought";
   const bought = isBought(doc.parts[part.of]);
   const chosen = row.keys.filter((k) => lit.has(k));
@@ -174,6 +175,10 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
       >
         {part.flat ? (
           <Silhouette id={part.flat} tint={tint ?? "var(--paper-sunk)"} scale={scale} />
+        ) : round && !part.stale ? (
+          <span aria-hidden style={{ alignSelf: "center" }}>
+            <span className="rodmark" style={{ background: tint }} />
+          </span>
         ) : (
           <span className="soft" style={{ textAlign: "center", fontSize: 11 }}>
             {part.stale ? "broken" : "bought"}
@@ -191,10 +196,14 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
           )}
           <span style={{ display: "block" }}>
             <span className="size mono">
-              {part.length !== null && part.width !== null ? lengths([part.length, part.width], display) : stock}
+              {part.length !== null && part.width !== null
+                ? lengths([part.length, part.width], display)
+                : round && part.length !== null
+                  ? `${lengths([part.length], display)} long`
+                  : stock}
             </span>
             {part.measured != null && (
-              <span className="size" title={`measured ${lengths([part.measured], display)} thick`}>
+              <span className="size" title={`measured ${lengths([part.measured], display)} ${round ? "across" : "thick"}`}>
                 {" "}
                 ({figure(part.measured, display)})
               </span>

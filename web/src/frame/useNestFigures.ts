@@ -1,4 +1,5 @@
 // What the sheets come to: from the layouts where they are those of what is shown, else an estimate that says so.
+import { sheetOf } from "../lib/document";
 import { useDesign, useShown } from "../state/design";
 
 export type NestFigures = {
@@ -38,7 +39,7 @@ export function useNestFigures(): NestFigures {
     } else {
       estimate = true;
       sheets += plan.expected_sheets;
-      const first = Object.values(doc.stocks[plan.stock]?.sheets ?? {})[0];
+      const first = Object.values(sheetOf(doc, plan.stock)?.sheets ?? {})[0];
       sheetCost += (first?.price ?? 0) * plan.expected_sheets;
     }
   }

@@ -100,22 +100,21 @@ export type Folding = {
 /** What every line of the cut list has. */
 type ListedPart = { name: string; order: number; quantity: number; group: string; out: boolean };
 /** What all parts have that lie between places in the room. */
-type Between = ListedPart & {
-  stock: string;
+type Between = ListedPart & { stock: string; aside?: boolean; turns: Record<string, Turn> };
+/** What all parts have that lie in a plane. */
+type InPlane = Between & {
   plane: Plane;
   position: { face: string; at: Entry };
   spans: Partial<Record<Axis, { low: Entry; high: Entry }>>;
   up: "a" | "b";
   grain: "free" | "u" | "v";
   features: Record<string, Feature>;
-  aside?: boolean;
-  turns: Record<string, Turn>;
   outline?: Outline;
   loose?: "kept" | "removed";
 };
-export type Board = Between & { kind: "board"; folding?: undefined };
-export type FoldedPart = Between & { kind: "folded"; made: "cut" | "bought"; price: number; folding: Folding };
-export type BoughtPart = Between & {
+export type Board = InPlane & { kind: "board"; folding?: undefined };
+export type FoldedPart = InPlane & { kind: "folded"; made: "cut" | "bought"; price: number; folding: Folding };
+export type BoughtPart = InPlane & {
   kind: "bought";
   price: number;
   deep?: Entry;
@@ -124,7 +123,15 @@ export type BoughtPart = Between & {
   folding?: undefined;
 };
 export type Item = ListedPart & { kind: "item"; price: number; note: string };
-export type PlacedPart = Board | FoldedPart | BoughtPart;
+/** Cut to length from round bar, along an axis; `at` is where its centre line lies along the two others. */
+export type Rod = Between & {
+  kind: "rod";
+  axis: Axis;
+  span: { low: Entry; high: Entry };
+  at: Partial<Record<Axis, Entry>>;
+};
+export type PlatePart = Board | FoldedPart | BoughtPart;
+export type PlacedPart = PlatePart | Rod;
 export type Part = PlacedPart | Item;
 
 /** Whether a part lies between places in the room. */
@@ -132,9 +139,33 @@ export function isPlaced(part: Part | undefined): part is PlacedPart {
   return part !== undefined && part.kind !== "item";
 }
 
+/** Whether a part lies in a plane, with faces, edges and what is worked into them. */
+export function isPlate(part: Part | undefined): part is PlatePart {
+  return isPlaced(part) && part.kind !== "rod";
+}
+
+/** The stocks that flat parts are cut from, in their order. */
+export function sheetsOf(doc: Doc): [string, SheetStock][] {
+  return ordered(doc.stocks).filter((row): row is [string, SheetStock] => row[1].kind !== "bar");
+}
+
+/** The stocks that lengths are cut from, in their order. */
+export function barsOf(doc: Doc): [string, BarStock][] {
+  return ordered(doc.stocks).filter((row): row is [string, BarStock] => row[1].kind === "bar");
+}
+
+/** A sheet stock by its key. */
+export function sheetOf(doc: Doc, key: string): SheetStock | undefined {
+  const stock = doc.stocks[key];
+  return stock && stock.kind !== "bar" ? stock : undefined;
+}
+
 /** What a part is drawn as: its stock, or what is of none. */
 export function lookOf(doc: Doc, stock: string): { tint: string; hatch: string } {
-  return doc.stocks[stock] ?? { tint: "#8C959E", hatch: "plastic" };
+  const found = doc.stocks[stock];
+  return found
+    ? { tint: found.tint, hatch: found.kind === "bar" ? "board" : found.hatch }
+    : { tint: "#8C959E", hatch: "plastic" };
 }
 
 /** Whether a part is bought, and nothing of it is cut here. */
@@ -178,24 +209,31 @@ export type SheetSize = {
   grain?: "along" | "across";
   order: number;
 };
-export type Stock = {
+type AnyStock = {
   name: string;
   material: string;
   nominal: Entry;
   measured?: Entry;
+  density: number;
+  tint: string;
+  order: number;
+};
+export type BarLength = { length: Entry; price: number; count?: number; order: number };
+export type BarStock = AnyStock & { kind: "bar"; shape: "round"; lengths: Record<string, BarLength>; kerf: Entry };
+export type SheetStock = AnyStock & {
+  /** a sheet where it does not say */
+  kind?: "sheet";
   gauge?: string;
   sheets: Record<string, SheetSize>;
   grain: "none" | "along";
   turn: string;
   offcuts?: Record<string, { name: string; outline: [number, number][]; holes?: [number, number][][]; order: number }>;
   faces?: "differ" | "alike";
-  density: number;
-  tint: string;
   hatch: string;
   bends: boolean;
   bending?: Bending;
-  order: number;
 };
+export type Stock = SheetStock | BarStock;
 /** How a sheet metal's bends are reckoned; lengths in the table in mm, angles in degrees. */
 export type Bending = {
   rule: "k" | "table" | "din6935" | "handbook-soft" | "handbook-half-hard" | "handbook-hard";
@@ -326,6 +364,7 @@ export function leftOut(doc: Doc, key: string): boolean {
   return Boolean(part?.out || within(doc, part?.group ?? "").some((g) => doc.groups[g].out));
 }
 
+export const AXES: Axis[] = ["x", "y", "z"];
 export const AXIS_WORDS: Record<Axis, string> = { x: "left to right", y: "front to back", z: "bottom to top" };
 
 /** What stands at a pointer, or undefined. */

@@ -1,9 +1,9 @@
 import { expect, test } from "vitest";
-import type { PlacedPart } from "./document";
+import type { PlatePart } from "./document";
 import { becomes } from "./kinds";
 
 const shared = { name: "p", stock: "ply", plane: "lying" };
-const part = (kind: string, own: object) => ({ ...shared, kind, ...own }) as unknown as PlacedPart;
+const part = (kind: string, own: object) => ({ ...shared, kind, ...own }) as unknown as PlatePart;
 const paths = (ops: { op: string; path: string }[]) => ops.map((o) => `${o.op} ${o.path}`);
 
 test("a board that is folded keeps all it says and gets its flanges", () => {

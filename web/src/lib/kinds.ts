@@ -1,15 +1,15 @@
 // A part that becomes another kind of part: what it said as the old kind goes, what all kinds say stays.
-import { type PlacedPart, pointer } from "./document";
+import { type PlatePart, pointer } from "./document";
 
 /** What only parts of a kind say. */
-const OWN: Record<PlacedPart["kind"], string[]> = {
+const OWN: Record<PlatePart["kind"], string[]> = {
   board: [],
   folded: ["made", "price", "folding"],
   bought: ["price", "deep", "mass", "solid"],
 };
 
 /** The edits that make a part another kind, with what it says as that kind; what is bought stays bought when it is folded. */
-export function becomes(key: string, part: PlacedPart, kind: PlacedPart["kind"], says: Record<string, unknown> = {}) {
+export function becomes(key: string, part: PlatePart, kind: PlatePart["kind"], says: Record<string, unknown> = {}) {
   const own = part.kind === "bought" && kind === "folded" ? { made: "bought", ...says } : says;
   const gone = OWN[part.kind].filter((field) => field in part && !OWN[kind].includes(field));
   return [

@@ -1,6 +1,6 @@
 // Helpers of what is built: which instances are cut from one drawing, and which a selection lights up.
 import type { BuiltOut, PartOut } from "../api/types";
-import { type Doc, isPlaced, legOf, originalOf, type Place, within } from "../lib/document";
+import { type Doc, isPlate, legOf, originalOf, type Place, within } from "../lib/document";
 import { litParts, type Selection } from "./view";
 
 /** The parts that a selection lights up on a design. */
@@ -43,11 +43,11 @@ export function placeWords(place: Place, { doc, built }: { doc: Doc; built: Buil
   if (place.what === "face" && place.name.includes(".")) {
     const { record, side } = legOf(place.name);
     const own = doc.parts[originalOf(place.part)];
-    const flange = isPlaced(own) ? own.folding?.flanges[record] : undefined;
+    const flange = isPlate(own) ? own.folding?.flanges[record] : undefined;
     return `${side} face of ${words(flange?.name || record)} of ${part}`;
   }
   if (place.what !== "feature") return `${place.name} ${place.what} of ${part}`;
   const record = doc.parts[originalOf(place.part)];
-  const feature = isPlaced(record) ? record.features?.[place.name] : undefined;
+  const feature = isPlate(record) ? record.features?.[place.name] : undefined;
   return `${feature?.name || "hole"} in ${part}`;
 }

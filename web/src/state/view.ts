@@ -22,6 +22,7 @@ export type Selection =
 
 export type Draft =
   | { kind: "board"; folded?: boolean }
+  | { kind: "rod" }
   | { kind: "item" }
   | { kind: "joint"; a?: string; b?: string }
   | { kind: "feature"; part?: string }

@@ -12,10 +12,12 @@ from zygon.design.layout import Place
 from zygon.design.patch import patched
 from zygon.edits.independent import make_independent
 from zygon.errors import DocumentError
-from zygon.exchange.bundle import part_files
+from zygon.exchange.bundle import ExportError, cut_part, part_files
 from zygon.exchange.cutlist import cut_list
+from zygon.exchange.solids import solid_file, solid_part
 from zygon.exchange.step import read_step, write_step
 from zygon.making.asked.measured import measure, weigh
+from zygon.making.asked.questions import offers_between
 from zygon.making.flats.exact import is_sound, volume
 from zygon.making.kinds.registry import meshes_of, sizes_of, volume_of_part
 from zygon.making.pipeline import build
@@ -257,3 +259,23 @@ def test_a_bore_and_a_tracing_refuse_a_rod():
     with pytest.raises(DocumentError) as error:
         d.document()
     assert error.value.entry == "/parts/wall/outline/part" and "what is traced lies in a plane" in str(error.value)
+
+
+@pytest.mark.parametrize("ends", [("axle", "wall"), ("wall", "axle")])
+def test_asked_how_it_could_be_joined_it_says_what_holds_it(ends):
+    d = rod().board("wall", "ply18", "lying", "0", ("0", "100 mm"), ("0", "100 mm"))
+    with pytest.raises(DocumentError) as error:
+        offers_between(d.document(), *ends)
+    assert error.value.entry == "axle" and str(error.value) == "axle is a rod, which has no joints: bore a hole for it"
+
+
+@pytest.mark.parametrize("to", ["step", "stl", "3mf", "glb"])
+def test_it_goes_out_alone_as_any_solid_but_not_as_a_flat(to):
+    built = build(rod().board("wall", "ply18", "lying", "0", ("0", "100 mm"), ("0", "100 mm")).document())
+    name, content = solid_file(built, to, solid_part(built, "axle"))
+    assert name == f"rods_axle.{to}" and len(content) > 100
+    with pytest.raises(ExportError, match="axle has no flat"):
+        solid_file(built, "step", solid_part(built, "axle"), flat=True)
+    with pytest.raises(ExportError, match="axle has nothing to cut"):
+        cut_part(built, "axle")
+    assert solid_file(built, "step", solid_part(built, "wall"), flat=True)[0] == "rods_wall_flat.step"

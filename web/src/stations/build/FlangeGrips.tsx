@@ -14,10 +14,11 @@ import {
   type Flange,
   FRAME,
   isBought,
-  isPlaced,
+  isPlate,
   originalOf,
-  type PlacedPart,
+  type PlatePart,
   pointer,
+  sheetOf,
 } from "../../lib/document";
 import { length } from "../../lib/figures";
 import { becomes } from "../../lib/kinds";
@@ -70,8 +71,8 @@ export function FlangeGrips() {
   const partKey = selection?.kind === "flange" ? selection.part : selection?.kind === "part" ? originalOf(selection.key) : "";
   const part = head?.parts.find((p) => p.key === partKey);
   const board = doc?.parts[partKey];
-  if (!shown || !doc || !part?.solid || !isPlaced(board)) return null;
-  if (!doc.stocks[board.stock]?.bends || isBought(board)) return null;
+  if (!shown || !doc || !part?.solid || !isPlate(board)) return null;
+  if (!sheetOf(doc, board.stock)?.bends || isBought(board)) return null;
   const chosen = selection?.kind === "flange" ? selection.key : "";
   const grips = chosen ? flangeGrips(part, board, chosen) : edgeGrips(part, board);
   return (
@@ -88,7 +89,7 @@ function matrixOf(part: PartOut): THREE.Matrix4 {
 }
 
 /** A grip on every edge of the plate that has no flange: pulled up or down from it. */
-function edgeGrips(part: PartOut, board: PlacedPart): Grip[] {
+function edgeGrips(part: PartOut, board: PlatePart): Grip[] {
   const frame = FRAME[board.plane];
   const matrix = matrixOf(part);
   const value = (axis: Axis, side: "low" | "high") =>
@@ -133,7 +134,7 @@ function edgeGrips(part: PartOut, board: PlacedPart): Grip[] {
 }
 
 /** The grips of a flange: its far edge makes it longer, its face moves it with what it stands on. */
-function flangeGrips(part: PartOut, board: PlacedPart, key: string): Grip[] {
+function flangeGrips(part: PartOut, board: PlatePart, key: string): Grip[] {
   const data = solidData(part.solid);
   const flange = board.folding?.flanges[key];
   if (!data?.skin || !flange) return [];
@@ -191,7 +192,7 @@ function entry(text: string): Entry {
 /** The entry that grows when a flange is moved by its face: the plate's span end, or the length of the flange under it. */
 function carrierOf(
   part: PartOut,
-  board: PlacedPart,
+  board: PlatePart,
   flange: Flange,
 ): { grown: (by: number) => { says: string; patch: Patch } } | null {
   const values = useDesign.getState().head?.values ?? {};

@@ -3,7 +3,7 @@
 import { useRef, useState } from "react";
 import type { FlatOut, PartOut } from "../../api/types";
 import { inside, LoopTool, type Point } from "../../frame/Loop";
-import { type Axis, FACES, isPlaced, lookOf } from "../../lib/document";
+import { type Axis, FACES, isPlate, lookOf, sheetOf } from "../../lib/document";
 import { figure, length } from "../../lib/figures";
 import { isOf } from "../../lib/owner";
 import { stepNumbers, useBendPlan } from "../../state/bending";
@@ -23,7 +23,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
   const pad = Math.max(w, h) * 0.11;
   const text = Math.max(w / 900, h / 560, 0.02) * (flat.bends.length ? 27 : 19); // the table of bends takes room from the drawing
   const record = doc.parts[part.of];
-  const follows = isPlaced(record) && doc.stocks[part.stock]?.grain !== "none" ? record.grain : "free";
+  const follows = isPlate(record) && sheetOf(doc, part.stock)?.grain !== "none" ? record.grain : "free";
   const grain = follows === "free" ? null : follows;
   const tint = lookOf(doc, part.stock).tint;
   const owners = ownersOf(view.selection);

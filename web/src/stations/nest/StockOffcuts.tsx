@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import { useState } from "react";
 import type { OffcutOut } from "../../api/types";
 import { OffcutCard, useOffcutChanges, useOffcuts } from "../../frame/OffcutCard";
-import { type Doc, nextOrder, pointer } from "../../lib/document";
+import { type Doc, nextOrder, pointer, sheetOf } from "../../lib/document";
 import { plural } from "../../lib/figures";
 import { useDesign } from "../../state/design";
 
@@ -19,7 +19,7 @@ export function StockOffcuts({ doc, stockKey, thickness, cut }: Props) {
   const { change } = useOffcutChanges();
   const [open, setOpen] = useState(false);
   const [fault, setFault] = useState("");
-  const stock = doc.stocks[stockKey];
+  const stock = sheetOf(doc, stockKey)!;
   const taken = stock.offcuts ?? {};
   const own = (offcuts.data ?? []).filter(
     (o) => (o.stock === stockKey || o.stock_name === stock.name) && Math.abs(o.thickness - thickness) <= SAME_THICKNESS,

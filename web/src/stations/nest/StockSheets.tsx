@@ -7,7 +7,7 @@ import type { BuiltOut, LayoutOut, SheetOut, StockState } from "../../api/types"
 import { ChoiceField } from "../../fields/PlainField";
 import { useOffcutChanges } from "../../frame/OffcutCard";
 import { SheetDrawing } from "../../frame/SheetMini";
-import { type Doc, ordered, pointer } from "../../lib/document";
+import { type Doc, ordered, pointer, sheetOf } from "../../lib/document";
 import { distance, duration, lengths, money, percent, plural } from "../../lib/figures";
 import { useDesign } from "../../state/design";
 import { useView } from "../../state/view";
@@ -30,7 +30,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
   const view = useView();
   const { commit, askNest } = useDesign.getState();
   const [other, setOther] = useState<Other | null>(null);
-  const stock = doc.stocks[plan.stock];
+  const stock = sheetOf(doc, plan.stock)!;
   const layout = state?.layout;
   const old = !!layout && layout.digest !== plan.digest;
   const hand = useLaying(plan.stock, layout, !old && !!state?.current, name);

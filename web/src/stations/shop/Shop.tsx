@@ -24,7 +24,7 @@ export function Shop() {
   const rows = built.rows.map((row) => ({
     row,
     p: built.parts.find((x) => x.key === row.keys[0])!,
-    files: drawn.filter((x) => row.keys.includes(x.key) && x.made === "cut"),
+    files: drawn.filter((x) => row.keys.includes(x.key) && x.flat && x.made === "cut"),
   }));
   const open = built.problems.filter((p) => !p.kept);
   const kept = built.problems.filter((p) => p.kept);
@@ -142,6 +142,7 @@ export function Shop() {
                 <td className="num figure">{row.quantity}</td>
                 <td style={{ whiteSpace: "nowrap" }}>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
                 <td className="num figure">
+                  {p.kind === "rod" && "⌀ "}
                   {p.nominal == null ? "" : figure(p.nominal, doc.display)}
                   {p.measured != null && <span className="soft"> ({figure(p.measured, doc.display)})</span>}
                 </td>
@@ -182,6 +183,14 @@ export function Shop() {
                         )}
                       </span>
                     ))
+                  ) : p.solid && p.made === "cut" ? (
+                    <a
+                      href={`${base}/solids?to=step&part=${p.key}`}
+                      aria-label={`${p.path} as STEP`}
+                      onClick={(e) => e.stopPropagation()}
+                    >
+                      STEP
+                    </a>
                   ) : (
                     <span className="soft">bought</span>
                   )}

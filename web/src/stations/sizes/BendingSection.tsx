@@ -5,7 +5,7 @@ import { api, got } from "../../api/client";
 import { operate } from "../../cards/edits";
 import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField } from "../../fields/PlainField";
-import { type Bending, pointer, type Stock } from "../../lib/document";
+import { type Bending, pointer, type SheetStock } from "../../lib/document";
 import { figure } from "../../lib/figures";
 import { useDesign } from "../../state/design";
 
@@ -19,7 +19,7 @@ const RULES = [
 ];
 const START: Partial<Bending> = { rule: "k" };
 
-export function BendingSection({ stockKey, stock }: { stockKey: string; stock: Stock }) {
+export function BendingSection({ stockKey, stock }: { stockKey: string; stock: SheetStock }) {
   const doc = useDesign((s) => s.doc)!;
   const { commit, id } = useDesign.getState();
   const [fault, setFault] = useState("");

@@ -8,6 +8,7 @@ import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
 import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
 import { fresh, useDesign, useShown } from "../../state/design";
+import { BarEditor } from "./BarEditor";
 import { BendingSection } from "./BendingSection";
 import { TestPieces } from "./TestPieces";
 
@@ -33,9 +34,24 @@ export function StockTable() {
     }
     const [brakeKey, brake] = Object.entries(shelf.data?.brakes ?? {})[0] ?? [];
     // a sheet that is bent wants a brake to bend it on
-    if (stock.bending && brakeKey && !Object.keys(doc.brakes ?? {}).length)
+    if (stock.kind !== "bar" && stock.bending && brakeKey && !Object.keys(doc.brakes ?? {}).length)
       patch.push({ op: "add", path: pointer("brakes", brakeKey), value: brake }, { op: "add", path: "/brake", value: brakeKey });
     void commit(`Stock: ${stock.name}`, patch).then((fine) => fine && setOpen(key));
+  }
+
+  function newBar() {
+    const key = freshKey(doc.stocks, "bar");
+    const value = {
+      kind: "bar",
+      name: "New bar",
+      material: "beech",
+      nominal: fresh("10 mm"),
+      density: 0.72,
+      tint: "#D9B98C",
+      lengths: { one: { length: fresh("1 m"), price: 0 } },
+      order: nextOrder(doc.stocks),
+    };
+    void commit("Add a round bar", [{ op: "add", path: pointer("stocks", key), value }]).then((fine) => fine && setOpen(key));
   }
 
   function newStock() {
@@ -57,7 +73,7 @@ export function StockTable() {
             <th>Stock</th>
             <th className="num">Nominal</th>
             <th className="num">Measured</th>
-            <th>Sheets</th>
+            <th>Sold as</th>
             <th />
           </tr>
         </thead>
@@ -73,7 +89,13 @@ export function StockTable() {
                 <td className="num figure">{n ? length(n.value, doc.display) : s.nominal.text}</td>
                 <td className="num figure">{m ? length(m.value, doc.display) : <span className="soft">not yet</span>}</td>
                 <td className="figure soft">
-                  {ordered(s.sheets).map(([k, z]) => (
+                  {s.kind === "bar" &&
+                    ordered(s.lengths).map(([k, bar]) => (
+                      <span key={k} style={{ marginRight: 10 }}>
+                        bar {bar.length.text}, {money(bar.price, doc.currency)}
+                      </span>
+                    ))}
+                  {ordered(s.kind === "bar" ? {} : s.sheets).map(([k, z]) => (
                     <span key={k} style={{ marginRight: 10 }}>
                       {z.roll ? `roll ${z.width.text}` : `${z.length.text} × ${z.width.text}`}, {money(z.price, doc.currency)}
                       {z.roll ? "/m" : ""}
@@ -103,7 +125,8 @@ export function StockTable() {
             ))}
           </Menu.Dropdown>
         </Menu>
-        <Button onClick={newStock}>New stock</Button>
+        <Button onClick={newStock}>New sheet stock</Button>
+        <Button onClick={newBar}>New round bar</Button>
       </div>
       {open && doc.stocks[open] && (
         <StockEditor key={open} stockKey={open} stock={doc.stocks[open]} onGone={() => setOpen(null)} />
@@ -136,6 +159,8 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
     }
   }
 
+  if (stock.kind === "bar")
+    return <BarEditor stockKey={stockKey} stock={stock} used={used} kept={kept} toShelf={() => void toShelf()} onGone={onGone} />;
   return (
     <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px", marginTop: 14 }}>
       <div>

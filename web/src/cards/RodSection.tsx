@@ -1,0 +1,64 @@
+// Where a rod runs: its axis, both ends, and its centre line; and the bar that it is cut from.
+import { EntryField } from "../fields/EntryField";
+import { ChoiceField } from "../fields/PlainField";
+import { AXES, AXIS_WORDS, type Axis, barsOf, FACES, pointer, type Rod } from "../lib/document";
+import { typed, useDesign } from "../state/design";
+
+export function RodStock({ partKey, rod }: { partKey: string; rod: Rod }) {
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  return (
+    <ChoiceField
+      label="Bar"
+      value={rod.stock}
+      data={barsOf(doc).map(([value, s]) => ({ value, label: s.name }))}
+      onSave={(stock) =>
+        void commit(`${rod.name}: ${doc.stocks[stock].name}`, [
+          { op: "replace", path: pointer("parts", partKey, "stock"), value: stock },
+        ])
+      }
+    />
+  );
+}
+
+/** The entries of a rod that runs along another axis: what said where it lay there says where it begins. */
+export function alongAxis(rod: Pick<Rod, "axis" | "span" | "at">, axis: Axis): Pick<Rod, "axis" | "span" | "at"> {
+  if (axis === rod.axis) return rod;
+  const { [axis]: begins, ...rest } = rod.at;
+  return { axis, span: rod.span, at: { ...rest, [rod.axis]: begins ?? typed("0") } };
+}
+
+export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod }) {
+  const commit = useDesign((s) => s.commit);
+  const base = ["parts", partKey];
+  const [low, high] = FACES[rod.axis];
+  return (
+    <section>
+      <h3>Where it runs</h3>
+      <ChoiceField
+        label="Runs"
+        value={rod.axis}
+        data={AXES.map((a) => ({ value: a, label: AXIS_WORDS[a] }))}
+        onSave={(a) => {
+          const next = alongAxis(rod, a as Axis);
+          void commit(`${rod.name}: ${AXIS_WORDS[next.axis]}`, [
+            { op: "replace", path: pointer(...base, "axis"), value: next.axis },
+            { op: "replace", path: pointer(...base, "at"), value: next.at },
+          ]);
+        }}
+      />
+      <EntryField path={pointer(...base, "span", "low")} label={`${low} from`} axis={rod.axis} edit={`${rod.name}.${low}`} />
+      <EntryField path={pointer(...base, "span", "high")} label={`to ${high}`} axis={rod.axis} edit={`${rod.name}.${high}`} />
+      <h3>Its centre line</h3>
+      {AXES.filter((a) => a !== rod.axis).map((a) => (
+        <EntryField
+          key={a}
+          path={pointer(...base, "at", a)}
+          label={`from ${FACES[a][0]}`}
+          axis={a}
+          edit={`${rod.name}, centre along ${a}`}
+        />
+      ))}
+    </section>
+  );
+}
