@@ -1,5 +1,6 @@
 """Laying out in the real interface: tilt, mirror, repeat, loop, section, measure into a size, groups, search; and all of it undone."""
 
+import math
 import re
 
 import pytest
@@ -8,6 +9,7 @@ from playwright.sync_api import expect
 from tests.browser.test_joints import bench, saved
 from zygon.design.draft import Draft
 from zygon.design.examples import example
+from zygon.exchange.step import read_step
 
 pytestmark = pytest.mark.browser
 
@@ -250,3 +252,54 @@ def test_an_outline_comes_from_a_drawing(page, tmp_path):
     bar = built_part(page, "bar")
     assert (bar["length"], bar["width"]) == pytest.approx((30, 30), abs=1e-3)
     assert design(page)["document"]["parts"]["bar"]["outline"]["source"] == "tag.svg"
+
+
+def test_a_rod_is_cut_from_a_bar_goes_through_bores_and_out_as_a_solid(page, tmp_path):
+    d = Draft("Cheeks", "ply12")
+    d.size("width", "200 mm")
+    for name, at in (("left", "0"), ("right", "width")):
+        d.board(name, "ply12", "facing_side", at, ("0", "100 mm"), ("0", "120 mm"), face=name)
+    bench(page, d.document().dump())
+    page.get_by_role("button", name="Part", exact=True).click()
+    page.get_by_role("menuitem", name="Rod, from a round bar").click()
+    page.get_by_role("button", name="Add a round bar").click()
+    saved(page, 2)
+    page.get_by_label("from front", exact=True).fill("40 mm")
+    page.get_by_label("from bottom", exact=True).fill("60 mm")
+    page.get_by_role("button", name="Add rod").click()
+    saved(page, 3)
+    expect(page.get_by_text("⌀ 10 mm × 200 mm")).to_be_visible()
+    assert "overlap" in [p["code"] for p in design(page)["built"]["problems"]]
+
+    # a bore as thick as the rod frees it, and bears it
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Bore", exact=True).click()
+    page.get_by_label("front–back at", exact=True).fill("rod_1.centre")
+    page.get_by_label("bottom–top at", exact=True).fill("rod_1.centre")
+    page.get_by_label("Shaft diameter", exact=True).fill("rod_1.thickness + 0.2 mm")
+    page.get_by_role("button", name=re.compile("^Bore|^Add")).last.click()
+    saved(page, 4)
+    assert {p["code"] for p in design(page)["built"]["problems"]} <= {"no_speeds"}
+
+    # as long as the size says, in the list and on the card
+    rod = page.locator(".partrow[data-part^=r]", has_text="rod 1")
+    expect(rod).to_contain_text("200 mm long")
+    page.keyboard.press("1")
+    entry(page, "width", "9 in")
+    saved(page, 5)
+    expect(rod).to_contain_text("228.6 mm long")
+    page.keyboard.press("Escape")
+    page.keyboard.press("5")
+    with page.expect_download() as download:
+        page.get_by_label("rod_1 as STEP", exact=True).click()
+    download.value.save_as(tmp_path / "rod.step")
+    assert read_step(tmp_path / "rod.step", "rod.step")[1] == pytest.approx(math.pi * 25 * 228.6, rel=1e-6)
+
+    # laid another way, what ran is what is set
+    page.keyboard.press("2")
+    rod.click()
+    page.get_by_role("combobox", name="Runs").click()
+    page.get_by_role("option", name="front to back").click()
+    saved(page, 6)
+    built = built_part(page, rod.get_attribute("data-part"))
+    assert [round(h - low, 3) for low, h in zip(built["low"], built["high"], strict=True)] == [10, 228.6, 10]

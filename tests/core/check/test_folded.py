@@ -47,6 +47,8 @@ def test_a_gap_wider_than_the_sheet_is_said_and_mended():
     sides = {s: flange(s, 30, order=n) for n, s in enumerate(("left", "front", "right", "back"))}
     built = folded(sides, gap=3)
     fault = next(p.fault for p in check(built, assembled=False) if p.fault.code == "wide_gap")
+    (part,) = built.parts
+    assert (fault.entry, fault.owner, fault.severity) == (f"/parts/{part}/folding/gap", "folding", "warning")
     assert "wide_gap" not in codes(build(patched(built.document.dump(), fault.mends[0].patch)))
     assert "wide_gap" not in codes(folded(sides, gap=3, corner="open"))
     assert "wide_gap" not in codes(folded({"left": sides["left"], "right": sides["right"]}, gap=3))

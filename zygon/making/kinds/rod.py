@@ -66,12 +66,12 @@ def _mirrored(rod: Prism) -> tuple[Prism, Motion]:
     return rod, Motion(((-1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
 
 
-ROD = MadeKind(
-    _meshes,
-    _layers,
-    lambda rod: rod.section.area * rod.length,
-    _exact,
-    lambda rod: Sizes(rod.length, thickness=2 * _radius(rod)),
-    _make,
-    _mirrored,
-)
+def _volume(rod: Prism) -> float:
+    return rod.section.area * rod.length
+
+
+def _sizes(rod: Prism) -> Sizes:
+    return Sizes(rod.length, thickness=2 * _radius(rod))
+
+
+ROD = MadeKind(_meshes, _layers, _volume, _exact, _sizes, _make, _mirrored)

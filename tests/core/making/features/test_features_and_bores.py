@@ -177,3 +177,22 @@ def test_parts_on_an_axis_say_how_it_meets_them():
     assert along("z", x="100 mm", y="50 mm") == [{"part": "box", "how": "square"}, {"part": "shelf", "how": "square"}]
     assert along("x", y="50 mm", z="60 mm") == [{"part": "far", "how": "square"}]
     assert along("y", x="100 mm", z="200 mm") == []
+
+
+@pytest.mark.parametrize("end", ["low", "high"])
+def test_an_end_of_a_bore_that_cannot_be_read_is_said_there_as_the_bore_s(end):
+    draft = Draft("d", "ply12")
+    draft.board("left", "ply12", "facing_side", 0, (0, "200 mm"), (0, "100 mm"))
+    draft.bore("axle", "x", {"y": "80 mm", "z": "30 mm"}, "10 mm", left=("cut", "0"))
+    draft.data["bores"]["axle"][end] = draft.entry("nobody.left")
+    (fault, *_) = build(draft.document()).faults
+    assert (fault.code, fault.owner, fault.entry) == ("broken_expression", "bore:axle", f"/bores/axle/{end}")
+
+
+def test_a_bore_that_ends_before_it_begins_is_said_with_both_places():
+    draft = Draft("d", "ply12")
+    draft.board("left", "ply12", "facing_side", 0, (0, "200 mm"), (0, "100 mm"))
+    draft.bore("axle", "x", {"y": "80 mm", "z": "30 mm"}, "10 mm", stretch=("7 mm", "4.5 mm"), left=("cut", "0"))
+    (fault,) = build(draft.document()).faults
+    assert (fault.code, fault.owner, fault.entry, fault.value) == ("bad_value", "bore:axle", "/bores/axle/high", "4.5 mm")
+    assert fault.message == "axle: it would end at 4.5 mm, before it begins at 7 mm"

@@ -16,7 +16,7 @@ from zygon.exchange.bundle import ExportError, cut_part, part_files
 from zygon.exchange.cutlist import cut_list
 from zygon.exchange.solids import solid_file, solid_part
 from zygon.exchange.step import read_step, write_step
-from zygon.making.asked.measured import measure, weigh
+from zygon.making.asked.measured import measure, place_of, weigh
 from zygon.making.asked.questions import offers_between
 from zygon.making.flats.exact import is_sound, volume
 from zygon.making.kinds.registry import meshes_of, sizes_of, volume_of_part
@@ -186,6 +186,10 @@ def test_its_mirror_image_is_the_same_rod(axis, plane):
         assert (image.reaches[0][i], image.reaches[1][i]) == pytest.approx((low, high))
     (row,) = cut_list(built)
     assert row.quantity == 2 and row.part == "axle, other"
+    # its faces are called as they stand
+    for n, word in enumerate(WORDS[plane]):
+        face = place_of(built, Place(part="axle@m.1", what="face", name=word))
+        assert face.centre[k] == pytest.approx(image.reaches[n][k])
 
 
 def test_rows_and_rings_of_it_and_what_is_written_out_on_its_own():
