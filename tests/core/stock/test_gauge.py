@@ -56,3 +56,22 @@ def test_a_number_without_a_thickness_is_refused(system, number, words):
 )
 def test_stainless_sheet_has_a_table_of_its_own(number, fraction):
     assert gauge_thickness("stainless", number) / 25.4 == pytest.approx(fraction, abs=5.1e-5)
+
+
+#: The U.S. Standard Gauge of 1893 as the act says it, in fractions of an inch (values from memory).
+FRACTIONS = {
+    7: (3, 16), 8: (11, 64), 9: (5, 32), 10: (9, 64), 11: (1, 8), 12: (7, 64), 13: (3, 32), 14: (5, 64), 15: (9, 128), 16: (1, 16), 17: (9, 160),
+    18: (1, 20), 19: (7, 160), 20: (3, 80), 21: (11, 320), 22: (1, 32), 23: (9, 320), 24: (1, 40), 25: (7, 320), 26: (3, 160), 28: (1, 64), 30: (1, 80),
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("number", FRACTIONS)
+def test_stainless_gauges_are_the_fractions_of_the_act(number):
+    top, bottom = FRACTIONS[number]
+    assert gauge_thickness("stainless", number) / 25.4 == pytest.approx(top / bottom, abs=0.51e-4)
+
+
+@pytest.mark.parametrize("number", [10, 11, 12, 13, 14, 16, 18, 20, 22, 24, 26])
+def test_a_galvanised_gauge_is_the_steel_one_with_its_zinc(number):
+    """Zinc of 2.5 oz a square foot on both faces together: 0.0037 in (common practice)."""
+    assert (gauge_thickness("galvanised", number) - gauge_thickness("steel", number)) / 25.4 == pytest.approx(0.0037, abs=1.01e-4)

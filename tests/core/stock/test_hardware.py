@@ -47,3 +47,20 @@ def test_a_6_mm_dowel_goes_25_deep_into_the_end_of_a_12_board_and_10_into_the_fa
 
     details = build(pair("dowels", 12, 15).document()).joints["a-b"].details
     assert (details["diameter"], details["depth_edge"], details["depth_face"]) == (6, 25, 10)
+
+
+def test_every_length_of_the_trade_is_found_by_its_own_name():
+    """The lengths that wood screws are sold in (common practice)."""
+    sold = (12, 16, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 120)
+    assert [screw_length(x, 500) for x in sold] == list(sold)
+    assert sorted({screw_length(x / 4, 500) for x in range(600)}) == list(sold)
+
+
+def test_clearance_holes_are_those_of_the_standard():
+    """ISO 273, fine, medium and coarse (values from memory)."""
+    assert CLEARANCE == {
+        "3": (3.2, 3.4, 3.6), "3.5": (3.7, 3.9, 4.2), "4": (4.3, 4.5, 4.8), "4.5": (4.8, 5.0, 5.3), "5": (5.3, 5.5, 5.8),
+        "6": (6.4, 6.6, 7.0), "8": (8.4, 9.0, 10.0), "10": (10.5, 11.0, 12.0),
+    }  # fmt: skip
+    for size, holes in CLEARANCE.items():
+        assert [clearance(size, fit) for fit in ("fine", "medium", "coarse")] == list(holes)
