@@ -6,6 +6,7 @@ import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry, FACES, fresh
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useView } from "../state/view";
 import { DraftEntry } from "./DraftEntry";
+import { addBar } from "./edits";
 import { useDraftFault, useTried } from "./useDraft";
 
 const PLAIN: Record<Axis, [string, string]> = { x: ["width", "300 mm"], y: ["depth", "200 mm"], z: ["height", "150 mm"] };
@@ -51,21 +52,6 @@ export function RodDraft() {
   const fault = useDraftFault(base);
   const [low, high] = FACES[axis];
 
-  function newBar() {
-    const bar = freshKey(doc.stocks, "bar");
-    const value = {
-      kind: "bar",
-      name: "Round bar 10 mm",
-      material: "beech",
-      nominal: fresh("10 mm"),
-      density: 0.72,
-      tint: "#D9B98C",
-      lengths: { one: { length: fresh("1 m"), price: 0 } },
-      order: nextOrder(doc.stocks),
-    };
-    void commit("Add a round bar", [{ op: "add", path: pointer("stocks", bar), value }]).then((fine) => fine && setChosen(bar));
-  }
-
   return (
     <form
       onSubmit={(e) => {
@@ -82,7 +68,7 @@ export function RodDraft() {
             There is no bar in this design to cut it from. Take one from the workshop&rsquo;s shelf under Sizes, Stock, or add a
             round bar here.
           </p>
-          <Button variant="filled" onClick={newBar}>
+          <Button variant="filled" onClick={() => void addBar().then((bar) => bar && setChosen(bar))}>
             Add a round bar
           </Button>
         </section>

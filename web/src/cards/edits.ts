@@ -2,10 +2,10 @@
 
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
-import { isBought, isPlate, originalOf, pointer } from "../lib/document";
+import { freshKey, isBought, isPlate, nextOrder, originalOf, pointer } from "../lib/document";
 import { becomes } from "../lib/kinds";
 import { readOwner } from "../lib/owner";
-import { useDesign } from "../state/design";
+import { fresh, useDesign } from "../state/design";
 import { type Selection, useView } from "../state/view";
 
 type Operation = NonNullable<paths["/api/designs/{design_id}/operations"]["post"]["requestBody"]>["content"]["application/json"];
@@ -88,4 +88,23 @@ export async function removeSelected(selection: Selection): Promise<void> {
     case "feature":
       await commit("Remove a feature", [{ op: "remove", path: pointer("parts", selection.part, "features", selection.key) }]);
   }
+}
+
+/** Adds a round bar to cut rods from; its key, or nothing where it could not be added. */
+export async function addBar(): Promise<string | undefined> {
+  const { doc, commit } = useDesign.getState();
+  if (!doc) return undefined;
+  const key = freshKey(doc.stocks, "bar");
+  const value = {
+    kind: "bar",
+    name: "Round bar 10 mm",
+    material: "beech",
+    nominal: fresh("10 mm"),
+    density: 0.72,
+    tint: "#D9B98C",
+    lengths: { one: { length: fresh("1 m"), price: 0 } },
+    order: nextOrder(doc.stocks),
+  };
+  const fine = await commit("Add a round bar", [{ op: "add", path: pointer("stocks", key), value }]);
+  return fine ? key : undefined;
 }

@@ -3,6 +3,7 @@ import { Button, Menu } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "../../api/client";
+import { addBar } from "../../cards/edits";
 import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
 import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
@@ -37,21 +38,6 @@ export function StockTable() {
     if (stock.kind !== "bar" && stock.bending && brakeKey && !Object.keys(doc.brakes ?? {}).length)
       patch.push({ op: "add", path: pointer("brakes", brakeKey), value: brake }, { op: "add", path: "/brake", value: brakeKey });
     void commit(`Stock: ${stock.name}`, patch).then((fine) => fine && setOpen(key));
-  }
-
-  function newBar() {
-    const key = freshKey(doc.stocks, "bar");
-    const value = {
-      kind: "bar",
-      name: "New bar",
-      material: "beech",
-      nominal: fresh("10 mm"),
-      density: 0.72,
-      tint: "#D9B98C",
-      lengths: { one: { length: fresh("1 m"), price: 0 } },
-      order: nextOrder(doc.stocks),
-    };
-    void commit("Add a round bar", [{ op: "add", path: pointer("stocks", key), value }]).then((fine) => fine && setOpen(key));
   }
 
   function newStock() {
@@ -126,7 +112,7 @@ export function StockTable() {
           </Menu.Dropdown>
         </Menu>
         <Button onClick={newStock}>New sheet stock</Button>
-        <Button onClick={newBar}>New round bar</Button>
+        <Button onClick={() => void addBar().then((bar) => bar && setOpen(bar))}>New round bar</Button>
       </div>
       {open && doc.stocks[open] && (
         <StockEditor key={open} stockKey={open} stock={doc.stocks[open]} onGone={() => setOpen(null)} />
