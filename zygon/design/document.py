@@ -309,7 +309,8 @@ def _check_placed(document: Document, key: str, part: PlacedKind) -> None:
     """It is of a stock that its kind is cut from, and says where it lies along every axis."""
     if part.stock and document.stocks[part.stock].kind != part.cut_from:
         stock = document.stocks[part.stock]
-        rule = f"{'an' if part.kind == 'item' else 'a'} {part.kind.replace('bought', 'bought part')} is cut from {part.cut_from} stock"
+        what = {"folded": "folded part", "bought": "bought part"}.get(part.kind, part.kind)
+        rule = f"a {what} is cut from {part.cut_from} stock"
         raise DocumentError(f"{part.name} cannot be of {stock.name}: {rule}", entry=f"/parts/{key}/stock", value=part.stock, rule=rule)
     fault = part.own_fault()
     if fault:

@@ -2,7 +2,7 @@
 import { Button, ColorInput } from "@mantine/core";
 import { EntryField } from "../../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
-import { type Cutter, freshKey, ordered, pointer } from "../../lib/document";
+import { type Cutter, freshKey, pointer, sheetsOf } from "../../lib/document";
 import { fresh, useDesign } from "../../state/design";
 import { FitTable } from "./FitTable";
 
@@ -138,7 +138,7 @@ function CutterEditor({ cutter }: { cutter: Cutter }) {
           </tr>
         </thead>
         <tbody>
-          {ordered(doc.stocks).map(([key, s]) => (
+          {sheetsOf(doc).map(([key, s]) => (
             <tr key={key}>
               <td>{s.name}</td>
               {cutter.work[key] ? (

@@ -3,7 +3,7 @@ import { Button, Menu } from "@mantine/core";
 import type { FitOut } from "../../api/types";
 import { operate } from "../../cards/edits";
 import { EntryField } from "../../fields/EntryField";
-import { type Display, freshKey, ordered, pointer } from "../../lib/document";
+import { type Display, freshKey, pointer, sheetsOf } from "../../lib/document";
 import { length } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
 import { TestPieces } from "./TestPieces";
@@ -35,7 +35,7 @@ export function FitTable() {
           </tr>
         </thead>
         <tbody>
-          {ordered(doc.stocks).map(([key, s]) => {
+          {sheetsOf(doc).map(([key, s]) => {
             const found = Object.entries(doc.fits).find(([, f]) => f.stock === key && f.cutter === doc.cutter);
             const state = states.find((f) => f.stock === key);
             return (
