@@ -56,10 +56,15 @@ def condensed(data: Any) -> dict[str, list[float]]:
     def walk(value: Any, path: str, named: bool = False) -> None:
         if isinstance(value, list | tuple):
             below = path + "/*"
+            row = numbers.get(below)
             for inner in value:
-                # nearly all that there is are numbers in lists
+                # nearly all that there is are numbers in lists: this is ``number``, written out
                 if type(inner) is float:
-                    number(inner, below)
+                    if row is None:
+                        row = numbers.setdefault(below, [0, 0.0, 0.0])
+                    row[0] += 1
+                    row[1] += inner
+                    row[2] += inner * (1 + row[0] % 17)
                 else:
                     walk(inner, below)
         elif isinstance(value, dict):
@@ -115,7 +120,7 @@ def without_digests(data: Any) -> Any:
             return [without_digests(v) for v in data.values()]
         return {k: without_digests(v) for k, v in data.items() if k not in ("digest", "id")}
     if isinstance(data, list | tuple):
-        return [without_digests(x) for x in data]
+        return [x if type(x) is float else without_digests(x) for x in data]
     return "digest" if isinstance(data, str) and DIGEST.fullmatch(data) else data
 
 

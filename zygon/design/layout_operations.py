@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+from collections.abc import Iterator
 from typing import Any
 
 from zygon.design.document import Document
@@ -18,17 +20,23 @@ __all__ = ["change_many", "fresh_key", "fresh_name", "group_parts", "mirror", "r
 _SWAPS = (("left", "right"), ("front", "back"), ("top", "bottom"), ("upper", "lower"))
 
 
+def _numbered(wish: str) -> Iterator[str]:
+    yield wish
+    for n in itertools.count(2):
+        yield f"{wish}_{n}"
+
+
 def fresh_key(records: dict[str, Any], wish: str) -> str:
     """A key that a map does not have yet, near to a wish."""
     base = "".join(c for c in wish if c.isalnum() or c in "_-")[:30] or "k"
-    return next(k for k in (base, *(f"{base}_{n}" for n in range(2, 10_000))) if k not in records)
+    return next(k for k in _numbered(base) if k not in records)
 
 
 def fresh_name(document: Document, wish: str, taken: set[str] | None = None) -> str:
     """A name that nothing has yet, near to a wish."""
     used = {r.name for g in (document.sizes, document.parts, document.groups) for r in g.values()} | (taken or set())
     used |= {n for c in document.copies.values() if isinstance(c, MirrorCopy) for n in c.names.values()}
-    return next(n for n in (wish, *(f"{wish}_{k}" for k in range(2, 10_000))) if n not in used)
+    return next(n for n in _numbered(wish) if n not in used)
 
 
 def other_hand(name: str) -> str:

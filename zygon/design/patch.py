@@ -9,6 +9,7 @@ import jsonpointer
 
 from zygon.design.document import SCHEMA, Document
 from zygon.design.limits import MAX_PATCH_OPERATIONS
+from zygon.design.plain import copied
 from zygon.design.upgrade import load, upgraded
 from zygon.errors import PatchError
 
@@ -38,7 +39,7 @@ def _patched(data: dict[str, Any], patch: Patch) -> Document:
     if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
         raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
     try:
-        after = jsonpatch.apply_patch(data, patch, in_place=False)
+        after = jsonpatch.apply_patch(copied(data), patch, in_place=True)
     except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, AttributeError, ValueError) as error:
         raise PatchError(f"The edit does not fit the design: {error}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
     return load(after)

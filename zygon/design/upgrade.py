@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import copy
 import re
 from collections.abc import Callable, Mapping
 from typing import Any
 
 from zygon.design.document import SCHEMA, Document, parse_document
+from zygon.design.plain import copied
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import across
 from zygon.measure.syntax import FaceRef, parse, references
@@ -135,7 +135,7 @@ def _from_6(data: dict[str, Any]) -> dict[str, Any]:
             part["kind"] = "board"
             if part.get("stock") == "":
                 part["stock"] = "bought"
-                data.setdefault("stocks", {}).setdefault("bought", copy.deepcopy(_BOUGHT))
+                data.setdefault("stocks", {}).setdefault("bought", copied(_BOUGHT))
     return data
 
 
@@ -152,7 +152,7 @@ DOWNGRADES: dict[int, Step] = {6: _from_6}
 
 def as_schema(data: dict[str, Any], schema: int) -> dict[str, Any]:
     """``data`` of the current schema as an older one would have said it, for edits that were made then; the argument is left as it is."""
-    data = copy.deepcopy(data)
+    data = copied(data)
     for version in range(SCHEMA, schema, -1):
         data = DOWNGRADES.get(version, lambda d: d)(data)
     return {**data, "schema": schema}
@@ -169,7 +169,7 @@ def upgraded(data: Any, steps: Mapping[int, Step] | None = None, target: int = S
         raise DocumentError(f"/schema: {version!r} is not {rule}", entry="/schema", value=version, rule=rule, code="bad_schema")
     if version == target:
         return data
-    data = copy.deepcopy(data)
+    data = copied(data)
     while version < target:
         data = steps[version](data)
         version += 1

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-import copy
 from typing import Any
+
+from zygon.design.plain import copied
 
 __all__ = ["BARS", "BRAKES", "CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
 
@@ -146,7 +147,7 @@ def workshop(*stocks: str, cutter: str = "laser") -> dict[str, Any]:
     keys = stocks or tuple(STOCKS)
     cutters = {name: {**c, "work": {k: w for k, w in c["work"].items() if k in keys}} for name, c in CUTTERS.items()}
     # copies: whoever drafts a document may change it
-    return copy.deepcopy(
+    return copied(
         {
             "stocks": {k: (STOCKS | BARS)[k] for k in keys},
             "cutters": cutters,

@@ -6,7 +6,6 @@ line runs is a size, which both halves and the rivets follow.
 
 from __future__ import annotations
 
-import copy
 import math
 from dataclasses import dataclass
 from typing import Any, Literal
@@ -19,6 +18,7 @@ from zygon.design.folding import Folding
 from zygon.design.layout_operations import fresh_key, fresh_name
 from zygon.design.parts.kinds import PlateKind
 from zygon.design.patch import Patch, patched, pointer
+from zygon.design.plain import copied
 from zygon.errors import DocumentError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.frame import FACES, Frame, frame_of
@@ -181,7 +181,7 @@ class _Draft:
 
     def _halves(self) -> tuple[dict[str, Any], dict[str, Any]]:
         data = self.part.model_dump(mode="json", exclude_none=True)
-        halves = copy.deepcopy(data), copy.deepcopy(data)
+        halves = copied(data), copied(data)
         halves[1]["name"], halves[1]["order"] = self.other, max(p.order for p in self.document.parts.values()) + 1
         for half, end, gone in zip(halves, ("high", "low"), ("cut_high", "cut_low"), strict=True):
             folding = half["folding"]
