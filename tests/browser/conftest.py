@@ -27,7 +27,6 @@ ARGUMENTS = [
     "--enable-unsafe-swiftshader",
     # smooth edges are for eyes: a tenth of the computing of these tests
     "--webgl-antialiasing-mode=none",
-    "--webgl-antialiasing-mode=none",
 ]
 # generous: on a busy machine the picture alone takes seconds, drawn in software
 expect.set_options(timeout=60_000)
