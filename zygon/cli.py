@@ -102,7 +102,6 @@ def _schema(_: argparse.Namespace) -> None:
 
 def _build(a: argparse.Namespace) -> None:
     from zygon.check.run import check
-    from zygon.design.joint_words import TITLES
     from zygon.exchange.cutlist import cut_list
     from zygon.making.pipeline import build
     from zygon.screen.design import problem_data
@@ -128,7 +127,7 @@ def _build(a: argparse.Namespace) -> None:
         print(f"{r.number:3} {r.part:16} x{r.quantity:<3} {size} {area}  {r.stock or r.made}")
     for j in built.joints.values():
         print(
-            f"    {TITLES[j.kind].lower():20} {built.parts[j.a].path}-{built.parts[j.b].path}: {j.refused or f'{len(j.fingers)} along {j.axis}, fit {j.fit:g} mm'}"
+            f"    {built.document.joints[j.key].title.lower():20} {built.parts[j.a].path}-{built.parts[j.b].path}: {j.refused or f'{len(j.fingers)} along {j.axis}, fit {j.fit:g} mm'}"
         )
     for p in problems:
         print(f"  ! {'(kept) ' if p.kept else ''}{p.fault.message}. Rule: {p.fault.rule}")

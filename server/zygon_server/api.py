@@ -6,7 +6,7 @@ from ninja.security import django_auth
 from zygon_server.accounts.api import router as accounts
 from zygon_server.designs.api import router as designs
 from zygon_server.designs.export_api import router as exports
-from zygon_server.designs.joint_api import kinds
+from zygon_server.designs.form_api import router as forms
 from zygon_server.designs.joint_api import router as joints
 from zygon_server.errors import register
 from zygon_server.nesting.api import router as nesting
@@ -18,7 +18,7 @@ register(api)
 api.add_router("", accounts)
 api.add_router("", workshop)
 api.add_router("/designs", designs)
-api.add_router("", kinds)
+api.add_router("", forms)
 api.add_router("/designs", joints)
 api.add_router("/designs", exports)
 api.add_router("/designs", nesting)

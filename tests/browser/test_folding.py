@@ -215,7 +215,7 @@ def test_a_plate_becomes_a_box_and_its_flat_is_cut(page, tmp_path):  # noqa: PLR
     assert [round(h - low, 3) for low, h in zip(base["low"], base["high"], strict=True)] == [160, 100, 40]
 
     # the fan's opening with its screw holes, in the wall that the card is of
-    page.get_by_role("button", name="Fan", exact=True).click()
+    page.get_by_role("button", name="Fan opening", exact=True).click()
     saved(page, 7)
     for label, value in (("Opening", "30 mm"), ("Between screws", "26 mm"), ("Screw hole", "3.2 mm")):
         entry(page, label, value)

@@ -11,7 +11,7 @@ from tests.explore import drawn
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
-from zygon.design.joint_words import joint_kinds
+from zygon.design.forms import forms
 from zygon.design.operations import entries
 from zygon.design.patch import apply_patch
 from zygon.design.starters import starter
@@ -29,11 +29,11 @@ def spelled_out(kind):
     """A pair with every entry of its joint typed in, so that each of them can be broken."""
     draft = pair(kind, cutter="router")
     details = build(draft.document()).joints["a-b"].details
-    fields = next(k["fields"] for k in joint_kinds() if k["kind"] == kind)
+    fields = next(f.fields for f in forms().joints if f.kind == kind)
     for field in fields:
-        if field["type"] == "entry" and field["name"] in details and field["value_kind"] != "angle":
-            unit = "" if field["value_kind"] in ("count", "number") else " mm"
-            draft.data["joints"]["a-b"][field["name"]] = draft.entry(f"{details[field['name']]:.6g}{unit}")
+        if field.type == "entry" and field.name in details and field.value_kind != "angle":
+            unit = "" if field.value_kind in ("count", "number") else " mm"
+            draft.data["joints"]["a-b"][field.name] = draft.entry(f"{details[field.name]:.6g}{unit}")
     return draft.document().dump()
 
 

@@ -181,7 +181,9 @@ def test_operations_give_a_patch_and_store_nothing(api, design):
 
 def test_possible_joints_and_parts_along_an_axis(api, design):
     offers = api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "front"})[1]
-    assert {k["kind"] for k in api.get("/joint-kinds")[1]} == {o["kind"] for o in offers} >= {"finger", "dovetail", "screws", "face_glue"}
+    assert (
+        {k["kind"] for k in api.get("/forms")[1]["joints"]} == {o["kind"] for o in offers} >= {"finger", "dovetail", "screws", "face_glue"}
+    )
     assert all("refused" in o for o in offers)
     assert {o["note"] for o in offers if o["kind"] == "groove"} == {"needs depth, and Bench laser 130 W cuts straight through"}
     assert api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "beech_rod"})[0] == 422

@@ -4,17 +4,10 @@ from __future__ import annotations
 
 from zygon.design.document import Document
 from zygon.design.flange_words import flange_words
-from zygon.design.joint_words import TITLES
 from zygon.design.parts.kinds import is_plate
 from zygon.owner import read_owner
 
 __all__ = ["called"]
-
-#: Kinds of features as they stand in a sentence.
-WORDS = {
-    "hand_hold": "hand hold", "rectangle": "cut-out", "edge_hole": "hole in its edge", "fan": "fan opening", "edge_curve": "curved edge", "edge_notch": "notch",
-    "mark_line": "engraved line", "mark_circle": "engraved circle", "mark_text": "engraved text", "taper": "slanting edge", "trim": "trimmed edge",
-}  # fmt: skip
 
 
 def called(document: Document, owner: str) -> str:
@@ -23,7 +16,7 @@ def called(document: Document, owner: str) -> str:
     if kind == "joint" and key in document.joints:
         joint = document.joints[key]
         names = [document.parts[k.partition("@")[0]].name.replace("_", " ") for k in (joint.a, joint.b)]
-        return f"{TITLES[joint.kind].lower()} {names[0]}–{names[1]}"
+        return f"{joint.title.lower()} {names[0]}–{names[1]}"
     if kind == "bore" and key in document.bores:
         return f"bore {document.bores[key].name}"
     board = document.parts.get(part)
@@ -37,6 +30,6 @@ def called(document: Document, owner: str) -> str:
     feature = features.get(key)
     if feature is None:
         return "cut"
-    word = WORDS.get(feature.kind, feature.kind.replace("_", " "))
+    word = feature.word
     # a name that says the kind already is enough: not "hand hold hand hold"
     return feature.name if word in feature.name.lower() else f"{word} {feature.name}".strip()

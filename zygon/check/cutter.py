@@ -94,7 +94,7 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
             shown, rule = (format_length(x, document.display) for x in (width, limit))
             x0, y0, x1, y1 = contour.bounds
             faults.append(Fault("too_small", f"{part.path}: a cut-out is {shown} wide, under what {cutter.name} can cut", f"at least {rule}", shown, cutter.name,
-                                part=part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2)))  # fmt: skip
+                                part=part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2), measure=width))  # fmt: skip
     said = {f.owner for f in faults}
     tool = cutter.can.width
     sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]

@@ -2,16 +2,26 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.design.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["Bore", "BoreThrough", "Feature", "From", "Spot"]
+__all__ = ["FEATURE_RECORDS", "Bore", "BoreThrough", "Feature", "From", "Placed", "Spot"]
 
 From = Literal["left", "right", "front", "back", "bottom", "top", "centre", "opening", "room", "low", "high", "root", "end"]
 FaceName = Literal["left", "right", "front", "back", "bottom", "top"]
+
+
+#: Where it has a place of its own: along both ways of the board, along its edge, across the way that it runs (both ways once it has a
+#: length), or nowhere.
+Placed = Literal["free", "along_edge", "across_way", "none"]
+
+
+def _turned() -> Any:
+    return asked("Turned by", Entry(text="0"), kind="angle", begin="0 deg")
 
 
 class Spot(Record):
@@ -23,6 +33,15 @@ class Spot(Record):
 
 
 class _Feature(Record):
+    #: What it is called on a card, and in the middle of a sentence.
+    title: ClassVar[str] = ""
+    word: ClassVar[str] = ""
+    placed: ClassVar[Placed] = "free"
+    #: May be there once more on the other half; lies on one of the two faces; may be cut into a flange.
+    mirrors: ClassVar[bool] = True
+    faced: ClassVar[bool] = True
+    in_metal: ClassVar[bool] = False
+
     name: str = Field(default="", max_length=40)
     order: int = 0
     out: bool = Field(default=False, description="left out without being deleted")
@@ -34,175 +53,268 @@ class _Feature(Record):
     )
 
 
+class _OnOutline(_Feature):
+    """What changes the outline itself."""
+
+    placed: ClassVar[Placed] = "none"
+    mirrors: ClassVar[bool] = False
+    faced: ClassVar[bool] = False
+
+
 class Hole(_Feature):
     """A round hole, straight through or blind."""
 
+    title: ClassVar[str] = "Hole"
+    word: ClassVar[str] = "hole"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["hole"] = "hole"
-    diameter: Entry
-    depth: Entry | None = Field(default=None, description="of a blind hole; straight through where not said")
+    diameter: Entry = asked("Diameter", begin="20 mm", small="5 mm")
+    depth: Entry | None = asked("Depth", None, note="of a blind hole; straight through where not said", blank="straight through")
 
 
-class EdgeHole(_Feature):
+class EdgeHole(_OnOutline):
     """A blind hole square into an edge; ``u`` or ``v``, whichever runs along the edge, is its place there."""
 
+    title: ClassVar[str] = "Hole in an edge"
+    word: ClassVar[str] = "hole in its edge"
+    placed: ClassVar[Placed] = "along_edge"
+
     kind: Literal["edge_hole"] = "edge_hole"
-    edge: FaceName
-    diameter: Entry
-    depth: Entry
-    height: Entry | None = Field(default=None, description="from the face that lies down; the middle of the thickness where not said")
-
-
-class PocketFeature(_Feature):
-    """A rectangular pocket with corner radius."""
-
-    kind: Literal["pocket"] = "pocket"
-    width: Entry
-    height: Entry
-    depth: Entry
-    radius: Entry = Entry(text="0")
-    angle: Entry = Entry(text="0")
-
-
-class GrooveFeature(_Feature):
-    """A straight groove along u or v, from edge to edge where no length is said."""
-
-    kind: Literal["groove"] = "groove"
-    along: Literal["u", "v"] = "u"
-    width: Entry
-    depth: Entry
-    length: Entry | None = None
-
-
-class RebateFeature(_Feature):
-    """A step along an edge, open at both ends or stopping short of them."""
-
-    kind: Literal["rebate"] = "rebate"
-    edge: FaceName
-    width: Entry = Field(description="from the edge inward")
-    depth: Entry = Field(description="from the face down")
-    stop_low: Entry = Field(default=Entry(text="0"), description="how far before the low end it stops")
-    stop_high: Entry = Field(default=Entry(text="0"), description="how far before the high end it stops")
+    edge: FaceName = asked("In its", among="edge")
+    diameter: Entry = asked("Diameter", begin="6 mm")
+    depth: Entry = asked("Depth", begin="20 mm")
+    height: Entry | None = asked(
+        "Height in the edge", None, note="from the face that lies down; the middle of the thickness where not said", blank="middle"
+    )
 
 
 class Slot(_Feature):
     """A slot with full-round ends; ``length`` over all."""
 
+    title: ClassVar[str] = "Slot"
+    word: ClassVar[str] = "slot"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["slot"] = "slot"
-    length: Entry
-    width: Entry
-    angle: Entry = Entry(text="0")
+    length: Entry = asked("Length, over all", begin="80 mm")
+    width: Entry = asked("Width", begin="20 mm")
+    angle: Entry = _turned()
 
 
 class Rectangle(_Feature):
     """A rectangular cut-out with corner radius."""
 
+    title: ClassVar[str] = "Rectangle"
+    word: ClassVar[str] = "cut-out"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["rectangle"] = "rectangle"
-    width: Entry
-    height: Entry
-    radius: Entry = Entry(text="0")
-    angle: Entry = Entry(text="0")
+    width: Entry = asked("Width", begin="20 mm")
+    height: Entry = asked("Height", begin="20 mm")
+    radius: Entry = asked("Corner radius", Entry(text="0"), begin="3 mm")
+    angle: Entry = _turned()
 
 
 class HandHold(_Feature):
     """A hand hold: a slot with full-round ends, sized for a hand."""
 
+    title: ClassVar[str] = "Hand hold"
+    word: ClassVar[str] = "hand hold"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["hand_hold"] = "hand_hold"
-    length: Entry = Entry(text="100 mm")
-    width: Entry = Entry(text="32 mm")
+    length: Entry = asked("Length, over all", Entry(text="100 mm"))
+    width: Entry = asked("Width", Entry(text="32 mm"))
 
 
 class Perforation(_Feature):
     """A field of holes that fills a rectangle or a circle, square or staggered, in from its outline by an edge distance."""
 
+    title: ClassVar[str] = "Perforation"
+    word: ClassVar[str] = "perforation"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["perforation"] = "perforation"
-    field: Literal["rectangle", "round"] = Field(default="rectangle", description="a round one has its width as diameter")
-    width: Entry
-    height: Entry = Entry(text="40 mm")
-    hole: Literal["round", "square"] = "round"
-    diameter: Entry = Field(description="of a hole, or its side")
-    pitch: Entry = Field(description="from hole to hole; staggered rows stand at 60 degrees")
-    pattern: Literal["square", "staggered"] = "staggered"
-    edge_distance: Entry = Field(default=Entry(text="0"), description="least from the field's outline to a hole")
+    pattern: Literal["staggered", "square"] = asked("Rows", "staggered", words={"staggered": "staggered by 60°", "square": "square"})
+    field: Literal["rectangle", "round"] = asked(
+        "Fills",
+        "rectangle",
+        note="a round one has its width as diameter",
+        words={"rectangle": "a rectangle", "round": "a circle of its width"},
+    )
+    hole: Literal["round", "square"] = asked("Holes", "round", words={"round": "round", "square": "square"})
+    width: Entry = asked("Field's width", begin="80 mm")
+    height: Entry = asked("Field's height", Entry(text="40 mm"))
+    diameter: Entry = asked("Hole", note="of a hole, or its side", begin="5 mm")
+    pitch: Entry = asked("Pitch", note="from hole to hole; staggered rows stand at 60 degrees", begin="8 mm")
+    edge_distance: Entry = asked("Edge to a hole", Entry(text="0"), note="least from the field's outline to a hole")
 
 
 class FanOpening(_Feature):
     """A fan's opening with its four screw holes on a square."""
 
+    title: ClassVar[str] = "Fan opening"
+    word: ClassVar[str] = "fan opening"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["fan"] = "fan"
-    opening: Entry = Field(description="diameter")
-    pitch: Entry = Field(description="between screw holes, along the side")
-    diameter: Entry = Field(description="of a screw hole")
+    opening: Entry = asked("Opening", note="diameter", begin="76 mm")
+    pitch: Entry = asked("Between screws", note="between screw holes, along the side", begin="71.5 mm")
+    diameter: Entry = asked("Screw hole", note="of a screw hole", begin="4.5 mm")
 
 
-class CornerFeature(_Feature):
+class PocketFeature(_Feature):
+    """A rectangular pocket with corner radius."""
+
+    title: ClassVar[str] = "Pocket"
+    word: ClassVar[str] = "pocket"
+
+    kind: Literal["pocket"] = "pocket"
+    width: Entry = asked("Width", begin="60 mm")
+    height: Entry = asked("Height", begin="30 mm")
+    depth: Entry = asked("Depth", begin="5 mm")
+    radius: Entry = asked("Corner radius", Entry(text="0"), begin="3 mm")
+    angle: Entry = _turned()
+
+
+class GrooveFeature(_Feature):
+    """A straight groove along u or v, from edge to edge where no length is said."""
+
+    title: ClassVar[str] = "Groove"
+    word: ClassVar[str] = "groove"
+    placed: ClassVar[Placed] = "across_way"
+
+    kind: Literal["groove"] = "groove"
+    along: Literal["u", "v"] = asked("Runs", "u", among="way")
+    width: Entry = asked("Width", begin="6 mm")
+    depth: Entry = asked("Depth", begin="5 mm")
+    length: Entry | None = asked("Length", None, blank="edge to edge")
+
+
+class RebateFeature(_Feature):
+    """A step along an edge, open at both ends or stopping short of them."""
+
+    title: ClassVar[str] = "Rebate along an edge"
+    word: ClassVar[str] = "rebate"
+    placed: ClassVar[Placed] = "none"
+    mirrors: ClassVar[bool] = False
+
+    kind: Literal["rebate"] = "rebate"
+    edge: FaceName = asked("In its", among="edge")
+    width: Entry = asked("Width from the edge", note="from the edge inward", begin="10 mm")
+    depth: Entry = asked("Depth", note="from the face down", begin="5 mm")
+    stop_low: Entry = asked("Stops before LOW by", Entry(text="0"), note="how far before the low end it stops")
+    stop_high: Entry = asked("Stops before HIGH by", Entry(text="0"), note="how far before the high end it stops")
+
+
+class CornerFeature(_OnOutline):
     """A corner of the outline, or all of them, cut off straight, rounded, hollowed, or stepped back."""
 
+    title: ClassVar[str] = "Corner, rounded or cut"
+    word: ClassVar[str] = "corner"
+
     kind: Literal["corner"] = "corner"
-    corner: str = Field(default="all", pattern=r"^(all|[a-z]+-[a-z]+)$", description="the two edges that meet there ('left-top'), or all")
-    style: Literal["round", "cut", "hollow", "step"] = "round"
-    size: Entry = Field(description="radius, or length along the first edge")
-    size_2: Entry | None = Field(default=None, description="along the second edge, of a cut or stepped corner; the same where not said")
+    corner: str = asked(
+        "Which", "all", note="the two edges that meet there ('left-top'), or all", among="corner", pattern=r"^(all|[a-z]+-[a-z]+)$"
+    )
+    style: Literal["round", "cut", "hollow", "step"] = asked(
+        "How", "round", words={"round": "rounded", "cut": "cut off straight", "hollow": "hollowed", "step": "stepped back"}
+    )
+    size: Entry = asked("Radius or length", note="radius, or length along the first edge", begin="20 mm")
+    size_2: Entry | None = asked(
+        "Other length", None, note="along the second edge, of a cut or stepped corner; the same where not said", blank="the same"
+    )
 
 
-class TaperFeature(_Feature):
+class TaperFeature(_OnOutline):
     """A slanting edge: what is taken off at its low and at its high end."""
 
+    title: ClassVar[str] = "Slanting edge"
+    word: ClassVar[str] = "slanting edge"
+
     kind: Literal["taper"] = "taper"
-    edge: FaceName
-    low: Entry = Entry(text="0")
-    high: Entry = Entry(text="0")
+    edge: FaceName = asked("Which", among="edge")
+    low: Entry = asked("Off at its LOW end", Entry(text="0"))
+    high: Entry = asked("Off at its HIGH end", Entry(text="0"), begin="20 mm")
 
 
-class EdgeCurve(_Feature):
+class EdgeCurve(_OnOutline):
     """An edge that is an arc from end to end, hollow or crowned by its rise."""
 
+    title: ClassVar[str] = "Curved edge"
+    word: ClassVar[str] = "curved edge"
+
     kind: Literal["edge_curve"] = "edge_curve"
-    edge: FaceName
-    rise: Entry
-    bulge: Literal["in", "out"] = "in"
+    edge: FaceName = asked("Which", among="edge")
+    bulge: Literal["in", "out"] = asked("How", "in", words={"in": "hollow", "out": "crowned"})
+    rise: Entry = asked("Rise of the arc", begin="15 mm")
 
 
-class EdgeNotch(_Feature):
+class EdgeNotch(_OnOutline):
     """A notch in an edge; ``u`` or ``v``, whichever runs along the edge, is its place there."""
 
+    title: ClassVar[str] = "Notch in an edge"
+    word: ClassVar[str] = "notch"
+    placed: ClassVar[Placed] = "along_edge"
+
     kind: Literal["edge_notch"] = "edge_notch"
-    edge: FaceName
-    shape: Literal["square", "round", "vee"] = "square"
-    width: Entry
-    depth: Entry
-    radius: Entry = Field(default=Entry(text="0"), description="of a square notch's inner corners")
+    edge: FaceName = asked("In its", among="edge")
+    shape: Literal["square", "round", "vee"] = asked("Shape", "square", words={"square": "square", "round": "round", "vee": "vee"})
+    width: Entry = asked("Width", begin="30 mm")
+    depth: Entry = asked("Depth", begin="15 mm")
+    radius: Entry = asked("Corner radius", Entry(text="0"), note="of a square notch's inner corners")
 
 
-class TrimFeature(_Feature):
+class TrimFeature(_OnOutline):
     """Everything on one side of a plane in the room is cut off, at whatever angle the board stands to it."""
 
+    title: ClassVar[str] = "Trim by a plane"
+    word: ClassVar[str] = "trimmed edge"
+
     kind: Literal["trim"] = "trim"
-    axis: Literal["x", "y", "z"] = Field(default="z", description="the plane lies square to it")
-    at: Entry
-    side: Literal["low", "high"] = Field(default="low", description="the side that is cut off")
+    axis: Literal["x", "y", "z"] = asked(
+        "Plane across", "z", note="the plane lies square to it", words={"z": "bottom to top", "y": "front to back", "x": "left to right"}
+    )
+    side: Literal["low", "high"] = asked(
+        "Cuts off", "low", note="the side that is cut off", words={"low": "the low side", "high": "the high side"}
+    )
+    at: Entry = asked("Plane at", begin="0", along="axis")
 
 
 class MarkLine(_Feature):
     """An engraved line, centred on its place."""
 
+    title: ClassVar[str] = "Engraved line"
+    word: ClassVar[str] = "engraved line"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["mark_line"] = "mark_line"
-    length: Entry
-    angle: Entry = Entry(text="0")
+    length: Entry = asked("Length", begin="80 mm")
+    angle: Entry = _turned()
 
 
 class MarkCircle(_Feature):
     """An engraved circle."""
 
+    title: ClassVar[str] = "Engraved circle"
+    word: ClassVar[str] = "engraved circle"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["mark_circle"] = "mark_circle"
-    diameter: Entry
+    diameter: Entry = asked("Diameter", begin="20 mm")
 
 
 class MarkText(_Feature):
     """Engraved single-line text, centred on its place."""
 
+    title: ClassVar[str] = "Engraved text"
+    word: ClassVar[str] = "engraved text"
+    in_metal: ClassVar[bool] = True
+
     kind: Literal["mark_text"] = "mark_text"
-    text: str = Field(min_length=1, max_length=80)
-    height: Entry = Entry(text="10 mm")
+    text: str = asked("Text", begin="MADE HERE", min_length=1, max_length=80)
+    height: Entry = asked("Letter height", Entry(text="10 mm"))
 
 
 Feature = Annotated[
@@ -226,6 +338,10 @@ Feature = Annotated[
     | MarkText,
     Field(discriminator="kind"),
 ]
+
+
+#: The record of each kind, in the order in which they are offered.
+FEATURE_RECORDS: dict[str, type[_Feature]] = {r.model_fields["kind"].default: r for r in get_args(get_args(Feature)[0])}
 
 
 class BoreThrough(Record):

@@ -1,14 +1,15 @@
 """Records of joints: one object between two parts, never two drawings that have to agree.
 
-Each field's ``title`` is its label on screen, its ``description`` what it means; fields that are None follow the boards' thickness.
+Fields that are None follow the boards' thickness. LOW, HIGH, A and B in words are replaced on screen by the run's ends and the boards' names.
 """
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.design.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = [
@@ -16,33 +17,44 @@ __all__ = [
     "Mitre", "MortiseTenon", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
 ]  # fmt: skip
 
+_RELIEFS = {"dog_bone": "Dog-bone", "t_bone": "T-bone", "none": "None"}
+_SIDES = {"low": "LOW", "high": "HIGH"}
+_ENDS = {"through": "Through", "stopped": "Stopped", "open_low": "Open at LOW", "open_high": "Open at HIGH"}
+_SLOPES = {"1:6": "1 : 6", "1:8": "1 : 8", "angle": "Angle"}
+_HELD = {"usual": "As is usual for it", "dry": "Dry", "glued": "Glued", "screwed": "Screwed", "riveted": "Riveted", "welded": "Welded"}
+
 Reliefs = Literal["dog_bone", "t_bone", "none"]
 Slope = Literal["1:6", "1:8", "angle"]
 Held = Literal["usual", "dry", "glued", "screwed", "riveted", "welded"]
 
 
 class _Joint(Record):
+    title: ClassVar[str] = ""
+
     a: str = Field(description="part key, or that of one of its copies")
     b: str = Field(description="part key, or that of one of its copies")
     order: int = 0
     out: bool = Field(default=False, description="left out without being deleted")
     fit: Entry = Entry(text="snug")
-    held: Held = Field(default="usual", title="Held", description="what keeps it together once it is made")
+    held: Held = asked("Held", "usual", note="what keeps it together once it is made", words=_HELD)
 
 
 class _Relieved(_Joint):
-    relief: Reliefs = Field(
-        default="dog_bone", title="Relief", description="what a round bit cuts into inside corners, so that the mate seats"
+    relief: Reliefs = asked(
+        "Relief", "dog_bone", note="what a round bit cuts into inside corners, so that the mate seats", words=_RELIEFS, cutter="router"
     )
 
 
 class FingerJoint(_Relieved):
     """Fingers of two boards that meet in a corner. With neither count nor pitch the width follows the thickness."""
 
+    title: ClassVar[str] = "Finger joint"
     kind: Literal["finger"] = "finger"
-    count: Entry | None = Field(default=None, title="Fingers, both", description="fingers of both boards together along the corner")
-    pitch: Entry | None = Field(default=None, title="Pitch", description="from one finger to the next of the same board; both ends equal")
-    starts: Literal["a", "b"] = Field(default="a", title="Starts at LOW")
+    count: Entry | None = asked(
+        "Fingers, both", None, note="fingers of both boards together along the corner", kind="count", blank="by thickness"
+    )
+    pitch: Entry | None = asked("Pitch", None, note="from one finger to the next of the same board; both ends equal", blank="by thickness")
+    starts: Literal["a", "b"] = asked("Starts at LOW", "a", words={"a": "A", "b": "B"})
 
 
 class Tab(Record):
@@ -55,162 +67,180 @@ class Tab(Record):
 class TabSlotJoint(_Relieved):
     """The edge of ``a`` goes through the face of ``b`` in tabs and slots."""
 
+    title: ClassVar[str] = "Tab and slot"
     kind: Literal["tab_slot"] = "tab_slot"
-    number: Entry | None = Field(default=None, title="Tabs")
-    spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
-    length: Entry | None = Field(default=None, title="Tab length", description="of each tab; three thicknesses where not said")
-    inset: Entry | None = Field(default=None, title="Inset", description="from the run's ends to the outer tabs' outer ends")
+    number: Entry | None = asked("Tabs", None, kind="count", blank="by thickness")
+    spacing: Entry | None = asked("Spacing", None, note="middle to middle; spread evenly where not said", blank="spread evenly")
+    length: Entry | None = asked("Tab length", None, note="of each tab; three thicknesses where not said", blank="by thickness")
+    inset: Entry | None = asked("Inset", None, note="from the run's ends to the outer tabs' outer ends", blank="by thickness")
     tabs: dict[str, Tab] = Field(default_factory=dict, description="a list of tabs in place of number and spacing")
-    stand_over: Entry = Field(default=Entry(text="0"), title="Stands over", description="how far the tabs stand over the far face")
+    stand_over: Entry = asked("Stands over", Entry(text="0"), note="how far the tabs stand over the far face")
 
 
 class CrossLap(_Relieved):
     """Two boards that cross square to each other, each notched for the other."""
 
+    title: ClassVar[str] = "Cross lap"
     kind: Literal["cross_lap"] = "cross_lap"
-    share: Entry = Field(
-        default=Entry(text="1/2"), title="Share of a", description="how much of the crossing is notched out of the first board, from 0 to 1"
+    share: Entry = asked(
+        "Share of a", Entry(text="1/2"), note="how much of the crossing is notched out of the first board, from 0 to 1", kind="number"
     )
-    side: Literal["low", "high"] = Field(default="high", title="First is notched from", description="the edge at which its notch is open")
+    side: Literal["low", "high"] = asked("First is notched from", "high", note="the edge at which its notch is open", words=_SIDES)
 
 
 class HalfLap(_Relieved):
     """Two boards in one plane that lap over each other, each let in by its share: a frame's corner, tee, cross, or end to end."""
 
+    title: ClassVar[str] = "Half-lap"
     kind: Literal["half_lap"] = "half_lap"
-    share: Entry = Field(
-        default=Entry(text="1/2"),
-        title="Share of a",
-        description="how much of the common thickness is cut out of the first board, from 0 to 1",
+    share: Entry = asked(
+        "Share of a", Entry(text="1/2"), note="how much of the common thickness is cut out of the first board, from 0 to 1", kind="number"
     )
-    keeps: Literal["low", "high"] = Field(default="low", title="First keeps", description="the side of its thickness that stays at the lap")
+    keeps: Literal["low", "high"] = asked("First keeps", "low", note="the side of its thickness that stays at the lap", words=_SIDES)
 
 
 class DovetailLap(_Relieved):
     """A half-lap at a frame's tee whose end widens, so that it cannot be drawn out."""
 
+    title: ClassVar[str] = "Dovetailed half-lap"
     kind: Literal["dovetail_lap"] = "dovetail_lap"
-    share: Entry = Field(
-        default=Entry(text="1/2"),
-        title="Share of a",
-        description="how much of the common thickness is cut out of the first board, from 0 to 1",
+    share: Entry = asked(
+        "Share of a", Entry(text="1/2"), note="how much of the common thickness is cut out of the first board, from 0 to 1", kind="number"
     )
-    keeps: Literal["low", "high"] = Field(default="low", title="First keeps", description="the side of its thickness that stays at the lap")
-    slope: Slope = Field(default="1:6", title="Slope", description="of the flanks: 1:6 for softwood, 1:8 for hardwood, or an angle")
-    angle: Entry = Field(default=Entry(text="9 deg"), title="Angle", description="of the flanks, where the slope is an angle")
-    shoulder: Entry | None = Field(default=None, title="Shoulder", description="how far the tail's root stands in from the board's edges")
+    keeps: Literal["low", "high"] = asked("First keeps", "low", note="the side of its thickness that stays at the lap", words=_SIDES)
+    slope: Slope = asked("Slope", "1:6", note="of the flanks: 1:6 for softwood, 1:8 for hardwood, or an angle", words=_SLOPES)
+    angle: Entry = asked(
+        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only=("slope", "angle")
+    )
+    shoulder: Entry | None = asked("Shoulder", None, note="how far the tail's root stands in from the board's edges", blank="by thickness")
 
 
 class Groove(_Relieved):
     """The edge of ``a`` sits in a groove in the face of ``b`` and grows into it by the depth less the end play."""
 
+    title: ClassVar[str] = "Groove"
     kind: Literal["groove"] = "groove"
-    depth: Entry | None = Field(default=None, title="Depth", description="of the groove; a third of the board where not said")
-    end_play: Entry = Field(default=Entry(text="0"), title="End play", description="room between the panel's edge and the groove's floor")
-    ends: Literal["through", "stopped", "open_low", "open_high"] = Field(
-        default="through",
-        title="Ends",
-        description="through; stopped at both ends; or stopped with the way out open at one end, for a panel that slides",
+    depth: Entry | None = asked("Depth", None, note="of the groove; a third of the board where not said", blank="by thickness")
+    end_play: Entry = asked("End play", Entry(text="0"), note="room between the panel's edge and the groove's floor")
+    ends: Literal["through", "stopped", "open_low", "open_high"] = asked(
+        "Ends",
+        "through",
+        note="through; stopped at both ends; or stopped with the way out open at one end, for a panel that slides",
+        words=_ENDS,
     )
-    stop: Entry | None = Field(
-        default=None, title="Stops short by", description="from the panel's end to where a stopped groove ends; the panel is notched there"
+    stop: Entry | None = asked(
+        "Stops short by", None, note="from the panel's end to where a stopped groove ends; the panel is notched there", blank="by thickness"
     )
 
 
 class Rebate(_Relieved):
     """The edge of ``a`` sits in a step cut along the end of ``b``."""
 
+    title: ClassVar[str] = "Rebate"
     kind: Literal["rebate"] = "rebate"
-    depth: Entry | None = Field(
-        default=None, title="Depth", description="of the step into the board's face; half of the board where not said"
+    depth: Entry | None = asked(
+        "Depth", None, note="of the step into the board's face; half of the board where not said", blank="by thickness"
     )
-    ends: Literal["through", "open_low", "open_high", "stopped"] = Field(default="through", title="Ends")
-    stop: Entry | None = Field(default=None, title="Stops short by", description="from the board's end to where a stopped rebate ends")
+    ends: Literal["through", "open_low", "open_high", "stopped"] = asked("Ends", "through", words=_ENDS)
+    stop: Entry | None = asked("Stops short by", None, note="from the board's end to where a stopped rebate ends", blank="by thickness")
 
 
 class Dovetail(_Joint):
     """Through dovetails at a corner: tails on ``a``, pins on ``b``; the pins' flanks slope through the thickness."""
 
+    title: ClassVar[str] = "Through dovetails"
     kind: Literal["dovetail"] = "dovetail"
-    number: Entry | None = Field(default=None, title="Tails")
-    slope: Slope = Field(default="1:6", title="Slope", description="of the flanks: 1:6 for softwood, 1:8 for hardwood, or an angle")
-    angle: Entry = Field(default=Entry(text="9 deg"), title="Angle", description="of the flanks, where the slope is an angle")
-    pin: Entry | None = Field(default=None, title="Pin, narrow side", description="half of the thickness where not said")
+    number: Entry | None = asked("Tails", None, kind="count", blank="by thickness")
+    slope: Slope = asked("Slope", "1:6", note="of the flanks: 1:6 for softwood, 1:8 for hardwood, or an angle", words=_SLOPES)
+    angle: Entry = asked(
+        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only=("slope", "angle")
+    )
+    pin: Entry | None = asked("Pin, narrow side", None, note="half of the thickness where not said", blank="by thickness")
 
 
 class EdgeKey(_Relieved):
     """Two boards edge to edge in one plane, held by tails or round keys of ``a`` in sockets of ``b``."""
 
+    title: ClassVar[str] = "Keys in one plane"
     kind: Literal["edge_key"] = "edge_key"
-    shape: Literal["dovetail", "round"] = Field(default="dovetail", title="Shape")
-    number: Entry | None = Field(default=None, title="Keys")
-    width: Entry | None = Field(default=None, title="Width", description="over the widest place")
-    depth: Entry | None = Field(default=None, title="Length", description="how far a key reaches into the other board")
-    spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
-    slope: Slope = Field(default="1:6", title="Slope")
-    angle: Entry = Field(default=Entry(text="9 deg"), title="Angle", description="of the flanks, where the slope is an angle")
+    shape: Literal["dovetail", "round"] = asked("Shape", "dovetail", words={"dovetail": "Dovetail", "round": "Round"})
+    number: Entry | None = asked("Keys", None, kind="count", blank="by thickness")
+    width: Entry | None = asked("Width", None, note="over the widest place", blank="by thickness")
+    depth: Entry | None = asked("Length", None, note="how far a key reaches into the other board", blank="by thickness")
+    spacing: Entry | None = asked("Spacing", None, note="middle to middle; spread evenly where not said", blank="spread evenly")
+    slope: Slope = asked("Slope", "1:6", words=_SLOPES, only=("shape", "dovetail"))
+    angle: Entry = asked(
+        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only=("slope", "angle")
+    )
 
 
 class MortiseTenon(_Relieved):
     """Tenons on the edge of ``a`` in mortises in the face of ``b``."""
 
+    title: ClassVar[str] = "Mortise and tenon"
     kind: Literal["mortise_tenon"] = "mortise_tenon"
-    ends: Literal["through", "stopped"] = Field(default="through", title="Mortise", description="through the board, or stopped inside it")
-    number: Entry | None = Field(default=None, title="Tenons")
-    width: Entry | None = Field(default=None, title="Width", description="of each tenon along the joint")
-    thickness: Entry | None = Field(
-        default=None, title="Thickness", description="of the tenon; the whole board where not said, else it has cheeks with shoulders"
+    ends: Literal["through", "stopped"] = asked("Mortise", "through", note="through the board, or stopped inside it", words=_ENDS)
+    number: Entry | None = asked("Tenons", None, kind="count", blank="by thickness")
+    width: Entry | None = asked("Width", None, note="of each tenon along the joint", blank="by thickness")
+    thickness: Entry | None = asked(
+        "Thickness", None, note="of the tenon; the whole board where not said, else it has cheeks with shoulders", blank="by thickness"
     )
-    inset: Entry | None = Field(default=None, title="End shoulder", description="from the run's ends to the outer tenons")
-    spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
-    depth: Entry | None = Field(
-        default=None, title="Mortise depth", description="of a stopped mortise; two thirds of the board where not said"
+    inset: Entry | None = asked("End shoulder", None, note="from the run's ends to the outer tenons", blank="by thickness")
+    spacing: Entry | None = asked("Spacing", None, note="middle to middle; spread evenly where not said", blank="spread evenly")
+    depth: Entry | None = asked(
+        "Mortise depth",
+        None,
+        note="of a stopped mortise; two thirds of the board where not said",
+        only=("ends", "stopped"),
+        blank="by thickness",
     )
-    end_play: Entry = Field(default=Entry(text="0.5 mm"), title="End play", description="room at the bottom of a stopped mortise")
+    end_play: Entry = asked("End play", Entry(text="0.5 mm"), note="room at the bottom of a stopped mortise", only=("ends", "stopped"))
 
 
 class DowelJoint(_Joint):
     """Round dowels across the joint, bored in line in both boards."""
 
+    title: ClassVar[str] = "Dowels"
     kind: Literal["dowels"] = "dowels"
-    fit: Entry = Field(default=Entry(text="0"), title="Fit", description="hole minus dowel")
-    number: Entry | None = Field(default=None, title="Dowels")
-    diameter: Entry | None = Field(
-        default=None, title="Diameter", description="about half of the thinner board where not said: 4, 5, 6, 8, 10, 12 or 16 mm"
+    fit: Entry = asked("Fit", Entry(text="0"), note="hole minus dowel")
+    number: Entry | None = asked("Dowels", None, kind="count", blank="by thickness")
+    diameter: Entry | None = asked(
+        "Diameter", None, note="about half of the thinner board where not said: 4, 5, 6, 8, 10, 12 or 16 mm", blank="by thickness"
     )
-    spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
-    inset: Entry | None = Field(default=None, title="Inset", description="from the run's ends to the first and last dowel's middle")
-    depth_face: Entry | None = Field(
-        default=None, title="Depth in the face", description="in the board whose face is bored; two thirds of it where not said"
+    spacing: Entry | None = asked("Spacing", None, note="middle to middle; spread evenly where not said", blank="spread evenly")
+    inset: Entry | None = asked("Inset", None, note="from the run's ends to the first and last dowel's middle", blank="by thickness")
+    depth_face: Entry | None = asked(
+        "Depth in the face", None, note="in the board whose face is bored; two thirds of it where not said", blank="by thickness"
     )
-    depth_edge: Entry | None = Field(
-        default=None, title="Depth in the edge", description="in the board whose edge is bored; four diameters where not said"
+    depth_edge: Entry | None = asked(
+        "Depth in the edge", None, note="in the board whose edge is bored; four diameters where not said", blank="by thickness"
     )
 
 
 class ScrewJoint(_Joint):
     """Screws through ``b`` into ``a``: clearance hole, pilot hole and countersink by the screw's size."""
 
+    title: ClassVar[str] = "Screws"
     kind: Literal["screws"] = "screws"
-    fit: Entry = Field(default=Entry(text="0"), title="Fit", description="added to the clearance hole")
-    size: Literal["3", "3.5", "4", "4.5", "5", "6"] = Field(
-        default="4", title="Screw, mm", description="nominal diameter of a countersunk wood screw"
+    fit: Entry = asked("Fit", Entry(text="0"), note="added to the clearance hole")
+    size: Literal["3", "3.5", "4", "4.5", "5", "6"] = asked("Screw, mm", "4", note="nominal diameter of a countersunk wood screw")
+    length: Entry | None = asked(
+        "Screw length",
+        None,
+        note="a standard length of about two and a half times the board it goes through where not said",
+        blank="by thickness",
     )
-    length: Entry | None = Field(
-        default=None,
-        title="Screw length",
-        description="a standard length of about two and a half times the board it goes through where not said",
-    )
-    number: Entry | None = Field(default=None, title="Screws")
-    spacing: Entry | None = Field(default=None, title="Spacing", description="middle to middle; spread evenly where not said")
-    inset: Entry | None = Field(default=None, title="Inset", description="from the run's ends to the first and last screw")
-    countersink: bool = Field(default=True, title="Countersunk")
-    pilot: bool = Field(default=True, title="Pilot holes")
+    number: Entry | None = asked("Screws", None, kind="count", blank="by thickness")
+    spacing: Entry | None = asked("Spacing", None, note="middle to middle; spread evenly where not said", blank="spread evenly")
+    inset: Entry | None = asked("Inset", None, note="from the run's ends to the first and last screw", blank="by thickness")
+    countersink: bool = asked("Countersunk", True)
+    pilot: bool = asked("Pilot holes", True)
 
 
 class Mitre(_Joint):
     """Two edges that meet at an angle, both bevelled to the plane half way between the boards, and glued."""
 
+    title: ClassVar[str] = "Mitre"
     kind: Literal["mitre"] = "mitre"
     fit: Entry = Entry(text="0")
 
@@ -218,6 +248,7 @@ class Mitre(_Joint):
 class BevelJoint(_Joint):
     """The end of ``a`` runs on to the face of ``b`` and is cut to lie flat on it, at whatever angle the two meet; glued."""
 
+    title: ClassVar[str] = "Bevelled end"
     kind: Literal["bevel"] = "bevel"
     fit: Entry = Entry(text="0")
 
@@ -225,17 +256,19 @@ class BevelJoint(_Joint):
 class ButtJoint(_Joint):
     """An edge glued to a face or an edge: the contact is recorded, and its outline can be marked."""
 
+    title: ClassVar[str] = "Butt joint"
     kind: Literal["butt"] = "butt"
     fit: Entry = Entry(text="0")
-    outline: bool = Field(default=False, title="Mark its outline", description="engraves where the edge stands on the face")
+    outline: bool = asked("Mark its outline", False, note="engraves where the edge stands on the face")
 
 
 class FaceGlue(_Joint):
     """Two boards glued face to face, to make up a thickness."""
 
+    title: ClassVar[str] = "Face gluing"
     kind: Literal["face_glue"] = "face_glue"
     fit: Entry = Entry(text="0")
-    outline: bool = Field(default=False, title="Mark its outline", description="engraves where the smaller board lies on the larger one")
+    outline: bool = asked("Mark its outline", False, note="engraves where the smaller board lies on the larger one")
 
 
 Joint = Annotated[

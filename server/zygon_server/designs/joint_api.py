@@ -1,4 +1,4 @@
-"""Joints and how they go together: kinds, what is possible between two boards, figures, assembly, drilling list."""
+"""Joints and how they go together: what is possible between two boards, figures, assembly, drilling list."""
 
 from __future__ import annotations
 
@@ -7,7 +7,6 @@ from dataclasses import asdict
 from django.http import HttpRequest
 from ninja import Router
 
-from zygon.design.joint_words import joint_kinds
 from zygon.exchange.assembly_data import assembly_data
 from zygon.exchange.drilling import drilling_list
 from zygon.making.asked.questions import offers_between
@@ -18,14 +17,7 @@ from zygon_server.designs import schemas as s
 from zygon_server.designs import service
 
 router = Router(tags=["joints"])
-kinds = Router(tags=["joints"])
 FAULTS = {401: Fault, 404: Fault, 422: Fault}
-
-
-@kinds.get("/joint-kinds", response={200: list[s.JointKindOut], 401: Fault}, operation_id="joint_kinds")
-def get_kinds(request: HttpRequest):
-    """Every kind of joint with its entries."""
-    return joint_kinds()
 
 
 @router.post("/{design_id}/joints/possible", response={200: list[s.OfferOut], **FAULTS}, operation_id="possible_joints")

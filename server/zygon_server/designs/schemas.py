@@ -519,37 +519,6 @@ class OfferOut(Schema):
     contact: str
 
 
-class ChoiceOut(Schema):
-    value: str
-    label: str
-
-
-class JointFieldOut(Schema):
-    """An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, and
-    on a cutter of the kind ``only_cutter``, where those are given."""
-
-    name: str
-    label: str
-    note: str
-    type: Literal["entry", "choice", "flag"]
-    value_kind: str
-    optional: bool
-    choices: list[ChoiceOut]
-    default: str | None
-    only_field: str
-    only_value: str
-    only_cutter: str
-
-
-class JointKindOut(Schema):
-    """A kind of joint with its fields in order."""
-
-    kind: str
-    title: str
-    note: str
-    fields: list[JointFieldOut]
-
-
 class FigureIn(Schema):
     joint: str
     patch: Patch | None = None

@@ -7,8 +7,7 @@ import pytest
 from tests.core.figures import compared, condensed
 from zygon.design import arrangement, limits
 from zygon.design.examples import brood_box
-from zygon.design.joint_words import joint_kinds
-from zygon.design.joints import JOINT_RECORDS
+from zygon.design.forms import Forms, forms
 from zygon.design.patch import patched
 from zygon.design.upgrade import load
 from zygon.errors import DocumentError, PatchError
@@ -58,6 +57,6 @@ def test_pieces_of_a_part_are_one_to_five_hundred():
                 load(data)
 
 
-@pytest.mark.parametrize("kind", JOINT_RECORDS)
-def test_a_kind_of_joint_is_shown_in_the_words_it_was_shown_in(kind):
-    compared(f"words joint-{kind}", {"words": condensed(next(k for k in joint_kinds() if k["kind"] == kind))})
+@pytest.mark.parametrize("group", list(Forms.model_fields))
+def test_every_form_is_shown_in_the_words_it_was_shown_in(group):
+    compared(f"words {group}", {f.kind: condensed(f.model_dump()) for f in getattr(forms(), group)})

@@ -912,7 +912,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/joint-kinds": {
+    "/api/forms": {
         parameters: {
             query?: never;
             header?: never;
@@ -920,10 +920,10 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * Get Kinds
-         * @description Every kind of joint with its entries.
+         * Get Forms
+         * @description Every kind of record with its fields.
          */
-        get: operations["joint_kinds"];
+        get: operations["forms"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1411,8 +1411,11 @@ export interface components {
                 [key: string]: components["schemas"]["ValueOut"];
             };
         };
-        /** ChoiceOut */
-        ChoiceOut: {
+        /**
+         * Choice
+         * @description One of the values of a field, and how it is called.
+         */
+        Choice: {
             /** Label */
             label: string;
             /** Value */
@@ -1624,6 +1627,31 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
+        /**
+         * FeatureForm
+         * @description A kind of feature: where it has a place of its own, and whether it may be mirrored, lies on a face, may be cut into a flange.
+         */
+        FeatureForm: {
+            /** Faced */
+            faced: boolean;
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** In Metal */
+            in_metal: boolean;
+            /** Kind */
+            kind: string;
+            /** Mirrors */
+            mirrors: boolean;
+            /** Note */
+            note: string;
+            /**
+             * Placed
+             * @enum {string}
+             */
+            placed: "free" | "along_edge" | "across_way" | "none";
+            /** Title */
+            title: string;
+        };
         /** FigureFact */
         FigureFact: {
             /** Kind */
@@ -1752,6 +1780,81 @@ export interface components {
             under_bends: components["schemas"]["BendOut"][];
         };
         /**
+         * Form
+         * @description A kind of record with its fields in order.
+         */
+        Form: {
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FormField
+         * @description One field of a record. LOW, HIGH, A and B in its words stand for the ends of the run at hand and the names of both boards.
+         *
+         *     ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in it while it is empty;
+         *     ``among`` what it is chosen from that only the part at hand can say; it is shown only while the field ``only_field`` has the value
+         *     ``only_value``, and on cutters of the kind ``only_cutter``, where those are given; ``along`` names the field that says its axis.
+         */
+        FormField: {
+            /** Along */
+            along: string;
+            /**
+             * Among
+             * @enum {string}
+             */
+            among: "" | "edge" | "corner" | "way";
+            /** Begin */
+            begin: string;
+            /** Blank */
+            blank: string;
+            /** Choices */
+            choices: components["schemas"]["Choice"][];
+            /** Default */
+            default: string | null;
+            /** Label */
+            label: string;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Only Cutter */
+            only_cutter: string;
+            /** Only Field */
+            only_field: string;
+            /** Only Value */
+            only_value: string;
+            /** Optional */
+            optional: boolean;
+            /** Small */
+            small: string;
+            /**
+             * Type
+             * @enum {string}
+             */
+            type: "entry" | "choice" | "flag" | "text";
+            /**
+             * Value Kind
+             * @enum {string}
+             */
+            value_kind: "length" | "angle" | "count" | "number";
+        };
+        /**
+         * Forms
+         * @description All forms, by what they make, each in the order in which its kinds are offered.
+         */
+        Forms: {
+            /** Features */
+            features: components["schemas"]["FeatureForm"][];
+            /** Joints */
+            joints: components["schemas"]["Form"][];
+        };
+        /**
          * FoundOut
          * @description What a run found ``at`` so many seconds: how tight the parts lie, the last sheet counted only as far as it is used, and what the sheets cost.
          */
@@ -1786,52 +1889,6 @@ export interface components {
              * @default []
              */
             have: string[];
-        };
-        /**
-         * JointFieldOut
-         * @description An entry, choice or flag of a kind of joint; shown only while ``only_field`` has ``only_value``, and
-         *     on a cutter of the kind ``only_cutter``, where those are given.
-         */
-        JointFieldOut: {
-            /** Choices */
-            choices: components["schemas"]["ChoiceOut"][];
-            /** Default */
-            default: string | null;
-            /** Label */
-            label: string;
-            /** Name */
-            name: string;
-            /** Note */
-            note: string;
-            /** Only Cutter */
-            only_cutter: string;
-            /** Only Field */
-            only_field: string;
-            /** Only Value */
-            only_value: string;
-            /** Optional */
-            optional: boolean;
-            /**
-             * Type
-             * @enum {string}
-             */
-            type: "entry" | "choice" | "flag";
-            /** Value Kind */
-            value_kind: string;
-        };
-        /**
-         * JointKindOut
-         * @description A kind of joint with its fields in order.
-         */
-        JointKindOut: {
-            /** Fields */
-            fields: components["schemas"]["JointFieldOut"][];
-            /** Kind */
-            kind: string;
-            /** Note */
-            note: string;
-            /** Title */
-            title: string;
         };
         /**
          * JointOut
@@ -5106,7 +5163,7 @@ export interface operations {
             };
         };
     };
-    joint_kinds: {
+    forms: {
         parameters: {
             query?: never;
             header?: never;
@@ -5121,7 +5178,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["JointKindOut"][];
+                    "application/json": components["schemas"]["Forms"];
                 };
             };
             /** @description Unauthorized */

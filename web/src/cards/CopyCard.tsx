@@ -4,11 +4,11 @@ import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { PartChips } from "../frame/PartChips";
-import { AXIS_WORDS, type Axis, FEATURE_WORDS, type PlatePart, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, type PlatePart, pointer } from "../lib/document";
 import { lengths, mass, plural } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
-import { useJointWord } from "../state/joints";
+import { useFeatureWord, useJointWord } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
@@ -129,6 +129,7 @@ export function InstanceCard({ instance }: { instance: string }) {
   const { commit } = useDesign.getState();
   const view = useView();
   const word = useJointWord();
+  const featureWord = useFeatureWord();
   const part = shown.built.parts.find((p) => p.key === instance);
   if (!part) return <p className="soft">This copy is gone.</p>;
   const board = doc.parts[part.of] as PlatePart | undefined;
@@ -138,7 +139,7 @@ export function InstanceCard({ instance }: { instance: string }) {
   const joints = Object.entries(doc.joints).filter(([, j]) => j.a.split("@")[0] === part.of || j.b.split("@")[0] === part.of);
   const owners: [string, string][] = [
     ...Object.entries(board.features ?? {}).map(
-      ([k, f]) => [id.feature(part.of, k), f.name || FEATURE_WORDS[f.kind]] as [string, string],
+      ([k, f]) => [id.feature(part.of, k), f.name || featureWord(f.kind)] as [string, string],
     ),
     ...joints.map(
       ([k, j]) =>

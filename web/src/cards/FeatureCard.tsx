@@ -1,27 +1,34 @@
 // The card of a hole, slot or mark: what it is, how large, and from where it is placed.
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
-import { type Axis, FACES, FEATURE_WORDS, FRAME, type PlatePart, pointer } from "../lib/document";
+import { FACES, FRAME, type PlatePart, pointer } from "../lib/document";
+import { endsOfEdge, placedAlong } from "../lib/forms";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
+import { formOf, useFeatureWord, useForms } from "../state/forms";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
-import { choicesOf, FIELDS, labelOf, mirroredChoices, origins, placedAlong } from "./featureFields";
+import { mirroredChoices, origins } from "./featureFields";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
+import { RecordForm } from "./RecordForm";
 
 export function FeatureCard({ partKey, featureKey }: { partKey: string; featureKey: string }) {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const view = useView();
+  const forms = useForms();
+  const word = useFeatureWord();
   const board = doc.parts[partKey] as PlatePart | undefined;
   const feature = board?.features?.[featureKey];
   if (!board || !feature) return <p className="soft">It is gone.</p>;
   const frame = FRAME[board.plane];
   const base = ["parts", partKey, "features", featureKey];
-  const words = feature.name || FEATURE_WORDS[feature.kind];
+  const form = formOf(forms.features, feature.kind);
+  const words = feature.name || word(feature.kind);
+  const along = form ? placedAlong(form, board.plane, feature) : [];
   const part = shown.built.parts.find((p) => p.key === partKey);
   const problems = shown.built.problems.filter((p) => p.owner === id.feature(partKey, featureKey));
   return (
@@ -32,7 +39,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
         onRemove={() => void removeSelected({ kind: "feature", part: partKey, key: featureKey })}
       />
       <div className="soft">
-        {FEATURE_WORDS[feature.kind]} on{" "}
+        {word(feature.kind)} on{" "}
         <button
           type="button"
           className="linkrow"
@@ -50,40 +57,18 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           maxLength={40}
           onSave={(name) => void commit(`${board.name}: ${name}`, [{ op: "add", path: pointer(...base, "name"), value: name }])}
         />
-        {feature.kind === "mark_text" && (
-          <TextField
-            label="Text"
-            value={feature.text ?? ""}
-            onSave={(text) =>
-              text && void commit(`${board.name}: text ${text}`, [{ op: "replace", path: pointer(...base, "text"), value: text }])
-            }
+        {form && (
+          <RecordForm
+            form={form}
+            path={base}
+            record={feature}
+            title={`${board.name}, ${words}`}
+            plane={board.plane}
+            words={() => endsOfEdge(board.plane, feature.edge)}
           />
         )}
-        {choicesOf(feature.kind, board).map((c) => (
-          <ChoiceField
-            key={c.field}
-            label={c.label}
-            value={String(feature[c.field] ?? c.data[0].value)}
-            data={c.data}
-            onSave={(v) =>
-              void commit(`${board.name}, ${words}: ${v}`, [{ op: "add", path: pointer(...base, c.field), value: v }])
-            }
-          />
-        ))}
-        {FIELDS[feature.kind].map((f) => (
-          <EntryField
-            key={f.field}
-            path={pointer(...base, f.field)}
-            label={labelOf(f, board, String(feature.edge ?? ""))}
-            kind={f.kind}
-            optional={f.optional}
-            placeholder={f.placeholder}
-            axis={feature.kind === "trim" ? (String(feature.axis) as Axis) : undefined}
-            edit={`${board.name}, ${words}, ${f.label.toLowerCase()}`}
-          />
-        ))}
         {feature.kind === "perforation" && <OpenArea path={pointer(...base)} />}
-        {!["edge_hole", "rebate", "corner", "taper", "edge_curve", "edge_notch", "trim"].includes(feature.kind) && (
+        {form?.mirrors && (
           <ChoiceField
             label="There"
             value={String(feature.mirrored ?? "none")}
@@ -96,7 +81,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           />
         )}
         <OutSwitch path={pointer(...base)} name={`${board.name}, ${words}`} out={Boolean(feature.out)} />
-        {part?.face_a && !["edge_hole", "corner", "taper", "edge_curve", "edge_notch", "trim"].includes(feature.kind) && (
+        {part?.face_a && form?.faced && (
           <ChoiceField
             label="On its"
             value={feature.face ?? (board.up === "a" ? part.face_a : part.face_b)}
@@ -107,9 +92,9 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           />
         )}
       </section>
-      <section hidden={placedAlong(feature.kind, board, feature).length === 0}>
+      <section hidden={!along.length}>
         <h3>Where</h3>
-        {placedAlong(feature.kind, board, feature).map((n) => (
+        {along.map((n) => (
           <div key={n}>
             <ChoiceField
               label={`${FACES[frame[n]][0]}–${FACES[frame[n]][1]}`}

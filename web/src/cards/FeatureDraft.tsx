@@ -1,41 +1,40 @@
-import { Button, Select, TextInput } from "@mantine/core";
+import { Button, Select } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
-import { type Entry, FACES, FEATURE_WORDS, FRAME, freshKey, isPlate, nextOrder, type PlatePart, pointer } from "../lib/document";
+import { type Entry, FACES, FRAME, freshKey, isPlate, nextOrder, type PlatePart, pointer } from "../lib/document";
+import { begun, endsOfEdge, placedAlong } from "../lib/forms";
 import { id } from "../lib/owner";
 import { fresh, typed, useDesign } from "../state/design";
+import { formOf, useFeatureWord, useForms } from "../state/forms";
 import { useView } from "../state/view";
 import { DraftEntry } from "./DraftEntry";
-import { choicesOf, FIELDS, labelOf, origins, placedAlong } from "./featureFields";
+import { DraftForm } from "./DraftForm";
+import { origins } from "./featureFields";
 import { useDraftFault, useTried } from "./useDraft";
+
+const isEmpty = (value: unknown) => typeof value === "object" && !(value as Entry).text.trim();
 
 export function FeatureDraft({ part }: { part?: string }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const { setDraft, select } = useView.getState();
   const [kind, setKind] = useState("hole");
-  const [text, setText] = useState("MADE HERE");
-  const [choices, setChoices] = useState<Record<string, string>>({});
-  const [entries, setEntries] = useState<Record<string, Entry>>({});
+  const [typedIn, setTypedIn] = useState<Record<string, Record<string, unknown>>>({});
+  const { features: forms } = useForms();
+  const form = formOf(forms, kind);
+  const word = useFeatureWord();
   const [spots, setSpots] = useState<Record<"u" | "v", { origin: string; offset: Entry }>>({
     u: { origin: "centre", offset: typed("0") },
     v: { origin: "centre", offset: typed("0") },
   });
   const board = part ? (doc.parts[part] as PlatePart | undefined) : undefined;
   const key = useMemo(() => freshKey(board?.features ?? {}, kind), [board, kind]);
-  const value = (field: string) => entries[`${kind}.${field}`] ?? fresh(FIELDS[kind].find((f) => f.field === field)?.first ?? "");
-  const picked = board
-    ? Object.fromEntries(choicesOf(kind, board).map((c) => [c.field, choices[`${kind}.${c.field}`] ?? c.data[0].value]))
-    : {};
-  const given = FIELDS[kind].filter((f) => !f.optional || value(f.field).text.trim());
-  const record = {
-    kind,
-    order: nextOrder(board?.features ?? {}),
-    ...spots,
-    ...(kind === "mark_text" ? { text: text || " " } : {}),
-    ...picked,
-    ...Object.fromEntries(given.map((f) => [f.field, value(f.field)])),
-  };
+  const own = typedIn[kind] ?? {};
+  const filled = form && board ? { ...begun(form, fresh, board.plane), ...own } : {};
+  // what may be left empty is not said
+  const given = Object.entries(filled).filter(([name, v]) => !isEmpty(v) || !form?.fields.find((f) => f.name === name)?.optional);
+  const record = { kind, order: nextOrder(board?.features ?? {}), ...spots, ...Object.fromEntries(given) };
+  const along = form && board ? placedAlong(form, board.plane, record) : [];
   const path = part ? pointer("parts", part, "features", key) : "";
   const patch = board ? [{ op: "add", path, value: record }] : null;
   useTried(patch);
@@ -46,9 +45,7 @@ export function FeatureDraft({ part }: { part?: string }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (patch && part)
-          void commit(`${FEATURE_WORDS[kind]} in ${board!.name}`, patch).then(
-            (fine) => fine && select({ kind: "feature", part, key }),
-          );
+          void commit(`${word(kind)} in ${board!.name}`, patch).then((fine) => fine && select({ kind: "feature", part, key }));
       }}
     >
       <h2>Hole, pocket or mark</h2>
@@ -66,50 +63,27 @@ export function FeatureDraft({ part }: { part?: string }) {
           <Select
             id="feature-kind"
             value={kind}
-            data={Object.entries(FEATURE_WORDS).map(([v, label]) => ({ value: v, label }))}
+            data={forms.map((f) => ({ value: f.kind, label: f.title }))}
             onChange={(v) => v && setKind(v)}
           />
         </div>
-        {kind === "mark_text" && (
-          <div className="entry">
-            <label htmlFor="feature-text">Text</label>
-            <TextInput
-              id="feature-text"
-              value={text}
-              maxLength={80}
-              onChange={(e) => setText(e.target.value)}
-              onKeyDown={(e) => e.stopPropagation()}
-            />
-          </div>
+        {form && board && (
+          <DraftForm
+            key={kind}
+            form={form}
+            path={path}
+            record={{ ...record, ...filled }}
+            plane={board.plane}
+            words={endsOfEdge(board.plane, filled.edge)}
+            fault={fault}
+            onChange={(field, value) => setTypedIn({ ...typedIn, [kind]: { ...own, [field]: value } })}
+          />
         )}
-        {board &&
-          choicesOf(kind, board).map((c) => (
-            <ChoiceField
-              key={c.field}
-              label={c.label}
-              value={String(picked[c.field])}
-              data={c.data}
-              onSave={(v) => setChoices({ ...choices, [`${kind}.${c.field}`]: v })}
-            />
-          ))}
-        {board &&
-          FIELDS[kind].map((f) => (
-            <DraftEntry
-              key={`${kind}.${f.field}`}
-              label={labelOf(f, board, String(picked.edge ?? ""))}
-              placeholder={f.placeholder}
-              kind={f.kind}
-              entry={value(f.field)}
-              path={`${path}/${f.field}`}
-              fault={fault}
-              onChange={(e) => setEntries({ ...entries, [`${kind}.${f.field}`]: e })}
-            />
-          ))}
       </section>
-      {board && frame && placedAlong(kind, board, record).length > 0 && (
+      {board && frame && along.length > 0 && (
         <section>
           <h3>Where</h3>
-          {placedAlong(kind, board, record).map((n) => (
+          {along.map((n) => (
             <div key={n}>
               <ChoiceField
                 label={`${FACES[frame[n]][0]}–${FACES[frame[n]][1]}`}

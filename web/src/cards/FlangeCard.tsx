@@ -1,14 +1,16 @@
 // The card of a flange, a hem or an offset bend: how long, how far round, how far along its edge, and what is cut into it.
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
-import type { PartOut } from "../api/types";
+import type { FeatureForm, PartOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
-import { FEATURE_WORDS, type Feature, type Flange, freshKey, nextOrder, ordered, type PlatePart, pointer } from "../lib/document";
+import { type Feature, type Flange, freshKey, nextOrder, ordered, type PlatePart, pointer } from "../lib/document";
 import { length } from "../lib/figures";
+import { begun } from "../lib/forms";
 import { id, isWithin } from "../lib/owner";
 import { stepNumbers, useBendPlan } from "../state/bending";
 import { fresh, typed, useDesign, useShown } from "../state/design";
+import { formOf, useForms } from "../state/forms";
 import { flat } from "../state/resources";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
@@ -16,7 +18,6 @@ import { CardHead } from "./CardHead";
 import { CornersSection } from "./CornersSection";
 import { removeFlange } from "./edits";
 import { OpenArea } from "./FeatureCard";
-import { FIELDS } from "./featureFields";
 import {
   CORNER_SHAPES,
   EXTENTS,
@@ -32,6 +33,7 @@ import {
 } from "./flangeFields";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
+import { RecordForm } from "./RecordForm";
 
 export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey: string }) {
   const shown = useShown()!;
@@ -382,21 +384,17 @@ function Cuts({ base, flange, title, ends }: { base: string[]; flange: Flange; t
   const { commit } = useDesign.getState();
   const features = flange.features ?? {};
   const entry = fresh;
-  function add(kind: string) {
-    const key = freshKey(features, kind);
-    const sizes = Object.fromEntries(
-      FIELDS[kind]
-        .filter((f) => !f.optional)
-        .map((f) => [f.field, entry(f.field === "diameter" && kind !== "fan" ? "5 mm" : f.first)]),
-    );
+  const { features: forms } = useForms();
+  function add(form: FeatureForm) {
+    const key = freshKey(features, form.kind);
     const value = {
-      kind,
+      kind: form.kind,
       order: nextOrder(features),
       u: { origin: "centre", offset: entry("0") },
       v: { origin: "centre", offset: entry("0") },
-      ...sizes,
+      ...begun(form, entry, undefined, true),
     };
-    void commit(`${title}: ${FEATURE_WORDS[kind].toLowerCase()}`, [
+    void commit(`${title}: ${form.title.toLowerCase()}`, [
       flange.features
         ? { op: "add", path: pointer(...base, "features", key), value }
         : { op: "add", path: pointer(...base, "features"), value: { [key]: value } },
@@ -406,21 +404,13 @@ function Cuts({ base, flange, title, ends }: { base: string[]; flange: Flange; t
     <section>
       <h3>Cut into it</h3>
       <div className="row" style={{ flexWrap: "wrap", marginBottom: 6 }}>
-        <Button size="compact-xs" onClick={() => add("hole")}>
-          Hole
-        </Button>
-        <Button size="compact-xs" onClick={() => add("slot")}>
-          Slot
-        </Button>
-        <Button size="compact-xs" onClick={() => add("rectangle")}>
-          Rectangle
-        </Button>
-        <Button size="compact-xs" onClick={() => add("perforation")}>
-          Perforation
-        </Button>
-        <Button size="compact-xs" onClick={() => add("fan")}>
-          Fan
-        </Button>
+        {forms
+          .filter((f) => f.in_metal)
+          .map((f) => (
+            <Button key={f.kind} size="compact-xs" onClick={() => add(f)}>
+              {f.title}
+            </Button>
+          ))}
       </div>
       {Object.keys(features).length === 0 && <div className="soft">Nothing yet.</div>}
       {ordered(features).map(([key, f]) => (
@@ -430,9 +420,12 @@ function Cuts({ base, flange, title, ends }: { base: string[]; flange: Flange; t
   );
 }
 
+const DEPTH = ["depth"];
+
 function FlangeFeature({ base, feature, title, ends }: { base: string[]; feature: Feature; title: string; ends: string[] }) {
   const { commit } = useDesign.getState();
-  const words = feature.name || FEATURE_WORDS[feature.kind];
+  const form = formOf(useForms().features, feature.kind);
+  const words = feature.name || (form?.title ?? feature.kind);
   const places = [
     {
       field: "u",
@@ -466,17 +459,7 @@ function FlangeFeature({ base, feature, title, ends }: { base: string[]; feature
           </ActionIcon>
         </Tooltip>
       </div>
-      {FIELDS[feature.kind]
-        .filter((f) => f.field !== "depth")
-        .map((f) => (
-          <EntryField
-            key={f.field}
-            path={pointer(...base, f.field)}
-            label={f.label}
-            kind={f.kind}
-            edit={`${title}, ${words}, ${f.label.toLowerCase()}`}
-          />
-        ))}
+      {form && <RecordForm form={form} path={base} record={feature} title={`${title}, ${words}`} skip={DEPTH} />}
       {feature.kind === "perforation" && <OpenArea path={pointer(...base)} />}
       {places.map((p) => (
         <div key={p.field}>

@@ -6,7 +6,7 @@ import { ordered } from "../lib/document";
 import { length, mass } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
-import { useJointWord } from "../state/joints";
+import { useJointWord } from "../state/forms";
 import { useView } from "../state/view";
 import { BoreCard } from "./BoreCard";
 import { ClearanceCard } from "./ClearanceCard";

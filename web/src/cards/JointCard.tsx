@@ -1,20 +1,21 @@
 // The card of a joint: drawn to its real values, its kind and entries as the core gives them, its problems.
-import { Button, Checkbox, Select } from "@mantine/core";
+import { Button, Select } from "@mantine/core";
 import { useId } from "react";
-import type { JointFieldOut, JointOut, OfferOut } from "../api/types";
+import type { JointOut, OfferOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
-import { ChoiceField } from "../fields/PlainField";
 import { type Doc, isPlaced, type Joint, pointer } from "../lib/document";
-import { length, value } from "../lib/figures";
+import { length } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
-import { useJointKinds, useJointWord, useOffers } from "../state/joints";
+import { formOf, useForms, useJointWord } from "../state/forms";
+import { useOffers } from "../state/joints";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { JointFigure } from "./JointFigure";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
+import { RecordForm } from "./RecordForm";
 import { TabList, TabsBy } from "./TabList";
 
 export function JointCard({ jointKey }: { jointKey: string }) {
@@ -22,7 +23,7 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   const doc = useDesign((s) => s.doc)!;
   const record = doc.joints[jointKey];
   const built = shown.built.joints.find((j) => j.key === jointKey);
-  const kinds = useJointKinds();
+  const forms = useForms();
   const word = useJointWord();
   const view = useView();
   if (record && !built) return <WaitingJoint jointKey={jointKey} record={record} />;
@@ -30,14 +31,9 @@ export function JointCard({ jointKey }: { jointKey: string }) {
   const problems = shown.built.problems.filter((p) => p.owner === id.joint(jointKey) || p.entry === pointer("joints", jointKey));
   const path = (k: string) => shown.built.parts.find((p) => p.key === k)?.path ?? doc.parts[k]?.name ?? k;
   const names = [record.a, record.b].map((k) => path(k).replaceAll("_", " "));
-  const kind = kinds.find((k) => k.kind === record.kind);
+  const form = formOf(forms.joints, record.kind);
+  const [a, b] = names;
   const listed = record.kind === "tab_slot" && Object.keys(record.tabs ?? {}).length > 0;
-  const fields = (kind?.fields ?? []).filter(
-    (f) =>
-      f.name !== "fit" &&
-      (!f.only_cutter || doc.cutters[doc.cutter]?.kind === f.only_cutter) &&
-      (!f.only_field || String(record[f.only_field] ?? "") === f.only_value),
-  );
   return (
     <>
       <CardHead
@@ -63,7 +59,18 @@ export function JointCard({ jointKey }: { jointKey: string }) {
         {listed ? (
           <TabList jointKey={jointKey} joint={record} built={built} />
         ) : (
-          fields.map((f) => <JointField key={f.name} field={f} jointKey={jointKey} record={record} built={built} names={names} />)
+          form && (
+            <RecordForm
+              form={form}
+              path={["joints", jointKey]}
+              record={record}
+              title={built.title}
+              inEffect={built.details}
+              // the side of the thickness that is kept, else an end of the run
+              words={(f) => ends(f.name === "keeps" ? built.sides : built.ends, a, b)}
+              skip={FIT}
+            />
+          )
         )}
         <EntryField path={pointer("joints", jointKey, "fit")} label="Fit, total" edit={`${built.title}, fit`} fits />
         <FitNote joint={built} doc={shown.doc} />
@@ -178,62 +185,8 @@ function KindField({ jointKey, record }: { jointKey: string; record: Joint }) {
   );
 }
 
-type FieldProps = { field: JointFieldOut; jointKey: string; record: Joint; built: JointOut; names: string[] };
-
-function JointField({ field, jointKey, record, built, names }: FieldProps) {
-  const doc = useDesign((s) => s.doc)!;
-  const commit = useDesign((s) => s.commit);
-  const path = pointer("joints", jointKey, field.name);
-  // the side of the thickness that is kept, else an end of the run
-  const [low, high] = (field.name === "keeps" ? built.sides : built.ends) ?? [];
-  const put = (text: string) =>
-    text
-      .replace("LOW", low || "low")
-      .replace("HIGH", high || "high")
-      .replace(/^A$/, names[0])
-      .replace(/^B$/, names[1]);
-  if (field.type === "flag")
-    return (
-      <Checkbox
-        size="xs"
-        style={{ margin: "4px 0 8px" }}
-        label={field.label}
-        description={field.note || undefined}
-        checked={Boolean(record[field.name] ?? field.default === "true")}
-        onChange={(e) =>
-          void commit(`${built.title}: ${field.label.toLowerCase()} ${e.currentTarget.checked ? "on" : "off"}`, [
-            { op: "add", path, value: e.currentTarget.checked },
-          ])
-        }
-      />
-    );
-  if (field.type === "choice")
-    return (
-      <ChoiceField
-        label={put(field.label)}
-        value={String(record[field.name] ?? field.default ?? "")}
-        data={field.choices.map((c) => ({ value: c.value, label: put(c.label) }))}
-        onSave={(v) => void commit(`${built.title}: ${field.label.toLowerCase()} ${v}`, [{ op: "add", path, value: v }])}
-      />
-    );
-  const inEffect = built.details[field.name];
-  return (
-    <EntryField
-      path={path}
-      label={field.label}
-      kind={field.value_kind}
-      optional={field.optional}
-      placeholder={
-        inEffect === undefined
-          ? field.name === "spacing"
-            ? "spread evenly"
-            : "by thickness"
-          : value({ value: inEffect, kind: field.value_kind }, doc.display)
-      }
-      edit={`${built.title}, ${field.label.toLowerCase()}`}
-    />
-  );
-}
+const FIT = ["fit"];
+const ends = ([low, high]: string[] = [], a: string, b: string) => ({ low, high, a, b });
 
 const FIT_WORDS: Record<string, string> = {
   untested: "are not tried on a comb yet",

@@ -4,25 +4,15 @@ import { useState } from "react";
 import { EntryInput } from "../fields/EntryInput";
 import { startCopy, startGroup } from "../frame/commands";
 import { PartChips } from "../frame/PartChips";
-import {
-  barsOf,
-  type Entry,
-  FEATURE_WORDS,
-  isPlaced,
-  originalOf,
-  type PlacedPart,
-  type PlatePart,
-  pointer,
-  sheetsOf,
-} from "../lib/document";
+import { barsOf, type Entry, isPlaced, originalOf, type PlacedPart, type PlatePart, pointer, sheetsOf } from "../lib/document";
 import { length, mass, plural } from "../lib/figures";
 import { readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
+import { formOf, useFeatureWord, useForms } from "../state/forms";
 import { useWeight } from "../state/measure";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { operate } from "./edits";
-import { FIELDS } from "./featureFields";
 
 export function ManyCard({ parts, features }: { parts: string[]; features: string[] }) {
   return parts.length ? <ManyParts parts={parts} /> : <ManyFeatures features={features} />;
@@ -122,14 +112,17 @@ function ManyFeatures({ features }: { features: string[] }) {
     return feature ? [{ owner, part, key, feature }] : [];
   });
   const kinds = [...new Set(found.map((f) => f.feature.kind))];
-  const common = (FIELDS[kinds[0]] ?? []).filter((f) => kinds.every((k) => FIELDS[k].some((g) => g.field === f.field)));
+  const forms = useForms();
+  const featureWord = useFeatureWord();
+  const entries = kinds.map((k) => formOf(forms.features, k)?.fields.filter((f) => f.type === "entry") ?? []);
+  const common = (entries[0] ?? []).filter((f) => entries.every((own) => own.some((g) => g.name === f.name)));
   const [field, setField] = useState("");
-  const chosen = common.find((f) => f.field === field) ?? common[0];
-  const first = found[0]?.feature[chosen?.field ?? ""] as Entry | undefined;
+  const chosen = common.find((f) => f.name === field) ?? common[0];
+  const first = found[0]?.feature[chosen?.name ?? ""] as Entry | undefined;
   const [typed, setTyped] = useState<Entry | null>(null);
   const [fault, setFault] = useState("");
   const entry = typed ?? first ?? { text: "", unit: doc.unit };
-  const alike = chosen && found.every((f) => (f.feature[chosen.field] as Entry | undefined)?.text === first?.text);
+  const alike = chosen && found.every((f) => (f.feature[chosen.name] as Entry | undefined)?.text === first?.text);
   async function apply(next: Entry) {
     if (!chosen) return;
     setTyped(null); // leaving the field after Enter is not a second edit
@@ -137,7 +130,7 @@ function ManyFeatures({ features }: { features: string[] }) {
       await operate({
         operation: "change_many",
         of: found.map((f) => f.owner),
-        field: chosen.field,
+        field: chosen.name,
         text: next.text,
         unit: next.unit,
       }),
@@ -156,8 +149,8 @@ function ManyFeatures({ features }: { features: string[] }) {
               <Select
                 id="field-of-all"
                 aria-label="Entry of all"
-                value={chosen.field}
-                data={common.map((f) => ({ value: f.field, label: f.label }))}
+                value={chosen.name}
+                data={common.map((f) => ({ value: f.name, label: f.label }))}
                 onChange={(v) => {
                   setField(v ?? "");
                   setTyped(null);
@@ -169,7 +162,7 @@ function ManyFeatures({ features }: { features: string[] }) {
               entry={entry}
               doc={doc}
               values={shown.built.values}
-              kind={chosen.kind}
+              kind={chosen.value_kind}
               fault={fault || undefined}
               onChange={setTyped}
               onDone={(next) => {
@@ -204,9 +197,9 @@ function ManyFeatures({ features }: { features: string[] }) {
             onClick={() => view.select({ kind: "feature", part: f.part, key: f.key })}
           >
             <span className="grow clip">
-              {f.feature.name || FEATURE_WORDS[f.feature.kind]} in {words(doc.parts[f.part].name)}
+              {f.feature.name || featureWord(f.feature.kind)} in {words(doc.parts[f.part].name)}
             </span>
-            <span className="figure soft">{(f.feature[chosen?.field ?? ""] as Entry | undefined)?.text ?? ""}</span>
+            <span className="figure soft">{(f.feature[chosen?.name ?? ""] as Entry | undefined)?.text ?? ""}</span>
           </button>
         ))}
       </section>

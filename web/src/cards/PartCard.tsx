@@ -8,7 +8,6 @@ import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import {
   type Axis,
   FACES,
-  FEATURE_WORDS,
   FRAME,
   freshKey,
   type Item,
@@ -28,7 +27,7 @@ import { length, lengths, mass } from "../lib/figures";
 import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
 import { fresh, typed, useDesign, useShown } from "../state/design";
-import { useJointWord } from "../state/joints";
+import { useFeatureWord, useJointWord } from "../state/forms";
 import { useView } from "../state/view";
 import { CopyList } from "./CopyList";
 import { operate, removeSelected } from "./edits";
@@ -410,6 +409,7 @@ function Place({ partKey, board }: { partKey: string; board: PlatePart }) {
 
 function JointsAndFeatures({ partKey, board }: { partKey: string; board: PlatePart }) {
   const word = useJointWord();
+  const featureWord = useFeatureWord();
   const shown = useShown()!;
   const view = useView();
   const doc = shown.doc;
@@ -461,8 +461,8 @@ function JointsAndFeatures({ partKey, board }: { partKey: string; board: PlatePa
             onClick={() => view.select({ kind: "feature", part: partKey, key })}
           >
             <span className="swatch" style={{ background: f.kind.startsWith("mark") ? "var(--mark)" : "var(--cut-inside)" }} />
-            <span className="grow clip title">{f.name || FEATURE_WORDS[f.kind]}</span>
-            <span className="soft">{FEATURE_WORDS[f.kind].toLowerCase()}</span>
+            <span className="grow clip title">{f.name || featureWord(f.kind)}</span>
+            <span className="soft">{featureWord(f.kind).toLowerCase()}</span>
           </button>
         ))}
         {bores.map(([key, b]) => (

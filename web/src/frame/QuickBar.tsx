@@ -2,10 +2,10 @@
 import { Modal } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { api, got } from "../api/client";
-import type { JointKindOut } from "../api/types";
+import type { Form } from "../api/types";
 import { type Doc, freshKey, isPlaced, nextOrder, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
-import { useJointKinds } from "../state/joints";
+import { useForms } from "../state/forms";
 import { COMMANDS, type Command, keyOf, useKeys } from "../state/keys";
 import { STATIONS, useView } from "../state/view";
 import { runCommand } from "./commands";
@@ -36,7 +36,7 @@ function Bar({ close }: { close: () => void }) {
   const own = useKeys((s) => s.own);
   const [text, setText] = useState("");
   const [chosen, setChosen] = useState(0);
-  const kinds = useJointKinds();
+  const kinds = useForms().joints;
   const offers = useMemo(() => find(doc, text, own, kinds), [doc, text, own, kinds]);
   const go = (offer: Offer | undefined) => {
     if (!offer) return;
@@ -100,7 +100,7 @@ function Bar({ close }: { close: () => void }) {
   );
 }
 
-function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kinds: JointKindOut[]): Offer[] {
+function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kinds: Form[]): Offer[] {
   const typed = text.trim().toLowerCase();
   const view = useView.getState();
   const { commit } = useDesign.getState();

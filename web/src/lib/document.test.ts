@@ -4,7 +4,6 @@ import {
   at,
   type Doc,
   FACES,
-  FEATURE_WORDS,
   FRAME,
   freshKey,
   leftOut,
@@ -88,9 +87,4 @@ test("planes, faces and axes are named as they lie in the room", () => {
   expect(FACES).toEqual({ x: ["left", "right"], y: ["front", "back"], z: ["bottom", "top"] });
   expect(AXIS_WORDS).toEqual({ x: "left to right", y: "front to back", z: "bottom to top" });
   expect(originalOf("side@m.1")).toBe("side");
-});
-
-test("every feature has words of its own", () => {
-  const words = Object.values(FEATURE_WORDS);
-  expect([words.length, new Set(words).size, words.every((w) => /^[A-Z][a-z]/.test(w))]).toEqual([18, 18, true]);
 });

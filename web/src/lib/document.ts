@@ -401,23 +401,3 @@ export const FRAME: Record<Plane, { u: Axis; v: Axis; normal: Axis; words: strin
   lying: { u: "x", v: "y", normal: "z", words: "lying" },
 };
 export const FACES: Record<Axis, [string, string]> = { x: ["left", "right"], y: ["front", "back"], z: ["bottom", "top"] };
-export const FEATURE_WORDS: Record<string, string> = {
-  hole: "Hole",
-  edge_hole: "Hole in an edge",
-  slot: "Slot",
-  rectangle: "Rectangle",
-  hand_hold: "Hand hold",
-  perforation: "Perforation",
-  fan: "Fan opening",
-  pocket: "Pocket",
-  groove: "Groove",
-  rebate: "Rebate along an edge",
-  corner: "Corner, rounded or cut",
-  taper: "Slanting edge",
-  edge_curve: "Curved edge",
-  edge_notch: "Notch in an edge",
-  trim: "Trim by a plane",
-  mark_line: "Engraved line",
-  mark_circle: "Engraved circle",
-  mark_text: "Engraved text",
-};

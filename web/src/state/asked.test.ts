@@ -9,7 +9,8 @@ import { stepNumbers, useBendPlan } from "./bending";
 import { usePartsAlong } from "./boring";
 import { useDesign } from "./design";
 import { useDrilling } from "./drilling";
-import { useJointFigure, useJointKinds, useJointWord, useOffers } from "./joints";
+import { formOf, useFeatureWord, useForms, useJointWord } from "./forms";
+import { useJointFigure, useOffers } from "./joints";
 import { useMeasure, useWeight } from "./measure";
 
 type Asked = { method: string; path: string; body: unknown };
@@ -147,13 +148,15 @@ test("what lies on a bore's axis; nothing where its place is not worked out", as
   expect((await said(() => usePartsAlong("z", at)))()).toEqual([]);
 });
 
-test("the kinds of joints, and their words", async () => {
-  answers["joint-kinds"] = [{ kind: "finger", title: "Finger joint" }];
-  const now = await said(() => [useJointKinds(), useJointWord()] as const);
-  const [kinds, word] = now();
-  expect(kinds).toEqual([{ kind: "finger", title: "Finger joint" }]);
-  expect([word("finger"), word("half_lap_x")]).toEqual(["Finger joint", "half lap x"]);
-  expect(asked).toEqual([{ method: "GET", path: "/api/joint-kinds", body: null }]);
+test("the forms are asked for once, and give the kinds their words", async () => {
+  answers.forms = { joints: [{ kind: "finger", title: "Finger joint" }], features: [{ kind: "fan", title: "Fan opening" }] };
+  const now = await said(() => [useForms(), useJointWord(), useFeatureWord()] as const);
+  const [forms, joint, feature] = now();
+  expect(forms).toEqual(answers.forms);
+  expect([joint("finger"), joint("half_lap_x")]).toEqual(["Finger joint", "half lap x"]);
+  expect([feature("fan"), feature("finger")]).toEqual(["Fan opening", "finger"]);
+  expect([formOf(forms.features, "fan")?.title, formOf(forms.features, "hole")]).toEqual(["Fan opening", undefined]);
+  expect(asked).toEqual([{ method: "GET", path: "/api/forms", body: null }]);
 });
 
 test("a joint's figure is drawn with what is being tried, and as it stands without", async () => {

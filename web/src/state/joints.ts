@@ -1,24 +1,8 @@
-// What the core knows of joints: their kinds with all entries, and the figure of one of them.
+// What the core knows of joints: which two boards could have, and the figure of one of them.
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, got } from "../api/client";
-import type { FigureOut, JointKindOut, OfferOut } from "../api/types";
+import type { FigureOut, OfferOut } from "../api/types";
 import { useDesign } from "./design";
-
-/** Every kind of joint with its entries; the same for all designs. */
-export function useJointKinds(): JointKindOut[] {
-  const found = useQuery({
-    queryKey: ["joint-kinds"],
-    queryFn: () => got(api.GET("/api/joint-kinds")),
-    staleTime: Number.POSITIVE_INFINITY,
-  });
-  return found.data ?? [];
-}
-
-/** A kind in words. */
-export function useJointWord(): (kind: string) => string {
-  const kinds = useJointKinds();
-  return (kind) => kinds.find((k) => k.kind === kind)?.title ?? kind.replaceAll("_", " ");
-}
 
 /** A joint drawn to its real values, also while they are being tried. */
 export function useJointFigure(joint: string): FigureOut | null {

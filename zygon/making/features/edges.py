@@ -17,11 +17,10 @@ from zygon.making.joints.angle import cut_off, edge_of_plane
 from zygon.making.result.operations import Bevel, Cut, Operation
 from zygon.measure.display import format_length
 
-__all__ = ["EDGE_KINDS", "edge_cuts", "edge_feature"]
+__all__ = ["edge_cuts", "edge_feature"]
 
 #: Cuts that leave a board at its edge reach this far past it (mm).
 PAST = 0.5
-EDGE_KINDS = ("corner", "taper", "edge_curve", "edge_notch", "trim")
 #: Those that shape the outline that a neighbour may be traced from.
 SHAPING = ("corner", "taper", "edge_curve")
 Point = tuple[float, float]

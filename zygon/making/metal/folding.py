@@ -32,8 +32,6 @@ from zygon.owner import feature_id, flange_id, part_id
 
 __all__ = ["fold_blanks"]
 
-#: What can be cut or marked on a flange.
-IN_METAL = ("hole", "slot", "rectangle", "hand_hold", "perforation", "fan", "mark_line", "mark_circle", "mark_text")
 SWAPPED = {"a_covers": "b_covers", "b_covers": "a_covers"}
 
 
@@ -241,7 +239,7 @@ def _features(values: Values, blank: Blank, folding: Folding, frames: dict[str, 
             if feature.out:
                 continue
             reader = _FlangeReader(values, blank, key, name, feature)
-            if feature.kind not in IN_METAL:
+            if not feature.in_metal:
                 reader.fault(
                     "kind", f"a {feature.kind.replace('_', ' ')} is not made in sheet metal", "a hole, slot, cut-out or mark", feature.kind
                 )

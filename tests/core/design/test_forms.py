@@ -1,0 +1,156 @@
+"""What a screen asks for makes a record: every form, begun as a draft begins it, with each of its choices, is read by the document and built."""
+
+from itertools import pairwise
+from typing import get_args
+
+import pytest
+
+from zygon.check.run import check
+from zygon.design.draft import Draft
+from zygon.design.features import FEATURE_RECORDS
+from zygon.design.forms import forms
+from zygon.design.joints import JOINT_RECORDS
+from zygon.design.patch import patched
+from zygon.design.upgrade import load
+from zygon.geometry.frame import FACES, Plane, frame_of
+from zygon.making.pipeline import build
+from zygon.measure.entry import Entry
+
+FEATURES = {f.kind: f for f in forms().features}
+JOINTS = {f.kind: f for f in forms().joints}
+
+#: A field of holes begins as metal has them, too fine for plywood and a bit; a plane at nought misses what stands on it, or takes it all.
+FINE = {"thin_web", "too_small"}
+
+
+def among(field, plane):
+    frame = frame_of(plane)
+    low, high = FACES[frame.u], FACES[frame.v]
+    return {"edge": [*low, *high], "corner": ["all", f"{high[0]}-{low[1]}"], "way": ["u", "v"]}[field.among]
+
+
+def begun(form, plane, small=False):
+    """What the interface puts into a new record."""
+    record = {"kind": form.kind, "u": {"origin": "centre"}, "v": {"origin": "centre"}}
+    for field in form.fields:
+        begin = field.small if small else field.begin
+        if field.among:
+            record[field.name] = begin or among(field, plane)[0]
+        elif not field.optional:
+            record[field.name] = {"text": begin} if field.type == "entry" else begin
+    return record
+
+
+def plate(plane):
+    d = Draft("plate", "ply12", cutter="router")
+    d.board("p", "ply12", plane, 0, (0, 400), (0, 300))
+    return d.document().dump()
+
+
+@pytest.mark.parametrize("plane", get_args(Plane))
+@pytest.mark.parametrize("kind", FEATURE_RECORDS)
+def test_a_feature_begun_by_its_form_is_made_in_every_plane_and_choice(kind, plane):
+    form, data = FEATURES[kind], plate(plane)
+    plain = build(load(data)).flats["p"].flat
+    first = begun(form, plane)
+    records = [first]
+    for field in form.fields:
+        values = among(field, plane) if field.among else [c.value for c in field.choices]
+        records += [{**first, field.name: v} for v in values]
+    for record in records:
+        built = build(patched(data, [{"op": "add", "path": "/parts/p/features/new", "value": record}]))
+        faults = [p.fault for p in check(built) if p.fault.owner == "feature:p:new" or "/features/new" in p.fault.entry]
+        assert [f.code for f in faults if f.severity == "error" and f.code not in FINE and kind != "trim"] == [], record
+        # a plane at nought cuts nothing off what stands on it
+        assert built.flats["p"].flat != plain or kind == "trim", record
+
+
+@pytest.mark.parametrize("kind", [f.kind for f in FEATURES.values() if f.in_metal])
+def test_what_may_be_cut_into_a_flange_is_made_there_as_it_begins(kind):
+    d = Draft("tray", "galv20")
+    d.board("p", "galv20", "lying", 0, (0, 400), (0, 300), up="a")
+    d.fold("p").flange("p", "f", "left", 120)
+    record = begun(FEATURES[kind], "lying", small=True)
+    built = build(patched(d.document().dump(), [{"op": "add", "path": "/parts/p/folding/flanges/f/features", "value": {"h": record}}]))
+    assert [p.fault.code for p in check(built) if p.fault.severity == "error"] == []
+
+
+@pytest.mark.parametrize("kind", [f.kind for f in FEATURES.values() if not f.in_metal])
+def test_what_may_not_be_cut_into_a_flange_is_refused_by_its_word(kind):
+    d = Draft("tray", "galv20")
+    d.board("p", "galv20", "lying", 0, (0, 400), (0, 300), up="a")
+    d.fold("p").flange("p", "f", "left", 120)
+    record = begun(FEATURES[kind], "lying")
+    built = build(patched(d.document().dump(), [{"op": "add", "path": "/parts/p/folding/flanges/f/features", "value": {"h": record}}]))
+    assert [f.code for f in built.faults if "is not made in sheet metal" in f.message] != []
+
+
+def test_kinds_are_told_apart_by_their_words():
+    for group in (forms().joints, forms().features):
+        titles = [f.title for f in group]
+        assert len(set(titles)) == len(titles)
+        assert all(t[0].isupper() and "_" not in t for t in titles)
+        for form in group:
+            labels = [f.label for f in form.fields]
+            assert len(set(labels)) == len(labels), form.kind
+            assert all(label and "_" not in label for label in labels)
+            assert all(c.label for f in form.fields for c in f.choices)
+    words = [r.word for r in FEATURE_RECORDS.values()]
+    assert len(set(words)) == len(words)
+    assert all(w == w.lower() and w for w in words)
+
+
+def test_choices_are_those_that_the_record_reads_and_no_more():
+    for kind, record in JOINT_RECORDS.items():
+        for field in JOINTS[kind].fields:
+            for choice in field.choices:
+                assert getattr(record(a="a", b="b", **{field.name: choice.value}), field.name) == choice.value
+            if field.type == "choice":
+                assert field.default in {c.value for c in field.choices}
+            if field.type == "entry":
+                value = getattr(record(a="a", b="b"), field.name)
+                assert (value.text if isinstance(value, Entry) else value) == field.default
+
+
+def test_a_field_that_hangs_on_another_hangs_on_one_that_is_there_and_comes_after_it():
+    for group in (forms().joints, forms().features):
+        for form in group:
+            names = [f.name for f in form.fields]
+            for field in form.fields:
+                if not field.only_field:
+                    continue
+                other = next(f for f in form.fields if f.name == field.only_field)
+                assert field.only_value in {c.value for c in other.choices}
+                assert names.index(other.name) < names.index(field.name)
+            assert [f.name for f in form.fields if f.along] == (["at"] if form.kind == "trim" else [])
+    dovetail = [f.name for f in JOINTS["dovetail_lap"].fields]
+    assert all(a != b for a, b in pairwise(dovetail))
+    assert dovetail == ["share", "keeps", "slope", "angle", "shoulder", "held", "relief"]
+
+
+@pytest.mark.parametrize(
+    "kind, placed, mirrors, faced, in_metal",
+    [
+        ("hole", "free", True, True, True),
+        ("edge_hole", "along_edge", False, False, False),
+        ("slot", "free", True, True, True),
+        ("rectangle", "free", True, True, True),
+        ("hand_hold", "free", True, True, True),
+        ("perforation", "free", True, True, True),
+        ("fan", "free", True, True, True),
+        ("pocket", "free", True, True, False),
+        ("groove", "across_way", True, True, False),
+        ("rebate", "none", False, True, False),
+        ("corner", "none", False, False, False),
+        ("taper", "none", False, False, False),
+        ("edge_curve", "none", False, False, False),
+        ("edge_notch", "along_edge", False, False, False),
+        ("trim", "none", False, False, False),
+        ("mark_line", "free", True, True, True),
+        ("mark_circle", "free", True, True, True),
+        ("mark_text", "free", True, True, True),
+    ],
+)
+def test_where_each_kind_of_feature_may_be(kind, placed, mirrors, faced, in_metal):
+    form = FEATURES[kind]
+    assert (form.placed, form.mirrors, form.faced, form.in_metal) == (placed, mirrors, faced, in_metal)

@@ -1,0 +1,82 @@
+// What a form of the core asks for, on the part at hand: which fields are shown, in which words, chosen from what; and a record begun with it.
+import type { FeatureForm, Form, FormField } from "../api/types";
+import { type Entry, FACES, FRAME, type Plane } from "./document";
+
+/** What LOW, HIGH, A and B stand for in a form's words. */
+export type Words = { low?: string; high?: string; a?: string; b?: string };
+
+/** A form's words as they are for what is at hand. */
+export function put(text: string, words: Words = {}): string {
+  return text
+    .replace("LOW", words.low || "low")
+    .replace("HIGH", words.high || "high")
+    .replace(/^A$/, words.a ?? "A")
+    .replace(/^B$/, words.b ?? "B");
+}
+
+/** The fields that a record of this form shows on a cutter of this kind. */
+export function shownFields(form: Form, record: { [field: string]: unknown }, cutter = ""): FormField[] {
+  return form.fields.filter(
+    (f) =>
+      (!f.only_cutter || f.only_cutter === cutter) &&
+      (!f.only_field || String(record[f.only_field] ?? defaultOf(form, f.only_field)) === f.only_value),
+  );
+}
+
+/** What a field is where its record does not say. */
+export function defaultOf(form: Form, name: string): string {
+  return form.fields.find((f) => f.name === name)?.default ?? "";
+}
+
+/** What may be chosen; the edges, corners and ways of a part that lies in a plane are its own. */
+export function choicesFor(field: FormField, words: Words = {}, plane?: Plane): { value: string; label: string }[] {
+  if (!field.among || !plane) return field.choices.map((c) => ({ value: c.value, label: put(c.label, words) }));
+  const { u, v } = FRAME[plane];
+  switch (field.among) {
+    case "edge":
+      return [...FACES[u], ...FACES[v]].map((e) => ({ value: e, label: `${e} edge` }));
+    case "corner":
+      return [
+        { value: "all", label: "all corners" },
+        ...FACES[v].flatMap((b) => FACES[u].map((a) => ({ value: `${b}-${a}`, label: `${b} ${a} corner` }))),
+      ];
+    default:
+      return [
+        { value: "u", label: FACES[u].join(" to ") },
+        { value: "v", label: FACES[v].join(" to ") },
+      ];
+  }
+}
+
+/** The ends of the edge that something lies along. */
+export function endsOfEdge(plane: Plane, edge: unknown): Words {
+  const { u, v } = FRAME[plane];
+  const [low, high] = FACES[FACES[u].includes(String(edge)) ? v : u];
+  return { low, high };
+}
+
+/** Along which of u and v a feature has a place of its own. */
+export function placedAlong(form: FeatureForm, plane: Plane, feature: { [field: string]: unknown }): ("u" | "v")[] {
+  switch (form.placed) {
+    case "none":
+      return [];
+    case "along_edge":
+      return FACES[FRAME[plane].u].includes(String(feature.edge)) ? ["v"] : ["u"];
+    case "across_way":
+      return feature.length ? ["u", "v"] : feature.along === "v" ? ["u"] : ["v"];
+    default:
+      return ["u", "v"];
+  }
+}
+
+/** The fields that a new record begins with, on a board or on a flange. */
+export function begun(form: Form, entry: (text: string) => Entry, plane?: Plane, small = false): { [field: string]: unknown } {
+  const fields = form.fields
+    .filter((f) => !f.optional && (f.begin || f.among))
+    .map((f) => {
+      if (f.type === "entry") return [f.name, entry(small ? f.small : f.begin)];
+      if (f.type === "flag") return [f.name, f.begin === "true"];
+      return [f.name, f.begin || choicesFor(f, {}, plane)[0]?.value];
+    });
+  return Object.fromEntries(fields);
+}

@@ -1,0 +1,32 @@
+// The core's forms: every kind of record with its fields and words; the same for all designs, asked for once.
+import { useQuery } from "@tanstack/react-query";
+import { api, got } from "../api/client";
+import type { FeatureForm, Form, Forms } from "../api/types";
+
+const NONE: Forms = { joints: [], features: [] };
+
+export function useForms(): Forms {
+  const found = useQuery({
+    queryKey: ["forms"],
+    queryFn: () => got(api.GET("/api/forms")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return found.data ?? NONE;
+}
+
+/** The form of a kind; undefined for a moment, until the forms have come. */
+export function formOf<F extends Form | FeatureForm>(forms: F[], kind: string): F | undefined {
+  return forms.find((f) => f.kind === kind);
+}
+
+const wordIn = (forms: Form[]) => (kind: string) => formOf(forms, kind)?.title ?? kind.replaceAll("_", " ");
+
+/** Kinds of joints in words. */
+export function useJointWord(): (kind: string) => string {
+  return wordIn(useForms().joints);
+}
+
+/** Kinds of features in words. */
+export function useFeatureWord(): (kind: string) => string {
+  return wordIn(useForms().features);
+}
