@@ -12,8 +12,8 @@ from zygon.measure.quantity import Kind
 
 __all__ = ["ASKED", "Among", "asked", "asked_for"]
 
-#: What a field is chosen among that only the part at hand can say: its edges, its corners, the two ways across it.
-Among = Literal["", "edge", "corner", "way"]
+#: What a field is chosen among that only the part at hand can say: its edges, its corners, the two ways across it, the halves it has.
+Among = Literal["", "edge", "corner", "way", "halves"]
 
 #: Under which a field keeps it, beside what a JSON Schema says.
 ASKED = "asked"
@@ -30,14 +30,19 @@ def asked(
     blank: str = "",
     words: dict[str, str] | None = None,
     among: Among = "",
-    only: tuple[str, str] | None = None,
+    only: dict[str, tuple[str, ...]] | None = None,
+    labels: dict[str, str] | None = None,
     cutter: str = "",
     along: str = "",
+    section: str = "",
+    place: int = 0,
     **rules: Any,
 ) -> Any:
-    """A field with its label. ``begin`` is what a draft starts with where the record has no default (``small`` on a flange), ``blank`` what stands in the field while
-    nothing is typed, ``words`` the labels of choices; it is shown only while the field ``only[0]`` has the value ``only[1]``, and on
-    cutters of the kind ``cutter``; ``along`` names the field that says its axis. Anything else goes to pydantic.
+    """A field with its label. ``begin`` is what a draft starts with where the record has no default (``small`` on a flange), ``blank`` what
+    stands in the field while nothing is typed, ``words`` the labels of choices. It is shown only while each of the fields of ``only`` has one of
+    the values given there, and on cutters of the kind ``cutter``; ``labels`` are its labels by the value of the first of those. ``along`` names
+    the field that says its axis. Fields are shown in the order of their ``place``, then as they stand; ``section`` is the card's that they are in.
+    Anything else goes to pydantic.
     """
     said: JsonDict = {
         "kind": kind,
@@ -46,9 +51,12 @@ def asked(
         "blank": blank,
         "words": {**(words or {})},
         "among": among,
-        "only": list(only or ("", "")),
+        "only": {k: list(v) for k, v in (only or {}).items()},
+        "labels": {**(labels or {})},
         "cutter": cutter,
         "along": along,
+        "section": section,
+        "place": place,
     }
     return Field(default, title=title, description=note or None, json_schema_extra={ASKED: said}, **rules)
 

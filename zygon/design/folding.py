@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.design.asked import asked
 from zygon.design.features import Feature
 from zygon.design.limits import MAX_FLANGES
 from zygon.measure.entry import Entry, Record
 
 __all__ = [
     "CUT_EDGES",
+    "FLANGE_RECORDS",
     "Corner",
     "CornerShape",
     "CornerStyle",
@@ -35,56 +37,112 @@ EdgeName = Literal["left", "right", "front", "back", "bottom", "top", "end", "lo
 CUT_EDGES = ("cut_low", "cut_high")
 CornerShape = Literal["round", "chamfer"]
 CornerStyle = Literal["open", "closed", "a_covers", "b_covers"]
+Measured = Literal["outer", "inner", "tangent"]
+Where = Literal["outside", "inside", "edge"]
+
+_AS_THE_PART = "as the part has it"
+_SHAPES = {"round": "round", "chamfer": "chamfer"}
+_MEASURED = {"outer": "to the outer sharp", "inner": "to the inner sharp", "tangent": "to the end of the bend"}
+_WHERE = {"outside": "flush outside", "inside": "flush inside", "edge": "bend starts at the edge"}
+_EXTENTS = {
+    "whole": "the whole edge", "inset": "inset from both ends", "centred": "centred, of a width", "between": "between two places on the edge",
+    "room": "between two places in the room",
+}  # fmt: skip
+_PARTLY: dict[str, tuple[str, ...]] = {"extent": ("inset", "centred", "between", "room")}
+
+
+def _angle(**only: tuple[str, ...]) -> Any:
+    return asked("Bent by", Entry(text="90 deg"), note="over 0 and under 180 degrees", kind="angle", only=only)
+
+
+def _radius(**only: tuple[str, ...]) -> Any:
+    return asked("Inside radius", None, note="the part's where not said", blank=_AS_THE_PART, only=only, place=1)
+
+
+def _stands() -> Any:
+    note = "flush with the edge by its outer or its inner face, or the bend starts at the edge"
+    return asked("Stands", "outside", note=note, words=_WHERE, place=3)
 
 
 class Relief(Record):
     """What is cut beside a flange that ends inside an edge; ``depth`` is past the start of the bend."""
 
-    style: Literal["rectangular", "round", "tear", "none"] = "rectangular"
-    width: Entry | None = Field(default=None, description="the thickness where not said")
-    depth: Entry | None = Field(default=None, description="past the start of the bend; half the thickness where not said")
+    title: ClassVar[str] = "Relief"
+
+    style: Literal["rectangular", "round", "tear", "none"] = asked(
+        "Reliefs", "rectangular", words={"rectangular": "rectangular", "round": "round-ended", "tear": "slit", "none": "none"}
+    )
+    width: Entry | None = asked("Relief width", None, blank="the thickness", only={"style": ("rectangular", "round")})
+    depth: Entry | None = asked(
+        "Past the bend by", None, note="past the start of the bend", blank="half the thickness", only={"style": ("rectangular", "round")}
+    )
 
 
 class _OnEdge(Record):
+    #: What it is called where it is chosen; fields that a kind has and does not ask for.
+    title: ClassVar[str] = ""
+    unasked: ClassVar[tuple[str, ...]] = ()
+
     name: str = Field(default="", max_length=40)
     order: int = 0
     out: bool = Field(default=False, description="left out without being deleted, with all that stands on it")
     on: str = Field(default="", description="key of the flange that it stands on; the plate where not said")
     edge: EdgeName
-    toward: Literal["a", "b"] = Field(default="a", description="the face of the plate that it bends to")
-    radius: Entry | None = Field(default=None, description="inside; the part's where not said")
-    extent: Literal["whole", "inset", "centred", "between", "room"] = Field(
-        default="whole",
-        description="inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room",
+    toward: Literal["a", "b"] = asked("Towards", "a", note="the face of the plate that it bends to", words={"a": "A", "b": "B"}, place=2)
+    radius: Entry | None = _radius()
+    extent: Literal["whole", "inset", "centred", "between", "room"] = asked(
+        "Takes",
+        "whole",
+        note="inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room",
+        words=_EXTENTS,
+        section="edge",
     )
-    first: Entry = Entry(text="0")
-    second: Entry = Entry(text="0")
+    first: Entry = asked(
+        "From the LOW end",
+        Entry(text="0"),
+        section="edge",
+        only=_PARTLY,
+        labels={"centred": "Width", "between": "Begins, from the LOW end", "room": "From"},
+    )
+    second: Entry = asked(
+        "From the HIGH end",
+        Entry(text="0"),
+        section="edge",
+        only=_PARTLY,
+        labels={"centred": "Off the middle, to the HIGH", "between": "Ends, from the LOW end", "room": "To"},
+    )
     relief: Relief = Relief()
-    mirrored: Literal["none", "u", "v"] = Field(default="none", description="stands once more on the other half, across the plate's u or v")
+    mirrored: Literal["none", "u", "v"] = asked(
+        "Halves", "none", note="stands once more on the other half, across the plate's u or v", among="halves", place=9
+    )
 
 
 class Gussets(Record):
     """Stiffeners pressed into a bend, spread evenly over its length."""
 
-    number: int = Field(default=2, ge=1, le=100)
-    width: Entry = Entry(text="8 mm")
-    depth: Entry = Field(default=Entry(text="10 mm"), description="how far they reach from the inner sharp along both legs")
+    title: ClassVar[str] = "Gussets"
+
+    number: int = asked("Number", 2, ge=1, le=100)
+    width: Entry = asked("Width", Entry(text="8 mm"))
+    depth: Entry = asked("Reach", Entry(text="10 mm"), note="how far they reach from the inner sharp along both legs")
 
 
 class Flange(_OnEdge):
     """A leg bent up from a straight edge."""
 
+    title: ClassVar[str] = "flange"
+
     kind: Literal["flange"] = "flange"
-    length: Entry
-    measured: Literal["outer", "inner", "tangent"] = Field(default="outer", description="over 90 degrees the sharps become tangents")
-    angle: Entry = Field(default=Entry(text="90 deg"), description="of the bend: over 0 and under 180 degrees")
-    where: Literal["outside", "inside", "edge"] = Field(
-        default="outside", description="flush with the edge by its outer or its inner face, or the bend starts at the edge"
+    length: Entry = asked("Length", begin="25 mm")
+    measured: Measured = asked("Measured", "outer", note="over 90 degrees the sharps become tangents", words=_MEASURED)
+    angle: Entry = _angle()
+    where: Where = _stands()
+    rounding: Entry | None = asked(
+        "Its corners by", None, note="radius of its own free corners, or how far a chamfer reaches along them", blank=_AS_THE_PART, place=4
     )
-    rounding: Entry | None = Field(
-        default=None, description="radius of its own free corners, or how far a chamfer reaches along them; the part's where not said"
+    corner_shape: CornerShape | None = asked(
+        "Taken off", None, note="how its own free corners are taken off", words=_SHAPES, blank=_AS_THE_PART, place=5
     )
-    corner_shape: CornerShape | None = Field(default=None, description="how its own free corners are taken off; the part's where not said")
     gussets: Gussets | None = None
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
 
@@ -92,26 +150,40 @@ class Flange(_OnEdge):
 class Hem(_OnEdge):
     """An edge folded back on itself; its length is measured over all."""
 
+    title: ClassVar[str] = "hem: folded back on itself"
+
     kind: Literal["hem"] = "hem"
-    style: Literal["closed", "open", "teardrop"] = "closed"
-    length: Entry
-    gap: Entry = Field(default=Entry(text="0.1 mm"), description="left between the two sheets; of a teardrop at its tip")
+    length: Entry = asked("Length", begin="10 mm")
+    style: Literal["closed", "open", "teardrop"] = asked(
+        "Style", "closed", words={"closed": "closed", "open": "open", "teardrop": "teardrop"}
+    )
+    gap: Entry = asked("Gap", Entry(text="0.1 mm"), note="left between the two sheets; of a teardrop at its tip")
+    radius: Entry | None = _radius(style=("teardrop",))
 
 
 class OffsetBend(_OnEdge):
     """Two opposite bends that step the sheet aside by a height, and the leg that goes on from there."""
 
+    title: ClassVar[str] = "offset bend: steps aside"
+
     kind: Literal["offset"] = "offset"
-    made: Literal["bends", "tool"] = Field(
-        default="bends", description="bend by bend, or by the brake's offset tool, whose radius and angle it takes"
+    length: Entry = asked("Length after it", note="of the leg after the step", begin="25 mm")
+    measured: Measured = asked(
+        "Measured",
+        "tangent",
+        note="from the sharp of its second bend on the outer or the inner face, or from where that bend ends",
+        words=_MEASURED,
     )
-    height: Entry = Field(description="from a face of the sheet to the same face after the step")
-    inset: Entry = Field(default=Entry(text="0"), description="how far inside the edge its first bend begins")
-    angle: Entry = Entry(text="90 deg")
-    length: Entry = Field(description="of the leg after the step")
-    measured: Literal["outer", "inner", "tangent"] = Field(
-        default="tangent", description="from the sharp of its second bend on the outer or the inner face, or from where that bend ends"
+    made: Literal["bends", "tool"] = asked(
+        "Made",
+        "bends",
+        note="bend by bend, or by the brake's offset tool, whose radius and angle it takes",
+        words={"bends": "bend by bend", "tool": "by the offset tool"},
     )
+    height: Entry = asked("Height", note="from a face of the sheet to the same face after the step", begin="8 mm")
+    inset: Entry = asked("Begins inside by", Entry(text="0"), note="how far inside the edge its first bend begins")
+    angle: Entry = _angle(made=("bends",))
+    radius: Entry | None = _radius(made=("bends",))
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100)
 
 
@@ -125,24 +197,43 @@ class ProfileLeg(Record):
 class Profile(_OnEdge):
     """An open line of lengths and angles swept along an edge; on a plate alone it is a channel, hat, zed or sill."""
 
+    title: ClassVar[str] = "profile: a line of bends"
+
     kind: Literal["profile"] = "profile"
     legs: list[ProfileLeg] = Field(min_length=1, max_length=40)
-    measured: Literal["outer", "inner", "tangent", "face_a", "face_b"] = Field(
-        default="outer", description="what its lengths run to; along a face the line lies on that face and the thickness on its other side"
-    )
-    where: Literal["outside", "inside", "edge"] = "outside"
+    measured: Literal["outer", "inner", "tangent", "face_a", "face_b"] = asked(
+        "Lengths run",
+        "outer",
+        note="what its lengths run to; along a face the line lies on that face and the thickness on its other side",
+        words={
+            "outer": "to the outer sharps", "inner": "to the inner sharps", "tangent": "to the ends of the bends",
+            "face_a": "along face A, thickness behind it", "face_b": "along face B, thickness behind it",
+        },
+    )  # fmt: skip
+    where: Where = _stands()
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100, description="on its last length")
 
 
 class LineBend(_OnEdge):
     """A flat piece bent later: a line across it, parallel to an edge, turns it into a bend; the flat stays as it is."""
 
+    title: ClassVar[str] = "bend line across what is flat"
+    unasked: ClassVar[tuple[str, ...]] = ("extent", "first", "second")
+
     kind: Literal["line"] = "line"
-    at: Entry = Field(description="from the edge to the bend line")
-    angle: Entry = Entry(text="90 deg")
+    at: Entry = asked("From the edge", note="from the edge to the bend line", begin="40 mm")
+    angle: Entry = _angle()
 
 
 FlangeKind = Annotated[Flange | Hem | OffsetBend | Profile | LineBend, Field(discriminator="kind")]
+#: The record of each kind, in the order in which they are offered.
+FLANGE_RECORDS: dict[str, type[_OnEdge]] = {r.model_fields["kind"].default: r for r in get_args(get_args(FlangeKind)[0])}
+
+
+#: How two flanges meet, said of the first and the next.
+CORNER_WORDS = {
+    "closed": "closed, with a gap", "open": "open", "a_covers": "the first covers the next", "b_covers": "the next covers the first",
+}  # fmt: skip
 
 
 class Corner(Record):
@@ -165,19 +256,36 @@ class Split(Record):
 class Folding(Record):
     """What makes a board a folded part: a plate with flanges, bent from one sheet. The board's spans are the plate's outer sizes."""
 
-    radius: Entry | None = Field(default=None, description="inside radius of its bends; the stock's where not said")
+    title: ClassVar[str] = "Bends"
+
+    radius: Entry | None = asked("Inside radius", None, note="of its bends", blank="as the stock says")
     flanges: dict[Key, FlangeKind] = Field(default_factory=dict, max_length=MAX_FLANGES)
     corners: dict[Key, Corner] = Field(default_factory=dict, max_length=MAX_FLANGES)
-    corner: CornerStyle = Field(default="closed", description="how neighbouring flanges meet where nothing else is said")
-    gap: Entry = Field(default=Entry(text="0.2 mm"), description="left in closed corners")
-    crossing: Literal["none", "round", "square"] = Field(
-        default="none", description="what is cut out where two bends meet in a corner of the plate"
+    corner: CornerStyle = asked("Corners", "closed", note="how neighbouring flanges meet where nothing else is said", words=CORNER_WORDS)
+    gap: Entry = asked("Gap in corners", Entry(text="0.2 mm"), only={"corner": ("closed", "a_covers", "b_covers")})
+    rounding: Entry | None = asked(
+        "Sharp corners by",
+        None,
+        note="radius of every exposed sharp corner, or how far a chamfer reaches along its sides",
+        blank="left sharp",
     )
-    crossing_size: Entry | None = Field(default=None, description="its diameter or side; twice the thickness where not said")
-    rounding: Entry | None = Field(
-        default=None, description="radius of every exposed sharp corner, or how far a chamfer reaches along its sides"
+    corner_shape: CornerShape = asked("Taken off", "round", note="how exposed corners are taken off", words=_SHAPES)
+    crossing: Literal["none", "round", "square"] = asked(
+        "Where bends meet",
+        "none",
+        note="what is cut out where two bends meet in a corner of the plate",
+        words={"none": "nothing is cut out", "round": "a round relief", "square": "a square relief"},
+        section="crossing",
     )
-    corner_shape: CornerShape = Field(default="round", description="how exposed corners are taken off")
+    crossing_size: Entry | None = asked(
+        "Its diameter",
+        None,
+        note="its diameter or side",
+        blank="twice the thickness",
+        section="crossing",
+        only={"crossing": ("round", "square")},
+        labels={"square": "Its side"},
+    )
     split: Split | None = Field(default=None, description="the whole is folded, and of it this half is kept")
     sequence: list[str] = Field(
         default_factory=list,

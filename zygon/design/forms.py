@@ -10,14 +10,13 @@ from pydantic.fields import FieldInfo
 
 from zygon.design.asked import Among, asked_for
 from zygon.design.features import FEATURE_RECORDS, Placed
+from zygon.design.flange_starts import LOCKING_TAB, flange_start
+from zygon.design.folding import FLANGE_RECORDS, Flange, Folding, Gussets, Relief
 from zygon.design.joints import JOINT_RECORDS
 from zygon.measure.entry import Entry, Record
 from zygon.measure.quantity import Kind
 
-__all__ = ["Choice", "FeatureForm", "Form", "FormField", "Forms", "forms"]
-
-#: What comes after a joint's own fields.
-_LAST = ("relief", "held")
+__all__ = ["Choice", "FeatureForm", "FlangeForm", "Form", "FormField", "Forms", "Only", "forms"]
 
 
 class Choice(Record):
@@ -27,18 +26,26 @@ class Choice(Record):
     label: str
 
 
-class FormField(Record):
-    """One field of a record. LOW, HIGH, A and B in its words stand for the ends of the run at hand and the names of both boards.
+class Only(Record):
+    """A field is shown only while another one has one of these values."""
 
-    ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in it while it is empty;
-    ``among`` what it is chosen from that only the part at hand can say; it is shown only while the field ``only_field`` has the value
-    ``only_value``, and on cutters of the kind ``only_cutter``, where those are given; ``along`` names the field that says its axis.
+    field: str
+    values: tuple[str, ...]
+
+
+class FormField(Record):
+    """One field of a record. LOW, HIGH, A and B in its words stand for the ends of the run at hand and the names of both boards or faces.
+
+    ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in
+    it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
+    cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
+    ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number.
     """
 
     name: str
     label: str
     note: str
-    type: Literal["entry", "choice", "flag", "text"]
+    type: Literal["entry", "choice", "flag", "text", "number"]
     value_kind: Kind
     optional: bool
     choices: tuple[Choice, ...]
@@ -47,10 +54,13 @@ class FormField(Record):
     small: str
     blank: str
     among: Among
-    only_field: str
-    only_value: str
+    only: tuple[Only, ...]
     only_cutter: str
+    labels: tuple[Choice, ...]
     along: str
+    section: str
+    least: float | None
+    most: float | None
 
 
 class Form(Record):
@@ -71,46 +81,68 @@ class FeatureForm(Form):
     in_metal: bool
 
 
+class FlangeForm(Form):
+    """A kind of flange; ``start`` is what a new one has, plain data of its record."""
+
+    start: dict[str, Any]
+
+
 class Forms(Record):
     """All forms, by what they make, each in the order in which its kinds are offered."""
 
     joints: tuple[Form, ...]
     features: tuple[FeatureForm, ...]
+    flanges: tuple[FlangeForm, ...]
+    bends: tuple[Form, ...]
 
 
 @lru_cache(maxsize=1)
 def forms() -> Forms:
     """Every form there is."""
-    joints = tuple(Form(**_form(kind, record)) for kind, record in JOINT_RECORDS.items())
     features = tuple(
         FeatureForm(**_form(kind, r), placed=r.placed, mirrors=r.mirrors, faced=r.faced, in_metal=r.in_metal)
         for kind, r in FEATURE_RECORDS.items()
     )
-    return Forms(joints=joints, features=features)
+    flanges = [FlangeForm(**_form(kind, r), start=flange_start(kind)) for kind, r in FLANGE_RECORDS.items()]
+    tab = {**_form("tab", Flange), "title": "locking tab: with slot and hole"}
+    return Forms(
+        joints=tuple(Form(**_form(kind, record)) for kind, record in JOINT_RECORDS.items()),
+        features=features,
+        flanges=(*flanges, FlangeForm(**tab, start=LOCKING_TAB)),
+        bends=tuple(Form(**_form(kind, r)) for kind, r in (("folding", Folding), ("relief", Relief), ("gussets", Gussets))),
+    )
 
 
 def _form(kind: str, record: Any) -> dict[str, Any]:
-    names = sorted((n for n, f in record.model_fields.items() if f.title), key=_LAST.__contains__)
-    fields = tuple(_field(n, record.model_fields[n]) for n in names)
-    return {"kind": kind, "title": record.title, "note": (record.__doc__ or "").strip(), "fields": fields}
+    unasked = getattr(record, "unasked", ())
+    said = {n: (f, asked_for(f)) for n, f in record.model_fields.items() if n not in unasked}
+    fields = sorted(((n, f, s) for n, (f, s) in said.items() if s), key=lambda x: x[2]["place"])
+    return {
+        "kind": kind,
+        "title": record.title,
+        "note": (record.__doc__ or "").strip(),
+        "fields": tuple(_field(n, f, s) for n, f, s in fields),
+    }
 
 
-def _field(name: str, field: FieldInfo) -> FormField:
-    said = asked_for(field)
-    kinds = [a for a in (get_args(field.annotation) or (field.annotation,)) if a is not NoneType]
+def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
+    kinds = [a for a in _kinds_of(field.annotation) if a is not NoneType]
     entry = Entry in kinds
-    listed = [] if entry or field.annotation in (bool, str) else kinds
+    listed = [a for a in kinds if isinstance(a, str)]
     default = None if field.is_required() or field.default is None else field.default
-    told = default.text if isinstance(default, Entry) else str(default).lower() if isinstance(default, bool) else default
-    kind: Any = "entry" if entry else "flag" if field.annotation is bool else "choice" if listed or said["among"] else "text"
+    told = default.text if isinstance(default, Entry) else None if default is None else str(default)
+    if isinstance(default, bool):
+        told = str(default).lower()
+    plain: Any = {bool: "flag", int: "number", str: "text"}.get(kinds[0] if kinds else str, "text")
     words = said["words"]
+    bounds = {k: getattr(m, k) for m in field.metadata for k in ("ge", "le") if hasattr(m, k)}
     return FormField(
         name=name,
         label=field.title or name,
         note=field.description or "",
-        type=kind,
+        type="entry" if entry else "choice" if listed or said["among"] else plain,
         value_kind=said["kind"],
-        optional=entry and not field.is_required() and field.default is None,
+        optional=not field.is_required() and field.default is None,
         # what only the part at hand can say is not listed: of the six faces' words an edge has four
         choices=() if said["among"] else tuple(Choice(value=c, label=words.get(c, c)) for c in listed),
         default=told,
@@ -118,8 +150,19 @@ def _field(name: str, field: FieldInfo) -> FormField:
         small=said["small"] or told or "",
         blank=said["blank"],
         among=said["among"],
-        only_field=said["only"][0],
-        only_value=said["only"][1],
+        only=tuple(Only(field=k, values=tuple(v)) for k, v in said["only"].items()),
         only_cutter=said["cutter"],
+        labels=tuple(Choice(value=k, label=v) for k, v in said["labels"].items()),
         along=said["along"],
+        section=said["section"],
+        least=bounds.get("ge"),
+        most=bounds.get("le"),
     )
+
+
+def _kinds_of(annotation: Any) -> list[Any]:
+    """The types of a field, or the values of a literal, also within a union."""
+    inner = get_args(annotation)
+    if not inner:
+        return [annotation]
+    return [a for arg in inner for a in ([arg] if isinstance(arg, str) else _kinds_of(arg))]

@@ -36,12 +36,17 @@ class _Joint(Record):
     order: int = 0
     out: bool = Field(default=False, description="left out without being deleted")
     fit: Entry = Entry(text="snug")
-    held: Held = asked("Held", "usual", note="what keeps it together once it is made", words=_HELD)
+    held: Held = asked("Held", "usual", note="what keeps it together once it is made", words=_HELD, place=1)
 
 
 class _Relieved(_Joint):
     relief: Reliefs = asked(
-        "Relief", "dog_bone", note="what a round bit cuts into inside corners, so that the mate seats", words=_RELIEFS, cutter="router"
+        "Relief",
+        "dog_bone",
+        note="what a round bit cuts into inside corners, so that the mate seats",
+        words=_RELIEFS,
+        cutter="router",
+        place=1,
     )
 
 
@@ -110,7 +115,7 @@ class DovetailLap(_Relieved):
     keeps: Literal["low", "high"] = asked("First keeps", "low", note="the side of its thickness that stays at the lap", words=_SIDES)
     slope: Slope = asked("Slope", "1:6", note="of the flanks: 1:6 for softwood, 1:8 for hardwood, or an angle", words=_SLOPES)
     angle: Entry = asked(
-        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only=("slope", "angle")
+        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only={"slope": ("angle",)}
     )
     shoulder: Entry | None = asked("Shoulder", None, note="how far the tail's root stands in from the board's edges", blank="by thickness")
 
@@ -153,7 +158,7 @@ class Dovetail(_Joint):
     number: Entry | None = asked("Tails", None, kind="count", blank="by thickness")
     slope: Slope = asked("Slope", "1:6", note="of the flanks: 1:6 for softwood, 1:8 for hardwood, or an angle", words=_SLOPES)
     angle: Entry = asked(
-        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only=("slope", "angle")
+        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only={"slope": ("angle",)}
     )
     pin: Entry | None = asked("Pin, narrow side", None, note="half of the thickness where not said", blank="by thickness")
 
@@ -168,9 +173,9 @@ class EdgeKey(_Relieved):
     width: Entry | None = asked("Width", None, note="over the widest place", blank="by thickness")
     depth: Entry | None = asked("Length", None, note="how far a key reaches into the other board", blank="by thickness")
     spacing: Entry | None = asked("Spacing", None, note="middle to middle; spread evenly where not said", blank="spread evenly")
-    slope: Slope = asked("Slope", "1:6", words=_SLOPES, only=("shape", "dovetail"))
+    slope: Slope = asked("Slope", "1:6", words=_SLOPES, only={"shape": ("dovetail",)})
     angle: Entry = asked(
-        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only=("slope", "angle")
+        "Angle", Entry(text="9 deg"), note="of the flanks, where the slope is an angle", kind="angle", only={"slope": ("angle",)}
     )
 
 
@@ -191,10 +196,10 @@ class MortiseTenon(_Relieved):
         "Mortise depth",
         None,
         note="of a stopped mortise; two thirds of the board where not said",
-        only=("ends", "stopped"),
+        only={"ends": ("stopped",)},
         blank="by thickness",
     )
-    end_play: Entry = asked("End play", Entry(text="0.5 mm"), note="room at the bottom of a stopped mortise", only=("ends", "stopped"))
+    end_play: Entry = asked("End play", Entry(text="0.5 mm"), note="room at the bottom of a stopped mortise", only={"ends": ("stopped",)})
 
 
 class DowelJoint(_Joint):

@@ -8,7 +8,7 @@ import pytest
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.features import FEATURE_RECORDS
-from zygon.design.forms import forms
+from zygon.design.forms import Forms, forms
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.patch import patched
 from zygon.design.upgrade import load
@@ -112,17 +112,20 @@ def test_choices_are_those_that_the_record_reads_and_no_more():
                 assert (value.text if isinstance(value, Entry) else value) == field.default
 
 
-def test_a_field_that_hangs_on_another_hangs_on_one_that_is_there_and_comes_after_it():
-    for group in (forms().joints, forms().features):
-        for form in group:
-            names = [f.name for f in form.fields]
-            for field in form.fields:
-                if not field.only_field:
-                    continue
-                other = next(f for f in form.fields if f.name == field.only_field)
-                assert field.only_value in {c.value for c in other.choices}
+@pytest.mark.parametrize("group", list(Forms.model_fields))
+def test_a_field_that_hangs_on_another_hangs_on_one_that_is_there_and_comes_after_it(group):
+    for form in getattr(forms(), group):
+        names = [f.name for f in form.fields]
+        for field in form.fields:
+            for only in field.only:
+                other = next(f for f in form.fields if f.name == only.field)
+                assert set(only.values) < {c.value for c in other.choices}
                 assert names.index(other.name) < names.index(field.name)
-            assert [f.name for f in form.fields if f.along] == (["at"] if form.kind == "trim" else [])
+            assert {c.value for c in field.labels} <= set(field.only[0].values if field.only else ())
+        assert [f.name for f in form.fields if f.along] == (["at"] if form.kind == "trim" else [])
+
+
+def test_fields_stand_in_the_order_of_a_card():
     dovetail = [f.name for f in JOINTS["dovetail_lap"].fields]
     assert all(a != b for a, b in pairwise(dovetail))
     assert dovetail == ["share", "keeps", "slope", "angle", "shoulder", "held", "relief"]
@@ -154,3 +157,47 @@ def test_a_field_that_hangs_on_another_hangs_on_one_that_is_there_and_comes_afte
 def test_where_each_kind_of_feature_may_be(kind, placed, mirrors, faced, in_metal):
     form = FEATURES[kind]
     assert (form.placed, form.mirrors, form.faced, form.in_metal) == (placed, mirrors, faced, in_metal)
+
+
+FLANGES = {f.kind: f for f in forms().flanges}
+
+
+@pytest.mark.parametrize("toward", ["a", "b"])
+@pytest.mark.parametrize("kind", FLANGES)
+def test_a_flange_as_it_starts_is_bent_on_every_edge_with_each_of_its_choices(kind, toward):
+    d = Draft("tray", "galv20")
+    d.board("p", "galv20", "lying", 0, (0, 400), (0, 300), up="a")
+    d.fold("p")
+    form, data = FLANGES[kind], d.document().dump()
+    choices = [(f.name, c.value) for f in form.fields for c in f.choices if f.section == ""]
+    asked_for = [{}] + [{n: v} for n, v in choices if (n, v) != ("toward", "a")]
+    for edge, more in [*((e, {}) for e in ("left", "right", "front", "back")), *(("front", m) for m in asked_for)]:
+        flange = {**form.start, "edge": edge, "toward": toward, **more}
+        built = build(patched(data, [{"op": "add", "path": "/parts/p/folding/flanges/f", "value": flange}]))
+        assert [p.fault.code for p in check(built) if p.fault.severity == "error"] == [], (edge, more)
+        # the line that it stands for is bent: the offset and the profile have two
+        assert len(built.flats["p"].flat.fold.bends) == {"offset": 2, "profile": 2}.get(kind, 1) * (
+            2 if more.get("mirrored") in ("u", "v") else 1
+        )
+
+
+def test_flanges_start_with_these_sizes():
+    starts = {k: {n: v["text"] for n, v in f.start.items() if isinstance(v, dict) and "text" in v} for k, f in FLANGES.items()}
+    assert starts == {
+        "flange": {"length": "25 mm"},
+        "hem": {"length": "10 mm"},
+        "offset": {"length": "25 mm", "height": "8 mm"},
+        "profile": {},
+        "line": {"at": "40 mm"},
+        "tab": {"length": "22 mm", "first": "30 mm", "rounding": "4 mm"},
+    }
+    gussets = next(f for f in forms().bends if f.kind == "gussets")
+    assert [(f.name, f.type, f.begin, f.least, f.most) for f in gussets.fields] == [
+        ("number", "number", "2", 1, 100),
+        ("width", "entry", "8 mm", None, None),
+        ("depth", "entry", "10 mm", None, None),
+    ]
+    assert [f.name for f in FLANGES["line"].fields if f.section] == []
+    assert {f.name: f.blank for f in FLANGES["flange"].fields if f.optional} == dict.fromkeys(
+        ("radius", "rounding", "corner_shape"), "as the part has it"
+    )

@@ -1751,6 +1751,24 @@ export interface components {
             tested_kerf: number | null;
         };
         /**
+         * FlangeForm
+         * @description A kind of flange; ``start`` is what a new one has, plain data of its record.
+         */
+        FlangeForm: {
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Title */
+            title: string;
+        };
+        /**
          * FlatOut
          * @description A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over.
          */
@@ -1795,11 +1813,12 @@ export interface components {
         };
         /**
          * FormField
-         * @description One field of a record. LOW, HIGH, A and B in its words stand for the ends of the run at hand and the names of both boards.
+         * @description One field of a record. LOW, HIGH, A and B in its words stand for the ends of the run at hand and the names of both boards or faces.
          *
-         *     ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in it while it is empty;
-         *     ``among`` what it is chosen from that only the part at hand can say; it is shown only while the field ``only_field`` has the value
-         *     ``only_value``, and on cutters of the kind ``only_cutter``, where those are given; ``along`` names the field that says its axis.
+         *     ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in
+         *     it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
+         *     cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
+         *     ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number.
          */
         FormField: {
             /** Along */
@@ -1808,7 +1827,7 @@ export interface components {
              * Among
              * @enum {string}
              */
-            among: "" | "edge" | "corner" | "way";
+            among: "" | "edge" | "corner" | "way" | "halves";
             /** Begin */
             begin: string;
             /** Blank */
@@ -1819,25 +1838,31 @@ export interface components {
             default: string | null;
             /** Label */
             label: string;
+            /** Labels */
+            labels: components["schemas"]["Choice"][];
+            /** Least */
+            least: number | null;
+            /** Most */
+            most: number | null;
             /** Name */
             name: string;
             /** Note */
             note: string;
+            /** Only */
+            only: components["schemas"]["Only"][];
             /** Only Cutter */
             only_cutter: string;
-            /** Only Field */
-            only_field: string;
-            /** Only Value */
-            only_value: string;
             /** Optional */
             optional: boolean;
+            /** Section */
+            section: string;
             /** Small */
             small: string;
             /**
              * Type
              * @enum {string}
              */
-            type: "entry" | "choice" | "flag" | "text";
+            type: "entry" | "choice" | "flag" | "text" | "number";
             /**
              * Value Kind
              * @enum {string}
@@ -1849,8 +1874,12 @@ export interface components {
          * @description All forms, by what they make, each in the order in which its kinds are offered.
          */
         Forms: {
+            /** Bends */
+            bends: components["schemas"]["Form"][];
             /** Features */
             features: components["schemas"]["FeatureForm"][];
+            /** Flanges */
+            flanges: components["schemas"]["FlangeForm"][];
             /** Joints */
             joints: components["schemas"]["Form"][];
         };
@@ -2169,6 +2198,16 @@ export interface components {
             how: "square" | "angle" | "edge";
             /** Part */
             part: string;
+        };
+        /**
+         * Only
+         * @description A field is shown only while another one has one of these values.
+         */
+        Only: {
+            /** Field */
+            field: string;
+            /** Values */
+            values: string[];
         };
         /**
          * OperationIn

@@ -3,7 +3,7 @@ import { Checkbox } from "@mantine/core";
 import type { Form } from "../api/types";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import type { Axis, Entry, Plane } from "../lib/document";
-import { choicesFor, put, shownFields, type Words } from "../lib/forms";
+import { choicesFor, labelOf, shownFields, type Words } from "../lib/forms";
 import { fresh, useDesign } from "../state/design";
 import { DraftEntry } from "./DraftEntry";
 
@@ -21,7 +21,7 @@ type Props = {
 export function DraftForm({ form, path, record, words = {}, plane, fault, onChange }: Props) {
   const doc = useDesign((s) => s.doc)!;
   return shownFields(form, record, doc.cutters[doc.cutter]?.kind).map((f) => {
-    const label = put(f.label, words);
+    const label = labelOf(f, form, record, words);
     if (f.type === "flag")
       return (
         <Checkbox

@@ -3,7 +3,7 @@ import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import type { FeatureForm, PartOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
-import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
+import { ChoiceField, TextField } from "../fields/PlainField";
 import { type Feature, type Flange, freshKey, nextOrder, ordered, type PlatePart, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { begun } from "../lib/forms";
@@ -18,19 +18,7 @@ import { CardHead } from "./CardHead";
 import { CornersSection } from "./CornersSection";
 import { removeFlange } from "./edits";
 import { OpenArea } from "./FeatureCard";
-import {
-  CORNER_SHAPES,
-  EXTENTS,
-  edgesOf,
-  extentWords,
-  flangeName,
-  halves,
-  MADE,
-  MEASURED,
-  PROFILE_MEASURED,
-  RELIEFS,
-  WHERE,
-} from "./flangeFields";
+import { edgesOf, flangeName } from "./flangeFields";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 import { RecordForm } from "./RecordForm";
@@ -40,6 +28,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const doc = useDesign((s) => s.doc)!;
   const { commit } = useDesign.getState();
   const view = useView();
+  const forms = useForms();
   const board = doc.parts[partKey] as PlatePart | undefined;
   const flange = board?.folding?.flanges[flangeKey];
   if (!board || !flange) return <p className="soft">It is gone.</p>;
@@ -49,17 +38,15 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const title = `${board.name}, ${name}`;
   const owners = [id.flange(partKey, flangeKey), id.bend(partKey, flangeKey)];
   const problems = shown.built.problems.filter((p) => owners.includes(p.owner) || isWithin(p.owner, partKey, flangeKey));
-  const choose = (field: string) => (v: string) =>
-    void commit(`${title}: ${v}`, [{ op: "add", path: pointer(...base, field), value: v }]);
   const edges = edgesOf(board);
   const edge = edges.find((e) => e.value === `${flange.on}/${flange.edge}`);
   const ends = endsOf(part, flangeKey);
-  // an offset tool gives its own radius and angle
-  const pressed = flange.kind === "offset" && flange.made === "tool";
   const cutBack = part?.cut_back?.[flangeKey];
   // beside a bend that ends inside its edge, or at the root of what it stands on
   const relieved = flange.extent !== "whole" || flange.edge === "low" || flange.edge === "high";
-  const faces = part?.face_a ? { a: part.face_a, b: part.face_b } : { a: "face A", b: "face B" };
+  const faces = () => (part?.face_a ? { a: `the plate's ${part.face_a}`, b: `the plate's ${part.face_b}` } : {});
+  const form = formOf(forms.flanges, flange.kind);
+  const relief = formOf(forms.bends, "relief");
 
   return (
     <>
@@ -88,160 +75,49 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
       <ProblemSection problems={problems} />
       <section>
         <h3>Bend</h3>
-        <TextField label="Name" value={flange.name} maxLength={40} onSave={choose("name")} />
-        {flange.kind !== "profile" && flange.kind !== "line" && (
-          <EntryField
-            path={pointer(...base, "length")}
-            label={flange.kind === "offset" ? "Length after it" : "Length"}
-            edit={`${title}, length`}
-          />
-        )}
-        {flange.kind === "line" && (
-          <EntryField path={pointer(...base, "at")} label="From the edge" edit={`${title}, from its edge`} />
-        )}
-        {flange.kind === "profile" && <ProfileLegs base={base} flange={flange} title={title} />}
-        {flange.kind === "profile" && (
-          <ChoiceField
-            label="Lengths run"
-            value={String(flange.measured ?? "outer")}
-            data={PROFILE_MEASURED}
-            onSave={choose("measured")}
-          />
-        )}
-        {(flange.kind === "flange" || flange.kind === "offset") && (
-          <ChoiceField
-            label="Measured"
-            value={String(flange.measured ?? (flange.kind === "offset" ? "tangent" : "outer"))}
-            data={MEASURED}
-            onSave={choose("measured")}
-          />
-        )}
-        {flange.kind === "offset" && (
-          <>
-            <ChoiceField label="Made" value={String(flange.made ?? "bends")} data={MADE} onSave={choose("made")} />
-            <EntryField path={pointer(...base, "height")} label="Height" edit={`${title}, height`} />
-          </>
-        )}
-        {flange.kind !== "hem" && flange.kind !== "profile" && !pressed && (
-          <EntryField path={pointer(...base, "angle")} label="Bent by" kind="angle" edit={`${title}, angle`} />
-        )}
-        {flange.kind === "hem" && (
-          <>
-            <ChoiceField
-              label="Style"
-              value={String(flange.style ?? "closed")}
-              data={["closed", "open", "teardrop"].map((value) => ({ value, label: value }))}
-              onSave={choose("style")}
-            />
-            <EntryField path={pointer(...base, "gap")} label="Gap" edit={`${title}, gap`} />
-          </>
-        )}
-        {(flange.kind !== "hem" || flange.style === "teardrop") && !pressed && (
-          <EntryField
-            path={pointer(...base, "radius")}
-            label="Inside radius"
-            optional
-            placeholder="as the part has it"
-            edit={`${title}, inside radius`}
-          />
-        )}
-        <ChoiceField
-          label="Towards"
-          value={flange.toward}
-          data={(["a", "b"] as const).map((value) => ({ value, label: `the plate's ${faces[value]}` }))}
-          onSave={choose("toward")}
+        <TextField
+          label="Name"
+          value={flange.name}
+          maxLength={40}
+          onSave={(v) => void commit(`${title}: ${v}`, [{ op: "add", path: pointer(...base, "name"), value: v }])}
         />
-        {(flange.kind === "flange" || flange.kind === "profile") && (
-          <ChoiceField label="Stands" value={String(flange.where ?? "outside")} data={WHERE} onSave={choose("where")} />
-        )}
-        {flange.kind === "flange" && (
-          <>
-            <EntryField
-              path={pointer(...base, "rounding")}
-              label="Its corners by"
-              optional
-              placeholder="as the part has it"
-              edit={`${title}, its corners`}
-            />
-            <ChoiceField
-              label="Taken off"
-              value={flange.corner_shape ?? ""}
-              data={[{ value: "", label: "as the part has it" }, ...CORNER_SHAPES]}
-              onSave={(v) =>
-                void commit(`${title}: corners ${v || "as the part"}`, [
-                  v
-                    ? { op: "add", path: pointer(...base, "corner_shape"), value: v }
-                    : { op: "remove", path: pointer(...base, "corner_shape") },
-                ])
-              }
-            />
-          </>
-        )}
-        <ChoiceField label="Halves" value={flange.mirrored ?? "none"} data={halves(board)} onSave={choose("mirrored")} />
+        {flange.kind === "profile" && <ProfileLegs base={base} flange={flange} title={title} />}
+        {form && <RecordForm {...{ form, title }} path={base} record={flange} plane={board.plane} words={faces} />}
         <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
       </section>
       <CornersSection partKey={partKey} board={board} flangeKey={flangeKey} />
       {flange.kind === "flange" && <Gussets base={base} flange={flange} title={title} />}
       <section hidden={flange.kind === "line"}>
         <h3>Along its edge</h3>
-        <ChoiceField
-          label="Takes"
-          value={flange.extent}
-          data={flange.on ? EXTENTS.filter((e) => e.value !== "room") : EXTENTS}
-          onSave={(v) =>
-            void commit(`${title}: ${v}`, [
-              { op: "add", path: pointer(...base, "extent"), value: v },
-              // a width of nothing would be no flange
-              ...(v === "centred" && flange.first.text === "0"
-                ? [{ op: "add", path: pointer(...base, "first"), value: fresh("30 mm") }]
-                : []),
-              ...((v === "between" || v === "room") && flange.second.text === "0"
-                ? [{ op: "add", path: pointer(...base, "second"), value: fresh("30 mm") }]
-                : []),
-            ])
-          }
-        />
-        {extentWords(flange.extent, ends)?.map((label, i) => (
-          <EntryField
-            key={label}
-            path={pointer(...base, i ? "second" : "first")}
-            label={label}
-            edit={`${title}, ${label.toLowerCase()}`}
-          />
-        ))}
-        {relieved && (
-          <ChoiceField
-            label="Reliefs"
-            value={flange.relief.style}
-            data={RELIEFS}
-            onSave={(v) =>
-              void commit(`${title}: relief ${v}`, [{ op: "add", path: pointer(...base, "relief", "style"), value: v }])
-            }
+        {form && (
+          <RecordForm
+            {...{ form, title }}
+            path={base}
+            record={flange}
+            section="edge"
+            words={() => ({ low: ends[0], high: ends[1] })}
+            // what stands on a flange has no place in the room of its own
+            without={flange.on ? ROOM : undefined}
+            along={(field, v) => (field === "extent" ? widthFor(v, base, flange) : [])}
           />
         )}
-        {relieved && (flange.relief.style === "rectangular" || flange.relief.style === "round") && (
-          <>
-            <EntryField
-              path={pointer(...base, "relief", "width")}
-              label="Relief width"
-              optional
-              placeholder="the thickness"
-              edit={`${title}, relief width`}
-            />
-            <EntryField
-              path={pointer(...base, "relief", "depth")}
-              label="Past the bend by"
-              optional
-              placeholder="half the thickness"
-              edit={`${title}, relief depth`}
-            />
-          </>
+        {relieved && relief && (
+          <RecordForm form={relief} path={[...base, "relief"]} record={{ ...flange.relief }} title={title} />
         )}
       </section>
       <Table partKey={partKey} flangeKey={flangeKey} />
       {flange.kind !== "hem" && flange.kind !== "line" && <Cuts base={base} flange={flange} title={title} ends={ends} />}
     </>
   );
+}
+
+const ROOM = ["room"];
+
+/** A width for what had none: a flange of nothing would be no flange. */
+function widthFor(extent: string, base: string[], flange: Flange) {
+  const field = { centred: "first", between: "second", room: "second" }[extent] as "first" | "second" | undefined;
+  if (!field || flange[field].text !== "0") return [];
+  return [{ op: "add", path: pointer(...base, field), value: fresh("30 mm") }];
 }
 
 /** The lengths of a profile with the bend before each. */
@@ -300,8 +176,8 @@ function ProfileLegs({ base, flange, title }: { base: string[]; flange: Flange; 
 /** Stiffeners pressed into a flange's bend. */
 function Gussets({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
   const { commit } = useDesign.getState();
-  const entry = fresh;
   const g = flange.gussets;
+  const form = formOf(useForms().bends, "gussets");
   return (
     <section>
       <h3>
@@ -321,7 +197,7 @@ function Gussets({ base, flange, title }: { base: string[]; flange: Flange; titl
                 {
                   op: "add",
                   path: pointer(...base, "gussets"),
-                  value: { number: 2, width: entry("6 mm"), depth: entry("8 mm") },
+                  value: form && begun(form, fresh),
                 },
               ])
             }
@@ -330,20 +206,7 @@ function Gussets({ base, flange, title }: { base: string[]; flange: Flange; titl
           </Button>
         )}
       </h3>
-      {g && (
-        <>
-          <NumberField
-            label="Number"
-            value={g.number}
-            path={pointer(...base, "gussets", "number")}
-            edit={`${title}, gussets`}
-            min={1}
-            max={100}
-          />
-          <EntryField path={pointer(...base, "gussets", "width")} label="Width" edit={`${title}, width of its gussets`} />
-          <EntryField path={pointer(...base, "gussets", "depth")} label="Reach" edit={`${title}, reach of its gussets`} />
-        </>
-      )}
+      {g && form && <RecordForm form={form} path={[...base, "gussets"]} record={{ ...g }} title={`${title}, gussets`} />}
     </section>
   );
 }

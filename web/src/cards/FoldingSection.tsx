@@ -4,23 +4,29 @@ import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { AXIS_WORDS, type Axis, type Flange, FRAME, ordered, type PlatePart, pointer, sheetOf } from "../lib/document";
+import { AXIS_WORDS, type Axis, FRAME, ordered, type PlatePart, pointer, sheetOf } from "../lib/document";
 import { length, plural } from "../lib/figures";
 import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
+import { formOf, useForms } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { operate } from "./edits";
-import { CORNER_SHAPES, CORNERS, CROSSINGS, edgesOf, flangeName, KINDS, newFlange } from "./flangeFields";
+import { edgesOf, flangeName, newFlange } from "./flangeFields";
+import { RecordForm } from "./RecordForm";
+
+const SHAPE = ["corner_shape"];
 
 export function FoldingSection({ partKey, board }: { partKey: string; board: PlatePart }) {
   const shown = useShown()!;
   const { commit } = useDesign.getState();
   const view = useView();
-  const [kind, setKind] = useState<Flange["kind"] | "tab">("flange");
+  const [kind, setKind] = useState("flange");
   const [edge, setEdge] = useState("");
   const [adding, setAdding] = useState(false);
+  const forms = useForms();
+  const form = formOf(forms.bends, "folding");
   const folding = board.folding;
   const metal = Boolean(sheetOf(shown.doc, board.stock)?.bends);
   if (!folding && !metal) return null;
@@ -31,22 +37,13 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
   const chosen = edges.some((e) => e.value === edge) ? edge : (edges.find((e) => !taken.has(e.value)) ?? edges[0]).value;
 
   async function add() {
-    const { key, value } = newFlange(
-      folding,
-      kind,
-      chosen,
-      kind === "hem" ? "8 mm" : kind === "line" ? "40 mm" : "25 mm",
-      "8 mm",
-    );
+    const form = formOf(forms.flanges, kind);
+    if (!form) return;
+    const { key, value } = newFlange(folding, form, chosen);
     const patch = folding
       ? [{ op: "add", path: pointer(...base, "flanges", key), value }]
       : becomes(partKey, board, "folded", { folding: { flanges: { [key]: value } } });
-    if (
-      await commit(
-        `${board.name}: ${KINDS.find((k) => k.value === kind)!.label.split(":")[0]} on its ${words(value.edge)}`,
-        patch,
-      )
-    ) {
+    if (await commit(`${board.name}: ${form.title.split(":")[0]} on its ${words(value.edge)}`, patch)) {
       setAdding(false);
       view.select({ kind: "flange", part: partKey, key });
     }
@@ -62,7 +59,12 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
       </h3>
       {adding && (
         <>
-          <ChoiceField label="What" value={kind} data={KINDS} onSave={(v) => setKind(v as Flange["kind"])} />
+          <ChoiceField
+            label="What"
+            value={kind}
+            data={forms.flanges.map((f) => ({ value: f.kind, label: f.title }))}
+            onSave={setKind}
+          />
           <ChoiceField label="On" value={chosen} data={edges} onSave={setEdge} />
           <div className="row">
             <Button variant="filled" onClick={() => void add()}>
@@ -93,39 +95,13 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
       })}
       {folding && (
         <>
-          <EntryField
-            path={pointer(...base, "radius")}
-            label="Inside radius"
-            optional
-            placeholder="as the stock says"
-            edit={`${board.name}, inside radius`}
-          />
-          <ChoiceField
-            label="Corners"
-            value={folding.corner}
-            data={CORNERS}
-            onSave={(v) =>
-              void commit(`${board.name}: corners ${v}`, [{ op: "add", path: pointer(...base, "corner"), value: v }])
-            }
-          />
-          {folding.corner !== "open" && (
-            <EntryField path={pointer(...base, "gap")} label="Gap in corners" edit={`${board.name}, gap in its corners`} />
-          )}
-          <EntryField
-            path={pointer(...base, "rounding")}
-            label="Sharp corners by"
-            optional
-            placeholder="left sharp"
-            edit={`${board.name}, sharp corners`}
-          />
-          {folding.rounding && (
-            <ChoiceField
-              label="Taken off"
-              value={folding.corner_shape ?? "round"}
-              data={CORNER_SHAPES}
-              onSave={(v) =>
-                void commit(`${board.name}: corners ${v}`, [{ op: "add", path: pointer(...base, "corner_shape"), value: v }])
-              }
+          {form && (
+            <RecordForm
+              {...{ form }}
+              path={base}
+              record={{ ...folding }}
+              title={board.name}
+              skip={folding.rounding ? [] : SHAPE}
             />
           )}
           <div className="soft">
@@ -133,23 +109,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
               ? `${plural(sharp, "exposed corner")} ${sharp === 1 ? "is" : "are"} sharp${folding.rounding ? ": their sides are too short for it" : ""}.`
               : "No exposed corner is sharp."}
           </div>
-          <ChoiceField
-            label="Where bends meet"
-            value={folding.crossing ?? "none"}
-            data={CROSSINGS}
-            onSave={(v) =>
-              void commit(`${board.name}: corner reliefs ${v}`, [{ op: "add", path: pointer(...base, "crossing"), value: v }])
-            }
-          />
-          {folding.crossing && folding.crossing !== "none" && (
-            <EntryField
-              path={pointer(...base, "crossing_size")}
-              label={folding.crossing === "round" ? "Its diameter" : "Its side"}
-              optional
-              placeholder="twice the thickness"
-              edit={`${board.name}, corner reliefs`}
-            />
-          )}
+          {form && <RecordForm {...{ form }} path={base} record={{ ...folding }} title={board.name} section="crossing" />}
           {folding.split &&
             (["low", "high"] as const)
               .filter((end) => folding.split?.[end])

@@ -1,11 +1,11 @@
 // The fields of a record that is there, drawn from the core's form of it: each change is one edit.
 import { Checkbox } from "@mantine/core";
-import type { Form, FormField } from "../api/types";
+import type { Form, FormField, Patch } from "../api/types";
 import { EntryField } from "../fields/EntryField";
-import { ChoiceField, TextField } from "../fields/PlainField";
+import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import { type Axis, type Plane, pointer } from "../lib/document";
 import { value } from "../lib/figures";
-import { choicesFor, defaultOf, put, shownFields, type Words } from "../lib/forms";
+import { choicesFor, defaultOf, labelOf, shownFields, type Words } from "../lib/forms";
 import { useDesign } from "../state/design";
 
 type Props = {
@@ -17,13 +17,33 @@ type Props = {
   words?: (field: FormField) => Words;
   plane?: Plane;
   skip?: readonly string[];
+  /** Choices that there are not here. */
+  without?: readonly string[];
+  /** The part of the card, of forms that have more than one. */
+  section?: string;
+  /** What goes into the same edit when a choice is made. */
+  along?: (field: string, value: string) => Patch;
   /** Values in effect where nothing is typed, by field. */
   inEffect?: { [field: string]: number };
 };
 
-export function RecordForm({ form, path, record, title, words = () => ({}), plane, skip = [], inEffect = {} }: Props) {
+export function RecordForm({
+  form,
+  path,
+  record,
+  title,
+  words = () => ({}),
+  plane,
+  skip = [],
+  inEffect = {},
+  section = "",
+  along,
+  without = [],
+}: Props) {
   const doc = useDesign((s) => s.doc)!;
-  const shown = shownFields(form, record, doc.cutters[doc.cutter]?.kind).filter((f) => !skip.includes(f.name));
+  const shown = shownFields(form, record, doc.cutters[doc.cutter]?.kind).filter(
+    (f) => f.section === section && !skip.includes(f.name),
+  );
   return shown.map((f) => (
     <RecordField
       key={f.name}
@@ -31,7 +51,10 @@ export function RecordForm({ form, path, record, title, words = () => ({}), plan
       at={[...path, f.name]}
       now={record[f.name] ?? defaultOf(form, f.name)}
       axis={f.along ? (String(record[f.along] ?? defaultOf(form, f.along)) as Axis) : undefined}
+      label={labelOf(f, form, record, words(f))}
       words={words(f)}
+      along={along}
+      without={without}
       inEffect={inEffect[f.name]}
       title={title}
       plane={plane}
@@ -44,17 +67,19 @@ type FieldProps = {
   at: string[];
   now: unknown;
   axis?: Axis;
+  label: string;
   words: Words;
+  along?: (field: string, value: string) => Patch;
+  without: readonly string[];
   inEffect?: number;
   title: string;
   plane?: Plane;
 };
 
-function RecordField({ field, at, now, axis, words, inEffect, title, plane }: FieldProps) {
+function RecordField({ field, at, now, axis, label, words, along, without, inEffect, title, plane }: FieldProps) {
   const display = useDesign((s) => s.doc)!.display;
   const commit = useDesign((s) => s.commit);
   const path = pointer(...at);
-  const label = put(field.label, words);
   const save = (said: string, value: unknown) =>
     void commit(`${title}: ${label.toLowerCase()} ${said}`, [{ op: "add", path, value }]);
   if (field.type === "flag")
@@ -68,15 +93,31 @@ function RecordField({ field, at, now, axis, words, inEffect, title, plane }: Fi
         onChange={(e) => save(e.currentTarget.checked ? "on" : "off", e.currentTarget.checked)}
       />
     );
+  if (field.type === "number")
+    return (
+      <NumberField
+        label={label}
+        value={Number(now)}
+        path={path}
+        edit={`${title}, ${label.toLowerCase()}`}
+        min={field.least ?? 0}
+        max={field.most ?? undefined}
+      />
+    );
   if (field.type === "text") return <TextField label={label} value={String(now)} onSave={(text) => text && save(text, text)} />;
   if (field.type === "choice") {
-    const data = choicesFor(field, words, plane);
+    const data = choicesFor(field, words, plane).filter((c) => !without.includes(c.value));
     return (
       <ChoiceField
         label={label}
-        value={String(now || data[0]?.value)}
+        value={String(now || (field.optional ? "" : data[0]?.value))}
         data={data}
-        onSave={(v) => save(data.find((c) => c.value === v)?.label ?? v, v)}
+        onSave={(v) =>
+          void commit(`${title}: ${label.toLowerCase()} ${data.find((c) => c.value === v)?.label ?? v}`, [
+            v ? { op: "add", path, value: v } : { op: "remove", path },
+            ...(along?.(field.name, v) ?? []),
+          ])
+        }
       />
     );
   }

@@ -19,7 +19,7 @@ export function shownFields(form: Form, record: { [field: string]: unknown }, cu
   return form.fields.filter(
     (f) =>
       (!f.only_cutter || f.only_cutter === cutter) &&
-      (!f.only_field || String(record[f.only_field] ?? defaultOf(form, f.only_field)) === f.only_value),
+      f.only.every((o) => o.values.includes(String(record[o.field] ?? defaultOf(form, o.field)))),
   );
 }
 
@@ -28,9 +28,17 @@ export function defaultOf(form: Form, name: string): string {
   return form.fields.find((f) => f.name === name)?.default ?? "";
 }
 
+/** A field's label, which may hang on what another one says. */
+export function labelOf(field: FormField, form: Form, record: { [field: string]: unknown }, words: Words = {}): string {
+  const on = field.only[0]?.field;
+  const said = on ? String(record[on] ?? defaultOf(form, on)) : "";
+  return put(field.labels.find((l) => l.value === said)?.label ?? field.label, words);
+}
+
 /** What may be chosen; the edges, corners and ways of a part that lies in a plane are its own. */
 export function choicesFor(field: FormField, words: Words = {}, plane?: Plane): { value: string; label: string }[] {
-  if (!field.among || !plane) return field.choices.map((c) => ({ value: c.value, label: put(c.label, words) }));
+  const none = field.optional ? [{ value: "", label: field.blank }] : [];
+  if (!field.among || !plane) return [...none, ...field.choices.map((c) => ({ value: c.value, label: put(c.label, words) }))];
   const { u, v } = FRAME[plane];
   switch (field.among) {
     case "edge":
@@ -39,6 +47,12 @@ export function choicesFor(field: FormField, words: Words = {}, plane?: Plane): 
       return [
         { value: "all", label: "all corners" },
         ...FACES[v].flatMap((b) => FACES[u].map((a) => ({ value: `${b}-${a}`, label: `${b} ${a} corner` }))),
+      ];
+    case "halves":
+      return [
+        { value: "none", label: "stands once" },
+        { value: "u", label: `mirrored, ${FACES[u].join(" and ")}` },
+        { value: "v", label: `mirrored, ${FACES[v].join(" and ")}` },
       ];
     default:
       return [
@@ -69,6 +83,15 @@ export function placedAlong(form: FeatureForm, plane: Plane, feature: { [field: 
   }
 }
 
+/** Plain data of a record with its entries as they are typed in the open design. */
+export function withEntries(data: unknown, entry: (text: string) => Entry): unknown {
+  if (Array.isArray(data)) return data.map((d) => withEntries(d, entry));
+  if (typeof data !== "object" || data === null) return data;
+  const fields = Object.entries(data);
+  if (fields.length === 1 && fields[0][0] === "text") return entry(String(fields[0][1]));
+  return Object.fromEntries(fields.map(([k, v]) => [k, withEntries(v, entry)]));
+}
+
 /** The fields that a new record begins with, on a board or on a flange. */
 export function begun(form: Form, entry: (text: string) => Entry, plane?: Plane, small = false): { [field: string]: unknown } {
   const fields = form.fields
@@ -76,6 +99,7 @@ export function begun(form: Form, entry: (text: string) => Entry, plane?: Plane,
     .map((f) => {
       if (f.type === "entry") return [f.name, entry(small ? f.small : f.begin)];
       if (f.type === "flag") return [f.name, f.begin === "true"];
+      if (f.type === "number") return [f.name, Number(f.begin)];
       return [f.name, f.begin || choicesFor(f, {}, plane)[0]?.value];
     });
   return Object.fromEntries(fields);

@@ -1,9 +1,9 @@
 // The core's forms: every kind of record with its fields and words; the same for all designs, asked for once.
 import { useQuery } from "@tanstack/react-query";
 import { api, got } from "../api/client";
-import type { FeatureForm, Form, Forms } from "../api/types";
+import type { Form, Forms } from "../api/types";
 
-const NONE: Forms = { joints: [], features: [] };
+const NONE: Forms = { joints: [], features: [], flanges: [], bends: [] };
 
 export function useForms(): Forms {
   const found = useQuery({
@@ -15,7 +15,7 @@ export function useForms(): Forms {
 }
 
 /** The form of a kind; undefined for a moment, until the forms have come. */
-export function formOf<F extends Form | FeatureForm>(forms: F[], kind: string): F | undefined {
+export function formOf<F extends Form>(forms: F[], kind: string): F | undefined {
   return forms.find((f) => f.kind === kind);
 }
 

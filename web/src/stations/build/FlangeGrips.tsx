@@ -4,7 +4,7 @@
 import { useFrame, useThree } from "@react-three/fiber";
 import { useRef, useState } from "react";
 import * as THREE from "three";
-import type { PartOut, Patch } from "../../api/types";
+import type { FlangeForm, PartOut, Patch } from "../../api/types";
 import { flangeName, newFlange } from "../../cards/flangeFields";
 import { Silhouette } from "../../frame/Silhouette";
 import {
@@ -24,6 +24,7 @@ import { length } from "../../lib/figures";
 import { becomes } from "../../lib/kinds";
 import { id } from "../../lib/owner";
 import { typed, useDesign, useShown } from "../../state/design";
+import { formOf, useForms } from "../../state/forms";
 import { solid as solidData } from "../../state/resources";
 import { words } from "../../state/shape";
 import { useView } from "../../state/view";
@@ -71,10 +72,11 @@ export function FlangeGrips() {
   const partKey = selection?.kind === "flange" ? selection.part : selection?.kind === "part" ? originalOf(selection.key) : "";
   const part = head?.parts.find((p) => p.key === partKey);
   const board = doc?.parts[partKey];
+  const form = formOf(useForms().flanges, "flange");
   if (!shown || !doc || !part?.solid || !isPlate(board)) return null;
   if (!sheetOf(doc, board.stock)?.bends || isBought(board)) return null;
   const chosen = selection?.kind === "flange" ? selection.key : "";
-  const grips = chosen ? flangeGrips(part, board, chosen) : edgeGrips(part, board);
+  const grips = chosen ? flangeGrips(part, board, chosen) : form ? edgeGrips(part, board, form) : [];
   return (
     <>
       {grips.map((g) => (
@@ -89,7 +91,7 @@ function matrixOf(part: PartOut): THREE.Matrix4 {
 }
 
 /** A grip on every edge of the plate that has no flange: pulled up or down from it. */
-function edgeGrips(part: PartOut, board: PlatePart): Grip[] {
+function edgeGrips(part: PartOut, board: PlatePart, form: FlangeForm): Grip[] {
   const frame = FRAME[board.plane];
   const matrix = matrixOf(part);
   const value = (axis: Axis, side: "low" | "high") =>
@@ -118,7 +120,7 @@ function edgeGrips(part: PartOut, board: PlatePart): Grip[] {
       patch: (by) => {
         if (Math.abs(by) < SHORTEST) return null;
         const long = `${Math.abs(by)} mm`;
-        const made = newFlange(board.folding, "flange", `/${edge}`, long, "");
+        const made = newFlange(board.folding, form, `/${edge}`, long);
         const flange = { ...made.value, toward: by > 0 ? "a" : "b" };
         const base = ["parts", part.key, "folding"];
         return {
