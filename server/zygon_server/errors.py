@@ -73,10 +73,12 @@ def register(api: NinjaAPI) -> None:
     @api.exception_handler(ValidationError)
     def bad_request(_: HttpRequest, error: ValidationError) -> HttpResponse:
         first = error.errors[0]
-        entry = ".".join(str(x) for x in first["loc"])
-        return JsonResponse(
-            {"code": "bad_request", "message": f"{entry}: {first['msg']}", "entry": entry, "rule": first["msg"], "value": None}, status=422
-        )
+        entry = ".".join(str(x) for x in first["loc"] if x != "body")
+        if first["type"].startswith("union_tag"):
+            # which of several records it is, is said by one of its fields
+            entry = first["ctx"]["discriminator"].strip("'")
+        message = f"{entry} is missing" if first["type"] in ("missing", "union_tag_not_found") else f"{entry}: {first['msg']}"
+        return JsonResponse({"code": "bad_request", "message": message, "entry": entry, "rule": first["msg"], "value": None}, status=422)
 
     @api.exception_handler(AuthenticationError)
     def not_signed_in(_: HttpRequest, __: AuthenticationError) -> HttpResponse:

@@ -295,7 +295,7 @@ def test_a_second_side_is_a_file_of_its_own(api):
 
 def test_test_pieces_are_operations_whose_patch_is_an_edit(api, design):
     base = f"/designs/{design.pk}"
-    status, made = api.post(f"{base}/operations", {"operation": "comb", "stock": "ply6", "cutter": "laser", "values": {"number": 5}})
+    status, made = api.post(f"{base}/operations", {"operation": "comb", "stock": "ply6", "cutter": "laser", "number": 5})
     assert status == 200 and made["label"] == "Test comb for Birch plywood 6 mm"
     status, body = api.edit(design, 1, *made["patch"], label=made["label"])
     assert status == 200 and part(body, "comb_ply6")["made"] == "cut"
@@ -306,11 +306,11 @@ def test_test_pieces_are_operations_whose_patch_is_an_edit(api, design):
     assert {f["stock"]: f["state"] for f in body["built"]["fits"]}["ply6"] == "tested"
     status, fault = api.post(f"{base}/operations", {**chosen, "values": {"snug": 9.0}})
     assert status == 422 and "the comb has no slot of +9.00 mm" in fault["message"] and fault["entry"] == "snug"
-    body = '{"operation": "comb", "stock": "ply6", "cutter": "laser", "values": {"number": 1e999}}'
+    body = '{"operation": "comb", "stock": "ply6", "cutter": "laser", "number": 1e999}'
     response = api.client.post(f"/api{base}/operations", body, content_type="application/json", headers={"X-CSRFToken": api.token})
     assert response.status_code == 422
     status, fault = api.post(f"{base}/operations", {"operation": "kerf_from_slack", "key": "comb_ply6"})
-    assert status == 422 and fault["entry"] == "slack"
+    assert status == 422 and fault["entry"] == "kerf_from_slack.slack"
 
 
 def test_the_list_of_designs_counts_parts_and_problems(api, design):

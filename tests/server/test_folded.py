@@ -86,26 +86,22 @@ def test_only_what_is_bought_has_a_thickness_of_its_own(api, box):
 
 
 def test_a_part_is_split_or_refused_with_what_would_do(api, box):
-    body = {"operation": "split", "key": "lid", "axis": "y", "text": "rivets", "values": {"at": 55}}
+    body = {"operation": "split", "key": "lid", "axis": "y", "hold": "rivets", "at": 55}
     status, found = api.post(f"/designs/{box.pk}/operations", body)
     assert status == 200 and "split" in found["label"]
     assert api.edit(box, 1, *found["patch"])[0] == 200
-    status, fault = api.post(f"/designs/{box.pk}/operations", {**body, "values": {"at": 1}})
+    status, fault = api.post(f"/designs/{box.pk}/operations", {**body, "at": 1})
     assert status == 422 and "cannot be split" in fault["message"]
 
 
 def test_a_strip_is_worked_out_and_its_legs_set_k(api, box):
     status, found = api.post(
-        f"/designs/{box.pk}/operations", {"operation": "bend_test", "stock": "galv20", "cutter": "laser", "values": {"radius": 1.5}}
+        f"/designs/{box.pk}/operations", {"operation": "bend_test", "stock": "galv20", "cutter": "laser", "radius": 1.5}
     )
     assert status == 200
     assert api.edit(box, 1, *found["patch"])[0] == 200
     key = found["patch"][0]["path"].split("/")[-1]
-    status, found = api.post(
-        f"/designs/{box.pk}/operations", {"operation": "bend_from_legs", "key": key, "values": {"first": 51, "second": 51}}
-    )
+    status, found = api.post(f"/designs/{box.pk}/operations", {"operation": "bend_from_legs", "key": key, "first": 51, "second": 51})
     assert status == 200 and "deduction 2.00 mm" in found["label"]
-    status, fault = api.post(
-        f"/designs/{box.pk}/operations", {"operation": "bend_from_legs", "key": key, "values": {"first": 90, "second": 51}}
-    )
+    status, fault = api.post(f"/designs/{box.pk}/operations", {"operation": "bend_from_legs", "key": key, "first": 90, "second": 51})
     assert status == 422 and "both together" in fault["message"]

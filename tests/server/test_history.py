@@ -7,9 +7,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from zygon_server.designs import api as designs_api
 from zygon_server.designs import export_api, orders, service
-from zygon_server.designs import operations as operations_room
 from zygon_server.designs.models import Edit
-from zygon_server.designs.schemas import OperationIn
 
 from tests.core.making.metal.trays import flange
 from tests.core.making.metal.trays import folded as drafted
@@ -20,6 +18,7 @@ from zygon.design.operations import remove_part, remove_size, rename
 from zygon.design.upgrade import as_schema
 from zygon.edits import cut_tests
 from zygon.edits.bend_strip import add_bend_test, bend_from_legs
+from zygon.edits.operations import OPERATIONS
 from zygon.edits.split import split_part
 from zygon.exchange.formats import FORMATS
 from zygon.making.asked.questions import middle_of
@@ -207,18 +206,16 @@ def tray(maker):
 
 
 def worked(head, operation, **body):
-    return operations_room.worked_out(head, OperationIn(operation=operation, **body))
+    return OPERATIONS[operation](operation=operation, **body).work(head.built)
 
 
 def test_test_pieces_take_every_number_that_is_said(box):
     head = service.head(box)
     stock, cutter = next(iter(head.document.stocks)), head.document.cutter
     own = {"stock": stock, "cutter": cutter}
-    assert worked(head, "comb", **own, values={"start": -0.1, "step": 0.05, "number": 5}) == cut_tests.add_comb(
-        head.built, stock, cutter, -0.1, 0.05, 5
-    )
+    assert worked(head, "comb", **own, start=-0.1, step=0.05, number=5) == cut_tests.add_comb(head.built, stock, cutter, -0.1, 0.05, 5)
     assert worked(head, "comb", **own) == cut_tests.add_comb(head.built, stock, cutter, -0.2, 0.1, 9)
-    assert worked(head, "kerf_test", **own, values={"squares": 6, "side": 17.0, "play": 2.0}) == cut_tests.add_kerf_test(
+    assert worked(head, "kerf_test", **own, squares=6, side=17.0, play=2.0) == cut_tests.add_kerf_test(
         head.built, stock, cutter, 6, 17.0, 2.0
     )
     assert worked(head, "kerf_test", **own) == cut_tests.add_kerf_test(head.built, stock, cutter, 8, 20.0, 1.0)
@@ -229,23 +226,23 @@ def test_strips_and_splits_take_every_number_that_is_said(api, tray, maker):
     head = service.head(metal)
     stock, cutter = next(k for k, v in head.document.stocks.items() if v.bending), next(iter(head.document.cutters))
     own = {"stock": stock, "cutter": cutter}
-    assert worked(head, "bend_test", **own, values={"radius": 2.5, "angle": 60.0, "length": 80.0}) == add_bend_test(
+    assert worked(head, "bend_test", **own, radius=2.5, angle=60.0, length=80.0) == add_bend_test(
         head.built, stock, cutter, 2.5, 60.0, 80.0
     )
     label, patch = worked(head, "bend_test", **own)
-    assert (label, patch) == add_bend_test(head.built, stock, cutter, 1.0, 90.0, 100.0)
+    assert (label, patch) == add_bend_test(head.built, stock, cutter, 1.5, 90.0, 100.0)
     assert api.edit(metal, 1, *patch)[0] == 200
     metal.refresh_from_db()
     head = service.head(metal)
     key = next(iter(head.document.tests))
     for values in ({"first": 51.4, "second": 50.3}, {"first": 51.4, "second": 50.3, "radius": 1.4}):
-        assert worked(head, "bend_from_legs", key=key, values=values) == bend_from_legs(head.built, key, 51.4, 50.3, values.get("radius"))
+        assert worked(head, "bend_from_legs", key=key, **values) == bend_from_legs(head.built, key, 51.4, 50.3, values.get("radius"))
     head = service.head(tray)
     said = {"at": 91.0, "overlap": 19.0, "diameter": 3.9, "number": 3}
-    assert worked(head, "split", key="p", axis="y", text="rivets", values=said) == split_part(
+    assert worked(head, "split", key="p", axis="y", hold="rivets", **said) == split_part(
         head.built, "p", "y", 91.0, hold="rivets", overlap=19.0, diameter=3.9, number=3
     )
-    assert worked(head, "split", key="p", text="tabs", values={"at": 91.0}) == split_part(
+    assert worked(head, "split", key="p", hold="tabs", at=91.0) == split_part(
         head.built, "p", "x", 91.0, hold="tabs", overlap=16.0, diameter=3.2, number=4
     )
 
@@ -275,12 +272,21 @@ def test_what_concerns_the_document_alone_is_passed_on_as_it_is(design):
     assert label
 
 
-@pytest.mark.parametrize("operation", OperationIn.model_fields["operation"].annotation.__args__)
-def test_an_operation_of_which_nothing_is_said_is_refused_or_does_nothing(api, box, operation):
+@pytest.mark.parametrize("operation", OPERATIONS)
+def test_an_operation_of_which_nothing_is_said_names_what_is_missing(api, box, operation):
     status, body = api.post(f"/designs/{box.pk}/operations", {"operation": operation})
-    assert status in (200, 422)
-    if status == 422:
-        assert body["message"][0].isupper() and body["code"]
+    first = next(n for n, f in OPERATIONS[operation].model_fields.items() if f.is_required() and n != "operation")
+    assert (status, body["code"], body["entry"]) == (422, "bad_request", f"{operation}.{first}")
+    assert body["message"] == f"{operation}.{first} is missing"
+
+
+@pytest.mark.parametrize("operation", OPERATIONS)
+def test_an_operation_takes_nothing_that_it_does_not_know(api, box, operation):
+    asks = OPERATIONS[operation].model_fields
+    said = {n: {"values": {}, "of": []}.get(n, 1.0 if f.annotation is float else "x") for n, f in asks.items() if f.is_required()}
+    status, body = api.post(f"/designs/{box.pk}/operations", {**said, "operation": operation, "wall": "thick"})
+    assert status == 422
+    assert body["code"] == "bad_request"
 
 
 def test_edits_of_the_schema_before_are_undone_and_made_again(api, maker):

@@ -18,6 +18,7 @@ from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.schema import json_schema
 from zygon.design.starters import starter
 from zygon.design.upgrade import load
+from zygon.edits.operations import AnyOperation
 from zygon.exchange.bends import bend_plan
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.step import solid_record
@@ -29,7 +30,6 @@ from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s
 from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
-from zygon_server.designs.operations import worked_out
 from zygon_server.errors import NotFound, Refused
 
 router = Router(tags=["designs"])
@@ -125,7 +125,7 @@ def copy_design(request: HttpRequest, design_id: str):
 
 
 @router.post("/{design_id}/name", response={200: s.DesignRow, **FAULTS}, operation_id="rename_design")
-def name_design(request: HttpRequest, design_id: str, body: s.Rename):
+def name_design(request: HttpRequest, design_id: str, body: s.DesignName):
     """Renames a design."""
     return _row(service.rename_design(service.find(request.user, design_id), body.name, request.user.get_username()))
 
@@ -224,9 +224,9 @@ def get_ordering(request: HttpRequest, design_id: str):
 
 
 @router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation")
-def post_operation(request: HttpRequest, design_id: str, body: s.OperationIn):
+def post_operation(request: HttpRequest, design_id: str, body: AnyOperation):
     """Works an operation out as one patch; nothing is stored."""
-    label, patch = worked_out(service.head(service.find(request.user, design_id)), body)
+    label, patch = body.work(service.head(service.find(request.user, design_id)).built)
     return {"label": label, "patch": patch}
 
 

@@ -93,7 +93,7 @@ class JointOut(Schema):
     fastened: str = ""
     ends: list[str] = []
     sides: list[str] = []
-    copies: list[list[str]] = []
+    copies: list[list[str]]
 
 
 class MendOut(Schema):
@@ -436,7 +436,7 @@ class NewDesign(Schema):
     starter: str = "nothing"
 
 
-class Rename(Schema):
+class DesignName(Schema):
     name: str
 
 
@@ -455,44 +455,6 @@ class PreviewIn(Schema):
 
 class HaveIn(Schema):
     have: list[str] = []
-
-
-class OperationIn(Schema):
-    """An operation that the core works out as one patch. ``values`` are numbers by name, lengths in mm."""
-
-    operation: Literal[
-        "rename",
-        "freeze",
-        "remove_part",
-        "remove_size",
-        "comb",
-        "kerf_test",
-        "fits_from_comb",
-        "kerf_from_slack",
-        "bend_test",
-        "bend_from_legs",
-        "split",
-        "remove_test",
-        "mirror",
-        "group",
-        "remove_group",
-        "remove_copy",
-        "independent",
-        "repoint",
-        "change_many",
-    ]
-    group: str | None = None
-    key: str | None = None
-    name: str | None = None
-    entry: str | None = None
-    stock: str | None = None
-    cutter: str | None = None
-    values: dict[str, Finite] | None = None
-    of: list[str] | None = None
-    axis: Literal["x", "y", "z"] | None = None
-    text: str | None = None
-    unit: str | None = None
-    field: str | None = None
 
 
 class OperationOut(Schema):

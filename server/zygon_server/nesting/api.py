@@ -23,14 +23,14 @@ class PlacedOut(Schema):
     x: float
     y: float
     angle: float
-    mirrored: bool = False
-    locked: bool = False
+    mirrored: bool
+    locked: bool
     middle: list[float]
     size: list[float]
     outside: str
     inside: list[str]
     marks: list[str]
-    depths: list[str] = []
+    depths: list[str]
 
 
 class SheetOut(Schema):

@@ -1167,7 +1167,7 @@ export interface components {
              * Name
              * @default
              */
-            name: string;
+            name?: string;
             /** Quantity */
             quantity: number;
         };
@@ -1180,14 +1180,14 @@ export interface components {
              * Count
              * @default 0
              */
-            count: number;
+            count?: number;
             /** Length */
             length: string;
             /**
              * Price
              * @default 1
              */
-            price: number;
+            price?: number;
         };
         /**
          * BarsIn
@@ -1200,20 +1200,20 @@ export interface components {
              * Kerf
              * @default
              */
-            kerf: string;
+            kerf?: string;
             /** Pieces */
             pieces: components["schemas"]["BarPiece"][];
             /**
              * Trim
              * @default
              */
-            trim: string;
+            trim?: string;
             /**
              * Unit
              * @default mm
              * @enum {string}
              */
-            unit: "mm" | "in";
+            unit?: "mm" | "in";
         };
         /**
          * BarsOut
@@ -1280,6 +1280,25 @@ export interface components {
             run: components["schemas"]["RunOut"] | null;
             /** Stocks */
             stocks: components["schemas"]["StockState"][];
+        };
+        /**
+         * BendFromLegs
+         * @description K and deduction by both legs of a bent strip, measured outside; ``radius`` where another one came out.
+         */
+        BendFromLegs: {
+            /** First */
+            first: number;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bend_from_legs";
+            /** Radius */
+            radius?: number | null;
+            /** Second */
+            second: number;
         };
         /**
          * BendOut
@@ -1367,6 +1386,33 @@ export interface components {
             tool: string;
         };
         /**
+         * BendTest
+         * @description A strip with a bend line in its middle; bent to the stock's own radius where none is said.
+         */
+        BendTest: {
+            /**
+             * Angle
+             * @default 90
+             */
+            angle?: number;
+            /** Cutter */
+            cutter: string;
+            /**
+             * Length
+             * @default 100
+             */
+            length?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bend_test";
+            /** Radius */
+            radius?: number | null;
+            /** Stock */
+            stock: string;
+        };
+        /**
          * BoreOut
          * @description A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1).
          */
@@ -1412,6 +1458,29 @@ export interface components {
             };
         };
         /**
+         * ChangeMany
+         * @description One entry that many have, changed in all of them.
+         */
+        ChangeMany: {
+            /** Field */
+            field: string;
+            /** Of */
+            of: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "change_many";
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @description of a bare number; the design's where not said
+             * @default
+             */
+            unit?: string;
+        };
+        /**
          * Choice
          * @description One of the values of a field, and how it is called.
          */
@@ -1430,6 +1499,36 @@ export interface components {
             key: string;
             /** Room */
             room: number | null;
+        };
+        /**
+         * Comb
+         * @description A comb that tries a row of fits.
+         */
+        Comb: {
+            /** Cutter */
+            cutter: string;
+            /**
+             * Number
+             * @default 9
+             */
+            number?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "comb";
+            /**
+             * Start
+             * @default -0.2
+             */
+            start?: number;
+            /**
+             * Step
+             * @default 0.1
+             */
+            step?: number;
+            /** Stock */
+            stock: string;
         };
         /**
          * ContourOut
@@ -1459,6 +1558,11 @@ export interface components {
             owners: string[][];
             /** Spot */
             spot: number[];
+        };
+        /** DesignName */
+        DesignName: {
+            /** Name */
+            name: string;
         };
         /**
          * DesignOut
@@ -1578,7 +1682,7 @@ export interface components {
              * Have
              * @default []
              */
-            have: string[];
+            have?: string[];
             /** Label */
             label: string;
             /** Patch */
@@ -1729,7 +1833,7 @@ export interface components {
              * Place
              * @default
              */
-            place: string;
+            place?: string;
             /** Stock */
             stock: string;
         };
@@ -1749,6 +1853,23 @@ export interface components {
             stock: string;
             /** Tested Kerf */
             tested_kerf: number | null;
+        };
+        /**
+         * FitsFromComb
+         * @description The fits that a comb's slots were found to be.
+         */
+        FitsFromComb: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "fits_from_comb";
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
         };
         /**
          * FlangeForm
@@ -1900,6 +2021,22 @@ export interface components {
             tightness: number;
         };
         /**
+         * Freeze
+         * @description An entry's value in place of what it refers to.
+         */
+        Freeze: {
+            /**
+             * Entry
+             * @description its pointer
+             */
+            entry: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "freeze";
+        };
+        /**
          * FreshOut
          * @description A sheet that is not begun yet; a length of 0 is a roll's.
          */
@@ -1911,13 +2048,41 @@ export interface components {
             /** Width */
             width: number;
         };
+        /**
+         * Group
+         * @description Parts in one group.
+         */
+        Group: {
+            /** Name */
+            name: string;
+            /** Of */
+            of: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "group";
+        };
         /** HaveIn */
         HaveIn: {
             /**
              * Have
              * @default []
              */
-            have: string[];
+            have?: string[];
+        };
+        /**
+         * Independent
+         * @description A mirror image becomes parts of its own.
+         */
+        Independent: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "independent";
         };
         /**
          * JointOut
@@ -1930,17 +2095,14 @@ export interface components {
              * Across
              * @default
              */
-            across: string;
+            across?: string;
             /** Axis */
             axis: string;
             /** B */
             b: string;
             /** Contact */
             contact: string;
-            /**
-             * Copies
-             * @default []
-             */
+            /** Copies */
             copies: string[][];
             /** Details */
             details: {
@@ -1950,12 +2112,12 @@ export interface components {
              * Ends
              * @default []
              */
-            ends: string[];
+            ends?: string[];
             /**
              * Fastened
              * @default
              */
-            fastened: string;
+            fastened?: string;
             /** Fingers */
             fingers: components["schemas"]["FingerOut"][];
             /** Fit */
@@ -1964,7 +2126,7 @@ export interface components {
              * Form
              * @default
              */
-            form: string;
+            form?: string;
             /** Key */
             key: string;
             /** Kind */
@@ -1977,7 +2139,7 @@ export interface components {
              * Sides
              * @default []
              */
-            sides: string[];
+            sides?: string[];
             /** Title */
             title: string;
         };
@@ -1990,6 +2152,51 @@ export interface components {
             by: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * KerfFromSlack
+         * @description The kerf by the gap that the squares leave.
+         */
+        KerfFromSlack: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "kerf_from_slack";
+            /** Slack */
+            slack: number;
+        };
+        /**
+         * KerfTest
+         * @description A row of squares in a frame that tells the kerf.
+         */
+        KerfTest: {
+            /** Cutter */
+            cutter: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "kerf_test";
+            /**
+             * Play
+             * @default 1
+             */
+            play?: number;
+            /**
+             * Side
+             * @default 20
+             */
+            side?: number;
+            /**
+             * Squares
+             * @default 8
+             */
+            squares?: number;
+            /** Stock */
+            stock: string;
         };
         /**
          * LayoutOut
@@ -2084,6 +2291,36 @@ export interface components {
             }[];
         };
         /**
+         * Mirror
+         * @description Handed copies on the other side of a plane; in the middle of the design where no place is said.
+         */
+        Mirror: {
+            /**
+             * Axis
+             * @default x
+             * @enum {string}
+             */
+            axis?: "x" | "y" | "z";
+            /** Of */
+            of: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "mirror";
+            /**
+             * Text
+             * @description where the plane is, an entry
+             * @default
+             */
+            text?: string;
+            /**
+             * Unit
+             * @default
+             */
+            unit?: string;
+        };
+        /**
          * NestIn
          * @description ``quick`` lays out what changed; otherwise a search over all stocks for so many seconds a stock.
          */
@@ -2092,14 +2329,14 @@ export interface components {
              * Quick
              * @default true
              */
-            quick: boolean;
+            quick?: boolean;
             /** Seconds */
             seconds?: number | null;
             /**
              * Stock
              * @default
              */
-            stock: string;
+            stock?: string;
         };
         /** NestState */
         NestState: {
@@ -2115,7 +2352,7 @@ export interface components {
              * Starter
              * @default nothing
              */
-            starter: string;
+            starter?: string;
         };
         /**
          * OffcutIn
@@ -2130,7 +2367,7 @@ export interface components {
              * Square
              * @default false
              */
-            square: boolean;
+            square?: boolean;
         };
         /**
          * OffcutOut
@@ -2209,43 +2446,6 @@ export interface components {
             /** Values */
             values: string[];
         };
-        /**
-         * OperationIn
-         * @description An operation that the core works out as one patch. ``values`` are numbers by name, lengths in mm.
-         */
-        OperationIn: {
-            /** Axis */
-            axis?: ("x" | "y" | "z") | null;
-            /** Cutter */
-            cutter?: string | null;
-            /** Entry */
-            entry?: string | null;
-            /** Field */
-            field?: string | null;
-            /** Group */
-            group?: string | null;
-            /** Key */
-            key?: string | null;
-            /** Name */
-            name?: string | null;
-            /** Of */
-            of?: string[] | null;
-            /**
-             * Operation
-             * @enum {string}
-             */
-            operation: "rename" | "freeze" | "remove_part" | "remove_size" | "comb" | "kerf_test" | "fits_from_comb" | "kerf_from_slack" | "bend_test" | "bend_from_legs" | "split" | "remove_test" | "mirror" | "group" | "remove_group" | "remove_copy" | "independent" | "repoint" | "change_many";
-            /** Stock */
-            stock?: string | null;
-            /** Text */
-            text?: string | null;
-            /** Unit */
-            unit?: string | null;
-            /** Values */
-            values?: {
-                [key: string]: number;
-            } | null;
-        };
         /** OperationOut */
         OperationOut: {
             /** Label */
@@ -2304,7 +2504,7 @@ export interface components {
              * Bend Words
              * @default {}
              */
-            bend_words: {
+            bend_words?: {
                 [key: string]: string[];
             };
             /** Code */
@@ -2313,36 +2513,36 @@ export interface components {
              * Corners
              * @default []
              */
-            corners: string[][];
+            corners?: string[][];
             /**
              * Cut Back
              * @default {}
              */
-            cut_back: {
+            cut_back?: {
                 [key: string]: number[];
             };
             /**
              * Ends
              * @default []
              */
-            ends: string[][];
+            ends?: string[][];
             /**
              * Face A
              * @default
              */
-            face_a: string;
+            face_a?: string;
             /**
              * Face B
              * @default
              */
-            face_b: string;
+            face_b?: string;
             /** Flat */
             flat: string;
             /**
              * Folded
              * @default false
              */
-            folded: boolean;
+            folded?: boolean;
             /** Handed */
             handed: number;
             /** Has */
@@ -2373,7 +2573,7 @@ export interface components {
              * Note
              * @default
              */
-            note: string;
+            note?: string;
             /** Number */
             number: number;
             /** Of */
@@ -2382,7 +2582,7 @@ export interface components {
              * Origin
              * @default []
              */
-            origin: number[];
+            origin?: number[];
             /** Path */
             path: string;
             /** Quantity */
@@ -2391,7 +2591,7 @@ export interface components {
              * Sharp
              * @default 0
              */
-            sharp: number;
+            sharp?: number;
             /** Solid */
             solid: string;
             /** Stale */
@@ -2404,24 +2604,24 @@ export interface components {
              * Turns
              * @default false
              */
-            turns: boolean;
+            turns?: boolean;
             /**
              * U
              * @default
              */
-            u: string;
+            u?: string;
             /**
              * V
              * @default
              */
-            v: string;
+            v?: string;
             /** Width */
             width: number | null;
             /**
              * Words
              * @default {}
              */
-            words: {
+            words?: {
                 [key: string]: string;
             };
         };
@@ -2434,7 +2634,7 @@ export interface components {
              * Name
              * @default
              */
-            name: string;
+            name?: string;
             /** Part */
             part: string;
             /**
@@ -2442,7 +2642,7 @@ export interface components {
              * @default part
              * @enum {string}
              */
-            what: "part" | "face" | "edge" | "centre" | "feature";
+            what?: "part" | "face" | "edge" | "centre" | "feature";
         };
         /**
          * PlacedOut
@@ -2451,26 +2651,17 @@ export interface components {
         PlacedOut: {
             /** Angle */
             angle: number;
-            /**
-             * Depths
-             * @default []
-             */
+            /** Depths */
             depths: string[];
             /** Inside */
             inside: string[];
-            /**
-             * Locked
-             * @default false
-             */
+            /** Locked */
             locked: boolean;
             /** Marks */
             marks: string[];
             /** Middle */
             middle: number[];
-            /**
-             * Mirrored
-             * @default false
-             */
+            /** Mirrored */
             mirrored: boolean;
             /** Number */
             number: number;
@@ -2509,7 +2700,7 @@ export interface components {
              * Have
              * @default []
              */
-            have: string[];
+            have?: string[];
             /** Patch */
             patch: {
                 [key: string]: unknown;
@@ -2570,10 +2761,123 @@ export interface components {
             /** Value */
             value: string;
         };
-        /** Rename */
+        /**
+         * RemoveCopy
+         * @description Copies go, with what names them.
+         */
+        RemoveCopy: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_copy";
+        };
+        /**
+         * RemoveFlange
+         * @description A flange goes with all that stands on it and its corners; with the last one the part is a board again, or what was bought.
+         */
+        RemoveFlange: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_flange";
+            /** Part */
+            part: string;
+        };
+        /**
+         * RemoveGroup
+         * @description A group is dissolved; its parts stay.
+         */
+        RemoveGroup: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_group";
+        };
+        /**
+         * RemovePart
+         * @description A part goes, with its joints and its place in bores, groups and copies.
+         */
+        RemovePart: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_part";
+        };
+        /**
+         * RemoveSize
+         * @description A size goes.
+         */
+        RemoveSize: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_size";
+        };
+        /**
+         * RemoveTest
+         * @description A test's pieces go.
+         */
+        RemoveTest: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_test";
+        };
+        /**
+         * Rename
+         * @description Another name for a size, a part, a group or a handed copy ('COPY:PART'); every entry that names it follows.
+         */
         Rename: {
+            /**
+             * Group
+             * @enum {string}
+             */
+            group: "sizes" | "parts" | "groups" | "handed";
+            /** Key */
+            key: string;
             /** Name */
             name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "rename";
+        };
+        /**
+         * Repoint
+         * @description Every entry that names what is not there any more names something else.
+         */
+        Repoint: {
+            /**
+             * Key
+             * @description the lost name
+             */
+            key: string;
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "repoint";
         };
         /**
          * RoomIn
@@ -2586,7 +2890,7 @@ export interface components {
              * Mirrored
              * @default false
              */
-            mirrored: boolean;
+            mirrored?: boolean;
             /** Number */
             number: number;
             /** Part */
@@ -2817,6 +3121,48 @@ export interface components {
             triangles: number[];
         };
         /**
+         * Split
+         * @description Two parts of a folded one, with an overlap and what holds them together.
+         */
+        Split: {
+            /** At */
+            at: number;
+            /**
+             * Axis
+             * @default x
+             * @enum {string}
+             */
+            axis?: "x" | "y" | "z";
+            /**
+             * Diameter
+             * @default 3.2
+             */
+            diameter?: number;
+            /**
+             * Hold
+             * @default rivets
+             * @enum {string}
+             */
+            hold?: "rivets" | "tabs" | "none";
+            /** Key */
+            key: string;
+            /**
+             * Number
+             * @default 4
+             */
+            number?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "split";
+            /**
+             * Overlap
+             * @default 16
+             */
+            overlap?: number;
+        };
+        /**
          * StepOut
          * @description Parts slid home together: from ``start`` (x, y, z in mm from their place) to their place.
          */
@@ -2879,7 +3225,7 @@ export interface components {
              * Reading
              * @default
              */
-            reading: string;
+            reading?: string;
             /** Stale */
             stale: boolean;
             /** Value */
@@ -4346,7 +4692,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"];
+                "application/json": components["schemas"]["DesignName"];
             };
         };
         responses: {
@@ -4635,7 +4981,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["OperationIn"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"];
             };
         };
         responses: {

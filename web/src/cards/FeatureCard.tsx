@@ -84,8 +84,8 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
         {part?.face_a && form?.faced && (
           <ChoiceField
             label="On its"
-            value={feature.face ?? (board.up === "a" ? part.face_a : part.face_b)}
-            data={[part.face_a, part.face_b].map((f) => ({ value: f, label: `${f} face` }))}
+            value={feature.face ?? (board.up === "a" ? part.face_a : (part.face_b ?? ""))}
+            data={[part.face_a, part.face_b ?? ""].map((f) => ({ value: f, label: `${f} face` }))}
             onSave={(f) =>
               void commit(`${board.name}, ${words}: on its ${f}`, [{ op: "add", path: pointer(...base, "face"), value: f }])
             }

@@ -16,7 +16,7 @@ import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { CornersSection } from "./CornersSection";
-import { removeFlange } from "./edits";
+import { operate } from "./edits";
 import { OpenArea } from "./FeatureCard";
 import { edgesOf, flangeName } from "./flangeFields";
 import { OutSwitch } from "./OutSwitch";
@@ -53,7 +53,11 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
       <CardHead
         title={name}
         remove="Remove flange"
-        onRemove={() => void removeFlange(partKey, flangeKey).then(() => view.select({ kind: "part", key: partKey }))}
+        onRemove={() =>
+          void operate({ operation: "remove_flange", part: partKey, key: flangeKey }).then(() =>
+            view.select({ kind: "part", key: partKey }),
+          )
+        }
       />
       <div className="soft">
         On the {edge?.label ?? flange.edge}, of{" "}

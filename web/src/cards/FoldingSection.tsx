@@ -129,13 +129,15 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
   );
 }
 
+type Hold = "rivets" | "tabs" | "none";
+
 /** Makes two parts of a folded one, with an overlap and what holds both together. */
 function SplitForm({ partKey, board }: { partKey: string; board: PlatePart }) {
   const frame = FRAME[board.plane];
   const values = useShown()!.built.values;
   const [open, setOpen] = useState(false);
   const [axis, setAxis] = useState<Axis>(frame.u);
-  const [hold, setHold] = useState("rivets");
+  const [hold, setHold] = useState<Hold>("rivets");
   const [at, setAt] = useState("");
   const [fault, setFault] = useState("");
   const end = (a: Axis, side: string) => values[pointer("parts", partKey, "spans", a, side)]?.value ?? 0;
@@ -150,7 +152,7 @@ function SplitForm({ partKey, board }: { partKey: string; board: PlatePart }) {
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        void operate({ operation: "split", key: partKey, axis, text: hold, values: { at: place } }).then((said) => {
+        void operate({ operation: "split", key: partKey, axis, hold, at: place }).then((said) => {
           setFault(said);
           if (!said) setOpen(false);
         });
@@ -180,7 +182,7 @@ function SplitForm({ partKey, board }: { partKey: string; board: PlatePart }) {
           { value: "tabs", label: "tabs through slots" },
           { value: "none", label: "the overlap alone" },
         ]}
-        onSave={setHold}
+        onSave={(v) => setHold(v as Hold)}
       />
       {fault && (
         <p className="error" role="alert">

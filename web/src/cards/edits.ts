@@ -2,8 +2,7 @@
 
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
-import { freshKey, isBought, isPlate, nextOrder, originalOf, pointer } from "../lib/document";
-import { becomes } from "../lib/kinds";
+import { freshKey, nextOrder, originalOf, pointer } from "../lib/document";
 import { readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import { type Selection, useView } from "../state/view";
@@ -20,27 +19,6 @@ export async function operate(body: Operation): Promise<string> {
   } catch (error) {
     return error instanceof Error ? error.message : String(error);
   }
-}
-
-/** Removes a flange with all that stands on it and the corners that it has a part in. */
-export async function removeFlange(part: string, key: string): Promise<void> {
-  const { doc, commit } = useDesign.getState();
-  const board = doc?.parts[part];
-  if (!isPlate(board) || !board.folding?.flanges[key]) return;
-  const folding = board.folding;
-  const gone = [key];
-  for (const k of gone) for (const [other, f] of Object.entries(folding.flanges)) if (f.on === k) gone.push(other);
-  const corners = Object.entries(folding.corners ?? {}).filter(([, c]) => gone.includes(c.a) || gone.includes(c.b));
-  const left = Object.keys(folding.flanges).length > gone.length;
-  await commit(
-    `${board.name}: without ${folding.flanges[key].name || folding.flanges[key].kind}`,
-    left
-      ? [
-          ...corners.map(([k]) => ({ op: "remove", path: pointer("parts", part, "folding", "corners", k) })),
-          ...gone.map((k) => ({ op: "remove", path: pointer("parts", part, "folding", "flanges", k) })),
-        ]
-      : becomes(part, board, isBought(board) ? "bought" : "board"),
-  );
 }
 
 export async function removeSelected(selection: Selection): Promise<void> {
@@ -83,7 +61,7 @@ export async function removeSelected(selection: Selection): Promise<void> {
       else for (const key of new Set(selection.parts.map(originalOf))) await operate({ operation: "remove_part", key });
       break;
     case "flange":
-      await removeFlange(selection.part, selection.key);
+      await operate({ operation: "remove_flange", part: selection.part, key: selection.key });
       break;
     case "feature":
       await commit("Remove a feature", [{ op: "remove", path: pointer("parts", selection.part, "features", selection.key) }]);

@@ -65,8 +65,8 @@ function nearestEdge(part: PartOut, point: THREE.Vector3, face: string): string 
     [us[1], Math.abs(p.x - x1)],
     [vs[0], Math.abs(p.y - y0)],
     [vs[1], Math.abs(p.y - y1)],
-    [part.face_b, Math.abs(p.z)],
-    [part.face_a, Math.abs(p.z - t)],
+    [part.face_b ?? "", Math.abs(p.z)],
+    [part.face_a ?? "", Math.abs(p.z - t)],
   ];
   const axis = (word: string) => Object.entries(FACES).find(([, w]) => w.includes(word))?.[0];
   const near = sides.filter(([word]) => axis(word) !== axis(face)).sort((a, b) => a[1] - b[1]);

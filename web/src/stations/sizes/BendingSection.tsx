@@ -128,9 +128,7 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
         <Button
           size="compact-xs"
           disabled={!doc.cutter}
-          onClick={() =>
-            void operate({ operation: "bend_test", stock: stockKey, cutter: doc.cutter, values: { radius: 1.5 } }).then(setFault)
-          }
+          onClick={() => void operate({ operation: "bend_test", stock: stockKey, cutter: doc.cutter }).then(setFault)}
         >
           Cut a bend test strip
         </Button>

@@ -110,7 +110,7 @@ function KerfReading({ testKey, test }: { testKey: string; test: Kerf }) {
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        if (fine) void operate({ operation: "kerf_from_slack", key: testKey, values: { slack } }).then(setFault);
+        if (fine) void operate({ operation: "kerf_from_slack", key: testKey, slack }).then(setFault);
       }}
     >
       <p className="soft" style={{ margin: "2px 0 6px" }}>
@@ -158,7 +158,7 @@ function BendReading({ testKey, test }: { testKey: string; test: Bend }) {
       onSubmit={(e) => {
         e.preventDefault();
         const [first, second, radius] = values;
-        if (fine) void operate({ operation: "bend_from_legs", key: testKey, values: { first, second, radius } }).then(setFault);
+        if (fine) void operate({ operation: "bend_from_legs", key: testKey, first, second, radius }).then(setFault);
       }}
     >
       <p className="soft" style={{ margin: "2px 0 6px" }}>

@@ -1,0 +1,288 @@
+"""What can be asked of the core as one edit: a record each, which says what it needs and works out a label and a patch on a built design.
+
+A new operation is a record here and its function in a module of its own; command line, API and interface read it from ``OPERATIONS``.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal, get_args
+
+from pydantic import Field
+
+from zygon.design import layout_operations as layout
+from zygon.design import operations as document_operations
+from zygon.design.patch import Patch, pointer
+from zygon.edits import bend_strip, cut_tests
+from zygon.edits.flanges import remove_flange
+from zygon.edits.independent import make_independent
+from zygon.edits.split import Hold, split_part
+from zygon.errors import DocumentError
+from zygon.making.asked.questions import middle_of
+from zygon.making.result.built import Built
+from zygon.measure.entry import Record
+from zygon.stock.fit import FitName
+
+__all__ = ["OPERATIONS", "AnyOperation", "Operation"]
+
+Axis = Literal["x", "y", "z"]
+Worked = tuple[str, Patch]
+
+
+class Operation(Record):
+    """Base: lengths are in mm, angles in degrees."""
+
+    def work(self, built: Built) -> Worked:
+        """Label and patch on a built design. Raises DocumentError where it cannot be done."""
+        raise NotImplementedError
+
+
+class Rename(Operation):
+    """Another name for a size, a part, a group or a handed copy ('COPY:PART'); every entry that names it follows."""
+
+    operation: Literal["rename"]
+    group: Literal["sizes", "parts", "groups", "handed"]
+    key: str
+    name: str
+
+    def work(self, built: Built) -> Worked:
+        return document_operations.rename(built.document, self.group, self.key, self.name)
+
+
+class Repoint(Operation):
+    """Every entry that names what is not there any more names something else."""
+
+    operation: Literal["repoint"]
+    key: str = Field(description="the lost name")
+    name: str
+
+    def work(self, built: Built) -> Worked:
+        return document_operations.repoint(built.document, self.key, self.name)
+
+
+class Freeze(Operation):
+    """An entry's value in place of what it refers to."""
+
+    operation: Literal["freeze"]
+    entry: str = Field(description="its pointer")
+
+    def work(self, built: Built) -> Worked:
+        value = built.values.get(self.entry)
+        if value is None or value.stale:
+            rule = "an entry with a good value"
+            raise DocumentError(f"{self.entry} has no value to freeze", entry=self.entry, value=self.entry, rule=rule, code="not_frozen")
+        return document_operations.freeze(built.document, self.entry, value.value, value.kind)
+
+
+class RemovePart(Operation):
+    """A part goes, with its joints and its place in bores, groups and copies."""
+
+    operation: Literal["remove_part"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return document_operations.remove_part(built.document, self.key)
+
+
+class RemoveSize(Operation):
+    """A size goes."""
+
+    operation: Literal["remove_size"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return document_operations.remove_size(built.document, self.key)
+
+
+class RemoveFlange(Operation):
+    """A flange goes with all that stands on it and its corners; with the last one the part is a board again, or what was bought."""
+
+    operation: Literal["remove_flange"]
+    part: str
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return remove_flange(built.document, self.part, self.key)
+
+
+class Mirror(Operation):
+    """Handed copies on the other side of a plane; in the middle of the design where no place is said."""
+
+    operation: Literal["mirror"]
+    of: list[str]
+    axis: Axis = "x"
+    text: str = Field(default="", description="where the plane is, an entry")
+    unit: str = ""
+
+    def work(self, built: Built) -> Worked:
+        at = self.text or middle_of(built, self.of, self.axis)
+        return layout.mirror(built.document, self.of, self.axis, at, self.unit)
+
+
+class Group(Operation):
+    """Parts in one group."""
+
+    operation: Literal["group"]
+    of: list[str]
+    name: str
+
+    def work(self, built: Built) -> Worked:
+        return layout.group_parts(built.document, self.of, self.name)
+
+
+class RemoveGroup(Operation):
+    """A group is dissolved; its parts stay."""
+
+    operation: Literal["remove_group"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return layout.remove_group(built.document, self.key)
+
+
+class RemoveCopy(Operation):
+    """Copies go, with what names them."""
+
+    operation: Literal["remove_copy"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return layout.remove_copy(built.document, self.key)
+
+
+class Independent(Operation):
+    """A mirror image becomes parts of its own."""
+
+    operation: Literal["independent"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return make_independent(built, self.key)
+
+
+class ChangeMany(Operation):
+    """One entry that many have, changed in all of them."""
+
+    operation: Literal["change_many"]
+    of: list[str]
+    field: str
+    text: str
+    unit: str = Field(default="", description="of a bare number; the design's where not said")
+
+    def work(self, built: Built) -> Worked:
+        return layout.change_many(built.document, self.of, self.field, self.text, self.unit or built.document.unit)
+
+
+class Comb(Operation):
+    """A comb that tries a row of fits."""
+
+    operation: Literal["comb"]
+    stock: str
+    cutter: str
+    start: float = -0.2
+    step: float = 0.1
+    number: int = 9
+
+    def work(self, built: Built) -> Worked:
+        return cut_tests.add_comb(built, self.stock, self.cutter, self.start, self.step, self.number)
+
+
+class KerfTest(Operation):
+    """A row of squares in a frame that tells the kerf."""
+
+    operation: Literal["kerf_test"]
+    stock: str
+    cutter: str
+    squares: int = 8
+    side: float = 20.0
+    play: float = 1.0
+
+    def work(self, built: Built) -> Worked:
+        return cut_tests.add_kerf_test(built, self.stock, self.cutter, self.squares, self.side, self.play)
+
+
+class FitsFromComb(Operation):
+    """The fits that a comb's slots were found to be."""
+
+    operation: Literal["fits_from_comb"]
+    key: str
+    values: dict[FitName, float]
+
+    def work(self, built: Built) -> Worked:
+        return cut_tests.fits_from_comb(built.document, self.key, self.values)
+
+
+class KerfFromSlack(Operation):
+    """The kerf by the gap that the squares leave."""
+
+    operation: Literal["kerf_from_slack"]
+    key: str
+    slack: float
+
+    def work(self, built: Built) -> Worked:
+        return cut_tests.kerf_from_slack(built.document, self.key, self.slack)
+
+
+class RemoveTest(Operation):
+    """A test's pieces go."""
+
+    operation: Literal["remove_test"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return cut_tests.remove_test(built.document, self.key)
+
+
+class BendTest(Operation):
+    """A strip with a bend line in its middle; bent to the stock's own radius where none is said."""
+
+    operation: Literal["bend_test"]
+    stock: str
+    cutter: str
+    radius: float | None = None
+    angle: float = 90.0
+    length: float = 100.0
+
+    def work(self, built: Built) -> Worked:
+        own = built.values.get(pointer("stocks", self.stock, "bending", "radius"))
+        radius = self.radius if self.radius is not None else own.value if own else 1.5
+        return bend_strip.add_bend_test(built, self.stock, self.cutter, radius, self.angle, self.length)
+
+
+class BendFromLegs(Operation):
+    """K and deduction by both legs of a bent strip, measured outside; ``radius`` where another one came out."""
+
+    operation: Literal["bend_from_legs"]
+    key: str
+    first: float
+    second: float
+    radius: float | None = None
+
+    def work(self, built: Built) -> Worked:
+        return bend_strip.bend_from_legs(built, self.key, self.first, self.second, self.radius)
+
+
+class Split(Operation):
+    """Two parts of a folded one, with an overlap and what holds them together."""
+
+    operation: Literal["split"]
+    key: str
+    axis: Axis = "x"
+    at: float
+    hold: Hold = "rivets"
+    overlap: float = 16.0
+    diameter: float = 3.2
+    number: int = 4
+
+    def work(self, built: Built) -> Worked:
+        own = {"overlap": self.overlap, "diameter": self.diameter}
+        return split_part(built, self.key, self.axis, self.at, hold=self.hold, number=self.number, **own)
+
+
+AnyOperation = Annotated[
+    Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
+    | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split,
+    Field(discriminator="operation"),
+]  # fmt: skip
+
+#: The record of each operation.
+OPERATIONS: dict[str, type[Operation]] = {get_args(r.model_fields["operation"].annotation)[0]: r for r in Operation.__subclasses__()}
