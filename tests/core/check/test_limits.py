@@ -256,3 +256,15 @@ def test_a_saw_tilts_to_45_degrees_and_others_not_at_all(angle, cutter, warned):
     for f in found:
         assert f.severity == "warning" and f.part == "leg" and f.value == f"{float(angle.split()[0]):.3g}°"
         assert ("tilts no farther than 45°" in f.message) == (cutter == "saw")
+
+
+@pytest.mark.parametrize("field", ["kerf", "smallest", "bed_length", "bed_width", "bit", "pass_depth"])
+@pytest.mark.parametrize("value, said", [("-0.01 mm", "-0.01 mm"), ("0", "0 mm"), ("1 mm", ""), ("101 mm", "101 mm")])
+def test_each_size_of_a_cutter_is_what_a_cutter_can_have(field, value, said):
+    """A kerf or least width of nothing is a plasma's dream and no mistake; a bit over 100 mm is no router's."""
+    d = board("router")
+    d.data["cutters"]["router"][field] = d.entry(value)
+    fine = said == "" or (value == "0" and field in ("kerf", "smallest")) or (value == "101 mm" and field not in ("kerf", "bit"))
+    found = [f for f in faults(d, "bad_value") if f.entry == f"/cutters/router/{field}"]
+    assert [f.value for f in found] == ([] if fine else [said])
+    assert all(f"its {field.replace('_', ' ')} is {said}" in f.message for f in found)

@@ -109,13 +109,16 @@ def test_lettering_has_the_height_and_width_that_it_promises():
     assert max(xs) - min(xs) == pytest.approx(text_width("HEX 8", 12), abs=1e-9)
 
 
-def bored(**parts):
+def axle(**parts):
     draft = Draft("d", "ply12")
     draft.board("left", "ply12", "facing_side", 0, (0, "200 mm"), (0, "100 mm"))
     draft.board("right", "ply12", "facing_side", "300 mm", (0, "200 mm"), (0, "100 mm"))
     draft.board("shelf", "ply12", "lying", "25 mm", ("left.right", "right.left"), (0, "200 mm"))
-    draft.bore("axle", "x", {"y": "80 mm", "z": "30 mm"}, "10 mm", **parts)
-    return build(draft.document())
+    return draft.bore("axle", "x", {"y": "80 mm", "z": "30 mm"}, "10 mm", **parts)
+
+
+def bored(**parts):
+    return build(axle(**parts).document())
 
 
 def test_each_part_is_cut_marked_or_left_alone_with_a_fit_of_its_own():
@@ -196,3 +199,16 @@ def test_a_bore_that_ends_before_it_begins_is_said_with_both_places():
     (fault,) = build(draft.document()).faults
     assert (fault.code, fault.owner, fault.entry, fault.value) == ("bad_value", "bore:axle", "/bores/axle/high", "4.5 mm")
     assert fault.message == "axle: it would end at 4.5 mm, before it begins at 7 mm"
+
+
+@pytest.mark.parametrize("action", ["cut", "mark"])
+def test_a_bore_that_is_left_out_does_nothing_until_it_is_taken_back(action):
+    def drilled(out):
+        draft = axle(left=(action, "0"), right=(action, "0.3 mm"))
+        draft.data["bores"]["axle"]["out"] = out
+        parts = build(draft.document()).parts
+        return {k: (len(p.flat.inside), len(p.flat.marks)) for k, p in parts.items()}
+
+    one = (1, 0) if action == "cut" else (0, 1)
+    assert drilled(True) == {"left": (0, 0), "right": (0, 0), "shelf": (0, 0)}
+    assert drilled(False) == {"left": one, "right": one, "shelf": (0, 0)}

@@ -198,3 +198,24 @@ def test_a_joint_that_needs_a_straight_edge_is_refused_at_an_outline_of_its_own(
     draft.joint("tab_slot", "p", "wall")
     (fault,) = build(draft.document()).faults
     assert "p has an outline of its own there" in fault.message
+
+
+@pytest.mark.parametrize("width, height", [(200, 170), (170, 200)])
+def test_a_disc_in_unequal_spans_says_by_how_much_and_stands_as_the_smaller_one_in_their_middle(width, height):
+    built = build(plate({"kind": "disc"}, f"{width} mm", f"{height} mm").document())
+    (fault,) = built.faults
+    assert (fault.value, fault.rule) == ("30 mm", "equal spans")
+    assert f"its spans are {width} mm and {height} mm" in fault.message
+    assert built.parts["p"].flat.pieces[0].outer.as_circle == pytest.approx((width / 2, height / 2, 85))
+
+
+@pytest.mark.parametrize(
+    "width, height, places", [(200, 80, {"low": (40, 40), "high": (170, 40)}), (80, 200, {"low": (40, 40), "high": (40, 170)})]
+)
+@pytest.mark.parametrize("bored", [(), ("low",), ("high",), ("low", "high")])
+def test_a_link_has_the_bores_that_it_is_given_in_the_middles_of_its_ends(width, height, places, bored):
+    bores = {f"bore_{end}": e("20 mm" if end == "low" else "14 mm") for end in bored}
+    link = plate({"kind": "link", "low": e("80 mm"), "high": e("60 mm"), **bores}, f"{width} mm", f"{height} mm")
+    holes = {c.as_circle[2]: c.as_circle[:2] for c in flat(link).inside}
+    radius = {"low": 10, "high": 7}
+    assert holes == {radius[end]: pytest.approx(places[end]) for end in bored}

@@ -85,3 +85,20 @@ def test_parts_along_an_axis_come_in_order():
     assert [p["part"] for p in parts_along(document, "x", {"y": {"text": "50", "unit": "mm"}, "z": at["z"]})] == ["side"]
     with pytest.raises(DocumentError, match="two other axes"):
         parts_along(document, "x", {"x": {"text": "1", "unit": "mm"}})
+
+
+@pytest.mark.parametrize("thick, thin", [("ply12", "ply6"), ("ply6", "ply12")])
+@pytest.mark.parametrize("flush, at", [("bottom", 0), ("top", 40), ("", 3)])
+def test_edges_of_unequal_boards_that_touch_are_not_flush_on_both_faces(thick, thin, flush, at):
+    """Whichever of the two is thicker, and whichever face they have in common."""
+    draft = Draft("pair", "ply12", "ply6")
+    draft.board("front", thick, "lying", at, (0, 200), (0, 100), face=flush or "bottom")
+    draft.board("side", thin, "lying", 40 if flush == "top" else 0, (200, 350), (0, 100), face=flush or "bottom")
+    refused = set(offers(draft).values())
+    assert refused == {"the edges of front and side touch, but their faces are not flush"}
+
+
+def test_edges_of_equal_boards_that_touch_flush_may_be_keyed():
+    draft = Draft("pair", "ply12")
+    draft.board("front", "ply12", "lying", 0, (0, 200), (0, 100)).board("side", "ply12", "lying", 0, (200, 350), (0, 100))
+    assert offers(draft)["edge_key", "ab"] == ""

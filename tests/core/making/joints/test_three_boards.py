@@ -1,5 +1,7 @@
 """Where three boards meet: who gets the cube, and that it stays attached whoever does."""
 
+from itertools import product
+
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -10,14 +12,18 @@ from zygon.making.pipeline import build
 T = 11.8
 
 
-def corner(starts, order=("front", "left", "floor"), counts=(5, 5, 5), size=(120.0, 120.0, 120.0)):
-    """Three boards of one thickness at one corner; ``starts`` say who begins at the corner in front-left, front-floor, left-floor."""
+def corner(starts, order=("front", "left", "floor"), counts=(5, 5, 5), size=(120.0, 120.0, 120.0), high=(0, 0, 0)):
+    """Three boards of one thickness at one corner, that at the high end along the axes that ``high`` says; ``starts`` say who begins at the
+    corner in front-left, front-floor, left-floor."""
     draft = Draft("corner", "ply12")
     x, y, z = size
+    behind = (0, "front.front") if high[1] else ("front.back", y)
+    beside = (0, "left.left") if high[0] else ("left.right", x)
+    at = [(n - T) * h for n, h in zip(size, high, strict=True)]
     boards = {
-        "front": ("facing_front", 0, (0, x), (0, z)),
-        "left": ("facing_side", 0, ("front.back", y), (0, z)),
-        "floor": ("lying", 0, ("left.right", x), ("front.back", y)),
+        "front": ("facing_front", at[1], (0, x), (0, z)),
+        "left": ("facing_side", at[0], behind, (0, z)),
+        "floor": ("lying", at[2], beside, behind),
     }
     for name in order:
         draft.board(name, "ply12", *boards[name])
@@ -26,18 +32,18 @@ def corner(starts, order=("front", "left", "floor"), counts=(5, 5, 5), size=(120
     return draft
 
 
-def cube_owner(draft):
+def cube_owner(draft, size=(120.0, 120.0, 120.0), high=(0, 0, 0)):
     """The part that is there in the middle of the corner's cube."""
     built = build(draft.document(), nominal=True)
     holders = []
     for key, part in built.parts.items():
-        # the cube is the block from 0 to T along x, y and z; each board's flat starts at its span's low corner
+        # the cube is the block of T along x, y and z in that corner; each board's flat starts at its span's low corner
         from shapely.geometry import Point
 
         from zygon.geometry.boolean import region_polygon
 
-        u, v = part.frame.u, part.frame.v
-        at = Point(T / 2 - part.span_box.span(u)[0], T / 2 - part.span_box.span(v)[0])
+        middle = {a: n - T / 2 if h else T / 2 for a, n, h in zip("xyz", size, high, strict=True)}
+        at = Point(*(middle[a] - part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)))
         if any(region_polygon(p).contains(at) for p in part.flat.pieces):
             holders.append(key)
         assert len(part.flat.pieces) == 1
@@ -45,17 +51,21 @@ def cube_owner(draft):
     return holders[0]
 
 
-@pytest.mark.parametrize(
-    ("starts", "winner"),
-    [
-        (("front", "front", "left"), "front"),
-        (("left", "floor", "floor"), "floor"),
-        (("left", "front", "left"), "left"),
-        (("left", "floor", "left"), "left"),
-    ],
-)
-def test_the_cube_goes_to_the_board_with_most_finger_ends_beside_it(starts, winner):
-    assert cube_owner(corner(starts)) == winner
+WON = [
+    (("front", "front", "left"), "front"),
+    (("left", "floor", "floor"), "floor"),
+    (("left", "front", "left"), "left"),
+    (("left", "floor", "left"), "left"),
+]
+
+
+@pytest.mark.parametrize("high", list(product((0, 1), repeat=3)))
+@pytest.mark.parametrize(("starts", "winner"), WON)
+def test_the_cube_goes_to_the_board_with_most_finger_ends_beside_it_in_every_corner(starts, winner, high):
+    """Both ends of an odd number of fingers are the same board's, so all eight corners are alike."""
+    assert cube_owner(corner(starts, high=high), high=high) == winner
+    size = (120.0, 170.0, 140.0)
+    assert cube_owner(corner(starts, size=size, counts=(7, 5, 9), high=high), size, high) == winner
 
 
 @pytest.mark.parametrize("order", [("front", "left", "floor"), ("floor", "left", "front"), ("left", "floor", "front")])

@@ -13,6 +13,7 @@ from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.geometry.boolean import to_polygon
 from zygon.making.flats.flat import mesh_of
+from zygon.making.metal.legs import LEAST
 from zygon.making.pipeline import build
 
 T = 1.01
@@ -51,6 +52,9 @@ def test_a_low_step_is_as_high_as_it_was_asked_and_nothing_is_wrong_with_it(edge
     first, second = part.flat.fold.bends
     assert first.radius == second.radius == pytest.approx(0.6) and first.angle == -second.angle
     assert abs(first.angle) <= math.radians(60) + 1e-9
+    # as steep as the tool is, or as the height leaves room for with a film of straight sheet between both bends
+    takes = (2 * first.radius + t) * (1 - math.cos(first.angle)) + LEAST * math.sin(abs(first.angle))
+    assert takes == pytest.approx(height, abs=1e-6) if abs(first.angle) < math.radians(59.99) else takes <= height + 1e-9
 
 
 def test_it_is_one_stroke_without_a_punch_and_a_die():
