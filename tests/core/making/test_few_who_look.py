@@ -10,6 +10,7 @@ from tests.core.making.metal.test_every_fold import made, square
 from tests.core.making.metal.trays import entry
 from zygon.design.document import parse_document
 from zygon.design.draft import Draft
+from zygon.design.features import FEATURE_RECORDS
 from zygon.design.patch import patched
 from zygon.edits.cut_tests import add_comb, add_kerf_test, beside
 from zygon.edits.independent import make_independent
@@ -18,7 +19,6 @@ from zygon.errors import DocumentError
 from zygon.making.assembly.hold import _halves
 from zygon.making.assembly.sweep import TOUCH, solid_parts, tolerance_of
 from zygon.making.flats.alike import alike
-from zygon.making.metal.folding import IN_METAL
 from zygon.making.pipeline import build
 
 # -- copies ------------------------------------------------------------------------------------------------------------
@@ -249,7 +249,7 @@ def test_what_goes_through_sheet_or_marks_it_can_be_made_in_a_flange_and_nothing
     flanges = {"l": {**made("flange", "left", length=45), "features": {"f": feature}}}
     plain, built = square({"l": made("flange", "left", length=45)}), square(flanges)
     was, now = plain.parts["p"].flat, built.parts["p"].flat
-    if kind not in IN_METAL:
+    if not FEATURE_RECORDS[kind].in_metal:
         assert [f.owner for f in built.faults] == ["feature:p:l.f"] and now.digest == was.digest
     else:
         assert built.faults == () and (len(now.inside) > len(was.inside)) != (len(now.engraved) > len(was.engraved)), kind
