@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
-from zygon.design.asked import asked
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["FEATURE_RECORDS", "Bore", "BoreThrough", "Feature", "From", "Placed", "Spot"]

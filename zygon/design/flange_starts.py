@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.design.asked import asked_for
 from zygon.design.folding import FLANGE_RECORDS
+from zygon.measure.asked import asked_for
 
 __all__ = ["LOCKING_TAB", "flange_start"]
 

@@ -6,9 +6,9 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
-from zygon.design.asked import asked
 from zygon.design.features import Feature
 from zygon.design.limits import MAX_FLANGES
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = [

@@ -8,15 +8,18 @@ from typing import Any, Literal, get_args
 
 from pydantic.fields import FieldInfo
 
-from zygon.design.asked import Among, asked_for
 from zygon.design.features import FEATURE_RECORDS, Placed
 from zygon.design.flange_starts import LOCKING_TAB, flange_start
 from zygon.design.folding import FLANGE_RECORDS, Flange, Folding, Gussets, Relief
 from zygon.design.joints import JOINT_RECORDS
+from zygon.measure.asked import Among, asked_for
 from zygon.measure.entry import Entry, Record
 from zygon.measure.quantity import Kind
+from zygon.stock.bar import BarLength, BarStock
+from zygon.stock.sheet import SheetSize, SheetStock
+from zygon.stock.starts import SIZE_STARTS, STOCK_STARTS
 
-__all__ = ["Choice", "FeatureForm", "FlangeForm", "Form", "FormField", "Forms", "Only", "forms"]
+__all__ = ["Choice", "FeatureForm", "FlangeForm", "Form", "FormField", "Forms", "Only", "SizeStart", "StockForm", "forms"]
 
 
 class Choice(Record):
@@ -39,7 +42,8 @@ class FormField(Record):
     ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in
     it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
     cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
-    ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number.
+    ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number, which has
+    a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``.
     """
 
     name: str
@@ -61,6 +65,9 @@ class FormField(Record):
     section: str
     least: float | None
     most: float | None
+    suffix: str
+    zero: str
+    step: float
 
 
 class Form(Record):
@@ -87,6 +94,22 @@ class FlangeForm(Form):
     start: dict[str, Any]
 
 
+class SizeStart(Record):
+    """A new size of a stock: the words that ask for it, and what it has."""
+
+    words: str
+    start: dict[str, Any]
+
+
+class StockForm(Form):
+    """A kind of stock; ``start`` is what a new one has. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``."""
+
+    start: dict[str, Any]
+    sold: str
+    size: Form
+    sizes: tuple[SizeStart, ...]
+
+
 class Forms(Record):
     """All forms, by what they make, each in the order in which its kinds are offered."""
 
@@ -94,6 +117,7 @@ class Forms(Record):
     features: tuple[FeatureForm, ...]
     flanges: tuple[FlangeForm, ...]
     bends: tuple[Form, ...]
+    stocks: tuple[StockForm, ...]
 
 
 @lru_cache(maxsize=1)
@@ -110,7 +134,17 @@ def forms() -> Forms:
         features=features,
         flanges=(*flanges, FlangeForm(**tab, start=LOCKING_TAB)),
         bends=tuple(Form(**_form(kind, r)) for kind, r in (("folding", Folding), ("relief", Relief), ("gussets", Gussets))),
+        stocks=tuple(_stock(kind, *of) for kind, of in _STOCKS.items()),
     )
+
+
+#: Each kind of stock with the field of its sizes and their record.
+_STOCKS: dict[str, tuple[Any, str, Any]] = {"sheet": (SheetStock, "sheets", SheetSize), "bar": (BarStock, "lengths", BarLength)}
+
+
+def _stock(kind: str, record: Any, sold: str, size: Any) -> StockForm:
+    sizes = tuple(SizeStart(words=words, start=start) for words, start in SIZE_STARTS[kind])
+    return StockForm(**_form(kind, record), start=STOCK_STARTS[kind], sold=sold, size=Form(**_form(sold, size)), sizes=sizes)
 
 
 def _form(kind: str, record: Any) -> dict[str, Any]:
@@ -133,9 +167,10 @@ def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
     told = default.text if isinstance(default, Entry) else None if default is None else str(default)
     if isinstance(default, bool):
         told = str(default).lower()
-    plain: Any = {bool: "flag", int: "number", str: "text"}.get(kinds[0] if kinds else str, "text")
+    plain: Any = {bool: "flag", int: "number", float: "number", str: "text"}.get(kinds[0] if kinds else str, "text")
     words = said["words"]
-    bounds = {k: getattr(m, k) for m in field.metadata for k in ("ge", "le") if hasattr(m, k)}
+    bounds = {k: getattr(m, k) for m in field.metadata for k in ("ge", "gt", "le") if hasattr(m, k)}
+    least = bounds["gt"] + said["step"] if "gt" in bounds else bounds.get("ge")
     return FormField(
         name=name,
         label=field.title or name,
@@ -155,8 +190,11 @@ def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
         labels=tuple(Choice(value=k, label=v) for k, v in said["labels"].items()),
         along=said["along"],
         section=said["section"],
-        least=bounds.get("ge"),
+        least=least,
         most=bounds.get("le"),
+        suffix=said["suffix"],
+        zero=said["zero"],
+        step=said["step"],
     )
 
 

@@ -9,7 +9,7 @@ from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.asked import asked
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = [

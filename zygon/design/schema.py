@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.design.asked import ASKED
 from zygon.design.document import Document
+from zygon.measure.asked import ASKED
 
 __all__ = ["json_schema"]
 

@@ -6,6 +6,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.stock.base import StockBase
 
@@ -15,19 +16,24 @@ __all__ = ["BarLength", "BarStock"]
 class BarLength(Record):
     """One length that a bar is sold in."""
 
-    length: Entry
-    price: float = Field(default=0.0, ge=0, description="of one bar")
-    count: int = Field(default=0, ge=0, le=1000, description="how many there are; 0 for as many as are needed")
+    title: ClassVar[str] = "Bar"
+
+    length: Entry = asked("Bar length")
+    price: float = asked("Price", 0.0, suffix=" CURRENCY", step=0.5, ge=0)
+    count: int = asked("In stock", 0, suffix=" bars", zero=" = any number", ge=0, le=1000)
     order: int = 0
 
 
 class BarStock(StockBase):
     """A round bar; its thickness is its diameter."""
 
+    title: ClassVar[str] = "Round bar"
+
     kind: Literal["bar"] = "bar"
     shape: Literal["round"] = "round"
+    nominal: Entry = asked("Diameter")
     lengths: dict[str, BarLength] = Field(default_factory=dict, max_length=20)
-    kerf: Entry = Field(default=Entry(text="2 mm"), description="what the saw takes")
+    kerf: Entry = asked("Saw takes", Entry(text="2 mm"), place=6)
     gauge: ClassVar[None] = None
     bends: ClassVar[bool] = False
     bending: ClassVar[None] = None

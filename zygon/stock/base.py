@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import ClassVar
+
 from pydantic import Field
 
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["StockBase"]
@@ -12,10 +15,12 @@ __all__ = ["StockBase"]
 class StockBase(Record):
     """A material as it is sold. ``nominal`` is its thickness or diameter; ``measured`` is used wherever that matters, where it is entered."""
 
-    name: str = Field(min_length=1, max_length=80)
-    material: str = Field(default="plywood", max_length=40)
-    nominal: Entry
-    measured: Entry | None = None
-    density: float = Field(default=0.68, gt=0, le=25, description="g/cm³")
+    title: ClassVar[str] = ""
+
+    name: str = asked("Name", min_length=1, max_length=80)
+    material: str = asked("Material", "plywood", max_length=40)
+    nominal: Entry = asked("Nominal")
+    measured: Entry | None = asked("Measured", None, blank="caliper reading")
+    density: float = asked("Density", 0.68, suffix=" g/cm³", step=0.01, place=5, gt=0, le=25)
     tint: str = Field(default="#E6CFA3", pattern="^#[0-9A-Fa-f]{6}$")
     order: int = 0

@@ -6,9 +6,10 @@ from typing import Literal
 
 from zygon.measure.units import INCH
 
-__all__ = ["GaugeSystem", "gauge_thickness"]
+__all__ = ["GAUGE_WORDS", "GaugeSystem", "gauge_thickness"]
 
 GaugeSystem = Literal["steel", "galvanised", "stainless", "nonferrous"]
+GAUGE_WORDS = {"steel": "sheet steel", "galvanised": "galvanised sheet", "stainless": "stainless sheet", "nonferrous": "non-ferrous"}
 
 #: Manufacturers' Standard Gauge: pounds per square foot of the numbers in use. Thickness is weight / 41.82 lb per inch
 #: (values from memory; the formula gives the printed four-place inches).

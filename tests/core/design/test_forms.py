@@ -201,3 +201,56 @@ def test_flanges_start_with_these_sizes():
     assert {f.name: f.blank for f in FLANGES["flange"].fields if f.optional} == dict.fromkeys(
         ("radius", "rounding", "corner_shape"), "as the part has it"
     )
+
+
+STOCKS = {f.kind: f for f in forms().stocks}
+
+
+@pytest.mark.parametrize("kind", STOCKS)
+def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
+    form = STOCKS[kind]
+    d = Draft("d", "ply12")
+    sizes = {f"s{n}": size.start for n, size in enumerate(form.sizes)}
+    stock = {**form.start, form.sold: {**form.start[form.sold], **sizes}}
+    choices = [(f.name, c.value) for f in form.fields for c in f.choices]
+    for more in [{}, *({n: v} for n, v in choices)]:
+        built = build(patched(d.document().dump(), [{"op": "add", "path": "/stocks/new", "value": {**stock, **more}}]))
+        read = getattr(built.document.stocks["new"], form.sold)
+        assert len(read) == 1 + len(form.sizes)
+        assert [f for f in built.faults if "/stocks/new" in f.entry] == []
+    numbers = {f.name: (f.least, f.most, f.suffix, f.step) for f in form.fields if f.type == "number"}
+    assert numbers == {"density": (0.01, 25, " g/cm³", 0.01)}
+
+
+def test_a_size_shows_what_it_has_and_a_roll_no_length_and_no_number():
+    def shown(form, record):
+        """As the interface does it."""
+        said = {f.name: record.get(f.name, f.default) for f in form.fields}
+        labels = {}
+        for field in form.fields:
+            if field.section == "" and all(str(said[o.field]) in o.values for o in field.only):
+                by = {c.value: c.label for c in field.labels}
+                labels[field.name] = by.get(str(said[field.only[0].field]), field.label) if field.only else field.label
+        return labels
+
+    sheet, bar = STOCKS["sheet"].size, STOCKS["bar"].size
+    assert shown(sheet, {}) == {
+        "length": "Sheet length", "width": "Sheet width", "price": "Price", "count": "In stock", "grain": "Its grain",
+    }  # fmt: skip
+    assert shown(sheet, {"roll": "true"}) == {"width": "Roll width", "price": "Price a metre"}
+    assert shown(bar, {}) == {"length": "Bar length", "price": "Price", "count": "In stock"}
+    counts = [next(f for f in form.fields if f.name == "count") for form in (sheet, bar)]
+    assert [(f.suffix, f.zero, f.least, f.most) for f in counts] == [
+        (" sheets", " = any number", 0, 200),
+        (" bars", " = any number", 0, 1000),
+    ]
+
+
+def test_a_bar_is_asked_for_its_diameter_and_a_sheet_for_its_kind():
+    assert [(f.name, f.label) for f in STOCKS["bar"].fields] == [
+        ("name", "Name"), ("material", "Material"), ("nominal", "Diameter"), ("measured", "Measured"), ("density", "Density"), ("kerf", "Saw takes"),
+    ]  # fmt: skip
+    assert [(f.name, f.type) for f in STOCKS["sheet"].fields] == [
+        ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),
+        ("grain", "choice"), ("faces", "choice"), ("density", "number"),
+    ]  # fmt: skip

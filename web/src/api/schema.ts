@@ -1939,7 +1939,8 @@ export interface components {
          *     ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in
          *     it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
          *     cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
-         *     ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number.
+         *     ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number, which has
+         *     a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``.
          */
         FormField: {
             /** Along */
@@ -1979,6 +1980,10 @@ export interface components {
             section: string;
             /** Small */
             small: string;
+            /** Step */
+            step: number;
+            /** Suffix */
+            suffix: string;
             /**
              * Type
              * @enum {string}
@@ -1989,6 +1994,8 @@ export interface components {
              * @enum {string}
              */
             value_kind: "length" | "angle" | "count" | "number";
+            /** Zero */
+            zero: string;
         };
         /**
          * Forms
@@ -2003,6 +2010,8 @@ export interface components {
             flanges: components["schemas"]["FlangeForm"][];
             /** Joints */
             joints: components["schemas"]["Form"][];
+            /** Stocks */
+            stocks: components["schemas"]["StockForm"][];
         };
         /**
          * FoundOut
@@ -3052,6 +3061,18 @@ export interface components {
             username: string;
         };
         /**
+         * SizeStart
+         * @description A new size of a stock: the words that ask for it, and what it has.
+         */
+        SizeStart: {
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
+        };
+        /**
          * SkinBendOut
          * @description A bend of a skin, in mm and radians on the flat; angle over 0 towards face A. ``gussets`` are four (along, across) places each.
          */
@@ -3175,6 +3196,29 @@ export interface components {
             start: number[];
             /** Way */
             way: string;
+        };
+        /**
+         * StockForm
+         * @description A kind of stock; ``start`` is what a new one has. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``.
+         */
+        StockForm: {
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            size: components["schemas"]["Form"];
+            /** Sizes */
+            sizes: components["schemas"]["SizeStart"][];
+            /** Sold */
+            sold: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Title */
+            title: string;
         };
         /**
          * StockState

@@ -77,7 +77,7 @@ type FieldProps = {
 };
 
 function RecordField({ field, at, now, axis, label, words, along, without, inEffect, title, plane }: FieldProps) {
-  const display = useDesign((s) => s.doc)!.display;
+  const { display, currency } = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const path = pointer(...at);
   const save = (said: string, value: unknown) =>
@@ -100,8 +100,10 @@ function RecordField({ field, at, now, axis, label, words, along, without, inEff
         value={Number(now)}
         path={path}
         edit={`${title}, ${label.toLowerCase()}`}
+        suffix={now === 0 && field.zero ? field.zero : field.suffix.replace("CURRENCY", currency)}
         min={field.least ?? 0}
         max={field.most ?? undefined}
+        step={field.step}
       />
     );
   if (field.type === "text") return <TextField label={label} value={String(now)} onSave={(text) => text && save(text, text)} />;

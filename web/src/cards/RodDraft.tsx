@@ -4,9 +4,10 @@ import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry, FACES, freshKey, nextOrder, pointer } from "../lib/document";
 import { fresh, typed, useDesign, useShown } from "../state/design";
+import { formOf, useForms } from "../state/forms";
 import { useView } from "../state/view";
 import { DraftEntry } from "./DraftEntry";
-import { addBar } from "./edits";
+import { addStock } from "./edits";
 import { useDraftFault, useTried } from "./useDraft";
 
 const PLAIN: Record<Axis, [string, string]> = { x: ["width", "300 mm"], y: ["depth", "200 mm"], z: ["height", "150 mm"] };
@@ -30,6 +31,7 @@ export function RodDraft() {
     const taken = new Set(Object.values(doc.parts).map((p) => p.name));
     for (let n = 1; ; n++) if (!taken.has(`rod_${n}`)) return `rod_${n}`;
   });
+  const bar = formOf(useForms().stocks, "bar");
   const bars = barsOf(doc);
   const [chosen, setChosen] = useState("");
   const stock = chosen || bars[0]?.[0] || "";
@@ -68,7 +70,11 @@ export function RodDraft() {
             There is no bar in this design to cut it from. Take one from the workshop&rsquo;s shelf under Sizes, Stock, or add a
             round bar here.
           </p>
-          <Button variant="filled" onClick={() => void addBar().then((bar) => bar && setChosen(bar))}>
+          <Button
+            variant="filled"
+            disabled={!bar}
+            onClick={() => bar && void addStock(bar).then((made) => made && setChosen(made))}
+          >
             Add a round bar
           </Button>
         </section>

@@ -2,7 +2,9 @@
 
 import { api, got } from "../api/client";
 import type { paths } from "../api/schema";
+import type { StockForm } from "../api/types";
 import { freshKey, nextOrder, originalOf, pointer } from "../lib/document";
+import { withEntries } from "../lib/forms";
 import { readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import { type Selection, useView } from "../state/view";
@@ -68,21 +70,12 @@ export async function removeSelected(selection: Selection): Promise<void> {
   }
 }
 
-/** Adds a round bar to cut rods from; its key, or nothing where it could not be added. */
-export async function addBar(): Promise<string | undefined> {
+/** A new stock of a kind, as the core begins one; its key. */
+export async function addStock(form: StockForm): Promise<string | undefined> {
   const { doc, commit } = useDesign.getState();
   if (!doc) return undefined;
-  const key = freshKey(doc.stocks, "bar");
-  const value = {
-    kind: "bar",
-    name: "Round bar 10 mm",
-    material: "beech",
-    nominal: fresh("10 mm"),
-    density: 0.72,
-    tint: "#D9B98C",
-    lengths: { one: { length: fresh("1 m"), price: 0 } },
-    order: nextOrder(doc.stocks),
-  };
-  const fine = await commit("Add a round bar", [{ op: "add", path: pointer("stocks", key), value }]);
+  const key = freshKey(doc.stocks, form.kind === "sheet" ? "stock" : form.kind);
+  const value = { ...(withEntries(form.start, fresh) as object), order: nextOrder(doc.stocks) };
+  const fine = await commit(`Add a stock: ${form.title.toLowerCase()}`, [{ op: "add", path: pointer("stocks", key), value }]);
   return fine ? key : undefined;
 }

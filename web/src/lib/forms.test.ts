@@ -22,6 +22,9 @@ const field = (own: Partial<FormField>): FormField => ({
   section: "",
   least: null,
   most: null,
+  suffix: "",
+  zero: "",
+  step: 1,
   ...own,
 });
 const form = (...fields: FormField[]): Form => ({ kind: "k", title: "K", note: "", fields });

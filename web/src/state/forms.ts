@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, got } from "../api/client";
 import type { Form, Forms } from "../api/types";
 
-const NONE: Forms = { joints: [], features: [], flanges: [], bends: [] };
+const NONE: Forms = { joints: [], features: [], flanges: [], bends: [], stocks: [] };
 
 export function useForms(): Forms {
   const found = useQuery({

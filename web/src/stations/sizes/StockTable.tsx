@@ -3,13 +3,14 @@ import { Button, Menu } from "@mantine/core";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, got } from "../../api/client";
-import { addBar } from "../../cards/edits";
-import { EntryField } from "../../fields/EntryField";
-import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
+import type { StockForm } from "../../api/types";
+import { addStock } from "../../cards/edits";
+import { RecordForm } from "../../cards/RecordForm";
 import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
+import { withEntries } from "../../lib/forms";
 import { fresh, useDesign, useShown } from "../../state/design";
-import { BarEditor } from "./BarEditor";
+import { formOf, useForms } from "../../state/forms";
 import { BendingSection } from "./BendingSection";
 import { TestPieces } from "./TestPieces";
 
@@ -18,6 +19,7 @@ export function StockTable() {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const shelf = useQuery({ queryKey: ["workshop"], queryFn: () => got(api.GET("/api/workshop")) });
+  const forms = useForms();
   const [open, setOpen] = useState<string | null>(null);
   const stocks = ordered(doc.stocks);
   const offered = Object.entries(shelf.data?.stocks ?? {}).filter(([k]) => !(k in doc.stocks));
@@ -38,17 +40,6 @@ export function StockTable() {
     if (stock.kind !== "bar" && stock.bending && brakeKey && !Object.keys(doc.brakes ?? {}).length)
       patch.push({ op: "add", path: pointer("brakes", brakeKey), value: brake }, { op: "add", path: "/brake", value: brakeKey });
     void commit(`Stock: ${stock.name}`, patch).then((fine) => fine && setOpen(key));
-  }
-
-  function newStock() {
-    const key = freshKey(doc.stocks, "stock");
-    const value = {
-      name: "New sheet",
-      nominal: fresh("10 mm"),
-      sheets: { one: { length: fresh("1220 mm"), width: fresh("610 mm"), price: 0 } },
-      order: nextOrder(doc.stocks),
-    };
-    void commit("Add a stock", [{ op: "add", path: pointer("stocks", key), value }]).then((fine) => fine && setOpen(key));
   }
 
   return (
@@ -111,8 +102,11 @@ export function StockTable() {
             ))}
           </Menu.Dropdown>
         </Menu>
-        <Button onClick={newStock}>New sheet stock</Button>
-        <Button onClick={() => void addBar().then((bar) => bar && setOpen(bar))}>New round bar</Button>
+        {forms.stocks.map((f) => (
+          <Button key={f.kind} onClick={() => void addStock(f).then((made) => made && setOpen(made))}>
+            New {f.title.toLowerCase()} stock
+          </Button>
+        ))}
       </div>
       {open && doc.stocks[open] && (
         <StockEditor key={open} stockKey={open} stock={doc.stocks[open]} onGone={() => setOpen(null)} />
@@ -123,12 +117,66 @@ export function StockTable() {
 }
 
 function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Stock; onGone: () => void }) {
+  const form = formOf(useForms().stocks, stock.kind ?? "sheet");
+  const path = ["stocks", stockKey];
+  // which patterns and bends it can have goes with what it is
+  const withKind = (field: string, v: string) =>
+    field === "hatch" ? [{ op: "add", path: pointer(...path, "bends"), value: v === "metal" }] : [];
+  if (!form) return null;
+  return (
+    <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px", marginTop: 14 }}>
+      <div>
+        <RecordForm form={form} path={path} record={{ ...stock }} title={stock.name} along={withKind} />
+      </div>
+      <div>
+        <SoldAs stockKey={stockKey} stock={stock} form={form} />
+        <UnderStock stockKey={stockKey} stock={stock} form={form} onGone={onGone} />
+      </div>
+      {stock.kind !== "bar" && stock.bends && <BendingSection stockKey={stockKey} stock={stock} />}
+    </div>
+  );
+}
+
+const GRAIN = ["grain"];
+
+type Part = { stockKey: string; stock: Stock; form: StockForm };
+
+/** The sizes that a stock is sold in, each with its price and how many there are. */
+function SoldAs({ stockKey, stock, form }: Part) {
+  const commit = useDesign((s) => s.commit);
+  const sizes = sizesOf(stock);
+  const base = ["stocks", stockKey, form.sold];
+  return ordered(sizes).map(([k, size]) => (
+    <div key={k} style={{ marginBottom: 8, borderBottom: "1px solid var(--rule)" }}>
+      <div className="soft" style={{ fontSize: 12 }}>
+        {size.roll ? "Roll" : form.size.title}
+      </div>
+      <RecordForm
+        form={form.size}
+        path={[...base, k]}
+        record={size}
+        title={stock.name}
+        skip={stock.kind === "bar" || stock.grain === "none" ? GRAIN : undefined}
+      />
+      {Object.keys(sizes).length > 1 && (
+        <Button
+          size="compact-xs"
+          variant="subtle"
+          onClick={() => void commit(`${stock.name}: remove a size`, [{ op: "remove", path: pointer(...base, k) }])}
+        >
+          Remove this size
+        </Button>
+      )}
+    </div>
+  ));
+}
+
+/** What can be done with a stock: more sizes, onto the shelf, away. */
+function UnderStock({ stockKey, stock, form, onGone }: Part & { onGone: () => void }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const [kept, setKept] = useState("");
-  const p = (...k: string[]) => pointer("stocks", stockKey, ...k);
-  const set = (field: string) => (value: unknown) =>
-    void commit(`${stock.name}: ${field} ${value}`, [{ op: "add", path: p(field), value }]);
+  const sizes = sizesOf(stock);
   const used = Object.values(doc.parts).some((x) => isPlaced(x) && x.stock === stockKey);
 
   async function toShelf() {
@@ -145,200 +193,54 @@ function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Sto
     }
   }
 
-  if (stock.kind === "bar")
-    return <BarEditor stockKey={stockKey} stock={stock} used={used} kept={kept} toShelf={() => void toShelf()} onGone={onGone} />;
+  function remove() {
+    onGone();
+    const fits = Object.entries(doc.fits)
+      .filter(([, f]) => f.stock === stockKey)
+      .map(([k]) => ({ op: "remove", path: pointer("fits", k) }));
+    void commit(`Remove ${stock.name}`, [...fits, { op: "remove", path: pointer("stocks", stockKey) }]);
+  }
+
   return (
-    <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px", marginTop: 14 }}>
-      <div>
-        <TextField label="Name" value={stock.name} onSave={(v) => v && set("name")(v)} />
-        <EntryField path={p("nominal")} label="Nominal" edit={`${stock.name}, nominal`} />
-        <EntryField
-          path={p("measured")}
-          label="Measured"
-          optional
-          placeholder="caliper reading"
-          edit={`${stock.name}, measured`}
-        />
-        <ChoiceField
-          label="Gauges"
-          value={stock.gauge ?? ""}
-          data={[
-            { value: "", label: "none" },
-            { value: "steel", label: "sheet steel" },
-            { value: "galvanised", label: "galvanised sheet" },
-            { value: "stainless", label: "stainless sheet" },
-            { value: "nonferrous", label: "non-ferrous" },
-          ]}
-          onSave={(v) =>
-            void commit(
-              `${stock.name}: gauges`,
-              v ? [{ op: "add", path: p("gauge"), value: v }] : [{ op: "remove", path: p("gauge") }],
-            )
-          }
-        />
-        <ChoiceField
-          label="Kind"
-          value={stock.hatch}
-          data={[
-            { value: "ply", label: "plywood, wood" },
-            { value: "metal", label: "sheet metal" },
-            { value: "plastic", label: "plastic" },
-            { value: "board", label: "felt, card, board" },
-          ]}
-          onSave={(v) =>
-            void commit(`${stock.name}: ${v}`, [
-              { op: "add", path: p("hatch"), value: v },
-              { op: "add", path: p("bends"), value: v === "metal" },
-            ])
-          }
-        />
-        <ChoiceField
-          label="Grain"
-          value={stock.grain}
-          data={[
-            { value: "none", label: "none" },
-            { value: "along", label: "along the sheet's length" },
-          ]}
-          onSave={set("grain")}
-        />
-        <ChoiceField
-          label="Faces"
-          value={stock.faces ?? "differ"}
-          data={[
-            { value: "differ", label: "one is the better" },
-            { value: "alike", label: "alike: parts may be turned over" },
-          ]}
-          onSave={set("faces")}
-        />
-        <NumberField
-          label="Density"
-          value={stock.density}
-          path={p("density")}
-          edit={`${stock.name}, density`}
-          suffix=" g/cm³"
-          min={0.01}
-          max={25}
-          step={0.01}
-        />
-      </div>
-      <div>
-        {ordered(stock.sheets).map(([k, z]) => (
-          <div key={k} style={{ marginBottom: 8, borderBottom: "1px solid var(--rule)" }}>
-            <div className="soft" style={{ fontSize: 12 }}>
-              {z.roll ? "Roll" : "Sheet"}
-            </div>
-            {!z.roll && <EntryField path={p("sheets", k, "length")} label="Sheet length" edit={`${stock.name}, sheet length`} />}
-            <EntryField
-              path={p("sheets", k, "width")}
-              label={z.roll ? "Roll width" : "Sheet width"}
-              edit={`${stock.name}, sheet width`}
-            />
-            <NumberField
-              label={z.roll ? "Price a metre" : "Price"}
-              value={z.price}
-              path={p("sheets", k, "price")}
-              edit={`${stock.name}, price`}
-              suffix={` ${doc.currency}`}
-              step={0.5}
-            />
-            {!z.roll && (
-              <NumberField
-                label="In stock"
-                value={z.count ?? 0}
-                path={p("sheets", k, "count")}
-                edit={`${stock.name}, sheets in stock`}
-                suffix={z.count ? " sheets" : " = any number"}
-                min={0}
-                max={200}
-              />
-            )}
-            {!z.roll && stock.grain === "along" && (
-              <ChoiceField
-                label="Its grain"
-                value={z.grain ?? "along"}
-                data={[
-                  { value: "along", label: "along its length" },
-                  { value: "across", label: "across its length" },
-                ]}
-                onSave={(v) =>
-                  void commit(`${stock.name}: grain of a sheet ${v}`, [{ op: "add", path: p("sheets", k, "grain"), value: v }])
-                }
-              />
-            )}
-            {Object.keys(stock.sheets).length > 1 && (
-              <Button
-                size="compact-xs"
-                variant="subtle"
-                onClick={() => void commit(`${stock.name}: remove a sheet size`, [{ op: "remove", path: p("sheets", k) }])}
-              >
-                Remove this size
-              </Button>
-            )}
-          </div>
+    <>
+      <div className="row" style={{ flexWrap: "wrap" }}>
+        {form.sizes.map((size) => (
+          <Button
+            key={size.words}
+            size="compact-xs"
+            onClick={() =>
+              void commit(`${stock.name}: ${size.words.toLowerCase()}`, [
+                {
+                  op: "add",
+                  path: pointer("stocks", stockKey, form.sold, freshKey(sizes, "size")),
+                  value: { ...(withEntries(size.start, fresh) as object), order: nextOrder(sizes) },
+                },
+              ])
+            }
+          >
+            {size.words}
+          </Button>
         ))}
-        <div className="row" style={{ flexWrap: "wrap" }}>
-          <Button
-            size="compact-xs"
-            onClick={() =>
-              void commit(`${stock.name}: another sheet size`, [
-                {
-                  op: "add",
-                  path: p("sheets", freshKey(stock.sheets, "size")),
-                  value: {
-                    length: fresh("1220 mm"),
-                    width: fresh("610 mm"),
-                    price: 0,
-                    order: nextOrder(stock.sheets),
-                  },
-                },
-              ])
-            }
-          >
-            Another sheet size
-          </Button>
-          <Button
-            size="compact-xs"
-            onClick={() =>
-              void commit(`${stock.name}: a roll`, [
-                {
-                  op: "add",
-                  path: p("sheets", freshKey(stock.sheets, "roll")),
-                  value: {
-                    length: fresh("20 m"),
-                    width: fresh("600 mm"),
-                    price: 0,
-                    roll: true,
-                    order: nextOrder(stock.sheets),
-                  },
-                },
-              ])
-            }
-          >
-            A roll
-          </Button>
-          <Button size="compact-xs" onClick={() => void toShelf()}>
-            Keep on the shelf
-          </Button>
-          <Button
-            size="compact-xs"
-            color="vermilion"
-            variant="subtle"
-            disabled={used}
-            title={used ? "Parts are cut from it" : undefined}
-            onClick={() => {
-              onGone();
-              const fits = Object.entries(doc.fits)
-                .filter(([, f]) => f.stock === stockKey)
-                .map(([k]) => ({ op: "remove", path: pointer("fits", k) }));
-              void commit(`Remove ${stock.name}`, [...fits, { op: "remove", path: p() }]);
-            }}
-          >
-            Remove
-          </Button>
-        </div>
-        {kept && <div className="soft">{kept}</div>}
+        <Button size="compact-xs" onClick={() => void toShelf()}>
+          Keep on the shelf
+        </Button>
+        <Button
+          size="compact-xs"
+          color="vermilion"
+          variant="subtle"
+          disabled={used}
+          title={used ? "Parts are cut from it" : undefined}
+          onClick={remove}
+        >
+          Remove
+        </Button>
       </div>
-      {stock.bends && <BendingSection stockKey={stockKey} stock={stock} />}
-    </div>
+      {kept && <div className="soft">{kept}</div>}
+    </>
   );
+}
+
+/** What a stock is sold in, whichever kind it is. */
+function sizesOf(stock: Stock): Record<string, { order: number; roll?: boolean; [field: string]: unknown }> {
+  return stock.kind === "bar" ? stock.lengths : stock.sheets;
 }

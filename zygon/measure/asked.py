@@ -36,13 +36,16 @@ def asked(
     along: str = "",
     section: str = "",
     place: int = 0,
+    suffix: str = "",
+    zero: str = "",
+    step: float = 1.0,
     **rules: Any,
 ) -> Any:
     """A field with its label. ``begin`` is what a draft starts with where the record has no default (``small`` on a flange), ``blank`` what
     stands in the field while nothing is typed, ``words`` the labels of choices. It is shown only while each of the fields of ``only`` has one of
     the values given there, and on cutters of the kind ``cutter``; ``labels`` are its labels by the value of the first of those. ``along`` names
     the field that says its axis. Fields are shown in the order of their ``place``, then as they stand; ``section`` is the card's that they are in.
-    Anything else goes to pydantic.
+    A number has a ``suffix`` (CURRENCY: the design's), is stepped by ``step``, and nought of it may mean ``zero``. Anything else goes to pydantic.
     """
     said: JsonDict = {
         "kind": kind,
@@ -57,6 +60,9 @@ def asked(
         "along": along,
         "section": section,
         "place": place,
+        "suffix": suffix,
+        "zero": zero,
+        "step": step,
     }
     return Field(default, title=title, description=note or None, json_schema_extra={ASKED: said}, **rules)
 
