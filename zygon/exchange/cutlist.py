@@ -23,7 +23,7 @@ class CutRow:
     """Finished sizes in mm, area in mm² and mass in g of one copy; None where it is not known.
 
     ``keys`` are the instances that the row stands for, ``key`` the first of them; ``handed_of`` is the number of the row whose mirror
-    image it is, 0 for none; ``code`` the part number by the maker's scheme.
+    image it is, 0 for none; ``note`` is what the part asks of the shop, ``said`` the maker's own notes; ``code`` the part number by the maker's scheme.
     """
 
     number: int
@@ -41,6 +41,7 @@ class CutRow:
     grain: str
     price: float
     note: str
+    said: str = ""
     keys: tuple[str, ...] = ()
     code: str = ""
     handed_of: int = 0
@@ -58,6 +59,7 @@ def cut_list(built: Built) -> list[CutRow]:
         record, name = part.record, ", ".join(_names(parts))
         group = (document.within(record.group) or [""])[-1]
         kin = {"keys": row.keys, "code": codes.next(group, n), "handed_of": row.handed_of, "group": group}
+        said = "; ".join(dict.fromkeys(p.record.note for p in parts if p.record.note)) if is_placed(record) else ""
         if not is_placed(record):
             rows.append(
                 CutRow(
@@ -91,7 +93,7 @@ def cut_list(built: Built) -> list[CutRow]:
         if row.handed_of:
             note = f"mirror image of {row.handed_of}" + (f", {note}" if note else "")
         rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name, nominal, measured.value if measured else None, sizes.length, sizes.width,
-                           sizes.area, mass, grain, record.price if record.made == "bought" else 0.0, note, **kin))  # type: ignore[arg-type]  # fmt: skip
+                           sizes.area, mass, grain, record.price if record.made == "bought" else 0.0, note, said, **kin))  # type: ignore[arg-type]  # fmt: skip
     return rows
 
 
@@ -167,7 +169,7 @@ def write_csv(built: Built) -> str:
                 *figures,
                 r.grain,
                 _f(r.price or None),
-                _text(r.note),
+                _text("; ".join(t for t in (r.said, r.note) if t)),
             ]
         )
     return out.getvalue()

@@ -264,3 +264,18 @@ def test_marks_alone_make_no_outline(tmp_path):
     (tmp_path / "m.svg").write_text(write_svg([("mark", circle(0, 0, 5)), ("outside", rounded_rectangle(0, 0, 40, 30, 5))], LAYERS, ["x"]))
     (region,) = read_regions(tmp_path / "m.svg")
     assert region.inner == ()
+
+
+def test_what_a_maker_notes_of_parts_stands_on_the_cut_list_once_and_before_what_the_part_asks():
+    d = Draft("noted", "ply12", cutter="router")
+    d.board("a", "ply12", "lying", 0, (0, 300), (0, 200)).board("b", "ply12", "lying", 100, (0, 300), (0, 200))
+    d.board("c", "ply12", "lying", 200, (0, 310), (0, 200)).board("e", "ply12", "lying", 300, (0, 320), (0, 200))
+    d.feature("c", "p", "pocket", ("centre", 0), ("centre", 0), width="40 mm", height="30 mm", depth="4 mm", radius="5 mm", face="bottom")
+    for key, note in (("a", "seal the end grain"), ("b", "seal the end grain"), ("c", "=best veneer")):
+        d.data["parts"][key]["note"] = note
+    rows = {r["Part"]: r["Note"] for r in csv.DictReader(io.StringIO(write_csv(build(d.document()))))}
+    assert rows == {"a, b": "seal the end grain", "c": "'=best veneer; turn over", "e": ""}
+    d.data["parts"]["b"]["note"] = "oil it"
+    rows = {r["Part"]: r["Note"] for r in csv.DictReader(io.StringIO(write_csv(build(d.document()))))}
+    assert rows["a, b"] == "seal the end grain; oil it"
+    assert rows["c"].startswith("'=")

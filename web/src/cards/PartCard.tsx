@@ -132,6 +132,14 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           maxLength={40}
         />
         {nameFault && <div className="entry error">{nameFault}</div>}
+        <TextField
+          label="Note"
+          value={record.note ?? ""}
+          maxLength={200}
+          onSave={(note) =>
+            void commit(`${record.name}: note`, [{ op: "add", path: pointer("parts", partKey, "note"), value: note }])
+          }
+        />
         <NumberField
           label="Pieces"
           value={record.quantity}
@@ -322,25 +330,14 @@ function Making({ partKey, board }: { partKey: string; board: PlatePart }) {
 
 function Bought({ partKey, item }: { partKey: string; item: Item }) {
   const doc = useDesign((s) => s.doc)!;
-  const commit = useDesign((s) => s.commit);
   return (
-    <>
-      <NumberField
-        label={`Price, ${doc.currency}`}
-        value={item.price}
-        path={pointer("parts", partKey, "price")}
-        edit={`${item.name}, price`}
-        step={0.1}
-      />
-      <TextField
-        label="Note"
-        value={item.note}
-        maxLength={200}
-        onSave={(note) =>
-          void commit(`${item.name}: note`, [{ op: "add", path: pointer("parts", partKey, "note"), value: note }])
-        }
-      />
-    </>
+    <NumberField
+      label={`Price, ${doc.currency}`}
+      value={item.price}
+      path={pointer("parts", partKey, "price")}
+      edit={`${item.name}, price`}
+      step={0.1}
+    />
   );
 }
 

@@ -98,7 +98,7 @@ export type Folding = {
   sequence?: string[];
 };
 /** What every line of the cut list has. */
-type ListedPart = { name: string; order: number; quantity: number; group: string; out: boolean };
+type ListedPart = { name: string; order: number; quantity: number; group: string; out: boolean; note: string };
 /** What all parts have that lie between places in the room. */
 type Between = ListedPart & { stock: string; aside?: boolean; turns: Record<string, Turn> };
 /** What all parts have that lie in a plane. */
@@ -122,7 +122,7 @@ export type BoughtPart = InPlane & {
   solid?: Record<string, unknown>;
   folding?: undefined;
 };
-export type Item = ListedPart & { kind: "item"; price: number; note: string };
+export type Item = ListedPart & { kind: "item"; price: number };
 /** Cut to length from round bar, along an axis; `at` is where its centre line lies along the two others. */
 export type Rod = Between & {
   kind: "rod";

@@ -17,4 +17,3 @@ class Item(ListedPart):
     kind: Literal["item"] = "item"
     made: ClassVar[Literal["cut", "bought"]] = "bought"
     price: float = Field(default=0.0, ge=0)
-    note: str = Field(default="", max_length=200)

@@ -22,3 +22,4 @@ class ListedPart(Record):
     quantity: int = Field(default=1, ge=1, le=MAX_QUANTITY)
     group: str = Field(default="", description="key of the group that it lies in")
     out: bool = Field(default=False, description="left out of the design without being deleted")
+    note: str = Field(default="", max_length=200, description="what the shop should know of it; it stands on the cut list")
