@@ -212,3 +212,15 @@ def test_a_bore_that_is_left_out_does_nothing_until_it_is_taken_back(action):
     one = (1, 0) if action == "cut" else (0, 1)
     assert drilled(True) == {"left": (0, 0), "right": (0, 0), "shelf": (0, 0)}
     assert drilled(False) == {"left": one, "right": one, "shelf": (0, 0)}
+
+
+@pytest.mark.parametrize("fit, hole", [("0.4 mm", 10.4), ("-3 mm", 7.0), ("-9.99 mm", 0.01), ("-10 mm", None), ("-12 mm", None)])
+def test_a_fit_that_leaves_no_hole_is_said_at_its_part(fit, hole):
+    built = bored(left=("cut", fit), right=("cut", "0"))
+    found = [(f.entry, f.value, f.rule, f.message) for f in built.faults]
+    said = ("/bores/axle/parts/left/fit", fit, "diameter plus fit is greater than 0", "axle: its fit in left leaves no hole")
+    assert found == ([] if hole else [said])
+    assert [2 * c.as_circle[2] for c in built.parts["left"].flat.inside] == ([pytest.approx(hole)] if hole else [])
+    assert len(built.parts["right"].flat.inside) == 1
+    # a mark has no fit to speak of
+    assert not bored(left=("mark", fit)).faults

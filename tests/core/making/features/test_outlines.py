@@ -219,3 +219,46 @@ def test_a_link_has_the_bores_that_it_is_given_in_the_middles_of_its_ends(width,
     holes = {c.as_circle[2]: c.as_circle[:2] for c in flat(link).inside}
     radius = {"low": 10, "high": 7}
     assert holes == {radius[end]: pytest.approx(places[end]) for end in bored}
+
+
+@pytest.mark.parametrize(
+    "kind, fields",
+    [
+        ("corner", {"corner": "front-left", "style": "cut", "size": "30 mm"}),
+        ("taper", {"edge": "left", "low": "5 mm", "high": "25 mm"}),
+        ("edge_curve", {"edge": "back", "rise": "18 mm", "bulge": "in"}),
+        ("edge_curve", {"edge": "right", "rise": "18 mm", "bulge": "out"}),
+    ],
+)
+def test_what_shapes_a_neighbour_s_outline_is_traced_and_what_is_cut_out_of_it_is_not(kind, fields):
+    draft = plate()
+    draft.feature("p", "s", kind, ("centre", "0"), ("centre", "0"), **fields)
+    alone = flat(draft).area
+    draft.feature("p", "n", "edge_notch", ("centre", "0"), ("centre", "0"), edge="front", width="30 mm", depth="12 mm")
+    draft.board("lid", "ply12", "lying", "100 mm", (0, "1 mm"), (0, "1 mm"), outline={"kind": "traced", "part": "p", "offset": e("0")})
+    assert alone < 200 * 200 - 100 or fields.get("bulge") == "out"
+    assert flat(draft, "lid").area == pytest.approx(alone, rel=1e-6)
+    assert flat(draft).area == pytest.approx(alone - 30 * 12, rel=1e-6)
+
+
+@pytest.mark.parametrize("width, depth, most", [(30, 40, 15), (60, 12, 12), (24, 12, 12)])
+def test_a_notch_s_corners_are_as_round_as_it_has_room(width, depth, most):
+    for radius, fine in ((0, True), (most - 0.01, True), (most, True), (most + 0.01, False), (-0.01, False)):
+        draft = plate()
+        draft.feature(
+            "p",
+            "n",
+            "edge_notch",
+            ("centre", "0"),
+            ("centre", "0"),
+            edge="front",
+            width=f"{width} mm",
+            depth=f"{depth} mm",
+            radius=f"{radius} mm",
+        )
+        built = build(draft.document())
+        assert [f.rule for f in built.faults] == ([] if fine else [f"from 0 to {most} mm"])
+        assert bool(built.faults) is not fine
+        taken = 200 * 200 - built.parts["p"].flat.area
+        rounded = (2 - math.pi / 2) * radius**2 if fine else 0
+        assert taken == pytest.approx(width * depth - rounded, abs=1e-6)

@@ -39,3 +39,11 @@ def test_a_cut_beside_the_plate_is_said_where_it_stands(name, at):
     # the whole stands, with both flanges
     x0, _, x1, _ = built.flats["p"].flat.bounds
     assert x1 - x0 > 300
+
+
+@pytest.mark.parametrize("low, high, owners", [("20.6 mm", "200 mm", {"flange:p:left"}), ("100 mm", "319.4 mm", {"flange:p:right"})])
+def test_a_cut_through_a_bend_is_said_of_the_flange(low, high, owners):
+    faults = [f for f in half(low=low, high=high).faults if f.code == "split_crosses"]
+    assert {f.owner for f in faults} >= owners, [(f.owner, f.message) for f in faults]
+    assert {f.entry for f in faults} == {"/parts/p/folding/split"}
+    assert all(f.owner == "folding" or f.owner in owners for f in faults)
