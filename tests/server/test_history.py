@@ -330,3 +330,9 @@ def test_edits_of_the_schema_before_are_undone_and_made_again(api, maker):
         revision += 1
         assert kinds(body) == expected
     assert body["document"]["parts"]["b"]["price"] == 4.5 and body["document"]["parts"]["p"]["folding"]["flanges"].keys() == {"a"}
+
+
+def test_the_kinds_of_files_are_told_as_the_core_has_them(api):
+    status, told = api.get("/formats")
+    assert status == 200
+    assert told == [{"suffix": f.suffix, "of": f.of, "exact": f.exact} for f in FORMATS.values()]

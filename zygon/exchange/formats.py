@@ -17,11 +17,15 @@ __all__ = ["FORMATS", "LISTS", "DesignList", "Format", "lists_of", "media_type"]
 
 @dataclass(frozen=True)
 class Format:
-    """A kind of file. ``of``: a drawing of a part or sheet, a solid of a design or part, a list of a design, everything of it, or the design itself."""
+    """A kind of file. ``of``: a drawing of a part or sheet, a solid of a design or part, a list of a design, everything of it, or the design itself.
+
+    ``exact``: its curves are curves and its faces are faces, not chords and facets.
+    """
 
     suffix: str
     media: str
     of: Literal["drawing", "solid", "list", "everything", "design"]
+    exact: bool = True
 
 
 FORMATS: dict[str, Format] = {
@@ -32,9 +36,9 @@ FORMATS: dict[str, Format] = {
         Format("csv", "text/csv; charset=utf-8", "list"),
         Format("txt", "text/plain; charset=utf-8", "list"),
         Format("step", "model/step", "solid"),
-        Format("stl", "model/stl", "solid"),
-        Format("3mf", "model/3mf", "solid"),
-        Format("glb", "model/gltf-binary", "solid"),
+        Format("stl", "model/stl", "solid", exact=False),
+        Format("3mf", "model/3mf", "solid", exact=False),
+        Format("glb", "model/gltf-binary", "solid", exact=False),
         Format("zip", "application/zip", "everything"),
         Format("json", "application/json", "design"),
     )

@@ -106,7 +106,14 @@ def _items(part: MadePart, built: Built) -> list[_Item]:
         lifted = matrix.copy()
         lifted[:3, 3] += matrix[:3, 2] * layer.low
         shapes += _slab(rings, lifted, layer.high - layer.low, tint)
-    return [_Item(np.array(low), np.array(high), shapes)]
+    return [_Item(np.array(low), np.array(high), _round(shapes))]
+
+
+def _round(shapes: list[Shape]) -> list[Shape]:
+    """What is made of many thin layers is drawn as one body: ink goes round it and not round each layer."""
+    seen = shapely.union_all([shapely.make_valid(Polygon(r[0], r[1:])) for r, _, _ in shapes])
+    rounds = [list(p.exterior.coords)[:-1] for p in shapely.get_parts(seen) if p.geom_type == "Polygon"]
+    return [*((rings, fill, fill) for rings, fill, _ in shapes), (rounds, "none", INK)]
 
 
 def _of_flat(part: FlatPart, built: Built) -> list[_Item]:

@@ -18,7 +18,7 @@ from tests.explore import drawn
 from zygon.check.run import check
 from zygon.cut.kerf import compensated, kerf_of
 from zygon.design.draft import Draft
-from zygon.design.examples import brood_box
+from zygon.design.examples import EXAMPLES, brood_box
 from zygon.design.patch import apply_patch
 from zygon.errors import ImportFileError, ZygonError
 from zygon.exchange.bundle import bundle, part_file, part_files
@@ -279,3 +279,19 @@ def test_what_a_maker_notes_of_parts_stands_on_the_cut_list_once_and_before_what
     rows = {r["Part"]: r["Note"] for r in csv.DictReader(io.StringIO(write_csv(build(d.document()))))}
     assert rows["a, b"] == "seal the end grain; oil it"
     assert rows["c"].startswith("'=")
+
+
+def test_a_round_body_is_inked_round_itself_and_not_round_each_of_its_layers():
+    d = Draft("one", "ply12")
+    d.board("b", "ply12", "lying", 0, (0, 300), (0, 200))
+    plain = picture(build(d.document()))
+    assert 'fill="none"' not in plain
+    drawn = picture(build(EXAMPLES["frame-rack"]()))
+    rods = [p for p in build(EXAMPLES["frame-rack"]()).made.values() if p.record.kind == "rod"]
+    outlines = re.findall(r'<path fill="none" d="([^"]*)"', drawn)
+    assert len(outlines) == len(rods) == 3
+    # one ring round each, of far fewer corners than all its layers have
+    assert all(o.count("M") == 1 for o in outlines)
+    own = re.findall(r'<path fill="(#\w+)" stroke="(#\w+)"', drawn)
+    assert own
+    assert all(fill == stroke for fill, stroke in own)

@@ -36,3 +36,8 @@ def test_everything_in_one_file_is_of_known_kinds_and_has_each_list():
     names = zipfile.ZipFile(io.BytesIO(bundle(built, [], [], "nominal"))).namelist()
     assert all(media_type(n) for n in names)
     assert {f"pair_{end}" for end in lists_of(built)} <= set(names) and {"pair.json", "problems.txt"} <= set(names)
+
+
+def test_step_alone_of_the_solids_has_true_faces():
+    assert {k for k, f in FORMATS.items() if f.of == "solid" and f.exact} == {"step"}
+    assert all(f.exact for f in FORMATS.values() if f.of != "solid")

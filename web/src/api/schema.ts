@@ -912,6 +912,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/formats": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Formats
+         * @description Every kind of file that goes out.
+         */
+        get: operations["formats"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/forms": {
         parameters: {
             query?: never;
@@ -1996,6 +2016,21 @@ export interface components {
             value_kind: "length" | "angle" | "count" | "number";
             /** Zero */
             zero: string;
+        };
+        /**
+         * FormatOut
+         * @description A kind of file that goes out, by its suffix, and what it is of; ``exact`` where it is of true shapes and not of facets.
+         */
+        FormatOut: {
+            /** Exact */
+            exact: boolean;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "drawing" | "solid" | "list" | "everything" | "design";
+            /** Suffix */
+            suffix: string;
         };
         /**
          * Forms
@@ -5583,6 +5618,35 @@ export interface operations {
             };
             /** @description Unprocessable Entity */
             422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    formats: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FormatOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
                 headers: {
                     [name: string]: unknown;
                 };

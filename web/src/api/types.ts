@@ -18,6 +18,7 @@ export type EditOut = S["EditOut"];
 export type Forms = S["Forms"];
 export type Form = S["Form"];
 export type FeatureForm = S["FeatureForm"];
+export type FormatOut = S["FormatOut"];
 export type StockForm = S["StockForm"];
 export type FlangeForm = S["FlangeForm"];
 export type FormField = S["FormField"];

@@ -3,7 +3,7 @@
 import { CloseButton, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useRef } from "react";
 import type { PartOut, RowOut } from "../api/types";
-import { type Doc, isBought, isPlaced, leftOut, lookOf, ordered, originalOf } from "../lib/document";
+import { type Doc, isBought, leftOut, lookOf, notesOf, ordered, originalOf } from "../lib/document";
 import { figure, lengths, plural } from "../lib/figures";
 import { finds } from "../lib/find";
 import { useShown } from "../state/design";
@@ -155,9 +155,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const bought = isBought(doc.parts[part.of]);
   const chosen = row.keys.filter((k) => lit.has(k));
   const plain = doc.numbering === "{number}";
-  // the maker's own words; what is only counted has them in its row already
-  const notes = row.keys.map((k) => doc.parts[originalOf(k)]).flatMap((p) => (isPlaced(p) && p.note ? [p.note] : []));
-  const said = [...new Set(notes)].join("; ");
+  const said = notesOf(doc, row.keys);
   return (
     <>
       <button

@@ -8,6 +8,7 @@ import {
   freshKey,
   leftOut,
   nextOrder,
+  notesOf,
   ordered,
   originalOf,
   pointer,
@@ -87,4 +88,19 @@ test("planes, faces and axes are named as they lie in the room", () => {
   expect(FACES).toEqual({ x: ["left", "right"], y: ["front", "back"], z: ["bottom", "top"] });
   expect(AXIS_WORDS).toEqual({ x: "left to right", y: "front to back", z: "bottom to top" });
   expect(originalOf("side@m.1")).toBe("side");
+});
+
+test("notes of a row are said once, of copies as of their original; what is counted says its own", () => {
+  const part = (kind: string, note: string) => ({ kind, note });
+  const parts = {
+    a: part("board", "oil it"),
+    b: part("board", ""),
+    c: part("rod", "wax"),
+    s: part("item", "M3 x 12"),
+    d: part("board", "oil it"),
+  };
+  const doc = { parts } as unknown as Doc;
+  expect(notesOf(doc, ["a", "a@m.1", "d"])).toBe("oil it");
+  expect(notesOf(doc, ["a", "b", "c"])).toBe("oil it; wax");
+  expect([notesOf(doc, ["s"]), notesOf(doc, ["b"]), notesOf(doc, ["gone"])]).toEqual(["", "", ""]);
 });

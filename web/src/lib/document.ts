@@ -139,6 +139,12 @@ export function isPlaced(part: Part | undefined): part is PlacedPart {
   return part !== undefined && part.kind !== "item";
 }
 
+/** What the maker notes of parts that are one row, said once; what is only counted has its note in its row already. */
+export function notesOf(doc: Doc, keys: string[]): string {
+  const notes = keys.map((k) => doc.parts[originalOf(k)]).flatMap((p) => (isPlaced(p) && p.note ? [p.note] : []));
+  return [...new Set(notes)].join("; ");
+}
+
 /** Whether a part lies in a plane, with faces, edges and what is worked into them. */
 export function isPlate(part: Part | undefined): part is PlatePart {
   return isPlaced(part) && part.kind !== "rod";

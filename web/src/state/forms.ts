@@ -1,7 +1,7 @@
 // The core's forms: every kind of record with its fields and words; the same for all designs, asked for once.
 import { useQuery } from "@tanstack/react-query";
 import { api, got } from "../api/client";
-import type { Form, Forms } from "../api/types";
+import type { Form, FormatOut, Forms } from "../api/types";
 
 const NONE: Forms = { joints: [], features: [], flanges: [], bends: [], stocks: [] };
 
@@ -12,6 +12,16 @@ export function useForms(): Forms {
     staleTime: Number.POSITIVE_INFINITY,
   });
   return found.data ?? NONE;
+}
+
+/** The kinds of files of a drawing or of a solid. */
+export function useFormats(of: FormatOut["of"]): FormatOut[] {
+  const found = useQuery({
+    queryKey: ["formats"],
+    queryFn: () => got(api.GET("/api/formats")),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+  return (found.data ?? []).filter((f) => f.of === of);
 }
 
 /** The form of a kind; undefined for a moment, until the forms have come. */
