@@ -303,3 +303,51 @@ def test_a_plate_becomes_a_box_and_its_flat_is_cut(page, tmp_path):  # noqa: PLR
     holes = sorted(round(2 * c.dxf.radius, 2) for c in doc.modelspace().query("CIRCLE[layer=='CUT_INSIDE']"))
     kerf = flat["kerf"]
     assert holes == [pytest.approx(x - kerf, abs=0.011) for x in (3.2, 3.2, 3.2, 3.2, 30)]
+
+
+def test_a_flange_s_card_asks_what_it_needs_and_no_more(page):
+    """Fields come and go with what others say, each choice is one edit, and what need not be said can be taken back."""
+    bench(page, plate())
+    flange(page, "left")
+    saved(page, 2)
+
+    def now():
+        return design(page)["document"]["parts"]["base"]["folding"]["flanges"]["left"]
+
+    expect(page.get_by_label("From the back end")).to_have_count(0)
+    choose(page, "Takes", "centred, of a width")
+    saved(page, 3)
+    assert (now()["extent"], now()["first"]["text"]) == ("centred", "30 mm")
+    expect(page.get_by_label("Width", exact=True)).to_have_value("30 mm")
+    expect(page.get_by_label("Off the middle, to the front")).to_have_value("0")
+    choose(page, "Takes", "inset from both ends")
+    saved(page, 4)
+    entry(page, "From the front end", "12 mm")
+    saved(page, 5)
+    assert now()["second"]["text"] == "12 mm"
+    expect(page.get_by_label("Relief width")).to_be_visible()
+    choose(page, "Reliefs", "slit")
+    saved(page, 6)
+    assert now()["relief"]["style"] == "tear"
+    expect(page.get_by_label("Relief width")).to_have_count(0)
+
+    choose(page, "Taken off", "chamfer")
+    saved(page, 7)
+    assert now()["corner_shape"] == "chamfer"
+    choose(page, "Taken off", "as the part has it")
+    saved(page, 8)
+    assert not now().get("corner_shape")
+
+    page.get_by_role("button", name="Press gussets").click()
+    saved(page, 9)
+    assert (now()["gussets"]["number"], now()["gussets"]["width"]["text"], now()["gussets"]["depth"]["text"]) == (2, "8 mm", "10 mm")
+    entry(page, "Number", "3")
+    saved(page, 10)
+    assert now()["gussets"]["number"] == 3
+
+    page.get_by_role("button", name="Engraved text", exact=True).click()
+    saved(page, 11)
+    expect(page.get_by_label("Text", exact=True)).to_have_value("MADE HERE")
+    page.get_by_role("button", name="Remove flange").click()
+    saved(page, 12)
+    assert design(page)["document"]["parts"]["base"]["kind"] == "board"
