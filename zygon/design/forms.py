@@ -42,7 +42,7 @@ class FormField(Record):
     ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in
     it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
     cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
-    ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number, which has
+    ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number (``most`` the length of a text), which has
     a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``.
     """
 
@@ -169,7 +169,7 @@ def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
         told = str(default).lower()
     plain: Any = {bool: "flag", int: "number", float: "number", str: "text"}.get(kinds[0] if kinds else str, "text")
     words = said["words"]
-    bounds = {k: getattr(m, k) for m in field.metadata for k in ("ge", "gt", "le") if hasattr(m, k)}
+    bounds = {k: getattr(m, k) for m in field.metadata for k in ("ge", "gt", "le", "max_length") if hasattr(m, k)}
     least = bounds["gt"] + said["step"] if "gt" in bounds else bounds.get("ge")
     return FormField(
         name=name,
@@ -191,7 +191,7 @@ def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
         along=said["along"],
         section=said["section"],
         least=least,
-        most=bounds.get("le"),
+        most=bounds.get("le", bounds.get("max_length")),
         suffix=said["suffix"],
         zero=said["zero"],
         step=said["step"],

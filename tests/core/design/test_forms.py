@@ -254,3 +254,9 @@ def test_a_bar_is_asked_for_its_diameter_and_a_sheet_for_its_kind():
         ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),
         ("grain", "choice"), ("faces", "choice"), ("density", "number"),
     ]  # fmt: skip
+
+
+def test_a_text_is_as_long_as_its_record_takes_it():
+    (text,) = (f for f in FEATURES["mark_text"].fields if f.type == "text")
+    assert (text.name, text.most) == ("text", 80)
+    assert {f.name: f.most for f in STOCKS["bar"].fields if f.type == "text"} == {"name": 80, "material": 40}

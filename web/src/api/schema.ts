@@ -1959,7 +1959,7 @@ export interface components {
          *     ``default`` is what the record has where nothing is said, ``begin`` what a draft starts with (``small`` on a flange); ``blank`` what stands in
          *     it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
          *     cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
-         *     ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number, which has
+         *     ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number (``most`` the length of a text), which has
          *     a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``.
          */
         FormField: {

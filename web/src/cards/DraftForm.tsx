@@ -35,7 +35,14 @@ export function DraftForm({ form, path, record, words = {}, plane, fault, onChan
       );
     if (f.type === "text")
       return (
-        <TextField key={f.name} label={label} value={String(record[f.name] ?? "")} onSave={(t) => t && onChange(f.name, t)} />
+        <TextField
+          key={f.name}
+          label={label}
+          value={String(record[f.name] ?? "")}
+          maxLength={f.most ?? undefined}
+          live
+          onSave={(t) => t && onChange(f.name, t)}
+        />
       );
     if (f.type === "choice")
       return (

@@ -106,7 +106,15 @@ function RecordField({ field, at, now, axis, label, words, along, without, inEff
         step={field.step}
       />
     );
-  if (field.type === "text") return <TextField label={label} value={String(now)} onSave={(text) => text && save(text, text)} />;
+  if (field.type === "text")
+    return (
+      <TextField
+        label={label}
+        value={String(now)}
+        maxLength={field.most ?? undefined}
+        onSave={(text) => text && save(text, text)}
+      />
+    );
   if (field.type === "choice") {
     const data = choicesFor(field, words, plane).filter((c) => !without.includes(c.value));
     return (

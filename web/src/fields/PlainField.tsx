@@ -8,11 +8,14 @@ export function TextField({
   value,
   onSave,
   maxLength = 80,
+  live,
 }: {
   label: string;
   value: string;
   onSave: (text: string) => unknown;
   maxLength?: number;
+  /** With every key, where nothing is kept yet and a picture follows. */
+  live?: boolean;
 }) {
   const id = useId();
   const [text, setText] = useState(value);
@@ -28,7 +31,10 @@ export function TextField({
         aria-label={label}
         value={text}
         maxLength={maxLength}
-        onChange={(e) => setText(e.target.value)}
+        onChange={(e) => {
+          setText(e.target.value);
+          if (live) void onSave(e.target.value.trim());
+        }}
         onBlur={save}
         onKeyDown={(e) => {
           e.stopPropagation();
