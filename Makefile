@@ -87,7 +87,7 @@ web/dist/.built: web/node_modules/.ready $(WEB_SOURCES)
 	touch $@
 
 browser:
-	command -v chromium >/dev/null || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium)
+	command -v chromium-headless-shell >/dev/null || command -v chromium >/dev/null || (apt-get update -qq && DEBIAN_FRONTEND=noninteractive apt-get install -y -qq chromium-headless-shell)
 
 # the API's description and the interface's types; the design file's JSON Schema
 types: setup

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import shutil
 import sys
 from pathlib import Path
 
@@ -31,7 +32,7 @@ def main(address: str) -> None:
     expect.set_options(timeout=60_000)
     OUT.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as playwright:
-        browser = playwright.chromium.launch(executable_path="/usr/bin/chromium", args=ARGUMENTS)
+        browser = playwright.chromium.launch(executable_path=shutil.which("chromium-headless-shell") or "/usr/bin/chromium", args=ARGUMENTS)
         page = browser.new_page(viewport={"width": 1280, "height": 800})
         page.goto(address)
         page.get_by_role("button", name="Open the demo workshop").click()

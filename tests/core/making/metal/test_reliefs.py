@@ -1,5 +1,6 @@
 """Wherever two bends touch there is a relief or a problem, and a part without a problem has a closed, valid exact solid."""
 
+import itertools
 import math
 
 import pytest
@@ -8,7 +9,7 @@ from hypothesis import strategies as st
 
 from tests.core.making.metal.test_kinds import profile
 from tests.core.making.metal.trays import SIDES, entry, flange, folded, part_of
-from tests.explore import drawn
+from tests.explore import EXPLORE, drawn
 from zygon.check.bends import bend_faults
 from zygon.check.run import check
 from zygon.errors import ZygonError
@@ -85,10 +86,15 @@ def test_a_part_without_a_problem_has_a_closed_valid_solid(flanges, corner, cros
         assert {"no_relief", "flat_overlaps"} & set(said)
 
 
-@pytest.mark.parametrize("side", ["low", "high"])
-@pytest.mark.parametrize("wall", SIDES)
-@pytest.mark.parametrize("where", ["outside", "inside", "edge"])
-@pytest.mark.parametrize("style", ["rectangular", "round", "tear", "none"])
+# each place and each relief on half of the walls' ends; all of them where there is time
+WAYS = [
+    way
+    for way in itertools.product(["low", "high"], SIDES, ["outside", "inside", "edge"], ["rectangular", "round", "tear", "none"])
+    if EXPLORE or (way[0] == "low") == ((SIDES.index(way[1]) // 2 + len(way[2]) + len(way[3])) % 2 == 0)
+]
+
+
+@pytest.mark.parametrize(("side", "wall", "where", "style"), WAYS)
 def test_a_flange_on_the_side_of_a_wall_stands_off_the_walls_bend(side, wall, where, style):
     built = folded({"wall": flange(wall, 30), "side": flange(side, 12, on="wall", where=where, relief={"style": style}, order=1)})
     part = built.parts["p"]
