@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterable
-from typing import Any, Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field, ValidationError
 
@@ -28,6 +28,7 @@ from zygon.design.parts.listed import Key
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES, frame_of
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.measure.units import name_fault
 from zygon.stock.brake import Brake
@@ -89,20 +90,24 @@ class Kept(Record):
 class Rules(Record):
     """What counts as too thin, in thicknesses of the part (common practice)."""
 
-    finger: float = Field(default=0.5, ge=0, le=10, description="least width of a finger")
-    web: float = Field(default=1.0, ge=0, le=10, description="least wood between two cuts")
-    edge: float = Field(default=1.0, ge=0, le=10, description="least wood between a hole and an edge")
-    floor: float = Field(default=0.25, ge=0, le=1, description="least wood under a pocket, groove or blind hole")
+    title: ClassVar[str] = "Rules, in thicknesses"
+
+    finger: float = asked("Finger at least", 0.5, note="least width of a finger", step=0.1, ge=0, le=10)
+    web: float = asked("Web at least", 1.0, note="least wood between two cuts", step=0.1, ge=0, le=10)
+    edge: float = asked("Hole to edge", 1.0, note="least wood between a hole and an edge", step=0.1, ge=0, le=10)
+    floor: float = asked("Left under a pocket", 0.25, note="least wood under a pocket, groove or blind hole", step=0.05, ge=0, le=1)
 
 
 class HelpMarks(Record):
     """Marks that help in the shop, engraved where the assembly hides them."""
 
-    numbers: bool = Field(default=False, description="part numbers of the cut list")
-    mates: bool = Field(default=False, description="A1 to A1 on the two boards of every joint")
-    inside: bool = Field(default=False, description="which face looks inward")
-    grain: bool = Field(default=False, description="an arrow along the grain")
-    height: Entry = Field(default=Entry(text="6 mm"), description="of the letters")
+    title: ClassVar[str] = "Marks that help"
+
+    numbers: bool = asked("Part numbers", False, note="of the cut list")
+    mates: bool = asked("Mating marks, A1 to A1", False, note="on the two boards of every joint")
+    inside: bool = asked("Which face looks inward", False)
+    grain: bool = asked("Grain direction", False, note="an arrow along the grain")
+    height: Entry = asked("Letter height", Entry(text="6 mm"))
 
 
 class Edges(Record):

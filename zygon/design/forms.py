@@ -8,18 +8,35 @@ from typing import Any, Literal, get_args
 
 from pydantic.fields import FieldInfo
 
+from zygon.design.document import HelpMarks, Rules
 from zygon.design.features import FEATURE_RECORDS, Placed
 from zygon.design.flange_starts import LOCKING_TAB, flange_start
 from zygon.design.folding import FLANGE_RECORDS, Flange, Folding, Gussets, Relief
 from zygon.design.joints import JOINT_RECORDS
-from zygon.measure.asked import Among, asked_for
+from zygon.measure.asked import COLOUR, Among, asked_for
 from zygon.measure.entry import Entry, Record
 from zygon.measure.quantity import Kind
 from zygon.stock.bar import BarLength, BarStock
+from zygon.stock.bending import Bending
+from zygon.stock.brake import Brake, Die, Punch
+from zygon.stock.cutter import Cutter, CutterWork, Layer, Layers
+from zygon.stock.fit import FitTable
 from zygon.stock.sheet import SheetSize, SheetStock
-from zygon.stock.starts import SIZE_STARTS, STOCK_STARTS
+from zygon.stock.starts import (
+    BENDING_START,
+    BRAKE_START,
+    CUTTER_START,
+    DIE_START,
+    PUNCH_START,
+    SIZE_STARTS,
+    STOCK_STARTS,
+    WORK_START,
+)
 
-__all__ = ["Choice", "FeatureForm", "FlangeForm", "Form", "FormField", "Forms", "Only", "SizeStart", "StockForm", "forms"]
+__all__ = [
+    "BrakeForm", "Choice", "CutterForm", "FeatureForm", "FlangeForm", "Form", "FormField", "Forms", "Only", "SizeStart", "StartedForm",
+    "StockForm", "forms",
+]  # fmt: skip
 
 
 class Choice(Record):
@@ -49,7 +66,7 @@ class FormField(Record):
     name: str
     label: str
     note: str
-    type: Literal["entry", "choice", "flag", "text", "number"]
+    type: Literal["entry", "choice", "flag", "text", "number", "colour"]
     value_kind: Kind
     optional: bool
     choices: tuple[Choice, ...]
@@ -88,10 +105,14 @@ class FeatureForm(Form):
     in_metal: bool
 
 
-class FlangeForm(Form):
-    """A kind of flange; ``start`` is what a new one has, plain data of its record."""
+class StartedForm(Form):
+    """A record of which another one may be made; ``start`` is what that has, plain data of it."""
 
     start: dict[str, Any]
+
+
+class FlangeForm(StartedForm):
+    """A kind of flange."""
 
 
 class SizeStart(Record):
@@ -101,13 +122,27 @@ class SizeStart(Record):
     start: dict[str, Any]
 
 
-class StockForm(Form):
-    """A kind of stock; ``start`` is what a new one has. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``."""
+class StockForm(StartedForm):
+    """A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``."""
 
-    start: dict[str, Any]
     sold: str
     size: Form
     sizes: tuple[SizeStart, ...]
+
+
+class CutterForm(StartedForm):
+    """A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``."""
+
+    work: StartedForm
+    fits: Form
+    layers: tuple[Choice, ...]
+    layer: Form
+
+
+class BrakeForm(StartedForm):
+    """A press brake with its tools, by the field that they are in."""
+
+    tools: tuple[StartedForm, ...]
 
 
 class Forms(Record):
@@ -118,6 +153,11 @@ class Forms(Record):
     flanges: tuple[FlangeForm, ...]
     bends: tuple[Form, ...]
     stocks: tuple[StockForm, ...]
+    bending: StartedForm
+    cutter: CutterForm
+    brake: BrakeForm
+    rules: Form
+    marks: Form
 
 
 @lru_cache(maxsize=1)
@@ -135,6 +175,30 @@ def forms() -> Forms:
         flanges=(*flanges, FlangeForm(**tab, start=LOCKING_TAB)),
         bends=tuple(Form(**_form(kind, r)) for kind, r in (("folding", Folding), ("relief", Relief), ("gussets", Gussets))),
         stocks=tuple(_stock(kind, *of) for kind, of in _STOCKS.items()),
+        bending=StartedForm(**_form("bending", Bending), start=BENDING_START),
+        cutter=_cutter(),
+        brake=BrakeForm(**_form("brake", Brake), start=BRAKE_START, tools=tuple(_tools(*of) for of in _TOOLS)),
+        rules=Form(**_form("rules", Rules)),
+        marks=Form(**_form("marks", HelpMarks)),
+    )
+
+
+#: The tools of a brake: their field, their record, what a new one has.
+_TOOLS: tuple[tuple[str, Any, dict[str, Any]], ...] = (("punches", Punch, PUNCH_START), ("dies", Die, DIE_START))
+
+
+def _tools(field: str, record: Any, start: dict[str, Any]) -> StartedForm:
+    return StartedForm(**_form(field, record), start=start)
+
+
+def _cutter() -> CutterForm:
+    return CutterForm(
+        **_form("cutter", Cutter),
+        start=CUTTER_START,
+        work=StartedForm(**_form("work", CutterWork), start=WORK_START),
+        fits=Form(**_form("fits", FitTable)),
+        layers=tuple(Choice(value=name, label=field.title or name) for name, field in Layers.model_fields.items()),
+        layer=Form(**_form("layer", Layer)),
     )
 
 
@@ -168,9 +232,11 @@ def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
     if isinstance(default, bool):
         told = str(default).lower()
     plain: Any = {bool: "flag", int: "number", float: "number", str: "text"}.get(kinds[0] if kinds else str, "text")
+    if any(getattr(m, "pattern", None) == COLOUR for m in field.metadata):
+        plain = "colour"
     words = said["words"]
     bounds = {k: getattr(m, k) for m in field.metadata for k in ("ge", "gt", "le", "max_length") if hasattr(m, k)}
-    least = bounds["gt"] + said["step"] if "gt" in bounds else bounds.get("ge")
+    least = said["least"] or (bounds["gt"] + said["step"] if "gt" in bounds else bounds.get("ge"))
     return FormField(
         name=name,
         label=field.title or name,

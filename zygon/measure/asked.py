@@ -10,10 +10,13 @@ from pydantic.fields import FieldInfo
 
 from zygon.measure.quantity import Kind
 
-__all__ = ["ASKED", "Among", "asked", "asked_for"]
+__all__ = ["ASKED", "COLOUR", "Among", "asked", "asked_for"]
 
 #: What a field is chosen among that only the part at hand can say: its edges, its corners, the two ways across it, the halves it has.
 Among = Literal["", "edge", "corner", "way", "halves"]
+
+#: What a text that is a colour looks like.
+COLOUR = "^#[0-9A-Fa-f]{6}$"
 
 #: Under which a field keeps it, beside what a JSON Schema says.
 ASKED = "asked"
@@ -39,13 +42,15 @@ def asked(
     suffix: str = "",
     zero: str = "",
     step: float = 1.0,
+    least: float | None = None,
     **rules: Any,
 ) -> Any:
     """A field with its label. ``begin`` is what a draft starts with where the record has no default (``small`` on a flange), ``blank`` what
     stands in the field while nothing is typed, ``words`` the labels of choices. It is shown only while each of the fields of ``only`` has one of
     the values given there, and on cutters of the kind ``cutter``; ``labels`` are its labels by the value of the first of those. ``along`` names
     the field that says its axis. Fields are shown in the order of their ``place``, then as they stand; ``section`` is the card's that they are in.
-    A number has a ``suffix`` (CURRENCY: the design's), is stepped by ``step``, and nought of it may mean ``zero``. Anything else goes to pydantic.
+    A number has a ``suffix`` (CURRENCY: the design's), is stepped by ``step``, and nought of it may mean ``zero``; ``least`` is what may be typed
+    where it has to be over a bound, one step more where that is not said. Anything else goes to pydantic.
     """
     said: JsonDict = {
         "kind": kind,
@@ -63,6 +68,7 @@ def asked(
         "suffix": suffix,
         "zero": zero,
         "step": step,
+        "least": least,
     }
     return Field(default, title=title, description=note or None, json_schema_extra={ASKED: said}, **rules)
 

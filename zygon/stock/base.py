@@ -4,9 +4,7 @@ from __future__ import annotations
 
 from typing import ClassVar
 
-from pydantic import Field
-
-from zygon.measure.asked import asked
+from zygon.measure.asked import COLOUR, asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["StockBase"]
@@ -22,5 +20,5 @@ class StockBase(Record):
     nominal: Entry = asked("Nominal")
     measured: Entry | None = asked("Measured", None, blank="caliper reading")
     density: float = asked("Density", 0.68, suffix=" g/cm³", step=0.01, place=5, gt=0, le=25)
-    tint: str = Field(default="#E6CFA3", pattern="^#[0-9A-Fa-f]{6}$")
+    tint: str = asked("Colour in pictures", "#E6CFA3", place=6, pattern=COLOUR)
     order: int = 0

@@ -4,17 +4,22 @@ from __future__ import annotations
 
 import csv
 import io
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
 from zygon.errors import ImportFileError
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["BendRow", "BendRule", "Bending", "read_bend_table"]
 
 BendRule = Literal["k", "table", "din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"]
 MAX_ROWS = 2000
+_RULE_WORDS = {
+    "k": "K-factor", "table": "the shop's own bend table", "din6935": "DIN 6935", "handbook-soft": "handbook: soft copper, brass",
+    "handbook-half-hard": "handbook: soft steel, aluminium", "handbook-hard": "handbook: hard copper, spring steel",
+}  # fmt: skip
 
 
 class BendRow(Record):
@@ -34,16 +39,25 @@ class BendRow(Record):
 class Bending(Record):
     """Bend data of a sheet metal."""
 
-    rule: BendRule = "k"
-    k: float = Field(default=1 / 3, ge=0, le=1, description="neutral line from the inside, as a share of the thickness")
-    table: list[BendRow] = Field(default_factory=list, max_length=MAX_ROWS)
-    radius: Entry | None = Field(
-        default=None, description="inside radius that parts of it have where they say none; the thickness where not said"
+    title: ClassVar[str] = "Bends"
+
+    rule: BendRule = asked("Reckoned by", "k", words=_RULE_WORDS)
+    k: float = asked(
+        "K", 1 / 3, note="neutral line from the inside, as a share of the thickness", only={"rule": ("k",)}, step=0.01, ge=0, le=1
     )
-    least_radius: Entry | None = Field(default=None, description="smallest inside radius; the thickness where not said")
-    hole_distance: Entry | None = Field(default=None, description="least from a hole to the start of a bend; 2 T + R where not said")
-    strength: float = Field(default=400.0, gt=0, le=3000, description="tensile strength in N/mm², for the force of a bend")
-    air: float = Field(default=0.16, gt=0, le=1, description="inside radius of an air bend as a share of the die's opening")
+    table: list[BendRow] = Field(default_factory=list, max_length=MAX_ROWS)
+    radius: Entry | None = asked("Inside radius", None, note="that parts of it have where they say none", blank="by the tools")
+    least_radius: Entry | None = asked("Least radius", None, note="smallest inside radius", blank="the thickness")
+    hole_distance: Entry | None = asked(
+        "Hole to bend", None, note="least from a hole to the start of a bend", section="limits", blank="2 T + R"
+    )
+    strength: float = asked(
+        "Strength", 400.0, note="tensile strength, for the force of a bend", section="limits", suffix=" N/mm²", step=10, gt=0, le=3000
+    )
+    air: float = asked(
+        "Air-bend radius", 0.16, note="inside radius of an air bend as a share of the die's opening", section="limits", suffix=" of V",
+        step=0.01, gt=0, le=1,
+    )  # fmt: skip
 
 
 def read_bend_table(text: str, name: str = "table") -> list[BendRow]:

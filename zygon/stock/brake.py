@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
-from typing import Annotated
+from typing import Annotated, ClassVar
 
 from pydantic import Field
 
+from zygon.measure.asked import asked
 from zygon.measure.entry import Record
 
 __all__ = ["Brake", "Die", "Punch", "air_radius", "force", "least_leg", "suits"]
@@ -21,11 +22,13 @@ Point = tuple[float, float]
 class Punch(Record):
     """An upper tool; lengths in mm, its included angle in degrees."""
 
-    name: str = Field(min_length=1, max_length=60)
-    angle: float = Field(default=88.0, gt=0, lt=180, description="included, of its tip, in degrees")
-    radius: float = Field(default=1.0, ge=0, le=200, description="of its tip, in mm")
-    height: float = Field(default=100.0, gt=0, le=1000, description="from its tip to the ram, in mm")
-    width: float = Field(default=12.0, gt=0, le=500, description="of its body, in mm")
+    title: ClassVar[str] = "Punches"
+
+    name: str = asked("Name", min_length=1, max_length=60)
+    angle: float = asked("Angle", 88.0, note="included, of its tip", suffix="°", gt=0, lt=180)
+    radius: float = asked("Tip radius", 1.0, suffix=" mm", ge=0, le=200)
+    width: float = asked("Body", 12.0, note="width of its body", suffix=" mm", gt=0, le=500)
+    height: float = asked("Height", 100.0, note="from its tip to the ram", suffix=" mm", gt=0, le=1000)
     profile: list[Point] = Field(
         default_factory=list, max_length=60, description="its outline where it is no plain wedge: (across, up) in mm from its tip"
     )
@@ -35,31 +38,43 @@ class Punch(Record):
 class Die(Record):
     """A lower tool with a V; lengths in mm, its included angle in degrees."""
 
-    name: str = Field(min_length=1, max_length=60)
-    v: float = Field(gt=0, le=500, description="opening of its V, in mm")
-    angle: float = Field(default=88.0, gt=0, lt=180, description="included, of its V, in degrees")
-    radius: float = Field(default=1.0, ge=0, le=100, description="of its shoulders, in mm")
-    height: float = Field(default=60.0, gt=0, le=1000, description="above its bed, in mm")
-    width: float = Field(default=30.0, gt=0, le=1000, description="of its body, in mm")
-    least_flange: float | None = Field(default=None, gt=0, description="shortest leg at a square bend, in mm; from its V where not said")
+    title: ClassVar[str] = "Dies"
+
+    name: str = asked("Name", min_length=1, max_length=60)
+    v: float = asked("V", note="opening of its V", suffix=" mm", gt=0, le=500)
+    angle: float = asked("Angle", 88.0, note="included, of its V", suffix="°", gt=0, lt=180)
+    radius: float = asked("Shoulder R", 1.0, note="of its shoulders", suffix=" mm", ge=0, le=100)
+    width: float = asked("Body", 30.0, note="width of its body", suffix=" mm", gt=0, le=1000)
+    height: float = asked("Height", 60.0, note="above its bed", suffix=" mm", gt=0, le=1000)
+    least_flange: float | None = asked("Least flange", None, note="shortest leg at a square bend", suffix=" mm", blank="by V", gt=0)
     order: int = 0
 
 
 class Brake(Record):
     """A press brake with the tools that the shop has for it."""
 
-    name: str = Field(min_length=1, max_length=80)
-    length: float = Field(default=1250.0, gt=0, le=20000, description="longest bend, in mm")
-    force: float = Field(default=300.0, gt=0, le=50000, description="in kN")
-    gauge: float = Field(default=6.0, ge=0, le=1000, description="nearest place of its back-gauge to the bend line, in mm")
-    free: float = Field(
-        default=15.0, ge=0, le=200, description="how far a bend may reach past both ends of a punch made up of segments, in mm"
+    title: ClassVar[str] = "Press brake"
+
+    name: str = asked("Name", min_length=1, max_length=80)
+    length: float = asked("Longest bend", 1250.0, suffix=" mm", gt=0, le=20000)
+    force: float = asked("Force", 300.0, suffix=" kN", gt=0, le=50000)
+    gauge: float = asked(
+        "Nearest gauge", 6.0, note="nearest place of its back-gauge to the bend line", section="reach", suffix=" mm", ge=0, le=1000
     )
-    joggle: float = Field(
-        default=0.0, ge=0, le=500, description="highest offset that its offset tool makes in one stroke, in mm; 0 for none"
+    free: float = asked(
+        "Free past punch", 15.0, note="how far a bend may reach past both ends of a punch made up of segments", section="reach",
+        suffix=" mm", ge=0, le=200,
+    )  # fmt: skip
+    joggle: float = asked(
+        "Offset tool up to", 0.0, note="highest offset that its offset tool makes in one stroke", section="reach", suffix=" mm",
+        zero=" mm: none", ge=0, le=500,
+    )  # fmt: skip
+    joggle_radius: float = asked(
+        "Offset tool's radius", 0.5, note="inside radius of both bends that it makes", section="reach", suffix=" mm", step=0.1, ge=0, le=50
     )
-    joggle_radius: float = Field(default=0.5, ge=0, le=50, description="inside radius of both bends that its offset tool makes, in mm")
-    joggle_angle: float = Field(default=60.0, gt=0, le=90, description="steepest angle of bend that its offset tool makes, in degrees")
+    joggle_angle: float = asked(
+        "Offset tool's angle", 60.0, note="steepest angle of bend that it makes", section="reach", suffix="°", gt=0, le=90
+    )
     punches: dict[Key, Punch] = Field(default_factory=dict, max_length=MAX_TOOLS)
     dies: dict[Key, Die] = Field(default_factory=dict, max_length=MAX_TOOLS)
     order: int = 0

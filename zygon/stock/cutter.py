@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.measure.asked import COLOUR, asked
 from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import NoScope, evaluate
 
@@ -38,22 +39,32 @@ _CAN = {
 }  # fmt: skip
 
 
+#: What each kind is called where it is chosen, and the kinds that have a round bit, and none.
+_WORDS = {"laser": "Laser: cuts straight through", "router": "Router: a round bit, with depth", "saw": "Saw: straight cuts only"}
+_BIT = {"kind": tuple(k for k, can in _CAN.items() if can.bit)}
+_NO_BIT = {"kind": tuple(k for k, can in _CAN.items() if not can.bit)}
+
+
 class CutterWork(Record):
     """What a cutter does in one stock: speeds in mm/s, pierce time in s, and a kerf of its own where it differs."""
 
-    cut_speed: float = Field(gt=0, description="mm/s")
-    mark_speed: float = Field(gt=0, description="mm/s")
-    pierce: float = Field(default=0.0, ge=0, description="seconds before every cut")
-    kerf: Entry | None = None
+    title: ClassVar[str] = "Speeds by stock"
+
+    cut_speed: float = asked("Cutting", suffix=" mm/s", least=0.01, gt=0)
+    mark_speed: float = asked("Marking", suffix=" mm/s", least=0.01, gt=0)
+    pierce: float = asked("Pierce", 0.0, note="before every cut", suffix=" s", step=0.1, ge=0)
+    kerf: Entry | None = asked("Kerf of its own", None)
 
 
 class Layer(Record):
     """How an operation is written to a file: layer name, colour, line width in mm, kind of line."""
 
-    name: str = Field(min_length=1, max_length=60, pattern=r'^[^<>/\\":;?*|=`]+$')
-    colour: str = Field(pattern="^#[0-9A-Fa-f]{6}$")
-    line_width: float = Field(default=0.0, ge=0, le=2)
-    line: Literal["continuous", "dashed", "chain"] = "continuous"
+    title: ClassVar[str] = "Layers in files, in cutting order"
+
+    name: str = asked("Layer name", min_length=1, max_length=60, pattern=r'^[^<>/\\":;?*|=`]+$')
+    colour: str = asked("Colour", pattern=COLOUR)
+    line_width: float = asked("Line width", 0.0, suffix=" mm", step=0.05, ge=0, le=2)
+    line: Literal["continuous", "dashed", "chain"] = asked("Line", "continuous")
 
 
 class Layers(Record):
@@ -62,29 +73,31 @@ class Layers(Record):
     ``depth`` is the beginning of a name: every depth has a layer of its own, named with face and millimetres (DEPTH_A_6MM).
     """
 
-    mark: Layer = Layer(name="MARK", colour="#2B5FB3")
-    depth: Layer = Layer(name="DEPTH", colour="#8A5A2B")
-    inside: Layer = Layer(name="CUT_INSIDE", colour="#0B7A4B")
-    outside: Layer = Layer(name="CUT_OUTSIDE", colour="#C8321E")
-    drill: Layer = Layer(name="DRILL", colour="#6A4FA3")
-    bend_up: Layer = Layer(name="BEND_UP", colour="#6A4FA3")
-    bend_down: Layer = Layer(name="BEND_DOWN", colour="#0E7490")
-    note: Layer = Layer(name="NOTE", colour="#7A7F85")
+    mark: Layer = Field(default=Layer(name="MARK", colour="#2B5FB3"), title="Marks")
+    depth: Layer = Field(default=Layer(name="DEPTH", colour="#8A5A2B"), title="Depths (face and depth follow)")
+    inside: Layer = Field(default=Layer(name="CUT_INSIDE", colour="#0B7A4B"), title="Cut inside")
+    outside: Layer = Field(default=Layer(name="CUT_OUTSIDE", colour="#C8321E"), title="Cut outside")
+    drill: Layer = Field(default=Layer(name="DRILL", colour="#6A4FA3"), title="Left to a drill")
+    bend_up: Layer = Field(default=Layer(name="BEND_UP", colour="#6A4FA3"), title="▲ Bends up")
+    bend_down: Layer = Field(default=Layer(name="BEND_DOWN", colour="#0E7490"), title="▼ Bends down")
+    note: Layer = Field(default=Layer(name="NOTE", colour="#7A7F85"), title="Notes and text")
 
 
 class Cutter(Record):
     """What sheets are cut with: a laser (kerf, no depth), a router (a round bit, depth) or a saw (a blade, straight cuts only)."""
 
-    name: str = Field(min_length=1, max_length=80)
-    kind: Literal["laser", "router", "saw"] = "laser"
-    kerf: Entry = Field(description="width of the cut: of the beam, or of the saw's blade")
-    bit: Entry | None = Field(default=None, description="diameter of the router's bit, which is the width of its cut")
-    pass_depth: Entry | None = Field(default=None, description="how deep a router cuts at a time; all at once where not said")
-    smallest: Entry = Field(description="smallest hole or slot that it cuts cleanly")
-    bed_length: Entry
-    bed_width: Entry
-    travel: float = Field(default=300.0, gt=0, description="mm/s between cuts")
-    hourly: float = Field(default=0.0, ge=0, description="price of an hour")
+    title: ClassVar[str] = "Cutter"
+
+    name: str = asked("Name", min_length=1, max_length=80)
+    kind: Literal["laser", "router", "saw"] = asked("Kind", "laser", words=_WORDS)
+    kerf: Entry = asked("Kerf", note="width of the cut: of the beam, or of the saw's blade", only=_NO_BIT, labels={"saw": "Blade width"})
+    bit: Entry | None = asked("Bit diameter", None, note="of the router's bit, which is the width of its cut", only=_BIT)
+    pass_depth: Entry | None = asked("Depth of a pass", None, note="how deep a router cuts at a time", blank="all at once", only=_BIT)
+    smallest: Entry = asked("Smallest cut-out", note="smallest hole or slot that it cuts cleanly")
+    bed_length: Entry = asked("Bed length", section="bed")
+    bed_width: Entry = asked("Bed width", section="bed")
+    travel: float = asked("Travel", 300.0, note="between cuts", section="bed", suffix=" mm/s", gt=0)
+    hourly: float = asked("An hour costs", 0.0, section="bed", suffix=" CURRENCY", ge=0)
     work: dict[str, CutterWork] = Field(default_factory=dict, description="by stock key")
     layers: Layers = Layers()
     order: int = 0

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = ["FIT_NAMES", "FitName", "FitState", "FitTable", "fit_state"]
@@ -17,12 +18,14 @@ FIT_NAMES: tuple[FitName, ...] = ("press", "snug", "slip", "loose")
 class FitTable(Record):
     """The four fits of one stock on one cutter."""
 
+    title: ClassVar[str] = "Fits: slot minus tab, all of it"
+
     stock: str
     cutter: str
-    press: Entry = Entry(text="-0.1")
-    snug: Entry = Entry(text="0.05")
-    slip: Entry = Entry(text="0.2")
-    loose: Entry = Entry(text="0.5")
+    press: Entry = asked("Press", Entry(text="-0.1"))
+    snug: Entry = asked("Snug", Entry(text="0.05"))
+    slip: Entry = asked("Slip", Entry(text="0.2"))
+    loose: Entry = asked("Loose", Entry(text="0.5"))
     tested_kerf: float | None = Field(default=None, ge=0, description="mm: the kerf with which these fits were tried on a comb")
     tested: dict[FitName, Entry] = Field(default_factory=dict, description="the fits as the comb gave them")
 

@@ -1,10 +1,12 @@
-"""What a new stock of each kind has, and a new size of it: plain data of their records."""
+"""What a new stock of each kind has, a new size of it, a new cutter, a new brake and its tools: plain data of their records."""
 
 from __future__ import annotations
 
 from typing import Any
 
-__all__ = ["SIZE_STARTS", "STOCK_STARTS"]
+__all__ = [
+    "BENDING_START", "BRAKE_START", "CUTTER_START", "DIE_START", "PUNCH_START", "SIZE_STARTS", "STOCK_STARTS", "WORK_START",
+]  # fmt: skip
 
 _SHEET = {"length": {"text": "1220 mm"}, "width": {"text": "610 mm"}, "price": 0}
 _BAR = {"length": {"text": "1 m"}, "price": 0}
@@ -25,3 +27,15 @@ SIZE_STARTS: dict[str, list[tuple[str, dict[str, Any]]]] = {
     ],
     "bar": [("Another length", {"length": {"text": "2 m"}, "price": 0})],
 }
+#: A sheet metal of which nothing is known is reckoned by its K-factor.
+BENDING_START: dict[str, Any] = {"rule": "k"}
+#: The first cutter of a design; the next ones have what the one before has.
+CUTTER_START: dict[str, Any] = {
+    "name": "Another laser", "kind": "laser", "kerf": {"text": "0.2 mm"}, "smallest": {"text": "1 mm"}, "bed_length": {"text": "900 mm"},
+    "bed_width": {"text": "600 mm"},
+}  # fmt: skip
+#: In a stock that it has not cut yet.
+WORK_START: dict[str, Any] = {"cut_speed": 10, "mark_speed": 100, "pierce": 0.5}
+PUNCH_START: dict[str, Any] = {"name": "New punch", "angle": 88, "radius": 1, "height": 100, "width": 12}
+DIE_START: dict[str, Any] = {"name": "New die", "v": 10, "angle": 88, "radius": 1, "height": 60, "width": 24}
+BRAKE_START: dict[str, Any] = {"name": "Another press brake", "punches": {"p": PUNCH_START}, "dies": {"d": DIE_START}}

@@ -8,13 +8,17 @@ import pytest
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.features import FEATURE_RECORDS
-from zygon.design.forms import Forms, forms
+from zygon.design.forms import Form, forms
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.patch import patched
 from zygon.design.upgrade import load
 from zygon.geometry.frame import FACES, Plane, frame_of
 from zygon.making.pipeline import build
-from zygon.measure.entry import Entry
+from zygon.measure.entry import Entry, Record
+from zygon.stock.bending import BendRule
+from zygon.stock.brake import suits
+from zygon.stock.cutter import cut_width
+from zygon.stock.fit import FIT_NAMES
 
 FEATURES = {f.kind: f for f in forms().features}
 JOINTS = {f.kind: f for f in forms().joints}
@@ -112,17 +116,35 @@ def test_choices_are_those_that_the_record_reads_and_no_more():
                 assert (value.text if isinstance(value, Entry) else value) == field.default
 
 
-@pytest.mark.parametrize("group", list(Forms.model_fields))
-def test_a_field_that_hangs_on_another_hangs_on_one_that_is_there_and_comes_after_it(group):
-    for form in getattr(forms(), group):
-        names = [f.name for f in form.fields]
-        for field in form.fields:
-            for only in field.only:
-                other = next(f for f in form.fields if f.name == only.field)
-                assert set(only.values) < {c.value for c in other.choices}
-                assert names.index(other.name) < names.index(field.name)
-            assert {c.value for c in field.labels} <= set(field.only[0].values if field.only else ())
-        assert [f.name for f in form.fields if f.along] == (["at"] if form.kind == "trim" else [])
+def every_form(said):
+    """All forms in what is given, also those within others."""
+    if isinstance(said, Form):
+        yield said
+    for value in (said if isinstance(said, tuple) else [v for _, v in said]) if isinstance(said, (tuple, Record)) else ():
+        yield from every_form(value)
+
+
+EVERY = list(every_form(forms()))
+
+
+@pytest.mark.parametrize("form", EVERY, ids=lambda f: f.kind)
+def test_a_field_that_hangs_on_another_hangs_on_one_that_is_there_and_comes_after_it(form):
+    names = [f.name for f in form.fields]
+    for field in form.fields:
+        for only in field.only:
+            other = next(f for f in form.fields if f.name == only.field)
+            every = {"true", "false"} if other.type == "flag" else {c.value for c in other.choices}
+            assert set(only.values) <= every and (other.type == "flag" or set(only.values) != every)
+            assert names.index(other.name) < names.index(field.name)
+        assert {c.value for c in field.labels} <= set(field.only[0].values if field.only else ())
+    assert [f.name for f in form.fields if f.along] == (["at"] if form.kind == "trim" else [])
+
+
+def test_every_form_is_found_by_the_test_of_its_fields():
+    assert {"cutter", "work", "layer", "fits", "brake", "punches", "dies", "bending", "rules", "marks", "sheets", "lengths"} < {
+        f.kind for f in EVERY
+    }
+    assert len(EVERY) == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks")) + 12
 
 
 def test_fields_stand_in_the_order_of_a_card():
@@ -222,17 +244,18 @@ def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
     assert numbers == {"density": (0.01, 25, " g/cm³", 0.01)}
 
 
-def test_a_size_shows_what_it_has_and_a_roll_no_length_and_no_number():
-    def shown(form, record):
-        """As the interface does it."""
-        said = {f.name: record.get(f.name, f.default) for f in form.fields}
-        labels = {}
-        for field in form.fields:
-            if field.section == "" and all(str(said[o.field]) in o.values for o in field.only):
-                by = {c.value: c.label for c in field.labels}
-                labels[field.name] = by.get(str(said[field.only[0].field]), field.label) if field.only else field.label
-        return labels
+def shown(form, record):
+    """The labels of the fields that a card shows, as the interface does it."""
+    said = {f.name: record.get(f.name, f.default) for f in form.fields}
+    by = {f.name: {c.value: c.label for c in f.labels} for f in form.fields}
+    return {
+        f.name: by[f.name].get(str(said[f.only[0].field]), f.label) if f.only else f.label
+        for f in form.fields
+        if f.section != "made" and all(str(said[o.field]) in o.values for o in f.only)
+    }
 
+
+def test_a_size_shows_what_it_has_and_a_roll_no_length_and_no_number():
     sheet, bar = STOCKS["sheet"].size, STOCKS["bar"].size
     assert shown(sheet, {}) == {
         "length": "Sheet length", "width": "Sheet width", "price": "Price", "count": "In stock", "grain": "Its grain",
@@ -248,11 +271,11 @@ def test_a_size_shows_what_it_has_and_a_roll_no_length_and_no_number():
 
 def test_a_bar_is_asked_for_its_diameter_and_a_sheet_for_its_kind():
     assert [(f.name, f.label) for f in STOCKS["bar"].fields] == [
-        ("name", "Name"), ("material", "Material"), ("nominal", "Diameter"), ("measured", "Measured"), ("density", "Density"), ("kerf", "Saw takes"),
+        ("name", "Name"), ("material", "Material"), ("nominal", "Diameter"), ("measured", "Measured"), ("density", "Density"), ("tint", "Colour in pictures"), ("kerf", "Saw takes"),
     ]  # fmt: skip
     assert [(f.name, f.type) for f in STOCKS["sheet"].fields] == [
         ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),
-        ("grain", "choice"), ("faces", "choice"), ("density", "number"),
+        ("grain", "choice"), ("faces", "choice"), ("density", "number"), ("tint", "colour"),
     ]  # fmt: skip
 
 
@@ -260,3 +283,68 @@ def test_a_text_is_as_long_as_its_record_takes_it():
     (text,) = (f for f in FEATURES["mark_text"].fields if f.type == "text")
     assert (text.name, text.most) == ("text", 80)
     assert {f.name: f.most for f in STOCKS["bar"].fields if f.type == "text"} == {"name": 80, "material": 40}
+
+
+def test_a_cutter_is_asked_for_what_it_cuts_with():
+    form = forms().cutter
+    common = ["name", "kind", "smallest", "bed_length", "bed_width", "travel", "hourly"]
+    assert [n for n in shown(form, {"kind": "router"}) if n not in common] == ["bit", "pass_depth"]
+    assert {k: v for k, v in shown(form, {"kind": "saw"}).items() if k not in common} == {"kerf": "Blade width"}
+    assert {k: v for k, v in shown(form, {"kind": "laser"}).items() if k not in common} == {"kerf": "Kerf"}
+    assert [f.name for f in form.fields if f.section == "bed"] == common[3:]
+    # a bench cuts some plastics at a fifth of a millimetre a second: what is over nought is typed to a hundredth
+    numbers = {
+        f.name: (f.least, f.most, f.suffix, f.step) for f in (*form.fields, *form.work.fields, *form.layer.fields) if f.type == "number"
+    }
+    assert numbers == {
+        "travel": (1, None, " mm/s", 1), "hourly": (0, None, " CURRENCY", 1), "cut_speed": (0.01, None, " mm/s", 1),
+        "mark_speed": (0.01, None, " mm/s", 1), "pierce": (0, None, " s", 0.1), "line_width": (0, 2, " mm", 0.05),
+    }  # fmt: skip
+
+
+def test_a_cutter_as_it_starts_is_read_with_each_choice_and_writes_the_layers_that_are_asked_for():
+    form = forms().cutter
+    data = Draft("d", "ply12").document().dump()
+    for kind in [c.value for f in form.fields if f.name == "kind" for c in f.choices]:
+        for line in [c.value for f in form.layer.fields if f.name == "line" for c in f.choices]:
+            layers = {n.value: {"name": f"L{k}", "colour": "#010203", "line": line} for k, n in enumerate(form.layers)}
+            cutter = {**form.start, "kind": kind, "bit": {"text": "4 mm"}, "layers": layers, "work": {"ply12": form.work.start}}
+            read = load(patched(data, [{"op": "add", "path": "/cutters/new", "value": cutter}]).dump()).cutters["new"]
+            assert read.kind == kind and read.work["ply12"].cut_speed == 10
+            assert [getattr(read.layers, n.value).name for n in form.layers] == [f"L{k}" for k in range(8)]
+            assert cut_width(read, "ply12") == (4 if kind == "router" else 0.2)
+    assert [f.name for f in form.fits.fields] == list(FIT_NAMES)
+    assert [(f.name, f.type) for f in form.layer.fields] == [
+        ("name", "text"), ("colour", "colour"), ("line_width", "number"), ("line", "choice"),
+    ]  # fmt: skip
+
+
+def test_a_brake_as_it_starts_bends_what_its_die_carries():
+    form = forms().brake
+    assert [(t.kind, t.title) for t in form.tools] == [("punches", "Punches"), ("dies", "Dies")]
+    brake = load(patched(Draft("d", "ply12").document().dump(), [{"op": "add", "path": "/brakes/new", "value": form.start}]).dump()).brakes[
+        "new"
+    ]
+    punch, die = brake.punches["p"], brake.dies["d"]
+    assert (punch.angle, punch.radius, die.v, die.angle) == (88, 1, 10, 88)
+    assert suits(die.v, 1) and not suits(die.v, 2.1)
+    assert [f.name for f in form.fields if f.section == "reach"] == ["gauge", "free", "joggle", "joggle_radius", "joggle_angle"]
+    (least,) = (f for f in form.tools[1].fields if f.optional)
+    assert (least.name, least.blank, least.least) == ("least_flange", "by V", 1)
+
+
+def test_bends_are_asked_for_k_only_where_k_is_the_rule():
+    form = forms().bending
+    assert form.start == {"rule": "k"}
+    rules = next(f for f in form.fields if f.name == "rule")
+    assert {c.value for c in rules.choices} == set(get_args(BendRule)) and all(c.label != c.value for c in rules.choices)
+    assert [c.value for c in rules.choices if "k" in shown(form, {"rule": c.value})] == ["k"]
+
+
+def test_rules_are_counted_in_thicknesses_and_marks_are_off():
+    assert {f.name: (float(f.default), f.least, f.most, f.step) for f in forms().rules.fields} == {
+        "finger": (0.5, 0, 10, 0.1), "web": (1, 0, 10, 0.1), "edge": (1, 0, 10, 0.1), "floor": (0.25, 0, 1, 0.05),
+    }  # fmt: skip
+    assert {f.name: f.default for f in forms().marks.fields} == {
+        "numbers": "false", "mates": "false", "inside": "false", "grain": "false", "height": "6 mm",
+    }  # fmt: skip

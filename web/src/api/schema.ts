@@ -1453,6 +1453,26 @@ export interface components {
             w: number;
         };
         /**
+         * BrakeForm
+         * @description A press brake with its tools, by the field that they are in.
+         */
+        BrakeForm: {
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Title */
+            title: string;
+            /** Tools */
+            tools: components["schemas"]["StartedForm"][];
+        };
+        /**
          * BuiltOut
          * @description A built design but for flats and solids, which are resources.
          */
@@ -1578,6 +1598,29 @@ export interface components {
             owners: string[][];
             /** Spot */
             spot: number[];
+        };
+        /**
+         * CutterForm
+         * @description A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``.
+         */
+        CutterForm: {
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            fits: components["schemas"]["Form"];
+            /** Kind */
+            kind: string;
+            layer: components["schemas"]["Form"];
+            /** Layers */
+            layers: components["schemas"]["Choice"][];
+            /** Note */
+            note: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Title */
+            title: string;
+            work: components["schemas"]["StartedForm"];
         };
         /** DesignName */
         DesignName: {
@@ -1893,7 +1936,7 @@ export interface components {
         };
         /**
          * FlangeForm
-         * @description A kind of flange; ``start`` is what a new one has, plain data of its record.
+         * @description A kind of flange.
          */
         FlangeForm: {
             /** Fields */
@@ -2008,7 +2051,7 @@ export interface components {
              * Type
              * @enum {string}
              */
-            type: "entry" | "choice" | "flag" | "text" | "number";
+            type: "entry" | "choice" | "flag" | "text" | "number" | "colour";
             /**
              * Value Kind
              * @enum {string}
@@ -2037,14 +2080,19 @@ export interface components {
          * @description All forms, by what they make, each in the order in which its kinds are offered.
          */
         Forms: {
+            bending: components["schemas"]["StartedForm"];
             /** Bends */
             bends: components["schemas"]["Form"][];
+            brake: components["schemas"]["BrakeForm"];
+            cutter: components["schemas"]["CutterForm"];
             /** Features */
             features: components["schemas"]["FeatureForm"][];
             /** Flanges */
             flanges: components["schemas"]["FlangeForm"][];
             /** Joints */
             joints: components["schemas"]["Form"][];
+            marks: components["schemas"]["Form"];
+            rules: components["schemas"]["Form"];
             /** Stocks */
             stocks: components["schemas"]["StockForm"][];
         };
@@ -3219,6 +3267,24 @@ export interface components {
             overlap?: number;
         };
         /**
+         * StartedForm
+         * @description A record of which another one may be made; ``start`` is what that has, plain data of it.
+         */
+        StartedForm: {
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Title */
+            title: string;
+        };
+        /**
          * StepOut
          * @description Parts slid home together: from ``start`` (x, y, z in mm from their place) to their place.
          */
@@ -3234,7 +3300,7 @@ export interface components {
         };
         /**
          * StockForm
-         * @description A kind of stock; ``start`` is what a new one has. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``.
+         * @description A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``.
          */
         StockForm: {
             /** Fields */

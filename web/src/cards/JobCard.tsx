@@ -1,12 +1,12 @@
 // The job card: the card of what is selected or drafted; the design's own card otherwise.
 import { Button } from "@mantine/core";
 import { useEffect, useRef } from "react";
-import { NumberField, TextField } from "../fields/PlainField";
+import { TextField } from "../fields/PlainField";
 import { ordered } from "../lib/document";
 import { length, mass } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
-import { useJointWord } from "../state/forms";
+import { useForms, useJointWord } from "../state/forms";
 import { useView } from "../state/view";
 import { BoreCard } from "./BoreCard";
 import { ClearanceCard } from "./ClearanceCard";
@@ -21,6 +21,7 @@ import { ManyCard } from "./ManyCard";
 import { MarksSection } from "./MarksSection";
 import { PartCard } from "./PartCard";
 import { ProblemList } from "./Problem";
+import { RecordForm } from "./RecordForm";
 import { SizeCard } from "./SizeCard";
 
 export function JobCard() {
@@ -73,7 +74,10 @@ function Card({ selection }: { selection: ReturnType<typeof useView.getState>["s
   }
 }
 
+const RULES = ["rules"];
+
 function DesignCard() {
+  const forms = useForms();
   const word = useJointWord();
   const shown = useShown()!;
   const commit = useDesign((s) => s.commit);
@@ -170,34 +174,12 @@ function DesignCard() {
         </div>
       </section>
       <MarksSection />
-      <section>
-        <h3>Rules, in thicknesses</h3>
-        <NumberField
-          label="Finger at least"
-          value={doc.rules.finger}
-          path="/rules/finger"
-          edit="Rule for fingers"
-          step={0.1}
-          max={10}
-        />
-        <NumberField label="Web at least" value={doc.rules.web} path="/rules/web" edit="Rule for webs" step={0.1} max={10} />
-        <NumberField
-          label="Hole to edge"
-          value={doc.rules.edge}
-          path="/rules/edge"
-          edit="Rule for hole to edge"
-          step={0.1}
-          max={10}
-        />
-        <NumberField
-          label="Left under a pocket"
-          value={doc.rules.floor}
-          path="/rules/floor"
-          edit="Rule for what is left under a pocket"
-          step={0.05}
-          max={1}
-        />
-      </section>
+      {forms.rules && (
+        <section>
+          <h3>{forms.rules.title}</h3>
+          <RecordForm form={forms.rules} path={RULES} record={{ ...doc.rules }} title="Rules" />
+        </section>
+      )}
     </>
   );
 }

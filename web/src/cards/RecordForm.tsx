@@ -1,5 +1,5 @@
 // The fields of a record that is there, drawn from the core's form of it: each change is one edit.
-import { Checkbox } from "@mantine/core";
+import { Checkbox, ColorInput } from "@mantine/core";
 import type { Form, FormField, Patch } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
@@ -23,8 +23,8 @@ type Props = {
   section?: string;
   /** What goes into the same edit when a choice is made. */
   along?: (field: string, value: string) => Patch;
-  /** Values in effect where nothing is typed, by field. */
-  inEffect?: { [field: string]: number };
+  /** Values in effect where nothing is typed, by field, or as they were typed elsewhere. */
+  inEffect?: { [field: string]: number | string };
 };
 
 export function RecordForm({
@@ -71,12 +71,15 @@ type FieldProps = {
   words: Words;
   along?: (field: string, value: string) => Patch;
   without: readonly string[];
-  inEffect?: number;
+  inEffect?: number | string;
   title: string;
   plane?: Plane;
+  /** In a table, whose head says the unit, and where the label is only read out. */
+  bare?: string;
 };
 
-function RecordField({ field, at, now, axis, label, words, along, without, inEffect, title, plane }: FieldProps) {
+export function RecordField(props: FieldProps) {
+  const { field, at, now, axis, label, words, along, without, inEffect, title, plane, bare } = props;
   const { display, currency } = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const path = pointer(...at);
@@ -96,11 +99,13 @@ function RecordField({ field, at, now, axis, label, words, along, without, inEff
   if (field.type === "number")
     return (
       <NumberField
-        label={label}
-        value={Number(now)}
+        label={bare ?? label}
+        bare={Boolean(bare)}
+        value={now === "" || now === undefined ? undefined : Number(now)}
         path={path}
         edit={`${title}, ${label.toLowerCase()}`}
-        suffix={now === 0 && field.zero ? field.zero : field.suffix.replace("CURRENCY", currency)}
+        placeholder={field.optional ? field.blank : undefined}
+        suffix={bare ? undefined : now === 0 && field.zero ? field.zero : field.suffix.replace("CURRENCY", currency)}
         min={field.least ?? 0}
         max={field.most ?? undefined}
         step={field.step}
@@ -109,17 +114,30 @@ function RecordField({ field, at, now, axis, label, words, along, without, inEff
   if (field.type === "text")
     return (
       <TextField
-        label={label}
+        label={bare ?? label}
         value={String(now)}
         maxLength={field.most ?? undefined}
         onSave={(text) => text && save(text, text)}
       />
     );
+  if (field.type === "colour")
+    return (
+      <div className="entry">
+        <label htmlFor={path}>{label}</label>
+        <ColorInput
+          id={path}
+          aria-label={bare ?? label}
+          value={String(now)}
+          onChangeEnd={(v) => /^#[0-9a-f]{6}$/i.test(v) && v !== now && save(v, v)}
+          withEyeDropper={false}
+        />
+      </div>
+    );
   if (field.type === "choice") {
     const data = choicesFor(field, words, plane).filter((c) => !without.includes(c.value));
     return (
       <ChoiceField
-        label={label}
+        label={bare ?? label}
         value={String(now || (field.optional ? "" : data[0]?.value))}
         data={data}
         onSave={(v) =>
@@ -134,11 +152,18 @@ function RecordField({ field, at, now, axis, label, words, along, without, inEff
   return (
     <EntryField
       path={path}
-      label={label}
+      label={bare ?? label}
+      hideLabel={Boolean(bare)}
       kind={field.value_kind}
       axis={axis}
       optional={field.optional}
-      placeholder={inEffect === undefined ? field.blank : value({ value: inEffect, kind: field.value_kind }, display)}
+      placeholder={
+        typeof inEffect === "string"
+          ? inEffect
+          : inEffect === undefined
+            ? field.blank
+            : value({ value: inEffect, kind: field.value_kind }, display)
+      }
       edit={`${title}, ${label.toLowerCase()}`}
     />
   );

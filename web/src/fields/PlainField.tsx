@@ -55,23 +55,31 @@ export function NumberField({
   min = 0,
   max,
   step = 1,
+  placeholder,
+  bare,
 }: {
   label: string;
-  value: number;
+  /** Undefined where nothing is said, which only a field with a placeholder may leave so. */
+  value?: number;
   path: string;
   edit: string;
   suffix?: string;
   min?: number;
   max?: number;
   step?: number;
+  placeholder?: string;
+  /** In a column of numbers. */
+  bare?: boolean;
 }) {
   const id = useId();
-  const [number, setNumber] = useState<number | string>(value);
-  useEffect(() => setNumber(value), [value]);
+  const [number, setNumber] = useState<number | string>(value ?? "");
+  useEffect(() => setNumber(value ?? ""), [value]);
   function save() {
-    if (typeof number === "number" && number !== value)
+    if (number === "" && value !== undefined && placeholder !== undefined)
+      void useDesign.getState().commit(`${edit}: ${placeholder}`, [{ op: "remove", path }]);
+    else if (typeof number === "number" && number !== value)
       void useDesign.getState().commit(`${edit}: ${number}${suffix ?? ""}`, [{ op: "add", path, value: number }]);
-    else setNumber(value);
+    else setNumber(value ?? "");
   }
   return (
     <div className="entry">
@@ -90,6 +98,9 @@ export function NumberField({
         max={max}
         step={step}
         suffix={suffix}
+        placeholder={placeholder}
+        hideControls={bare}
+        styles={bare ? { input: { textAlign: "right" } } : undefined}
         clampBehavior="blur"
         classNames={{ input: "mono" }}
       />

@@ -3,9 +3,11 @@ import { useQuery } from "@tanstack/react-query";
 import { api, got } from "../api/client";
 import type { Form, FormatOut, Forms } from "../api/types";
 
-const NONE: Forms = { joints: [], features: [], flanges: [], bends: [], stocks: [] };
+/** Those of which there is one are missing for a moment, until the forms have come. */
+type Come = Pick<Forms, "joints" | "features" | "flanges" | "bends" | "stocks"> & Partial<Forms>;
+const NONE: Come = { joints: [], features: [], flanges: [], bends: [], stocks: [] };
 
-export function useForms(): Forms {
+export function useForms(): Come {
   const found = useQuery({
     queryKey: ["forms"],
     queryFn: () => got(api.GET("/api/forms")),

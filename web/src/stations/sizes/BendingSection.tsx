@@ -3,37 +3,34 @@ import { Button, FileButton } from "@mantine/core";
 import { useRef, useState } from "react";
 import { api, got } from "../../api/client";
 import { operate } from "../../cards/edits";
-import { EntryField } from "../../fields/EntryField";
-import { ChoiceField, NumberField } from "../../fields/PlainField";
-import { type Bending, pointer, type SheetStock } from "../../lib/document";
+import { RecordForm } from "../../cards/RecordForm";
+import { pointer, type SheetStock } from "../../lib/document";
 import { figure } from "../../lib/figures";
 import { useDesign } from "../../state/design";
-
-const RULES = [
-  { value: "k", label: "K-factor" },
-  { value: "table", label: "the shop's own bend table" },
-  { value: "din6935", label: "DIN 6935" },
-  { value: "handbook-soft", label: "handbook: soft copper, brass" },
-  { value: "handbook-half-hard", label: "handbook: soft steel, aluminium" },
-  { value: "handbook-hard", label: "handbook: hard copper, spring steel" },
-];
-const START: Partial<Bending> = { rule: "k" };
+import { useForms } from "../../state/forms";
 
 export function BendingSection({ stockKey, stock }: { stockKey: string; stock: SheetStock }) {
   const doc = useDesign((s) => s.doc)!;
   const { commit, id } = useDesign.getState();
   const [fault, setFault] = useState("");
   const reset = useRef<() => void>(null);
+  const form = useForms().bending;
   const bending = stock.bending;
   const base = ["stocks", stockKey, "bending"];
   const p = (...k: string[]) => pointer(...base, ...k);
   if (!bending)
     return (
-      <Button size="compact-xs" onClick={() => void commit(`${stock.name}: bends`, [{ op: "add", path: p(), value: START }])}>
+      <Button
+        size="compact-xs"
+        disabled={!form}
+        onClick={() => void commit(`${stock.name}: bends`, [{ op: "add", path: p(), value: form?.start }])}
+      >
         Say how it bends
       </Button>
     );
+  if (!form) return null;
   const table = bending.table ?? [];
+  const common = { form, path: base, record: { ...bending }, title: stock.name };
 
   async function read(file: File | null) {
     if (!file) return;
@@ -63,58 +60,10 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
       <h3 style={{ margin: "0 0 6px" }}>Bends</h3>
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px" }}>
         <div>
-          <ChoiceField
-            label="Reckoned by"
-            value={bending.rule}
-            data={RULES}
-            onSave={(v) => void commit(`${stock.name}: bends by ${v}`, [{ op: "add", path: p("rule"), value: v }])}
-          />
-          {bending.rule === "k" && (
-            <NumberField label="K" value={bending.k ?? 1 / 3} path={p("k")} edit={`${stock.name}, K`} max={1} step={0.01} />
-          )}
-          <EntryField
-            path={p("radius")}
-            label="Inside radius"
-            optional
-            placeholder="by the tools"
-            edit={`${stock.name}, inside radius`}
-          />
-          <EntryField
-            path={p("least_radius")}
-            label="Least radius"
-            optional
-            placeholder="the thickness"
-            edit={`${stock.name}, least radius`}
-          />
+          <RecordForm {...common} />
         </div>
         <div>
-          <EntryField
-            path={p("hole_distance")}
-            label="Hole to bend"
-            optional
-            placeholder="2 T + R"
-            edit={`${stock.name}, least from a hole to a bend`}
-          />
-          <NumberField
-            label="Strength"
-            value={bending.strength ?? 400}
-            path={p("strength")}
-            edit={`${stock.name}, tensile strength`}
-            suffix=" N/mm²"
-            min={1}
-            max={3000}
-            step={10}
-          />
-          <NumberField
-            label="Air-bend radius"
-            value={bending.air ?? 0.16}
-            path={p("air")}
-            edit={`${stock.name}, radius of an air bend`}
-            suffix=" of V"
-            min={0.01}
-            max={1}
-            step={0.01}
-          />
+          <RecordForm {...common} section="limits" />
         </div>
       </div>
       <div className="row" style={{ flexWrap: "wrap", margin: "4px 0" }}>

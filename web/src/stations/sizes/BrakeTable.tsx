@@ -1,20 +1,22 @@
 // The press brake: length, force, back-gauge, and the punches and dies that the shop has.
-import { ActionIcon, Button, Menu, NumberInput, TextInput } from "@mantine/core";
+import { ActionIcon, Button, Menu } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
 import { useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { api, got } from "../../api/client";
-import { ChoiceField, NumberField, TextField } from "../../fields/PlainField";
+import type { BrakeForm, StartedForm } from "../../api/types";
+import { RecordForm } from "../../cards/RecordForm";
+import { RecordTable } from "../../cards/RecordTable";
+import { ChoiceField } from "../../fields/PlainField";
 import { type Brake, freshKey, nextOrder, ordered, pointer } from "../../lib/document";
 import { useDesign } from "../../state/design";
-
-const PUNCH = { name: "New punch", angle: 88, radius: 1, height: 100, width: 12 };
-const DIE = { name: "New die", v: 10, angle: 88, radius: 1, height: 60, width: 24 };
+import { useForms } from "../../state/forms";
 
 export function BrakeTable() {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const shelf = useQuery({ queryKey: ["workshop"], queryFn: () => got(api.GET("/api/workshop")) });
+  const form = useForms().brake;
   const brakes = doc.brakes ?? {};
   const offered = Object.entries(shelf.data?.brakes ?? {}).filter(([k]) => !(k in brakes));
   const brake = brakes[doc.brake ?? ""];
@@ -53,15 +55,12 @@ export function BrakeTable() {
             ))}
           </Menu.Dropdown>
         </Menu>
-        <Button
-          size="compact-xs"
-          onClick={() => add(freshKey(brakes, "brake"), { name: "Another press brake", punches: { p: PUNCH }, dies: { d: DIE } })}
-        >
+        <Button size="compact-xs" disabled={!form} onClick={() => form && add(freshKey(brakes, "brake"), form.start)}>
           Another brake
         </Button>
       </div>
-      {brake ? (
-        <BrakeEditor key={doc.brake} brakeKey={doc.brake!} brake={brake} />
+      {brake && form ? (
+        <BrakeEditor key={doc.brake} brakeKey={doc.brake!} brake={brake} form={form} />
       ) : (
         <p className="soft">With a press brake, folded parts get tools, a back-gauge and an order of bending.</p>
       )}
@@ -69,10 +68,9 @@ export function BrakeTable() {
   );
 }
 
-function BrakeEditor({ brakeKey, brake }: { brakeKey: string; brake: Brake }) {
-  const commit = useDesign((s) => s.commit);
+function BrakeEditor({ brakeKey, brake, form }: { brakeKey: string; brake: Brake; form: BrakeForm }) {
   const [kept, setKept] = useState("");
-  const p = (...k: string[]) => pointer("brakes", brakeKey, ...k);
+  const common = { form, path: ["brakes", brakeKey], record: { ...brake }, title: brake.name };
 
   async function toShelf() {
     try {
@@ -92,88 +90,22 @@ function BrakeEditor({ brakeKey, brake }: { brakeKey: string; brake: Brake }) {
     <>
       <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px" }}>
         <div>
-          <TextField
-            label="Name"
-            value={brake.name}
-            onSave={(v) => v && void commit(`Press brake: ${v}`, [{ op: "replace", path: p("name"), value: v }])}
-          />
-          <NumberField
-            label="Longest bend"
-            value={brake.length}
-            path={p("length")}
-            edit={`${brake.name}, length`}
-            suffix=" mm"
-            min={1}
-          />
-          <NumberField label="Force" value={brake.force} path={p("force")} edit={`${brake.name}, force`} suffix=" kN" min={1} />
+          <RecordForm {...common} />
         </div>
         <div>
-          <NumberField
-            label="Nearest gauge"
-            value={brake.gauge}
-            path={p("gauge")}
-            edit={`${brake.name}, nearest place of its back-gauge`}
-            suffix=" mm"
-          />
-          <NumberField
-            label="Free past punch"
-            value={brake.free}
-            path={p("free")}
-            edit={`${brake.name}, bend past the ends of a punch`}
-            suffix=" mm"
-          />
-          <NumberField
-            label="Offset tool up to"
-            value={brake.joggle}
-            path={p("joggle")}
-            edit={`${brake.name}, highest offset in one stroke`}
-            suffix=" mm"
-          />
-          <NumberField
-            label="Offset tool's radius"
-            value={brake.joggle_radius ?? 0.5}
-            path={p("joggle_radius")}
-            edit={`${brake.name}, inside radius of its offset tool`}
-            suffix=" mm"
-          />
-          <NumberField
-            label="Offset tool's angle"
-            value={brake.joggle_angle ?? 60}
-            path={p("joggle_angle")}
-            edit={`${brake.name}, steepest bend of its offset tool`}
-            suffix="°"
-          />
+          <RecordForm {...common} section="reach" />
         </div>
       </div>
-      <ToolTable
-        title="Punches"
-        base={p("punches")}
-        records={brake.punches}
-        columns={[
-          ["angle", "Angle", "°"],
-          ["radius", "Tip radius", "mm"],
-          ["width", "Body", "mm"],
-          ["height", "Height", "mm"],
-        ]}
-        fresh={PUNCH}
-        brake={brake.name}
-      />
-      <ToolTable
-        title="Dies"
-        base={p("dies")}
-        records={brake.dies}
-        columns={[
-          ["v", "V", "mm"],
-          ["angle", "Angle", "°"],
-          ["radius", "Shoulder R", "mm"],
-          ["width", "Body", "mm"],
-          ["height", "Height", "mm"],
-          ["least_flange", "Least flange", "mm"],
-        ]}
-        fresh={DIE}
-        brake={brake.name}
-      />
-      <div className="row">
+      {form.tools.map((tools) => (
+        <ToolTable
+          key={tools.kind}
+          form={tools}
+          base={["brakes", brakeKey, tools.kind]}
+          records={brake[tools.kind as "punches" | "dies"]}
+          brake={brake.name}
+        />
+      ))}
+      <div className="row" style={{ marginTop: 8 }}>
         <Button size="compact-xs" onClick={() => void toShelf()}>
           Keep on the shelf
         </Button>
@@ -184,137 +116,49 @@ function BrakeEditor({ brakeKey, brake }: { brakeKey: string; brake: Brake }) {
 }
 
 type Tool = { name: string; order: number } & Record<string, unknown>;
+type Tools = { form: StartedForm; base: string[]; records: Record<string, Tool>; brake: string };
 
-function ToolTable({
-  title,
-  base,
-  records,
-  columns,
-  fresh,
-  brake,
-}: {
-  title: string;
-  base: string;
-  records: Record<string, Tool>;
-  columns: [string, string, string][];
-  fresh: Record<string, unknown>;
-  brake: string;
-}) {
+function ToolTable({ form, base, records, brake }: Tools) {
   const commit = useDesign((s) => s.commit);
-  const one = title === "Dies" ? "die" : "punch";
+  const one = form.kind === "dies" ? "die" : "punch";
+  const rows = ordered(records).map(([key, tool]) => ({
+    key,
+    name: tool.name,
+    path: [...base, key],
+    record: tool,
+    last: (
+      <ActionIcon
+        variant="subtle"
+        size="sm"
+        aria-label={`Remove ${tool.name}`}
+        onClick={() => void commit(`${brake}: without ${tool.name}`, [{ op: "remove", path: pointer(...base, key) }])}
+      >
+        <IconTrash size={14} />
+      </ActionIcon>
+    ),
+  }));
   return (
     <>
       <div className="row" style={{ marginTop: 10 }}>
         <h3 className="grow" style={{ margin: 0 }}>
-          {title}
+          {form.title}
         </h3>
         <Button
           size="compact-xs"
           onClick={() =>
             void commit(`${brake}: another ${one}`, [
-              { op: "add", path: `${base}/${freshKey(records, one)}`, value: { ...fresh, order: nextOrder(records) } },
+              {
+                op: "add",
+                path: pointer(...base, freshKey(records, one)),
+                value: { ...form.start, order: nextOrder(records) },
+              },
             ])
           }
         >
           Another {one}
         </Button>
       </div>
-      <table className="plain toolset" aria-label={title}>
-        <thead>
-          <tr>
-            <th>Name</th>
-            {columns.map(([field, label, unit]) => (
-              <th key={field} className="num">
-                {label}, {unit}
-              </th>
-            ))}
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {ordered(records).map(([key, tool]) => (
-            <tr key={key}>
-              <td>
-                <ToolName
-                  value={tool.name}
-                  label={`Name of ${tool.name}`}
-                  onSave={(v) => void commit(`${brake}: ${v}`, [{ op: "replace", path: `${base}/${key}/name`, value: v }])}
-                />
-              </td>
-              {columns.map(([field, label]) => (
-                <td key={field} className="num">
-                  <ToolNumber
-                    value={tool[field] as number | undefined}
-                    label={`${label} of ${tool.name}`}
-                    onSave={(v) =>
-                      void commit(`${tool.name}, ${label.toLowerCase()}: ${v ?? "not said"}`, [
-                        v === undefined
-                          ? { op: "remove", path: `${base}/${key}/${field}` }
-                          : { op: "add", path: `${base}/${key}/${field}`, value: v },
-                      ])
-                    }
-                  />
-                </td>
-              ))}
-              <td className="num">
-                <ActionIcon
-                  variant="subtle"
-                  size="sm"
-                  aria-label={`Remove ${tool.name}`}
-                  onClick={() => void commit(`${brake}: without ${tool.name}`, [{ op: "remove", path: `${base}/${key}` }])}
-                >
-                  <IconTrash size={14} />
-                </ActionIcon>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <RecordTable form={form} rows={rows} last={null} className="toolset" />
     </>
-  );
-}
-
-function ToolName({ value, label, onSave }: { value: string; label: string; onSave: (text: string) => void }) {
-  const [text, setText] = useState(value);
-  useEffect(() => setText(value), [value]);
-  return (
-    <TextInput
-      size="xs"
-      aria-label={label}
-      value={text}
-      maxLength={60}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={() => (text.trim() && text.trim() !== value ? onSave(text.trim()) : setText(value))}
-      onKeyDown={(e) => e.stopPropagation()}
-    />
-  );
-}
-
-function ToolNumber({ value, label, onSave }: { value?: number; label: string; onSave: (n: number | undefined) => void }) {
-  const [number, setNumber] = useState<number | string>(value ?? "");
-  useEffect(() => setNumber(value ?? ""), [value]);
-  function save() {
-    if (number === "" && value !== undefined) onSave(undefined);
-    else if (typeof number === "number" && number !== value) onSave(number);
-    else setNumber(value ?? "");
-  }
-  return (
-    <NumberInput
-      size="xs"
-      aria-label={label}
-      value={number}
-      min={0}
-      miw={52}
-      placeholder="by V"
-      onChange={setNumber}
-      onBlur={save}
-      onKeyDown={(e) => {
-        e.stopPropagation();
-        if (e.key === "Enter") save();
-      }}
-      hideControls
-      classNames={{ input: "mono" }}
-      styles={{ input: { textAlign: "right" } }}
-    />
   );
 }
