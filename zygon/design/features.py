@@ -6,6 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.design.layout import AXIS_WORDS
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
@@ -273,9 +274,7 @@ class TrimFeature(_OnOutline):
     word: ClassVar[str] = "trimmed edge"
 
     kind: Literal["trim"] = "trim"
-    axis: Literal["x", "y", "z"] = asked(
-        "Plane across", "z", note="the plane lies square to it", words={"z": "bottom to top", "y": "front to back", "x": "left to right"}
-    )
+    axis: Literal["x", "y", "z"] = asked("Plane across", "z", note="the plane lies square to it", words=AXIS_WORDS)
     side: Literal["low", "high"] = asked(
         "Cuts off", "low", note="the side that is cut off", words={"low": "the low side", "high": "the high side"}
     )

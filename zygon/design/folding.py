@@ -239,10 +239,12 @@ CORNER_WORDS = {
 class Corner(Record):
     """How two flanges on neighbouring edges meet; what stands on their far edges follows with mitres."""
 
+    title: ClassVar[str] = "Corners"
+
     a: str = Field(description="flange key")
     b: str = Field(description="flange key")
-    style: CornerStyle = "closed"
-    gap: Entry = Entry(text="0.2 mm")
+    style: CornerStyle = asked("How", "closed", words={**CORNER_WORDS, "a_covers": "A", "b_covers": "B"})
+    gap: Entry = asked("Gap there", Entry(text="0.2 mm"), only={"style": ("closed", "a_covers", "b_covers")})
 
 
 class Split(Record):

@@ -11,8 +11,10 @@ from pydantic.fields import FieldInfo
 from zygon.design.document import HelpMarks, Rules
 from zygon.design.features import FEATURE_RECORDS, Placed
 from zygon.design.flange_starts import LOCKING_TAB, flange_start
-from zygon.design.folding import FLANGE_RECORDS, Flange, Folding, Gussets, Relief
+from zygon.design.folding import FLANGE_RECORDS, Corner, Flange, Folding, Gussets, Relief
 from zygon.design.joints import JOINT_RECORDS
+from zygon.design.layout import COPY_RECORDS, Turn
+from zygon.design.outlines import OUTLINE_RECORDS
 from zygon.measure.asked import COLOUR, Among, asked_for
 from zygon.measure.entry import Entry, Record
 from zygon.measure.quantity import Kind
@@ -153,6 +155,9 @@ class Forms(Record):
     flanges: tuple[FlangeForm, ...]
     bends: tuple[Form, ...]
     stocks: tuple[StockForm, ...]
+    copies: tuple[Form, ...]
+    outlines: tuple[Form, ...]
+    turn: Form
     bending: StartedForm
     cutter: CutterForm
     brake: BrakeForm
@@ -173,8 +178,13 @@ def forms() -> Forms:
         joints=tuple(Form(**_form(kind, record)) for kind, record in JOINT_RECORDS.items()),
         features=features,
         flanges=(*flanges, FlangeForm(**tab, start=LOCKING_TAB)),
-        bends=tuple(Form(**_form(kind, r)) for kind, r in (("folding", Folding), ("relief", Relief), ("gussets", Gussets))),
+        bends=tuple(
+            Form(**_form(kind, r)) for kind, r in (("folding", Folding), ("corner", Corner), ("relief", Relief), ("gussets", Gussets))
+        ),
         stocks=tuple(_stock(kind, *of) for kind, of in _STOCKS.items()),
+        copies=tuple(Form(**_form(kind, record)) for kind, record in COPY_RECORDS.items()),
+        outlines=tuple(Form(**_form(kind, record)) for kind, record in OUTLINE_RECORDS.items()),
+        turn=Form(**_form("turn", Turn)),
         bending=StartedForm(**_form("bending", Bending), start=BENDING_START),
         cutter=_cutter(),
         brake=BrakeForm(**_form("brake", Brake), start=BRAKE_START, tools=tuple(_tools(*of) for of in _TOOLS)),

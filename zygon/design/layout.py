@@ -3,27 +3,45 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal, get_args
 
 from pydantic import Field
 
 from zygon.geometry.frame import across
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.owner import read_owner
 
-__all__ = ["Clearance", "Copy", "Group", "GridCopy", "MirrorCopy", "Place", "RingCopy", "RowCopy", "Turn", "origin_of"]
+__all__ = [
+    "AXIS_WORDS",
+    "COPY_RECORDS",
+    "Clearance",
+    "Copy",
+    "Group",
+    "GridCopy",
+    "MirrorCopy",
+    "Place",
+    "RingCopy",
+    "RowCopy",
+    "Turn",
+    "origin_of",
+]
 
 Axis = Literal["x", "y", "z"]
+#: How something runs along an axis.
+AXIS_WORDS = {"x": "left to right", "y": "front to back", "z": "bottom to top"}
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
 
 
 class Turn(Record):
     """A turn about a line along ``axis`` that passes ``at`` the two other axes; by the right-hand rule."""
 
+    title: ClassVar[str] = "Turned"
+
     order: int = 0
     axis: Axis
     at: dict[Axis, Entry]
-    angle: Entry
+    angle: Entry = asked("By", kind="angle", begin="10 deg")
 
 
 class Group(Record):
@@ -38,6 +56,8 @@ class Group(Record):
 
 
 class _Copy(Record):
+    title: ClassVar[str] = ""
+
     name: str = Field(min_length=1, max_length=40)
     order: int = 0
     of: list[str] = Field(min_length=1, max_length=200, description="what is copied: 'part:KEY', 'group:KEY' or 'copy:KEY'")
@@ -52,8 +72,10 @@ class _Copy(Record):
 class MirrorCopy(_Copy):
     """Handed copies on the other side of a plane."""
 
+    title: ClassVar[str] = "Mirror, handed"
+
     kind: Literal["mirror"] = "mirror"
-    axis: Axis = Field(description="the plane lies square to it")
+    axis: Axis = asked("Across", note="the plane lies square to it", begin="x", words=AXIS_WORDS)
     at: Entry
     names: dict[str, str] = Field(default_factory=dict, description="the handed copies' own names by part key")
 
@@ -61,38 +83,50 @@ class MirrorCopy(_Copy):
 class RowCopy(_Copy):
     """A row: so many at a spacing, or as many as fill a length with no spacing larger than said."""
 
+    title: ClassVar[str] = "Repeat in a row"
+
     kind: Literal["row"] = "row"
-    axis: Axis
-    number: Entry | None = Field(default=None, description="in all, the original included")
-    spacing: Entry | None = Field(default=None, description="from one to the next; negative runs the other way")
-    length: Entry | None = Field(default=None, description="from the first to the last, to be filled")
-    largest: Entry | None = Field(default=None, description="spacing where a length is filled")
+    axis: Axis = asked("Along", begin="x", words=AXIS_WORDS)
+    number: Entry | None = asked("How many in all", None, note="the original included", kind="count", section="number", begin="3")
+    spacing: Entry | None = asked(
+        "Spacing", None, note="from one to the next; negative runs the other way", section="number", begin="100 mm"
+    )
+    length: Entry | None = asked("Fill a length of", None, note="from the first to the last", section="fill", begin="500 mm")
+    largest: Entry | None = asked("Spacing at most", None, note="where a length is filled", section="fill", begin="150 mm")
 
 
 class GridCopy(_Copy):
     """Rows of rows along two axes."""
 
+    title: ClassVar[str] = "Repeat in a grid"
+
     kind: Literal["grid"] = "grid"
-    axis: Axis
-    number: Entry
-    spacing: Entry
-    axis_2: Axis
-    number_2: Entry
-    spacing_2: Entry
+    axis: Axis = asked("Along", begin="x", words=AXIS_WORDS)
+    number: Entry = asked("How many in all", kind="count", begin="3")
+    spacing: Entry = asked("Spacing", begin="100 mm")
+    axis_2: Axis = asked("Rows along", begin="y", words=AXIS_WORDS)
+    number_2: Entry = asked("Rows", kind="count", begin="2")
+    spacing_2: Entry = asked("From row to row", begin="100 mm")
 
 
 class RingCopy(_Copy):
     """Copies round a line along ``axis`` that passes ``at`` the two other axes."""
 
+    title: ClassVar[str] = "Repeat round a ring"
+
     kind: Literal["ring"] = "ring"
-    axis: Axis
+    axis: Axis = asked("Round a line", begin="x", words=AXIS_WORDS)
     at: dict[Axis, Entry]
-    number: Entry
-    angle: Entry = Field(default=Entry(text="360 deg"), description="from the first to where the next round begins, or to the last")
-    upright: bool = Field(default=False, description="copies keep the original's direction instead of turning along")
+    number: Entry = asked("How many in all", kind="count", begin="6")
+    angle: Entry = asked(
+        "Over an angle of", Entry(text="360 deg"), note="from the first to where the next round begins, or to the last", kind="angle"
+    )
+    upright: bool = asked("Copies keep their direction", False, note="instead of turning along")
 
 
 Copy = Annotated[MirrorCopy | RowCopy | GridCopy | RingCopy, Field(discriminator="kind")]
+#: The record of each kind, in the order in which they are offered.
+COPY_RECORDS: dict[str, type[_Copy]] = {r.model_fields["kind"].default: r for r in get_args(get_args(Copy)[0])}
 
 
 class Place(Record):

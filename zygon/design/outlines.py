@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["Disc", "Drawn", "Link", "Outline", "Ring", "Traced"]
+__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Link", "Outline", "Ring", "Traced"]
 
 #: x, y and the bulge of the line or arc that starts there, in mm.
 Vertex = Annotated[list[float], Field(min_length=3, max_length=3)]
@@ -18,28 +19,36 @@ Loop = Annotated[list[Vertex], Field(min_length=2, max_length=4000)]
 class Disc(Record):
     """A round board as wide as its spans."""
 
+    title: ClassVar[str] = "disc"
+
     kind: Literal["disc"] = "disc"
 
 
 class Ring(Record):
     """A disc with a round opening about its centre."""
 
+    title: ClassVar[str] = "ring"
+
     kind: Literal["ring"] = "ring"
-    inner: Entry = Field(description="diameter of the opening")
+    inner: Entry = asked("Opening, diameter", begin="40 mm")
 
 
 class Link(Record):
     """Two circles joined by their tangents, one at either end of the longer span, with a bore in each."""
 
+    title: ClassVar[str] = "link: two circles and their tangents"
+
     kind: Literal["link"] = "link"
-    low: Entry | None = Field(default=None, description="diameter of the low end; the shorter span where not said")
-    high: Entry | None = Field(default=None, description="diameter of the high end; the shorter span where not said")
-    bore_low: Entry | None = None
-    bore_high: Entry | None = None
+    low: Entry | None = asked("Diameter, LOW end", None, blank="as wide as it is")
+    high: Entry | None = asked("Diameter, HIGH end", None, blank="as wide as it is")
+    bore_low: Entry | None = asked("Bore in the LOW end", None, blank="none", begin="8 mm")
+    bore_high: Entry | None = asked("Bore in the HIGH end", None, blank="none", begin="8 mm")
 
 
 class Drawn(Record):
     """An outline taken over from a drawing; its low corner lies at the spans' low ends."""
+
+    title: ClassVar[str] = "from a drawing (DXF, SVG)"
 
     kind: Literal["drawn"] = "drawn"
     source: str = Field(default="", max_length=120, description="name of the file that it came from")
@@ -50,9 +59,13 @@ class Drawn(Record):
 class Traced(Record):
     """The outer edges of a parallel board, ``offset`` outward; its own spans are not asked for."""
 
+    title: ClassVar[str] = "traced from a neighbour"
+
     kind: Literal["traced"] = "traced"
     part: str = Field(description="part key")
-    offset: Entry = Entry(text="0")
+    offset: Entry = asked("Outward by", Entry(text="0"))
 
 
-Outline = Annotated[Disc | Ring | Link | Drawn | Traced, Field(discriminator="kind")]
+Outline = Annotated[Disc | Ring | Link | Traced | Drawn, Field(discriminator="kind")]
+#: The record of each kind, in the order in which they are offered.
+OUTLINE_RECORDS: dict[str, Any] = {r.model_fields["kind"].default: r for r in get_args(get_args(Outline)[0])}

@@ -144,7 +144,9 @@ def test_every_form_is_found_by_the_test_of_its_fields():
     assert {"cutter", "work", "layer", "fits", "brake", "punches", "dies", "bending", "rules", "marks", "sheets", "lengths"} < {
         f.kind for f in EVERY
     }
-    assert len(EVERY) == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks")) + 12
+    assert (
+        len(EVERY) == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines")) + 13
+    )
 
 
 def test_fields_stand_in_the_order_of_a_card():
@@ -348,3 +350,53 @@ def test_rules_are_counted_in_thicknesses_and_marks_are_off():
     assert {f.name: f.default for f in forms().marks.fields} == {
         "numbers": "false", "mates": "false", "inside": "false", "grain": "false", "height": "6 mm",
     }  # fmt: skip
+
+
+@pytest.mark.parametrize("axis", "xyz")
+@pytest.mark.parametrize("form", forms().copies, ids=lambda f: f.kind)
+def test_a_copy_as_it_begins_is_made_along_every_axis(form, axis):
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", "lying", 0, (0, 20), (0, 30))
+    for section in sorted({f.section for f in form.fields if f.section} or {""}):
+        asked = [f for f in form.fields if f.section in ("", section)]
+        said = {f.name: {"text": f.begin} if f.type == "entry" else f.begin == "true" if f.type == "flag" else f.begin for f in asked}
+        other = next(a for a in "xyz" if a != axis)
+        said = {**said, "axis": axis, **({"axis_2": other} if "axis_2" in said else {})}
+        line = {a: {"text": "200 mm"} for a in "xyz" if a != axis}
+        at = {"mirror": {"at": {"text": "300 mm"}, "names": {"p": "q"}}, "ring": {"at": line}}.get(form.kind, {})
+        record = {"kind": form.kind, "name": "c", "of": ["part:p"], **said, **at}
+        built = build(patched(d.document().dump(), [{"op": "add", "path": "/copies/c", "value": record}]))
+        assert not built.faults
+        # so many in all as the form begins with; 500 mm at 150 mm at most are five
+        assert len(built.parts) == {"mirror": 2, "row": {"number": 3, "fill": 5}.get(section), "grid": 6, "ring": 6}[form.kind]
+    (way,) = (f for f in form.fields if f.name == "axis")
+    assert [c.label for c in way.choices] == ["left to right", "front to back", "bottom to top"]
+
+
+def test_outlines_are_offered_with_what_each_begins_with():
+    offered = {f.kind: {x.name: x.begin for x in f.fields if x.begin} for f in forms().outlines}
+    assert offered == {
+        "disc": {},
+        "ring": {"inner": "40 mm"},
+        "link": {"bore_low": "8 mm", "bore_high": "8 mm"},
+        "traced": {"offset": "0"},
+        "drawn": {},
+    }
+    for kind, begin in offered.items():
+        if kind in ("traced", "drawn"):
+            continue
+        d = Draft("d", "ply12")
+        d.board("p", "ply12", "lying", 0, (0, 200), (0, 60 if kind == "link" else 200))
+        outline = {"kind": kind, **{k: {"text": v} for k, v in begin.items()}}
+        built = build(patched(d.document().dump(), [{"op": "add", "path": "/parts/p/outline", "value": outline}]))
+        assert not built.faults and len(built.flats["p"].flat.pieces[0].inner) == {"disc": 0, "ring": 1, "link": 2}[kind]
+
+
+def test_a_corner_has_a_gap_unless_it_is_open_and_names_both_flanges():
+    (form,) = (f for f in forms().bends if f.kind == "corner")
+    ways = next(f for f in form.fields if f.name == "style")
+    assert {c.value: "gap" in shown(form, {"style": c.value}) for c in ways.choices} == {
+        "open": False, "closed": True, "a_covers": True, "b_covers": True,
+    }  # fmt: skip
+    assert {c.value: c.label for c in ways.choices if len(c.label) == 1} == {"a_covers": "A", "b_covers": "B"}
+    assert [(f.label, f.value_kind, f.begin) for f in forms().turn.fields] == [("By", "angle", "10 deg")]

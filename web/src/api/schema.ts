@@ -2084,6 +2084,8 @@ export interface components {
             /** Bends */
             bends: components["schemas"]["Form"][];
             brake: components["schemas"]["BrakeForm"];
+            /** Copies */
+            copies: components["schemas"]["Form"][];
             cutter: components["schemas"]["CutterForm"];
             /** Features */
             features: components["schemas"]["FeatureForm"][];
@@ -2092,9 +2094,12 @@ export interface components {
             /** Joints */
             joints: components["schemas"]["Form"][];
             marks: components["schemas"]["Form"];
+            /** Outlines */
+            outlines: components["schemas"]["Form"][];
             rules: components["schemas"]["Form"];
             /** Stocks */
             stocks: components["schemas"]["StockForm"][];
+            turn: components["schemas"]["Form"];
         };
         /**
          * FoundOut

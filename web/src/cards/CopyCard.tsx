@@ -2,20 +2,23 @@
 import { Button, Switch, Tooltip } from "@mantine/core";
 import { useState } from "react";
 import { EntryField } from "../fields/EntryField";
-import { ChoiceField, TextField } from "../fields/PlainField";
+import { TextField } from "../fields/PlainField";
 import { PartChips } from "../frame/PartChips";
 import { AXIS_WORDS, type Axis, type PlatePart, pointer } from "../lib/document";
 import { lengths, mass, plural } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
-import { useFeatureWord, useJointWord } from "../state/forms";
+import { formOf, useFeatureWord, useForms, useJointWord } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
-import { AXES, AXIS_LABEL, COPY_WORDS, fieldsOf, ofWords } from "./copyFields";
+import { ofWords, othersOf } from "./copyFields";
 import { operate } from "./edits";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
+import { RecordForm } from "./RecordForm";
+
+const NONE: readonly string[] = [];
 
 export function CopyCard({ copyKey }: { copyKey: string }) {
   const shown = useShown()!;
@@ -24,11 +27,14 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
   const view = useView();
   const [fault, setFault] = useState("");
   const copy = doc.copies[copyKey];
+  const form = formOf(useForms().copies, copy?.kind ?? "");
   if (!copy) return <p className="soft">This copy is gone.</p>;
   const base = ["copies", copyKey];
   const made = shown.built.parts.filter((p) => p.made_by.some(([c]) => c === copyKey));
   const problems = shown.built.problems.filter((p) => p.owner === id.copy(copyKey));
-  const filling = Boolean(copy.length);
+  const common = { path: base, record: { ...copy }, title: copy.name };
+  // round which line a ring goes stays; of a grid's two ways neither is the other
+  const fixed = copy.kind === "ring" ? othersOf(copy.axis) : NONE;
   const set = (field: string, label: string, value: unknown) =>
     void commit(`${copy.name}: ${label}`, [{ op: "add", path: pointer(...base, field), value }]);
   return (
@@ -42,17 +48,12 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
         }}
       />
       <div className="soft">
-        {COPY_WORDS[copy.kind]} of {ofWords(doc, copy.of)} · {plural(made.length, "copy", "copies")}, in step with the original
+        {form?.title ?? copy.kind} of {ofWords(doc, copy.of)} · {plural(made.length, "copy", "copies")}, in step with the original
       </div>
       <section>
         <h3>Entries</h3>
         <TextField label="Name" value={copy.name} maxLength={40} onSave={(name) => name && set("name", name, name)} />
-        <ChoiceField
-          label={AXIS_LABEL[copy.kind]}
-          value={copy.axis}
-          data={copy.kind === "ring" ? AXES.filter((a) => a.value === copy.axis) : AXES}
-          onSave={(axis) => set("axis", AXIS_WORDS[axis as Axis], axis)}
-        />
+        {form && <RecordForm {...common} form={form} without={fixed} />}
         {copy.kind === "mirror" && (
           <EntryField path={pointer(...base, "at")} label="Plane at" axis={copy.axis} edit={`${copy.name}, plane`} />
         )}
@@ -66,15 +67,7 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
               edit={`${copy.name}, line`}
             />
           ))}
-        {fieldsOf(copy.kind, filling).map((f) => (
-          <EntryField
-            key={f.field}
-            path={pointer(...base, f.field)}
-            label={f.label}
-            kind={f.kind}
-            edit={`${copy.name}, ${f.label.toLowerCase()}`}
-          />
-        ))}
+        {form && copy.kind === "row" && <RecordForm {...common} form={form} section={copy.length ? "fill" : "number"} />}
         <OutSwitch path={pointer(...base)} name={copy.name} out={copy.out} />
       </section>
       {copy.kind === "mirror" && (

@@ -1,15 +1,22 @@
 // The corners in which a flange meets its neighbours: each as the part has it, or with a style and gap of its own.
-import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { freshKey, type PlatePart, pointer } from "../lib/document";
+import { choicesFor } from "../lib/forms";
 import { useDesign, useShown } from "../state/design";
+import { formOf, useForms } from "../state/forms";
 import { words } from "../state/shape";
 import { flangeName } from "./flangeFields";
+import { RecordForm } from "./RecordForm";
+
+const HOW = ["style"];
 
 export function CornersSection({ partKey, board, flangeKey }: { partKey: string; board: PlatePart; flangeKey: string }) {
   const { commit } = useDesign.getState();
+  const { bends } = useForms();
   const met = useShown()!.built.parts.find((p) => p.key === partKey)?.corners ?? [];
   const folding = board.folding!;
+  const form = formOf(bends, "corner");
+  const how = form?.fields.find((f) => f.name === "style");
   const neighbours = met.flatMap(([a, b]) => (a === flangeKey ? [b] : b === flangeKey ? [a] : []));
   if (!neighbours.length) return null;
   const at = ["parts", partKey, "folding", "corners"];
@@ -25,13 +32,8 @@ export function CornersSection({ partKey, board, flangeKey }: { partKey: string;
         const turned = own && own.a !== flangeKey;
         const style = own ? (turned ? ({ a_covers: "b_covers", b_covers: "a_covers" }[own.style] ?? own.style) : own.style) : "";
         const label = `With ${name(other)}`;
-        const choices = [
-          { value: "", label: "as the part has it" },
-          { value: "closed", label: "closed, with a gap" },
-          { value: "open", label: "open" },
-          { value: "a_covers", label: `${name(flangeKey)} covers it` },
-          { value: "b_covers", label: `${name(other)} covers this` },
-        ];
+        const covers = { a: `${name(flangeKey)} covers it`, b: `${name(other)} covers this` };
+        const choices = [{ value: "", label: "as the part has it" }, ...(how ? choicesFor(how, covers) : [])];
         const choose = (v: string) =>
           void commit(`${board.name}: corner of ${name(flangeKey)} and ${name(other)}`, [
             v === ""
@@ -45,8 +47,14 @@ export function CornersSection({ partKey, board, flangeKey }: { partKey: string;
         return (
           <div key={other}>
             <ChoiceField label={label} value={style} data={choices} onSave={choose} />
-            {own && own.style !== "open" && (
-              <EntryField path={pointer(...at, key!, "gap")} label="Gap there" edit={`${board.name}, gap with ${name(other)}`} />
+            {own && form && (
+              <RecordForm
+                form={form}
+                path={[...at, key!]}
+                record={{ ...own }}
+                title={`${board.name}, with ${name(other)}`}
+                skip={HOW}
+              />
             )}
           </div>
         );

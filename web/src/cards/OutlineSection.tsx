@@ -3,24 +3,15 @@ import { Button, FileButton } from "@mantine/core";
 import { useState } from "react";
 import { ApiError, api, got } from "../api/client";
 import type { Patch } from "../api/types";
-import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, FACES, FRAME, isPlate, type PlatePart, pointer } from "../lib/document";
 import { fresh, useDesign } from "../state/design";
+import { formOf, useForms } from "../state/forms";
 import { words } from "../state/shape";
-
-const KINDS = [
-  { value: "rectangle", label: "rectangle" },
-  { value: "disc", label: "disc" },
-  { value: "ring", label: "ring" },
-  { value: "link", label: "link: two circles and their tangents" },
-  { value: "traced", label: "traced from a neighbour" },
-  { value: "drawn", label: "from a drawing (DXF, SVG)" },
-];
-
-const upper = (word: string) => word.charAt(0).toUpperCase() + word.slice(1);
+import { RecordForm } from "./RecordForm";
 
 export function OutlineSection({ partKey, board }: { partKey: string; board: PlatePart }) {
+  const forms = useForms().outlines;
   const doc = useDesign((s) => s.doc)!;
   const id = useDesign((s) => s.id);
   const { commit } = useDesign.getState();
@@ -28,7 +19,8 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
   const [wanted, setWanted] = useState("");
   const base = ["parts", partKey, "outline"];
   const kind = wanted || board.outline?.kind || "rectangle";
-  const entry = fresh;
+  const shape = formOf(forms, board.outline?.kind ?? "");
+  const kinds = [{ value: "rectangle", label: "rectangle" }, ...forms.map((f) => ({ value: f.kind, label: f.title }))];
   const values = useDesign((s) => s.head)!.values;
   const reach = (axis: Axis) =>
     (values[pointer("parts", partKey, "spans", axis, "high")]?.value ?? 0) -
@@ -45,16 +37,10 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
       return;
     }
     const first = others.find(([, p]) => p.plane === board.plane) ?? others[0];
-    const value: Record<string, unknown> | null =
-      next === "disc"
-        ? { kind: "disc" }
-        : next === "ring"
-          ? { kind: "ring", inner: entry("40 mm") }
-          : next === "link"
-            ? { kind: "link", bore_low: entry("8 mm"), bore_high: entry("8 mm") }
-            : next === "traced" && first
-              ? { kind: "traced", part: first[0], offset: entry("0") }
-              : null;
+    const form = formOf(forms, next);
+    // what is left empty begins without, but for a link's bores
+    const begin = form?.fields.filter((f) => f.begin).map((f) => [f.name, fresh(f.begin)]);
+    const value = form && { kind: next, ...Object.fromEntries(begin ?? []), ...(next === "traced" ? { part: first?.[0] } : {}) };
     if (next === "traced" && !first) {
       setFault("There is no other board to trace.");
       return;
@@ -100,40 +86,27 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
   return (
     <section>
       <h3>Outline</h3>
-      <ChoiceField label="Shape" value={kind} data={KINDS} onSave={choose} />
-      {board.outline?.kind === "ring" && (
-        <EntryField path={pointer(...base, "inner")} label="Opening, diameter" edit={`${board.name}, opening`} />
-      )}
-      {board.outline?.kind === "link" &&
-        [
-          ["low", `${upper(ends[0])} end, diameter`, "as wide as it is"],
-          ["high", `${upper(ends[1])} end, diameter`, "as wide as it is"],
-          ["bore_low", `Bore in the ${ends[0]} end`, "none"],
-          ["bore_high", `Bore in the ${ends[1]} end`, "none"],
-        ].map(([field, label, placeholder]) => (
-          <EntryField
-            key={field}
-            path={pointer(...base, field)}
-            label={label}
-            optional
-            placeholder={placeholder}
-            edit={`${board.name}, ${label.toLowerCase()}`}
-          />
-        ))}
+      <ChoiceField label="Shape" value={kind} data={kinds} onSave={choose} />
       {board.outline?.kind === "traced" && (
-        <>
-          <ChoiceField
-            label="Traced from"
-            value={String(board.outline.part)}
-            data={others.map(([value, p]) => ({ value, label: words(p.name) }))}
-            onSave={(v) =>
-              void commit(`${board.name}: traced from ${doc.parts[v].name}`, [
-                { op: "replace", path: pointer(...base, "part"), value: v },
-              ])
-            }
-          />
-          <EntryField path={pointer(...base, "offset")} label="Outward by" edit={`${board.name}, offset of its outline`} />
-        </>
+        <ChoiceField
+          label="Traced from"
+          value={String(board.outline.part)}
+          data={others.map(([value, p]) => ({ value, label: words(p.name) }))}
+          onSave={(v) =>
+            void commit(`${board.name}: traced from ${doc.parts[v].name}`, [
+              { op: "replace", path: pointer(...base, "part"), value: v },
+            ])
+          }
+        />
+      )}
+      {shape && (
+        <RecordForm
+          form={shape}
+          path={base}
+          record={{ ...board.outline }}
+          title={board.name}
+          words={() => ({ low: ends[0], high: ends[1] })}
+        />
       )}
       {kind === "drawn" && (
         <div className="row">

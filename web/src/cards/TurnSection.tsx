@@ -4,19 +4,22 @@ import { IconRotate, IconX } from "@tabler/icons-react";
 import { EntryField } from "../fields/EntryField";
 import { AXIS_WORDS, type Axis, FACES, freshKey, nextOrder, ordered, pointer, type Turn } from "../lib/document";
 import { typed, useDesign } from "../state/design";
+import { useForms } from "../state/forms";
+import { RecordForm } from "./RecordForm";
 
 const OTHERS: Record<Axis, [Axis, Axis]> = { x: ["y", "z"], y: ["x", "z"], z: ["x", "y"] };
 
 /** ``name`` is the board whose edges are offered; '' for a group, which is turned about a line at stated places. */
 export function TurnSection({ base, name, turns }: { base: string[]; name: string; turns: Record<string, Turn> }) {
   const { commit } = useDesign.getState();
+  const form = useForms().turn;
   const add = (axis: Axis, faces: [string, string] | null) => {
     const [p, q] = OTHERS[axis];
     const entry = (face: string | undefined) => typed(face && name ? `${name}.${face}` : "0");
     const value = {
       axis,
       at: { [p]: entry(faces?.[0]), [q]: entry(faces?.[1]) },
-      angle: typed("10 deg"),
+      angle: typed(form?.fields[0].begin ?? "0"),
       order: nextOrder(turns),
     };
     const key = freshKey(turns, "turn");
@@ -73,12 +76,9 @@ export function TurnSection({ base, name, turns }: { base: string[]; name: strin
               <IconX size={13} />
             </ActionIcon>
           </div>
-          <EntryField
-            path={pointer(...base, "turns", key, "angle")}
-            label="By"
-            kind="angle"
-            edit={`${name || "group"}, turned by`}
-          />
+          {form && (
+            <RecordForm form={form} path={[...base, "turns", key]} record={{ ...turn }} title={`${name || "group"}, turned`} />
+          )}
           {Object.keys(turn.at).map((a) => (
             <EntryField
               key={a}

@@ -1,51 +1,10 @@
-// The entries of each kind of copy, and what they begin with when one is drafted.
-import { AXIS_WORDS, type Axis, type CopyKind, type Doc, type Entry } from "../lib/document";
+// What a copy is of, and the record that a draft of one makes.
+import type { Form, FormField } from "../api/types";
+import type { Axis, CopyKind, Doc, Entry } from "../lib/document";
+import { AXES } from "../lib/document";
 import { readOwner } from "../lib/owner";
 import { fresh } from "../state/design";
 import { words } from "../state/shape";
-
-export const COPY_WORDS: Record<CopyKind, string> = {
-  mirror: "Mirror, handed",
-  row: "Repeat in a row",
-  grid: "Repeat in a grid",
-  ring: "Repeat round a ring",
-};
-
-export type CopyEntry = { field: string; label: string; kind?: string; first: string; optional?: boolean; placeholder?: string };
-
-export const AXES: { value: Axis; label: string }[] = (["x", "y", "z"] as Axis[]).map((value) => ({
-  value,
-  label: AXIS_WORDS[value],
-}));
-
-export const AXIS_LABEL: Record<CopyKind, string> = { mirror: "Across", row: "Along", grid: "Along", ring: "Round a line" };
-
-/** The plain entries of a kind; a ring's line and a mirror's plane come besides. */
-export function fieldsOf(kind: CopyKind, filling: boolean): CopyEntry[] {
-  if (kind === "row")
-    return filling
-      ? [
-          { field: "length", label: "Fill a length of", first: "500 mm" },
-          { field: "largest", label: "Spacing at most", first: "150 mm" },
-        ]
-      : [
-          { field: "number", label: "How many in all", kind: "count", first: "3" },
-          { field: "spacing", label: "Spacing", first: "100 mm" },
-        ];
-  if (kind === "grid")
-    return [
-      { field: "number", label: "How many in all", kind: "count", first: "3" },
-      { field: "spacing", label: "Spacing", first: "100 mm" },
-      { field: "number_2", label: "Rows", kind: "count", first: "2" },
-      { field: "spacing_2", label: "From row to row", first: "100 mm" },
-    ];
-  if (kind === "ring")
-    return [
-      { field: "number", label: "How many in all", kind: "count", first: "6" },
-      { field: "angle", label: "Over an angle of", kind: "angle", first: "360 deg" },
-    ];
-  return [];
-}
 
 /** What a copy is of, in words. */
 export function ofWords(doc: Doc, of: string[]): string {
@@ -57,22 +16,41 @@ export function ofWords(doc: Doc, of: string[]): string {
   return names.length > 3 ? `${names.slice(0, 2).join(", ")} and ${names.length - 2} more` : names.join(", ");
 }
 
-export function entryOf(text: string): Entry {
-  return fresh(text);
+/** The fields of a form that are asked for: of a row either its number and spacing, or the length that it fills. */
+export function fieldsOf(form: Form, filling: boolean): FormField[] {
+  return form.fields.filter((f) => !f.section || (f.section === "fill") === filling);
 }
 
-/** The record that a draft's answers make. */
+/** What a field of a draft has where nothing was chosen or typed. */
+export function first(field: FormField): unknown {
+  return field.type === "entry" ? fresh(field.begin) : field.type === "flag" ? field.begin === "true" : field.begin;
+}
+
+/** The record that a draft's answers make; a ring's line passes the two other axes. */
 export function copyRecord(
-  kind: CopyKind,
-  base: { name: string; of: string[]; axis: Axis; axis2: Axis; order: number; filling: boolean; upright: boolean },
-  entry: (field: string) => Entry,
-): Record<string, unknown> {
-  const record: Record<string, unknown> = { kind, name: base.name, of: base.of, axis: base.axis, order: base.order };
-  for (const f of fieldsOf(kind, base.filling)) record[f.field] = entry(f.field);
-  if (kind === "grid") record.axis_2 = base.axis2;
-  if (kind === "ring") {
-    record.at = Object.fromEntries((["x", "y", "z"] as Axis[]).filter((a) => a !== base.axis).map((a) => [a, entry(`at.${a}`)]));
-    record.upright = base.upright;
-  }
+  form: Form,
+  base: { name: string; of: string[]; order: number; filling: boolean },
+  said: { [field: string]: unknown },
+): { [field: string]: unknown } {
+  const kind = form.kind as CopyKind;
+  const fields = fieldsOf(form, base.filling).map((f) => [f.name, said[f.name] ?? first(f)]);
+  const record: { [field: string]: unknown } = {
+    kind,
+    name: base.name,
+    of: base.of,
+    order: base.order,
+    ...Object.fromEntries(fields),
+  };
+  if (kind === "ring") record.at = Object.fromEntries(othersOf(record.axis as Axis).map((a) => [a, lineAt(said, a)]));
   return record;
+}
+
+/** The axes that a line along one passes. */
+export function othersOf(axis: Axis): Axis[] {
+  return AXES.filter((a) => a !== axis);
+}
+
+/** Where a ring's line passes an axis. */
+export function lineAt(said: { [field: string]: unknown }, axis: Axis): Entry {
+  return (said[`at.${axis}`] as Entry | undefined) ?? fresh("0");
 }

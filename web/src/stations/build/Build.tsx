@@ -13,9 +13,10 @@ import {
   IconStack2,
 } from "@tabler/icons-react";
 import { useRef } from "react";
-import { COPY_WORDS } from "../../cards/copyFields";
 import { addBlock, addSolid, startCopy, startGroup, toggleSection } from "../../frame/commands";
+import type { CopyKind } from "../../lib/document";
 import { useShown } from "../../state/design";
+import { useForms } from "../../state/forms";
 import { useView } from "../../state/view";
 import { AssemblyPanel } from "./Assembly";
 import { CubeNet } from "./CubeNet";
@@ -25,6 +26,7 @@ import { MeasurePanel } from "./MeasurePanel";
 import { Scene } from "./Scene";
 
 export function Build() {
+  const { copies } = useForms();
   const shown = useShown();
   const view = useView();
   const file = useRef<HTMLInputElement>(null);
@@ -84,13 +86,13 @@ export function Build() {
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
-            {(["mirror", "row", "grid", "ring"] as const).map((way) => (
+            {copies.map(({ kind, title }) => (
               <Menu.Item
-                key={way}
-                onClick={() => startCopy(way)}
-                rightSection={way === "mirror" ? <span className="kbd">M</span> : undefined}
+                key={kind}
+                onClick={() => startCopy(kind as CopyKind)}
+                rightSection={kind === "mirror" ? <span className="kbd">M</span> : undefined}
               >
-                {COPY_WORDS[way]}
+                {title}
               </Menu.Item>
             ))}
             <Menu.Divider />
