@@ -24,6 +24,8 @@ type Props = {
   /** Values in effect where nothing is typed, by field. */
   inEffect?: { [field: string]: string };
   last?: ReactNode;
+  /** How a column's field is of a row, read out. */
+  of?: "of" | "in";
   className?: string;
 };
 
@@ -31,7 +33,7 @@ const NONE: readonly string[] = [];
 /** What a column needs so that nothing in it is cut off. */
 const ROOM: { [type: string]: number } = { number: 68, choice: 128, colour: 128, entry: 76 };
 
-export function RecordTable({ form, head, rows, skip = NONE, inEffect = {}, last, className = "" }: Props) {
+export function RecordTable({ form, head, rows, skip = NONE, inEffect = {}, last, of = "of", className = "" }: Props) {
   const columns = form.fields.filter((f) => !skip.includes(f.name));
   const number = (type: string) => (type === "number" ? "num" : undefined);
   return (
@@ -61,7 +63,7 @@ export function RecordTable({ form, head, rows, skip = NONE, inEffect = {}, last
                         at={[...row.path, f.name]}
                         now={row.record?.[f.name] ?? defaultOf(form, f.name)}
                         label={f.label}
-                        bare={`${f.label} of ${row.name}`}
+                        bare={`${f.label} ${of} ${row.name}`}
                         words={{}}
                         without={NONE}
                         inEffect={inEffect[f.name]}

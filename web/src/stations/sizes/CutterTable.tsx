@@ -84,6 +84,7 @@ function CutterEditor({ cutter, form }: { cutter: Cutter; form: CutterForm }) {
       <RecordTable
         form={form.work}
         head="Stock"
+        of="in"
         rows={speeds}
         skip={cutter.kind === "router" ? KERF : undefined}
         inEffect={{ kerf: cutter.kerf.text }}

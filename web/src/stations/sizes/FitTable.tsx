@@ -44,7 +44,7 @@ export function FitTable({ form }: { form: Form }) {
       <p className="soft" style={{ margin: "0 0 4px", fontSize: 12.5 }}>
         Kerf first, then fit: cut the kerf test and set the kerf, then cut the comb and say which slot fits how.
       </p>
-      <RecordTable form={{ ...form, title: "Fits" }} head="Stock" rows={rows} last="Tried" />
+      <RecordTable form={{ ...form, title: "Fits" }} head="Stock" of="in" rows={rows} last="Tried" />
       <TestPieces kinds={["comb", "kerf"]} />
     </>
   );
