@@ -12,7 +12,7 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.patch import Patch, pointer
-from zygon.edits import bend_strip, cut_tests
+from zygon.edits import bend_strip, cut_tests, stocks
 from zygon.edits.flanges import remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.split import Hold, split_part
@@ -21,6 +21,7 @@ from zygon.making.asked.questions import middle_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Record
 from zygon.stock.fit import FitName
+from zygon.stock.shelf import Shelf
 
 __all__ = ["OPERATIONS", "AnyOperation", "Operation"]
 
@@ -278,9 +279,31 @@ class Split(Operation):
         return split_part(built, self.key, self.axis, self.at, hold=self.hold, number=self.number, **own)
 
 
+class TakeStock(Operation):
+    """A stock of the shelf goes into the design, with the fits, speeds and brake that belong to it."""
+
+    operation: Literal["take_stock"]
+    key: str
+    shelf: Shelf
+
+    def work(self, built: Built) -> Worked:
+        return stocks.take_stock(built.document, self.key, self.shelf)
+
+
+class RemoveStock(Operation):
+    """A stock of which nothing is made goes, with its fits and speeds."""
+
+    operation: Literal["remove_stock"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return stocks.remove_stock(built.document, self.key)
+
+
 AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
-    | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split,
+    | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
+    | RemoveStock,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

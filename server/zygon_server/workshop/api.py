@@ -6,20 +6,12 @@ from django.http import HttpRequest
 from ninja import Body, Router, Schema, Status
 
 from zygon.nest.bar_list import cut_list_of_bars
+from zygon.stock.shelf import Shelf
 from zygon_server.accounts.schemas import Fault
 from zygon_server.workshop import offcuts
 from zygon_server.workshop.service import keep, remove, shelf
 
 router = Router(tags=["workshop"])
-
-
-class Shelf(Schema):
-    """Records by key, each as in a design's stocks, cutters, fits and brakes."""
-
-    stocks: dict[str, dict[str, Any]]
-    cutters: dict[str, dict[str, Any]]
-    fits: dict[str, dict[str, Any]]
-    brakes: dict[str, dict[str, Any]]
 
 
 @router.get("/workshop", response=Shelf, operation_id="workshop")

@@ -2926,6 +2926,19 @@ export interface components {
             operation: "remove_size";
         };
         /**
+         * RemoveStock
+         * @description A stock of which nothing is made goes, with its fits and speeds.
+         */
+        RemoveStock: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_stock";
+        };
+        /**
          * RemoveTest
          * @description A test's pieces go.
          */
@@ -3347,6 +3360,20 @@ export interface components {
             revision: number;
             /** Stock */
             stock: string;
+        };
+        /**
+         * TakeStock
+         * @description A stock of the shelf goes into the design, with the fits, speeds and brake that belong to it.
+         */
+        TakeStock: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "take_stock";
+            shelf: components["schemas"]["Shelf"];
         };
         /**
          * TotalsOut
@@ -5131,7 +5158,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"];
             };
         };
         responses: {

@@ -1,13 +1,12 @@
 // The offcut shelf of the workshop: what finished sheets gave back, by stock.
-import { useQuery } from "@tanstack/react-query";
-import { api, got } from "../api/client";
 import { OffcutCard, useOffcuts } from "../frame/OffcutCard";
 import { PageHead } from "../frame/PageHead";
 import { area, plural } from "../lib/figures";
+import { useShelf } from "../state/shelf";
 
 export function Offcuts() {
   const offcuts = useOffcuts();
-  const shelf = useQuery({ queryKey: ["workshop"], queryFn: () => got(api.GET("/api/workshop")) });
+  const shelf = useShelf();
   const stocks = [...new Set(offcuts.data?.map((o) => o.stock_name))];
   return (
     <main className="home">

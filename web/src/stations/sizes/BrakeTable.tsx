@@ -1,9 +1,6 @@
 // The press brake: length, force, back-gauge, and the punches and dies that the shop has.
 import { ActionIcon, Button, Menu } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
-import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
-import { api, got } from "../../api/client";
 import type { BrakeForm, StartedForm } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
 import { RecordTable } from "../../cards/RecordTable";
@@ -11,11 +8,13 @@ import { ChoiceField } from "../../fields/PlainField";
 import { type Brake, freshKey, nextOrder, ordered, pointer } from "../../lib/document";
 import { useDesign } from "../../state/design";
 import { useForms } from "../../state/forms";
+import { useShelf } from "../../state/shelf";
+import { KeepOnShelf } from "./KeepOnShelf";
 
 export function BrakeTable() {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
-  const shelf = useQuery({ queryKey: ["workshop"], queryFn: () => got(api.GET("/api/workshop")) });
+  const shelf = useShelf();
   const form = useForms().brake;
   const brakes = doc.brakes ?? {};
   const offered = Object.entries(shelf.data?.brakes ?? {}).filter(([k]) => !(k in brakes));
@@ -69,22 +68,7 @@ export function BrakeTable() {
 }
 
 function BrakeEditor({ brakeKey, brake, form }: { brakeKey: string; brake: Brake; form: BrakeForm }) {
-  const [kept, setKept] = useState("");
   const common = { form, path: ["brakes", brakeKey], record: { ...brake }, title: brake.name };
-
-  async function toShelf() {
-    try {
-      await got(
-        api.PUT("/api/workshop/{group}/{key}", {
-          params: { path: { group: "brakes", key: brakeKey } },
-          body: brake as unknown as Record<string, unknown>,
-        }),
-      );
-      setKept("Kept on the shelf.");
-    } catch (error) {
-      setKept(error instanceof Error ? error.message : String(error));
-    }
-  }
 
   return (
     <>
@@ -106,10 +90,7 @@ function BrakeEditor({ brakeKey, brake, form }: { brakeKey: string; brake: Brake
         />
       ))}
       <div className="row" style={{ marginTop: 8 }}>
-        <Button size="compact-xs" onClick={() => void toShelf()}>
-          Keep on the shelf
-        </Button>
-        {kept && <span className="soft">{kept}</span>}
+        <KeepOnShelf group="brakes" of={brakeKey} record={brake} />
       </div>
     </>
   );

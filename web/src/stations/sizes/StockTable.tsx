@@ -1,45 +1,33 @@
 // The stocks of this design: nominal and measured thickness, sheets, grain, density. Taken from the workshop's shelf, or new.
 import { Button, Menu } from "@mantine/core";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got } from "../../api/client";
 import type { StockForm } from "../../api/types";
-import { addStock } from "../../cards/edits";
+import { addStock, operate } from "../../cards/edits";
 import { RecordForm } from "../../cards/RecordForm";
 import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
 import { withEntries } from "../../lib/forms";
 import { fresh, useDesign, useShown } from "../../state/design";
 import { formOf, useForms } from "../../state/forms";
+import { useShelf } from "../../state/shelf";
 import { BendingSection } from "./BendingSection";
+import { KeepOnShelf } from "./KeepOnShelf";
 import { TestPieces } from "./TestPieces";
 
 export function StockTable() {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
-  const commit = useDesign((s) => s.commit);
-  const shelf = useQuery({ queryKey: ["workshop"], queryFn: () => got(api.GET("/api/workshop")) });
+  const shelf = useShelf();
   const forms = useForms();
   const [open, setOpen] = useState<string | null>(null);
   const stocks = ordered(doc.stocks);
   const offered = Object.entries(shelf.data?.stocks ?? {}).filter(([k]) => !(k in doc.stocks));
 
-  function take(key: string, stock: Stock) {
-    const patch: { [k: string]: unknown }[] = [
-      { op: "add", path: pointer("stocks", key), value: { ...stock, order: nextOrder(doc.stocks) } },
-    ];
-    const fit = shelf.data?.fits[key];
-    if (fit && !(key in doc.fits) && doc.cutters[String(fit.cutter)])
-      patch.push({ op: "add", path: pointer("fits", key), value: fit });
-    for (const [cutter, record] of Object.entries(doc.cutters)) {
-      const work = (shelf.data?.cutters[cutter]?.work as Record<string, unknown> | undefined)?.[key];
-      if (work && !record.work[key]) patch.push({ op: "add", path: pointer("cutters", cutter, "work", key), value: work });
-    }
-    const [brakeKey, brake] = Object.entries(shelf.data?.brakes ?? {})[0] ?? [];
-    // a sheet that is bent wants a brake to bend it on
-    if (stock.kind !== "bar" && stock.bending && brakeKey && !Object.keys(doc.brakes ?? {}).length)
-      patch.push({ op: "add", path: pointer("brakes", brakeKey), value: brake }, { op: "add", path: "/brake", value: brakeKey });
-    void commit(`Stock: ${stock.name}`, patch).then((fine) => fine && setOpen(key));
+  async function take(key: string) {
+    if (!shelf.data) return;
+    const refused = await operate({ operation: "take_stock", key, shelf: shelf.data });
+    if (refused) useDesign.setState({ fault: refused });
+    else setOpen(key);
   }
 
   return (
@@ -96,7 +84,7 @@ export function StockTable() {
           </Menu.Target>
           <Menu.Dropdown>
             {offered.map(([k, s]) => (
-              <Menu.Item key={k} onClick={() => take(k, s as unknown as Stock)}>
+              <Menu.Item key={k} onClick={() => void take(k)}>
                 {String(s.name)}
               </Menu.Item>
             ))}
@@ -175,68 +163,46 @@ function SoldAs({ stockKey, stock, form }: Part) {
 function UnderStock({ stockKey, stock, form, onGone }: Part & { onGone: () => void }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
-  const [kept, setKept] = useState("");
   const sizes = sizesOf(stock);
   const used = Object.values(doc.parts).some((x) => isPlaced(x) && x.stock === stockKey);
 
-  async function toShelf() {
-    try {
-      await got(
-        api.PUT("/api/workshop/{group}/{key}", {
-          params: { path: { group: "stocks", key: stockKey } },
-          body: stock as unknown as Record<string, unknown>,
-        }),
-      );
-      setKept("Kept on the shelf.");
-    } catch (error) {
-      setKept(error instanceof Error ? error.message : String(error));
-    }
-  }
-
-  function remove() {
-    onGone();
-    const fits = Object.entries(doc.fits)
-      .filter(([, f]) => f.stock === stockKey)
-      .map(([k]) => ({ op: "remove", path: pointer("fits", k) }));
-    void commit(`Remove ${stock.name}`, [...fits, { op: "remove", path: pointer("stocks", stockKey) }]);
+  async function remove() {
+    const refused = await operate({ operation: "remove_stock", key: stockKey });
+    if (refused) useDesign.setState({ fault: refused });
+    else onGone();
   }
 
   return (
-    <>
-      <div className="row" style={{ flexWrap: "wrap" }}>
-        {form.sizes.map((size) => (
-          <Button
-            key={size.words}
-            size="compact-xs"
-            onClick={() =>
-              void commit(`${stock.name}: ${size.words.toLowerCase()}`, [
-                {
-                  op: "add",
-                  path: pointer("stocks", stockKey, form.sold, freshKey(sizes, "size")),
-                  value: { ...(withEntries(size.start, fresh) as object), order: nextOrder(sizes) },
-                },
-              ])
-            }
-          >
-            {size.words}
-          </Button>
-        ))}
-        <Button size="compact-xs" onClick={() => void toShelf()}>
-          Keep on the shelf
-        </Button>
+    <div className="row" style={{ flexWrap: "wrap" }}>
+      {form.sizes.map((size) => (
         <Button
+          key={size.words}
           size="compact-xs"
-          color="vermilion"
-          variant="subtle"
-          disabled={used}
-          title={used ? "Parts are cut from it" : undefined}
-          onClick={remove}
+          onClick={() =>
+            void commit(`${stock.name}: ${size.words.toLowerCase()}`, [
+              {
+                op: "add",
+                path: pointer("stocks", stockKey, form.sold, freshKey(sizes, "size")),
+                value: { ...(withEntries(size.start, fresh) as object), order: nextOrder(sizes) },
+              },
+            ])
+          }
         >
-          Remove
+          {size.words}
         </Button>
-      </div>
-      {kept && <div className="soft">{kept}</div>}
-    </>
+      ))}
+      <KeepOnShelf group="stocks" of={stockKey} record={stock} />
+      <Button
+        size="compact-xs"
+        color="vermilion"
+        variant="subtle"
+        disabled={used}
+        title={used ? "Parts are cut from it" : undefined}
+        onClick={() => void remove()}
+      >
+        Remove
+      </Button>
+    </div>
   );
 }
 
