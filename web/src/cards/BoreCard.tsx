@@ -26,7 +26,6 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
     return part && m.how === "square" && !bore.parts[m.part] ? [[m.part, part] as const] : [];
   });
   const problems = shown.built.problems.filter((x) => x.owner === id.bore(boreKey));
-  const shaft = shown.built.values[p("diameter")]?.value;
   return (
     <>
       <CardHead
@@ -70,47 +69,9 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
       </section>
       <section>
         <h3>Through</h3>
-        {Object.entries(bore.parts).map(([k, through]) => {
-          const fit = shown.built.values[p("parts", k, "fit")]?.value;
-          return (
-            <div key={k} style={{ marginBottom: 8 }}>
-              <div className="row" style={{ marginBottom: 4 }}>
-                <b className="grow clip">{doc.parts[k]?.name.replaceAll("_", " ")}</b>
-                <SegmentedControl
-                  value={through.action}
-                  aria-label={`${doc.parts[k]?.name}: bore`}
-                  onChange={(v) =>
-                    void commit(
-                      `${bore.name}: ${doc.parts[k]?.name} is ${v === "leave" ? "left alone" : v === "mark" ? "marked" : "cut"}`,
-                      [{ op: "replace", path: p("parts", k, "action"), value: v }],
-                    )
-                  }
-                  data={[
-                    { value: "cut", label: "Cut" },
-                    { value: "mark", label: "Mark" },
-                    { value: "leave", label: "Leave" },
-                  ]}
-                />
-              </div>
-              {through.action === "cut" && (
-                <>
-                  <EntryField
-                    path={p("parts", k, "fit")}
-                    label="Fit to shaft"
-                    edit={`${bore.name} in ${doc.parts[k]?.name}, fit`}
-                    fits
-                  />
-                  {shaft !== undefined && fit !== undefined && (
-                    <div className="soft" style={{ fontSize: 12 }}>
-                      Hole {length(shaft + fit, doc.display)}, {length(Math.abs(fit), doc.display)} {fit < 0 ? "under" : "over"}{" "}
-                      the shaft
-                    </div>
-                  )}
-                </>
-              )}
-            </div>
-          );
-        })}
+        {Object.entries(bore.parts).map(([k, through]) => (
+          <Through key={k} boreKey={boreKey} bore={bore} part={k} through={through} />
+        ))}
         {others.length > 0 && (
           <Menu>
             <Menu.Target>
@@ -135,5 +96,49 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
       </section>
       <ProblemSection problems={problems} />
     </>
+  );
+}
+
+type ThroughProps = { boreKey: string; bore: Bore; part: string; through: Bore["parts"][string] };
+
+/** One of the parts that a bore meets: cut, marked or left alone, and with which fit. */
+function Through({ boreKey, bore, part, through }: ThroughProps) {
+  const { built } = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const p = (...k: string[]) => pointer("bores", boreKey, ...k);
+  const shaft = built.values[p("diameter")]?.value;
+  const fit = built.values[p("parts", part, "fit")]?.value;
+  const name = doc.parts[part]?.name;
+  return (
+    <div style={{ marginBottom: 8 }}>
+      <div className="row" style={{ marginBottom: 4 }}>
+        <b className="grow clip">{name?.replaceAll("_", " ")}</b>
+        <SegmentedControl
+          value={through.action}
+          aria-label={`${name}: bore`}
+          onChange={(v) =>
+            void commit(`${bore.name}: ${name} is ${v === "leave" ? "left alone" : v === "mark" ? "marked" : "cut"}`, [
+              { op: "replace", path: p("parts", part, "action"), value: v },
+            ])
+          }
+          data={[
+            { value: "cut", label: "Cut" },
+            { value: "mark", label: "Mark" },
+            { value: "leave", label: "Leave" },
+          ]}
+        />
+      </div>
+      {through.action === "cut" && (
+        <>
+          <EntryField path={p("parts", part, "fit")} label="Fit to shaft" edit={`${bore.name} in ${name}, fit`} fits />
+          {shaft !== undefined && fit !== undefined && (
+            <div className="soft" style={{ fontSize: 12 }}>
+              Hole {length(shaft + fit, doc.display)}, {length(Math.abs(fit), doc.display)} {fit < 0 ? "under" : "over"} the shaft
+            </div>
+          )}
+        </>
+      )}
+    </div>
   );
 }

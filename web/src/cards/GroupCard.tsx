@@ -28,23 +28,8 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
   const weight = useWeight(solid);
   if (!group) return <p className="soft">This group is gone.</p>;
   const base = ["groups", groupKey];
-  const members = ordered(doc.parts).filter(([, p]) => p.group === groupKey);
-  const inner = ordered(doc.groups).filter(([, g]) => g.parent === groupKey);
   const problems = shown.built.problems.filter((p) => p.entry.startsWith(`${pointer(...base)}/`));
   const every = shown.built.parts.map((p) => p.key);
-  const siblings = ordered(doc.groups).filter(([, g]) => g.parent === group.parent);
-  const place = siblings.findIndex(([k]) => k === groupKey);
-  const [before, after] = [siblings[place - 1]?.[0], siblings[place + 1]?.[0]];
-  const swap = (other: string | undefined) => {
-    if (!other) return;
-    const order = siblings.map(([k]) => k);
-    const [i, j] = [order.indexOf(groupKey), order.indexOf(other)];
-    [order[i], order[j]] = [order[j], order[i]];
-    void commit(
-      `${group.name}: ${j < i ? "earlier" : "later"} in the list`,
-      order.map((k, n) => ({ op: "replace", path: pointer("groups", k, "order"), value: n })),
-    );
-  };
   return (
     <>
       <CardHead
@@ -84,14 +69,7 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
             ])
           }
         />
-        <div className="row" style={{ margin: "4px 0 8px" }}>
-          <Button size="compact-xs" disabled={!before} onClick={() => swap(before)}>
-            Earlier in the list
-          </Button>
-          <Button size="compact-xs" disabled={!after} onClick={() => swap(after)}>
-            Later in the list
-          </Button>
-        </div>
+        <InTheList groupKey={groupKey} />
         <OutSwitch path={pointer(...base)} name={group.name} out={group.out} />
       </section>
       <section>
@@ -108,27 +86,7 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
         ))}
       </section>
       <TurnSection base={base} name="" turns={group.turns ?? {}} />
-      <section>
-        <h3>In it</h3>
-        {inner.map(([k, g]) => (
-          <button type="button" className="linkrow" key={k} onClick={() => view.select({ kind: "group", key: k })}>
-            <b className="grow">{words(g.name)}</b>
-            <span className="soft">group</span>
-          </button>
-        ))}
-        {members.map(([k, p]) => (
-          <button
-            type="button"
-            className="linkrow"
-            key={k}
-            onClick={() => view.select({ kind: "part", key: k })}
-            onMouseEnter={() => view.point(k)}
-            onMouseLeave={() => view.point("")}
-          >
-            <span className="grow">{words(p.name)}</span>
-          </button>
-        ))}
-      </section>
+      <InIt groupKey={groupKey} />
       <ProblemSection problems={problems} />
       <section className="row" style={{ flexWrap: "wrap" }}>
         <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.group(groupKey)] })}>Mirror</Button>
@@ -136,5 +94,66 @@ export function GroupCard({ groupKey }: { groupKey: string }) {
         <Button onClick={() => view.isolate(lit, every)}>Show only this</Button>
       </section>
     </>
+  );
+}
+
+/** Where the group stands among its neighbours in the cut list. */
+function InTheList({ groupKey }: { groupKey: string }) {
+  const doc = useDesign((s) => s.doc)!;
+  const { commit } = useDesign.getState();
+  const group = doc.groups[groupKey];
+  const siblings = ordered(doc.groups).filter(([, g]) => g.parent === group.parent);
+  const place = siblings.findIndex(([k]) => k === groupKey);
+  const [before, after] = [siblings[place - 1]?.[0], siblings[place + 1]?.[0]];
+  const swap = (other: string | undefined) => {
+    if (!other) return;
+    const order = siblings.map(([k]) => k);
+    const [i, j] = [order.indexOf(groupKey), order.indexOf(other)];
+    [order[i], order[j]] = [order[j], order[i]];
+    void commit(
+      `${group.name}: ${j < i ? "earlier" : "later"} in the list`,
+      order.map((k, n) => ({ op: "replace", path: pointer("groups", k, "order"), value: n })),
+    );
+  };
+  return (
+    <div className="row" style={{ margin: "4px 0 8px" }}>
+      <Button size="compact-xs" disabled={!before} onClick={() => swap(before)}>
+        Earlier in the list
+      </Button>
+      <Button size="compact-xs" disabled={!after} onClick={() => swap(after)}>
+        Later in the list
+      </Button>
+    </div>
+  );
+}
+
+/** The groups and parts that lie in it. */
+function InIt({ groupKey }: { groupKey: string }) {
+  const doc = useDesign((s) => s.doc)!;
+  const view = useView();
+  const members = ordered(doc.parts).filter(([, p]) => p.group === groupKey);
+  const inner = ordered(doc.groups).filter(([, g]) => g.parent === groupKey);
+  return (
+    <section>
+      <h3>In it</h3>
+      {inner.map(([k, g]) => (
+        <button type="button" className="linkrow" key={k} onClick={() => view.select({ kind: "group", key: k })}>
+          <b className="grow">{words(g.name)}</b>
+          <span className="soft">group</span>
+        </button>
+      ))}
+      {members.map(([k, p]) => (
+        <button
+          type="button"
+          className="linkrow"
+          key={k}
+          onClick={() => view.select({ kind: "part", key: k })}
+          onMouseEnter={() => view.point(k)}
+          onMouseLeave={() => view.point("")}
+        >
+          <span className="grow">{words(p.name)}</span>
+        </button>
+      ))}
+    </section>
   );
 }
