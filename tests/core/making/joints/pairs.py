@@ -6,6 +6,7 @@ import manifold3d
 import numpy as np
 
 from zygon.design.draft import Draft
+from zygon.design.plain import copied
 from zygon.design.workshop import ROUTER
 from zygon.making.kinds.registry import meshes_of
 from zygon.making.result.built import Built, MadePart
@@ -28,7 +29,7 @@ def pair(kind: str, ta: float = 12.0, tb: float = 15.0, run: float = 120.0, meet
     """Boards a and b joined by ``kind``; ``meeting`` overrides how they meet."""
     draft = Draft("pair", "ply12")
     if cutter == "router":
-        draft.data["cutters"]["router"] = ROUTER
+        draft.data["cutters"]["router"] = copied(ROUTER)
         draft.data["cutter"] = "router"
         draft.data["nest"] = {"gap": draft.entry("8 mm")}
     a, b = stocked(draft, "sa", ta), stocked(draft, "sb", tb)
