@@ -5,10 +5,9 @@ import { useNavigate } from "react-router";
 import type { Display } from "../lib/document";
 import { percent, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
-import { STATIONS, type Station, useView } from "../state/view";
+import { STATIONS, type Station, TITLES } from "../state/stations";
+import { useView } from "../state/view";
 import { useNestFigures } from "./useNestFigures";
-
-const TITLES: Record<Station, string> = { sizes: "Sizes", build: "Build", flats: "Flats", nest: "Nest", shop: "Shop" };
 
 export function JobLine() {
   const shown = useShown();

@@ -7,7 +7,8 @@ import { type Doc, freshKey, isPlaced, nextOrder, pointer } from "../lib/documen
 import { useDesign } from "../state/design";
 import { useForms } from "../state/forms";
 import { COMMANDS, type Command, keyOf, useKeys } from "../state/keys";
-import { STATIONS, useView } from "../state/view";
+import { STATIONS } from "../state/stations";
+import { useView } from "../state/view";
 import { runCommand } from "./commands";
 
 type Offer = { words: string; note: string; run: () => void };

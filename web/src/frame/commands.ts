@@ -6,6 +6,7 @@ import { id, isOf, readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import type { Command } from "../state/keys";
 import { litOf } from "../state/shape";
+import { ofEach } from "../state/stations";
 import { useView } from "../state/view";
 
 /** What is selected as a copy names it: a group or copy whole, else the parts. */
@@ -99,11 +100,7 @@ export function runCommand(command: Command): void {
     view.select({ kind: "part", key: parts[next].key });
   };
   const actions: Record<Command, () => void> = {
-    sizes: () => view.go("sizes"),
-    build: () => view.go("build"),
-    flats: () => view.go("flats"),
-    nest: () => view.go("nest"),
-    shop: () => view.go("shop"),
+    ...ofEach((s) => () => view.go(s)),
     quick: () => view.setDialog("quick"),
     keys: () => view.setDialog("keys"),
     history: () => view.setDialog("history"),

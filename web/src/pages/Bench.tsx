@@ -1,6 +1,6 @@
 // One design on the bench: job line, cut list, canvas, job card, sheet strip; shortcuts and messages.
 import { Button, CloseButton } from "@mantine/core";
-import { lazy, Suspense, useEffect } from "react";
+import { Suspense, useEffect } from "react";
 import { useNavigate, useParams } from "react-router";
 import { JobCard } from "../cards/JobCard";
 import { CutList } from "../frame/CutList";
@@ -13,17 +13,12 @@ import { plural } from "../lib/figures";
 import { useDesign } from "../state/design";
 import { commandFor, pressed, useKeys } from "../state/keys";
 import { useView } from "../state/view";
-import { Flats } from "../stations/flats/Flats";
-import { Nest } from "../stations/nest/Nest";
-import { Shop } from "../stations/shop/Shop";
-import { Sizes } from "../stations/sizes/Sizes";
-
-const Build = lazy(() => import("../stations/build/Build").then((m) => ({ default: m.Build })));
+import { SCREENS } from "../stations/screens";
 
 export function Bench() {
   const { id = "" } = useParams();
   const navigate = useNavigate();
-  const station = useView((s) => s.station);
+  const Screen = SCREENS[useView((s) => s.station)];
   const { doc, missing, offline, waiting, fault, open, close, clearFault } = useDesign();
   const own = useKeys((s) => s.own);
 
@@ -87,15 +82,11 @@ export function Bench() {
         <CutList />
         <main className="canvas">
           {!doc && <div className="empty">Fetching the design…</div>}
-          {doc && station === "sizes" && <Sizes />}
-          {doc && station === "build" && (
+          {doc && (
             <Suspense fallback={<div className="empty">Setting up the bench…</div>}>
-              <Build />
+              <Screen />
             </Suspense>
           )}
-          {doc && station === "flats" && <Flats />}
-          {doc && station === "nest" && <Nest />}
-          {doc && station === "shop" && <Shop />}
         </main>
         <JobCard />
         <SheetStrip />

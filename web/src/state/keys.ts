@@ -1,13 +1,10 @@
 // Shortcuts: one list, changeable, kept in this browser; clashes are named.
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
+import { ofEach, type Station, TITLES } from "./stations";
 
 export type Command =
-  | "sizes"
-  | "build"
-  | "flats"
-  | "nest"
-  | "shop"
+  | Station
   | "quick"
   | "undo"
   | "redo"
@@ -33,11 +30,7 @@ export type Command =
   | "away";
 
 export const COMMANDS: Record<Command, { words: string; key: string }> = {
-  sizes: { words: "Go to Sizes", key: "1" },
-  build: { words: "Go to Build", key: "2" },
-  flats: { words: "Go to Flats", key: "3" },
-  nest: { words: "Go to Nest", key: "4" },
-  shop: { words: "Go to Shop", key: "5" },
+  ...ofEach((s, i) => ({ words: `Go to ${TITLES[s]}`, key: String(i + 1) })),
   quick: { words: "Open the quick bar", key: "/" },
   undo: { words: "Undo", key: "Ctrl+Z" },
   redo: { words: "Redo", key: "Ctrl+Shift+Z" },

@@ -1,5 +1,6 @@
 import { beforeEach, expect, test } from "vitest";
-import { litParts, ownerOf, ownersOf, STATIONS, selectionOf, useView } from "./view";
+import { STATIONS } from "./stations";
+import { litParts, ownerOf, ownersOf, selectionOf, useView } from "./view";
 
 beforeEach(() => useView.getState().reset());
 

@@ -2,9 +2,7 @@
 import { create } from "zustand";
 import type { Axis, CopyKind, Place } from "../lib/document";
 import { id, readOwner } from "../lib/owner";
-
-export type Station = "sizes" | "build" | "flats" | "nest" | "shop";
-export const STATIONS: Station[] = ["sizes", "build", "flats", "nest", "shop"];
+import type { Station } from "./stations";
 
 export type Selection =
   | { kind: "part"; key: string; face?: string }
