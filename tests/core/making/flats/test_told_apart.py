@@ -2,6 +2,7 @@
 
 import itertools
 import math
+from dataclasses import replace
 
 import pytest
 
@@ -187,3 +188,33 @@ def test_discs_are_equal_by_their_size_and_turn_by_what_is_in_them(radius, equal
     if equal:
         c, s, *_ = alike(built.parts["one"].flat, built.parts["two"].flat)
         assert (c, s) == pytest.approx((-1, 0))
+
+
+SCREWED = [
+    ({}, 1),
+    ({"size": "5"}, 2),
+    ({"countersink": False}, 2),
+    ({"number": "4"}, 2),
+    ({"inset": "31"}, 2),
+    ({"inset": "30"}, 1),
+    ({"fit": "0.1"}, 2),
+]
+
+
+@pytest.mark.parametrize(("other", "count"), SCREWED)
+def test_screwed_parts_are_equal_where_their_screws_are(other, count):
+    d = Draft("d", "ply12", cutter="router")
+    for key, x, more in (("one", 0, {}), ("two", 400, other)):
+        d.board(f"{key}_b", "ply12", "facing_front", 0, (x, x + 200), (0, 150))
+        d.board(f"{key}_a", "ply12", "facing_side", x + 80, (f"{key}_b.back", 160), (0, 150))
+        d.joint("screws", f"{key}_a", f"{key}_b", **{"size": "4", "number": "3", "inset": "30", **more})
+    found, built = rows(d)
+    assert len([keys for keys, _ in found if keys[0].endswith("_b")]) == count
+    assert len(built.parts["one_b"].flat.sinks) == 3
+    # what is sunk from the other face is another part
+    if other == {}:
+        flat = built.parts["two_b"].flat
+        turned = replace(flat, sinks=tuple(replace(s, face="a" if s.face == "b" else "b") for s in flat.sinks), digest="turned")
+        moved = replace(flat, sinks=tuple(replace(s, v=s.v + 0.1) for s in flat.sinks), digest="moved")
+        aside = replace(flat, sinks=tuple(replace(s, u=s.u + 0.1) for s in flat.sinks), digest="aside")
+        assert [alike(built.parts["one_b"].flat, f) for f in (turned, moved, aside)] == [None] * 3
