@@ -218,3 +218,24 @@ def test_screwed_parts_are_equal_where_their_screws_are(other, count):
         moved = replace(flat, sinks=tuple(replace(s, v=s.v + 0.1) for s in flat.sinks), digest="moved")
         aside = replace(flat, sinks=tuple(replace(s, u=s.u + 0.1) for s in flat.sinks), digest="aside")
         assert [alike(built.parts["one_b"].flat, f) for f in (turned, moved, aside)] == [None] * 3
+
+
+@pytest.mark.parametrize("name", FEATURES)
+@pytest.mark.parametrize("without", ["one", "two"])
+def test_a_part_that_lacks_one_thing_is_another_whichever_comes_first(name, without):
+    d = Draft("d", "ply12", "ply6", cutter="router")
+    drawn(d, "one", 0)
+    drawn(d, "two", 400)
+    found, built = rows(d, [{"op": "remove", "path": f"/parts/{without}/features/{name}"}])
+    assert found == [(("one",), 0), (("two",), 0)]
+    # what is told at first sight is told by the comparison too
+    a, b = (built.parts[k].flat for k in ("one", "two"))
+    assert alike(a, b) is None and alike(b, a) is None
+
+
+@pytest.mark.parametrize(("more", "equal"), [(0.0019, True), (0.0021, False), (-0.0021, False)])
+def test_as_thick_is_to_what_a_cutter_repeats_and_the_face_that_is_seen_is_the_same(more, equal):
+    flat = two(None)[1].parts["one"].flat
+    other = replace(flat, thickness=flat.thickness + more, digest="another")
+    assert (alike(flat, other) is not None) == (alike(other, flat) is not None) == equal
+    assert alike(flat, replace(flat, seen="b" if flat.seen == "a" else "a", digest="the other face")) is None
