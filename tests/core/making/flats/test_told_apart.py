@@ -236,6 +236,6 @@ def test_a_part_that_lacks_one_thing_is_another_whichever_comes_first(name, with
 @pytest.mark.parametrize(("more", "equal"), [(0.0019, True), (0.0021, False), (-0.0021, False)])
 def test_as_thick_is_to_what_a_cutter_repeats_and_the_face_that_is_seen_is_the_same(more, equal):
     flat = two(None)[1].parts["one"].flat
-    other = replace(flat, thickness=flat.thickness + more, digest="another")
+    other = replace(flat, thickness=flat.thickness + more, digest=f"another by {more}")
     assert (alike(flat, other) is not None) == (alike(other, flat) is not None) == equal
     assert alike(flat, replace(flat, seen="b" if flat.seen == "a" else "a", digest="the other face")) is None
