@@ -36,9 +36,20 @@ from zygon.stock.starts import (
 )
 
 __all__ = [
-    "BrakeForm", "Choice", "CutterForm", "FeatureForm", "FlangeForm", "Form", "FormField", "Forms", "Only", "SizeStart", "StartedForm",
-    "StockForm", "forms",
-]  # fmt: skip
+    "BrakeForm",
+    "Choice",
+    "CutterForm",
+    "FeatureForm",
+    "FlangeForm",
+    "Form",
+    "FormField",
+    "Forms",
+    "Only",
+    "SizeStart",
+    "StartedForm",
+    "StockForm",
+    "forms",
+]
 
 
 class Choice(Record):

@@ -17,9 +17,13 @@ __all__ = ["BendRow", "BendRule", "Bending", "read_bend_table"]
 BendRule = Literal["k", "table", "din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"]
 MAX_ROWS = 2000
 _RULE_WORDS = {
-    "k": "K-factor", "table": "the shop's own bend table", "din6935": "DIN 6935", "handbook-soft": "handbook: soft copper, brass",
-    "handbook-half-hard": "handbook: soft steel, aluminium", "handbook-hard": "handbook: hard copper, spring steel",
-}  # fmt: skip
+    "k": "K-factor",
+    "table": "the shop's own bend table",
+    "din6935": "DIN 6935",
+    "handbook-soft": "handbook: soft copper, brass",
+    "handbook-half-hard": "handbook: soft steel, aluminium",
+    "handbook-hard": "handbook: hard copper, spring steel",
+}
 
 
 class BendRow(Record):
@@ -55,9 +59,15 @@ class Bending(Record):
         "Strength", 400.0, note="tensile strength, for the force of a bend", section="limits", suffix=" N/mm²", step=10, gt=0, le=3000
     )
     air: float = asked(
-        "Air-bend radius", 0.16, note="inside radius of an air bend as a share of the die's opening", section="limits", suffix=" of V",
-        step=0.01, gt=0, le=1,
-    )  # fmt: skip
+        "Air-bend radius",
+        0.16,
+        note="inside radius of an air bend as a share of the die's opening",
+        section="limits",
+        suffix=" of V",
+        step=0.01,
+        gt=0,
+        le=1,
+    )
 
 
 def read_bend_table(text: str, name: str = "table") -> list[BendRow]:

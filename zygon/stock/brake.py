@@ -62,13 +62,24 @@ class Brake(Record):
         "Nearest gauge", 6.0, note="nearest place of its back-gauge to the bend line", section="reach", suffix=" mm", ge=0, le=1000
     )
     free: float = asked(
-        "Free past punch", 15.0, note="how far a bend may reach past both ends of a punch made up of segments", section="reach",
-        suffix=" mm", ge=0, le=200,
-    )  # fmt: skip
+        "Free past punch",
+        15.0,
+        note="how far a bend may reach past both ends of a punch made up of segments",
+        section="reach",
+        suffix=" mm",
+        ge=0,
+        le=200,
+    )
     joggle: float = asked(
-        "Offset tool up to", 0.0, note="highest offset that its offset tool makes in one stroke", section="reach", suffix=" mm",
-        zero=" mm: none", ge=0, le=500,
-    )  # fmt: skip
+        "Offset tool up to",
+        0.0,
+        note="highest offset that its offset tool makes in one stroke",
+        section="reach",
+        suffix=" mm",
+        zero=" mm: none",
+        ge=0,
+        le=500,
+    )
     joggle_radius: float = asked(
         "Offset tool's radius", 0.5, note="inside radius of both bends that it makes", section="reach", suffix=" mm", step=0.1, ge=0, le=50
     )

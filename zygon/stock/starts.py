@@ -5,8 +5,15 @@ from __future__ import annotations
 from typing import Any
 
 __all__ = [
-    "BENDING_START", "BRAKE_START", "CUTTER_START", "DIE_START", "PUNCH_START", "SIZE_STARTS", "STOCK_STARTS", "WORK_START",
-]  # fmt: skip
+    "BENDING_START",
+    "BRAKE_START",
+    "CUTTER_START",
+    "DIE_START",
+    "PUNCH_START",
+    "SIZE_STARTS",
+    "STOCK_STARTS",
+    "WORK_START",
+]
 
 _SHEET = {"length": {"text": "1220 mm"}, "width": {"text": "610 mm"}, "price": 0}
 _BAR = {"length": {"text": "1 m"}, "price": 0}
@@ -31,9 +38,13 @@ SIZE_STARTS: dict[str, list[tuple[str, dict[str, Any]]]] = {
 BENDING_START: dict[str, Any] = {"rule": "k"}
 #: The first cutter of a design; the next ones have what the one before has.
 CUTTER_START: dict[str, Any] = {
-    "name": "Another laser", "kind": "laser", "kerf": {"text": "0.2 mm"}, "smallest": {"text": "1 mm"}, "bed_length": {"text": "900 mm"},
+    "name": "Another cutter",
+    "kind": "laser",
+    "kerf": {"text": "0.2 mm"},
+    "smallest": {"text": "1 mm"},
+    "bed_length": {"text": "900 mm"},
     "bed_width": {"text": "600 mm"},
-}  # fmt: skip
+}
 #: In a stock that it has not cut yet.
 WORK_START: dict[str, Any] = {"cut_speed": 10, "mark_speed": 100, "pierce": 0.5}
 PUNCH_START: dict[str, Any] = {"name": "New punch", "angle": 88, "radius": 1, "height": 100, "width": 12}

@@ -12,13 +12,11 @@ import { formOf, useFeatureWord, useForms, useJointWord } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
-import { ofWords, othersOf } from "./copyFields";
+import { ofWords, waysTaken } from "./copyFields";
 import { operate } from "./edits";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 import { RecordForm } from "./RecordForm";
-
-const NONE: readonly string[] = [];
 
 export function CopyCard({ copyKey }: { copyKey: string }) {
   const shown = useShown()!;
@@ -33,8 +31,6 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
   const made = shown.built.parts.filter((p) => p.made_by.some(([c]) => c === copyKey));
   const problems = shown.built.problems.filter((p) => p.owner === id.copy(copyKey));
   const common = { path: base, record: { ...copy }, title: copy.name };
-  // round which line a ring goes stays; of a grid's two ways neither is the other
-  const fixed = copy.kind === "ring" ? othersOf(copy.axis) : NONE;
   const set = (field: string, label: string, value: unknown) =>
     void commit(`${copy.name}: ${label}`, [{ op: "add", path: pointer(...base, field), value }]);
   return (
@@ -53,7 +49,7 @@ export function CopyCard({ copyKey }: { copyKey: string }) {
       <section>
         <h3>Entries</h3>
         <TextField label="Name" value={copy.name} maxLength={40} onSave={(name) => name && set("name", name, name)} />
-        {form && <RecordForm {...common} form={form} without={fixed} />}
+        {form && <RecordForm {...common} form={form} without={waysTaken(common.record)} />}
         {copy.kind === "mirror" && (
           <EntryField path={pointer(...base, "at")} label="Plane at" axis={copy.axis} edit={`${copy.name}, plane`} />
         )}

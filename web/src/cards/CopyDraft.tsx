@@ -20,7 +20,7 @@ import { fresh, useDesign } from "../state/design";
 import { formOf, useForms } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
-import { copyRecord, fieldsOf, lineAt, ofWords, othersOf } from "./copyFields";
+import { copyRecord, fieldsOf, lineAt, ofWords, othersOf, waysTaken } from "./copyFields";
 import { DraftEntry } from "./DraftEntry";
 import { DraftForm } from "./DraftForm";
 import { useDraftFault, useTried } from "./useDraft";
@@ -129,7 +129,7 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
         <DraftForm
           {...asks}
           form={{ ...form, fields: fieldsOf(form, filling).filter((f) => f.name !== "axis") }}
-          without={way === "grid" ? [axis] : undefined}
+          without={way === "grid" ? waysTaken(record) : undefined}
         />
       </section>
       {(refused || (fault && !fault.entry.startsWith(`${path}/`))) && (

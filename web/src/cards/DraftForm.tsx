@@ -14,13 +14,13 @@ type Props = {
   record: { [field: string]: unknown };
   words?: Words;
   plane?: Plane;
-  /** Choices that there are not here. */
-  without?: readonly string[];
+  /** Choices of a field that there are not here. */
+  without?: (field: string) => readonly string[];
   fault?: { entry: string; message: string } | null;
   onChange: (field: string, value: unknown) => void;
 };
 
-export function DraftForm({ form, path, record, words = {}, plane, without = [], fault, onChange }: Props) {
+export function DraftForm({ form, path, record, words = {}, plane, without, fault, onChange }: Props) {
   const doc = useDesign((s) => s.doc)!;
   return shownFields(form, record, doc.cutters[doc.cutter]?.kind).map((f) => {
     const label = labelOf(f, form, record, words);
@@ -52,7 +52,7 @@ export function DraftForm({ form, path, record, words = {}, plane, without = [],
           key={f.name}
           label={label}
           value={String(record[f.name] ?? f.default ?? "")}
-          data={choicesFor(f, words, plane).filter((c) => !without.includes(c.value))}
+          data={choicesFor(f, words, plane).filter((c) => !without?.(f.name).includes(c.value))}
           onSave={(v) => onChange(f.name, v)}
         />
       );

@@ -115,7 +115,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   );
 }
 
-const ROOM = ["room"];
+const ROOM = () => ["room"];
 
 /** A width for what had none: a flange of nothing would be no flange. */
 function widthFor(extent: string, base: string[], flange: Flange) {

@@ -17,8 +17,8 @@ type Props = {
   words?: (field: FormField) => Words;
   plane?: Plane;
   skip?: readonly string[];
-  /** Choices that there are not here. */
-  without?: readonly string[];
+  /** Choices of a field that there are not here. */
+  without?: (field: string) => readonly string[];
   /** The part of the card, of forms that have more than one. */
   section?: string;
   /** What goes into the same edit when a choice is made. */
@@ -26,6 +26,8 @@ type Props = {
   /** Values in effect where nothing is typed, by field, or as they were typed elsewhere. */
   inEffect?: { [field: string]: number | string };
 };
+
+const everything = (): readonly string[] => [];
 
 export function RecordForm({
   form,
@@ -38,7 +40,7 @@ export function RecordForm({
   inEffect = {},
   section = "",
   along,
-  without = [],
+  without = everything,
 }: Props) {
   const doc = useDesign((s) => s.doc)!;
   const shown = shownFields(form, record, doc.cutters[doc.cutter]?.kind).filter(
@@ -54,7 +56,7 @@ export function RecordForm({
       label={labelOf(f, form, record, words(f))}
       words={words(f)}
       along={along}
-      without={without}
+      without={without(f.name)}
       inEffect={inEffect[f.name]}
       title={title}
       plane={plane}

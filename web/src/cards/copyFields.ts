@@ -54,3 +54,12 @@ export function othersOf(axis: Axis): Axis[] {
 export function lineAt(said: { [field: string]: unknown }, axis: Axis): Entry {
   return (said[`at.${axis}`] as Entry | undefined) ?? fresh("0");
 }
+
+/** The axes that a field of a copy does not offer: round which line a ring goes stays, and of a grid's two ways neither is the other. */
+export function waysTaken(copy: { [field: string]: unknown }): (field: string) => readonly string[] {
+  return (field) => {
+    if (copy.kind === "ring") return othersOf(copy.axis as Axis);
+    if (copy.kind === "grid") return [String(field === "axis" ? copy.axis_2 : copy.axis)];
+    return [];
+  };
+}
