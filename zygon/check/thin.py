@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Literal
 
 import numpy as np
@@ -86,54 +87,66 @@ def web_faults(built: Built) -> list[Fault]:
 def thin_faults(document: Document, part: FlatPart) -> list[Fault]:
     """The wood between two cut-outs, and between a cut-out and the edge, is thick enough. Slots of joints have a rule of their own."""
     faults = []
-    t = part.flat.thickness
-    web_limit, edge_limit = document.rules.web * t, document.rules.edge * t
+    rules, t = document.rules, part.flat.thickness
+    web_limit, edge_limit = rules.web * t, rules.edge * t
     for piece in part.flat.pieces:
         if not piece.inner:
             continue
-        lines = [_ring(c) for c in piece.inner]
-        outer = _ring(piece.outer)
-        for contour, line in zip(piece.inner, lines, strict=True):
-            if is_of(contour.owners[0], "joint"):
+        fine = _Fine([*piece.inner, piece.outer])
+        rough = np.array([_ring(c, SAGITTA) for c in piece.inner])
+        near_edge = shapely.distance(rough, _ring(piece.outer, SAGITTA)) < edge_limit + 2 * SAGITTA
+        for i in np.flatnonzero(near_edge).tolist():
+            owner = piece.inner[i].owners[0]
+            if is_of(owner, "joint"):
                 continue
-            gap = line.distance(outer)
-            if gap < edge_limit + 2 * SAGITTA:
-                gap = _ring(contour, FINE).distance(_ring(piece.outer, FINE))
+            gap, at = fine.nearest(i, -1)
             if gap < edge_limit - SLACK:
-                faults.append(
-                    _fault(
-                        document,
-                        part,
-                        contour,
-                        "near_edge",
-                        gap,
-                        edge_limit,
-                        document.rules.edge,
-                        f"from the {called(document, contour.owners[0])} to the edge",
-                        _ring(piece.outer, FINE),
-                    )
-                )
-        tree = shapely.STRtree(lines)
-        pairs = tree.query(lines, predicate="dwithin", distance=web_limit + 2 * SAGITTA) if web_limit > SLACK else np.empty((2, 0), int)
+                where = f"from the {called(document, owner)} to the edge"
+                faults.append(_fault(document, part, owner, "near_edge", gap, at, edge_limit, rules.edge, where))
+        tree = shapely.STRtree(rough)
+        pairs = tree.query(rough, predicate="dwithin", distance=web_limit + 2 * SAGITTA) if web_limit > SLACK else np.empty((2, 0), int)
         for i, j in zip(*pairs.tolist(), strict=True):
-            a, b = piece.inner[i], piece.inner[j]
-            if i < j and not (is_of(a.owners[0], "joint") and a.owners[0] == b.owners[0]):
-                gap = _ring(a, FINE).distance(_ring(b, FINE))
-                if gap >= web_limit - SLACK:
-                    continue
-                faults.append(
-                    _fault(document, part, a, "thin_web", gap, web_limit, document.rules.web, _between(document, a, b), _ring(b, FINE))
-                )
+            one, other = piece.inner[i].owners[0], piece.inner[j].owners[0]
+            if i >= j or (is_of(one, "joint") and one == other):
+                continue
+            gap, at = fine.nearest(i, j)
+            if gap < web_limit - SLACK:
+                where = _between(document, one, other)
+                faults.append(_fault(document, part, one, "thin_web", gap, at, web_limit, rules.web, where))
     return faults
 
 
-def _ring(contour: Contour, sagitta: float = SAGITTA) -> shapely.LinearRing:
+def _ring(contour: Contour, sagitta: float) -> shapely.LinearRing:
     return shapely.LinearRing(contour.flatten(sagitta))
 
 
-def _between(document: Document, a: Contour, b: Contour) -> str:
-    one, other = (called(document, c.owners[0]) for c in (a, b))
-    if a.owners[0] == b.owners[0]:
+class _Fine:
+    """Distances between contours measured finely; each is made into chords once, and only where it comes near another."""
+
+    def __init__(self, contours: list[Contour]) -> None:
+        self._contours = contours
+        self._rings: dict[int, shapely.LinearRing] = {}
+
+    def nearest(self, i: int, j: int) -> tuple[float, tuple[float, float]]:
+        """The distance of two contours by their places in the list (mm), and the point half way from one to the other."""
+        one, other = self._contours[i].as_circle, self._contours[j].as_circle
+        if one and other and (apart := math.dist(one[:2], other[:2])) > one[2] + other[2]:
+            gap = apart - one[2] - other[2]
+            along = (one[2] + gap / 2) / apart
+            return gap, (one[0] + (other[0] - one[0]) * along, one[1] + (other[1] - one[1]) * along)
+        line = shapely.shortest_line(self._ring(i), self._ring(j))
+        (x0, y0), (x1, y1) = line.coords
+        return line.length, ((x0 + x1) / 2, (y0 + y1) / 2)
+
+    def _ring(self, i: int) -> shapely.LinearRing:
+        if i not in self._rings:
+            self._rings[i] = _ring(self._contours[i], FINE)
+        return self._rings[i]
+
+
+def _between(document: Document, owner: str, neighbour: str) -> str:
+    one, other = called(document, owner), called(document, neighbour)
+    if owner == neighbour:
         return f"between two cuts of the {one}"
     return f"between the {one} and {'another' if one == other else 'the'} {other}"
 
@@ -141,19 +154,17 @@ def _between(document: Document, a: Contour, b: Contour) -> str:
 def _fault(
     document: Document,
     part: FlatPart,
-    contour: Contour,
+    owner: str,
     code: str,
     gap: float,
+    at: tuple[float, float],
     limit: float,
     factor: float,
     where: str,
-    to: shapely.LinearRing,
 ) -> Fault:
     shown = format_length(round(gap, 3), document.display)
     rule = f"at least {format_length(limit, document.display)} ({in_thicknesses(factor)})"
-    # where it is thin: half way from one to the other
-    at = shapely.line_interpolate_point(shapely.shortest_line(_ring(contour, FINE), to), 0.5, normalized=True)
-    # a ring or a link may be meant to be slender
-    severity: Literal["error", "warning"] = "warning" if contour.owners[0] == "outline" else "error"
-    return Fault(code, f"{part.path}: {shown} of material {where}", rule, shown, SOURCE, severity, part=part.key, owner=contour.owners[0],
-                 at=(at.x, at.y), measure=gap)  # fmt: skip
+    # rounded, so that of equal ones the first is told, whatever the noise; a ring or a link may be meant to be slender
+    severity: Literal["error", "warning"] = "warning" if owner == "outline" else "error"
+    return Fault(code, f"{part.path}: {shown} of material {where}", rule, shown, SOURCE, severity, part=part.key, owner=owner,
+                 at=at, measure=round(gap, 6))  # fmt: skip
