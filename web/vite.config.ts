@@ -1,8 +1,10 @@
-import react from "@vitejs/plugin-react";
+import babel from "@rolldown/plugin-babel";
+import react, { reactCompilerPreset } from "@vitejs/plugin-react";
 import { defineConfig } from "vite";
 
 export default defineConfig({
-  plugins: [react()],
+  // what a component works out and draws is kept until what it reads has changed
+  plugins: [react(), babel({ presets: [reactCompilerPreset()] })],
   base: "/static/",
   build: { manifest: true, sourcemap: false, chunkSizeWarningLimit: 2500, assetsInlineLimit: 0 },
   server: { proxy: { "/api": "http://127.0.0.1:8460" } },

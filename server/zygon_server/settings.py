@@ -8,6 +8,8 @@ from zygon_server.local import BASE, VAR, secret_key
 DEBUG = os.environ.get("ZYGON_DEBUG") == "1"
 #: The demo's open door on the sign-in page; off unless the demo switched it on.
 DEMO = os.environ.get("ZYGON_DEMO") == "1"
+#: How long a quick run looks for better layouts, of all its stocks together.
+QUICK_SECONDS = float(os.environ.get("ZYGON_QUICK_SECONDS", "0.8"))
 SECRET_KEY = secret_key()
 ALLOWED_HOSTS = os.environ.get("ZYGON_HOSTS", "127.0.0.1,localhost,testserver").split(",")
 

@@ -63,7 +63,7 @@ def address(demo, tmp_path_factory):
     worker = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw"))
     own = tmp_path_factory.mktemp("own") / "var"
     shutil.copytree(demo, own)
-    env = {**os.environ, "ZYGON_VAR": str(own), "ZYGON_DEMO": "1", "ZYGON_PORT": str(8560 + 60 * worker)}
+    env = {**os.environ, "ZYGON_VAR": str(own), "ZYGON_DEMO": "1", "ZYGON_QUICK_SECONDS": "0.2", "ZYGON_PORT": str(8560 + 60 * worker)}
     env.pop("DJANGO_SETTINGS_MODULE", None)
     process = subprocess.Popen(
         [sys.executable, ROOT / "scripts" / "demo.py"],
@@ -88,7 +88,9 @@ def window(address):
     """A worker's own browser with one page that stays open, so that those of the tests need no process of their own: each costs two seconds of computing."""
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
-        context = browser.new_context(base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True)
+        context = browser.new_context(
+            base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True, reduced_motion="reduce"
+        )
         page = context.new_page()
         # the server may take a moment to answer after its address is printed
         for _ in range(100):

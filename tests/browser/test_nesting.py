@@ -86,7 +86,7 @@ def test_a_piece_is_dragged_turned_locked_and_the_rest_nested_round_it(brood):
     assert moved[0] == part and now[moved][1] > before[moved][1] + 20
 
     bar = page.get_by_role("toolbar", name="The picked piece")
-    expect(bar).to_contain_text(moved[0])
+    expect(bar).to_contain_text(moved[0].replace("_", " "))
     bar.get_by_role("button", name="Lock here").click()
     expect(bar.get_by_role("button", name="Unlock")).to_be_visible()
     bar.get_by_role("button", name="Let go of the piece").click()  # it lies over what is below it

@@ -102,7 +102,7 @@ TEXTS = [
 ]  # fmt: skip
 
 
-@settings(max_examples=drawn(9))
+@settings(max_examples=drawn(6))
 @given(st.sampled_from(DOCUMENTS), st.lists(st.tuples(st.integers(0, 10_000), st.sampled_from(TEXTS)), min_size=1, max_size=4))
 def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
     places = sorted(p for p, _ in entries(data))
@@ -123,7 +123,7 @@ def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
     assert build(apply_patch(document.dump(), inverse)[0]).good == good
 
 
-@settings(max_examples=drawn(50))
+@settings(max_examples=drawn(30))
 @given(st.sampled_from(DOCUMENTS), st.data())
 def test_any_record_may_be_removed_or_is_refused_with_a_reason(data, draw):
     groups = [

@@ -72,6 +72,8 @@ export const theme = createTheme({
   fontFamilyMonospace: "'Spline Sans Mono Variable', monospace",
   headings: { fontFamily: "'Archivo Variable', sans-serif", fontWeight: "650" },
   defaultRadius: 2,
+  // who asked the system for less motion gets none
+  respectReducedMotion: true,
   fontSizes: { xs: "12px", sm: "13.5px", md: "15px", lg: "17px", xl: "20px" },
   components: {
     Button: { defaultProps: { size: "xs", variant: "default" } },

@@ -7,6 +7,7 @@ import socket
 from datetime import timedelta
 from uuid import UUID
 
+from django.conf import settings
 from django.db import transaction
 from django.db.models import Q
 from django.utils import timezone
@@ -22,7 +23,7 @@ __all__ = ["LEASE", "QUICK_SECONDS", "ask", "bounded", "cancel", "claim", "recla
 #: A run whose worker has not beaten for this long is taken up by another.
 LEASE = timedelta(seconds=20)
 #: How long a quick run looks for better layouts, of all its stocks together.
-QUICK_SECONDS = 0.8
+QUICK_SECONDS = settings.QUICK_SECONDS
 MOST_ATTEMPTS = 3
 Status = NestRun.Status
 ACTIVE = (Status.QUEUED, Status.RUNNING)

@@ -125,7 +125,7 @@ def test_every_plane_is_split_along_both_of_its_axes(plane, hold):
 HOLES = st.tuples(st.floats(12, 288), st.floats(-10, 10), st.sampled_from([4.0, 7.0]))
 
 
-@settings(max_examples=drawn(8))
+@settings(max_examples=drawn(5))
 @given(
     st.integers(90, 200), st.lists(HOLES, max_size=3), st.lists(st.tuples(st.sampled_from(["front", "back"]), st.floats(15, 285), st.sampled_from(["low", "high", "centre"])), max_size=3),
     st.sampled_from(["none", "u", "v"]), st.booleans(), st.sampled_from(["whole", "inset", "between"]),

@@ -26,7 +26,7 @@ from zygon.making.solids.exact import placed_solid
 
 
 @given(trees(), st.floats(0.5, 3), st.floats(0.2, 0.5))
-@settings(max_examples=drawn(25))
+@settings(max_examples=drawn(16))
 def test_open_cascade_finds_the_volume_of_any_tree_of_flanges(flanges, t, k):
     """Thickness times the middle surface, with bends A (R + T/2) wide (geometry)."""
     part = part_of(folded(flanges, thickness=t, k=k))

@@ -35,7 +35,7 @@ def laid(task, *sheets):
     return finished_layout(task, sheets, {}, 0, False)
 
 
-@settings(max_examples=drawn(15))
+@settings(max_examples=drawn(10))
 @given(outlines(), outlines(), st.sampled_from([0.0, 0.6, 3.0]), st.sampled_from(["none", "90", "30"]), st.booleans(), st.data())
 def test_a_part_is_legal_everywhere_in_its_room(a, b, gap, turn, on_offcut, data):
     sheet = el_offcut() if on_offcut else SHEET
@@ -89,7 +89,7 @@ def test_nothing_is_added_to_a_sheet_that_is_cut():
     assert any("takes nothing more" in f for f in layout_faults(task, dataclasses.replace(layout, sheets=(both,))))
 
 
-@settings(max_examples=drawn(15))
+@settings(max_examples=drawn(10))
 @given(st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=2, max_size=5), st.sampled_from([0.0, 2.0]), st.floats(1.0, 1.35))
 def test_after_a_change_what_may_stay_stays(drawn, gap, growth):
     shapes = tuple(Shape(f"s{i}", region, n, allowed_turns("90")) for i, (region, n) in enumerate(drawn))

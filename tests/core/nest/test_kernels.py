@@ -35,7 +35,7 @@ def placed(polygon, x, y, angle, mirrored):
     return affinity.translate(affinity.rotate(polygon, angle, origin=(0, 0), use_radians=True), x, y)
 
 
-@settings(max_examples=drawn(180))
+@settings(max_examples=drawn(110))
 @given(st.integers(0, 4), st.integers(0, 4), st.floats(-110, 110), st.floats(-110, 110), st.floats(0, 6.3), st.booleans())
 def test_two_outlines_have_a_loss_where_their_areas_overlap(a, b, x, y, angle, mirrored):
     base = base_of(SHAPES, [[(0.0, False)]] * 5)

@@ -49,7 +49,7 @@ def outlines(draw):
     return Region(rectangle(0, 0, w, h))
 
 
-@settings(max_examples=drawn(26))
+@settings(max_examples=drawn(18))
 @given(
     st.lists(st.tuples(outlines(), st.integers(1, 3)), min_size=1, max_size=6),
     st.sampled_from([0, 0.5, 3]),
@@ -79,7 +79,7 @@ def test_sixteen_rectangles_that_fill_20_by_20_go_on_20_by_20():
         assert len(layout.sheets) == 1 and layout.sheets[0].used_length == pytest.approx(20, abs=1e-6)
 
 
-@settings(max_examples=drawn(26))
+@settings(max_examples=drawn(18))
 @given(
     st.lists(st.tuples(st.integers(2, 40), st.integers(2, 30), st.integers(1, 3)), min_size=1, max_size=8),
     st.sampled_from([0.0, 1.5]),

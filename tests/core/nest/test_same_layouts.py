@@ -49,7 +49,7 @@ def shapes(seed=1, many=1, turn="90"):
     window = Region(rectangle(0, 0, 110, 82), (rounded_rectangle(55, 41, 82, 58, 6).wound(ccw=False), circle(6, 6, 2).wound(ccw=False)))
     some = [
         ("panel", Region(rectangle(0, 0, size(80, 120), size(40, 60))), 2), ("ell", Region(ELL), 2), ("tee", Region(tee), 2), ("window", window, 1),
-        ("disc", Region(circle(5, -3, size(9, 24))), 3), ("comb", comb(size(70, 90), 33, 9), 2), ("round", Region(rounded_rectangle(0, 0, 51, 37, size(6, 16))), 1),
+        ("disc", Region(circle(5, -3, size(9, 24))), 3), ("comb", comb(size(70, 90), 33, 5), 2), ("round", Region(rounded_rectangle(0, 0, 51, 37, size(6, 16))), 1),
     ]  # fmt: skip
     turns = allowed_turns(turn)
     return tuple(Shape(n, r, q * many, turns, n in ("ell", "comb"), turn == "free") for n, r, q in some)

@@ -28,6 +28,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
   const forms = useForms();
   const form = formOf(forms.bends, "folding");
   const folding = board.folding;
+  const flanges = folding?.flanges ?? {};
   const metal = Boolean(sheetOf(shown.doc, board.stock)?.bends);
   if (!folding && !metal) return null;
   const base = ["parts", partKey, "folding"];
@@ -74,7 +75,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
           </div>
         </>
       )}
-      {ordered(folding?.flanges ?? {}).map(([key, f]) => {
+      {ordered(flanges).map(([key, f]) => {
         const field = { profile: "legs/0/length", line: "at" }[f.kind as string] ?? "length";
         const value = shown.built.values[`${pointer(...base, "flanges", key)}/${field}`]?.value;
         const broken = shown.built.problems.some((p) => [id.flange(partKey, key), id.bend(partKey, key)].includes(p.owner));
@@ -86,7 +87,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
             onClick={() => view.select({ kind: "flange", part: partKey, key })}
           >
             <span className="swatch" style={{ background: broken ? "var(--cut)" : "var(--joint)" }} />
-            <span className="grow clip title">{words(flangeName(key, folding!.flanges))}</span>
+            <span className="grow clip title">{words(flangeName(key, flanges))}</span>
             <span className={`figure ${broken ? "error" : "soft"}`}>
               {value === undefined ? "" : length(value, shown.doc.display)}
             </span>
@@ -118,7 +119,7 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
                   key={end}
                   path={pointer(...base, "split", end)}
                   label={end === "low" ? "A half: begins at" : "A half: ends at"}
-                  axis={folding.split!.axis}
+                  axis={folding.split?.axis}
                   edit={`${board.name}, where it is split`}
                 />
               ))}

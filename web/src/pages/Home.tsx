@@ -187,9 +187,9 @@ export function Home({ session }: { session: Session }) {
             color="vermilion"
             variant="filled"
             onClick={() => {
-              const id = removing!.id;
+              const id = removing?.id;
               setRemoving(null);
-              void act(() => got(api.DELETE("/api/designs/{design_id}", { params: { path: { design_id: id } } })));
+              if (id) void act(() => got(api.DELETE("/api/designs/{design_id}", { params: { path: { design_id: id } } })));
             }}
           >
             Delete

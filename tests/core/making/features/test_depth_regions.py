@@ -118,7 +118,7 @@ def test_a_pocket_on_an_island_in_a_ring_is_a_pocket_of_its_own():
     assert sorted(len(p.islands) for p in part.flat.pockets) == [0, 1]
 
 
-@settings(max_examples=drawn(60))
+@settings(max_examples=drawn(40))
 @given(st.lists(st.one_of(rebates, grooves, grooves, pockets), min_size=2, max_size=7))
 def test_what_is_taken_away_is_the_union_of_what_was_asked(features):
     agrees(features)

@@ -63,7 +63,7 @@ def test_every_kind_in_the_registry_is_tried_here():
     assert set(MEETING) == set(REGISTRY) - {"mitre", "bevel"}  # of boards at any angle: layout/test_angle_joints.py
 
 
-@settings(max_examples=drawn(120))
+@settings(max_examples=drawn(80))
 @given(pairs(FILLING))
 def test_with_no_clearance_the_boards_fill_their_blanks_overlap_nowhere_and_stay_whole(drawn):
     kind, ta, tb, run, own = drawn

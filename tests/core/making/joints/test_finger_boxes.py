@@ -50,7 +50,7 @@ def boxes(draw, equal=None):
     return draft.document(), (width, depth, height)
 
 
-@settings(max_examples=drawn(50))
+@settings(max_examples=drawn(30))
 @given(boxes())
 def test_without_fit_the_parts_fill_their_blanks_and_overlap_nowhere(drawn):
     document, (width, depth, height) = drawn
@@ -88,7 +88,7 @@ def test_a_mesh_library_finds_the_same_volumes_and_no_overlap(drawn):
         assert (solids[a] ^ solids[b]).volume() < 1e-4 * min(solids[a].volume(), solids[b].volume())
 
 
-@settings(max_examples=drawn(30))
+@settings(max_examples=drawn(20))
 @given(boxes())
 def test_with_fit_every_part_is_one_piece_and_outer_faces_never_move(drawn):
     document, (width, depth, height) = drawn
