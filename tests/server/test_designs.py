@@ -10,7 +10,8 @@ from zygon_server.designs.models import Design, Edit
 
 from tests.server.conftest import text
 from zygon.design.document import SCHEMA
-from zygon.design.examples import brood_box
+from zygon.design.examples import EXAMPLES, brood_box
+from zygon.memo import Memo
 
 
 def part(body, key):
@@ -357,3 +358,16 @@ def test_the_list_of_designs_loads_no_documents(api, design):
     with CaptureQueriesContext(connection) as queries:
         assert api.get("/designs")[0] == 200
     assert not [q["sql"] for q in queries.captured_queries if '"document"' in q["sql"]]
+
+
+def test_a_list_draws_what_it_shows_and_checks_nothing(api, maker, monkeypatch):
+    """After a restart no design is built; its picture needs no checks and no search for an order of bending."""
+    folded = service.create(maker, EXAMPLES["feeder-tray"]())
+    shown = api.client.get(f"/api/designs/{folded.pk}/picture").content
+    monkeypatch.setattr(service, "_BUILT", Memo(5))
+    monkeypatch.setattr(service, "_PICTURES", Memo(5))
+    asked = []
+    monkeypatch.setattr(service, "check", lambda *a, **k: asked.append("check") or [])
+    monkeypatch.setattr(service.orders, "begin", lambda *a: asked.append("order"))
+    assert api.client.get(f"/api/designs/{folded.pk}/picture").content == shown and b"<svg" in shown
+    assert asked == []

@@ -99,8 +99,17 @@ def create(user: AbstractBaseUser, document: Document) -> Design:
 
 
 def small_picture(design: Design) -> str:
-    """The head's small picture (SVG); remembered by design and revision."""
-    return _PICTURES.get(f"{design.pk}:{design.revision}", lambda: picture(head(design).built))[0]
+    """The head's small picture (SVG); remembered by design and revision.
+
+    A list asks for that of every design: what is not built yet is built for it, but neither checked nor are its orders of bending looked for.
+    """
+    key = f"{design.pk}:{design.revision}"
+
+    def drawn() -> str:
+        known = _BUILT.known(key)
+        return picture(known.built if known else build(load(design.document), design.good))
+
+    return _PICTURES.get(key, drawn)[0]
 
 
 def _remember(design: Design, built: Head) -> None:
