@@ -230,3 +230,29 @@ def test_the_angle_between_turned_boards_is_the_one_they_were_turned_by():
     built = build(leaning(33.0).document())
     found = measure(built, Place(part="leg", what="face", name="left"), Place(part="plate", what="face", name="top"))
     assert math.degrees(found.angle) == pytest.approx(90 - 33)
+
+
+@pytest.mark.parametrize("side", ["low", "high"])
+@pytest.mark.parametrize("short", ["a", "b"])
+def test_a_mitre_is_the_same_however_short_the_other_board(side, short):
+    """A board whose middle lies within the other's thickness still tells which side is the inner one."""
+
+    def bevels(reach):
+        d = Draft("corner", "ply12")
+        width = (0, f"{reach} mm") if side == "low" else (f"{200 - reach} mm", "200 mm")
+        at = 0 if side == "low" else "200 mm - 11.8 mm"
+        if short == "a":
+            width = (0, "200 mm")
+        d.board("b", "ply12", "facing_front", 0, width, (0, "100 mm"))
+        d.board("a", "ply12", "facing_side", at, ("b.back", "160 mm" if short == "b" else f"{reach} mm"), (0, "100 mm"))
+        d.joint("mitre", "a", "b")
+        built = build(d.document())
+        assert not built.joints["a-b"].refused
+        return {k: p.flat for k, p in built.flats.items()}
+
+    near, far = bevels(18), bevels(150)
+    other = "a" if short == "b" else "b"
+    assert near[other].bevels and near[other].bevels == far[other].bevels
+    assert [p.outer.points for p in near[other].pieces] == [p.outer.points for p in far[other].pieces]
+    if side == "low" or short == "a":  # it begins at the joint
+        assert near[short].bevels == far[short].bevels
