@@ -96,6 +96,8 @@ class _OnEdge(Record):
         note="inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room",
         words=_EXTENTS,
         section="edge",
+        # a flange of no width would be none
+        brings={"centred": {"first": "30 mm"}, "between": {"second": "30 mm"}, "room": {"second": "30 mm"}},
     )
     first: Entry = asked(
         "From the LOW end",

@@ -37,6 +37,7 @@ from zygon.stock.starts import (
 
 __all__ = [
     "BrakeForm",
+    "Brought",
     "Choice",
     "CutterForm",
     "FeatureForm",
@@ -66,6 +67,15 @@ class Only(Record):
     values: tuple[str, ...]
 
 
+class Brought(Record):
+    """What goes with a choice: a flag of the record is set; an entry is what ``value`` says where it still is ``default``."""
+
+    choice: str
+    field: str
+    value: bool | str
+    default: str | None
+
+
 class FormField(Record):
     """One field of a record. LOW, HIGH, A and B in its words stand for the ends of the run at hand and the names of both boards or faces.
 
@@ -73,7 +83,7 @@ class FormField(Record):
     it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
     cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
     ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number (``most`` the length of a text), which has
-    a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``.
+    a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``. A choice ``brings`` values of other fields along.
     """
 
     name: str
@@ -98,6 +108,7 @@ class FormField(Record):
     suffix: str
     zero: str
     step: float
+    brings: tuple[Brought, ...]
 
 
 class Form(Record):
@@ -240,18 +251,15 @@ def _form(kind: str, record: Any) -> dict[str, Any]:
         "kind": kind,
         "title": record.title,
         "note": (record.__doc__ or "").strip(),
-        "fields": tuple(_field(n, f, s) for n, f, s in fields),
+        "fields": tuple(_field(n, f, s, record.model_fields) for n, f, s in fields),
     }
 
 
-def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
+def _field(name: str, field: FieldInfo, said: dict[str, Any], others: dict[str, FieldInfo]) -> FormField:
     kinds = [a for a in _kinds_of(field.annotation) if a is not NoneType]
     entry = Entry in kinds
     listed = [a for a in kinds if isinstance(a, str)]
-    default = None if field.is_required() or field.default is None else field.default
-    told = default.text if isinstance(default, Entry) else None if default is None else str(default)
-    if isinstance(default, bool):
-        told = str(default).lower()
+    told = _told(field)
     plain: Any = {bool: "flag", int: "number", float: "number", str: "text"}.get(kinds[0] if kinds else str, "text")
     if any(getattr(m, "pattern", None) == COLOUR for m in field.metadata):
         plain = "colour"
@@ -282,7 +290,20 @@ def _field(name: str, field: FieldInfo, said: dict[str, Any]) -> FormField:
         suffix=said["suffix"],
         zero=said["zero"],
         step=said["step"],
+        brings=tuple(
+            Brought(choice=choice, field=k, value=value, default=_told(others[k]) if isinstance(value, str) else None)
+            for choice, fields in said["brings"].items()
+            for k, value in fields.items()
+        ),
     )
+
+
+def _told(field: FieldInfo) -> str | None:
+    """What a field is where nothing is said, as text; None where something has to be said or nothing is there."""
+    default = None if field.is_required() else field.default
+    if isinstance(default, bool):
+        return str(default).lower()
+    return default.text if isinstance(default, Entry) else None if default is None else str(default)
 
 
 def _kinds_of(annotation: Any) -> list[Any]:

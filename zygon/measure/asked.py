@@ -43,6 +43,7 @@ def asked(
     zero: str = "",
     step: float = 1.0,
     least: float | None = None,
+    brings: dict[str, dict[str, bool | str]] | None = None,
     **rules: Any,
 ) -> Any:
     """A field with its label. ``begin`` is what a draft starts with where the record has no default (``small`` on a flange), ``blank`` what
@@ -50,7 +51,8 @@ def asked(
     the values given there, and on cutters of the kind ``cutter``; ``labels`` are its labels by the value of the first of those. ``along`` names
     the field that says its axis. Fields are shown in the order of their ``place``, then as they stand; ``section`` is the card's that they are in.
     A number has a ``suffix`` (CURRENCY: the design's), is stepped by ``step``, and nought of it may mean ``zero``; ``least`` is what may be typed
-    where it has to be over a bound, one step more where that is not said. Anything else goes to pydantic.
+    where it has to be over a bound, one step more where that is not said. A choice ``brings`` values of other fields along: a flag as it is, the
+    text of an entry only while the entry is what it is by default. Anything else goes to pydantic.
     """
     said: JsonDict = {
         "kind": kind,
@@ -69,6 +71,7 @@ def asked(
         "zero": zero,
         "step": step,
         "least": least,
+        "brings": {choice: {**fields} for choice, fields in (brings or {}).items()},
     }
     return Field(default, title=title, description=note or None, json_schema_extra={ASKED: said}, **rules)
 

@@ -59,7 +59,10 @@ class SheetStock(StockBase):
     sheets: dict[str, SheetSize] = Field(default_factory=dict, max_length=20)
     offcuts: dict[str, OffcutPiece] = Field(default_factory=dict, max_length=100, description="used before new sheets")
     hatch: Literal["ply", "metal", "plastic", "board"] = asked(
-        "Kind", "ply", words={"ply": "plywood, wood", "metal": "sheet metal", "plastic": "plastic", "board": "felt, card, board"}
+        "Kind",
+        "ply",
+        words={"ply": "plywood, wood", "metal": "sheet metal", "plastic": "plastic", "board": "felt, card, board"},
+        brings={kind: {"bends": kind == "metal"} for kind in ("ply", "metal", "plastic", "board")},
     )
     grain: Literal["none", "along"] = asked(
         "Grain",

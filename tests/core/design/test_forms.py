@@ -1,5 +1,6 @@
 """What a screen asks for makes a record: every form, begun as a draft begins it, with each of its choices, is read by the document and built."""
 
+import math
 from itertools import pairwise
 from typing import get_args
 
@@ -400,3 +401,34 @@ def test_a_corner_has_a_gap_unless_it_is_open_and_names_both_flanges():
     }  # fmt: skip
     assert {c.value: c.label for c in ways.choices if len(c.label) == 1} == {"a_covers": "A", "b_covers": "B"}
     assert [(f.label, f.value_kind, f.begin) for f in forms().turn.fields] == [("By", "angle", "10 deg")]
+
+
+def test_what_goes_with_a_choice():
+    """Sheet metal is what bends, and nothing else; a flange that takes a part of an edge begins with a width."""
+    (kind,) = (f for f in STOCKS["sheet"].fields if f.name == "hatch")
+    assert {b.choice: (b.field, b.value) for b in kind.brings} == {
+        "ply": ("bends", False), "metal": ("bends", True), "plastic": ("bends", False), "board": ("bends", False),
+    }  # fmt: skip
+    assert [c.value for c in kind.choices] == [b.choice for b in kind.brings]
+    for form in forms().flanges:
+        for field in form.fields:
+            found = [(b.choice, b.field, b.value, b.default) for b in field.brings]
+            takes = [("centred", "first", "30 mm", "0"), ("between", "second", "30 mm", "0"), ("room", "second", "30 mm", "0")]
+            assert found == (takes if field.name == "extent" else [])
+
+
+@pytest.mark.parametrize("choice", ["centred", "between", "room"])
+@pytest.mark.parametrize("edge", ["left", "right", "front", "back"])
+def test_a_flange_with_what_its_extent_brings_is_bent(choice, edge):
+    d = Draft("tray", "galv20")
+    d.board("p", "galv20", "lying", 0, (0, 160), (0, 100))
+    d.fold("p").flange("p", "f", edge, "20 mm")
+    (field,) = (f for f in next(f for f in forms().flanges if f.kind == "flange").fields if f.name == "extent")
+    flange = d.data["parts"]["p"]["folding"]["flanges"]["f"]
+    flange["extent"] = choice
+    bare = build(d.document()).faults
+    flange |= {b.field: d.entry(b.value) for b in field.brings if b.choice == choice}
+    built = build(d.document())
+    assert bare and not built.faults
+    (bend,) = built.flats["p"].flat.fold.bends
+    assert math.dist(bend.start, bend.end) == pytest.approx(30)

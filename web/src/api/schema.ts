@@ -1473,6 +1473,20 @@ export interface components {
             tools: components["schemas"]["StartedForm"][];
         };
         /**
+         * Brought
+         * @description What goes with a choice: a flag of the record is set; an entry is what ``value`` says where it still is ``default``.
+         */
+        Brought: {
+            /** Choice */
+            choice: string;
+            /** Default */
+            default: string | null;
+            /** Field */
+            field: string;
+            /** Value */
+            value: boolean | string;
+        };
+        /**
          * BuiltOut
          * @description A built design but for flats and solids, which are resources.
          */
@@ -2003,7 +2017,7 @@ export interface components {
          *     it while it is empty; ``among`` what it is chosen from that only the part at hand can say. It is shown only where all of ``only`` holds, and on
          *     cutters of the kind ``only_cutter``; ``labels`` are its labels by the value of the first field of ``only``, where they are not ``label``.
          *     ``along`` names the field that says its axis, ``section`` the part of the card that it is in. ``least`` and ``most`` bound a number (``most`` the length of a text), which has
-         *     a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``.
+         *     a ``suffix`` (CURRENCY: the design's) and is stepped by ``step``; nought of it means ``zero``. A choice ``brings`` values of other fields along.
          */
         FormField: {
             /** Along */
@@ -2017,6 +2031,8 @@ export interface components {
             begin: string;
             /** Blank */
             blank: string;
+            /** Brings */
+            brings: components["schemas"]["Brought"][];
             /** Choices */
             choices: components["schemas"]["Choice"][];
             /** Default */

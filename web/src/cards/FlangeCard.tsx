@@ -102,7 +102,6 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
             words={() => ({ low: ends[0], high: ends[1] })}
             // what stands on a flange has no place in the room of its own
             without={flange.on ? ROOM : undefined}
-            along={(field, v) => (field === "extent" ? widthFor(v, base, flange) : [])}
           />
         )}
         {relieved && relief && (
@@ -116,13 +115,6 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
 }
 
 const ROOM = () => ["room"];
-
-/** A width for what had none: a flange of nothing would be no flange. */
-function widthFor(extent: string, base: string[], flange: Flange) {
-  const field = { centred: "first", between: "second", room: "second" }[extent] as "first" | "second" | undefined;
-  if (!field || flange[field].text !== "0") return [];
-  return [{ op: "add", path: pointer(...base, field), value: fresh("30 mm") }];
-}
 
 /** The lengths of a profile with the bend before each. */
 function ProfileLegs({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {

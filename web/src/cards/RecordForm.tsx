@@ -1,12 +1,12 @@
 // The fields of a record that is there, drawn from the core's form of it: each change is one edit.
 import { Checkbox, ColorInput } from "@mantine/core";
-import type { Form, FormField, Patch } from "../api/types";
+import type { Form, FormField } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import { type Axis, type Plane, pointer } from "../lib/document";
 import { value } from "../lib/figures";
-import { choicesFor, defaultOf, labelOf, shownFields, type Words } from "../lib/forms";
-import { useDesign } from "../state/design";
+import { broughtBy, choicesFor, defaultOf, labelOf, shownFields, type Words } from "../lib/forms";
+import { fresh, useDesign } from "../state/design";
 
 type Props = {
   form: Form;
@@ -21,8 +21,6 @@ type Props = {
   without?: (field: string) => readonly string[];
   /** The part of the card, of forms that have more than one. */
   section?: string;
-  /** What goes into the same edit when a choice is made. */
-  along?: (field: string, value: string) => Patch;
   /** Values in effect where nothing is typed, by field, or as they were typed elsewhere. */
   inEffect?: { [field: string]: number | string };
 };
@@ -39,7 +37,6 @@ export function RecordForm({
   skip = [],
   inEffect = {},
   section = "",
-  along,
   without = everything,
 }: Props) {
   const doc = useDesign((s) => s.doc)!;
@@ -55,7 +52,7 @@ export function RecordForm({
       axis={f.along ? (String(record[f.along] ?? defaultOf(form, f.along)) as Axis) : undefined}
       label={labelOf(f, form, record, words(f))}
       words={words(f)}
-      along={along}
+      record={record}
       without={without(f.name)}
       inEffect={inEffect[f.name]}
       title={title}
@@ -71,7 +68,8 @@ type FieldProps = {
   axis?: Axis;
   label: string;
   words: Words;
-  along?: (field: string, value: string) => Patch;
+  /** What else the record says, of which a choice may bring something along. */
+  record: { [field: string]: unknown };
   without: readonly string[];
   inEffect?: number | string;
   title: string;
@@ -81,7 +79,7 @@ type FieldProps = {
 };
 
 export function RecordField(props: FieldProps) {
-  const { field, at, now, axis, label, words, along, without, inEffect, title, plane, bare } = props;
+  const { field, at, now, axis, label, words, record, without, inEffect, title, plane, bare } = props;
   const { display, currency } = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const path = pointer(...at);
@@ -145,7 +143,7 @@ export function RecordField(props: FieldProps) {
         onSave={(v) =>
           void commit(`${title}: ${label.toLowerCase()} ${data.find((c) => c.value === v)?.label ?? v}`, [
             v ? { op: "add", path, value: v } : { op: "remove", path },
-            ...(along?.(field.name, v) ?? []),
+            ...broughtBy(field, v, at.slice(0, -1), record, fresh),
           ])
         }
       />

@@ -21,7 +21,7 @@ const FIELD: FormField = {
     begin: "",
   },
   ...{ small: "", blank: "", among: "", only: [], only_cutter: "", labels: [], along: "", section: "", least: 0, most: null },
-  ...{ suffix: "", zero: "", step: 1 },
+  ...{ suffix: "", zero: "", step: 1, brings: [] },
 };
 const FORM: Form = {
   kind: "dies",

@@ -62,6 +62,7 @@ export function RecordTable({ form, head, rows, skip = NONE, inEffect = {}, last
                         field={f}
                         at={[...row.path, f.name]}
                         now={row.record?.[f.name] ?? defaultOf(form, f.name)}
+                        record={{ ...row.record }}
                         label={f.label}
                         bare={`${f.label} ${of} ${row.name}`}
                         words={{}}

@@ -1,6 +1,17 @@
 import { expect, test } from "vitest";
 import type { FeatureForm, Form, FormField } from "../api/types";
-import { begun, choicesFor, defaultOf, endsOfEdge, labelOf, placedAlong, put, shownFields, withEntries } from "./forms";
+import {
+  begun,
+  broughtBy,
+  choicesFor,
+  defaultOf,
+  endsOfEdge,
+  labelOf,
+  placedAlong,
+  put,
+  shownFields,
+  withEntries,
+} from "./forms";
 
 const field = (own: Partial<FormField>): FormField => ({
   name: "x",
@@ -25,6 +36,7 @@ const field = (own: Partial<FormField>): FormField => ({
   suffix: "",
   zero: "",
   step: 1,
+  brings: [],
   ...own,
 });
 const form = (...fields: FormField[]): Form => ({ kind: "k", title: "K", note: "", fields });
@@ -137,4 +149,27 @@ test("plain data gets its entries as they are typed here, however deep", () => {
     text: "no entry",
   });
   expect(withEntries(null, entry)).toBeNull();
+});
+
+test("a choice brings flags along as they then are, and entries only where nothing was typed", () => {
+  const kind = choice("kind", ["wood", "metal"], {
+    brings: [
+      { choice: "wood", field: "bends", value: false, default: null },
+      { choice: "metal", field: "bends", value: true, default: null },
+      { choice: "metal", field: "width", value: "30 mm", default: "0" },
+    ],
+  });
+  const of = (chosen: string, record: { [field: string]: unknown }) =>
+    broughtBy(kind, chosen, ["stocks", "a/b"], record, entry).map((op) => [op.path, op.value]);
+  expect(of("metal", { bends: false, width: entry("0") })).toEqual([
+    ["/stocks/a~1b/bends", true],
+    ["/stocks/a~1b/width", { text: "30 mm", unit: "in" }],
+  ]);
+  expect(of("metal", {})).toEqual([
+    ["/stocks/a~1b/bends", true],
+    ["/stocks/a~1b/width", { text: "30 mm", unit: "in" }],
+  ]);
+  expect(of("metal", { bends: true, width: entry("12 mm") })).toEqual([]);
+  expect(of("wood", { bends: true, width: entry("0") })).toEqual([["/stocks/a~1b/bends", false]]);
+  expect(of("wood", {})).toEqual([]);
 });

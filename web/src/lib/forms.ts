@@ -1,6 +1,6 @@
 // What a form of the core asks for, on the part at hand: which fields are shown, in which words, chosen from what; and a record begun with it.
-import type { FeatureForm, Form, FormField } from "../api/types";
-import { type Entry, FACES, FRAME, type Plane } from "./document";
+import type { FeatureForm, Form, FormField, Patch } from "../api/types";
+import { type Entry, FACES, FRAME, type Plane, pointer } from "./document";
 
 /** What LOW, HIGH, A and B stand for in a form's words. */
 export type Words = { low?: string; high?: string; a?: string; b?: string };
@@ -90,6 +90,28 @@ export function withEntries(data: unknown, entry: (text: string) => Entry): unkn
   const fields = Object.entries(data);
   if (fields.length === 1 && fields[0][0] === "text") return entry(String(fields[0][1]));
   return Object.fromEntries(fields.map(([k, v]) => [k, withEntries(v, entry)]));
+}
+
+/** What goes into the same edit as a choice: flags as they then are, entries only where nothing of the maker's stands in them. */
+export function broughtBy(
+  field: FormField,
+  choice: string,
+  path: string[],
+  record: { [field: string]: unknown },
+  entry: (text: string) => Entry,
+): Patch {
+  return field.brings
+    .filter((b) => b.choice === choice)
+    .filter((b) =>
+      typeof b.value === "boolean"
+        ? Boolean(record[b.field]) !== b.value
+        : ((record[b.field] as Entry | undefined)?.text ?? b.default) === b.default,
+    )
+    .map((b) => ({
+      op: "add",
+      path: pointer(...path, b.field),
+      value: typeof b.value === "boolean" ? b.value : entry(b.value),
+    }));
 }
 
 /** The fields that a new record begins with, on a board or on a flange. */

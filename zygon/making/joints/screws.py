@@ -60,7 +60,7 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     half = sizes.clearance / 2
     kept: list[Finger] = []
     for c in centres((low, high), n, inset, spacing):
-        if c - half < low or c + half > high:
+        if c - half < low - CONTACT or c + half > high + CONTACT:
             context.fault("spacing" if spacing is not None else "inset", "a screw lies past the joint's end", "all lie within the length that both boards share",
                           context.shown(min(c - low, high - c)))  # fmt: skip
         elif kept and c - half < kept[-1].high + CONTACT:

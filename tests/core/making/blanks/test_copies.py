@@ -400,6 +400,7 @@ def test_a_rail_s_copy_is_joined_to_the_side_that_it_does_meet(kind, copied):
     mended = build(patched(document.dump(), list(instead.patch)))
     assert not [f for f in mended.faults if f.code in ("copy_misses", "joint_refused", "lost_copy")]
     assert len(mended.joints) == 2 and not any(j.refused for j in mended.joints.values())
+    assert [mended.document.joints[k].order for k in mended.joints] == [0, 1]  # after those that are there
     # both ends are cut alike
     areas = {k: sum(region_polygon(r).area for r in p.flat.pieces) for k, p in mended.parts.items()}
     assert areas["rail"] == pytest.approx(areas["rail@m.1"]) and areas["left"] == pytest.approx(areas["right"])
@@ -417,3 +418,30 @@ def test_a_joint_s_copy_that_lies_askew_can_be_left_out():
         assert fault.mends
         document = patched(document.dump(), list(fault.mends[-1].patch))
     assert askew and not [f for f in build(document).faults if f.code == "copy_misses"]
+
+
+@pytest.mark.parametrize(
+    ("kind", "ends", "at"),
+    [
+        # into the plate's own edge
+        *((kind, ("plate", "side"), "beside") for kind in ("dowels", "screws", "groove")),
+        # the plate itself reaches out to the joint
+        *((kind, ends, "under") for kind in ("finger", "dovetail") for ends in (("plate", "side"), ("side", "plate"))),
+    ],
+)
+def test_what_cannot_be_turned_with_a_copy_is_said_with_its_mend(kind, ends, at):
+    """A joint works at an edge of a plate, and a copy of the other board stands at an angle to it: said once, of the plate, and the copy can do without."""
+    d = Draft("d", "ply12", cutter="router")
+    d.board("plate", "ply12", "lying", "100 mm", ("0", "400 mm"), ("0", "400 mm"))
+    x, up = ("400 mm", ("40 mm", "160 mm")) if at == "beside" else ("388.2 mm", (0, "plate.bottom"))
+    d.board("side", "ply12", "facing_side", x, ("150 mm", "250 mm"), up)
+    d.joint(kind, *ends)
+    d.repeat("ring", "ring", "part:side", axis="z", at={"x": "200 mm", "y": "200 mm"}, number="2", angle="40 deg")
+    document, joint = d.document(), "-".join(ends)
+    (fault,) = build(document).faults
+    assert (fault.code, fault.severity, fault.part, fault.owner) == ("copy_misses", "warning", "plate", f"joint:{joint}")
+    assert fault.message == f"{ends[0]}–{ends[1]}: a copy of this joint does not lie along plate and is not whole"
+    (without,) = fault.mends
+    assert without.label == "Leave side.2 without this joint"
+    assert without.patch == [{"op": "add", "path": f"/copies/ring/spared/joint:{joint}", "value": ["side@ring.1"]}]
+    assert build(patched(document.dump(), list(without.patch))).faults == ()

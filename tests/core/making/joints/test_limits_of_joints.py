@@ -5,7 +5,9 @@ import pytest
 from tests.core.making.joints.pairs import MEETING, pair
 from zygon.check.run import check
 from zygon.design.patch import patched
+from zygon.making.joints.angle import hull_of
 from zygon.making.pipeline import build
+from zygon.stock.hardware import clearance
 
 # (kind, entries, code, words in the message, entry)
 BAD = [
@@ -96,3 +98,54 @@ def test_any_kind_at_any_contact_either_stands_or_says_why_not(kind, meeting):
         assert all(p.flat.plain and not p.flat.inside for p in built.parts.values())
     else:
         assert not [f for f in built.faults if f.code == "joint_refused"]
+
+
+@pytest.mark.parametrize(("kind", "shape"), [("dovetail", {}), ("dovetail_lap", {}), ("edge_key", {"shape": "dovetail"})])
+@pytest.mark.parametrize("angle", ["0.99 deg", "45.01 deg"])
+def test_flanks_at_no_dovetail_s_angle_are_not_cut(kind, shape, angle):
+    built = build(pair(kind, slope="angle", angle=angle, **shape).document())
+    assert [(f.code, f.entry) for f in built.faults] == [("joint_value", "/joints/a-b/angle")]
+    assert all(p.flat.plain and not p.flat.inside for p in built.parts.values())
+    fine = build(pair(kind, slope="angle", angle="1 deg" if angle < "1" else "8 deg", **shape).document())
+    assert not [f for f in fine.faults if f.entry == "/joints/a-b/angle"] and fine.joints["a-b"].fingers
+
+
+@pytest.mark.parametrize("shaped", "ab")
+@pytest.mark.parametrize("kind", MEETING)
+def test_a_straight_edge_is_asked_of_a_board_only_where_the_joint_works_it(kind, shaped):
+    """A rounded board may be crossed in its middle, or lie against another; its edge is none to join."""
+    d = pair(kind, cutter="router")
+    d.data["parts"][shaped]["outline"] = {"kind": "disc"}
+    joint = build(d.document()).joints["a-b"]
+    by_face = {"tab_slot", "mortise_tenon", "groove", "dowels", "screws", "butt"}  # b's face is met, somewhere within it
+    free = kind in ("cross_lap", "face_glue") or (kind in by_face and shaped == "b")
+    assert joint.refused == ("" if free else f"{shaped} has an outline of its own there, and the joint needs a straight edge")
+
+
+@pytest.mark.parametrize("end", [0, -1])
+@pytest.mark.parametrize(("off", "wrong"), [(0.0, False), (0.01, False), (-0.01, True)])
+def test_a_screw_may_touch_the_end_of_what_both_boards_share(end, off, wrong):
+    half = clearance("4") / 2
+    faults = build(pair("screws", inset=f"{half + off:.4f} mm", size="4", number=2).document()).faults
+    assert [f.code for f in faults] == (["joint_value"] * 2 if wrong else [])
+    if wrong:
+        assert faults[end].message == "a–b: a screw lies past the joint's end" and faults[end].entry == "/joints/a-b/inset"
+
+
+def test_a_tail_s_shoulder_may_be_all_that_its_flare_and_its_root_leave():
+    """A board 40 mm wide keeps 0.4 of it at the root, 12 mm less a side; at a slope of 1 to 6 over 72 mm the tail widens by as much, and no more fits."""
+    for width, said in ((72, "Set shoulder to 12 mm"), (72.1, "")):
+        d = pair("dovetail_lap", slope="1:6", shoulder="14 mm")
+        d.data["parts"]["a"]["spans"]["y"] = {"low": d.entry("80 mm"), "high": d.entry("120 mm")}
+        d.data["parts"]["b"]["spans"]["x"]["high"] = d.entry(f"{width} mm")
+        (fault,) = build(d.document()).faults
+        assert fault.code == "weak_tail" and [m.label for m in fault.mends] == ([said] if said else [])
+
+
+def test_points_without_an_area_have_no_outline():
+    assert hull_of([(0, 0), (10, 0), (4, 0)], 0.0, "x") is None and hull_of([(3, 3)], 0.0, "x") is None
+    assert hull_of([(0, 0), (0.001, 0), (0, 0.001)], 0.0, "x") is None  # less than what counts as contact
+    triangle = hull_of([(0, 0), (10, 0), (0, 10), (1, 1)], 0.0, "x")
+    assert triangle is not None and triangle.area == pytest.approx(50) and set(triangle.owners) == {"x"}
+    grown = hull_of([(0, 0), (10, 0), (10, 4), (0, 4)], 1.5, "x")
+    assert grown is not None and grown.bounds == pytest.approx((-1.5, -1.5, 11.5, 5.5))

@@ -107,14 +107,11 @@ export function StockTable() {
 function StockEditor({ stockKey, stock, onGone }: { stockKey: string; stock: Stock; onGone: () => void }) {
   const form = formOf(useForms().stocks, stock.kind ?? "sheet");
   const path = ["stocks", stockKey];
-  // which patterns and bends it can have goes with what it is
-  const withKind = (field: string, v: string) =>
-    field === "hatch" ? [{ op: "add", path: pointer(...path, "bends"), value: v === "metal" }] : [];
   if (!form) return null;
   return (
     <div style={{ display: "grid", gridTemplateColumns: "1fr 1fr", gap: "0 24px", marginTop: 14 }}>
       <div>
-        <RecordForm form={form} path={path} record={{ ...stock }} title={stock.name} along={withKind} />
+        <RecordForm form={form} path={path} record={{ ...stock }} title={stock.name} />
       </div>
       <div>
         <SoldAs stockKey={stockKey} stock={stock} form={form} />
