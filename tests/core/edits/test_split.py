@@ -376,3 +376,20 @@ def test_gussets_stay_in_the_half_that_has_all_of_them_and_where_they_were(numbe
     clear = [g for g in where(whole) if abs(g[0] - at) > 40]
     assert set(clear) <= set(kept) and len(kept) == len(set(kept))
     assert all(abs(g[0] - at) > 7 for g in kept)
+
+
+@pytest.mark.parametrize(("side", "axis", "at"), [("left", "x", 150.0), ("right", "x", 90.0), ("front", "y", 60.0), ("back", "y", 50.0)])
+def test_a_half_without_a_flange_ends_at_the_line_too(side, axis, at):
+    d = Draft("t", "galv20")
+    d.board("tray", "galv20", "lying", "0", ("0", "300 mm"), ("0", "120 mm"), up="a")
+    d.fold("tray").flange("tray", side, side, "30 mm")
+    found = split(d.document(), at, axis, hold="none")
+    flat = "tray_2" if side in ("left", "front") else "tray"
+    x0, y0, x1, y1 = found.flats[flat].flat.bounds
+    size, across = (x1 - x0, y1 - y0) if axis == "x" else (y1 - y0, x1 - x0)
+    whole = 300.0 if axis == "x" else 120.0
+    assert across == pytest.approx(420.0 - whole)
+    if flat == "tray_2":
+        assert size == pytest.approx(whole - at)
+    else:  # the first half is stepped under the second, which takes a little more than the overlap
+        assert at + 16 < size < at + 16.2

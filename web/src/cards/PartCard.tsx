@@ -3,6 +3,7 @@
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconBoxMultiple, IconEye, IconEyeOff, IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
+import type { PartOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import {
@@ -16,6 +17,7 @@ import {
   isPlate,
   ordered,
   originalOf,
+  type Part,
   type Plane,
   type PlatePart,
   pointer,
@@ -42,85 +44,17 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
-  const view = useView();
   const [nameFault, setNameFault] = useState("");
   const record = doc.parts[partKey];
   const part = shown.built.parts.find((p) => p.key === partKey);
   if (record && !part) return <LeftOut partKey={partKey} />;
   if (!record || !part) return <p className="soft">This part is gone.</p>;
-  const folded = isPlate(record) && Boolean(record.folding);
   const problems = shown.built.problems.filter((p) => originalOf(p.part) === partKey || originalOf(p.other) === partKey);
-
-  function copy() {
-    const key = freshKey(doc.parts, record.name);
-    const taken = new Set(Object.values(doc.parts).map((p) => p.name));
-    let name = `${record.name}_2`;
-    for (let n = 3; taken.has(name); n++) name = `${record.name}_${n}`;
-    const order = Math.max(...Object.values(doc.parts).map((p) => p.order)) + 1;
-    void commit(`Copy ${record.name}`, [{ op: "add", path: pointer("parts", key), value: { ...record, name, order } }]).then(
-      (fine) => fine && view.select({ kind: "part", key }),
-    );
-  }
 
   return (
     <>
-      <div className="row">
-        <h2 className="grow">{record.name.replaceAll("_", " ")}</h2>
-        {isPlaced(record) && (
-          <>
-            <Tooltip label={view.glass[partKey] ? "Solid again" : "See through"}>
-              <ActionIcon aria-label="See through" onClick={() => view.toggleGlass(partKey)}>
-                <IconBoxMultiple size={17} stroke={view.glass[partKey] ? 2.4 : 1.5} />
-              </ActionIcon>
-            </Tooltip>
-            <Tooltip label={view.hidden[partKey] ? "Show" : "Hide"}>
-              <ActionIcon aria-label={view.hidden[partKey] ? "Show" : "Hide"} onClick={() => view.toggleHidden(partKey)}>
-                {view.hidden[partKey] ? <IconEyeOff size={17} /> : <IconEye size={17} />}
-              </ActionIcon>
-            </Tooltip>
-          </>
-        )}
-        <Tooltip label="Remove">
-          <ActionIcon aria-label="Remove part" onClick={() => void removeSelected({ kind: "part", key: partKey })}>
-            <IconTrash size={17} />
-          </ActionIcon>
-        </Tooltip>
-      </div>
-      <div className="soft">
-        {part.length !== null && part.width !== null && part.thickness !== null ? (
-          <>
-            {folded && part.low && part.high && (
-              <div>
-                folded{" "}
-                <span className="figure">
-                  {lengths(
-                    part.high.map((h, i) => h - part.low![i]),
-                    doc.display,
-                  )}
-                </span>
-              </div>
-            )}
-            {folded && "flat "}
-            <span className="figure">{lengths([part.length, part.width, part.thickness], doc.display)}</span>
-          </>
-        ) : part.length !== null && part.thickness !== null ? (
-          <span className="figure">
-            ⌀ {lengths([part.thickness], doc.display)} × {lengths([part.length], doc.display)}
-          </span>
-        ) : part.stale ? (
-          <span className="error">cannot be built as it is written</span>
-        ) : (
-          "bought"
-        )}
-        {part.mass !== null && <span className="figure"> · {mass(part.mass)}</span>}
-      </div>
-      {part.nominal != null && part.measured != null && (
-        <div className="soft">
-          {record.kind === "rod" ? "Diameter" : "Thickness"}: nominal{" "}
-          <span className="figure">{lengths([part.nominal], doc.display)}</span>, measured{" "}
-          <span className="figure">{lengths([part.measured], doc.display)}</span>
-        </div>
-      )}
+      <PartTools partKey={partKey} record={record} />
+      <PartSizes record={record} part={part} />
       {part.note && <div className="warn">{part.note}</div>}
       {face && <div className="soft">Picked: its {face.replace("face_", "face ")}</div>}
       <section>
@@ -186,33 +120,130 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
         </>
       )}
       <ProblemSection problems={problems} />
+      {isPlaced(record) && <PartActions partKey={partKey} record={record} />}
+    </>
+  );
+}
+
+type Of = { partKey: string; record: Part };
+
+/** Its name, and what is done with it as it stands: seen through, hidden, removed. */
+function PartTools({ partKey, record }: Of) {
+  const view = useView();
+  return (
+    <div className="row">
+      <h2 className="grow">{record.name.replaceAll("_", " ")}</h2>
       {isPlaced(record) && (
-        <section className="row" style={{ flexWrap: "wrap" }}>
-          {isPlate(record) && (
-            <>
-              <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
-              <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
-            </>
-          )}
-          <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.part(partKey)] })}>Mirror</Button>
-          <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [id.part(partKey)] })}>Repeat</Button>
-          <Tooltip label="A new part with the same entries, which does not follow">
-            <Button onClick={copy}>Draw again</Button>
+        <>
+          <Tooltip label={view.glass[partKey] ? "Solid again" : "See through"}>
+            <ActionIcon aria-label="See through" onClick={() => view.toggleGlass(partKey)}>
+              <IconBoxMultiple size={17} stroke={view.glass[partKey] ? 2.4 : 1.5} />
+            </ActionIcon>
           </Tooltip>
-          <Button
-            onClick={() =>
-              view.isolate(
-                [partKey],
-                shown.built.parts.map((p) => p.key),
-              )
-            }
-          >
-            Show only this
-          </Button>
-          <Button onClick={() => void leaveOut(partKey, record.name, true)}>Leave out</Button>
-        </section>
+          <Tooltip label={view.hidden[partKey] ? "Show" : "Hide"}>
+            <ActionIcon aria-label={view.hidden[partKey] ? "Show" : "Hide"} onClick={() => view.toggleHidden(partKey)}>
+              {view.hidden[partKey] ? <IconEyeOff size={17} /> : <IconEye size={17} />}
+            </ActionIcon>
+          </Tooltip>
+        </>
+      )}
+      <Tooltip label="Remove">
+        <ActionIcon aria-label="Remove part" onClick={() => void removeSelected({ kind: "part", key: partKey })}>
+          <IconTrash size={17} />
+        </ActionIcon>
+      </Tooltip>
+    </div>
+  );
+}
+
+/** What it measures, bent and flat, its mass, and the thickness that its stock really has. */
+function PartSizes({ record, part }: { record: Part; part: PartOut }) {
+  const doc = useDesign((s) => s.doc)!;
+  const folded = isPlate(record) && Boolean(record.folding);
+  return (
+    <>
+      <div className="soft">
+        {part.length !== null && part.width !== null && part.thickness !== null ? (
+          <>
+            {folded && part.low && part.high && (
+              <div>
+                folded{" "}
+                <span className="figure">
+                  {lengths(
+                    part.high.map((h, i) => h - part.low![i]),
+                    doc.display,
+                  )}
+                </span>
+              </div>
+            )}
+            {folded && "flat "}
+            <span className="figure">{lengths([part.length, part.width, part.thickness], doc.display)}</span>
+          </>
+        ) : part.length !== null && part.thickness !== null ? (
+          <span className="figure">
+            ⌀ {lengths([part.thickness], doc.display)} × {lengths([part.length], doc.display)}
+          </span>
+        ) : part.stale ? (
+          <span className="error">cannot be built as it is written</span>
+        ) : (
+          "bought"
+        )}
+        {part.mass !== null && <span className="figure"> · {mass(part.mass)}</span>}
+      </div>
+      {part.nominal != null && part.measured != null && (
+        <div className="soft">
+          {record.kind === "rod" ? "Diameter" : "Thickness"}: nominal{" "}
+          <span className="figure">{lengths([part.nominal], doc.display)}</span>, measured{" "}
+          <span className="figure">{lengths([part.measured], doc.display)}</span>
+        </div>
       )}
     </>
+  );
+}
+
+/** What can be begun from it. */
+function PartActions({ partKey, record }: Of) {
+  const shown = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  const view = useView();
+
+  function copy() {
+    const key = freshKey(doc.parts, record.name);
+    const taken = new Set(Object.values(doc.parts).map((p) => p.name));
+    let name = `${record.name}_2`;
+    for (let n = 3; taken.has(name); n++) name = `${record.name}_${n}`;
+    const order = Math.max(...Object.values(doc.parts).map((p) => p.order)) + 1;
+    void commit(`Copy ${record.name}`, [{ op: "add", path: pointer("parts", key), value: { ...record, name, order } }]).then(
+      (fine) => fine && view.select({ kind: "part", key }),
+    );
+  }
+
+  return (
+    <section className="row" style={{ flexWrap: "wrap" }}>
+      {isPlate(record) && (
+        <>
+          <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
+          <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>
+        </>
+      )}
+      <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.part(partKey)] })}>Mirror</Button>
+      <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [id.part(partKey)] })}>Repeat</Button>
+      <Tooltip label="A new part with the same entries, which does not follow">
+        <Button onClick={copy}>Draw again</Button>
+      </Tooltip>
+      <Button
+        onClick={() =>
+          view.isolate(
+            [partKey],
+            shown.built.parts.map((p) => p.key),
+          )
+        }
+      >
+        Show only this
+      </Button>
+      <Button onClick={() => void leaveOut(partKey, record.name, true)}>Leave out</Button>
+    </section>
   );
 }
 

@@ -42,9 +42,6 @@ export function Bars() {
     plan.reset();
     localStorage.setItem(KEPT, JSON.stringify(changed));
   }
-  const piece = (n: number, next: Partial<Piece>) =>
-    change({ pieces: job.pieces.map((p, i) => (i === n ? { ...p, ...next } : p)) });
-  const bar = (n: number, next: Partial<Bar>) => change({ bars: job.bars.map((b, i) => (i === n ? { ...b, ...next } : b)) });
 
   return (
     <main className="home">
@@ -59,42 +56,7 @@ export function Bars() {
       >
         <section aria-label="What is cut from what">
           <h2>Pieces</h2>
-          {job.pieces.map((p, n) => (
-            <div className="row" key={n} style={{ marginTop: 6 }}>
-              <TextInput
-                aria-label={`Name of piece ${n + 1}`}
-                placeholder={`Piece ${n + 1}`}
-                value={p.name}
-                maxLength={40}
-                onChange={(e) => piece(n, { name: e.currentTarget.value })}
-              />
-              <TextInput
-                aria-label={`Length of piece ${n + 1}`}
-                placeholder="length, 620 mm"
-                value={p.length}
-                onChange={(e) => piece(n, { length: e.currentTarget.value })}
-              />
-              <NumberInput
-                aria-label={`How many of piece ${n + 1}`}
-                value={p.quantity}
-                min={1}
-                max={5000}
-                allowDecimal={false}
-                suffix=" ×"
-                style={{ width: 90 }}
-                onChange={(v) => piece(n, { quantity: Number(v) || 1 })}
-              />
-              <Button
-                size="compact-sm"
-                variant="subtle"
-                aria-label={`Take piece ${n + 1} out`}
-                disabled={job.pieces.length < 2}
-                onClick={() => change({ pieces: job.pieces.filter((_, i) => i !== n) })}
-              >
-                <IconX size={14} />
-              </Button>
-            </div>
-          ))}
+          <PieceRows pieces={job.pieces} onChange={(pieces) => change({ pieces })} />
           <Button
             size="compact-sm"
             style={{ marginTop: 8 }}
@@ -108,44 +70,7 @@ export function Bars() {
           <div className="soft" style={{ fontSize: 12.5 }}>
             Remainders from the rack are bars of which there is one, at a low price.
           </div>
-          {job.bars.map((b, n) => (
-            <div className="row" key={n} style={{ marginTop: 6 }}>
-              <TextInput
-                aria-label={`Length of bar ${n + 1}`}
-                placeholder="length, 6 m"
-                value={b.length}
-                onChange={(e) => bar(n, { length: e.currentTarget.value })}
-              />
-              <NumberInput
-                aria-label={`How many of bar ${n + 1}`}
-                value={b.count}
-                min={0}
-                max={5000}
-                allowDecimal={false}
-                suffix={b.count ? " there" : " = any number"}
-                style={{ width: 130 }}
-                onChange={(v) => bar(n, { count: Number(v) || 0 })}
-              />
-              <NumberInput
-                aria-label={`Price of bar ${n + 1}`}
-                value={b.price}
-                min={0.01}
-                step={0.5}
-                prefix="price "
-                style={{ width: 120 }}
-                onChange={(v) => bar(n, { price: Number(v) || 1 })}
-              />
-              <Button
-                size="compact-sm"
-                variant="subtle"
-                aria-label={`Take bar ${n + 1} out`}
-                disabled={job.bars.length < 2}
-                onClick={() => change({ bars: job.bars.filter((_, i) => i !== n) })}
-              >
-                <IconX size={14} />
-              </Button>
-            </div>
-          ))}
+          <BarRows bars={job.bars} onChange={(bars) => change({ bars })} />
           <Button
             size="compact-sm"
             style={{ marginTop: 8 }}
@@ -190,6 +115,98 @@ export function Bars() {
         </section>
       </form>
     </main>
+  );
+}
+
+/** The pieces that are wanted, a row each. */
+function PieceRows({ pieces, onChange }: { pieces: Piece[]; onChange: (next: Piece[]) => void }) {
+  const piece = (n: number, next: Partial<Piece>) => onChange(pieces.map((p, i) => (i === n ? { ...p, ...next } : p)));
+  return (
+    <>
+      {pieces.map((p, n) => (
+        <div className="row" key={n} style={{ marginTop: 6 }}>
+          <TextInput
+            aria-label={`Name of piece ${n + 1}`}
+            placeholder={`Piece ${n + 1}`}
+            value={p.name}
+            maxLength={40}
+            onChange={(e) => piece(n, { name: e.currentTarget.value })}
+          />
+          <TextInput
+            aria-label={`Length of piece ${n + 1}`}
+            placeholder="length, 620 mm"
+            value={p.length}
+            onChange={(e) => piece(n, { length: e.currentTarget.value })}
+          />
+          <NumberInput
+            aria-label={`How many of piece ${n + 1}`}
+            value={p.quantity}
+            min={1}
+            max={5000}
+            allowDecimal={false}
+            suffix=" ×"
+            style={{ width: 90 }}
+            onChange={(v) => piece(n, { quantity: Number(v) || 1 })}
+          />
+          <Button
+            size="compact-sm"
+            variant="subtle"
+            aria-label={`Take piece ${n + 1} out`}
+            disabled={pieces.length < 2}
+            onClick={() => onChange(pieces.filter((_, i) => i !== n))}
+          >
+            <IconX size={14} />
+          </Button>
+        </div>
+      ))}
+    </>
+  );
+}
+
+/** The bars that there are, a row a length. */
+function BarRows({ bars, onChange }: { bars: Bar[]; onChange: (next: Bar[]) => void }) {
+  const bar = (n: number, next: Partial<Bar>) => onChange(bars.map((b, i) => (i === n ? { ...b, ...next } : b)));
+  return (
+    <>
+      {bars.map((b, n) => (
+        <div className="row" key={n} style={{ marginTop: 6 }}>
+          <TextInput
+            aria-label={`Length of bar ${n + 1}`}
+            placeholder="length, 6 m"
+            value={b.length}
+            onChange={(e) => bar(n, { length: e.currentTarget.value })}
+          />
+          <NumberInput
+            aria-label={`How many of bar ${n + 1}`}
+            value={b.count}
+            min={0}
+            max={5000}
+            allowDecimal={false}
+            suffix={b.count ? " there" : " = any number"}
+            style={{ width: 130 }}
+            onChange={(v) => bar(n, { count: Number(v) || 0 })}
+          />
+          <NumberInput
+            aria-label={`Price of bar ${n + 1}`}
+            value={b.price}
+            min={0.01}
+            step={0.5}
+            prefix="price "
+            style={{ width: 120 }}
+            onChange={(v) => bar(n, { price: Number(v) || 1 })}
+          />
+          <Button
+            size="compact-sm"
+            variant="subtle"
+            aria-label={`Take bar ${n + 1} out`}
+            disabled={bars.length < 2}
+            onClick={() => onChange(bars.filter((_, i) => i !== n))}
+          >
+            <IconX size={14} />
+          </Button>
+        </div>
+      ))}
+    </>
   );
 }
 

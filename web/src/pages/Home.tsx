@@ -38,6 +38,9 @@ export function Home({ session }: { session: Session }) {
     }
   }
 
+  const copy = (id: string) =>
+    void act(() => got(api.POST("/api/designs/{design_id}/copy", { params: { path: { design_id: id } } })));
+
   async function upload(file: File | null) {
     if (!file) return;
     // the same file may be chosen again, mended
@@ -120,51 +123,7 @@ export function Home({ session }: { session: Session }) {
       )}
       <div className="designs">
         {designs.data?.map((d) => (
-          <article className="design" key={d.id} aria-label={d.name}>
-            <Link to={`/designs/${d.id}`} aria-label={`Open ${d.name}`}>
-              <img
-                src={`/api/designs/${d.id}/picture?revision=${d.revision}`}
-                alt={`${d.name}, seen from front, right and above`}
-              />
-            </Link>
-            <div className="foot">
-              <div className="grow">
-                <div className="clip" style={{ fontWeight: 650 }}>
-                  {d.name}
-                </div>
-                <div className="soft" style={{ fontSize: 12 }}>
-                  {plural(d.parts, "part")}
-                  {d.problems > 0 && <span className="error">, {plural(d.problems, "problem")}</span>} · changed{" "}
-                  {new Date(d.updated).toLocaleDateString("en-GB", { day: "numeric", month: "short" })},{" "}
-                  {new Date(d.updated).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}
-                </div>
-              </div>
-              <Menu>
-                <Menu.Target>
-                  <ActionIcon aria-label={`More for ${d.name}`}>
-                    <IconDots size={17} />
-                  </ActionIcon>
-                </Menu.Target>
-                <Menu.Dropdown>
-                  <Menu.Item onClick={() => navigate(`/designs/${d.id}`)}>Open</Menu.Item>
-                  <Menu.Item
-                    onClick={() =>
-                      void act(() => got(api.POST("/api/designs/{design_id}/copy", { params: { path: { design_id: d.id } } })))
-                    }
-                  >
-                    Copy
-                  </Menu.Item>
-                  <Menu.Item onClick={() => setNaming(d)}>Rename</Menu.Item>
-                  <Menu.Item component="a" href={`/api/designs/${d.id}/file`}>
-                    Download the design file
-                  </Menu.Item>
-                  <Menu.Item color="vermilion" onClick={() => setRemoving(d)}>
-                    Delete
-                  </Menu.Item>
-                </Menu.Dropdown>
-              </Menu>
-            </div>
-          </article>
+          <Tile key={d.id} design={d} onCopy={() => copy(d.id)} onName={() => setNaming(d)} onRemove={() => setRemoving(d)} />
         ))}
       </div>
       <NewDesign opened={starting} onClose={() => setStarting(false)} onMade={(id) => navigate(`/designs/${id}`)} />
@@ -179,24 +138,80 @@ export function Home({ session }: { session: Session }) {
           }
         />
       )}
-      <Modal opened={removing !== null} onClose={() => setRemoving(null)} title={`Delete ${removing?.name}?`}>
-        <p>The design goes with its whole history. A downloaded design file can be uploaded again.</p>
-        <div className="row" style={{ justifyContent: "flex-end" }}>
-          <Button onClick={() => setRemoving(null)}>Keep it</Button>
-          <Button
-            color="vermilion"
-            variant="filled"
-            onClick={() => {
-              const id = removing?.id;
-              setRemoving(null);
-              if (id) void act(() => got(api.DELETE("/api/designs/{design_id}", { params: { path: { design_id: id } } })));
-            }}
-          >
-            Delete
-          </Button>
-        </div>
-      </Modal>
+      <RemoveDialog
+        design={removing}
+        onClose={() => setRemoving(null)}
+        onRemove={(id) => void act(() => got(api.DELETE("/api/designs/{design_id}", { params: { path: { design_id: id } } })))}
+      />
     </main>
+  );
+}
+
+type TileProps = { design: DesignRow; onCopy: () => void; onName: () => void; onRemove: () => void };
+
+/** A design of the list: its picture, what there is to say of it, and what can be done with it. */
+function Tile({ design: d, onCopy, onName, onRemove }: TileProps) {
+  const navigate = useNavigate();
+  return (
+    <article className="design" aria-label={d.name}>
+      <Link to={`/designs/${d.id}`} aria-label={`Open ${d.name}`}>
+        <img src={`/api/designs/${d.id}/picture?revision=${d.revision}`} alt={`${d.name}, seen from front, right and above`} />
+      </Link>
+      <div className="foot">
+        <div className="grow">
+          <div className="clip" style={{ fontWeight: 650 }}>
+            {d.name}
+          </div>
+          <div className="soft" style={{ fontSize: 12 }}>
+            {plural(d.parts, "part")}
+            {d.problems > 0 && <span className="error">, {plural(d.problems, "problem")}</span>} · changed{" "}
+            {new Date(d.updated).toLocaleDateString("en-GB", { day: "numeric", month: "short" })},{" "}
+            {new Date(d.updated).toLocaleTimeString("en-GB", { hour: "2-digit", minute: "2-digit" })}
+          </div>
+        </div>
+        <Menu>
+          <Menu.Target>
+            <ActionIcon aria-label={`More for ${d.name}`}>
+              <IconDots size={17} />
+            </ActionIcon>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={() => navigate(`/designs/${d.id}`)}>Open</Menu.Item>
+            <Menu.Item onClick={onCopy}>Copy</Menu.Item>
+            <Menu.Item onClick={onName}>Rename</Menu.Item>
+            <Menu.Item component="a" href={`/api/designs/${d.id}/file`}>
+              Download the design file
+            </Menu.Item>
+            <Menu.Item color="vermilion" onClick={onRemove}>
+              Delete
+            </Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      </div>
+    </article>
+  );
+}
+
+type RemoveProps = { design: DesignRow | null; onClose: () => void; onRemove: (id: string) => void };
+
+function RemoveDialog({ design, onClose, onRemove }: RemoveProps) {
+  return (
+    <Modal opened={design !== null} onClose={onClose} title={`Delete ${design?.name}?`}>
+      <p>The design goes with its whole history. A downloaded design file can be uploaded again.</p>
+      <div className="row" style={{ justifyContent: "flex-end" }}>
+        <Button onClick={onClose}>Keep it</Button>
+        <Button
+          color="vermilion"
+          variant="filled"
+          onClick={() => {
+            onClose();
+            if (design) onRemove(design.id);
+          }}
+        >
+          Delete
+        </Button>
+      </div>
+    </Modal>
   );
 }
 

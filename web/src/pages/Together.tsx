@@ -5,7 +5,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import { api, got } from "../api/client";
-import type { BatchOut, BatchState, LayoutOut } from "../api/types";
+import type { BatchOut, BatchState, DesignRow, LayoutOut } from "../api/types";
 import { PageHead } from "../frame/PageHead";
 import { SheetDrawing } from "../frame/SheetMini";
 import { duration, lengths, money, percent, plural } from "../lib/figures";
@@ -47,7 +47,6 @@ export function Together() {
       const made = await got(api.POST("/api/batches", { body: { name: `Batch ${(batches.data?.length ?? 0) + 1}`, items: [] } }));
       setChosen(made.id);
     });
-  const left = designs.data?.filter((d) => !batch?.items.some((i) => i.design === d.id)) ?? [];
 
   return (
     <main className="home">
@@ -82,95 +81,109 @@ export function Together() {
       )}
       {batch && (
         <div className="together">
-          <section aria-label="Designs of the batch">
-            <TextInput
-              key={batch.id}
-              label="Name"
-              defaultValue={batch.name}
-              maxLength={80}
-              onBlur={(e) => e.currentTarget.value !== batch.name && void keep({ ...batch, name: e.currentTarget.value })}
-            />
-            <table className="plain" style={{ marginTop: 10 }}>
-              <thead>
-                <tr>
-                  <th>Design</th>
-                  <th className="num">Made</th>
-                  <th />
-                </tr>
-              </thead>
-              <tbody>
-                {batch.items.map((item) => (
-                  <tr key={item.design}>
-                    <td>
-                      <Link to={`/designs/${item.design}`}>{item.name}</Link>
-                    </td>
-                    <td className="num" style={{ width: 110 }}>
-                      <NumberInput
-                        aria-label={`How often ${item.name} is made`}
-                        key={`${item.design}-${item.quantity}`}
-                        defaultValue={item.quantity}
-                        min={1}
-                        max={200}
-                        suffix=" ×"
-                        allowDecimal={false}
-                        onBlur={(e) => {
-                          const quantity = Number.parseInt(e.currentTarget.value, 10);
-                          if (quantity !== item.quantity && !Number.isNaN(quantity))
-                            void keep({
-                              ...batch,
-                              items: batch.items.map((i) => (i.design === item.design ? { ...i, quantity } : i)),
-                            });
-                        }}
-                      />
-                    </td>
-                    <td className="num">
-                      <Button
-                        size="compact-xs"
-                        variant="subtle"
-                        aria-label={`Take ${item.name} out`}
-                        onClick={() => void keep({ ...batch, items: batch.items.filter((i) => i.design !== item.design) })}
-                      >
-                        Take out
-                      </Button>
-                    </td>
-                  </tr>
-                ))}
-              </tbody>
-            </table>
-            <div className="row" style={{ marginTop: 10 }}>
-              <Menu position="bottom-start">
-                <Menu.Target>
-                  <Button disabled={!left.length}>Add a design</Button>
-                </Menu.Target>
-                <Menu.Dropdown>
-                  {left.map((d) => (
-                    <Menu.Item
-                      key={d.id}
-                      onClick={() =>
-                        void keep({ ...batch, items: [...batch.items, { design: d.id, name: d.name, quantity: 1 }] })
-                      }
-                    >
-                      {d.name}
-                    </Menu.Item>
-                  ))}
-                </Menu.Dropdown>
-              </Menu>
-              <span className="grow" />
-              <Button
-                variant="subtle"
-                color="vermilion"
-                onClick={() =>
-                  void act(() => got(api.DELETE("/api/batches/{batch_id}", { params: { path: { batch_id: batch.id } } })))
-                }
-              >
-                Delete the batch
-              </Button>
-            </div>
-          </section>
+          <BatchDesigns
+            batch={batch}
+            others={designs.data?.filter((d) => !batch.items.some((i) => i.design === d.id)) ?? []}
+            onKeep={(next) => void keep(next)}
+            onRemove={() =>
+              void act(() => got(api.DELETE("/api/batches/{batch_id}", { params: { path: { batch_id: batch.id } } })))
+            }
+          />
           <BatchSheets key={batch.id} batch={batch} onAct={act} />
         </div>
       )}
     </main>
+  );
+}
+
+type BatchDesignsProps = {
+  batch: BatchOut;
+  /** Designs that are not in it yet. */
+  others: DesignRow[];
+  onKeep: (next: BatchOut) => void;
+  onRemove: () => void;
+};
+
+/** What is cut together, and how often each is made. */
+function BatchDesigns({ batch, others, onKeep, onRemove }: BatchDesignsProps) {
+  return (
+    <section aria-label="Designs of the batch">
+      <TextInput
+        key={batch.id}
+        label="Name"
+        defaultValue={batch.name}
+        maxLength={80}
+        onBlur={(e) => e.currentTarget.value !== batch.name && onKeep({ ...batch, name: e.currentTarget.value })}
+      />
+      <table className="plain" style={{ marginTop: 10 }}>
+        <thead>
+          <tr>
+            <th>Design</th>
+            <th className="num">Made</th>
+            <th />
+          </tr>
+        </thead>
+        <tbody>
+          {batch.items.map((item) => (
+            <tr key={item.design}>
+              <td>
+                <Link to={`/designs/${item.design}`}>{item.name}</Link>
+              </td>
+              <td className="num" style={{ width: 110 }}>
+                <NumberInput
+                  aria-label={`How often ${item.name} is made`}
+                  key={`${item.design}-${item.quantity}`}
+                  defaultValue={item.quantity}
+                  min={1}
+                  max={200}
+                  suffix=" ×"
+                  allowDecimal={false}
+                  onBlur={(e) => {
+                    const quantity = Number.parseInt(e.currentTarget.value, 10);
+                    if (quantity !== item.quantity && !Number.isNaN(quantity))
+                      onKeep({
+                        ...batch,
+                        items: batch.items.map((i) => (i.design === item.design ? { ...i, quantity } : i)),
+                      });
+                  }}
+                />
+              </td>
+              <td className="num">
+                <Button
+                  size="compact-xs"
+                  variant="subtle"
+                  aria-label={`Take ${item.name} out`}
+                  onClick={() => onKeep({ ...batch, items: batch.items.filter((i) => i.design !== item.design) })}
+                >
+                  Take out
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <div className="row" style={{ marginTop: 10 }}>
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button disabled={!others.length}>Add a design</Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {others.map((d) => (
+              <Menu.Item
+                key={d.id}
+                onClick={() => onKeep({ ...batch, items: [...batch.items, { design: d.id, name: d.name, quantity: 1 }] })}
+              >
+                {d.name}
+              </Menu.Item>
+            ))}
+          </Menu.Dropdown>
+        </Menu>
+        <span className="grow" />
+        <Button variant="subtle" color="vermilion" onClick={onRemove}>
+          Delete the batch
+        </Button>
+      </div>
+    </section>
   );
 }
 
@@ -252,58 +265,71 @@ function BatchSheets({ batch, onAct }: { batch: BatchOut; onAct: (call: () => Pr
       </div>
       {busy(found) && <Progress value={(found.run?.progress ?? 0) * 100} size="sm" animated color="leaf" aria-label="Nesting" />}
       {found.run?.status === "failed" && <div className="problem">The last search failed: {found.run.error}</div>}
-      {found.stocks.map((s) => {
-        const layout = s.layout;
-        if (!layout) return null;
-        return (
-          <div key={s.digest} className={s.current ? undefined : "estimate"} style={{ marginBottom: 22 }}>
-            <h2 style={{ marginBottom: 6 }}>
-              <span className="swatch" style={{ background: layout.tint }} />
-              {layout.stock_name}{" "}
-              <span className="soft" style={{ fontSize: 13.5, fontWeight: 400 }}>
-                {plural(layout.sheets.length, "sheet")}, {percent(layout.share)} used, {money(layout.sheet_cost, layout.currency)}
-              </span>
-            </h2>
-            {Object.entries(layout.unplaced).map(([key, n]) => (
-              <div className="problem" key={key}>
-                {found.names[key] ?? key}: {plural(n, "piece")} found no place: {layout.reasons[key]}.
-              </div>
-            ))}
-            {layout.sheets.map((sheet, i) => (
-              <div key={i} style={{ marginBottom: 12 }}>
-                <SheetDrawing
-                  sheet={sheet}
-                  tint={layout.tint}
-                  lit={[]}
-                  hover=""
-                  names={(key) => (found.names[key] ?? key).split(": ").pop() ?? key}
-                  longest={Math.max(...layout.sheets.map((x) => x.length))}
-                  title={(key) => found.names[key] ?? key}
-                />
-                <div className="row soft facts">
-                  <span className="grow">
-                    {sheet.is_offcut ? "Offcut" : "Sheet"} {i + 1}:{" "}
-                    <span className="figure">{lengths([sheet.length, sheet.width], "mm")}</span>, {percent(sheet.share)} used
-                    {sheet.known && `, ${duration(sheet.seconds)}`}
-                  </span>
-                  {s.current && (
-                    <Button
-                      size="compact-xs"
-                      variant="subtle"
-                      component="a"
-                      leftSection={<IconDownload size={13} />}
-                      href={`/api/batches/${batch.id}/files/sheets/${s.digest}/${i + 1}?to=dxf`}
-                    >
-                      DXF
-                    </Button>
-                  )}
-                </div>
-              </div>
-            ))}
-          </div>
-        );
-      })}
+      {found.stocks.map((s) => (
+        <BatchStock key={s.digest} batch={batch} stock={s} names={found.names} />
+      ))}
     </section>
+  );
+}
+
+/** The sheets of one stock, for all designs of the batch. */
+function BatchStock({
+  batch,
+  stock: s,
+  names,
+}: {
+  batch: BatchOut;
+  stock: BatchState["stocks"][number];
+  names: BatchState["names"];
+}) {
+  const layout = s.layout;
+  if (!layout) return null;
+  return (
+    <div className={s.current ? undefined : "estimate"} style={{ marginBottom: 22 }}>
+      <h2 style={{ marginBottom: 6 }}>
+        <span className="swatch" style={{ background: layout.tint }} />
+        {layout.stock_name}{" "}
+        <span className="soft" style={{ fontSize: 13.5, fontWeight: 400 }}>
+          {plural(layout.sheets.length, "sheet")}, {percent(layout.share)} used, {money(layout.sheet_cost, layout.currency)}
+        </span>
+      </h2>
+      {Object.entries(layout.unplaced).map(([key, n]) => (
+        <div className="problem" key={key}>
+          {names[key] ?? key}: {plural(n, "piece")} found no place: {layout.reasons[key]}.
+        </div>
+      ))}
+      {layout.sheets.map((sheet, i) => (
+        <div key={i} style={{ marginBottom: 12 }}>
+          <SheetDrawing
+            sheet={sheet}
+            tint={layout.tint}
+            lit={[]}
+            hover=""
+            names={(key) => (names[key] ?? key).split(": ").pop() ?? key}
+            longest={Math.max(...layout.sheets.map((x) => x.length))}
+            title={(key) => names[key] ?? key}
+          />
+          <div className="row soft facts">
+            <span className="grow">
+              {sheet.is_offcut ? "Offcut" : "Sheet"} {i + 1}:{" "}
+              <span className="figure">{lengths([sheet.length, sheet.width], "mm")}</span>, {percent(sheet.share)} used
+              {sheet.known && `, ${duration(sheet.seconds)}`}
+            </span>
+            {s.current && (
+              <Button
+                size="compact-xs"
+                variant="subtle"
+                component="a"
+                leftSection={<IconDownload size={13} />}
+                href={`/api/batches/${batch.id}/files/sheets/${s.digest}/${i + 1}?to=dxf`}
+              >
+                DXF
+              </Button>
+            )}
+          </div>
+        </div>
+      ))}
+    </div>
   );
 }
 

@@ -7,7 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.making.metal.test_folding import exact_volume
-from tests.core.making.metal.trays import entry, flange, folded, part_of, solid
+from tests.core.making.metal.trays import SIDES, entry, flange, folded, part_of, solid
 from tests.explore import drawn
 from zygon.check.run import check
 
@@ -182,3 +182,37 @@ def test_gussets_are_spread_evenly_and_marked_across_their_bend():
 def test_gussets_without_room_are_said(gussets, field):
     built = folded({"f": {**flange("right", 40), "gussets": gussets}}, radius=2)
     assert [f.entry for f in built.faults] == [f"/parts/p/folding/flanges/f/{field}"]
+
+
+@pytest.mark.parametrize("edge", SIDES)
+@pytest.mark.parametrize(("width", "room"), [("25 mm", True), ("25.01 mm", False)])
+def test_gussets_may_take_all_of_their_bend(edge, width, room):
+    gussets = {"number": 4, "width": entry(width), "depth": entry(12)}
+    built = folded({"f": {**flange(edge, 40, extent="centred", first=100, second=0), "gussets": gussets}}, radius=2)
+    (bend,) = built.flats["p"].flat.fold.bends
+    assert math.dist(bend.start, bend.end) == 100 and [g[0] for g in bend.gussets] == ([12.5, 37.5, 62.5, 87.5] if room else [])
+    assert [(f.code, f.owner) for f in built.faults] == ([] if room else [("gussets_crowd", "flange:p:f")])
+
+
+@pytest.mark.parametrize("field", ["width", "depth"])
+def test_a_gusset_of_nothing_is_said_of_its_flange(field):
+    gussets = {"number": 2, "width": entry(8), "depth": entry(12), field: entry(0)}
+    (fault,) = folded({"f": {**flange("right", 40), "gussets": gussets}}, radius=2).faults
+    assert (fault.owner, fault.part, fault.entry) == ("flange:p:f", "p", f"/parts/p/folding/flanges/f/gussets/{field}")
+
+
+@pytest.mark.parametrize(("wall", "there"), [("left", "right"), ("right", "left"), ("front", "back"), ("back", "front")])
+@pytest.mark.parametrize(("side", "image_side"), [("low", "high"), ("high", "low")])
+def test_an_image_stands_on_the_other_wall_s_other_side(wall, there, side, image_side):
+    """Walls and their sides are drawn on both halves; a lip on one of them that is mirrored stands on its opposite."""
+    across = "u" if wall in ("left", "right") else "v"
+    lip = {"mirrored": across, "on": "side", "order": 4}
+    flanges = {
+        "wall": flange(wall, 40), "there": flange(there, 40, order=1),
+        "side": flange(side, 20, on="wall", order=2), "other": flange(image_side, 20, on="there", order=3), "lip": flange("end", 9, **lip),
+    }  # fmt: skip
+    built = folded(flanges)
+    assert not built.faults
+    faces = {b.key: b.parent for b in part_of(built).flat.fold.bends}
+    keys = [f.key for f in part_of(built).flat.fold.faces]
+    assert len(faces) == 6 and {keys[faces[k]] for k in faces if k.startswith("lip")} == {"side", "other"}

@@ -9,6 +9,7 @@ import pytest
 from tests.explore import EXPLORE
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.design.upgrade import load
 from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
 from zygon.making.result.fold import face_motions
@@ -99,3 +100,27 @@ def test_a_sharp_bend_by_the_handbook_has_its_share_of_the_thickness(rule):
     share = {"handbook-soft": 0.55, "handbook-half-hard": 0.64, "handbook-hard": 0.71}[rule]
     assert built.parts["p"].flat.fold.bends[0].width == pytest.approx(share)
     assert not [f for f in built.faults if f.code == "no_allowance"]
+
+
+@pytest.mark.parametrize(("k", "fine"), [(0.01, True), (0.0099, False)])
+@pytest.mark.parametrize("kind", ["flange", "profile"])
+def test_the_least_length_of_sheet_that_a_bend_takes(kind, k, fine):
+    """A neutral radius of 0.01 mm: radius 0, K 0.01 of 1 mm."""
+    built = build(bent("k", kind, radius="0", k=k))
+    assert [f.code for f in built.faults] == ([] if fine else ["no_allowance"] * len(built.faults)) and fine is not bool(built.faults)
+
+
+@pytest.mark.parametrize("angle", ["90 deg", "-90 deg"])
+def test_a_profile_s_bend_is_looked_up_by_its_angle_whichever_way_it_goes(angle):
+    """A table that knows no allowance at flat angles: a right angle has its own K, up and down."""
+    data = bent("table", "profile", radius="0.005 mm", k=0.4).dump()
+    table = data["stocks"]["galv20"]["bending"]["table"]
+    data["stocks"]["galv20"]["bending"]["table"] = [
+        {**row, "angle": a, "k": k} for row in table for a, k in ((10, 0.0), (80, 0.4), (170, 0.4))
+    ]
+    for leg in data["parts"]["p"]["folding"]["flanges"]["f"]["legs"]:
+        leg["angle"]["text"] = angle
+    built = build(load(data))
+    assert not built.faults
+    assert [round(math.degrees(b.angle)) for b in built.flats["p"].flat.fold.bends] == [int(angle[:-4])] * 2
+    assert [b.k for b in built.flats["p"].flat.fold.bends] == pytest.approx([0.4, 0.4])

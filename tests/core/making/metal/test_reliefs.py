@@ -4,6 +4,7 @@ import itertools
 import math
 
 import pytest
+import shapely
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -13,6 +14,7 @@ from tests.explore import EXPLORE, drawn
 from zygon.check.bends import bend_faults
 from zygon.check.run import check
 from zygon.errors import ZygonError
+from zygon.geometry.boolean import region_polygon
 from zygon.making.flats.exact import is_sound, solid_of, volume
 from zygon.making.flats.layers import volume_of
 from zygon.making.metal.zones import grown_together, zones_of
@@ -144,3 +146,28 @@ def test_bends_that_meet_in_a_corner_have_the_relief_that_was_chosen(crossing, s
     lost = (plain.flat.area - part.flat.area) / 4
     assert whole * 0.7 < lost < whole
     assert sound(part)
+
+
+@pytest.mark.parametrize("wall", SIDES)
+@pytest.mark.parametrize("side", ["low", "high"])
+def test_where_two_bends_are_grown_together_is_the_middle_of_what_they_share(wall, side):
+    built = folded({"wall": flange(wall, 30), "side": flange(side, 12, on="wall", relief={"style": "none"}, order=1)})
+    part = built.parts["p"]
+    (problem,) = [p.fault for p in check(built) if p.fault.code == "no_relief"]
+    bends = {b.key: b for b in part.flat.fold.bends}
+    # the wall's bend ends at the plate's corner, the side's begins on the wall; both touch in the corner between them
+    shared = shapely.intersection(*(shapely.Polygon(bends[k].outline.flatten(0.01)).exterior.buffer(1e-4) for k in ("wall", "side")))
+    assert not shared.is_empty and shapely.Point(problem.at).distance(shapely.centroid(shared)) < 0.01
+
+
+@pytest.mark.parametrize(("corner", "angle"), [("closed", 105), ("closed", 70), ("open", 105)])
+def test_a_lip_over_a_part_of_a_slanting_wall_is_the_same_on_every_wall_and_end(corner, angle):
+    """Walls that lean in are narrower above: a lip that runs to one of their ends takes the same from each of them."""
+    areas = []
+    for edge, end in itertools.product(SIDES, [("0", "30"), ("30", "0")]):
+        walls = {s: flange(s, 30, angle=f"{angle} deg", order=n) for n, s in enumerate(SIDES)}
+        lip = flange("end", 14, on=edge, where="inside", radius=3, extent="inset", first=end[0], second=end[1], order=4)
+        built = folded({**walls, "lip": lip}, width=200, depth=200, thickness=2, corner=corner, gap=0.3)
+        assert not built.faults and len(built.flats["p"].flat.pieces) == 1
+        areas.append(region_polygon(built.flats["p"].flat.pieces[0]).area)
+    assert areas == pytest.approx([areas[0]] * 8, abs=1e-6)
