@@ -49,8 +49,10 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
 
 
 def _can_be_written(part: MadePart) -> bool:
+    """Whether a copy is moved or mirrored and no more: a turn, also a half one, has no place in the record of a board."""
     record = part.record
-    along = all(abs(part.place.rows[i][i]) > 0.5 for i in range(3))
+    ways = [part.place.rows[i][i] for i in range(3)]
+    along = all(abs(w) > 1 - 1e-9 for w in ways) and sum(w < 0 for w in ways) < 2
     if is_plate(record) and record.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
         return False
     return len(part.made_by) == 1 and not record.group and not record.turns and along

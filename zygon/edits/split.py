@@ -63,7 +63,7 @@ def split_part(
     ``overlap`` is how far the first half reaches under the second. Raises DocumentError where it cannot be.
     """
     document, built_part = built.document, built.flats.get(key)
-    part = document.plates(out=True).get(key)
+    part = document.plates().get(key)
     if part is None or part.folding is None or built_part is None:
         raise DocumentError("Only a folded part is split", entry="part", value=key, rule="a folded part of the design")
     frame = frame_of(part.plane)

@@ -55,3 +55,29 @@ def test_figures_that_make_no_strip_are_refused():
     built = build(Draft("strip", "galv20").document())
     with pytest.raises(DocumentError, match="mm long"):
         add_bend_test(built, "galv20", "laser", 90.0)
+
+
+@pytest.mark.parametrize("field", ["thickness", "radius", "angle"])
+@pytest.mark.parametrize("off", [-0.4, 0.4])
+def test_a_row_of_another_bend_stays(field, off):
+    d = Draft("strip", "galv20")
+    document = d.document()
+    _, patch = add_bend_test(build(document), "galv20", "laser", 1.5)
+    data = patched(document.dump(), patch).dump()
+    key = next(iter(data["tests"]))
+    built = build(patched(data, []))
+    _, patch = bend_from_legs(built, key, 51.0, 51.0)
+    data = patched(data, patch).dump()
+    row = data["stocks"]["galv20"]["bending"]["table"][0]
+    other = {**row, field: row[field] + off, "k": 0.2}
+    data["stocks"]["galv20"]["bending"]["table"] = [other, row]
+    _, patch = bend_from_legs(build(patched(data, [])), key, 51.2, 51.2)
+    table = patched(data, patch).dump()["stocks"]["galv20"]["bending"]["table"]
+    assert table[0] == other and len(table) == 2 and table[1]["k"] != row["k"]
+
+
+def test_a_strip_s_line_and_label_are_in_order():
+    built = build(Draft("strip", "galv20").document())
+    document = patched(built.document.dump(), add_bend_test(built, "galv20", "laser", 1.5)[1])
+    (strip,) = (document.parts[t.parts[0]] for t in document.tests.values())
+    assert {k: f.order for k, f in strip.features.items()} == {"line": 0, "label": 1}

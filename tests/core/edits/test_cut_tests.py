@@ -8,7 +8,7 @@ from zygon.check.run import check
 from zygon.cut.kerf import compensated, kerf_of
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
-from zygon.edits.cut_tests import add_comb, add_kerf_test, fits_from_comb, kerf_from_slack, remove_test
+from zygon.edits.cut_tests import MAX_GAIN, add_comb, add_kerf_test, beside, fits_from_comb, kerf_from_slack, remove_test
 from zygon.errors import DocumentError
 from zygon.making.pipeline import build
 from zygon.stock.fit import fit_state
@@ -74,9 +74,53 @@ def test_choices_that_make_no_sense_are_refused(chosen, words):
 
 def test_a_comb_that_was_cut_with_another_kerf_is_not_read():
     document = with_comb()
-    changed = patched(document.dump(), [{"op": "replace", "path": "/cutters/laser/work/ply12/kerf/text", "value": "0.3 mm"}])
-    with pytest.raises(DocumentError, match="cut a new one"):
-        fits_from_comb(changed, "comb_ply12", {"snug": 0.0})
+    for kerf in ("0.3 mm", "0.241 mm", "0.239 mm", "0.1 mm"):
+        changed = patched(document.dump(), [{"op": "replace", "path": "/cutters/laser/work/ply12/kerf/text", "value": kerf}])
+        with pytest.raises(DocumentError, match=f"made for; it is {kerf} now, so cut a new one") as stale:
+            fits_from_comb(changed, "comb_ply12", {"snug": 0.0})
+        assert (stale.value.code, stale.value.entry) == ("stale_test", "/tests/comb_ply12")
+
+
+def test_fits_of_a_cutter_that_has_none_get_a_name_of_their_own():
+    document = with_comb("router")
+    data = document.dump()
+    for taken, key in (
+        ((), "ply12"),
+        (("ply12",), "ply12-router"),
+        (("ply12", "ply12-router"), "fit0"),
+        (("ply12", "ply12-router", "fit0"), "fit1"),
+    ):
+        other = next(iter(data["fits"].values())) | {"stock": "ply12", "cutter": "laser"}
+        bare = patched(data | {"fits": dict.fromkeys(taken, other)}, [])
+        _, patch = fits_from_comb(bare, next(iter(document.tests)), {"snug": 0.0})
+        after = patched(bare.dump(), patch)
+        assert set(after.fits) == {*taken, key} and (after.fits[key].stock, after.fits[key].cutter) == ("ply12", "router")
+
+
+def test_test_pieces_begin_beside_what_has_a_body():
+    """A board of which a cut has left nothing stands nowhere."""
+    d = Draft("d", "ply12")
+    d.board("board", "ply12", "lying", "10 mm", ("20 mm", "100 mm"), ("30 mm", "100 mm"))
+    d.board("gone", "ply12", "lying", "-50 mm", ("-300 mm", "-200 mm"), ("-300 mm", "-200 mm"))
+    d.feature("gone", "h", "hole", ("centre", 0), ("centre", 0), diameter="400 mm")
+    built = build(d.document())
+    assert built.made["gone"].body.empty and beside(built) == pytest.approx((20.0, 30.0, 10.0))
+
+
+@pytest.mark.parametrize(("slack", "fine"), [(0.0, True), (-0.01, False), (1.0, True), ("most", True), ("more", False)])
+def test_the_least_and_the_most_slack(slack, fine):
+    document = design()
+    _, patch = add_kerf_test(build(document), "ply12", "laser", squares=4, play=1.0)
+    document = patched(document.dump(), patch)
+    (key,) = document.tests
+    most = 1.0 + 5 * MAX_GAIN
+    slack = {"most": most, "more": most + 0.01}.get(slack, slack)
+    if fine:
+        _, mend = kerf_from_slack(document, key, slack)
+        assert kerf_of(patched(document.dump(), mend), "ply12") == pytest.approx(0.24 + (slack - 1.0) / 5, abs=1e-4)
+    else:
+        with pytest.raises(DocumentError, match="it is from 0 to 26 mm"):
+            kerf_from_slack(document, key, slack)
 
 
 @given(true_kerf=st.floats(0.02, 0.6), squares=st.integers(2, 20), play=st.floats(0.5, 3))

@@ -178,3 +178,42 @@ def test_what_a_copy_did_without_it_does_without_on_its_own():
 def test_a_mirror_image_of_a_folded_part_stays_in_step():
     with pytest.raises(DocumentError, match="no mirror images of folded parts"):
         make_independent(build(example("frame-rests")), "other")
+
+
+@pytest.mark.parametrize("angle", ["30 deg", "60 deg", "90 deg", "120 deg", "180 deg"])
+@pytest.mark.parametrize("axis", ["x", "y", "z"])
+def test_what_is_turned_stays_in_step(axis, angle):
+    """Also by half a turn, after which it lies along the axes again, and by 60 degrees, of which the cosine is a hair over a half."""
+    draft = standing()
+    at = {a: "200 mm" for a in "xyz" if a != axis}
+    draft.repeat("c", "ring", "part:plank", axis=axis, at=at, number="2", angle=angle)
+    built = build(draft.document())
+    assert len(built.parts) == 2
+    with pytest.raises(DocumentError, match="c cannot be made independent: it has to be a mirror, row or grid") as refused:
+        make_independent(built, "c")
+    assert (refused.value.entry, refused.value.value) == ("/copies/c", "c")
+
+
+@pytest.mark.parametrize("up", ["a", "b"])
+@pytest.mark.parametrize("how", ["mirror_x", "mirror_y", "row"])
+def test_the_upper_face_goes_with_a_copy(how, up):
+    """Mirrored through its faces, the other one is up."""
+    draft = standing()
+    draft.data["parts"]["plank"]["up"] = up
+    COPIES[how](draft, "part:plank")
+    _, after = same_solids(draft)
+    other = {"a": "b", "b": "a"}[up]
+    ups = sorted(p.record.up for k, p in after.flats.items() if k != "plank")
+    assert ups == ([other] if how == "mirror_x" else [up] * len(ups)) and ups
+
+
+@pytest.mark.parametrize("how", ["mirror_x", "mirror_y", "row"])
+def test_a_bore_s_ends_go_with_it(how):
+    """Mirrored along its axis it begins where the other one ended."""
+    draft = standing()
+    draft.bore("rod", "x", {"y": "50 mm", "z": "80 mm"}, "9 mm", stretch=("30 mm", "55 mm"), plank=("cut", "0.2 mm"))
+    COPIES[how](draft, "part:plank")
+    _, after = same_solids(draft)
+    ends = {k: [round(after.values[f"/bores/{k}/{n}"].value, 6) for n in ("low", "high")] for k in after.document.bores if k != "rod"}
+    # about x = 400 mm: from 800 - 55 to 800 - 30
+    assert set(map(tuple, ends.values())) == ({(745.0, 770.0)} if how == "mirror_x" else {(30.0, 55.0)})

@@ -1,5 +1,7 @@
 """A folded part split in two: the whole is folded and cut by the line; both halves are that, plus what holds them."""
 
+import math
+
 import manifold3d
 import numpy as np
 import pytest
@@ -393,3 +395,17 @@ def test_a_half_without_a_flange_ends_at_the_line_too(side, axis, at):
         assert size == pytest.approx(whole - at)
     else:  # the first half is stepped under the second, which takes a little more than the overlap
         assert at + 16 < size < at + 16.2
+
+
+@pytest.mark.parametrize(("radius", "thickness"), [(6.0, 1.0), (8.0, 1.5)])
+def test_a_step_of_large_bends_keeps_a_straight_between_them(radius, thickness):
+    """Two bends that step a sheet by its thickness t: each turns by acos(1 - 0.8 t / (2 R + t)), the straight between them makes up the rest."""
+    d = Draft("t", "galv20")
+    d.data["stocks"]["galv20"].pop("measured", None)
+    d.data["stocks"]["galv20"]["nominal"] = d.entry(f"{thickness} mm")
+    d.board("tray", "galv20", "lying", "0", ("0", "300 mm"), ("0", "120 mm"), up="a")
+    d.fold("tray", radius=f"{radius} mm").flange("tray", "left", "left", "40 mm")
+    found = split(d.document(), 150.0, "x", overlap=40.0)
+    step = [b for b in found.flats["tray"].flat.fold.bends if abs(abs(b.angle) - math.pi / 2) > 0.1]
+    turn = math.acos(1 - 0.8 * thickness / (2 * radius + thickness))
+    assert [abs(b.angle) for b in step] == pytest.approx([turn, turn], abs=1e-4) and [b.radius for b in step] == [radius, radius]
