@@ -207,7 +207,7 @@ def test_the_upper_face_goes_with_a_copy(how, up):
     assert ups == ([other] if how == "mirror_x" else [up] * len(ups)) and ups
 
 
-@pytest.mark.parametrize("how", ["mirror_x", "mirror_y", "row"])
+@pytest.mark.parametrize("how", ["mirror_x", "mirror_y", "row", "grid"])
 def test_a_bore_s_ends_go_with_it(how):
     """Mirrored along its axis it begins where the other one ended."""
     draft = standing()
@@ -215,5 +215,6 @@ def test_a_bore_s_ends_go_with_it(how):
     COPIES[how](draft, "part:plank")
     _, after = same_solids(draft)
     ends = {k: [round(after.values[f"/bores/{k}/{n}"].value, 6) for n in ("low", "high")] for k in after.document.bores if k != "rod"}
-    # about x = 400 mm: from 800 - 55 to 800 - 30
-    assert set(map(tuple, ends.values())) == ({(745.0, 770.0)} if how == "mirror_x" else {(30.0, 55.0)})
+    # mirrored about x = 400 mm: from 800 - 55 to 800 - 30; the grid goes on by 150
+    there = {"mirror_x": {(745.0, 770.0)}, "grid": {(30.0, 55.0), (180.0, 205.0)}}.get(how, {(30.0, 55.0)})
+    assert set(map(tuple, ends.values())) == there
