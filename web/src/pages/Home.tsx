@@ -22,7 +22,6 @@ export function Home({ session }: { session: Session }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const designs = useQuery({ queryKey: ["designs"], queryFn: () => got(api.GET("/api/designs")) });
-  const resetUpload = useRef<() => void>(null);
   const [fault, setFault] = useState("");
   const [starting, setStarting] = useState(false);
   const [naming, setNaming] = useState<DesignRow | null>(null);
@@ -43,8 +42,6 @@ export function Home({ session }: { session: Session }) {
 
   async function upload(file: File | null) {
     if (!file) return;
-    // the same file may be chosen again, mended
-    resetUpload.current?.();
     await act(() =>
       got(
         api.POST("/api/designs/upload", {
@@ -61,42 +58,7 @@ export function Home({ session }: { session: Session }) {
 
   return (
     <main className="home">
-      <header className="row">
-        <h1 style={{ fontSize: 26 }} className="grow">
-          Designs
-        </h1>
-        <span className="soft">{session.user}</span>
-        <Button
-          variant="subtle"
-          onClick={() =>
-            void got(api.DELETE("/api/session")).then((s) => {
-              client.clear();
-              client.setQueryData(["session"], s);
-            })
-          }
-        >
-          Sign out
-        </Button>
-        <Button component={Link} to="/together">
-          Cut together
-        </Button>
-        <Button component={Link} to="/bars">
-          Cut bars
-        </Button>
-        <Button component={Link} to="/offcuts">
-          Offcut shelf
-        </Button>
-        <FileButton resetRef={resetUpload} onChange={(f) => void upload(f)} accept="application/json,.json">
-          {(props) => (
-            <Button {...props} leftSection={<IconUpload size={15} />}>
-              Upload a design file
-            </Button>
-          )}
-        </FileButton>
-        <Button variant="filled" leftSection={<IconPlus size={15} />} onClick={() => setStarting(true)}>
-          New design
-        </Button>
-      </header>
+      <HomeHead session={session} onUpload={(f) => void upload(f)} onBegin={() => setStarting(true)} />
       {fault && (
         <div className="problem" role="alert" style={{ marginTop: 12 }}>
           {fault}
@@ -144,6 +106,57 @@ export function Home({ session }: { session: Session }) {
         onRemove={(id) => void act(() => got(api.DELETE("/api/designs/{design_id}", { params: { path: { design_id: id } } })))}
       />
     </main>
+  );
+}
+
+type HeadProps = { session: Session; onUpload: (file: File | null) => void; onBegin: () => void };
+
+/** Whose designs they are, and where else to go from here. */
+function HomeHead({ session, onUpload, onBegin }: HeadProps) {
+  const client = useQueryClient();
+  const resetUpload = useRef<() => void>(null);
+  const choose = (file: File | null) => {
+    // the same file may be chosen again, mended
+    resetUpload.current?.();
+    onUpload(file);
+  };
+  return (
+    <header className="row">
+      <h1 style={{ fontSize: 26 }} className="grow">
+        Designs
+      </h1>
+      <span className="soft">{session.user}</span>
+      <Button
+        variant="subtle"
+        onClick={() =>
+          void got(api.DELETE("/api/session")).then((s) => {
+            client.clear();
+            client.setQueryData(["session"], s);
+          })
+        }
+      >
+        Sign out
+      </Button>
+      <Button component={Link} to="/together">
+        Cut together
+      </Button>
+      <Button component={Link} to="/bars">
+        Cut bars
+      </Button>
+      <Button component={Link} to="/offcuts">
+        Offcut shelf
+      </Button>
+      <FileButton resetRef={resetUpload} onChange={choose} accept="application/json,.json">
+        {(props) => (
+          <Button {...props} leftSection={<IconUpload size={15} />}>
+            Upload a design file
+          </Button>
+        )}
+      </FileButton>
+      <Button variant="filled" leftSection={<IconPlus size={15} />} onClick={onBegin}>
+        New design
+      </Button>
+    </header>
   );
 }
 
