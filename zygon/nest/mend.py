@@ -58,15 +58,20 @@ def mended(task: Task, sheets: Sheets, rank: Mapping[tuple[int, int], int], clos
 
 def holding(task: Task, sheets: Sheets, kept: Sequence[Sequence[Placement]], closed: Collection[int] = ()) -> Task:
     """The task that begins with these sheets, and holds on each what is ``kept`` there."""
-    used = [s for (s, _), own in zip(sheets, kept, strict=True) if own]
-    left = list(task.stock)
-    for sheet in used:
+    left, counts, shut = list(task.stock), {k: k.count for k in task.kinds}, set(closed)
+    # what lies on a sheet has it before one that was emptied; an emptied one that is not there any more stays empty
+    for n in sorted(range(len(sheets)), key=lambda n: not kept[n]):
+        sheet = sheets[n][0]
         if sheet in left:
             left.remove(sheet)
-    kinds = [replace(k, count=k.count - used.count(k)) if k.count else k for k in task.kinds if not k.count or used.count(k) < k.count]
+        elif counts.get(sheet, 0) > 0:
+            counts[sheet] -= 1
+        elif sheet not in counts or sheet.count:
+            shut.add(n)
+    kinds = [replace(k, count=counts[k]) if k.count else k for k in task.kinds if not k.count or counts[k] > 0]
     held = tuple((n, p) for n, own in enumerate(kept) for p in own)
     return replace(
-        task, stock=(*(s for s, _ in sheets), *left), held=held, closed=frozenset(closed), sheet=kinds[0] if kinds else task.sheet,
+        task, stock=(*(s for s, _ in sheets), *left), held=held, closed=frozenset(shut), sheet=kinds[0] if kinds else task.sheet,
         others=tuple(kinds[1:]), max_sheets=task.max_sheets if kinds else 0,
     )  # fmt: skip
 
@@ -77,9 +82,9 @@ def _there(task: Task, sheets: Sheets) -> Sheets:
     counts = {k: k.count or len(sheets) for k in task.kinds}
     found: list[tuple[NestSheet, Sequence[Placement]]] = []
     for sheet, own in sheets:
-        if sheet in left:
+        if own and sheet in left:
             left.remove(sheet)
-        elif counts.get(sheet, 0) > 0:
+        elif own and counts.get(sheet, 0) > 0:
             counts[sheet] -= 1
         else:
             own = ()

@@ -171,3 +171,18 @@ def test_lengths_as_typed_become_a_plan_and_a_bad_one_is_named():
         cut_list_of_bars([{"name": "", "length": "long", "quantity": 1}], [{"length": "2 m", "count": 0, "price": 1}], "", "")
     with pytest.raises(NestError, match="at most 40 lengths"):
         cut_list_of_bars([{"name": "", "length": "1", "quantity": 1}] * 41, [{"length": "2 m", "count": 0, "price": 1}], "", "")
+
+
+def test_forty_lengths_are_worked_out_at_once_and_no_more():
+    def plan(many):
+        return cut_list_of_bars(
+            [{"name": "", "length": f"{100 + n} mm", "quantity": 1} for n in range(many)],
+            [{"length": "6 m", "count": 0, "price": 2.0}],
+            "",
+            "",
+        )
+
+    assert plan(40)["bars"] == 1
+    with pytest.raises(NestError, match="41 lengths; at most 40 lengths are worked out at once") as many:
+        plan(41)
+    assert (many.value.entry, many.value.value, many.value.rule) == ("cuts", 41, "at most 40 lengths")

@@ -1,16 +1,20 @@
 """Who gives way in an arrangement, what a search holds, and when an earlier layout is gone on with: at the limit, and for each way alone."""
 
+import itertools
 from types import SimpleNamespace
 
 import pytest
 
 from tests.core.nest.test_by_hand import arrangement
+from tests.core.nest.test_nesting import rect
 from zygon.design.document import parse_document
 from zygon.design.draft import Draft
 from zygon.making.pipeline import build
 from zygon.nest.design import held_task, lay_out, plans, ranked
+from zygon.nest.legal import layout_faults
+from zygon.nest.mend import mended
 from zygon.nest.record import carried, placements_data
-from zygon.nest.task import Placement
+from zygon.nest.task import NestSheet, Placement, Task
 
 
 def at(shape, copy):
@@ -74,3 +78,34 @@ def test_an_earlier_layout_is_nothing_to_go_on_with_where_all_parts_are_others_o
     assert carried(before, {**data, "choices": [*data["choices"], "an offcut"]}).few is False
     # a sheet that there is no more takes its parts with it
     assert carried(before, {**data, "sizes": ["gone"] * len(data["sizes"])}).sheets == []
+
+
+TWO = NestSheet(100.0, 100.0, "two of it", 1.0, count=2)
+REST = NestSheet(100.0, 100.0, "rest", 0.0)
+
+
+@pytest.mark.parametrize("emptied", list(itertools.product([False, True], repeat=3)))
+@pytest.mark.parametrize("last", ["kind", "rest", "gone"])
+def test_a_sheet_that_was_emptied_is_used_again_and_none_twice(last, emptied):
+    """Two sheets of a kind and one rest, a piece on each: whichever of them is emptied, all that is there is used, and no more."""
+    third = {"kind": TWO, "rest": REST, "gone": NestSheet(100.0, 100.0, "no more", 1.0)}[last]
+    task = Task((rect(90, 90, 5),), TWO, 0.0, rounds=1, stock=(REST,) if last == "rest" else ())
+    place = [Placement(0, n, 3.0, 4.0, 0.0) for n in range(3)]
+    sheets = [(s, [] if e else [p]) for s, e, p in zip((TWO, TWO, third), emptied, place, strict=True)]
+    layout = mended(task, sheets, {})
+    there = 3 if last == "rest" else 2
+    assert layout_faults(task, layout) == []
+    assert sum(len(s.placements) for s in layout.sheets) == there and layout.unplaced == {0: 5 - there}
+    assert sorted(s.sheet.name for s in layout.sheets) == sorted(["two of it"] * 2 + ["rest"] * (there - 2))
+    # what lay on a sheet that is there lies where it lay
+    kept = [p for s, e, p in zip((TWO, TWO, third), emptied, place, strict=True) if not e and s is not None and last != "gone"][:there]
+    if last == "gone":
+        kept = [p for e, p in zip(emptied[:2], place[:2], strict=True) if not e]
+    found = [p for s in layout.sheets for p in s.placements]
+    assert all(p in found for p in kept), (kept, found)
+
+
+def test_a_closed_sheet_gets_nothing_though_it_is_empty():
+    task = Task((rect(90, 90, 3),), TWO, 0.0, rounds=1)
+    layout = mended(task, [(TWO, []), (TWO, [Placement(0, 0, 3.0, 4.0, 0.0)])], {}, closed=[0])
+    assert [len(s.placements) for s in layout.sheets] == [1] and layout.unplaced == {0: 2}
