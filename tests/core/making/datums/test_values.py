@@ -122,3 +122,76 @@ def test_only_what_depends_on_a_change_is_built_again():
     draft.data["sizes"]["b"]["entry"]["text"] = "78.75 mm"
     assert build(draft.document()).rebuilt == ("p0", "p10", "p20")
     assert build(draft.document()).rebuilt == ()
+
+
+@pytest.mark.parametrize("sign", ["", "-"])
+@pytest.mark.parametrize(("length", "fine"), [("100 m", True), ("100.001 m", False)])
+def test_the_longest_length(sign, length, fine):
+    """100 m, either way; what is longer is told at its entry, and the last good value stands."""
+    d = Draft("d", "ply12")
+    d.size("far", f"{sign}{length}")
+    built = build(d.document(), {"/sizes/far/entry": 12.0})
+    assert [(f.entry, f.code) for f in built.faults] == ([] if fine else [("/sizes/far/entry", built.faults[0].code)])
+    assert built.values["/sizes/far/entry"].value == (float(f"{sign}100000") if fine else 12.0)
+    if not fine:
+        assert "a length is at most 100 m" in built.faults[0].message
+
+
+@pytest.mark.parametrize(("value", "low", "high", "said"), [
+    ("100", "100", "", ""), ("99.99", "100", "", "size_range"), ("100", "", "100", ""), ("100.01", "", "100", "size_range"), ("100", "100", "100", ""),
+])  # fmt: skip
+def test_a_size_may_be_its_least_and_its_greatest(value, low, high, said):
+    d = Draft("d", "ply12")
+    d.size("width", f"{value} mm", **{k: f"{v} mm" for k, v in (("low", low), ("high", high)) if v})
+    faults = build(d.document()).faults
+    assert [f.code for f in faults] == ([said] if said else [])
+    assert [(f.severity, f.mends[0].label) for f in faults] == ([("warning", "Set width to 100 mm")] if said else [])
+
+
+@pytest.mark.parametrize(("bound", "text"), [("100 mm", "100 mm"), ("4 in", "4 in"), ("base * 2", "100 mm")])
+def test_a_bound_is_taken_as_it_is_written_where_it_reads_nothing_else(bound, text):
+    d = Draft("d", "ply12")
+    d.size("base", "50 mm").size("width", "7 m", high=bound)
+    (fault,) = build(d.document()).faults
+    assert fault.mends[0].patch[0]["value"]["text"] == text
+
+
+@pytest.mark.parametrize("face", ["left", "right", "front", "back", "top", "bottom", "centre"])
+@pytest.mark.parametrize(
+    ("plane", "own"), [("lying", ("bottom", "top")), ("facing_front", ("front", "back")), ("facing_side", ("left", "right"))]
+)
+def test_a_board_is_placed_by_a_face_across_its_plane(plane, own, face):
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", plane, "30 mm", (0, "100 mm"), (0, "80 mm"))
+    d.data["parts"]["p"]["position"]["face"] = face
+    built = build(d.document())
+    if face in (*own, "centre"):
+        assert not built.faults
+        low = {own[0]: 30.0, own[1]: 30.0 - 11.8, "centre": 30.0 - 5.9}[face]
+        assert built.parts["p"].span_box.span({"lying": "z", "facing_front": "y", "facing_side": "x"}[plane]) == pytest.approx(
+            (low, low + 11.8)
+        )
+    else:
+        (fault,) = [f for f in built.faults if f.code == "bad_position"]
+        assert (fault.entry, fault.part, fault.rule) == ("/parts/p/position/face", "p", f"one of {own[0]}, {own[1]} or centre")
+        assert fault.message == f"p: its position cannot be its {face} face"
+
+
+@pytest.mark.parametrize(("deep", "fine"), [("0.01 mm", True), ("0.0099 mm", False), ("width +", False)])
+def test_a_bought_block_has_a_least_thickness(deep, fine):
+    d = Draft("d", "ply12")
+    d.board("block", "ply12", "lying", 0, (0, "40 mm"), (0, "30 mm"))
+    part = d.data["parts"]["block"]
+    part |= {"kind": "bought", "deep": d.entry(deep), "price": 1.0}
+    faults = [f for f in build(d.document()).faults if f.entry == "/parts/block/deep"]
+    # what cannot be read is said once, and not that it is too thin
+    assert [f.code == "bad_value" for f in faults] == ([] if fine else [deep[0] == "0"])
+
+
+def test_places_are_kept_to_a_ten_millionth():
+    """Faces that are meant to meet do, though they are reckoned in different ways; what is farther apart is not drawn together."""
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", "lying", 0, (0, "0.1 mm * 3 + 0.00000004 mm"), (0, "100.0000003 mm"))
+    box = build(d.document()).parts["p"].span_box
+    assert box.high[0] == 0.3
+    assert box.high[1] == 100.0000003
