@@ -409,3 +409,16 @@ def test_a_step_of_large_bends_keeps_a_straight_between_them(radius, thickness):
     step = [b for b in found.flats["tray"].flat.fold.bends if abs(abs(b.angle) - math.pi / 2) > 0.1]
     turn = math.acos(1 - 0.8 * thickness / (2 * radius + thickness))
     assert [abs(b.angle) for b in step] == pytest.approx([turn, turn], abs=1e-4) and [b.radius for b in step] == [radius, radius]
+
+
+@pytest.mark.parametrize(("at", "low", "high"), [(28.9, 0, 1), (29.1, 1, 1), (50.0, 1, 1), (70.9, 1, 1), (71.1, 1, 0), (74.0, 1, 0)])
+def test_a_gusset_stays_on_the_half_that_has_all_of_it(at, low, high):
+    """Two of them 8 mm wide, with their middles at 25 and 75 mm."""
+    d = Draft("t", "galv20")
+    d.board("tray", "galv20", "lying", "0", ("0", "100 mm"), ("0", "80 mm"), up="a")
+    d.fold("tray").flange("tray", "wall", "front", "30 mm")
+    gussets = {"number": 2, "width": d.entry("8 mm"), "depth": d.entry("9 mm")}
+    d.data["parts"]["tray"]["folding"]["flanges"]["wall"]["gussets"] = gussets
+    found = split(d.document(), at, "x", hold="none")
+    count = {k: sum(len(b.gussets) for b in found.flats[k].flat.fold.bends) for k in ("tray", "tray_2")}
+    assert count == {"tray": low, "tray_2": high}

@@ -445,3 +445,59 @@ def test_what_cannot_be_turned_with_a_copy_is_said_with_its_mend(kind, ends, at)
     assert without.label == "Leave side.2 without this joint"
     assert without.patch == [{"op": "add", "path": f"/copies/ring/spared/joint:{joint}", "value": ["side@ring.1"]}]
     assert build(patched(document.dump(), list(without.patch))).faults == ()
+
+
+def test_holes_into_the_edges_of_what_stays_go_round_with_a_ring():
+    """Boards dowelled against all four edges of a square plate, drawn once: every edge has the holes of the first, a quarter turn on."""
+    d = Draft("d", "ply12", cutter="router")
+    d.board("plate", "ply12", "lying", "100 mm", (0, "400 mm"), (0, "400 mm"))
+    d.board("side", "ply12", "facing_side", "400 mm", ("120 mm", "250 mm"), ("40 mm", "160 mm"))
+    d.joint("dowels", "plate", "side", number=2)
+    d.repeat("ring", "ring", "part:side", axis="z", at={"x": "200 mm", "y": "200 mm"}, number="4", angle="360 deg")
+    built = build(d.document())
+    assert not built.faults
+    found = {}
+    for bore in built.flats["plate"].flat.bores:
+        found.setdefault((bore.across, bore.side), []).append(round(bore.along, 6))
+        assert bore.at == pytest.approx(0.0 if bore.side == "low" else 400.0) and bore.w == pytest.approx(5.9)
+    first = sorted(found["u", "high"])
+    assert len(first) == 2 and 120 < first[0] < first[1] < 250
+    turned = sorted(400 - y for y in first)
+    assert {k: sorted(v) for k, v in found.items()} == {
+        ("u", "high"): first, ("v", "high"): pytest.approx(turned), ("u", "low"): pytest.approx(turned), ("v", "low"): pytest.approx(first),
+    }  # fmt: skip
+
+
+@pytest.mark.parametrize("mirrored", ["y", "z"])
+def test_holes_into_an_edge_are_mirrored_with_what_is_joined_there(mirrored):
+    d = Draft("d", "ply12", cutter="router")
+    d.board("plate", "ply12", "lying", "100 mm", (0, "400 mm"), (0, "400 mm"))
+    d.board("side", "ply12", "facing_side", "400 mm", ("120 mm", "180 mm"), ("40 mm", "160 mm"))
+    d.joint("dowels", "plate", "side", number=2)
+    d.mirror("m", mirrored, "200 mm" if mirrored == "y" else "105.9 mm", "part:side")
+    built = build(d.document())
+    alongs = sorted(round(b.along, 6) for b in built.flats["plate"].flat.bores)
+    own = alongs[:2]
+    assert alongs == (pytest.approx([*own, *sorted(400 - y for y in own)]) if mirrored == "y" else alongs[:2])
+    assert {(b.across, b.side, round(b.w, 6)) for b in built.flats["plate"].flat.bores} == {("u", "high", 5.9)}
+
+
+@pytest.mark.parametrize(("angle", "step"), [("-90 deg", -45.0), ("90 deg", 45.0), ("-360 deg", -120.0), ("360 deg", 120.0)])
+def test_a_ring_may_go_round_either_way(angle, step):
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", "lying", 0, ("100 mm", "140 mm"), (0, "20 mm"))
+    d.repeat("r", "ring", "part:p", axis="z", at={"x": "0", "y": "0"}, number="3", angle=angle)
+    built = build(d.document())
+    assert not built.faults and len(built.parts) == 3
+    for n in (1, 2):
+        x, y = (built.parts[f"p@r.{n}"].place.rows[i][0] for i in range(2))
+        assert math.degrees(math.atan2(y, x)) == pytest.approx((step * n + 180) % 360 - 180)
+
+
+def test_a_row_without_a_number_or_a_length_is_said_and_makes_none():
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", "lying", 0, (0, "40 mm"), (0, "20 mm"))
+    d.repeat("r", "row", "part:p", axis="x", number="3")
+    built = build(d.document())
+    (fault,) = built.faults
+    assert (fault.entry, fault.rule) == ("/copies/r/number", "one of both is needed") and list(built.parts) == ["p"]
