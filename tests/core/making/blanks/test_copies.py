@@ -397,6 +397,7 @@ def test_a_rail_s_copy_is_joined_to_the_side_that_it_does_meet(kind, copied):
         return
     instead, without = fault.mends
     assert instead.label.endswith("to right instead") and without.label.endswith("without this joint")
+    assert instead.patch[-1]["path"] == "/joints/rail-left_1"
     mended = build(patched(document.dump(), list(instead.patch)))
     assert not [f for f in mended.faults if f.code in ("copy_misses", "joint_refused", "lost_copy")]
     assert len(mended.joints) == 2 and not any(j.refused for j in mended.joints.values())
