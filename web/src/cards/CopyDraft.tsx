@@ -71,7 +71,7 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (patch && made)
-          void commit(way === "mirror" ? mirror!.label : title, patch).then(
+          void commit((way === "mirror" && mirror?.label) || title, patch).then(
             (fine) => fine && select({ kind: "copy", key: made }),
           );
       }}

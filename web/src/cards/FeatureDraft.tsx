@@ -45,7 +45,7 @@ export function FeatureDraft({ part }: { part?: string }) {
       onSubmit={(e) => {
         e.preventDefault();
         if (patch && part)
-          void commit(`${word(kind)} in ${board!.name}`, patch).then((fine) => fine && select({ kind: "feature", part, key }));
+          void commit(`${word(kind)} in ${board?.name}`, patch).then((fine) => fine && select({ kind: "feature", part, key }));
       }}
     >
       <h2>Hole, pocket or mark</h2>

@@ -207,6 +207,7 @@ function BatchSheets({ batch, onAct }: { batch: BatchOut; onAct: (call: () => Pr
   if (!found) return <p className="soft">Being laid out…</p>;
   if (!found.stocks.length)
     return <p className="soft">Add designs at the left: their parts are laid out here, stock by stock.</p>;
+  const running = busy(found) ? found.run?.id : undefined;
   const layouts = found.stocks.flatMap((s) => (s.layout ? [s.layout] : []));
   const sum = (of: (l: LayoutOut) => number) => layouts.reduce((a, l) => a + of(l), 0);
   if (!layouts.length)
@@ -236,13 +237,11 @@ function BatchSheets({ batch, onAct }: { batch: BatchOut; onAct: (call: () => Pr
             layouts[0]?.currency ?? "EUR",
           )}
         </span>
-        {busy(found) && found.run ? (
+        {running ? (
           <Button
             onClick={() =>
               void onAct(() =>
-                got(
-                  api.DELETE("/api/batches/{batch_id}/nest/{run_id}", { params: { path: { ...path, run_id: found.run!.id } } }),
-                ),
+                got(api.DELETE("/api/batches/{batch_id}/nest/{run_id}", { params: { path: { ...path, run_id: running } } })),
               )
             }
           >
