@@ -22,7 +22,7 @@ __all__ = ["LEASE", "QUICK_SECONDS", "ask", "bounded", "cancel", "claim", "recla
 
 #: A run whose worker has not beaten for this long is taken up by another.
 LEASE = timedelta(seconds=20)
-#: How long a quick run looks for better layouts, of all its stocks together.
+#: As the settings say.
 QUICK_SECONDS = settings.QUICK_SECONDS
 MOST_ATTEMPTS = 3
 Status = NestRun.Status

@@ -44,8 +44,8 @@ export function FeatureDraft({ part }: { part?: string }) {
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        if (patch && part)
-          void commit(`${word(kind)} in ${board?.name}`, patch).then((fine) => fine && select({ kind: "feature", part, key }));
+        if (patch && part && board)
+          void commit(`${word(kind)} in ${board.name}`, patch).then((fine) => fine && select({ kind: "feature", part, key }));
       }}
     >
       <h2>Hole, pocket or mark</h2>

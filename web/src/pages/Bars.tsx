@@ -148,15 +148,7 @@ function PieceRows({ pieces, onChange }: { pieces: Piece[]; onChange: (next: Pie
             style={{ width: 90 }}
             onChange={(v) => piece(n, { quantity: Number(v) || 1 })}
           />
-          <Button
-            size="compact-sm"
-            variant="subtle"
-            aria-label={`Take piece ${n + 1} out`}
-            disabled={pieces.length < 2}
-            onClick={() => onChange(pieces.filter((_, i) => i !== n))}
-          >
-            <IconX size={14} />
-          </Button>
+          <TakeOut what="piece" n={n} of={pieces} onChange={onChange} />
         </div>
       ))}
     </>
@@ -195,18 +187,27 @@ function BarRows({ bars, onChange }: { bars: Bar[]; onChange: (next: Bar[]) => v
             style={{ width: 120 }}
             onChange={(v) => bar(n, { price: Number(v) || 1 })}
           />
-          <Button
-            size="compact-sm"
-            variant="subtle"
-            aria-label={`Take bar ${n + 1} out`}
-            disabled={bars.length < 2}
-            onClick={() => onChange(bars.filter((_, i) => i !== n))}
-          >
-            <IconX size={14} />
-          </Button>
+          <TakeOut what="bar" n={n} of={bars} onChange={onChange} />
         </div>
       ))}
     </>
+  );
+}
+
+type TakeOutProps<Row> = { what: string; n: number; of: Row[]; onChange: (next: Row[]) => void };
+
+/** Takes a row out; one is left. */
+function TakeOut<Row>({ what, n, of, onChange }: TakeOutProps<Row>) {
+  return (
+    <Button
+      size="compact-sm"
+      variant="subtle"
+      aria-label={`Take ${what} ${n + 1} out`}
+      disabled={of.length < 2}
+      onClick={() => onChange(of.filter((_, i) => i !== n))}
+    >
+      <IconX size={14} />
+    </Button>
   );
 }
 
