@@ -188,7 +188,9 @@ function PartSizes({ record, part }: { record: Part; part: PartOut }) {
         ) : (
           "bought"
         )}
-        {part.mass !== null && <span className="figure"> · {mass(part.mass)}</span>}
+        {part.mass !== null && !folded && <span className="figure"> · {mass(part.mass)}</span>}
+        {/* both sizes of what is folded fill their lines */}
+        {part.mass !== null && folded && <div className="figure">{mass(part.mass)}</div>}
       </div>
       {part.nominal != null && part.measured != null && (
         <div className="soft">
