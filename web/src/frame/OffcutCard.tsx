@@ -8,6 +8,7 @@ import type { OffcutOut } from "../api/types";
 import { TextField } from "../fields/PlainField";
 import type { Display } from "../lib/document";
 import { area, lengths } from "../lib/figures";
+import { afresh } from "../state/afresh";
 
 /** All offcuts of the workshop. */
 export function useOffcuts() {
@@ -19,7 +20,7 @@ type Change = { place?: string; reserved?: string; square?: boolean };
 /** Changes to offcuts; each gives what went wrong as a sentence, or nothing. */
 export function useOffcutChanges() {
   const client = useQueryClient();
-  const after = () => client.invalidateQueries({ queryKey: ["offcuts"] });
+  const after = () => afresh(client, "offcuts");
   const said = (error: unknown) => (error instanceof Error ? error.message : String(error));
   return {
     change: (label: string, body: Change): Promise<string> =>

@@ -7,6 +7,7 @@ import { Link, useNavigate } from "react-router";
 import { ApiError, api, got } from "../api/client";
 import type { DesignRow, Session } from "../api/types";
 import { plural } from "../lib/figures";
+import { afresh } from "../state/afresh";
 import { StarterPicture } from "./StarterPicture";
 
 const STARTERS = [
@@ -31,7 +32,7 @@ export function Home({ session }: { session: Session }) {
     setFault("");
     try {
       await call();
-      await client.invalidateQueries({ queryKey: ["designs"] });
+      await afresh(client, "designs");
     } catch (error) {
       setFault(error instanceof Error ? error.message : String(error));
     }

@@ -9,6 +9,7 @@ import type { BatchOut, BatchState, DesignRow, LayoutOut } from "../api/types";
 import { PageHead } from "../frame/PageHead";
 import { SheetDrawing } from "../frame/SheetMini";
 import { duration, lengths, money, percent, plural } from "../lib/figures";
+import { afresh } from "../state/afresh";
 
 const POLL = 500;
 
@@ -27,8 +28,7 @@ export function Together() {
     } catch (error) {
       setFault(error instanceof Error ? error.message : String(error));
     }
-    await client.invalidateQueries({ queryKey: ["batches"] });
-    await client.invalidateQueries({ queryKey: ["batch"] });
+    await afresh(client, "batches", "batch");
   }
 
   /** Keeps the batch, and has what changed laid out. */
@@ -60,7 +60,9 @@ export function Together() {
             allowDeselect={false}
           />
         )}
-        <Button onClick={() => void begin()}>New batch</Button>
+        <Button disabled={!batches.data} onClick={() => void begin()}>
+          New batch
+        </Button>
       </PageHead>
       {fault && (
         <div className="problem" role="alert" style={{ marginTop: 12 }}>
