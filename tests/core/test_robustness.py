@@ -102,7 +102,7 @@ TEXTS = [
 ]  # fmt: skip
 
 
-@settings(max_examples=drawn(6))
+@settings(max_examples=drawn(4))
 @given(st.sampled_from(DOCUMENTS), st.lists(st.tuples(st.integers(0, 10_000), st.sampled_from(TEXTS)), min_size=1, max_size=4))
 def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
     places = sorted(p for p, _ in entries(data))

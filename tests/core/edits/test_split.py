@@ -9,7 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.making.joints.pairs import solid
-from tests.explore import drawn
+from tests.explore import diagonal, drawn
 from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
 from zygon.design.draft import Draft
@@ -20,6 +20,7 @@ from zygon.making.flats.exact import is_sound, solid_of
 from zygon.making.pipeline import build
 
 SIDES = ("left", "right", "front", "back")
+HOLDS = ["rivets", "tabs", "none"]
 
 
 def tray(plane="lying", thickness=""):
@@ -89,9 +90,9 @@ def agrees(document, at, axis, overlap=16.0, **more):
     return found
 
 
-@pytest.mark.parametrize("hold", ["rivets", "tabs", "none"])
-@pytest.mark.parametrize(("axis", "at"), [("x", 150.0), ("x", 90.0), ("y", 75.0)])
-def test_both_halves_stand_where_the_whole_stood_and_overlap_nowhere(hold, axis, at):
+@pytest.mark.parametrize(("hold", "place"), diagonal(2, HOLDS, [("x", 150.0), ("x", 90.0), ("y", 75.0)]))
+def test_both_halves_stand_where_the_whole_stood_and_overlap_nowhere(hold, place):
+    axis, at = place
     found = agrees(tray(), at, axis, hold=hold)
     assert set(found.parts) == {"tray", "tray_2"}
     low = [min(p.reaches[0][i] for p in found.parts.values()) for i in range(2)]
@@ -102,8 +103,7 @@ def test_both_halves_stand_where_the_whole_stood_and_overlap_nowhere(hold, axis,
     assert not [p.fault.message for p in check(found) if p.fault.severity == "error"]
 
 
-@pytest.mark.parametrize("hold", ["rivets", "tabs", "none"])
-@pytest.mark.parametrize("thickness", ["0.8 mm", "1.5 mm", "2 mm", "3 mm", "4 mm"])
+@pytest.mark.parametrize(("thickness", "hold"), diagonal(2, ["0.8 mm", "1.5 mm", "2 mm", "3 mm", "4 mm"], HOLDS))
 def test_own_default_results_never_overlap(thickness, hold):
     found = split(tray(thickness=thickness), 150.0, hold=hold, overlap=26.0)
     assert not overlap_faults(found), [f.message for f in overlap_faults(found)]
@@ -111,8 +111,7 @@ def test_own_default_results_never_overlap(thickness, hold):
     assert (bodies[0] ^ bodies[1]).volume() < 0.02
 
 
-@pytest.mark.parametrize("plane", ["lying", "facing_front", "facing_side"])
-@pytest.mark.parametrize("hold", ["rivets", "tabs"])
+@pytest.mark.parametrize(("plane", "hold"), diagonal(2, ["lying", "facing_front", "facing_side"], ["rivets", "tabs"]))
 def test_every_plane_is_split_along_both_of_its_axes(plane, hold):
     axes = {"lying": "xy", "facing_front": "xz", "facing_side": "yz"}[plane]
     d = Draft("t", "galv20")
@@ -168,8 +167,7 @@ def test_any_folded_part_with_holes_and_mirrors_is_cut_by_the_line(at, holes, in
     agrees(d.document(), float(at), "x", hold="none")
 
 
-@pytest.mark.parametrize(("x", "origin"), [(230, "low"), (30, "low"), (230, "high"), (30, "high")])
-@pytest.mark.parametrize("wall", ["front", "back"])
+@pytest.mark.parametrize(("x", "origin", "wall"), diagonal(2, [230, 30], ["low", "high"], ["front", "back"]))
 def test_a_hole_in_a_crossed_wall_stays_where_it_was_and_is_in_one_half(wall, x, origin):
     data = tray().dump()
     hole = {"kind": "hole", "diameter": {"text": "6 mm", "unit": "mm"}, "u": {"origin": origin, "offset": {"text": f"{x} mm", "unit": "mm"}},
@@ -296,9 +294,9 @@ def test_loose_pieces_are_found_and_taken_away():
     assert not [p for p in check(found) if p.fault.code == "pieces"]
 
 
-@pytest.mark.parametrize("hold", ["rivets", "tabs"])
-@pytest.mark.parametrize(("move", "turn"), [("30 mm", ""), ("0", "30 deg"), ("-45 mm", "90 deg")])
-def test_a_part_of_a_group_that_is_moved_and_turned_is_split_as_it_lies_at_rest(move, turn, hold):
+@pytest.mark.parametrize(("placed", "hold"), diagonal(2, [("30 mm", ""), ("0", "30 deg"), ("-45 mm", "90 deg")], ["rivets", "tabs"]))
+def test_a_part_of_a_group_that_is_moved_and_turned_is_split_as_it_lies_at_rest(placed, hold):
+    move, turn = placed
     d = Draft("t", "galv20")
     d.group("g", x=move, z="12 mm")
     d.board("tray", "galv20", "lying", "0", ("20 mm", "320 mm"), ("10 mm", "130 mm"), up="a")

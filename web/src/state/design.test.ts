@@ -25,6 +25,8 @@ class Server {
   stopped: string[] = [];
   bodies: unknown[] = [];
   refuse = 0;
+  holdPolls = false;
+  polls: (() => void)[] = [];
 
   whole() {
     const entry = (text: string) => ({ name: "x", kind: "length", entry: { text, unit: "mm" }, note: "", order: 0 });
@@ -85,6 +87,10 @@ class Server {
     }
     if (path.endsWith("/nest") && request.method === "GET") {
       this.polled++;
+      if (this.holdPolls) {
+        const was = json({ stocks: [], run: this.run });
+        return new Promise((resolve) => this.polls.push(() => resolve(was)));
+      }
       if (this.pollFails-- > 0) return json({ code: "error", message: "busy" }, 500);
     }
     if (path.endsWith("/ordering"))
@@ -374,6 +380,24 @@ test("sheets are asked for after a rest, watched while they are searched, and ca
   useDesign.setState({ nest: null });
   await state().stopNest();
   expect(server.stopped.length).toBe(2);
+});
+
+test("a late answer about the sheets of before is not taken for the one about those of now", async () => {
+  await vi.advanceTimersByTimeAsync(400);
+  [server.run, server.holdPolls] = [{ id: "r1", status: "done" }, true];
+  const early = state().askNest(true);
+  await vi.advanceTimersByTimeAsync(10);
+  expect(server.polls.length).toBe(1); // it was asked for while the sheets of before were done, and is on its way
+  await early;
+  [server.run, server.holdPolls] = [{ id: "r2", status: "running" }, false];
+  await state().askNest(true);
+  await vi.advanceTimersByTimeAsync(10);
+  server.polls[0]?.();
+  await vi.advanceTimersByTimeAsync(10);
+  expect(state().nest?.run?.id).toBe("r2");
+  server.run = { id: "r2", status: "done" };
+  await vi.advanceTimersByTimeAsync(800);
+  expect(state().nest?.run?.status).toBe("done");
 });
 
 test("a search that was asked for and refused says why", async () => {

@@ -46,6 +46,8 @@ const POLL = 350;
 
 let trial: AbortController | null = null;
 let trialNumber = 0;
+let nestAsked = 0;
+let nestShown = 0;
 let retry: ReturnType<typeof setTimeout> | undefined;
 let rest: ReturnType<typeof setTimeout> | undefined;
 let poll: ReturnType<typeof setTimeout> | undefined;
@@ -169,17 +171,25 @@ export const useDesign = create<DesignState>()((set, get) => {
     }
   }
 
-  async function watchNest(): Promise<void> {
-    clearTimeout(poll);
+  /** Asks for the state of the sheets in one way or another; one that was asked for before what is shown is late, and not shown. */
+  async function seeNest(asked: () => Promise<NestState>): Promise<void> {
+    const number = ++nestAsked;
     const id = get().id;
-    if (!id) return;
+    const nest = await asked();
+    if (get().id !== id || number < nestShown) return;
+    nestShown = number;
+    set({ nest });
+    clearTimeout(poll);
+    if (nest.run && (nest.run.status === "queued" || nest.run.status === "running"))
+      poll = setTimeout(() => void watchNest(), POLL);
+  }
+
+  async function watchNest(): Promise<void> {
+    if (!get().id) return;
     try {
-      const nest = await got(api.GET("/api/designs/{design_id}/nest", { params: { path: path() } }));
-      if (get().id !== id) return;
-      set({ nest });
-      if (nest.run && (nest.run.status === "queued" || nest.run.status === "running"))
-        poll = setTimeout(() => void watchNest(), POLL);
+      await seeNest(() => got(api.GET("/api/designs/{design_id}/nest", { params: { path: path() } })));
     } catch {
+      clearTimeout(poll);
       poll = setTimeout(() => void watchNest(), RETRY);
     }
   }
@@ -301,11 +311,9 @@ export const useDesign = create<DesignState>()((set, get) => {
 
     async askNest(quick, seconds, stock = "") {
       try {
-        set({
-          nest: await got(
-            api.POST("/api/designs/{design_id}/nest", { params: { path: path() }, body: { quick, seconds, stock } }),
-          ),
-        });
+        await seeNest(() =>
+          got(api.POST("/api/designs/{design_id}/nest", { params: { path: path() }, body: { quick, seconds, stock } })),
+        );
         void watchNest();
       } catch (error) {
         if (!quick) fail(error);
@@ -321,11 +329,9 @@ export const useDesign = create<DesignState>()((set, get) => {
       const run = get().nest?.run;
       if (!run) return;
       try {
-        set({
-          nest: await got(
-            api.DELETE("/api/designs/{design_id}/nest/{run_id}", { params: { path: { ...path(), run_id: run.id } } }),
-          ),
-        });
+        await seeNest(() =>
+          got(api.DELETE("/api/designs/{design_id}/nest/{run_id}", { params: { path: { ...path(), run_id: run.id } } })),
+        );
         void watchNest();
       } catch (error) {
         fail(error);

@@ -69,7 +69,7 @@ def test_distances_along_the_axes_straight_and_angles():
     assert found.along == pytest.approx((138.2, 0, 0)) and found.gap == pytest.approx(138.2, abs=1e-6)
 
 
-@settings(max_examples=drawn(18))
+@settings(max_examples=drawn(10))
 @given(st.floats(-60, 60).filter(lambda x: abs(x) > 0.1), st.floats(60, 300))
 def test_the_gap_between_turned_parts_agrees_with_trimesh(lean, away):
     draft = two(round(lean, 3))

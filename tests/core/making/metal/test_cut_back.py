@@ -4,7 +4,7 @@ import math
 
 import pytest
 
-from tests.explore import EXPLORE
+from tests.explore import diagonal
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
@@ -47,11 +47,9 @@ def test_flanges_that_end_square_are_not_told():
 
 EDGES = [("left", "front"), ("front", "right"), ("right", "back"), ("back", "left")]
 ANGLES = [("75 deg", "90 deg"), ("90 deg", "75 deg"), ("105 deg", "90 deg"), ("60 deg", "120 deg"), ("80 deg", "100 deg")]
-#: Every edge with every second angle, bent the one way or the other; all of them to explore.
-LIPS = [(e, a, "ab"[(m + n // 2) % 2]) for m, e in enumerate(EDGES) for n, a in enumerate(ANGLES) if EXPLORE or (m + n) % 2 == 0]
 
 
-@pytest.mark.parametrize(("edges", "angles", "toward"), LIPS)
+@pytest.mark.parametrize(("edges", "angles", "toward"), diagonal(5, EDGES, ANGLES, "ab"))
 def test_each_way_out_that_lips_which_meet_are_told_clears_them(edges, angles, toward):
     document = lipped(*angles, edges=edges, toward=toward).document()
     found = [p.fault for p in check(build(document)) if p.fault.code == "folds_into_itself"]

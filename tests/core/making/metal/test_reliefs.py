@@ -71,7 +71,7 @@ def anything(draw):
     return flanges
 
 
-@settings(max_examples=drawn(18))
+@settings(max_examples=drawn(12))
 @given(anything(), st.sampled_from(["closed", "open", "a_covers"]), st.sampled_from(["none", "round", "square"]), st.booleans())
 def test_a_part_without_a_problem_has_a_closed_valid_solid(flanges, corner, crossing, rounded):
     more = {"rounding": 2} if rounded else {}
