@@ -10,6 +10,7 @@ from zygon_server.designs import schemas, service
 from zygon_server.nesting import runs, searching
 from zygon_server.nesting.api import NestState
 
+from tests.explore import EXPLORE
 from zygon.design.examples import EXAMPLES
 
 ROOT = Path(__file__).parents[2]
@@ -39,6 +40,9 @@ def test_a_design_is_answered_as_described(api, maker, name):
     status, body = api.get(f"/designs/{design.pk}")
     assert status == 200
     as_described(schemas.DesignOut, body)
+    # a value that is tried is answered by the same records: some designs of every sort show it
+    if not EXPLORE and list(EXAMPLES).index(name) % 3:
+        return
     sizes = list(body["document"]["sizes"])
     patch = (
         [{"op": "add", "path": "/note", "value": "tried"}]

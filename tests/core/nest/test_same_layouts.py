@@ -56,16 +56,16 @@ def shapes(seed=1, many=1, turn="90"):
 
 
 TASKS = {
-    "roll": Task(shapes(), NestSheet(math.inf, 203.0), 1.5, 4.0, 3, rounds=5),
+    "roll": Task(shapes(), NestSheet(math.inf, 203.0), 1.5, 4.0, 3, rounds=3),
     "gap-0": Task(shapes(2), NestSheet(math.inf, 203.0), 0.0, 0.0, 4, rounds=2, margins=MARGINS),
-    "few-turns": Task(shapes(3, 1, "180"), FULL, 2.0, 3.0, 5, rounds=5),
+    "few-turns": Task(shapes(3, 1, "180"), FULL, 2.0, 3.0, 5, rounds=3),
     "free": Task(shapes(4, 1, "free")[1:5], NestSheet(math.inf, 140.0), 1.0, 2.0, 6, rounds=3),
     "dissolved": Task(
         (*(rect(w, h, 1, "none", str(i)) for i, (w, h) in enumerate([(60, 40)] * 6 + [(55, 38)] * 2)), Shape("ell", Region(ELL), 4, allowed_turns("90"))),
         NestSheet(252.0, 122.0), rounds=4,
     ),
-    "kinds": Task(shapes(5), MIDDLE, 2.0, rounds=4, others=(SMALL, NestSheet(math.inf, 150.0, "roll", 45.0)), margins=MARGINS),
-    "counts": Task(shapes(6), replace(SMALL, count=2), 1.0, 2.0, rounds=4, others=(replace(MIDDLE, count=2),), margins=MARGINS),
+    "kinds": Task(shapes(5), MIDDLE, 2.0, rounds=2, others=(SMALL, NestSheet(math.inf, 150.0, "roll", 45.0)), margins=MARGINS),
+    "counts": Task(shapes(6), replace(SMALL, count=2), 1.0, 2.0, rounds=2, others=(replace(MIDDLE, count=2),), margins=MARGINS),
     "one-sheet": Task(shapes(7, 2), FULL, 1.0, 2.0, rounds=2, max_sheets=1),
     "offcut": Task(shapes(8, 1), FULL, 2.0, 1.0, rounds=3, stock=(el_offcut(), NestSheet(90.0, 70.0, "rest 8", 0.0))),
     "held": Task(
