@@ -40,7 +40,7 @@ LEFT = {
     "server/zygon_server/settings.py": "read once, before there is anything to test",
 }
 #: Tests that start processes of their own, which know nothing of what was planted.
-ELSEWHERE = ("test_benchmarks", "test_it_is_installed", "test_only_the_nesting_room", "test_settings", "test_published")
+ELSEWHERE = ("test_benchmarks", "test_it_is_installed", "test_nobody_imports_numba", "test_settings", "test_published")
 #: What looks at everything.
 NET = "tests/core/test_figures"
 #: What goes through everything that a room makes.
