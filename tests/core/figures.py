@@ -19,7 +19,7 @@ from zygon.cut.kerf import by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order, reckon
 from zygon.design.document import Document
 from zygon.errors import ZygonError
-from zygon.exchange.assembly_data import assembly_text
+from zygon.exchange.assembly_text import assembly_text
 from zygon.exchange.bends import write_bends
 from zygon.exchange.bundle import part_files
 from zygon.exchange.cutlist import write_csv

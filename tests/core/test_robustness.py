@@ -16,7 +16,7 @@ from zygon.design.operations import entries
 from zygon.design.patch import apply_patch
 from zygon.design.starters import starter
 from zygon.errors import ZygonError
-from zygon.exchange.assembly_data import assembly_text
+from zygon.exchange.assembly_text import assembly_text
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
 from zygon.making.pipeline import build

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import csv
 import io
-from typing import Any
 
-from zygon.brake.bend_plan import known_plan, numbers_of, plan_of
+from zygon.brake.bend_plan import numbers_of, plan_of
 from zygon.brake.order import Step
 from zygon.design.document import Document
 from zygon.making.flats.distinct import distinct
@@ -15,28 +14,15 @@ from zygon.making.metal.bend_table import bend_rows
 from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.flat import Flat
 
-__all__ = ["bend_notes", "bend_plan", "write_bends"]
+__all__ = ["bend_notes", "write_bends"]
 
 HEAD = ["Part", "Pieces", "Step", "Way", "Angle of bend", "Radius mm", "Length mm", "Allowance mm", "Deduction mm", "Deduction to", "K",
         "Back-gauge mm", "Gauged from", "Tool", "Force kN", "Handling", "Runs into"]  # fmt: skip
 
 
-def bend_plan(document: Document, part: FlatPart) -> list[dict[str, Any]] | None:
-    """The steps of a folded part as plain data, in order; None where they are not known yet."""
-    flat = lying(part)
-    steps = known_plan(document, part, flat)
-    return None if steps is None else [_step(flat, n, s) for n, s in enumerate(steps, 1)]
-
-
-def _step(flat: Flat, number: int, step: Step) -> dict[str, Any]:
-    bends = [flat.fold.bends[i] for i in step.bends]  # type: ignore[union-attr]
-    tool = step.tool
-    return {
-        "number": number, "keys": [b.key for b in bends], "owners": list(dict.fromkeys(b.owner for b in bends)),
-        "gauge": step.gauge.distance, "against": step.gauge.against, "length": step.length, "force": step.force,
-        "tool": "Offset tool, both bends at once" if step.offset else tool.name if tool else "", "radius": tool.radius if tool else None,
-        "handling": handling(step), "collides": list(step.collides),
-    }  # fmt: skip
+def tool_word(step: Step) -> str:
+    """With what a step is bent; '' where nothing is known to do it."""
+    return "Offset tool, both bends at once" if step.offset else step.tool.name if step.tool else ""
 
 
 def handling(step: Step) -> str:
@@ -69,9 +55,9 @@ def write_bends(built: Built) -> str:
 def _on_brake(flat: Flat, steps: list[Step], number: int) -> list[str]:
     if not steps:
         return [""] * 6
-    s = _step(flat, number, steps[number - 1])
-    gauge = "" if s["gauge"] is None else _f(s["gauge"])
-    return [gauge, s["against"], s["tool"], _f(s["force"]), s["handling"], "; ".join(s["collides"])]
+    s = steps[number - 1]
+    gauge = "" if s.gauge.distance is None else _f(s.gauge.distance)
+    return [gauge, s.gauge.against, tool_word(s), _f(s.force), handling(s), "; ".join(s.collides)]
 
 
 def bend_notes(document: Document, part: FlatPart, flat: Flat) -> list[str]:

@@ -6,7 +6,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
-from zygon.exchange.assembly_data import assembly_text
+from zygon.exchange.assembly_text import assembly_text
 from zygon.exchange.bends import write_bends
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling

@@ -4,20 +4,32 @@ from __future__ import annotations
 
 from typing import Any
 
+from typing_extensions import TypedDict
+
 from zygon.design.document import Document
 from zygon.nest.bottom_left import finished_layout
 from zygon.nest.design import Before, StockNest, StockPlan, ranked, reckon_sheet
 from zygon.nest.task import NestSheet, Placement
 
-__all__ = ["carried", "placements_data", "restored"]
+__all__ = ["Laid", "carried", "placements_data", "restored"]
 
 
-def placements_data(found: StockNest) -> dict[str, Any]:
+class Laid(TypedDict):
+    """What of a layout is needed to take it up again: parts by number, what there was to lay on, and by sheet the
+    name of its size and its placements (part, copy, x and y in mm, angle in radians, mirrored).
+    """
+
+    parts: list[str]
+    choices: list[str]
+    sizes: list[str]
+    placements: list[list[list[Any]]]
+
+
+def placements_data(found: StockNest) -> Laid:
     """What of a layout is needed to take it up again."""
     plan = found.plan
     return {
         "parts": list(plan.parts),
-        "flats": {part: flat.digest for part, flat in zip(plan.parts, plan.flats, strict=True)},
         "choices": _choices(plan),
         "sizes": [s.sheet.name for s in found.layout.sheets],
         "placements": [[[p.shape, p.copy, p.x, p.y, p.angle, p.mirrored] for p in s.placements] for s in found.layout.sheets],

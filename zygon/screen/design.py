@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
-from dataclasses import asdict, replace
+from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from functools import partial
 from typing import Any
 
@@ -27,7 +27,7 @@ from zygon.making.asked.measured import Lost
 from zygon.making.flats.face_words import bend_words, end_words, face_word, own_words
 from zygon.making.flats.flat import edge_bore_axis, lying, turned_over
 from zygon.making.kinds.registry import meshes_of, sizes_of
-from zygon.making.metal.bend_table import bend_rows
+from zygon.making.metal.bend_table import BendRow, bend_rows
 from zygon.making.metal.rounding import sharp_corners
 from zygon.making.metal.tapered import cut_back
 from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, MadePart
@@ -39,6 +39,19 @@ from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
 from zygon.nest.remainder import largest_rectangle, rests_of
 from zygon.nest.task import Placement
+from zygon.screen.shown.design import (
+    ShownBuilt,
+    ShownClearance,
+    ShownFit,
+    ShownJoint,
+    ShownPart,
+    ShownPlan,
+    ShownPlate,
+    ShownProblem,
+    ShownTotals,
+)
+from zygon.screen.shown.shapes import ShownBend, ShownContour, ShownFlat, ShownOperation, ShownSolid
+from zygon.screen.shown.sheets import KeptLayout, ShownPlaced, ShownSheet
 from zygon.screen.skin import skin_data
 from zygon.stock.fit import fit_state
 
@@ -47,7 +60,7 @@ __all__ = ["built_data", "nest_data", "part_resources", "plan_data", "problem_da
 _RESOURCES = Memo(6000)
 
 
-def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
+def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
     """Everything of a built design but its flats and solids."""
     listed = cut_list(built)
     rows = {k: r for r in listed for k in r.keys}
@@ -75,39 +88,52 @@ def built_data(built: Built, problems: list[Problem]) -> dict[str, Any]:
     }
 
 
-def _part(built: Built, part: BuiltPart, row: CutRow) -> dict[str, Any]:
-    data: dict[str, Any] = {
+def _part(built: Built, part: BuiltPart, row: CutRow) -> ShownPart:
+    record, made, flat = part.record, built.made.get(part.key), built.flats.get(part.key)
+    body = made if made and not made.body.empty else None
+    low, high = _reaches(body, flat) if body else (None, None)
+    return {
+        **(_plate(built, flat) if flat else NO_PLATE),
         "key": part.key, "of": part.of, "path": part.path, "number": row.number, "code": row.code, "made_by": [list(m) for m in part.made_by],
-        "has": [], "kind": part.record.kind, "made": part.record.made,
-        "quantity": part.record.quantity, "stale": part.stale, "length": row.length, "width": row.width, "area": row.area, "mass": row.mass,
-        "thickness": None, "stock": part.record.stock if is_placed(part.record) else "", "folded": False, "sharp": 0, "cut_back": {}, "corners": [],
-        "nominal": row.nominal, "measured": row.measured, "note": row.note, "turns": False, "solid": "", "flat": "", "matrix": (), "handed": part.handed,
-        "low": None, "high": None,
+        "kind": record.kind, "made": record.made, "quantity": record.quantity, "stale": part.stale, "length": row.length, "width": row.width,
+        "area": row.area, "mass": row.mass, "thickness": sizes_of(made).thickness if made else None,
+        "stock": record.stock if is_placed(record) else "", "nominal": row.nominal, "measured": row.measured, "note": row.note,
+        "solid": f"solid-{body.body.digest}" if body else "", "matrix": [*made.matrix] if made else [], "handed": part.handed, "low": low, "high": high,
     }  # fmt: skip
-    made, flat = built.made.get(part.key), built.flats.get(part.key)
-    if made:
-        data |= {"matrix": made.matrix, "thickness": sizes_of(made).thickness}
-    if made and not made.body.empty:
-        own = made.place.plain and not made.made_by and not (flat and flat.flat.fold)
-        data |= {"solid": f"solid-{made.body.digest}"} | dict(
-            zip(("low", "high"), (made.box.low, made.box.high) if own else made.reaches, strict=True)
-        )
-    return data | (_flat_part(built, flat) if flat else {})
 
 
-def _flat_part(built: Built, part: FlatPart) -> dict[str, Any]:
+def _reaches(part: MadePart, flat: FlatPart | None) -> tuple[Sequence[float], Sequence[float]]:
+    """The low and the high corner of what a part takes up in the room."""
+    own = part.place.plain and not part.made_by and not (flat and flat.flat.fold)
+    return (part.box.low, part.box.high) if own else part.reaches
+
+
+#: Of what lies in no plane.
+NO_PLATE: ShownPlate = {
+    "has": [], "folded": False, "sharp": 0, "turns": False, "cut_back": {}, "corners": [], "flat": "", "face_a": "", "face_b": "", "u": "", "v": "",
+    "words": {}, "bend_words": {}, "ends": [], "origin": [],
+}  # fmt: skip
+
+
+def _plate(built: Built, part: FlatPart) -> ShownPlate:
     """What is told of a part that lies in a plane beside."""
     flat, fold = part.flat, part.flat.fold
-    data: dict[str, Any] = {"has": _has(flat), "folded": bool(fold), "sharp": len(sharp_corners(flat)), "turns": needs_turning(part)}
+    data: ShownPlate = {
+        **NO_PLATE,
+        "has": _has(flat),
+        "folded": bool(fold),
+        "sharp": len(sharp_corners(flat)),
+        "turns": needs_turning(part),
+    }
     if fold:
         data |= {"cut_back": {k: list(w) for k, w in cut_back(fold).items()}, "corners": [list(c) for c in fold.corners]}
-    if flat.empty:
-        return data
-    return data | {
-        "flat": _flat_id(built.document, part), "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,
-        "words": own_words(part), "bend_words": {k: list(w) for k, w in bend_words(part).items()}, "ends": [list(e) for e in end_words(part)],
-        "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],
-    }  # fmt: skip
+    if not flat.empty:
+        data |= {
+            "flat": _flat_id(built.document, part), "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,
+            "words": own_words(part), "bend_words": {k: list(w) for k, w in bend_words(part).items()}, "ends": [list(e) for e in end_words(part)],
+            "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],
+        }  # fmt: skip
+    return data
 
 
 def _has(flat: Flat) -> list[list[Any]]:
@@ -125,9 +151,9 @@ def _has(flat: Flat) -> list[list[Any]]:
     return [list(x) for x in dict.fromkeys((w, round(size, 4)) for w, size in found)]
 
 
-def _clearances(built: Built) -> list[dict[str, Any]]:
+def _clearances(built: Built) -> list[ShownClearance]:
     """The room that every stated clearance has now; None where a place of it is gone."""
-    found = []
+    found: list[ShownClearance] = []
     for key, rule in built.document.clearances.items():
         try:
             room = None if rule.out else clearance_of(built, rule)
@@ -137,7 +163,7 @@ def _clearances(built: Built) -> list[dict[str, Any]]:
     return found
 
 
-def _joint(built: Built, joint: BuiltJoint) -> dict[str, Any]:
+def _joint(built: Built, joint: BuiltJoint) -> ShownJoint:
     names = [built.parts[k].path for k in (joint.a, joint.b)]
     return {
         "key": joint.key, "kind": joint.kind, "a": joint.a, "b": joint.b, "title": "–".join(names), "contact": joint.contact, "axis": joint.axis,
@@ -147,7 +173,7 @@ def _joint(built: Built, joint: BuiltJoint) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def problem_data(problem: Problem) -> dict[str, Any]:
+def problem_data(problem: Problem) -> ShownProblem:
     """A problem as plain data."""
     f = problem.fault
     return {
@@ -158,7 +184,7 @@ def problem_data(problem: Problem) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _totals(built: Built) -> dict[str, Any]:
+def _totals(built: Built) -> ShownTotals:
     """Mass in g and bought price over all copies, and cutting reckoned without the travel on sheets."""
     document = built.document
     mass = price = seconds = cost = 0.0
@@ -204,9 +230,10 @@ def _left(document: Document, stock: str) -> ByHand:
         return ByHand()
 
 
-def _fits(built: Built) -> list[dict[str, Any]]:
+def _fits(built: Built) -> list[ShownFit]:
     """Of every stock in use: whether its fits on the chosen cutter were tried, and with which kerf."""
-    document, found = built.document, []
+    document = built.document
+    found: list[ShownFit] = []
     for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.made == "cut"):
         table = next((f for f in document.fits.values() if (f.stock, f.cutter) == (stock, document.cutter)), None)
         kerf = _kerf(document, stock)
@@ -214,7 +241,7 @@ def _fits(built: Built) -> list[dict[str, Any]]:
     return found
 
 
-def _plans(built: Built) -> list[dict[str, Any]]:
+def _plans(built: Built) -> list[ShownPlan]:
     """What is to be nested by stock, with a rough count of sheets from the area alone."""
     try:
         return [plan_data(p) for p in plans(built)]
@@ -222,7 +249,7 @@ def _plans(built: Built) -> list[dict[str, Any]]:
         return []
 
 
-def plan_data(plan: StockPlan) -> dict[str, Any]:
+def plan_data(plan: StockPlan) -> ShownPlan:
     """A stock's nesting work: its hash, how many copies, and the count of sheets that the area lets expect."""
     area = sum(s.region.area * s.quantity for s in plan.task.shapes) if plan.task else 0.0
     sheets = 0
@@ -242,10 +269,10 @@ def _flat_id(document: Document, part: FlatPart) -> str:
     return f"flat-{digest(part.flat.digest, part.record.up, _kerf(document, part.record.stock), _left(document, part.record.stock))}"
 
 
-def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str, Any]]:
+def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, ShownSolid | ShownFlat]:
     """The flats and solids of a design by their hash, but for those that the reader has."""
     known = set(have)
-    found = {}
+    found: dict[str, ShownSolid | ShownFlat] = {}
     for part in built.made.values():
         if part.body.empty:
             continue
@@ -264,7 +291,7 @@ def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, dict[str
     return found
 
 
-def _solid_data(part: MadePart) -> dict[str, Any]:
+def _solid_data(part: MadePart) -> ShownSolid:
     """Positions (x, y, z runs), triangle corners, an owner a run of triangles, and ink edges."""
     positions: list[np.ndarray] = []
     triangles: list[np.ndarray] = []
@@ -295,7 +322,7 @@ def _solid_data(part: MadePart) -> dict[str, Any]:
     }
 
 
-def _flat_data(flat: Flat, kerf: float, left: ByHand) -> dict[str, Any]:
+def _flat_data(flat: Flat, kerf: float, left: ByHand) -> ShownFlat:
     """A flat as paths (y turned down about 0), nominal and as cut, with what would come out if it were cut on the line.
 
     ``under`` is the work on the face that lies down, as seen once the part is turned over.
@@ -307,13 +334,20 @@ def _flat_data(flat: Flat, kerf: float, left: ByHand) -> dict[str, Any]:
         "kerf": kerf,
         "contours": _side_data(flat, kerf, left),
         "under": _side_data(under, kerf, left) if flat.worked(under.seen) or flat.fold else [],
-        "bends": [asdict(r) for r in bend_rows(flat.fold)] if flat.fold else [],
-        "under_bends": [asdict(r) for r in bend_rows(under.fold)] if under.fold else [],
+        "bends": [_bend(r) for r in bend_rows(flat.fold)] if flat.fold else [],
+        "under_bends": [_bend(r) for r in bend_rows(under.fold)] if under.fold else [],
         "seen": flat.seen,
         "thickness": flat.thickness,
         "narrow": [list(n.at) for n in compensated(flat, kerf, left).narrow],
         "bores": [{"edge": b.edge, "along": b.along, "w": b.w, "diameter": b.diameter, "depth": b.depth, "owner": b.owner,
                    "line": _bore_line(flat, b)} for b in flat.bores],
+    }  # fmt: skip
+
+
+def _bend(row: BendRow) -> ShownBend:
+    return {
+        "number": row.number, "key": row.key, "owner": row.owner, "direction": row.direction, "angle": row.angle, "radius": row.radius, "k": row.k,
+        "allowance": row.allowance, "deduction": row.deduction, "refers_to": row.refers_to, "length": row.length, "line": row.line,
     }  # fmt: skip
 
 
@@ -326,19 +360,20 @@ def _bore_line(flat: Flat, bore: EdgeBore) -> list[float]:
     return [u0, v0, u1, v1]
 
 
-def _side_data(flat: Flat, kerf: float, left: ByHand) -> list[dict[str, Any]]:
+def _side_data(flat: Flat, kerf: float, left: ByHand) -> list[ShownContour]:
     plain, cut = compensated(flat, 0.0, left), compensated(flat, kerf, left)
-    found = []
-    for operation, group, paths in (
+    found: list[ShownContour] = []
+    groups: tuple[tuple[ShownOperation, tuple[Contour, ...], tuple[Contour, ...]], ...] = (
         ("mark", plain.marks, cut.marks),
         ("note", plain.notes, cut.notes),
         ("inside", plain.inside, cut.inside),
         ("outside", plain.outside, cut.outside),
-    ):
+    )
+    for operation, group, paths in groups:
         found += [_contour(operation, c, p, kerf, 0.0) for c, p in zip(group, paths, strict=True)]
     ground = shapely.Polygon()
-    for (operation, contour), (_, path) in zip(plain.depths, cut.depths, strict=True):
-        row = _contour("depth", contour, path, kerf, float(operation.rsplit("-", 1)[1]))
+    for (layer, contour), (_, path) in zip(plain.depths, cut.depths, strict=True):
+        row = _contour("depth", contour, path, kerf, float(layer.rsplit("-", 1)[1]))
         if contour.closed and contour.area > 0:  # what stands inside a pocket belongs to it
             ground = shapely.difference(ground, to_polygon(contour, 0.05))
             found[-1] = _with_island(found[-1], row, ground)
@@ -346,18 +381,20 @@ def _side_data(flat: Flat, kerf: float, left: ByHand) -> list[dict[str, Any]]:
             ground = to_polygon(contour, 0.05) if contour.closed else ground
             found.append(row)
     found += [_contour("drill", d.contour, d.contour, kerf, d.depth) for d in plain.drills]
-    found += [_contour(operation, c, c, kerf, 0.0) for operation, c in plain.bends]
+    found += [_contour("bend-up" if way == "bend-up" else "bend-down", c, c, kerf, 0.0) for way, c in plain.bends]
     return found
 
 
-def _with_island(pocket: dict[str, Any], row: dict[str, Any], ground: shapely.Geometry) -> dict[str, Any]:
+def _with_island(pocket: ShownContour, row: ShownContour, ground: shapely.Geometry) -> ShownContour:
     """A pocket's row with an island in it; its label stands on the ``ground`` that is left of it."""
-    whole = {k: pocket[k] + row[k] for k in ("d", "cut", "length")}
     owners = [o if o[1] else [o[0], pocket["d"]] for o in pocket["owners"]] + [o if o[1] else [o[0], row["d"]] for o in row["owners"]]
-    return {**pocket, **whole, "owners": owners, "spot": list(shapely.point_on_surface(ground).coords[0])}
+    spot = list(shapely.point_on_surface(ground).coords[0])
+    return {
+        **pocket, "d": pocket["d"] + row["d"], "cut": pocket["cut"] + row["cut"], "length": pocket["length"] + row["length"], "owners": owners, "spot": spot,
+    }  # fmt: skip
 
 
-def _contour(operation: str, contour: Contour, path: Contour, kerf: float, depth: float) -> dict[str, Any]:
+def _contour(operation: ShownOperation, contour: Contour, path: Contour, kerf: float, depth: float) -> ShownContour:
     round_ = contour.as_circle
     cut = operation in ("inside", "outside")
     width, height = cut_on_the_line(contour, kerf, operation == "outside") if cut else (0.0, 0.0)
@@ -370,9 +407,9 @@ def _contour(operation: str, contour: Contour, path: Contour, kerf: float, depth
     }  # fmt: skip
 
 
-def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
+def nest_data(document: Document, found: StockNest) -> KeptLayout:
     """A stock's layout as plain data: sheets with placed paths, share of the area used, time and cost; and what is needed to take it up again."""
-    sheets = []
+    sheets: list[ShownSheet] = []
     found = reckoned(document, found)  # what a search tells on its way has its time and cost too
     task, hand = found.plan.task, found.plan.hand
     assert task
@@ -400,11 +437,11 @@ def nest_data(document: Document, found: StockNest) -> dict[str, Any]:
         "sheet_cost": found.sheet_cost, "gap": task.gap, "margin": task.margin, "passes": found.layout.passes, "stopped": found.layout.stopped,
         "unplaced": {found.plan.parts[i]: n for i, n in found.layout.unplaced.items()},
         "reasons": {found.plan.parts[i]: reason_of(task, i) for i in found.layout.unplaced}, "kerf": _kerf(document, found.plan.stock),
-        **placements_data(found),
+        "flats": {part: flat.digest for part, flat in zip(found.plan.parts, found.plan.flats, strict=True)}, **placements_data(found),
     }  # fmt: skip
 
 
-def _placed(document: Document, plan: StockPlan, placement: Placement, locked: set[tuple[str, int]]) -> dict[str, Any]:
+def _placed(document: Document, plan: StockPlan, placement: Placement, locked: set[tuple[str, int]]) -> ShownPlaced:
     contours = placed_contours(document, plan, placement, 0.0)
     x0, y0, x1, y1 = contours.outside[0].bounds
     part = plan.parts[placement.shape]

@@ -6,7 +6,7 @@ Paths are in mm with y turned down, about the window's low corner; so that half 
 from __future__ import annotations
 
 from dataclasses import replace
-from typing import Any
+from typing import Literal
 
 import manifold3d
 import numpy as np
@@ -19,6 +19,7 @@ from zygon.geometry.solid import manifold_of
 from zygon.making.flats.flat import edge_bore_axis, mesh_of
 from zygon.making.result.built import Built, BuiltJoint, FlatPart
 from zygon.making.solids.places import placed_layers
+from zygon.screen.shown.joints import Figure, FigureFact, FigureShape, FigureView
 
 __all__ = ["joint_figure"]
 
@@ -29,6 +30,8 @@ WORDS = {
     "pilot": "pilot hole", "head": "countersink", "thickness": "tenon thick", "notch_a": "notch in the first", "stop": "stops short by", "web": "left beyond the slots",
     "together": "thick together",
 }  # fmt: skip
+#: The boards of a joint.
+ENDS: tuple[Literal["a", "b"], ...] = ("a", "b")
 COUNTS = {
     "count": "fingers",
     "number": {
@@ -42,7 +45,7 @@ COUNTS = {
 }
 
 
-def joint_figure(built: Built, key: str) -> dict[str, Any] | None:
+def joint_figure(built: Built, key: str) -> Figure | None:
     """Views and facts of a joint; None where it is refused or its boards have no place."""
     joint = built.joints.get(key)
     if joint is None or joint.refused:
@@ -54,8 +57,8 @@ def joint_figure(built: Built, key: str) -> dict[str, Any] | None:
     return {"views": views, "facts": _facts(joint), "title": f"{a.path}–{b.path}"}
 
 
-def _facts(joint: BuiltJoint) -> list[dict[str, Any]]:
-    found: list[dict[str, Any]] = []
+def _facts(joint: BuiltJoint) -> list[FigureFact]:
+    found: list[FigureFact] = []
     words = COUNTS["number"]
     if joint.kind == "finger":
         found.append({"label": "fingers", "value": float(len(joint.fingers)), "kind": "count"})
@@ -71,7 +74,7 @@ def _facts(joint: BuiltJoint) -> list[dict[str, Any]]:
     return found[:6]
 
 
-def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[dict[str, Any]]:
+def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[FigureView]:
     if joint.contact.startswith("angle") or a.made_by or b.made_by or joint.kind == "mitre":
         return [_askew(a, b)]
     if not a.place.plain:  # both lie along the same axes before they are turned
@@ -134,7 +137,7 @@ def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[dict[str, Any]]:
     ]  # fmt: skip
 
 
-def _askew(a: FlatPart, b: FlatPart) -> dict[str, Any]:
+def _askew(a: FlatPart, b: FlatPart) -> FigureView:
     """A section square to the line in which two boards at an angle meet, through the middle of it; or through their plane."""
     m, n = (np.array(p.matrix)[:3, :3] for p in (a, b))
     along = np.cross(m[:, 2], n[:, 2])
@@ -148,7 +151,8 @@ def _askew(a: FlatPart, b: FlatPart) -> dict[str, Any]:
     solids = [_turned_mesh(p, view) for p in (a, b)]
     boxes = [s.bounding_box() for s in solids]
     low, high = max(boxes[0][2], boxes[1][2]), min(boxes[0][5], boxes[1][5])
-    shapes, polygons = [], []
+    shapes: list[FigureShape] = []
+    polygons = []
     for solid in solids:
         rings = solid.slice((low + high) / 2).to_polygons()
         polygons.append(
@@ -161,7 +165,7 @@ def _askew(a: FlatPart, b: FlatPart) -> dict[str, Any]:
     x0, y0, x1, y1 = near.bounds
     window = shapely.box(x0 - 1.5 * t, y0 - 1.5 * t, x1 + 1.5 * t, y1 + 1.5 * t)
     x0, y0, x1, y1 = window.bounds
-    for who, polygon in zip(("a", "b"), polygons, strict=True):
+    for who, polygon in zip(ENDS, polygons, strict=True):
         seen = shapely.intersection(polygon, window)
         if not seen.is_empty and seen.area > 1e-6:
             shapes.append({"part": who, "d": "".join(_path(p, x0, y1) for p in shapely.get_parts(seen) if p.geom_type == "Polygon")})
@@ -181,7 +185,7 @@ def _edge_at(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> float:
     return one[1] if abs(one[1] - other[0]) < abs(one[0] - other[1]) else one[0]
 
 
-def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float]], a: FlatPart, b: FlatPart) -> dict[str, Any]:
+def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float]], a: FlatPart, b: FlatPart) -> FigureView:
     """A section by the plane ``axis`` = ``at``, cut to a window given along the two other axes."""
     vertical = "z" if "z" in window else "y"
     horizontal = next(x for x in window if x != vertical)
@@ -190,8 +194,8 @@ def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float
         horizontal, vertical = vertical, horizontal  # a long run lies on its side
     (h0, h1), (v0, v1) = window[horizontal], window[vertical]
     frame = shapely.box(h0, v0, h1, v1)
-    shapes = []
-    for who, part in (("a", a), ("b", b)):
+    shapes: list[FigureShape] = []
+    for who, part in zip(ENDS, (a, b), strict=True):
         solid = shapely.intersection(_section(part, axis, at, horizontal, vertical), frame)
         if not solid.is_empty and solid.area > 1e-6:
             shapes.append({"part": who, "d": "".join(_path(p, h0, v1) for p in shapely.get_parts(solid) if p.geom_type == "Polygon")})

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 import numpy as np
 
 from zygon.making.flats.flat import fold_net
 from zygon.making.metal.folded_mesh import inked
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import gusset_points
+from zygon.screen.shown.shapes import ShownSkin
 
 __all__ = ["skin_data"]
 
 
-def skin_data(flat: Flat) -> dict[str, Any] | None:
+def skin_data(flat: Flat) -> ShownSkin | None:
     """Flat corners (u, v runs) with the zone that lays each (face i, or bend -1 - i), inked edges as corners, and the bends; None where it has none.
 
     Corners are counted once for face B and once more for face A, as in the solid's positions.

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-from dataclasses import asdict
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -19,12 +18,13 @@ from zygon.design.schema import json_schema
 from zygon.design.starters import starter
 from zygon.design.upgrade import load
 from zygon.edits.operations import AnyOperation
-from zygon.exchange.bends import bend_plan
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.step import solid_record
-from zygon.making.asked.measured import Lost, about, measure, weigh
+from zygon.making.asked.measured import About, Lost, about, measure, weigh
 from zygon.making.asked.questions import parts_along
+from zygon.screen.bending import bend_plan
 from zygon.screen.design import built_data, part_resources, problem_data
+from zygon.screen.shown.shapes import ShownFlat, ShownSolid
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import schemas as s
@@ -185,7 +185,7 @@ def post_preview(request: HttpRequest, design_id: str, body: s.PreviewIn):
     })  # fmt: skip
 
 
-@router.get("/{design_id}/resources/{key}", response={200: s.SolidOut | s.FlatOut, **FAULTS}, operation_id="resource")
+@router.get("/{design_id}/resources/{key}", response={200: ShownSolid | ShownFlat, **FAULTS}, operation_id="resource")
 def get_resource(request: HttpRequest, design_id: str, key: str):
     """A flat or solid of this design by its hash."""
     design = service.find(request.user, design_id)
@@ -242,7 +242,7 @@ def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
     built = service.head(service.find(request.user, design_id)).built
     places = [Place(**p.dict()) for p in (body.a, body.b) if p is not None]
     try:
-        told = asdict(about(built, places[0]))
+        told = about(built, places[0])
         found = measure(built, places[0], places[1]) if len(places) > 1 else None
     except Lost as lost:
         raise Refused(f"{str(lost)[:1].upper()}{str(lost)[1:]}.", code="lost_place", entry="place", rule="a place that is there") from None
@@ -293,12 +293,12 @@ def post_bend_rows(request: HttpRequest, design_id: str, file: UploadedFile = Fi
     return {"rows": [r.model_dump(exclude_none=True) for r in read_bend_table(text, file.name or "table")]}
 
 
-@router.post("/{design_id}/weigh", response={200: s.AboutOut, **FAULTS}, operation_id="weigh")
+@router.post("/{design_id}/weigh", response={200: About, **FAULTS}, operation_id="weigh")
 def post_weigh(request: HttpRequest, design_id: str, body: s.WeighIn):
     """Mass and centre of gravity of parts together."""
     built = service.head(service.find(request.user, design_id)).built
     try:
-        return asdict(weigh(built, body.parts[: len(built.parts)]))
+        return weigh(built, body.parts[: len(built.parts)])
     except Lost as lost:
         raise Refused(f"{str(lost)[:1].upper()}{str(lost)[1:]}.", code="lost_place", entry="parts", rule="parts with a solid") from None
 

@@ -7,74 +7,13 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from ninja import Router, Schema
 
+from zygon.screen.shown.sheets import ShownLayout
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.service import find
 from zygon_server.nesting import by_hand, layouts, runs, state
 from zygon_server.workshop.api import OffcutOut
 
 router = Router(tags=["nesting"])
-
-
-class PlacedOut(Schema):
-    """A part on a sheet as paths with y turned down about 0."""
-
-    part: str
-    number: int
-    x: float
-    y: float
-    angle: float
-    mirrored: bool
-    locked: bool
-    middle: list[float]
-    size: list[float]
-    outside: str
-    inside: list[str]
-    marks: list[str]
-    depths: list[str]
-
-
-class SheetOut(Schema):
-    """One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut."""
-
-    size: str
-    is_offcut: bool
-    cut: bool
-    outline: str
-    price: float
-    length: float
-    width: float
-    roll: bool
-    used_length: float
-    share: float
-    parts: list[PlacedOut]
-    offcut: list[float] | None
-    cut_length: float
-    pierces: int
-    seconds: float
-    cost: float
-    known: bool
-
-
-class LayoutOut(Schema):
-    """One stock laid out."""
-
-    stock: str
-    stock_name: str
-    tint: str
-    currency: str
-    digest: str
-    hand: bool
-    flats: dict[str, str]
-    sheets: list[SheetOut]
-    share: float
-    sheet_cost: float
-    gap: float
-    margin: float
-    passes: int
-    stopped: bool
-    unplaced: dict[str, int]
-    reasons: dict[str, str]
-    kerf: float
 
 
 class EarlierOut(Schema):
@@ -98,8 +37,8 @@ class StockState(Schema):
     current: bool
     revision: int
     by_hand: bool
-    layout: LayoutOut | None
-    found: LayoutOut | None
+    layout: ShownLayout | None
+    found: ShownLayout | None
     found_revision: int
     earlier: list[EarlierOut]
 
@@ -213,7 +152,7 @@ def post_offcuts(request: HttpRequest, design_id: str, body: FinishedIn):
     return by_hand.finished(request.user, find(request.user, design_id), body.stock, body.number, body.place)
 
 
-@router.get("/{design_id}/nest/layouts/{number}", response={200: LayoutOut, 404: Fault}, operation_id="earlier_layout")
+@router.get("/{design_id}/nest/layouts/{number}", response={200: ShownLayout, 404: Fault}, operation_id="earlier_layout")
 def get_layout(request: HttpRequest, design_id: str, number: int):
     """A layout that was kept earlier."""
     return layouts.earlier(find(request.user, design_id), number)

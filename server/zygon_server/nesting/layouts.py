@@ -8,6 +8,7 @@ from zygon.design.document import Document
 from zygon.nest.design import StockNest, StockPlan, as_laid, plans
 from zygon.nest.record import restored
 from zygon.screen.design import nest_data
+from zygon.screen.shown.sheets import KeptLayout
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import Head
 from zygon_server.errors import NotFound
@@ -34,7 +35,7 @@ def row_of(subject: Subject, document: Document, plan: StockPlan, *, keep: bool 
     return row
 
 
-def keep_layout(subject: Subject, revision: int, data: dict[str, Any]) -> NestLayout:
+def keep_layout(subject: Subject, revision: int, data: KeptLayout) -> NestLayout:
     """Keeps a layout, unless a better one of the same plan is there."""
     known = subject.layouts.filter(digest=data["digest"]).first()
     if known and _rank(known.data) < _rank(data):
@@ -47,11 +48,11 @@ def keep_layout(subject: Subject, revision: int, data: dict[str, Any]) -> NestLa
     return row
 
 
-def summed(data: dict[str, Any]) -> dict[str, Any]:
+def summed(data: KeptLayout) -> dict[str, Any]:
     return {"sheets": len(data["sheets"]), "share": data["share"], "cost": data["sheet_cost"], "flats": data.get("flats")}
 
 
-def _rank(data: dict[str, Any]) -> tuple:
+def _rank(data: KeptLayout) -> tuple:
     return sum(data["unplaced"].values()), data["sheet_cost"], sum(s["used_length"] for s in data["sheets"])
 
 

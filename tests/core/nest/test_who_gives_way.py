@@ -54,10 +54,15 @@ def test_a_search_holds_what_is_locked_and_nothing_else():
     assert held_task(plan) is plan.task
 
 
+def kept(found):
+    flats = {part: flat.digest for part, flat in zip(found.plan.parts, found.plan.flats, strict=True)}
+    return {**placements_data(found), "flats": flats, "sheet_cost": 24.5}
+
+
 @pytest.mark.parametrize(("quantities", "few"), [((2, 2), True), ((3, 2), False), ((3, 3), True), ((1, 4), True)])
 def test_an_earlier_layout_is_gone_on_with_where_half_of_the_parts_are_as_they_were(quantities, few):
     document, before = planned(quantities)
-    data = {**placements_data(lay_out(document, before, seconds=0.1)), "sheet_cost": 24.5}
+    data = kept(lay_out(document, before, seconds=0.1))
     same = carried(before, data)
     assert same.few and same.cost == 24.5 and set(same.rank.values()) == {2} and len(same.rank) == sum(quantities)
     # the first part has another width
@@ -72,7 +77,7 @@ def test_an_earlier_layout_is_gone_on_with_where_half_of_the_parts_are_as_they_w
 
 def test_an_earlier_layout_is_nothing_to_go_on_with_where_all_parts_are_others_or_other_sheets_are_there():
     document, before = planned((2, 2))
-    data = {**placements_data(lay_out(document, before, seconds=0.1)), "sheet_cost": 24.5}
+    data = kept(lay_out(document, before, seconds=0.1))
     _, other = planned((2, 2), width=95)
     assert carried(other, data) is None and carried(before, {"flats": {}}) is None
     assert carried(before, {**data, "choices": [*data["choices"], "an offcut"]}).few is False

@@ -1093,40 +1093,31 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         /**
-         * AboutOut
-         * @description What a place, or parts together, have to tell: mm, mm², mm³, g, radians; null where it does not apply.
+         * About
+         * @description What one place has to tell: mm, mm², mm³, g; None where it does not apply. ``opening`` is the clear rectangle on a face, along u and v.
          */
-        AboutOut: {
+        About: {
             /** Angle */
-            angle: number | null;
+            angle?: number | null;
             /** Area */
-            area: number | null;
+            area?: number | null;
             /** Centre */
-            centre: number[] | null;
+            centre?: [
+                number,
+                number,
+                number
+            ] | null;
             /** Length */
-            length: number | null;
+            length?: number | null;
             /** Mass */
-            mass: number | null;
+            mass?: number | null;
             /** Opening */
-            opening: number[] | null;
+            opening?: [
+                number,
+                number
+            ] | null;
             /** Volume */
-            volume: number | null;
-        };
-        /**
-         * AssemblyOut
-         * @description How a design is put together.
-         */
-        AssemblyOut: {
-            /** Drops */
-            drops: components["schemas"]["DropOut"][];
-            /** First */
-            first: string[];
-            /** Locked */
-            locked: string[][];
-            /** Loose */
-            loose: components["schemas"]["LooseOut"][];
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
+            volume?: number | null;
         };
         /**
          * AxisIn
@@ -1151,7 +1142,7 @@ export interface components {
          */
         AxisOut: {
             /** Parts */
-            parts: components["schemas"]["OnAxisOut"][];
+            parts: components["schemas"]["ShownOnAxis"][];
         };
         /** BarCutOut */
         BarCutOut: {
@@ -1321,39 +1312,6 @@ export interface components {
             second: number;
         };
         /**
-         * BendOut
-         * @description A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1).
-         */
-        BendOut: {
-            /** Allowance */
-            allowance: number;
-            /** Angle */
-            angle: number;
-            /** Deduction */
-            deduction: number;
-            /**
-             * Direction
-             * @enum {string}
-             */
-            direction: "up" | "down";
-            /** K */
-            k: number;
-            /** Key */
-            key: string;
-            /** Length */
-            length: number;
-            /** Line */
-            line: number[];
-            /** Number */
-            number: number;
-            /** Owner */
-            owner: string;
-            /** Radius */
-            radius: number;
-            /** Refers To */
-            refers_to: string;
-        };
-        /**
          * BendPlanOut
          * @description How a folded part is bent on its brake; no steps where none is chosen, or while they are being found.
          */
@@ -1365,7 +1323,7 @@ export interface components {
             /** Finding */
             finding: boolean;
             /** Steps */
-            steps: components["schemas"]["BendStepOut"][];
+            steps: components["schemas"]["ShownBendStep"][];
         };
         /**
          * BendRowsOut
@@ -1376,34 +1334,6 @@ export interface components {
             rows: {
                 [key: string]: number;
             }[];
-        };
-        /**
-         * BendStepOut
-         * @description A step on the press brake: the bends that it makes, the back-gauge from the bend line in mm, tools, force in kN, what it runs into.
-         */
-        BendStepOut: {
-            /** Against */
-            against: string;
-            /** Collides */
-            collides: string[];
-            /** Force */
-            force: number;
-            /** Gauge */
-            gauge: number | null;
-            /** Handling */
-            handling: string;
-            /** Keys */
-            keys: string[];
-            /** Length */
-            length: number;
-            /** Number */
-            number: number;
-            /** Owners */
-            owners: string[];
-            /** Radius */
-            radius: number | null;
-            /** Tool */
-            tool: string;
         };
         /**
          * BendTest
@@ -1431,26 +1361,6 @@ export interface components {
             radius?: number | null;
             /** Stock */
             stock: string;
-        };
-        /**
-         * BoreOut
-         * @description A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1).
-         */
-        BoreOut: {
-            /** Along */
-            along: number;
-            /** Depth */
-            depth: number;
-            /** Diameter */
-            diameter: number;
-            /** Edge */
-            edge: string;
-            /** Line */
-            line: number[];
-            /** Owner */
-            owner: string;
-            /** W */
-            w: number;
         };
         /**
          * BrakeForm
@@ -1487,31 +1397,6 @@ export interface components {
             value: boolean | string;
         };
         /**
-         * BuiltOut
-         * @description A built design but for flats and solids, which are resources.
-         */
-        BuiltOut: {
-            /** Clearances */
-            clearances: components["schemas"]["ClearanceOut"][];
-            /** Fits */
-            fits: components["schemas"]["FitOut"][];
-            /** Joints */
-            joints: components["schemas"]["JointOut"][];
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /** Plans */
-            plans: components["schemas"]["PlanOut"][];
-            /** Problems */
-            problems: components["schemas"]["ProblemOut"][];
-            /** Rows */
-            rows: components["schemas"]["RowOut"][];
-            totals: components["schemas"]["TotalsOut"];
-            /** Values */
-            values: {
-                [key: string]: components["schemas"]["ValueOut"];
-            };
-        };
-        /**
          * ChangeMany
          * @description One entry that many have, changed in all of them.
          */
@@ -1545,16 +1430,6 @@ export interface components {
             value: string;
         };
         /**
-         * ClearanceOut
-         * @description The room in mm that a stated clearance has; null where one of its places is gone.
-         */
-        ClearanceOut: {
-            /** Key */
-            key: string;
-            /** Room */
-            room: number | null;
-        };
-        /**
          * Comb
          * @description A comb that tries a row of fits.
          */
@@ -1583,35 +1458,6 @@ export interface components {
             step?: number;
             /** Stock */
             stock: string;
-        };
-        /**
-         * ContourOut
-         * @description A contour: its path nominal and as cut, and what comes out if it is cut on the line.
-         */
-        ContourOut: {
-            /** Bounds */
-            bounds: number[];
-            /** Circle */
-            circle: number[] | null;
-            /** Cut */
-            cut: string;
-            /** D */
-            d: string;
-            /** Depth */
-            depth: number;
-            /** Length */
-            length: number;
-            /** On Line */
-            on_line: number[];
-            /**
-             * Operation
-             * @enum {string}
-             */
-            operation: "mark" | "inside" | "outside" | "depth" | "drill" | "note" | "bend-up" | "bend-down";
-            /** Owners */
-            owners: string[][];
-            /** Spot */
-            spot: number[];
         };
         /**
          * CutterForm
@@ -1646,7 +1492,7 @@ export interface components {
          * @description A design at its head: document, result, and the resources that the reader did not have.
          */
         DesignOut: {
-            built: components["schemas"]["BuiltOut"];
+            built: components["schemas"]["ShownBuilt"];
             /** Document */
             document: {
                 [key: string]: unknown;
@@ -1659,7 +1505,7 @@ export interface components {
             redo: string;
             /** Resources */
             resources: {
-                [key: string]: components["schemas"]["SolidOut"] | components["schemas"]["FlatOut"];
+                [key: string]: components["schemas"]["ShownSolid"] | components["schemas"]["ShownFlat"];
             };
             /** Revision */
             revision: number;
@@ -1688,10 +1534,12 @@ export interface components {
             updated: string;
         };
         /**
-         * DrillOut
-         * @description A hole that is left to a drill; mm, ``depth`` is none for one straight through.
+         * DrillRow
+         * @description One hole. ``surface`` is 'edge' or 'face' with its word; distances in mm from the ends and sides that are named.
+         *
+         *     ``depth`` is None for a hole straight through; ``countersink`` the diameter at the face, 0 for none. ``joint`` is its title or ''.
          */
-        DrillOut: {
+        DrillRow: {
             /** Across */
             across: number;
             /** Across From */
@@ -1718,15 +1566,6 @@ export interface components {
             side: string;
             /** Surface */
             surface: string;
-        };
-        /** DropOut */
-        DropOut: {
-            /** Height */
-            height: number;
-            /** Onto */
-            onto: string;
-            /** Part */
-            part: string;
         };
         /**
          * EarlierOut
@@ -1833,6 +1672,18 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * Figure
+         * @description A joint drawn to its real values.
+         */
+        Figure: {
+            /** Facts */
+            facts: components["schemas"]["FigureFact"][];
+            /** Title */
+            title: string;
+            /** Views */
+            views: components["schemas"]["FigureView"][];
+        };
         /** FigureFact */
         FigureFact: {
             /** Kind */
@@ -1850,18 +1701,6 @@ export interface components {
             patch?: {
                 [key: string]: unknown;
             }[] | null;
-        };
-        /**
-         * FigureOut
-         * @description A joint drawn to its real values.
-         */
-        FigureOut: {
-            /** Facts */
-            facts: components["schemas"]["FigureFact"][];
-            /** Title */
-            title: string;
-            /** Views */
-            views: components["schemas"]["FigureView"][];
         };
         /** FigureShape */
         FigureShape: {
@@ -1888,18 +1727,6 @@ export interface components {
             width: number;
         };
         /**
-         * FingerOut
-         * @description A stretch of a joint's run and the part that owns it.
-         */
-        FingerOut: {
-            /** High */
-            high: number;
-            /** Low */
-            low: number;
-            /** Owner */
-            owner: string;
-        };
-        /**
          * FinishedIn
          * @description A sheet of a stock's layout, from 1, that has been cut, and where its rests are put.
          */
@@ -1913,23 +1740,6 @@ export interface components {
             place?: string;
             /** Stock */
             stock: string;
-        };
-        /**
-         * FitOut
-         * @description Whether the fits of a stock on the chosen cutter were tried, and the kerf that they were tried with and the one now, in mm.
-         */
-        FitOut: {
-            /** Kerf */
-            kerf: number;
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "tested" | "untested" | "outdated" | "edited";
-            /** Stock */
-            stock: string;
-            /** Tested Kerf */
-            tested_kerf: number | null;
         };
         /**
          * FitsFromComb
@@ -1965,35 +1775,6 @@ export interface components {
             };
             /** Title */
             title: string;
-        };
-        /**
-         * FlatOut
-         * @description A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over.
-         */
-        FlatOut: {
-            /** Bends */
-            bends: components["schemas"]["BendOut"][];
-            /** Bores */
-            bores: components["schemas"]["BoreOut"][];
-            /** Bounds */
-            bounds: number[];
-            /** Contours */
-            contours: components["schemas"]["ContourOut"][];
-            /** Kerf */
-            kerf: number;
-            /** Narrow */
-            narrow: number[][];
-            /**
-             * Seen
-             * @enum {string}
-             */
-            seen: "a" | "b";
-            /** Thickness */
-            thickness: number;
-            /** Under */
-            under: components["schemas"]["ContourOut"][];
-            /** Under Bends */
-            under_bends: components["schemas"]["BendOut"][];
         };
         /**
          * Form
@@ -2198,75 +1979,6 @@ export interface components {
             operation: "independent";
         };
         /**
-         * JointOut
-         * @description A joint as built.
-         */
-        JointOut: {
-            /** A */
-            a: string;
-            /**
-             * Across
-             * @default
-             */
-            across?: string;
-            /** Axis */
-            axis: string;
-            /** B */
-            b: string;
-            /** Contact */
-            contact: string;
-            /** Copies */
-            copies: string[][];
-            /** Details */
-            details: {
-                [key: string]: number;
-            };
-            /**
-             * Ends
-             * @default []
-             */
-            ends?: string[];
-            /**
-             * Fastened
-             * @default
-             */
-            fastened?: string;
-            /** Fingers */
-            fingers: components["schemas"]["FingerOut"][];
-            /** Fit */
-            fit: number;
-            /**
-             * Form
-             * @default
-             */
-            form?: string;
-            /** Key */
-            key: string;
-            /** Kind */
-            kind: string;
-            /** Refused */
-            refused: string;
-            /** Run */
-            run: number[];
-            /**
-             * Sides
-             * @default []
-             */
-            sides?: string[];
-            /** Title */
-            title: string;
-        };
-        /**
-         * KeptOut
-         * @description Who keeps a problem knowingly, and why.
-         */
-        KeptOut: {
-            /** By */
-            by: string;
-            /** Reason */
-            reason: string;
-        };
-        /**
          * KerfFromSlack
          * @description The kerf by the gap that the squares leave.
          */
@@ -2312,61 +2024,6 @@ export interface components {
             stock: string;
         };
         /**
-         * LayoutOut
-         * @description One stock laid out.
-         */
-        LayoutOut: {
-            /** Currency */
-            currency: string;
-            /** Digest */
-            digest: string;
-            /** Flats */
-            flats: {
-                [key: string]: string;
-            };
-            /** Gap */
-            gap: number;
-            /** Hand */
-            hand: boolean;
-            /** Kerf */
-            kerf: number;
-            /** Margin */
-            margin: number;
-            /** Passes */
-            passes: number;
-            /** Reasons */
-            reasons: {
-                [key: string]: string;
-            };
-            /** Share */
-            share: number;
-            /** Sheet Cost */
-            sheet_cost: number;
-            /** Sheets */
-            sheets: components["schemas"]["SheetOut"][];
-            /** Stock */
-            stock: string;
-            /** Stock Name */
-            stock_name: string;
-            /** Stopped */
-            stopped: boolean;
-            /** Tint */
-            tint: string;
-            /** Unplaced */
-            unplaced: {
-                [key: string]: number;
-            };
-        };
-        /** LooseOut */
-        LooseOut: {
-            /** Kept By */
-            kept_by: string;
-            /** Part */
-            part: string;
-            /** Ways */
-            ways: string[];
-        };
-        /**
          * MeasureIn
          * @description One place, or two to measure between.
          */
@@ -2379,7 +2036,7 @@ export interface components {
          * @description Distances in mm and the angle in radians; ``points`` are the ends of the shortest way. ``about`` tells of the first place alone.
          */
         MeasureOut: {
-            about: components["schemas"]["AboutOut"];
+            about: components["schemas"]["About"];
             /** Along */
             along: number[] | null;
             /** Angle */
@@ -2390,18 +2047,6 @@ export interface components {
             points: number[][];
             /** Straight */
             straight: number | null;
-        };
-        /**
-         * MendOut
-         * @description The obvious way out, as an edit.
-         */
-        MendOut: {
-            /** Label */
-            label: string;
-            /** Patch */
-            patch: {
-                [key: string]: unknown;
-            }[];
         };
         /**
          * Mirror
@@ -2519,37 +2164,6 @@ export interface components {
             width: number;
         };
         /**
-         * OfferOut
-         * @description A joint that two boards could have; ``refused`` says why not, ``note`` what the chosen cutter cannot do about it.
-         */
-        OfferOut: {
-            /** Contact */
-            contact: string;
-            /** Kind */
-            kind: string;
-            /** Note */
-            note: string;
-            /** Order */
-            order: string;
-            /** Refused */
-            refused: string;
-            /** Title */
-            title: string;
-        };
-        /**
-         * OnAxisOut
-         * @description A part that an axis passes through, and how: square to it, at an angle, or by its edge.
-         */
-        OnAxisOut: {
-            /**
-             * How
-             * @enum {string}
-             */
-            how: "square" | "angle" | "edge";
-            /** Part */
-            part: string;
-        };
-        /**
          * Only
          * @description A field is shown only while another one has one of these values.
          */
@@ -2576,7 +2190,7 @@ export interface components {
             /** Ordering */
             ordering: string[];
             /** Problems */
-            problems: components["schemas"]["ProblemOut"][];
+            problems: components["schemas"]["ShownProblem"][];
             /** Revision */
             revision: number;
         };
@@ -2607,138 +2221,6 @@ export interface components {
             instead_of?: string | null;
         };
         /**
-         * PartOut
-         * @description One instance in its place. Lengths in mm, area in mm², mass in g.
-         */
-        PartOut: {
-            /** Area */
-            area: number | null;
-            /**
-             * Bend Words
-             * @default {}
-             */
-            bend_words?: {
-                [key: string]: string[];
-            };
-            /** Code */
-            code: string;
-            /**
-             * Corners
-             * @default []
-             */
-            corners?: string[][];
-            /**
-             * Cut Back
-             * @default {}
-             */
-            cut_back?: {
-                [key: string]: number[];
-            };
-            /**
-             * Ends
-             * @default []
-             */
-            ends?: string[][];
-            /**
-             * Face A
-             * @default
-             */
-            face_a?: string;
-            /**
-             * Face B
-             * @default
-             */
-            face_b?: string;
-            /** Flat */
-            flat: string;
-            /**
-             * Folded
-             * @default false
-             */
-            folded?: boolean;
-            /** Handed */
-            handed: number;
-            /** Has */
-            has: (string | number)[][];
-            /** High */
-            high: number[] | null;
-            /** Key */
-            key: string;
-            /** Kind */
-            kind: string;
-            /** Length */
-            length: number | null;
-            /** Low */
-            low: number[] | null;
-            /** Made */
-            made: string;
-            /** Made By */
-            made_by: (string | number)[][];
-            /** Mass */
-            mass: number | null;
-            /** Matrix */
-            matrix: number[][];
-            /** Measured */
-            measured?: number | null;
-            /** Nominal */
-            nominal?: number | null;
-            /**
-             * Note
-             * @default
-             */
-            note?: string;
-            /** Number */
-            number: number;
-            /** Of */
-            of: string;
-            /**
-             * Origin
-             * @default []
-             */
-            origin?: number[];
-            /** Path */
-            path: string;
-            /** Quantity */
-            quantity: number;
-            /**
-             * Sharp
-             * @default 0
-             */
-            sharp?: number;
-            /** Solid */
-            solid: string;
-            /** Stale */
-            stale: boolean;
-            /** Stock */
-            stock: string;
-            /** Thickness */
-            thickness: number | null;
-            /**
-             * Turns
-             * @default false
-             */
-            turns?: boolean;
-            /**
-             * U
-             * @default
-             */
-            u?: string;
-            /**
-             * V
-             * @default
-             */
-            v?: string;
-            /** Width */
-            width: number | null;
-            /**
-             * Words
-             * @default {}
-             */
-            words?: {
-                [key: string]: string;
-            };
-        };
-        /**
          * PlaceIn
          * @description Something to measure: a part (or one of its copies), a face, an edge, its centre, or a feature's middle.
          */
@@ -2757,56 +2239,6 @@ export interface components {
              */
             what?: "part" | "face" | "edge" | "centre" | "feature";
         };
-        /**
-         * PlacedOut
-         * @description A part on a sheet as paths with y turned down about 0.
-         */
-        PlacedOut: {
-            /** Angle */
-            angle: number;
-            /** Depths */
-            depths: string[];
-            /** Inside */
-            inside: string[];
-            /** Locked */
-            locked: boolean;
-            /** Marks */
-            marks: string[];
-            /** Middle */
-            middle: number[];
-            /** Mirrored */
-            mirrored: boolean;
-            /** Number */
-            number: number;
-            /** Outside */
-            outside: string;
-            /** Part */
-            part: string;
-            /** Size */
-            size: number[];
-            /** X */
-            x: number;
-            /** Y */
-            y: number;
-        };
-        /**
-         * PlanOut
-         * @description What is to be nested of a stock; its thickness in mm.
-         */
-        PlanOut: {
-            /** Area */
-            area: number;
-            /** Copies */
-            copies: number;
-            /** Digest */
-            digest: string;
-            /** Expected Sheets */
-            expected_sheets: number;
-            /** Stock */
-            stock: string;
-            /** Thickness */
-            thickness: number;
-        };
         /** PreviewIn */
         PreviewIn: {
             /**
@@ -2824,55 +2256,15 @@ export interface components {
          * @description What an edit would give.
          */
         PreviewOut: {
-            built: components["schemas"]["BuiltOut"];
+            built: components["schemas"]["ShownBuilt"];
             /** Document */
             document: {
                 [key: string]: unknown;
             };
             /** Resources */
             resources: {
-                [key: string]: components["schemas"]["SolidOut"] | components["schemas"]["FlatOut"];
+                [key: string]: components["schemas"]["ShownSolid"] | components["schemas"]["ShownFlat"];
             };
-        };
-        /**
-         * ProblemOut
-         * @description A problem with its place, value, rule and mends.
-         */
-        ProblemOut: {
-            /** At */
-            at: number[] | null;
-            /** Code */
-            code: string;
-            /** Entry */
-            entry: string;
-            /** Id */
-            id: string;
-            kept: components["schemas"]["KeptOut"] | null;
-            /** Lost */
-            lost: string;
-            /** Mends */
-            mends: components["schemas"]["MendOut"][];
-            /** Message */
-            message: string;
-            /** Other */
-            other: string;
-            /** Owner */
-            owner: string;
-            /** Part */
-            part: string;
-            /** Reopened */
-            reopened: boolean;
-            /** Rule */
-            rule: string;
-            /**
-             * Severity
-             * @enum {string}
-             */
-            severity: "error" | "warning";
-            /** Source */
-            source: string;
-            /** Value */
-            value: string;
         };
         /**
          * RemoveCopy
@@ -3045,26 +2437,6 @@ export interface components {
             /** Turns */
             turns: number[];
         };
-        /**
-         * RowOut
-         * @description A row of the cut list: equal parts by their instance keys; ``handed_of`` is the number of the row whose mirror image it is.
-         */
-        RowOut: {
-            /** Code */
-            code: string;
-            /** Group */
-            group: string;
-            /** Handed Of */
-            handed_of: number;
-            /** Keys */
-            keys: string[];
-            /** Name */
-            name: string;
-            /** Number */
-            number: number;
-            /** Quantity */
-            quantity: number;
-        };
         /** RunOut */
         RunOut: {
             /** Best */
@@ -3101,46 +2473,6 @@ export interface components {
             user: string;
         };
         /**
-         * SheetOut
-         * @description One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut.
-         */
-        SheetOut: {
-            /** Cost */
-            cost: number;
-            /** Cut */
-            cut: boolean;
-            /** Cut Length */
-            cut_length: number;
-            /** Is Offcut */
-            is_offcut: boolean;
-            /** Known */
-            known: boolean;
-            /** Length */
-            length: number;
-            /** Offcut */
-            offcut: number[] | null;
-            /** Outline */
-            outline: string;
-            /** Parts */
-            parts: components["schemas"]["PlacedOut"][];
-            /** Pierces */
-            pierces: number;
-            /** Price */
-            price: number;
-            /** Roll */
-            roll: boolean;
-            /** Seconds */
-            seconds: number;
-            /** Share */
-            share: number;
-            /** Size */
-            size: string;
-            /** Used Length */
-            used_length: number;
-            /** Width */
-            width: number;
-        };
-        /**
          * Shelf
          * @description Records by key, each as in a design's stocks, cutters, fits and brakes.
          */
@@ -3170,30 +2502,651 @@ export interface components {
                 };
             };
         };
-        /** SignIn */
-        SignIn: {
-            /** Password */
-            password: string;
-            /** Username */
-            username: string;
-        };
         /**
-         * SizeStart
-         * @description A new size of a stock: the words that ask for it, and what it has.
+         * ShownAssembly
+         * @description How a design is put together.
          */
-        SizeStart: {
-            /** Start */
-            start: {
-                [key: string]: unknown;
-            };
-            /** Words */
-            words: string;
+        ShownAssembly: {
+            /** Drops */
+            drops: components["schemas"]["ShownDrop"][];
+            /** First */
+            first: string[];
+            /** Locked */
+            locked: string[][];
+            /** Loose */
+            loose: components["schemas"]["ShownLoose"][];
+            /** Steps */
+            steps: components["schemas"]["ShownSlide"][];
         };
         /**
-         * SkinBendOut
+         * ShownBend
+         * @description A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1).
+         */
+        ShownBend: {
+            /** Allowance */
+            allowance: number;
+            /** Angle */
+            angle: number;
+            /** Deduction */
+            deduction: number;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "up" | "down";
+            /** K */
+            k: number;
+            /** Key */
+            key: string;
+            /** Length */
+            length: number;
+            /** Line */
+            line: number[];
+            /** Number */
+            number: number;
+            /** Owner */
+            owner: string;
+            /** Radius */
+            radius: number;
+            /** Refers To */
+            refers_to: string;
+        };
+        /**
+         * ShownBendStep
+         * @description A step on the press brake: the bends that it makes, the back-gauge from the bend line in mm, tools, force in kN, what it runs into.
+         */
+        ShownBendStep: {
+            /** Against */
+            against: string;
+            /** Collides */
+            collides: string[];
+            /** Force */
+            force: number;
+            /** Gauge */
+            gauge: number | null;
+            /** Handling */
+            handling: string;
+            /** Keys */
+            keys: string[];
+            /** Length */
+            length: number;
+            /** Number */
+            number: number;
+            /** Owners */
+            owners: string[];
+            /** Radius */
+            radius: number | null;
+            /** Tool */
+            tool: string;
+        };
+        /**
+         * ShownBore
+         * @description A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1).
+         */
+        ShownBore: {
+            /** Along */
+            along: number;
+            /** Depth */
+            depth: number;
+            /** Diameter */
+            diameter: number;
+            /** Edge */
+            edge: string;
+            /** Line */
+            line: number[];
+            /** Owner */
+            owner: string;
+            /** W */
+            w: number;
+        };
+        /**
+         * ShownBuilt
+         * @description A built design but for flats and solids, which are resources.
+         */
+        ShownBuilt: {
+            /** Clearances */
+            clearances: components["schemas"]["ShownClearance"][];
+            /** Fits */
+            fits: components["schemas"]["ShownFit"][];
+            /** Joints */
+            joints: components["schemas"]["ShownJoint"][];
+            /** Parts */
+            parts: components["schemas"]["ShownPart"][];
+            /** Plans */
+            plans: components["schemas"]["ShownPlan"][];
+            /** Problems */
+            problems: components["schemas"]["ShownProblem"][];
+            /** Rows */
+            rows: components["schemas"]["ShownRow"][];
+            totals: components["schemas"]["ShownTotals"];
+            /** Values */
+            values: {
+                [key: string]: components["schemas"]["ShownValue"];
+            };
+        };
+        /**
+         * ShownClearance
+         * @description The room in mm that a stated clearance has; null where one of its places is gone.
+         */
+        ShownClearance: {
+            /** Key */
+            key: string;
+            /** Room */
+            room: number | null;
+        };
+        /**
+         * ShownContour
+         * @description A contour: its path nominal and as cut, and what comes out if it is cut on the line.
+         */
+        ShownContour: {
+            /** Bounds */
+            bounds: number[];
+            /** Circle */
+            circle: number[] | null;
+            /** Cut */
+            cut: string;
+            /** D */
+            d: string;
+            /** Depth */
+            depth: number;
+            /** Length */
+            length: number;
+            /** On Line */
+            on_line: number[];
+            /**
+             * Operation
+             * @enum {string}
+             */
+            operation: "mark" | "inside" | "outside" | "depth" | "drill" | "note" | "bend-up" | "bend-down";
+            /** Owners */
+            owners: string[][];
+            /** Spot */
+            spot: number[];
+        };
+        /** ShownDrop */
+        ShownDrop: {
+            /** Height */
+            height: number;
+            /** Onto */
+            onto: string;
+            /** Part */
+            part: string;
+        };
+        /**
+         * ShownFinger
+         * @description A stretch of a joint's run and the part that owns it.
+         */
+        ShownFinger: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Owner */
+            owner: string;
+        };
+        /**
+         * ShownFit
+         * @description Whether the fits of a stock on the chosen cutter were tried, and the kerf that they were tried with and the one now, in mm.
+         */
+        ShownFit: {
+            /** Kerf */
+            kerf: number;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "tested" | "untested" | "outdated" | "edited";
+            /** Stock */
+            stock: string;
+            /** Tested Kerf */
+            tested_kerf: number | null;
+        };
+        /**
+         * ShownFlat
+         * @description A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over.
+         */
+        ShownFlat: {
+            /** Bends */
+            bends: components["schemas"]["ShownBend"][];
+            /** Bores */
+            bores: components["schemas"]["ShownBore"][];
+            /** Bounds */
+            bounds: number[];
+            /** Contours */
+            contours: components["schemas"]["ShownContour"][];
+            /** Kerf */
+            kerf: number;
+            /** Narrow */
+            narrow: number[][];
+            /**
+             * Seen
+             * @enum {string}
+             */
+            seen: "a" | "b";
+            /** Thickness */
+            thickness: number;
+            /** Under */
+            under: components["schemas"]["ShownContour"][];
+            /** Under Bends */
+            under_bends: components["schemas"]["ShownBend"][];
+        };
+        /**
+         * ShownJoint
+         * @description A joint as built.
+         */
+        ShownJoint: {
+            /** A */
+            a: string;
+            /** Across */
+            across: string;
+            /** Axis */
+            axis: string;
+            /** B */
+            b: string;
+            /** Contact */
+            contact: string;
+            /** Copies */
+            copies: string[][];
+            /** Details */
+            details: {
+                [key: string]: number;
+            };
+            /** Ends */
+            ends: string[];
+            /** Fastened */
+            fastened: string;
+            /** Fingers */
+            fingers: components["schemas"]["ShownFinger"][];
+            /** Fit */
+            fit: number;
+            /** Form */
+            form: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Refused */
+            refused: string;
+            /** Run */
+            run: number[];
+            /** Sides */
+            sides: string[];
+            /** Title */
+            title: string;
+        };
+        /**
+         * ShownKept
+         * @description Who keeps a problem knowingly, and why.
+         */
+        ShownKept: {
+            /** By */
+            by: string;
+            /** Reason */
+            reason: string;
+        };
+        /**
+         * ShownLayout
+         * @description One stock laid out; ``flats`` are the digests of its parts' flats.
+         */
+        ShownLayout: {
+            /** Currency */
+            currency: string;
+            /** Digest */
+            digest: string;
+            /** Flats */
+            flats: {
+                [key: string]: string;
+            };
+            /** Gap */
+            gap: number;
+            /** Hand */
+            hand: boolean;
+            /** Kerf */
+            kerf: number;
+            /** Margin */
+            margin: number;
+            /** Passes */
+            passes: number;
+            /** Reasons */
+            reasons: {
+                [key: string]: string;
+            };
+            /** Share */
+            share: number;
+            /** Sheet Cost */
+            sheet_cost: number;
+            /** Sheets */
+            sheets: components["schemas"]["ShownSheet"][];
+            /** Stock */
+            stock: string;
+            /** Stock Name */
+            stock_name: string;
+            /** Stopped */
+            stopped: boolean;
+            /** Tint */
+            tint: string;
+            /** Unplaced */
+            unplaced: {
+                [key: string]: number;
+            };
+        };
+        /** ShownLoose */
+        ShownLoose: {
+            /** Kept By */
+            kept_by: string;
+            /** Part */
+            part: string;
+            /** Ways */
+            ways: string[];
+        };
+        /**
+         * ShownMend
+         * @description The obvious way out, as an edit.
+         */
+        ShownMend: {
+            /** Label */
+            label: string;
+            /** Patch */
+            patch: {
+                [key: string]: unknown;
+            }[];
+        };
+        /**
+         * ShownOffer
+         * @description A joint that two boards could have; ``refused`` says why not, ``note`` what the chosen cutter cannot do about it.
+         */
+        ShownOffer: {
+            /** Contact */
+            contact: string;
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Order */
+            order: string;
+            /** Refused */
+            refused: string;
+            /** Title */
+            title: string;
+        };
+        /**
+         * ShownOnAxis
+         * @description A part that an axis passes through, and how: square to it, at an angle, or by its edge.
+         */
+        ShownOnAxis: {
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "square" | "angle" | "edge";
+            /** Part */
+            part: string;
+        };
+        /**
+         * ShownPart
+         * @description One instance in its place. Lengths in mm, area in mm², mass in g.
+         */
+        ShownPart: {
+            /** Area */
+            area: number | null;
+            /** Bend Words */
+            bend_words: {
+                [key: string]: string[];
+            };
+            /** Code */
+            code: string;
+            /** Corners */
+            corners: string[][];
+            /** Cut Back */
+            cut_back: {
+                [key: string]: number[];
+            };
+            /** Ends */
+            ends: string[][];
+            /** Face A */
+            face_a: string;
+            /** Face B */
+            face_b: string;
+            /** Flat */
+            flat: string;
+            /** Folded */
+            folded: boolean;
+            /** Handed */
+            handed: number;
+            /** Has */
+            has: (string | number)[][];
+            /** High */
+            high: number[] | null;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Length */
+            length: number | null;
+            /** Low */
+            low: number[] | null;
+            /** Made */
+            made: string;
+            /** Made By */
+            made_by: (string | number)[][];
+            /** Mass */
+            mass: number | null;
+            /** Matrix */
+            matrix: number[][];
+            /** Measured */
+            measured: number | null;
+            /** Nominal */
+            nominal: number | null;
+            /** Note */
+            note: string;
+            /** Number */
+            number: number;
+            /** Of */
+            of: string;
+            /** Origin */
+            origin: number[];
+            /** Path */
+            path: string;
+            /** Quantity */
+            quantity: number;
+            /** Sharp */
+            sharp: number;
+            /** Solid */
+            solid: string;
+            /** Stale */
+            stale: boolean;
+            /** Stock */
+            stock: string;
+            /** Thickness */
+            thickness: number | null;
+            /** Turns */
+            turns: boolean;
+            /** U */
+            u: string;
+            /** V */
+            v: string;
+            /** Width */
+            width: number | null;
+            /** Words */
+            words: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * ShownPlaced
+         * @description A part on a sheet as paths with y turned down about 0.
+         */
+        ShownPlaced: {
+            /** Angle */
+            angle: number;
+            /** Depths */
+            depths: string[];
+            /** Inside */
+            inside: string[];
+            /** Locked */
+            locked: boolean;
+            /** Marks */
+            marks: string[];
+            /** Middle */
+            middle: number[];
+            /** Mirrored */
+            mirrored: boolean;
+            /** Number */
+            number: number;
+            /** Outside */
+            outside: string;
+            /** Part */
+            part: string;
+            /** Size */
+            size: number[];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ShownPlan
+         * @description What is to be nested of a stock; its thickness in mm.
+         */
+        ShownPlan: {
+            /** Area */
+            area: number;
+            /** Copies */
+            copies: number;
+            /** Digest */
+            digest: string;
+            /** Expected Sheets */
+            expected_sheets: number;
+            /** Stock */
+            stock: string;
+            /** Thickness */
+            thickness: number;
+        };
+        /**
+         * ShownProblem
+         * @description A problem with its place, value, rule and mends.
+         */
+        ShownProblem: {
+            /** At */
+            at: number[] | null;
+            /** Code */
+            code: string;
+            /** Entry */
+            entry: string;
+            /** Id */
+            id: string;
+            kept: components["schemas"]["ShownKept"] | null;
+            /** Lost */
+            lost: string;
+            /** Mends */
+            mends: components["schemas"]["ShownMend"][];
+            /** Message */
+            message: string;
+            /** Other */
+            other: string;
+            /** Owner */
+            owner: string;
+            /** Part */
+            part: string;
+            /** Reopened */
+            reopened: boolean;
+            /** Rule */
+            rule: string;
+            /**
+             * Severity
+             * @enum {string}
+             */
+            severity: "error" | "warning";
+            /** Source */
+            source: string;
+            /** Value */
+            value: string;
+        };
+        /**
+         * ShownRow
+         * @description A row of the cut list: equal parts by their instance keys; ``handed_of`` is the number of the row whose mirror image it is.
+         */
+        ShownRow: {
+            /** Code */
+            code: string;
+            /** Group */
+            group: string;
+            /** Handed Of */
+            handed_of: number;
+            /** Keys */
+            keys: string[];
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Quantity */
+            quantity: number;
+        };
+        /**
+         * ShownSheet
+         * @description One sheet in mm; seconds and cost of cutting it. ``size`` is the key of its size or offcut, ``outline`` the path of an offcut.
+         */
+        ShownSheet: {
+            /** Cost */
+            cost: number;
+            /** Cut */
+            cut: boolean;
+            /** Cut Length */
+            cut_length: number;
+            /** Is Offcut */
+            is_offcut: boolean;
+            /** Known */
+            known: boolean;
+            /** Length */
+            length: number;
+            /** Offcut */
+            offcut: number[] | null;
+            /** Outline */
+            outline: string;
+            /** Parts */
+            parts: components["schemas"]["ShownPlaced"][];
+            /** Pierces */
+            pierces: number;
+            /** Price */
+            price: number;
+            /** Roll */
+            roll: boolean;
+            /** Seconds */
+            seconds: number;
+            /** Share */
+            share: number;
+            /** Size */
+            size: string;
+            /** Used Length */
+            used_length: number;
+            /** Width */
+            width: number;
+        };
+        /**
+         * ShownSkin
+         * @description A folded part's net on the flat (u, v runs), the face (i) or bend (-1 - i) that lays each corner, and its bends.
+         */
+        ShownSkin: {
+            /** Bends */
+            bends: components["schemas"]["ShownSkinBend"][];
+            /** Edges */
+            edges: number[];
+            /** Faces */
+            faces: components["schemas"]["ShownSkinFace"][];
+            /** Flat */
+            flat: number[];
+            /** Lines */
+            lines: number[];
+            /** Thickness */
+            thickness: number;
+            /** Zone */
+            zone: number[];
+        };
+        /**
+         * ShownSkinBend
          * @description A bend of a skin, in mm and radians on the flat; angle over 0 towards face A. ``gussets`` are four (along, across) places each.
          */
-        SkinBendOut: {
+        ShownSkinBend: {
             /** Angle */
             angle: number;
             /** End */
@@ -3212,40 +3165,34 @@ export interface components {
             start: number[];
         };
         /**
-         * SkinFaceOut
+         * ShownSkinFace
          * @description A flat face of a folded part, the plate ('') or a leg.
          */
-        SkinFaceOut: {
+        ShownSkinFace: {
             /** Key */
             key: string;
             /** Owner */
             owner: string;
         };
         /**
-         * SkinOut
-         * @description A folded part's net on the flat (u, v runs), the face (i) or bend (-1 - i) that lays each corner, and its bends.
+         * ShownSlide
+         * @description Parts slid home together: from ``start`` (x, y, z in mm from their place) to their place.
          */
-        SkinOut: {
-            /** Bends */
-            bends: components["schemas"]["SkinBendOut"][];
-            /** Edges */
-            edges: number[];
-            /** Faces */
-            faces: components["schemas"]["SkinFaceOut"][];
-            /** Flat */
-            flat: number[];
-            /** Lines */
-            lines: number[];
-            /** Thickness */
-            thickness: number;
-            /** Zone */
-            zone: number[];
+        ShownSlide: {
+            /** Distance */
+            distance: number;
+            /** Parts */
+            parts: string[];
+            /** Start */
+            start: number[];
+            /** Way */
+            way: string;
         };
         /**
-         * SolidOut
+         * ShownSolid
          * @description A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
          */
-        SolidOut: {
+        ShownSolid: {
             /** Counts */
             counts: number[];
             /** Edges */
@@ -3254,9 +3201,58 @@ export interface components {
             owners: string[];
             /** Positions */
             positions: number[];
-            skin: components["schemas"]["SkinOut"] | null;
+            skin: components["schemas"]["ShownSkin"] | null;
             /** Triangles */
             triangles: number[];
+        };
+        /**
+         * ShownTotals
+         * @description Sums over all copies: mass in g, prices, and cutting without the travel on sheets.
+         */
+        ShownTotals: {
+            /** Bought */
+            bought: number;
+            /** Cut Cost */
+            cut_cost: number;
+            /** Cut Seconds */
+            cut_seconds: number;
+            /** Known */
+            known: boolean;
+            /** Mass */
+            mass: number;
+        };
+        /**
+         * ShownValue
+         * @description What an entry gives: mm, radians or a plain value.
+         */
+        ShownValue: {
+            /** Kind */
+            kind: string;
+            /** Reading */
+            reading: string;
+            /** Stale */
+            stale: boolean;
+            /** Value */
+            value: number;
+        };
+        /** SignIn */
+        SignIn: {
+            /** Password */
+            password: string;
+            /** Username */
+            username: string;
+        };
+        /**
+         * SizeStart
+         * @description A new size of a stock: the words that ask for it, and what it has.
+         */
+        SizeStart: {
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Words */
+            words: string;
         };
         /**
          * Split
@@ -3319,20 +3315,6 @@ export interface components {
             title: string;
         };
         /**
-         * StepOut
-         * @description Parts slid home together: from ``start`` (x, y, z in mm from their place) to their place.
-         */
-        StepOut: {
-            /** Distance */
-            distance: number;
-            /** Parts */
-            parts: string[];
-            /** Start */
-            start: number[];
-            /** Way */
-            way: string;
-        };
-        /**
          * StockForm
          * @description A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``.
          */
@@ -3368,10 +3350,10 @@ export interface components {
             digest: string;
             /** Earlier */
             earlier: components["schemas"]["EarlierOut"][];
-            found: components["schemas"]["LayoutOut"] | null;
+            found: components["schemas"]["ShownLayout"] | null;
             /** Found Revision */
             found_revision: number;
-            layout: components["schemas"]["LayoutOut"] | null;
+            layout: components["schemas"]["ShownLayout"] | null;
             /** Revision */
             revision: number;
             /** Stock */
@@ -3390,39 +3372,6 @@ export interface components {
              */
             operation: "take_stock";
             shelf: components["schemas"]["Shelf"];
-        };
-        /**
-         * TotalsOut
-         * @description Sums over all copies: mass in g, prices, and cutting without the travel on sheets.
-         */
-        TotalsOut: {
-            /** Bought */
-            bought: number;
-            /** Cut Cost */
-            cut_cost: number;
-            /** Cut Seconds */
-            cut_seconds: number;
-            /** Known */
-            known: boolean;
-            /** Mass */
-            mass: number;
-        };
-        /**
-         * ValueOut
-         * @description What an entry gives: mm, radians or a plain value.
-         */
-        ValueOut: {
-            /** Kind */
-            kind: string;
-            /**
-             * Reading
-             * @default
-             */
-            reading?: string;
-            /** Stale */
-            stale: boolean;
-            /** Value */
-            value: number;
         };
         /**
          * WeighIn
@@ -4067,7 +4016,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AssemblyOut"];
+                    "application/json": components["schemas"]["ShownAssembly"];
                 };
             };
             /** @description Unauthorized */
@@ -4374,7 +4323,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DrillOut"][];
+                    "application/json": components["schemas"]["DrillRow"][];
                 };
             };
             /** @description Unauthorized */
@@ -4727,7 +4676,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FigureOut"] | null;
+                    "application/json": components["schemas"]["Figure"] | null;
                 };
             };
             /** @description Unauthorized */
@@ -4780,7 +4729,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["OfferOut"][];
+                    "application/json": components["schemas"]["ShownOffer"][];
                 };
             };
             /** @description Unauthorized */
@@ -5029,7 +4978,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LayoutOut"];
+                    "application/json": components["schemas"]["ShownLayout"];
                 };
             };
             /** @description Not Found */
@@ -5574,7 +5523,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SolidOut"] | components["schemas"]["FlatOut"];
+                    "application/json": components["schemas"]["ShownSolid"] | components["schemas"]["ShownFlat"];
                 };
             };
             /** @description Unauthorized */
@@ -5700,7 +5649,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AboutOut"];
+                    "application/json": components["schemas"]["About"];
                 };
             };
             /** @description Unauthorized */

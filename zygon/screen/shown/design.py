@@ -1,0 +1,195 @@
+"""A built design as a screen is told of it: values, parts, rows, joints, problems, sums. Lengths in mm, angles in radians, mass in g."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, Literal
+
+from typing_extensions import TypedDict
+
+
+class ShownValue(TypedDict):
+    """What an entry gives: mm, radians or a plain value."""
+
+    value: float
+    kind: str
+    stale: bool
+    reading: str
+
+
+class ShownPlate(TypedDict):
+    """What lies in a plane, as its faces, edges and bends are called, and what it has; ``origin`` is its low corner along u and v in mm."""
+
+    has: list[list[str | float]]
+    flat: str
+    face_a: str
+    face_b: str
+    words: dict[str, str]
+    bend_words: dict[str, list[str]]
+    ends: list[list[str]]
+    u: str
+    v: str
+    origin: Sequence[float]
+    turns: bool
+    folded: bool
+    sharp: int
+    corners: list[list[str]]
+    cut_back: dict[str, Sequence[float]]
+
+
+class ShownPart(ShownPlate):
+    """One instance in its place. Lengths in mm, area in mm², mass in g."""
+
+    key: str
+    of: str
+    path: str
+    number: int
+    code: str
+    made_by: list[Sequence[str | int]]
+    kind: str
+    made: str
+    quantity: int
+    stale: bool
+    stock: str
+    thickness: float | None
+    length: float | None
+    width: float | None
+    area: float | None
+    mass: float | None
+    solid: str
+    matrix: list[Sequence[float]]
+    handed: int
+    low: Sequence[float] | None
+    high: Sequence[float] | None
+    nominal: float | None
+    measured: float | None
+    note: str
+
+
+class ShownFinger(TypedDict):
+    """A stretch of a joint's run and the part that owns it."""
+
+    low: float
+    high: float
+    owner: str
+
+
+class ShownJoint(TypedDict):
+    """A joint as built."""
+
+    key: str
+    kind: str
+    a: str
+    b: str
+    title: str
+    contact: str
+    axis: str
+    run: Sequence[float]
+    fingers: list[ShownFinger]
+    fit: float
+    refused: str
+    details: dict[str, float]
+    across: str
+    form: str
+    fastened: str
+    ends: list[str]
+    sides: list[str]
+    copies: list[list[str]]
+
+
+class ShownMend(TypedDict):
+    """The obvious way out, as an edit."""
+
+    label: str
+    patch: list[dict[str, Any]]
+
+
+class ShownKept(TypedDict):
+    """Who keeps a problem knowingly, and why."""
+
+    reason: str
+    by: str
+
+
+class ShownProblem(TypedDict):
+    """A problem with its place, value, rule and mends."""
+
+    id: str
+    code: str
+    severity: Literal["error", "warning"]
+    message: str
+    rule: str
+    value: str
+    source: str
+    part: str
+    other: str
+    owner: str
+    entry: str
+    at: Sequence[float] | None
+    reopened: bool
+    lost: str
+    kept: ShownKept | None
+    mends: list[ShownMend]
+
+
+class ShownTotals(TypedDict):
+    """Sums over all copies: mass in g, prices, and cutting without the travel on sheets."""
+
+    mass: float
+    bought: float
+    cut_seconds: float
+    cut_cost: float
+    known: bool
+
+
+class ShownPlan(TypedDict):
+    """What is to be nested of a stock; its thickness in mm."""
+
+    stock: str
+    thickness: float
+    digest: str
+    copies: int
+    area: float
+    expected_sheets: int
+
+
+class ShownFit(TypedDict):
+    """Whether the fits of a stock on the chosen cutter were tried, and the kerf that they were tried with and the one now, in mm."""
+
+    stock: str
+    state: Literal["tested", "untested", "outdated", "edited"]
+    tested_kerf: float | None
+    kerf: float
+
+
+class ShownRow(TypedDict):
+    """A row of the cut list: equal parts by their instance keys; ``handed_of`` is the number of the row whose mirror image it is."""
+
+    number: int
+    code: str
+    keys: list[str]
+    name: str
+    quantity: int
+    handed_of: int
+    group: str
+
+
+class ShownClearance(TypedDict):
+    """The room in mm that a stated clearance has; null where one of its places is gone."""
+
+    key: str
+    room: float | None
+
+
+class ShownBuilt(TypedDict):
+    """A built design but for flats and solids, which are resources."""
+
+    values: dict[str, ShownValue]
+    parts: list[ShownPart]
+    rows: list[ShownRow]
+    clearances: list[ShownClearance]
+    joints: list[ShownJoint]
+    problems: list[ShownProblem]
+    totals: ShownTotals
+    plans: list[ShownPlan]
+    fits: list[ShownFit]

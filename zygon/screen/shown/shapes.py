@@ -1,0 +1,112 @@
+"""Flats and solids as a screen draws them; lengths in mm."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Literal
+
+from typing_extensions import TypedDict
+
+ShownOperation = Literal["mark", "inside", "outside", "depth", "drill", "note", "bend-up", "bend-down"]
+
+
+class ShownSkinBend(TypedDict):
+    """A bend of a skin, in mm and radians on the flat; angle over 0 towards face A. ``gussets`` are four (along, across) places each."""
+
+    owner: str
+    parent: int
+    start: Sequence[float]
+    end: Sequence[float]
+    angle: float
+    radius: float
+    k: float
+    gussets: list[Sequence[float]]
+
+
+class ShownSkinFace(TypedDict):
+    """A flat face of a folded part, the plate ('') or a leg."""
+
+    key: str
+    owner: str
+
+
+class ShownSkin(TypedDict):
+    """A folded part's net on the flat (u, v runs), the face (i) or bend (-1 - i) that lays each corner, and its bends."""
+
+    flat: Sequence[float]
+    zone: list[int]
+    edges: list[int]
+    lines: list[int]
+    thickness: float
+    faces: list[ShownSkinFace]
+    bends: list[ShownSkinBend]
+
+
+class ShownSolid(TypedDict):
+    """A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has."""
+
+    skin: ShownSkin | None
+    positions: Sequence[float]
+    triangles: list[int]
+    owners: list[str]
+    counts: list[int]
+    edges: Sequence[float]
+
+
+class ShownContour(TypedDict):
+    """A contour: its path nominal and as cut, and what comes out if it is cut on the line."""
+
+    operation: ShownOperation
+    depth: float
+    d: str
+    cut: str
+    bounds: Sequence[float]
+    circle: Sequence[float] | None
+    owners: list[list[str]]
+    on_line: Sequence[float]
+    length: float
+    spot: Sequence[float]
+
+
+class ShownBore(TypedDict):
+    """A bore in an edge: its height above face B and its axis on the flat as it lies (x0, y0, x1, y1)."""
+
+    edge: str
+    along: float
+    w: float
+    diameter: float
+    depth: float
+    owner: str
+    line: Sequence[float]
+
+
+class ShownBend(TypedDict):
+    """A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1)."""
+
+    number: int
+    key: str
+    owner: str
+    direction: Literal["up", "down"]
+    angle: float
+    radius: float
+    k: float
+    allowance: float
+    deduction: float
+    refers_to: str
+    length: float
+    line: Sequence[float]
+
+
+class ShownFlat(TypedDict):
+    """A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over."""
+
+    bounds: Sequence[float]
+    kerf: float
+    thickness: float
+    contours: list[ShownContour]
+    under: list[ShownContour]
+    seen: Literal["a", "b"]
+    bores: list[ShownBore]
+    narrow: list[Sequence[float]]
+    bends: list[ShownBend]
+    under_bends: list[ShownBend]
