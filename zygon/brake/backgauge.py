@@ -8,6 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from zygon.brake.pose import Workpiece, into_brake
+from zygon.tolerance import WITHIN
 
 __all__ = ["Gauge", "gauge_of"]
 
@@ -38,7 +39,7 @@ def gauge_of(work: Workpiece, bends: Sequence[int], shares: Sequence[float], nea
             continue
         beyond = any(work.moves_with(zone, b) for b in bends)
         reach = float((furthest if beyond else nearest_to)[i])
-        if reach > -np.inf and (beyond not in ends or reach > ends[beyond][0] + 1e-6):
+        if reach > -np.inf and (beyond not in ends or reach > ends[beyond][0] + WITHIN):
             ends[beyond] = (reach, zone)
     for side in (True, False):
         if side in ends and ends[side][0] >= nearest:

@@ -23,6 +23,7 @@ from zygon.making.result.fold import Fold
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake, force
 from zygon.stock.tooling import BEFORE, Option, Wanted, options
+from zygon.tolerance import WITHIN
 
 __all__ = ["Step", "Stroke", "bend_order", "strokes_and_tools", "strokes_of"]
 
@@ -32,6 +33,7 @@ TRIED = (0.5, 1.0)
 MOST_TRIES = 500
 #: So many pairs of tools are tried on a step.
 MOST_TOOLS = 6
+#: Bends whose lines, ways, angles and radii differ by less (mm, radians) are bent as one.
 SAME = 1e-4
 
 
@@ -260,7 +262,7 @@ class _Search:
         if own:
             return tools[0], own
         first: tuple[str, ...] = ()
-        held = [t for t in tools if stroke.leg >= t.least - 1e-6] or tools[:1]
+        held = [t for t in tools if stroke.leg >= t.least - WITHIN] or tools[:1]
         poses: dict[tuple[float, float], Pose] = {}
         for tool in held[:MOST_TOOLS]:
             hits = self._hits(number, done, tool, poses)

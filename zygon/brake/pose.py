@@ -16,6 +16,7 @@ from zygon.brake.slabs import TOUCH, Piece, Slabs
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.making.result.fold import Fold, FoldBend, bend_points
+from zygon.tolerance import SEEN, WITHIN
 
 __all__ = ["Pose", "Workpiece", "into_brake"]
 
@@ -123,9 +124,9 @@ class Pose:
         frame = into_brake(b, work.thickness, work.motions(shares)[b.parent])
         angle = abs(b.angle) * shares[bend]
         # a bend half done keeps its neutral line, so its radius is larger
-        inner = b.width / angle - b.k * work.thickness if angle > 1e-6 else 0.0
+        inner = b.width / angle - b.k * work.thickness if angle > WITHIN else 0.0
         lift = _lifted(angle, inner, work.thickness, v)
-        tip = _centre(angle, inner, work.thickness, v) - inner if angle > 1e-6 else work.thickness
+        tip = _centre(angle, inner, work.thickness, v) - inner if angle > WITHIN else work.thickness
         low, high = extent if b.angle > 0 else (-extent[1], -extent[0])
         return Pose(work.slabs(shares).moved(lift @ frame), low, high, tip)
 
@@ -173,7 +174,7 @@ def _centre(angle: float, inner: float, thickness: float, v: float) -> float:
 
 def _lifted(angle: float, inner: float, thickness: float, v: float) -> Motion:
     """From the bend's own frame, its parent lying level, to both legs rising by half the angle."""
-    if angle <= 1e-6:
+    if angle <= WITHIN:
         return Motion(((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
     a, zc = angle / 2, thickness + inner
     c, s = math.cos(a), math.sin(a)  # turned by -a about the centre
@@ -203,7 +204,7 @@ def _between(ring: np.ndarray, x0: float, x1: float) -> np.ndarray:
 def _convex_rings(polygon: shapely.Polygon) -> list[np.ndarray]:
     """A polygon as convex rings: itself where it is convex, else its triangles."""
     hull = shapely.convex_hull(polygon)
-    if hull.area - polygon.area < 1e-3 * max(polygon.area, 1.0):
+    if hull.area - polygon.area < SEEN * max(polygon.area, 1.0):
         return [shapely.get_coordinates(hull.exterior)[:-1]]
     triangles = shapely.get_parts(shapely.constrained_delaunay_triangles(polygon))
     return [shapely.get_coordinates(t)[:-1] for t in triangles]

@@ -9,6 +9,7 @@ from functools import cached_property
 import numpy as np
 
 from zygon.geometry.motion import Motion
+from zygon.tolerance import EPS
 
 __all__ = ["TOUCH", "Piece", "Slabs", "runs_into"]
 
@@ -94,6 +95,6 @@ def runs_into(a: Piece, b: Piece) -> bool:
     crossed = np.cross(a.sides[:, None, :], b.sides[None, :, :]).reshape(-1, 3)
     axes = np.vstack((a.normals, b.normals, crossed))
     length = np.linalg.norm(axes, axis=1)
-    axes = axes[length > 1e-9] / length[length > 1e-9, None]
+    axes = axes[length > EPS] / length[length > EPS, None]
     pa, pb = a.points @ axes.T, b.points @ axes.T
     return bool((np.minimum(pa.max(axis=0) - pb.min(axis=0), pb.max(axis=0) - pa.min(axis=0)) > TOUCH).all())

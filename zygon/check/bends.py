@@ -11,7 +11,6 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
-from zygon.geometry.tolerance import CHECK, SAGITTA
 from zygon.making.metal.legs import record_of
 from zygon.making.metal.zones import grown_together, zones_of
 from zygon.making.result.built import Built, FlatPart
@@ -20,6 +19,7 @@ from zygon.making.result.fold import Fold, FoldBend
 from zygon.making.result.operations import Bevel, EdgeBore, Pocket, Sink
 from zygon.measure.display import format_area, format_length
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.tolerance import CHECK, EPS, SAGITTA, SLACK, WITHIN
 
 __all__ = ["bend_faults", "gap_faults", "gap_of"]
 
@@ -65,7 +65,7 @@ def _radius_faults(document: Document, part: FlatPart, fold: Fold) -> list[Fault
             least, source = evaluate(own.text, own.unit, "length", NoScope()).value, "the stock's least radius"
     found = []
     for b in fold.bends:
-        if b.pressed or b.radius >= least - 1e-6 or abs(b.angle) >= math.pi - 1e-9:  # an offset tool presses its own radius
+        if b.pressed or b.radius >= least - WITHIN or abs(b.angle) >= math.pi - EPS:  # an offset tool presses its own radius
             continue
         shown, rule = format_length(b.radius, document.display), format_length(least, document.display)
         record = record_of(b.key)
@@ -98,7 +98,7 @@ def _near_bend(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
             limit = 2 * b.thickness + b.radius if own is None else own
             gap = strip.distance(hole)
             if 0 < gap < limit + 2 * SAGITTA * 10:  # near the rule, on finer chords
-                gap = strip.distance(to_polygon(contour, 1e-4))
+                gap = strip.distance(to_polygon(contour, SLACK))
             if not 0 < gap < limit - CHECK:
                 continue
             shown, rule = (format_length(round(x, 3), document.display) for x in (gap, limit))

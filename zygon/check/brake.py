@@ -19,6 +19,7 @@ from zygon.memo import Memo, digest
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake
 from zygon.stock.tooling import NEAR, Option, radii
+from zygon.tolerance import WITHIN
 
 __all__ = ["brake_faults"]
 
@@ -92,7 +93,7 @@ def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Br
         found.append(Fault(code, f"{part.path}: {message}", rule, value, source, severity, part.key, owner=bend.owner, entry=entry, at=_middle(bend), mends=mends,
                            measure=measure))  # fmt: skip
 
-    if stroke.length > brake.length + 1e-6:
+    if stroke.length > brake.length + WITHIN:
         shown, limit = _show(stroke.length, display), _show(brake.length, display)
         said("long_bend", f"a bend of {shown} is longer than the brake", f"at most {limit}", shown, brake.name)
     if stroke.offset:
@@ -104,14 +105,14 @@ def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Br
     best = tools[0]
     if not best.pressed:
         _radius_fault(part, bending, brake, bend, best, display, said)
-    if stroke.leg < best.least - 1e-6:
+    if stroke.leg < best.least - WITHIN:
         shown, limit = _show(round(stroke.leg, 3), display), _show(round(best.least, 3), display)
         where, entered = "", ""
         mends: tuple[Mend, ...] = ()
         behind = "" if stroke.beyond is None else part.flat.fold.bends[stroke.beyond].key  # type: ignore[union-attr]
         if behind in lengths and stroke.leg > 0:
             where, now = lengths[behind]
-            longer = math.ceil((now + best.least - stroke.leg) * 100 - 1e-6) / 100
+            longer = math.ceil((now + best.least - stroke.leg) * 100 - WITHIN) / 100
             entered = f"; {_show(longer, display)} as it is entered"
             mends = (
                 Mend(

@@ -9,11 +9,9 @@ from zygon.making.result.built import Built
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
 from zygon.owner import clearance_id
+from zygon.tolerance import SLACK
 
 __all__ = ["clearance_faults", "clearance_of"]
-
-#: Room that differs from what is asked by less than this (mm) is as asked.
-SLACK = 1e-4
 
 
 def clearance_of(built: Built, rule: Clearance) -> float:

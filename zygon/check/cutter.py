@@ -22,6 +22,7 @@ from zygon.measure.display import format_length
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.owner import read_owner
 from zygon.stock.cutter import cut_width
+from zygon.tolerance import WITHIN
 
 __all__ = ["cutter_faults", "flat_cutter_faults"]
 
@@ -90,7 +91,7 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
         width = _narrowest(contour)
         if contour.as_circle and width <= left.through:
             continue  # it is left to a drill
-        if width < limit - 1e-6:
+        if width < limit - WITHIN:
             shown, rule = (format_length(x, document.display) for x in (width, limit))
             x0, y0, x1, y1 = contour.bounds
             faults.append(Fault("too_small", f"{part.path}: a cut-out is {shown} wide, under what {cutter.name} can cut", f"at least {rule}", shown, cutter.name,
@@ -114,7 +115,7 @@ def _mends(document: Document, part: FlatPart, place: NarrowPlace, kerf: float) 
     found = []
     for key, other in document.cutters.items():
         try:
-            narrower = key != document.cutter and cut_width(other, part.record.stock) <= place.width + 1e-6
+            narrower = key != document.cutter and cut_width(other, part.record.stock) <= place.width + WITHIN
         except ExpressionError:
             continue
         if narrower and other.can.inside:

@@ -14,11 +14,11 @@ from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
 from zygon.making.result.operations import Pocket
 from zygon.measure.display import format_length, in_thicknesses
+from zygon.tolerance import SLACK
 
 __all__ = ["depth_faults"]
 
 SOURCE = "common practice"
-SLACK = 1e-4
 #: Pockets on opposite faces count as one above the other from this common area (mm²) on.
 AREA = 0.01
 WORDS = {

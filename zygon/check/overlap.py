@@ -4,13 +4,13 @@ from __future__ import annotations
 
 import numpy as np
 
-from zygon.geometry.tolerance import CHECK
 from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault
 from zygon.making.solids.places import PlacedLayer, along_axes, common, in_own_frame, placed_layers
 from zygon.making.solids.solids import depth_in_common, in_common, turned_alike
 from zygon.measure.display import format_length, format_volume
 from zygon.memo import Memo, digest
+from zygon.tolerance import CHECK
 
 __all__ = ["common_length", "overlap_faults"]
 

@@ -17,6 +17,7 @@ from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Cut, Mark, Pocket
 from zygon.measure.display import format_area, format_length
 from zygon.owner import is_of, read_owner
+from zygon.tolerance import EPS, SEEN, SLACK, WITHIN
 
 __all__ = ["placed_faults"]
 
@@ -101,13 +102,13 @@ def _off(
         if shape.area - inside > AREA:
             corners = shapely.points(shapely.get_coordinates(shapely.difference(shape, outline)))
             deepest = max(deepest, float(shapely.distance(corners, outline).max()))
-        elif shape.boundary.distance(outline.boundary) < 1e-4:
-            deepest = max(deepest, 1e-9)
+        elif shape.boundary.distance(outline.boundary) < SLACK:
+            deepest = max(deepest, EPS)
     notch = kind in NOTCHES and (deepest == 0 or deepest >= JUST)
     if deepest == 0 or notch:
         return None
     shown = format_length(round(deepest, 3), document.display)
-    how = f"breaks out of an edge by {shown}" if deepest > 1e-4 else "lies on an edge"
+    how = f"breaks out of an edge by {shown}" if deepest > SLACK else "lies on an edge"
     return Fault("breaks_out", f"{part.path}: {what} {how}", "a cut stays inside its part, or is a notch", shown, SOURCE,
                  "warning" if kind in NOTCHES else "error", part.key, owner=owner, at=at)  # fmt: skip
 
@@ -120,7 +121,7 @@ def _marks(document: Document, part: FlatPart, asked: Asked, outline: shapely.Ge
             points = o.contour.flatten(SAGITTA)
             lines.setdefault(o.owner, []).append(shapely.LineString([*points, points[0]] if o.contour.closed else points))
     found = []
-    grown = shapely.buffer(outline, 1e-3)
+    grown = shapely.buffer(outline, SEEN)
     shapely.prepare(grown)
     for owner, own in lines.items():
         beside = [line for line in own if not grown.covers(line)]
@@ -180,7 +181,7 @@ def _in_bends(document: Document, part: FlatPart, fold: Fold, cuts: dict[str, sh
                 for g in shapely.get_parts(shared)
                 if g.area > AREA
             ]
-            if all(a.min() < 1e-3 and a.max() > bend.width - 1e-3 for a in across):
+            if all(a.min() < SEEN and a.max() > bend.width - SEEN for a in across):
                 continue  # it goes across the whole bend, and relieves it
             reach = max(min(a.max(), bend.width) - max(a.min(), 0.0) for a in across)
             shown = format_length(round(float(reach), 3), document.display)
@@ -194,7 +195,7 @@ def _middle(shape: shapely.Geometry) -> tuple[float, float]:
     """The middle of a shape; where that lies outside of it, a place in its largest piece."""
     x0, y0, x1, y1 = shape.bounds
     middle = shapely.Point((x0 + x1) / 2, (y0 + y1) / 2)
-    if shape.distance(middle) > 1e-6:
+    if shape.distance(middle) > WITHIN:
         largest = max(shapely.get_parts(shape), key=lambda g: (g.area, g.length))
         middle = shapely.point_on_surface(largest)
     return middle.x, middle.y

@@ -18,6 +18,7 @@ from zygon.making.result.operations import Bevel
 from zygon.measure.display import format_length
 from zygon.owner import is_of, joint_id, read_owner
 from zygon.stock.cutter import Ability, Cutter, cut_width
+from zygon.tolerance import WITHIN
 
 __all__ = ["process_faults"]
 
@@ -77,7 +78,7 @@ def _bevelled_edge(document: Document, part: FlatPart, bevel: Bevel) -> Fault | 
     length = math.hypot(ex - dx, ey - dy) or 1.0
     lean = abs((bx - ax) * (ey - dy) - (by - ay) * (ex - dx)) / length
     angle = math.degrees(math.atan2(lean, part.flat.thickness))
-    if angle <= cutter.can.tilt + 1e-6:
+    if angle <= cutter.can.tilt + WITHIN:
         return None
     shown = f"{angle:.3g}°"
     how = f"its {cutter.can.tool} tilts no farther than {cutter.can.tilt:g}°" if cutter.can.tilt else "it cuts square to the face"

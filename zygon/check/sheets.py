@@ -13,6 +13,7 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import exact_length, format_length
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.stock.cutter import Cutter, cut_width
+from zygon.tolerance import WITHIN
 
 __all__ = ["sheet_faults"]
 
@@ -69,7 +70,7 @@ def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float
         if not part.flat.pieces or part.record.stock != key or part.record.made != "cut":
             continue
         size = sorted(part.flat.size, reverse=True)
-        if not any(size[0] <= max(r) + 1e-6 and size[1] <= min(r) + 1e-6 for r in rooms):
+        if not any(size[0] <= max(r) + WITHIN and size[1] <= min(r) + WITHIN for r in rooms):
             if max(min(r) for r in rooms) <= 0:
                 said = f"The margins leave nothing of any sheet of {built.document.stocks[key].name}"
                 return [
@@ -97,7 +98,7 @@ def _bed_faults(document, key: str, cutter, sizes: list[tuple[str, float, float,
     faults = []
     for name, length, width, roll in sizes:
         sheet = [width, 0.0] if roll else sorted((length, width), reverse=True)
-        if sheet[0] > bed[0] + 1e-6 or sheet[1] > bed[1] + 1e-6:
+        if sheet[0] > bed[0] + WITHIN or sheet[1] > bed[1] + WITHIN:
             shown, limit = (" × ".join(format_length(x, document.display) for x in s) for s in (sheet, bed))
             faults.append(Fault("over_bed", f"A sheet of {document.stocks[key].name} ({shown}) is larger than the bed of {cutter.name}", f"at most {limit}", shown, cutter.name,
                                 severity="warning", entry=pointer("stocks", key, "sheets", name)))  # fmt: skip
@@ -112,7 +113,7 @@ def _gap_faults(document: Document, cutter: Cutter | None, used: set[str]) -> li
         gap, widest = _length(document.nest.gap), max((cut_width(cutter, key) for key in used), default=0.0)
     except ExpressionError:
         return []  # said where the entry is
-    if gap >= widest - 1e-6:
+    if gap >= widest - WITHIN:
         return []
     shown, limit = format_length(gap, document.display), format_length(widest, document.display)
     entry = {"text": exact_length(widest, document.unit).strip("()"), "unit": document.unit}

@@ -18,6 +18,7 @@ from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length, in_thicknesses
 from zygon.owner import is_of, joint_id
+from zygon.tolerance import SLACK
 
 __all__ = ["finger_faults", "thin_faults", "web_faults"]
 
@@ -28,8 +29,6 @@ FINGERED = {"finger": "finger", "tab_slot": "tab", "mortise_tenon": "tenon"}
 SAGITTA = 0.01
 #: What comes near the rule is measured again on chords this near (mm), so that 2 mm is not told as 2.01.
 FINE = 1e-4
-#: Measured values this near the rule keep it: they differ by rounding alone.
-SLACK = 1e-4
 
 
 def finger_faults(built: Built) -> list[Fault]:

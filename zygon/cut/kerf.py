@@ -16,6 +16,7 @@ from zygon.making.result.fold import SLIT
 from zygon.making.result.operations import Bevel, Pocket
 from zygon.memo import Memo, digest
 from zygon.stock.cutter import Cutter, cut_width
+from zygon.tolerance import WITHIN
 
 __all__ = [
     "ByHand", "CutContours", "Drill", "NarrowPlace", "bend_lines", "by_hand_of", "compensated", "cut_on_the_line", "depth_operation", "kerf_of",
@@ -79,7 +80,7 @@ def by_hand_of(cutter: Cutter | None, stock: str) -> ByHand:
     if cutter is None:
         return ByHand()
     if cutter.can.bit:
-        width = cut_width(cutter, stock) - 1e-6
+        width = cut_width(cutter, stock) - WITHIN
         return ByHand(width, width)
     return ByHand(0.0 if cutter.can.inside else math.inf, math.inf, pockets=not cutter.can.depth)
 
@@ -216,13 +217,13 @@ def _run_out(contour: Contour, bounds: tuple[float, float, float, float], past: 
     x0, y0, x1, y1 = bounds
 
     def out(value: float, low: float, high: float) -> float:
-        return low - past if value < low - 1e-6 else high + past if value > high + 1e-6 else value
+        return low - past if value < low - WITHIN else high + past if value > high + WITHIN else value
 
     moved = [(out(x, x0, x1), out(y, y0, y1)) for x, y in contour.points]
     kept = []
     for i, (point, bulge, owner) in enumerate(zip(moved, contour.bulges, contour.owners, strict=True)):
         after = (i + 1) % len(moved)
-        if math.dist(point, moved[after]) > 1e-6:  # what lay past the edge altogether has shrunk to a point
+        if math.dist(point, moved[after]) > WITHIN:  # what lay past the edge altogether has shrunk to a point
             true = point == contour.points[i] and moved[after] == contour.points[after]
             kept.append((point, bulge if true else 0.0, owner))
     if len(kept) < 2 or (len(kept) == 2 and not all(k[1] for k in kept)):  # two corners hold an area between arcs alone

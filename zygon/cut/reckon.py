@@ -14,6 +14,7 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.stock.cutter import Cutter, cut_width
+from zygon.tolerance import WITHIN
 
 __all__ = ["Reckoning", "by_hand", "cutting_order", "reckon"]
 
@@ -116,7 +117,7 @@ def reckon(contours: list[tuple[str, Contour]], cutter: Cutter | None, stock: st
 
 
 def _passes(depth: float, pass_depth: float) -> int:
-    return max(1, math.ceil(depth / pass_depth - 1e-6)) if pass_depth > 0 else 1
+    return max(1, math.ceil(depth / pass_depth - WITHIN)) if pass_depth > 0 else 1
 
 
 def _tool(cutter: Cutter | None, stock: str) -> tuple[float, float]:

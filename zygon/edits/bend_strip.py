@@ -21,6 +21,7 @@ from zygon.edits.cut_tests import (
 from zygon.errors import DocumentError
 from zygon.making.result.built import Built
 from zygon.stock.allowance import Bend, outer_setback
+from zygon.tolerance import WITHIN
 
 __all__ = ["add_bend_test", "bend_from_legs", "strip_bend"]
 
@@ -88,4 +89,4 @@ def bend_from_legs(built: Built, key: str, first: float, second: float, radius: 
 
 
 def _same(a: dict[str, Any], b: dict[str, Any]) -> bool:
-    return all(abs(a[n] - b[n]) < 1e-6 for n in ("thickness", "radius", "angle"))
+    return all(abs(a[n] - b[n]) < WITHIN for n in ("thickness", "radius", "angle"))

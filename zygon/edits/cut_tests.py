@@ -16,6 +16,7 @@ from zygon.geometry.stroke_font import text_width
 from zygon.making.result.built import Built
 from zygon.stock.cutter import cut_width
 from zygon.stock.fit import FIT_NAMES, FitName
+from zygon.tolerance import EPS, WITHIN
 
 __all__ = [
     "BESIDE", "add_comb", "add_kerf_test", "beside", "board_record", "checked_keys", "fits_from_comb", "fresh_name", "kerf_from_slack", "label_record",
@@ -115,7 +116,7 @@ def add_comb(built: Built, stock: str, cutter: str, start: float = -0.2, step: f
     name = fresh_name(document, f"comb_{word}")
     key_name = fresh_name(document, f"comb_key_{word}")
     if document.cutters[cutter].can.bit and t + start < kerf:  # its bit cuts no narrower slot
-        start = math.ceil((kerf - t) / step - 1e-9) * step
+        start = math.ceil((kerf - t) / step - EPS) * step
     # room enough that the labels below stand apart
     land, deep = max(1.5 * t, text_width("+0.00", LETTER) + 4.0 - t), max(2 * t, 20.0)
     clearances = [round(start + i * step, 4) for i in range(number)]
@@ -192,7 +193,7 @@ def test_of(document: Document, key: str, kind: str) -> Any:
 def same_kerf(document: Document, test: Any, key: str) -> float:
     """The kerf now. Raises DocumentError where it is no longer the one that the piece was made for."""
     now = cut_width(document.cutters[test.cutter], test.stock)
-    if abs(now - test.kerf) > 1e-6:
+    if abs(now - test.kerf) > WITHIN:
         rule = f"cut with the kerf of {test.kerf:g} mm that it was made for; it is {now:g} mm now, so cut a new one"
         raise DocumentError(f"This piece was {rule}", entry=f"/tests/{key}", value=now, rule=rule, code="stale_test")
     return now
@@ -209,7 +210,7 @@ def fits_from_comb(document: Document, key: str, chosen: dict[FitName, float]) -
     if not chosen:
         raise DocumentError("Say of at least one slot how it fits", entry="fits", rule="at least one fit")
     for name, clearance in chosen.items():
-        if not any(abs(clearance - c) < 1e-6 for c in test.clearances):
+        if not any(abs(clearance - c) < WITHIN for c in test.clearances):
             rule = f"one of {', '.join(f'{c:+.2f}' for c in test.clearances)} mm"
             raise DocumentError(f"{name}: the comb has no slot of {clearance:+.2f} mm", entry=name, value=clearance, rule=rule)
     ordered = [chosen[n] for n in FIT_NAMES if n in chosen]

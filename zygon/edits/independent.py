@@ -13,6 +13,7 @@ from zygon.making.blanks.instances import spared_by
 from zygon.making.result.built import Built, BuiltJoint, FlatPart, MadePart
 from zygon.measure.display import exact_length
 from zygon.owner import bore_id, copy_id, feature_id, joint_id
+from zygon.tolerance import EPS
 
 __all__ = ["make_independent"]
 
@@ -52,7 +53,7 @@ def _can_be_written(part: MadePart) -> bool:
     """Whether a copy is moved or mirrored and no more: a turn, also a half one, has no place in the record of a board."""
     record = part.record
     ways = [part.place.rows[i][i] for i in range(3)]
-    along = all(abs(w) > 1 - 1e-9 for w in ways) and sum(w < 0 for w in ways) < 2
+    along = all(abs(w) > 1 - EPS for w in ways) and sum(w < 0 for w in ways) < 2
     if is_plate(record) and record.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
         return False
     return len(part.made_by) == 1 and not record.group and not record.turns and along

@@ -26,6 +26,7 @@ from zygon.making.metal.legs import record_of
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built, FlatPart
 from zygon.owner import feature_id, part_id
+from zygon.tolerance import WITHIN
 
 __all__ = ["Hold", "split_part"]
 
@@ -109,7 +110,7 @@ def _step(part: FlatPart, folding: Folding, frame: Frame, axis: str, t: float, o
     """The step of the overlap: as steep as it may be, level before the line, and clear of the bends of what the line crosses."""
     fold = part.flat.fold
     flanges = folding.flanges
-    own = [b.radius for b in (fold.bends if fold else ()) if abs(b.angle) < math.pi - 1e-6 and flanges[record_of(b.key)].radius is None]
+    own = [b.radius for b in (fold.bends if fold else ()) if abs(b.angle) < math.pi - WITHIN and flanges[record_of(b.key)].radius is None]
     radius = own[0] if own else t
     radius = max(radius, 0.05)
     angle = min(STEP_ANGLE, math.acos(1 - 0.8 * t / (2 * radius + t)))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from zygon.geometry.contour import Contour, Point
+from zygon.tolerance import MERGED, WITHIN
 
 __all__ = ["JOIN", "Run", "chained"]
 
@@ -65,10 +66,10 @@ def _keep(contours: list[Contour], points: list[Point], bulges: list[float]) -> 
     clean_points, clean_bulges = [], []
     n = len(points)
     for i in range(n):
-        if math.dist(points[i], points[(i + 1) % n]) > 1e-7 or n == 1:
+        if math.dist(points[i], points[(i + 1) % n]) > MERGED or n == 1:
             clean_points.append(points[i])
             clean_bulges.append(bulges[i])
     if len(clean_points) >= 2 and (len(clean_points) > 2 or any(clean_bulges)):
         contour = Contour(tuple(clean_points), tuple(clean_bulges), ("",) * len(clean_points))
-        if abs(contour.area) > 1e-6:
+        if abs(contour.area) > WITHIN:
             contours.append(contour)

@@ -14,13 +14,13 @@ from zygon.cut.kerf import ByHand, by_hand_of
 from zygon.errors import ExpressionError
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES, FACES, across
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.flats.distinct import distinct
 from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_rest
 from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.result.built import Built, BuiltJoint, FlatPart
 from zygon.making.result.operations import Side
 from zygon.owner import is_of, read_owner
+from zygon.tolerance import CONTACT
 
 __all__ = ["DrillRow", "drill_rows", "drilling_list", "write_drilling"]
 

@@ -15,6 +15,7 @@ from zygon.errors import ImportFileError
 from zygon.exchange.chain import Run
 from zygon.geometry.arc import bulge_from_angle
 from zygon.measure.units import INCH
+from zygon.tolerance import EPS, SAGITTA, WITHIN
 
 __all__ = ["svg_segments"]
 
@@ -71,17 +72,17 @@ def _runs(path: SvgPath) -> list[Run]:
             if bulges:
                 runs.append((points, bulges))
             points, bulges = [_xy(segment.end)] if segment.end is not None else [], []
-        elif isinstance(segment, Arc) and abs(segment.rx - segment.ry) < 1e-6 * max(segment.rx, 1e-9):
+        elif isinstance(segment, Arc) and abs(segment.rx - segment.ry) < WITHIN * max(segment.rx, EPS):
             # halves, so that a full turn has two ends too; turning y up again turns the sweep round
             middle = segment.point(0.5)
             points += [_xy(middle), _xy(segment.end)]
             bulges += [bulge_from_angle(-segment.sweep / 2)] * 2
         elif isinstance(segment, (Line, Close)):
-            if segment.end is not None and math.dist(points[-1], _xy(segment.end)) > 1e-9:
+            if segment.end is not None and math.dist(points[-1], _xy(segment.end)) > EPS:
                 points.append(_xy(segment.end))
                 bulges.append(0.0)
         else:
-            n = max(4, math.ceil(math.sqrt(segment.length(error=1e-3) / FLATTEN / 8)) * 4)
+            n = max(4, math.ceil(math.sqrt(segment.length(error=SAGITTA) / FLATTEN / 8)) * 4)
             points += [_xy(segment.point(i / n)) for i in range(1, n + 1)]
             bulges += [0.0] * n
     if bulges:

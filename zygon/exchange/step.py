@@ -14,6 +14,7 @@ import numpy as np
 from zygon.errors import ImportFileError, ZygonError
 from zygon.making.flats.flat import lying
 from zygon.making.result.built import Built, FlatPart, MadePart
+from zygon.tolerance import WITHIN
 
 __all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
 
@@ -76,7 +77,7 @@ def read_step(path: Path, name: str) -> tuple[Any, float]:
         raise ImportFileError(f"{name}: it cannot be read as STEP", entry=name, rule=rule)
     shape = reader.OneShape()
     found = volume(shape) if not shape.IsNull() else 0.0
-    if found <= 1e-6:
+    if found <= WITHIN:
         raise ImportFileError(f"{name}: there is no solid in it", entry=name, rule=rule)
     return shape, found
 

@@ -6,6 +6,8 @@ import math
 
 import numpy as np
 
+from zygon.tolerance import EPS
+
 __all__ = ["arc_from_bulge", "arc_points", "bulge_from_angle", "chord_count"]
 
 
@@ -27,7 +29,7 @@ def chord_count(radius: float, sweep: float, sagitta: float) -> int:
     if radius <= sagitta:
         return max(2, math.ceil(abs(sweep) / (math.pi / 3)))
     step = 2 * math.acos(1 - sagitta / radius)
-    return max(1, math.ceil(abs(sweep) / step - 1e-9))
+    return max(1, math.ceil(abs(sweep) / step - EPS))
 
 
 def arc_points(p: tuple[float, float], q: tuple[float, float], bulge: float, sagitta: float) -> np.ndarray:

@@ -18,7 +18,7 @@ from shapely.geometry import Polygon
 from zygon.geometry.arc import arc_from_bulge, chord_count
 from zygon.geometry.contour import Contour, Segment, circle
 from zygon.geometry.intersect import junction
-from zygon.geometry.tolerance import SAGITTA, SNAP
+from zygon.tolerance import EPS, SAGITTA, SNAP, TINY
 
 __all__ = ["Region", "intersect", "intersect_each", "region_polygon", "subtract", "to_polygon"]
 
@@ -178,7 +178,7 @@ class _Sources:
             tree = shapely.STRtree(shapely.linestrings(np.stack((self.a, self.b), axis=1)))
             return [int(k) for k in self.ids[tree.nearest(shapely.points((p + q) / 2))]]
         d = self.b - self.a
-        norm = np.maximum((d * d).sum(axis=1), 1e-30)
+        norm = np.maximum((d * d).sum(axis=1), TINY * TINY)
         worst = np.zeros((len(p), len(d)))
         for ends in (p, q):
             rel = ends[:, None, :] - self.a[None]
@@ -229,7 +229,7 @@ class _Sources:
             c, d = arc_from_bulge(s.p, s.q, s.bulge), arc_from_bulge(t.p, t.q, t.bulge)
             return math.dist(c[:3], d[:3]) < SNAP
         (ux, uy), (vx, vy) = s.tangents()[0], t.tangents()[0]
-        if abs(ux * vy - uy * vx) > 1e-9:
+        if abs(ux * vy - uy * vx) > EPS:
             return False
         return abs((t.p[0] - s.p[0]) * uy - (t.p[1] - s.p[1]) * ux) < SNAP
 

@@ -14,7 +14,7 @@ from functools import cached_property
 import numpy as np
 
 from zygon.geometry.arc import arc_from_bulge, arc_points
-from zygon.geometry.tolerance import EPS
+from zygon.tolerance import EPS, MERGED, TINY, WITHIN
 
 __all__ = ["Contour", "Segment", "circle", "obround", "polygon", "polyline", "rectangle", "rounded_rectangle"]
 
@@ -78,8 +78,8 @@ class Contour:
             return None
         arcs = [arc_from_bulge(s.p, s.q, s.bulge) for s in self.segments()]
         cx, cy, r = arcs[0][:3]
-        same = all(math.hypot(a[0] - cx, a[1] - cy) < 1e-7 and abs(a[2] - r) < 1e-7 for a in arcs)
-        return (cx, cy, r) if same and abs(abs(sum(a[4] for a in arcs)) - 2 * math.pi) < 1e-6 else None
+        same = all(math.hypot(a[0] - cx, a[1] - cy) < MERGED and abs(a[2] - r) < MERGED for a in arcs)
+        return (cx, cy, r) if same and abs(abs(sum(a[4] for a in arcs)) - 2 * math.pi) < WITHIN else None
 
     @cached_property
     def area(self) -> float:
@@ -148,7 +148,7 @@ class Contour:
 def _cos_sin(angle: float) -> tuple[float, float]:
     """Cosine and sine, exact at quarter turns so that squared-up parts stay squared up."""
     quarter = angle / (math.pi / 2)
-    if abs(quarter - round(quarter)) < 1e-12:
+    if abs(quarter - round(quarter)) < TINY:
         return ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[round(quarter) % 4]
     return math.cos(angle), math.sin(angle)
 
@@ -203,7 +203,7 @@ def _merge_arcs(contour: Contour) -> Contour:
     for s in segments:
         if merged and s.bulge and merged[-1].bulge == s.bulge == _QUARTER:
             a, b = arc_from_bulge(merged[-1].p, merged[-1].q, s.bulge), arc_from_bulge(s.p, s.q, s.bulge)
-            if math.hypot(a[0] - b[0], a[1] - b[1]) < 1e-9:
+            if math.hypot(a[0] - b[0], a[1] - b[1]) < EPS:
                 merged[-1] = Segment(merged[-1].p, s.q, 1.0, s.owner)
                 continue
         merged.append(s)

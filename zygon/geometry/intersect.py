@@ -6,7 +6,7 @@ import math
 
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Point, Segment
-from zygon.geometry.tolerance import SAGITTA
+from zygon.tolerance import EPS, SAGITTA, TINY
 
 __all__ = ["circle_circle", "junction", "line_circle", "line_line"]
 
@@ -14,7 +14,7 @@ __all__ = ["circle_circle", "junction", "line_circle", "line_line"]
 def line_line(p: Point, u: Point, q: Point, v: Point) -> list[Point]:
     """Where the line through p along u meets the line through q along v; empty where parallel."""
     cross = u[0] * v[1] - u[1] * v[0]
-    if abs(cross) < 1e-12:
+    if abs(cross) < TINY:
         return []
     t = ((q[0] - p[0]) * v[1] - (q[1] - p[1]) * v[0]) / cross
     return [(p[0] + t * u[0], p[1] + t * u[1])]
@@ -25,7 +25,7 @@ def line_circle(p: Point, u: Point, centre: Point, radius: float) -> list[Point]
     fx, fy = p[0] - centre[0], p[1] - centre[1]
     b = fx * u[0] + fy * u[1]
     disc = b * b - (fx * fx + fy * fy - radius * radius)
-    if disc < -1e-9 * max(radius, 1.0):
+    if disc < -EPS * max(radius, 1.0):
         return []
     root = math.sqrt(max(disc, 0.0))
     return [(p[0] + t * u[0], p[1] + t * u[1]) for t in ((-b - root), (-b + root))]
@@ -34,11 +34,11 @@ def line_circle(p: Point, u: Point, centre: Point, radius: float) -> list[Point]
 def circle_circle(c: Point, r: float, d: Point, s: float) -> list[Point]:
     """Where two circles meet: none, one (touching) or two points."""
     gap = math.dist(c, d)
-    if gap < 1e-12:
+    if gap < TINY:
         return []
     a = (gap * gap + r * r - s * s) / (2 * gap)
     h2 = r * r - a * a
-    if h2 < -1e-9 * max(r, s, 1.0):
+    if h2 < -EPS * max(r, s, 1.0):
         return []
     h = math.sqrt(max(h2, 0.0))
     ux, uy = (d[0] - c[0]) / gap, (d[1] - c[1]) / gap

@@ -10,7 +10,7 @@ import shapely
 
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
-from zygon.geometry.tolerance import DISPLAY_SAGITTA
+from zygon.tolerance import DISPLAY_SAGITTA, TINY
 
 __all__ = ["Mesh", "creases", "extrude", "triangulated"]
 
@@ -81,7 +81,7 @@ def creases(mesh: Mesh) -> np.ndarray:
     """The edges (k, 2, 3) of a closed mesh where its faces turn by more than a crease."""
     corners = mesh.positions[mesh.triangles]
     normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), 1e-12)
+    normals /= np.maximum(np.linalg.norm(normals, axis=1, keepdims=True), TINY)
     sides = np.sort(np.concatenate([mesh.triangles[:, [i, (i + 1) % 3]] for i in range(3)]), axis=1)
     of = np.tile(np.arange(len(mesh.triangles)), 3)
     order = np.lexsort((sides[:, 1], sides[:, 0]))

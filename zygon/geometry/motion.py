@@ -9,6 +9,8 @@ from functools import cached_property
 
 import numpy as np
 
+from zygon.tolerance import TINY, WITHIN
+
 __all__ = ["IDENTITY", "Motion", "Vector", "mirroring", "moving", "turning"]
 
 Vector = tuple[float, float, float]
@@ -87,7 +89,7 @@ class Motion:
 
     def same(self, other: Motion) -> bool:
         """Whether both do the same, to a millionth of a millimetre."""
-        return all(abs(x - y) < 1e-6 for r, s in zip(self.rows, other.rows, strict=True) for x, y in zip(r, s, strict=True))
+        return all(abs(x - y) < WITHIN for r, s in zip(self.rows, other.rows, strict=True) for x, y in zip(r, s, strict=True))
 
     def rounded(self) -> Motion:
         """The same without the last digits' noise, so that equal motions have equal hashes."""
@@ -110,7 +112,7 @@ def moving(by: Sequence[float]) -> Motion:
 def turning(axis: str, through: Sequence[float], angle: float) -> Motion:
     """A turn by ``angle`` radians about a line along x, y or z through a point; right-handed, exact at quarter turns."""
     quarter = angle / (math.pi / 2)
-    if abs(quarter - round(quarter)) < 1e-12:
+    if abs(quarter - round(quarter)) < TINY:
         c, s = ((1.0, 0.0), (0.0, 1.0), (-1.0, 0.0), (0.0, -1.0))[round(quarter) % 4]
     else:
         c, s = math.cos(angle), math.sin(angle)

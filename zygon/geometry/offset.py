@@ -12,7 +12,7 @@ from zygon.geometry.arc import arc_from_bulge, bulge_from_angle
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, Point, Segment, circle
 from zygon.geometry.intersect import circle_circle, line_circle, line_line
-from zygon.geometry.tolerance import EPS
+from zygon.tolerance import EPS
 
 __all__ = ["OffsetError", "offset"]
 
@@ -102,7 +102,7 @@ def _joint(a: Segment, b: Segment, d: float) -> tuple[Point, ...]:
         if math.dist(end, start) < SMOOTH:
             return (end,)
         if turn * d > 0:  # the gap opens
-            if not a.bulge and not b.bulge and 1 / max(math.cos(turn / 2), 1e-9) <= MITRE_LIMIT:
+            if not a.bulge and not b.bulge and 1 / max(math.cos(turn / 2), EPS) <= MITRE_LIMIT:
                 return (line_line(end, u, start, v)[0],)
             return (end, start)
     near = ((end[0] + start[0]) / 2, (end[1] + start[1]) / 2)

@@ -15,7 +15,7 @@ import numpy as np
 
 from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh
-from zygon.geometry.tolerance import DISPLAY_SAGITTA
+from zygon.tolerance import DISPLAY_SAGITTA, TINY
 
 __all__ = ["Tool", "carved", "cone", "cylinder", "frustum", "prism"]
 
@@ -118,7 +118,7 @@ def _creases(positions: np.ndarray, triangles: np.ndarray) -> np.ndarray:
         return np.empty((0, 2, 3))
     corners = positions[triangles]
     normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-    normals /= np.maximum(np.linalg.norm(normals, axis=1), 1e-12)[:, None]
+    normals /= np.maximum(np.linalg.norm(normals, axis=1), TINY)[:, None]
     pairs = np.sort(np.concatenate((triangles[:, [0, 1]], triangles[:, [1, 2]], triangles[:, [2, 0]])), axis=1)
     face = np.tile(np.arange(len(triangles)), 3)
     order = np.lexsort((pairs[:, 1], pairs[:, 0]))

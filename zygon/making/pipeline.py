@@ -22,6 +22,7 @@ from zygon.making.result.box import Box
 from zygon.making.result.built import Built
 from zygon.making.result.operations import Operation
 from zygon.owner import clearance_id
+from zygon.tolerance import EPS
 
 __all__ = ["blanks_of", "build"]
 
@@ -89,7 +90,7 @@ def _neighbours(blank: Blank, blanks: dict[str, Blank], instances: dict[str, Ins
                 found.append((other.span, other.frame.normal))
             continue
         inner = blank.place.inverse @ i.motion @ instances[i.part].motion.inverse @ other.place
-        if all(abs(inner.rows[r][c]) < 1e-9 for r in range(3) for c in range(3) if r != c):
+        if all(abs(inner.rows[r][c]) < EPS for r in range(3) for c in range(3) if r != c):
             low, high = inner.point(other.span.low), inner.point(other.span.high)
             corners = [tuple(round(f(low[k], high[k]), 7) for k in range(3)) for f in (min, max)]
             found.append((Box(corners[0], corners[1]), other.frame.normal))  # type: ignore[arg-type]

@@ -8,12 +8,15 @@ from fractions import Fraction
 from typing import Literal
 
 from zygon.measure.units import INCH
+from zygon.tolerance import WITHIN
 
 __all__ = ["Display", "exact_length", "format_area", "format_length", "format_volume", "in_thicknesses", "listed"]
 
 Display = Literal["mm", "in", "fraction"]
 #: Finest fraction shown, as on a steel rule.
 FINEST = 64
+#: A fraction of an inch is exact to this (in).
+EXACT = 1e-7
 #: Less than this (mm or in) is nothing.
 LEAST = 1e-6
 #: From here on (mm or in) a figure is written with a power of ten.
@@ -35,7 +38,7 @@ def format_length(mm: float, display: Display = "mm") -> str:
     parts = [str(whole)] if whole or not rest else []
     if rest:
         parts.append(f"{rest.numerator}/{rest.denominator}")
-    mark = "" if abs(float(nearest) - inches) < 1e-7 else "≈"
+    mark = "" if abs(float(nearest) - inches) < EXACT else "≈"
     return f"{mark}{sign}{'-'.join(parts)} in"
 
 
@@ -69,7 +72,7 @@ def _figures(value: float) -> str:
     """Three figures, without a power of ten in the sizes that a shop has."""
     if value >= 1000:
         return f"{value:.0f}" if value < HUGE else f"{value:.3g}"
-    return f"{value:.3g}" if value >= 1e-3 or not value else f"{value:.1g}"
+    return f"{value:.3g}" if value >= 0.001 or not value else f"{value:.1g}"
 
 
 def _decimal(value: float, places: int, unit: str) -> str:
@@ -81,7 +84,7 @@ def _decimal(value: float, places: int, unit: str) -> str:
         shown = round(value, places)
     text = f"{shown:.{places}f}".rstrip("0").rstrip(".")
     text = "0" if text in ("-0", "") else text
-    mark = "" if abs(shown - value) < 1e-6 else "≈"
+    mark = "" if abs(shown - value) < WITHIN else "≈"
     return f"{mark}{text} {unit}"
 
 

@@ -11,6 +11,7 @@ from zygon.errors import ExpressionError
 from zygon.measure.quantity import Kind, Quantity, QuantityError, angle, length, number
 from zygon.measure.syntax import Binary, Call, FaceRef, Literal, Name, Negative, Node, function_fault, parse
 from zygon.measure.units import ANGLE_UNITS, LENGTH_UNITS
+from zygon.tolerance import EPS
 
 __all__ = ["NoScope", "Scope", "UnknownName", "evaluate"]
 
@@ -176,7 +177,7 @@ class _Worker:
             raise QuantityError("the step has to be greater than 0")
         ratio = value.value / step
         # a value that floats put a hair below a whole number counts as that number
-        whole = round(ratio) if abs(ratio - round(ratio)) < 1e-9 else _STEPS[name](ratio)
+        whole = round(ratio) if abs(ratio - round(ratio)) < EPS else _STEPS[name](ratio)
         return replace(value, value=whole * step, whole=not value.length and not value.angle and step == 1)
 
 

@@ -10,6 +10,8 @@ import math
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from zygon.tolerance import EPS
+
 __all__ = ["Kind", "Quantity", "QuantityError", "angle", "count", "length", "number"]
 
 Kind = Literal["length", "angle", "count", "number"]
@@ -122,7 +124,7 @@ class Quantity:
             if kind == "number":
                 return self
             nearest = round(self.value)
-            if abs(self.value - nearest) > 1e-9:
+            if abs(self.value - nearest) > EPS:
                 raise QuantityError(f"a count is a whole number, and this gives {self.value:.6g}")
             return count(nearest)
         article = "an" if self.kind[0] in "aeiou" else "a"

@@ -13,6 +13,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from zygon.errors import NestError
+from zygon.tolerance import EPS, TINY, WITHIN
 
 __all__ = ["Bar", "BarPlan", "Cut", "Pattern", "cut_bars"]
 
@@ -27,6 +28,9 @@ SOLVER_SECONDS = 20.0
 MOST_KINDS, MOST_PIECES = 200, 100_000
 #: So many patterns are all looked at; of more kinds only those worth having.
 MOST_PATTERNS = 5000
+
+#: A way to cut a bar is taken up where its pieces are worth more than the bar by so much of its price: less is the solver's rounding.
+WORTH = 1e-7
 
 
 @dataclass(frozen=True)
@@ -80,12 +84,12 @@ def cut_bars(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float = 0.0, trim: 
     """
     _check(cuts, bars, kerf, trim)
     # a piece takes its length and one kerf; the last piece of a bar needs none, so the bar is a kerf longer
-    sizes = [math.ceil((c.length + kerf) * UNITS - 1e-6) for c in cuts]
-    room = [math.floor((b.length - 2 * trim + kerf) * UNITS + 1e-6) for b in bars]
+    sizes = [math.ceil((c.length + kerf) * UNITS - WITHIN) for c in cuts]
+    room = [math.floor((b.length - 2 * trim + kerf) * UNITS + WITHIN) for b in bars]
     wanted = np.array([c.quantity for c in cuts], float)
     columns, bound = _columns(sizes, room, [b.price for b in bars], wanted, [b.stock for b in bars])
     chosen, missing = _whole(columns, bars, wanted, sizes, room, seconds)
-    if sum(bars[bar].price * n for (bar, _), n in chosen) > bound + 1e-6 or any(missing):
+    if sum(bars[bar].price * n for (bar, _), n in chosen) > bound + WITHIN or any(missing):
         # the linear optimum's patterns alone need not hold the best whole plan: with more of them, or all there are
         more = list(dict.fromkeys((*columns, *_more(sizes, room, [b.price for b in bars], wanted, [b.stock for b in bars]))))
         again, short = _whole(more, bars, wanted, sizes, room, seconds)
@@ -97,7 +101,7 @@ def cut_bars(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float = 0.0, trim: 
         patterns.append(Pattern(bar, pieces, n, round(max(bars[bar].length - 2 * trim - used, 0.0), 4)))
     patterns.sort(key=lambda p: (p.bar, -p.bars, p.rest))
     cost = sum(p.bars * bars[p.bar].price for p in patterns)
-    return BarPlan(tuple(patterns), sum(p.bars for p in patterns), cost, bound, not any(missing) and cost <= bound + 1e-6, tuple(missing))
+    return BarPlan(tuple(patterns), sum(p.bars for p in patterns), cost, bound, not any(missing) and cost <= bound + WITHIN, tuple(missing))
 
 
 def _check(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float, trim: float) -> None:
@@ -122,7 +126,7 @@ def _check(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float, trim: float) -
             raise refuse("cut length", c.length, "greater than 0")
         if c.quantity < 1:
             raise refuse(f"quantity of {c.length:g} mm", c.quantity, "at least 1")
-        if c.length > longest + 1e-9:
+        if c.length > longest + EPS:
             raise refuse("cut length", c.length, f"at most {longest:g} mm, what the longest bar leaves between its trims")
 
 
@@ -157,10 +161,10 @@ def _columns(sizes: list[int], room: list[int], prices: list[float], wanted: np.
             value, pattern, certain = _most_worth(sizes, worth, r, wanted)
             sure &= certain
             price = prices[k] - (scarce[limited.index(k)] if k in limited else 0.0)
-            if value > price + 1e-7 and (k, pattern) not in found:
+            if value > price + WORTH and (k, pattern) not in found:
                 best.append((value - price, (k, pattern)))
         if not best:
-            short = solved.x[len(columns) :].sum() > 1e-9  # bars run out: what is left over has no price
+            short = solved.x[len(columns) :].sum() > EPS  # bars run out: what is left over has no price
             bound = float(solved.fun) if sure and not short else 0.0
             break
         for _, column in best:
@@ -171,7 +175,7 @@ def _columns(sizes: list[int], room: list[int], prices: list[float], wanted: np.
             bound, sum(s * w for s, w in zip(sizes, wanted.tolist(), strict=True)) * min(p / r for p, r in zip(prices, room, strict=True))
         )
     if bound and len(set(prices)) == 1:
-        bound = math.ceil(bound / prices[0] - 1e-6) * prices[0]
+        bound = math.ceil(bound / prices[0] - WITHIN) * prices[0]
     return list(found), bound
 
 
@@ -207,7 +211,7 @@ def _more(sizes: list[int], room: list[int], prices: list[float], wanted: np.nda
 
 def _most_worth(sizes: list[int], worth: list[float], room: int, wanted: np.ndarray) -> tuple[float, tuple[int, ...], bool]:
     """The pieces that fit into a room and are worth most, and whether that is certain (bounded knapsack, depth first by worth a length)."""
-    order = sorted((i for i in range(len(sizes)) if worth[i] > 1e-12), key=lambda i: -worth[i] / sizes[i])
+    order = sorted((i for i in range(len(sizes)) if worth[i] > TINY), key=lambda i: -worth[i] / sizes[i])
     best_value, best = 0.0, [0] * len(sizes)
     taken, steps = [0] * len(sizes), 0
 
@@ -216,12 +220,12 @@ def _most_worth(sizes: list[int], worth: list[float], room: int, wanted: np.ndar
         steps += 1
         if steps > STEPS:
             return
-        if value > best_value + 1e-12:
+        if value > best_value + TINY:
             best_value, best = value, taken.copy()
         if k == len(order):
             return
         i = order[k]
-        if value + left * worth[i] / sizes[i] <= best_value + 1e-12:
+        if value + left * worth[i] / sizes[i] <= best_value + TINY:
             return
         for count in range(min(left // sizes[i], int(wanted[i])), -1, -1):
             taken[i] = count

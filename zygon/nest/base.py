@@ -11,6 +11,7 @@ import shapely
 from shapely.geometry import Polygon
 
 from zygon.nest.kernels import PAIRS, POLES, lay
+from zygon.tolerance import TINY
 
 __all__ = ["Base", "base_of", "poles_of"]
 
@@ -23,7 +24,7 @@ GRID = 1600
 def poles_of(polygon: Polygon) -> np.ndarray:
     """Inscribed circles (POLES, 3), largest first, each reaching into the ones before it as little as it can; unused rows have radius 0."""
     x0, y0, x1, y1 = polygon.bounds
-    step = math.sqrt(max((x1 - x0) * (y1 - y0), 1e-12) / GRID)
+    step = math.sqrt(max((x1 - x0) * (y1 - y0), TINY) / GRID)
     xs, ys = np.arange(x0 + step / 2, x1, step), np.arange(y0 + step / 2, y1, step)
     points = np.stack(np.meshgrid(xs, ys), axis=-1).reshape(-1, 2) if len(xs) and len(ys) else np.empty((0, 2))
     inner = shapely.maximum_inscribed_circle(polygon, tolerance=step / 4)

@@ -16,6 +16,7 @@ from zygon.nest.ground import Ground, ground_of
 from zygon.nest.nofit import convex_pieces, no_fit
 from zygon.nest.shapes import TOUCH, envelope, turned
 from zygon.nest.task import Layout, NestSheet, Placement, SheetLayout, Task
+from zygon.tolerance import WITHIN
 
 __all__ = ["finished_layout", "first_layout"]
 
@@ -276,12 +277,12 @@ def _flipped(polygon: Polygon, mirrored: bool) -> Polygon:
 def _same(a: Polygon, b: Polygon) -> bool:
     """Whether two polygons differ by a shift at most."""
     if (
-        abs(a.area - b.area) > 1e-6
+        abs(a.area - b.area) > WITHIN
         or max(
             abs((a.bounds[2] - a.bounds[0]) - (b.bounds[2] - b.bounds[0])), abs((a.bounds[3] - a.bounds[1]) - (b.bounds[3] - b.bounds[1]))
         )
-        > 1e-6
+        > WITHIN
     ):
         return False
     d = (b.bounds[0] - a.bounds[0], b.bounds[1] - a.bounds[1])
-    return shapely.transform(a, lambda xy: xy + d).symmetric_difference(b).area < 1e-6 * max(a.area, 1.0)
+    return shapely.transform(a, lambda xy: xy + d).symmetric_difference(b).area < WITHIN * max(a.area, 1.0)

@@ -29,6 +29,7 @@ from zygon.nest.mend import Sheets, fitting, holding, mended
 from zygon.nest.remainder import offcut_sheet
 from zygon.nest.task import Layout, NestSheet, Placement, Shape, SheetLayout, Task
 from zygon.stock.sheet import OffcutPiece, SheetSize, SheetStock
+from zygon.tolerance import EPS
 
 __all__ = [
     "Before",
@@ -264,7 +265,7 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
     start = known.layout if known else None
     if before is not None and start is None and not task.held:
         start = mended(task, before.sheets, before.rank)
-        if not search and before.few and not start.unplaced and sum(s.cost for s in start.sheets) <= before.cost + 1e-9:
+        if not search and before.few and not start.unplaced and sum(s.cost for s in start.sheets) <= before.cost + EPS:
             return reckoned(document, StockNest(plan, _checked(plan, task, start), ()))
 
     def told(done: int, of: int, layout: Layout) -> bool:

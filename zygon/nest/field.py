@@ -8,6 +8,7 @@ import numpy as np
 
 from zygon.nest.base import Base
 from zygon.nest.kernels import PAIRS, POLES, lay, losses, separate
+from zygon.tolerance import EPS
 
 __all__ = ["Field"]
 
@@ -73,7 +74,7 @@ class Field:
         """Moves items that stand out of bounds (low x, low y, high x, high y) back in, in another turn where theirs does not go between them."""
         for i in np.nonzero(self.fixed == 0)[0].tolist():
             low, high = self.box[i, :2], self.box[i, 2:]
-            if ((high - low) > bounds[2:] - bounds[:2] + 1e-9).any():
+            if ((high - low) > bounds[2:] - bounds[:2] + EPS).any():
                 self._turn_to_fit(i, bounds)
             shift = np.maximum(bounds[:2] - low, 0.0) + np.minimum(bounds[2:] - high, 0.0)
             if shift.any():
@@ -83,7 +84,7 @@ class Field:
     def _turn_to_fit(self, i: int, bounds: np.ndarray) -> None:
         b, room = self.base, bounds[2:] - bounds[:2]
         for t in range(b.turn_first[self.items[i]], b.turn_first[self.items[i] + 1]):
-            if ((b.extents[t, 2:] - b.extents[t, :2]) <= room + 1e-9).all():
+            if ((b.extents[t, 2:] - b.extents[t, :2]) <= room + EPS).all():
                 self.pose[i, 2:] = b.turns[t]
                 self._lay(i)
                 return
@@ -113,7 +114,7 @@ class Field:
         for s in set(self.items[self.fixed == 0].tolist()):
             e = b.extents[b.turn_first[s] : b.turn_first[s + 1]]
             along, across = e[:, 2] - e[:, 0], e[:, 3] - e[:, 1]
-            most = max(most, float(along[(across <= height + 1e-9) & (along <= width + 1e-9)].min(initial=np.inf)))
+            most = max(most, float(along[(across <= height + EPS) & (along <= width + EPS)].min(initial=np.inf)))
         return most
 
     def least_reach(self, bounds: np.ndarray) -> float:

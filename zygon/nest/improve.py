@@ -25,6 +25,7 @@ from zygon.nest.shapes import grown
 from zygon.nest.strip import Memory, compressed, explored, separated
 from zygon.nest.swap import exchanged
 from zygon.nest.task import Layout, NestSheet, Placement, Task
+from zygon.tolerance import EPS
 
 __all__ = ["Memories", "improved", "score"]
 
@@ -112,7 +113,7 @@ def _least_sheets(task: Task) -> int:
         return 1
     base, (x0, y0, x1, y1) = _base(task), _bounds(task, task.sheet)
     area = sum(base.polygons[i].area * s.quantity for i, s in enumerate(task.shapes))
-    return math.ceil(area / ((x1 - x0) * (y1 - y0)) - 1e-9)
+    return math.ceil(area / ((x1 - x0) * (y1 - y0)) - EPS)
 
 
 def _field(task: Task, sheet: NestSheet, placements: Sequence[Placement], seed: int) -> Field:

@@ -22,6 +22,8 @@ import os
 from pathlib import Path
 from typing import Any
 
+from zygon.tolerance import EPS, WITHIN
+
 _KEY = hashlib.sha256(Path(__file__).read_bytes()).hexdigest()[:16]
 os.environ.setdefault("NUMBA_CACHE_DIR", str(Path(__file__).parent / "__pycache__" / f"kernels-{_KEY}"))
 
@@ -107,12 +109,12 @@ def _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
                 continue
             s0 = dx * (v0 - y0) - dy * (u0 - x0)
             s1 = dx * (v1 - y0) - dy * (u1 - x0)
-            if (s0 >= -1e-9 and s1 >= -1e-9) or (s0 <= 1e-9 and s1 <= 1e-9):
+            if (s0 >= -EPS and s1 >= -EPS) or (s0 <= EPS and s1 <= EPS):
                 continue
             gx, gy = u1 - u0, v1 - v0
             t0 = gx * (y0 - v0) - gy * (x0 - u0)
             t1 = gx * (y1 - v0) - gy * (x1 - u0)
-            if (t0 >= -1e-9 and t1 >= -1e-9) or (t0 <= 1e-9 and t1 <= 1e-9):
+            if (t0 >= -EPS and t1 >= -EPS) or (t0 <= EPS and t1 <= EPS):
                 continue
             return True
     return False
@@ -287,7 +289,7 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
             for k in range(4):
                 extent[k] = extents[t, k]
         lx, ly, hx, hy = bounds[0] - extent[0], bounds[1] - extent[1], bounds[2] - extent[2], bounds[3] - extent[3]
-        if hx < lx - 1e-9 or hy < ly - 1e-9:
+        if hx < lx - EPS or hy < ly - EPS:
             continue
         if trial == 0:
             x, y = pose[0], pose[1]
@@ -346,7 +348,7 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
                         _spread(own_poles[0], own_rows[0], True)
                     lx, ly = bounds[0] - extent[0], bounds[1] - extent[1]
                     hx, hy = max(bounds[2] - extent[2], lx), max(bounds[3] - extent[3], ly)
-                    fits = bounds[2] - bounds[0] >= extent[2] - extent[0] - 1e-9 and bounds[3] - bounds[1] >= extent[3] - extent[1] - 1e-9
+                    fits = bounds[2] - bounds[0] >= extent[2] - extent[0] - EPS and bounds[3] - bounds[1] >= extent[3] - extent[1] - EPS
                     x, y = min(max(best[k, 0] + sign * dx, lx), hx), min(max(best[k, 1] + sign * dy, ly), hy)
                     if (axis != 4 and x == best[k, 0] and y == best[k, 1]) or not fits:
                         continue
@@ -467,7 +469,7 @@ def fill(along, across, shape, twin, left, length, width, spare, steps, spots, c
     Option o is rectangle ``shape[o]`` lying ``along`` by ``across``; ``twin[o]`` is an earlier option of the same size, or -1. ``left`` counts the
     rectangles of a shape; ``spare`` is the area that may stay empty. ``spots`` (n, 2) and ``chosen`` (n,) get the places and options.
     """
-    same = 1e-6
+    same = WITHIN
     wanted = 0
     for k in range(len(left)):
         wanted += left[k]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zygon.nest.ground import ground_of
 from zygon.nest.task import Task
+from zygon.tolerance import CHECK
 
 __all__ = ["reason_of"]
 
@@ -18,6 +19,6 @@ def reason_of(task: Task, shape: int) -> str:
         width, height = ground.high_x - ground.low_x - task.gap, ground.high_y - ground.low_y - task.gap
         for turn in one.turns:
             x0, y0, x1, y1 = one.region.outer.moved(0.0, 0.0, turn).bounds
-            if x1 - x0 <= width + 1e-3 and y1 - y0 <= height + 1e-3:
+            if x1 - x0 <= width + CHECK and y1 - y0 <= height + CHECK:
                 return "no sheet left"
     return "too large even when turned" if len(one.turns) > 1 else "too large, and it must not be turned"

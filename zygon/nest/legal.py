@@ -8,8 +8,8 @@ from collections import Counter
 import shapely
 from shapely.geometry import Polygon, box
 
-from zygon.geometry.tolerance import CHECK
 from zygon.nest.task import Layout, NestSheet, Placement, Task
+from zygon.tolerance import CHECK, EPS
 
 __all__ = ["layout_faults", "lying", "near_fault", "turn_faults", "usable_of"]
 
@@ -74,7 +74,7 @@ def turn_faults(task: Task, p: Placement) -> list[str]:
     if p.mirrored and not shape.mirror:
         return [f"{shape.name} is turned over, and must not be"]
     off = [abs(math.remainder(p.angle - t, 2 * math.pi)) for t in shape.turns]
-    return [] if shape.free or min(off) < 1e-9 else [f"{shape.name} is turned in a way that it must not be"]
+    return [] if shape.free or min(off) < EPS else [f"{shape.name} is turned in a way that it must not be"]
 
 
 def lying(task: Task, p: Placement) -> Polygon:

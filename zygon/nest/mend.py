@@ -10,6 +10,7 @@ import shapely
 from zygon.nest.bottom_left import finished_layout, first_layout
 from zygon.nest.legal import layout_faults, lying, near_fault, turn_faults, usable_of
 from zygon.nest.task import Layout, NestSheet, Placement, Task
+from zygon.tolerance import CHECK
 
 __all__ = ["fitting", "holding", "mended"]
 
@@ -26,7 +27,7 @@ def fitting(task: Task, sheets: Sheets, rank: Mapping[tuple[int, int], int]) -> 
         usable = usable_of(task, sheet)
         shapes = [lying(task, p) for p in known]
         tree = shapely.STRtree(shapes)
-        left, right = tree.query(shapes, predicate="dwithin", distance=max(task.gap, 1e-3)) if shapes else ([], [])
+        left, right = tree.query(shapes, predicate="dwithin", distance=max(task.gap, CHECK)) if shapes else ([], [])
         near: dict[int, list[int]] = {}
         for i, j in zip(left, right, strict=True):
             if i != j and near_fault(task, shapes[i], shapes[j]):

@@ -10,13 +10,15 @@ import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
+from zygon.tolerance import EPS
+
 __all__ = ["convex_pieces", "no_fit"]
 
 
 def convex_pieces(polygon: Polygon) -> list[np.ndarray]:
     """The polygon as convex pieces, each (n, 2) float counter-clockwise."""
     hull = polygon.convex_hull
-    if hull.area - polygon.area <= 1e-9 * hull.area:
+    if hull.area - polygon.area <= EPS * hull.area:
         return [_ccw(np.asarray(hull.exterior.coords)[:-1])]
     triangles = [_ccw(np.asarray(t.exterior.coords)[:-1]) for t in shapely.get_parts(shapely.constrained_delaunay_triangles(polygon))]
     return _merged(triangles)
@@ -57,7 +59,7 @@ def _join(a: np.ndarray, b: np.ndarray) -> np.ndarray | None:
             d = np.roll(ring, -1, axis=0) - ring
             e = np.roll(d, -1, axis=0)
             turns = d[:, 0] * e[:, 1] - d[:, 1] * e[:, 0]
-            return ring if (turns >= -1e-9).all() else None
+            return ring if (turns >= -EPS).all() else None
     return None
 
 

@@ -9,6 +9,7 @@ import numpy as np
 
 from zygon.nest.bottom_left import finished_layout
 from zygon.nest.task import Layout, Placement, Task
+from zygon.tolerance import EPS
 
 __all__ = ["packed", "sizes_of"]
 
@@ -33,7 +34,7 @@ def sizes_of(task: Task) -> list[list[tuple[Size, float]]] | None:
         own: dict[Size, float] = {}
         for turn in shape.turns:
             quarters = turn / (math.pi / 2)
-            if abs(quarters - round(quarters)) > 1e-9:
+            if abs(quarters - round(quarters)) > EPS:
                 return None
             size = (x1 - x0, y1 - y0) if round(quarters) % 2 == 0 else (y1 - y0, x1 - x0)
             own.setdefault(size, turn)

@@ -13,6 +13,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour, polygon
 from zygon.nest.ground import sheet_polygon
 from zygon.nest.task import NestSheet, Offcut, SheetLayout, Task
+from zygon.tolerance import WITHIN
 
 __all__ = ["LEAST", "largest_rectangle", "offcut_sheet", "rest_region", "rests_of", "squared"]
 
@@ -73,7 +74,7 @@ def largest_rectangle(shape: Polygon) -> Offcut | None:
     xs, ys = (_lines(shapely.get_coordinates(shape)[:, k]) for k in (0, 1))
     if len(xs) < 2 or len(ys) < 2:
         return None
-    grown = shape.buffer(1e-6)
+    grown = shape.buffer(WITHIN)
     shapely.prepare(grown)
     cells = shapely.box(xs[:-1, None], ys[None, :-1], xs[1:, None], ys[None, 1:])
     inside = shapely.contains(grown, cells)

@@ -13,6 +13,7 @@ from shapely.geometry.polygon import orient
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
+from zygon.tolerance import EPS, MERGED
 
 __all__ = ["TOUCH", "envelope", "grown", "outline", "turned"]
 
@@ -60,7 +61,7 @@ def grown(region: Region, gap: float, least_hole: float = 0.0) -> Polygon:
         whole = outer
     if whole.geom_type != "Polygon":
         whole = max(shapely.get_parts(whole), key=lambda p: p.area)
-    return Polygon(whole.exterior, [h for h in whole.interiors if _width(Polygon(h)) > least_hole]).simplify(1e-7)
+    return Polygon(whole.exterior, [h for h in whole.interiors if _width(Polygon(h)) > least_hole]).simplify(MERGED)
 
 
 def _width(polygon: Polygon) -> float:
@@ -103,13 +104,13 @@ def _spared(shape: Polygon) -> Polygon:
     hull = shape.convex_hull
     if hull.area <= best.area * (1 + FILL_SHARE / 2) and len(hull.exterior.coords) < len(best.exterior.coords):
         best = hull
-    return best.simplify(1e-7)
+    return best.simplify(MERGED)
 
 
 def turned(polygon: Polygon, angle: float) -> Polygon:
     """The polygon turned about its origin; exact at quarter turns."""
     quarter = angle / (math.pi / 2)
-    if abs(quarter - round(quarter)) < 1e-9:
+    if abs(quarter - round(quarter)) < EPS:
         c, s = ((1, 0), (0, 1), (-1, 0), (0, -1))[round(quarter) % 4]
         return shapely.transform(polygon, lambda xy: xy @ np.array([[c, s], [-s, c]], float))
     return affinity.rotate(polygon, angle, origin=(0, 0), use_radians=True)

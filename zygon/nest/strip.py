@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from zygon.nest.field import Field
+from zygon.tolerance import EPS
 
 __all__ = ["Memory", "compressed", "explored", "separated"]
 
@@ -57,7 +58,7 @@ class Memory:
 def explored(field: Field, bounds: np.ndarray, on: Callable[[], bool], memory: Memory) -> np.ndarray:
     """The poses of the shortest layout found by steps of a hundredth, from a field without overlaps towards low x; its own where none is shorter."""
     limits, best, reach = bounds.copy(), field.pose.copy(), field.reach
-    while on() and reach > field.least_reach(bounds) * (1 + 1e-9):
+    while on() and reach > field.least_reach(bounds) * (1 + EPS):
         limits[2] = max(bounds[0] + (reach - bounds[0]) * (1 - STEP), field.least_reach(bounds))
         if memory.broken_off is not None:
             field.put(memory.broken_off)
@@ -85,7 +86,7 @@ def explored(field: Field, bounds: np.ndarray, on: Callable[[], bool], memory: M
 def compressed(field: Field, bounds: np.ndarray, on: Callable[[], bool], spent: Callable[[], float]) -> np.ndarray:
     """The same by steps that become smaller as the effort is ``spent`` (0 to 1)."""
     limits, best, reach = bounds.copy(), field.pose.copy(), field.reach
-    while on() and reach > field.least_reach(bounds) * (1 + 1e-9):
+    while on() and reach > field.least_reach(bounds) * (1 + EPS):
         share = FINE_FIRST + (FINE_LAST - FINE_FIRST) * min(spent(), 1.0)
         field.put(best)
         limits[2] = max(bounds[0] + (reach - bounds[0]) * (1 - share), field.least_reach(bounds))

@@ -10,6 +10,7 @@ from dataclasses import replace
 
 from zygon.nest.bottom_left import finished_layout, first_layout
 from zygon.nest.task import Layout, NestSheet, Placement, SheetLayout, Task
+from zygon.tolerance import EPS
 
 __all__ = ["exchanged"]
 
@@ -60,7 +61,7 @@ def _choices(task: Task, area: float, cost: float, used: Counter[NestSheet]) -> 
         for choice in itertools.combinations_with_replacement(kinds, n):
             there = Counter(choice)
             enough = all(not k.count or used[k] + c <= k.count for k, c in there.items())
-            if enough and sum(k.price for k in choice) < cost - 1e-9 and sum(k.area for k in choice) * FULL >= area:
+            if enough and sum(k.price for k in choice) < cost - EPS and sum(k.area for k in choice) * FULL >= area:
                 found.append(choice)
     return iter(sorted(found, key=lambda c: (sum(k.price for k in c), len(c))))
 

@@ -16,6 +16,9 @@ from zygon.geometry.boolean import Region
 
 __all__ = ["Layout", "NestSheet", "Offcut", "Placement", "Shape", "SheetLayout", "Task"]
 
+#: The shortest search.
+LEAST_SECONDS = 1e-3
+
 
 @dataclass(frozen=True)
 class Placement:
@@ -98,7 +101,7 @@ class Task:
 
     def __post_init__(self) -> None:
         edges = [("margin", m) for m in self.edges]
-        for name, value, low in (("gap", self.gap, 0.0), *((n, m, 0.0) for n, m in edges), ("time", self.seconds, 1e-3)):
+        for name, value, low in (("gap", self.gap, 0.0), *((n, m, 0.0) for n, m in edges), ("time", self.seconds, LEAST_SECONDS)):
             if not math.isfinite(value) or value < low:
                 raise NestError(
                     f"{name}: {value:g} is not allowed; it is at least {low:g}", entry=name, value=value, rule=f"at least {low:g}"

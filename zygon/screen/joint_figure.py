@@ -20,6 +20,7 @@ from zygon.making.flats.flat import edge_bore_axis, mesh_of
 from zygon.making.result.built import Built, BuiltJoint, FlatPart
 from zygon.making.solids.places import placed_layers
 from zygon.screen.shown.joints import Figure, FigureFact, FigureShape, FigureView
+from zygon.tolerance import EPS, WITHIN
 
 __all__ = ["joint_figure"]
 
@@ -141,12 +142,12 @@ def _askew(a: FlatPart, b: FlatPart) -> FigureView:
     """A section square to the line in which two boards at an angle meet, through the middle of it; or through their plane."""
     m, n = (np.array(p.matrix)[:3, :3] for p in (a, b))
     along = np.cross(m[:, 2], n[:, 2])
-    in_plane = np.linalg.norm(along) < 1e-6
+    in_plane = np.linalg.norm(along) < WITHIN
     along = m[:, 2] if in_plane else along / np.linalg.norm(along)
     right = m[:, 0] if in_plane else np.cross(m[:, 2], along)
     right /= np.linalg.norm(right)
     view = np.array((right, np.cross(along, right), along))
-    if view[1][2] < -1e-9:  # up stays up
+    if view[1][2] < -EPS:  # up stays up
         view[0], view[1] = -view[0], -view[1]
     solids = [_turned_mesh(p, view) for p in (a, b)]
     boxes = [s.bounding_box() for s in solids]
@@ -167,7 +168,7 @@ def _askew(a: FlatPart, b: FlatPart) -> FigureView:
     x0, y0, x1, y1 = window.bounds
     for who, polygon in zip(ENDS, polygons, strict=True):
         seen = shapely.intersection(polygon, window)
-        if not seen.is_empty and seen.area > 1e-6:
+        if not seen.is_empty and seen.area > WITHIN:
             shapes.append({"part": who, "d": "".join(_path(p, x0, y1) for p in shapely.get_parts(seen) if p.geom_type == "Polygon")})
     return {"title": "In the plane" if in_plane else "Section across", "width": x1 - x0, "height": y1 - y0, "shapes": shapes}
 
@@ -197,7 +198,7 @@ def _view(title: str, axis: str, at: float, window: dict[str, tuple[float, float
     shapes: list[FigureShape] = []
     for who, part in zip(ENDS, (a, b), strict=True):
         solid = shapely.intersection(_section(part, axis, at, horizontal, vertical), frame)
-        if not solid.is_empty and solid.area > 1e-6:
+        if not solid.is_empty and solid.area > WITHIN:
             shapes.append({"part": who, "d": "".join(_path(p, h0, v1) for p in shapely.get_parts(solid) if p.geom_type == "Polygon")})
     return {"title": title, "width": h1 - h0, "height": v1 - v0, "shapes": shapes}
 
@@ -227,10 +228,10 @@ def _section(part: FlatPart, axis: str, at: float, horizontal: str, vertical: st
         for piece in shapely.get_parts(shapely.intersection(layer.outline, line)):
             bx0, by0, bx1, by1 = piece.bounds
             low, high = (by0, by1) if across_u else (bx0, bx1)
-            if high - low > 1e-6:
+            if high - low > WITHIN:
                 spans = {other: (low, high), layer.normal: (layer.low, layer.high)}
                 found.append(shapely.box(spans[horizontal][0], spans[vertical][0], spans[horizontal][1], spans[vertical][1]))
-    solid = shapely.union_all(shapely.set_precision(found, 1e-6)) if found else shapely.Polygon()
+    solid = shapely.union_all(shapely.set_precision(found, WITHIN)) if found else shapely.Polygon()
     holes = _holes(part, axis, at, horizontal, vertical)
     return shapely.difference(solid, shapely.union_all(holes)) if holes else solid
 
@@ -257,9 +258,9 @@ def _holes(part: FlatPart, axis: str, at: float, horizontal: str, vertical: str)
     for bore in part.flat.bores:
         start, end = (room(*p) for p in edge_bore_axis(bore))
         r = bore.diameter / 2
-        if abs(start[axis] - at) < r and abs(start[axis] - end[axis]) < 1e-6:
-            low = {x: min(start[x], end[x]) - (r if abs(start[x] - end[x]) < 1e-6 else 0.0) for x in "xyz"}
-            high = {x: max(start[x], end[x]) + (r if abs(start[x] - end[x]) < 1e-6 else 0.0) for x in "xyz"}
+        if abs(start[axis] - at) < r and abs(start[axis] - end[axis]) < WITHIN:
+            low = {x: min(start[x], end[x]) - (r if abs(start[x] - end[x]) < WITHIN else 0.0) for x in "xyz"}
+            high = {x: max(start[x], end[x]) + (r if abs(start[x] - end[x]) < WITHIN else 0.0) for x in "xyz"}
             found.append(shapely.box(low[horizontal], low[vertical], high[horizontal], high[vertical]))
     for sink in part.flat.sinks:
         t = part.flat.thickness

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from zygon.stock.bending import Bending, BendRow
+from zygon.tolerance import TINY
 
 __all__ = ["Bend", "allowance", "bend_by", "inner_setback", "k_of", "outer_setback"]
 
@@ -37,7 +38,7 @@ class Bend:
     @property
     def refers_to(self) -> Literal["outer sharp", "tangent"]:
         """What setback and deduction are measured to."""
-        return "tangent" if self.angle > math.pi / 2 + 1e-12 else "outer sharp"
+        return "tangent" if self.angle > math.pi / 2 + TINY else "outer sharp"
 
     @property
     def setback(self) -> float:

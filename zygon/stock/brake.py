@@ -9,6 +9,7 @@ from pydantic import Field
 
 from zygon.measure.asked import asked
 from zygon.measure.entry import Record
+from zygon.tolerance import WITHIN
 
 __all__ = ["Brake", "Die", "Punch", "air_radius", "force", "least_leg", "suits"]
 
@@ -101,7 +102,7 @@ def air_radius(v: float, share: float, punch: float) -> float:
 
 def suits(v: float, thickness: float) -> bool:
     """Whether sheet of a thickness can be air-bent over a die's opening; mm."""
-    return NARROWEST * thickness - 1e-6 <= v <= WIDEST * thickness + 1e-6
+    return NARROWEST * thickness - WITHIN <= v <= WIDEST * thickness + WITHIN
 
 
 def least_leg(die: Die, angle: float) -> float:

@@ -8,6 +8,7 @@ from pydantic import Field
 
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
+from zygon.tolerance import WITHIN
 
 __all__ = ["FIT_NAMES", "FitName", "FitState", "FitTable", "fit_state"]
 
@@ -37,6 +38,6 @@ def fit_state(table: FitTable | None, kerf: float) -> FitState:
     """Whether fits were tried on a comb: 'outdated' once the kerf (mm) is another, 'edited' once one of them was changed by hand."""
     if table is None or table.tested_kerf is None:
         return "untested"
-    if abs(table.tested_kerf - kerf) >= 1e-6:
+    if abs(table.tested_kerf - kerf) >= WITHIN:
         return "outdated"
     return "tested" if all(getattr(table, name) == entry for name, entry in table.tested.items()) else "edited"

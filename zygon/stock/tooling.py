@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from zygon.stock.bending import Bending
 from zygon.stock.brake import USUAL, Brake, Die, Punch, air_radius, force, least_leg, suits
+from zygon.tolerance import EPS, WITHIN
 
 __all__ = ["BEFORE", "NEAR", "Option", "Wanted", "default_radius", "options", "radii"]
 
@@ -65,10 +66,10 @@ def options(brake: Brake, bending: Bending, wanted: Wanted) -> list[Option]:
     inner = 180 - math.degrees(wanted.air)
     found = []
     for die_key, die in brake.dies.items():
-        if not suits(die.v, wanted.thickness) or die.angle > inner + 2.0 + 1e-9:
+        if not suits(die.v, wanted.thickness) or die.angle > inner + 2.0 + EPS:
             continue
         for punch_key, punch in brake.punches.items():
-            if punch.angle > inner + 1e-9:
+            if punch.angle > inner + EPS:
                 continue
             radius = wanted.radius if wanted.pressed else air_radius(die.v, bending.air, punch.radius)
             needed = force(bending.strength, wanted.thickness, wanted.length, die.v) * (FLATTEN if wanted.pressed else 1.0)
@@ -77,7 +78,7 @@ def options(brake: Brake, bending: Bending, wanted: Wanted) -> list[Option]:
     def rank(o: Option) -> tuple:
         off = abs(o.radius - wanted.radius) / max(wanted.radius, wanted.thickness / 2)
         return (
-            round(max(o.least - wanted.leg - 1e-6, 0.0), 4),
+            round(max(o.least - wanted.leg - WITHIN, 0.0), 4),
             off > NEAR,
             round(off, 2) if off > NEAR else 0,
             abs(o.die.v - USUAL * wanted.thickness),

@@ -8,7 +8,6 @@ import numpy as np
 
 from zygon.design.layout import Place
 from zygon.geometry.frame import AXES, across
-from zygon.geometry.tolerance import SAGITTA
 from zygon.making.datums.measuring import Spot, angle_between, placed_spot, shortest
 from zygon.making.features.opening import opening
 from zygon.making.kinds.registry import sizes_of
@@ -16,6 +15,7 @@ from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fold import face_motions
 from zygon.making.solids.solids import gap_between, mass_centre, solid_volume
 from zygon.owner import feature_id
+from zygon.tolerance import EPS, SAGITTA
 
 __all__ = ["About", "Lost", "Measurement", "about", "measure", "place_of", "weigh"]
 
@@ -140,7 +140,7 @@ def about(built: Built, place: Place) -> About:
     if part and place.what == "face":
         tilt = None if spot.direction is None else float(np.arccos(np.clip(abs(spot.direction[2]), 0.0, 1.0)))
         broad = across(place.name, part.mirrored) in (part.frame.face_a, part.frame.face_b)
-        sides = [float(np.linalg.norm(s)) for s in spot.sides if np.linalg.norm(s) > 1e-9]
+        sides = [float(np.linalg.norm(s)) for s in spot.sides if np.linalg.norm(s) > EPS]
         area = part.flat.area if broad else float(np.prod(sides)) if len(sides) == 2 else None
         return About(
             area=area,

@@ -7,6 +7,7 @@ import numpy as np
 from zygon.making.kinds.registry import meshes_of
 from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
+from zygon.tolerance import EPS
 
 __all__ = ["ray_runs_into"]
 
@@ -36,7 +37,7 @@ def _crossings(triangles: np.ndarray, points: np.ndarray, axis: int) -> tuple[np
     triangles = triangles[near]
     a, b, c = (triangles[:, k] for k in range(3))
     det = (b[:, u] - a[:, u]) * (c[:, v] - a[:, v]) - (c[:, u] - a[:, u]) * (b[:, v] - a[:, v])
-    keep = np.abs(det) > 1e-9
+    keep = np.abs(det) > EPS
     a, b, c, det = a[keep], b[keep], c[keep], det[keep]
     x, y = points[:, 0:1] - a[:, u], points[:, 1:2] - a[:, v]
     s = (x * (c[:, v] - a[:, v]) - y * (c[:, u] - a[:, u])) / det

@@ -16,6 +16,7 @@ from zygon.making.assembly.rays import ray_runs_into
 from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.places import PlacedLayer, along_axes, common, placed_layers, stretches
 from zygon.memo import Memo, digest
+from zygon.tolerance import EPS, WITHIN
 
 __all__ = ["TOUCH", "WAYS", "Way", "blockers", "opposite", "runs_into", "solid_parts", "tolerance_of"]
 
@@ -55,7 +56,7 @@ def _drawn(layer: PlacedLayer, way: Way, reach: float) -> PlacedLayer:
             p = shapely.get_coordinates(ring)
             quads = np.stack((p[:-1], p[1:], p[1:] + move, p[:-1] + move, p[:-1]), axis=1)
             made = shapely.polygons(quads)
-            pieces += made[shapely.area(made) > 1e-9].tolist()
+            pieces += made[shapely.area(made) > EPS].tolist()
     return replace(layer, outline=shapely.union_all(shapely.make_valid(pieces)))
 
 
@@ -157,7 +158,7 @@ def pins_of(built: Built) -> dict[frozenset[str], str]:
 def along(part: MadePart, axis: str) -> str:
     """The room's axis along which a part's own lies; 'none' where it slants."""
     k = "xyz".index(axis)
-    return next((w for w, row in zip("xyz", part.place.rows, strict=True) if abs(row[k]) > 1 - 1e-6), "none")
+    return next((w for w, row in zip("xyz", part.place.rows, strict=True) if abs(row[k]) > 1 - WITHIN), "none")
 
 
 @dataclass(frozen=True)

@@ -13,6 +13,7 @@ from zygon.making.result.box import Box
 from zygon.making.result.fold import Fold
 from zygon.making.result.operations import Side
 from zygon.owner import edge_id
+from zygon.tolerance import WITHIN
 
 __all__ = ["Blank", "Change", "blank_contours", "blank_of"]
 
@@ -194,7 +195,7 @@ def blank_contours(blank: Blank) -> list[Contour]:
     corners = [a for a in blank.additions if a[4].startswith("edge")]
     tabs = [a for a in blank.additions if not a[4].startswith("edge")]
     rects = [(su0, sv0, su1, sv1), *(a[:4] for a in corners)]
-    if len(rects) > 1 and abs(_union_area(rects) - whole) < 1e-6 * whole:
+    if len(rects) > 1 and abs(_union_area(rects) - whole) < WITHIN * whole:
         rects = [(eu0, ev0, eu1, ev1)]
     whole_rects = [rect(*r, owners) for r in rects]
     if blank.fold:  # the plate cut back to its bends, the strips of the bends, and the faces behind them

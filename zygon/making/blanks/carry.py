@@ -9,9 +9,9 @@ from typing import Literal
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.motion import Motion
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank, Change
 from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink
+from zygon.tolerance import CONTACT, EPS, WITHIN
 
 __all__ = ["Carrier", "carrier", "carry", "replay"]
 
@@ -46,7 +46,7 @@ def carrier(start: Blank, end: Blank, motion: Motion) -> Carrier | None:
     """How ``motion`` (in the room) takes one board's (u, v, w) to another's; None where it leaves the plane or the boards differ in thickness."""
     m = (end.in_room.inverse @ motion @ start.in_room).rows
     t = start.thickness
-    if abs(t - end.thickness) > CONTACT or abs(abs(m[2][2]) - 1) > 1e-9:
+    if abs(t - end.thickness) > CONTACT or abs(abs(m[2][2]) - 1) > EPS:
         return None
     flips = m[2][2] < 0
     if abs(m[2][3] - (t if flips else 0.0)) > CONTACT:
@@ -81,7 +81,7 @@ def _edge_bore(bore: EdgeBore, by: Carrier, end: Blank) -> EdgeBore | None:
     tip = (bore.at + into, bore.along) if bore.across == "u" else (bore.along, bore.at + into)
     (u, v), (tu, tv) = by.point(at), by.point(tip)
     way = (tu - u, tv - v)
-    if min(abs(way[0]), abs(way[1])) > 1e-6:
+    if min(abs(way[0]), abs(way[1])) > WITHIN:
         return None
     k = 0 if abs(way[0]) > 0.5 else 1
     axis = (end.frame.u, end.frame.v)[k]
@@ -111,7 +111,7 @@ def replay(change: Change, start: Blank, end: Blank, motion: Motion, by: Carrier
         return True
     i = AXES.index(change.axis)
     direction = inner.vector([1.0 if k == i else 0.0 for k in range(3)])
-    j = next((k for k in range(3) if abs(direction[k]) > 1 - 1e-9), None)
+    j = next((k for k in range(3) if abs(direction[k]) > 1 - EPS), None)
     if j is None:
         return False
     to = direction[j] * change.to + inner.rows[j][3]

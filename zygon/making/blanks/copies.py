@@ -11,7 +11,6 @@ from zygon.design.limits import MAX_COPIES, MAX_INSTANCES
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion, moving, turning
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.originals import originals
 from zygon.making.datums.placing import handed_motion
 from zygon.making.datums.scope import EntryScope
@@ -20,6 +19,7 @@ from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.owner import copy_id
+from zygon.tolerance import CONTACT, EPS, WITHIN
 
 __all__ = ["copy_motions"]
 
@@ -148,7 +148,7 @@ def _row(r: _Reader, record: RowCopy) -> _Plan:
         length = r.length(record.length, "length", "a length of {} to fill")
         largest = r.length(record.largest, "largest", "a largest spacing of {}", "greater than 0") if record.largest else abs(length)
         # equal gaps, none larger than said
-        gaps = max(1, math.ceil(abs(length) / largest - 1e-9)) if r.good else 0
+        gaps = max(1, math.ceil(abs(length) / largest - EPS)) if r.good else 0
         return gaps + 1, lambda: [_along(record.axis, length * i / gaps) for i in range(1, gaps + 1)]
     if record.number is None or record.spacing is None:
         r.good = False
@@ -174,10 +174,10 @@ def _grid(r: _Reader, record: GridCopy) -> _Plan:
 def _ring(r: _Reader, record: RingCopy) -> _Plan:
     at = [r.read(record.at[a], "at", a, axis=a) if a != record.axis else 0.0 for a in AXES]  # type: ignore[index]
     n, angle = r.number(record.number, "number"), r.read(record.angle, "angle", kind="angle")
-    if r.good and n > 1 and abs(angle) < 1e-6:
+    if r.good and n > 1 and abs(angle) < WITHIN:
         r.say("angle", "a ring over 0°", "copies stand apart: not 0", f"{math.degrees(angle):.4g}°")
         angle = r.last_good("angle")
-    whole = abs(abs(angle) - 2 * math.pi) < 1e-9
+    whole = abs(abs(angle) - 2 * math.pi) < EPS
     step = angle / n if whole and n else angle / max(n - 1, 1)
 
     def made() -> list[Motion]:

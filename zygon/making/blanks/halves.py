@@ -17,10 +17,10 @@ from zygon.design.folding import CUT_EDGES
 from zygon.geometry.boolean import Region, intersect, subtract, to_polygon
 from zygon.geometry.contour import Contour, polygon
 from zygon.geometry.motion import Motion
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.result.fold import Fold, FoldBend, FoldFace, bend_points, face_motions
 from zygon.making.result.operations import Cut, Mark, Operation
 from zygon.owner import is_of, read_owner
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["Half", "edge_at", "halved"]
 
@@ -117,7 +117,7 @@ def halved(fold: Fold, half: Half, roots: dict[str, str], thickness: float, say:
     lifts = [
         (c, _shift(motion, half.k))
         for f, motion in zip(fold.faces, motions, strict=True)
-        if f.key in own & keys and abs(abs(motion.rows[2][2]) - 1) < 1e-9
+        if f.key in own & keys and abs(abs(motion.rows[2][2]) - 1) < EPS
         for c in f.outline
     ]
     owners = {f.owner for f in kept_faces if f.key in own} | {b.owner for b in kept_bends if b.key in own}
@@ -144,7 +144,7 @@ def _face(face: FoldFace, motion: Motion, half: Half, thickness: float, say: Say
         return face
     if high <= half.low + CONTACT or low >= half.high - CONTACT:
         return replace(face, outline=())
-    if abs(row[2]) > 1e-9 or abs(abs(row[half.k]) - 1) > 1e-9:
+    if abs(row[2]) > EPS or abs(abs(row[half.k]) - 1) > EPS:
         say(face.key, "stands askew to the line", "the line runs square through what it crosses, or beside it")
         middle = (low + high) / 2
         return face if half.keeps(middle) else replace(face, outline=())
@@ -157,7 +157,7 @@ def _bend(bend: FoldBend, parent: Motion, half: Half, say: Say) -> FoldBend | No
     length = math.dist(bend.start, bend.end)
     way = parent.vector((*bend.along, 0.0))[half.k]
     ends = [parent.point((*p, 0.0))[half.k] for p in (bend.start, bend.end)]
-    if abs(abs(way) - 1) < 1e-9:
+    if abs(abs(way) - 1) < EPS:
         inside = sorted((min(max(x, half.low), half.high) - ends[0]) * way for x in ends)
         first, last = max(inside[0], 0.0), min(inside[1], length)
         if last - first <= CONTACT:

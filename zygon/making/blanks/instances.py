@@ -14,7 +14,6 @@ from zygon.design.limits import MAX_INSTANCES
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, mirroring
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.copies import copy_motions
 from zygon.making.datums.ids import copy_plane
 from zygon.making.datums.placing import own_motion
@@ -22,6 +21,7 @@ from zygon.making.datums.values import Values
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
 from zygon.owner import copy_id, group_id, part_id
+from zygon.tolerance import CONTACT
 
 __all__ = ["Instance", "instances_of", "spared_by"]
 

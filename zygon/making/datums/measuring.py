@@ -19,11 +19,15 @@ from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion
 from zygon.making.datums.graph import FACE_SIDES
 from zygon.making.datums.placing import handed_motion, motion_between, motion_between_groups
+from zygon.tolerance import EPS, TINY
 
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
 __all__ = ["Spot", "angle_between", "measured_value", "placed_spot", "shortest", "spot_at_rest"]
+
+#: What is tried along the sides of two bodies has found its place where a round moves it by less (mm).
+SETTLED = 1e-10
 
 
 @dataclass(frozen=True)
@@ -78,12 +82,12 @@ def placed_spot(low: list[float], high: list[float], place: Place, motion: Motio
 
 def shortest(a: Spot, b: Spot) -> tuple[float, np.ndarray, np.ndarray]:
     """The shortest distance in mm, and the points where it is."""
-    ways = [s for s in (*a.sides, *(-b.sides)) if np.linalg.norm(s) > 1e-9]
+    ways = [s for s in (*a.sides, *(-b.sides)) if np.linalg.norm(s) > EPS]
     if not ways:
         return float(np.linalg.norm(a.low - b.low)), a.low, b.low
     matrix = np.array(ways).T
     found = _bounded(matrix, b.low - a.low)
-    n = sum(np.linalg.norm(s) > 1e-9 for s in a.sides)
+    n = sum(np.linalg.norm(s) > EPS for s in a.sides)
     p = a.low + matrix[:, :n] @ found[:n]
     q = b.low - matrix[:, n:] @ found[n:]
     return float(np.linalg.norm(p - q)), p, q
@@ -102,7 +106,7 @@ def _bounded(matrix: np.ndarray, target: np.ndarray) -> np.ndarray:
                 x[k] += step
                 rest = rest - matrix[:, k] * step
                 moved = max(moved, abs(step) * float(squares[k]) ** 0.5)
-        if moved < 1e-10:
+        if moved < SETTLED:
             return x
     return _tried(matrix, target, x)
 
@@ -120,7 +124,7 @@ def _tried(matrix: np.ndarray, target: np.ndarray, x: np.ndarray) -> np.ndarray:
             off = np.linalg.norm(rests - matrix[:, free] @ inner, axis=0)
             off[~inside] = np.inf
             k = int(off.argmin())
-            if off[k] < least - 1e-12:
+            if off[k] < least - TINY:
                 least, best = float(off[k]), np.zeros(n)
                 best[list(bound)] = ends[k] if bound else []
                 best[list(free)] = inner[:, k]

@@ -9,7 +9,6 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.datums.ids import end_of
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -18,6 +17,7 @@ from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.owner import size_id
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["check_ranges", "check_spans"]
 
@@ -32,7 +32,7 @@ def check_ranges(values: Values) -> None:
             if bound is None or value is None:
                 continue
             limit = values.read(bound, pointer("sizes", key, side), size.kind, scope)
-            if (value - limit) * wrong > 1e-9:
+            if (value - limit) * wrong > EPS:
                 shown = [_shown(v, size.kind, document) for v in (value, limit)]
                 word = "under its least" if wrong < 0 else "over its greatest"
                 mend = Mend(

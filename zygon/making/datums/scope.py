@@ -15,6 +15,7 @@ from zygon.measure.quantity import angle as angle_of
 from zygon.owner import is_of, part_id, read_owner, size_id
 from zygon.stock.fit import FIT_NAMES
 from zygon.stock.gauge import gauge_thickness
+from zygon.tolerance import EPS
 
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
@@ -122,7 +123,7 @@ class EntryScope:
             return Quantity(place[AXES.index(self.axis)], length=1, axis=self.axis, weight=1)
         at = v.datum(key, axis, side)
         direction = motion.vector([1.0 if x == axis else 0.0 for x in AXES])
-        now = next((i for i in range(3) if abs(direction[i]) > 1 - 1e-9), None)
+        now = next((i for i in range(3) if abs(direction[i]) > 1 - EPS), None)
         if now is None:
             raise _Unplaced(f"{part}.{face} slopes here, so it has no one place along an axis; name a face that does not, or the centre")
         if self.axis and AXES[now] != self.axis:

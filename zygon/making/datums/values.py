@@ -7,7 +7,6 @@ from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.datums.graph import naming_of
 from zygon.making.datums.ids import end_of, face_at
 from zygon.making.datums.scope import EntryScope, GaugeScope
@@ -20,6 +19,7 @@ from zygon.measure.evaluate import NoScope, evaluate
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import mixed_numbers
 from zygon.stock.fit import FitTable
+from zygon.tolerance import CONTACT
 
 __all__ = ["Values"]
 

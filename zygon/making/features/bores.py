@@ -13,7 +13,6 @@ from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, rectangle
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, Vector
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.placing import frame_of_group
 from zygon.making.datums.scope import EntryScope
@@ -23,6 +22,7 @@ from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import Cut, Mark, Operation
 from zygon.measure.display import format_length
 from zygon.owner import bore_id
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["Meeting", "bore_operations", "meetings", "parts_on_axis"]
 
@@ -93,14 +93,14 @@ def meetings(blank: Blank, axis: str, at: dict[str, float], frame: Motion) -> li
     for outline, motion in faces:
         seen = (blank.in_room @ motion).inverse @ frame  # from where the bore is placed to the flat
         way, start = seen.vector(direction), seen.point(line)
-        if abs(way[2]) < 1e-9:
+        if abs(way[2]) < EPS:
             if blank.fold is None and 0 < start[2] < blank.thickness:
                 found += _through_edges(outline, start, way)
             continue
         along = (blank.thickness / 2 - start[2]) / way[2]
         u, v = (start[i] + way[i] * along for i in (0, 1))
         if to_polygon(outline).contains(Point(u, v)):
-            found.append(Meeting(u, v, along + line[AXES.index(axis)], "square" if abs(way[2]) > 1 - 1e-9 else "angle"))
+            found.append(Meeting(u, v, along + line[AXES.index(axis)], "square" if abs(way[2]) > 1 - EPS else "angle"))
     return found
 
 

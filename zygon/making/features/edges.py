@@ -6,7 +6,6 @@ import math
 
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES, FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.placing import frame_of_group
 from zygon.making.datums.scope import EntryScope
@@ -16,6 +15,7 @@ from zygon.making.features.sunk import edge_of, extents_of
 from zygon.making.joints.angle import cut_off, edge_of_plane
 from zygon.making.result.operations import Bevel, Cut, Operation
 from zygon.measure.display import format_length
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["edge_cuts", "edge_feature"]
 
@@ -140,7 +140,7 @@ def _taper(r: Reader) -> list[Operation]:
     a, b = (start - PAST, at + inward * (low - slope * PAST)), (end + PAST, at + inward * (high + slope * PAST))
     out = at - inward * (PAST + abs(slope) * PAST)
     points = [a, b, (b[0], out), (a[0], out)]
-    clean = [p for i, p in enumerate(points) if math.dist(p, points[i - 1]) > 1e-9]
+    clean = [p for i, p in enumerate(points) if math.dist(p, points[i - 1]) > EPS]
     return [Cut(_drawn(across, clean, [0.0] * len(clean), r.owner), r.owner)]
 
 
@@ -192,7 +192,7 @@ def _notch(r: Reader, u: float, v: float) -> list[Operation]:
             quarter = math.tan(math.pi / 8) * inward
             points = [(a, out), (a, deep - inward * radius), (a + radius, deep), (b - radius, deep), (b, deep - inward * radius), (b, out)]
             bulges = [0.0, quarter, 0.0, quarter, 0.0, 0.0]
-            keep = [i for i in range(6) if math.dist(points[i], points[(i + 1) % 6]) > 1e-9]
+            keep = [i for i in range(6) if math.dist(points[i], points[(i + 1) % 6]) > EPS]
             points, bulges = [points[i] for i in keep], [bulges[i] if radius > CONTACT else 0.0 for i in keep]
     # arcs that are drawn along the edge turn inward
     return [Cut(_drawn(across, points, [-b for b in bulges] if r.feature.shape != "vee" else bulges, r.owner), r.owner)]

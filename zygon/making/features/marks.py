@@ -15,11 +15,11 @@ from zygon.design.document import HelpMarks
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import polyline
 from zygon.geometry.stroke_font import strokes
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.base import JointContext
 from zygon.making.result.operations import Bevel, Cut, Mark, Operation, Pocket, Side
 from zygon.owner import joint_id
+from zygon.tolerance import CONTACT
 
 __all__ = ["help_marks"]
 

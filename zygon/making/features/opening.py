@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from zygon.geometry.frame import Frame
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.result.box import Box
+from zygon.tolerance import CONTACT
 
 __all__ = ["opening"]
 

@@ -10,7 +10,6 @@ from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.motion import Motion
 from zygon.geometry.offset import OffsetError, offset
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.carry import carrier
 from zygon.making.datums.scope import EntryScope
@@ -20,6 +19,7 @@ from zygon.making.result.fault import Fault
 from zygon.making.result.operations import Cut, Operation
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["link_contour", "shape_outlines"]
 
@@ -213,7 +213,7 @@ def _rectangle(blank: Blank) -> Contour:
 def _onto(other: Blank, blank: Blank):
     """How one board's (u, v) comes to lie on a parallel one's, dropped square onto it; None where they are not parallel."""
     q = blank.in_room.inverse @ other.in_room
-    if abs(abs(q.rows[2][2]) - 1) > 1e-9:
+    if abs(abs(q.rows[2][2]) - 1) > EPS:
         return None
     # as if both were equally thick and lay in one plane: only the way within it counts
     flat = Motion((q.rows[0], q.rows[1], (0.0, 0.0, q.rows[2][2], 0.0 if q.rows[2][2] > 0 else other.thickness)))

@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 from zygon.design.limits import MAX_HOLES
 from zygon.geometry.contour import circle, rectangle
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.features.reader import Reader
 from zygon.making.result.operations import Cut, Operation
 from zygon.making.result.value import Value
 from zygon.measure.display import format_length
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["Field", "fan_opening", "hole_places", "perforation"]
 
@@ -46,7 +46,7 @@ def hole_places(field: Field, most: int = MAX_HOLES) -> list[tuple[float, float]
     half_h = (field.width if field.height is None else field.height) / 2 - field.edge - field.hole / 2
     if half_w < -CONTACT or half_h < -CONTACT:
         return []
-    rows, places = int((half_h + 1e-9) / rise), []
+    rows, places = int((half_h + EPS) / rise), []
     for j in range(-rows, rows + 1):
         y, off = j * rise, field.pitch / 2 if field.staggered and j % 2 else 0.0
         reach = half_w
@@ -55,7 +55,7 @@ def hole_places(field: Field, most: int = MAX_HOLES) -> list[tuple[float, float]
             reach = _reach(limit, y, field.hole, square=field.square_holes)
             if reach < 0:
                 continue
-        count = int((reach - off + 1e-9) / field.pitch) if reach >= off - 1e-9 else -1
+        count = int((reach - off + EPS) / field.pitch) if reach >= off - EPS else -1
         line = [off + i * field.pitch for i in range(count + 1)]
         places += [(x, y) for x in sorted({*line, *(-x for x in line)})]
         if len(places) > most:

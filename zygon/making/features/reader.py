@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.design.patch import pointer
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.measure.display import format_length
 from zygon.owner import feature_id
+from zygon.tolerance import CONTACT
 
 __all__ = ["Reader"]
 

@@ -9,7 +9,6 @@ from zygon.design.features import Spot
 from zygon.geometry.contour import Contour, circle, obround, polyline
 from zygon.geometry.frame import FACES
 from zygon.geometry.stroke_font import letter_fault, strokes
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -22,6 +21,7 @@ from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault
 from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket, Side
 from zygon.measure.display import format_length
+from zygon.tolerance import CONTACT
 
 __all__ = ["feature_operations", "mirrored_operations", "shape_operations"]
 

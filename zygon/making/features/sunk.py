@@ -6,10 +6,10 @@ from typing import Any
 
 from zygon.geometry.contour import Contour, rectangle, rounded_rectangle
 from zygon.geometry.frame import FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.features.reader import Reader
 from zygon.making.result.operations import EdgeBore, Operation, Pocket, Side
 from zygon.measure.display import format_length
+from zygon.tolerance import CONTACT
 
 __all__ = ["edge_hole", "edge_of", "extents_of", "groove_outline", "rebate_outline", "rounded", "sunk"]
 

@@ -20,6 +20,7 @@ from zygon.making.result.flat import Flat
 from zygon.memo import Memo, digest
 from zygon.owner import is_of
 from zygon.stock.kinds import is_sheet
+from zygon.tolerance import EPS, MERGED, SLACK
 
 __all__ = ["Row", "alike", "row_numbers", "rows_of"]
 
@@ -27,6 +28,7 @@ _ALIKE = Memo(8000)
 _RINGS = Memo(4000)
 #: Lengths (mm) and angles (radians) that differ by less are the same: a tenth of what any cutter repeats to.
 SAME = 2e-3
+#: Directions that differ by less (radians) are one: 0.01 mm on a metre.
 TURN = 1e-5
 Turn = tuple[float, float, float, float]
 
@@ -69,7 +71,7 @@ def _merged(a: Run, b: Run) -> Run | None:
     if not a.bulge and not b.bulge:
         ax, ay = a.end[0] - a.start[0], a.end[1] - a.start[1]
         bx, by = b.end[0] - b.start[0], b.end[1] - b.start[1]
-        if abs(ax * by - ay * bx) <= 1e-7 * a.chord * b.chord and ax * bx + ay * by > 0:
+        if abs(ax * by - ay * bx) <= MERGED * a.chord * b.chord and ax * bx + ay * by > 0:
             return Run(a.start, b.end, 0.0)
     elif a.bulge and b.bulge:
         one, other = arc_from_bulge(a.start, a.end, a.bulge), arc_from_bulge(b.start, b.end, b.bulge)
@@ -111,7 +113,7 @@ def _turns(ring_a: tuple[Run, ...], ring_b: tuple[Run, ...]) -> list[Turn]:
     found = []
     for k in range(n):
         if any(
-            abs(ring_a[i].chord - ring_b[(i + k) % n].chord) > SAME or abs(ring_a[i].bulge - ring_b[(i + k) % n].bulge) > 1e-4
+            abs(ring_a[i].chord - ring_b[(i + k) % n].chord) > SAME or abs(ring_a[i].bulge - ring_b[(i + k) % n].bulge) > SLACK
             for i in range(n)
         ):
             continue
@@ -134,7 +136,7 @@ def _discs(ring_a: tuple[Run, ...], ring_b: tuple[Run, ...]) -> list[Turn]:
 
 
 def _snapped(x: float) -> float:
-    return float(round(x)) if abs(x - round(x)) < 1e-9 else x
+    return float(round(x)) if abs(x - round(x)) < EPS else x
 
 
 def _heading(run: Run) -> float:

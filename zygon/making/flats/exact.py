@@ -43,6 +43,7 @@ from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.metal.zones import ZoneEdge, ZoneRegion, zones_of
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold, FoldBend, face_motions
+from zygon.tolerance import WITHIN
 
 # what it does is said by its results, not on the console
 _MESSENGER = Message.DefaultMessenger_s()
@@ -286,7 +287,7 @@ def _bend_faces(region: ZoneRegion, bend: FoldBend, parent: Motion) -> list[Any]
     found, lifted = [], []
     for w in (0.0, bend.thickness):
         r = cylinders.radius(w)
-        if r < 1e-6:
+        if r < WITHIN:
             raise ZygonError("A bend without an inside radius has no exact solid", code="no_solid", rule="an inside radius over 0")
         surface = Geom_CylindricalSurface(cylinders.axes, r)
         rings = [[cylinders.edge(e, surface) for e in ring] for ring in region.rings]

@@ -11,10 +11,10 @@ from dataclasses import dataclass
 import shapely
 
 from zygon.geometry.boolean import region_polygon, to_polygon
-from zygon.geometry.tolerance import CONTACT, SAGITTA
 from zygon.making.flats.flat import mesh_of
 from zygon.making.result.flat import Flat
 from zygon.memo import Memo
+from zygon.tolerance import CONTACT, SAGITTA
 
 __all__ = ["Layer", "layers_of", "volume_of"]
 

@@ -14,13 +14,13 @@ import shapely
 
 from zygon.geometry.contour import Contour, polygon
 from zygon.geometry.motion import Motion
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.measuring import Spot, shortest
 from zygon.making.joints.contact import Contact, Reach
 from zygon.making.result.box import Box
 from zygon.making.result.operations import Bevel, Cut
 from zygon.measure.display import Display, format_length
+from zygon.tolerance import CONTACT, EPS, MERGED, WITHIN
 
 __all__ = ["Edge", "Meeting", "beyond", "cut_off", "edge_of_plane", "find_angle", "grow_to", "hull_of", "meeting_of", "strip"]
 
@@ -103,7 +103,7 @@ def meeting_of(a: Blank, b: Blank) -> Meeting:
 def edge_of_plane(normal: tuple[float, float, float], at: float, thickness: float) -> Edge | None:
     """Where a plane (``normal`` · p = ``at``, outward along the normal) cuts a board; None where it is parallel to the board."""
     m = math.hypot(normal[0], normal[1])
-    if m < 1e-6:
+    if m < WITHIN:
         return None
     return Edge((normal[0] / m, normal[1] / m), at / m, (at - normal[2] * thickness) / m)
 
@@ -172,7 +172,7 @@ def hull_of(points: list[tuple[float, float]], grown: float, owner: str) -> Cont
     if shape.geom_type != "Polygon" or shape.area < CONTACT:
         return None
     ring = shapely.get_coordinates(shapely.orient_polygons(shape).exterior)[:-1]
-    clean = shapely.get_coordinates(shapely.simplify(shapely.Polygon(ring), 1e-7).exterior)[:-1]
+    clean = shapely.get_coordinates(shapely.simplify(shapely.Polygon(ring), MERGED).exterior)[:-1]
     return polygon([tuple(p) for p in clean.tolist()], owner).wound(ccw=True)
 
 
@@ -204,7 +204,7 @@ def find_angle(a: Blank, b: Blank, display: Display = "mm") -> Contact:
     if apart > NEAR * max(a.thickness, b.thickness):
         return replace(none, reason=f"{name_a} and {name_b} lie {format_length(apart, display)} apart")
     meeting = meeting_of(a, b)
-    if abs(meeting.q.rows[2][2]) > 1 - 1e-9:
+    if abs(meeting.q.rows[2][2]) > 1 - EPS:
         low, high = sorted((meeting.q.point((0, 0, 0))[2], meeting.q.point((0, 0, b.thickness))[2]))
         if min(high, a.thickness) - max(low, 0.0) <= CONTACT:
             return replace(none, reason=f"{name_a} and {name_b} are parallel and turned to each other, and do not lie in one plane")

@@ -9,12 +9,12 @@ import numpy as np
 import shapely
 
 from zygon.geometry.contour import Contour, polygon
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.angle import Edge, Meeting, beyond, corners_of, grow_to, hull_of, reach_along, strip
 from zygon.making.joints.base import OVERSHOOT, JointContext
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut, Operation, Pocket
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["crossing", "lap_pockets", "looks_low", "notches", "open_side", "run_axis", "run_way", "tab_cuts", "tab_run"]
 
@@ -80,13 +80,13 @@ def tab_cuts(context: JointContext, tabs: tuple[Finger, ...], fit: float) -> tup
 
 def looks_low(blank: Blank, way: tuple[float, float]) -> bool:
     """Whether a direction in (u, v) runs from a board's high end to its low one: along the axis that it lies nearer to, u where it lies between."""
-    k = 1 if abs(way[1]) > abs(way[0]) + 1e-9 else 0
+    k = 1 if abs(way[1]) > abs(way[0]) + EPS else 0
     return way[k] < 0
 
 
 def run_axis(blank: Blank, way: tuple[float, float]) -> str:
     """The board's own axis that a direction in (u, v) lies nearer to."""
-    return blank.frame.v if abs(way[1]) > abs(way[0]) + 1e-9 else blank.frame.u
+    return blank.frame.v if abs(way[1]) > abs(way[0]) + EPS else blank.frame.u
 
 
 def run_way(context: JointContext) -> tuple[float, float] | None:

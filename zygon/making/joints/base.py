@@ -14,7 +14,6 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from zygon.design.patch import pointer
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -27,6 +26,7 @@ from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.owner import joint_id
+from zygon.tolerance import CONTACT
 
 __all__ = ["OVERSHOOT", "JointContext", "both_ways", "clean_runs", "edge_into_face", "edge_on_face", "how_they_meet", "half_mm", "slope_of"]
 

@@ -10,9 +10,9 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from zygon.geometry.frame import AXES, FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.result.box import Box
 from zygon.measure.display import Display, format_length
+from zygon.tolerance import CONTACT
 
 __all__ = ["Contact", "Reach", "find_contact", "turned_round"]
 

@@ -7,12 +7,12 @@ flanks are sawn by hand or on a tilted table, to the lines that the flat shows f
 from __future__ import annotations
 
 from zygon.geometry.contour import polygon
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.joints.base import OVERSHOOT, JointContext, both_ways, how_they_meet, slope_of
 from zygon.making.joints.contact import Contact
 from zygon.making.joints.finger import lengthen
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Bevel, Cut, Operation
+from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "layout", "lengthen", "offers", "refusal"]
 

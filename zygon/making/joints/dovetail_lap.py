@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from zygon.geometry.contour import polygon, rectangle
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.joints.base import OVERSHOOT, JointContext, slope_of
 from zygon.making.joints.contact import Contact
 from zygon.making.joints.half_lap import lap_spans, split_of
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut, Operation, Pocket
+from zygon.tolerance import CONTACT
 
 __all__ = ["DEPTH", "cuts", "layout", "offers", "refusal"]
 

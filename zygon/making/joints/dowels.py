@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from zygon.geometry.contour import circle
 from zygon.geometry.frame import FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.base import JointContext, both_ways, edge_on_face, half_mm
 from zygon.making.joints.contact import Contact
@@ -12,6 +11,7 @@ from zygon.making.joints.spread import centres, number_of
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import EdgeBore, Operation, Pocket
 from zygon.stock.hardware import DOWELS, dowel_for
+from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "edge_bore", "holds", "layout", "offers", "refusal"]
 

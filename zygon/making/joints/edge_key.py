@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 
 from zygon.geometry.contour import Contour
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.joints.base import OVERSHOOT, JointContext, both_ways, half_mm, how_they_meet, slope_of
 from zygon.making.joints.contact import Contact
 from zygon.making.joints.spread import centres, number_of, spaced
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut, Operation
+from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "layout", "offers", "refusal"]
 

@@ -8,6 +8,7 @@ from zygon.making.blanks.instances import Instance
 from zygon.making.datums.values import Values
 from zygon.making.joints.angle import find_angle, moved_box, same_frame
 from zygon.making.joints.contact import Contact, find_contact
+from zygon.tolerance import EPS
 
 __all__ = ["contact_of", "diagonal", "end_blank"]
 
@@ -36,4 +37,4 @@ def end_blank(reference: str, blanks: dict[str, Blank], instances: dict[str, Ins
 
 def diagonal(motion: Motion) -> bool:
     """Whether every axis stays along itself."""
-    return all(abs(motion.rows[i][j]) < 1e-9 for i in range(3) for j in range(3) if i != j)
+    return all(abs(motion.rows[i][j]) < EPS for i in range(3) for j in range(3) if i != j)

@@ -8,13 +8,13 @@ from __future__ import annotations
 import math
 
 from zygon.geometry.contour import rectangle
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.base import OVERSHOOT, JointContext, clean_runs, how_they_meet
 from zygon.making.joints.contact import Contact
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut
 from zygon.measure.display import format_length
+from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "layout", "lengthen", "offers", "refusal"]
 

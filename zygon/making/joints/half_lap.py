@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from zygon.geometry.contour import rectangle
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.askew import lap_pockets
 from zygon.making.joints.base import OVERSHOOT, JointContext
 from zygon.making.joints.contact import Contact
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Pocket
+from zygon.tolerance import CONTACT
 
 __all__ = ["DEPTH", "cuts", "lap_spans", "layout", "offers", "refusal", "share_of", "split_of"]
 

@@ -25,6 +25,7 @@ from zygon.making.result.built import BuiltJoint, Finger
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Operation
 from zygon.owner import joint_id
+from zygon.tolerance import EPS
 
 __all__ = ["Joined", "join"]
 
@@ -136,7 +137,7 @@ def _image(context: JointContext, copy: Copied, fingers: tuple[Finger, ...]) -> 
     """A joint and its pattern at a copy's place; None where the copy does not lie along the axes."""
     inner = context.a.place.inverse @ copy.motion @ context.a.place
     direction = inner.vector([1.0 if x == context.contact.axis else 0.0 for x in AXES])
-    k = next((i for i in range(3) if abs(direction[i]) > 1 - 1e-9), None)
+    k = next((i for i in range(3) if abs(direction[i]) > 1 - EPS), None)
     if k is None or not inner.square or any(abs(inner.rows[i][i]) < 0.5 for i in range(3)):
         return None
     owners = {context.a.key: copy.a, context.b.key: copy.b}

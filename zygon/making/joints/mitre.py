@@ -9,6 +9,7 @@ from zygon.making.joints.base import JointContext, how_they_meet
 from zygon.making.joints.contact import Contact
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Bevel, Cut
+from zygon.tolerance import WITHIN
 
 __all__ = ["FASTENED", "cuts", "grow", "layout", "offers", "refusal"]
 
@@ -43,7 +44,7 @@ def mitred(meeting: Meeting) -> Edge | None:
     inner_b = b.thickness if meeting.turned_round().middle_of_b()[2] > b.thickness / 2 else 0.0
     n = meeting.q.inverse.rows[2]
     m = math.hypot(n[0], n[1])
-    if m < 1e-6:
+    if m < WITHIN:
         return None
     way = (n[0] / m, n[1] / m)
     lines = {}

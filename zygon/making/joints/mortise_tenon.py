@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from zygon.geometry.contour import rectangle
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.joints.base import OVERSHOOT, JointContext, both_ways, edge_into_face, half_mm
 from zygon.making.joints.contact import Contact
 from zygon.making.joints.spread import centres, number_of, spaced
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut, Operation, Pocket
+from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "layout", "offers", "refusal"]
 

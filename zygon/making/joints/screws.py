@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 
 from zygon.geometry.contour import circle
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.joints.base import JointContext, both_ways, edge_on_face
 from zygon.making.joints.contact import Contact
 from zygon.making.joints.dowels import edge_bore
@@ -13,6 +12,7 @@ from zygon.making.joints.spread import centres, number_of
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut, Operation, Pocket, Sink
 from zygon.stock.hardware import screw, screw_length
+from zygon.tolerance import CONTACT
 
 __all__ = ["FASTENED", "cuts", "layout", "offers", "refusal"]
 

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.joints.base import JointContext
 from zygon.making.result.built import Finger
+from zygon.tolerance import CONTACT
 
 __all__ = ["MOST", "centres", "number_of", "spaced"]
 

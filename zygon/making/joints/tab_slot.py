@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 
 from zygon.geometry.contour import rectangle
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.askew import looks_low, run_way, tab_cuts, tab_run
 from zygon.making.joints.base import OVERSHOOT, JointContext, both_ways
@@ -13,6 +12,7 @@ from zygon.making.joints.contact import Contact
 from zygon.making.joints.spread import centres, number_of, spaced
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut
+from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "layout", "offers", "refusal"]
 

@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from itertools import combinations
 
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.joints.base import JointContext
 from zygon.making.result.built import Finger
+from zygon.tolerance import CONTACT
 
 __all__ = ["settle_corners"]
 

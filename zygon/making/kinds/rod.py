@@ -10,13 +10,13 @@ from zygon.geometry.contour import circle
 from zygon.geometry.frame import AXES
 from zygon.geometry.mesh import Mesh, extrude
 from zygon.geometry.motion import Motion
-from zygon.geometry.tolerance import SAGITTA
 from zygon.making.flats.layers import Layer
 from zygon.making.kinds.base import MadeKind, Sizes
 from zygon.making.result.body import Prism
 from zygon.making.result.box import Box
 from zygon.memo import digest
 from zygon.owner import edge_id
+from zygon.tolerance import SAGITTA
 
 __all__ = ["ROD"]
 

@@ -14,7 +14,6 @@ from zygon.design.folding import CUT_EDGES
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, circle, polygon, polyline, rounded_rectangle
 from zygon.geometry.motion import IDENTITY, Motion
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.metal.flange_corners import Half, Meeting, clipped, coplanar_halves, halves_of
 from zygon.making.metal.legs import Leg
 from zygon.making.result.fault import Fault
@@ -22,6 +21,7 @@ from zygon.making.result.fold import SLIT, Fold, FoldBend, FoldFace
 from zygon.making.result.operations import Cut
 from zygon.measure.display import Display, format_length
 from zygon.owner import bend_id, read_owner
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["FaceFrame", "fold_of"]
 
@@ -508,7 +508,7 @@ def _convex(contour: Contour) -> bool:
     if any(contour.bulges):
         return False
     ways = [s.tangents()[0] for s in contour.segments()]
-    return all(u[0] * v[1] - u[1] * v[0] > -1e-9 for u, v in zip(ways, ways[1:] + ways[:1], strict=True))
+    return all(u[0] * v[1] - u[1] * v[0] > -EPS for u, v in zip(ways, ways[1:] + ways[:1], strict=True))
 
 
 def _cut_off(contour: Contour, p: Placed) -> Contour | None:
@@ -544,7 +544,7 @@ def _crossing(p: Placed, o: Placed) -> float | None:
     start = p.flat(0.0, -p.leg.inset)
     other = o.flat(0.0, -o.leg.inset)
     slope = d[0] * n[0] + d[1] * n[1]
-    if abs(d[0] * e[1] - d[1] * e[0]) < 1e-9 or abs(slope) < 1e-9:
+    if abs(d[0] * e[1] - d[1] * e[0]) < EPS or abs(slope) < EPS:
         return None
     return ((other[0] - start[0]) * n[0] + (other[1] - start[1]) * n[1]) / slope
 

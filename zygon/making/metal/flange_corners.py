@@ -11,6 +11,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from zygon.tolerance import EPS, SEEN, SLACK, WITHIN
+
 __all__ = ["Half", "Meeting", "clipped", "coplanar_halves", "halves_of"]
 
 Vector = tuple[float, float, float]
@@ -49,7 +51,7 @@ def halves_of(first: Meeting, second: Meeting, style: str, gap: float) -> tuple[
         return None
     cosine = float(np.clip(-one.normal @ other.normal, -1, 1))  # of the angle between the inner faces
     angle = math.acos(cosine)
-    if angle < 1e-3 or angle > math.pi - 1e-3:
+    if angle < SEEN or angle > math.pi - SEEN:
         return None
     back = gap / (2 * math.sin(angle / 2)) * math.sin(angle)
     if style == "closed":
@@ -64,11 +66,11 @@ def coplanar_halves(first: Meeting, second: Meeting, style: str, gap: float) -> 
     """The mitre of two legs in one plane; None where they do not lie in one."""
     w, v = np.array(first.w), np.array(second.w)
     step = np.array(second.origin) - np.array(first.origin)
-    if abs(abs(float(w @ v)) - 1) > PARALLEL or abs(float(step @ w)) > 1e-4 + first.thickness * (1 - abs(float(w @ v))):
+    if abs(abs(float(w @ v)) - 1) > PARALLEL or abs(float(step @ w)) > SLACK + first.thickness * (1 - abs(float(w @ v))):
         return None
     x, e = np.array(first.x), np.array(second.x)
     across = x + e
-    if np.linalg.norm(across) < 1e-6 or np.linalg.norm(np.cross(x, e)) < 1e-6:
+    if np.linalg.norm(across) < WITHIN or np.linalg.norm(np.cross(x, e)) < WITHIN:
         return None
     if style == "open":  # each ends where the other's free edge is
         pair = []
@@ -102,7 +104,7 @@ def _outer(leg: Meeting, out: np.ndarray) -> _Faces | None:
     """The faces of a leg as met by another that comes along ``out``."""
     w, t = np.array(leg.w), leg.thickness
     lean = float(w @ out)
-    if abs(lean) < 1e-6:
+    if abs(lean) < WITHIN:
         return None
     normal = w if lean > 0 else -w
     inner_w = 0.0 if lean > 0 else t
@@ -118,19 +120,19 @@ def _half(leg: Meeting, normal: np.ndarray, limit: float, w: float) -> Half:
 
 def clipped(sides: list[Side], half: Half, name: str) -> list[Side]:
     """A convex outline, (corner, name of the side that starts there), cut to a half plane; the new side gets ``name``."""
-    if abs(half.a) + abs(half.b) < 1e-9:
+    if abs(half.a) + abs(half.b) < EPS:
         return sides
     found: list[Side] = []
     n = len(sides)
     for i in range(n):
         (p, own), (q, _) = sides[i], sides[(i + 1) % n]
         fp, fq = (half.a * r[0] + half.b * r[1] - half.c for r in (p, q))
-        if fp <= 1e-9:
+        if fp <= EPS:
             found.append((p, own))
-        if (fp < -1e-9 and fq > 1e-9) or (fp > 1e-9 and fq < -1e-9):
+        if (fp < -EPS and fq > EPS) or (fp > EPS and fq < -EPS):
             share = fp / (fp - fq)
             cross = (p[0] + (q[0] - p[0]) * share, p[1] + (q[1] - p[1]) * share)
             found.append((cross, name if fp < 0 else own))
-        elif fp <= 1e-9 < fq and found:  # a corner on the line: what follows is the cut
+        elif fp <= EPS < fq and found:  # a corner on the line: what follows is the cut
             found[-1] = (p, name)
     return found

@@ -10,8 +10,8 @@ import shapely
 
 from zygon.geometry.boolean import Region, region_polygon, to_polygon
 from zygon.geometry.mesh import Mesh
-from zygon.geometry.tolerance import DISPLAY_SAGITTA, SNAP
 from zygon.making.result.fold import Fold, FoldBend, bend_points, face_motions
+from zygon.tolerance import DISPLAY_SAGITTA, SNAP
 
 __all__ = ["Net", "folded_mesh", "inked", "laid", "net_of"]
 

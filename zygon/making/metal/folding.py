@@ -13,7 +13,6 @@ from zygon.design.patch import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, polyline
 from zygon.geometry.frame import FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.halves import Half, edge_at, halved
 from zygon.making.datums.scope import EntryScope
@@ -29,6 +28,7 @@ from zygon.making.result.operations import Cut, Mark, Operation, Pocket
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 from zygon.owner import feature_id, flange_id, part_id
+from zygon.tolerance import CONTACT
 
 __all__ = ["fold_blanks"]
 

@@ -11,7 +11,6 @@ from zygon.design.folding import Flange, FlangeKind, Folding, Hem, LineBend, Off
 from zygon.design.parts.kinds import PlateKind
 from zygon.design.patch import pointer
 from zygon.geometry.frame import FACES
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -22,6 +21,7 @@ from zygon.owner import flange_id
 from zygon.stock.allowance import bend_by, inner_setback, outer_setback
 from zygon.stock.bending import Bending
 from zygon.stock.tooling import default_radius
+from zygon.tolerance import CONTACT, EPS, SEEN, WITHIN
 
 __all__ = ["IMAGE", "Leg", "leg_words", "legs_of", "record_of", "roots_of"]
 
@@ -217,7 +217,7 @@ class _LegReader:
             )
             mends: tuple[Mend, ...] = ()
             if why and value < least:
-                enough = math.ceil(least * 100 - 1e-6) / 100
+                enough = math.ceil(least * 100 - WITHIN) / 100
                 limits = f"at least {self.shown(enough, kind)}, which {why}"
                 value_of = {"text": f"{enough:g} mm", "unit": "mm"}
                 mends = (
@@ -385,11 +385,11 @@ class _LegReader:
     def _hem(self, f: Hem, on: str, sign: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
         t = self.thickness
         gap = self.checked(f.gap, f"{self.where}/gap", "a hem's gap", 0.0, inclusive=True, default=0.1, owner=self.owner)
-        radius = max(gap / 2, 1e-3)
+        radius = max(gap / 2, SEEN)
         if f.style == "teardrop":
             radius = self.radius if f.radius is None else self.values.values[f"{self.where}/radius"].value
         if f.style == "teardrop":
-            radius = max(self._bendable(f, radius, math.pi), 1e-3)
+            radius = max(self._bendable(f, radius, math.pi), SEEN)
         length = self.checked(
             f.length, f"{self.where}/length", "a hem", radius + t + LEAST, inclusive=True, default=radius + t + 5.0, owner=self.owner,
             why=f"its bend of {self.shown(radius, 'length')} inside radius takes",
@@ -406,7 +406,7 @@ class _LegReader:
         if f.made == "tool" and self._has_offset_tool(f):
             return self._pressed(f, on, sign, extent, relief)
         angle = self.checked(
-            f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi / 2 + 1e-9, kind="angle", default=math.pi / 2, owner=self.owner
+            f.angle, f"{self.where}/angle", "an angle of bend", 0.0, math.pi / 2 + EPS, kind="angle", default=math.pi / 2, owner=self.owner
         )
         t, radius = self.thickness, self._bendable(f, radius, angle)
         both = (2 * radius + t) * (1 - math.cos(angle))  # what the two bends alone step aside

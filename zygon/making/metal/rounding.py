@@ -7,12 +7,12 @@ from collections.abc import Iterator
 
 from zygon.design.folding import CornerShape
 from zygon.geometry.contour import Contour, Segment
-from zygon.geometry.tolerance import CONTACT
 from zygon.making.metal.faces import BEND
 from zygon.making.metal.legs import record_of
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold, FoldFace
 from zygon.making.result.operations import Cut
+from zygon.tolerance import CONTACT
 
 __all__ = ["roundings", "sharp_corners"]
 

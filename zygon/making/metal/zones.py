@@ -11,6 +11,7 @@ import shapely
 from zygon.geometry.boolean import Region, intersect_each
 from zygon.geometry.contour import Contour
 from zygon.making.result.fold import Fold
+from zygon.tolerance import SEEN
 
 __all__ = ["Grown", "ZoneEdge", "ZoneRegion", "grown_together", "zones_of"]
 
@@ -117,4 +118,4 @@ def _joins(a: int, b: int, e: ZoneEdge, fold: Fold) -> bool:
     bend = fold.bends[-1 - a]
     across = [(p[0] - bend.start[0]) * bend.outward[0] + (p[1] - bend.start[1]) * bend.outward[1] for p in (e.p, e.q)]
     on_line = {bend.parent: 0.0, -a: bend.width}.get(b)
-    return on_line is not None and all(abs(x - on_line) < 1e-3 for x in across)
+    return on_line is not None and all(abs(x - on_line) < SEEN for x in across)

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Protocol
 
 from zygon.geometry.boolean import Region
-from zygon.geometry.tolerance import SAGITTA
+from zygon.tolerance import SAGITTA
 
 __all__ = ["Body", "Corners", "Matrix", "Prism"]
 

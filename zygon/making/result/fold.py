@@ -19,6 +19,7 @@ from zygon.geometry.contour import Contour
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.owner import read_owner
 from zygon.stock.allowance import allowance, inner_setback
+from zygon.tolerance import EPS
 
 __all__ = ["Fold", "FoldBend", "FoldFace", "SLIT", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of", "standing"]
 
@@ -83,7 +84,7 @@ class FoldBend:
     def bent(self, s: np.ndarray, w: np.ndarray, share: float = 1.0) -> tuple[np.ndarray, np.ndarray]:
         """Across and up, in mm, of points ``s`` mm into the strip and at height ``w``, where the bend is ``share`` of the way done."""
         angle = abs(self.angle) * share
-        if angle < 1e-9:
+        if angle < EPS:
             return s, w
         # half-way bends keep the length of the neutral line, so their radius is larger
         radius = self.width / angle - self.k * self.thickness

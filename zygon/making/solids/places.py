@@ -17,6 +17,7 @@ from zygon.geometry.frame import AXES
 from zygon.making.kinds.registry import layers_of_part
 from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
+from zygon.tolerance import EPS
 
 __all__ = ["PlacedLayer", "along_axes", "common", "in_own_frame", "placed_layers", "stretches"]
 
@@ -67,7 +68,7 @@ def _placed(part: MadePart) -> list[PlacedLayer]:
 
 def along_axes(part: MadePart) -> bool:
     """Whether a part is flat and its axes lie along the room's."""
-    return part.body.layered and all(abs(x) < 1e-9 or abs(x) > 1 - 1e-9 for row in part.matrix[:3] for x in row[:3])
+    return part.body.layered and all(abs(x) < EPS or abs(x) > 1 - EPS for row in part.matrix[:3] for x in row[:3])
 
 
 def in_own_frame(part: MadePart, other: MadePart) -> MadePart:

@@ -16,6 +16,7 @@ from zygon.geometry.solid import manifold_of
 from zygon.making.kinds.registry import meshes_of, volume_of_part
 from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
+from zygon.tolerance import EPS, WITHIN
 
 __all__ = [
     "Shared",
@@ -50,7 +51,7 @@ def turned_alike(a: MadePart, b: MadePart) -> bool:
         return False
     m, n = np.array(a.matrix)[:3, :3], np.array(b.matrix)[:3, :3]
     q = np.abs(m.T @ n)
-    return bool(np.all((q < 1e-9) | (q > 1 - 1e-9)))
+    return bool(np.all((q < EPS) | (q > 1 - EPS)))
 
 
 def _solid(part: MadePart) -> manifold3d.Manifold:
@@ -75,10 +76,10 @@ def in_common(a: MadePart, b: MadePart) -> Shared | None:
     def make() -> Shared | None:
         both = _solid(a) ^ _solid(b)
         volume = both.volume()
-        if both.is_empty() or volume < 1e-6:
+        if both.is_empty() or volume < WITHIN:
             return None
         area = both.surface_area()
-        pieces = [p for p in both.decompose() if p.volume() >= 1e-6]
+        pieces = [p for p in both.decompose() if p.volume() >= WITHIN]
         at = _inside(max(pieces, key=lambda p: p.volume())) if pieces else _inside(both)
         return Shared(volume, at, 2 * volume / area if area else 0.0, max(len(pieces), 1))
 
