@@ -28,9 +28,11 @@ FEATURES = {
 }  # fmt: skip
 #: One thing of each of them that is another: a field's value, or a place (origin, offset).
 OTHERS = {
-    "hole": [("diameter", 11.1), ("u", ("left", 31.1)), ("v", ("front", 22.1)), ("depth", 6)],
+    "hole": [
+        ("diameter", 11.1), ("diameter", 10.9), ("u", ("left", 31.1)), ("u", ("left", 30.9)), ("v", ("front", 22.1)), ("v", ("front", 21.9)), ("depth", 6)
+    ],
     "blind": [("depth", 4.1), ("face", "bottom")],
-    "slot": [("length", 40.1), ("width", 8.1), ("angle", "17.5 deg"), ("angle", "-17 deg")],
+    "slot": [("length", 40.1), ("length", 39.9), ("u", ("left", 119.9)), ("width", 8.1), ("angle", "17.5 deg"), ("angle", "-17 deg")],
     "cut": [("width", 22.1), ("height", 13.1), ("radius", 3.2)],
     "pocket": [("depth", 3.1), ("face", "top"), ("u", ("left", 158.1)), ("width", 32.1)],
     "groove": [("width", 5.1), ("depth", 2.1), ("length", 50.2), ("face", "bottom")],
@@ -239,3 +241,63 @@ def test_as_thick_is_to_what_a_cutter_repeats_and_the_face_that_is_seen_is_the_s
     other = replace(flat, thickness=flat.thickness + more, digest=f"another by {more}")
     assert (alike(flat, other) is not None) == (alike(other, flat) is not None) == equal
     assert alike(flat, replace(flat, seen="b" if flat.seen == "a" else "a", digest="the other face")) is None
+
+
+def curved(*edges):
+    """A square with bulges of one size on edges that stand beside one another."""
+    d = Draft("d", "ply12", cutter="router")
+    d.board("p", "ply12", "lying", 0, (0, 100), (0, 100))
+    for edge, bulge in edges:
+        d.feature("p", edge, "edge_curve", ("centre", 0), ("centre", 0), edge=edge, rise=6, bulge=bulge)
+    return build(d.document()).parts["p"].flat
+
+
+@pytest.mark.parametrize("edges", [("left", "back"), ("back", "right"), ("right", "front"), ("front", "left")])
+def test_a_bulge_in_and_one_out_are_not_one_out_and_one_in(edges):
+    """As large, with the same corners: only the way of the bulges tells them apart."""
+    one, other = edges
+    own, image = curved((one, "in"), (other, "out")), curved((one, "out"), (other, "in"))
+    assert alike(own, image) is None and alike(image, own) is None
+    following = {"left": "back", "back": "right", "right": "front", "front": "left"}
+    turn = alike(own, curved((following[one], "in"), (following[other], "out")))
+    assert turn is not None and turn[:2] == pytest.approx((0, -1))  # a quarter turn to the right
+
+
+def pair(first, second, stock="ply12"):
+    d = Draft("d", stock, cutter="router")
+    for key, x, (features, grain) in (("one", 0, first), ("two", 400, second)):
+        d.board(key, stock, "lying", 0, (x, x + 200), (0, 120), **({"grain": grain} if grain else {}))
+        for i, (kind, u, v, more) in enumerate(features):
+            d.feature(key, f"f{i}", kind, ("left", u), ("front", v), **more)
+    return d
+
+
+def test_a_part_is_the_mirror_image_of_another_only_where_that_one_s_image_is_it():
+    middle, aside = ("hole", 100, 60, {"diameter": 9}), ("hole", 57, 41, {"diameter": 9})
+    assert rows(pair(([middle], ""), ([aside], "")))[0] == [(("one",), 0), (("two",), 0)]
+    assert rows(pair(([aside], ""), ([("hole", 143, 41, {"diameter": 9})], "")))[0] == [(("one",), 0), (("two",), 1)]
+
+
+MARK = ("mark_circle", 150, 20, {"diameter": 8})
+DEEP = ("hole", 150, 90, {"diameter": 8, "depth": 3})
+
+
+@pytest.mark.parametrize(("more", "equal"), [((), True), ((MARK,), False), ((DEEP,), False)])
+@pytest.mark.parametrize("where", ["both", "one", "two"])
+def test_where_faces_are_alike_a_part_and_its_mirror_image_are_one_but_for_what_is_worked_into_a_face(more, equal, where):
+    aside, image = ("hole", 57, 41, {"diameter": 9}), ("hole", 143, 41, {"diameter": 9})
+
+    def handed(feature):
+        kind, u, v, fields = feature
+        return kind, 200 - u, v, fields
+
+    one = [aside, *(more if where != "two" else ())]
+    two_ = [image, *(map(handed, more) if where != "one" else ())]
+    d = pair((one, ""), (two_, ""))
+    found = rows(d, [{"op": "replace", "path": "/stocks/ply12/faces", "value": "alike"}])[0]
+    if equal:
+        assert found == [(("one", "two"), 0)]
+    else:
+        assert found == [(("one",), 0), (("two",), 1 if where == "both" else 0)]
+    # where they are not alike it is a pair
+    assert rows(d, [{"op": "replace", "path": "/stocks/ply12/faces", "value": "differ"}])[0][0] == (("one",), 0)
