@@ -11,6 +11,7 @@ from pydantic.fields import FieldInfo
 from zygon.design.document import HelpMarks, Rules
 from zygon.design.features import FEATURE_RECORDS, Placed
 from zygon.design.flange_starts import LOCKING_TAB, flange_start
+from zygon.design.folded_shapes import FoldedShape, folded_shapes
 from zygon.design.folding import FLANGE_RECORDS, Corner, Flange, Folding, Gussets, Relief
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.layout import COPY_RECORDS, Turn
@@ -175,6 +176,7 @@ class Forms(Record):
     joints: tuple[Form, ...]
     features: tuple[FeatureForm, ...]
     flanges: tuple[FlangeForm, ...]
+    shapes: tuple[FoldedShape, ...]
     bends: tuple[Form, ...]
     stocks: tuple[StockForm, ...]
     copies: tuple[Form, ...]
@@ -200,6 +202,7 @@ def forms() -> Forms:
         joints=tuple(Form(**_form(kind, record)) for kind, record in JOINT_RECORDS.items()),
         features=features,
         flanges=(*flanges, FlangeForm(**tab, start=LOCKING_TAB)),
+        shapes=folded_shapes(),
         bends=tuple(
             Form(**_form(kind, r)) for kind, r in (("folding", Folding), ("corner", Corner), ("relief", Relief), ("gussets", Gussets))
         ),

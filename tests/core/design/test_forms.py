@@ -432,3 +432,43 @@ def test_a_flange_with_what_its_extent_brings_is_bent(choice, edge):
     assert bare and not built.faults
     (bend,) = built.flats["p"].flat.fold.bends
     assert math.dist(bend.start, bend.end) == pytest.approx(30)
+
+
+SHAPES = {s.kind: s for s in forms().shapes}
+#: Bends, and those towards face B, of each shape.
+BENDS = {"angle": (1, 0), "channel": (2, 0), "hat": (4, 2), "zed": (2, 1), "sill": (3, 1), "tray": (4, 0)}
+
+
+def lengthened(flange, lengths):
+    if isinstance(flange, dict):
+        return (
+            {"text": lengths.get(flange["text"], flange["text"])}
+            if "text" in flange
+            else {k: lengthened(v, lengths) for k, v in flange.items()}
+        )
+    return [lengthened(x, lengths) for x in flange] if isinstance(flange, list) else flange
+
+
+@pytest.mark.parametrize("plane", get_args(Plane))
+@pytest.mark.parametrize("shape", BENDS)
+def test_a_shape_is_bent_as_it_begins_in_every_plane_and_way(shape, plane):
+    assert list(SHAPES) == list(BENDS)
+    form, frame = SHAPES[shape], frame_of(plane)
+    assert (form.lip != "") == (shape in ("hat", "sill")) and form.one_way == (shape != "tray")
+    for way, across in (("u", frame.v), ("v", frame.u)):
+        d = Draft("shape", "galv20")
+        d.board("p", "galv20", plane, 0, (0, 400), (0, 300), up="a")
+        d.fold("p")
+        flanges = lengthened(form.flanges[plane][way], form.begin)
+        built = build(patched(d.document().dump(), [{"op": "add", "path": "/parts/p/folding/flanges", "value": flanges}]))
+        assert [p.fault.code for p in check(built) if p.fault.severity == "error"] == []
+        bends = built.flats["p"].flat.fold.bends
+        many, down = BENDS[shape]
+        assert len(bends) == many
+        # the legs of the sill's nose go down and back up; brims go the other way than their flanges
+        assert sum(b.angle < 0 for b in bends) == {"sill": 1}.get(shape, down)
+        edges = [f["edge"] for f in flanges.values() if "on" not in f]
+        assert edges == {"angle": [FACES[across][1]], "tray": [*FACES[across], *FACES[frame.u if across == frame.v else frame.v]]}.get(
+            shape, [*FACES[across]]
+        )
+        assert [f["order"] for f in flanges.values()] == list(range(len(flanges)))

@@ -1777,6 +1777,37 @@ export interface components {
             title: string;
         };
         /**
+         * FoldedShape
+         * @description A shape: its words, what its second length is called ('' where it has none), and whether its bends run one way of two.
+         *
+         *     ``flanges`` are those of a plate by its plane and by the way along which the bends run; in their entries 'length' and 'lip' stand for the two
+         *     lengths, which begin with ``begin``.
+         */
+        FoldedShape: {
+            /** Begin */
+            begin: {
+                [key: string]: string;
+            };
+            /** Flanges */
+            flanges: {
+                [key: string]: {
+                    [key: string]: {
+                        [key: string]: {
+                            [key: string]: unknown;
+                        };
+                    };
+                };
+            };
+            /** Kind */
+            kind: string;
+            /** Label */
+            label: string;
+            /** Lip */
+            lip: string;
+            /** One Way */
+            one_way: boolean;
+        };
+        /**
          * Form
          * @description A kind of record with its fields in order.
          */
@@ -1894,6 +1925,8 @@ export interface components {
             /** Outlines */
             outlines: components["schemas"]["Form"][];
             rules: components["schemas"]["Form"];
+            /** Shapes */
+            shapes: components["schemas"]["FoldedShape"][];
             /** Stocks */
             stocks: components["schemas"]["StockForm"][];
             turn: components["schemas"]["Form"];

@@ -23,6 +23,7 @@ export type StockForm = S["StockForm"];
 export type StartedForm = S["StartedForm"];
 export type CutterForm = S["CutterForm"];
 export type BrakeForm = S["BrakeForm"];
+export type FoldedShape = S["FoldedShape"];
 export type FlangeForm = S["FlangeForm"];
 export type FormField = S["FormField"];
 export type FigureOut = S["Figure"];

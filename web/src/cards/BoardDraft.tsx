@@ -2,7 +2,6 @@ import { Button, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import {
-  AXIS_WORDS,
   type Axis,
   type Doc,
   type Entry,
@@ -17,9 +16,11 @@ import {
   sheetsOf,
 } from "../lib/document";
 import { fresh, typed, useDesign } from "../state/design";
+import { useForms } from "../state/forms";
 import { useView } from "../state/view";
+import { BentAs } from "./BentAs";
 import { DraftEntry } from "./DraftEntry";
-import { hasLip, SHAPES, type Shape, shapeOf } from "./foldedShapes";
+import { filled } from "./foldedShapes";
 import { useDraftFault, useTried } from "./useDraft";
 
 type Spans = Record<Axis, [Entry, Entry]>;
@@ -62,10 +63,10 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
   });
   const stocks = sheetsOf(doc).filter(([, s]) => !folded || s.bends);
   const [stock, setStock] = useState(stocks[0]?.[0] ?? "");
-  const [shape, setShape] = useState<Shape>(folded ? "channel" : "flat");
+  const { shapes } = useForms();
+  const [shape, setShape] = useState(folded ? "channel" : "flat");
   const [along, setAlong] = useState<"u" | "v">("u");
-  const [height, setHeight] = useState<Entry>(() => fresh("30 mm"));
-  const [lip, setLip] = useState<Entry>(() => fresh("15 mm"));
+  const [typedIn, setTyped] = useState<Partial<Record<"length" | "lip", Entry>>>({});
   const [plane, setPlane] = useState<Plane>("lying");
   const [spans, setSpans] = useState(() => firstSpans(doc));
   const [face, setFace] = useState("bottom");
@@ -73,17 +74,19 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
     typed(Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0"),
   );
   const frame = FRAME[plane];
-  const bent = sheetOf(doc, stock)?.bends ? shape : "flat";
-  const flanges = shapeOf(bent, plane, along, height, lip);
+  const bent = sheetOf(doc, stock)?.bends ? shapes.find((x) => x.kind === shape) : undefined;
+  const first = (which: string) => fresh(bent?.begin[which] ?? "0");
+  const lengths = { length: typedIn.length ?? first("length"), lip: typedIn.lip ?? first("lip") };
+  const flanges = filled(bent?.flanges[plane]?.[along] ?? {}, lengths);
   const record = {
-    kind: bent === "flat" ? "board" : "folded",
+    kind: bent ? "folded" : "board",
     name,
     order: nextOrder(doc.parts),
     stock,
     plane,
     position: { face, at: place },
     spans: Object.fromEntries([frame.u, frame.v].map((a) => [a, { low: spans[a][0], high: spans[a][1] }])),
-    ...(bent === "flat" ? {} : { folding: { flanges }, up: "a" }),
+    ...(bent ? { folding: { flanges }, up: "a" } : {}),
   };
   const patch = [{ op: "add", path: pointer("parts", key), value: record }];
   useTried(stock ? patch : null);
@@ -134,37 +137,33 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
       {sheetOf(doc, stock)?.bends && (
         <section>
           <h3>Bends</h3>
-          <ChoiceField label="Bent as" value={shape} data={SHAPES} onSave={(v) => setShape(v as Shape)} />
-          {bent !== "flat" && (
-            <>
-              {bent !== "tray" && (
-                <ChoiceField
-                  label="Bends run"
-                  value={along}
-                  data={(["u", "v"] as const).map((value) => ({ value, label: AXIS_WORDS[frame[value]] }))}
-                  onSave={(v) => setAlong(v as "u" | "v")}
-                />
+          <ChoiceField
+            label="Bent as"
+            value={bent?.kind ?? "flat"}
+            data={[{ value: "flat", label: "not bent" }, ...shapes.map((x) => ({ value: x.kind, label: x.label }))]}
+            onSave={(v) => setShape(v)}
+          />
+          {bent && (
+            <BentAs shape={bent} frame={frame} along={along} onAlong={setAlong}>
+              {(
+                [
+                  ["length", "Flange length", 0],
+                  ["lip", bent.lip, -1],
+                ] as const
+              ).map(
+                ([which, label, nth]) =>
+                  label && (
+                    <DraftEntry
+                      key={which}
+                      label={label}
+                      entry={lengths[which]}
+                      path={`${base}/folding/flanges/${Object.keys(flanges).at(nth)}/length`}
+                      fault={fault}
+                      onChange={(entry) => setTyped({ ...typedIn, [which]: entry })}
+                    />
+                  ),
               )}
-              <DraftEntry
-                label="Flange length"
-                entry={height}
-                path={`${base}/folding/flanges/${Object.keys(flanges)[0]}/length`}
-                fault={fault}
-                onChange={setHeight}
-              />
-              {hasLip(bent) && (
-                <DraftEntry
-                  label={bent === "hat" ? "Brim length" : "Upstand, drip"}
-                  entry={lip}
-                  path={`${base}/folding/flanges/${Object.keys(flanges).at(-1)}/length`}
-                  fault={fault}
-                  onChange={setLip}
-                />
-              )}
-              <p className="soft" style={{ margin: "2px 0 0" }}>
-                Lengths to the outer sharps.
-              </p>
-            </>
+            </BentAs>
           )}
         </section>
       )}

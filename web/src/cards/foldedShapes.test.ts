@@ -1,24 +1,22 @@
-import { describe, expect, it } from "vitest";
-import { hasLip, SHAPES, shapeOf } from "./foldedShapes";
+import { expect, test } from "vitest";
+import { filled } from "./foldedShapes";
 
 const mm = (text: string) => ({ text, unit: "mm" as const });
 
-describe("shapes of folded parts", () => {
-  it("stand on the edges that their bends run along", () => {
-    expect(Object.keys(shapeOf("channel", "lying", "u", mm("30"), mm("12")))).toEqual(["front", "back"]);
-    expect(Object.keys(shapeOf("channel", "lying", "v", mm("30"), mm("12")))).toEqual(["left", "right"]);
-    expect(Object.keys(shapeOf("tray", "facing_front", "u", mm("30"), mm("12")))).toHaveLength(4);
-    expect(shapeOf("flat", "lying", "u", mm("30"), mm("12"))).toEqual({});
+test("what stands for a length is what was typed, and all else is as the core has it", () => {
+  const flanges = {
+    front: { kind: "flange", edge: "front", length: { text: "length" }, order: 0 },
+    nose: { legs: [{ length: { text: "lip" }, angle: { text: "90 deg" } }], toward: "b", order: 1, turned: false, on: null },
+  };
+  expect(filled(flanges, { length: mm("width / 4"), lip: { text: "1/2", unit: "in" } })).toEqual({
+    front: { kind: "flange", edge: "front", length: mm("width / 4"), order: 0 },
+    nose: {
+      legs: [{ length: { text: "1/2", unit: "in" }, angle: mm("90 deg") }],
+      toward: "b",
+      order: 1,
+      turned: false,
+      on: null,
+    },
   });
-
-  it("bend a zed's flanges opposite ways and a hat's brims outward", () => {
-    const zed = shapeOf("zed", "lying", "u", mm("30"), mm("12")) as Record<string, { toward?: string }>;
-    expect([zed.front.toward, zed.back.toward]).toEqual(["b", undefined]);
-    const hat = shapeOf("hat", "lying", "u", mm("30"), mm("12")) as Record<
-      string,
-      { toward?: string; on?: string; length: unknown }
-    >;
-    expect(hat.front_lip).toMatchObject({ on: "front", toward: "b", length: mm("12") });
-    expect(SHAPES.filter((s) => hasLip(s.value)).map((s) => s.value)).toEqual(["hat", "sill"]);
-  });
+  expect(filled({}, {})).toEqual({});
 });

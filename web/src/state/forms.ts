@@ -4,8 +4,9 @@ import { api, got } from "../api/client";
 import type { Form, FormatOut, Forms } from "../api/types";
 
 /** Those of which there is one are missing for a moment, until the forms have come. */
-type Come = Pick<Forms, "joints" | "features" | "flanges" | "bends" | "stocks" | "copies" | "outlines"> & Partial<Forms>;
-const NONE: Come = { joints: [], features: [], flanges: [], bends: [], stocks: [], copies: [], outlines: [] };
+type Come = Pick<Forms, "joints" | "features" | "flanges" | "shapes" | "bends" | "stocks" | "copies" | "outlines"> &
+  Partial<Forms>;
+const NONE: Come = { joints: [], features: [], flanges: [], shapes: [], bends: [], stocks: [], copies: [], outlines: [] };
 
 export function useForms(): Come {
   const found = useQuery({
