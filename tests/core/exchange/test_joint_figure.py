@@ -8,6 +8,7 @@ import trimesh
 
 from tests.core.making.joints.pairs import MEETING, pair
 from tests.core.making.joints.test_every_kind import mesh_of_part
+from zygon.geometry.frame import FACES
 from zygon.making.pipeline import build
 from zygon.screen.joint_figure import joint_figure
 
@@ -87,3 +88,22 @@ def test_the_tails_of_a_dovetail_are_seen_with_their_slope():
         lines = [shapely.LineString([(x, y0 - 1), (x, y1 + 1)]) for x in (x0 + 0.01, x1 - 0.01)]
     widths = sorted(g.length for line in lines for g in shapely.get_parts(shapely.intersection(tails, line)))
     assert min(widths) == pytest.approx(tail.high - tail.low, abs=0.02)
+
+
+def test_boards_that_lie_on_one_another_are_cut_through_in_the_middle_of_what_they_share():
+    draft = pair("face_glue")
+    whole = {s["part"]: polygon_of(s["d"]).area for s in joint_figure(build(draft.document()), "a-b")["views"][0]["shapes"]}
+    built = build(draft.document())
+    low, high = built.joints["a-b"].run
+    axis = built.joints["a-b"].axis
+    board = built.parts["a"]
+    other = next(x for x in (board.frame.u, board.frame.v) if x != axis)
+    wide = board.span_box.span(other)[1] - board.span_box.span(other)[0]
+    place = {board.frame.u: ("centre", 0), board.frame.v: ("centre", 0)}
+    span = board.span_box.span(axis)
+    place[axis] = (FACES[axis][0], f"{(low + high) / 2 - span[0]:.3f} mm")
+    sizes = {"width": "6", "height": f"{wide / 2:.3f}"} if axis == board.frame.u else {"height": "6", "width": f"{wide / 2:.3f}"}
+    draft.feature("a", "window", "rectangle", place[board.frame.u], place[board.frame.v], **sizes)
+    cut = {s["part"]: polygon_of(s["d"]).area for s in joint_figure(build(draft.document()), "a-b")["views"][0]["shapes"]}
+    assert cut["a"] == pytest.approx(whole["a"] - wide / 2 * board.flat.thickness, rel=1e-3)
+    assert cut["b"] == pytest.approx(whole["b"])
