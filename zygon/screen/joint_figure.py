@@ -103,7 +103,6 @@ def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[FigureView]:
     axes = [x for x in "xyz" if x != na]
     if joint.contact == "faces":
         t = max(a.flat.thickness, b.flat.thickness)
-        middle = joint.run[0] + (joint.run[1] - joint.run[0]) * 0.5
         other = next(x for x in axes if x != joint.axis)
         ends = [box_a.span(other), box_b.span(other)]
         both = (box_a.span(na), box_b.span(na))
@@ -111,7 +110,7 @@ def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[FigureView]:
             other: (min(e[0] for e in ends) - t, max(e[1] for e in ends) + t),
             na: (min(x[0] for x in both) - t, max(x[1] for x in both) + t),
         }
-        return [_view("Section across", joint.axis, at if joint.fingers else middle, window, a, b)]
+        return [_view("Section across", joint.axis, at, window, a, b)]
     if joint.contact == "edge":
         t = a.flat.thickness
         reach = joint.details.get("depth") or joint.details.get("depth_edge") or 2 * t

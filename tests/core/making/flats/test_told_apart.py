@@ -8,6 +8,8 @@ import pytest
 
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import Contour
 from zygon.geometry.frame import FACES
 from zygon.making.flats.alike import alike, rows_of
 from zygon.making.pipeline import build
@@ -243,24 +245,25 @@ def test_as_thick_is_to_what_a_cutter_repeats_and_the_face_that_is_seen_is_the_s
     assert alike(flat, replace(flat, seen="b" if flat.seen == "a" else "a", digest="the other face")) is None
 
 
-def curved(*edges):
-    """A square with bulges of one size on edges that stand beside one another."""
-    d = Draft("d", "ply12", cutter="router")
+def curved(*bulges):
+    """A square of 100 with its corners where they are, whatever its sides bulge by."""
+    corners = ((0.0, 0.0), (100.0, 0.0), (100.0, 100.0), (0.0, 100.0))
+    d = Draft("d", "ply12")
     d.board("p", "ply12", "lying", 0, (0, 100), (0, 100))
-    for edge, bulge in edges:
-        d.feature("p", edge, "edge_curve", ("centre", 0), ("centre", 0), edge=edge, rise=6, bulge=bulge)
-    return build(d.document()).parts["p"].flat
+    plain = build(d.document()).parts["p"].flat
+    return replace(plain, pieces=(Region(Contour(corners, bulges, ("outline",) * 4)),), digest=f"square {bulges}")
 
 
-@pytest.mark.parametrize("edges", [("left", "back"), ("back", "right"), ("right", "front"), ("front", "left")])
-def test_a_bulge_in_and_one_out_are_not_one_out_and_one_in(edges):
+@pytest.mark.parametrize("by", [0.2, 0.001])
+@pytest.mark.parametrize("turned", range(4))
+def test_a_bulge_in_and_one_out_are_not_one_out_and_one_in(turned, by):
     """As large, with the same corners: only the way of the bulges tells them apart."""
-    one, other = edges
-    own, image = curved((one, "in"), (other, "out")), curved((one, "out"), (other, "in"))
-    assert alike(own, image) is None and alike(image, own) is None
-    following = {"left": "back", "back": "right", "right": "front", "front": "left"}
-    turn = alike(own, curved((following[one], "in"), (following[other], "out")))
-    assert turn is not None and turn[:2] == pytest.approx((0, -1))  # a quarter turn to the right
+    own, image = [by, -by, 0.0, 0.0], [-by, by, 0.0, 0.0]
+    around = tuple(image[turned:] + image[:turned])
+    assert alike(curved(*own), curved(*around)) is None and alike(curved(*around), curved(*own)) is None
+    same = tuple(own[-turned:] + own[:-turned])
+    turn = alike(curved(*own), curved(*same))
+    assert turn is not None and turn[:2] == pytest.approx((math.cos(turned * math.pi / 2), math.sin(turned * math.pi / 2)))
 
 
 def pair(first, second, stock="ply12"):
