@@ -25,6 +25,7 @@ from zygon.design.outlines import Traced
 from zygon.design.parts.folded import FoldedPart
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_placed, is_plate
 from zygon.design.parts.listed import Key
+from zygon.design.parts.placed import Work
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES, frame_of
@@ -288,21 +289,15 @@ def _check_references(document: Document) -> None:
         need(document.sheets, test.stock, f"/tests/{key}/stock", "stock")
         need(document.cutters, test.cutter, f"/tests/{key}/cutter", "cutter")
     for key, joint in document.joints.items():
-        _of_plates(
-            document,
-            (joint.a.partition("@")[0], joint.b.partition("@")[0]),
-            f"/joints/{key}",
-            ("a", "b"),
-            "a joint is between parts that lie in a plane",
-        )
-        need(boards, joint.a.partition("@")[0], f"/joints/{key}/a", "board")
-        need(boards, joint.b.partition("@")[0], f"/joints/{key}/b", "board")
+        for field, end in (("a", joint.a), ("b", joint.b)):
+            _takes(document, end.partition("@")[0], "joint", f"/joints/{key}/{field}")
+            need(boards, end.partition("@")[0], f"/joints/{key}/{field}", "board")
         if joint.a == joint.b:
             rule = "a joint is between two parts"
             raise DocumentError(f"/joints/{key}: {rule}", entry=f"/joints/{key}/b", value=joint.b, rule=rule)
     for key, bore in document.bores.items():
         for part in bore.parts:
-            _of_plates(document, (part,), f"/bores/{key}/parts", (part,), "a bore goes through parts that lie in a plane")
+            _takes(document, part, "bore", f"/bores/{key}/parts/{part}")
             need(boards, part, f"/bores/{key}/parts/{part}", "board")
         if set(bore.at) != {"x", "y", "z"} - {bore.axis}:
             rule = f"a bore along {bore.axis} has a place along each of the two other axes"
@@ -323,14 +318,12 @@ def _check_placed(document: Document, key: str, part: PlacedKind) -> None:
         raise DocumentError(f"{part.name}: {rule}", entry=f"/parts/{key}/{field}", value=value, rule=rule)
 
 
-def _of_plates(document: Document, keys: tuple[str, ...], where: str, fields: tuple[str, ...], rule: str) -> None:
-    """What is named there lies in a plane, as far as it is a part at all."""
-    for key, field in zip(keys, fields, strict=True):
-        part = document.parts.get(key)
-        if is_placed(part) and not is_plate(part):
-            raise DocumentError(
-                f"{part.name} is a {part.kind}: {rule}", entry=f"{where}/{field}", value=key, rule=rule, code="bad_reference"
-            )
+def _takes(document: Document, key: str, work: Work, where: str) -> None:
+    """What is named there takes such work, as far as it is a part that lies in the room at all."""
+    part = document.parts.get(key)
+    if is_placed(part) and work in part.declines:
+        rule = part.declines[work]
+        raise DocumentError(f"{part.name} is a {part.kind}: {rule}", entry=where, value=key, rule=rule, code="bad_reference")
 
 
 def _check_flanges(part: str, board: FoldedPart, need: Callable[[dict[str, Any], str, str, str], None]) -> None:
@@ -381,7 +374,7 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
         if is_placed(part):
             _check_turns(part.turns, f"/parts/{key}/turns", part.name)
         if is_plate(part) and isinstance(part.outline, Traced):
-            _of_plates(document, (part.outline.part,), f"/parts/{key}/outline", ("part",), "what is traced lies in a plane")
+            _takes(document, part.outline.part, "trace", f"/parts/{key}/outline/part")
             need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")
     records: dict[str, dict[str, Any]] = {"part": boards, "group": document.groups, "copy": document.copies}
     for key, copy in document.copies.items():

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Literal
 
@@ -12,9 +13,11 @@ from zygon.design.layout import Turn
 from zygon.design.parts.listed import Key, ListedPart
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["Axis", "End", "PlacedPart", "Span"]
+__all__ = ["Axis", "End", "PlacedPart", "Span", "Work"]
 
 Axis = Literal["x", "y", "z"]
+#: What is done to a part from elsewhere in the document: it is joined, a bore goes through it, another part's outline follows its own.
+Work = Literal["joint", "bore", "trace"]
 
 
 class Span(Record):
@@ -43,6 +46,8 @@ class PlacedPart(ListedPart):
 
     #: the kind of stock that it is cut from
     cut_from: ClassVar[str]
+    #: what is not done to a part of this kind, each with the rule that says why
+    declines: ClassVar[Mapping[Work, str]] = {}
 
     stock: str
     aside: bool = Field(default=False, description="a test piece or jig that lies beside the design and takes no part in it")

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any, ClassVar, Literal
 
-from zygon.design.parts.placed import Axis, End, PlacedPart, Span
+from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work
 from zygon.geometry.frame import FACES
 from zygon.measure.entry import Entry
 
@@ -16,6 +17,11 @@ class Rod(PlacedPart):
 
     kind: Literal["rod"] = "rod"
     cut_from: ClassVar[str] = "bar"
+    declines: ClassVar[Mapping[Work, str]] = {
+        "joint": "a joint is between parts that lie in a plane; bore a hole for it, which holds what goes through",
+        "bore": "a bore goes through parts that lie in a plane",
+        "trace": "what is traced lies in a plane",
+    }
     made: ClassVar[Literal["cut", "bought"]] = "cut"
     price: ClassVar[float] = 0.0
     deep: ClassVar[None] = None

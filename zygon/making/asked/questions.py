@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from zygon.design.document import Document, scope_of
-from zygon.design.parts.kinds import is_placed, is_plate
+from zygon.design.parts.kinds import is_placed
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES
 from zygon.making.blanks.instances import instances_of
@@ -33,9 +33,9 @@ def offers_between(document: Document, a: str, b: str, instead_of: str = "") -> 
     ends = [end_blank(key, blanks, instances) for key in (a, b)]
     for key, blank in zip((a, b), ends, strict=True):
         part = document.parts.get(key.partition("@")[0])
-        if blank is None and is_placed(part) and not is_plate(part):
-            rule = "what is joined lies in a plane; a bore through it holds what goes through"
-            raise DocumentError(f"{part.name} is a {part.kind}, which has no joints: bore a hole for it", entry=key, value=key, rule=rule)
+        if is_placed(part) and "joint" in part.declines:
+            rule = part.declines["joint"]
+            raise DocumentError(f"{part.name} is a {part.kind}: {rule}", entry=key, value=key, rule=rule)
         if blank is None:
             raise DocumentError(f"{key!r} is no board with a place", entry=key, value=key, rule="a board of the design")
     names = [instances[key].name for key in (a, b)]

@@ -270,7 +270,10 @@ def test_asked_how_it_could_be_joined_it_says_what_holds_it(ends):
     d = rod().board("wall", "ply18", "lying", "0", ("0", "100 mm"), ("0", "100 mm"))
     with pytest.raises(DocumentError) as error:
         offers_between(d.document(), *ends)
-    assert error.value.entry == "axle" and str(error.value) == "axle is a rod, which has no joints: bore a hole for it"
+    assert (
+        error.value.entry == "axle"
+        and str(error.value) == "axle is a rod: a joint is between parts that lie in a plane; bore a hole for it, which holds what goes through"
+    )
 
 
 @pytest.mark.parametrize("to", ["step", "stl", "3mf", "glb"])
