@@ -409,7 +409,9 @@ def test_a_step_of_large_bends_keeps_a_straight_between_them(radius, thickness):
     assert [abs(b.angle) for b in step] == pytest.approx([turn, turn], abs=1e-4) and [b.radius for b in step] == [radius, radius]
 
 
-@pytest.mark.parametrize(("at", "low", "high"), [(28.9, 0, 1), (29.1, 1, 1), (50.0, 1, 1), (70.9, 1, 1), (71.1, 1, 0), (74.0, 1, 0)])
+@pytest.mark.parametrize(
+    ("at", "low", "high"), [(28.9, 0, 1), (29.0, 0, 1), (29.1, 1, 1), (50.0, 1, 1), (70.9, 1, 1), (71.0, 1, 0), (71.1, 1, 0), (74.0, 1, 0)]
+)
 def test_a_gusset_stays_on_the_half_that_has_all_of_it(at, low, high):
     """Two of them 8 mm wide, with their middles at 25 and 75 mm."""
     d = Draft("t", "galv20")
@@ -420,3 +422,38 @@ def test_a_gusset_stays_on_the_half_that_has_all_of_it(at, low, high):
     found = split(d.document(), at, "x", hold="none")
     count = {k: sum(len(b.gussets) for b in found.flats[k].flat.fold.bends) for k in ("tray", "tray_2")}
     assert count == {"tray": low, "tray_2": high}
+
+
+@pytest.mark.parametrize("at", [75.0, 150.0, 250.0])
+@pytest.mark.parametrize("axis", ["x", "y"])
+def test_slits_beside_bends_stay_in_the_half_where_they_are(at, axis):
+    """Flanges over a part of an edge are slit free at both ends: each slit lies in one half, or was in the way of the line."""
+    d = Draft("t", "galv20")
+    size = ("300 mm", "120 mm") if axis == "x" else ("120 mm", "300 mm")
+    d.board("tray", "galv20", "lying", "0", ("0", size[0]), ("0", size[1]), up="a")
+    d.fold("tray")
+    for n, (edge, place) in enumerate(
+        (("front", 20), ("front", 180), ("back", 90)) if axis == "x" else (("left", 20), ("left", 180), ("right", 90))
+    ):
+        d.flange(
+            "tray",
+            f"f{n}",
+            edge,
+            "25 mm",
+            extent="inset",
+            first=f"{place} mm",
+            second=f"{300 - place - 40} mm",
+            relief={"style": "tear"},
+        )
+    k = "xy".index(axis)
+
+    def places(part):
+        return sorted(round(sum(p[k] for p in s.points) / 2, 3) for s in part.flat.fold.slits)
+
+    whole = places(build(d.document()).flats["tray"])
+    assert len(whole) == 6
+    found = split(d.document(), at, axis, hold="none")
+    low, high = (places(found.flats[key]) for key in ("tray", "tray_2"))
+    origin = found.flats["tray_2"].span_box.span(axis)[0] - build(d.document()).flats["tray"].span_box.span(axis)[0]
+    assert low == [x for x in whole if x < at]
+    assert [round(x + origin, 3) for x in high] == [x for x in whole if x > at]

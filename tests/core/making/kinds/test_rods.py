@@ -272,7 +272,8 @@ def test_asked_how_it_could_be_joined_it_says_what_holds_it(ends):
         offers_between(d.document(), *ends)
     assert (
         error.value.entry == "axle"
-        and str(error.value) == "axle is a rod: a joint is between parts that lie in a plane; bore a hole for it, which holds what goes through"
+        and str(error.value)
+        == "axle is a rod: a joint is between parts that lie in a plane; bore a hole for it, which holds what goes through"
     )
 
 
