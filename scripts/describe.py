@@ -1,4 +1,4 @@
-"""Writes docs/openapi.json and docs/design.schema.json from the code; with --check only says whether they are up to date."""
+"""Writes the descriptions in docs/ of the API and of the document from the code; with --check only says whether they are up to date."""
 
 from __future__ import annotations
 
@@ -19,12 +19,16 @@ def descriptions() -> dict[Path, str]:
     django.setup()
     from zygon_server.api import api
 
-    from zygon.design.schema import json_schema
+    from zygon.design.schema import json_schema, records_as_written
 
     def text(data) -> str:
         return json.dumps(data, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
 
-    return {ROOT / "docs/openapi.json": text(api.get_openapi_schema()), ROOT / "docs/design.schema.json": text(json_schema())}
+    return {
+        ROOT / "docs/openapi.json": text(api.get_openapi_schema()),
+        ROOT / "docs/design.schema.json": text(json_schema()),
+        ROOT / "docs/design.records.json": text(records_as_written()),
+    }
 
 
 def main() -> int:

@@ -30,7 +30,11 @@ export function CornersSection({ partKey, board, flangeKey }: { partKey: string;
           [];
         // said from this flange's side, whichever of the two the record names first
         const turned = own && own.a !== flangeKey;
-        const style = own ? (turned ? ({ a_covers: "b_covers", b_covers: "a_covers" }[own.style] ?? own.style) : own.style) : "";
+        const style = own
+          ? turned
+            ? (({ a_covers: "b_covers", b_covers: "a_covers" } as Record<string, string>)[own.style] ?? own.style)
+            : own.style
+          : "";
         const label = `With ${name(other)}`;
         const covers = { a: `${name(flangeKey)} covers it`, b: `${name(other)} covers this` };
         const choices = [{ value: "", label: "as the part has it" }, ...(how ? choicesFor(how, covers) : [])];

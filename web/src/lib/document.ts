@@ -1,135 +1,40 @@
-// The document as the interface reads it. The rules of what may stand in it are the core's; its JSON Schema is in docs/.
-export type Entry = { text: string; unit: "mm" | "in" };
-export type Display = "mm" | "in" | "fraction";
-export type Axis = "x" | "y" | "z";
-export type Plane = "facing_front" | "facing_side" | "lying";
+// The document as the interface reads it: types that are generated from the core's records, and what is asked of them everywhere.
+import type { components } from "../api/document";
 
-export type Size = {
-  name: string;
-  kind: "length" | "angle" | "count" | "number";
-  entry: Entry;
-  measured?: { a: Place; b: Place; along: "x" | "y" | "z" | "straight" | "angle" };
-  low?: Entry;
-  high?: Entry;
-  note: string;
-  order: number;
-};
+type D = components["schemas"];
+/** What all records of several kinds have; the fields of each kind's own are said by the core's forms. */
+type Common<Kinds> = Pick<Kinds, keyof Kinds> & { [field: string]: unknown };
+
+export type Entry = D["Entry"];
+export type Display = D["Document"]["display"];
+export type Plane = D["Board"]["plane"];
+export type Axis = D["Rod"]["axis"];
+export type Size = D["Size"];
 /** Something to measure from or to: a part, a face, an edge, its centre, or a feature's middle. */
-export type Place = { part: string; what: "part" | "face" | "edge" | "centre" | "feature"; name: string };
-export type Turn = { order: number; axis: Axis; at: Partial<Record<Axis, Entry>>; angle: Entry };
-export type Group = {
-  name: string;
-  order: number;
-  parent: string;
-  move: Partial<Record<Axis, Entry>>;
-  turns: Record<string, Turn>;
-  out: boolean;
-};
-export type CopyKind = "mirror" | "row" | "grid" | "ring";
-export type Copy = {
-  kind: CopyKind;
-  name: string;
-  order: number;
-  of: string[];
-  out: boolean;
-  spared: Record<string, string[]>;
-  axis: Axis;
-  names?: Record<string, string>;
-  [field: string]: unknown;
-};
-export type Clearance = {
-  name: string;
-  order: number;
-  a: Place;
-  b: Place;
-  along: "shortest" | Axis;
-  least?: Entry;
-  most?: Entry;
-  out: boolean;
-};
-export type Outline = { kind: "disc" | "ring" | "link" | "drawn" | "traced"; [field: string]: unknown };
-export type Spot = { origin: string; offset: Entry };
-export type Feature = {
-  kind: string;
-  name: string;
-  order: number;
-  out?: boolean;
-  face?: string;
-  u: Spot;
-  v: Spot;
-  text?: string;
-  [field: string]: unknown;
-};
+export type Place = D["Place"];
+export type Turn = D["Turn"];
+export type Group = D["Group"];
+type AnyCopy = D["Document"]["copies"][string];
+export type CopyKind = AnyCopy["kind"];
+export type Copy = Common<AnyCopy> & { names?: Record<string, string> };
+export type Clearance = D["Clearance"];
+export type Outline = Common<NonNullable<D["Board"]["outline"]>>;
+export type Spot = D["Spot"];
+export type Feature = Common<D["Board"]["features"][string]> & { text?: string; face?: string };
+type AnyFlange = D["Folding"]["flanges"][string];
+type OfFlanges = Pick<AnyFlange, keyof AnyFlange>;
 /** What stands on an edge of a folded part's plate, or of another flange: a flange, a hem, an offset bend, a profile, or a line across what is flat. */
-export type Flange = {
-  kind: "flange" | "hem" | "offset" | "profile" | "line";
-  name: string;
-  order: number;
-  out: boolean;
-  on: string;
-  edge: string;
-  toward: "a" | "b";
-  length: Entry;
-  radius?: Entry;
-  extent: "whole" | "inset" | "centred" | "between" | "room";
-  first: Entry;
-  second: Entry;
-  relief: { style: "rectangular" | "round" | "tear" | "none"; width?: Entry; depth?: Entry };
-  features?: Record<string, Feature>;
-  rounding?: Entry;
-  corner_shape?: "round" | "chamfer";
-  crossing?: "none" | "round" | "square";
-  split?: { axis: Axis; low?: Entry; high?: Entry };
-  gussets?: { number: number; width: Entry; depth: Entry };
-  legs?: { length: Entry; angle: Entry }[];
-  mirrored?: "none" | "u" | "v";
-  [field: string]: unknown;
-};
-export type Folding = {
-  radius?: Entry;
-  flanges: Record<string, Flange>;
-  corners?: Record<string, { a: string; b: string; style: string; gap: Entry }>;
-  corner: "open" | "closed" | "a_covers" | "b_covers";
-  gap: Entry;
-  rounding?: Entry;
-  corner_shape?: "round" | "chamfer";
-  crossing?: "none" | "round" | "square";
-  split?: { axis: Axis; low?: Entry; high?: Entry };
-  sequence?: string[];
-};
-/** What every line of the cut list has. */
-type ListedPart = { name: string; order: number; quantity: number; group: string; out: boolean; note: string };
-/** What all parts have that lie between places in the room. */
-type Between = ListedPart & { stock: string; aside?: boolean; turns: Record<string, Turn> };
-/** What all parts have that lie in a plane. */
-type InPlane = Between & {
-  plane: Plane;
-  position: { face: string; at: Entry };
-  spans: Partial<Record<Axis, { low: Entry; high: Entry }>>;
-  up: "a" | "b";
-  grain: "free" | "u" | "v";
-  features: Record<string, Feature>;
-  outline?: Outline;
-  loose?: "kept" | "removed";
-};
-export type Board = InPlane & { kind: "board"; folding?: undefined };
-export type FoldedPart = InPlane & { kind: "folded"; made: "cut" | "bought"; price: number; folding: Folding };
-export type BoughtPart = InPlane & {
-  kind: "bought";
-  price: number;
-  deep?: Entry;
-  mass?: number;
-  solid?: Record<string, unknown>;
-  folding?: undefined;
-};
-export type Item = ListedPart & { kind: "item"; price: number };
+export type Flange = OfFlanges &
+  Partial<Omit<D["Flange"], keyof OfFlanges | "features">> &
+  Partial<Pick<D["Profile"], "legs">> & { features?: Record<string, Feature>; [field: string]: unknown };
+export type Folding = Omit<D["Folding"], "flanges"> & { flanges: Record<string, Flange> };
+type Worked<Kind> = Omit<Kind, "features" | "outline"> & { features: Record<string, Feature>; outline?: Outline };
+export type Board = Worked<D["Board"]> & { folding?: undefined };
+export type FoldedPart = Omit<Worked<D["FoldedPart"]>, "folding"> & { folding: Folding };
+export type BoughtPart = Worked<D["BoughtPart"]> & { folding?: undefined };
+export type Item = D["Item"];
 /** Cut to length from round bar, along an axis; `at` is where its centre line lies along the two others. */
-export type Rod = Between & {
-  kind: "rod";
-  axis: Axis;
-  span: { low: Entry; high: Entry };
-  at: Partial<Record<Axis, Entry>>;
-};
+export type Rod = D["Rod"];
 export type PlatePart = Board | FoldedPart | BoughtPart;
 export type PlacedPart = PlatePart | Rod;
 export type Part = PlacedPart | Item;
@@ -181,164 +86,35 @@ export function isBought(part: Part | undefined): boolean {
   );
 }
 
-export type Tab = { at: Entry; length: Entry };
+export type Tab = D["Tab"];
 /** A joint's own entries differ by kind; what they are is said by the core (`state/joints.ts`). */
-export type Joint = {
-  kind: string;
-  a: string;
-  b: string;
-  order: number;
-  out?: boolean;
+export type Joint = Common<D["Document"]["joints"][string]> & {
   fit: Entry;
   count?: Entry;
   pitch?: Entry;
   tabs?: Record<string, Tab>;
-  [field: string]: unknown;
 };
-export type Bore = {
-  name: string;
-  order: number;
-  out?: boolean;
-  axis: Axis;
-  at: Partial<Record<Axis, Entry>>;
-  diameter: Entry;
-  low?: Entry;
-  high?: Entry;
-  parts: Record<string, { action: "cut" | "mark" | "leave"; fit: Entry }>;
-};
-export type SheetSize = {
-  length: Entry;
-  width: Entry;
-  price: number;
-  roll: boolean;
-  count?: number;
-  grain?: "along" | "across";
-  order: number;
-};
-type AnyStock = {
-  name: string;
-  material: string;
-  nominal: Entry;
-  measured?: Entry;
-  density: number;
-  tint: string;
-  order: number;
-};
-export type BarLength = { length: Entry; price: number; count?: number; order: number };
-export type BarStock = AnyStock & { kind: "bar"; shape: "round"; lengths: Record<string, BarLength>; kerf: Entry };
-export type SheetStock = AnyStock & {
-  /** a sheet where it does not say */
-  kind?: "sheet";
-  gauge?: string;
-  sheets: Record<string, SheetSize>;
-  grain: "none" | "along";
-  turn: string;
-  offcuts?: Record<string, { name: string; outline: [number, number][]; holes?: [number, number][][]; order: number }>;
-  faces?: "differ" | "alike";
-  hatch: string;
-  bends: boolean;
-  bending?: Bending;
-};
+export type Bore = D["Bore"];
+export type SheetSize = D["SheetSize"];
+export type BarLength = D["BarLength"];
+export type BarStock = D["BarStock"];
+export type SheetStock = D["SheetStock"];
 export type Stock = SheetStock | BarStock;
 /** How a sheet metal's bends are reckoned; lengths in the table in mm, angles in degrees. */
-export type Bending = {
-  rule: "k" | "table" | "din6935" | "handbook-soft" | "handbook-half-hard" | "handbook-hard";
-  k: number;
-  table: { thickness: number; radius: number; angle: number; k?: number; allowance?: number; deduction?: number }[];
-  radius?: Entry;
-  least_radius?: Entry;
-  hole_distance?: Entry;
-  strength: number;
-  air: number;
-};
-export type Punch = { name: string; angle: number; radius: number; height: number; width: number; order: number };
-export type Die = {
-  name: string;
-  v: number;
-  angle: number;
-  radius: number;
-  height: number;
-  width: number;
-  least_flange?: number;
-  order: number;
-};
-export type Brake = {
-  name: string;
-  length: number;
-  force: number;
-  gauge: number;
-  free: number;
-  joggle: number;
-  joggle_radius?: number;
-  joggle_angle?: number;
-  punches: Record<string, Punch>;
-  dies: Record<string, Die>;
-  order: number;
-};
-export type LayerRecord = { name: string; colour: string; line_width: number; line?: "continuous" | "dashed" | "chain" };
-export type Cutter = {
-  name: string;
-  kind: "laser" | "router" | "saw";
-  kerf: Entry;
-  bit?: Entry;
-  pass_depth?: Entry;
-  smallest: Entry;
-  bed_length: Entry;
-  bed_width: Entry;
-  travel: number;
-  hourly: number;
-  work: Record<string, { cut_speed: number; mark_speed: number; pierce: number; kerf?: Entry }>;
-  layers: Record<"mark" | "depth" | "inside" | "outside" | "drill" | "bend_up" | "bend_down" | "note", LayerRecord>;
-  order: number;
-};
-export type FitTable = {
-  stock: string;
-  cutter: string;
-  press: Entry;
-  snug: Entry;
-  slip: Entry;
-  loose: Entry;
-  tested_kerf?: number;
-};
-export type TestPiece = { stock: string; cutter: string; parts: string[]; kerf: number } & (
-  | { kind: "comb"; clearances: number[] }
-  | { kind: "kerf"; squares: number; side: number; play: number }
-  | { kind: "bend"; length: number; radius: number; angle: number }
-);
-export type HelpMarks = { numbers: boolean; mates: boolean; inside: boolean; grain: boolean; height: Entry };
-export type Doc = {
-  schema: number;
-  name: string;
-  note: string;
-  unit: "mm" | "in";
-  display: Display;
-  currency: string;
-  sizes: Record<string, Size>;
-  stocks: Record<string, Stock>;
-  cutters: Record<string, Cutter>;
-  cutter: string;
-  brakes?: Record<string, Brake>;
-  brake?: string;
-  fits: Record<string, FitTable>;
+export type Bending = D["Bending"];
+export type Punch = D["Punch"];
+export type Die = D["Die"];
+export type Brake = D["Brake"];
+export type LayerRecord = D["Layer"];
+export type Cutter = D["Cutter"];
+export type FitTable = D["FitTable"];
+export type TestPiece = D["Document"]["tests"][string];
+export type HelpMarks = D["HelpMarks"];
+export type Doc = Omit<D["Document"], "parts" | "joints" | "copies" | "stocks"> & {
   parts: Record<string, Part>;
   joints: Record<string, Joint>;
-  bores: Record<string, Bore>;
-  groups: Record<string, Group>;
   copies: Record<string, Copy>;
-  clearances: Record<string, Clearance>;
-  numbering: string;
-  kept: Record<string, unknown>;
-  tests: Record<string, TestPiece>;
-  marks: HelpMarks;
-  rules: { finger: number; web: number; edge: number; floor: number };
-  nest: {
-    gap: Entry;
-    margin: Entry;
-    edges?: Partial<Record<"left" | "right" | "bottom" | "top", Entry>>;
-    arranged?: Record<string, unknown>;
-    seed: number;
-    seconds: number;
-  };
+  stocks: Record<string, Stock>;
 };
 
 /** A JSON pointer from its keys. */

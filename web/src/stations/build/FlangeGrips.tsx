@@ -97,7 +97,7 @@ function edgeGrips(part: PartOut, board: PlatePart, form: FlangeForm): Grip[] {
   const value = (axis: Axis, side: "low" | "high") =>
     useDesign.getState().head?.values[pointer("parts", part.key, "spans", axis, side)]?.value ?? 0;
   const [w, h] = [frame.u, frame.v].map((a) => value(a, "high") - value(a, "low"));
-  const taken = new Set(
+  const taken = new Set<string>(
     Object.values(board.folding?.flanges ?? {})
       .filter((f) => !f.on && !f.out)
       .map((f) => f.edge),
