@@ -29,7 +29,7 @@ def sizes_of(task: Task) -> list[list[tuple[Size, float]]] | None:
     for shape in task.shapes:
         outer = shape.region.outer
         x0, y0, x1, y1 = outer.bounds
-        if any(outer.bulges) or len(outer.points) != 4 or abs(abs(outer.area) - (x1 - x0) * (y1 - y0)) > SAME:
+        if any(outer.bulges) or len(outer.points) != 4 or abs(outer.area - (x1 - x0) * (y1 - y0)) > SAME:
             return None
         own: dict[Size, float] = {}
         for turn in shape.turns:
