@@ -16,6 +16,7 @@ from zygon.design.folding import FLANGE_RECORDS, Corner, Flange, Folding, Gusset
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.layout import COPY_RECORDS, Turn
 from zygon.design.outlines import OUTLINE_RECORDS
+from zygon.design.test_pieces import READINGS
 from zygon.measure.asked import COLOUR, Among, asked_for
 from zygon.measure.entry import Entry, Record
 from zygon.measure.quantity import Kind
@@ -185,6 +186,7 @@ class Forms(Record):
     bending: StartedForm
     cutter: CutterForm
     brake: BrakeForm
+    readings: tuple[Form, ...]
     rules: Form
     marks: Form
 
@@ -213,6 +215,7 @@ def forms() -> Forms:
         bending=StartedForm(**_form("bending", Bending), start=BENDING_START),
         cutter=_cutter(),
         brake=BrakeForm(**_form("brake", Brake), start=BRAKE_START, tools=tuple(_tools(*of) for of in _TOOLS)),
+        readings=tuple(Form(**_form(kind, record)) for kind, record in READINGS.items()),
         rules=Form(**_form("rules", Rules)),
         marks=Form(**_form("marks", HelpMarks)),
     )

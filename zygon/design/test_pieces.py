@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.measure.asked import asked
 from zygon.measure.entry import Record
 
-__all__ = ["BendTest", "CombTest", "KerfTest", "TestPiece"]
+__all__ = ["READINGS", "BendReading", "BendTest", "CombTest", "KerfReading", "KerfTest", "TestPiece"]
 
 
 class _Test(Record):
@@ -42,5 +43,24 @@ class BendTest(_Test):
     radius: float = Field(ge=0, description="inside, as the tool gives it")
     angle: float = Field(gt=0, lt=180)
 
+
+class KerfReading(Record):
+    """What is measured of the row of squares."""
+
+    title: ClassVar[str] = "Set the kerf"
+    slack: float = asked("Gap measured", suffix="mm", note="between the last square and the frame, the others pushed together")
+
+
+class BendReading(Record):
+    """What is measured of a strip once it is bent; the radius where it is not the one that the strip was made for."""
+
+    title: ClassVar[str] = "Set K"
+    first: float = asked("First leg", suffix="mm")
+    second: float = asked("Second leg", suffix="mm")
+    radius: float | None = asked("Inside radius", None, suffix="mm")
+
+
+#: Readings by the kind of their test piece.
+READINGS: dict[str, type[KerfReading | BendReading]] = {"kerf": KerfReading, "bend": BendReading}
 
 TestPiece = Annotated[CombTest | KerfTest | BendTest, Field(discriminator="kind")]

@@ -12,6 +12,7 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.patch import Patch, pointer
+from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, cut_tests, stocks
 from zygon.edits.flanges import remove_flange
 from zygon.edits.independent import make_independent
@@ -212,12 +213,11 @@ class FitsFromComb(Operation):
         return cut_tests.fits_from_comb(built.document, self.key, self.values)
 
 
-class KerfFromSlack(Operation):
+class KerfFromSlack(Operation, KerfReading):
     """The kerf by the gap that the squares leave."""
 
     operation: Literal["kerf_from_slack"]
     key: str
-    slack: float
 
     def work(self, built: Built) -> Worked:
         return cut_tests.kerf_from_slack(built.document, self.key, self.slack)
@@ -249,14 +249,11 @@ class BendTest(Operation):
         return bend_strip.add_bend_test(built, self.stock, self.cutter, radius, self.angle, self.length)
 
 
-class BendFromLegs(Operation):
+class BendFromLegs(Operation, BendReading):
     """K and deduction by both legs of a bent strip, measured outside; ``radius`` where another one came out."""
 
     operation: Literal["bend_from_legs"]
     key: str
-    first: float
-    second: float
-    radius: float | None = None
 
     def work(self, built: Built) -> Worked:
         return bend_strip.bend_from_legs(built, self.key, self.first, self.second, self.radius)

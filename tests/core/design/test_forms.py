@@ -146,7 +146,9 @@ def test_every_form_is_found_by_the_test_of_its_fields():
         f.kind for f in EVERY
     }
     assert (
-        len(EVERY) == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines")) + 13
+        len(EVERY)
+        == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines", "readings"))
+        + 13
     )
 
 

@@ -1297,7 +1297,7 @@ export interface components {
          * @description K and deduction by both legs of a bent strip, measured outside; ``radius`` where another one came out.
          */
         BendFromLegs: {
-            /** First */
+            /** First leg */
             first: number;
             /** Key */
             key: string;
@@ -1306,9 +1306,9 @@ export interface components {
              * @enum {string}
              */
             operation: "bend_from_legs";
-            /** Radius */
+            /** Inside radius */
             radius?: number | null;
-            /** Second */
+            /** Second leg */
             second: number;
         };
         /**
@@ -1924,6 +1924,8 @@ export interface components {
             marks: components["schemas"]["Form"];
             /** Outlines */
             outlines: components["schemas"]["Form"][];
+            /** Readings */
+            readings: components["schemas"]["Form"][];
             rules: components["schemas"]["Form"];
             /** Shapes */
             shapes: components["schemas"]["FoldedShape"][];
@@ -2023,7 +2025,10 @@ export interface components {
              * @enum {string}
              */
             operation: "kerf_from_slack";
-            /** Slack */
+            /**
+             * Gap measured
+             * @description between the last square and the frame, the others pushed together
+             */
             slack: number;
         };
         /**

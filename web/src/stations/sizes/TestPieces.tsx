@@ -1,16 +1,18 @@
-// Reading test pieces: the slack of the row of squares gives the kerf, the chosen slots give the fits.
-import { Button, SegmentedControl, TextInput } from "@mantine/core";
-import { useId, useState } from "react";
+// Reading test pieces: the slack of the row of squares gives the kerf, the chosen slots give the fits, the legs of a strip K.
+import { Button, SegmentedControl } from "@mantine/core";
+import { useState } from "react";
 import { operate } from "../../cards/edits";
 import { ordered, type TestPiece } from "../../lib/document";
 import { length } from "../../lib/figures";
 import { useDesign } from "../../state/design";
 import { useView } from "../../state/view";
+import { Reading } from "./Reading";
 
 type Comb = Extract<TestPiece, { kind: "comb" }>;
 type Bend = Extract<TestPiece, { kind: "bend" }>;
 const TITLES = { comb: "Test comb", kerf: "Kerf test", bend: "Bend test strip" };
 type Kerf = Extract<TestPiece, { kind: "kerf" }>;
+type Read<Fields extends string> = Record<Fields, number>;
 const FITS = ["press", "snug", "slip", "loose"] as const;
 
 /** The test pieces of the design; of some kinds only where those are named. */
@@ -101,99 +103,26 @@ function CombReading({ testKey, test }: { testKey: string; test: Comb }) {
 
 function KerfReading({ testKey, test }: { testKey: string; test: Kerf }) {
   const doc = useDesign((s) => s.doc)!;
-  const id = useId();
-  const [text, setText] = useState("");
-  const [fault, setFault] = useState("");
-  const slack = Number(text.replace(",", "."));
-  const fine = text.trim() !== "" && Number.isFinite(slack);
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        if (fine) void operate({ operation: "kerf_from_slack", key: testKey, slack }).then(setFault);
-      }}
-    >
-      <p className="soft" style={{ margin: "2px 0 6px" }}>
-        Lay the {test.squares} squares in the frame, push them together, and measure the gap that is left.{" "}
-        {length(test.play, doc.display)} of it is drawn; the rest, shared out over the cuts, is what the kerf of{" "}
-        {length(test.kerf, doc.display)} was taken too small.
-      </p>
-      <div className="row">
-        <label htmlFor={id}>Gap measured</label>
-        <TextInput
-          id={id}
-          size="xs"
-          w={110}
-          value={text}
-          rightSection={<span className="soft">mm</span>}
-          onChange={(e) => {
-            setText(e.target.value);
-            setFault("");
-          }}
-          onKeyDown={(e) => e.stopPropagation()}
-        />
-        <Button type="submit" variant="filled" disabled={!fine}>
-          Set the kerf
-        </Button>
-      </div>
-      {text.trim() !== "" && !fine && <p className="error">{text} is no measure; type millimetres, as in 1.45</p>}
-      {fault && (
-        <p className="error" role="alert">
-          {fault}
-        </p>
-      )}
-    </form>
+    <Reading of="kerf" onRead={(values) => operate({ operation: "kerf_from_slack", key: testKey, ...(values as Read<"slack">) })}>
+      Lay the {test.squares} squares in the frame, push them together, and measure the gap that is left.{" "}
+      {length(test.play, doc.display)} of it is drawn; the rest, shared out over the cuts, is what the kerf of{" "}
+      {length(test.kerf, doc.display)} was taken too small.
+    </Reading>
   );
 }
 
 function BendReading({ testKey, test }: { testKey: string; test: Bend }) {
-  const ids = [useId(), useId(), useId()];
-  const [texts, setTexts] = useState(["", "", String(test.radius)]);
-  const [fault, setFault] = useState("");
-  const values = texts.map((t) => Number(t.replace(",", ".")));
-  const fine = texts.every((t, i) => t.trim() !== "" && Number.isFinite(values[i]));
-  const wrong = texts.find((t, i) => t.trim() !== "" && !Number.isFinite(values[i]));
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        const [first, second, radius] = values;
-        if (fine) void operate({ operation: "bend_from_legs", key: testKey, first, second, radius }).then(setFault);
-      }}
+    <Reading
+      of="bend"
+      begin={{ radius: String(test.radius) }}
+      onRead={(values) =>
+        operate({ operation: "bend_from_legs", key: testKey, ...(values as Read<"first" | "second" | "radius">) })
+      }
     >
-      <p className="soft" style={{ margin: "2px 0 6px" }}>
-        Cut the strip of {test.length} mm, bend it on its line by {test.angle}°, and measure both legs outside
-        {test.angle > 90 ? ", to the tangent" : ", to the sharp corner"}. K and deduction of this stock follow.
-      </p>
-      <div className="row">
-        {["First leg", "Second leg", "Inside radius"].map((label, i) => (
-          <span key={label} className="row" style={{ gap: 4 }}>
-            <label htmlFor={ids[i]}>{label}</label>
-            <TextInput
-              id={ids[i]}
-              size="xs"
-              w={92}
-              value={texts[i]}
-              rightSection={<span className="soft">mm</span>}
-              onChange={(e) => {
-                const text = e.target.value;
-                setTexts((before) => before.map((t, k) => (k === i ? text : t)));
-                setFault("");
-              }}
-              onKeyDown={(e) => e.stopPropagation()}
-            />
-          </span>
-        ))}
-        <Button type="submit" variant="filled" disabled={!fine}>
-          Set K
-        </Button>
-      </div>
-      {wrong && <p className="error">{wrong} is no measure; type millimetres, as in 51.2</p>}
-      {fault && (
-        <p className="error" role="alert">
-          {fault}
-        </p>
-      )}
-    </form>
+      Cut the strip of {test.length} mm, bend it on its line by {test.angle}°, and measure both legs outside
+      {test.angle > 90 ? ", to the tangent" : ", to the sharp corner"}. K and deduction of this stock follow.
+    </Reading>
   );
 }
