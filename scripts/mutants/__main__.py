@@ -272,15 +272,15 @@ class Planter:
 
         def place(name: str) -> tuple[float, float, bool, float]:
             seconds = self.reach.seconds.get(name, 1.0)
-            # what it caught in this function counts most, then in this file, then in this room; for each second that it takes
-            worth = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) / (seconds + 0.1)
             folders = Path(name.partition("::")[0]).parent.parts
             shared = (
                 len(own) - 0.5  # it is slower than what a room has itself
                 if name.startswith(NET)
                 else next((i for i, (x, y) in enumerate(zip(folders, own, strict=False)) if x != y), min(len(folders), len(own)))
             )
-            return -worth, -shared, SWEEPS not in name, seconds
+            # what it caught in this function counts most, then in this file, then in this room, and being the room's own; for each second that it takes
+            worth = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) + (2 if shared == len(own) else 0)
+            return -worth / (seconds + 0.1), -shared, SWEEPS not in name, seconds
 
         return sorted(found, key=place)
 
