@@ -10,8 +10,10 @@ from hypothesis import strategies as st
 from tests.explore import drawn
 from zygon.check.overlap import overlap_faults
 from zygon.design.draft import Draft
-from zygon.geometry.boolean import region_polygon
-from zygon.making.flats.alike import alike
+from zygon.geometry.arc import arc_from_bulge
+from zygon.geometry.boolean import Region, region_polygon
+from zygon.geometry.contour import Contour, circle
+from zygon.making.flats.alike import _corners, _moved, _runs, _turns, alike
 from zygon.making.flats.handed import handed_flat
 from zygon.making.pipeline import build
 
@@ -97,3 +99,26 @@ def test_a_cupboards_sides_with_a_cross_of_grooves_are_a_handed_pair_and_take_th
     built = build(d.document())
     assert not overlap_faults(built) and built.parts["side@m.1"].handed == -1
     assert math.isclose(built.parts["side"].flat.pockets[0].depth, 5.0)
+
+
+@pytest.mark.parametrize("bulge", [0.4, -0.4, 1.0, -0.05])
+@pytest.mark.parametrize("ends", [((0.0, 0.0), (30.0, 10.0)), ((5.0, 40.0), (5.0, -20.0)), ((12.0, 3.0), (-50.0, 3.0))])
+def test_a_contour_is_known_by_its_corners_and_the_middles_of_its_arcs(ends, bulge):
+    p, q = ends
+    other = (p[0] + 17.0, p[1] + 61.0)
+    contour = Contour((p, q, other), (bulge, 0.0, 0.0), ("",) * 3)
+    cx, cy, r, start, sweep = arc_from_bulge(p, q, bulge)
+    middle = (cx + r * math.cos(start + sweep / 2), cy + r * math.sin(start + sweep / 2))
+    found = _corners(contour)
+    assert len(found) == 4
+    for point in (p, q, other, middle):
+        assert min(math.dist(point, x) for x in found) < 1e-9
+
+
+def test_a_disc_lies_on_its_like_by_four_turns_about_their_middles():
+    one, two = (Region(circle(x, y, 20.0)) for x, y in ((60.0, 45.0), (-7.0, 300.0)))
+    turns = _turns(_runs(one.outer), _runs(two.outer))
+    assert sorted(round(math.degrees(math.atan2(s, c))) % 360 for c, s, *_ in turns) == [0, 90, 180, 270]
+    for turn in turns:
+        assert _moved((60.0, 45.0), turn) == pytest.approx((-7.0, 300.0))
+    assert _turns(_runs(one.outer), _runs(Region(circle(0, 0, 20.01)).outer)) == []
