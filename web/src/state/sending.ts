@@ -1,0 +1,78 @@
+// Edits on their way to the server: one after the other, and what happens where somebody else was quicker.
+import { ApiError, api, got } from "../api/client";
+import type { DesignOut } from "../api/types";
+import type { Held, Waiting } from "./design";
+import { known } from "./resources";
+
+type Ways = {
+  /** takes a new head */
+  take: (found: DesignOut) => void;
+  fail: (error: unknown) => void;
+};
+
+/** Gives the function that sends what waits; whether all of it went well. */
+export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<boolean> {
+  const path = () => ({ design_id: get().id });
+  const head = () => got(api.GET("/api/designs/{design_id}", { params: { path: path() } }));
+  let underway: Promise<boolean> | null = null;
+
+  /** Fetches the head; true where the edit can be replayed on it, otherwise the clash is shown. */
+  async function rebase(edit: Waiting): Promise<boolean> {
+    const before = get().revision;
+    const since = await got(api.GET("/api/designs/{design_id}/edits", { params: { path: path(), query: { after: before } } }));
+    take(await head());
+    const mine = edit.patch.map((op) => String(op.path));
+    const touch = (a: string, b: string) => a === b || a.startsWith(`${b}/`) || b.startsWith(`${a}/`);
+    const theirs = since.flatMap((e) => e.paths).filter((p) => mine.some((m) => touch(m, p)));
+    if (!theirs.length) return true;
+    set({ clash: { edit, theirs: [...new Set(theirs)], revision: get().revision } });
+    return false;
+  }
+
+  /** Sends one edit: done, refused, or stale and put to choice. */
+  async function sendOne(edit: Waiting): Promise<"done" | "refused" | "clash"> {
+    for (;;)
+      try {
+        const header = { "If-Match": `"${get().revision}"` };
+        const body = { label: edit.label, patch: edit.patch, have: known() };
+        take(await got(api.POST("/api/designs/{design_id}/edits", { params: { path: path(), header }, body })));
+        return "done";
+      } catch (error) {
+        if (error instanceof ApiError && error.offline) throw error;
+        if (error instanceof ApiError && error.status === 412) {
+          if (await rebase(edit)) continue;
+          return "clash";
+        }
+        fail(error);
+        return "refused";
+      }
+  }
+
+  async function sendAll(): Promise<boolean> {
+    set({ saving: true });
+    let fine = true;
+    try {
+      while (get().waiting.length) {
+        const came = await sendOne(get().waiting[0]);
+        fine &&= came === "done";
+        if (came === "clash") break;
+        set({ waiting: get().waiting.slice(1) });
+      }
+      if (get().offline) take(await head());
+    } catch (error) {
+      fine = false;
+      fail(error);
+    } finally {
+      set({ saving: false });
+    }
+    return fine;
+  }
+
+  return () => {
+    // what is added while edits are on their way goes with them
+    underway ??= sendAll().finally(() => {
+      underway = null;
+    });
+    return underway;
+  };
+}
