@@ -313,7 +313,7 @@ def _solid_data(part: MadePart) -> ShownSolid:
             names.append(owner)
             counts.append(1)
     return {
-        "skin": skin_data(part.flat) if isinstance(part, FlatPart) and part.flat.fold else None,
+        "skin": skin_data(part.flat) if isinstance(part, FlatPart) else None,
         "positions": np.round(np.vstack(positions), 4).ravel().tolist(),
         "triangles": np.vstack(triangles).ravel().tolist(),
         "owners": names,
