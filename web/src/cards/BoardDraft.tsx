@@ -1,5 +1,4 @@
-import { Button, TextInput } from "@mantine/core";
-import { useMemo, useState } from "react";
+import { useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import {
   type Axis,
@@ -7,21 +6,19 @@ import {
   type Entry,
   FACES,
   FRAME,
-  freshKey,
   isPlaced,
   nextOrder,
   type Plane,
-  pointer,
   sheetOf,
   sheetsOf,
 } from "../lib/document";
 import { fresh, typed, useDesign } from "../state/design";
 import { useForms } from "../state/forms";
-import { useView } from "../state/view";
 import { BentAs } from "./BentAs";
 import { DraftEntry } from "./DraftEntry";
 import { filled } from "./foldedShapes";
-import { useDraftFault, useTried } from "./useDraft";
+import { NameField, NewPartForm, useDraftedPart, useNewPart } from "./NewPart";
+import { Run } from "./Run";
 
 type Spans = Record<Axis, [Entry, Entry]>;
 
@@ -49,18 +46,15 @@ function firstSpans(doc: Doc): Spans {
   };
 }
 
+/** Where it would lie: half way up, where the design has a height. */
+function firstPlace(doc: Doc): Entry {
+  return typed(Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0");
+}
+
 /** A new board; `folded` begins with sheet metal that is bent. */
 export function BoardDraft({ folded }: { folded?: boolean }) {
   const doc = useDesign((s) => s.doc)!;
-  const commit = useDesign((s) => s.commit);
-  const setDraft = useView((s) => s.setDraft);
-  const select = useView((s) => s.select);
-  const key = useMemo(() => freshKey(doc.parts, `p${Math.random().toString(36).slice(2, 8)}`), [doc.parts]);
-  const [name, setName] = useState(() => {
-    const taken = new Set(Object.values(doc.parts).map((p) => p.name));
-    const stem = folded ? "folded" : "board";
-    for (let n = 1; ; n++) if (!taken.has(`${stem}_${n}`)) return `${stem}_${n}`;
-  });
+  const part = useNewPart("p", folded ? "folded" : "board");
   const stocks = sheetsOf(doc).filter(([, s]) => !folded || s.bends);
   const [stock, setStock] = useState(stocks[0]?.[0] ?? "");
   const { shapes } = useForms();
@@ -70,9 +64,7 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
   const [plane, setPlane] = useState<Plane>("lying");
   const [spans, setSpans] = useState(() => firstSpans(doc));
   const [face, setFace] = useState("bottom");
-  const [place, setPlace] = useState<Entry>(() =>
-    typed(Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0"),
-  );
+  const [place, setPlace] = useState(() => firstPlace(doc));
   const frame = FRAME[plane];
   const bent = sheetOf(doc, stock)?.bends ? shapes.find((x) => x.kind === shape) : undefined;
   const first = (which: string) => fresh(bent?.begin[which] ?? "0");
@@ -80,7 +72,6 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
   const flanges = filled(bent?.flanges[plane]?.[along] ?? {}, lengths);
   const record = {
     kind: bent ? "folded" : "board",
-    name,
     order: nextOrder(doc.parts),
     stock,
     plane,
@@ -88,36 +79,20 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
     spans: Object.fromEntries([frame.u, frame.v].map((a) => [a, { low: spans[a][0], high: spans[a][1] }])),
     ...(bent ? { folding: { flanges }, up: "a" } : {}),
   };
-  const patch = [{ op: "add", path: pointer("parts", key), value: record }];
-  useTried(stock ? patch : null);
-  const fault = useDraftFault(pointer("parts", key));
-  const base = pointer("parts", key);
-  const set = (axis: Axis, i: 0 | 1, entry: Entry) =>
-    setSpans({ ...spans, [axis]: i ? [spans[axis][0], entry] : [entry, spans[axis][1]] });
+  const { fault, add } = useDraftedPart(part, stock ? record : null);
+  const beside = !/\/spans\/|\/at/.test(fault?.entry ?? "");
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        void commit(`Add ${name}`, patch).then((fine) => {
-          if (fine) select({ kind: "part", key });
-        });
-      }}
+    <NewPartForm
+      title={folded ? "New folded part" : "New board"}
+      words={folded ? "Add folded part" : "Add board"}
+      fault={(beside && fault?.message) || ""}
+      onAdd={stock ? add : null}
     >
-      <h2>{folded ? "New folded part" : "New board"}</h2>
       {folded && !stocks.length && (
         <p role="alert">There is no sheet metal in this design. Take some from the workshop's shelf under Sizes, Stock.</p>
       )}
       <section>
-        <div className="entry">
-          <label htmlFor="board-name">Name</label>
-          <TextInput
-            id="board-name"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            maxLength={40}
-            onKeyDown={(e) => e.stopPropagation()}
-          />
-        </div>
+        <NameField part={part} />
         <ChoiceField
           label="Stock"
           value={stock}
@@ -157,7 +132,7 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
                       key={which}
                       label={label}
                       entry={lengths[which]}
-                      path={`${base}/folding/flanges/${Object.keys(flanges).at(nth)}/length`}
+                      path={`${part.base}/folding/flanges/${Object.keys(flanges).at(nth)}/length`}
                       fault={fault}
                       onChange={(entry) => setTyped({ ...typedIn, [which]: entry })}
                     />
@@ -170,24 +145,14 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
       <section>
         <h3>Where it runs</h3>
         {[frame.u, frame.v].map((a) => (
-          <div key={a}>
-            <DraftEntry
-              label={`${FACES[a][0]} from`}
-              entry={spans[a][0]}
-              path={`${base}/spans/${a}/low`}
-              axis={a}
-              fault={fault}
-              onChange={(e) => set(a, 0, e)}
-            />
-            <DraftEntry
-              label={`to ${FACES[a][1]}`}
-              entry={spans[a][1]}
-              path={`${base}/spans/${a}/high`}
-              axis={a}
-              fault={fault}
-              onChange={(e) => set(a, 1, e)}
-            />
-          </div>
+          <Run
+            key={a}
+            axis={a}
+            run={spans[a]}
+            path={`${part.base}/spans/${a}`}
+            fault={fault}
+            onChange={(run) => setSpans({ ...spans, [a]: run })}
+          />
         ))}
         <ChoiceField
           label="Set by its"
@@ -198,23 +163,12 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
         <DraftEntry
           label={`${face} at`}
           entry={place}
-          path={`${base}/position/at`}
+          path={`${part.base}/position/at`}
           axis={frame.normal}
           fault={fault}
           onChange={setPlace}
         />
       </section>
-      {fault && !fault.entry.includes("/spans/x/") && !fault.entry.includes("/at") && (
-        <p className="error" role="alert">
-          {fault.message}
-        </p>
-      )}
-      <div className="row" style={{ marginTop: 12 }}>
-        <Button type="submit" variant="filled" disabled={!stock}>
-          {folded ? "Add folded part" : "Add board"}
-        </Button>
-        <Button onClick={() => setDraft(null)}>Leave it</Button>
-      </div>
-    </form>
+    </NewPartForm>
   );
 }

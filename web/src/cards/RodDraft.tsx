@@ -1,14 +1,14 @@
 // A new rod: the bar, the way it runs, both ends, and its centre line.
-import { Button, TextInput } from "@mantine/core";
-import { useMemo, useState } from "react";
+import { Button } from "@mantine/core";
+import { useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
-import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry, FACES, freshKey, nextOrder, pointer } from "../lib/document";
+import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry, FACES, nextOrder } from "../lib/document";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { formOf, useForms } from "../state/forms";
-import { useView } from "../state/view";
 import { DraftEntry } from "./DraftEntry";
 import { addStock } from "./edits";
-import { useDraftFault, useTried } from "./useDraft";
+import { NameField, NewPartForm, useDraftedPart, useNewPart } from "./NewPart";
+import { Run } from "./Run";
 
 const PLAIN: Record<Axis, [string, string]> = { x: ["width", "300 mm"], y: ["depth", "200 mm"], z: ["height", "150 mm"] };
 
@@ -24,13 +24,7 @@ function firstRun(doc: Doc, axis: Axis): [Entry, Entry] {
 export function RodDraft() {
   const doc = useDesign((s) => s.doc)!;
   const shown = useShown()!;
-  const commit = useDesign((s) => s.commit);
-  const { setDraft, select } = useView.getState();
-  const key = useMemo(() => freshKey(doc.parts, `r${Math.random().toString(36).slice(2, 8)}`), [doc.parts]);
-  const [name, setName] = useState(() => {
-    const taken = new Set(Object.values(doc.parts).map((p) => p.name));
-    for (let n = 1; ; n++) if (!taken.has(`rod_${n}`)) return `rod_${n}`;
-  });
+  const part = useNewPart("r", "rod");
   const bar = formOf(useForms().stocks, "bar");
   const bars = barsOf(doc);
   const [chosen, setChosen] = useState("");
@@ -41,29 +35,22 @@ export function RodDraft() {
   const across = AXES.filter((a) => a !== axis);
   const record = {
     kind: "rod",
-    name,
     order: nextOrder(doc.parts),
     stock,
     axis,
     span: { low: run[0], high: run[1] },
     at: Object.fromEntries(across.map((a) => [a, at[a]])),
   };
-  const base = pointer("parts", key);
-  const patch = [{ op: "add", path: base, value: record }];
-  useTried(stock ? patch : null);
-  const fault = useDraftFault(base);
-  const [low, high] = FACES[axis];
-
+  const { base } = part;
+  const { fault, add } = useDraftedPart(part, stock ? record : null);
+  const beside = fault && !fault.entry.includes("/span/") && !fault.entry.includes("/at/");
   return (
-    <form
-      onSubmit={(e) => {
-        e.preventDefault();
-        void commit(`Add ${name}`, patch).then((fine) => {
-          if (fine) select({ kind: "part", key });
-        });
-      }}
+    <NewPartForm
+      title="New rod"
+      words={stock && "Add rod"}
+      fault={stock && beside ? fault.message : ""}
+      onAdd={stock ? add : null}
     >
-      <h2>New rod</h2>
       {!stock ? (
         <section>
           <p role="alert">
@@ -81,16 +68,7 @@ export function RodDraft() {
       ) : (
         <>
           <section>
-            <div className="entry">
-              <label htmlFor="rod-name">Name</label>
-              <TextInput
-                id="rod-name"
-                value={name}
-                onChange={(e) => setName(e.target.value)}
-                maxLength={40}
-                onKeyDown={(e) => e.stopPropagation()}
-              />
-            </div>
+            <NameField part={part} />
             <ChoiceField
               label="Bar"
               value={stock}
@@ -109,22 +87,7 @@ export function RodDraft() {
           </section>
           <section>
             <h3>Where it runs</h3>
-            <DraftEntry
-              label={`${low} from`}
-              entry={run[0]}
-              path={`${base}/span/low`}
-              axis={axis}
-              fault={fault}
-              onChange={(e) => setRun([e, run[1]])}
-            />
-            <DraftEntry
-              label={`to ${high}`}
-              entry={run[1]}
-              path={`${base}/span/high`}
-              axis={axis}
-              fault={fault}
-              onChange={(e) => setRun([run[0], e])}
-            />
+            <Run axis={axis} run={run} path={`${base}/span`} fault={fault} onChange={setRun} />
             <h3>Its centre line</h3>
             {across.map((a) => (
               <DraftEntry
@@ -138,21 +101,8 @@ export function RodDraft() {
               />
             ))}
           </section>
-          {fault && !fault.entry.includes("/span/") && !fault.entry.includes("/at/") && (
-            <p className="error" role="alert">
-              {fault.message}
-            </p>
-          )}
         </>
       )}
-      <div className="row" style={{ marginTop: 12 }}>
-        {stock && (
-          <Button type="submit" variant="filled">
-            Add rod
-          </Button>
-        )}
-        <Button onClick={() => setDraft(null)}>Leave it</Button>
-      </div>
-    </form>
+    </NewPartForm>
   );
 }

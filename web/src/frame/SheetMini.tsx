@@ -41,54 +41,7 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
         width: longest ? `${(100 * length) / longest}%` : undefined,
       }}
     >
-      {sheet.outline ? (
-        <path
-          d={sheet.outline}
-          fillRule="evenodd"
-          fill={tint}
-          fillOpacity={0.28}
-          stroke="var(--ink)"
-          vectorEffect="non-scaling-stroke"
-        />
-      ) : (
-        <rect
-          x={0}
-          y={-width}
-          width={length}
-          height={width}
-          fill={tint}
-          fillOpacity={0.28}
-          stroke="var(--ink)"
-          strokeWidth={1}
-          vectorEffect="non-scaling-stroke"
-        />
-      )}
-      {sheet.offcut && (
-        <g>
-          <rect
-            x={sheet.offcut[0]}
-            y={-sheet.offcut[1] - sheet.offcut[3]}
-            width={sheet.offcut[2]}
-            height={sheet.offcut[3]}
-            fill="none"
-            stroke="var(--good)"
-            strokeDasharray="6 4"
-            strokeWidth={1}
-            vectorEffect="non-scaling-stroke"
-          />
-          {names && sheet.offcut[2] > width * 0.12 && (
-            <text
-              x={sheet.offcut[0] + sheet.offcut[2] / 2}
-              y={-sheet.offcut[1] - sheet.offcut[3] / 2}
-              textAnchor="middle"
-              fontSize={word * 0.032}
-              fill="var(--good)"
-            >
-              offcut
-            </text>
-          )}
-        </g>
-      )}
+      <Ground sheet={sheet} tint={tint} word={names ? word : 0} />
       {sheet.parts.map((p, i) => (
         <g
           key={i}
@@ -159,6 +112,63 @@ export function SheetDrawing({ sheet, tint, lit, hover, onPoint, onPick, names, 
         />
       )}
     </svg>
+  );
+}
+
+/** The sheet itself, and what of it is left for the shelf, named where words are so large. */
+function Ground({ sheet, tint, word }: { sheet: SheetOut; tint: string; word: number }) {
+  const { length, width } = sheet;
+  return (
+    <>
+      {sheet.outline ? (
+        <path
+          d={sheet.outline}
+          fillRule="evenodd"
+          fill={tint}
+          fillOpacity={0.28}
+          stroke="var(--ink)"
+          vectorEffect="non-scaling-stroke"
+        />
+      ) : (
+        <rect
+          x={0}
+          y={-width}
+          width={length}
+          height={width}
+          fill={tint}
+          fillOpacity={0.28}
+          stroke="var(--ink)"
+          strokeWidth={1}
+          vectorEffect="non-scaling-stroke"
+        />
+      )}
+      {sheet.offcut && (
+        <g>
+          <rect
+            x={sheet.offcut[0]}
+            y={-sheet.offcut[1] - sheet.offcut[3]}
+            width={sheet.offcut[2]}
+            height={sheet.offcut[3]}
+            fill="none"
+            stroke="var(--good)"
+            strokeDasharray="6 4"
+            strokeWidth={1}
+            vectorEffect="non-scaling-stroke"
+          />
+          {word > 0 && sheet.offcut[2] > width * 0.12 && (
+            <text
+              x={sheet.offcut[0] + sheet.offcut[2] / 2}
+              y={-sheet.offcut[1] - sheet.offcut[3] / 2}
+              textAnchor="middle"
+              fontSize={word * 0.032}
+              fill="var(--good)"
+            >
+              offcut
+            </text>
+          )}
+        </g>
+      )}
+    </>
   );
 }
 

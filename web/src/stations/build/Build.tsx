@@ -26,7 +26,6 @@ import { MeasurePanel } from "./MeasurePanel";
 import { Scene } from "./Scene";
 
 export function Build() {
-  const { copies } = useForms();
   const shown = useShown();
   const view = useView();
   const file = useRef<HTMLInputElement>(null);
@@ -79,58 +78,8 @@ export function Build() {
         <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
           Bore
         </Button>
-        <Menu position="bottom-start">
-          <Menu.Target>
-            <Button leftSection={<IconFlipVertical size={15} />} rightSection={<IconChevronDown size={13} />}>
-              Copy
-            </Button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            {copies.map(({ kind, title }) => (
-              <Menu.Item
-                key={kind}
-                onClick={() => startCopy(kind as CopyKind)}
-                rightSection={kind === "mirror" ? <span className="kbd">M</span> : undefined}
-              >
-                {title}
-              </Menu.Item>
-            ))}
-            <Menu.Divider />
-            <Menu.Item onClick={startGroup} rightSection={<span className="kbd">G</span>}>
-              Group of parts
-            </Menu.Item>
-          </Menu.Dropdown>
-        </Menu>
-        <Menu position="bottom-start">
-          <Menu.Target>
-            <Button
-              leftSection={<IconRuler2 size={15} />}
-              rightSection={<IconChevronDown size={13} />}
-              aria-pressed={view.tool !== "" || view.section !== null || view.apart > 0 || view.unfolding !== null}
-            >
-              Look
-            </Button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            <Menu.Item onClick={() => view.setTool("measure")} rightSection={<span className="kbd">D</span>}>
-              Measure
-            </Menu.Item>
-            <Menu.Item onClick={toggleSection} rightSection={<span className="kbd">X</span>}>
-              Section
-            </Menu.Item>
-            <Menu.Item onClick={() => view.setApart(view.apart ? 0 : 0.4)}>Pull apart</Menu.Item>
-            {shown.built.parts.some((p) => p.folded) && (
-              <Menu.Item onClick={() => view.setUnfolding(view.unfolding ? null : { mode: "all", share: 0.5 })}>
-                Fold and unfold
-              </Menu.Item>
-            )}
-            <Menu.Divider />
-            <Menu.Item onClick={() => view.setTool("loop")} rightSection={<span className="kbd">L</span>}>
-              Select by a loop
-            </Menu.Item>
-            <Menu.Item onClick={() => view.setTool("box")}>Select by a box</Menu.Item>
-          </Menu.Dropdown>
-        </Menu>
+        <CopyMenu />
+        <LookMenu />
         <Tooltip label="Turn back to the corner view of everything">
           <Button aria-label="Whole" px={9} onClick={() => view.look("corner")}>
             <IconArrowsMaximize size={15} />
@@ -171,5 +120,72 @@ export function Build() {
         </div>
       )}
     </>
+  );
+}
+
+/** What is made again, mirrored, in rows, grids and rings; and groups. */
+function CopyMenu() {
+  const { copies } = useForms();
+  return (
+    <Menu position="bottom-start">
+      <Menu.Target>
+        <Button leftSection={<IconFlipVertical size={15} />} rightSection={<IconChevronDown size={13} />}>
+          Copy
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        {copies.map(({ kind, title }) => (
+          <Menu.Item
+            key={kind}
+            onClick={() => startCopy(kind as CopyKind)}
+            rightSection={kind === "mirror" ? <span className="kbd">M</span> : undefined}
+          >
+            {title}
+          </Menu.Item>
+        ))}
+        <Menu.Divider />
+        <Menu.Item onClick={startGroup} rightSection={<span className="kbd">G</span>}>
+          Group of parts
+        </Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+/** Other ways to look at what is there, and to select it. */
+function LookMenu() {
+  const view = useView();
+  const bent = useShown()?.built.parts.some((p) => p.folded);
+  return (
+    <Menu position="bottom-start">
+      <Menu.Target>
+        <Button
+          leftSection={<IconRuler2 size={15} />}
+          rightSection={<IconChevronDown size={13} />}
+          aria-pressed={view.tool !== "" || view.section !== null || view.apart > 0 || view.unfolding !== null}
+        >
+          Look
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item onClick={() => view.setTool("measure")} rightSection={<span className="kbd">D</span>}>
+          Measure
+        </Menu.Item>
+        <Menu.Item onClick={toggleSection} rightSection={<span className="kbd">X</span>}>
+          Section
+        </Menu.Item>
+        <Menu.Item onClick={() => view.setApart(view.apart ? 0 : 0.4)}>Pull apart</Menu.Item>
+        {bent && (
+          <Menu.Item onClick={() => view.setUnfolding(view.unfolding ? null : { mode: "all", share: 0.5 })}>
+            Fold and unfold
+          </Menu.Item>
+        )}
+        <Menu.Divider />
+        <Menu.Item onClick={() => view.setTool("loop")} rightSection={<span className="kbd">L</span>}>
+          Select by a loop
+        </Menu.Item>
+        <Menu.Item onClick={() => view.setTool("box")}>Select by a box</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
   );
 }

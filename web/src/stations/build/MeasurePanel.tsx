@@ -1,6 +1,7 @@
 // Measuring: two places, what lies between them, and a press that makes a value a size or keeps it under watch.
 import { Button, CloseButton, SegmentedControl } from "@mantine/core";
-import { AXIS_WORDS, type Axis, freshKey, nextOrder, type Place, pointer } from "../../lib/document";
+import type { AboutOut } from "../../api/types";
+import { AXIS_WORDS, type Axis, type Display, freshKey, nextOrder, type Place, pointer } from "../../lib/document";
 import { angle as angleWords, area, length, mass } from "../../lib/figures";
 import { fresh, useDesign, useShown } from "../../state/design";
 import { useMeasure } from "../../state/measure";
@@ -12,7 +13,6 @@ type Along = "x" | "y" | "z" | "straight" | "angle";
 export function MeasurePanel() {
   const view = useView();
   const shown = useShown()!;
-  const { commit } = useDesign.getState();
   const { found, fault } = useMeasure(view.picks);
   const { doc } = shown;
   const name = (place: Place) => placeWords(place, shown);
@@ -26,41 +26,7 @@ export function MeasurePanel() {
       .some((s) => doc.copies[s.split(".")[0]]?.kind !== "mirror"),
   );
 
-  async function makeSize(along: Along) {
-    const key = freshKey(doc.sizes, "measured");
-    const taken = new Set([...Object.values(doc.sizes), ...Object.values(doc.parts)].map((r) => r.name));
-    let own = "measured";
-    for (let n = 2; taken.has(own); n++) own = `measured_${n}`;
-    const value = {
-      name: own,
-      kind: along === "angle" ? "angle" : "length",
-      entry: { text: "0", unit: doc.unit },
-      measured: { a, b, along },
-      note: `${name(a)} to ${name(b)}`.slice(0, 200),
-      order: nextOrder(doc.sizes),
-    };
-    if (await commit(`Measure ${own}`, [{ op: "add", path: pointer("sizes", key), value }])) {
-      view.setTool("");
-      view.select({ kind: "size", key });
-    }
-  }
-
-  async function watch() {
-    const key = freshKey(doc.clearances, "room");
-    const value = {
-      name: `${name(a)} to ${name(b)}`.slice(0, 60),
-      order: nextOrder(doc.clearances),
-      a,
-      b,
-      along: "shortest",
-      least: fresh("1 mm"),
-    };
-    if (await commit(`Watch the room from ${name(a)} to ${name(b)}`, [{ op: "add", path: pointer("clearances", key), value }])) {
-      view.setTool("");
-      view.select({ kind: "clearance", key });
-    }
-  }
-
+  const { makeSize, watch } = keepers(a, b, name);
   const rows: [string, Along | "gap", number | null | undefined][] = found?.along
     ? [
         ...(["x", "y", "z"] as Axis[]).map((x, i) => [AXIS_WORDS[x], x, found.along![i]] as [string, Along, number]),
@@ -97,24 +63,7 @@ export function MeasurePanel() {
             : `From the ${name(a)} to the ${name(b)}`}
       </div>
       {fault && <div className="error">{fault}</div>}
-      {found && !b && (
-        <table>
-          <tbody>
-            <Fact label="length" value={found.about.length == null ? null : length(found.about.length, doc.display)} />
-            <Fact label="area" value={found.about.area == null ? null : area(found.about.area, doc.display)} />
-            <Fact
-              label="opening on it"
-              value={found.about.opening ? found.about.opening.map((x) => length(x, doc.display)).join(" × ") : null}
-            />
-            <Fact label="slope to the level" value={found.about.angle == null ? null : angleWords(found.about.angle)} />
-            <Fact label="mass" value={found.about.mass == null ? null : mass(found.about.mass)} />
-            <Fact
-              label={found.about.mass == null ? "middle (right, back, up)" : "centre of gravity (right, back, up)"}
-              value={found.about.centre ? found.about.centre.map((x) => length(x, doc.display)).join(", ") : null}
-            />
-          </tbody>
-        </table>
-      )}
+      {found && !b && <AboutOne about={found.about} display={doc.display} />}
       {rows.length > 0 && b && (
         <>
           <table>
@@ -152,6 +101,70 @@ export function MeasurePanel() {
         </>
       )}
     </section>
+  );
+}
+
+/** What lies between two places becomes a size of the design, or is watched. */
+function keepers(a: Place, b: Place, name: (place: Place) => string) {
+  const { commit } = useDesign.getState();
+  const doc = useDesign.getState().doc!;
+  const view = useView.getState();
+
+  async function makeSize(along: Along) {
+    const key = freshKey(doc.sizes, "measured");
+    const taken = new Set([...Object.values(doc.sizes), ...Object.values(doc.parts)].map((r) => r.name));
+    let own = "measured";
+    for (let n = 2; taken.has(own); n++) own = `measured_${n}`;
+    const value = {
+      name: own,
+      kind: along === "angle" ? "angle" : "length",
+      entry: { text: "0", unit: doc.unit },
+      measured: { a, b, along },
+      note: `${name(a)} to ${name(b)}`.slice(0, 200),
+      order: nextOrder(doc.sizes),
+    };
+    if (await commit(`Measure ${own}`, [{ op: "add", path: pointer("sizes", key), value }])) {
+      view.setTool("");
+      view.select({ kind: "size", key });
+    }
+  }
+
+  async function watch() {
+    const key = freshKey(doc.clearances, "room");
+    const value = {
+      name: `${name(a)} to ${name(b)}`.slice(0, 60),
+      order: nextOrder(doc.clearances),
+      a,
+      b,
+      along: "shortest",
+      least: fresh("1 mm"),
+    };
+    if (await commit(`Watch the room from ${name(a)} to ${name(b)}`, [{ op: "add", path: pointer("clearances", key), value }])) {
+      view.setTool("");
+      view.select({ kind: "clearance", key });
+    }
+  }
+
+  return { makeSize, watch };
+}
+
+/** What one place alone has to tell. */
+function AboutOne({ about, display }: { about: AboutOut; display: Display }) {
+  const lengths = (them: number[] | null | undefined, sign: string) => them?.map((x) => length(x, display)).join(sign) ?? null;
+  return (
+    <table>
+      <tbody>
+        <Fact label="length" value={about.length == null ? null : length(about.length, display)} />
+        <Fact label="area" value={about.area == null ? null : area(about.area, display)} />
+        <Fact label="opening on it" value={lengths(about.opening, " × ")} />
+        <Fact label="slope to the level" value={about.angle == null ? null : angleWords(about.angle)} />
+        <Fact label="mass" value={about.mass == null ? null : mass(about.mass)} />
+        <Fact
+          label={about.mass == null ? "middle (right, back, up)" : "centre of gravity (right, back, up)"}
+          value={lengths(about.centre, ", ")}
+        />
+      </tbody>
+    </table>
   );
 }
 

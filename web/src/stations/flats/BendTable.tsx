@@ -1,8 +1,8 @@
 // The bends of a folded part in the order in which they are bent: what to set, what to gauge, which tools, and what runs into what.
 import { ActionIcon, Button } from "@mantine/core";
 import { IconArrowDown, IconArrowUp, IconDownload } from "@tabler/icons-react";
-import type { FlatOut, PartOut } from "../../api/types";
-import { pointer } from "../../lib/document";
+import type { BendPlanOut, FlatOut, PartOut } from "../../api/types";
+import { type Display, pointer } from "../../lib/document";
 import { figure, length } from "../../lib/figures";
 import { stepNumbers, useBendPlan } from "../../state/bending";
 import { useDesign, useShown } from "../../state/design";
@@ -81,71 +81,9 @@ export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: Part
                 className={`${lit.includes(b.owner) ? "lit" : ""} ${bad ? "bad" : ""}`}
                 onClick={() => view.select(selectionOf(b.owner, part.key))}
               >
-                <td>
-                  {first ? b.number : ""}
-                  {first && step?.handling && <div className="soft words">{step.handling}</div>}
-                </td>
-                <td>
-                  {b.direction === "up" ? "▲ up" : "▼ down"} {Number(b.angle.toFixed(2))}°{" "}
-                  {b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}
-                  {first && bad && (
-                    <div className="error words" data-testid="collides">
-                      {step.collides.join("; ")}
-                    </div>
-                  )}
-                </td>
-                <td className="num">{figure(b.length, display)}</td>
-                <td className="num">{figure(b.allowance, display)}</td>
-                <td>
-                  {figure(b.deduction, display)}
-                  <div className="soft words" title="What the deduction is measured to">
-                    {b.refers_to}
-                  </div>
-                </td>
+                <BendCells bend={b} step={first ? step : undefined} first={first} display={display} />
                 {step && first ? (
-                  <>
-                    <td>
-                      {step.gauge === null ? "none" : figure(step.gauge, display)}
-                      <div className="soft words">{step.against}</div>
-                    </td>
-                    <td className="words">
-                      {step.tool || "none in the shop"}
-                      {step.radius !== null && Math.abs(step.radius - b.radius) > 0.01 && (
-                        <div className="soft words">comes out at R{length(step.radius, display)}</div>
-                      )}
-                    </td>
-                    <td className="num">{step.force.toFixed(0)}</td>
-                    {steps.length > 1 && (
-                      <td>
-                        <span className="row" style={{ gap: 0, flexWrap: "nowrap" }}>
-                          <ActionIcon
-                            size="sm"
-                            variant="subtle"
-                            aria-label={`Step ${b.number} earlier`}
-                            disabled={b.number === 1}
-                            onClick={(e) => {
-                              e.stopPropagation();
-                              move(b.number - 1, -1);
-                            }}
-                          >
-                            <IconArrowUp size={14} />
-                          </ActionIcon>
-                          <ActionIcon
-                            size="sm"
-                            variant="subtle"
-                            aria-label={`Step ${b.number} later`}
-                            disabled={b.number === steps.length}
-                            onClick={(e) => {
-                              e.stopPropagation();
-                              move(b.number - 1, 1);
-                            }}
-                          >
-                            <IconArrowDown size={14} />
-                          </ActionIcon>
-                        </span>
-                      </td>
-                    )}
-                  </>
+                  <StepCells step={step} bend={b} of={steps.length} display={display} onMove={(by) => move(b.number - 1, by)} />
                 ) : (
                   steps.length > 0 && (
                     <td colSpan={steps.length > 1 ? 4 : 3} className="soft words">
@@ -159,5 +97,83 @@ export function BendTable({ bends, part }: { bends: FlatOut["bends"]; part: Part
         </tbody>
       </table>
     </div>
+  );
+}
+
+type Bend = FlatOut["bends"][number];
+type Step = BendPlanOut["steps"][number];
+
+/** What is bent; with the first bend of a step, what is done with the sheet before it and what it runs into. */
+function BendCells({ bend: b, step, first, display }: { bend: Bend; step?: Step; first: boolean; display: Display }) {
+  return (
+    <>
+      <td>
+        {first ? b.number : ""}
+        {step?.handling && <div className="soft words">{step.handling}</div>}
+      </td>
+      <td>
+        {b.direction === "up" ? "▲ up" : "▼ down"} {Number(b.angle.toFixed(2))}°{" "}
+        {b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}
+        {step && step.collides.length > 0 && (
+          <div className="error words" data-testid="collides">
+            {step.collides.join("; ")}
+          </div>
+        )}
+      </td>
+      <td className="num">{figure(b.length, display)}</td>
+      <td className="num">{figure(b.allowance, display)}</td>
+      <td>
+        {figure(b.deduction, display)}
+        <div className="soft words" title="What the deduction is measured to">
+          {b.refers_to}
+        </div>
+      </td>
+    </>
+  );
+}
+
+type StepProps = { step: Step; bend: Bend; of: number; display: Display; onMove: (by: -1 | 1) => void };
+
+/** How a step is made on the brake: gauge, tool and force; and where it may stand among the others. */
+function StepCells({ step, bend: b, of, display, onMove }: StepProps) {
+  const ways = [
+    { by: -1, word: "earlier", last: 1, Icon: IconArrowUp },
+    { by: 1, word: "later", last: of, Icon: IconArrowDown },
+  ] as const;
+  return (
+    <>
+      <td>
+        {step.gauge === null ? "none" : figure(step.gauge, display)}
+        <div className="soft words">{step.against}</div>
+      </td>
+      <td className="words">
+        {step.tool || "none in the shop"}
+        {step.radius !== null && Math.abs(step.radius - b.radius) > 0.01 && (
+          <div className="soft words">comes out at R{length(step.radius, display)}</div>
+        )}
+      </td>
+      <td className="num">{step.force.toFixed(0)}</td>
+      {of > 1 && (
+        <td>
+          <span className="row" style={{ gap: 0, flexWrap: "nowrap" }}>
+            {ways.map(({ by, word, last, Icon }) => (
+              <ActionIcon
+                key={word}
+                size="sm"
+                variant="subtle"
+                aria-label={`Step ${b.number} ${word}`}
+                disabled={b.number === last}
+                onClick={(e) => {
+                  e.stopPropagation();
+                  onMove(by);
+                }}
+              >
+                <Icon size={14} />
+              </ActionIcon>
+            ))}
+          </span>
+        </td>
+      )}
+    </>
   );
 }

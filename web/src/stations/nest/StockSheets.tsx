@@ -64,78 +64,16 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
 
   return (
     <section style={{ marginBottom: 26 }} aria-label={stock?.name}>
-      <div className="row" style={{ marginBottom: 6, flexWrap: "wrap" }}>
-        <h2>
-          <span className="swatch" style={{ background: stock?.tint }} />
-          {stock?.name}
-        </h2>
-        <span className="soft grow">
-          {plural(plan.copies, "piece")}
-          {layout &&
-            `, ${plural(layout.sheets.length, "sheet")}, ${percent(layout.share)} used, ${money(layout.sheet_cost, doc.currency)}`}
-          {layout && state && ` · of revision ${state.revision}`}
-          {old && <span className="stale">stale: a flat in it has changed; the new layout is on its way</span>}
-        </span>
-        <div style={{ width: 250, marginBottom: -5 }}>
-          <ChoiceField
-            label="Turns allowed"
-            value={stock.turn}
-            data={[
-              { value: "none", label: "none" },
-              { value: "180", label: "by 180°" },
-              { value: "90", label: stock.grain === "along" ? "by 90°, grain: 180°" : "by 90°" },
-              ...["45", "30", "15", "5"].map((v) => ({
-                value: v,
-                label: stock.grain === "along" ? `by ${v}°, grain: 180°` : `by ${v}°`,
-              })),
-              { value: "free", label: stock.grain === "along" ? "free, grain: 180°" : "free" },
-            ]}
-            onSave={(v) =>
-              void commit(`${stock.name}: turns ${v}`, [{ op: "replace", path: pointer("stocks", plan.stock, "turn"), value: v }])
-            }
-          />
-        </div>
-      </div>
+      <StockHead plan={plan} state={state} doc={doc} old={old} />
       {layout && state && (
-        <div className="row" style={{ marginBottom: 8, flexWrap: "wrap", gap: 6 }}>
-          {byHand ? (
-            <>
-              <span className="tag">
-                <IconHandStop size={14} /> laid by hand{locked ? `, ${locked} locked` : ""}
-              </span>
-              <Button size="compact-sm" disabled={running} onClick={() => void askNest(false, doc.nest.seconds, plan.stock)}>
-                {locked ? `Nest the rest round ${plural(locked, "locked piece")}` : "Search for comparison"}
-              </Button>
-              <Button size="compact-sm" variant="subtle" onClick={() => void release()}>
-                Let the search lay it
-              </Button>
-            </>
-          ) : (
-            <span className="soft">Drag a piece to lay it by hand.</span>
-          )}
-          <span className="grow" />
-          {state.earlier.length > 0 && (
-            <Menu position="bottom-end">
-              <Menu.Target>
-                <Button size="compact-sm" leftSection={<IconColumns2 size={15} />}>
-                  Compare with an earlier layout
-                </Button>
-              </Menu.Target>
-              <Menu.Dropdown>
-                {state.earlier.map((e) => (
-                  <Menu.Item
-                    key={e.id}
-                    onClick={() => setOther({ kind: "earlier", id: e.id, revision: e.revision, stale: e.stale })}
-                  >
-                    Revision {e.revision}
-                    {e.hand ? ", by hand" : ""}: {plural(e.sheets, "sheet")}, {percent(e.share)}, {money(e.cost, doc.currency)}
-                    {e.stale ? " · flats have changed since" : ""}
-                  </Menu.Item>
-                ))}
-              </Menu.Dropdown>
-            </Menu>
-          )}
-        </div>
+        <HowLaid
+          state={state}
+          doc={doc}
+          locked={locked}
+          running={running}
+          onRelease={() => void release()}
+          onCompare={setOther}
+        />
       )}
       {found && !running && (
         <div className="notice row">
@@ -222,6 +160,105 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
         <LaidBar hand={hand} sheets={layout.sheets} display={doc.display} mirror={stock.faces === "alike"} name={name} />
       )}
     </section>
+  );
+}
+
+type HeadProps = { plan: Props["plan"]; state: StockState | undefined; doc: Doc; old: boolean };
+
+/** The stock, what its sheets come to, and by what its pieces may be turned. */
+function StockHead({ plan, state, doc, old }: HeadProps) {
+  const { commit } = useDesign.getState();
+  const stock = sheetOf(doc, plan.stock)!;
+  const layout = state?.layout;
+  return (
+    <div className="row" style={{ marginBottom: 6, flexWrap: "wrap" }}>
+      <h2>
+        <span className="swatch" style={{ background: stock?.tint }} />
+        {stock?.name}
+      </h2>
+      <span className="soft grow">
+        {plural(plan.copies, "piece")}
+        {layout &&
+          `, ${plural(layout.sheets.length, "sheet")}, ${percent(layout.share)} used, ${money(layout.sheet_cost, doc.currency)}`}
+        {layout && state && ` · of revision ${state.revision}`}
+        {old && <span className="stale">stale: a flat in it has changed; the new layout is on its way</span>}
+      </span>
+      <div style={{ width: 250, marginBottom: -5 }}>
+        <ChoiceField
+          label="Turns allowed"
+          value={stock.turn}
+          data={[
+            { value: "none", label: "none" },
+            { value: "180", label: "by 180°" },
+            { value: "90", label: stock.grain === "along" ? "by 90°, grain: 180°" : "by 90°" },
+            ...["45", "30", "15", "5"].map((v) => ({
+              value: v,
+              label: stock.grain === "along" ? `by ${v}°, grain: 180°` : `by ${v}°`,
+            })),
+            { value: "free", label: stock.grain === "along" ? "free, grain: 180°" : "free" },
+          ]}
+          onSave={(v) =>
+            void commit(`${stock.name}: turns ${v}`, [{ op: "replace", path: pointer("stocks", plan.stock, "turn"), value: v }])
+          }
+        />
+      </div>
+    </div>
+  );
+}
+
+type LaidProps = {
+  state: StockState;
+  doc: Doc;
+  /** pieces that stay where they are */
+  locked: number;
+  running: boolean;
+  onRelease: () => void;
+  onCompare: (other: Other) => void;
+};
+
+/** Whether the hand or the search laid it, what can be asked of the search, and earlier layouts. */
+function HowLaid({ state, doc, locked, running, onRelease, onCompare }: LaidProps) {
+  const { askNest } = useDesign.getState();
+  return (
+    <div className="row" style={{ marginBottom: 8, flexWrap: "wrap", gap: 6 }}>
+      {state.by_hand ? (
+        <>
+          <span className="tag">
+            <IconHandStop size={14} /> laid by hand{locked ? `, ${locked} locked` : ""}
+          </span>
+          <Button size="compact-sm" disabled={running} onClick={() => void askNest(false, doc.nest.seconds, state.stock)}>
+            {locked ? `Nest the rest round ${plural(locked, "locked piece")}` : "Search for comparison"}
+          </Button>
+          <Button size="compact-sm" variant="subtle" onClick={onRelease}>
+            Let the search lay it
+          </Button>
+        </>
+      ) : (
+        <span className="soft">Drag a piece to lay it by hand.</span>
+      )}
+      <span className="grow" />
+      {state.earlier.length > 0 && (
+        <Menu position="bottom-end">
+          <Menu.Target>
+            <Button size="compact-sm" leftSection={<IconColumns2 size={15} />}>
+              Compare with an earlier layout
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {state.earlier.map((e) => (
+              <Menu.Item
+                key={e.id}
+                onClick={() => onCompare({ kind: "earlier", id: e.id, revision: e.revision, stale: e.stale })}
+              >
+                Revision {e.revision}
+                {e.hand ? ", by hand" : ""}: {plural(e.sheets, "sheet")}, {percent(e.share)}, {money(e.cost, doc.currency)}
+                {e.stale ? " · flats have changed since" : ""}
+              </Menu.Item>
+            ))}
+          </Menu.Dropdown>
+        </Menu>
+      )}
+    </div>
   );
 }
 
