@@ -304,3 +304,27 @@ def test_where_faces_are_alike_a_part_and_its_mirror_image_are_one_but_for_what_
         assert found == [(("one",), 0), (("two",), 1 if where == "both" else 0)]
     # where they are not alike it is a pair
     assert rows(d, [{"op": "replace", "path": "/stocks/ply12/faces", "value": "differ"}])[0][0] == (("one",), 0)
+
+
+@pytest.mark.parametrize(
+    "more",
+    [{}, {"made": "bought"}, {"price": 3.5}, {"up": "b"}, {"stock": "other"}, {"group": "g"}],
+    ids=lambda m: "-".join(m) or "alike",
+)
+@pytest.mark.parametrize("which", [0, 1])
+def test_parts_of_one_shape_are_equal_where_they_come_from_one_place(more, which):
+    """Bent brackets: what is bought, has another price or stock, lies on its other face, or is numbered by its group, is another row."""
+    d = Draft("d", "galv20")
+    d.data["stocks"]["other"] = {**d.data["stocks"]["galv20"], "order": 9}
+    d.group("g")
+    d.inside = ""
+    for n, key in enumerate(("one", "two")):
+        own = more if n == which else {}
+        stock = own.get("stock", "galv20")
+        d.board(key, stock, "lying", 0, (400 * n, 400 * n + 120), (0, 80), up=own.get("up", "a"))
+        d.fold(key).flange(key, "f", "left", "25 mm")
+        d.feature(key, "h", "hole", ("right", 21), ("front", 17), diameter=6)
+        d.data["parts"][key] |= {k: v for k, v in own.items() if k in ("made", "price", "group")}
+    d.data["numbering"] = "{group}{number}"
+    found = rows(d)[0]
+    assert [keys for keys, _ in found] == ([("one", "two")] if not more else [("one",), ("two",)])

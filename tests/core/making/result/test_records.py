@@ -10,6 +10,7 @@ from tests.core.making.metal.trays import flange, folded
 from zygon.design.draft import Draft
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import polygon, rectangle
+from zygon.making.flats.flat import turned_over
 from zygon.making.pipeline import build
 from zygon.making.result.fold import FoldBend, standing
 from zygon.making.result.operations import Bevel, Pocket
@@ -90,3 +91,10 @@ def test_what_hangs_on_a_face_that_is_gone_is_gone_and_so_are_its_corners():
     assert [f.key for f in left.faces] == ["", "l", "b"] and [b.key for b in left.bends] == ["l", "b"]
     assert [b.parent for b in left.bends] == [0, 0]
     assert [set(c) for c in left.corners] == [{"l", "b"}]
+
+
+def test_what_is_empty_is_turned_over_to_nothing_seen_from_its_other_face():
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", "lying", 0, (0, 50), (0, 40))
+    flat = replace(build(d.document()).flats["p"].flat, pieces=(), digest="empty")
+    assert turned_over(flat).seen == "b" and turned_over(turned_over(flat)) == flat
