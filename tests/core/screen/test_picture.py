@@ -3,11 +3,13 @@
 import itertools
 import re
 
+import numpy as np
 import pytest
 
 from zygon.design.draft import Draft
 from zygon.making.pipeline import build
-from zygon.screen.picture import picture
+from zygon.making.result.fold import bend_points, face_motions
+from zygon.screen.picture import EYE, STRIPS, _in_room, _strips, picture
 
 
 def design(*boards, gone=False):
@@ -64,3 +66,33 @@ def _stock(fill):
     doc = design(("ply12", "lying", 0, (0, 10), (0, 10))).document
     shares = {k: int(s.tint[5:7], 16) / int(s.tint[1:3], 16) for k, s in doc.stocks.items()}
     return min(shares, key=lambda k: abs(shares[k] - b / r))
+
+
+@pytest.mark.parametrize("toward", ["a", "b"])
+@pytest.mark.parametrize("edge", ["left", "right", "front", "back"])
+@pytest.mark.parametrize("turned", ["", "x", "y"])
+def test_of_a_bend_the_side_that_is_seen_is_drawn(edge, toward, turned):
+    d = Draft("d", "galv20")
+    d.board("p", "galv20", "lying", 0, (0, 100), (0, 80), up="a")
+    d.fold("p", radius="6 mm").flange("p", "f", edge, "40 mm", toward=toward)
+    if turned:
+        d.turn("p", turned, "40 deg", **dict.fromkeys(set("xyz") - {turned}, "0"))
+    part = build(d.document()).flats["p"]
+    (bend,) = part.flat.fold.bends
+    (parent, _), matrix, t = face_motions(part.flat.fold), np.array(part.matrix), part.flat.thickness
+    ends = np.array([bend.start, bend.end])
+
+    def line(i, w):
+        return _in_room(matrix, bend_points(bend, parent, ends + np.array(bend.outward) * bend.width * i / STRIPS, w))
+
+    found = _strips(bend, parent, matrix, t, "#808080")
+    assert len(found) == STRIPS
+    for i, item in enumerate(found):
+        sides = [np.vstack((line(i, w), line(i + 1, w))) for w in (0.0, t)]
+        # seen is the side whose outside looks to the eye
+        out = sides[1].mean(axis=0) - sides[0].mean(axis=0)
+        along, on = line(i, t)[1] - line(i, t)[0], line(i + 1, t)[0] - line(i, t)[0]
+        normal = np.cross(on, along)
+        normal *= 1 if normal @ out > 0 else -1
+        seen = sides[1 if normal @ EYE > 0 else 0]
+        assert np.allclose(item.low, seen.min(axis=0)) and np.allclose(item.high, seen.max(axis=0))

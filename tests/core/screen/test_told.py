@@ -1,6 +1,7 @@
 """What a screen is told of parts, solids, fits and joints is what they are."""
 
 import math
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -10,10 +11,12 @@ from tests.core.making.joints.pairs import pair
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.upgrade import load
+from zygon.geometry.contour import polygon
 from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
+from zygon.making.result.operations import Bevel
 from zygon.screen.design import built_data, part_resources
-from zygon.screen.joint_figure import joint_figure
+from zygon.screen.joint_figure import _true_level, joint_figure
 
 L, N, A = "length", "count", "angle"
 SLOPE = math.atan(1 / 6)
@@ -125,3 +128,22 @@ def test_each_stock_in_use_is_told_its_own_fits_on_the_chosen_cutter():
     data["cutters"]["elsewhere"] = data["cutters"][data["cutter"]] | {"name": "elsewhere"}
     built = build(load(data))
     assert [(f["stock"], f["tested_kerf"]) for f in built_data(built, [])["fits"]] == list(kerfs.items())
+
+
+@pytest.mark.parametrize("plane", ["lying", "facing_front", "facing_side"])
+def test_a_section_through_a_sloping_edge_is_as_long_as_the_board_is_at_that_height(plane):
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", plane, "30 mm", (0, 100), (0, 60))
+    part = build(d.document()).flats["p"]
+
+    def over(x):
+        return polygon([(x, -5), (140, -5), (140, 65), (x, 65)])
+
+    sloped = replace(part, body=replace(part.flat, bevels=(Bevel(over(80.0), over(92.0), "o", edge=True),), digest=f"sloped {plane}"))
+    normal = part.frame.normal
+    low, high = part.span_box.span(normal)
+    for share in (0.1, 0.5, 0.8):
+        # face A is the high face along the normal, or the low one
+        of_a = share if part.frame.up > 0 else 1 - share
+        found = _true_level(sloped, low + (high - low) * share)
+        assert found.area == pytest.approx(60 * (92 - 12 * of_a), rel=1e-6)
