@@ -1,4 +1,5 @@
 import { useState } from "react";
+import type { FoldedShape } from "../api/types";
 import { ChoiceField } from "../fields/PlainField";
 import {
   type Axis,
@@ -51,6 +52,14 @@ function firstPlace(doc: Doc): Entry {
   return typed(Object.values(doc.sizes).some((s) => s.name === "height") ? "height / 2" : "0");
 }
 
+type Lengths = Record<"length" | "lip", Entry>;
+
+/** The two lengths of a shape as they were typed, else as they begin. */
+function lengthsOf(shape: FoldedShape | undefined, typedIn: Partial<Lengths>): Lengths {
+  const first = (which: string) => fresh(shape?.begin[which] ?? "0");
+  return { length: typedIn.length ?? first("length"), lip: typedIn.lip ?? first("lip") };
+}
+
 /** A new board; `folded` begins with sheet metal that is bent. */
 export function BoardDraft({ folded }: { folded?: boolean }) {
   const doc = useDesign((s) => s.doc)!;
@@ -60,15 +69,14 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
   const { shapes } = useForms();
   const [shape, setShape] = useState(folded ? "channel" : "flat");
   const [along, setAlong] = useState<"u" | "v">("u");
-  const [typedIn, setTyped] = useState<Partial<Record<"length" | "lip", Entry>>>({});
+  const [typedIn, setTyped] = useState<Partial<Lengths>>({});
   const [plane, setPlane] = useState<Plane>("lying");
   const [spans, setSpans] = useState(() => firstSpans(doc));
   const [face, setFace] = useState("bottom");
   const [place, setPlace] = useState(() => firstPlace(doc));
   const frame = FRAME[plane];
   const bent = sheetOf(doc, stock)?.bends ? shapes.find((x) => x.kind === shape) : undefined;
-  const first = (which: string) => fresh(bent?.begin[which] ?? "0");
-  const lengths = { length: typedIn.length ?? first("length"), lip: typedIn.lip ?? first("lip") };
+  const lengths = lengthsOf(bent, typedIn);
   const flanges = filled(bent?.flanges[plane]?.[along] ?? {}, lengths);
   const record = {
     kind: bent ? "folded" : "board",
@@ -79,14 +87,15 @@ export function BoardDraft({ folded }: { folded?: boolean }) {
     spans: Object.fromEntries([frame.u, frame.v].map((a) => [a, { low: spans[a][0], high: spans[a][1] }])),
     ...(bent ? { folding: { flanges }, up: "a" } : {}),
   };
-  const { fault, add } = useDraftedPart(part, stock ? record : null);
-  const beside = !/\/spans\/|\/at/.test(fault?.entry ?? "");
+  // until the forms have come a shape is only a word: nothing is tried or added flat in its place
+  const known = bent || shape === "flat" || !sheetOf(doc, stock)?.bends;
+  const { fault, add } = useDraftedPart(part, stock && known ? record : null);
   return (
     <NewPartForm
       title={folded ? "New folded part" : "New board"}
       words={folded ? "Add folded part" : "Add board"}
-      fault={(beside && fault?.message) || ""}
-      onAdd={stock ? add : null}
+      fault={(!/\/spans\/|\/at/.test(fault?.entry ?? "") && fault?.message) || ""}
+      onAdd={stock && known ? add : null}
     >
       {folded && !stocks.length && (
         <p role="alert">There is no sheet metal in this design. Take some from the workshop's shelf under Sizes, Stock.</p>
