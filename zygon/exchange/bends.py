@@ -43,11 +43,20 @@ def write_bends(built: Built) -> str:
         flat = lying(part)
         steps = plan_of(built.document, part, flat)
         rows = bend_rows(flat.fold, numbers_of(flat, steps))  # type: ignore[arg-type]
-        for r in sorted(rows, key=lambda r: r.number):
+        for r in sorted(rows, key=lambda r: r["number"]):
             found = True
-            figures = [_f(x) for x in (r.angle, r.radius, r.length, r.allowance, r.deduction)]
+            figures = [_f(x) for x in (r["angle"], r["radius"], r["length"], r["allowance"], r["deduction"])]
             writer.writerow(
-                [part.path, group.quantity, r.number, r.direction, *figures, r.refers_to, _f(r.k), *_on_brake(flat, steps, r.number)]
+                [
+                    part.path,
+                    group.quantity,
+                    r["number"],
+                    r["direction"],
+                    *figures,
+                    r["refers_to"],
+                    _f(r["k"]),
+                    *_on_brake(flat, steps, r["number"]),
+                ]
             )
     return out.getvalue() if found else ""
 
@@ -65,7 +74,7 @@ def bend_notes(document: Document, part: FlatPart, flat: Flat) -> list[str]:
     if flat.fold is None:
         return []
     return [
-        f"BEND {r.number}: {r.direction} {_f(r.angle)} deg, inside radius {_f(r.radius)} mm, allowance {_f(r.allowance)} mm, {_f(r.length)} mm long"
+        f"BEND {r['number']}: {r['direction']} {_f(r['angle'])} deg, inside radius {_f(r['radius'])} mm, allowance {_f(r['allowance'])} mm, {_f(r['length'])} mm long"
         for r in bend_rows(flat.fold, numbers_of(flat, plan_of(document, part, lying(part))))
     ]
 

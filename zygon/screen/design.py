@@ -27,7 +27,7 @@ from zygon.making.asked.measured import Lost
 from zygon.making.flats.face_words import bend_words, end_words, face_word, own_words
 from zygon.making.flats.flat import edge_bore_axis, lying, turned_over
 from zygon.making.kinds.registry import meshes_of, sizes_of
-from zygon.making.metal.bend_table import BendRow, bend_rows
+from zygon.making.metal.bend_table import bend_rows
 from zygon.making.metal.rounding import sharp_corners
 from zygon.making.metal.tapered import cut_back
 from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, MadePart
@@ -50,7 +50,7 @@ from zygon.screen.shown.design import (
     ShownProblem,
     ShownTotals,
 )
-from zygon.screen.shown.shapes import ShownBend, ShownContour, ShownFlat, ShownOperation, ShownSolid
+from zygon.screen.shown.shapes import ShownContour, ShownFlat, ShownOperation, ShownSolid
 from zygon.screen.shown.sheets import KeptLayout, ShownPlaced, ShownSheet
 from zygon.screen.skin import skin_data
 from zygon.stock.fit import fit_state
@@ -334,20 +334,13 @@ def _flat_data(flat: Flat, kerf: float, left: ByHand) -> ShownFlat:
         "kerf": kerf,
         "contours": _side_data(flat, kerf, left),
         "under": _side_data(under, kerf, left) if flat.worked(under.seen) or flat.fold else [],
-        "bends": [_bend(r) for r in bend_rows(flat.fold)] if flat.fold else [],
-        "under_bends": [_bend(r) for r in bend_rows(under.fold)] if under.fold else [],
+        "bends": bend_rows(flat.fold) if flat.fold else [],
+        "under_bends": bend_rows(under.fold) if under.fold else [],
         "seen": flat.seen,
         "thickness": flat.thickness,
         "narrow": [list(n.at) for n in compensated(flat, kerf, left).narrow],
         "bores": [{"edge": b.edge, "along": b.along, "w": b.w, "diameter": b.diameter, "depth": b.depth, "owner": b.owner,
                    "line": _bore_line(flat, b)} for b in flat.bores],
-    }  # fmt: skip
-
-
-def _bend(row: BendRow) -> ShownBend:
-    return {
-        "number": row.number, "key": row.key, "owner": row.owner, "direction": row.direction, "angle": row.angle, "radius": row.radius, "k": row.k,
-        "allowance": row.allowance, "deduction": row.deduction, "refers_to": row.refers_to, "length": row.length, "line": row.line,
     }  # fmt: skip
 
 

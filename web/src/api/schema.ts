@@ -1326,6 +1326,39 @@ export interface components {
             steps: components["schemas"]["ShownBendStep"][];
         };
         /**
+         * BendRow
+         * @description A bend of the table as a screen and a file tell it, ``key`` its leg's; lengths in mm, ``angle`` in degrees of bend. ``owner`` is the bend's id, ``line`` its middle line on the flat.
+         */
+        BendRow: {
+            /** Allowance */
+            allowance: number;
+            /** Angle */
+            angle: number;
+            /** Deduction */
+            deduction: number;
+            /**
+             * Direction
+             * @enum {string}
+             */
+            direction: "up" | "down";
+            /** K */
+            k: number;
+            /** Key */
+            key: string;
+            /** Length */
+            length: number;
+            /** Line */
+            line: number[];
+            /** Number */
+            number: number;
+            /** Owner */
+            owner: string;
+            /** Radius */
+            radius: number;
+            /** Refers To */
+            refers_to: string;
+        };
+        /**
          * BendRowsOut
          * @description A bend table as read from a file; each row as in a stock's bending.
          */
@@ -2557,39 +2590,6 @@ export interface components {
             steps: components["schemas"]["ShownSlide"][];
         };
         /**
-         * ShownBend
-         * @description A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1).
-         */
-        ShownBend: {
-            /** Allowance */
-            allowance: number;
-            /** Angle */
-            angle: number;
-            /** Deduction */
-            deduction: number;
-            /**
-             * Direction
-             * @enum {string}
-             */
-            direction: "up" | "down";
-            /** K */
-            k: number;
-            /** Key */
-            key: string;
-            /** Length */
-            length: number;
-            /** Line */
-            line: number[];
-            /** Number */
-            number: number;
-            /** Owner */
-            owner: string;
-            /** Radius */
-            radius: number;
-            /** Refers To */
-            refers_to: string;
-        };
-        /**
          * ShownBendStep
          * @description A step on the press brake: the bends that it makes, the back-gauge from the bend line in mm, tools, force in kN, what it runs into.
          */
@@ -2745,7 +2745,7 @@ export interface components {
          */
         ShownFlat: {
             /** Bends */
-            bends: components["schemas"]["ShownBend"][];
+            bends: components["schemas"]["BendRow"][];
             /** Bores */
             bores: components["schemas"]["ShownBore"][];
             /** Bounds */
@@ -2766,7 +2766,7 @@ export interface components {
             /** Under */
             under: components["schemas"]["ShownContour"][];
             /** Under Bends */
-            under_bends: components["schemas"]["ShownBend"][];
+            under_bends: components["schemas"]["BendRow"][];
         };
         /**
          * ShownJoint

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Literal
+
+from typing_extensions import TypedDict
 
 from zygon.making.result.fold import Fold
 from zygon.stock.allowance import Bend
@@ -13,9 +14,8 @@ from zygon.stock.allowance import Bend
 __all__ = ["BendRow", "bend_rows"]
 
 
-@dataclass(frozen=True)
-class BendRow:
-    """A bend of the table, ``key`` its leg's; lengths in mm, ``angle`` in degrees of bend. ``owner`` is the bend's id, ``line`` its middle line on the flat."""
+class BendRow(TypedDict):
+    """A bend of the table as a screen and a file tell it, ``key`` its leg's; lengths in mm, ``angle`` in degrees of bend. ``owner`` is the bend's id, ``line`` its middle line on the flat."""
 
     number: int
     key: str
@@ -28,7 +28,7 @@ class BendRow:
     deduction: float
     refers_to: str
     length: float
-    line: tuple[float, float, float, float]
+    line: Sequence[float]
 
 
 def bend_rows(fold: Fold, numbers: Sequence[int] = ()) -> list[BendRow]:
@@ -39,7 +39,9 @@ def bend_rows(fold: Fold, numbers: Sequence[int] = ()) -> list[BendRow]:
         bend = Bend(b.thickness, b.radius, abs(b.angle), b.k)
         (x0, y0), (x1, y1) = b.middle
         found.append(
-            BendRow(n, b.key, b.owner, "up" if b.angle > 0 else "down", math.degrees(abs(b.angle)), b.radius, b.k, bend.allowance, bend.deduction,
-                    bend.refers_to, math.dist(b.start, b.end), (x0, y0, x1, y1))
+            BendRow(
+                number=n, key=b.key, owner=b.owner, direction="up" if b.angle > 0 else "down", angle=math.degrees(abs(b.angle)), radius=b.radius, k=b.k,
+                allowance=bend.allowance, deduction=bend.deduction, refers_to=bend.refers_to, length=math.dist(b.start, b.end), line=(x0, y0, x1, y1),
+            )
         )  # fmt: skip
     return found

@@ -7,6 +7,8 @@ from typing import Literal
 
 from typing_extensions import TypedDict
 
+from zygon.making.metal.bend_table import BendRow
+
 ShownOperation = Literal["mark", "inside", "outside", "depth", "drill", "note", "bend-up", "bend-down"]
 
 
@@ -80,23 +82,6 @@ class ShownBore(TypedDict):
     line: Sequence[float]
 
 
-class ShownBend(TypedDict):
-    """A bend as the flat is seen: lengths in mm, the angle of bend in degrees, its middle line on the flat (x0, y0, x1, y1)."""
-
-    number: int
-    key: str
-    owner: str
-    direction: Literal["up", "down"]
-    angle: float
-    radius: float
-    k: float
-    allowance: float
-    deduction: float
-    refers_to: str
-    length: float
-    line: Sequence[float]
-
-
 class ShownFlat(TypedDict):
     """A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over."""
 
@@ -108,5 +93,5 @@ class ShownFlat(TypedDict):
     seen: Literal["a", "b"]
     bores: list[ShownBore]
     narrow: list[Sequence[float]]
-    bends: list[ShownBend]
-    under_bends: list[ShownBend]
+    bends: list[BendRow]
+    under_bends: list[BendRow]
