@@ -89,7 +89,11 @@ def window(address):
     with sync_playwright() as playwright:
         browser = playwright.chromium.launch(executable_path=CHROMIUM, args=ARGUMENTS)
         context = browser.new_context(
-            base_url=address, viewport={"width": 1280, "height": 800}, accept_downloads=True, reduced_motion="reduce"
+            base_url=address,
+            viewport={"width": 1280, "height": 800},
+            accept_downloads=True,
+            reduced_motion="reduce",
+            device_scale_factor=0.5,
         )
         page = context.new_page()
         # the server may take a moment to answer after its address is printed

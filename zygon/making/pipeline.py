@@ -18,6 +18,7 @@ from zygon.making.joints.angle import same_frame
 from zygon.making.joints.joining import join
 from zygon.making.kinds.parts import numbers_of, parts_of
 from zygon.making.metal.folding import fold_blanks
+from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.box import Box
 from zygon.making.result.built import Built
 from zygon.making.result.operations import Operation
@@ -32,7 +33,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
 
     ``nominal`` builds with every fit at nought and without reliefs (for checks of what fills what).
     """
-    values = solve(document, good)
+    values = solve(document, good, leg_face)
     instances = instances_of(values)
     blanks = blanks_of(values, instances)
     operations: dict[str, list[Operation]] = {k: [] for k in blanks}

@@ -55,6 +55,7 @@ GRAMMAR = r"""
 ?rest: FEET_INCHES      -> feet_inches
     | NAME "(" sum ("," sum)* ")" -> call
     | NAME "." NAME     -> face
+    | NAME "." NAME "." NAME -> flange_face
     | NAME              -> name
     | "(" sum ")"
 
@@ -90,7 +91,7 @@ class Name:
 
 @dataclass(frozen=True, slots=True)
 class FaceRef:
-    """A face or centre of a part: ``left.right``."""
+    """A face or centre of a part: ``left.right``; ``face`` has a point where it is one of a flange: ``lid.back.outer``."""
 
     part: str
     face: str
@@ -176,6 +177,9 @@ class _Tree(Transformer):
 
     def face(self, part: Token, face: Token) -> FaceRef:
         return FaceRef(str(part), str(face), part.start_pos or 0, face.end_pos or 0)
+
+    def flange_face(self, part: Token, flange: Token, face: Token) -> FaceRef:
+        return FaceRef(str(part), f"{flange}.{face}", part.start_pos or 0, face.end_pos or 0)
 
     def call(self, function: Token, *arguments: Node) -> Call:
         return Call(str(function), tuple(arguments), function.start_pos or 0, function.end_pos or 0)

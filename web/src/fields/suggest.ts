@@ -4,11 +4,16 @@ import { AXIS_WORDS, type Axis, type Doc, FACES, FRAME, isPlaced, isPlate } from
 export type Suggestion = { insert: string; words: string; note: string; more?: boolean };
 const FUNCTIONS = ["min", "max", "mid", "round", "floor", "ceil", "abs", "sqrt", "sin", "cos", "tan"];
 const MOST = 12;
+/** What of a flange may be named. */
+const FLANGE_FACES = ["inner", "outer", "end"];
+
+/** A flange's key as entries write it. */
+export const nameOfFlange = (key: string) => key.replace(/[^\p{L}\p{N}_]/gu, "_");
 
 /** The name being typed before the caret: its start and text. */
 export function wordAt(text: string, caret: number): { start: number; word: string } {
   const before = text.slice(0, caret);
-  const found = before.match(/[\p{L}_][\p{L}\p{N}_]*(\.[\p{L}\p{N}_]*)?$/u);
+  const found = before.match(/[\p{L}_][\p{L}\p{N}_]*(\.[\p{L}\p{N}_]*){0,2}$/u);
   // a unit straight after a number is no name
   const start = found ? caret - found[0].length : caret;
   if (found && /[\d.]\s*$/.test(before.slice(0, start))) return { start: caret, word: "" };
@@ -23,14 +28,27 @@ export function suggestions(
   extra: string[] = [],
 ): Suggestion[] {
   if (!word) return [];
-  const [head, tail] = word.split(".");
+  const [head, tail, last] = word.split(".");
   if (tail !== undefined) {
     const board = Object.values(doc.parts).find((p) => p.name === head && isPlaced(p));
     if (!board) return [];
+    const flanges = isPlate(board) ? Object.keys(board.folding?.flanges ?? {}).map(nameOfFlange) : [];
+    if (last !== undefined)
+      return flanges.includes(tail)
+        ? FLANGE_FACES.filter((f) => f.startsWith(last)).map((f) => {
+            const whole = `${head}.${tail}.${f}`;
+            return { insert: whole, words: whole, note: f === "end" ? "far edge" : "face" };
+          })
+        : [];
     const faces = axis ? [...FACES[axis], "centre"] : [...FACES.x, ...FACES.y, ...FACES.z];
-    return [...faces, "thickness"]
-      .filter((f) => f.startsWith(tail))
-      .map((f) => ({ insert: `${head}.${f}`, words: `${head}.${f}`, note: f === "thickness" ? "thickness" : "face" }));
+    return [
+      ...[...faces, "thickness"]
+        .filter((f) => f.startsWith(tail))
+        .map((f) => ({ insert: `${head}.${f}`, words: `${head}.${f}`, note: f === "thickness" ? "thickness" : "face" })),
+      ...flanges
+        .filter((f) => f.startsWith(tail))
+        .map((f) => ({ insert: `${head}.${f}.`, words: `${head}.${f}.…`, note: "flange", more: true })),
+    ];
   }
   const low = head.toLowerCase();
   const starts = (name: string) => name.toLowerCase().startsWith(low);

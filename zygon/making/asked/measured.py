@@ -8,14 +8,14 @@ import numpy as np
 
 from zygon.design.layout import Place
 from zygon.geometry.frame import AXES, across
-from zygon.making.datums.measuring import Spot, angle_between, placed_spot, shortest
+from zygon.making.datums.measuring import Spot, angle_between, placed_spot, rectangle_spot, shortest
 from zygon.making.features.opening import opening
 from zygon.making.kinds.registry import sizes_of
 from zygon.making.result.built import Built, FlatPart, MadePart
-from zygon.making.result.fold import face_motions
+from zygon.making.result.fold import leg_rectangle
 from zygon.making.solids.solids import gap_between, mass_centre, solid_volume
 from zygon.owner import feature_id
-from zygon.tolerance import EPS, SAGITTA
+from zygon.tolerance import EPS
 
 __all__ = ["About", "Lost", "Measurement", "about", "measure", "place_of", "weigh"]
 
@@ -84,18 +84,8 @@ def _leg_face(part: FlatPart, name: str) -> Spot:
     i = next((i for i, f in enumerate(fold.faces) if i and f.key == key), 0) if fold else 0
     if fold is None or not i or side not in ("inner", "outer"):
         raise Lost(f"{part.path} has no such flange any more")
-    bend = fold.bends[i - 1]
-    # within the bend is the side that it turns towards
-    w = part.flat.thickness if (bend.angle > 0) == (side == "inner") else 0.0
-    flat = np.array([p for c in fold.faces[i].outline for p in c.flatten(SAGITTA)])
-    axes = np.array((bend.along, bend.outward))
-    low, high = (flat @ axes.T).min(axis=0), (flat @ axes.T).max(axis=0)
-    corners = [(*(axes.T @ np.array(at)), w) for at in (low, (high[0], low[1]), (low[0], high[1]))]
     m = np.array(part.matrix)
-    start, along, up = (m[:3, :3] @ p + m[:3, 3] for p in face_motions(fold)[i].points(np.array(corners)))
-    sides = np.array((along - start, up - start, np.zeros(3)))
-    normal = np.cross(sides[0], sides[1])
-    return Spot(start, sides, normal / np.linalg.norm(normal), True)
+    return rectangle_spot(leg_rectangle(fold, part.flat.thickness, i, side) @ m[:3, :3].T + m[:3, 3])
 
 
 def measure(built: Built, a: Place, b: Place) -> Measurement:

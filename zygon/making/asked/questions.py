@@ -14,6 +14,7 @@ from zygon.making.features.bores import parts_on_axis
 from zygon.making.joints.ends import contact_of, end_blank
 from zygon.making.joints.registry import REGISTRY, possible_joints
 from zygon.making.metal.folding import fold_blanks
+from zygon.making.metal.leg_places import leg_face
 from zygon.making.pipeline import blanks_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry
@@ -27,7 +28,7 @@ def offers_between(document: Document, a: str, b: str, instead_of: str = "") -> 
 
     ``instead_of`` is the key of a joint of theirs that it would replace. Raises DocumentError for unknown keys.
     """
-    values = solve(document)
+    values = solve(document, leg_faces=leg_face)
     instances = instances_of(values)
     blanks = blanks_of(values, instances)
     ends = [end_blank(key, blanks, instances) for key in (a, b)]
@@ -84,7 +85,7 @@ def parts_along(document: Document, axis: str, at: dict[str, dict[str, str]]) ->
         raise DocumentError(
             f"A bore along {axis} has a place along each of the two other axes", entry="at", value=sorted(at), rule="two places"
         )
-    values = solve(document)
+    values = solve(document, leg_faces=leg_face)
     places = {}
     for other, raw in at.items():
         entry = Entry.model_validate(raw)

@@ -6,8 +6,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 
 from zygon.design.document import Document, Measured, mirrored_axes, scope_of
+from zygon.design.entries import entries_of
+from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_that_place
 from zygon.design.layout import Group, MirrorCopy, Turn
-from zygon.design.parts.kinds import PlacedKind, is_placed
+from zygon.design.parts.kinds import PlacedKind, PlateKind, is_placed, is_plate
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across
@@ -15,7 +17,8 @@ from zygon.making.datums.ids import copy_plane, end_of, face_at, group_move
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
-from zygon.owner import group_id, is_of, part_id, read_owner, size_id
+from zygon.owner import flange_id, group_id, is_of, part_id, read_owner, size_id
+from zygon.stock.kinds import StockKind
 
 __all__ = [
     "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "graph_order", "naming_of", "node_label", "placing_datums",
@@ -29,6 +32,8 @@ FACE_SIDES = {FACES[axis][i]: (axis, ("low", "high")[i]) for axis in AXES for i 
 class Datum:
     """One entry that others may read: a size, one end of a span, a board's position across its plane, a turn, a group's move, a copy's plane.
 
+    Of a flange it is all that says where its face lies: ``entry`` and ``others``.
+
     ``group`` is the group whose inside it is read from; ``own`` the part or group whose own faces it reads as they are at rest.
     """
 
@@ -41,6 +46,7 @@ class Datum:
     axis: str = ""
     group: str = ""
     own: str = ""
+    others: tuple[Entry, ...] = ()
 
 
 @lru_cache(maxsize=4096)
@@ -56,7 +62,7 @@ def entry_references(text: str) -> tuple[tuple[str, str], ...]:
 def datums_of(document: Document) -> dict[str, Datum]:
     """Every datum of a document by node id.
 
-    'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'group:KEY:move:AXIS', 'copy:KEY:at'.
+    'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'flange:PART:KEY', 'group:KEY:move:AXIS', 'copy:KEY:at'.
     """
     nodes: dict[str, Datum] = {}
     for key, size in document.sizes.items():
@@ -68,6 +74,8 @@ def datums_of(document: Document) -> dict[str, Datum]:
             label = f"{board.name}.{end.face}"
             nodes[i] = Datum(i, end.entry, pointer("parts", key, *end.where), label, "length", key, end.axis, board.group, part_id(key))
         _turn_datums(nodes, part_id(key), board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
+        if is_plate(board) and board.folding is not None:
+            _flange_datums(nodes, key, board, document.stocks.get(board.stock))
     for key, group in document.groups.items():
         for axis, entry in group.move.items():
             i, where, label = group_move(key, axis), pointer("groups", key, "move", axis), f"{group.name}, move along {axis}"
@@ -78,6 +86,23 @@ def datums_of(document: Document) -> dict[str, Datum]:
             i, where = copy_plane(key), pointer("copies", key, "at")
             nodes[i] = Datum(i, copy.at, where, f"{copy.name}, plane", "length", "", copy.axis, scope_of(document, copy.of[0]) or "")
     return nodes
+
+
+def _flange_datums(nodes: dict[str, Datum], part: str, record: PlateKind, stock: StockKind | None) -> None:
+    folding = record.folding
+    assert folding is not None
+    of_all = [folding.radius, folding.gap, getattr(getattr(stock, "bending", None), "radius", None)]
+    of_all += [e for _, e in entries_of(record.outline)] if record.outline is not None else []
+    for key in folding.flanges:
+        which = flanges_that_place(folding, key)
+        found = [(w, e) for k in which for w, e in entries_of(folding.flanges[k], skip=BESIDES, at=pointer("flanges", k))]
+        # a circle is told at what names something
+        own, *others = sorted(found, key=lambda we: not entry_references(we[1].text))
+        i = flange_id(part, key)
+        nodes[i] = Datum(
+            i, own[1], pointer("parts", part, "folding") + own[0], f"{record.name}.{flange_name(key)}", "length", part, "", record.group,
+            others=(*(e for _, e in others), *(e for e in of_all if e is not None)),
+        )  # fmt: skip
 
 
 def _turn_datums(nodes: dict[str, Datum], owner: str, turns: dict[str, Turn], where: str, name: str, part: str, group: str) -> None:
@@ -133,19 +158,26 @@ def naming_of(document: Document) -> Naming:
 
 
 def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[str]:
-    needs = []
-    for name, face in entry_references(node.entry.text):
+    needs = box_datums(document, node.part, "", "", every=True) if is_of(node.id, "flange") else []
+    if needs and moves:  # between places in the room, seen from the part
+        needs += [i for owner, record in chain_of(document, node.part) for i in placing_datums(owner, record)]
+    for name, face in (r for entry in (node.entry, *node.others) for r in entry_references(entry.text)):
         if not face:
             if name in names.sizes:
                 needs.append(names.sizes[name])
             continue
         key, copy = (names.boards.get(name), "") if name in names.boards else names.handed.get(name, (None, ""))
-        if key is None or (face not in FACE_SIDES and face not in ("centre", "center")):
+        flange = flange_called(document.parts.get(key), face) if key is not None and "." in face else None
+        if key is None or not (flange or face in FACE_SIDES or face in ("centre", "center")):
             continue
         placing = _placing_needs(document, key, node) if moves and node.own != part_id(key) else []
         needs += placing
         if copy:
             needs.append(copy_plane(copy))
+        if flange:
+            needs.append(flange_id(key, flange))
+            continue
+        if copy:
             face = across(face, mirrored_axes(document, [copy]))
         needs += box_datums(document, key, *FACE_SIDES.get(face, (node.axis, "")), every=bool(placing) and face not in FACE_SIDES)
     return needs
@@ -176,7 +208,7 @@ def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str],
     """Node ids so that each comes after what it reads, and the cycles found (each a list of ids). No recursion: chains may be long."""
     names = naming_of(document)
     moves = any(b.turns for b in document.placed().values()) or any(g.turns or g.move for g in document.groups.values())
-    needs = {i: [n for n in _needs(node, names, document, moves) if n in nodes] for i, node in nodes.items()}
+    needs = {i: [n for n in dict.fromkeys(_needs(node, names, document, moves)) if n in nodes] for i, node in nodes.items()}
     for key, size in document.sizes.items():
         if size.measured:
             needs[size_id(key)] = [n for n in measured_datums(document, size.measured) if n in nodes]
@@ -213,6 +245,8 @@ def measured_datums(document: Document, measured: Measured) -> list[str]:
         if not is_placed(document.parts.get(key)):
             continue
         needs += box_datums(document, key, "", "", every=True)
+        flange = flange_called(document.parts[key], place.name) if place.what == "face" and "." in place.name else None
+        needs += [flange_id(key, flange)] if flange else []
         needs += [i for owner, record in chain_of(document, key) for i in placing_datums(owner, record)]
         needs += [copy_plane(step.partition(".")[0]) for step in copies.split("@") if step]
     return needs

@@ -24,7 +24,7 @@ from zygon.tolerance import EPS, TINY
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
-__all__ = ["Spot", "angle_between", "measured_value", "placed_spot", "shortest", "spot_at_rest"]
+__all__ = ["Spot", "angle_between", "measured_value", "placed_spot", "rectangle_spot", "shortest", "spot_at_rest"]
 
 #: What is tried along the sides of two bodies has found its place where a round moves it by less (mm).
 SETTLED = 1e-10
@@ -51,8 +51,6 @@ def spot_at_rest(low: list[float], high: list[float], place: Place) -> tuple[lis
     if place.what == "centre":
         low = high = [(a + b) / 2 for a, b in zip(low, high, strict=True)]
     elif place.what in ("face", "edge"):
-        if "." in place.name:
-            raise KeyError("a flange is there only once the design is built")
         words = place.name.split("-")
         if len(words) != (1 if place.what == "face" else 2) or any(w not in FACE_SIDES for w in words):
             raise KeyError(f"{place.name or 'nothing'} names no {place.what} of a board")
@@ -78,6 +76,14 @@ def placed_spot(low: list[float], high: list[float], place: Place, motion: Motio
     sides = np.array([motion.vector([b[i] - a[i] if j == i else 0.0 for j in range(3)]) for i in range(3)])
     direction = np.array(motion.vector([1.0 if x == axis else 0.0 for x in AXES])) if axis else None
     return Spot(np.array(motion.point(a)), sides, direction, place.what == "face")
+
+
+def rectangle_spot(corners: np.ndarray) -> Spot:
+    """A rectangle in the room from (3, 3): a corner, the next one along its one side and the next along its other."""
+    start, along, up = corners
+    sides = np.array((along - start, up - start, np.zeros(3)))
+    normal = np.cross(sides[0], sides[1])
+    return Spot(start, sides, normal / np.linalg.norm(normal), True)
 
 
 def shortest(a: Spot, b: Spot) -> tuple[float, np.ndarray, np.ndarray]:
@@ -167,6 +173,9 @@ def _spot_of(values: Values, place: Place) -> Spot:
         raise KeyError(f"{values.boards[key].name} has no place yet") from None
     if motion is None:
         raise KeyError("a repeat's copies cannot be measured into a size; take the original")
+    if place.what == "face" and "." in place.name:
+        leg, _, side = place.name.rpartition(".")
+        return rectangle_spot(motion.points(values.leg_face(key, leg, side)))
     return placed_spot(low, high, place.across(mirrored_axes(values.document, copies_of(place.part))), motion)
 
 

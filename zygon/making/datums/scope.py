@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
+import numpy as np
+
 from zygon.design.document import mirrored_axes, scope_of
 from zygon.geometry.frame import AXES, FACES, across
 from zygon.geometry.motion import IDENTITY, Motion
@@ -74,6 +76,8 @@ class EntryScope:
         key, copy = (v.board_keys[part], "") if part in v.board_keys else v.handed.get(part, ("", ""))
         if not key:
             raise UnknownName(part, f"{part} is left out of the design" if part in v.left_out else f"no part is called {part}")
+        if "." in face:
+            return self._of_flange(key, copy, part, face)
         if face == "thickness":
             return length(v.thickness_of(key))
         # a mirror image's faces are named as they stand: the words across its plane are exchanged
@@ -110,6 +114,26 @@ class EntryScope:
             return IDENTITY
         inside = read_owner(self.own).key if is_of(self.own, "group") else ""
         return motion_between(v, key, self.group, inside)
+
+    def _of_flange(self, key: str, copy: str, part: str, name: str) -> Quantity:
+        """A face or the far edge of a flange, which lie square to an axis where they have one place."""
+        flange, _, face = name.rpartition(".")
+        corners = self.values.leg_face(key, flange, face)
+        try:
+            corner, along, up = self._motion(key, copy).points(corners)
+        except KeyError:
+            raise KeyError(f"{part}.{name} has no place yet") from None
+        way = up - corner if face == "end" else np.cross(along - corner, up - corner)
+        way = np.abs(way) / np.linalg.norm(way)
+        if way.max() < 1 - EPS:
+            raise KeyError(f"{part}.{name} slopes here, so it has no one place along an axis; name what does not")
+        axis = AXES[int(way.argmax())]
+        try:
+            if self.axis and axis != self.axis:
+                raise self._wrong_axis(part, name, axis)
+        except _Unplaced as error:
+            raise KeyError(str(error)) from None
+        return Quantity(float((up if face == "end" else corner)[AXES.index(axis)]), length=1, axis=axis, weight=1)
 
     def _wrong_axis(self, part: str, face: str, axis: str) -> KeyError:
         low, high = FACES[self.axis]

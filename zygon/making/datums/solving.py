@@ -7,7 +7,7 @@ from zygon.making.datums.graph import Datum, datums_of, graph_order, node_label
 from zygon.making.datums.measuring import measured_value
 from zygon.making.datums.ranges import check_ranges, check_spans
 from zygon.making.datums.scope import EntryScope
-from zygon.making.datums.values import Values
+from zygon.making.datums.values import LegFaces, Values
 from zygon.making.result.fault import Fault
 from zygon.making.result.value import Value
 from zygon.owner import is_of, read_owner
@@ -15,9 +15,9 @@ from zygon.owner import is_of, read_owner
 __all__ = ["solve"]
 
 
-def solve(document: Document, good: dict[str, float] | None = None) -> Values:
-    """All sizes and datums of a document, in the graph's order."""
-    values = Values(document, good)
+def solve(document: Document, good: dict[str, float] | None = None, leg_faces: LegFaces | None = None) -> Values:
+    """All sizes and datums of a document, in the graph's order; without ``leg_faces`` those of flanges have no place."""
+    values = Values(document, good, leg_faces)
     nodes = datums_of(document)
     order, cycles = graph_order(nodes, document)
     looped = {i for cycle in cycles for i in cycle}
@@ -37,6 +37,8 @@ def solve(document: Document, good: dict[str, float] | None = None) -> Values:
 
 
 def _solve_node(values: Values, node: Datum) -> None:
+    if is_of(node.id, "flange"):  # worked out where it is asked for
+        return
     stock = values.boards[node.part].stock if node.part else ""
     scope = EntryScope(values, node.axis, stock, node.group, node.own)
     before = len(values.faults)

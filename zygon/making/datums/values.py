@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
+import numpy as np
+
 from zygon.design.document import Document
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.patch import pointer
@@ -21,7 +25,11 @@ from zygon.measure.syntax import mixed_numbers
 from zygon.stock.fit import FitTable
 from zygon.tolerance import CONTACT
 
-__all__ = ["Values"]
+__all__ = ["LegFaces", "Values"]
+
+#: The rectangle of a leg's face of a folded part at rest, (3, 3) as ``rectangle_spot`` has it, from the values so far, the part's key, the leg's
+#: key or name, and 'inner' or 'outer'. KeyError, with a sentence, where there is none.
+LegFaces = Callable[["Values", str, str, str], np.ndarray]
 
 #: Fits where a stock and cutter have no table of their own.
 DEFAULT_FITS = FitTable(stock="", cutter="")
@@ -30,8 +38,10 @@ DEFAULT_FITS = FitTable(stock="", cutter="")
 class Values:
     """The values of one document. Entries are read with ``read``; what cannot be read becomes a fault and the last good value."""
 
-    def __init__(self, document: Document, good: dict[str, float] | None = None) -> None:
+    def __init__(self, document: Document, good: dict[str, float] | None = None, leg_faces: LegFaces | None = None) -> None:
         self.document = document
+        self._leg_faces = leg_faces
+        self._legs: dict[tuple[str, str, str], np.ndarray | None] = {}
         self.good = good or {}
         self.values: dict[str, Value] = {}
         self.faults: list[Fault] = []
@@ -139,6 +149,23 @@ class Values:
             raise KeyError(f"{board.name} has no {face} across its plane")
         low = at - given
         return {"low": low, "high": low + t, "centre": low + t / 2}[side]
+
+    def leg_face(self, part: str, leg: str, side: str) -> np.ndarray:
+        """The face of a leg of a folded part, as ``LegFaces`` has it. KeyError, with a sentence, where it has no place."""
+        at = (part, leg, side)
+        if at not in self._legs:
+            if self._leg_faces is None:
+                raise KeyError(f"{self.boards[part].name} is not folded yet")
+            self._legs[at] = None  # what asks for itself while it is worked out has no place
+            try:
+                self._legs[at] = self._leg_faces(self, part, leg, side)
+            finally:
+                if self._legs[at] is None:
+                    del self._legs[at]
+        found = self._legs[at]
+        if found is None:
+            raise KeyError(f"{self.boards[part].name}.{leg} depends on itself")
+        return found
 
     def box(self, key: str) -> Box | None:
         """A board's span box, None where a datum is missing or a span is reversed or empty."""

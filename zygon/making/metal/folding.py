@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 from functools import partial
-from typing import Any
+from typing import Any, NamedTuple
 
 from zygon.design.features import Spot
 from zygon.design.folding import CUT_EDGES, Flange, Folding, OffsetBend, Profile
@@ -20,7 +20,7 @@ from zygon.making.datums.values import Values
 from zygon.making.features.reader import Reader
 from zygon.making.features.shapes import mirrored_operations
 from zygon.making.metal.faces import Edge, FaceFrame, fold_of
-from zygon.making.metal.legs import IMAGE, legs_of, record_of, roots_of
+from zygon.making.metal.legs import IMAGE, Leg, legs_of, record_of, roots_of
 from zygon.making.metal.rounding import roundings
 from zygon.making.result.fault import Fault
 from zygon.making.result.fold import Fold, gusset_points
@@ -30,7 +30,7 @@ from zygon.measure.entry import Entry
 from zygon.owner import feature_id, flange_id, part_id
 from zygon.tolerance import CONTACT
 
-__all__ = ["fold_blanks"]
+__all__ = ["Folded", "fold_blanks", "folded"]
 
 SWAPPED = {"a_covers": "b_covers", "b_covers": "a_covers"}
 
@@ -42,27 +42,44 @@ def fold_blanks(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Oper
         folding = blank.record.folding
         if folding is None:
             continue
-        outline = [r.outer for r in subtract(blank_contours(blank), [])]
-        half = _half_of(values, blank, folding)
-        corner = _Corners(values, blank, folding)
-        legs = legs_of(values, blank)
-        if not legs and half is None:
+        whole = folded(values, blank, folding)
+        if not whole.legs and whole.half is None:
             continue
-        edges = _edges(blank, outline)
-        if half is not None:
-            edges |= _cut_edges(outline, half)
-        crossing = (folding.crossing, _crossing_size(values, blank, folding))
-        fold, cuts, frames, faults = fold_of(
-            blank.key, blank.record.name, blank.thickness, outline, edges, legs, corner, crossing, values.document.display
-        )
-        values.faults.extend(faults)
-        blank.fold = fold
+        blank.fold = whole.fold
         _say_what_joints_lose(values, blank)
-        found[key] = [*cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, frames)]
-        if half is not None:
-            blank.fold, blank.half = halved(fold, half, roots_of(legs), blank.thickness, partial(_say_of_split, values, blank, folding))
+        found[key] = [*whole.cuts, *_roundings(values, blank, folding), *_features(values, blank, folding, whole.frames)]
+        if whole.half is not None:
+            say = partial(_say_of_split, values, blank, folding)
+            blank.fold, blank.half = halved(whole.fold, whole.half, roots_of(whole.legs), blank.thickness, say)
         found[key] += _gusset_marks(blank.fold, blank)
     return found
+
+
+class Folded(NamedTuple):
+    """A part folded whole: its reliefs as cuts, the frames of its legs by their keys, and where a half of it is cut."""
+
+    fold: Fold
+    cuts: list[Cut]
+    frames: dict[str, FaceFrame]
+    legs: list[Leg]
+    half: Half | None
+
+
+def folded(values: Values, blank: Blank, folding: Folding) -> Folded:
+    """A blank with its outline, folded as ``folding`` says; what is wrong with it is said."""
+    outline = [r.outer for r in subtract(blank_contours(blank), [])]
+    half = _half_of(values, blank, folding)
+    corner = _Corners(values, blank, folding)
+    legs = legs_of(values, blank)
+    edges = _edges(blank, outline)
+    if half is not None:
+        edges |= _cut_edges(outline, half)
+    crossing = (folding.crossing, _crossing_size(values, blank, folding))
+    fold, cuts, frames, faults = fold_of(
+        blank.key, blank.record.name, blank.thickness, outline, edges, legs, corner, crossing, values.document.display
+    )
+    values.faults.extend(faults)
+    return Folded(fold, cuts, frames, legs, half)
 
 
 def _half_of(values: Values, blank: Blank, folding: Folding) -> Half | None:

@@ -19,9 +19,21 @@ from zygon.geometry.contour import Contour
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.owner import read_owner
 from zygon.stock.allowance import allowance, inner_setback
-from zygon.tolerance import EPS
+from zygon.tolerance import EPS, SAGITTA
 
-__all__ = ["Fold", "FoldBend", "FoldFace", "SLIT", "bend_points", "face_motions", "gusset_points", "mirrored", "reach_of", "standing"]
+__all__ = [
+    "Fold",
+    "FoldBend",
+    "FoldFace",
+    "SLIT",
+    "bend_points",
+    "face_motions",
+    "gusset_points",
+    "leg_rectangle",
+    "mirrored",
+    "reach_of",
+    "standing",
+]
 
 Point = tuple[float, float]
 #: A face of which less than this is left (mm²) is not there any more.
@@ -132,6 +144,20 @@ def face_motions(fold: Fold, shares: tuple[float, ...] | float = 1.0) -> list[Mo
     for bend, share in zip(fold.bends, given, strict=True):
         motions.append(motions[bend.parent] @ bend.motion(share))
     return motions
+
+
+def leg_rectangle(fold: Fold, thickness: float, i: int, side: str) -> np.ndarray:
+    """Where the rectangle along its bend that encloses face ``i`` stands on its 'inner' or 'outer' side, in the plate's (u, v, w): (3, 3), a
+    corner at its bend, the corner along the bend from there, and the one at its far end.
+    """
+    bend = fold.bends[i - 1]
+    # within the bend is the side that it turns towards
+    w = thickness if (bend.angle > 0) == (side == "inner") else 0.0
+    flat = np.array([p for c in fold.faces[i].outline for p in c.flatten(SAGITTA)])
+    axes = np.array((bend.along, bend.outward))
+    low, high = (flat @ axes.T).min(axis=0), (flat @ axes.T).max(axis=0)
+    corners = [(*(axes.T @ np.array(at)), w) for at in (low, (high[0], low[1]), (low[0], high[1]))]
+    return face_motions(fold)[i].points(np.array(corners))
 
 
 def standing(fold: Fold, material: Sequence[shapely.Polygon]) -> Fold:

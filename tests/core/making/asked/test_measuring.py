@@ -287,8 +287,9 @@ def test_a_flange_that_is_not_there_is_said(name, says):
         measure(build(two().document()), place("a", "face", "left.outer"), place("b"))
 
 
-def test_a_size_that_should_follow_a_flange_says_why_it_cannot():
+def test_a_size_that_follows_a_flange_says_when_it_is_gone():
     data = example("electronics-box").dump()
     data["sizes"]["gap"] = {"name": "gap", "entry": {"text": "0", "unit": "mm"}, "measured": {
-        "a": {"part": "base", "what": "face", "name": "left.outer"}, "b": {"part": "lid", "what": "face", "name": "left.inner"}, "along": "x"}}  # fmt: skip
-    assert any("a flange is there only once the design is built" in f.message for f in build(patched(data, [])).faults)
+        "a": {"part": "base", "what": "face", "name": "left.outer"}, "b": {"part": "lid", "what": "face", "name": "gone.inner"}, "along": "x"}}  # fmt: skip
+    (fault,) = [f for f in build(patched(data, [])).faults if f.code == "lost_measure"]
+    assert "lid has no flange gone; it has" in fault.message
