@@ -122,10 +122,11 @@ def _ways_out(
 ) -> Iterator[tuple[str, Mend]]:
     """What clears a flange, in words and as a mend: cut back at an end, shorter, or turned."""
     key, display = record_of(work.fold.bends[face - 1].key), document.display
-    flange = part.record.folding.flanges.get(key)  # type: ignore[union-attr]
-    if flange is None:
+    folding = part.record.folding
+    flange = folding.flanges.get(key) if folding else None
+    if folding is None or flange is None:
         return
-    name = flange_words(key, part.record.folding.flanges)  # type: ignore[union-attr]
+    name = flange_words(key, folding.flanges)
     where = pointer("parts", part.of, "folding", "flanges", key)
 
     def clears(patch: list[dict[str, Any]]) -> bool:
@@ -142,7 +143,7 @@ def _ways_out(
                 shown = _show(inset, display)
                 yield f"cut it back by {shown} there", Mend(f"Cut {name} back by {shown} beside {into}", patch)
                 break
-    most = _most(flange, work, pieces, face) if isinstance(flange, Flange) else None
+    most = _most(folding.measured(flange), work, pieces, face) if isinstance(flange, Flange) else None
     if most is not None:
         value = {"text": f"{most:.6g} mm", "unit": "mm"}
         patch = [{"op": "add", "path": f"{where}/length", "value": value}]
@@ -182,8 +183,8 @@ def _name(fold: Fold, folding, zone: int) -> str:
     return leg_words(fold.bends[face - 1].key, folding.flanges if folding else {}) if face else "the plate"
 
 
-def _most(flange: Flange, work: Workpiece, pieces: list[Piece], face: int) -> float | None:
-    """How long the flange of a face may be, as its length is measured; None where shortening it alone helps nothing."""
+def _most(measured: str, work: Workpiece, pieces: list[Piece], face: int) -> float | None:
+    """How long the flange of a face may be, as its length is ``measured``; None where shortening it alone helps nothing."""
     bend = work.fold.bends[face - 1]
     n, s = np.array(bend.outward), np.array(bend.start)
     reach = max(float(((ring - s) @ n).max()) for ring in work.faces[face]) - bend.width
@@ -193,7 +194,7 @@ def _most(flange: Flange, work: Workpiece, pieces: list[Piece], face: int) -> fl
     # what its own length has over the flat behind the bend stays as it is
     angle = abs(bend.angle)
     over = {"outer": outer_setback(bend.thickness, bend.radius, angle), "inner": inner_setback(bend.radius, angle), "tangent": 0.0}[
-        flange.measured
+        measured
     ]
     found = math.floor((low + over) * 100) / 100
     return found if found > over + 0.01 else None

@@ -1,4 +1,4 @@
-"""Shapes that a folded part is often begun with: which flanges stand on a plate whose spans are its outer sizes."""
+"""Shapes that a folded part is often begun with: which flanges stand on a plate."""
 
 from __future__ import annotations
 

@@ -61,7 +61,7 @@ def _radius(**only: tuple[str, ...]) -> Any:
 
 def _stands() -> Any:
     note = "flush with the edge by its outer or its inner face, or the bend starts at the edge"
-    return asked("Stands", "outside", note=note, words=_WHERE, place=3)
+    return asked("Stands", None, note=note, words=_WHERE, blank=_AS_THE_PART, place=3)
 
 
 class Relief(Record):
@@ -136,9 +136,11 @@ class Flange(_OnEdge):
 
     kind: Literal["flange"] = "flange"
     length: Entry = asked("Length", begin="25 mm")
-    measured: Measured = asked("Measured", "outer", note="over 90 degrees the sharps become tangents", words=_MEASURED)
+    measured: Measured | None = asked(
+        "Measured", None, note="over 90 degrees the sharps become tangents", words=_MEASURED, blank=_AS_THE_PART
+    )
     angle: Entry = _angle()
-    where: Where = _stands()
+    where: Where | None = _stands()
     rounding: Entry | None = asked(
         "Its corners by", None, note="radius of its own free corners, or how far a chamfer reaches along them", blank=_AS_THE_PART, place=4
     )
@@ -203,16 +205,17 @@ class Profile(_OnEdge):
 
     kind: Literal["profile"] = "profile"
     legs: list[ProfileLeg] = Field(min_length=1, max_length=40)
-    measured: Literal["outer", "inner", "tangent", "face_a", "face_b"] = asked(
+    measured: Literal["outer", "inner", "tangent", "face_a", "face_b"] | None = asked(
         "Lengths run",
-        "outer",
+        None,
         note="what its lengths run to; along a face the line lies on that face and the thickness on its other side",
         words={
             "outer": "to the outer sharps", "inner": "to the inner sharps", "tangent": "to the ends of the bends",
             "face_a": "along face A, thickness behind it", "face_b": "along face B, thickness behind it",
         },
+        blank=_AS_THE_PART,
     )  # fmt: skip
-    where: Where = _stands()
+    where: Where | None = _stands()
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100, description="on its last length")
 
 
@@ -258,11 +261,17 @@ class Split(Record):
 
 
 class Folding(Record):
-    """What makes a board a folded part: a plate with flanges, bent from one sheet. The board's spans are the plate's outer sizes."""
+    """What makes a board a folded part: a plate with flanges, bent from one sheet. ``sizes`` says whether the board's spans are the outer or the inner ones."""
 
     title: ClassVar[str] = "Bends"
 
     radius: Entry | None = asked("Inside radius", None, note="of its bends", blank="as the stock says")
+    sizes: Literal["outside", "inside"] = asked(
+        "Sizes are",
+        "outside",
+        note="the plate's from flange to flange and the flanges' lengths, where a flange does not say otherwise",
+        words={"outside": "outside sizes", "inside": "inside sizes"},
+    )
     flanges: dict[Key, FlangeKind] = Field(default_factory=dict, max_length=MAX_FLANGES)
     corners: dict[Key, Corner] = Field(default_factory=dict, max_length=MAX_FLANGES)
     corner: CornerStyle = asked("Corners", "closed", note="how neighbouring flanges meet where nothing else is said", words=CORNER_WORDS)
@@ -296,3 +305,11 @@ class Folding(Record):
         max_length=2 * MAX_FLANGES,
         description="bends in the order in which they are done, by hand; as found where empty",
     )
+
+    def stands(self, flange: Flange | Profile) -> Where:
+        """How a flange stands to the edge that it bends up from."""
+        return flange.where or self.sizes
+
+    def measured(self, flange: Flange | Profile) -> str:
+        """What the lengths of a flange run to."""
+        return flange.measured or {"outside": "outer", "inside": "inner"}[self.sizes]

@@ -139,15 +139,52 @@ def _from_6(data: dict[str, Any]) -> dict[str, Any]:
     return data
 
 
+#: What schema 6 said of a bend where nothing else was meant; since then the part says it for all of its flanges.
+_AS_THE_PART = {"where": "outside", "measured": "outer"}
+
+
+def _flanges(data: dict[str, Any]) -> list[tuple[dict[str, Any], list[dict[str, Any]]]]:
+    """Each folding with those of its flanges that its sizes speak for."""
+    found = []
+    for part in _records(data, "parts"):
+        folding = part.get("folding")
+        if isinstance(folding, dict):
+            flanges = [f for f in _records(folding, "flanges") if f.get("kind", "flange") in ("flange", "profile")]
+            found.append((folding, flanges))
+    return found
+
+
+def _to_7(data: dict[str, Any]) -> dict[str, Any]:
+    """Schema 7 says once a part whether its sizes are outside or inside ones; a flange that is as all were says nothing of its own."""
+    for folding, flanges in _flanges(data):
+        folding.setdefault("sizes", "outside")
+        for flange in flanges:
+            for name, usual in _AS_THE_PART.items():
+                if flange.get(name) == usual:
+                    del flange[name]
+    return data
+
+
+def _from_7(data: dict[str, Any]) -> dict[str, Any]:
+    """A document of schema 7 as schema 6 would have said it: every flange for itself."""
+    for folding, flanges in _flanges(data):
+        inside = folding.pop("sizes", "outside") == "inside"
+        for flange in flanges:
+            for name, usual in _AS_THE_PART.items():
+                if flange.get(name) is None:
+                    flange[name] = {"where": "inside", "measured": "inner"}[name] if inside else usual
+    return data
+
+
 def _records(data: dict[str, Any], group: str) -> list[dict[str, Any]]:
     found = data.get(group)
     return [r for r in found.values() if isinstance(r, dict)] if isinstance(found, dict) else []
 
 
 #: From each older schema number to the next; ``tests/core/fixtures`` keeps one document a version.
-UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6}
+UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7}
 #: From a schema number to the one before; where there is none, what the older one said still means the same.
-DOWNGRADES: dict[int, Step] = {6: _from_6}
+DOWNGRADES: dict[int, Step] = {6: _from_6, 7: _from_7}
 
 
 def as_schema(data: dict[str, Any], schema: int) -> dict[str, Any]:

@@ -226,7 +226,7 @@ def test_flanges_start_with_these_sizes():
     ]
     assert [f.name for f in FLANGES["line"].fields if f.section] == []
     assert {f.name: f.blank for f in FLANGES["flange"].fields if f.optional} == dict.fromkeys(
-        ("radius", "rounding", "corner_shape"), "as the part has it"
+        ("radius", "measured", "where", "rounding", "corner_shape"), "as the part has it"
     )
 
 

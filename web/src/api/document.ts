@@ -511,7 +511,7 @@ export interface components {
             };
             rules: components["schemas"]["Rules"];
             /** @constant */
-            schema: 6;
+            schema: 7;
             sizes: {
                 [key: string]: components["schemas"]["Size"];
             };
@@ -919,7 +919,7 @@ export interface components {
              * @description over 90 degrees the sharps become tangents
              * @enum {string}
              */
-            measured: "outer" | "inner" | "tangent";
+            measured?: "outer" | "inner" | "tangent";
             /**
              * @description stands once more on the other half, across the plate's u or v
              * @enum {string}
@@ -946,9 +946,9 @@ export interface components {
              * @description flush with the edge by its outer or its inner face, or the bend starts at the edge
              * @enum {string}
              */
-            where: "outside" | "inside" | "edge";
+            where?: "outside" | "inside" | "edge";
         };
-        /** @description A plate, whose outer sizes the spans are, with flanges that stand on it. */
+        /** @description A plate with flanges that stand on it; the spans are the outer or the inner sizes, as its folding says. */
         FoldedPart: {
             /** @description a test piece or jig that lies beside the design and takes no part in it */
             aside: boolean;
@@ -1006,7 +1006,7 @@ export interface components {
              */
             up: "a" | "b";
         };
-        /** @description What makes a board a folded part: a plate with flanges, bent from one sheet. The board's spans are the plate's outer sizes. */
+        /** @description What makes a board a folded part: a plate with flanges, bent from one sheet. ``sizes`` says whether the board's spans are the outer or the inner ones. */
         Folding: {
             /**
              * @description how neighbouring flanges meet where nothing else is said
@@ -1038,6 +1038,11 @@ export interface components {
             rounding?: components["schemas"]["Entry"];
             /** @description bends in the order in which they are done, by hand; as found where empty */
             sequence: string[];
+            /**
+             * @description the plate's from flange to flange and the flanges' lengths, where a flange does not say otherwise
+             * @enum {string}
+             */
+            sizes: "outside" | "inside";
             /** @description the whole is folded, and of it this half is kept */
             split?: components["schemas"]["Split"];
         };
@@ -1789,7 +1794,7 @@ export interface components {
              * @description what its lengths run to; along a face the line lies on that face and the thickness on its other side
              * @enum {string}
              */
-            measured: "outer" | "inner" | "tangent" | "face_a" | "face_b";
+            measured?: "outer" | "inner" | "tangent" | "face_a" | "face_b";
             /**
              * @description stands once more on the other half, across the plate's u or v
              * @enum {string}
@@ -1814,7 +1819,7 @@ export interface components {
              * @description flush with the edge by its outer or its inner face, or the bend starts at the edge
              * @enum {string}
              */
-            where: "outside" | "inside" | "edge";
+            where?: "outside" | "inside" | "edge";
         };
         /** @description One length of a profile's line and the bend before it; under 0 it bends the other way. */
         ProfileLeg: {

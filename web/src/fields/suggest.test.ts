@@ -24,6 +24,17 @@ test("sizes, parts, and the faces of a part along the axis asked for", () => {
   ]);
 });
 
+test("a part's flanges, and what of them may be named", () => {
+  const flanges = { back: {}, "back-lip": {} };
+  const bent = { parts: { l: { kind: "folded", name: "lid", plane: "lying", folding: { flanges } } }, sizes: {} };
+  const offered = (word: string) => suggestions(bent as unknown as Doc, word, () => "", "y").map((s) => s.insert);
+  expect(wordAt("lid.back.ou + 2", 11)).toEqual({ start: 0, word: "lid.back.ou" });
+  expect(offered("lid.ba")).toEqual(["lid.back", "lid.back.", "lid.back_lip."]);
+  expect(offered("lid.back_lip.")).toEqual(["lid.back_lip.inner", "lid.back_lip.outer", "lid.back_lip.end"]);
+  expect(offered("lid.back.o")).toEqual(["lid.back.outer"]);
+  expect(offered("lid.top.o")).toEqual([]);
+});
+
 test("only plain values can be pulled", () => {
   expect(nudged("420 mm", "mm", 3, "length")).toBe("423 mm");
   expect(nudged("1.5", "in", 1, "length")).toBe("1.5625");

@@ -13,7 +13,7 @@ __all__ = ["FoldedPart"]
 
 
 class FoldedPart(PlatePart):
-    """A plate, whose outer sizes the spans are, with flanges that stand on it."""
+    """A plate with flanges that stand on it; the spans are the outer or the inner sizes, as its folding says."""
 
     kind: Literal["folded"] = "folded"
     made: Literal["cut", "bought"] = Field(default="cut", description="bought: as a bracket from a shop is")

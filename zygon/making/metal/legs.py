@@ -168,6 +168,7 @@ class _LegReader:
 
     def __init__(self, values: Values, blank: Blank) -> None:
         self.values, self.blank, self.board = values, blank, blank.record
+        self.folding = blank.record.folding or Folding()
         self.thickness = blank.thickness
         stock = values.document.stocks.get(self.board.stock)
         self.bending = (stock.bending if stock else None) or Bending()
@@ -287,12 +288,12 @@ class _LegReader:
         )
         t, radius = self.thickness, self._bendable(f, radius, angle)
         outer, inner = outer_setback(t, radius, angle), inner_setback(radius, angle)
-        off = {"outer": outer, "inner": inner, "tangent": 0.0}[f.measured]
+        off = {"outer": outer, "inner": inner, "tangent": 0.0}[self.folding.measured(f)]
         length = self.checked(
             f.length, f"{self.where}/length", "a flange", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner,
             why=f"its bend of {self.shown(radius, 'length')} inside radius takes" if off else "",
         )  # fmt: skip
-        inset = {"outside": outer, "inside": inner, "edge": 0.0}[f.where]
+        inset = {"outside": outer, "inside": inner, "edge": 0.0}[self.folding.stands(f)]
         leg = self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)
         if f.gussets is None:
             return [leg]
@@ -336,7 +337,7 @@ class _LegReader:
         def off(turn: float) -> float:
             outer, inner = outer_setback(t, radius, abs(turn)), inner_setback(radius, abs(turn))
             along = {"face_a": inner if turn > 0 else outer, "face_b": outer if turn > 0 else inner}
-            return {"outer": outer, "inner": inner, "tangent": 0.0, **along}[f.measured]
+            return {"outer": outer, "inner": inner, "tangent": 0.0, **along}[self.folding.measured(f)]
 
         found: list[Leg] = []
         for i, (leg, turn) in enumerate(zip(f.legs, turns, strict=True)):
@@ -355,7 +356,9 @@ class _LegReader:
             key = self.key if last else f"{self.key}.{i + 1}"
             inset = 0.0
             if not i:
-                inset = {"outside": outer_setback(t, radius, abs(turn)), "inside": inner_setback(radius, abs(turn)), "edge": 0.0}[f.where]
+                inset = {"outside": outer_setback(t, radius, abs(turn)), "inside": inner_setback(radius, abs(turn)), "edge": 0.0}[
+                    self.folding.stands(f)
+                ]
             own = (extent, relief) if not i else (("whole", 0.0, 0.0), ("none", 0.0, 0.0))
             found.append(
                 self._leg(key, on if not i else found[-1].key, f.edge if not i else "end", turn, radius, inset, length - less, *own)

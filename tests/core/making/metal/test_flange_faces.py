@@ -128,7 +128,9 @@ def test_the_room_between_a_wall_and_a_skirt_can_be_an_entry_and_a_size_that_fol
 @pytest.mark.parametrize("held", ["alone", "in a group", "in a moved group"])
 def test_a_turned_part_s_flanges_are_where_they_stand(angle, held):
     turn = {"t": {"axis": "z", "angle": entry(f"{angle} deg"), "at": {"x": entry(7), "y": entry(3)}}}
-    groups = {"g": {"name": "rack", "turns": turn if held != "alone" else {}, "move": {"x": entry(100)} if held == "in a moved group" else {}}}
+    groups = {
+        "g": {"name": "rack", "turns": turn if held != "alone" else {}, "move": {"x": entry(100)} if held == "in a moved group" else {}}
+    }
     made = tray(
         {"wall": flange("left", 30)}, probes={"face": "tray.wall.outer", "edge": "tray.wall.end"},
         turns=turn if held == "alone" else {}, groups=groups if held != "alone" else {}, group="g" if held != "alone" else "",
@@ -177,7 +179,11 @@ def test_what_is_no_flange_face_is_said(text):
     if text.startswith("tray.walls"):
         flanges = {k: flanges[k] for k in ("wall", "lip")}
     data = tray(flanges, probes={"probe": text}).dump()
-    data["parts"]["b"] = {**{k: v for k, v in data["parts"]["p"].items() if k not in ("folding", "made", "price")}, "kind": "board", "name": "board"}
+    data["parts"]["b"] = {
+        **{k: v for k, v in data["parts"]["p"].items() if k not in ("folding", "made", "price")},
+        "kind": "board",
+        "name": "board",
+    }
     (fault,) = [f for f in build(load(data)).faults if f.entry == "/sizes/probe/entry"]
     assert fault.code == "broken_expression" and SAID[text] in fault.message
 
@@ -215,13 +221,16 @@ def test_a_flange_that_hangs_on_itself_is_a_circle_and_told_as_one(ring):
 
 
 def test_a_flange_may_be_as_long_as_another_one_stands_high():
-    built = build(tray({"left": flange("left", 33), "right": flange("right", "tray.left.end - tray.bottom")}, probes={"r": "tray.right.end"}))
+    built = build(
+        tray({"left": flange("left", 33), "right": flange("right", "tray.left.end - tray.bottom")}, probes={"r": "tray.right.end"})
+    )
     assert built.faults == () and worth(built, "r") == pytest.approx(33.0)
 
 
 def test_a_flange_on_a_plate_with_an_outline_of_its_own():
     data = tray({"wall": flange("left", 30)}, probes={"face": "tray.wall.outer"}).dump()
-    outer = [[u, v, 0.0] for u, v in ((25, 0), (200, 0), (200, 120), (25, 120))]
+    outer = [[u, v, 0.0] for u, v in ((0, 0), (175, 0), (175, 120), (0, 120))]
+    data["parts"]["p"]["spans"]["x"]["low"] = entry(35)
     data["parts"]["p"]["outline"] = {"kind": "drawn", "outer": outer}
     built = build(load(data))
     assert built.faults == ()
