@@ -5,7 +5,7 @@ import json
 import pytest
 
 from tests.explore import EXPLORE
-from zygon.check import run
+from zygon.check import flat_rules
 from zygon.check.run import check
 from zygon.design.examples import EXAMPLES
 from zygon.design.patch import patched
@@ -98,9 +98,9 @@ def test_no_change_brings_yesterday_s_problems_back(name):
     # what is wrong is what is remembered: everything is too thin, too near, too small
     data["rules"] = {"finger": 4.0, "web": 4.0, "edge": 4.0, "floor": 0.5}
     tried = 0
-    run._OF_FLATS._kept.clear()
+    flat_rules._FOUND._kept.clear()
     told(build(patched(data, [])))
-    yesterday = dict(run._OF_FLATS._kept)
+    yesterday = dict(flat_rules._FOUND._kept)
     for path, value in of_every_kind(data):
         other = changed(path, value)
         if other is None:
@@ -110,8 +110,8 @@ def test_no_change_brings_yesterday_s_problems_back(name):
         except ZygonError:
             continue
         tried += 1
-        run._OF_FLATS._kept.update(yesterday)
+        flat_rules._FOUND._kept.update(yesterday)
         remembered = told(built)
-        run._OF_FLATS._kept.clear()
+        flat_rules._FOUND._kept.clear()
         assert remembered == told(built), path
     assert tried > 30
