@@ -281,6 +281,27 @@ def test_a_part_is_the_mirror_image_of_another_only_where_that_one_s_image_is_it
     assert rows(pair(([aside], ""), ([("hole", 143, 41, {"diameter": 9})], "")))[0] == [(("one",), 0), (("two",), 1)]
 
 
+@pytest.mark.parametrize("unlike", ["", "up", "grain", "stock", "group"])
+@pytest.mark.parametrize("which", ["one", "two"])
+def test_a_mirror_image_of_another_kin_is_no_pair(unlike, which):
+    """What lies the other way up, along the grain, of another stock, or in a group that its number names, is a part of its own."""
+    d = pair(([("hole", 57, 41, {"diameter": 9})], ""), ([("hole", 143, 41, {"diameter": 9})], ""))
+    part = d.data["parts"][which]
+    match unlike:
+        case "up":
+            part["up"] = "b" if part.get("up", "a") == "a" else "a"
+        case "grain":
+            d.data["stocks"][part["stock"]]["grain"] = "along"
+            part["grain"] = "u"
+        case "stock":
+            d.data["stocks"]["other"] = {**d.data["stocks"][part["stock"]], "name": "another"}
+            part["stock"] = "other"
+        case "group":
+            d.group("g")
+            d.data["numbering"], part["group"] = "{group}-{number}", "g"
+    assert rows(d)[0] == [(("one",), 0), (("two",), 0 if unlike else 1)]
+
+
 MARK = ("mark_circle", 150, 20, {"diameter": 8})
 DEEP = ("hole", 150, 90, {"diameter": 8, "depth": 3})
 
