@@ -1,23 +1,12 @@
 // Who is signed in decides what is shown: the sign-in page, a maker's designs, or one design on the bench.
-import { useQuery } from "@tanstack/react-query";
 import { Route, Routes } from "react-router";
-import { api, got } from "./api/client";
 import { Bars } from "./pages/Bars";
 import { Bench } from "./pages/Bench";
 import { Home } from "./pages/Home";
 import { Offcuts } from "./pages/Offcuts";
 import { SignIn } from "./pages/SignIn";
 import { Together } from "./pages/Together";
-
-export function useSession() {
-  return useQuery({
-    queryKey: ["session"],
-    queryFn: () => got(api.GET("/api/session")),
-    staleTime: 60_000,
-    retry: 30,
-    retryDelay: 2000,
-  });
-}
+import { useSession } from "./state/session";
 
 export function App() {
   const session = useSession();

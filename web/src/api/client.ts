@@ -32,6 +32,18 @@ export class ApiError extends Error {
   }
 }
 
+/** What went wrong, as a sentence. */
+export function said(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}
+
+/** A file as the body of a call. */
+export function fileIn(file: File): { body: never; bodySerializer: () => FormData } {
+  const form = new FormData();
+  form.append("file", file);
+  return { body: form as never, bodySerializer: () => form };
+}
+
 const SILENT: Fault = {
   code: "no_server",
   message: "The server does not answer. What you typed is kept; it is sent as soon as the server is back.",

@@ -1,7 +1,6 @@
 // A copy that is being drafted: a mirror, a row, a grid or a ring; it shows in the design while it is typed.
 import { Button } from "@mantine/core";
-import { useEffect, useMemo, useState } from "react";
-import { api, got } from "../api/client";
+import { useMemo, useState } from "react";
 import type { Patch } from "../api/types";
 import { ChoiceField } from "../fields/PlainField";
 import {
@@ -18,6 +17,7 @@ import {
 import { id } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import { formOf, useForms } from "../state/forms";
+import { useMirrored } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { copyRecord, fieldsOf, lineAt, ofWords, othersOf, waysTaken } from "./copyFields";
@@ -148,37 +148,3 @@ export function CopyDraft({ way, of }: { way: CopyKind; of: string[] }) {
 }
 
 const NOTHING: string[] = [];
-
-/** A mirror as the core works it out: its plane where none is typed, and the handed parts' names. */
-function useMirrored(of: string[], axis: Axis, plane: string, unit?: Entry["unit"]) {
-  const design = useDesign((s) => s.id);
-  const [mirror, setMirror] = useState<{ label: string; patch: Patch } | null>(null);
-  const [refused, setRefused] = useState("");
-  const asked = JSON.stringify(of);
-
-  useEffect(() => {
-    if (!JSON.parse(asked).length) return;
-    let late = false;
-    void (async () => {
-      try {
-        const found = await got(
-          api.POST("/api/designs/{design_id}/operations", {
-            params: { path: { design_id: design } },
-            body: { operation: "mirror", of: JSON.parse(asked), axis, text: plane || undefined, unit },
-          }),
-        );
-        if (!late) {
-          setMirror({ label: found.label, patch: found.patch as Patch });
-          setRefused("");
-        }
-      } catch (error) {
-        if (!late) setRefused(error instanceof Error ? error.message : String(error));
-      }
-    })();
-    return () => {
-      late = true;
-    };
-  }, [asked, axis, plane, unit, design]);
-
-  return { mirror, refused };
-}

@@ -10,9 +10,9 @@ import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { formOf, useForms } from "../state/forms";
+import { operate } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
-import { operate } from "./edits";
 import { edgesOf, flangeName, newFlange } from "./flangeFields";
 import { RecordForm } from "./RecordForm";
 

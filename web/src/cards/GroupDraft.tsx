@@ -2,9 +2,9 @@
 import { Button, TextInput } from "@mantine/core";
 import { useState } from "react";
 import { useDesign } from "../state/design";
+import { operate } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
-import { operate } from "./edits";
 
 export function GroupDraft({ parts }: { parts: string[] }) {
   const doc = useDesign((s) => s.doc)!;

@@ -10,9 +10,9 @@ import { readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { formOf, useFeatureWord, useForms } from "../state/forms";
 import { useWeight } from "../state/measure";
+import { operate } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
-import { operate } from "./edits";
 
 export function ManyCard({ parts, features }: { parts: string[]; features: string[] }) {
   return parts.length ? <ManyParts parts={parts} /> : <ManyFeatures features={features} />;

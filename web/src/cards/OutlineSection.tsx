@@ -1,11 +1,12 @@
 // The outline of a board: a rectangle, or disc, ring, link, one taken over from a drawing, or traced from a neighbour.
 import { Button, FileButton } from "@mantine/core";
 import { useState } from "react";
-import { ApiError, api, got } from "../api/client";
+import { said } from "../api/client";
 import type { Patch } from "../api/types";
 import { ChoiceField } from "../fields/PlainField";
 import { type Axis, FACES, FRAME, isPlate, type PlatePart, pointer } from "../lib/document";
 import { fresh, useDesign } from "../state/design";
+import { readOutline } from "../state/files";
 import { formOf, useForms } from "../state/forms";
 import { words } from "../state/shape";
 import { RecordForm } from "./RecordForm";
@@ -13,7 +14,6 @@ import { RecordForm } from "./RecordForm";
 export function OutlineSection({ partKey, board }: { partKey: string; board: PlatePart }) {
   const forms = useForms().outlines;
   const doc = useDesign((s) => s.doc)!;
-  const id = useDesign((s) => s.id);
   const { commit } = useDesign.getState();
   const [fault, setFault] = useState("");
   const [wanted, setWanted] = useState("");
@@ -52,16 +52,8 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
 
   async function read(file: File | null) {
     if (!file) return;
-    const form = new FormData();
-    form.append("file", file);
     try {
-      const found = await got(
-        api.POST("/api/designs/{design_id}/outline", {
-          params: { path: { design_id: id } },
-          body: form as never,
-          bodySerializer: (body: unknown) => body as FormData,
-        }),
-      );
+      const found = await readOutline(file);
       const frame = FRAME[board.plane];
       const low = (axis: "x" | "y" | "z") => board.spans[axis]!.low;
       const patch: Patch = [
@@ -79,7 +71,7 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
       ];
       if (await commit(`${board.name}: outline from ${file.name}`, patch)) setWanted("");
     } catch (error) {
-      setFault(error instanceof ApiError || error instanceof Error ? error.message : String(error));
+      setFault(said(error));
     }
   }
 

@@ -6,8 +6,8 @@ import type { Patch, ProblemOut, Session } from "../api/types";
 import { pointer } from "../lib/document";
 import { isOf, readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
+import { operate } from "../state/operations";
 import { selectionOf, useView } from "../state/view";
-import { operate } from "./edits";
 
 export function ProblemList({ problems, empty }: { problems: ProblemOut[]; empty?: string }) {
   if (!problems.length) return empty ? <p className="good">{empty}</p> : null;

@@ -6,9 +6,10 @@ import { ChoiceField, TextField } from "../fields/PlainField";
 import { AXIS_WORDS, pointer } from "../lib/document";
 import { value } from "../lib/figures";
 import { typed, useDesign, useShown } from "../state/design";
+import { operate } from "../state/operations";
 import { placeWords } from "../state/shape";
 import { CardHead } from "./CardHead";
-import { operate, removeSelected } from "./edits";
+import { removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
 
 export function SizeCard({ sizeKey }: { sizeKey: string }) {

@@ -1,27 +1,12 @@
 // Edits that more than one place makes: removing what is selected, renaming, operations that the core works out.
 
-import { api, got } from "../api/client";
-import type { paths } from "../api/schema";
 import type { StockForm } from "../api/types";
 import { freshKey, nextOrder, originalOf, pointer } from "../lib/document";
 import { withEntries } from "../lib/forms";
 import { readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
+import { operate } from "../state/operations";
 import { type Selection, useView } from "../state/view";
-
-type Operation = NonNullable<paths["/api/designs/{design_id}/operations"]["post"]["requestBody"]>["content"]["application/json"];
-
-/** Asks the core for an operation's patch and makes it one edit; the fault as a sentence, '' where all went well. */
-export async function operate(body: Operation): Promise<string> {
-  const { id, commit } = useDesign.getState();
-  try {
-    const found = await got(api.POST("/api/designs/{design_id}/operations", { params: { path: { design_id: id } }, body }));
-    await commit(found.label, found.patch);
-    return "";
-  } catch (error) {
-    return error instanceof Error ? error.message : String(error);
-  }
-}
 
 export async function removeSelected(selection: Selection): Promise<void> {
   const { doc, commit } = useDesign.getState();

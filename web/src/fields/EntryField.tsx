@@ -2,10 +2,10 @@
 import { ActionIcon, Menu } from "@mantine/core";
 import { IconDotsVertical } from "@tabler/icons-react";
 import { useEffect, useRef, useState } from "react";
-import { api, got } from "../api/client";
 import type { Patch, ProblemOut } from "../api/types";
 import type { Axis, Entry } from "../lib/document";
 import { entryAt, useDesign } from "../state/design";
+import { operate } from "../state/operations";
 import { EntryInput } from "./EntryInput";
 
 type Props = {
@@ -140,17 +140,13 @@ export function readingsOf(problem?: ProblemOut): string[] {
   );
 }
 
+/** What it comes to stands in its place; what cannot be is said where the design's faults are. */
+async function freeze(path: string): Promise<void> {
+  const fault = await operate({ operation: "freeze", entry: path });
+  if (fault) useDesign.setState({ fault });
+}
+
 function EntryMenu({ path }: { path: string }) {
-  async function freeze() {
-    const { id, commit } = useDesign.getState();
-    const found = await got(
-      api.POST("/api/designs/{design_id}/operations", {
-        params: { path: { design_id: id } },
-        body: { operation: "freeze", entry: path },
-      }),
-    );
-    await commit(found.label, found.patch);
-  }
   return (
     <Menu>
       <Menu.Target>
@@ -159,7 +155,7 @@ function EntryMenu({ path }: { path: string }) {
         </ActionIcon>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => void freeze()}>Freeze at its present value</Menu.Item>
+        <Menu.Item onClick={() => void freeze(path)}>Freeze at its present value</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   );

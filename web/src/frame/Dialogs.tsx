@@ -1,10 +1,9 @@
 // The shortcuts in one list, the history, and the choice between two values when edits clash.
 import { Button, Modal } from "@mantine/core";
-import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got } from "../api/client";
 import { at } from "../lib/document";
 import { useDesign } from "../state/design";
+import { useHistory } from "../state/history";
 import { COMMANDS, type Command, clashOf, keyOf, pressed, useKeys } from "../state/keys";
 import { useView } from "../state/view";
 
@@ -82,12 +81,7 @@ function Keys() {
 }
 
 function History() {
-  const id = useDesign((s) => s.id);
-  const revision = useDesign((s) => s.revision);
-  const edits = useQuery({
-    queryKey: ["history", id, revision],
-    queryFn: () => got(api.GET("/api/designs/{design_id}/edits", { params: { path: { design_id: id }, query: { after: 0 } } })),
-  });
+  const edits = useHistory();
   if (!edits.data) return <p className="soft">{edits.isError ? edits.error.message : "Fetching…"}</p>;
   if (!edits.data.length) return <p className="soft">Nothing has been changed yet.</p>;
   const state = { done: "", undone: "undone", dropped: "undone, then passed over" } as Record<string, string>;

@@ -1,44 +1,12 @@
 // An offcut on the shelf: its true outline, label, size and place, and what can be done with it.
 import { ActionIcon, Menu } from "@mantine/core";
 import { IconDots } from "@tabler/icons-react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { api, got } from "../api/client";
 import type { OffcutOut } from "../api/types";
 import { TextField } from "../fields/PlainField";
 import type { Display } from "../lib/document";
 import { area, lengths } from "../lib/figures";
-import { afresh } from "../state/afresh";
-
-/** All offcuts of the workshop. */
-export function useOffcuts() {
-  return useQuery({ queryKey: ["offcuts"], queryFn: () => got(api.GET("/api/offcuts")) });
-}
-
-type Change = { place?: string; reserved?: string; square?: boolean };
-
-/** Changes to offcuts; each gives what went wrong as a sentence, or nothing. */
-export function useOffcutChanges() {
-  const client = useQueryClient();
-  const after = () => afresh(client, "offcuts");
-  const said = (error: unknown) => (error instanceof Error ? error.message : String(error));
-  return {
-    change: (label: string, body: Change): Promise<string> =>
-      got(
-        api.PATCH("/api/offcuts/{label}", {
-          params: { path: { label } },
-          body: { place: body.place ?? null, reserved: body.reserved ?? null, square: body.square ?? false },
-        }),
-      )
-        .then(() => "", said)
-        .finally(after),
-    away: (label: string): Promise<string> =>
-      got(api.DELETE("/api/offcuts/{label}", { params: { path: { label } } }))
-        .then(() => "", said)
-        .finally(after),
-    after,
-  };
-}
+import { useOffcutChanges } from "../state/offcuts";
 
 type Props = { offcut: OffcutOut; tint: string; display: Display; on?: boolean; children?: ReactNode };
 

@@ -1,11 +1,12 @@
 // The quick bar: type what you want ("finger joint front floor", "board", "width 430").
 import { Modal } from "@mantine/core";
 import { useMemo, useState } from "react";
-import { api, got } from "../api/client";
+import { said } from "../api/client";
 import type { Form } from "../api/types";
 import { type Doc, freshKey, isPlaced, nextOrder, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
 import { useForms } from "../state/forms";
+import { possibleJoints } from "../state/joints";
 import { COMMANDS, type Command, keyOf, useKeys } from "../state/keys";
 import { STATIONS } from "../state/stations";
 import { useView } from "../state/view";
@@ -178,12 +179,10 @@ function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kin
 }
 
 async function join(kind: string, a: string, b: string): Promise<void> {
-  const { id, doc, commit } = useDesign.getState();
+  const { doc, commit } = useDesign.getState();
   if (!doc) return;
   try {
-    const offers = await got(
-      api.POST("/api/designs/{design_id}/joints/possible", { params: { path: { design_id: id } }, body: { a, b } }),
-    );
+    const offers = await possibleJoints(a, b);
     const offer = offers.find((o) => o.kind === kind && !o.refused);
     if (!offer) {
       useDesign.setState({ fault: offers.find((o) => o.kind === kind)?.refused ?? "That joint cannot be there." });
@@ -198,6 +197,6 @@ async function join(kind: string, a: string, b: string): Promise<void> {
     )
       useView.getState().select({ kind: "joint", key });
   } catch (error) {
-    useDesign.setState({ fault: error instanceof Error ? error.message : String(error) });
+    useDesign.setState({ fault: said(error) });
   }
 }

@@ -1,9 +1,10 @@
 // What every command does, whether it comes from a key, the quick bar or a menu.
-import { api, got } from "../api/client";
+import { said } from "../api/client";
 import { removeSelected } from "../cards/edits";
 import { type CopyKind, nextOrder, originalOf, pointer } from "../lib/document";
 import { id, isOf, readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
+import { readSolid } from "../state/files";
 import type { Command } from "../state/keys";
 import { litOf } from "../state/shape";
 import { ofEach } from "../state/stations";
@@ -35,19 +36,10 @@ export function startGroup(): void {
 
 /** A bought block with the shape of a STEP file. */
 export async function addSolid(file: File): Promise<void> {
-  const form = new FormData();
-  form.append("file", file);
   try {
-    const found = await got(
-      api.POST("/api/designs/{design_id}/bought-solid", {
-        params: { path: { design_id: useDesign.getState().id } },
-        body: form as never,
-        bodySerializer: (body: unknown) => body as FormData,
-      }),
-    );
-    await addBlock(found);
+    await addBlock(await readSolid(file));
   } catch (error) {
-    useDesign.setState({ fault: error instanceof Error ? error.message : String(error) });
+    useDesign.setState({ fault: said(error) });
   }
 }
 

@@ -1,16 +1,11 @@
 // Lengths from bars: what is wanted, what there is, and the cheapest way to cut it, with what is proven of it.
 import { Button, NumberInput, TextInput } from "@mantine/core";
 import { IconPlus, IconX } from "@tabler/icons-react";
-import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, got } from "../api/client";
 import type { BarsOut } from "../api/types";
 import { PageHead } from "../frame/PageHead";
 import { length, plural } from "../lib/figures";
-
-type Piece = { name: string; length: string; quantity: number };
-type Bar = { length: string; count: number; price: number };
-type Job = { pieces: Piece[]; bars: Bar[]; kerf: string; trim: string };
+import { type Bar, type Job, type Piece, useBarPlan } from "../state/bars";
 
 const KEPT = "zygon.bars";
 const EMPTY: Job = {
@@ -30,10 +25,7 @@ function remembered(): Job {
 
 export function Bars() {
   const [job, setJob] = useState(remembered);
-  const plan = useMutation({
-    mutationFn: () =>
-      got(api.POST("/api/bars", { body: { ...job, pieces: job.pieces.filter((p) => p.length.trim()), unit: "mm" } })),
-  });
+  const plan = useBarPlan();
   const wanted = job.pieces.some((p) => p.length.trim());
 
   function change(next: Partial<Job>) {
@@ -51,7 +43,7 @@ export function Bars() {
         style={{ gridTemplateColumns: "440px minmax(0, 1fr)" }}
         onSubmit={(e) => {
           e.preventDefault();
-          plan.mutate();
+          plan.mutate(job);
         }}
       >
         <section aria-label="What is cut from what">

@@ -1,13 +1,13 @@
 // A maker's own designs, latest first: open, copy, rename, delete, download, upload, begin a new one.
 import { ActionIcon, Button, FileButton, Menu, Modal, TextInput } from "@mantine/core";
 import { IconDots, IconPlus, IconUpload } from "@tabler/icons-react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { ApiError, api, got } from "../api/client";
+import { said } from "../api/client";
 import type { DesignRow, Session } from "../api/types";
 import { plural } from "../lib/figures";
-import { afresh } from "../state/afresh";
+import { beginDesign, useDesignChanges, useDesigns } from "../state/designs";
+import { useSignOut } from "../state/session";
 import { StarterPicture } from "./StarterPicture";
 
 const STARTERS = [
@@ -20,46 +20,16 @@ const STARTERS = [
 ];
 
 export function Home({ session }: { session: Session }) {
-  const client = useQueryClient();
   const navigate = useNavigate();
-  const designs = useQuery({ queryKey: ["designs"], queryFn: () => got(api.GET("/api/designs")) });
-  const [fault, setFault] = useState("");
+  const designs = useDesigns();
+  const { copy, rename, remove, upload, fault } = useDesignChanges();
   const [starting, setStarting] = useState(false);
   const [naming, setNaming] = useState<DesignRow | null>(null);
   const [removing, setRemoving] = useState<DesignRow | null>(null);
 
-  async function act(call: () => Promise<unknown>) {
-    setFault("");
-    try {
-      await call();
-      await afresh(client, "designs");
-    } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
-    }
-  }
-
-  const copy = (id: string) =>
-    void act(() => got(api.POST("/api/designs/{design_id}/copy", { params: { path: { design_id: id } } })));
-
-  async function upload(file: File | null) {
-    if (!file) return;
-    await act(() =>
-      got(
-        api.POST("/api/designs/upload", {
-          body: { file: file as unknown as string },
-          bodySerializer: () => {
-            const form = new FormData();
-            form.append("file", file);
-            return form;
-          },
-        }),
-      ),
-    );
-  }
-
   return (
     <main className="home">
-      <HomeHead session={session} onUpload={(f) => void upload(f)} onBegin={() => setStarting(true)} />
+      <HomeHead session={session} onUpload={(f) => f && void upload(f)} onBegin={() => setStarting(true)} />
       {fault && (
         <div className="problem" role="alert" style={{ marginTop: 12 }}>
           {fault}
@@ -67,7 +37,7 @@ export function Home({ session }: { session: Session }) {
       )}
       {designs.isError && (
         <div className="problem" role="alert" style={{ marginTop: 12 }}>
-          {designs.error instanceof ApiError ? designs.error.message : String(designs.error)}
+          {said(designs.error)}
         </div>
       )}
       {designs.isPending && (
@@ -86,7 +56,13 @@ export function Home({ session }: { session: Session }) {
       )}
       <div className="designs">
         {designs.data?.map((d) => (
-          <Tile key={d.id} design={d} onCopy={() => copy(d.id)} onName={() => setNaming(d)} onRemove={() => setRemoving(d)} />
+          <Tile
+            key={d.id}
+            design={d}
+            onCopy={() => void copy(d.id)}
+            onName={() => setNaming(d)}
+            onRemove={() => setRemoving(d)}
+          />
         ))}
       </div>
       <NewDesign opened={starting} onClose={() => setStarting(false)} onMade={(id) => navigate(`/designs/${id}`)} />
@@ -94,18 +70,10 @@ export function Home({ session }: { session: Session }) {
         <NameDialog
           design={naming}
           onClose={() => setNaming(null)}
-          onName={(name) =>
-            act(() =>
-              got(api.POST("/api/designs/{design_id}/name", { params: { path: { design_id: naming.id } }, body: { name } })),
-            )
-          }
+          onName={async (name) => void (await rename(naming.id, name))}
         />
       )}
-      <RemoveDialog
-        design={removing}
-        onClose={() => setRemoving(null)}
-        onRemove={(id) => void act(() => got(api.DELETE("/api/designs/{design_id}", { params: { path: { design_id: id } } })))}
-      />
+      <RemoveDialog design={removing} onClose={() => setRemoving(null)} onRemove={(id) => void remove(id)} />
     </main>
   );
 }
@@ -114,7 +82,7 @@ type HeadProps = { session: Session; onUpload: (file: File | null) => void; onBe
 
 /** Whose designs they are, and where else to go from here. */
 function HomeHead({ session, onUpload, onBegin }: HeadProps) {
-  const client = useQueryClient();
+  const signOut = useSignOut();
   const resetUpload = useRef<() => void>(null);
   const choose = (file: File | null) => {
     // the same file may be chosen again, mended
@@ -127,15 +95,7 @@ function HomeHead({ session, onUpload, onBegin }: HeadProps) {
         Designs
       </h1>
       <span className="soft">{session.user}</span>
-      <Button
-        variant="subtle"
-        onClick={() =>
-          void got(api.DELETE("/api/session")).then((s) => {
-            client.clear();
-            client.setQueryData(["session"], s);
-          })
-        }
-      >
+      <Button variant="subtle" onClick={signOut}>
         Sign out
       </Button>
       <Button component={Link} to="/together">
@@ -237,12 +197,9 @@ function NewDesign({ opened, onClose, onMade }: { opened: boolean; onClose: () =
   async function submit(event: FormEvent) {
     event.preventDefault();
     try {
-      const made = await got(
-        api.POST("/api/designs", { body: { name: name.trim() || STARTERS.find((s) => s.key === kind)!.words, starter: kind } }),
-      );
-      onMade(made.id);
+      onMade(await beginDesign(name.trim() || STARTERS.find((s) => s.key === kind)!.words, kind));
     } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
+      setFault(said(error));
     }
   }
 

@@ -1,7 +1,8 @@
 // The offcut shelf of the workshop: what finished sheets gave back, by stock.
-import { OffcutCard, useOffcuts } from "../frame/OffcutCard";
+import { OffcutCard } from "../frame/OffcutCard";
 import { PageHead } from "../frame/PageHead";
 import { area, plural } from "../lib/figures";
+import { useOffcuts } from "../state/offcuts";
 import { useShelf } from "../state/shelf";
 
 export function Offcuts() {

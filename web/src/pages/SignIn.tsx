@@ -1,31 +1,16 @@
 import { Button, PasswordInput, TextInput } from "@mantine/core";
-import { useQueryClient } from "@tanstack/react-query";
 import { type FormEvent, useState } from "react";
-import { api, got } from "../api/client";
 import type { Session } from "../api/types";
+import { useSignIn } from "../state/session";
 
 export function SignIn({ session }: { session: Session }) {
-  const client = useQueryClient();
   const [username, setUsername] = useState("");
   const [password, setPassword] = useState("");
-  const [fault, setFault] = useState("");
-  const [busy, setBusy] = useState(false);
-
-  async function enter(call: () => Promise<Session>) {
-    setBusy(true);
-    setFault("");
-    try {
-      client.setQueryData(["session"], await call());
-    } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
-    } finally {
-      setBusy(false);
-    }
-  }
+  const { enter, busy, fault } = useSignIn();
 
   function submit(event: FormEvent) {
     event.preventDefault();
-    void enter(() => got(api.POST("/api/session", { body: { username, password } })));
+    enter({ username, password });
   }
 
   return (
@@ -38,12 +23,7 @@ export function SignIn({ session }: { session: Session }) {
       <form className="sheet" onSubmit={submit}>
         {session.demo && (
           <>
-            <Button
-              variant="filled"
-              size="md"
-              loading={busy}
-              onClick={() => void enter(() => got(api.POST("/api/session/demo")))}
-            >
+            <Button variant="filled" size="md" loading={busy} onClick={() => enter(null)}>
               Open the demo workshop
             </Button>
             <div className="soft" style={{ textAlign: "center", fontSize: 12.5 }}>

@@ -1,52 +1,22 @@
 // Several designs cut together: how often each is made, and all their sheets by stock.
 import { Button, Menu, NumberInput, Progress, Select, TextInput } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
-import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Link } from "react-router";
-import { api, got } from "../api/client";
 import type { BatchOut, BatchState, DesignRow, LayoutOut } from "../api/types";
 import { PageHead } from "../frame/PageHead";
 import { SheetDrawing } from "../frame/SheetMini";
 import { duration, lengths, money, percent, plural } from "../lib/figures";
-import { afresh } from "../state/afresh";
-
-const POLL = 500;
+import { isBusy, useBatchChanges, useBatches, useBatchSheets } from "../state/batches";
+import { useDesigns } from "../state/designs";
 
 export function Together() {
-  const client = useQueryClient();
-  const batches = useQuery({ queryKey: ["batches"], queryFn: () => got(api.GET("/api/batches")) });
-  const designs = useQuery({ queryKey: ["designs"], queryFn: () => got(api.GET("/api/designs")) });
+  const batches = useBatches();
+  const designs = useDesigns();
+  const { keep, begin, remove, search, stop, fault } = useBatchChanges();
   const [chosen, setChosen] = useState("");
-  const [fault, setFault] = useState("");
   const batch = batches.data?.find((b) => b.id === chosen) ?? batches.data?.[0];
-
-  async function act(call: () => Promise<unknown>): Promise<void> {
-    setFault("");
-    try {
-      await call();
-    } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
-    }
-    await afresh(client, "batches", "batch");
-  }
-
-  /** Keeps the batch, and has what changed laid out. */
-  function keep(next: BatchOut): Promise<void> {
-    const body = { name: next.name, items: next.items.map(({ design, quantity }) => ({ design, quantity })) };
-    return act(async () => {
-      await got(api.PUT("/api/batches/{batch_id}", { params: { path: { batch_id: next.id } }, body }));
-      await got(
-        api.POST("/api/batches/{batch_id}/nest", { params: { path: { batch_id: next.id } }, body: { quick: true, stock: "" } }),
-      );
-    });
-  }
-
-  const begin = () =>
-    act(async () => {
-      const made = await got(api.POST("/api/batches", { body: { name: `Batch ${(batches.data?.length ?? 0) + 1}`, items: [] } }));
-      setChosen(made.id);
-    });
+  const beginOne = () => void begin(`Batch ${(batches.data?.length ?? 0) + 1}`, setChosen);
 
   return (
     <main className="home">
@@ -60,7 +30,7 @@ export function Together() {
             allowDeselect={false}
           />
         )}
-        <Button disabled={!batches.data} onClick={() => void begin()}>
+        <Button disabled={!batches.data} onClick={beginOne}>
           New batch
         </Button>
       </PageHead>
@@ -76,7 +46,7 @@ export function Together() {
           <p className="soft">
             Put several designs into one batch, say how often each is made, and their parts share sheets, stock by stock.
           </p>
-          <Button variant="filled" onClick={() => void begin()}>
+          <Button variant="filled" onClick={beginOne}>
             New batch
           </Button>
         </div>
@@ -87,11 +57,14 @@ export function Together() {
             batch={batch}
             others={designs.data?.filter((d) => !batch.items.some((i) => i.design === d.id)) ?? []}
             onKeep={(next) => void keep(next)}
-            onRemove={() =>
-              void act(() => got(api.DELETE("/api/batches/{batch_id}", { params: { path: { batch_id: batch.id } } })))
-            }
+            onRemove={() => void remove(batch.id)}
           />
-          <BatchSheets key={batch.id} batch={batch} onAct={act} />
+          <BatchSheets
+            key={batch.id}
+            batch={batch}
+            onSearch={() => void search(batch.id, 10)}
+            onStop={(run) => void stop(batch.id, run)}
+          />
         </div>
       )}
     </main>
@@ -189,27 +162,16 @@ function BatchDesigns({ batch, others, onKeep, onRemove }: BatchDesignsProps) {
   );
 }
 
-function BatchSheets({ batch, onAct }: { batch: BatchOut; onAct: (call: () => Promise<unknown>) => Promise<void> }) {
-  const path = { batch_id: batch.id };
-  const state = useQuery({
-    queryKey: ["batch", batch.id],
-    queryFn: (): Promise<BatchState> => got(api.GET("/api/batches/{batch_id}/nest", { params: { path } })),
-    refetchInterval: (q) => (busy(q.state.data) ? POLL : false),
-  });
+type BatchSheetsProps = { batch: BatchOut; onSearch: () => void; onStop: (run: string) => void };
+
+function BatchSheets({ batch, onSearch, onStop }: BatchSheetsProps) {
+  const state = useBatchSheets(batch);
   const found = state.data;
-  const missing = found?.stocks.some((s) => !s.current) && !busy(found);
-  // a design in it may have changed since
-  useEffect(() => {
-    if (missing && batch.items.length)
-      void got(
-        api.POST("/api/batches/{batch_id}/nest", { params: { path: { batch_id: batch.id } }, body: { quick: true, stock: "" } }),
-      ).then(() => state.refetch());
-  }, [missing, batch.id, batch.items.length, state.refetch]);
   if (state.isError) return <div className="problem">{state.error.message}</div>;
   if (!found) return <p className="soft">Being laid out…</p>;
   if (!found.stocks.length)
     return <p className="soft">Add designs at the left: their parts are laid out here, stock by stock.</p>;
-  const running = busy(found) ? found.run?.id : undefined;
+  const running = isBusy(found) ? found.run?.id : undefined;
   const layouts = found.stocks.flatMap((s) => (s.layout ? [s.layout] : []));
   const sum = (of: (l: LayoutOut) => number) => layouts.reduce((a, l) => a + of(l), 0);
   if (!layouts.length)
@@ -240,31 +202,16 @@ function BatchSheets({ batch, onAct }: { batch: BatchOut; onAct: (call: () => Pr
           )}
         </span>
         {running ? (
-          <Button
-            onClick={() =>
-              void onAct(() =>
-                got(api.DELETE("/api/batches/{batch_id}/nest/{run_id}", { params: { path: { ...path, run_id: running } } })),
-              )
-            }
-          >
-            Stop, keep the best
-          </Button>
+          <Button onClick={() => onStop(running)}>Stop, keep the best</Button>
         ) : (
-          <Button
-            variant="filled"
-            onClick={() =>
-              void onAct(() =>
-                got(
-                  api.POST("/api/batches/{batch_id}/nest", { params: { path }, body: { quick: false, seconds: 10, stock: "" } }),
-                ),
-              )
-            }
-          >
+          <Button variant="filled" onClick={onSearch}>
             Search for better, 10 s a stock
           </Button>
         )}
       </div>
-      {busy(found) && <Progress value={(found.run?.progress ?? 0) * 100} size="sm" animated color="leaf" aria-label="Nesting" />}
+      {isBusy(found) && (
+        <Progress value={(found.run?.progress ?? 0) * 100} size="sm" animated color="leaf" aria-label="Nesting" />
+      )}
       {found.run?.status === "failed" && <div className="problem">The last search failed: {found.run.error}</div>}
       {found.stocks.map((s) => (
         <BatchStock key={s.digest} batch={batch} stock={s} names={found.names} />
@@ -332,8 +279,4 @@ function BatchStock({
       ))}
     </div>
   );
-}
-
-function busy(state: BatchState | undefined): boolean {
-  return state?.run?.status === "queued" || state?.run?.status === "running";
 }

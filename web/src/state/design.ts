@@ -1,6 +1,6 @@
 // One open design: its head, the preview of what is being tried, edits on their way, and what to do when they clash.
 import { create } from "zustand";
-import { ApiError, api, got } from "../api/client";
+import { ApiError, api, got, said } from "../api/client";
 import type { BuiltOut, DesignOut, NestState, Patch } from "../api/types";
 import { at, type Doc, type Entry } from "../lib/document";
 import { beginning } from "../lib/entries";
@@ -119,7 +119,7 @@ export const useDesign = create<DesignState>()((set, get) => {
     } else if (error instanceof ApiError && error.status === 404 && !get().doc) {
       set({ missing: true });
     } else {
-      set({ fault: error instanceof Error ? error.message : String(error), trying: null });
+      set({ fault: said(error), trying: null });
     }
   }
 

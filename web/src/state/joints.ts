@@ -39,4 +39,10 @@ export function useOffers(a: string | undefined, b: string | undefined, insteadO
   return { offers: found.data ?? NONE, fault: found.error instanceof Error ? found.error.message : "" };
 }
 
+/** The same, once. */
+export function possibleJoints(a: string, b: string): Promise<OfferOut[]> {
+  const path = { design_id: useDesign.getState().id };
+  return got(api.POST("/api/designs/{design_id}/joints/possible", { params: { path }, body: { a, b } }));
+}
+
 const NONE: OfferOut[] = [];

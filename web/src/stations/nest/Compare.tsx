@@ -1,12 +1,10 @@
 // Two layouts of one stock side by side: sheets, yield, cost, offcut, time; one of them is kept.
 import { Button, Modal } from "@mantine/core";
-import { useQuery } from "@tanstack/react-query";
-import { api, got } from "../../api/client";
 import type { LayoutOut, StockState } from "../../api/types";
 import { SheetDrawing } from "../../frame/SheetMini";
 import type { Doc } from "../../lib/document";
 import { area, duration, money, percent } from "../../lib/figures";
-import { useDesign } from "../../state/design";
+import { useEarlierLayout } from "../../state/laying";
 
 /** What the layout on the other side is: what a search found beside the hand's, or one that was kept earlier. */
 export type Other = { kind: "found" } | { kind: "earlier"; id: number; revision: number; stale: boolean };
@@ -14,17 +12,7 @@ export type Other = { kind: "found" } | { kind: "earlier"; id: number; revision:
 type Props = { doc: Doc; state: StockState; other: Other; onClose: () => void; onKeep: (layout: LayoutOut) => Promise<void> };
 
 export function Compare({ doc, state, other, onClose, onKeep }: Props) {
-  const design = useDesign((s) => s.id);
-  const kept = useQuery({
-    queryKey: ["layout", design, other.kind === "earlier" ? other.id : 0],
-    queryFn: () =>
-      got(
-        api.GET("/api/designs/{design_id}/nest/layouts/{number}", {
-          params: { path: { design_id: design, number: other.kind === "earlier" ? other.id : 0 } },
-        }),
-      ),
-    enabled: other.kind === "earlier",
-  });
+  const kept = useEarlierLayout(other.kind === "earlier" ? other.id : null);
   const theirs = other.kind === "found" ? state.found : kept.data;
   const ours = state.layout;
   const stock = doc.stocks[state.stock];

@@ -2,10 +2,11 @@
 import { Button } from "@mantine/core";
 import { useState } from "react";
 import type { OffcutOut } from "../../api/types";
-import { OffcutCard, useOffcutChanges, useOffcuts } from "../../frame/OffcutCard";
+import { OffcutCard } from "../../frame/OffcutCard";
 import { type Doc, nextOrder, pointer, sheetOf } from "../../lib/document";
 import { plural } from "../../lib/figures";
 import { useDesign } from "../../state/design";
+import { useOffcutChanges, useOffcuts } from "../../state/offcuts";
 
 /** Sheets of one stock do not differ by more than this (mm) in thickness. */
 const SAME_THICKNESS = 0.35;

@@ -2,14 +2,13 @@
 import { Button, Menu } from "@mantine/core";
 import { IconColumns2, IconHandStop, IconLock, IconLockOpen } from "@tabler/icons-react";
 import { useState } from "react";
-import { api, got } from "../../api/client";
 import type { BuiltOut, LayoutOut, SheetOut, StockState } from "../../api/types";
 import { ChoiceField } from "../../fields/PlainField";
-import { useOffcutChanges } from "../../frame/OffcutCard";
 import { SheetDrawing } from "../../frame/SheetMini";
 import { type Doc, ordered, pointer, sheetOf } from "../../lib/document";
 import { distance, duration, lengths, money, percent, plural } from "../../lib/figures";
 import { useDesign } from "../../state/design";
+import { useOffcutChanges } from "../../state/offcuts";
 import { useView } from "../../state/view";
 import { Compare, type Other } from "./Compare";
 import { arrangement, laidKey } from "./hand";
@@ -27,7 +26,6 @@ type Props = {
 };
 
 export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
-  const view = useView();
   const { commit, askNest } = useDesign.getState();
   const [other, setOther] = useState<Other | null>(null);
   const stock = sheetOf(doc, plan.stock)!;
@@ -35,7 +33,6 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
   const old = !!layout && layout.digest !== plan.digest;
   const hand = useLaying(plan.stock, layout, !old && !!state?.current, name);
   const locked = layout?.sheets.reduce((n, s) => n + s.parts.filter((p) => p.locked && !s.cut).length, 0) ?? 0;
-  const longest = Math.max(0, ...(layout?.sheets.map((s) => s.length) ?? []), hand.fresh?.length ?? 0);
   const byHand = !!state?.by_hand;
   const found = byHand && state?.found && !same(state.found, layout) ? state.found : null;
 
@@ -106,11 +103,48 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
         cut={layout?.sheets.filter((s) => s.cut).map((s) => s.size) ?? []}
       />
       {hand.says && <div className="problem warning">{hand.says}</div>}
-      {layout?.sheets.map((sheet, i) => (
+      {layout && (
+        <DrawnSheets
+          doc={doc}
+          stock={plan.stock}
+          layout={layout}
+          hand={hand}
+          lit={lit}
+          name={name}
+          ready={!old && !!state?.current}
+          old={old}
+        />
+      )}
+      {layout && (
+        <LaidBar hand={hand} sheets={layout.sheets} display={doc.display} mirror={stock.faces === "alike"} name={name} />
+      )}
+    </section>
+  );
+}
+
+type DrawnProps = {
+  doc: Doc;
+  stock: string;
+  layout: LayoutOut;
+  hand: ReturnType<typeof useLaying>;
+  lit: string[];
+  name: (part: string) => string;
+  ready: boolean;
+  old: boolean;
+};
+
+/** Each sheet with what lies on it, and the one that a piece in the hand would begin. */
+function DrawnSheets({ doc, stock, layout, hand, lit, name, ready, old }: DrawnProps) {
+  const view = useView();
+  const tint = sheetOf(doc, stock)?.tint ?? "#ccc";
+  const longest = Math.max(0, ...layout.sheets.map((s) => s.length), hand.fresh?.length ?? 0);
+  return (
+    <>
+      {layout.sheets.map((sheet, i) => (
         <div key={i} className={old ? "estimate" : undefined} style={{ marginBottom: 14 }}>
           <SheetDrawing
             sheet={sheet}
-            tint={stock?.tint ?? "#ccc"}
+            tint={tint}
             lit={lit}
             hover={view.hover}
             onPoint={view.point}
@@ -129,14 +163,14 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
               ghost: hand.ghost?.sheet === i ? hand.ghost : null,
             }}
           />
-          <SheetFacts doc={doc} stock={plan.stock} sheet={sheet} number={i + 1} hand={hand} ready={!old && !!state?.current} />
+          <SheetFacts doc={doc} stock={stock} sheet={sheet} number={i + 1} hand={hand} ready={ready} />
         </div>
       ))}
-      {layout && hand.fresh && hand.fresh.length > 0 && (
+      {hand.fresh && hand.fresh.length > 0 && (
         <div style={{ marginBottom: 14 }}>
           <SheetDrawing
             sheet={{ ...EMPTY, length: hand.fresh.length, width: hand.fresh.width }}
-            tint={stock?.tint ?? "#ccc"}
+            tint={tint}
             lit={[]}
             hover=""
             names={name}
@@ -156,10 +190,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
           </div>
         </div>
       )}
-      {layout && (
-        <LaidBar hand={hand} sheets={layout.sheets} display={doc.display} mirror={stock.faces === "alike"} name={name} />
-      )}
-    </section>
+    </>
   );
 }
 
@@ -292,8 +323,7 @@ type FactsProps = {
 };
 
 function SheetFacts({ doc, stock, sheet, number, hand, ready }: FactsProps) {
-  const design = useDesign((s) => s.id);
-  const { after } = useOffcutChanges();
+  const { shelve } = useOffcutChanges();
   const [kept, setKept] = useState("");
 
   /** The sheet has been cut: nothing on it moves any more, and what is left goes on the shelf. */
@@ -301,21 +331,13 @@ function SheetFacts({ doc, stock, sheet, number, hand, ready }: FactsProps) {
     await hand.keep(`Sheet ${number} of ${doc.stocks[stock].name} cut`, (a) => {
       a.sheets[`s${number}`].cut = true;
     });
-    try {
-      const made = await got(
-        api.POST("/api/designs/{design_id}/nest/offcuts", {
-          params: { path: { design_id: design } },
-          body: { stock, number, place: "" },
-        }),
-      );
+    const fault = await shelve(stock, number, (made) => {
       const labels = made.map((o) => `${o.label} (${lengths([o.length, o.width], doc.display)})`);
       setKept(
         labels.length ? `On the shelf: write ${labels.join(" and ")} on what is left.` : "Nothing worth keeping is left of it.",
       );
-      await after();
-    } catch (error) {
-      setKept(error instanceof Error ? error.message : String(error));
-    }
+    });
+    if (fault) setKept(fault);
   }
   const keys = sheet.parts.map(laidKey);
   const all = sheet.parts.every((p) => p.locked);

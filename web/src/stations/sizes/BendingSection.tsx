@@ -1,17 +1,18 @@
 // How a sheet metal bends: the rule that its allowances are reckoned by, its table, radii, strength, and the strip that tests it.
 import { Button, FileButton } from "@mantine/core";
 import { useRef, useState } from "react";
-import { api, got } from "../../api/client";
-import { operate } from "../../cards/edits";
+import { said } from "../../api/client";
 import { RecordForm } from "../../cards/RecordForm";
 import { pointer, type SheetStock } from "../../lib/document";
 import { figure } from "../../lib/figures";
 import { useDesign } from "../../state/design";
+import { readBendRows } from "../../state/files";
 import { useForms } from "../../state/forms";
+import { operate } from "../../state/operations";
 
 export function BendingSection({ stockKey, stock }: { stockKey: string; stock: SheetStock }) {
   const doc = useDesign((s) => s.doc)!;
-  const { commit, id } = useDesign.getState();
+  const { commit } = useDesign.getState();
   const [fault, setFault] = useState("");
   const reset = useRef<() => void>(null);
   const form = useForms().bending;
@@ -36,22 +37,14 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
     if (!file) return;
     reset.current?.(); // so that the same file can be read again once it was put right
     setFault("");
-    const form = new FormData();
-    form.append("file", file);
     try {
-      const { rows } = await got(
-        api.POST("/api/designs/{design_id}/bend-rows", {
-          params: { path: { design_id: id } },
-          body: form as never,
-          bodySerializer: (body) => body as never,
-        }),
-      );
+      const { rows } = await readBendRows(file);
       await commit(`${stock.name}: bend table of ${rows.length} rows from ${file.name}`, [
         { op: "add", path: p("table"), value: rows },
         { op: "add", path: p("rule"), value: "table" },
       ]);
     } catch (error) {
-      setFault(error instanceof Error ? error.message : String(error));
+      setFault(said(error));
     }
   }
 

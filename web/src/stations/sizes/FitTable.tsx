@@ -1,11 +1,11 @@
 // Fits by stock on the chosen cutter: the four clearances, whether they were tried on a comb, and with which kerf.
 import { Button, Menu } from "@mantine/core";
 import type { FitOut, Form } from "../../api/types";
-import { operate } from "../../cards/edits";
 import { RecordTable } from "../../cards/RecordTable";
 import { type Display, freshKey, pointer, sheetsOf } from "../../lib/document";
 import { length } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
+import { operate } from "../../state/operations";
 import { TestPieces } from "./TestPieces";
 
 export function FitTable({ form }: { form: Form }) {

@@ -2,13 +2,14 @@
 import { Button, Menu } from "@mantine/core";
 import { useState } from "react";
 import type { StockForm } from "../../api/types";
-import { addStock, operate } from "../../cards/edits";
+import { addStock } from "../../cards/edits";
 import { RecordForm } from "../../cards/RecordForm";
 import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
 import { withEntries } from "../../lib/forms";
 import { fresh, useDesign, useShown } from "../../state/design";
 import { formOf, useForms } from "../../state/forms";
+import { operate } from "../../state/operations";
 import { useShelf } from "../../state/shelf";
 import { BendingSection } from "./BendingSection";
 import { KeepOnShelf } from "./KeepOnShelf";

@@ -1,10 +1,10 @@
 // Reading test pieces: the slack of the row of squares gives the kerf, the chosen slots give the fits, the legs of a strip K.
 import { Button, SegmentedControl } from "@mantine/core";
 import { useState } from "react";
-import { operate } from "../../cards/edits";
 import { ordered, type TestPiece } from "../../lib/document";
 import { length } from "../../lib/figures";
 import { useDesign } from "../../state/design";
+import { operate } from "../../state/operations";
 import { useView } from "../../state/view";
 import { Reading } from "./Reading";
 

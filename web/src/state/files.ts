@@ -1,0 +1,14 @@
+// Files that are read for the open design: what is in them, as the core reads it.
+import { api, fileIn, got } from "../api/client";
+import { useDesign } from "./design";
+
+const path = () => ({ params: { path: { design_id: useDesign.getState().id } } });
+
+/** A bought part's shape from a STEP file. */
+export const readSolid = (file: File) => got(api.POST("/api/designs/{design_id}/bought-solid", { ...path(), ...fileIn(file) }));
+
+/** A board's outline from a drawing, and how wide and high it is. */
+export const readOutline = (file: File) => got(api.POST("/api/designs/{design_id}/outline", { ...path(), ...fileIn(file) }));
+
+/** The rows of a bend table. */
+export const readBendRows = (file: File) => got(api.POST("/api/designs/{design_id}/bend-rows", { ...path(), ...fileIn(file) }));
