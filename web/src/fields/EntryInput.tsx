@@ -3,7 +3,7 @@ import { type KeyboardEvent, type ReactNode, useId, useRef, useState } from "rea
 import type { ValueOut } from "../api/types";
 import type { Axis, Doc, Entry } from "../lib/document";
 import { value as shown } from "../lib/figures";
-import { nudged, suggestions, wordAt } from "./suggest";
+import { nudged, type Suggestion, suggestions, wordAt } from "./suggest";
 
 type Props = {
   label: string;
@@ -34,8 +34,6 @@ export function EntryInput(props: Props) {
   const input = useRef<HTMLInputElement>(null);
   const [caret, setCaret] = useState<number | null>(null);
   const [chosen, setChosen] = useState(0);
-  const pull = useRef<{ x: number; from: string; steps: number } | null>(null);
-
   const word = caret === null ? { start: 0, word: "" } : wordAt(entry.text, caret);
   const worth = (key: string) => {
     const v = props.values[`/sizes/${key}/entry`];
@@ -78,40 +76,7 @@ export function EntryInput(props: Props) {
 
   return (
     <div className={props.hideLabel ? "entry bare" : "entry"}>
-      {!props.hideLabel && (
-        <label
-          htmlFor={id}
-          className={pullable ? "scrub" : undefined}
-          title={pullable ? "Pull sideways to try values" : undefined}
-          onPointerDown={(e) => {
-            if (!pullable) return;
-            e.currentTarget.setPointerCapture(e.pointerId);
-            pull.current = { x: e.clientX, from: entry.text, steps: 0 };
-          }}
-          onPointerMove={(e) => {
-            if (!pull.current) return;
-            const steps = Math.round((e.clientX - pull.current.x) / PIXELS_A_STEP);
-            if (steps === pull.current.steps) return;
-            pull.current.steps = steps;
-            const next = nudged(pull.current.from, entry.unit, steps, kind);
-            if (next !== null) props.onChange({ ...entry, text: next });
-          }}
-          onPointerUp={(e) => {
-            const moved = pull.current?.steps;
-            pull.current = null;
-            if (moved) {
-              e.preventDefault();
-              props.onDone(entry);
-            }
-          }}
-          onPointerCancel={() => {
-            pull.current = null;
-            props.onCancel();
-          }}
-        >
-          {props.label}
-        </label>
-      )}
+      {!props.hideLabel && <PullLabel {...props} htmlFor={id} kind={kind} />}
       <div className={props.fault ? "entrybox broken" : "entrybox"}>
         <input
           ref={input}
@@ -136,19 +101,13 @@ export function EntryInput(props: Props) {
           }}
         />
         {bare && (
-          <button
-            type="button"
-            className="unit"
-            title={`A bare number here is in ${entry.unit}; press to take ${entry.unit === "mm" ? "inches" : "millimetres"}`}
-            onMouseDown={(e) => e.preventDefault()}
-            onClick={() => {
-              const next: Entry = { ...entry, unit: entry.unit === "mm" ? "in" : "mm" };
+          <UnitButton
+            entry={entry}
+            onChange={(next) => {
               props.onChange(next);
               if (document.activeElement !== input.current) props.onDone(next);
             }}
-          >
-            {entry.unit}
-          </button>
+          />
         )}
         {!props.fault && props.result && (
           <span className="result mono">{plain(entry, props.result, doc) ? "" : `= ${shown(props.result, doc.display)}`}</span>
@@ -156,42 +115,112 @@ export function EntryInput(props: Props) {
         {props.menu}
       </div>
       {!props.fault && props.result?.reading && <div className="readas mono">read as {props.result.reading}</div>}
-      {offers.length > 0 && (
-        <div className="suggest" role="listbox">
-          {offers.map((o, i) => (
-            <button
-              key={o.words}
-              type="button"
-              role="option"
-              aria-selected={i === chosen % offers.length}
-              onMouseDown={(e) => {
-                e.preventDefault();
-                insert(o.insert, o.more);
-              }}
-            >
-              <span className="mono">{o.words}</span>
-              <span className="soft">{o.note}</span>
-            </button>
-          ))}
-        </div>
-      )}
+      {offers.length > 0 && <Offers offers={offers} chosen={chosen} onTake={(o) => insert(o.insert, o.more)} />}
       {props.fault && (
-        <div className="fault" role="alert">
-          {props.fault}
-          {props.readings?.length ? <br /> : null}
-          {props.readings?.map((text) => (
-            <button
-              key={text}
-              type="button"
-              className="reading mono"
-              onMouseDown={(e) => e.preventDefault()}
-              onClick={() => props.onDone({ ...entry, text }, true)}
-            >
-              {text}
-            </button>
-          ))}
-        </div>
+        <FaultLine fault={props.fault} readings={props.readings} onTake={(text) => props.onDone({ ...entry, text }, true)} />
       )}
+    </div>
+  );
+}
+
+type PullProps = Pick<Props, "label" | "entry" | "onChange" | "onDone" | "onCancel"> & { htmlFor: string; kind: string };
+
+/** The label; of a plain value it can be pulled sideways to try others. */
+function PullLabel({ label, entry, htmlFor, kind, onChange, onDone, onCancel }: PullProps) {
+  const pull = useRef<{ x: number; from: string; steps: number } | null>(null);
+  const pullable = nudged(entry.text, entry.unit, 0, kind) !== null;
+  return (
+    <label
+      htmlFor={htmlFor}
+      className={pullable ? "scrub" : undefined}
+      title={pullable ? "Pull sideways to try values" : undefined}
+      onPointerDown={(e) => {
+        if (!pullable) return;
+        e.currentTarget.setPointerCapture(e.pointerId);
+        pull.current = { x: e.clientX, from: entry.text, steps: 0 };
+      }}
+      onPointerMove={(e) => {
+        if (!pull.current) return;
+        const steps = Math.round((e.clientX - pull.current.x) / PIXELS_A_STEP);
+        if (steps === pull.current.steps) return;
+        pull.current.steps = steps;
+        const next = nudged(pull.current.from, entry.unit, steps, kind);
+        if (next !== null) onChange({ ...entry, text: next });
+      }}
+      onPointerUp={(e) => {
+        const moved = pull.current?.steps;
+        pull.current = null;
+        if (moved) {
+          e.preventDefault();
+          onDone(entry);
+        }
+      }}
+      onPointerCancel={() => {
+        pull.current = null;
+        onCancel();
+      }}
+    >
+      {label}
+    </label>
+  );
+}
+
+/** What a bare number is in, and the way to the other unit. */
+function UnitButton({ entry, onChange }: { entry: Entry; onChange: (next: Entry) => void }) {
+  const inches = entry.unit === "in";
+  return (
+    <button
+      type="button"
+      className="unit"
+      title={`A bare number here is in ${entry.unit}; press to take ${inches ? "millimetres" : "inches"}`}
+      onMouseDown={(e) => e.preventDefault()}
+      onClick={() => onChange({ ...entry, unit: inches ? "mm" : "in" })}
+    >
+      {entry.unit}
+    </button>
+  );
+}
+
+/** The names that could stand at the caret. */
+function Offers({ offers, chosen, onTake }: { offers: Suggestion[]; chosen: number; onTake: (offer: Suggestion) => void }) {
+  return (
+    <div className="suggest" role="listbox">
+      {offers.map((o, i) => (
+        <button
+          key={o.words}
+          type="button"
+          role="option"
+          aria-selected={i === chosen % offers.length}
+          onMouseDown={(e) => {
+            e.preventDefault();
+            onTake(o);
+          }}
+        >
+          <span className="mono">{o.words}</span>
+          <span className="soft">{o.note}</span>
+        </button>
+      ))}
+    </div>
+  );
+}
+
+/** What is wrong, and the ways in which the entry could be meant. */
+function FaultLine({ fault, readings, onTake }: { fault: string; readings?: string[]; onTake: (text: string) => void }) {
+  return (
+    <div className="fault" role="alert">
+      {fault}
+      {readings?.length ? <br /> : null}
+      {readings?.map((text) => (
+        <button
+          key={text}
+          type="button"
+          className="reading mono"
+          onMouseDown={(e) => e.preventDefault()}
+          onClick={() => onTake(text)}
+        >
+          {text}
+        </button>
+      ))}
     </div>
   );
 }

@@ -2,12 +2,11 @@
 
 import { OrbitControls } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useThree } from "@react-three/fiber";
-import { type ComponentRef, memo, useCallback, useEffect, useMemo, useRef, useState } from "react";
+import { type ComponentRef, memo, useCallback, useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { LoopTool, type Point } from "../../frame/Loop";
-import { lookOf, originalOf } from "../../lib/document";
-import { isOf, readOwner } from "../../lib/owner";
+import { lookOf } from "../../lib/document";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
 import { flat as flatData, solid as solidData } from "../../state/resources";
@@ -16,88 +15,26 @@ import { ownersOf, useView } from "../../state/view";
 import { FlangeGrips, GripStage, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { MeasureLine } from "./MeasureLine";
-import { covered, faceOwner, faceWord, legFace, placeAt } from "./picking";
+import { covered, faceOwner } from "./picking";
 import { Cap } from "./SectionCaps";
 import { centreOf, planeOf } from "./section";
-import { foldedGeometry, ownedGeometry, ownerAt, solidGeometry } from "./solids";
+import { foldedGeometry, ownedGeometry, solidGeometry } from "./solids";
+import { UnderPointer } from "./UnderPointer";
 import { usePaper } from "./usePaper";
-
-type Under = { x: number; y: number; hits: { key: string; owner: string; leg?: string }[]; chosen: number };
+import { usePicking } from "./usePicking";
 
 export function Scene() {
   const shown = useShown();
   const view = useView();
-  const paper = usePaper();
-  const [under, setUnder] = useState<Under | null>(null);
-  const down = useRef<[number, number]>([0, 0]);
   const camera = useRef<THREE.Camera | null>(null);
   const parts = useMemo(() => shown?.built.parts.filter((p) => p.solid) ?? [], [shown?.built]);
-  const assembly = useAssembly(view.step !== null);
-  const lit = new Set(litOf(view.selection, shown?.built, shown?.doc));
-  // what is being pulled is lit while it grows, as a ghost where it cannot be
-  const pulled = view.pull?.owner ?? "";
-  const owners = pulled ? [pulled, pulled.replace("flange:", "bend:")].join("|") : ownersOf(view.selection).join("|");
-  const ghost = pulled !== "" && impossible(...owners.split("|")) !== "";
-  const name = (key: string) => words(parts.find((p) => p.key === key)?.path ?? "");
   const plane = useMemo(() => planeOf(view.section, parts), [view.section, parts]);
-  const middle = useMemo(() => centreOf(parts), [parts]);
-
-  function shiftOf(p: PartOut): [number, number, number] | null {
-    if (assembly && view.step !== null) return shiftAt(assembly, p.key, view.step);
-    if (!view.apart || !p.low || !p.high) return HOME;
-    return [0, 1, 2].map((i) => ((p.low![i] + p.high![i]) / 2 - middle[i]) * view.apart * 1.4) as [number, number, number];
-  }
-
-  function pick(event: ThreeEvent<MouseEvent>) {
-    event.stopPropagation();
-    const { clientX: x, clientY: y } = event.nativeEvent;
-    if (Math.hypot(x - down.current[0], y - down.current[1]) > 4) return;
-    const hits: Under["hits"] = [];
-    let first: THREE.Vector3 | null = null;
-    for (const hit of event.intersections) {
-      const key = hit.object.userData.part as string | undefined;
-      if (!key || hits.some((h) => h.key === key)) continue;
-      if (plane && plane.distanceToPoint(hit.point) < 0) continue;
-      const part = parts.find((p) => p.key === key);
-      const data = part && solidData(part.solid);
-      if (!part || !data) continue;
-      first ??= hit.point;
-      const owner = ownerAt(solidGeometry(part.solid, data), hit.faceIndex ?? 0);
-      hits.push({ key, owner, leg: legFace(data, owner, hit.faceIndex ?? 0) });
-    }
-    if (!hits.length) return;
-    if (view.tool === "measure") {
-      const part = parts.find((p) => p.key === hits[0].key)!;
-      view.pick(placeAt(part, hits[0].owner, first!, view.pickAs, hits[0].leg));
-      return;
-    }
-    if (event.nativeEvent.ctrlKey || event.nativeEvent.metaKey || event.nativeEvent.shiftKey) {
-      view.toggle(hits[0].key);
-      return;
-    }
-    // pressing again on the same spot takes the next part under the pointer
-    const again =
-      under && Math.hypot(x - under.x, y - under.y) < 6 && under.hits.map((h) => h.key).join() === hits.map((h) => h.key).join();
-    const chosen = again ? (under.chosen + 1) % hits.length : 0;
-    setUnder({ x, y, hits, chosen });
-    choose(hits[chosen]);
-  }
-
-  function choose(hit: { key: string; owner: string }) {
-    const part = parts.find((p) => p.key === hit.key);
-    const face = part && faceWord(part, hit.owner);
-    const drafting = view.draft !== null;
-    if (!drafting && isOf(hit.owner, "feature"))
-      view.select({ kind: "feature", part: originalOf(hit.key), key: readOwner(hit.owner).key });
-    else if (!drafting && isOf(hit.owner, "bore")) view.select({ kind: "bore", key: readOwner(hit.owner).key });
-    else view.select({ kind: "part", key: hit.key, face });
-  }
-
+  const picking = usePicking(parts, plane);
+  const shiftOf = useShifts(parts);
+  const name = (key: string) => words(parts.find((p) => p.key === key)?.path ?? "");
   const canvas = useRef<HTMLDivElement>(null);
   const box = canvas.current?.getBoundingClientRect();
-  const latest = useRef(pick);
-  latest.current = pick;
-  const onPick = useCallback((e: ThreeEvent<MouseEvent>) => latest.current(e), []);
+  const looping = view.tool === "loop" || view.tool === "box";
 
   function loop(polygon: Point[], more: boolean) {
     if (!camera.current || !box) return;
@@ -115,9 +52,7 @@ export function Scene() {
     <div
       ref={canvas}
       style={{ position: "absolute", inset: 0 }}
-      onPointerDownCapture={(e) => {
-        down.current = [e.clientX, e.clientY];
-      }}
+      onPointerDownCapture={(e) => picking.press(e.clientX, e.clientY)}
       data-testid="scene"
     >
       <Canvas
@@ -129,58 +64,13 @@ export function Scene() {
         onCreated={({ gl }) => {
           gl.localClippingEnabled = true;
         }}
-        onPointerMissed={(e) => {
-          if (Math.hypot(e.clientX - down.current[0], e.clientY - down.current[1]) > 4) return;
-          setUnder(null);
-          if (!view.draft && view.tool !== "measure") view.select(null);
-        }}
+        onPointerMissed={(e) => picking.miss(e.clientX, e.clientY)}
       >
         <ambientLight intensity={1.5} />
         <directionalLight position={[0.45, -1, 1.2]} intensity={1.5} />
         <directionalLight position={[-1, 0.4, 0.3]} intensity={0.45} />
-        {parts.map((p) => {
-          const shift = shiftOf(p);
-          return (
-            <PartSolid
-              key={p.key}
-              part={p}
-              x={shift ? shift[0] : Number.NaN}
-              y={shift ? shift[1] : 0}
-              z={shift ? shift[2] : 0}
-              tint={shown ? lookOf(shown.doc, p.stock).tint : "#cccccc"}
-              lit={lit.has(p.key)}
-              hover={view.hover === p.key}
-              hidden={Boolean(view.hidden[p.key])}
-              glass={Boolean(view.glass[p.key])}
-              owners={owners}
-              ghost={ghost && view.pull?.part === p.key}
-              face={view.selection?.kind === "part" && view.selection.key === p.key ? view.selection.face : undefined}
-              plane={plane}
-              paper={paper}
-              onPick={onPick}
-            />
-          );
-        })}
-        {plane &&
-          parts.map((p, i) => {
-            const shift = shiftOf(p);
-            const look = shown && lookOf(shown.doc, p.stock);
-            if (!shift || view.hidden[p.key] || view.glass[p.key]) return null;
-            return (
-              <Cap
-                key={`cap ${p.key}`}
-                part={p}
-                shift={shift}
-                plane={plane}
-                tint={lit.has(p.key) ? paper.marker : (look?.tint ?? "#cccccc")}
-                hatch={look?.hatch ?? "board"}
-                ink={paper.ink}
-                order={i}
-              />
-            );
-          })}
+        <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} />
         <GripStage />
-        {view.tool === "measure" && <MeasureLine ink={paper.cut} />}
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
@@ -188,42 +78,96 @@ export function Scene() {
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
       )}
-      {under && under.hits.length > 1 && box && view.tool === "" && (
-        <div
-          className="under"
-          style={{
-            left: Math.min(under.x - box.left + 14, box.width - 150),
-            top: Math.min(under.y - box.top + 8, box.height - 24 * under.hits.length - 20),
-          }}
-          role="listbox"
-          aria-label="Parts under the pointer"
-        >
-          {under.hits.map((h, i) => (
-            <button
-              type="button"
-              key={h.key}
-              role="option"
-              aria-selected={i === under.chosen}
-              onMouseEnter={() => view.point(h.key)}
-              onMouseLeave={() => view.point("")}
-              onClick={() => {
-                setUnder({ ...under, chosen: i });
-                choose(h);
-              }}
-            >
-              {name(h.key)}
-            </button>
-          ))}
-        </div>
+      {picking.under && picking.under.hits.length > 1 && box && view.tool === "" && (
+        <UnderPointer under={picking.under} box={box} name={name} onChoose={picking.take} />
       )}
       <div className="hint">
-        {view.tool === "loop" || view.tool === "box"
+        {looping
           ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
           : view.hover
             ? name(view.hover)
             : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
       </div>
     </div>
+  );
+}
+
+type Shift = [number, number, number];
+
+/** How far each part stands from its place: while it is put together, or while all are drawn apart; null for what is not there yet. */
+function useShifts(parts: PartOut[]): (p: PartOut) => Shift | null {
+  const view = useView();
+  const assembly = useAssembly(view.step !== null);
+  const middle = useMemo(() => centreOf(parts), [parts]);
+  return (p) => {
+    if (assembly && view.step !== null) return shiftAt(assembly, p.key, view.step);
+    if (!view.apart || !p.low || !p.high) return HOME;
+    return [0, 1, 2].map((i) => ((p.low![i] + p.high![i]) / 2 - middle[i]) * view.apart * 1.4) as Shift;
+  };
+}
+
+type SolidsProps = {
+  parts: PartOut[];
+  plane: THREE.Plane | null;
+  shiftOf: (p: PartOut) => Shift | null;
+  onPick: (e: ThreeEvent<MouseEvent>) => void;
+};
+
+/** Every part in its place, and what a section cuts of it. */
+function Solids({ parts, plane, shiftOf, onPick }: SolidsProps) {
+  const shown = useShown();
+  const view = useView();
+  const paper = usePaper();
+  const lit = new Set(litOf(view.selection, shown?.built, shown?.doc));
+  // what is being pulled is lit while it grows, as a ghost where it cannot be
+  const pulled = view.pull?.owner ?? "";
+  const owners = pulled ? [pulled, pulled.replace("flange:", "bend:")].join("|") : ownersOf(view.selection).join("|");
+  const ghost = pulled !== "" && impossible(...owners.split("|")) !== "";
+  return (
+    <>
+      {parts.map((p) => {
+        const shift = shiftOf(p);
+        return (
+          <PartSolid
+            key={p.key}
+            part={p}
+            x={shift ? shift[0] : Number.NaN}
+            y={shift ? shift[1] : 0}
+            z={shift ? shift[2] : 0}
+            tint={shown ? lookOf(shown.doc, p.stock).tint : "#cccccc"}
+            lit={lit.has(p.key)}
+            hover={view.hover === p.key}
+            hidden={Boolean(view.hidden[p.key])}
+            glass={Boolean(view.glass[p.key])}
+            owners={owners}
+            ghost={ghost && view.pull?.part === p.key}
+            face={view.selection?.kind === "part" && view.selection.key === p.key ? view.selection.face : undefined}
+            plane={plane}
+            paper={paper}
+            onPick={onPick}
+          />
+        );
+      })}
+      {plane &&
+        parts.map((p, i) => {
+          const shift = shiftOf(p);
+          const look = shown && lookOf(shown.doc, p.stock);
+          if (!shift || view.hidden[p.key] || view.glass[p.key]) return null;
+          return (
+            <Cap
+              key={`cap ${p.key}`}
+              part={p}
+              shift={shift}
+              plane={plane}
+              tint={lit.has(p.key) ? paper.marker : (look?.tint ?? "#cccccc")}
+              hatch={look?.hatch ?? "board"}
+              ink={paper.ink}
+              order={i}
+            />
+          );
+        })}
+      {view.tool === "measure" && <MeasureLine ink={paper.cut} />}
+    </>
   );
 }
 

@@ -1,0 +1,103 @@
+// Pressing in the scene: what is hit is selected, measured or added; pressing again on the same spot takes what lies behind.
+import type { ThreeEvent } from "@react-three/fiber";
+import { useCallback, useRef, useState } from "react";
+import type * as THREE from "three";
+import type { PartOut } from "../../api/types";
+import { originalOf } from "../../lib/document";
+import { isOf, readOwner } from "../../lib/owner";
+import { solid as solidData } from "../../state/resources";
+import { useView } from "../../state/view";
+import { faceWord, legFace, placeAt } from "./picking";
+import { ownerAt, solidGeometry } from "./solids";
+
+export type Hit = { key: string; owner: string; leg?: string };
+/** Where was pressed, what lies under it, the nearest first, and which of it is chosen. */
+export type Under = { x: number; y: number; hits: Hit[]; chosen: number };
+
+/** Pixels from which on a press is a pull, and within which another one is on the same spot. */
+const PULL = 4;
+const SPOT = 6;
+
+/** What a ray hits, a part once, without what a section takes away; and the point where it meets the first. */
+function hitsOf(event: ThreeEvent<MouseEvent>, parts: PartOut[], plane: THREE.Plane | null) {
+  const hits: Hit[] = [];
+  let first: THREE.Vector3 | null = null;
+  for (const hit of event.intersections) {
+    const key = hit.object.userData.part as string | undefined;
+    if (!key || hits.some((h) => h.key === key)) continue;
+    if (plane && plane.distanceToPoint(hit.point) < 0) continue;
+    const part = parts.find((p) => p.key === key);
+    const data = part && solidData(part.solid);
+    if (!part || !data) continue;
+    first ??= hit.point;
+    const owner = ownerAt(solidGeometry(part.solid, data), hit.faceIndex ?? 0);
+    hits.push({ key, owner, leg: legFace(data, owner, hit.faceIndex ?? 0) });
+  }
+  return { hits, first };
+}
+
+export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
+  const view = useView();
+  const [under, setUnder] = useState<Under | null>(null);
+  const down = useRef<[number, number]>([0, 0]);
+  const pulled = (x: number, y: number) => Math.hypot(x - down.current[0], y - down.current[1]) > PULL;
+
+  function choose(hit: Hit) {
+    const part = parts.find((p) => p.key === hit.key);
+    const face = part && faceWord(part, hit.owner);
+    const drafting = view.draft !== null;
+    if (!drafting && isOf(hit.owner, "feature"))
+      view.select({ kind: "feature", part: originalOf(hit.key), key: readOwner(hit.owner).key });
+    else if (!drafting && isOf(hit.owner, "bore")) view.select({ kind: "bore", key: readOwner(hit.owner).key });
+    else view.select({ kind: "part", key: hit.key, face });
+  }
+
+  function pick(event: ThreeEvent<MouseEvent>) {
+    event.stopPropagation();
+    const { clientX: x, clientY: y, ctrlKey, metaKey, shiftKey } = event.nativeEvent;
+    if (pulled(x, y)) return;
+    const { hits, first } = hitsOf(event, parts, plane);
+    if (!hits.length || !first) return;
+    if (view.tool === "measure") {
+      const part = parts.find((p) => p.key === hits[0].key)!;
+      view.pick(placeAt(part, hits[0].owner, first, view.pickAs, hits[0].leg));
+      return;
+    }
+    if (ctrlKey || metaKey || shiftKey) {
+      view.toggle(hits[0].key);
+      return;
+    }
+    const again =
+      under &&
+      Math.hypot(x - under.x, y - under.y) < SPOT &&
+      under.hits.map((h) => h.key).join() === hits.map((h) => h.key).join();
+    const chosen = again ? (under.chosen + 1) % hits.length : 0;
+    setUnder({ x, y, hits, chosen });
+    choose(hits[chosen]);
+  }
+
+  // solids are drawn anew only where something of theirs changes
+  const latest = useRef(pick);
+  latest.current = pick;
+  const onPick = useCallback((e: ThreeEvent<MouseEvent>) => latest.current(e), []);
+
+  return {
+    under,
+    pick: onPick,
+    press: (x: number, y: number) => {
+      down.current = [x, y];
+    },
+    /** Nothing is under the pointer. */
+    miss: (x: number, y: number) => {
+      if (pulled(x, y)) return;
+      setUnder(null);
+      if (!view.draft && view.tool !== "measure") view.select(null);
+    },
+    /** Takes one of those that lie under the pointer. */
+    take: (chosen: number) => {
+      if (!under) return;
+      setUnder({ ...under, chosen });
+      choose(under.hits[chosen]);
+    },
+  };
+}
