@@ -35,7 +35,7 @@ def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
         return []
     found: list[Fault] = []
     for part in built.flats.values():
-        if part.made_by or part.flat.fold is None or part.record.made != "cut":
+        if part.made_by or part.flat.fold is None or not part.record.cut_here:
             continue
         bending = document.stock_of(part.record).bending or Bending()
         folding = part.record.folding

@@ -31,7 +31,7 @@ def cutter_faults(built: Built) -> list[Fault]:
     """The chosen cutter is there, its entries can be read, and it has speeds for every stock in use."""
     document = built.document
     cutter = document.cutters.get(document.cutter)
-    used = {p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.made == "cut"}
+    used = {p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.cut_here}
     if cutter is None:
         return (
             [

@@ -114,7 +114,7 @@ def flat_faults(built: Built, part: FlatPart, *, tried: bool) -> list[Fault]:
     read: dict[str, str] = {}
     found: list[Fault] = []
     for rule in FLAT_RULES:
-        if (rule.folded and part.flat.fold is None) or (rule.cut and part.record.made != "cut"):
+        if (rule.folded and part.flat.fold is None) or (rule.cut and not part.record.cut_here):
             continue
         for name in rule.reads:
             if name not in read:

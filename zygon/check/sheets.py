@@ -26,7 +26,7 @@ def sheet_faults(built: Built) -> list[Fault]:
     """Parts larger than any sheet, and sheets larger than the bed."""
     document = built.document
     faults: list[Fault] = []
-    used = {p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.made == "cut"}
+    used = {p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.cut_here}
     broken = broken_margin(document.nest)
     if broken:
         entry, error = broken
@@ -67,7 +67,7 @@ def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float
     rooms = [(w - margins[0], h - margins[1]) for _, w, h, _ in sizes]
     display = built.document.display
     for part in (built.flats[d.part.key] for d in distinct(built) if d.part.key in built.flats):
-        if not part.flat.pieces or part.record.stock != key or part.record.made != "cut":
+        if not part.flat.pieces or part.record.stock != key or not part.record.cut_here:
             continue
         size = sorted(part.flat.size, reverse=True)
         if not any(size[0] <= max(r) + WITHIN and size[1] <= min(r) + WITHIN for r in rooms):

@@ -155,7 +155,15 @@ def _flanges(data: dict[str, Any]) -> list[tuple[dict[str, Any], list[dict[str, 
 
 
 def _to_7(data: dict[str, Any]) -> dict[str, Any]:
-    """Schema 7 says once a part whether its sizes are outside or inside ones; a flange that is as all were says nothing of its own."""
+    """Schema 7 says once a part whether its sizes are outside or inside ones; a flange that is as all were says nothing of its own.
+
+    It also says of each part how it is made: what was cut and folded is bent.
+    """
+    for part in _records(data, "parts"):
+        if part.get("kind") == "folded" and part.get("made", "cut") == "cut":
+            part["made"] = "bent"
+        elif part.get("kind") == "bought":
+            part["made"] = "bought"
     for folding, flanges in _flanges(data):
         folding.setdefault("sizes", "outside")
         for flange in flanges:
@@ -166,7 +174,12 @@ def _to_7(data: dict[str, Any]) -> dict[str, Any]:
 
 
 def _from_7(data: dict[str, Any]) -> dict[str, Any]:
-    """A document of schema 7 as schema 6 would have said it: every flange for itself."""
+    """A document of schema 7 as schema 6 would have said it: every flange for itself, and what is turned or printed as bought."""
+    for part in _records(data, "parts"):
+        if part.get("kind") == "folded" and part.get("made") == "bent":
+            part["made"] = "cut"
+        elif part.get("kind") == "bought":
+            part.pop("made", None)
     for folding, flanges in _flanges(data):
         inside = folding.pop("sizes", "outside") == "inside"
         for flange in flanges:

@@ -109,13 +109,13 @@ def part_file(built: Built, part: FlatPart, to: Drawing, mode: KerfMode, *, turn
 
 def needs_turning(part: FlatPart) -> bool:
     """Whether a part is worked on the face that lies down, too."""
-    return part.record.made == "cut" and part.flat.worked("b" if part.record.up == "a" else "a")
+    return part.record.cut_here and part.flat.worked("b" if part.record.up == "a" else "a")
 
 
 def _cuttable(built: Built) -> list[tuple[FlatPart, int]]:
     """The different parts that are cut, in order, and how many of each there are."""
     found = [(built.flats[d.part.key], d.quantity) for d in distinct(built) if d.part.key in built.flats]
-    return [(part, n) for part, n in found if part.flat.pieces and part.record.made == "cut"]
+    return [(part, n) for part, n in found if part.flat.pieces and part.record.cut_here]
 
 
 def part_files(built: Built, to: Drawing, mode: KerfMode) -> dict[str, str]:

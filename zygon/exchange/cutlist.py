@@ -93,7 +93,7 @@ def cut_list(built: Built) -> list[CutRow]:
         if row.handed_of:
             note = f"mirror image of {row.handed_of}" + (f", {note}" if note else "")
         rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name, nominal, measured.value if measured else None, sizes.length, sizes.width,
-                           sizes.area, mass, grain, record.price if record.made == "bought" else 0.0, note, said, **kin))  # type: ignore[arg-type]  # fmt: skip
+                           sizes.area, mass, grain, 0.0 if record.cut_here else record.price, note, said, **kin))  # type: ignore[arg-type]  # fmt: skip
     return rows
 
 

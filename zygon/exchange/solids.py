@@ -38,6 +38,6 @@ def solid_files(built: Built, to: SolidFile) -> dict[str, bytes]:
     files = dict([solid_file(built, to)])
     if to == "step":
         for part in built.flats.values():
-            if part.flat.fold and part.flat.pieces and not part.made_by and part.record.made == "cut":
+            if part.flat.fold and part.flat.pieces and not part.made_by and part.record.cut_here:
                 files |= dict([solid_file(built, to, part, flat=True)])
     return files

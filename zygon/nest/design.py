@@ -113,7 +113,7 @@ def plans(built: Built) -> list[StockPlan]:
     by_stock: dict[str, list[Distinct]] = {}
     for one in distinct(built):
         part = built.flats.get(one.part.key)
-        if part and part.record.made == "cut" and len(part.flat.pieces) == 1:
+        if part and part.record.cut_here and len(part.flat.pieces) == 1:
             by_stock.setdefault(part.record.stock, []).append(one)
     ordered = sorted(by_stock, key=lambda k: (document.stocks[k].order, k))
     return [_plan(built, key, by_stock[key]) for key in ordered]

@@ -191,9 +191,9 @@ def _totals(built: Built) -> ShownTotals:
     known = True
     for row in cut_list(built):
         mass += (row.mass or 0.0) * row.quantity
-        price += row.price * row.quantity if row.made == "bought" else 0.0
+        price += row.price * row.quantity
     for part in built.flats.values():
-        if part.flat.pieces and part.record.made == "cut":
+        if part.flat.pieces and part.record.cut_here:
             found = _part_reckoning(document, part)
             seconds += found.seconds * part.record.quantity
             cost += found.cost * part.record.quantity
@@ -234,7 +234,7 @@ def _fits(built: Built) -> list[ShownFit]:
     """Of every stock in use: whether its fits on the chosen cutter were tried, and with which kerf."""
     document = built.document
     found: list[ShownFit] = []
-    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.made == "cut"):
+    for stock in dict.fromkeys(p.record.stock for p in built.parts.values() if is_plate(p.record) and p.record.cut_here):
         table = next((f for f in document.fits.values() if (f.stock, f.cutter) == (stock, document.cutter)), None)
         kerf = _kerf(document, stock)
         found.append({"stock": stock, "state": fit_state(table, kerf), "tested_kerf": table.tested_kerf if table else None, "kerf": kerf})

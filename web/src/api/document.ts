@@ -226,6 +226,11 @@ export interface components {
              * @enum {string}
              */
             loose: "kept" | "removed";
+            /**
+             * @description turned, printed: as a knob or a cap from another machine of the shop is
+             * @enum {string}
+             */
+            made: "bought" | "turned" | "printed";
             /** @description in g; from its stock's density where not said */
             mass?: number;
             name: string;
@@ -977,7 +982,7 @@ export interface components {
              * @description bought: as a bracket from a shop is
              * @enum {string}
              */
-            made: "cut" | "bought";
+            made: "bent" | "bought";
             name: string;
             /** @description what the shop should know of it; it stands on the cut list */
             note: string;

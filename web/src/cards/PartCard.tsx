@@ -187,7 +187,7 @@ function PartSizes({ record, part }: { record: Part; part: PartOut }) {
         ) : part.stale ? (
           <span className="error">cannot be built as it is written</span>
         ) : (
-          "bought"
+          part.made
         )}
         {part.mass !== null && !folded && <span className="figure"> · {mass(part.mass)}</span>}
         {/* both sizes of what is folded fill their lines */}
@@ -278,6 +278,20 @@ function LeftOut({ partKey }: { partKey: string }) {
   );
 }
 
+/** How a part may be made, by its kind. */
+const MADE = {
+  folded: [
+    { value: "bent", label: "cut and bent here" },
+    { value: "bought", label: "bought" },
+  ],
+  other: [
+    { value: "cut", label: "cut here" },
+    { value: "bought", label: "bought" },
+    { value: "turned", label: "turned" },
+    { value: "printed", label: "printed" },
+  ],
+};
+
 function Making({ partKey, board }: { partKey: string; board: PlatePart }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
@@ -286,11 +300,12 @@ function Making({ partKey, board }: { partKey: string; board: PlatePart }) {
   const frame = FRAME[board.plane];
   const part = useShown()!.built.parts.find((p) => p.key === partKey)!;
   const bought = isBought(board);
-  const madeAs = (buy: boolean) => {
-    if (board.kind === "folded") return [{ op: "add", path: pointer("parts", partKey, "made"), value: buy ? "bought" : "cut" }];
+  const madeAs = (made: string) => {
+    const say = [{ op: "add", path: pointer("parts", partKey, "made"), value: made }];
+    if (board.kind === "folded" || (board.kind === "bought" && made !== "cut")) return say;
     // what is cut here is as thick as its stock, and of one
     const stock = board.stock || sheetsOf(doc)[0]?.[0] || "";
-    return becomes(partKey, board, buy ? "bought" : "board", buy ? {} : { stock });
+    return made === "cut" ? becomes(partKey, board, "board", { stock }) : becomes(partKey, board, "bought", { made });
   };
   return (
     <>
@@ -310,12 +325,9 @@ function Making({ partKey, board }: { partKey: string; board: PlatePart }) {
       />
       <ChoiceField
         label="Made"
-        value={bought ? "bought" : "cut"}
-        data={[
-          { value: "cut", label: "cut here" },
-          { value: "bought", label: "bought" },
-        ]}
-        onSave={(v) => void commit(`${board.name}: ${v}`, madeAs(v === "bought"))}
+        value={part.made}
+        data={board.kind === "folded" ? MADE.folded : MADE.other}
+        onSave={(v) => void commit(`${board.name}: ${v}`, madeAs(v))}
       />
       {board.kind === "bought" && (
         <EntryField

@@ -151,7 +151,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const display = doc.display;
   const tint = part.solid ? lookOf(doc, part.stock).tint : undefined;
   const round = part.kind === "rod";
-  const stock = part.stock ? doc.stocks[part.stock]?.name : "bought";
+  const stock = part.stock ? doc.stocks[part.stock]?.name : part.made;
   const bought = isBought(doc.parts[part.of]);
   const chosen = row.keys.filter((k) => lit.has(k));
   const plain = doc.numbering === "{number}";
@@ -182,7 +182,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
           </span>
         ) : (
           <span className="soft" style={{ textAlign: "center", fontSize: 11 }}>
-            {part.stale ? "broken" : "bought"}
+            {part.stale ? "broken" : part.made}
           </span>
         )}
         <span style={{ minWidth: 0 }}>
@@ -218,7 +218,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
             >
               <span className="swatch" style={{ background: tint }} />
               {stock}
-              {bought && part.stock && ", bought"}
+              {bought && part.stock && `, ${part.made}`}
             </span>
           )}
           {said && (

@@ -2,7 +2,7 @@
 import { ActionIcon, Menu, SegmentedControl, Tooltip, useMantineColorScheme } from "@mantine/core";
 import { IconArrowBackUp, IconArrowForwardUp, IconDots, IconHome } from "@tabler/icons-react";
 import { useNavigate } from "react-router";
-import type { Display } from "../lib/document";
+import { cutHere, type Display } from "../lib/document";
 import { percent, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { STATIONS, type Station, TITLES } from "../state/stations";
@@ -120,7 +120,7 @@ function useLiveFigures(): Record<Station, string> {
   if (!shown) return { sizes: "", build: "", flats: "", nest: "", shop: "" };
   const { doc, built } = shown;
   const open = built.problems.filter((p) => !p.kept).length;
-  const flats = built.parts.filter((p) => p.flat && p.made === "cut");
+  const flats = built.parts.filter((p) => p.flat && cutHere(p.made));
   const copies = flats.reduce((n, p) => n + p.quantity, 0);
   return {
     sizes: plural(Object.keys(doc.sizes).length, "size"),

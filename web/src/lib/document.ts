@@ -79,7 +79,10 @@ export function lookOf(doc: Doc, stock: string): { tint: string; hatch: string }
     : { tint: "#8C959E", hatch: "plastic" };
 }
 
-/** Whether a part is bought, and nothing of it is cut here. */
+/** Whether a part that is made so is cut from a stock of the shop. */
+export const cutHere = (made: string) => made === "cut" || made === "bent";
+
+/** Whether a part is bought, turned or printed, and nothing of it is cut here. */
 export function isBought(part: Part | undefined): boolean {
   return (
     part !== undefined && (part.kind === "item" || part.kind === "bought" || (part.kind === "folded" && part.made === "bought"))

@@ -24,8 +24,14 @@ test("a folded part without flanges is a board: what only folded parts say goes"
 });
 
 test("what was bought and is cut loses its own thickness, mass and shape, and only what it had", () => {
-  const ops = becomes("p", part("bought", { price: 3, deep: { text: "5" } }), "board", { stock: "ply" });
-  expect(paths(ops)).toEqual(["remove /parts/p/price", "remove /parts/p/deep", "replace /parts/p/kind", "add /parts/p/stock"]);
+  const ops = becomes("p", part("bought", { made: "printed", price: 3, deep: { text: "5" } }), "board", { stock: "ply" });
+  expect(paths(ops)).toEqual([
+    "remove /parts/p/made",
+    "remove /parts/p/price",
+    "remove /parts/p/deep",
+    "replace /parts/p/kind",
+    "add /parts/p/stock",
+  ]);
   // its price is said of both kinds
   expect(paths(becomes("p", part("folded", { made: "bought", price: 3, folding: {} }), "bought"))).toEqual([
     "remove /parts/p/made",

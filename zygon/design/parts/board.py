@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import ClassVar, Literal
 
+from zygon.design.parts.listed import Made
 from zygon.design.parts.plate import PlatePart
 
 __all__ = ["Board"]
@@ -13,7 +14,7 @@ class Board(PlatePart):
     """A part cut from sheet that stays flat."""
 
     kind: Literal["board"] = "board"
-    made: ClassVar[Literal["cut", "bought"]] = "cut"
+    made: ClassVar[Made] = "cut"
     price: ClassVar[float] = 0.0
     folding: ClassVar[None] = None
     deep: ClassVar[None] = None

@@ -1,4 +1,4 @@
-"""A bought part that takes up room: a block, or a solid read from a file."""
+"""A part that takes up room and is cut from no stock of the shop, a block or a solid read from a file: bought, turned or printed."""
 
 from __future__ import annotations
 
@@ -26,7 +26,9 @@ class BoughtPart(PlatePart):
     """Nothing is cut for it; holes in it are told, and joints and bores meet it as they meet a board."""
 
     kind: Literal["bought"] = "bought"
-    made: ClassVar[Literal["cut", "bought"]] = "bought"
+    made: Literal["bought", "turned", "printed"] = Field(
+        default="bought", description="turned, printed: as a knob or a cap from another machine of the shop is"
+    )
     stock: str = Field(default="", description="what it is made of, where it is of one of the stocks")
     price: float = Field(default=0.0, ge=0, description="of one")
     deep: Entry | None = Field(default=None, description="how thick it is itself, whatever its stock; said where it has none")

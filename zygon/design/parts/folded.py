@@ -16,7 +16,7 @@ class FoldedPart(PlatePart):
     """A plate with flanges that stand on it; the spans are the outer or the inner sizes, as its folding says."""
 
     kind: Literal["folded"] = "folded"
-    made: Literal["cut", "bought"] = Field(default="cut", description="bought: as a bracket from a shop is")
+    made: Literal["bent", "bought"] = Field(default="bent", description="bought: as a bracket from a shop is")
     price: float = Field(default=0.0, ge=0, description="of one, where it is bought")
     folding: Folding
     deep: ClassVar[None] = None

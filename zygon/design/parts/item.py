@@ -6,7 +6,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from zygon.design.parts.listed import ListedPart
+from zygon.design.parts.listed import ListedPart, Made
 
 __all__ = ["Item"]
 
@@ -15,5 +15,5 @@ class Item(ListedPart):
     """A bought thing that takes no part in the fitting: screws, felt."""
 
     kind: Literal["item"] = "item"
-    made: ClassVar[Literal["cut", "bought"]] = "bought"
+    made: ClassVar[Made] = "bought"
     price: float = Field(default=0.0, ge=0)

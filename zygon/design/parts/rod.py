@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, ClassVar, Literal
 
+from zygon.design.parts.listed import Made
 from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work
 from zygon.geometry.frame import FACES
 from zygon.measure.entry import Entry
@@ -22,7 +23,7 @@ class Rod(PlacedPart):
         "bore": "a bore goes through parts that lie in a plane",
         "trace": "what is traced lies in a plane",
     }
-    made: ClassVar[Literal["cut", "bought"]] = "cut"
+    made: ClassVar[Made] = "cut"
     price: ClassVar[float] = 0.0
     deep: ClassVar[None] = None
     mass: ClassVar[None] = None

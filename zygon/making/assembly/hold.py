@@ -49,7 +49,7 @@ def drops(built: Built) -> list[Drop]:
     def holds(part: MadePart, others: list[MadePart]) -> bool:
         """Whether held parts hold one: tied, resting in a joint, or lying on them in balance."""
         bearing = []
-        bought = part.record.made == "bought"  # its own screws keep it on whatever it lies against
+        bought = not part.record.cut_here  # its own screws keep it on whatever it lies against
         for other in others:
             pair = frozenset((part.key, other.key))
             if pair in ties or (bought and any(runs_into(part, other, way, PLAY, TOUCH) for way in WAYS)):

@@ -108,7 +108,7 @@ def help_marks(
     boards = {
         k: _Board(b, _inner(b, middle), _free(b, operations.get(k, [])), [])
         for k, b in blanks.items()
-        if b.record.made == "cut" and not b.record.aside
+        if b.record.cut_here and not b.record.aside
     }
     # copies and boards at an angle have no mark of their own for where they meet
     contexts = {k: c for k, c in contexts.items() if not c.contact.kind.startswith("angle") and "@" not in c.a.key + c.b.key}

@@ -2,7 +2,7 @@
 import { Button } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
 import type { PartOut } from "../../api/types";
-import { notesOf } from "../../lib/document";
+import { cutHere, notesOf } from "../../lib/document";
 import { figure, length, mass, money, unitOf } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { useFormats } from "../../state/forms";
@@ -19,7 +19,7 @@ export function CutTable({ base, kerf }: { base: string; kerf: Kerf }) {
   const rows = built.rows.map((row) => ({
     row,
     p: built.parts.find((x) => x.key === row.keys[0])!,
-    files: drawn.filter((x) => row.keys.includes(x.key) && x.flat && x.made === "cut"),
+    files: drawn.filter((x) => row.keys.includes(x.key) && x.flat && cutHere(x.made)),
   }));
   return (
     <div className="paper">
@@ -63,13 +63,13 @@ export function CutTable({ base, kerf }: { base: string; kerf: Kerf }) {
                   </span>
                 )}
                 {p.note && (
-                  <span className={p.made === "bought" ? "soft" : "warn"} style={{ display: "block", fontSize: 12 }}>
+                  <span className={cutHere(p.made) ? "warn" : "soft"} style={{ display: "block", fontSize: 12 }}>
                     {p.note}
                   </span>
                 )}
               </td>
               <td className="num figure">{row.quantity}</td>
-              <td style={{ whiteSpace: "nowrap" }}>{p.stock ? doc.stocks[p.stock]?.name : "bought"}</td>
+              <td style={{ whiteSpace: "nowrap" }}>{p.stock ? doc.stocks[p.stock]?.name : p.made}</td>
               <td className="num figure">
                 {p.kind === "rod" && "⌀ "}
                 {p.nominal == null ? "" : figure(p.nominal, doc.display)}
@@ -132,11 +132,11 @@ function PartFiles({ p, files, base, kerf }: { p: PartOut; files: PartOut[]; bas
         )}
       </span>
     ))
-  ) : p.solid && p.made === "cut" ? (
+  ) : p.solid && cutHere(p.made) ? (
     <a href={`${base}/solids?to=step&part=${p.key}`} aria-label={`${p.path} as STEP`} onClick={(e) => e.stopPropagation()}>
       STEP
     </a>
   ) : (
-    <span className="soft">bought</span>
+    <span className="soft">{p.made}</span>
   );
 }
