@@ -58,23 +58,23 @@ def _bent(document: Document, part: FlatPart, flat: Flat) -> bool:
     return document.brake in document.brakes and flat.fold is not None and bool(flat.fold.bends) and record.folding is not None
 
 
-def _names(part: FlatPart, flat: Flat) -> dict[str, str]:
+def _names(part: FlatPart) -> dict[str, str]:
     """What each bend's flange is called, by the bend's key."""
-    flanges = part.record.folding.flanges  # type: ignore[union-attr]
-    return {b.key: leg_words(b.key, flanges) for b in flat.fold.bends}  # type: ignore[union-attr]
+    flanges = part.folding.flanges
+    return {b.key: leg_words(b.key, flanges) for b in part.fold.bends}
 
 
 def _key(document: Document, part: FlatPart, flat: Flat) -> str:
     """What the steps hang on."""
     bending = document.stock_of(part.record).bending or Bending()
-    sequence = part.record.folding.sequence  # type: ignore[union-attr]
-    return digest("brake", flat.digest, flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat))
+    sequence = part.folding.sequence
+    return digest("brake", flat.digest, flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part))
 
 
 def _found(document: Document, part: FlatPart, flat: Flat, stop: Callable[[], bool]) -> list[Step]:
     bending = document.stock_of(part.record).bending or Bending()
-    sequence = part.record.folding.sequence  # type: ignore[union-attr]
-    return bend_order(flat.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part, flat), stop)  # type: ignore[arg-type]
+    sequence = part.folding.sequence
+    return bend_order(part.fold, flat.thickness, bending, document.brakes[document.brake], sequence, _names(part), stop)
 
 
 def numbers_of(flat: Flat, steps: list[Step]) -> list[int]:

@@ -76,7 +76,7 @@ def _of_strokes(
 
 def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option],
                  lengths: dict[str, tuple[str, float]]) -> list[Fault]:  # fmt: skip
-    bend = part.flat.fold.bends[stroke.bends[0]]  # type: ignore[union-attr]
+    bend = part.fold.bends[stroke.bends[0]]
     display, found = document.display, list[Fault]()
 
     def said(
@@ -109,7 +109,7 @@ def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Br
         shown, limit = _show(round(stroke.leg, 3), display), _show(round(best.least, 3), display)
         where, entered = "", ""
         mends: tuple[Mend, ...] = ()
-        behind = "" if stroke.beyond is None else part.flat.fold.bends[stroke.beyond].key  # type: ignore[union-attr]
+        behind = "" if stroke.beyond is None else part.fold.bends[stroke.beyond].key
         if behind in lengths and stroke.leg > 0:
             where, now = lengths[behind]
             longer = math.ceil((now + best.least - stroke.leg) * 100 - WITHIN) / 100
@@ -179,12 +179,11 @@ def _radius_mend(part: FlatPart, bend: FoldBend, radius: float, display: Display
 def _order_faults(part: FlatPart, steps: list[Step]) -> list[Fault]:
     """Steps that run into something."""
     found = []
-    flat = part.flat
     for n, step in enumerate(steps, 1):
         if not step.collides or (step.tool is None and not step.offset):  # without tools it is said already
             continue
-        bend = flat.fold.bends[step.bends[0]]  # type: ignore[union-attr]
-        by_hand = bool(part.record.folding.sequence)  # type: ignore[union-attr]
+        bend = part.fold.bends[step.bends[0]]
+        by_hand = bool(part.folding.sequence)
         said = "; ".join(step.collides)
         mends = (
             (Mend("Find the order by trying", [{"op": "add", "path": pointer("parts", part.of, "folding", "sequence"), "value": []}]),)

@@ -200,7 +200,7 @@ class _Draft:
         return halves
 
     def _overlap_key(self) -> str:
-        return fresh_key(self.part.folding.flanges, "overlap")  # type: ignore[union-attr]
+        return fresh_key(self.built_part.folding.flanges, "overlap")
 
     def _ends(self) -> tuple[float, float]:
         """Where the overlap lies across the line, in the plate's own room."""
@@ -328,7 +328,7 @@ class _Draft:
                 continue
             bent = {record_of(b.key) for b in flat.fold.bends}
             folding = half["folding"]
-            whole = {record_of(b.key) for b in self.built_part.flat.fold.bends}  # type: ignore[union-attr]
+            whole = {record_of(b.key) for b in self.built_part.fold.bends}
             _drop(folding, {k for k, f in folding["flanges"].items() if k in whole - bent and not f.get("out")})
             there = {o for p in flat.pieces for c in (p.outer, *p.inner) for o in c.owners} | {m.owner for m in flat.engraved}
             was = self._owners()

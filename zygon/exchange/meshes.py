@@ -18,6 +18,7 @@ MeshFile = Literal["stl", "3mf", "glb"]
 def write_mesh(built: Built, to: MeshFile, parts: list[MadePart] | None = None) -> bytes:
     """The solids of all parts (or of some) in their places; a 3MF and a GLB keep their names and colours. Raises ZygonError where there is none."""
     import trimesh
+    from trimesh.visual import ColorVisuals
 
     scene = trimesh.Scene()
     for part in built.made.values() if parts is None else parts:
@@ -30,7 +31,7 @@ def write_mesh(built: Built, to: MeshFile, parts: list[MadePart] | None = None) 
             if solid.volume < 0:  # a frame that faces the front turns its faces inside out
                 solid.invert()
             tint = built.document.stock_of(part.record).tint
-            solid.visual.face_colors = [int(tint[i : i + 2], 16) for i in (1, 3, 5)] + [255]  # type: ignore[union-attr]
+            solid.visual = ColorVisuals(solid, face_colors=[int(tint[i : i + 2], 16) for i in (1, 3, 5)] + [255])
             name = part.path if n == 0 else f"{part.path} {n + 1}"
             scene.add_geometry(solid, node_name=name, geom_name=name)
     if not scene.geometry:

@@ -196,7 +196,8 @@ def _placing_needs(document: Document, key: str, node: Datum) -> list[str]:
 
 def box_datums(document: Document, key: str, axis: str, side: str, *, every: bool = False) -> list[str]:
     """Node ids of a board's low or high end along an axis, of both where no side is said, or of all its ends."""
-    one_place = document.parts[key].across  # type: ignore[union-attr]
+    record = document.parts[key]
+    one_place = record.across if is_placed(record) else ()
     found = []
     for x in AXES if every else [axis] if axis else []:
         sides = (side,) if side and not every else ("low", "high")

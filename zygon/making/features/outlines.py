@@ -224,9 +224,12 @@ def _onto(other: Blank, blank: Blank):
 
 def _follow(blank: Blank) -> None:
     """The blank's boxes take the extents of its traced outline."""
-    x0, y0, x1, y1 = blank.outline.bounds  # type: ignore[union-attr]
+    outline = blank.outline
+    if outline is None:
+        return
+    x0, y0, x1, y1 = outline.bounds
     ou, ov = blank.origin
     span = blank.span.with_span(blank.frame.u, round(ou + x0, 7), round(ou + x1, 7))
     span = span.with_span(blank.frame.v, round(ov + y0, 7), round(ov + y1, 7))
     blank.span = blank.extents = blank.grown = span
-    blank.outline = blank.outline.moved(-x0, -y0)  # type: ignore[union-attr]
+    blank.outline = outline.moved(-x0, -y0)

@@ -102,7 +102,7 @@ def mirrored_operations(r: Reader, u: float, v: float, size: tuple[float, float]
         if r.feature.kind == "mark_text":  # it still has to read right
             images += shape_operations(r, size[0] - u if "u" in way else u, size[1] - v if "v" in way else v, face)
             continue
-        images += [replace(o, contour=_image(o.contour, way, size)) for o in found]  # type: ignore[arg-type, union-attr]
+        images += [replace(o, contour=_image(o.contour, way, size)) for o in found if isinstance(o, Cut | Mark | Pocket)]
     return [*found, *images]
 
 

@@ -267,7 +267,8 @@ def _features(values: Values, blank: Blank, folding: Folding, frames: dict[str, 
                 made = mirrored_operations(reader, u, v, (frame.length, frame.height), blank.record.up)
                 found += [_placed(o, frame) for o in made]
                 if image:  # its mirror image has them from the other end
-                    found += [_placed(replace(o, contour=o.contour.moved(image.length, 0.0, mirrored=True)), image) for o in made]  # type: ignore[arg-type, union-attr]
+                    shaped = [o for o in made if isinstance(o, Cut | Mark | Pocket)]
+                    found += [_placed(replace(o, contour=o.contour.moved(image.length, 0.0, mirrored=True)), image) for o in shaped]
     return found
 
 

@@ -190,7 +190,7 @@ class _LegReader:
 
     def say_no_mirror(self, leg: Leg, face: str) -> None:
         """A flange whose mirror image has nothing to stand on."""
-        name = self.board.folding.flanges[leg.record].name or leg.record  # type: ignore[union-attr]
+        name = self.folding.flanges[leg.record].name or leg.record
         where = pointer("parts", self.blank.key, "folding", "flanges", leg.record, "mirrored")
         said = f"{self.board.name}, {name}: its mirror image has nothing to stand on at the {face}"
         rule = "what it stands on has its like on the other half"

@@ -6,6 +6,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from zygon.design.document import Document
+from zygon.design.folding import Folding
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
@@ -13,6 +14,7 @@ from zygon.making.result.body import Body, Corners, Matrix
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
+from zygon.making.result.fold import Fold
 from zygon.making.result.value import Value
 
 __all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger", "FlatPart", "MadePart"]
@@ -78,6 +80,18 @@ class FlatPart(MadePart):
     def flat(self) -> Flat:
         """It, laid flat."""
         return self.body
+
+    @property
+    def fold(self) -> Fold:
+        """The fold of one that is bent."""
+        assert self.body.fold is not None
+        return self.body.fold
+
+    @property
+    def folding(self) -> Folding:
+        """What is said of the bends of one that is bent."""
+        assert self.record.folding is not None
+        return self.record.folding
 
 
 @dataclass(frozen=True)

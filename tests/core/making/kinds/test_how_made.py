@@ -5,6 +5,7 @@ import io
 
 import pytest
 
+from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.errors import DocumentError
@@ -45,7 +46,7 @@ def test_what_is_cut_here_is_nested_and_what_is_not_is_paid_for(kind, made):
     assert built.faults == ()
     (row,) = cut_list(built)
     assert row.made == made == next(csv.DictReader(io.StringIO(write_csv(built))))["Made"]
-    shown = built_data(built)
+    shown = built_data(built, check(built))
     assert [p["made"] for p in shown["parts"]] == [made]
     price = 0.0 if made in CUT else 4.5 if kind == "folded" else 3 * 2.25
     assert shown["totals"]["bought"] == pytest.approx(price) and row.price == pytest.approx(price / row.quantity)
