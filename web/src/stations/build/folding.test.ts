@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import folds from "../../../../tests/core/fixtures/folds.json";
 import { laid, type Skin, sharesOf } from "./folding";
 
 // outward lies to the right of the bend line, here towards larger u
@@ -41,4 +42,17 @@ it("does bend after bend in order", () => {
   const two = { ...skin, bends: [skin.bends[0], { ...skin.bends[0], owner: "bend:p:g" }] };
   expect(sharesOf(two, { mode: "each", share: 0.75 }, ["bend:p:g", "bend:p:f"])).toEqual([0.5, 1]);
   expect(sharesOf(two, { mode: "all", share: 0.3 }, [])).toEqual([0.3, 0.3]);
+});
+
+describe("the core's own folds", () => {
+  // both floors reckon where a net comes to lie: one fixture, written by the core, holds them to one another
+  for (const [name, part] of Object.entries(folds))
+    it(`lays "${name}" where the core lays it, at every share`, () => {
+      for (const { shares, at } of part.laid) {
+        const found = laid(part.skin as unknown as Skin, shares);
+        expect(found.length).toBe(at.length);
+        const off = at.reduce((most, x, i) => Math.max(most, Math.abs(x - found[i])), 0);
+        expect(off).toBeLessThan(1e-4);
+      }
+    });
 });
