@@ -7,7 +7,7 @@ from functools import lru_cache
 
 from zygon.design.document import Document, Measured, mirrored_axes, scope_of
 from zygon.design.entries import entries_of
-from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_that_place
+from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.layout import Group, MirrorCopy, Turn
 from zygon.design.parts.kinds import PlacedKind, PlateKind, is_placed, is_plate
 from zygon.design.patch import pointer
@@ -32,7 +32,7 @@ FACE_SIDES = {FACES[axis][i]: (axis, ("low", "high")[i]) for axis in AXES for i 
 class Datum:
     """One entry that others may read: a size, one end of a span, a board's position across its plane, a turn, a group's move, a copy's plane.
 
-    Of a flange it is all that says where its face lies: ``entry`` and ``others``.
+    Of a flange it is what says where its face lies: ``entry``, ``others``, and the node that it comes ``behind``.
 
     ``group`` is the group whose inside it is read from; ``own`` the part or group whose own faces it reads as they are at rest.
     """
@@ -47,6 +47,7 @@ class Datum:
     group: str = ""
     own: str = ""
     others: tuple[Entry, ...] = ()
+    behind: str = ""
 
 
 @lru_cache(maxsize=4096)
@@ -89,20 +90,27 @@ def datums_of(document: Document) -> dict[str, Datum]:
 
 
 def _flange_datums(nodes: dict[str, Datum], part: str, record: PlateKind, stock: StockKind | None) -> None:
+    """A node for each flange, behind that of what it stands on; one for all of them, behind which those are whose place hangs on corners."""
     folding = record.folding
-    assert folding is not None
+    if folding is None or not folding.flanges:
+        return
+    said = {k: list(entries_of(f, skip=BESIDES, at=pointer("flanges", k))) for k, f in folding.flanges.items()}
     of_all = [folding.radius, folding.gap, getattr(getattr(stock, "bending", None), "radius", None)]
     of_all += [e for _, e in entries_of(record.outline)] if record.outline is not None else []
-    for key in folding.flanges:
-        which = flanges_that_place(folding, key)
-        found = [(w, e) for k in which for w, e in entries_of(folding.flanges[k], skip=BESIDES, at=pointer("flanges", k))]
+
+    def node(key: str, found: list[tuple[str, Entry]], behind: str) -> None:
         # a circle is told at what names something
         own, *others = sorted(found, key=lambda we: not entry_references(we[1].text))
-        i = flange_id(part, key)
-        nodes[i] = Datum(
-            i, own[1], pointer("parts", part, "folding") + own[0], f"{record.name}.{flange_name(key)}", "length", part, "", record.group,
-            others=(*(e for _, e in others), *(e for e in of_all if e is not None)),
-        )  # fmt: skip
+        i, where = flange_id(part, key), pointer("parts", part, "folding") + own[0]
+        label = f"{record.name}.{flange_name(key)}" if key else record.name
+        rest = (*(e for _, e in others), *(e for e in of_all if e is not None and not behind))
+        nodes[i] = Datum(i, own[1], where, label, "length", part, "", record.group, others=rest, behind=behind)
+
+    together = flanges_placed_together(folding)
+    if together:
+        node("", [we for found in said.values() for we in found], "")
+    for key, flange in folding.flanges.items():
+        node(key, said[key], flange_id(part, "" if key in together else flange.on) if key in together or flange.on in said else "")
 
 
 def _turn_datums(nodes: dict[str, Datum], owner: str, turns: dict[str, Turn], where: str, name: str, part: str, group: str) -> None:
@@ -159,6 +167,7 @@ def naming_of(document: Document) -> Naming:
 
 def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[str]:
     needs = box_datums(document, node.part, "", "", every=True) if is_of(node.id, "flange") else []
+    needs += [node.behind] if node.behind else []
     if needs and moves:  # between places in the room, seen from the part
         needs += [i for owner, record in chain_of(document, node.part) for i in placing_datums(owner, record)]
     for name, face in (r for entry in (node.entry, *node.others) for r in entry_references(entry.text)):
