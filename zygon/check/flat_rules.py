@@ -83,7 +83,7 @@ READINGS: dict[str, Reading] = {
 class FlatRule:
     """A rule about one flat: what it tells, the names of its ``READINGS``, and whether it speaks of folded parts, and of those that are cut, alone.
 
-    ``told`` is given whether what is offered as a mend is tried. ``whole``: it then builds the design anew, so it hangs on all of it.
+    ``told`` is given whether what is offered as a mend is tried. ``whole``: that builds the design anew, so what is told then hangs on all of it.
     """
 
     name: str
@@ -119,6 +119,10 @@ def flat_faults(built: Built, part: FlatPart, *, tried: bool) -> list[Fault]:
         for name in rule.reads:
             if name not in read:
                 read[name] = digest(READINGS[name].value(built, part))
-        key = digest(rule.name, part.key, part.path, part.flat.digest, rule.whole and tried, [read[name] for name in rule.reads])
-        found += _FOUND.get(key, partial(rule.told, built, part, tried))[0]
+        key = digest(rule.name, part.key, part.path, part.flat.digest, [read[name] for name in rule.reads])
+        told = _FOUND.get(key, partial(rule.told, built, part, False))[0]
+        if told and rule.whole and tried:
+            key = digest(key, built.document)
+            told = _FOUND.get(key, partial(rule.told, built, part, True))[0]
+        found += told
     return found
