@@ -15,6 +15,7 @@ import sys
 import tempfile
 import time
 import tomllib
+import warnings
 from collections import Counter
 from collections.abc import Iterator
 from dataclasses import dataclass
@@ -25,6 +26,7 @@ import pytest
 ROOT = Path(__file__).resolve().parents[2]
 sys.path.insert(0, str(ROOT))
 
+from scripts.mutants.afresh import MISTAKE  # noqa: E402
 from scripts.mutants.planting import known_functions, plant  # noqa: E402
 from scripts.mutants.reach import Reach  # noqa: E402
 from scripts.mutants.sites import OPERATORS, Site, sites  # noqa: E402
@@ -47,6 +49,8 @@ NET = "tests/core/test_figures"
 SWEEPS = "/test_every_"
 #: What caught a mistake that no test did: the child was stopped, or left by itself.
 FELL = "never ended, or fell"
+#: So many tests of a file are tried before others have their turn.
+TURN = 3
 KILLED, SURVIVED, NOT_APPLICABLE, LIMIT = 1, 0, 2, 3
 
 
@@ -249,7 +253,9 @@ class Planter:
                 seconds[name] = time.perf_counter() - began
             recorded.stop()
             own = Reach(seconds=seconds, broken=broken)
-            own.learn(recorded.get_data(), ROOT)
+            with warnings.catch_warnings():
+                warnings.simplefilter("ignore")  # one test alone leaves the other half without any
+                own.learn(recorded.get_data(), ROOT)
             own.keep(self.folder / f"reach{half}")
             os._exit(0)
         for pid in children:
@@ -261,28 +267,40 @@ class Planter:
             print(f"fails without a mistake, left out: {name}", flush=True)
 
     def order(self, site: Site) -> list[str]:
-        """The tests that reach a mistake: those that caught others near by, then the room's own and its neighbours', quick ones first."""
+        """The tests that reach a mistake: those that caught others near by, then the room's own and its neighbours'; of each file in turn, quick ones first."""
         room = str(Path(site.file).parent)
         own = ["tests", "server"] if not room.startswith("zygon") else ["tests", "core", *room.split("/")[1:]]
         reaching = self.reach.tests(site, ROOT)
         if site.scope == "constant":  # many are read where modules are loaded, or by a test itself: no line tells
-            reaching = reaching | {t for t in self.items if t.startswith("/".join(own) + "/")}
+            own, beside = self.beside(site)
+            reaching = reaching | beside
         found = [t for t in reaching if t in self.items and t not in self.reach.broken]
         near = [self.caught.get(x, Counter()) for x in (f"{site.file}::{site.owner}", site.file, room)]
+        shared = {t: self.shared(t, own) for t in found}
 
-        def place(name: str) -> tuple[float, float, bool, float]:
-            seconds = self.reach.seconds.get(name, 1.0)
-            folders = Path(name.partition("::")[0]).parent.parts
-            shared = (
-                len(own) - 0.5  # it is slower than what a room has itself
-                if name.startswith(NET)
-                else next((i for i, (x, y) in enumerate(zip(folders, own, strict=False)) if x != y), min(len(folders), len(own)))
-            )
-            # what it caught in this function counts most, then in this file, then in this room, and being the room's own; for each second that it takes
-            worth = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) + (2 if shared == len(own) else 0)
-            return -worth / (seconds + 0.1), -shared, SWEEPS not in name, seconds
+        def worth(name: str) -> float:
+            """What it caught in this function counts most, then in this file, then in this room, and being the room's own; for each second that it takes."""
+            caught = sum(n[name] * w for n, w in zip(near, (10, 1, 0.1), strict=True)) + (2 if shared[name] == len(own) else 0)
+            return caught / (self.reach.seconds.get(name, 1.0) + 0.1)
 
-        return sorted(found, key=place)
+        def place(name: str) -> tuple[float, bool, float]:
+            return -shared[name], SWEEPS not in name, self.reach.seconds.get(name, 1.0)
+
+        # of thousands only hundreds are run: a few of every file tell more than all of one
+        turn: dict[str, int] = {}
+        files: Counter[str] = Counter()
+        for name in sorted(found, key=place):
+            file = name.partition("::")[0]
+            turn[name] = files[file] // TURN
+            files[file] += 1
+        return sorted(found, key=lambda name: (-worth(name), turn[name], place(name)))
+
+    def shared(self, name: str, own: list[str]) -> float:
+        """How many of a room's folders a test lies in."""
+        if name.startswith(NET):
+            return len(own) - 0.5  # it is slower than what a room has itself
+        folders = Path(name.partition("::")[0]).parent.parts
+        return next((i for i, (x, y) in enumerate(zip(folders, own, strict=False)) if x != y), min(len(folders), len(own)))
 
     def all_rooms(self) -> None:
         options = self.options
@@ -361,6 +379,8 @@ class Planter:
             self.quiet()
             self.own_database(note.name)
             try:
+                if self.runs_when_loaded(site):
+                    os._exit(self.afresh(site, note))
                 plant(site, ROOT, self.functions)
             except Exception:  # only a test that fails has caught it
                 os._exit(NOT_APPLICABLE)
@@ -379,6 +399,46 @@ class Planter:
         finally:
             (self.folder / f"{note.name}.sqlite3").unlink(missing_ok=True)
             os._exit(code)
+
+    def runs_when_loaded(self, site: Site) -> bool:
+        """Whether no test reaches a function that may have run while modules were loaded: a running process knows only what came of it."""
+        return site.scope == "function" and not self.reach.tests(site, ROOT)
+
+    def afresh(self, site: Site, note: Path) -> int:
+        """What the tests beside a room say in a process of their own, in which the mistake was planted before its module was loaded."""
+        mistake = json.dumps([str(ROOT / site.file), site.start, site.end, site.after])
+        arguments = [
+            "-x",
+            "-q",
+            "-p",
+            "scripts.mutants.afresh",
+            "-p",
+            "no:testmon",
+            "-p",
+            "no:cacheprovider",
+            "-p",
+            "no:xdist",
+            "--create-db",
+        ]
+        try:
+            ended = subprocess.run(
+                [sys.executable, "-m", "pytest", *arguments, "/".join(self.beside(site)[0])],
+                check=False, cwd=ROOT, env={**os.environ, MISTAKE: mistake, "ZYGON_TEST_DB": str(self.folder / f"{note.name}-afresh.sqlite3")},
+                stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, timeout=2 * self.options.each,
+            )  # fmt: skip
+        except subprocess.TimeoutExpired:
+            return LIMIT
+        return KILLED if ended.returncode else SURVIVED
+
+    def beside(self, site: Site) -> tuple[list[str], set[str]]:
+        """The folder that a room's tests lie in, or the nearest above it, and the tests there."""
+        room = str(Path(site.file).parent)
+        own = ["tests", "server"] if not room.startswith("zygon") else ["tests", "core", *room.split("/")[1:]]
+        while len(own) > 1:
+            if beside := {t for t in self.items if t.startswith("/".join(own) + "/")}:
+                return own, beside
+            own.pop()
+        return own, set()
 
     def judged(self, site: Site, tests: list[str], status: int, note: Path) -> Tried:
         told = note.read_text().split("\n") if note.exists() else ["0", ""]

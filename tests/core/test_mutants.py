@@ -2,6 +2,9 @@
 
 import gc
 import hashlib
+import json
+import os
+import subprocess
 import sys
 import textwrap
 
@@ -179,3 +182,21 @@ def test_a_constant_is_reached_by_tests_of_the_lines_that_name_it_in_whichever_f
     # and where that file has changed since, by its functions
     (tmp_path / "user.py").write_text("\n" + user)
     assert reach.tests(inch, tmp_path) == {"mm"}
+
+
+def test_a_mistake_in_what_runs_when_a_module_is_loaded_is_planted_before(tmp_path):
+    module = tmp_path / "tables.py"
+    module.write_text("def row(n):\n    return n + 1\n\n\nTABLE = row(1)\n")
+    start = module.read_bytes().index(b"+")
+    mistake = json.dumps([str(module), start, start + 1, "-"])
+    asked = "import scripts.mutants.afresh, sys; sys.path.insert(0, sys.argv[1]); import tables; print(tables.TABLE)"
+    for environment, seen in (({}, "2"), ({"ZYGON_MISTAKE": mistake}, "0"), ({}, "2")):
+        told = subprocess.run(
+            [sys.executable, "-c", asked, str(tmp_path)],
+            cwd=ROOT,
+            env={**os.environ, **environment},
+            capture_output=True,
+            text=True,
+            check=True,
+        )
+        assert told.stdout.strip() == seen
