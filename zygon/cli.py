@@ -11,7 +11,7 @@ from typing import NoReturn
 
 from zygon import __version__
 from zygon.cli_nest import add_nest
-from zygon.errors import DocumentError, ImportFileError, NestError, ZygonError
+from zygon.errors import ImportFileError, NestError, ZygonError
 
 __all__ = ["main"]
 
@@ -79,13 +79,9 @@ def _parser() -> argparse.ArgumentParser:
 
 
 def _load(path: Path):
-    from zygon.design.upgrade import load
+    from zygon.exchange.design_in import read_design
 
-    try:
-        data = json.loads(path.read_text("utf-8"))
-    except (json.JSONDecodeError, UnicodeDecodeError, RecursionError) as error:
-        raise DocumentError(f"{path}: not a design file, {error}", entry=str(path), rule="JSON") from error
-    return load(data)
+    return read_design(path, str(path))
 
 
 def _example(a: argparse.Namespace) -> None:

@@ -206,10 +206,6 @@ class Document(Record):
 
         return sorted((k for k in self.parts if not self.left_out(k)), key=lambda k: (*rank(k)[0], rank(k)[1]))
 
-    def numbers(self) -> dict[str, int]:
-        """The parts' numbers in their order, from 1 on, by key."""
-        return {key: n for n, key in enumerate(self.in_order(), 1)}
-
     def dump(self) -> dict[str, Any]:
         """The document as plain JSON data."""
         return self.model_dump(mode="json", by_alias=True, exclude_none=True)

@@ -1,7 +1,7 @@
 """How large a design and an edit may be, in one place."""
 
 __all__ = [
-    "MAX_BIT", "MAX_BORES", "MAX_COPIES", "MAX_COPY_RECORDS", "MAX_GROUPS", "MAX_INSTANCES", "MAX_LENGTH", "MIN_THICKNESS", "MAX_DOCUMENT_BYTES", "MAX_FEATURES", "MAX_FLANGES", "MAX_HOLES", "MAX_JOINTS", "MAX_NEST_PARTS", "MAX_PARTS", "MAX_PATCH_BYTES",
+    "FARTHEST", "MAX_BIT", "MAX_BORES", "MAX_CONTOURS", "MAX_COPIES", "MAX_COPY_RECORDS", "MAX_GROUPS", "MAX_INSTANCES", "MAX_LENGTH", "MIN_THICKNESS", "MAX_DOCUMENT_BYTES", "MAX_FEATURES", "MAX_FLANGES", "MAX_HOLES", "MAX_JOINTS", "MAX_NEST_PARTS", "MAX_PARTS", "MAX_PATCH_BYTES",
     "MAX_PATCH_OPERATIONS", "MAX_QUANTITY", "MAX_SIZES", "MAX_UPLOAD_BYTES", "MAX_VERTICES",
 ]  # fmt: skip
 
@@ -18,11 +18,13 @@ MAX_COPY_RECORDS = 200
 MAX_COPIES = 200  # of one repeat, the original included
 MAX_INSTANCES = 1500  # of all parts in their places
 MAX_NEST_PARTS = 1500
-MAX_VERTICES = 50_000  # an imported file
+MAX_VERTICES = 250_000  # an imported file
+MAX_CONTOURS = 50_000
 MAX_PATCH_OPERATIONS = 2000
 MAX_PATCH_BYTES = 1_000_000
 MAX_DOCUMENT_BYTES = 4_000_000
-MAX_UPLOAD_BYTES = 8_000_000
+MAX_UPLOAD_BYTES = 12_000_000
 MAX_LENGTH = 100_000.0  # mm; beyond it nothing is cut from sheet, and floats no longer hold a micrometre
+FARTHEST = 10 * MAX_LENGTH  # mm from a drawing's origin
 MIN_THICKNESS = 0.01  # mm
 MAX_BIT = 100.0  # mm; no router turns a wider one

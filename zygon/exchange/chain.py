@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import math
+from collections import deque
+from itertools import product
 
 from zygon.geometry.contour import Contour, Point
 from zygon.tolerance import MERGED, WITHIN
@@ -28,10 +30,15 @@ def chained(runs: list[Run], mend: float = JOIN) -> tuple[list[Contour], list[Ru
             _keep(contours, points[:-1], bulges)
         else:
             loose.append((points, bulges))
-    while loose:
-        points, bulges = loose.pop()
-        for reach in dict.fromkeys((JOIN, mend)):
-            points, bulges = _grown(points, bulges, loose, reach)
+    reaches = [_Ends(loose, reach) for reach in dict.fromkeys((JOIN, mend))]
+    left = [True] * len(loose)
+    for n in range(len(loose) - 1, -1, -1):
+        if not left[n]:
+            continue
+        left[n] = False
+        points, bulges = list(loose[n][0]), list(loose[n][1])
+        for ends in reaches:
+            ends.grow(points, bulges, left)
         gap = math.dist(points[0], points[-1])
         if gap <= JOIN:
             _keep(contours, points[:-1], bulges)
@@ -42,24 +49,48 @@ def chained(runs: list[Run], mend: float = JOIN) -> tuple[list[Contour], list[Ru
     return contours, open_
 
 
-def _grown(points: list[Point], bulges: list[float], loose: list[Run], reach: float) -> Run:
-    """A run with the loose ones that meet its end, and the next, and so on; those are taken out of ``loose``."""
-    grown = True
-    while grown and math.dist(points[0], points[-1]) > reach:
-        grown = False
-        for i, (p, b) in enumerate(loose):
-            if math.dist(points[-1], p[0]) <= reach:
-                more, its = p, b
-            elif math.dist(points[-1], p[-1]) <= reach:
-                more, its = p[::-1], [-x for x in reversed(b)]
-            else:
-                continue
+class _Ends:
+    """The ends of loose runs by the square that they lie in, twice as wide as ``reach``: what meets an end lies in that square or beside it."""
+
+    def __init__(self, loose: list[Run], reach: float) -> None:
+        self.loose, self.reach = loose, reach
+        self.squares: dict[tuple[int, int], deque[int]] = {}
+        for n, (points, _) in enumerate(loose):
+            for square in {self._square(points[0]), self._square(points[-1])}:
+                self.squares.setdefault(square, deque()).append(n)
+
+    def _square(self, point: Point) -> tuple[int, int]:
+        return math.floor(point[0] / self.reach / 2), math.floor(point[1] / self.reach / 2)
+
+    def grow(self, points: list[Point], bulges: list[float], left: list[bool]) -> None:
+        """Appends to a run the one that is left and meets its end, and the next, and so on, until it is closed; those are left no more."""
+        while math.dist(points[0], points[-1]) > self.reach:
+            n = self._meeting(points[-1], left)
+            if n is None:
+                return
+            left[n] = False
+            more, its = self.loose[n]
+            if math.dist(points[-1], more[0]) > self.reach:
+                more, its = more[::-1], [-x for x in reversed(its)]
             near = math.dist(points[-1], more[0]) <= JOIN
-            points, bulges = points + (more[1:] if near else more), bulges + (its if near else [0.0, *its])
-            loose.pop(i)
-            grown = True
-            break
-    return points, bulges
+            points += more[1:] if near else more
+            bulges += its if near else [0.0, *its]
+
+    def _meeting(self, end: Point, left: list[bool]) -> int | None:
+        """The first run of those left that begins or ends here."""
+        x, y = self._square(end)
+        found: list[int] = []
+        for square in product((x - 1, x, x + 1), (y - 1, y, y + 1)):
+            here = self.squares.get(square)
+            while here and not left[here[0]]:
+                here.popleft()
+            meets = (
+                n
+                for n in here or ()
+                if left[n] and min(math.dist(end, p) for p in (self.loose[n][0][0], self.loose[n][0][-1])) <= self.reach
+            )
+            found += [n for n in [next(meets, None)] if n is not None]
+        return min(found, default=None)
 
 
 def _keep(contours: list[Contour], points: list[Point], bulges: list[float]) -> None:

@@ -13,7 +13,7 @@ __all__ = ["drawn_outline"]
 
 def drawn_outline(path: Path, name: str = "") -> dict[str, Any]:
     """The record of a drawn outline, with its width and height in mm; its low corner lies at 0, 0. Raises ImportFileError."""
-    region = read_regions(path)[0]
+    region = read_regions(path, name)[0]
     x0, y0, x1, y1 = region.outer.bounds
 
     def vertices(contour: Contour) -> list[list[float]]:

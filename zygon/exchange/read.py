@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from pathlib import Path
 
+import numpy as np
 import shapely
 
-from zygon.design.limits import MAX_UPLOAD_BYTES, MAX_VERTICES
+from zygon.design.limits import FARTHEST, MAX_CONTOURS, MAX_UPLOAD_BYTES, MAX_VERTICES
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import Run, chained
 from zygon.exchange.read_dxf import dxf_segments
@@ -19,68 +21,119 @@ __all__ = ["MEND", "read_contours", "read_regions"]
 
 #: Ends of outlines up to this far apart (mm) are joined.
 MEND = 0.2
+#: Pairs of outlines of which one lies in the other.
+MAX_NESTED = 1_000_000
+#: So many outlines are looked up at once.
+TOGETHER = 200
 
 
-def read_contours(path: Path) -> list[Contour]:
-    """All closed contours of a file. Raises ImportFileError naming the file and what is wrong with it."""
+def read_contours(path: Path, name: str = "") -> list[Contour]:
+    """All closed contours of a file. Raises ImportFileError naming the file, as itself or as ``name``, and what is wrong with it."""
+    name = name or path.name
     suffix = path.suffix.lower()
     if suffix not in (".dxf", ".svg"):
         raise ImportFileError(
-            f"{path.name}: {suffix or 'no ending'} is not a kind of file that is read; DXF and SVG are",
-            entry=str(path),
+            f"{name}: {suffix or 'no ending'} is not a kind of file that is read; DXF and SVG are",
+            entry=name,
             value=suffix,
             rule="DXF or SVG",
         )
-    try:
-        if path.stat().st_size > MAX_UPLOAD_BYTES:
-            raise ImportFileError(f"{path.name}: larger than {MAX_UPLOAD_BYTES // 1_000_000} MB", entry=str(path), rule="file size")
-        runs = dxf_segments(path) if suffix == ".dxf" else svg_segments(path)
-    except OSError as error:
-        raise ImportFileError(
-            f"{path.name}: cannot be read ({error.strerror or error})", entry=str(path), rule="a readable file"
-        ) from error
+    runs = _runs(path, name, {".dxf": dxf_segments, ".svg": svg_segments}[suffix])
+    _bounded(name, runs)
     contours, open_ = chained(runs, MEND)
-    count = sum(len(c.points) for c in contours)
-    if count > MAX_VERTICES:
+    if len(contours) > MAX_CONTOURS:
         raise ImportFileError(
-            f"{path.name}: {count} corners; at most {MAX_VERTICES} are read", entry=str(path), value=count, rule="vertices"
+            f"{name}: {len(contours)} outlines; at most {MAX_CONTOURS} are read", entry=name, value=len(contours), rule="outlines"
         )
-    if any(not math.isfinite(v) for c in contours for p in c.points for v in p):
-        raise ImportFileError(f"{path.name}: a coordinate is no finite number", entry=str(path), rule="finite coordinates")
+    open_ = [run for run in open_ if len(run[1]) > 1]
     if not contours:
-        for run in open_:
-            if len(run[1]) > 1:
-                raise _open_fault(path, run)
-        raise ImportFileError(f"{path.name}: no closed outline found", entry=str(path), value=0, rule="at least one closed outline")
-    # a line within an outline is a mark on it; one beyond all of them is an outline that does not close
-    whole = [to_polygon(c, 0.05).buffer(MEND) for c in contours]
-    for run in open_:
-        if len(run[1]) > 1 and not any(w.covers(shapely.LineString(run[0])) for w in whole):
-            raise _open_fault(path, run)
+        if open_:
+            raise _open_fault(name, open_[0])
+        raise ImportFileError(f"{name}: no closed outline found", entry=name, value=0, rule="at least one closed outline")
+    if open_:
+        # a line within an outline is a mark on it; one beyond all of them is an outline that does not close
+        whole = shapely.STRtree(shapely.buffer([to_polygon(c, 0.05) for c in contours], MEND))
+        marks = set(whole.query([shapely.LineString(run[0]) for run in open_], predicate="covered_by")[0].tolist())
+        beyond = next((run for n, run in enumerate(open_) if n not in marks), None)
+        if beyond:
+            raise _open_fault(name, beyond)
     return contours
 
 
-def _open_fault(path: Path, run: Run) -> ImportFileError:
+def _runs(path: Path, name: str, read: Callable[[Path], list[Run]]) -> list[Run]:
+    """What a reader finds in a file; whatever it raises, as an ImportFileError that names the file."""
+    try:
+        if path.stat().st_size > MAX_UPLOAD_BYTES:
+            raise ImportFileError(f"larger than {MAX_UPLOAD_BYTES // 1_000_000} MB", rule="file size")
+        return read(path)
+    except ImportFileError as error:
+        raise ImportFileError(f"{name}: {error.message}", entry=name, value=error.value, rule=error.rule) from error
+    except OSError as error:
+        raise ImportFileError(f"{name}: cannot be read ({error.strerror or error})", entry=name, rule="a readable file") from error
+    # the libraries raise whatever their steps come upon, from a missing key to a division by zero
+    except Exception as error:
+        kind = {".dxf": "a DXF", ".svg": "an SVG"}[path.suffix.lower()]
+        told = " ".join(str(error).split()) or type(error).__name__
+        raise ImportFileError(
+            f"{name}: not {kind} that can be read ({told[:120]})", entry=name, rule=f"a valid {kind.split()[1]}"
+        ) from error
+
+
+def _bounded(name: str, runs: list[Run]) -> None:
+    """Refuses what is too much, or too far away, to be a drawing of parts."""
+    count = sum(len(bulges) for _, bulges in runs)
+    if count > MAX_VERTICES:
+        raise ImportFileError(f"{name}: {count} corners; at most {MAX_VERTICES} are read", entry=name, value=count, rule="vertices")
+    for points, bulges in runs:
+        if not all(math.isfinite(v) for p in points for v in p) or not all(math.isfinite(b) for b in bulges):
+            raise ImportFileError(f"{name}: a coordinate is no finite number", entry=name, rule="finite coordinates")
+        far = max(abs(v) for p in points for v in p)
+        if far > FARTHEST:
+            raise ImportFileError(
+                f"{name}: a coordinate lies {far:g} mm from the drawing's origin; at most {FARTHEST:g} mm are read",
+                entry=name, value=far, rule="coordinates",
+            )  # fmt: skip
+
+
+def _open_fault(name: str, run: Run) -> ImportFileError:
     (x, y), gap = run[0][0], math.dist(run[0][0], run[0][-1])
     return ImportFileError(
-        f"{path.name}: the outline near {x + 0.0:.1f}, {y + 0.0:.1f} is open; its ends are {gap:.2f} mm apart, and up to {MEND:g} mm are mended",
-        entry=str(path), value=round(gap, 3), rule=f"closed outlines, or gaps of up to {MEND:g} mm",
+        f"{name}: the outline near {x + 0.0:.1f}, {y + 0.0:.1f} is open; its ends are {gap:.2f} mm apart, and up to {MEND:g} mm are mended",
+        entry=name, value=round(gap, 3), rule=f"closed outlines, or gaps of up to {MEND:g} mm",
     )  # fmt: skip
 
 
-def read_regions(path: Path) -> list[Region]:
-    """The outlines of a file with their holes, largest first. Raises ImportFileError."""
-    contours = sorted(read_contours(path), key=lambda c: -abs(c.area))
-    polygons = [to_polygon(c, 0.01) for c in contours]
-    for contour, polygon in zip(contours, polygons, strict=True):
-        if not polygon.is_valid:
-            x, y = contour.points[0]
-            raise ImportFileError(f"{path.name}: the outline near {x:.1f}, {y:.1f} crosses itself", entry=str(path), rule="simple outlines")
-    inside = [[j for j in range(len(contours)) if j != i and polygons[j].contains(polygons[i].representative_point())
-               and polygons[j].area > polygons[i].area] for i in range(len(contours))]  # fmt: skip
-    regions = []
-    for i, contour in enumerate(contours):
-        if len(inside[i]) % 2 == 0:
-            holes = [contours[k].wound(ccw=False) for k in range(len(contours)) if i in inside[k] and len(inside[k]) == len(inside[i]) + 1]
-            regions.append(Region(contour.wound(ccw=True), tuple(holes)))
-    return regions
+def read_regions(path: Path, name: str = "") -> list[Region]:
+    """The outlines of a file with their holes, largest first. Raises ImportFileError naming the file, as itself or as ``name``."""
+    name = name or path.name
+    contours = sorted(read_contours(path, name), key=lambda c: -abs(c.area))
+    polygons = np.array([to_polygon(c, 0.01) for c in contours], object)
+    for n in np.flatnonzero(~shapely.is_valid(polygons))[:1]:
+        x, y = contours[n].points[0]
+        raise ImportFileError(f"{name}: the outline near {x:.1f}, {y:.1f} crosses itself", entry=name, rule="simple outlines")
+    inside = _nested(name, polygons)
+    holes: dict[int, list[Contour]] = {}
+    for k, around in enumerate(inside):
+        for i in around:
+            if len(around) == len(inside[i]) + 1:
+                holes.setdefault(i, []).append(contours[k].wound(ccw=False))
+    return [Region(c.wound(ccw=True), tuple(holes.get(i, ()))) for i, c in enumerate(contours) if len(inside[i]) % 2 == 0]
+
+
+def _nested(name: str, polygons: np.ndarray) -> list[list[int]]:
+    """For each polygon those that it lies in."""
+    tree, area = shapely.STRtree(polygons), shapely.area(polygons)
+    points = shapely.point_on_surface(polygons)
+    inside: list[list[int]] = [[] for _ in polygons]
+    total = 0
+    for first in range(0, len(polygons), TOGETHER):
+        for n, j in tree.query(points[first : first + TOGETHER], predicate="within").T.tolist():
+            if area[j] > area[first + n]:
+                inside[first + n].append(j)
+                total += 1
+        if total > MAX_NESTED:
+            raise ImportFileError(
+                f"{name}: its outlines lie within one another too often; at most {MAX_NESTED} pairs are read",
+                entry=name, value=total, rule="outlines within outlines",
+            )  # fmt: skip
+    return inside

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 from typing import Any
 
@@ -11,6 +12,7 @@ import ezdxf
 from ezdxf import recover
 from ezdxf.entities import DXFEntity
 
+from zygon.design.limits import FARTHEST, MAX_VERTICES
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import Run
 from zygon.geometry.arc import bulge_from_angle
@@ -22,39 +24,69 @@ __all__ = ["dxf_segments"]
 UNITS = {0: 1.0, 1: INCH, 2: 12 * INCH, 4: 1.0, 5: 10.0, 6: 1000.0, 8: INCH * 1e-6, 9: INCH * 1e-3, 13: 1e-3, 14: 100.0}
 #: Curves that are no arcs are divided to this (mm).
 FLATTEN = 0.01
+#: So often blocks are inserted, those in blocks counted each time: each costs as much as some thirty lines.
+MOST_INSERTED = 10_000
 SKIPPED_LAYERS = ("MARK", "NOTE")
-DEPTH = 8
 
 
 def dxf_segments(path: Path) -> list[Run]:
-    """Runs of all curves in model space. Raises ImportFileError for a file that is no DXF or has an unknown unit."""
-    try:
-        doc, _ = recover.readfile(path)
-    except (ezdxf.DXFError, UnicodeDecodeError, ValueError) as error:
-        raise ImportFileError(f"{path.name}: not a DXF that can be read ({error})", entry=str(path), rule="a valid DXF") from error
+    """Runs of all curves in model space. Raises ImportFileError for an unknown unit and for what is too much; and whatever the library does in a file that is no DXF."""
+    doc = _opened(path)
     unit = doc.header.get("$INSUNITS", 0)
     if unit not in UNITS:
-        raise ImportFileError(f"{path.name}: its unit number {unit} is not known", entry=str(path), value=unit, rule="$INSUNITS")
-    scale = UNITS[unit]
+        raise ImportFileError(f"its unit number {unit} is not known", value=unit, rule="$INSUNITS")
+    return _scaled(doc, UNITS[unit])
+
+
+def _opened(path: Path) -> Any:
+    """The document; a sound one is read in half the time that one takes which has to be mended."""
+    try:
+        return ezdxf.readfile(path)
+    except (ezdxf.DXFError, UnicodeDecodeError, ValueError):
+        return recover.readfile(path)[0]
+
+
+def _scaled(doc: Any, scale: float) -> list[Run]:
     runs: list[Run] = []
-    for entity in _unfolded(doc.modelspace(), DEPTH):
+    corners = 0
+    for entity in _unfolded(doc.modelspace(), ()):
         if entity.dxf.layer.upper() in SKIPPED_LAYERS:
             continue
-        run = _run(entity)
+        run = _run(entity, scale)
         if run and len(run[1]):
+            corners += len(run[1])
+            if corners > MAX_VERTICES:
+                raise ImportFileError(f"it has more than {MAX_VERTICES} corners", value=corners, rule="vertices")
             runs.append(([(x * scale, y * scale) for x, y in run[0]], run[1]))
     return runs
 
 
-def _unfolded(entities, depth: int) -> Iterator[DXFEntity]:
-    for entity in entities:
-        if entity.dxftype() == "INSERT" and depth:
-            yield from _unfolded(entity.virtual_entities(), depth - 1)
-        else:
+def _unfolded(entities, within: tuple[str, ...]) -> Iterator[DXFEntity]:
+    """Entities, and those of the blocks that are inserted. Raises ImportFileError where a block inserts itself, or there are too many."""
+    counted = inserted = 0
+    waiting = [(iter(entities), within)]
+    while waiting:
+        some, within = waiting[-1]
+        entity = next(some, None)
+        if entity is None:
+            waiting.pop()
+            continue
+        counted += 1
+        if counted > MAX_VERTICES:
+            raise ImportFileError(f"it has more than {MAX_VERTICES} entities", value=counted, rule="entities")
+        if entity.dxftype() != "INSERT":
             yield entity
+            continue
+        name = str(entity.dxf.name).upper()
+        if name in within:
+            raise ImportFileError(f"the block {entity.dxf.name} inserts itself", value=entity.dxf.name, rule="blocks of others")
+        inserted += 1
+        if inserted > MOST_INSERTED:
+            raise ImportFileError(f"its blocks are inserted more than {MOST_INSERTED} times", value=inserted, rule="inserted blocks")
+        waiting.append((iter(entity.virtual_entities()), (*within, name)))
 
 
-def _run(entity: Any) -> Run | None:
+def _run(entity: Any, scale: float) -> Run | None:
     match entity.dxftype():
         case "LINE":
             return [tuple(entity.dxf.start)[:2], tuple(entity.dxf.end)[:2]], [0.0]
@@ -73,9 +105,22 @@ def _run(entity: Any) -> Run | None:
             rows = [(v.dxf.location.x, v.dxf.location.y, v.dxf.get("bulge", 0.0)) for v in entity.vertices]
             return _polyline(rows, entity.is_closed, entity.dxf.extrusion.z < 0)
         case "ELLIPSE" | "SPLINE":
+            around = _longest(entity) * scale
+            if not around <= FARTHEST:
+                raise ImportFileError(
+                    f"a curve is {around:g} mm long; at most {FARTHEST:g} mm are read", value=around, rule="length of curves"
+                )
             points = [tuple(p)[:2] for p in entity.flattening(FLATTEN)]
             return points, [0.0] * (len(points) - 1)
     return None
+
+
+def _longest(curve: Any) -> float:
+    """What a curve is at most as long as: a circle round an ellipse, the polygon of a spline's control or fit points (three times, for what fits)."""
+    if curve.dxftype() == "ELLIPSE":
+        return 2 * math.pi * curve.dxf.major_axis.magnitude
+    fit, control = list(curve.fit_points), list(curve.control_points)
+    return sum(math.dist(p, q) for p, q in pairwise(control)) + 3 * sum(math.dist(p, q) for p, q in pairwise(fit))
 
 
 def _polyline(rows: list[tuple[float, float, float]], closed: bool, mirrored: bool) -> Run | None:

@@ -5,37 +5,75 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
-from xml.etree.ElementTree import ParseError
+from typing import Any
+from xml.etree import ElementTree
 
 from svgelements import SVG, Arc, Close, Group, Length, Line, Move, Shape, Text
 from svgelements import Path as SvgPath
 
+from zygon.design.limits import FARTHEST, MAX_VERTICES
 from zygon.errors import ImportFileError
 from zygon.exchange.chain import Run
 from zygon.geometry.arc import bulge_from_angle
 from zygon.measure.units import INCH
-from zygon.tolerance import EPS, SAGITTA, WITHIN
+from zygon.tolerance import EPS, WITHIN
 
 __all__ = ["svg_segments"]
 
 PIXEL = INCH / 96  # CSS: 96 px are one inch
 #: Curves that are no arcs are divided so that no chord is farther away than this (mm).
 FLATTEN = 0.01
+#: Groups in groups; a drawing has a handful.
+DEEPEST = 200
+HREF = "{http://www.w3.org/1999/xlink}href"
 
 
 def svg_segments(path: Path) -> list[Run]:
-    """Runs of all shapes of the page. Raises ImportFileError for a file that is no SVG."""
-    try:
-        page = SVG.parse(str(path), reify=True, ppi=96)
-    except (ParseError, ValueError, KeyError, AttributeError) as error:
-        raise ImportFileError(f"{path.name}: not an SVG that can be read ({error})", entry=str(path), rule="a valid SVG") from error
+    """Runs of all shapes of the page. Raises ImportFileError for what is too much; and whatever the library does in a file that is no SVG."""
+    _refuse_endless(path)
+    page = SVG.parse(str(path), reify=True, ppi=96)
     scale = _scale(page)
     runs: list[Run] = []
+    left = MAX_VERTICES
     for element in _cut_shapes(page):
-        for points, bulges in _runs(abs(SvgPath(element))):
+        for points, bulges in _runs(abs(SvgPath(element)), scale, left):
+            left -= len(bulges)
             runs.append(([(x * scale, -y * scale) for x, y in points], bulges))
     return runs
+
+
+def _refuse_endless(path: Path) -> None:
+    """Refuses a file whose groups are too deep, or whose uses give too many elements, or lead back to themselves."""
+    depth = 0
+    for event, node in ElementTree.iterparse(path, events=("start", "end")):
+        depth += 1 if event == "start" else -1
+        if depth > DEEPEST:
+            raise ImportFileError(f"its elements lie more than {DEEPEST} deep in one another", value=depth, rule="depth of elements")
+        root = node
+    named = {node.get("id"): node for node in root.iter() if node.get("id")}
+    counts: dict[Any, int] = {}
+    open_: set[Any] = set()
+
+    def count(node: Any) -> int:
+        """How many elements there are when each use stands for what it names."""
+        if node in counts:
+            return counts[node]
+        if node in open_:
+            raise ImportFileError(f"{node.get('id')!r} uses itself", value=node.get("id"), rule="uses of others")
+        open_.add(node)
+        total = 1 + sum(map(count, node))
+        used = named.get((node.get("href") or node.get(HREF) or "").removeprefix("#")) if node.tag.endswith("use") else None
+        if used is not None:
+            total += count(used)
+        open_.discard(node)
+        if total > MAX_VERTICES:
+            raise ImportFileError(f"its uses give more than {MAX_VERTICES} elements", value=total, rule="elements")
+        counts[node] = total
+        return total
+
+    count(root)
 
 
 def _cut_shapes(node) -> Iterator[Shape]:
@@ -63,7 +101,18 @@ def _xy(p) -> tuple[float, float]:
     return float(p.x), float(p.y)
 
 
-def _runs(path: SvgPath) -> list[Run]:
+def _longest(curve: Any) -> float:
+    """What a curve is at most as long as: the polygon of its control points; an elliptic arc as one of its greater radius."""
+    if isinstance(curve, Arc):
+        return float(max(curve.rx, curve.ry) * abs(curve.sweep))
+    corners = [
+        _xy(p) for p in (curve.start, *(getattr(curve, n, None) for n in ("control", "control1", "control2")), curve.end) if p is not None
+    ]
+    return sum(math.dist(p, q) for p, q in pairwise(corners))
+
+
+def _runs(path: SvgPath, scale: float, most: int) -> list[Run]:
+    """Lines and arcs of a path in its own units, ``scale`` mm each. Raises ImportFileError where its curves would give more than ``most`` corners."""
     runs: list[Run] = []
     points: list[tuple[float, float]] = []
     bulges: list[float] = []
@@ -82,7 +131,16 @@ def _runs(path: SvgPath) -> list[Run]:
                 points.append(_xy(segment.end))
                 bulges.append(0.0)
         else:
-            n = max(4, math.ceil(math.sqrt(segment.length(error=SAGITTA) / FLATTEN / 8)) * 4)
+            around = _longest(segment)
+            if not around * scale <= FARTHEST:
+                raise ImportFileError(
+                    f"a curve is {around * scale:g} mm long; at most {FARTHEST:g} mm are read",
+                    value=around * scale,
+                    rule="length of curves",
+                )
+            n = max(4, math.ceil(math.sqrt(around / FLATTEN / 8)) * 4)
+            if len(bulges) + n > most:
+                raise ImportFileError(f"its curves have more than {MAX_VERTICES} corners", value=n, rule="vertices")
             points += [_xy(segment.point(i / n)) for i in range(1, n + 1)]
             bulges += [0.0] * n
     if bulges:

@@ -5,6 +5,7 @@ Open CASCADE is imported only when one of these is called.
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any
@@ -22,6 +23,8 @@ __all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
 DEFLECTION = (0.2, 0.3)
 #: A solid that is read has at most so many triangles on the screen.
 MOST_TRIANGLES = 20_000
+#: Lists in lists; those of the standard's schemas are a handful deep.
+DEEPEST = 100
 
 
 def write_step(built: Built, parts: list[MadePart] | None = None) -> bytes:
@@ -71,6 +74,7 @@ def read_step(path: Path, name: str) -> tuple[Any, float]:
 
     from zygon.making.flats.exact import volume
 
+    _refuse_deep(path, name)
     reader = STEPControl_Reader()
     rule = "a STEP file (ISO 10303-21) with at least one solid"
     if int(reader.ReadFile(str(path))) != 1 or not reader.TransferRoots():
@@ -80,6 +84,16 @@ def read_step(path: Path, name: str) -> tuple[Any, float]:
     if found <= WITHIN:
         raise ImportFileError(f"{name}: there is no solid in it", entry=name, rule=rule)
     return shape, found
+
+
+def _refuse_deep(path: Path, name: str) -> None:
+    """Open CASCADE reads lists in lists by calling itself: some ten thousand of them end the process."""
+    text = re.sub(rb"'[^']*'", b"", path.read_bytes())
+    opened = np.frombuffer(text, np.uint8)
+    depth = int(np.cumsum((opened == ord("(")).astype(np.int32) - (opened == ord(")"))).max(initial=0))
+    if depth > DEEPEST:
+        rule = f"lists at most {DEEPEST} deep in one another"
+        raise ImportFileError(f"{name}: its lists lie {depth} deep in one another", entry=name, value=depth, rule=rule)
 
 
 def solid_record(path: Path, name: str) -> dict[str, Any]:
