@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+from pathlib import Path
 from typing import ClassVar, Literal
 
 from pydantic import Field
@@ -12,7 +13,7 @@ from zygon.errors import ImportFileError
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["BendRow", "BendRule", "Bending", "read_bend_table"]
+__all__ = ["BendRow", "BendRule", "Bending", "bend_rows", "read_bend_table"]
 
 BendRule = Literal["k", "table", "din6935", "handbook-soft", "handbook-half-hard", "handbook-hard"]
 MAX_ROWS = 2000
@@ -70,9 +71,20 @@ class Bending(Record):
     )
 
 
-def read_bend_table(text: str, name: str = "table") -> list[BendRow]:
-    """The rows of a CSV with the columns thickness, radius, angle and one of k, allowance, deduction. Raises ImportFileError."""
-    reader = csv.DictReader(io.StringIO(text.lstrip("\ufeff")))
+def read_bend_table(path: Path, name: str = "") -> list[BendRow]:
+    """The rows of a CSV in UTF-8 with the columns thickness, radius, angle and one of k, allowance, deduction. Raises ImportFileError."""
+    name = name or path.name
+    try:
+        return bend_rows(path.read_text("utf-8-sig"), name)
+    except UnicodeDecodeError as error:
+        raise ImportFileError(f"{name} is no text in UTF-8", entry=name, rule="a CSV in UTF-8") from error
+    except csv.Error as error:
+        raise ImportFileError(f"{name}: not a CSV that can be read ({error})", entry=name, rule="a CSV in UTF-8") from error
+
+
+def bend_rows(text: str, name: str = "table") -> list[BendRow]:
+    """The rows of a bend table's text. Raises ImportFileError, and csv.Error for what is no CSV."""
+    reader = csv.DictReader(io.StringIO(text))
     columns = [(c or "").strip().lower() for c in reader.fieldnames or []]
     figures = [c for c in ("k", "allowance", "deduction") if c in columns]
     if not {"thickness", "radius", "angle"} <= set(columns) or len(figures) != 1:

@@ -63,6 +63,7 @@ def test_a_flange_that_is_cut_off_is_named_and_bent_no_more_once_it_is_thrown_aw
     assert [b.key for b in built.parts["plate"].flat.fold.bends] == left
     assert write_bends(built).count("\r\n") == (2 if left else 0)
     (gone,) = said(d.document(), "flange_gone")
+    assert gone.owner.startswith("flange:plate:") and (gone.part, gone.severity) == ("plate", "warning")
     assert not said(patched(d.document().dump(), list(gone.mends[0].patch)), "flange_gone", "pieces")
 
 

@@ -1,14 +1,20 @@
 """Problems: each rule fires where it is broken, says value and rule, and stays quiet where it is kept."""
 
+from dataclasses import replace
+
 import pytest
 
 from tests.core.making.joints.pairs import pair
+from zygon.check.depth import _plan
+from zygon.check.problem import as_problems
 from zygon.check.run import check
 from zygon.check.thin import finger_faults
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch, patched
 from zygon.making.pipeline import build
+from zygon.making.result.fault import Fault
+from zygon.making.result.operations import EdgeBore
 from zygon.measure.display import format_length
 
 
@@ -79,8 +85,9 @@ def test_two_holes_with_too_little_between():
 
 def test_a_hole_smaller_than_the_cutter_can_cut():
     draft = board()
-    draft.feature("plate", "h", "hole", ("centre", 0), ("centre", 0), diameter="0.8 mm")
-    assert found(draft, "too_small")[0].value == "0.8 mm"
+    draft.feature("plate", "h", "hole", ("left", "40 mm"), ("front", "70 mm"), diameter="0.8 mm")
+    (small,) = found(draft, "too_small")
+    assert (small.value, small.owner, small.part) == ("0.8 mm", "feature:plate:h", "plate") and small.at == pytest.approx((40, 70))
     draft.data["parts"]["plate"]["features"]["h"]["diameter"]["text"] = "1 mm"
     assert not found(draft, "too_small")
 
@@ -251,3 +258,58 @@ def test_a_slender_ring_is_a_warning():
     draft.data["parts"]["p"]["outline"] = {"kind": "ring", "inner": draft.entry("84 mm")}
     (fault,) = found(draft, "near_edge")
     assert (fault.severity, fault.value) == ("warning", "8 mm")
+
+
+def test_problems_of_one_kind_at_one_place_are_told_apart():
+    fault = Fault("thin_web", "one", "at least 9 mm", "8 mm", part="p", owner="feature:p:a")
+    ids = [
+        p.id
+        for p in as_problems(
+            board().document(), [fault, replace(fault, value="7 mm"), replace(fault, value="6 mm"), replace(fault, owner="feature:p:b")]
+        )
+    ]
+    assert ids[1:3] == [f"{ids[0]}-2", f"{ids[0]}-3"] and "-" not in ids[3] and len(set(ids)) == 4
+
+
+@pytest.mark.parametrize("how", ["mirror", "row"])
+def test_what_is_wrong_with_a_part_is_not_said_again_for_its_copies(how):
+    draft = board()
+    draft.feature("plate", "h", "hole", ("left", "8 mm"), ("front", "70 mm"), diameter="10 mm")
+    assert len(found(draft, "near_edge")) == 1
+    if how == "mirror":
+        draft.mirror("m", "x", "400 mm", "part:plate")
+    else:
+        draft.repeat("m", "row", "part:plate", axis="x", number="3", spacing="400 mm")
+    (fault,) = found(draft, "near_edge")
+    assert fault.part == "plate"
+
+
+@pytest.mark.parametrize("across", ["u", "v"])
+@pytest.mark.parametrize(("side", "at", "low", "high"), [("low", 0.0, 0.0, 30.0), ("high", 200.0, 170.0, 200.0)])
+def test_a_bore_from_above_is_as_long_as_it_is_deep_and_as_wide_as_it_is(across, side, at, low, high):
+    bore = EdgeBore("left", across, side, at, 50.0, 6.0, 8.0, 30.0, "bore:x")
+    bounds = _plan(bore).bounds
+    along, beside = (bounds[0::2], bounds[1::2]) if across == "u" else (bounds[1::2], bounds[0::2])
+    assert along == (low, high) and beside == (46.0, 54.0)
+
+
+@pytest.mark.parametrize(("one", "two", "webs"), [("same", "same", 0), ("same", "other", 1)])
+def test_slots_of_one_joint_may_lie_nearer_than_those_of_two(one, two, webs):
+    """Twelve millimetres of ply with 5 mm between two slots: what one joint says is seen by its tabs."""
+    draft = Draft("d", "ply12")
+    draft.board("b", "ply12", "lying", "0", ("-200 mm", "200 mm"), ("-200 mm", "200 mm"))
+    if two == "same":
+        draft.board("a", "ply12", "facing_front", "0", ("-100 mm", "100 mm"), ("b.top", "150 mm"))
+        tabs = {
+            "s": {"at": draft.entry("50 mm"), "length": draft.entry("40 mm")},
+            "t": {"at": draft.entry("95 mm"), "length": draft.entry("40 mm")},
+        }
+        draft.joint("tab_slot", "a", "b", tabs=tabs)
+    else:
+        draft.board("a", "ply12", "facing_front", "0", ("-100 mm", "0"), ("b.top", "150 mm"))
+        draft.board("c", "ply12", "facing_front", "0", ("5 mm", "105 mm"), ("b.top", "150 mm"))
+        for part, middle in (("a", "80 mm"), ("c", "20 mm")):
+            draft.joint("tab_slot", part, "b", tabs={"t": {"at": draft.entry(middle), "length": draft.entry("40 mm")}})
+    built = build(draft.document())
+    assert len(built.parts["b"].flat.inside) == 2 and not built.faults
+    assert len([f for f in found(draft, "thin_web") if f.part == "b"]) == webs

@@ -73,7 +73,15 @@ def test_a_groove_narrower_than_the_bit_is_a_problem():
 
 def test_dovetail_pins_are_sawn_by_hand_whatever_cuts_the_rest():
     for cutter in ("", "router"):
-        found = [p.fault for p in check(build(pair("dovetail", ta=20, cutter=cutter).document())) if p.fault.code == "by_hand"]
+        built = build(pair("dovetail", ta=20, cutter=cutter).document())
+        found = [p.fault for p in check(built) if p.fault.code == "by_hand"]
+        x0, y0, x1, y1 = built.parts["b"].flat.bevels[-1].on_a.bounds
+        assert found[0].at == pytest.approx(((x0 + x1) / 2, (y0 + y1) / 2)) and built.parts["b"].flat.bevels[-1].on_b.bounds != (
+            x0,
+            y0,
+            x1,
+            y1,
+        )
         assert found and found[0].part == "b" and found[0].severity == "warning"
 
 

@@ -165,6 +165,7 @@ def test_a_slit_is_one_run_of_a_laser_along_a_line():
 def test_on_other_cutters_a_slit_is_a_problem_with_a_round_relief_as_its_mend(cutter):
     document = slitted(cutter)
     (fault,) = [p.fault for p in check(build(document)) if p.fault.code == "slit"]
+    assert (fault.owner, fault.part) == ("flange:p:f", "p")
     after = patched(document.dump(), fault.mends[0].patch)
     assert after.parts["p"].folding.flanges["f"].relief.style == "round"
     assert not [p for p in check(build(after)) if p.fault.code == "slit"]

@@ -8,6 +8,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zygon.check.run import check
+from zygon.design.document import parse_document
 from zygon.design.examples import EXAMPLES, brood_box
 from zygon.design.operations import freeze, remove_part, remove_size, rename
 from zygon.design.patch import apply_patch, patched
@@ -269,3 +270,12 @@ def test_an_entry_that_can_be_read_in_two_ways_is_a_problem_with_both_as_mends()
     found = [build(patched(data, m.patch)).values["/sizes/width/entry"].value for m in fault.mends]
     assert [m.label for m in fault.mends] == ["Write 100*(2-1/4)", "Write 100*2 - 1/4"] and found == [225, 199.75]
     assert built.values["/sizes/width/entry"].value == good["/sizes/width/entry"]
+
+
+@pytest.mark.parametrize(("said", "shown"), [({"a": 1}, "dict"), ([1], "list"), (None, None), (7, 7), (True, True)])
+def test_what_a_fault_shows_of_a_value_is_short(said, shown):
+    """Lists and records are told by their kind, nothing and plain values as they are."""
+    data = {**starter("nothing", "d").dump(), "sizes": {"s": {"name": "w", "entry": {"text": said}}}}
+    with pytest.raises(DocumentError) as raised:
+        parse_document(data)
+    assert raised.value.entry.startswith("/sizes/s/entry/text") and raised.value.value == shown

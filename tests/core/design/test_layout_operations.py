@@ -3,6 +3,7 @@
 import numpy as np
 import pytest
 
+from zygon.design.document import parse_document
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box, example
 from zygon.design.layout_operations import change_many, group_parts, mirror, remove_copy, remove_group
@@ -202,3 +203,38 @@ def test_holes_in_flanges_are_changed_with_those_in_the_plate():
         change_many(document, ["feature:p:a.h"], "width", "7", "mm")
     with pytest.raises(DocumentError):
         change_many(document, ["feature:p:a.nothing"], "diameter", "7", "mm")
+
+
+def test_what_is_copied_together_goes_into_one_group():
+    d = half_box()
+    d.board("right", "ply12", "facing_side", "width", ("0", "300 mm"), ("0", "200 mm"), face="right")
+    d.mirror("pair", "x", "500 mm", "part:left", "part:floor")
+    document = d.document()
+    for alone in (["left"], ["floor"], ["left", "right"]):
+        with pytest.raises(DocumentError, match="pair copies other parts too; all that is copied together goes into one group") as raised:
+            group_parts(document, alone, "Inside")
+        assert raised.value.entry == "/copies/pair/of" and raised.value.value == ["part:left", "part:floor"]
+    for whole in (["right"], ["left", "floor"], ["floor", "left", "right"]):
+        label, patch = group_parts(document, whole, "Inside")
+        assert label == f"Group Inside of {len(whole)} parts"
+        assert {k for k, p in edited(document, patch).parts.items() if p.group} == set(whole)
+
+
+def test_a_copy_is_of_something_in_the_end():
+    d = half_box()
+    d.mirror("one", "x", "500 mm", "part:left")
+    d.mirror("two", "x", "900 mm", "copy:one")
+    data = d.document().dump()
+    data["copies"]["one"]["of"] = ["copy:two"]
+    with pytest.raises(DocumentError, match="a copy cannot be of itself") as raised:
+        parse_document(data)
+    assert raised.value.code == "bad_reference" and raised.value.rule == "a copy cannot be of itself"
+    d = half_box()
+    d.board("right", "ply12", "facing_side", "width", ("0", "300 mm"), ("0", "200 mm"), face="right")
+    d.group("Inside")
+    data = d.document().dump()
+    data["parts"]["right"]["group"] = next(iter(data["groups"]))
+    data["copies"] = {"c": {"name": "c", "kind": "mirror", "axis": "x", "at": {"text": "1 m"}, "of": ["part:left", "part:right"]}}
+    with pytest.raises(DocumentError, match="what is copied together lies in one group") as raised:
+        parse_document(data)
+    assert raised.value.value == ["part:left", "part:right"] and raised.value.entry == "/copies/c/of"

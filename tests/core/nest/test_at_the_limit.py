@@ -9,10 +9,13 @@ from shapely.geometry import Polygon
 from zygon.design.draft import Draft
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
-from zygon.geometry.contour import rectangle
+from zygon.geometry.contour import circle, rectangle
 from zygon.making.pipeline import build
+from zygon.nest import engine
 from zygon.nest.bottom_left import _same, finished_layout
 from zygon.nest.design import plans
+from zygon.nest.engine import nest
+from zygon.nest.improve import _base
 from zygon.nest.remainder import rests_of, squared
 from zygon.nest.task import NestSheet, Placement, Shape, SheetLayout, Task
 
@@ -119,3 +122,29 @@ def test_a_stock_without_a_size_or_without_a_part_has_nothing_to_be_laid_out(lac
         d.feature("p", "all", "rectangle", ("centre", 0), ("centre", 0), width="200", height="200")
     tasks = [p.task for p in plans(build(d.document())) if p.stock == "ply12"]
     assert [t is not None for t in tasks] == ([] if lacks == "parts" else [not lacks])
+
+
+@pytest.mark.parametrize(("hole", "kept"), [(10.2, True), (9.8, False)])
+def test_a_hole_that_takes_half_of_the_narrowest_part_stays_a_hole(hole, kept):
+    """The narrowest part is 20 mm wide: holes from 10 mm on are looked at, narrower ones are filled."""
+    frame = Shape("frame", Region(rectangle(0, 0, 90, 50), (rectangle(30, 20, 30 + hole, 45).wound(ccw=False),)), turns=(0.0,))
+    strip = Shape("strip", Region(rectangle(0, 0, 200, 20), ()), turns=(0.0,))
+    base = _base(Task((frame, strip), NestSheet(900.0, 900.0, "s"), gap=0.0))
+    assert bool(base.polygons[0].interiors) == kept and not base.polygons[1].interiors
+
+
+@pytest.mark.parametrize(("diameter", "kept"), [(1.10, False), (1.16, True)])
+def test_a_rest_has_the_area_of_a_square_of_the_least_width(diameter, kept):
+    """A disc of 1.128 times that width has it."""
+    least = 100.0
+    disc = Region(circle(diameter * least / 2, diameter * least / 2, diameter * least / 2), ())
+    sheet = NestSheet(diameter * least, diameter * least, "disc", outline=disc)
+    rests = rests_of(Task((PLATE,), NestSheet(900.0, 900.0, "large")), SheetLayout(sheet, (), 0.0), least)
+    assert len(rests) == kept and all(math.isclose(r.area, math.pi * (diameter * least / 2) ** 2, rel_tol=0.06) for r in rests)
+
+
+def test_one_worker_needs_no_process_beside(monkeypatch):
+    monkeypatch.setattr(engine, "ProcessPoolExecutor", None)
+    assert nest(Task((PLATE,), NestSheet(900.0, 900.0, "s"), rounds=2, workers=1)).sheets
+    with pytest.raises(TypeError):
+        nest(Task((PLATE,), NestSheet(900.0, 900.0, "s"), rounds=2, workers=2))

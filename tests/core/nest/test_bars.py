@@ -186,3 +186,10 @@ def test_forty_lengths_are_worked_out_at_once_and_no_more():
     with pytest.raises(NestError, match="41 lengths; at most 40 lengths are worked out at once") as many:
         plan(41)
     assert (many.value.entry, many.value.value, many.value.rule) == ("cuts", 41, "at most 40 lengths")
+
+
+@pytest.mark.parametrize("price", [0.01, 1.0, 5000.0])
+def test_pieces_are_cut_however_dear_the_bars(price):
+    plan = cut_bars([Cut(700, 3), Cut(250, 5)], [Bar(1000, price=price), Bar(3000, price=4 * price)], kerf=2)
+    check(plan, [Cut(700, 3), Cut(250, 5)], [Bar(1000, price=price), Bar(3000, price=4 * price)], 2, 0)
+    assert plan.missing == (0, 0) and plan.cost == pytest.approx(4 * price)

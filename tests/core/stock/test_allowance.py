@@ -8,7 +8,7 @@ from hypothesis import strategies as st
 
 from zygon.errors import ImportFileError
 from zygon.stock.allowance import Bend, bend_by, k_of, row_k
-from zygon.stock.bending import Bending, BendRow, read_bend_table
+from zygon.stock.bending import Bending, BendRow, bend_rows, read_bend_table
 
 RIGHT = math.pi / 2
 
@@ -78,9 +78,32 @@ def test_beyond_its_ends_the_outermost_row_stands():
 
 
 def test_a_table_is_read_from_csv_and_a_wrong_line_is_named():
-    rows = read_bend_table("thickness,radius,angle,deduction\n1,1,90,1.9\n2, 2.5 ,90,4.0\n")
+    rows = bend_rows("thickness,radius,angle,deduction\n1,1,90,1.9\n2, 2.5 ,90,4.0\n")
     assert [r.deduction for r in rows] == [1.9, 4.0]
     with pytest.raises(ImportFileError, match="line 3"):
-        read_bend_table("thickness,radius,angle,k\n1,1,90,0.4\n1,1,200,0.4\n")
+        bend_rows("thickness,radius,angle,k\n1,1,90,0.4\n1,1,200,0.4\n")
     with pytest.raises(ImportFileError, match="one of k, allowance, deduction"):
-        read_bend_table("thickness,radius,angle\n1,1,90\n")
+        bend_rows("thickness,radius,angle\n1,1,90\n")
+
+
+@pytest.mark.parametrize(
+    ("content", "told"),
+    [
+        (b"thickness,radius,angle,k\n1,1,90,0.4\n\xff\n", "no text in UTF-8"),
+        (b"thickness,radius,angle,k\n1,1,90," + b"4" * 200_000 + b"\n", "field larger"),
+        (b'thickness,radius,angle,k\n1,1,90,"0.4\n', ""),
+        (b"", "its columns are none"),
+        (b"thickness,radius,angle,k\n1,1,90,nan\n", "line 2"),
+        (b"thickness,radius,angle,k\n1,inf,90,0.4\n", "line 2"),
+    ],
+)
+def test_a_file_that_is_no_bend_table_is_refused(tmp_path, content, told):
+    path = tmp_path / "bends.csv"
+    path.write_bytes(b"\xef\xbb\xbfthickness,radius,angle,k\r\n1,1,90,0.4\r\n")
+    assert [(r.thickness, r.k) for r in read_bend_table(path)] == [(1, 0.4)]
+    path.write_bytes(content)
+    if not told:
+        assert len(read_bend_table(path)) == 1  # a quotation mark that is left open ends with the file
+        return
+    with pytest.raises(ImportFileError, match=rf"bends.csv.*{told}"):
+        read_bend_table(path)

@@ -217,7 +217,9 @@ def test_stated_clearances_are_kept_under_watch():
         "between them: there is 138.2 mm of room, less than 138.3 mm"
     ]
     draft.data["parts"]["b"]["out"] = True
-    assert {p.fault.code for p in check(build(draft.document()))} >= {"lost_clearance"}
+    lost = [p.fault for p in check(build(draft.document())) if p.fault.code == "lost_clearance"]
+    assert {(f.owner, f.entry) for f in lost} >= {("clearance:end_play", "/clearances/end_play")}
+    assert all(f.severity == "warning" and f.rule == "both places are there" for f in lost)
 
 
 @pytest.mark.parametrize("toward", ["a", "b"])

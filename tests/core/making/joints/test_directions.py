@@ -177,6 +177,28 @@ def test_a_rebate_that_stops_without_a_measure_stops_where_the_other_board_ends(
     assert (v1 < 120 + beyond + 0.1) == (ends != "open_high") or not beyond
 
 
+@pytest.mark.parametrize("fit", [-0.2, 0.0, 0.5])
+@pytest.mark.parametrize("ends", ["open_low", "open_high", "stopped"])
+def test_half_of_a_rebate_s_fit_lies_at_each_end_that_stops(ends, fit):
+    built = build(pair("rebate", 12, 15, 120, ends=ends, stop="30 mm", fit=f"{fit} mm").document())
+    (pocket,) = built.parts["b"].flat.pockets
+    _, v0, _, v1 = pocket.contour.bounds
+    if ends != "open_low":
+        assert v0 == pytest.approx(30 - fit / 2)
+    if ends != "open_high":
+        assert v1 == pytest.approx(90 + fit / 2)
+
+
+@pytest.mark.parametrize("over", [-0.1, 0.1])
+def test_a_rebate_that_stops_before_it_begins_is_refused(over):
+    built = build(pair("rebate", 12, 15, 120, ends="stopped", stop=f"{60 + over} mm", fit="0").document())
+    assert bool(built.faults) == (over > 0)
+    assert bool(built.parts["b"].flat.pockets) == (over < 0)
+    if over > 0:
+        (fault,) = built.faults
+        assert fault.entry.endswith("/stop") and fault.rule == "at least 0, and less than the length"
+
+
 # -- flanges ---------------------------------------------------------------------------------------------------------
 
 PLANES = ["lying", "facing_front", "facing_side"]

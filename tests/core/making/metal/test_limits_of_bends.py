@@ -3,6 +3,7 @@
 import itertools
 import json
 import math
+from types import SimpleNamespace
 
 import pytest
 
@@ -10,7 +11,9 @@ from tests.explore import EXPLORE
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.upgrade import load
+from zygon.geometry.contour import polygon
 from zygon.making.flats.layers import volume_of
+from zygon.making.metal.faces import _lean
 from zygon.making.pipeline import build
 from zygon.making.result.fold import face_motions
 from zygon.screen.design import built_data, part_resources
@@ -124,3 +127,61 @@ def test_a_profile_s_bend_is_looked_up_by_its_angle_whichever_way_it_goes(angle)
     assert not built.faults
     assert [round(math.degrees(b.angle)) for b in built.flats["p"].flat.fold.bends] == [int(angle[:-4])] * 2
     assert [b.k for b in built.flats["p"].flat.fold.bends] == pytest.approx([0.4, 0.4])
+
+
+@pytest.mark.parametrize("limit", ["least_radius", "hole_distance"])
+def test_a_limit_of_the_stock_that_cannot_be_worked_out_is_named(limit):
+    d = Draft("d", "galv20")
+    d.data["stocks"]["galv20"]["bending"][limit] = d.entry("((")
+    d.board("p", "galv20", "lying", "0", ("0", "200 mm"), ("0", "150 mm"))
+    d.fold("p")
+    d.flange("p", "wall", "back", "40 mm")
+    faults = build(d.document()).faults
+    assert {f.entry for f in faults} == {f"/stocks/galv20/bending/{limit}"}
+
+
+@pytest.mark.parametrize("broken", ["u", "v", "both"])
+def test_a_place_on_a_flange_that_cannot_be_worked_out_is_named_and_nothing_is_cut_there(broken):
+    d = Draft("d", "galv20")
+    d.board("p", "galv20", "lying", "0", ("0", "200 mm"), ("0", "150 mm"))
+    d.fold("p")
+    d.flange("p", "wall", "back", "40 mm")
+    u, v = ("((" if broken in (way, "both") else "15 mm" for way in "uv")
+    d.flange_feature("p", "wall", "h", "hole", ("low", u), ("end", v), diameter="6 mm")
+    built = build(d.document())
+    assert {f.entry.rpartition("/features/h/")[2] for f in built.faults} == {f"{way}/offset" for way in "uv" if broken in (way, "both")}
+    assert not built.parts["p"].flat.inside
+
+
+@pytest.mark.parametrize(("anchor_u", "x"), [("low", 37.0), ("high", 163.0)])
+@pytest.mark.parametrize("edge", ["front", "back", "left", "right"])
+def test_a_hole_in_a_flange_is_measured_from_the_end_that_is_said(anchor_u, x, edge):
+    """The flange is 200 mm long; a hole 37 mm from one end is 163 from the other, and lies there in the flat."""
+    built = []
+    for anchor, offset in ((anchor_u, 37), ("low" if anchor_u == "high" else "high", 163)):
+        d = Draft("d", "galv20")
+        d.board("p", "galv20", "lying", "0", ("0", "200 mm"), ("0", "200 mm"))
+        d.fold("p")
+        d.flange("p", "wall", edge, "40 mm")
+        d.flange_feature("p", "wall", "h", "hole", (anchor, f"{offset} mm"), ("end", "15 mm"), diameter="6 mm")
+        built.append(build(d.document()))
+    one, other = (b.parts["p"].flat.inside[0].bounds for b in built)
+    assert one == pytest.approx(other)
+    middle = ((one[0] + one[2]) / 2, (one[1] + one[3]) / 2)
+    # a flange is walked as its board's outline is: along the back and the left side it begins at the far end
+    assert middle[0 if edge in ("front", "back") else 1] == pytest.approx(x if edge in ("front", "right") else 200 - x)
+
+
+@pytest.mark.parametrize("end", [0, 1])
+@pytest.mark.parametrize(("past", "lean"), [(-20.0, 0.0), (0.0, 0.0), (20.0, 0.5), (80.0, 2.0)])
+@pytest.mark.parametrize("angle", [0.0, 2.1])
+def test_a_face_goes_on_past_its_edge_by_the_tangent_of_its_corner(end, past, lean, angle):
+    """A plate of 100 mm whose sides lean out by ``past`` at a depth of 40 mm, seen from its far edge; turned as it may lie."""
+    way, out = (math.cos(angle), math.sin(angle)), (math.sin(angle), -math.cos(angle))
+
+    def flat(x, y):
+        return x * way[0] + y * out[0], x * way[1] + y * out[1]
+
+    corners = [flat(x, y) for x, y in ((-past, -40.0), (100.0 + past, -40.0), (100.0, 0.0), (0.0, 0.0))]
+    placed = SimpleNamespace(flat=flat, at=flat(0.0, 0.0), length=100.0, along=way, outward=out)
+    assert _lean([polygon(corners).wound(ccw=True)], placed, end) == pytest.approx(lean)
