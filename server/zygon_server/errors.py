@@ -6,6 +6,7 @@
     ├── NotFound        404  nothing there for this maker (also where it is another's)
     ├── Stale           412  the edit was made on an older revision
     ├── Refused         422  the entry, the value and the rule are named
+    ├── TooMany         429  tried too often
     └── NotAllowed      403
 """
 
@@ -13,13 +14,15 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.http import HttpRequest, HttpResponse, JsonResponse
+from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
 from ninja import NinjaAPI
-from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
 from zygon.errors import ZygonError
+from zygon_server import faults
 
-__all__ = ["NotAllowed", "NotFound", "Refused", "ServerError", "Stale", "register"]
+__all__ = ["NotAllowed", "NotFound", "Refused", "ServerError", "Stale", "TooMany", "register"]
 
 
 class ServerError(Exception):
@@ -53,6 +56,12 @@ class Refused(ServerError):
     status, code = 422, "refused"
 
 
+class TooMany(ServerError):
+    """Tried too often; later."""
+
+    status, code = 429, "too_many"
+
+
 class NotAllowed(ServerError):
     """Not for this maker, or switched off."""
 
@@ -83,6 +92,18 @@ def register(api: NinjaAPI) -> None:
     @api.exception_handler(AuthenticationError)
     def not_signed_in(_: HttpRequest, __: AuthenticationError) -> HttpResponse:
         return JsonResponse({"code": "signed_out", "message": "You are not signed in."}, status=401)
+
+    @api.exception_handler(Exception)
+    def whatever(request: HttpRequest, error: Exception) -> HttpResponse:
+        if isinstance(error, Http404):
+            return faults.missing(request, error)
+        if isinstance(error, RequestDataTooBig | SuspiciousOperation):
+            return faults.bad_request(request, error)
+        return faults.unforeseen(request, error)
+
+    @api.exception_handler(Throttled)
+    def too_often(_: HttpRequest, error: Throttled) -> HttpResponse:
+        return JsonResponse({"code": "too_many", "message": "Too many tries from here. Wait a minute, then try again."}, status=429)
 
     @api.exception_handler(HttpError)
     def http_error(_: HttpRequest, error: HttpError) -> HttpResponse:

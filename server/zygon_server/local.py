@@ -15,7 +15,10 @@ _KEY = "secret-key"
 
 def prepare() -> None:
     """Makes the folders and the key that a process which serves or migrates needs; nothing where they are there."""
+    # designs, sessions and the key are nobody else's business on this machine
+    os.umask(0o077)
     (VAR / "static").mkdir(parents=True, exist_ok=True)
+    VAR.chmod(0o700)
     path = VAR / _KEY
     try:
         with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:

@@ -3,6 +3,8 @@
 import os
 from pathlib import Path
 
+from zygon_log import CONFIG
+
 from zygon_server.local import BASE, VAR, secret_key
 
 DEBUG = os.environ.get("ZYGON_DEBUG") == "1"
@@ -19,12 +21,14 @@ INSTALLED_APPS = [
     "django.contrib.sessions",
     "django.contrib.staticfiles",
     "django_tasks_db",
+    "axes",
     "zygon_server.accounts",
     "zygon_server.workshop",
     "zygon_server.designs",
     "zygon_server.nesting",
 ]
 MIDDLEWARE = [
+    "zygon_server.seen.Named",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "zygon_server.policy.ContentSecurityPolicy",
@@ -35,6 +39,9 @@ MIDDLEWARE = [
     "django.contrib.auth.middleware.AuthenticationMiddleware",
     "django.middleware.clickjacking.XFrameOptionsMiddleware",
 ]
+METRICS_TOKEN = os.environ.get("ZYGON_METRICS_TOKEN", "")
+LOGGING = CONFIG
+CSRF_FAILURE_VIEW = "zygon_server.faults.forbidden"
 ROOT_URLCONF = "zygon_server.urls"
 WSGI_APPLICATION = "zygon_server.wsgi.application"
 TEMPLATES = [
@@ -60,7 +67,27 @@ DATABASES = {
 # quick runs have a queue of their own, so that nobody's search holds up what another maker sees while editing
 TASKS = {"default": {"BACKEND": os.environ.get("ZYGON_TASKS", "django_tasks_db.DatabaseBackend"), "QUEUES": ["default", "quick"]}}
 
-AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator"}]
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+_PASSWORDS = "django.contrib.auth.password_validation."
+AUTH_PASSWORD_VALIDATORS = [
+    {"NAME": f"{_PASSWORDS}UserAttributeSimilarityValidator"},
+    {"NAME": f"{_PASSWORDS}MinimumLengthValidator", "OPTIONS": {"min_length": 10}},
+    {"NAME": f"{_PASSWORDS}CommonPasswordValidator"},
+    {"NAME": f"{_PASSWORDS}NumericPasswordValidator"},
+]
+# a name is tried a few times from one address, and then after waits that grow; see zygon_server.accounts.throttle
+AXES_FAILURE_LIMIT = 5
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_COOLOFF_TIME = "zygon_server.accounts.throttle.wait"
+AXES_CLIENT_IP_CALLABLE = "zygon_server.accounts.throttle.address_of"
+AXES_RESET_ON_SUCCESS = True
+# how often all tries were spent is counted by these
+AXES_ENABLE_ACCESS_FAILURE_LOG = True
+AXES_RESET_COOL_OFF_ON_FAILURE_DURING_LOCKOUT = False
+# what is held back is answered by the API itself, in its own words
+SILENCED_SYSTEM_CHECKS = ["axes.W002"]
+AXES_VERBOSE = False
+AXES_DISABLE_ACCESS_LOG = True
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 LANGUAGE_CODE = "en"
 TIME_ZONE = "UTC"
@@ -73,6 +100,15 @@ STATIC_ROOT = VAR / "static"
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_IMMUTABLE_FILE_TEST = r"^.+-[A-Za-z0-9_-]{8}\..+$"
+
+#: Behind a proxy that speaks HTTPS with the world.
+PRODUCTION = os.environ.get("ZYGON_PRODUCTION") == "1"
+SECURE_SSL_REDIRECT = SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = SECURE_HSTS_INCLUDE_SUBDOMAINS = SECURE_HSTS_PRELOAD = PRODUCTION
+SECURE_HSTS_SECONDS = 31_536_000 if PRODUCTION else 0
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if PRODUCTION else None
+# what looks after the application asks it on its own machine
+SECURE_REDIRECT_EXEMPT = [r"^health$", r"^metrics$"]
+CSRF_TRUSTED_ORIGINS = [f"https://{host}" for host in ALLOWED_HOSTS] if PRODUCTION else []
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"

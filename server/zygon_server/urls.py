@@ -6,6 +6,7 @@ from django.urls import path, re_path
 from django.views.decorators.csrf import ensure_csrf_cookie
 
 from zygon_server.api import api
+from zygon_server.health import health, metrics
 from zygon_server.page import built_assets
 
 
@@ -18,4 +19,5 @@ def page(request: HttpRequest) -> HttpResponse:
     return response
 
 
-urlpatterns = [path("api/", api.urls), re_path(r"^(?!api/|static/).*$", page)]
+handler400, handler403, handler404, handler500 = (f"zygon_server.faults.{n}" for n in ("bad_request", "forbidden", "missing", "unforeseen"))
+urlpatterns = [path("api/", api.urls), path("health", health), path("metrics", metrics), re_path(r"^(?!api/|static/).*$", page)]

@@ -164,7 +164,7 @@ def test_the_design_file_goes_out_and_comes_in(api, design):
     status, row = upload(content)
     assert status == 200 and row["name"] == "Brood box"
     assert api.get(f"/designs/{row['id']}")[1]["document"] == json.loads(content)
-    assert upload(b"{")[1]["rule"] == "JSON"
+    assert upload(b"{")[1]["rule"] == "JSON in UTF-8"
     assert upload(b'{"schema": 9}')[1]["code"] == "bad_schema"
     assert upload(b"x" * 8_000_001)[0] == 422
 

@@ -336,3 +336,32 @@ def test_the_kinds_of_files_are_told_as_the_core_has_them(api):
     status, told = api.get("/formats")
     assert status == 200
     assert told == [{"suffix": f.suffix, "of": f.of, "exact": f.exact} for f in FORMATS.values()]
+
+
+# -- an edit has a name of its own ---------------------------------------------------------------------------------------
+
+
+def test_an_edit_that_is_sent_twice_is_made_once(api, box):
+    def send(name, value, revision):
+        body = {"id": name, "label": value, "patch": [{"op": "replace", "path": "/name", "value": value}], "have": []}
+        return api.call("POST", f"/designs/{box.pk}/edits", body, **{"If-Match": f'"{revision}"'})
+
+    one, other = "a" * 32, "0123456789abcdef" * 2
+    status, first = send(one, "First", 1)
+    assert status == 200 and first["revision"] == 2
+    status, again = send(one, "First", 1)  # its answer was lost, so it is sent on what was the head then
+    assert status == 200 and again["revision"] == 2 and again["document"]["name"] == "First"
+    assert send(other, "Second", 2)[1]["revision"] == 3
+    status, again = send(one, "First", 1)  # and nothing that came later is undone by it
+    assert status == 200 and (again["revision"], again["document"]["name"]) == (3, "Second")
+    assert send("", "Third", 3)[1]["revision"] == 4 and send("", "Third", 4)[1]["revision"] == 5  # without a name each is one
+    assert box.edits.count() == 4
+    for bad in ("A" * 32, "a" * 31, "a" * 33, "../" * 4):
+        assert send(bad, "No", 5)[0] == 422
+
+
+@pytest.mark.parametrize("header", ["²", "9" * 5000, "-1", "1.0", "1e3", "", "W/1", "٣"])
+def test_a_revision_is_a_plain_number(api, box, header):
+    body = {"label": "x", "patch": [{"op": "replace", "path": "/name", "value": "x"}], "have": []}
+    status, fault = api.call("POST", f"/designs/{box.pk}/edits", body, **{"If-Match": header})
+    assert (status, fault["entry"], fault["rule"]) == (422, "If-Match", "a revision number") and len(str(fault["value"])) <= 40

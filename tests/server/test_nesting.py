@@ -1,5 +1,9 @@
 """Nest runs: asked, claimed, worked, cancelled, and taken up again after a worker's death."""
 
+import os
+import socket
+import subprocess
+import sys
 from datetime import timedelta
 from io import StringIO
 
@@ -16,6 +20,7 @@ from zygon_server.nesting.tasks import work_runs
 
 from tests.server.conftest import text
 from zygon.design.draft import Draft
+from zygon.design.starters import starter
 
 Status = NestRun.Status
 
@@ -236,6 +241,8 @@ def test_layouts_shown_while_a_search_runs_have_their_time_and_cost(api, design,
 def test_a_locked_database_does_not_end_the_look_for_dead_workers(monkeypatch, db):
     """What ends this process ends the application with it."""
     looks = iter([0, OperationalError("database is locked"), 0, KeyboardInterrupt()])
+    reminded = []
+    monkeypatch.setattr(reclaim_runs, "remind", lambda: reminded.append(1))
 
     def look():
         found = next(looks)
@@ -245,7 +252,76 @@ def test_a_locked_database_does_not_end_the_look_for_dead_workers(monkeypatch, d
 
     monkeypatch.setattr(reclaim_runs, "reclaim", look)
     monkeypatch.setattr(reclaim_runs.time, "sleep", lambda _: None)
+    named = []
+    monkeypatch.setattr(reclaim_runs, "beating", named.append)
     said = StringIO()
     with pytest.raises(KeyboardInterrupt):
         call_command("reclaim_runs", every=1.0, stderr=said)
+    assert named == ["reclaim"] and len(reminded) == 1
     assert "database is locked" in said.getvalue()
+
+
+def test_a_run_that_was_forgotten_is_woken_for_again(maker, monkeypatch):
+    woken = []
+    monkeypatch.setattr(runs, "wake", lambda *, quick: woken.append(quick))
+    design = designs.create(maker, starter("open-box", "Box"))
+    run = runs.ask(design)
+    assert woken == [True] and run.status == "queued"
+    for seconds, reminded in ((4, 0), (6, 1)):
+        NestRun.objects.update(created=timezone.now() - timedelta(seconds=seconds))
+        woken.clear()
+        assert (runs.remind(), woken) == (reminded, [True] * reminded)
+    other = NestRun.objects.create(design=design, revision=1, document={}, made_from="x", seconds=1, quick=False)
+    NestRun.objects.filter(pk=other.pk).update(created=timezone.now() - timedelta(seconds=60))
+    woken.clear()
+    assert runs.remind() == 2 and sorted(woken) == [False, True]
+    # where one of its kind is being worked, whoever works it comes to the others by itself
+    NestRun.objects.filter(pk=other.pk).update(status="running")
+    woken.clear()
+    assert runs.remind() == 1 and woken == [True]
+    NestRun.objects.update(status="done")
+    assert runs.remind() == 0
+
+
+def test_a_run_that_goes_with_its_design_while_it_is_claimed_holds_up_nobody(maker, monkeypatch):
+    one, other = (designs.create(maker, starter("open-box", name)) for name in ("One", "Other"))
+    for design in (one, other):
+        runs.ask(design)
+    first = one.nest_runs.get().pk
+    real = NestRun.objects.filter
+
+    def deleted(*given, **asked):
+        if asked == {"pk": first}:
+            one.delete()
+        return real(*given, **asked)
+
+    monkeypatch.setattr(NestRun.objects, "filter", deleted)
+    claimed = runs.claim("w", quick=True)
+    assert claimed is not None and claimed.design_id == other.pk
+
+
+@pytest.mark.parametrize(("called", "ended"), [("work_queue", True), ("something_else", False)])
+def test_a_worker_that_is_stuck_is_ended_so_that_its_queue_goes_on(maker, tmp_path, called, ended):
+    """It tells first what it was at; another process that has its number by now is left alone."""
+    asleep = "import faulthandler, signal, sys, time; faulthandler.register(signal.SIGUSR1); print('up', flush=True); time.sleep(600)"
+    with subprocess.Popen([sys.executable, "-c", asleep, called], stdout=subprocess.PIPE, stderr=subprocess.PIPE, text=True) as process:
+        assert process.stdout.readline() == "up\n"
+        design = designs.create(maker, starter("open-box", "Box"))
+        runs.ask(design)
+        run = runs.claim(f"{socket.gethostname()}:{process.pid}")
+        assert runs.reclaim() == 0 and process.poll() is None
+        NestRun.objects.filter(pk=run.pk).update(lease_until=timezone.now() - timedelta(seconds=1))
+        assert runs.reclaim() == 1
+        run.refresh_from_db()
+        assert (run.status, run.worker) == ("queued", "")
+        if not ended:
+            assert process.poll() is None
+            process.kill()
+        told = process.communicate(timeout=20)[1]
+        assert process.returncode == -9 and ("time.sleep" in told or "most recent call first" in told) == ended
+
+
+@pytest.mark.parametrize("worker", ["", "elsewhere:1", "nobody", "{host}:", "{host}:1x", "{host}:{own}"])
+def test_only_workers_of_this_machine_are_ended(worker, monkeypatch):
+    monkeypatch.setattr(runs.os, "kill", lambda *_: pytest.fail("killed"))
+    runs._end_stuck(worker.format(host=socket.gethostname(), own=os.getpid()))

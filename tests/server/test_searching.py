@@ -4,6 +4,7 @@ from dataclasses import replace
 from datetime import timedelta
 
 import pytest
+from django.db.models import QuerySet
 from django.utils import timezone
 from zygon_server.designs import service as designs
 from zygon_server.errors import NotFound, Refused
@@ -181,13 +182,14 @@ def test_where_nothing_is_left_to_do_a_quick_run_that_waits_is_cancelled_and_a_s
 
 def test_a_run_that_another_took_first_is_not_taken(box, monkeypatch):
     run = runs.ask(box)
-    own = NestRun.objects.get
+    read = QuerySet.first
 
-    def taken_meanwhile(*args, **more):
+    def taken_meanwhile(found):
+        before = read(found)
         NestRun.objects.filter(pk=run.pk).update(status=Status.RUNNING, worker="another")
-        return own(*args, **more)
+        return before
 
-    monkeypatch.setattr(NestRun.objects, "get", taken_meanwhile)
+    monkeypatch.setattr(QuerySet, "first", taken_meanwhile)
     assert runs.claim("w") is None
     run.refresh_from_db()
     assert run.worker == "another"

@@ -6,8 +6,9 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router
 from ninja.utils import check_csrf
 
-from zygon_server.accounts.schemas import Fault, Session, SignIn
-from zygon_server.accounts.service import enter_demo, sign_in
+from zygon_server.accounts.schemas import Fault, NewPassword, Session, SignIn
+from zygon_server.accounts.service import change_password, enter_demo, sign_in
+from zygon_server.accounts.throttle import DoorRate
 from zygon_server.errors import NotAllowed
 
 router = Router(tags=["session"])
@@ -30,7 +31,9 @@ def session(request: HttpRequest):
     return _state(request)
 
 
-@router.post("/session", auth=None, response={200: Session, 422: Fault, 403: Fault}, operation_id="sign_in")
+@router.post(
+    "/session", auth=None, response={200: Session, 422: Fault, 403: Fault, 429: Fault}, operation_id="sign_in", throttle=[DoorRate("30/m")]
+)
 def post_session(request: HttpRequest, body: SignIn):
     """Signs in."""
     _guard(request)
@@ -43,6 +46,15 @@ def post_demo(request: HttpRequest):
     """Opens the demo workshop."""
     _guard(request)
     enter_demo(request)
+    return _state(request)
+
+
+@router.post(
+    "/session/password", response={200: Session, 422: Fault, 429: Fault}, operation_id="change_password", throttle=[DoorRate("30/m")]
+)
+def post_password(request: HttpRequest, body: NewPassword):
+    """Gives whoever is signed in another password."""
+    change_password(request, body.old, body.new)
     return _state(request)
 
 

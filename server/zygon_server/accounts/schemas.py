@@ -1,11 +1,16 @@
 """What the session's API takes and gives."""
 
-from ninja import Schema
+from ninja import Field, Schema
 
 
 class SignIn(Schema):
-    username: str
-    password: str
+    username: str = Field(max_length=150)
+    password: str = Field(max_length=500)
+
+
+class NewPassword(Schema):
+    old: str = Field(max_length=500)
+    new: str = Field(max_length=500)
 
 
 class Session(Schema):

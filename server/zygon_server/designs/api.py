@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 import json
+import re
+from collections.abc import Callable
 from pathlib import Path
 from tempfile import TemporaryDirectory
-from typing import Any
+from typing import Any, TypeVar
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils.http import content_disposition_header
@@ -18,6 +20,7 @@ from zygon.design.schema import json_schema
 from zygon.design.starters import starter
 from zygon.design.upgrade import load
 from zygon.edits.operations import AnyOperation
+from zygon.exchange.design_in import read_design
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.step import solid_record
 from zygon.making.asked.measured import About, Lost, about, measure, weigh
@@ -27,11 +30,13 @@ from zygon.screen.design import built_data, part_resources, problem_data
 from zygon.screen.shown.shapes import ShownFlat, ShownSolid
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
+from zygon_server.apart import apart
 from zygon_server.designs import schemas as s
 from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused
 
+T = TypeVar("T")
 router = Router(tags=["designs"])
 FAULTS = {401: Fault, 404: Fault, 412: Fault, 422: Fault}
 IMMUTABLE = "private, max-age=31536000, immutable"
@@ -63,9 +68,9 @@ def _whole(design: Design, have: list[str]) -> HttpResponse:
 
 def _revision(if_match: str) -> int:
     text = if_match.strip().strip('"')
-    if not text.isdigit():
+    if not re.fullmatch(r"[0-9]{1,9}", text):
         raise Refused(
-            "An edit names the revision that it was made on, in If-Match.", entry="If-Match", value=if_match, rule="a revision number"
+            "An edit names the revision that it was made on, in If-Match.", entry="If-Match", value=if_match[:40], rule="a revision number"
         )
     return int(text)
 
@@ -85,18 +90,7 @@ def create_design(request: HttpRequest, body: s.NewDesign):
 @router.post("/upload", response={200: s.DesignRow, **FAULTS}, operation_id="upload_design")
 def upload_design(request: HttpRequest, file: UploadedFile = File(...)):
     """A new design from a design file of any known schema."""
-    if file.size and file.size > MAX_UPLOAD_BYTES:
-        raise Refused(
-            f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.",
-            entry="file",
-            value=file.size,
-            rule=f"at most {MAX_UPLOAD_BYTES} bytes",
-        )
-    try:
-        data = json.loads(file.read().decode("utf-8"))
-    except (UnicodeDecodeError, json.JSONDecodeError, RecursionError) as error:
-        raise Refused(f"{file.name} is not a design file: {error}", entry="file", value=file.name, rule="JSON") from error
-    return _row(service.create(request.user, load(data)))
+    return _row(service.create(request.user, _read(file, read_design)))
 
 
 @router.get("/schema", response=dict[str, Any], operation_id="design_schema")
@@ -151,7 +145,7 @@ def get_picture(request: HttpRequest, design_id: str) -> HttpResponse:
 def post_edit(request: HttpRequest, design_id: str, body: s.EditIn, if_match: str = Header("", alias="If-Match")):
     """One edit on the revision in If-Match; 412 where the head has moved on."""
     design = service.find(request.user, design_id)
-    return _whole(service.commit(design, _revision(if_match), body.label, body.patch, request.user.get_username()), body.have)
+    return _whole(service.commit(design, _revision(if_match), body.label, body.patch, request.user.get_username(), body.id), body.have)
 
 
 @router.get("/{design_id}/edits", response={200: list[s.EditOut], **FAULTS}, operation_id="history")
@@ -251,46 +245,37 @@ def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
     return {"about": told, **between}
 
 
-def _uploaded(file: UploadedFile) -> bytes:
-    """What was sent; Refused where it is too large."""
+def _read(file: UploadedFile, reader: Callable[[Path, str], T], suffix: str = "") -> T:
+    """What a reader finds in a file that was sent, in a process of its own; Refused where the file is too large or takes too much."""
+    name = Path(file.name or "file").name[-120:] or "file"
     if file.size and file.size > MAX_UPLOAD_BYTES:
-        raise Refused(f"{file.name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", code="too_large", entry="file", value=file.size,
+        raise Refused(f"{name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", code="too_large", entry="file", value=file.size,
                       rule=f"at most {MAX_UPLOAD_BYTES} bytes")  # fmt: skip
-    return file.read()
+    with TemporaryDirectory() as folder:
+        path = Path(folder) / f"file{(suffix or Path(name).suffix)[:10]}"
+        path.write_bytes(file.read())
+        return apart(reader, path, name, what=name)
 
 
 @router.post("/{design_id}/outline", response={200: s.OutlineOut, **FAULTS}, operation_id="read_outline")
 def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A DXF or SVG read as a board's outline; nothing is stored."""
     service.find(request.user, design_id)
-    content = _uploaded(file)
-    with TemporaryDirectory() as folder:
-        path = Path(folder) / (Path(file.name or "drawing").name or "drawing")
-        path.write_bytes(content)
-        return drawn_outline(path, path.name)
+    return _read(file, drawn_outline)
 
 
 @router.post("/{design_id}/bought-solid", response={200: dict[str, Any], **FAULTS}, operation_id="read_solid")
 def post_bought_solid(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A STEP file read as the shape of a bought block; nothing is stored."""
     service.find(request.user, design_id)
-    content = _uploaded(file)
-    with TemporaryDirectory() as folder:
-        path = Path(folder) / "solid.step"
-        path.write_bytes(content)
-        return solid_record(path, Path(file.name or "solid.step").name)
+    return _read(file, solid_record, ".step")
 
 
 @router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows")
 def post_bend_rows(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A CSV read as the bend table of a stock; nothing is stored."""
     service.find(request.user, design_id)
-    content = _uploaded(file)
-    try:
-        text = content.decode("utf-8-sig")
-    except UnicodeDecodeError as error:
-        raise Refused(f"{file.name} is no text in UTF-8.", entry="file", rule="a CSV in UTF-8") from error
-    return {"rows": [r.model_dump(exclude_none=True) for r in read_bend_table(text, file.name or "table")]}
+    return {"rows": [r.model_dump(exclude_none=True) for r in _read(file, read_bend_table)]}
 
 
 @router.post("/{design_id}/weigh", response={200: About, **FAULTS}, operation_id="weigh")

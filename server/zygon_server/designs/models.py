@@ -45,9 +45,13 @@ class Edit(models.Model):
     schema = models.PositiveSmallIntegerField(default=5)  # of the document that patch and inverse speak of
     patch = models.JSONField()
     inverse = models.JSONField()
+    token = models.CharField(max_length=32, default="", help_text="the edit's own name, given by whoever made it; empty for none")
     author = models.CharField(max_length=150)
     at = models.DateTimeField(auto_now_add=True)
 
     class Meta:
         ordering = ("revision",)
-        constraints = (models.UniqueConstraint(fields=("design", "revision"), name="one_edit_a_revision"),)
+        constraints = (
+            models.UniqueConstraint(fields=("design", "revision"), name="one_edit_a_revision"),
+            models.UniqueConstraint(fields=("design", "token"), condition=~models.Q(token=""), name="an_edit_is_made_once"),
+        )

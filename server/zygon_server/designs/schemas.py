@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any, Literal
 
-from ninja import Schema
+from ninja import Field, Schema
 
 from zygon.making.asked.measured import About
 from zygon.screen.shown.bending import ShownBendStep
@@ -133,8 +133,12 @@ class DesignName(Schema):
 
 
 class EditIn(Schema):
-    """An edit: a label that a person would read, and an RFC 6902 patch. ``have`` are hashes of resources that need not be sent."""
+    """An edit: a label that a person would read, and an RFC 6902 patch. ``have`` are hashes of resources that need not be sent.
 
+    Of edits with the same ``id`` only the first is made: one that was made, but whose answer was lost, can be sent again.
+    """
+
+    id: str = Field("", pattern="^([0-9a-f]{32})?$")
     label: str
     patch: Patch
     have: list[str] = []

@@ -156,8 +156,10 @@ def rename_design(design: Design, name: str, author: str) -> Design:
     return commit(design, design.revision, f"Name: {name}", patch, author)
 
 
-def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]], author: str) -> Design:
-    """One edit on the head. Stale where the head has moved on, Refused where an entry that it writes cannot be worked out."""
+def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]], author: str, token: str = "") -> Design:
+    """One edit on the head; one whose ``token`` an earlier edit had was made then, and is not made again. Stale where the head has moved on, Refused where an entry that it writes cannot be worked out."""
+    if _made(design, token):
+        return design
     _fresh(design, revision)
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
     document, data, inverse = apply_patch(design.document, patch)
@@ -165,7 +167,10 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
     after = _built(design, document)
     _refuse_broken(patch, head(design), after)
     return _store(
-        design, data, after, Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author, schema=SCHEMA)
+        design,
+        data,
+        after,
+        Edit(kind=Edit.Kind.EDIT, label=label[:200], patch=patch, inverse=inverse, author=author, schema=SCHEMA, token=token),
     )
 
 
@@ -212,6 +217,8 @@ def _store(design: Design, data: dict[str, Any], after: Head, edit: Edit, replay
     """The short write: head, edit and states in one transaction; Stale where another writer was first."""
     with transaction.atomic():
         row = Design.objects.select_for_update().get(pk=design.pk)
+        if _made(row, edit.token):  # meanwhile, by the same edit sent twice at once
+            return row
         _fresh(row, design.revision)
         row.document, row.good, row.name, row.revision = data, after.built.good, data["name"], row.revision + 1
         row.parts, row.problems = _counts(after).values()
@@ -224,6 +231,10 @@ def _store(design: Design, data: dict[str, Any], after: Head, edit: Edit, replay
             row.edits.filter(state=Edit.State.UNDONE).update(state=Edit.State.DROPPED)
     _remember(row, after)
     return row
+
+
+def _made(design: Design, token: str) -> bool:
+    return bool(token) and design.edits.filter(token=token).exists()
 
 
 def _fresh(design: Design, revision: int) -> None:

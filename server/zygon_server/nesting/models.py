@@ -90,5 +90,12 @@ class NestLayout(models.Model):
         ordering = ("-made",)
 
 
+class Beat(models.Model):
+    """When a process in the background was last heard of."""
+
+    name = models.CharField(max_length=40, primary_key=True)
+    at = models.DateTimeField()
+
+
 #: Whose sheets are laid out.
 Subject = Design | Batch

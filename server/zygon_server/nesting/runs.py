@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+import logging
 import os
+import signal
 import socket
+import time
 from datetime import timedelta
+from pathlib import Path
 from uuid import UUID
 
 from django.conf import settings
@@ -18,14 +22,17 @@ from zygon_server.nesting.layouts import row_of
 from zygon_server.nesting.models import NestRun, Subject
 from zygon_server.nesting.work import made_for, work_of
 
-__all__ = ["LEASE", "QUICK_SECONDS", "ask", "bounded", "cancel", "claim", "reclaim", "wake"]
+__all__ = ["LEASE", "QUICK_SECONDS", "ask", "bounded", "cancel", "claim", "reclaim", "remind", "wake"]
 
 #: A run whose worker has not beaten for this long is taken up by another.
 LEASE = timedelta(seconds=20)
+#: A queued run that nobody takes for so long was forgotten.
+FORGOTTEN = timedelta(seconds=5)
 #: As the settings say.
 QUICK_SECONDS = settings.QUICK_SECONDS
 MOST_ATTEMPTS = 3
 Status = NestRun.Status
+log = logging.getLogger(__name__)
 ACTIVE = (Status.QUEUED, Status.RUNNING)
 
 
@@ -70,6 +77,17 @@ def wake(*, quick: bool) -> None:
     work_runs.using(queue_name="quick" if quick else "default").enqueue(quick=quick)
 
 
+def remind() -> int:
+    """Wakes the queue again for runs that wait while nobody works: whoever was woken for them may have died before it came to them. How many wait so."""
+    waiting = NestRun.objects.filter(status=Status.QUEUED, created__lt=timezone.now() - FORGOTTEN)
+    kinds = set(waiting.values_list("quick", flat=True)) - set(
+        NestRun.objects.filter(status=Status.RUNNING).values_list("quick", flat=True)
+    )
+    for quick in kinds:
+        wake(quick=quick)
+    return waiting.filter(quick__in=kinds).count()
+
+
 def cancel(subject: Subject, run_id: str) -> NestRun:
     """Asks a run to stop; it keeps the best that it has."""
     try:
@@ -87,14 +105,33 @@ def cancel(subject: Subject, run_id: str) -> NestRun:
 def reclaim() -> int:
     """Puts runs whose lease ran out back into the queue, and gives up on those that died too often; how many were touched."""
     gone = NestRun.objects.filter(status=Status.RUNNING, lease_until__lt=timezone.now())
+    stuck = set(gone.values_list("worker", flat=True))
     lost = gone.filter(Q(cancel=True) | Q(attempts__gte=MOST_ATTEMPTS))
     n = lost.filter(cancel=True).update(status=Status.CANCELLED, finished=timezone.now())
     n += lost.filter(cancel=False).update(status=Status.FAILED, error="Its worker died too often.", finished=timezone.now())
     back = list(gone.values_list("quick", flat=True))
     gone.update(status=Status.QUEUED, worker="")
+    for worker in stuck:
+        _end_stuck(worker)
     for quick in set(back):
         wake(quick=quick)
     return n + len(back)
+
+
+def _end_stuck(worker: str) -> None:
+    """Ends a worker of this machine that lives but has not beaten: it would hold its queue up. It tells first what it was at; its supervisor starts another."""
+    host, _, pid = worker.rpartition(":")
+    if host != socket.gethostname() or not pid.isdigit() or int(pid) == os.getpid():
+        return
+    try:
+        if b"work_queue" not in Path(f"/proc/{pid}/cmdline").read_bytes():
+            return  # it died, and another process has its number
+        log.error("worker %s is stuck and is ended", worker)
+        os.kill(int(pid), signal.SIGUSR1)
+        time.sleep(0.2)
+        os.kill(int(pid), signal.SIGKILL)
+    except OSError:
+        return
 
 
 def claim(worker: str = "", *, quick: bool | None = None) -> NestRun | None:
@@ -103,7 +140,9 @@ def claim(worker: str = "", *, quick: bool | None = None) -> NestRun | None:
     now = timezone.now()
     queued = NestRun.objects.filter(status=Status.QUEUED, **({} if quick is None else {"quick": quick}))
     for pk in queued.order_by("created").values_list("pk", flat=True)[:20]:
-        run = NestRun.objects.get(pk=pk)
+        run = NestRun.objects.filter(pk=pk).first()
+        if run is None:  # its design was deleted just now
+            continue
         taken = NestRun.objects.filter(pk=pk, status=Status.QUEUED).update(
             status=Status.RUNNING, worker=worker, heartbeat=now, lease_until=now + LEASE, attempts=run.attempts + 1
         )

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -49,7 +50,11 @@ def keep_offcut(
 
 def _find(user: AbstractBaseUser, label: str) -> Offcut:
     number = label.removeprefix(Offcut.PREFIX)
-    found = Offcut.objects.filter(owner=user, number=int(number)).select_related("reserved").first() if number.isdigit() else None
+    found = (
+        Offcut.objects.filter(owner=user, number=int(number)).select_related("reserved").first()
+        if re.fullmatch("[0-9]{1,9}", number)
+        else None
+    )
     if found is None:
         raise NotFound(f"There is no offcut {label}.")
     return found

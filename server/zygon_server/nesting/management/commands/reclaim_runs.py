@@ -5,8 +5,9 @@ import time
 from django.core.management.base import BaseCommand
 from django.db import OperationalError, close_old_connections
 
+from zygon_server.nesting.beats import beating
 from zygon_server.nesting.models import NestRun
-from zygon_server.nesting.runs import reclaim, wake
+from zygon_server.nesting.runs import reclaim, remind, wake
 
 
 class Command(BaseCommand):
@@ -24,10 +25,13 @@ class Command(BaseCommand):
         # what was queued when the application stopped is woken at its start
         for quick in set(NestRun.objects.filter(status=NestRun.Status.QUEUED).values_list("quick", flat=True)):
             wake(quick=quick)
+        if every:
+            beating("reclaim")
         while every:
             time.sleep(every)
             close_old_connections()
             try:
                 reclaim()
+                remind()
             except OperationalError as error:  # a locked database is looked at again, and brings nothing else down
                 self.stderr.write(f"Runs of dead workers were not looked for: {error}")
