@@ -241,6 +241,6 @@ def test_marks_that_help_are_engraved_and_the_drilling_list_is_there(page):
     page.keyboard.press("2")
     page.get_by_label("Mating marks, A1 to A1").click()
     saved(page, 2)
-    page.get_by_role("button", name="Undo").click()
+    page.get_by_role("button", name="Undo", exact=True).click()
     saved(page, 3)
     expect(page.get_by_label("Mating marks, A1 to A1")).to_be_checked()

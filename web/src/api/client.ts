@@ -27,8 +27,9 @@ export class ApiError extends Error {
     this.fault = fault;
   }
 
+  /** whether the server could not do now what it was asked for: it is asked again later, and nothing is dropped */
   get offline(): boolean {
-    return this.status === 0 || this.status === 502 || this.status === 503 || this.status === 504;
+    return this.status === 0 || this.status === 408 || this.status === 429 || this.status >= 500;
   }
 }
 

@@ -1044,6 +1044,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/session/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Password
+         * @description Gives whoever is signed in another password.
+         */
+        post: operations["change_password"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop": {
         parameters: {
             query?: never;
@@ -1625,6 +1645,8 @@ export interface components {
         /**
          * EditIn
          * @description An edit: a label that a person would read, and an RFC 6902 patch. ``have`` are hashes of resources that need not be sent.
+         *
+         *     Of edits with the same ``id`` only the first is made: one that was made, but whose answer was lost, can be sent again.
          */
         EditIn: {
             /**
@@ -1632,6 +1654,11 @@ export interface components {
              * @default []
              */
             have?: string[];
+            /**
+             * Id
+             * @default
+             */
+            id?: string;
             /** Label */
             label: string;
             /** Patch */
@@ -2182,6 +2209,13 @@ export interface components {
              * @default nothing
              */
             starter?: string;
+        };
+        /** NewPassword */
+        NewPassword: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
         };
         /**
          * OffcutIn
@@ -5939,6 +5973,15 @@ export interface operations {
                     "application/json": components["schemas"]["Fault"];
                 };
             };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
         };
     };
     sign_out: {
@@ -5981,6 +6024,48 @@ export interface operations {
             };
             /** @description Forbidden */
             403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    change_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewPassword"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -4,7 +4,7 @@ import { IconDotsVertical } from "@tabler/icons-react";
 import { useEffect, useRef, useState } from "react";
 import type { Patch, ProblemOut } from "../api/types";
 import type { Axis, Entry } from "../lib/document";
-import { entryAt, useDesign } from "../state/design";
+import { entryAt, useDesign, type Waiting } from "../state/design";
 import { operate } from "../state/operations";
 import { EntryInput } from "./EntryInput";
 
@@ -33,7 +33,9 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
   const latest = useRef<Entry | null>(null);
   /** what is on its way to the server: leaving the field right after Enter does not send it again */
   const sending = useRef("");
-  const entry = typed ?? kept ?? empty;
+  // what is not kept yet, because the server cannot, still stands where it was typed
+  const unkept = useDesign((s) => waitingAt(s.waiting, path));
+  const entry = typed ?? unkept ?? kept ?? empty;
 
   // an edit from elsewhere shows as soon as nothing is being typed here
   useEffect(() => {
@@ -113,7 +115,7 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
       entry={entry}
       doc={doc}
       values={built.values}
-      result={result && !result.stale ? result : undefined}
+      result={result && !result.stale && (typed || !unkept) ? result : undefined}
       fault={fault}
       readings={fault ? readingsOf(problem) : []}
       kind={kind}
@@ -131,6 +133,12 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
       }
     />
   );
+}
+
+/** What an entry will be once all that waits is kept; undefined where nothing of it waits. */
+export function waitingAt(waiting: Waiting[], path: string): Entry | undefined {
+  const ops = waiting.flatMap((edit) => edit.patch).filter((op) => op.path === path && op.op !== "remove");
+  return ops.at(-1)?.value as Entry | undefined;
 }
 
 /** The texts that an entry's problem offers in its place. */

@@ -19,7 +19,7 @@ export function Bench() {
   const { id = "" } = useParams();
   const navigate = useNavigate();
   const Screen = SCREENS[useView((s) => s.station)];
-  const { doc, missing, offline, waiting, fault, open, close, clearFault } = useDesign();
+  const { doc, missing, offline, trouble, waiting, fault, open, close, clearFault, leaveOut } = useDesign();
   const own = useKeys((s) => s.own);
 
   useEffect(() => {
@@ -64,11 +64,16 @@ export function Bench() {
     <div style={{ display: "flex", flexDirection: "column", height: "100%" }}>
       {offline && (
         <div className="banner" role="alert">
-          The server does not answer.{" "}
+          {trouble || "The server does not answer."}{" "}
           {waiting.length
             ? `${plural(waiting.length, "edit")} ${waiting.length === 1 ? "waits" : "wait"} here and will be sent`
             : "What is on screen stands; work goes on"}{" "}
-          as soon as it is back.
+          as soon as {trouble ? "it can be" : "it is back"}.
+          {trouble && waiting.length > 0 && (
+            <Button size="compact-sm" variant="default" onClick={() => void leaveOut()}>
+              Do without “{waiting[0].label}”
+            </Button>
+          )}
         </div>
       )}
       {fault && (

@@ -26,6 +26,11 @@ class Server {
   bodies: unknown[] = [];
   refuse = 0;
   holdPolls = false;
+  /** what an edit is answered with instead, and whether it is made all the same */
+  spoilt: { status: number; message: string; made: boolean } | null = null;
+  names: string[] = [];
+  made = new Set<string>();
+  between: (() => void) | null = null;
   polls: (() => void)[] = [];
 
   whole() {
@@ -62,17 +67,32 @@ class Server {
         this.previews.push(() => resolve(result()));
       });
     }
+    if ((path.endsWith("/edits") || path.endsWith("/d")) && request.method === "GET" && this.revision > 1) {
+      // whichever of the two is asked for first is answered as it was before
+      const was = path.endsWith("/d") ? this.whole() : this.edits.filter((e) => e.revision > 1);
+      const come = this.between;
+      this.between = null;
+      come?.();
+      if (come) return json(was);
+    }
     if (path.endsWith("/edits") && request.method === "GET") {
       const after = Number(new URL(request.url).searchParams.get("after"));
       return json(this.edits.filter((e) => e.revision > after));
     }
     if (path.endsWith("/edits")) {
+      const named = (await request.clone().json()).id;
+      if (this.made.has(named)) return json(this.whole());
       if (request.headers.get("If-Match") !== `"${this.revision}"`)
         return json({ code: "stale", message: "moved on", revision: this.revision }, 412);
-      const { patch } = await request.json();
+      const { patch, id } = await request.json();
+      this.names.push(id);
+      if (this.spoilt && !this.spoilt.made)
+        return json({ code: "server_error", message: this.spoilt.message }, this.spoilt.status);
+      this.made.add(id);
       if (patch[0].value === "bad")
         return json({ code: "broken_expression", message: "bad: no size is called bad", entry: "/sizes/width/entry" }, 422);
       this.elsewhere(patch[0].path.includes("width") ? "width" : "depth", patch[0].value);
+      if (this.spoilt) return json({ code: "server_error", message: this.spoilt.message }, this.spoilt.status);
       return json(this.whole());
     }
     if (path.endsWith("/undo") || path.endsWith("/redo")) {
@@ -195,6 +215,61 @@ test("while the server is silent edits wait, and are sent in their order when it
   expect([useDesign.getState().offline, useDesign.getState().waiting]).toEqual([false, []]);
 });
 
+test.each([500, 503, 507, 429, 408])(
+  "an edit that the server cannot keep now (%d) waits with the reason and is sent again",
+  async (status) => {
+    server.spoilt = { status, message: "The disk is full.", made: false };
+    expect(await state().commit("a", set("width", "430 mm"))).toBe(false);
+    void state().commit("b", set("depth", "450 mm"));
+    await vi.advanceTimersByTimeAsync(0);
+    expect([state().offline, state().trouble, state().waiting.map((e) => e.label)]).toEqual([
+      true,
+      "The disk is full.",
+      ["a", "b"],
+    ]);
+    server.spoilt = null;
+    await vi.advanceTimersByTimeAsync(2500);
+    expect([text("width"), text("depth"), state().waiting, state().offline, state().trouble]).toEqual([
+      "430 mm",
+      "450 mm",
+      [],
+      false,
+      "",
+    ]);
+  },
+);
+
+test("an edit whose answer was lost is sent again under the same name, and made once", async () => {
+  server.spoilt = { status: 502, message: "went down", made: true };
+  await state().commit("a", set("width", "430 mm"));
+  expect([server.revision, state().waiting.length]).toEqual([2, 1]);
+  server.spoilt = null;
+  await vi.advanceTimersByTimeAsync(2500);
+  expect([server.revision, text("width"), state().revision, state().waiting]).toEqual([2, "430 mm", 2, []]);
+  await state().commit("b", set("depth", "450 mm"));
+  expect(server.names.every((n) => /^[0-9a-f]{32}$/.test(n))).toBe(true);
+  expect(new Set(server.names).size).toBe(2);
+});
+
+test("an edit that the server cannot take can be done without, and the next one goes", async () => {
+  server.spoilt = { status: 500, message: "Something went wrong.", made: false };
+  await state().commit("a", set("width", "430 mm"));
+  void state().commit("b", set("depth", "450 mm"));
+  await vi.advanceTimersByTimeAsync(0);
+  server.spoilt = null;
+  await state().leaveOut();
+  expect([text("width"), text("depth"), state().waiting, state().trouble]).toEqual(["420 mm", "450 mm", [], ""]);
+});
+
+test("what comes between the history and the head is not overwritten", async () => {
+  server.elsewhere("depth", "480 mm");
+  // somebody changes the same entry just after the head was fetched
+  server.between = () => server.elsewhere("width", "400 mm");
+  expect(await state().commit("width", set("width", "430 mm"))).toBe(false);
+  expect(state().clash?.theirs).toEqual(["/sizes/width/entry/text"]);
+  expect(server.width).toBe("400 mm");
+});
+
 test("a stale edit is replayed where nothing that it touches has changed", async () => {
   server.elsewhere("depth", "480 mm");
   expect(await useDesign.getState().commit("width", set("width", "430 mm"))).toBe(true);
@@ -231,7 +306,11 @@ test("an open design has everything of its head, a closed one nothing", async ()
   });
   expect(state().head).toEqual({ values: {}, parts: [], joints: [], problems: [], totals: {}, plans: [] });
   useDesign.setState({ fault: "x", missing: true, offline: true, ordering: ["a"], nest: {} as never, clash: {} as never });
-  useDesign.setState({ waiting: [{ label: "a", patch: [] }], trying: {} as never, tryFault: { message: "a", entry: "" } });
+  useDesign.setState({
+    waiting: [{ id: "", label: "a", patch: [] }],
+    trying: {} as never,
+    tryFault: { message: "a", entry: "" },
+  });
   state().close();
   expect(state()).toMatchObject({
     ...{ id: "", revision: 0, doc: null, head: null, trying: null, tryFault: null, waiting: [], clash: null, fault: "" },
@@ -324,7 +403,7 @@ test("a clash is settled once; without one nothing is sent", async () => {
   await state().commit("width", set("width", "430 mm"));
   expect(state().clash).toEqual({
     ...{
-      edit: { label: "width", patch: set("width", "430 mm") },
+      edit: { id: expect.any(String), label: "width", patch: set("width", "430 mm") },
       revision: 2,
       theirs: ["/sizes/width/entry/text", "/sizes/width"],
     },

@@ -6,9 +6,9 @@ import { at, type Doc, type Entry } from "../lib/document";
 import { beginning } from "../lib/entries";
 import { keep, known } from "./resources";
 import { orderSearch, RETRY, sheetSearch } from "./searching";
-import { sender } from "./sending";
+import { ownName, sender } from "./sending";
 
-export type Waiting = { label: string; patch: Patch };
+export type Waiting = { id: string; label: string; patch: Patch };
 export type Clash = { edit: Waiting; theirs: string[]; revision: number };
 
 type DesignState = {
@@ -25,6 +25,8 @@ type DesignState = {
   waiting: Waiting[];
   saving: boolean;
   offline: boolean;
+  /** what the server says while it cannot keep edits; empty where it is silent */
+  trouble: string;
   clash: Clash | null;
   fault: string;
   missing: boolean;
@@ -37,6 +39,8 @@ type DesignState = {
   commit: (label: string, patch: Patch) => Promise<boolean>;
   step: (way: "undo" | "redo") => Promise<void>;
   settle: (mine: boolean) => Promise<void>;
+  /** gives up the edit that waits first, where the server cannot take it */
+  leaveOut: () => Promise<void>;
   askNest: (quick: boolean, seconds?: number, stock?: string) => Promise<void>;
   stopNest: () => Promise<void>;
   clearFault: () => void;
@@ -59,6 +63,7 @@ const NOTHING = {
   nest: null,
   ordering: [],
   offline: false,
+  trouble: "",
 } satisfies Partial<DesignState>;
 
 /** Gives what tries a patch on the server; only the last one that was asked for is shown. */
@@ -84,7 +89,8 @@ function trials({ get, set }: Held) {
         })
         .catch((error) => {
           if (number !== last || error instanceof DOMException) return;
-          if (error instanceof ApiError && error.offline) set({ offline: true });
+          // an error of its own in what is only tried is said beside it: nothing waits to be kept
+          if (error instanceof ApiError && error.offline && error.status !== 500) set({ offline: true });
           else if (error instanceof ApiError)
             set({ tryFault: { message: error.message, entry: String(error.fault.entry ?? "") } });
         });
@@ -103,7 +109,7 @@ export const useDesign = create<DesignState>()((set, get) => {
     keep(found.resources);
     const { revision, undo, redo, ordering } = found;
     const shown = { doc: found.document as unknown as Doc, head: found.built, trying: null, tryFault: null };
-    set({ revision, undo, redo, ordering, ...shown, offline: false, missing: false });
+    set({ revision, undo, redo, ordering, ...shown, offline: false, trouble: "", missing: false });
     orders.follow(ordering);
     sheets.afterARest();
   }
@@ -111,7 +117,7 @@ export const useDesign = create<DesignState>()((set, get) => {
   function fail(error: unknown): void {
     if (error instanceof DOMException) return;
     if (error instanceof ApiError && error.offline) {
-      set({ offline: true });
+      set({ offline: true, trouble: error.status ? error.message : "" });
       clearTimeout(retry);
       retry = setTimeout(() => void send(), RETRY);
     } else if (error instanceof ApiError && error.status === 401) {
@@ -161,7 +167,7 @@ export const useDesign = create<DesignState>()((set, get) => {
     async commit(label, patch) {
       trial.leave();
       if (!patch.length) return true;
-      set({ waiting: [...get().waiting, { label, patch }] });
+      set({ waiting: [...get().waiting, { id: ownName(), label, patch }] });
       return send();
     },
 
@@ -188,6 +194,11 @@ export const useDesign = create<DesignState>()((set, get) => {
       if (!clash) return;
       if (mine) await send();
       else set({ waiting: get().waiting.slice(1) });
+    },
+
+    async leaveOut() {
+      set({ waiting: get().waiting.slice(1), trouble: "" });
+      await send();
     },
 
     askNest: sheets.ask,

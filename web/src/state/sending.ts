@@ -10,6 +10,11 @@ type Ways = {
   fail: (error: unknown) => void;
 };
 
+/** A name that no other edit has, by which one that was sent twice is made once; also where the page came over plain HTTP. */
+export function ownName(): string {
+  return Array.from(crypto.getRandomValues(new Uint8Array(16)), (n) => n.toString(16).padStart(2, "0")).join("");
+}
+
 /** Gives the function that sends what waits; whether all of it went well. */
 export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<boolean> {
   const path = () => ({ design_id: get().id });
@@ -19,8 +24,10 @@ export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<
   /** Fetches the head; true where the edit can be replayed on it, otherwise the clash is shown. */
   async function rebase(edit: Waiting): Promise<boolean> {
     const before = get().revision;
+    // the head first: what comes after it is seen by the next try, and nothing can come between it and its history
+    const found = await head();
     const since = await got(api.GET("/api/designs/{design_id}/edits", { params: { path: path(), query: { after: before } } }));
-    take(await head());
+    take(found);
     const mine = edit.patch.map((op) => String(op.path));
     const touch = (a: string, b: string) => a === b || a.startsWith(`${b}/`) || b.startsWith(`${a}/`);
     const theirs = since.flatMap((e) => e.paths).filter((p) => mine.some((m) => touch(m, p)));
@@ -34,7 +41,7 @@ export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<
     for (;;)
       try {
         const header = { "If-Match": `"${get().revision}"` };
-        const body = { label: edit.label, patch: edit.patch, have: known() };
+        const body = { id: edit.id, label: edit.label, patch: edit.patch, have: known() };
         take(await got(api.POST("/api/designs/{design_id}/edits", { params: { path: path(), header }, body })));
         return "done";
       } catch (error) {
