@@ -12,19 +12,25 @@ from zygon.measure.display import format_length, format_volume
 from zygon.memo import Memo, digest
 from zygon.tolerance import CHECK
 
-__all__ = ["common_length", "overlap_faults"]
+__all__ = ["common_length", "overlap_faults", "tangled"]
 
 _PAIRS = Memo(8000)
 #: Solids that lie against each other at an angle may have a film of this (mm) in common: chords of arcs, and floats.
 OBLIQUE = 0.01
+#: So many pairs are told; where more overlap, as in rows whose spacing is a slip of the finger, the others are counted.
+MOST = 100
 
 
 def overlap_faults(built: Built) -> list[Fault]:
     """Pairs of parts that take up the same room, with volume and place. A press fit may bite by its half a flank."""
-    faults = []
+    faults: list[Fault] = []
     allowed = {frozenset(p): max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
     solid = [p for p in built.made.values() if not p.body.empty]
-    for a, b in _near(solid):
+    near = _near(solid)
+    for k, (a, b) in enumerate(near):
+        if len(faults) == MOST:
+            faults.append(_many(len(near) - k))
+            break
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)
         if found:
@@ -42,6 +48,18 @@ def overlap_faults(built: Built) -> list[Fault]:
                       part=a.key, other=b.key)
             )  # fmt: skip
     return faults
+
+
+def tangled(faults: list[Fault]) -> bool:
+    """Whether so many pairs overlap that they are counted and not told one by one."""
+    return any(f.code == "overlaps" for f in faults)
+
+
+def _many(rest: int) -> Fault:
+    """What stands for all other pairs, in one sentence: they are counted and not cut out of one another."""
+    pairs = f"{rest:,} more {'pair' if rest == 1 else 'pairs'} of parts"
+    return Fault("overlaps", f"{pairs} reach into each other, or come close to it: they are looked at one by one, and so is what holds each part up, once the {MOST} told here are apart",
+                 "two parts cannot take up the same room", str(rest), "geometry")  # fmt: skip
 
 
 def _more(places: int) -> str:

@@ -48,7 +48,7 @@ def placed_faults(document: Document, part: FlatPart) -> list[Fault]:
         if fault:
             found.append(fault)
     gone = {f.owner for f in found}
-    inside = {o: shapely.union_all(s) for o, s in cuts.items() if o not in gone}
+    inside = {o: _together(s) for o, s in cuts.items() if o not in gone}
     return [
         *found,
         *_marks(document, part, flat.asked, outline),
@@ -85,25 +85,32 @@ def _off(
 ) -> Fault | None:
     """A cut beside its part, or one that breaks out of it."""
     kind = _kind(part, owner)
-    whole = shapely.union_all([s for s in shapes if s.is_valid])
-    if whole.area < AREA:
+    valid = [s for s in shapes if s.is_valid]
+    if sum(s.area for s in valid) < AREA:
         return None
-    what, at = called(document, owner), _middle(whole)
-    covered = [shapely.area(shapely.intersection(s, outline)) for s in shapes]
+    shapely.prepare(outline)
+    clear = shapely.contains_properly(outline, np.array(shapes)) & (shapely.distance(np.array(shapes), outline.boundary) >= SLACK)
+    if clear.all():
+        return None
+    what = called(document, owner)
+    covered = [s.area if c else shapely.area(shapely.intersection(s, outline)) for s, c in zip(shapes, clear.tolist(), strict=True)]
     if sum(covered) < AREA:
-        rule = "a cut lies on its part"
+        rule, at = "a cut lies on its part", _middle(_together(valid))
         return Fault(
             "off_part", f"{part.path}: {what} lies beside the part, and cuts nothing", rule, "", SOURCE, part=part.key, owner=owner, at=at
         )
     if half:
         return None
-    deepest = 0.0
+    deepest, at = 0.0, (0.0, 0.0)
     for shape, inside in zip(shapes, covered, strict=True):
+        deep = 0.0
         if shape.area - inside > AREA:
             corners = shapely.points(shapely.get_coordinates(shapely.difference(shape, outline)))
-            deepest = max(deepest, float(shapely.distance(corners, outline).max()))
+            deep = float(shapely.distance(corners, outline).max())
         elif shape.boundary.distance(outline.boundary) < SLACK:
-            deepest = max(deepest, EPS)
+            deep = 2 * EPS
+        if deep > deepest + EPS:
+            deepest, at = deep, _middle(shape)
     notch = kind in NOTCHES and (deepest == 0 or deepest >= JUST)
     if deepest == 0 or notch:
         return None
@@ -111,6 +118,12 @@ def _off(
     how = f"breaks out of an edge by {shown}" if deepest > SLACK else "lies on an edge"
     return Fault("breaks_out", f"{part.path}: {what} {how}", "a cut stays inside its part, or is a notch", shown, SOURCE,
                  "warning" if kind in NOTCHES else "error", part.key, owner=owner, at=at)  # fmt: skip
+
+
+def _together(shapes: list[shapely.Polygon]) -> shapely.Geometry:
+    """The union of cuts; those that lie apart from one another, as the holes of a field do, are taken as they are."""
+    pairs = shapely.STRtree(shapes).query(np.array(shapes), predicate="intersects")
+    return shapely.MultiPolygon(shapes) if pairs.shape[1] == len(shapes) else shapely.union_all(shapes)
 
 
 def _marks(document: Document, part: FlatPart, asked: Asked, outline: shapely.Geometry) -> list[Fault]:

@@ -10,7 +10,7 @@ from zygon.check.cutter import cutter_faults
 from zygon.check.drop import drop_faults
 from zygon.check.flat_rules import flat_faults
 from zygon.check.locked import locked_faults
-from zygon.check.overlap import overlap_faults
+from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, web_faults
@@ -31,9 +31,10 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += clearance_faults(built)
     faults += finger_faults(built)
     faults += web_faults(built)
-    faults += drop_faults(built, tried=assembled)
-    if assembled:
-        faults += locked_faults(built)
+    if not tangled(faults):
+        faults += drop_faults(built, tried=assembled)
+        if assembled:
+            faults += locked_faults(built)
     faults += brake_faults(built, plan)
     faults += sheet_faults(built)
     faults += cutter_faults(built)

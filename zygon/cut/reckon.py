@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
 
 from zygon.cut.kerf import CutContours
@@ -54,13 +55,22 @@ def cutting_order(sheets: Iterable[CutContours]) -> list[tuple[str, Contour]]:
     ordered: list[tuple[str, Contour]] = []
     at = (0.0, 0.0)
     for name, group in groups:
-        rest = list(group)
-        while rest:
-            k = min(range(len(rest)), key=lambda i: math.dist(at, rest[i].points[0]))
-            contour = rest.pop(k)
+        for contour in _nearest_next(list(group), at):
             ordered.append((name, contour))
             at = contour.points[0] if contour.closed else contour.points[-1]
     return ordered
+
+
+def _nearest_next(rest: list[Contour], at: tuple[float, float]) -> Iterator[Contour]:
+    """The contours, each time the one that begins nearest to where the last ended; of equally near ones the first."""
+    starts = np.array([c.points[0] for c in rest], dtype=float).reshape(-1, 2)
+    for _ in rest:
+        # rounded, so that among equally near ones it is never noise that decides
+        k = int(np.argmin(np.hypot(*(starts - at).T).round(6)))
+        starts[k] = np.inf
+        contour = rest[k]
+        at = contour.points[0] if contour.closed else contour.points[-1]
+        yield contour
 
 
 def _innermost_first(parts: list[CutContours]) -> list[list[CutContours]]:

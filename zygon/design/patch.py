@@ -8,7 +8,7 @@ import jsonpatch
 import jsonpointer
 
 from zygon.design.document import SCHEMA, Document
-from zygon.design.limits import MAX_PATCH_OPERATIONS
+from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_OPERATIONS
 from zygon.design.plain import copied
 from zygon.design.upgrade import load, upgraded
 from zygon.errors import PatchError
@@ -38,11 +38,49 @@ def patched(data: dict[str, Any], patch: Patch) -> Document:
 def _patched(data: dict[str, Any], patch: Patch) -> Document:
     if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
         raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
+    after, room = copied(data), MAX_DOCUMENT_BYTES
     try:
-        after = jsonpatch.apply_patch(copied(data), patch, in_place=True)
-    except (jsonpatch.JsonPatchException, jsonpointer.JsonPointerException, TypeError, KeyError, AttributeError, ValueError) as error:
-        raise PatchError(f"The edit does not fit the design: {error}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
+        for operation in patch:
+            if operation.get("op") == "copy":
+                room -= _weight(jsonpointer.resolve_pointer(after, operation["from"]), room)
+                if room < 0:
+                    raise _too_much_copied(operation)
+            after = jsonpatch.apply_patch(after, [operation], in_place=True)
+    except (
+        jsonpatch.JsonPatchException,
+        jsonpointer.JsonPointerException,
+        TypeError,
+        KeyError,
+        AttributeError,
+        ValueError,
+        RecursionError,
+    ) as error:
+        why = "it nests too deep" if isinstance(error, RecursionError) else error
+        raise PatchError(f"The edit does not fit the design: {why}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
     return load(after)
+
+
+def _weight(data: Any, most: int) -> int:
+    """About how many bytes a value is as JSON; no more of it is looked at than what weighs ``most``."""
+    weight, waiting = 0, [data]
+    while waiting and weight <= most:
+        value = waiting.pop()
+        if isinstance(value, dict):
+            waiting += value.values()
+            weight += 2 + sum(len(k) + 4 for k in value)
+        elif isinstance(value, list):
+            waiting += value
+            weight += 2 + len(value)
+        else:
+            weight += len(value) + 2 if isinstance(value, str) else 8
+    return weight
+
+
+def _too_much_copied(operation: dict[str, Any]) -> PatchError:
+    return PatchError(
+        f"The edit copies {operation['from']} into {operation.get('path')}, and grows past what a design may hold",
+        entry="patch", value=str(operation)[:200], rule=f"copies of at most {MAX_DOCUMENT_BYTES} bytes together",
+    )  # fmt: skip
 
 
 def difference(before: dict[str, Any], after: dict[str, Any]) -> Patch:

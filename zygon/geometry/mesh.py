@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import manifold3d
 import mapbox_earcut
 import numpy as np
 import shapely
@@ -16,6 +17,8 @@ __all__ = ["Mesh", "creases", "extrude", "triangulated"]
 
 #: Vertical edges are inked where the outline turns by more than this (radians); the chords of arcs turn by less.
 CREASE = 0.35
+#: From so many rings on, as of a field of holes, the way that looks rings up in an index is the quicker one.
+MANY = 200
 
 
 @dataclass(frozen=True)
@@ -66,7 +69,10 @@ def triangulated(points: np.ndarray, ends: np.ndarray) -> np.ndarray:
     The fast way passes over points that lie straight between others, which would leave the solid open along its walls; then the
     constrained Delaunay triangulation is taken.
     """
-    fast = mapbox_earcut.triangulate_float64(points, ends).reshape(-1, 3).astype(np.int64)
+    if len(ends) > MANY:
+        fast = np.asarray(manifold3d.triangulate(np.split(points, ends[:-1])), dtype=np.int64)
+    else:
+        fast = mapbox_earcut.triangulate_float64(points, ends).reshape(-1, 3).astype(np.int64)
     if len(fast) == len(points) + 2 * (len(ends) - 1) - 2:
         return _oriented(points, fast)
     index = {tuple(p): i for i, p in enumerate(points.tolist())}

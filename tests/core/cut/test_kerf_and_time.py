@@ -14,7 +14,7 @@ from zygon.cut.reckon import cutting_order, reckon
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
 from zygon.geometry.boolean import region_polygon
-from zygon.geometry.contour import circle, rectangle
+from zygon.geometry.contour import circle, polyline, rectangle
 from zygon.making.pipeline import build
 
 FINE = 1e-4
@@ -152,3 +152,16 @@ def test_a_router_takes_as_many_passes_as_its_depth_of_a_pass_asks_for_and_clear
     pocket = [("depth-a-6", rectangle(0, 0, 30, 20))]
     assert reckon(pocket, cutter, "ply12", 12).cut_length == pytest.approx(100 + 30 * 20 / 3)
     assert reckon([("depth-a-7", rectangle(0, 0, 30, 20))], cutter, "ply12", 12).cut_length == pytest.approx(2 * (100 + 200))
+
+
+@given(st.lists(st.tuples(st.integers(-20, 20), st.integers(-20, 20), st.integers(1, 3)), min_size=1, max_size=25), st.booleans())
+def test_always_the_nearest_is_cut_next_and_of_equals_the_first(holes, lines):
+    shapes = [polyline([(x, y), (x + r, y)]) if lines else circle(float(x), float(y), float(r)) for x, y, r in holes]
+    found = [c for _, c in cutting_order([CutContours(tuple(shapes), (), ()) if lines else CutContours((), tuple(shapes), ())])]
+    at, rest, wanted = (0.0, 0.0), list(shapes), []
+    while rest:
+        nearest = min(rest, key=lambda c: round(math.dist(c.points[0], at), 6))
+        rest.remove(nearest)
+        wanted.append(nearest)
+        at = nearest.points[-1] if lines else nearest.points[0]
+    assert found == wanted

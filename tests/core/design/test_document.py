@@ -3,6 +3,7 @@
 import json
 from pathlib import Path
 
+import jsonpatch
 import pytest
 from hypothesis import given
 from hypothesis import strategies as st
@@ -154,6 +155,42 @@ def test_a_value_that_cannot_stand_is_named_with_its_entry(path, value, entry):
 def test_a_patch_that_does_not_fit_is_refused(patch):
     with pytest.raises(PatchError):
         apply_patch(brood_box().dump(), patch)
+
+
+@pytest.mark.parametrize(
+    "patch",
+    [
+        # into itself, so that it doubles each time; and side by side
+        [{"op": "copy", "from": "/kept", "path": f"/kept/a{i}"} for i in range(40)],
+        [{"op": "copy", "from": "/parts", "path": f"/parts/x{i}"} for i in range(40)],
+        [
+            {"op": "add", "path": "/note", "value": "n" * 400_000},
+            *[{"op": "copy", "from": "/note", "path": f"/kept/{i}"} for i in range(12)],
+        ],
+    ],
+)
+def test_copies_that_grow_past_a_design_are_refused_before_they_are_made(patch, monkeypatch):
+    made = []
+    whole = jsonpatch.apply_patch
+    monkeypatch.setattr(jsonpatch, "apply_patch", lambda data, ops, **more: made.append(ops) or whole(data, ops, **more))
+    with pytest.raises(PatchError, match="grows past what a design may hold") as caught:
+        apply_patch(brood_box().dump(), patch)
+    assert caught.value.entry == "patch" and "4000000 bytes" in caught.value.rule
+    assert len(made) < len(patch)  # those that would have grown past it were not made
+
+
+def test_copies_within_a_design_s_size_are_made():
+    before = brood_box().dump()
+    part = next(iter(before["parts"]))
+    named = {"op": "replace", "path": "/parts/another/name", "value": "another"}
+    _, after, inverse = apply_patch(before, [{"op": "copy", "from": f"/parts/{part}", "path": "/parts/another"}, named])
+    assert after["parts"]["another"] == before["parts"][part] | {"name": "another"}
+    assert apply_patch(after, inverse)[1] == before
+
+
+def test_what_nests_too_deep_is_said_in_words():
+    with pytest.raises(PatchError, match="it nests too deep"):
+        apply_patch(brood_box().dump(), [{"op": "copy", "from": "/kept", "path": "/kept" + "/a" * i} for i in range(1, 1500)])
 
 
 @given(st.sampled_from(["/sizes/width/entry/text", "/parts/cover/quantity", "/note"]), st.integers(1, 400), st.booleans())

@@ -73,3 +73,16 @@ def test_edges_are_inked_at_corners_and_not_along_the_chords_of_a_bore():
     assert len(plain.edges) == 12 + 12  # a box, and a box-shaped pocket less nothing
     bored = carved(BODY, [cylinder((0, 30, 6), (25, 30, 6), 3, "b")])
     assert len(bored.edges) == 12 + 2 * ROUND  # its mouth and its bottom
+
+
+@pytest.mark.parametrize("across", [13, 14, 15, 16])
+def test_a_field_of_holes_is_closed_whichever_way_it_is_triangulated(across):
+    # 169 and 196 holes by the one way, 225 and 256 by the other
+    holes = tuple(circle(10.0 + 6 * i, 10.0 + 6 * j, 2.0, f"hole:{i}").wound(ccw=False) for i in range(across) for j in range(across))
+    region = Region(rectangle(0, 0, 120, 110, "edge"), holes)
+    mesh = extrude(region, T, 0.001)
+    solid = trimesh.Trimesh(mesh.positions, mesh.triangles)
+    assert solid.is_watertight and solid.is_winding_consistent
+    assert solid.volume == pytest.approx(T * (120 * 110 - across**2 * math.pi * 4), rel=1e-3)
+    walls = [f"hole:{i}" for i in range(across)]
+    assert set(mesh.owners) == {"face_a", "face_b", "edge", *walls}
