@@ -141,6 +141,44 @@ def building(plain: float) -> None:
     row(f"   only {len(build(changed(many, 'shelf', 99)).rebuilt)} of them depend on it", ms, "ms", "", f"{ms / plain:.1f} x")
 
 
+def grille(size: float) -> Document:
+    """A panel with a field of holes, 10 mm apart, and one of its sizes."""
+    d = Draft("grille", "ply12").size("diameter", "4 mm")
+    d.board("p", "ply12", "facing_side", "0", (0, "700 mm"), (0, "700 mm"))
+    more = {"width": f"{size} mm", "height": f"{size} mm", "diameter": "diameter", "pitch": "10 mm", "edge_distance": "10 mm"}
+    d.feature("p", "f", "perforation", ("centre", 0), ("centre", 0), pattern="square", field="rectangle", **more)
+    return d.document()
+
+
+def tangle(rows: int) -> Document:
+    """Rows of rows of boards whose spacing is a slip of the finger: each one overlaps all the others."""
+    d = Draft("tangle", "ply12").size("side", "100 mm")
+    d.board("p", "ply12", "facing_side", "0", (0, "side"), (0, "side"))
+    entry, number = {"text": "1 mm", "unit": "mm"}, {"text": str(rows)}
+    ways = {"axis": "y", "number": number, "spacing": entry, "axis_2": "z", "number_2": number, "spacing_2": entry}
+    d.data["copies"] = {"g": {"kind": "grid", "name": "g", "of": ["part:p"], **ways}}
+    return d.document()
+
+
+def heavy(plain: float) -> None:
+    """What a maker may ask for in one entry."""
+    field = grille(100 if SHORT else 640)
+    documents = [changed(field, "diameter", 4.1 + 0.1 * i) for i in several(4)]
+    built = [build(d) for d in documents]
+    count = sum(len(p.inner) for p in built[0].flats["p"].flat.pieces)
+    ms = median_ms(lambda i: build(changed(field, "diameter", 3.1 + 0.1 * i)), 3)
+    row(f"a field of {count} holes: build", ms, "ms", "< 1 s", f"{ms / plain:.1f} x")
+    ms = median_ms(lambda i: check(built[i], assembled=False), 3)
+    row("   its checks", ms, "ms", "", f"{ms / plain:.1f} x")
+    ms = median_ms(lambda i: (built_data(built[i], []), part_resources(built[i])), 3)
+    row("   all for the screen", ms, "ms", "", f"{ms / plain:.1f} x")
+    rows = 6 if SHORT else 14
+    many = tangle(rows)
+    built = [build(changed(many, "side", 100.5 + i)) for i in several(4)]
+    ms = median_ms(lambda i: check(built[i]), 3)
+    row(f"{rows * rows} boards that all overlap: checks", ms, "ms", "< 500 ms", f"{ms / plain:.1f} x")
+
+
 def two_hundred() -> Document:
     """Racks of two handed sides and eight shelves in a row, every second one turned as a whole; all read one width."""
     d = Draft("two hundred", "ply12")
@@ -300,6 +338,7 @@ def main() -> None:
     plain = reference()
     row("reference: a plain Shapely boolean of one panel", plain, "ms", "")
     building(plain)
+    heavy(plain)
     layout(plain)
     folding(plain)
     unfolding(plain)
