@@ -9,6 +9,7 @@ from collections.abc import Callable
 from typing import Any, TypeVar
 
 from zygon import KERNEL
+from zygon.patience import still_wanted
 
 __all__ = ["Memo", "digest"]
 
@@ -47,6 +48,7 @@ class Memo:
             if key in self._kept:
                 self._kept.move_to_end(key)
                 return self._kept[key], False
+        still_wanted()
         made = make()
         with self._lock:
             self._kept[key] = made

@@ -20,7 +20,8 @@ from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
 from zygon.errors import ZygonError
-from zygon_server import faults
+from zygon.patience import GivenUp
+from zygon_server import faults, wanted
 
 __all__ = ["NotAllowed", "NotFound", "Refused", "ServerError", "Stale", "TooMany", "register"]
 
@@ -78,6 +79,10 @@ def register(api: NinjaAPI) -> None:
     @api.exception_handler(ZygonError)
     def core_error(_: HttpRequest, error: ZygonError) -> HttpResponse:
         return JsonResponse(error.as_dict(), status=422)
+
+    @api.exception_handler(GivenUp)
+    def given_up(_: HttpRequest, error: GivenUp) -> HttpResponse:
+        return wanted.answer(error)
 
     @api.exception_handler(ValidationError)
     def bad_request(_: HttpRequest, error: ValidationError) -> HttpResponse:

@@ -29,6 +29,7 @@ INSTALLED_APPS = [
 ]
 MIDDLEWARE = [
     "zygon_server.seen.Named",
+    "zygon_server.wanted.Wanted",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "zygon_server.policy.ContentSecurityPolicy",

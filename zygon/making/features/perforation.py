@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from zygon.design.limits import MAX_HOLES
+from zygon.design.limits import MAX_FIELD_HOLES, MAX_HOLES
 from zygon.geometry.contour import circle, rectangle
 from zygon.making.features.reader import Reader
 from zygon.making.result.operations import Cut, Operation
@@ -95,6 +95,13 @@ def perforation(r: Reader, u: float, v: float) -> list[Operation]:
         return []
     if len(places) > MAX_HOLES:
         r.fault("pitch", f"more than {MAX_HOLES} holes", f"at most {MAX_HOLES} in one field", format_length(pitch, display), "too_many")
+        return []
+    before = sum(v.value for where, v in r.values.values.items() if where.endswith("/holes"))
+    if before + len(places) > MAX_FIELD_HOLES:
+        rule = f"at most {MAX_FIELD_HOLES} in all fields of a design"
+        r.fault(
+            "pitch", f"{len(places)} holes, and there are {before:.0f} in other fields", rule, format_length(pitch, display), "too_many"
+        )
         return []
     r.values.values[r.where("open_area")] = Value(len(places) * field.hole_area / field.area, "number")
     r.values.values[r.where("holes")] = Value(len(places), "count")

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from tests.explore import drawn
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.making.features import perforation as perforated
 from zygon.making.features.perforation import Field, hole_places
 from zygon.making.pipeline import build
 
@@ -75,3 +76,24 @@ def test_a_fan_has_its_opening_and_four_screw_holes():
     assert found == [4.5, 4.5, 4.5, 4.5, 76.0]
     d.data["parts"]["side"]["features"]["fan"]["pitch"] = d.entry("50 mm")
     assert [p for p in check(build(d.document())) if p.fault.owner == "feature:side:fan"]
+
+
+def two_fields():
+    d = plate()
+    d.board("other", "galv20", "lying", "20 mm", ("0", "160 mm"), ("0", "90 mm"))
+    d.feature(
+        "other", "more", "perforation", ("centre", "0"), ("centre", "0"), width="60 mm", height="30 mm", diameter="5 mm", pitch="8 mm"
+    )
+    return d.document()
+
+
+def test_all_fields_of_a_design_have_a_bound_together(monkeypatch):
+    counts = [build(two_fields()).values[f"/parts/{where}/holes"].value for where in ("vent/features/field", "other/features/more")]
+    assert counts[0] > counts[1] > 10
+    monkeypatch.setattr(perforated, "MAX_FIELD_HOLES", sum(counts))
+    assert not build(two_fields()).faults
+    monkeypatch.setattr(perforated, "MAX_FIELD_HOLES", sum(counts) - 1)
+    (fault,) = build(two_fields()).faults
+    assert (fault.code, fault.entry, fault.value) == ("too_many", "/parts/other/features/more/pitch", "8 mm")
+    assert fault.message == f"other, perforation: {counts[1]:.0f} holes, and there are {counts[0]:.0f} in other fields"
+    assert fault.rule == f"at most {sum(counts) - 1:.0f} in all fields of a design"
