@@ -268,3 +268,35 @@ def test_each_size_of_a_cutter_is_what_a_cutter_can_have(field, value, said):
     found = [f for f in faults(d, "bad_value") if f.entry == f"/cutters/router/{field}"]
     assert [f.value for f in found] == ([] if fine else [said])
     assert all(f"its {field.replace('_', ' ')} is {said}" in f.message for f in found)
+
+
+@pytest.mark.parametrize("first", [3.0, 4.31, 5.62])
+def test_holes_of_every_size_are_found_however_their_chords_lie(first):
+    # chords of a round hole fall short of it by as much as they are coarse, most where one lies across the nearest way to its neighbour
+    d = board()
+    sizes = [first + 0.101 * k for k in range(13)]
+    for k, size in enumerate(sizes):
+        # above one another, and nearer by a thousandth than the rule says; farther from the next ones
+        for n, v in enumerate((80.0, 80 + 0.8 * T + size - 0.001)):
+            d.feature("p", f"h{k}_{n}", "hole", ("left", f"{25 + 20 * k}"), ("front", f"{v:.5f}"), diameter=f"{size}")
+    found = {f.owner for f in faults(d, "thin_web") if f.measure == pytest.approx(0.8 * T - 0.001, abs=1e-4)}
+    assert found == {f"feature:p:h{k}_0" for k in range(len(sizes))}
+
+
+@pytest.mark.parametrize("edge", EDGES)
+def test_holes_of_every_size_near_a_bend_are_found_however_their_chords_lie(edge):
+    sizes = [5 + 0.43 * k for k in range(16)]
+    d = board("laser", "galv20")
+    d.fold("p")
+    d.flange("p", "f", edge, "40")
+    built = build(d.document())
+    (bend,) = built.parts["p"].flat.fold.bends
+    k = 0 if edge in ("left", "right") else 1
+    lines = [p[k] for p in bend.outline.points]
+    side = max(lines) if edge in ("left", "front") else min(lines)
+    away = abs(side - {"left": 0, "front": 0, "right": 300, "back": 200}[edge])
+    limit = 2 * built.parts["p"].flat.thickness + bend.radius
+    for n, size in enumerate(sizes):
+        u, v = spot(edge, f"{away + limit - 0.0015 + size / 2:.5f}", along=5 + size + 11 * n)
+        d.feature("p", f"h{n}", "hole", u, v, diameter=f"{size}")
+    assert {f.owner for f in faults(d, "near_bend")} == {f"feature:p:h{n}" for n in range(len(sizes))}

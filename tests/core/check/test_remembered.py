@@ -11,6 +11,7 @@ from zygon.design.examples import EXAMPLES
 from zygon.design.patch import patched
 from zygon.errors import ZygonError
 from zygon.making.pipeline import build
+from zygon.making.result.fault import Fault
 
 OTHER = {
     "a": "b", "b": "a", "kept": "removed", "closed": "open", "open": "closed", "tear": "rectangular", "rectangular": "round", "outer": "inner", "none": "dog_bone",
@@ -115,3 +116,21 @@ def test_no_change_brings_yesterday_s_problems_back(name):
         flat_rules._FOUND._kept.clear()
         assert remembered == told(built), path
     assert tried > 30
+
+
+def test_mends_that_are_tried_are_asked_for_again_when_anything_of_the_design_is_another(monkeypatch):
+    data = EXAMPLES["electronics-box"]().dump()
+    asked = []
+    fault = Fault("folds_into_itself", "p: it runs into itself", "a folded part runs nowhere into itself")
+    monkeypatch.setattr(
+        flat_rules, "clash_faults", lambda document, part, *, tried: asked.append((document.note, part.key, tried)) or [fault]
+    )
+    flat_rules._FOUND._kept.clear()
+    for note in ("one", "one", "another"):
+        check(build(patched(data, [{"op": "replace", "path": "/note", "value": note}])))
+    flat_rules._FOUND._kept.clear()
+    folded = {key for _, key, _ in asked}
+    assert folded
+    # what is found is remembered of the part alone; whether its mends are any good, of the design as a whole
+    assert [a for a in asked if not a[2]] == [("one", key, False) for key in dict.fromkeys(k for _, k, _ in asked)]
+    assert sorted(a for a in asked if a[2]) == sorted((note, key, True) for note in ("one", "another") for key in folded)

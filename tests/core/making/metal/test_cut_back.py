@@ -62,6 +62,27 @@ def test_each_way_out_that_lips_which_meet_are_told_clears_them(edges, angles, t
         assert not [f for f in left if f.owner == found[0].owner], mend.label
 
 
+def cuts_offered(document):
+    found = [p.fault for p in check(build(document), assembled=False) if p.fault.code == "folds_into_itself"]
+    assert found
+    return [m.label for f in found for m in f.mends if m.label.startswith("Cut ")]
+
+
+def test_only_a_flange_of_its_whole_edge_that_carries_nothing_is_offered_to_be_cut_back():
+    document = lipped("75 deg", "90 deg")
+    (label,) = cuts_offered(document.document())
+    flanges = document.data["parts"]["plate"]["folding"]["flanges"]
+    name = label.split()[1]
+    whole = dict(flanges[name])
+    # one that says itself where it ends is left alone
+    flanges[name] = whole | {"extent": "inset", "first": document.entry("0"), "second": document.entry("0")}
+    assert not cuts_offered(document.document())
+    # so is one that carries another
+    flanges[name] = whole
+    document.flange("plate", "more", "end", "8 mm", on=name)
+    assert not [label for label in cuts_offered(document.document()) if label.startswith(f"Cut {name} ")]
+
+
 def test_turning_is_not_told_where_it_runs_into_something_else():
     """A lip with a plate on both sides of it: turned, it would strike the other wall."""
     d = Draft("d", "galv20")
