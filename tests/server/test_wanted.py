@@ -1,6 +1,7 @@
 """Work for a request ends when nobody waits for it and when it takes too long; what is quick goes first; an edit is finished all the same."""
 
 import socket
+import threading
 import time
 
 import pytest
@@ -104,18 +105,87 @@ def test_what_an_edit_may_take_may_be_looked_at(api, box, slow, monkeypatch):
     assert len(slow) == PIECES
 
 
-def test_long_work_makes_room_for_quick_work_and_not_for_other_long_work(monkeypatch):
-    slept = []
-    monkeypatch.setattr(wanted.time, "sleep", slept.append)
-    monkeypatch.setattr(wanted, "OFTEN", 0.0)
-    now = time.monotonic()
-    long, other, quick = (wanted._Work(None, 60.0) for _ in range(3))
-    long.began = other.began = now - 5
-    monkeypatch.setattr(wanted, "_GOING_ON", {long, other})
+def long_ago(work):
+    """As if its turn had begun, and its line been looked at, some time ago."""
+    work.looked -= 10
+    work.since -= 10
+
+
+def test_turns_are_taken_one_at_a_time_first_come_first_served(monkeypatch):
+    monkeypatch.setattr(wanted, "MOST_WAIT", 30.0)
+    turns, order = wanted.Turns(), []
+    assert turns.take()
+    threads = []
+    for n in range(4):
+
+        def wait(n=n):
+            assert turns.take()
+            order.append(n)
+            turns.give()
+
+        threads.append(threading.Thread(target=wait))
+        threads[-1].start()
+        while len(turns._waiting) < n + 1:
+            pass
+    assert turns.wanted() and not order
+    turns.give()
+    for thread in threads:
+        thread.join()
+    assert order == [0, 1, 2, 3] and not turns.wanted()
+    assert turns.take()  # it is free again
+
+
+def test_who_waits_for_too_long_goes_on_without_and_leaves_no_turn_behind(monkeypatch):
+    monkeypatch.setattr(wanted, "MOST_WAIT", 0.01)
+    turns = wanted.Turns()
+    assert turns.take() and not turns.take()
+    assert not turns.wanted()
+    turns.give()
+    assert turns.take()
+
+
+def test_long_work_passes_its_turn_on_and_has_it_again(monkeypatch):
+    monkeypatch.setattr(wanted, "MOST_WAIT", 30.0)
+    turns = wanted.Turns()
+    long, seen = wanted.Work(None, 60.0, turns), []
+    long.begin()
+    long_ago(long)
     long.ask()
-    assert not slept
-    wanted._GOING_ON.add(quick)
+    assert long.since is not None  # nobody waits
+
+    def quick():
+        work = wanted.Work(None, 60.0, turns)
+        work.begin()
+        seen.append(long.since)
+        work.end()
+
+    other = threading.Thread(target=quick)
+    other.start()
+    while not turns.wanted():
+        pass
+    long.looked -= 10
+    began = long.since = time.monotonic()
     long.ask()
-    assert slept == [wanted.ROOM]
-    quick.ask()
-    assert len(slept) == 1
+    assert long.since == began and not seen  # it has not had it for long
+    long_ago(long)
+    long.ask()
+    other.join()
+    assert seen == [None]
+    assert long.since is not None and time.monotonic() - long.since < 5
+    long.end()
+    assert turns.take()
+
+
+def test_a_turn_is_given_back_whatever_happens_and_taken_once_within_another():
+    work = wanted.Work(None, 60.0, wanted.Turns())
+    token = wanted._CURRENT.set(work)
+    try:
+        with pytest.raises(ZeroDivisionError), wanted.turn():
+            with wanted.turn():
+                assert work.since is not None
+            assert work.since is not None
+            1 / 0  # noqa: B018
+        assert work.since is None
+        assert work.turns.take()
+    finally:
+        wanted._CURRENT.reset(token)

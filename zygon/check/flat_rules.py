@@ -31,12 +31,16 @@ _FOUND = Memo(20_000)
 
 @dataclass(frozen=True)
 class Reading:
-    """Something that rules read beside the flat: its value, and the fields of the document, of the part's record and of the part that it is taken from."""
+    """Something that rules read beside the flat: its value, and the fields of the document, of the part's record and of the part that it is taken from.
+
+    ``alike``: it is the same for all parts of a design.
+    """
 
     value: Callable[[Built, FlatPart], Any]
     document: frozenset[str] = frozenset()
     record: frozenset[str] = frozenset()
     part: frozenset[str] = frozenset()
+    alike: bool = False
 
 
 def _words(built: Built, part: FlatPart) -> Any:
@@ -65,9 +69,9 @@ def _of(*document: str, record: str = "") -> tuple[frozenset[str], frozenset[str
 
 
 READINGS: dict[str, Reading] = {
-    "display": Reading(lambda b, _: b.document.display, *_of("display")),
-    "rules": Reading(lambda b, _: b.document.rules, *_of("rules")),
-    "cutter": Reading(lambda b, _: (b.document.cutter, b.document.cutters), *_of("cutter", "cutters")),
+    "display": Reading(lambda b, _: b.document.display, *_of("display"), alike=True),
+    "rules": Reading(lambda b, _: b.document.rules, *_of("rules"), alike=True),
+    "cutter": Reading(lambda b, _: (b.document.cutter, b.document.cutters), *_of("cutter", "cutters"), alike=True),
     "stock": Reading(lambda _, p: p.record.stock, *_of(record="stock")),
     "bending": Reading(lambda b, p: b.document.stock_of(p.record).bending, *_of("stocks", record="stock")),
     "reliefs": Reading(_reliefs, *_of("joints")),
@@ -109,17 +113,18 @@ FLAT_RULES = (
 )  # fmt: skip
 
 
-def flat_faults(built: Built, part: FlatPart, *, tried: bool) -> list[Fault]:
-    """What all rules tell of one flat."""
-    read: dict[str, str] = {}
+def flat_faults(built: Built, part: FlatPart, *, tried: bool, known: dict[str, str]) -> list[Fault]:
+    """What all rules tell of one flat; ``known`` holds what was read of the design for its other parts, and is added to."""
+    own: dict[str, str] = {}
     found: list[Fault] = []
     for rule in FLAT_RULES:
         if (rule.folded and part.flat.fold is None) or (rule.cut and not part.record.cut_here):
             continue
         for name in rule.reads:
+            read = known if READINGS[name].alike else own
             if name not in read:
                 read[name] = digest(READINGS[name].value(built, part))
-        key = digest(rule.name, part.key, part.path, part.flat.digest, [read[name] for name in rule.reads])
+        key = digest(rule.name, part.key, part.path, part.flat.digest, [known.get(name) or own[name] for name in rule.reads])
         told = _FOUND.get(key, partial(rule.told, built, part, False))[0]
         if told and rule.whole and tried:
             key = digest(key, built.document)

@@ -38,10 +38,11 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += brake_faults(built, plan)
     faults += sheet_faults(built)
     faults += cutter_faults(built)
+    known: dict[str, str] = {}
     for part in built.flats.values():
         if _seen_already(built, part):
             continue
-        faults += flat_faults(built, part, tried=assembled)
+        faults += flat_faults(built, part, tried=assembled, known=known)
     return as_problems(built.document, one_a_cause(faults))
 
 

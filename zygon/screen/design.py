@@ -189,21 +189,22 @@ def _totals(built: Built) -> ShownTotals:
     document = built.document
     mass = price = seconds = cost = 0.0
     known = True
+    cutter = digest(document.cutters.get(document.cutter))
     for row in cut_list(built):
         mass += (row.mass or 0.0) * row.quantity
         price += row.price * row.quantity
     for part in built.flats.values():
         if part.flat.pieces and part.record.cut_here:
-            found = _part_reckoning(document, part)
+            found = _part_reckoning(document, part, cutter)
             seconds += found.seconds * part.record.quantity
             cost += found.cost * part.record.quantity
             known &= found.known
     return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known}
 
 
-def _part_reckoning(document: Document, part: FlatPart) -> Reckoning:
+def _part_reckoning(document: Document, part: FlatPart, cutter: str) -> Reckoning:
+    """What cutting a part takes; ``cutter`` is the digest of the document's."""
     stock = part.record.stock
-    cutter = document.cutters.get(document.cutter)
     key = digest("reckon", part.flat.digest, part.record.up, stock, cutter)
 
     def make() -> Reckoning:
@@ -211,7 +212,7 @@ def _part_reckoning(document: Document, part: FlatPart) -> Reckoning:
         sides = [compensated(flat, _kerf(document, stock), _left(document, stock))]
         if needs_turning(part):
             sides.append(replace(compensated(turned_over(flat), _kerf(document, stock), _left(document, stock)), inside=(), outside=()))
-        return reckon(cutting_order(sides), cutter, stock, flat.thickness)
+        return reckon(cutting_order(sides), document.cutters.get(document.cutter), stock, flat.thickness)
 
     return _RESOURCES.get(key, make)[0]
 

@@ -35,6 +35,7 @@ from zygon_server.designs import schemas as s
 from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused
+from zygon_server.wanted import turn
 
 T = TypeVar("T")
 router = Router(tags=["designs"])
@@ -56,12 +57,12 @@ def _whole(design: Design, have: list[str]) -> HttpResponse:
     head = service.head(design)
     undo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.DONE).last()
     redo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.UNDONE).first()
-    body = {
-        "id": str(design.pk), "revision": design.revision, "document": head.document.dump(),
-        "built": built_data(head.built, head.problems), "resources": part_resources(head.built, have),
-        "undo": undo.label if undo else "", "redo": redo.label if redo else "", "ordering": head.ordering,
-    }  # fmt: skip
-    response = JsonResponse(body)
+    with turn():
+        response = JsonResponse({
+            "id": str(design.pk), "revision": design.revision, "document": head.document.dump(),
+            "built": built_data(head.built, head.problems), "resources": part_resources(head.built, have),
+            "undo": undo.label if undo else "", "redo": redo.label if redo else "", "ordering": head.ordering,
+        })  # fmt: skip
     response.headers["ETag"] = f'"{design.revision}"'
     return response
 
@@ -174,9 +175,11 @@ def post_redo(request: HttpRequest, design_id: str, body: s.HaveIn, if_match: st
 def post_preview(request: HttpRequest, design_id: str, body: s.PreviewIn):
     """What an edit would give; nothing is stored."""
     head = service.preview(service.find(request.user, design_id), body.patch)
-    return JsonResponse({
-        "document": head.document.dump(), "built": built_data(head.built, head.problems), "resources": part_resources(head.built, body.have),
-    })  # fmt: skip
+    with turn():
+        return JsonResponse({
+            "document": head.document.dump(), "built": built_data(head.built, head.problems),
+            "resources": part_resources(head.built, body.have),
+        })  # fmt: skip
 
 
 @router.get("/{design_id}/resources/{key}", response={200: ShownSolid | ShownFlat, **FAULTS}, operation_id="resource")

@@ -25,6 +25,7 @@ from zygon.screen.picture import picture
 from zygon_server.designs import orders
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
+from zygon_server.wanted import turn
 
 __all__ = [
     "Head",
@@ -79,10 +80,12 @@ def head(design: Design) -> Head:
 
 def _built(design: Design, document: Document) -> Head:
     """A design's document built and checked, with the orders of bending that are found in a moment."""
-    built = build(document, design.good)
+    with turn():
+        built = build(document, design.good)
     orders.begin(design.pk, built)
     ordering = orders.missing(built)
-    return Head(document, built, check(built, plan=known_plan), ordering)
+    with turn():
+        return Head(document, built, check(built, plan=known_plan), ordering)
 
 
 def create(user: AbstractBaseUser, document: Document) -> Design:
@@ -183,8 +186,9 @@ def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
 
 
 def _tried(document: Document, good: dict[str, float]) -> Head:
-    built = build(document, good)
-    return Head(document, built, check(built, assembled=False, plan=known_plan))
+    with turn():
+        built = build(document, good)
+        return Head(document, built, check(built, assembled=False, plan=known_plan))
 
 
 def step_back(design: Design, revision: int, author: str) -> Design:
