@@ -108,8 +108,8 @@ def _alike(a: Flat, b: Flat) -> Turn | None:
 def _turns(ring_a: tuple[Run, ...], ring_b: tuple[Run, ...]) -> list[Turn]:
     """The turns and moves under which one ring lies on the other."""
     n = len(ring_a)
-    if n <= 2 and all(r.bulge for r in ring_a):  # a disc has no corner to start from: its middle, and four turns
-        return _discs(ring_a, ring_b)
+    if _is_disc(ring_a) or _is_disc(ring_b):  # it has no corner to start from: its middle, and four turns
+        return _discs(ring_a, ring_b) if _is_disc(ring_a) and _is_disc(ring_b) else []
     found = []
     for k in range(n):
         if any(
@@ -125,6 +125,14 @@ def _turns(ring_a: tuple[Run, ...], ring_b: tuple[Run, ...]) -> list[Turn]:
         if all(math.dist(_moved(r.start, turn), ring_b[(i + k) % n].start) < SAME for i, r in enumerate(ring_a)):
             found.append(turn)
     return found
+
+
+def _is_disc(ring: tuple[Run, ...]) -> bool:
+    """Whether a ring is one circle; a lens has two arcs as well."""
+    if not all(r.bulge for r in ring) or len(ring) > 2:
+        return False
+    one, other = (arc_from_bulge(r.start, r.end, r.bulge) for r in (ring[0], ring[-1]))
+    return math.dist(one[:2], other[:2]) < SAME and abs(one[2] - other[2]) < SAME
 
 
 def _discs(ring_a: tuple[Run, ...], ring_b: tuple[Run, ...]) -> list[Turn]:

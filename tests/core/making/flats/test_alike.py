@@ -13,7 +13,7 @@ from zygon.design.draft import Draft
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.boolean import Region, region_polygon
 from zygon.geometry.contour import Contour, circle
-from zygon.making.flats.alike import _corners, _moved, _runs, _turns, alike
+from zygon.making.flats.alike import Run, _corners, _merged, _moved, _runs, _turns, alike
 from zygon.making.flats.handed import handed_flat
 from zygon.making.pipeline import build
 
@@ -122,3 +122,58 @@ def test_a_disc_lies_on_its_like_by_four_turns_about_their_middles():
     for turn in turns:
         assert _moved((60.0, 45.0), turn) == pytest.approx((-7.0, 300.0))
     assert _turns(_runs(one.outer), _runs(Region(circle(0, 0, 20.01)).outer)) == []
+
+
+def arc(centre, radius, start, sweep):
+    """A run along a circle, angles in degrees."""
+    ends = [
+        (centre[0] + radius * math.cos(math.radians(x)), centre[1] + radius * math.sin(math.radians(x))) for x in (start, start + sweep)
+    ]
+    return Run(*ends, math.tan(math.radians(sweep) / 4))
+
+
+@pytest.mark.parametrize(("start", "first", "second"), [(10, 70, 25), (200, -40, -110), (0, 200, 100), (90, -170, -90)])
+def test_arcs_of_one_circle_are_one_run(start, first, second):
+    a, b = arc((5, 7), 20, start, first), arc((5, 7), 20, start + first, second)
+    found = _merged(a, b)
+    assert found is not None and (found.start, found.end) == (a.start, b.end)
+    assert math.degrees(4 * math.atan(found.bulge)) == pytest.approx(first + second)
+
+
+@pytest.mark.parametrize("way", [1, -1])
+def test_arcs_of_other_circles_the_other_way_or_once_round_are_two(way):
+    a = arc((5, 7), 20, 30, 60 * way)
+    end = 30 + 60 * way
+    x, y = a.end
+    toward = (math.cos(math.radians(end)), math.sin(math.radians(end)))
+    assert (
+        _merged(a, arc((x - toward[0] * 20.01, y - toward[1] * 20.01), 20.01, end, 60 * way)) is None
+    )  # a larger one that goes on smoothly
+    assert _merged(a, arc((x + toward[0] * 20, y + toward[1] * 20), 20, end + 180, -60 * way)) is None  # an S
+    assert _merged(a, arc((5, 7), 20, end, -60 * way)) is None  # back again
+    assert _merged(a, arc((5, 7), 20, end, 300 * way)) is None  # a whole circle has no run to be
+
+
+def turned(points, degrees, about=(3.0, -8.0), move=(40.0, 25.0)):
+    c, s = math.cos(math.radians(degrees)), math.sin(math.radians(degrees))
+    moved = [(x - about[0], y - about[1]) for x, y in points]
+    return [(about[0] + c * x - s * y + move[0], about[1] + s * x + c * y + move[1]) for x, y in moved]
+
+
+@pytest.mark.parametrize("degrees", [0, 37, 90, 200])
+@pytest.mark.parametrize(
+    ("points", "bulges", "by"),
+    [
+        ([(0, 0), (60, 0)], (0.5, 0.5), (0, 180)),  # a lens
+        ([(0, 0), (60, 0)], (0.5, 0.3), (0,)),  # an egg's end and a flatter one
+        ([(0, 0), (50, 0), (25, 25 * math.sqrt(3))], (0.268, 0.268, 0.268), (0, 120, 240)),
+        ([(0, 0), (50, 0), (20, 30)], (0.2, 0.2, 0.3), (0,)),
+    ],
+)
+def test_what_is_all_arcs_lies_on_its_like_by_the_turns_that_its_corners_say(points, bulges, by, degrees):
+    one, other = (_runs(Contour(tuple(p), bulges, ("",) * len(bulges))) for p in (points, turned(points, degrees)))
+    turns = _turns(one, other)
+    assert sorted(round(math.degrees(math.atan2(s, c))) % 360 for c, s, *_ in turns) == sorted((degrees + x) % 360 for x in by)
+    for turn in turns:
+        moved = sorted(_moved(r.start, turn) for r in one)
+        assert [x for p in moved for x in p] == pytest.approx([x for r in sorted(other, key=lambda r: r.start) for x in r.start], abs=1e-6)

@@ -13,12 +13,13 @@ from OCP.GProp import GProp_GProps
 from tests.core.making.metal.trays import entry, flange, folded, part_of
 from tests.explore import diagonal
 from zygon.design.draft import Draft
-from zygon.geometry.contour import polygon
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import polygon, rectangle
 from zygon.making.flats.exact import is_sound, solid_of, volume
 from zygon.making.flats.handed import handed_flat
 from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
-from zygon.making.result.operations import Bevel, EdgeBore, Sink
+from zygon.making.result.operations import Bevel, EdgeBore, Pocket, Sink
 from zygon.making.solids.exact import placed_solid
 
 
@@ -81,6 +82,28 @@ def test_a_sloping_edge_leaves_a_trapezoid(low, high):
 
     found = solid_of(board(bevels=(Bevel(over(high), over(low), "o", edge=True),)))
     assert is_sound(found) and volume(found) == pytest.approx(60 * T * (low + high) / 2)
+    # as long as it is at half the thickness, and heavier towards the longer face
+    at = centre(found)
+    assert at[2] == pytest.approx(T / 3 * (low + 2 * high) / (low + high))
+    assert at[0] == pytest.approx((low * low + low * high + high * high) / 3 / (low + high))
+
+
+def test_a_part_in_two_pieces_is_both_of_them():
+    pieces = (Region(rectangle(0, 0, 40, 60)), Region(rectangle(50, 0, 100, 20)))
+    found = solid_of(board(pieces=pieces))
+    assert is_sound(found) and volume(found) == pytest.approx((40 * 60 + 50 * 20) * T)
+    assert centre(found)[0] == pytest.approx((20 * 2400 + 75 * 1000) / 3400)
+
+
+@pytest.mark.parametrize("face", ["a", "b"])
+def test_a_pocket_goes_in_from_its_own_face(face):
+    pocket = Pocket(rectangle(10, 20, 40, 30), "o", face, 4.0)
+    found = solid_of(board(pockets=(pocket,)))
+    taken = 30 * 10 * 4
+    assert is_sound(found) and volume(found) == pytest.approx(100 * 60 * T - taken)
+    want = [25, 25, T - 2 if face == "a" else 2]
+    got = [(w * 100 * 60 * T - n * volume(found)) / taken for w, n in zip((50, 30, T / 2), centre(found), strict=True)]
+    assert got == pytest.approx(want, abs=1e-3)
 
 
 def test_what_is_broken_open_or_no_body_is_not_sound():
