@@ -7,7 +7,8 @@
     ├── DocumentError        a document that breaks its schema, its limits or a reference
     ├── PatchError           an edit that cannot be applied
     ├── ImportFileError      a file from outside that cannot be read
-    └── NestError            a nesting request that makes no sense
+    ├── NestError            a nesting request that makes no sense
+    └── UnprintableError     a text with a character that cannot be seen (zygon.design.text)
 
 Problems *of a design* (a thin web, a part too large) are data, never exceptions: see ``zygon.check``.
 """

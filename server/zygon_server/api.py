@@ -4,6 +4,7 @@ from ninja import NinjaAPI
 from ninja.security import django_auth
 
 from zygon_server.accounts.api import router as accounts
+from zygon_server.body import Body
 from zygon_server.designs.api import router as designs
 from zygon_server.designs.export_api import router as exports
 from zygon_server.designs.form_api import router as forms
@@ -13,7 +14,7 @@ from zygon_server.nesting.api import router as nesting
 from zygon_server.nesting.batch_api import router as batches
 from zygon_server.workshop.api import router as workshop
 
-api = NinjaAPI(title="Zygon", version="1", auth=django_auth, urls_namespace="api", docs_url=None)
+api = NinjaAPI(title="Zygon", version="1", auth=django_auth, urls_namespace="api", docs_url=None, parser=Body())
 register(api)
 api.add_router("", accounts)
 api.add_router("", workshop)

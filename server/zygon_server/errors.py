@@ -111,5 +111,9 @@ def register(api: NinjaAPI) -> None:
         return JsonResponse({"code": "too_many", "message": "Too many tries from here. Wait a minute, then try again."}, status=429)
 
     @api.exception_handler(HttpError)
-    def http_error(_: HttpRequest, error: HttpError) -> HttpResponse:
+    def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:
+        if isinstance(error.__cause__, ServerError):
+            return server_error(request, error.__cause__)
+        if isinstance(error.__cause__, ZygonError):
+            return core_error(request, error.__cause__)
         return JsonResponse({"code": "http_error", "message": str(error)}, status=error.status_code)

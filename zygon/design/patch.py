@@ -7,10 +7,10 @@ from typing import Any
 import jsonpatch
 import jsonpointer
 
-from zygon.design.document import SCHEMA, Document
+from zygon.design.document import SCHEMA, Document, parse_document
 from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_OPERATIONS
-from zygon.design.plain import copied
-from zygon.design.upgrade import load, upgraded
+from zygon.design.text import cleaned, printable
+from zygon.design.upgrade import upgraded
 from zygon.errors import PatchError
 
 __all__ = ["Patch", "apply_patch", "difference", "patched", "pointer", "touched"]
@@ -38,9 +38,9 @@ def patched(data: dict[str, Any], patch: Patch) -> Document:
 def _patched(data: dict[str, Any], patch: Patch) -> Document:
     if not isinstance(patch, list) or len(patch) > MAX_PATCH_OPERATIONS:
         raise PatchError(f"An edit is a list of at most {MAX_PATCH_OPERATIONS} operations", entry="patch", rule="RFC 6902")
-    after, room = copied(data), MAX_DOCUMENT_BYTES
+    after, room = cleaned(data), MAX_DOCUMENT_BYTES
     try:
-        for operation in patch:
+        for operation in map(_written, patch):
             if operation.get("op") == "copy":
                 room -= _weight(jsonpointer.resolve_pointer(after, operation["from"]), room)
                 if room < 0:
@@ -57,7 +57,12 @@ def _patched(data: dict[str, Any], patch: Patch) -> Document:
     ) as error:
         why = "it nests too deep" if isinstance(error, RecursionError) else error
         raise PatchError(f"The edit does not fit the design: {why}", entry="patch", value=str(patch)[:200], rule="RFC 6902") from error
-    return load(after)
+    return parse_document(upgraded(after))
+
+
+def _written(operation: dict[str, Any]) -> dict[str, Any]:
+    """An operation with what it writes in one form."""
+    return {**operation, "value": printable(operation["value"], str(operation.get("path", "")))} if "value" in operation else operation
 
 
 def _weight(data: Any, most: int) -> int:

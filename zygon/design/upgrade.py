@@ -8,6 +8,7 @@ from typing import Any
 
 from zygon.design.document import SCHEMA, Document, parse_document
 from zygon.design.plain import copied
+from zygon.design.text import cleaned
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import across
 from zygon.measure.syntax import FaceRef, parse, references
@@ -229,4 +230,4 @@ def upgraded(data: Any, steps: Mapping[int, Step] | None = None, target: int = S
 
 def load(data: Any) -> Document:
     """A document from plain data of any known schema. Raises DocumentError."""
-    return parse_document(upgraded(data))
+    return parse_document(cleaned(upgraded(data)))

@@ -2,12 +2,10 @@
 
 from __future__ import annotations
 
-import csv
-import io
-
 from zygon.brake.bend_plan import numbers_of, plan_of
 from zygon.brake.order import Step
 from zygon.design.document import Document
+from zygon.exchange.table import csv_text
 from zygon.making.flats.distinct import distinct
 from zygon.making.flats.flat import lying
 from zygon.making.metal.bend_table import bend_rows
@@ -32,10 +30,7 @@ def handling(step: Step) -> str:
 
 def write_bends(built: Built) -> str:
     """The bend table as CSV (RFC 4180), UTF-8, figures in mm, degrees and kN; '' where nothing is bent. Gauges run from the bend line."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(HEAD)
-    found = False
+    found: list[list[object]] = []
     for group in distinct(built):
         part = built.flats.get(group.keys[0])
         if part is None or part.flat.fold is None or not part.flat.pieces:
@@ -44,9 +39,8 @@ def write_bends(built: Built) -> str:
         steps = plan_of(built.document, part, flat)
         rows = bend_rows(flat.fold, numbers_of(flat, steps))  # type: ignore[arg-type]
         for r in sorted(rows, key=lambda r: r["number"]):
-            found = True
             figures = [_f(x) for x in (r["angle"], r["radius"], r["length"], r["allowance"], r["deduction"])]
-            writer.writerow(
+            found.append(
                 [
                     part.path,
                     group.quantity,
@@ -58,7 +52,7 @@ def write_bends(built: Built) -> str:
                     *_on_brake(flat, steps, r["number"]),
                 ]
             )
-    return out.getvalue() if found else ""
+    return csv_text(HEAD, found) if found else ""
 
 
 def _on_brake(flat: Flat, steps: list[Step], number: int) -> list[str]:

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from dataclasses import dataclass
 
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_placed, is_plate
 from zygon.design.patch import pointer
+from zygon.exchange.table import csv_text
 from zygon.making.flats.alike import rows_of
 from zygon.making.kinds.base import Sizes
 from zygon.making.kinds.registry import sizes_of, volume_of_part
@@ -135,50 +134,30 @@ def _worked(part: FlatPart) -> str:
 
 def write_csv(built: Built) -> str:
     """The cut list as CSV (RFC 4180), UTF-8, figures in mm, mm² as cm², grams."""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(
-        [
-            "No.",
-            "Number",
-            "Part",
-            "Quantity",
-            "Made",
-            "Stock",
-            "Nominal thickness mm",
-            "Measured thickness mm",
-            "Length mm",
-            "Width mm",
-            "Area cm2",
-            "Mass g",
-            "Grain",
-            "Price",
-            "Note",
-        ]
-    )
+    head = [
+        "No.",
+        "Number",
+        "Part",
+        "Quantity",
+        "Made",
+        "Stock",
+        "Nominal thickness mm",
+        "Measured thickness mm",
+        "Length mm",
+        "Width mm",
+        "Area cm2",
+        "Mass g",
+        "Grain",
+        "Price",
+        "Note",
+    ]
+    rows: list[list[object]] = []
     for r in cut_list(built):
         figures = [_f(r.nominal), _f(r.measured), _f(r.length), _f(r.width), _f(r.area and r.area / 100, 1), _f(r.mass, 1)]
-        writer.writerow(
-            [
-                r.number,
-                _text(r.code),
-                _text(r.part),
-                r.quantity,
-                r.made,
-                _text(r.stock),
-                *figures,
-                r.grain,
-                _f(r.price or None),
-                _text("; ".join(t for t in (r.said, r.note) if t)),
-            ]
-        )
-    return out.getvalue()
+        note = "; ".join(t for t in (r.said, r.note) if t)
+        rows.append([r.number, r.code, r.part, r.quantity, r.made, r.stock, *figures, r.grain, _f(r.price or None), note])
+    return csv_text(head, rows)
 
 
 def _f(value: float | None, places: int = 3) -> str:
     return "" if value is None else f"{value:.{places}f}".rstrip("0").rstrip(".")
-
-
-def _text(value: str) -> str:
-    """Text that a spreadsheet must not take for a formula."""
-    return "'" + value if value[:1] in ("=", "+", "-", "@", "\t") else value

@@ -7,6 +7,7 @@ import math
 from pathlib import Path
 
 from zygon.design.document import Document
+from zygon.design.text import printable
 from zygon.design.upgrade import load
 from zygon.errors import ImportFileError
 
@@ -14,10 +15,10 @@ __all__ = ["read_design"]
 
 
 def read_design(path: Path, name: str = "") -> Document:
-    """The document in a design file. Raises ImportFileError where it is no JSON, DocumentError where it breaks a rule."""
+    """The document in a design file. Raises ImportFileError where it is no JSON, DocumentError and UnprintableError where it breaks a rule."""
     name = name or path.name
     try:
-        data = json.loads(path.read_text("utf-8"), parse_float=_finite, parse_constant=_finite)
+        data = printable(json.loads(path.read_text("utf-8"), parse_float=_finite, parse_constant=_finite))
     except (ValueError, RecursionError) as error:
         told = "its values lie too deep in one another" if isinstance(error, RecursionError) else str(error)
         raise ImportFileError(f"{name} is not a design file: {told}", entry="file", value=name, rule="JSON in UTF-8") from error

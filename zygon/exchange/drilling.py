@@ -5,13 +5,12 @@ Mating boards are measured alike: along a joint from the same end, and across it
 
 from __future__ import annotations
 
-import csv
-import io
 from dataclasses import dataclass
 from typing import Literal
 
 from zygon.cut.kerf import ByHand, by_hand_of
 from zygon.errors import ExpressionError
+from zygon.exchange.table import csv_text
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES, FACES, across
 from zygon.making.flats.distinct import distinct
@@ -155,13 +154,12 @@ def write_drilling(built: Built) -> str:
     rows = drilling_list(built)
     if not rows:
         return ""
-    out = io.StringIO()
-    writer = csv.writer(out)
-    writer.writerow(["Part", "Surface", "Diameter mm", "Depth mm", "Along mm", "from", "Across mm", "from", "Countersink mm", "Joint"])
-    for r in rows:
-        writer.writerow([r.part, f"{r.side} {r.surface}", _f(r.diameter), "through" if r.depth is None else _f(r.depth), _f(r.along), r.along_from,
-                         _f(r.across), r.across_from, _f(r.countersink) if r.countersink else "", r.joint])  # fmt: skip
-    return out.getvalue()
+    head = ["Part", "Surface", "Diameter mm", "Depth mm", "Along mm", "from", "Across mm", "from", "Countersink mm", "Joint"]
+    return csv_text(head, [
+        [r.part, f"{r.side} {r.surface}", _f(r.diameter), "through" if r.depth is None else _f(r.depth), _f(r.along), r.along_from, _f(r.across),
+         r.across_from, _f(r.countersink) if r.countersink else "", r.joint]
+        for r in rows
+    ])  # fmt: skip
 
 
 def _f(value: float) -> str:
