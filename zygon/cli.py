@@ -33,14 +33,20 @@ def main(argv: list[str] | None = None) -> int:
         arguments.run(arguments)
         return 0
     except ZygonError as error:
-        print(json.dumps({"error": error.as_dict()}) if as_json else f"zygon: {error.message}", file=sys.stderr)
+        _tell(error, as_json=as_json)
         return 2
     except BrokenPipeError:
         return 0
     except OSError as error:
         found = ImportFileError(f"{error.filename}: {error.strerror}", entry=str(error.filename), rule="a file that can be read or written")
-        print(json.dumps({"error": found.as_dict()}) if as_json else f"zygon: {found.message}", file=sys.stderr)
+        _tell(found, as_json=as_json)
         return 2
+
+
+def _tell(error: ZygonError, *, as_json: bool) -> None:
+    """One line, whatever the message repeats of what was typed."""
+    line = "".join(c if c.isprintable() else ascii(c)[1:-1] for c in error.message)
+    print(json.dumps({"error": error.as_dict()}) if as_json else f"zygon: {line}", file=sys.stderr)
 
 
 def _parser() -> argparse.ArgumentParser:

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from zygon.design.limits import MAX_LENGTH
 from zygon.errors import NestError
 from zygon.tolerance import EPS, TINY, WITHIN
 
@@ -26,6 +27,8 @@ STEPS = 300_000
 #: Seconds that the solver may take for whole numbers.
 SOLVER_SECONDS = 20.0
 MOST_KINDS, MOST_PIECES = 200, 100_000
+#: Of one bar, in whatever currency.
+MOST_PRICE = 1e9
 #: So many patterns are all looked at; of more kinds only those worth having.
 MOST_PATTERNS = 5000
 
@@ -111,13 +114,13 @@ def _check(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float, trim: float) -
     if not bars:
         raise NestError("There is no bar to cut from", entry="bar", rule="at least one stock length")
     for entry, value in (("kerf", kerf), ("trim", trim)):
-        if not math.isfinite(value) or value < 0:
-            raise refuse(entry, value, "at least 0")
+        if not 0 <= value <= MAX_LENGTH:
+            raise refuse(entry, value, f"at least 0, and at most {MAX_LENGTH:g} mm")
     for b in bars:
-        if not math.isfinite(b.length) or b.length <= 2 * trim:
-            raise refuse("bar length", b.length, "greater than both trims")
-        if not math.isfinite(b.price) or b.price <= 0 or b.stock < 0:
-            raise refuse("bar price", b.price, "over 0, and a stock of at least 0")
+        if not 2 * trim < b.length <= MAX_LENGTH:
+            raise refuse("bar length", b.length, f"greater than both trims, and at most {MAX_LENGTH:g} mm")
+        if not 0 < b.price <= MOST_PRICE or b.stock < 0:
+            raise refuse("bar price", b.price, f"over 0 and at most {MOST_PRICE:g}, and a stock of at least 0")
     longest = max(b.length for b in bars) - 2 * trim
     if len(cuts) > MOST_KINDS or sum(max(c.quantity, 0) for c in cuts) > MOST_PIECES:
         raise refuse("cuts", len(cuts), f"at most {MOST_KINDS} lengths and {MOST_PIECES} pieces")
