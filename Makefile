@@ -9,7 +9,7 @@ unexport PYTHONDONTWRITEBYTECODE
 .PHONY: var/tests-demo demo test check bench bench-nest mutants mutants-web lint lint-python lint-web test-web dev setup browser types lock schema
 
 demo: setup web/dist/.built
-	$(MANAGE) migrate --noinput -v 0
+	$(MANAGE) upgrade
 	$(MANAGE) load_demo
 	$(PY) scripts/demo.py
 

@@ -6,11 +6,12 @@ import os
 import secrets
 from pathlib import Path
 
-__all__ = ["BASE", "VAR", "prepare", "secret_key"]
+__all__ = ["BASE", "KEY", "VAR", "prepare", "secret_key"]
 
 BASE = Path(__file__).resolve().parents[2]
 VAR = Path(os.environ.get("ZYGON_VAR", BASE / "var"))
-_KEY = "secret-key"
+#: The file of the key that signs sessions.
+KEY = "secret-key"
 
 
 def prepare() -> None:
@@ -19,7 +20,7 @@ def prepare() -> None:
     os.umask(0o077)
     (VAR / "static").mkdir(parents=True, exist_ok=True)
     VAR.chmod(0o700)
-    path = VAR / _KEY
+    path = VAR / KEY
     try:
         with os.fdopen(os.open(path, os.O_WRONLY | os.O_CREAT | os.O_EXCL, 0o600), "w") as file:
             file.write(secrets.token_urlsafe(50))
@@ -29,5 +30,5 @@ def prepare() -> None:
 
 def secret_key() -> str:
     """This installation's own key; one for this process alone where none was made."""
-    path = VAR / _KEY
+    path = VAR / KEY
     return os.environ.get("ZYGON_SECRET_KEY") or (path.read_text() if path.exists() else "") or secrets.token_urlsafe(50)

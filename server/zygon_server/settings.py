@@ -26,6 +26,7 @@ INSTALLED_APPS = [
     "zygon_server.workshop",
     "zygon_server.designs",
     "zygon_server.nesting",
+    "zygon_server.keeping",
 ]
 MIDDLEWARE = [
     "zygon_server.seen.Named",
@@ -60,7 +61,7 @@ DATABASES = {
             # writers take the lock when they begin, so that a read that turns into a write never loses
             "transaction_mode": "IMMEDIATE",
             "timeout": 20,
-            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=NORMAL; PRAGMA foreign_keys=ON;",
+            "init_command": "PRAGMA journal_mode=WAL; PRAGMA synchronous=FULL; PRAGMA foreign_keys=ON;",
         },
         "TEST": {"NAME": os.environ.get("ZYGON_TEST_DB", str(VAR / "test.sqlite3"))},
     }

@@ -7,6 +7,7 @@ import tempfile
 from pathlib import Path
 
 from zygon_log import set_up
+from zygon_server.keeping.running import RunsAlreadyError, alone
 
 from zygon_supervisor.children import keep_going
 from zygon_supervisor.processes import processes
@@ -17,8 +18,11 @@ __all__ = ["main", "run"]
 def run(port: int, host: str = "127.0.0.1") -> None:
     """Runs until it is stopped."""
     set_up()
-    with tempfile.TemporaryDirectory(prefix="zygon-") as sockets:
-        keep_going(processes(port, Path(sockets), host))
+    try:
+        with alone(), tempfile.TemporaryDirectory(prefix="zygon-") as sockets:
+            keep_going(processes(port, Path(sockets), host))
+    except RunsAlreadyError as error:
+        raise SystemExit(str(error)) from None
 
 
 def main() -> None:
