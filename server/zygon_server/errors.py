@@ -108,7 +108,7 @@ def register(api: NinjaAPI) -> None:
 
     @api.exception_handler(Throttled)
     def too_often(_: HttpRequest, error: Throttled) -> HttpResponse:
-        return JsonResponse({"code": "too_many", "message": "Too many tries from here. Wait a minute, then try again."}, status=429)
+        return JsonResponse({"code": "too_many", "message": "That was asked for too often. Wait a minute, then try again."}, status=429)
 
     @api.exception_handler(HttpError)
     def http_error(request: HttpRequest, error: HttpError) -> HttpResponse:

@@ -35,11 +35,12 @@ from zygon_server.designs import schemas as s
 from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused
+from zygon_server.quotas import Rate
 from zygon_server.wanted import turn
 
 T = TypeVar("T")
 router = Router(tags=["designs"])
-FAULTS = {401: Fault, 404: Fault, 412: Fault, 422: Fault}
+FAULTS = {401: Fault, 404: Fault, 412: Fault, 422: Fault, 429: Fault}
 IMMUTABLE = "private, max-age=31536000, immutable"
 
 
@@ -88,7 +89,7 @@ def create_design(request: HttpRequest, body: s.NewDesign):
     return _row(service.create(request.user, starter(body.starter, body.name)))
 
 
-@router.post("/upload", response={200: s.DesignRow, **FAULTS}, operation_id="upload_design")
+@router.post("/upload", response={200: s.DesignRow, **FAULTS}, operation_id="upload_design", throttle=[Rate("files")])
 def upload_design(request: HttpRequest, file: UploadedFile = File(...)):
     """A new design from a design file of any known schema."""
     return _row(service.create(request.user, _read(file, read_design)))
@@ -171,7 +172,7 @@ def post_redo(request: HttpRequest, design_id: str, body: s.HaveIn, if_match: st
     return _whole(service.step_forward(service.find(request.user, design_id), _revision(if_match), request.user.get_username()), body.have)
 
 
-@router.post("/{design_id}/preview", response={200: s.PreviewOut, **FAULTS}, operation_id="preview")
+@router.post("/{design_id}/preview", response={200: s.PreviewOut, **FAULTS}, operation_id="preview", throttle=[Rate("tries")])
 def post_preview(request: HttpRequest, design_id: str, body: s.PreviewIn):
     """What an edit would give; nothing is stored."""
     head = service.preview(service.find(request.user, design_id), body.patch)
@@ -220,7 +221,7 @@ def get_ordering(request: HttpRequest, design_id: str):
     return {"revision": design.revision, "ordering": head.ordering, "problems": problems}
 
 
-@router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation")
+@router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation", throttle=[Rate("tries")])
 def post_operation(request: HttpRequest, design_id: str, body: AnyOperation):
     """Works an operation out as one patch; nothing is stored."""
     label, patch = body.work(service.head(service.find(request.user, design_id)).built)
@@ -260,21 +261,21 @@ def _read(file: UploadedFile, reader: Callable[[Path, str], T], suffix: str = ""
         return apart(reader, path, name, what=name)
 
 
-@router.post("/{design_id}/outline", response={200: s.OutlineOut, **FAULTS}, operation_id="read_outline")
+@router.post("/{design_id}/outline", response={200: s.OutlineOut, **FAULTS}, operation_id="read_outline", throttle=[Rate("files")])
 def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A DXF or SVG read as a board's outline; nothing is stored."""
     service.find(request.user, design_id)
     return _read(file, drawn_outline)
 
 
-@router.post("/{design_id}/bought-solid", response={200: dict[str, Any], **FAULTS}, operation_id="read_solid")
+@router.post("/{design_id}/bought-solid", response={200: dict[str, Any], **FAULTS}, operation_id="read_solid", throttle=[Rate("files")])
 def post_bought_solid(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A STEP file read as the shape of a bought block; nothing is stored."""
     service.find(request.user, design_id)
     return _read(file, solid_record, ".step")
 
 
-@router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows")
+@router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows", throttle=[Rate("files")])
 def post_bend_rows(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A CSV read as the bend table of a stock; nothing is stored."""
     service.find(request.user, design_id)

@@ -14,8 +14,9 @@ from zygon.exchange.solids import SolidFile, solid_file, solid_part
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
 from zygon_server.nesting.layouts import standing
+from zygon_server.quotas import Rate
 
-router = Router(tags=["files"])
+router = Router(tags=["files"], throttle=[Rate("exports")])
 Kerf = Literal["nominal", "compensated"]
 
 

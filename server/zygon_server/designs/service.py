@@ -25,6 +25,7 @@ from zygon.screen.picture import picture
 from zygon_server.designs import orders
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
+from zygon_server.quotas import may_keep, may_keep_another
 from zygon_server.wanted import turn
 
 __all__ = [
@@ -43,6 +44,8 @@ __all__ = [
 ]
 
 _BUILT = Memo(40)
+#: How much a maker keeps is summed up before every so many-th edit.
+QUOTA_EVERY = 20
 #: Small pictures of heads; a list shows them all at once.
 _PICTURES = Memo(200)
 
@@ -89,7 +92,8 @@ def _built(design: Design, document: Document) -> Head:
 
 
 def create(user: AbstractBaseUser, document: Document) -> Design:
-    """Keeps a new design."""
+    """Keeps a new design. Refused where its maker has as many as one may have."""
+    may_keep_another(user)
     data = document.dump()
     _small_enough(data)
     design = Design(owner=user, name=document.name, document=data)
@@ -147,6 +151,7 @@ def counted(design: Design) -> Design:
 
 def copy(user: AbstractBaseUser, design: Design) -> Design:
     """A copy under a name that says so."""
+    may_keep_another(user)
     data = {**design.document, "name": f"{design.name} (copy)"[:80]}
     return Design.objects.create(
         owner=user, name=data["name"], document=data, good=design.good, parts=design.parts, problems=design.problems
@@ -164,6 +169,8 @@ def commit(design: Design, revision: int, label: str, patch: list[dict[str, Any]
     if _made(design, token):
         return design
     _fresh(design, revision)
+    if revision % QUOTA_EVERY == 0:
+        may_keep(design.owner)
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
     document, data, inverse = apply_patch(design.document, patch)
     _small_enough(data)

@@ -11,6 +11,7 @@ from zygon.screen.shown.sheets import ShownLayout
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs.service import find
 from zygon_server.nesting import by_hand, layouts, runs, state
+from zygon_server.quotas import Rate, may_search
 from zygon_server.workshop.api import OffcutOut
 
 router = Router(tags=["nesting"])
@@ -132,10 +133,14 @@ def get_nest(request: HttpRequest, design_id: str):
     )
 
 
-@router.post("/{design_id}/nest", response={200: NestState, 404: Fault, 422: Fault}, operation_id="ask_nest")
+@router.post(
+    "/{design_id}/nest", response={200: NestState, 404: Fault, 422: Fault, 429: Fault}, operation_id="ask_nest", throttle=[Rate("searches")]
+)
 def post_nest(request: HttpRequest, design_id: str, body: NestIn):
     """Asks for a run; a quick one replaces any older one."""
     design = find(request.user, design_id)
+    if not body.quick:
+        may_search(request.user, design)
     runs.ask(design, quick=body.quick, seconds=runs.bounded(body.seconds), stock=body.stock)
     return state.state(design)
 

@@ -14,6 +14,7 @@ from zygon_server.errors import NotFound
 from zygon_server.nesting import batches, runs, state
 from zygon_server.nesting.api import NestIn, NestState
 from zygon_server.nesting.models import Batch
+from zygon_server.quotas import Rate, may_search
 
 router = Router(tags=["batches"])
 FAULTS = {404: Fault, 422: Fault}
@@ -83,10 +84,12 @@ def get_nest(request: HttpRequest, batch_id: str):
     return _state(batches.find_batch(request.user, batch_id))
 
 
-@router.post("/{batch_id}/nest", response={200: BatchState, **FAULTS}, operation_id="ask_batch_nest")
+@router.post("/{batch_id}/nest", response={200: BatchState, **FAULTS}, operation_id="ask_batch_nest", throttle=[Rate("searches")])
 def post_nest(request: HttpRequest, batch_id: str, body: NestIn):
     """Asks for a run."""
     batch = batches.find_batch(request.user, batch_id)
+    if not body.quick:
+        may_search(request.user, batch)
     runs.ask(batch, quick=body.quick, seconds=runs.bounded(body.seconds), stock=body.stock)
     return _state(batch)
 
@@ -99,7 +102,7 @@ def delete_nest(request: HttpRequest, batch_id: str, run_id: str):
     return _state(batch)
 
 
-@router.get("/{batch_id}/files/sheets/{digest}/{number}", operation_id="batch_sheet_file")
+@router.get("/{batch_id}/files/sheets/{digest}/{number}", operation_id="batch_sheet_file", throttle=[Rate("exports")])
 def get_sheet(request: HttpRequest, batch_id: str, digest: str, number: int, to: Literal["dxf", "svg"] = "dxf", kerf: Kerf = "compensated"):
     """One sheet as DXF or SVG."""
     batch = batches.find_batch(request.user, batch_id)

@@ -9,6 +9,7 @@ import socket
 import time
 from datetime import timedelta
 from pathlib import Path
+from typing import Any
 from uuid import UUID
 
 from django.conf import settings
@@ -22,7 +23,7 @@ from zygon_server.nesting.layouts import row_of
 from zygon_server.nesting.models import NestRun, Subject
 from zygon_server.nesting.work import made_for, work_of
 
-__all__ = ["LEASE", "QUICK_SECONDS", "ask", "bounded", "cancel", "claim", "reclaim", "remind", "wake"]
+__all__ = ["LEASE", "QUICK_SECONDS", "ask", "bounded", "cancel", "claim", "ended", "reclaim", "remind", "wake"]
 
 #: A run whose worker has not beaten for this long is taken up by another.
 LEASE = timedelta(seconds=20)
@@ -45,14 +46,14 @@ def ask(subject: Subject, *, quick: bool = True, seconds: float | None = None, s
     if quick:
         todo = [(d, p) for d, p in todo if row_of(subject, d, p) is None]
     if not todo:
-        subject.nest_runs.filter(status=Status.QUEUED, quick=True).update(status=Status.CANCELLED)
+        subject.nest_runs.filter(status=Status.QUEUED, quick=True).update(**ended(Status.CANCELLED))
         return None
     made_from = digest(sorted(p.digest for _, p in todo), quick)
     with transaction.atomic():
         same = subject.nest_runs.filter(made_from=made_from, quick=quick, status__in=ACTIVE, cancel=False).first()
         if same:
             return same
-        subject.nest_runs.filter(status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
+        subject.nest_runs.filter(status=Status.QUEUED).update(**ended(Status.CANCELLED))
         subject.nest_runs.filter(status=Status.RUNNING).update(cancel=True)
         run = NestRun.objects.create(
             **made_for(subject),
@@ -63,6 +64,11 @@ def ask(subject: Subject, *, quick: bool = True, seconds: float | None = None, s
         )
     wake(quick=quick)
     return run
+
+
+def ended(status: str) -> dict[str, Any]:
+    """The fields of a run that is at its end: what it was made from is not needed any more, and is as large as a design."""
+    return {"status": status, "finished": timezone.now(), "document": {}, "good": {}}
 
 
 def bounded(seconds: float | None) -> float | None:
@@ -96,7 +102,7 @@ def cancel(subject: Subject, run_id: str) -> NestRun:
         run = None
     if run is None:
         raise NotFound("There is no such nest run.")
-    NestRun.objects.filter(pk=run.pk, status=Status.QUEUED).update(status=Status.CANCELLED, finished=timezone.now())
+    NestRun.objects.filter(pk=run.pk, status=Status.QUEUED).update(**ended(Status.CANCELLED))
     NestRun.objects.filter(pk=run.pk, status=Status.RUNNING).update(cancel=True)
     run.refresh_from_db()
     return run
@@ -107,8 +113,8 @@ def reclaim() -> int:
     gone = NestRun.objects.filter(status=Status.RUNNING, lease_until__lt=timezone.now())
     stuck = set(gone.values_list("worker", flat=True))
     lost = gone.filter(Q(cancel=True) | Q(attempts__gte=MOST_ATTEMPTS))
-    n = lost.filter(cancel=True).update(status=Status.CANCELLED, finished=timezone.now())
-    n += lost.filter(cancel=False).update(status=Status.FAILED, error="Its worker died too often.", finished=timezone.now())
+    n = lost.filter(cancel=True).update(**ended(Status.CANCELLED))
+    n += lost.filter(cancel=False).update(**ended(Status.FAILED), error="Its worker died too often.")
     back = list(gone.values_list("quick", flat=True))
     gone.update(status=Status.QUEUED, worker="")
     for worker in stuck:

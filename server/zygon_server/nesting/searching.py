@@ -16,7 +16,7 @@ from zygon.nest.task import Layout
 from zygon.screen.design import nest_data
 from zygon_server.nesting.layouts import keep_layout
 from zygon_server.nesting.models import NestRun, Subject
-from zygon_server.nesting.runs import LEASE, Status
+from zygon_server.nesting.runs import LEASE, Status, ended
 from zygon_server.nesting.work import subject_of, work_in
 
 __all__ = ["work"]
@@ -41,7 +41,7 @@ def work(run: NestRun) -> None:
 
 def _close(run: NestRun, status: str, error: str = "") -> None:
     mine = NestRun.objects.filter(pk=run.pk, status=Status.RUNNING, worker=run.worker)
-    fields: dict[str, Any] = {"status": status, "error": error, "finished": timezone.now(), "best": None}
+    fields = {**ended(status), "error": error, "best": None}
     if status == Status.DONE:
         fields["progress"] = 1.0
     mine.update(**fields)

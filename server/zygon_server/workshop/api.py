@@ -8,6 +8,7 @@ from ninja import Body, Router, Schema, Status
 from zygon.nest.bar_list import cut_list_of_bars
 from zygon.stock.shelf import Shelf
 from zygon_server.accounts.schemas import Fault
+from zygon_server.quotas import Rate
 from zygon_server.workshop import offcuts
 from zygon_server.workshop.service import keep, remove, shelf
 
@@ -132,7 +133,7 @@ class BarsOut(Schema):
     missing: list[BarCutOut]
 
 
-@router.post("/bars", response={200: BarsOut, 422: Fault}, operation_id="cut_bars")
+@router.post("/bars", response={200: BarsOut, 422: Fault}, operation_id="cut_bars", throttle=[Rate("tries")])
 def post_bars(request: HttpRequest, body: BarsIn):
     """The cheapest way to cut lengths from bars."""
     return cut_list_of_bars([p.dict() for p in body.pieces], [b.dict() for b in body.bars], body.kerf, body.trim, body.unit)
