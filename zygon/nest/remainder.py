@@ -44,7 +44,7 @@ def rests_of(task: Task, sheet: SheetLayout, least: float = LEAST) -> list[Polyg
     open_ = left.buffer(-least / 2, join_style="mitre").buffer(least / 2, join_style="mitre")
     pieces = []
     for piece in shapely.get_parts(shapely.intersection(open_, left)):
-        if piece.geom_type != "Polygon" or piece.area < least * least:
+        if piece.geom_type != "Polygon":
             continue
         slim = piece.buffer(-FINE, join_style="mitre").simplify(FINE * 0.9) if len(piece.exterior.coords) > 12 else piece
         pieces += [orient(p) for p in shapely.get_parts(slim) if p.geom_type == "Polygon" and p.area >= least * least]

@@ -393,3 +393,37 @@ def test_where_patterns_are_too_many_those_of_smaller_shares_are_taken(monkeypat
         if (left := 2000 - sum(s * n for s, n in zip(sizes, p, strict=True))) >= 0 and all(n >= w or s > left for s, n, w in zip(sizes, p, wanted, strict=True))
     }  # fmt: skip
     assert every == {(0, p) for p in whole}
+
+
+@pytest.mark.parametrize(("height", "width", "least"), [(45.0, 500.0, 100.0), (105.0, 500.0, 40.0), (100.0, 39.9, math.inf), (39.9, 500.0, math.inf), (45.0, 99.9, math.inf), (100.0, 40.0, 40.0)])  # fmt: skip
+def test_an_item_takes_the_least_along_x_of_the_turns_that_are_low_enough(height, width, least):
+    # far from its own nought, so that what it takes is not where it ends
+    outline = envelope(Region(rectangle(30, 70, 130, 110)).outer, 0.0)
+    one = Field(base_of([outline], [[(0.0, False), (math.pi / 2, False)]]), [0], np.zeros((1, 4)), 1)
+    bounds = np.array([7.0, 11.0, 7.0 + width, 11.0 + height])
+    assert one._narrowest(bounds) == pytest.approx(least, abs=1e-3)
+    assert one.fits(bounds) == math.isfinite(least)
+    if math.isfinite(least):
+        assert one.least_reach(bounds) == pytest.approx(7 + max(least, 4000 / height), abs=1e-2)
+
+
+@pytest.mark.parametrize(("region", "said", "rule"), [(Region(rectangle(0, 0, 40, 20).reversed()), "is drawn clockwise", "an outline that runs counter-clockwise"), (Region(rectangle(0, 0, 40, 20), (rectangle(0, 0, 40, 20).reversed(),)), "has no area", "an area")])  # fmt: skip
+def test_an_outline_without_an_area_is_refused_with_what_is_wrong(region, said, rule):
+    with pytest.raises(NestError) as caught:
+        Task((Shape("tag", region),), NestSheet(100.0, 100.0, "s"))
+    assert (caught.value.message, caught.value.rule, caught.value.entry) == (f"tag {said}", rule, "tag")
+
+
+@pytest.mark.parametrize("bad", ["overlap", "outside", ""])
+def test_a_search_begins_with_the_better_layout_only_where_it_is_legal(monkeypatch, bad):
+    from zygon.nest import engine
+
+    task = Task((Shape("p", Region(rectangle(0, 0, 60, 30)), 2),), NestSheet(200.0, 100.0, "s"), gap=4.0)
+    places = {"overlap": [(10, 10), (40, 10)], "outside": [(10, 10), (170, 10)], "": [(10, 10), (90, 40)]}[bad]
+    other = lying(task, (task.sheet, [Placement(0, n, float(x), float(y), 0.0) for n, (x, y) in enumerate(places)]))
+    first = engine.first_layout(task, lambda: True)
+    monkeypatch.setattr(engine, "packed", lambda *_: other)
+    found = engine._begun(task, lambda: True)
+    assert not layout_faults(task, found)
+    assert (found is other) == (not bad)
+    assert found is other or found.sheets == first.sheets

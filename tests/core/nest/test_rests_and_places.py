@@ -215,3 +215,27 @@ def test_bend_lines_and_notes_lie_on_the_sheet_too_and_a_sheet_s_time_is_that_of
         for n in (1, 2)
     )
     assert two.cut_length == pytest.approx(2 * one.cut_length) and two.pierces == 2 * one.pierces and two.known
+
+
+def test_a_rest_round_a_part_has_the_hole_that_the_part_leaves():
+    sheet = NestSheet(400.0, 300.0, "s")
+    task = Task((Shape("p", Region(rectangle(0, 0, 60, 40))),), sheet, gap=5.0)
+    (rest,) = rests_of(task, SheetLayout(sheet, (Placement(0, 0, 150, 120, 0.0),), 400.0))
+    region = rest_region(rest)
+    (hole,) = region.inner
+    # the part and its gap of 5 all round
+    assert hole.area == pytest.approx(-70 * 50) and hole.bounds == pytest.approx((145, 115, 215, 165))
+    assert region.area == pytest.approx(400 * 300 - 70 * 50)
+
+
+def test_an_offcut_of_a_stock_keeps_its_hole():
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", "lying", 0, (0, 100), (0, 50))
+    for ring in ([[20, 30], [320, 30], [320, 230], [20, 230]], [[20, 30], [20, 230], [320, 230], [320, 30]]):
+        for hole in ([[60, 60], [60, 160], [160, 160], [160, 60]], [[60, 60], [160, 60], [160, 160], [60, 160]]):
+            d.data["stocks"]["ply12"]["offcuts"] = {"r1": {"name": "R1", "outline": ring, "holes": [hole]}}
+            (plan,) = plans(build(d.document()))
+            (offcut,) = plan.task.stock
+            assert (offcut.length, offcut.width, offcut.price) == (300, 200, 0)
+            assert offcut.outline.area == pytest.approx(300 * 200 - 100 * 100)
+            assert offcut.outline.inner[0].bounds == pytest.approx((40, 30, 140, 130))
