@@ -25,7 +25,7 @@ def test_a_length_is_told_with_its_sign_and_what_is_rounded_says_so(mm, display,
     ("value", "display", "text"),
     [
         (999, "mm", "999 mm²"), (1000, "mm", "10 cm²"), (12345, "mm", "123 cm²"), (0.5, "mm", "0.5 mm²"), (645.16, "in", "1 in²"), (0.0004, "mm", "0.0004 mm²"),
-        (12345678, "mm", "123457 cm²"),
+        (12345678, "mm", "123457 cm²"), (0, "mm", "0 mm²"), (0, "in", "0 in²"), (0.00004, "mm", "4e-05 mm²"),
     ],
 )  # fmt: skip
 def test_an_area_has_three_figures(value, display, text):
