@@ -230,10 +230,18 @@ def _first_fault(error: ValidationError, data: object) -> DocumentError:
         if isinstance(data, dict) and step not in data and data.get("kind", "sheet") == step:
             continue
         path.append(str(step))
-        data = data.get(step) if isinstance(data, dict) else data[step] if isinstance(data, list) and isinstance(step, int) else None
+        data = (
+            data.get(step)
+            if isinstance(data, dict)
+            else data[step]
+            if isinstance(data, list) and isinstance(step, int) and step < len(data)
+            else None
+        )
     entry = "/" + "/".join(path)
     value = fault.get("input")
-    shown = value if isinstance(value, (str, int, float, bool)) or value is None else type(value).__name__
+    shown = (
+        value[:200] if isinstance(value, str) else value if isinstance(value, (int, float, bool)) or value is None else type(value).__name__
+    )
     return DocumentError(f"{entry}: {fault['msg']} (given: {shown!r})", entry=entry, value=shown, rule=fault["msg"])
 
 

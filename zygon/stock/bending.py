@@ -89,7 +89,9 @@ def bend_rows(text: str, name: str = "table") -> list[BendRow]:
     figures = [c for c in ("k", "allowance", "deduction") if c in columns]
     if not {"thickness", "radius", "angle"} <= set(columns) or len(figures) != 1:
         rule = "columns thickness, radius, angle and one of k, allowance, deduction"
-        raise ImportFileError(f"{name}: its columns are {', '.join(columns) or 'none'}; a bend table has {rule}", entry=name, rule=rule)
+        raise ImportFileError(
+            f"{name}: its columns are {', '.join(columns)[:80] or 'none'}; a bend table has {rule}", entry=name, rule=rule
+        )
     rows: list[BendRow] = []
     for n, raw in enumerate(reader, 2):
         values = {(k or "").strip().lower(): (v or "").strip() for k, v in raw.items() if isinstance(v, str)}
@@ -98,7 +100,7 @@ def bend_rows(text: str, name: str = "table") -> list[BendRow]:
         except (KeyError, ValueError) as error:
             rule = "numbers: thickness over 0, radius from 0, angle between 0 and 180 degrees"
             raise ImportFileError(
-                f"{name}, line {n}: {', '.join(values.values())} is not a bend", entry=name, value=n, rule=rule
+                f"{name}, line {n}: {', '.join(values.values())[:80]} is not a bend", entry=name, value=n, rule=rule
             ) from error
         if len(rows) > MAX_ROWS:
             raise ImportFileError(f"{name}: more than {MAX_ROWS} rows", entry=name, rule=f"at most {MAX_ROWS}")

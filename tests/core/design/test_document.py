@@ -316,3 +316,12 @@ def test_what_a_fault_shows_of_a_value_is_short(said, shown):
     with pytest.raises(DocumentError) as raised:
         parse_document(data)
     assert raised.value.entry.startswith("/sizes/s/entry/text") and raised.value.value == shown
+
+
+def test_what_is_missing_in_a_list_is_named_by_its_place():
+    data = EXAMPLES["electronics-box"]().dump()
+    profile = data["brakes"]["bench"]["punches"]["goose"]["profile"]
+    profile.append([])
+    with pytest.raises(DocumentError) as caught:
+        load(data)
+    assert caught.value.entry == f"/brakes/bench/punches/goose/profile/{len(profile) - 1}/0" and caught.value.rule == "Field required"
