@@ -16,7 +16,7 @@ MeshFile = Literal["stl", "3mf", "glb"]
 
 
 def write_mesh(built: Built, to: MeshFile, parts: list[MadePart] | None = None) -> bytes:
-    """The solids of all parts (or of some) in their places; a 3MF and a GLB keep their names and colours. Raises ZygonError where there is none."""
+    """The solids of all parts (or of some) in their places; a 3MF and a GLB keep their names, a GLB their colours too. Raises ZygonError where there is none."""
     import trimesh
     from trimesh.visual import ColorVisuals
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterator
+from io import BytesIO
 from itertools import pairwise
 from pathlib import Path
 from typing import Any
 from xml.etree import ElementTree
+from xml.etree.ElementTree import Element
 
-from svgelements import SVG, Arc, Close, Group, Length, Line, Move, Shape, Text
+from svgelements import SVG, Arc, Close, Group, Length, Line, Move, Shape, Use
 from svgelements import Path as SvgPath
 
 from zygon.design.limits import FARTHEST, MAX_VERTICES
@@ -27,14 +29,16 @@ PIXEL = INCH / 96  # CSS: 96 px are one inch
 FLATTEN = 0.01
 #: Groups in groups; a drawing has a handful.
 DEEPEST = 200
+#: Shown by what refers to them alone.
+REFERRED = ("mask", "marker", "clipPath", "pattern")
 HREF = "{http://www.w3.org/1999/xlink}href"
 
 
 def svg_segments(path: Path) -> list[Run]:
     """Runs of all shapes of the page. Raises ImportFileError for what is too much; and whatever the library does in a file that is no SVG."""
-    _refuse_endless(path)
-    page = SVG.parse(str(path), reify=True, ppi=96)
-    scale = _scale(page)
+    root = _refuse_endless(path)
+    page = SVG.parse(_only_drawn(root) or str(path), reify=True, ppi=96, **_other_side(root))
+    scale = _scale(root)
     runs: list[Run] = []
     left = MAX_VERTICES
     for element in _cut_shapes(page):
@@ -44,8 +48,8 @@ def svg_segments(path: Path) -> list[Run]:
     return runs
 
 
-def _refuse_endless(path: Path) -> None:
-    """Refuses a file whose groups are too deep, or whose uses give too many elements, or lead back to themselves."""
+def _refuse_endless(path: Path) -> Element:
+    """The page's element. Refuses a file whose groups are too deep, or whose uses give too many elements, or lead back to themselves."""
     depth = 0
     for event, node in ElementTree.iterparse(path, events=("start", "end")):
         depth += 1 if event == "start" else -1
@@ -74,26 +78,63 @@ def _refuse_endless(path: Path) -> None:
         return total
 
     count(root)
+    return root
 
 
 def _cut_shapes(node) -> Iterator[Shape]:
     """The shapes below a node, but for what is classed as marks or notes."""
     attributes = node.values.get("attributes") or {}
-    if str(attributes.get("class", "")) in ("mark", "note") or isinstance(node, Text):
+    if str(attributes.get("class", "")) in ("mark", "note"):
         return
-    if isinstance(node, Group):
+    if isinstance(node, Group | Use):
         for child in node:
             yield from _cut_shapes(child)
     elif isinstance(node, Shape):
         yield node
 
 
-def _scale(page: SVG) -> float:
+def _only_drawn(root: Element) -> BytesIO | None:
+    """The page without what is drawn by nobody but whoever refers to it, and which the parser would draw by itself; None where there is nothing of it.
+
+    Raises ImportFileError for a symbol with a view box, which its uses would scale.
+    """
+    hidden = [(parent, node) for parent in root.iter() for node in parent if node.tag.rpartition("}")[2] in (*REFERRED, "symbol")]
+    for parent, node in hidden:
+        if node.tag.endswith("symbol"):
+            if node.get("viewBox"):
+                name = node.get("id", "")
+                raise ImportFileError(
+                    f"the symbol {name!r} has a view box of its own; write it out as shapes", value=name, rule="symbols without a view box"
+                )
+            node.tag = node.tag.replace("symbol", "g")
+            kept = Element(node.tag.removesuffix("g") + "defs")
+            kept.append(node)
+            parent.insert(list(parent).index(node), kept)
+        parent.remove(node)
+    return BytesIO(ElementTree.tostring(root)) if hidden else None
+
+
+def _given(root: Element, side: str) -> str:
+    """A side of the page as it is written; '' where it is not, or is a share of whatever shows the page."""
+    text = root.get(side, "").strip()
+    return "" if text.endswith("%") else text
+
+
+def _other_side(root: Element) -> dict[str, float]:
+    """In pixels the side that a page of one side alone has by its view box, whose shape it keeps (CSS Images, default sizing); the parser would take that of the box."""
+    width, height = _given(root, "width"), _given(root, "height")
+    box = [float(x) for x in re.findall(r"[-+]?[\d.]+(?:[eE][-+]?\d+)?", root.get("viewBox", ""))]
+    if len(box) != 4 or min(box[2:]) <= 0 or bool(width) == bool(height):
+        return {}
+    given = float(Length(width or height).value(ppi=96))
+    return {"height": given * box[3] / box[2]} if width else {"width": given * box[2] / box[3]}
+
+
+def _scale(root: Element) -> float:
     """Millimetres a unit of the parsed page. A page sized in mm or cm is scaled by that, since the parser rounds those units."""
-    attributes = page.values.get("attributes") or {}
-    width = re.fullmatch(r"\s*[\d.eE+-]+(mm|cm)\s*", str(attributes.get("width", "")))
-    if width and attributes.get("viewBox"):
-        return {"mm": 1.0, "cm": 10.0}[width[1]] / float(Length(f"1{width[1]}").value(ppi=96))
+    size = re.fullmatch(r"[\d.eE+-]+(mm|cm)", _given(root, "width") or _given(root, "height"))
+    if size and root.get("viewBox"):
+        return {"mm": 1.0, "cm": 10.0}[size[1]] / float(Length(f"1{size[1]}").value(ppi=96))
     return PIXEL
 
 
