@@ -29,6 +29,8 @@ PIXEL = INCH / 96  # CSS: 96 px are one inch
 FLATTEN = 0.01
 #: Groups in groups; a drawing has a handful.
 DEEPEST = 200
+#: Where and how large shapes are.
+PLACES = ("x", "y", "width", "height", "cx", "cy", "r", "rx", "ry", "x1", "y1", "x2", "y2", "points", "d")
 #: Shown by what refers to them alone.
 REFERRED = ("mask", "marker", "clipPath", "pattern")
 HREF = "{http://www.w3.org/1999/xlink}href"
@@ -96,8 +98,14 @@ def _cut_shapes(node) -> Iterator[Shape]:
 def _only_drawn(root: Element) -> BytesIO | None:
     """The page without what is drawn by nobody but whoever refers to it, and which the parser would draw by itself; None where there is nothing of it.
 
-    Raises ImportFileError for a symbol with a view box, which its uses would scale.
+    Raises ImportFileError for a symbol with a view box, which its uses would scale, and for a page within the page, which the parser puts elsewhere.
     """
+    if any(node.tag.rpartition("}")[2] == "svg" for node in root.iter() if node is not root):
+        raise ImportFileError("a page (svg) stands within the page; write it out as shapes", value="svg", rule="one page")
+    # a group has no place of its own; the parser would hand it down to its shapes
+    placed = [
+        node for node in root.iter() if node.tag.rpartition("}")[2] == "g" and [node.attrib.pop(a) for a in PLACES if a in node.attrib]
+    ]
     hidden = [(parent, node) for parent in root.iter() for node in parent if node.tag.rpartition("}")[2] in (*REFERRED, "symbol")]
     for parent, node in hidden:
         if node.tag.endswith("symbol"):
@@ -111,7 +119,7 @@ def _only_drawn(root: Element) -> BytesIO | None:
             kept.append(node)
             parent.insert(list(parent).index(node), kept)
         parent.remove(node)
-    return BytesIO(ElementTree.tostring(root)) if hidden else None
+    return BytesIO(ElementTree.tostring(root)) if hidden or placed else None
 
 
 def _given(root: Element, side: str) -> str:

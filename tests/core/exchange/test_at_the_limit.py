@@ -72,11 +72,17 @@ USED = '<path id="s" d="M0 0 H40 V20 H0 Z"/>'
         (f'<symbol id="y">{USED}</symbol><rect width="9" height="5"/>', [(0, -5, 9, 0)]),
         (f'<mask id="m">{USED}</mask><marker id="k">{USED}</marker><clipPath id="c">{USED}</clipPath><pattern id="p">{USED}</pattern><rect width="9" height="5"/>', [(0, -5, 9, 0)]),
         (f'<g display="none">{USED}</g><rect width="9" height="5"/>', [(0, -5, 9, 0)]),
-        ('<svg x="20" y="10" width="100" height="50" viewBox="0 0 50 25"><rect x="5" width="10" height="5"/></svg>', [(30, -20, 50, -10)]),
+        ('<g x="7" y="8" r="20" d="M0 0 H9 V9 Z"><rect width="9" height="5"/><circle cx="50" cy="50" r="10"/></g>', [(0, -5, 9, 0), (40, -60, 60, -40)]),
     ],
 )  # fmt: skip
 def test_what_is_used_is_drawn_where_it_is_used_and_nothing_else(tmp_path, body, found):
     assert bounds(tmp_path, body) == found
+
+
+@pytest.mark.parametrize("more", ["", 'viewBox="0 0 50 25"'])
+def test_a_page_within_the_page_is_refused(tmp_path, more):
+    with pytest.raises(ImportFileError, match="stands within the page"):
+        read_contours(page(tmp_path, f'<svg x="20" y="10" width="100" height="50" {more}>{USED}</svg>'))
 
 
 def test_a_symbol_that_would_be_scaled_is_refused(tmp_path):
