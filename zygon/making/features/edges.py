@@ -76,12 +76,11 @@ def _corners(r: Reader) -> list[Operation]:
     share = 2 if f.corner == "all" else 1
     if min(size, other) <= CONTACT:
         return []
-    if along_u * share > most_u + CONTACT or along_v * share > most_v + CONTACT:
-        limit = min(most_u, most_v) / share
-        r.fault(
-            "size", f"a corner of {_shown(r, max(along_u, along_v))}", f"at most {_shown(r, limit)} here", _shown(r, max(along_u, along_v))
-        )
-        return []
+    for along, most, own in ((along_u, most_u / share, along_u is size), (along_v, most_v / share, along_v is size)):
+        if along > most + CONTACT:
+            field = "size" if own or f.size_2 is None else "size_2"
+            r.fault(field, f"a corner of {_shown(r, along)}", f"at most {_shown(r, most)} here", _shown(r, along))
+            return []
     return [Cut(_corner(us[i], vs[j], -1 if i else 1, -1 if j else 1, along_u, along_v, f.style, r.owner), r.owner) for i, j in corners]
 
 
