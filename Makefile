@@ -6,7 +6,7 @@ WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.ht
 # compiled modules are kept, so that every process starts quicker
 unexport PYTHONDONTWRITEBYTECODE
 
-.PHONY: var/tests-demo demo test check bench bench-nest mutants mutants-web lint lint-python lint-web test-web dev setup browser types lock schema
+.PHONY: var/tests-demo demo test check bench bench-nest harden mutants mutants-web lint lint-python lint-web test-web dev setup browser types lock schema
 
 demo: setup web/dist/.built
 	$(MANAGE) upgrade
@@ -39,6 +39,10 @@ bench-nest: setup
 # plants small mistakes and tells which no test catches: make mutants ROOM=zygon/cut, SINCE=main~20, SECONDS=600, SEED=2, MOST=60; see docs/testing.md
 mutants: setup
 	$(PY) -m scripts.mutants --room "$(ROOM)" --since "$(SINCE)" --seconds $(or $(SECONDS),0) --seed $(or $(SEED),1) --most $(or $(MOST),60) --each $(or $(EACH),15) $(if $(AGAIN),--again)
+
+# the long form of what it withstands, with a line of docs/hardening.md for each part: make harden, or PARTS="kills hostile"
+harden: setup web/dist/.built
+	$(PY) -m scripts.harden $(PARTS)
 
 # the same for the interface's state and lib, by a mutation tester from the registry that is not installed otherwise
 mutants-web: setup

@@ -14,8 +14,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.core.exceptions import RequestDataTooBig, SuspiciousOperation
-from django.http import Http404, HttpRequest, HttpResponse, JsonResponse
+from django.core.exceptions import BadRequest, RequestDataTooBig, SuspiciousOperation
+from django.http import Http404, HttpRequest, HttpResponse, JsonResponse, UnreadablePostError
+from django.http.multipartparser import MultiPartParserError
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, Throttled, ValidationError
 
@@ -102,7 +103,7 @@ def register(api: NinjaAPI) -> None:
     def whatever(request: HttpRequest, error: Exception) -> HttpResponse:
         if isinstance(error, Http404):
             return faults.missing(request, error)
-        if isinstance(error, RequestDataTooBig | SuspiciousOperation):
+        if isinstance(error, RequestDataTooBig | SuspiciousOperation | BadRequest | MultiPartParserError | UnreadablePostError):
             return faults.bad_request(request, error)
         return faults.unforeseen(request, error)
 

@@ -167,3 +167,18 @@ def test_a_body_that_is_larger_than_what_is_taken_is_refused_in_json(api, box, s
     settings.DATA_UPLOAD_MAX_MEMORY_SIZE = 1000
     status, fault = api.post(f"/designs/{box.pk}/preview", {"patch": [], "have": ["x" * 2000]})
     assert (status, fault["code"]) == (400, "bad_request") and "more than is taken at once" in fault["message"]
+
+
+@pytest.mark.parametrize(
+    "kind",
+    [
+        "multipart/form-data",
+        "multipart/form-data; boundary=",
+        "multipart/form-data; boundary=é",
+        "multipart/form-data; boundary=" + "x" * 300,
+    ],
+)
+@pytest.mark.parametrize("path", ["/designs/upload", "/session/demo", "/designs/0/outline", "/designs/0/copy"])
+def test_a_form_without_a_boundary_is_no_error_of_ours(api, kind, path):
+    response = api.client.generic("POST", f"/api{path}", b"--x\r\n", content_type=kind)
+    assert response.status_code in (400, 403, 404, 422) and response.json()["message"]
