@@ -502,3 +502,19 @@ def test_a_row_without_a_number_or_a_length_is_said_and_makes_none():
     built = build(d.document())
     (fault,) = built.faults
     assert (fault.entry, fault.rule) == ("/copies/r/number", "one of both is needed") and list(built.parts) == ["p"]
+
+
+@pytest.mark.parametrize(("number", "fine"), [("0", False), ("1", True), ("2", True), ("200", True), ("201", False)])
+@pytest.mark.parametrize("kind", ["row", "grid", "ring"])
+def test_how_many_a_repeat_may_have(kind, number, fine):
+    d = Draft("d", "ply12")
+    d.board("p", "ply12", "lying", 0, (0, 20), (0, 10))
+    more = {"row": {"axis": "x", "spacing": "30 mm"}, "grid": {"axis": "x", "spacing": "30 mm", "axis_2": "y", "number_2": "1", "spacing_2": "20 mm"},
+            "ring": {"axis": "z", "at": {"x": "-900 mm", "y": "0"}, "angle": "350 deg"}}[kind]  # fmt: skip
+    d.repeat("again", kind, "part:p", number=number, **more)
+    built = build(d.document())
+    found = [f for f in built.faults if f.entry == "/copies/again/number"]
+    assert bool(found) != fine
+    assert len(built.made) == (int(number) if fine else 1)
+    for f in found:
+        assert f.rule == "from 1 to 200, the original included" and f.value == number
