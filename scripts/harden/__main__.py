@@ -11,6 +11,7 @@ from collections.abc import Callable
 
 from scripts.harden.application import ROOT, running
 from scripts.harden.calls import calls
+from scripts.harden.elsewhere import elsewhere
 from scripts.harden.hostile import hostile
 from scripts.harden.kills import kills
 
@@ -40,7 +41,7 @@ def fuzz() -> str:
 def main() -> None:
     """Runs the parts that are asked for, or all."""
     parts: dict[str, Callable[[argparse.Namespace], str]] = {
-        "load": lambda _: load(), "kills": lambda a: kills(a.kills), "hostile": lambda a: hostile(a.files), "calls": lambda a: calls(a.seconds), "fuzz": lambda _: fuzz(),
+        "load": lambda _: load(), "kills": lambda a: kills(a.kills), "hostile": lambda a: hostile(a.files), "calls": lambda a: calls(a.seconds), "fuzz": lambda _: fuzz(), "elsewhere": lambda _: elsewhere(),
     }  # fmt: skip
     parser = argparse.ArgumentParser(prog="harden", description=__doc__)
     parser.add_argument("parts", nargs="*", choices=[[], *parts], default=[], help="all where none is said")

@@ -7,6 +7,7 @@ import json
 import pytest
 from django.conf import settings as conf
 from django.contrib.auth import get_user_model
+from django.db import connection
 from django.test import Client
 from zygon_server.designs import orders, service
 from zygon_server.nesting import runs
@@ -14,6 +15,8 @@ from zygon_server.nesting import runs
 from zygon.design.examples import brood_box
 from zygon.design.starters import starter
 
+#: What SQLite alone has; PostgreSQL's own tools do the same.
+sqlite_alone = pytest.mark.skipif(connection.vendor != "sqlite", reason="of SQLite alone")
 #: Tasks are only recorded here, tests work runs off themselves; the real password hasher is slow on purpose.
 AT_ONCE = {
     "TASKS": {"default": {"BACKEND": "django_tasks.backends.dummy.DummyBackend", "QUEUES": ["default", "quick"]}},

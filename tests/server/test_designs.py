@@ -8,7 +8,7 @@ import pytest
 from zygon_server.designs import service
 from zygon_server.designs.models import Design, Edit
 
-from tests.server.conftest import text
+from tests.server.conftest import sqlite_alone, text
 from zygon.design.document import SCHEMA
 from zygon.design.examples import EXAMPLES, brood_box
 from zygon.memo import Memo
@@ -232,6 +232,7 @@ def test_the_shelf_keeps_what_the_core_can_take(api):
     assert api.call("DELETE", "/workshop/stocks/oak")[0] == 404
 
 
+@sqlite_alone
 def test_the_database_writes_ahead_and_takes_its_lock_at_once(db, settings):
     options = settings.DATABASES["default"]["OPTIONS"]
     assert options["transaction_mode"] == "IMMEDIATE" and "journal_mode=WAL" in options["init_command"]

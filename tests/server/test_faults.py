@@ -15,6 +15,7 @@ from zygon_server.designs import service
 from zygon_server.nesting.beats import beat, silent
 from zygon_server.nesting.models import Beat, NestRun
 
+from tests.server.conftest import sqlite_alone
 from zygon.design.starters import starter
 
 
@@ -67,6 +68,7 @@ def test_a_disk_that_is_full_or_locked_is_said_as_what_it_is(api, box, monkeypat
     assert (got, fault["code"]) == (status, code) and fault["request"] and fault["message"].endswith(".")
 
 
+@sqlite_alone
 def test_where_nothing_can_be_written_what_is_saved_is_still_read(api, maker):
     """A database that is really read-only: the list, the design and its files come, an edit is refused with the reason, and nothing of it stands."""
     from django.db import connection

@@ -19,6 +19,7 @@ from zygon_server.keeping.backups import BackupError, backup, find, restore
 from zygon_server.keeping.running import RunsAlreadyError, alone
 from zygon_server.keeping.soundness import unsound
 
+from tests.server.conftest import sqlite_alone
 from zygon.design.starters import starter
 
 
@@ -219,6 +220,7 @@ def kept(transactional_db, django_user_model, tmp_path, monkeypatch):
     return [service.create(user, starter(s, s)) for s in ("open-box", "nothing")]
 
 
+@sqlite_alone
 def test_a_database_of_ours_is_sound_and_so_is_its_backup(kept):
     assert unsound(backups.live()) == []
     call_command("backup")
@@ -228,6 +230,7 @@ def test_a_database_of_ours_is_sound_and_so_is_its_backup(kept):
         assert {n for (n,) in database.execute("SELECT name FROM designs_design")} == {"open-box", "nothing"}
 
 
+@sqlite_alone
 @pytest.mark.parametrize(
     ("change", "words_"),
     [
@@ -249,6 +252,7 @@ def test_a_design_that_cannot_be_read_is_named(kept, change, words_, capsys):
         call_command("restore")
 
 
+@sqlite_alone
 def test_what_refers_to_nothing_and_what_is_no_database_is_told(kept, tmp_path):
     path = tmp_path / "copy.sqlite3"
     backups._copy_database(backups.live(), path)
@@ -260,6 +264,7 @@ def test_what_refers_to_nothing_and_what_is_no_database_is_told(kept, tmp_path):
     assert unsound(tmp_path / "nowhere")[0].startswith("The file is no database of Zygon's")
 
 
+@sqlite_alone
 def test_an_upgrade_takes_a_backup_first_where_something_changes(kept, monkeypatch):
     call_command("upgrade", verbosity=0)
     assert backups.backups() == []
@@ -277,6 +282,7 @@ def test_an_upgrade_takes_a_backup_first_where_something_changes(kept, monkeypat
     assert len(done) == 1
 
 
+@sqlite_alone
 def test_edits_are_on_the_disk_once_they_are_acknowledged(db):
     with connection.cursor() as cursor:
         assert cursor.execute("PRAGMA synchronous").fetchone() == (2,)

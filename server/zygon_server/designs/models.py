@@ -5,6 +5,8 @@ import uuid
 from django.conf import settings
 from django.db import models
 
+from zygon_server.ordered_json import OrderedJSON
+
 
 class Design(models.Model):
     """A maker's design at its head. ``good`` are the last good values of its entries, for what is broken now."""
@@ -12,8 +14,8 @@ class Design(models.Model):
     id = models.UUIDField(primary_key=True, default=uuid.uuid4, editable=False)
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     name = models.CharField(max_length=80)
-    document = models.JSONField()
-    good = models.JSONField(default=dict)
+    document = OrderedJSON()
+    good = OrderedJSON(default=dict)
     parts = models.PositiveIntegerField(default=0)  # of the head, for the list of designs
     problems = models.PositiveIntegerField(default=0)
     revision = models.PositiveIntegerField(default=1)
@@ -43,8 +45,8 @@ class Edit(models.Model):
     state = models.CharField(max_length=7, choices=State, default=State.DONE)
     label = models.CharField(max_length=200)
     schema = models.PositiveSmallIntegerField(default=5)  # of the document that patch and inverse speak of
-    patch = models.JSONField()
-    inverse = models.JSONField()
+    patch = OrderedJSON()
+    inverse = OrderedJSON()
     token = models.CharField(max_length=32, default="", help_text="the edit's own name, given by whoever made it; empty for none")
     author = models.CharField(max_length=150)
     at = models.DateTimeField(auto_now_add=True)

@@ -6,6 +6,7 @@ from django.conf import settings
 from django.db import models
 
 from zygon_server.designs.models import Design
+from zygon_server.ordered_json import OrderedJSON
 
 
 class Batch(models.Model):
@@ -46,20 +47,21 @@ class NestRun(models.Model):
     design = models.ForeignKey(Design, on_delete=models.CASCADE, null=True, related_name="nest_runs")
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, null=True, related_name="nest_runs")
     revision = models.PositiveIntegerField()
-    document = models.JSONField()
-    good = models.JSONField(default=dict)
+    document = OrderedJSON()
+    good = OrderedJSON(default=dict)
     made_from = models.CharField(max_length=64, help_text="hash of the plans that it lays out")
     quick = models.BooleanField(default=True)
     stock = models.CharField(max_length=40, default="", blank=True, help_text="the one stock that is searched; empty for all")
-    trace = models.JSONField(default=list, help_text="what was found when")
+    trace = OrderedJSON(default=list, help_text="what was found when")
     seconds = models.FloatField()
     status = models.CharField(max_length=9, choices=Status, default=Status.QUEUED)
     progress = models.FloatField(default=0.0)
-    best = models.JSONField(null=True, help_text="the best layout so far, by stock")
+    best = OrderedJSON(null=True, help_text="the best layout so far, by stock")
     error = models.TextField(default="")
     cancel = models.BooleanField(default=False)
     attempts = models.PositiveSmallIntegerField(default=0)
     worker = models.CharField(max_length=64, default="")
+    claimed = models.DateTimeField(null=True, help_text="when a worker took it up last")
     heartbeat = models.DateTimeField(null=True)
     lease_until = models.DateTimeField(null=True)
     created = models.DateTimeField(auto_now_add=True)
@@ -76,11 +78,11 @@ class NestLayout(models.Model):
     batch = models.ForeignKey(Batch, on_delete=models.CASCADE, null=True, related_name="layouts")
     stock = models.CharField(max_length=40)
     digest = models.CharField(max_length=64)
-    data = models.JSONField()
+    data = OrderedJSON()
     revision = models.PositiveIntegerField(default=0, help_text="of the design that it was first made for")
     hand = models.BooleanField(default=False, help_text="laid by hand, not found by a search")
     made = models.DateTimeField(auto_now=True)
-    summary = models.JSONField(default=dict, help_text="what lists tell of it, so that they need not load it: sheets, share, cost, flats")
+    summary = OrderedJSON(default=dict, help_text="what lists tell of it, so that they need not load it: sheets, share, cost, flats")
 
     class Meta:
         constraints = (

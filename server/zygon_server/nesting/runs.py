@@ -14,8 +14,10 @@ from uuid import UUID
 
 from django.conf import settings
 from django.db import transaction
-from django.db.models import Q
+from django.db.models import Count, Max, Q, QuerySet
+from django.db.models.functions import Coalesce
 from django.utils import timezone
+from redis.exceptions import RedisError
 
 from zygon.memo import digest
 from zygon_server.errors import NotFound
@@ -32,6 +34,8 @@ FORGOTTEN = timedelta(seconds=5)
 #: As the settings say.
 QUICK_SECONDS = settings.QUICK_SECONDS
 MOST_ATTEMPTS = 3
+#: Of a long queue so many are looked at.
+MOST_LOOKED_AT = 200
 Status = NestRun.Status
 log = logging.getLogger(__name__)
 ACTIVE = (Status.QUEUED, Status.RUNNING)
@@ -80,7 +84,13 @@ def wake(*, quick: bool) -> None:
     """Tells the queue of quick runs, or that of searches, that there is work."""
     from zygon_server.nesting.tasks import work_runs
 
-    work_runs.using(queue_name="quick" if quick else "default").enqueue(quick=quick)
+    try:
+        work_runs.using(queue_name="quick" if quick else "default").enqueue(quick=quick)
+    except (
+        OSError,
+        RedisError,
+    ) as error:  # a queue on another machine that is down: the run is kept, and is reminded of until somebody comes
+        log.warning("the queue cannot be reached, and is asked again in a moment: %s", error)
 
 
 def remind() -> int:
@@ -140,17 +150,32 @@ def _end_stuck(worker: str) -> None:
         return
 
 
+def _by_turns(queued: QuerySet[NestRun]) -> list[UUID]:
+    """The next runs of a queue, the one whose turn it is first."""
+    owner = Coalesce("design__owner", "batch__owner")
+    waiting = list(queued.annotate(owner=owner).order_by("created").values_list("pk", "owner", "created")[:MOST_LOOKED_AT])
+    if len({o for _, o, _ in waiting}) > 1:
+        begun = NestRun.objects.annotate(owner=owner).filter(owner__in={o for _, o, _ in waiting}, claimed__isnull=False)
+        counted = begun.values("owner").annotate(on=Count("pk", filter=Q(status=Status.RUNNING)), last=Max("claimed")).order_by()
+        served = {r["owner"]: (r["on"], r["last"].timestamp()) for r in counted}
+        waiting.sort(key=lambda w: (*served.get(w[1], (0, 0.0)), w[2]))
+    return [pk for pk, _, _ in waiting]
+
+
 def claim(worker: str = "", *, quick: bool | None = None) -> NestRun | None:
-    """The oldest queued run, now this worker's, of quick ones or searches only where so said; None where there is none."""
+    """The next queued run, now this worker's, of quick ones or searches only where so said; None where there is none.
+
+    Makers have their turns: next is whoever has the fewest runs going on, then whoever was served longest ago, then who asked first.
+    """
     worker = worker or f"{socket.gethostname()}:{os.getpid()}"
     now = timezone.now()
     queued = NestRun.objects.filter(status=Status.QUEUED, **({} if quick is None else {"quick": quick}))
-    for pk in queued.order_by("created").values_list("pk", flat=True)[:20]:
+    for pk in _by_turns(queued):
         run = NestRun.objects.filter(pk=pk).first()
         if run is None:  # its design was deleted just now
             continue
         taken = NestRun.objects.filter(pk=pk, status=Status.QUEUED).update(
-            status=Status.RUNNING, worker=worker, heartbeat=now, lease_until=now + LEASE, attempts=run.attempts + 1
+            status=Status.RUNNING, worker=worker, claimed=now, heartbeat=now, lease_until=now + LEASE, attempts=run.attempts + 1
         )
         if taken:
             return NestRun.objects.get(pk=pk)

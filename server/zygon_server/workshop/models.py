@@ -3,13 +3,15 @@
 from django.conf import settings
 from django.db import models
 
+from zygon_server.ordered_json import OrderedJSON
+
 
 class _Shelf(models.Model):
     """One record under the key that designs use for it."""
 
     owner = models.ForeignKey(settings.AUTH_USER_MODEL, on_delete=models.CASCADE)
     key = models.SlugField(max_length=40)
-    data = models.JSONField()
+    data = OrderedJSON()
 
     class Meta:
         abstract = True
@@ -59,7 +61,7 @@ class Offcut(models.Model):
     stock = models.CharField(max_length=40)
     stock_name = models.CharField(max_length=80)
     thickness = models.FloatField(help_text="mm, nominal")
-    outline = models.JSONField()
+    outline = OrderedJSON()
     area = models.FloatField(help_text="mm²")
     place = models.CharField(max_length=80, default="", blank=True)
     origin = models.CharField(max_length=120, default="", blank=True)

@@ -3,6 +3,7 @@
 import django.db.models.deletion
 import uuid
 from django.conf import settings
+from zygon_server.ordered_json import OrderedJSON
 from django.db import migrations, models
 
 
@@ -20,8 +21,8 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
                 ('name', models.CharField(max_length=80)),
-                ('document', models.JSONField()),
-                ('good', models.JSONField(default=dict)),
+                ('document', OrderedJSON()),
+                ('good', OrderedJSON(default=dict)),
                 ('revision', models.PositiveIntegerField(default=1)),
                 ('created', models.DateTimeField(auto_now_add=True)),
                 ('updated', models.DateTimeField(auto_now=True)),
@@ -39,8 +40,8 @@ class Migration(migrations.Migration):
                 ('kind', models.CharField(choices=[('edit', 'Edit'), ('undo', 'Undo'), ('redo', 'Redo')], default='edit', max_length=4)),
                 ('state', models.CharField(choices=[('done', 'Done'), ('undone', 'Undone'), ('dropped', 'Dropped')], default='done', max_length=7)),
                 ('label', models.CharField(max_length=200)),
-                ('patch', models.JSONField()),
-                ('inverse', models.JSONField()),
+                ('patch', OrderedJSON()),
+                ('inverse', OrderedJSON()),
                 ('author', models.CharField(max_length=150)),
                 ('at', models.DateTimeField(auto_now_add=True)),
                 ('design', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='edits', to='designs.design')),

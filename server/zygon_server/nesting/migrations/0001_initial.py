@@ -2,6 +2,7 @@
 
 import django.db.models.deletion
 import uuid
+from zygon_server.ordered_json import OrderedJSON
 from django.db import migrations, models
 
 
@@ -19,14 +20,14 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.UUIDField(default=uuid.uuid4, editable=False, primary_key=True, serialize=False)),
                 ('revision', models.PositiveIntegerField()),
-                ('document', models.JSONField()),
-                ('good', models.JSONField(default=dict)),
+                ('document', OrderedJSON()),
+                ('good', OrderedJSON(default=dict)),
                 ('made_from', models.CharField(help_text='hash of the plans that it lays out', max_length=64)),
                 ('quick', models.BooleanField(default=True)),
                 ('seconds', models.FloatField()),
                 ('status', models.CharField(choices=[('queued', 'Queued'), ('running', 'Running'), ('done', 'Done'), ('failed', 'Failed'), ('cancelled', 'Cancelled')], default='queued', max_length=9)),
                 ('progress', models.FloatField(default=0.0)),
-                ('best', models.JSONField(help_text='the best layout so far, by stock', null=True)),
+                ('best', OrderedJSON(help_text='the best layout so far, by stock', null=True)),
                 ('error', models.TextField(default='')),
                 ('cancel', models.BooleanField(default=False)),
                 ('attempts', models.PositiveSmallIntegerField(default=0)),
@@ -47,7 +48,7 @@ class Migration(migrations.Migration):
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('stock', models.CharField(max_length=40)),
                 ('digest', models.CharField(max_length=64)),
-                ('data', models.JSONField()),
+                ('data', OrderedJSON()),
                 ('made', models.DateTimeField(auto_now=True)),
                 ('design', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, related_name='layouts', to='designs.design')),
             ],

@@ -2,6 +2,7 @@
 
 import django.db.models.deletion
 from django.conf import settings
+from zygon_server.ordered_json import OrderedJSON
 from django.db import migrations, models
 
 
@@ -18,7 +19,7 @@ class Migration(migrations.Migration):
             fields=[
                 ('id', models.BigAutoField(auto_created=True, primary_key=True, serialize=False, verbose_name='ID')),
                 ('key', models.SlugField(max_length=40)),
-                ('data', models.JSONField()),
+                ('data', OrderedJSON()),
                 ('owner', models.ForeignKey(on_delete=django.db.models.deletion.CASCADE, to=settings.AUTH_USER_MODEL)),
             ],
             options={

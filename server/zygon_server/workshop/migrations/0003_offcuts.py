@@ -2,6 +2,7 @@
 
 import django.db.models.deletion
 from django.conf import settings
+from zygon_server.ordered_json import OrderedJSON
 from django.db import migrations, models
 
 
@@ -22,7 +23,7 @@ class Migration(migrations.Migration):
                 ('stock', models.CharField(max_length=40)),
                 ('stock_name', models.CharField(max_length=80)),
                 ('thickness', models.FloatField(help_text='mm, nominal')),
-                ('outline', models.JSONField()),
+                ('outline', OrderedJSON()),
                 ('area', models.FloatField(help_text='mm²')),
                 ('place', models.CharField(blank=True, default='', max_length=80)),
                 ('origin', models.CharField(blank=True, default='', max_length=120)),
