@@ -1,10 +1,11 @@
-"""Logs as lines of JSON, to the console; whoever started the process keeps them."""
+"""Logs as lines of JSON, to the console or, where ZYGON_LOG names one, to a file that may be rotated under it (deploy/logrotate.conf)."""
 
 from __future__ import annotations
 
 import json
 import logging
-import sys
+import logging.config
+import os
 from datetime import UTC, datetime
 from typing import Any
 
@@ -31,12 +32,23 @@ class Lines(logging.Formatter):
         return json.dumps(told, ensure_ascii=True)
 
 
+def _handler() -> dict[str, Any]:
+    """To a file that is opened anew once it was moved away, since several processes write to it; or to the console."""
+    path = os.environ.get("ZYGON_LOG")
+    to = (
+        {"class": "logging.handlers.WatchedFileHandler", "filename": path}
+        if path
+        else {"class": "logging.StreamHandler", "stream": "ext://sys.stderr"}
+    )
+    return {**to, "formatter": "lines"}
+
+
 #: For ``logging.config.dictConfig``: INFO of our own, warnings of all others.
 CONFIG: dict[str, Any] = {
     "version": 1,
     "disable_existing_loggers": False,
     "formatters": {"lines": {"()": "zygon_log.Lines"}},
-    "handlers": {"console": {"class": "logging.StreamHandler", "stream": "ext://sys.stderr", "formatter": "lines"}},
+    "handlers": {"console": _handler()},
     "root": {"level": "WARNING", "handlers": ["console"]},
     "loggers": {"zygon": {"level": "INFO"}, "zygon_server": {"level": "INFO"}},
 }
@@ -44,7 +56,4 @@ CONFIG: dict[str, Any] = {
 
 def set_up(level: int = logging.INFO) -> None:
     """The same for a process without Django."""
-    handler = logging.StreamHandler(sys.stderr)
-    handler.setFormatter(Lines())
-    logging.basicConfig(level=logging.WARNING, handlers=[handler], force=True)
-    logging.getLogger("zygon").setLevel(level)
+    logging.config.dictConfig({**CONFIG, "loggers": {"zygon": {"level": logging.getLevelName(level)}}})

@@ -58,7 +58,7 @@ def test_it_starts_as_the_unit_says_and_stops_whole(tmp_path):
         while health[1].get("workers") != 4 and time.monotonic() < until:
             health = ask(port, "/health")
         assert health == (200, {"well": True, "wrong": [], "workers": 4, "room_mb": health[1]["room_mb"]})
-        assert ask(port, "/api/session", **{"X-Forwarded-Proto": "https"})[1] == {"user": "", "demo": False}
+        assert ask(port, "/api/session", **{"X-Forwarded-Proto": "https"})[1] == {"user": "", "demo": False, "password": False}
         assert ask(port, "/api/session")[0] == 301
     finally:
         process.send_signal(signal.SIGTERM)

@@ -161,3 +161,14 @@ def test_the_production_set_is_clean(tmp_path):
     asked = "from zygon_server import settings as s; print(s.SECURE_SSL_REDIRECT, s.SESSION_COOKIE_SECURE, s.CSRF_COOKIE_SECURE, s.SECURE_HSTS_SECONDS, s.CSRF_TRUSTED_ORIGINS, s.DEBUG, s.DEMO)"
     told = subprocess.run([sys.executable, "-c", asked], env={**env, "ZYGON_DEMO": ""}, capture_output=True, text=True, check=True)
     assert told.stdout.strip() == "True True True 31536000 ['https://shop.example'] False False"
+
+
+def test_a_session_says_whether_there_is_a_password_to_change(db, api, django_user_model, settings):
+    from tests.server.conftest import Api
+
+    assert api.get("/session")[1] == {"user": "maker", "demo": settings.DEMO, "password": True}
+    demo = django_user_model.objects.create_user("thistledown")
+    demo.set_unusable_password()
+    demo.save()
+    assert Api(demo).get("/session")[1]["password"] is False
+    assert Api().get("/session")[1] == {"user": "", "demo": settings.DEMO, "password": False}

@@ -22,7 +22,8 @@ def _guard(request: HttpRequest) -> None:
 
 def _state(request: HttpRequest) -> dict:
     user = request.user
-    return {"user": user.get_username() if user.is_authenticated else "", "demo": settings.DEMO}
+    known = user.is_authenticated
+    return {"user": user.get_username() if known else "", "demo": settings.DEMO, "password": known and user.has_usable_password()}
 
 
 @router.get("/session", auth=None, response=Session, operation_id="session")

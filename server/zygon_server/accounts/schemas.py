@@ -14,10 +14,11 @@ class NewPassword(Schema):
 
 
 class Session(Schema):
-    """``user`` is empty where nobody is signed in."""
+    """``user`` is empty where nobody is signed in; ``password`` says whether whoever is has one, which the demo workshop does not."""
 
     user: str
     demo: bool
+    password: bool
 
 
 class Fault(Schema):

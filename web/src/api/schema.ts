@@ -2569,11 +2569,13 @@ export interface components {
         };
         /**
          * Session
-         * @description ``user`` is empty where nobody is signed in.
+         * @description ``user`` is empty where nobody is signed in; ``password`` says whether whoever is has one, which the demo workshop does not.
          */
         Session: {
             /** Demo */
             demo: boolean;
+            /** Password */
+            password: boolean;
             /** User */
             user: string;
         };

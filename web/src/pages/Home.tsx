@@ -8,6 +8,7 @@ import type { DesignRow, Session } from "../api/types";
 import { plural } from "../lib/figures";
 import { beginDesign, useDesignChanges, useDesigns } from "../state/designs";
 import { useSignOut } from "../state/session";
+import { OwnPassword } from "./OwnPassword";
 import { StarterPicture } from "./StarterPicture";
 
 const STARTERS = [
@@ -83,6 +84,7 @@ type HeadProps = { session: Session; onUpload: (file: File | null) => void; onBe
 /** Whose designs they are, and where else to go from here. */
 function HomeHead({ session, onUpload, onBegin }: HeadProps) {
   const signOut = useSignOut();
+  const [asking, setAsking] = useState(false);
   const resetUpload = useRef<() => void>(null);
   const choose = (file: File | null) => {
     // the same file may be chosen again, mended
@@ -94,7 +96,14 @@ function HomeHead({ session, onUpload, onBegin }: HeadProps) {
       <h1 style={{ fontSize: 26 }} className="grow">
         Designs
       </h1>
-      <span className="soft">{session.user}</span>
+      {session.password ? (
+        <Button variant="subtle" onClick={() => setAsking(true)} title="Change your password">
+          {session.user}
+        </Button>
+      ) : (
+        <span className="soft">{session.user}</span>
+      )}
+      {asking && <OwnPassword user={session.user} onClose={() => setAsking(false)} />}
       <Button variant="subtle" onClick={signOut}>
         Sign out
       </Button>

@@ -1,6 +1,6 @@
 // Who is signed in.
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
-import { api, got, said } from "../api/client";
+import { ApiError, api, got, said } from "../api/client";
 
 const KEY = ["session"];
 
@@ -23,6 +23,15 @@ export function useSignIn() {
     onSuccess: (session) => client.setQueryData(KEY, session),
   });
   return { enter: entering.mutate, busy: entering.isPending, fault: entering.error ? said(entering.error) : "" };
+}
+
+/** Gives whoever is signed in another password. */
+export function useNewPassword() {
+  const changing = useMutation({
+    mutationFn: (words: { old: string; new: string }) => got(api.POST("/api/session/password", { body: words })),
+  });
+  const fault = changing.error instanceof ApiError ? changing.error.fault : undefined;
+  return { change: changing.mutate, busy: changing.isPending, done: changing.isSuccess, fault };
 }
 
 export function useSignOut(): () => void {
