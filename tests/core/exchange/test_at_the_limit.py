@@ -246,3 +246,75 @@ def test_a_joint_is_measured_from_the_end_at_which_its_boards_are_flush(low, hig
     rows = drilling_list(built)
     assert {r.part for r in rows} == {"side", "shelf"}
     assert {r.along_from for r in rows} == {"front end" if at_low else "back end"}
+
+
+@pytest.mark.parametrize("side", [-1, 1])
+@pytest.mark.parametrize(("far", "read_"), [(1_000_000, True), (1_000_001, False)])
+@pytest.mark.parametrize("axis", [0, 1])
+def test_a_drawing_lies_within_a_kilometre_of_its_origin_on_every_side(tmp_path, side, far, read_, axis):
+    corners = [(0, 0), (20, 0), (20, 10), (0, 10)]
+    # its farthest corner lies just so far out
+    by = far - (20, 10)[axis] if side > 0 else -far
+    moved = [tuple(v + by * (k == axis) for k, v in enumerate(c)) for c in corners]
+    path = drawing(tmp_path, lambda s, _: s.add_lwpolyline(moved, close=True))
+    if read_:
+        assert len(read_contours(path)) == 1
+    else:
+        with pytest.raises(ImportFileError, match="from the drawing's origin"):
+            read_contours(path)
+
+
+@pytest.mark.parametrize("curve", ["C 9e6 0 0 0 9 9", "C 0 0 0 9e6 9 9", "Q 9e6 0 9 9", "C 0 9e6 1 1 9 9"])
+def test_a_curve_is_as_long_as_the_polygon_of_all_its_handles(tmp_path, curve):
+    with pytest.raises(ImportFileError, match="mm long"):
+        read_contours(page(tmp_path, f'<path d="M0 0 {curve} Z"/>'))
+
+
+def test_layers_stand_in_cutting_order_whatever_is_in_them():
+    from zygon.exchange.dxf import write_dxf
+    from zygon.geometry.contour import circle
+    from zygon.stock.cutter import Layers
+
+    layers = Layers()
+    for order in (["outside", "inside", "mark"], ["inside"], ["mark", "depth-a-6", "outside"], []):
+        names = [x.dxf.name for x in ezdxf.read(io.StringIO(write_dxf([(o, circle(0, 0, 5)) for o in order], layers, []))).layers]
+        wanted = [
+            layers.mark.name,
+            *(["DEPTH_A_6MM"] if "depth-a-6" in order else []),
+            layers.inside.name,
+            layers.outside.name,
+            layers.note.name,
+        ]
+        assert [n for n in names if n in wanted] == wanted
+
+
+def test_a_page_of_nothing_has_its_edges():
+    from zygon.exchange.svg import EDGE, write_svg
+    from zygon.stock.cutter import Layers
+
+    text = write_svg([], Layers(), [])
+    assert f'width="{2 * EDGE:g}mm" height="{2 * EDGE:g}mm" viewBox="0 0 {2 * EDGE:g} {2 * EDGE:g}"' in text
+
+
+def test_what_is_too_narrow_is_left_out_of_a_sheet_and_all_else_stays():
+    from zygon.cut.kerf import CutContours, NarrowPlace
+    from zygon.exchange.bundle import _without_narrow
+    from zygon.geometry.contour import circle, rectangle
+
+    inside = (circle(10, 10, 2, "hole"), circle(30, 10, 2, "slit"))
+    outside = (rectangle(0, 0, 60, 30, "edge"), rectangle(70, 0, 90, 30, "thin"))
+    depths = (("depth-a-3", circle(40, 20, 3, "groove")), ("depth-a-3", circle(50, 20, 3, "crack")))
+    whole = CutContours((), inside, outside, 0.2, (), depths)
+    assert _without_narrow(whole) == whole
+    for owner in ("slit", "thin", "crack"):
+        found = _without_narrow(CutContours((), inside, outside, 0.2, (NarrowPlace(owner, (0, 0)),), depths))
+        left = {c.owners[0] for c in (*found.inside, *found.outside, *(c for _, c in found.depths))}
+        assert left == {"hole", "slit", "edge", "thin", "groove", "crack"} - {owner}
+
+
+def test_solids_are_called_as_their_parts():
+    d = Draft("d", "ply12")
+    d.board("shelf", "ply12", "lying", 0, (0, 100), (0, 50))
+    d.board("side", "ply12", "facing_side", 200, (0, 100), (0, 50))
+    scene = trimesh.load_scene(io.BytesIO(write_mesh(build(d.document()), "glb")), file_type="glb")
+    assert set(scene.geometry) == {"shelf", "side"}
