@@ -10,6 +10,7 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parents[1]
 sys.path.insert(0, str(ROOT / "server"))
 
+from zygon_server.keeping.running import RunsAlreadyError, alone  # noqa: E402
 from zygon_supervisor.__main__ import run  # noqa: E402
 
 FIRST_PORT = 8460
@@ -30,6 +31,11 @@ def free_port(first: int) -> int:
 
 def main() -> None:
     """Runs until it is stopped."""
+    try:
+        with alone():
+            pass
+    except RunsAlreadyError as error:
+        raise SystemExit(f"\n  {error}\n") from None
     port = free_port(int(os.environ.get("ZYGON_PORT", FIRST_PORT)))
     os.environ["ZYGON_DEMO"] = "1"
     print(f"\n  Zygon is at http://127.0.0.1:{port}/   (stop it with Ctrl-C)\n", flush=True)

@@ -86,3 +86,27 @@ def ask(port: int, path: str, **headers: str) -> tuple[int, dict]:
             return error.code, json.loads(body) if body.startswith(b"{") else {}
         except (ConnectionError, urllib.error.URLError):
             assert time.monotonic() < until
+
+
+def test_a_folder_is_worked_on_by_one_application_at_a_time(tmp_path):
+    """A second one says so and leaves the first alone; once that is gone, however it went, the folder is free."""
+    env = {**os.environ, "ZYGON_VAR": str(tmp_path / "var"), "PYTHONPATH": str(ROOT / "server")}
+    holds = [
+        sys.executable,
+        "-c",
+        "from zygon_server.keeping.running import alone\nwith alone():\n    print('in', flush=True)\n    input()",
+    ]
+    with subprocess.Popen(holds, env=env, stdin=subprocess.PIPE, stdout=subprocess.PIPE, text=True) as first:
+        assert first.stdout.readline() == "in\n"
+        for second in ([sys.executable, "-m", "zygon_supervisor", "--port", "1"], [sys.executable, ROOT / "scripts" / "demo.py"]):
+            done = subprocess.run(second, env=env, capture_output=True, text=True, check=False, timeout=60)
+            assert done.returncode == 1 and f"Zygon runs on {tmp_path / 'var'}; stop it first." in done.stderr and not done.stdout
+        first.kill()
+    done = subprocess.run(
+        [*holds[:2], "from zygon_server.keeping.running import alone\nwith alone():\n    print('free')"],
+        env=env,
+        capture_output=True,
+        text=True,
+        check=True,
+    )
+    assert done.stdout == "free\n"
