@@ -1,4 +1,5 @@
-"""Work on what comes from outside, in a process of its own with limits of time and memory: what hangs or falls there takes nothing else along.
+"""Work on files, foreign ones that are read and large ones that are written, in a process of its own with limits of time and memory: what hangs or falls there takes nothing
+else along, and nobody else waits for it.
 
 A small pool keeps processes ready; each does one piece of work and is replaced. What is sent there and back is pickled, so functions are the core's own.
 """
@@ -21,8 +22,10 @@ from zygon_server.errors import Refused
 
 T = TypeVar("T")
 
-__all__ = ["MEGABYTES", "SECONDS", "apart"]
+__all__ = ["MEGABYTES", "SECONDS", "WRITE_SECONDS", "apart"]
 
+#: What is written of a design may take as long as looking at it.
+WRITE_SECONDS = 60.0
 #: A piece of work may take so long, and so much memory beside what its process has to begin with.
 SECONDS = 20.0
 MEGABYTES = 500
@@ -36,14 +39,20 @@ _pools: dict[int, ProcessPool] = {}
 _making = threading.Lock()
 
 
-def apart(function: Callable[..., T], *arguments: Any, what: str, seconds: float = SECONDS, megabytes: int = MEGABYTES) -> T:
-    """What a function gives, worked out elsewhere. Refused with the limit that it passed; errors of its own come through as they are."""
+def apart(
+    function: Callable[..., T], *arguments: Any, what: str, writes: bool = False, seconds: float = SECONDS, megabytes: int = MEGABYTES
+) -> T:
+    """What a function gives, worked out elsewhere. Refused with the limit that it passed; errors of its own come through as they are.
+
+    ``what`` is the file as it is told of; ``writes`` where it is made and not read.
+    """
+    doing, done, by = ("write", "written", "writing it") if writes else ("read", "read", "its reader")
     future = _ready().schedule(_within, (function, megabytes, *arguments), timeout=seconds)
     try:
         return future.result()
     except (TooSlow, CancelledError):
         raise Refused(
-            f"{what} takes longer than {seconds:g} s to read; make it simpler.",
+            f"{what} takes longer than {seconds:g} s to {doing}; make it simpler.",
             code="too_slow",
             entry=what,
             value=None,
@@ -51,7 +60,7 @@ def apart(function: Callable[..., T], *arguments: Any, what: str, seconds: float
         ) from None
     except (MemoryError, ProcessExpired):
         raise Refused(
-            f"{what} cannot be read: its reader needed more than {megabytes} MB, or fell.",
+            f"{what} cannot be {done}: {by} needed more than {megabytes} MB, or fell.",
             code="too_heavy", entry=what, value=None, rule=f"at most {megabytes} MB",
         ) from None  # fmt: skip
 

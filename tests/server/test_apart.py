@@ -8,6 +8,7 @@ import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
 from zygon_server import apart as room
 from zygon_server.apart import apart
+from zygon_server.designs import export_api
 from zygon_server.errors import Refused
 
 from zygon.errors import ImportFileError
@@ -83,3 +84,33 @@ def test_a_reader_that_is_felled_by_a_file_is_replaced(monkeypatch, tmp_path):
         with pytest.raises((ImportFileError, Refused)):
             apart(read_step, path, "deep.step", what="deep.step")
     assert room.PROCESSES == 2 and apart(divmod, 17, 5, what="sum") == (3, 2)
+
+
+@pytest.mark.parametrize(("function", "arguments", "code", "words"), [(time.sleep, (600,), "too_slow", "The STEP file takes longer than 1 s to write"), (os.abort, (), "too_heavy", "The STEP file cannot be written: writing it needed more than")])  # fmt: skip
+def test_what_is_written_is_told_as_such(function, arguments, code, words):
+    with pytest.raises(Refused) as raised:
+        apart(function, *arguments, what="The STEP file", writes=True, seconds=1)
+    assert raised.value.code == code and raised.value.message.startswith(words)
+
+
+@pytest.mark.parametrize("path", ["files/solids?to=step", "files/solids?to=glb", "files/solids?part=front&flat=true", "files/all"])
+def test_what_is_dear_to_write_is_written_apart(api, box, monkeypatch, path):
+    whole = api.get(f"/designs/{box.pk}/{path}")[1]
+    sent = []
+
+    def counted(function, *arguments, **more):
+        sent.append(more["what"])
+        return apart(function, *arguments, **more)
+
+    monkeypatch.setattr(export_api, "apart", counted)
+    again = api.get(f"/designs/{box.pk}/{path}")[1]
+    assert len(sent) == 1 and again.status_code == 200
+    assert again.headers["Content-Disposition"] == whole.headers["Content-Disposition"]
+    assert abs(len(again.content) - len(whole.content)) < 100 and len(again.content) > 1000
+
+
+def test_a_writer_that_falls_is_told_and_the_others_go_on(api, box, monkeypatch):
+    monkeypatch.setattr(export_api, "apart", lambda *_, what, **more: apart(os.abort, what=what, **more))
+    status, fault = api.get(f"/designs/{box.pk}/files/solids?to=step")
+    assert status == 422 and fault["message"] == "The STEP file cannot be written: writing it needed more than 500 MB, or fell."
+    assert api.get(f"/designs/{box.pk}/files/cut-list")[0] == 200

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import partial
 from typing import Literal
 
 from django.http import HttpRequest, HttpResponse
@@ -11,6 +12,7 @@ from ninja import Router
 from zygon.exchange.bundle import bundle, cut_part, part_file, safe, sheet_files
 from zygon.exchange.formats import LISTS, media_type
 from zygon.exchange.solids import SolidFile, solid_file, solid_part
+from zygon_server.apart import WRITE_SECONDS, apart
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
 from zygon_server.nesting.layouts import standing
@@ -81,7 +83,10 @@ def get_solid(request: HttpRequest, design_id: str, to: SolidFile = "step", part
     built = service.head(service.find(request.user, design_id)).built
     if part and part not in built.parts:
         raise NotFound("There is no such part.")
-    return download(*solid_file(built, to, solid_part(built, part) if part else None, flat=flat))
+    one = solid_part(built, part) if part else None
+    return download(
+        *apart(partial(solid_file, flat=flat), built, to, one, what=f"The {to.upper()} file", writes=True, seconds=WRITE_SECONDS)
+    )
 
 
 @router.get("/{design_id}/files/all", operation_id="all_files")
@@ -89,5 +94,5 @@ def get_all(request: HttpRequest, design_id: str, kerf: Kerf = "compensated"):
     """Everything of a design in one ZIP."""
     design = service.find(request.user, design_id)
     head = service.head(design)
-    content = bundle(head.built, head.problems, standing(design, head), kerf)
+    content = apart(bundle, head.built, head.problems, standing(design, head), kerf, what="The archive", writes=True, seconds=WRITE_SECONDS)
     return download(f"{safe(head.document.name)}_{kerf}.zip", content)
