@@ -33,7 +33,7 @@ def test_nobody_comes_in_or_goes_out_with_a_page_that_is_out_of_date(stranger, m
     get_user_model().objects.create_user(DEMO_USER)
     status, fault = stranger.call(method, path, body, token=False)
     assert (status, fault["code"], "load it again" in fault["message"]) == (403, "not_allowed", True)
-    assert stranger.get("/session")[1] == {"user": "", "demo": True}
+    assert stranger.get("/session")[1] == {"user": "", "demo": True, "password": False}
     assert stranger.call(method, path, body)[0] == 200
 
 
@@ -44,7 +44,7 @@ def test_the_demo_is_one_account_and_closed_where_it_was_not_switched_on(strange
     assert status == 403 and "not open on this server" in fault["message"]
     assert stranger.get("/session")[1]["user"] == ""
     settings.DEMO = True
-    assert stranger.post("/session/demo")[1] == {"user": DEMO_USER, "demo": True}
+    assert stranger.post("/session/demo")[1] == {"user": DEMO_USER, "demo": True, "password": False}
 
 
 # -- refusals ----------------------------------------------------------------------------------------------------------

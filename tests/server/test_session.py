@@ -21,7 +21,7 @@ def test_nobody_reads_anything_without_signing_in(stranger, design):
     ):
         status, body = stranger.get(path)
         assert (status, body["code"]) == (401, "signed_out")
-    assert stranger.get("/session")[1] == {"user": "", "demo": False}
+    assert stranger.get("/session")[1] == {"user": "", "demo": False, "password": False}
 
 
 def test_signing_in_and_out(stranger, maker):
