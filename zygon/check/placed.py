@@ -122,6 +122,8 @@ def _off(
 
 def _together(shapes: list[shapely.Polygon]) -> shapely.Geometry:
     """The union of cuts; those that lie apart from one another, as the holes of a field do, are taken as they are."""
+    if not shapely.is_valid(shapes).all():
+        return shapely.union_all(shapely.make_valid(shapes))
     pairs = shapely.STRtree(shapes).query(np.array(shapes), predicate="intersects")
     return shapely.MultiPolygon(shapes) if pairs.shape[1] == len(shapes) else shapely.union_all(shapes)
 

@@ -89,3 +89,12 @@ def test_a_field_that_breaks_out_is_told_where_it_does(side, x):
     (fault,) = [p.fault for p in check(build(load(data))) if p.fault.code == "breaks_out"]
     assert fault.at is not None and fault.at[0] == pytest.approx(x)
     assert fault.value == "2.5 mm"
+
+
+@pytest.mark.parametrize("beside", [[], [shapely.box(60, 0, 80, 20)], [shapely.box(5, 0, 15, 10)]])
+def test_an_outline_that_crosses_itself_is_taken_for_what_it_encloses(beside):
+    bow = shapely.Polygon([(0, 0), (20, 20), (20, 0), (0, 20)])
+    assert not bow.is_valid
+    found = placed._together([bow, *beside])
+    assert found.is_valid and math.isclose(found.area, shapely.union_all([shapely.make_valid(bow), *beside]).area)
+    assert shapely.intersection(found, shapely.box(0, 0, 100, 100)).area > 0

@@ -1,6 +1,27 @@
-import { Button, Modal, PasswordInput, Stack } from "@mantine/core";
+import { Button, Modal, PasswordInput, type PasswordInputProps, Stack } from "@mantine/core";
 import { type FormEvent, useState } from "react";
 import { useNewPassword } from "../state/session";
+
+const RULE = "At least 10 characters; not a common one, not like your name";
+
+type SecretProps = Pick<PasswordInputProps, "label" | "description" | "error"> & {
+  value: string;
+  onType: (text: string) => void;
+  known?: boolean;
+};
+
+/** A password that is typed; `known` for the one that a keeper of passwords has already. */
+function Secret({ onType, known, ...more }: SecretProps) {
+  return (
+    <PasswordInput
+      size="xs"
+      {...more}
+      onChange={(e) => onType(e.target.value)}
+      autoComplete={known ? "current-password" : "new-password"}
+      required
+    />
+  );
+}
 
 /** Another password for whoever is signed in, asked for with the one of now. */
 export function OwnPassword({ user, onClose }: { user: string; onClose: () => void }) {
@@ -8,6 +29,7 @@ export function OwnPassword({ user, onClose }: { user: string; onClose: () => vo
   const [next, setNext] = useState("");
   const [again, setAgain] = useState("");
   const { change, busy, done, fault } = useNewPassword();
+  const at = (entry: string) => ({ error: fault?.entry === entry ? fault.message : undefined });
   const unlike = again !== "" && again !== next;
 
   function submit(event: FormEvent) {
@@ -27,33 +49,13 @@ export function OwnPassword({ user, onClose }: { user: string; onClose: () => vo
           <Stack gap="sm">
             {/* so that a keeper of passwords knows whose it is */}
             <input type="text" value={user} autoComplete="username" readOnly hidden />
-            <PasswordInput
-              size="xs"
-              label="Password of now"
-              value={old}
-              onChange={(e) => setOld(e.target.value)}
-              autoComplete="current-password"
-              error={fault?.entry === "old" ? fault.message : undefined}
-              required
-            />
-            <PasswordInput
-              size="xs"
-              label="New password"
-              description="At least 10 characters; not a common one, not like your name"
-              value={next}
-              onChange={(e) => setNext(e.target.value)}
-              autoComplete="new-password"
-              error={fault?.entry === "new" ? fault.message : undefined}
-              required
-            />
-            <PasswordInput
-              size="xs"
+            <Secret label="Password of now" {...at("old")} value={old} onType={setOld} known />
+            <Secret label="New password" {...at("new")} description={RULE} value={next} onType={setNext} />
+            <Secret
               label="Once more"
-              value={again}
-              onChange={(e) => setAgain(e.target.value)}
-              autoComplete="new-password"
               error={unlike ? "This is not the same as above" : undefined}
-              required
+              value={again}
+              onType={setAgain}
             />
             {fault && fault.entry !== "old" && fault.entry !== "new" && (
               <div className="error" role="alert">
