@@ -2,17 +2,22 @@
 
 from __future__ import annotations
 
+import gc
 import math
 import resource
 import statistics
 import sys
 import time
 from collections.abc import Callable
+from pathlib import Path
+from tempfile import TemporaryDirectory
 
+import ezdxf
 import rectpack
 import shapely
 import spyrrow
 from shapely.geometry import Point, box
+from svgelements import SVG
 
 from zygon.brake.order import bend_order
 from zygon.check.overlap import overlap_faults
@@ -23,6 +28,7 @@ from zygon.design.examples import brood_box, example
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.patch import patched
+from zygon.exchange.read import read_regions
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import polygon, rectangle
 from zygon.making.assembly.plan import assembly
@@ -177,6 +183,33 @@ def heavy(plain: float) -> None:
     built = [build(changed(many, "side", 100.5 + i)) for i in several(4)]
     ms = median_ms(lambda i: check(built[i]), 3)
     row(f"{rows * rows} boards that all overlap: checks", ms, "ms", "< 500 ms", f"{ms / plain:.1f} x")
+
+
+def squares(folder: Path, many: int) -> list[Path]:
+    """A drawing of so many squares, as DXF and as SVG."""
+    doc = ezdxf.new("R2010")
+    lines = []
+    for x, y in ((n % 250 * 3, n // 250 * 3) for n in range(many)):
+        doc.modelspace().add_lwpolyline([(x, y), (x + 2, y), (x + 2, y + 2), (x, y + 2)], close=True)
+        lines.append(f'<rect x="{x}" y="{y}" width="2" height="2"/>')
+    doc.saveas(folder / "squares.dxf")
+    (folder / "squares.svg").write_text(
+        f'<svg xmlns="http://www.w3.org/2000/svg" width="750mm" height="750mm" viewBox="0 0 750 750">{"".join(lines)}</svg>'
+    )
+    return [folder / "squares.dxf", folder / "squares.svg"]
+
+
+def reading() -> None:
+    """Drawings of many outlines, beside what the libraries take to read the file; as in a reader's own process, where nothing is collected."""
+    many = 500 if SHORT else 50_000
+    gc.disable()
+    with TemporaryDirectory() as folder:
+        for path, library in zip(squares(Path(folder), many), (ezdxf.readfile, SVG.parse), strict=True):
+            alone = median_ms(lambda _, path=path, library=library: library(str(path)), 1)
+            ms = median_ms(lambda _, path=path: read_regions(path), 1)
+            row(f"{many} squares read from {path.suffix[1:].upper()}", ms, "ms", "< 5 s", f"{ms / alone:.2f} x the library's reading alone")
+            gc.collect()
+    gc.enable()
 
 
 def two_hundred() -> Document:
@@ -339,6 +372,7 @@ def main() -> None:
     row("reference: a plain Shapely boolean of one panel", plain, "ms", "")
     building(plain)
     heavy(plain)
+    reading()
     layout(plain)
     folding(plain)
     unfolding(plain)

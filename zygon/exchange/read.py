@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from itertools import chain
 from pathlib import Path
 
 import numpy as np
@@ -14,7 +15,7 @@ from zygon.errors import ImportFileError
 from zygon.exchange.chain import Run, chained
 from zygon.exchange.read_dxf import dxf_segments
 from zygon.exchange.read_svg import svg_segments
-from zygon.geometry.boolean import Region, to_polygon
+from zygon.geometry.boolean import Region, to_polygons
 from zygon.geometry.contour import Contour
 
 __all__ = ["MEND", "read_contours", "read_regions"]
@@ -52,7 +53,7 @@ def read_contours(path: Path, name: str = "") -> list[Contour]:
         raise ImportFileError(f"{name}: no closed outline found", entry=name, value=0, rule="at least one closed outline")
     if open_:
         # a line within an outline is a mark on it; one beyond all of them is an outline that does not close
-        whole = shapely.STRtree(shapely.buffer([to_polygon(c, 0.05) for c in contours], MEND))
+        whole = shapely.STRtree(shapely.buffer(to_polygons(contours, 0.05), MEND))
         marks = set(whole.query([shapely.LineString(run[0]) for run in open_], predicate="covered_by")[0].tolist())
         beyond = next((run for n, run in enumerate(open_) if n not in marks), None)
         if beyond:
@@ -84,15 +85,16 @@ def _bounded(name: str, runs: list[Run]) -> None:
     count = sum(len(bulges) for _, bulges in runs)
     if count > MAX_VERTICES:
         raise ImportFileError(f"{name}: {count} corners; at most {MAX_VERTICES} are read", entry=name, value=count, rule="vertices")
-    for points, bulges in runs:
-        if not all(math.isfinite(v) for p in points for v in p) or not all(math.isfinite(b) for b in bulges):
-            raise ImportFileError(f"{name}: a coordinate is no finite number", entry=name, rule="finite coordinates")
-        far = max(abs(v) for p in points for v in p)
-        if far > FARTHEST:
-            raise ImportFileError(
-                f"{name}: a coordinate lies {far:g} mm from the drawing's origin; at most {FARTHEST:g} mm are read",
-                entry=name, value=far, rule="coordinates",
-            )  # fmt: skip
+    places = np.fromiter(chain.from_iterable(p for points, _ in runs for p in points), float)
+    bent = np.fromiter(chain.from_iterable(bulges for _, bulges in runs), float)
+    if not (np.isfinite(places).all() and np.isfinite(bent).all()):
+        raise ImportFileError(f"{name}: a coordinate is no finite number", entry=name, rule="finite coordinates")
+    far = float(abs(places).max(initial=0.0))
+    if far > FARTHEST:
+        raise ImportFileError(
+            f"{name}: a coordinate lies {far:g} mm from the drawing's origin; at most {FARTHEST:g} mm are read",
+            entry=name, value=far, rule="coordinates",
+        )  # fmt: skip
 
 
 def _open_fault(name: str, run: Run) -> ImportFileError:
@@ -107,7 +109,7 @@ def read_regions(path: Path, name: str = "") -> list[Region]:
     """The outlines of a file with their holes, largest first. Raises ImportFileError naming the file, as itself or as ``name``."""
     name = name or path.name
     contours = sorted(read_contours(path, name), key=lambda c: -abs(c.area))
-    polygons = np.array([to_polygon(c, 0.01) for c in contours], object)
+    polygons = to_polygons(contours, 0.01)
     for n in np.flatnonzero(~shapely.is_valid(polygons))[:1]:
         x, y = contours[n].points[0]
         raise ImportFileError(f"{name}: the outline near {x:.1f}, {y:.1f} crosses itself", entry=name, rule="simple outlines")

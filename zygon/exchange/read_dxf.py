@@ -99,7 +99,7 @@ def _run(entity: Any, scale: float) -> Run | None:
             p, q = tuple(entity.start_point)[:2], tuple(entity.end_point)[:2]
             return [p, q], [bulge_from_angle(sweep) * (-1 if entity.dxf.extrusion.z < 0 else 1)]
         case "LWPOLYLINE":
-            rows = [tuple(r) for r in entity.get_points("xyb")]
+            rows = [(x, y, bulge) for x, y, _, _, bulge in entity.lwpoints]
             return _polyline(rows, entity.closed, entity.dxf.extrusion.z < 0)
         case "POLYLINE" if entity.is_2d_polyline:
             rows = [(v.dxf.location.x, v.dxf.location.y, v.dxf.get("bulge", 0.0)) for v in entity.vertices]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from io import BytesIO
 from itertools import pairwise
 from pathlib import Path
@@ -12,8 +12,7 @@ from typing import Any
 from xml.etree import ElementTree
 from xml.etree.ElementTree import Element
 
-from svgelements import SVG, Arc, Close, Group, Length, Line, Move, Shape, Use
-from svgelements import Path as SvgPath
+from svgelements import SVG, Arc, Close, Group, Length, Line, Move, PathSegment, Shape, Use
 
 from zygon.design.limits import FARTHEST, MAX_VERTICES
 from zygon.errors import ImportFileError
@@ -44,7 +43,7 @@ def svg_segments(path: Path) -> list[Run]:
     runs: list[Run] = []
     left = MAX_VERTICES
     for element in _cut_shapes(page):
-        for points, bulges in _runs(abs(SvgPath(element)), scale, left):
+        for points, bulges in _runs(element.segments(), scale, left):
             left -= len(bulges)
             runs.append(([(x * scale, -y * scale) for x, y in points], bulges))
     return runs
@@ -160,7 +159,7 @@ def _longest(curve: Any) -> float:
     return sum(math.dist(p, q) for p, q in pairwise(corners))
 
 
-def _runs(path: SvgPath, scale: float, most: int) -> list[Run]:
+def _runs(path: Iterable[PathSegment], scale: float, most: int) -> list[Run]:
     """Lines and arcs of a path in its own units, ``scale`` mm each. Raises ImportFileError where its curves would give more than ``most`` corners."""
     runs: list[Run] = []
     points: list[tuple[float, float]] = []

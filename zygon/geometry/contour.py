@@ -85,10 +85,10 @@ class Contour:
     def area(self) -> float:
         """Signed area in mm², positive counter-clockwise, exact for arcs."""
         total = 0.0
-        for s in self.segments():
-            total += (s.p[0] * s.q[1] - s.q[0] * s.p[1]) / 2
-            if s.bulge:
-                _, _, r, _, sweep = arc_from_bulge(s.p, s.q, s.bulge)
+        for p, q, bulge in zip(self.points, (*self.points[1:], self.points[0]), self.bulges, strict=False):
+            total += (p[0] * q[1] - q[0] * p[1]) / 2
+            if bulge:
+                _, _, r, _, sweep = arc_from_bulge(p, q, bulge)
                 total += r * r * (sweep - math.sin(sweep)) / 2
         return total
 
