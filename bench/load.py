@@ -42,13 +42,13 @@ async def work(base: str, seconds: float, pause: float, number: int) -> list[flo
     client = await enter(base)
     design = await copied(client, base, "Brood box")
     try:
-        have = list((await client.get(f"/api/designs/{design}")).json()["resources"])
+        held = (await client.get(f"/api/designs/{design}")).json()
         until = time.monotonic() + seconds
         await asyncio.sleep(chance.random() * pause)
         while time.monotonic() < until:
             patch = [{"op": "replace", "path": "/sizes/width/entry/text", "value": f"{chance.randint(300, 560)} mm"}]
             began = time.monotonic()
-            answer = await client.post(f"/api/designs/{design}/preview", json={"patch": patch, "have": have}, headers=proof(client, base))
+            answer = await client.post(f"/api/designs/{design}/preview", json={"patch": patch, "holds": held["tag"]}, headers=proof(client, base))
             taken.append(time.monotonic() - began)
             answer.raise_for_status()
             await asyncio.sleep(max(0.0, pause - taken[-1]))

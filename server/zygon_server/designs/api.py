@@ -26,7 +26,7 @@ from zygon.exchange.step import solid_record
 from zygon.making.asked.measured import About, Lost, about, measure, weigh
 from zygon.making.asked.questions import parts_along
 from zygon.screen.bending import bend_plan
-from zygon.screen.design import built_data, part_resources, problem_data
+from zygon.screen.design import part_resources, problem_data
 from zygon.screen.shown.shapes import ShownFlat, ShownSolid
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
@@ -53,16 +53,15 @@ def _row(design: Design) -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _whole(design: Design, have: list[str]) -> HttpResponse:
-    """The head as JSON, not passed through the schema again: it is large and comes from the core as it is."""
+def _head(design: Design, reader: s.Reader, before: int = 0) -> HttpResponse:
+    """The head as JSON, or what has changed since the revision ``before``; not passed through the schema again: it is large and comes from the core as it is."""
     head = service.head(design)
     undo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.DONE).last()
     redo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.UNDONE).first()
     with turn():
         response = JsonResponse({
-            "id": str(design.pk), "revision": design.revision, "document": head.document.dump(),
-            "built": built_data(head.built, head.problems), "resources": part_resources(head.built, have),
-            "undo": undo.label if undo else "", "redo": redo.label if redo else "", "ordering": head.ordering,
+            **service.told(head, reader.holds, reader.have, service.known_head(design, before)), "id": str(design.pk),
+            "revision": design.revision, "tag": head.tag, "undo": undo.label if undo else "", "redo": redo.label if redo else "", "ordering": head.ordering,
         })  # fmt: skip
     response.headers["ETag"] = f'"{design.revision}"'
     return response
@@ -104,7 +103,7 @@ def get_schema(request: HttpRequest):
 @router.get("/{design_id}", response={200: s.DesignOut, **FAULTS}, operation_id="design")
 def get_design(request: HttpRequest, design_id: str):
     """A design at its head with all its resources."""
-    return _whole(service.find(request.user, design_id), [])
+    return _head(service.find(request.user, design_id), s.Reader(holds=""))
 
 
 @router.delete("/{design_id}", response={204: None, **FAULTS}, operation_id="delete_design")
@@ -143,11 +142,12 @@ def get_picture(request: HttpRequest, design_id: str) -> HttpResponse:
     return HttpResponse(service.small_picture(service.find(request.user, design_id)), content_type="image/svg+xml")
 
 
-@router.post("/{design_id}/edits", response={200: s.DesignOut, **FAULTS}, operation_id="edit_design")
+@router.post("/{design_id}/edits", response={200: s.DesignOut | s.ChangedOut, **FAULTS}, operation_id="edit_design")
 def post_edit(request: HttpRequest, design_id: str, body: s.EditIn, if_match: str = Header("", alias="If-Match")):
     """One edit on the revision in If-Match; 412 where the head has moved on."""
+    revision = _revision(if_match)
     design = service.find(request.user, design_id)
-    return _whole(service.commit(design, _revision(if_match), body.label, body.patch, request.user.get_username(), body.id), body.have)
+    return _head(service.commit(design, revision, body.label, body.patch, request.user.get_username(), body.id), body, revision)
 
 
 @router.get("/{design_id}/edits", response={200: list[s.EditOut], **FAULTS}, operation_id="history")
@@ -160,27 +160,29 @@ def get_edits(request: HttpRequest, design_id: str, after: int = 0):
     ]
 
 
-@router.post("/{design_id}/undo", response={200: s.DesignOut, **FAULTS}, operation_id="undo")
-def post_undo(request: HttpRequest, design_id: str, body: s.HaveIn, if_match: str = Header("", alias="If-Match")):
+@router.post("/{design_id}/undo", response={200: s.DesignOut | s.ChangedOut, **FAULTS}, operation_id="undo")
+def post_undo(request: HttpRequest, design_id: str, body: s.Reader, if_match: str = Header("", alias="If-Match")):
     """Undoes the last edit that stands."""
-    return _whole(service.step_back(service.find(request.user, design_id), _revision(if_match), request.user.get_username()), body.have)
+    revision = _revision(if_match)
+    return _head(service.step_back(service.find(request.user, design_id), revision, request.user.get_username()), body, revision)
 
 
-@router.post("/{design_id}/redo", response={200: s.DesignOut, **FAULTS}, operation_id="redo")
-def post_redo(request: HttpRequest, design_id: str, body: s.HaveIn, if_match: str = Header("", alias="If-Match")):
+@router.post("/{design_id}/redo", response={200: s.DesignOut | s.ChangedOut, **FAULTS}, operation_id="redo")
+def post_redo(request: HttpRequest, design_id: str, body: s.Reader, if_match: str = Header("", alias="If-Match")):
     """Redoes the edit that was undone last."""
-    return _whole(service.step_forward(service.find(request.user, design_id), _revision(if_match), request.user.get_username()), body.have)
+    revision = _revision(if_match)
+    return _head(service.step_forward(service.find(request.user, design_id), revision, request.user.get_username()), body, revision)
 
 
-@router.post("/{design_id}/preview", response={200: s.PreviewOut, **FAULTS}, operation_id="preview", throttle=[Rate("tries")])
+@router.post(
+    "/{design_id}/preview", response={200: s.PreviewOut | s.PreviewChangesOut, **FAULTS}, operation_id="preview", throttle=[Rate("tries")]
+)
 def post_preview(request: HttpRequest, design_id: str, body: s.PreviewIn):
     """What an edit would give; nothing is stored."""
-    head = service.preview(service.find(request.user, design_id), body.patch)
+    design = service.find(request.user, design_id)
+    head = service.preview(design, body.patch)
     with turn():
-        return JsonResponse({
-            "document": head.document.dump(), "built": built_data(head.built, head.problems),
-            "resources": part_resources(head.built, body.have),
-        })  # fmt: skip
+        return JsonResponse(service.told(head, body.holds, body.have, service.known_head(design, design.revision)))
 
 
 @router.get("/{design_id}/resources/{key}", response={200: ShownSolid | ShownFlat, **FAULTS}, operation_id="resource")
@@ -218,7 +220,7 @@ def get_ordering(request: HttpRequest, design_id: str):
     design = service.find(request.user, design_id)
     head = service.head(design)
     problems = [] if head.ordering else [problem_data(p) for p in head.problems]
-    return {"revision": design.revision, "ordering": head.ordering, "problems": problems}
+    return {"revision": design.revision, "ordering": head.ordering, "problems": problems, "tag": head.tag}
 
 
 @router.post("/{design_id}/operations", response={200: s.OperationOut, **FAULTS}, operation_id="operation", throttle=[Rate("tries")])

@@ -72,32 +72,55 @@ class BendPlanOut(Schema):
 
 
 class OrderingOut(Schema):
-    """The parts whose order of bending is still being found; once there are none, all problems of the head."""
+    """The parts whose order of bending is still being found; once there are none, all problems of the head, and its tag with them."""
 
     revision: int
     ordering: list[str]
     problems: list[ShownProblem]
+    tag: str
 
 
-class DesignOut(Schema):
-    """A design at its head: document, result, and the resources that the reader did not have."""
+class HeadOut(Schema):
+    """Of a design's head whatever it holds; ``tag`` names just this head, see ``Reader``."""
 
     id: str
     revision: int
-    document: dict[str, Any]
-    built: ShownBuilt
-    resources: dict[str, ShownSolid | ShownFlat]
+    tag: str
     undo: str
     redo: str
     ordering: list[str]
 
 
-class PreviewOut(Schema):
-    """What an edit would give."""
+class ShownOut(Schema):
+    """Document, result, and the flats and solids that the reader did not have."""
 
     document: dict[str, Any]
     built: ShownBuilt
     resources: dict[str, ShownSolid | ShownFlat]
+
+
+class ChangesOut(Schema):
+    """What has changed since the head whose tag is ``over``: an RFC 6902 patch of ``{document, built}``, and the flats and solids that it had not."""
+
+    over: str
+    changes: Patch
+    resources: dict[str, ShownSolid | ShownFlat]
+
+
+class DesignOut(HeadOut, ShownOut):
+    """A design at its head."""
+
+
+class ChangedOut(HeadOut, ChangesOut):
+    """What has changed in a design."""
+
+
+class PreviewOut(ShownOut):
+    """What an edit would give."""
+
+
+class PreviewChangesOut(ChangesOut):
+    """What an edit would change."""
 
 
 class DesignRow(Schema):
@@ -132,8 +155,15 @@ class DesignName(Schema):
     name: str
 
 
-class EditIn(Schema):
-    """An edit: a label that a person would read, and an RFC 6902 patch. ``have`` are hashes of resources that need not be sent.
+class Reader(Schema):
+    """What whoever asks holds already and need not be sent: the head with the tag ``holds``, whole with its flats and solids, and the flats and solids in ``have``."""
+
+    holds: str = Field("", max_length=64)
+    have: list[str] = []
+
+
+class EditIn(Reader):
+    """An edit: a label that a person would read, and an RFC 6902 patch.
 
     Of edits with the same ``id`` only the first is made: one that was made, but whose answer was lost, can be sent again.
     """
@@ -141,16 +171,10 @@ class EditIn(Schema):
     id: str = Field("", pattern="^([0-9a-f]{32})?$")
     label: str
     patch: Patch
-    have: list[str] = []
 
 
-class PreviewIn(Schema):
+class PreviewIn(Reader):
     patch: Patch
-    have: list[str] = []
-
-
-class HaveIn(Schema):
-    have: list[str] = []
 
 
 class OperationOut(Schema):

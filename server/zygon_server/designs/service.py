@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
-from functools import partial
+from functools import cached_property, partial
 from typing import Any
 from uuid import UUID
 
@@ -21,6 +22,8 @@ from zygon.design.upgrade import as_schema, load, upgraded
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built
 from zygon.memo import Memo, digest
+from zygon.screen.changes import changes
+from zygon.screen.design import built_data, part_resources
 from zygon.screen.picture import picture
 from zygon_server.designs import orders
 from zygon_server.designs.models import Design, Edit
@@ -36,11 +39,13 @@ __all__ = [
     "create",
     "find",
     "head",
+    "known_head",
     "preview",
     "rename_design",
     "small_picture",
     "step_back",
     "step_forward",
+    "told",
 ]
 
 _BUILT = Memo(40)
@@ -58,6 +63,37 @@ class Head:
     built: Built
     problems: list[Problem]
     ordering: list[str] = field(default_factory=list)
+
+    @cached_property
+    def shown(self) -> dict[str, Any]:
+        """What a screen is told of it, but for flats and solids."""
+        return {"document": self.document.dump(), "built": built_data(self.built, self.problems)}
+
+    @cached_property
+    def tag(self) -> str:
+        """Which of all heads ever shown this is; a reader says by it what is held already."""
+        return digest(json.dumps(self.shown))
+
+    @cached_property
+    def resources(self) -> frozenset[str]:
+        """The hashes of its flats and solids."""
+        return frozenset(part_resources(self.built))
+
+
+def told(head: Head, holds: str, have: Iterable[str], before: Head | None) -> dict[str, Any]:
+    """What a reader is told of a head: what has changed since the one that is held, where that is ``before``, else all of it.
+
+    Either way without the flats and solids that the reader has.
+    """
+    if before is None or not holds or before.tag != holds:
+        return {**head.shown, "resources": part_resources(head.built, have)}
+    patch = changes(before.shown, head.shown)
+    return {"over": holds, "changes": patch, "resources": part_resources(head.built, before.resources.union(have))}
+
+
+def known_head(design: Design, revision: int) -> Head | None:
+    """A head as it was at a revision, where it is still remembered."""
+    return _BUILT.known(f"{design.pk}:{revision}")
 
 
 def find(user: AbstractBaseUser, design_id: str) -> Design:

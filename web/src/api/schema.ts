@@ -1473,6 +1473,34 @@ export interface components {
             unit?: string;
         };
         /**
+         * ChangedOut
+         * @description What has changed in a design.
+         */
+        ChangedOut: {
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
+            /** Id */
+            id: string;
+            /** Ordering */
+            ordering: string[];
+            /** Over */
+            over: string;
+            /** Redo */
+            redo: string;
+            /** Resources */
+            resources: {
+                [key: string]: components["schemas"]["ShownSolid"] | components["schemas"]["ShownFlat"];
+            };
+            /** Revision */
+            revision: number;
+            /** Tag */
+            tag: string;
+            /** Undo */
+            undo: string;
+        };
+        /**
          * Choice
          * @description One of the values of a field, and how it is called.
          */
@@ -1542,7 +1570,7 @@ export interface components {
         };
         /**
          * DesignOut
-         * @description A design at its head: document, result, and the resources that the reader did not have.
+         * @description A design at its head.
          */
         DesignOut: {
             built: components["schemas"]["ShownBuilt"];
@@ -1562,6 +1590,8 @@ export interface components {
             };
             /** Revision */
             revision: number;
+            /** Tag */
+            tag: string;
             /** Undo */
             undo: string;
         };
@@ -1644,7 +1674,7 @@ export interface components {
         };
         /**
          * EditIn
-         * @description An edit: a label that a person would read, and an RFC 6902 patch. ``have`` are hashes of resources that need not be sent.
+         * @description An edit: a label that a person would read, and an RFC 6902 patch.
          *
          *     Of edits with the same ``id`` only the first is made: one that was made, but whose answer was lost, can be sent again.
          */
@@ -1654,6 +1684,11 @@ export interface components {
              * @default []
              */
             have?: string[];
+            /**
+             * Holds
+             * @default
+             */
+            holds?: string;
             /**
              * Id
              * @default
@@ -2052,14 +2087,6 @@ export interface components {
              */
             operation: "group";
         };
-        /** HaveIn */
-        HaveIn: {
-            /**
-             * Have
-             * @default []
-             */
-            have?: string[];
-        };
         /**
          * Independent
          * @description A mirror image becomes parts of its own.
@@ -2289,7 +2316,7 @@ export interface components {
         };
         /**
          * OrderingOut
-         * @description The parts whose order of bending is still being found; once there are none, all problems of the head.
+         * @description The parts whose order of bending is still being found; once there are none, all problems of the head, and its tag with them.
          */
         OrderingOut: {
             /** Ordering */
@@ -2298,6 +2325,8 @@ export interface components {
             problems: components["schemas"]["ShownProblem"][];
             /** Revision */
             revision: number;
+            /** Tag */
+            tag: string;
         };
         /**
          * OutlineOut
@@ -2344,6 +2373,22 @@ export interface components {
              */
             what?: "part" | "face" | "edge" | "centre" | "feature";
         };
+        /**
+         * PreviewChangesOut
+         * @description What an edit would change.
+         */
+        PreviewChangesOut: {
+            /** Changes */
+            changes: {
+                [key: string]: unknown;
+            }[];
+            /** Over */
+            over: string;
+            /** Resources */
+            resources: {
+                [key: string]: components["schemas"]["ShownSolid"] | components["schemas"]["ShownFlat"];
+            };
+        };
         /** PreviewIn */
         PreviewIn: {
             /**
@@ -2351,6 +2396,11 @@ export interface components {
              * @default []
              */
             have?: string[];
+            /**
+             * Holds
+             * @default
+             */
+            holds?: string;
             /** Patch */
             patch: {
                 [key: string]: unknown;
@@ -2370,6 +2420,22 @@ export interface components {
             resources: {
                 [key: string]: components["schemas"]["ShownSolid"] | components["schemas"]["ShownFlat"];
             };
+        };
+        /**
+         * Reader
+         * @description What whoever asks holds already and need not be sent: the head with the tag ``holds``, whole with its flats and solids, and the flats and solids in ``have``.
+         */
+        Reader: {
+            /**
+             * Have
+             * @default []
+             */
+            have?: string[];
+            /**
+             * Holds
+             * @default
+             */
+            holds?: string;
         };
         /**
          * RemoveCopy
@@ -4593,7 +4659,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["DesignOut"] | components["schemas"]["ChangedOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5627,7 +5693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PreviewOut"];
+                    "application/json": components["schemas"]["PreviewOut"] | components["schemas"]["PreviewChangesOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5690,7 +5756,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["HaveIn"];
+                "application/json": components["schemas"]["Reader"];
             };
         };
         responses: {
@@ -5700,7 +5766,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["DesignOut"] | components["schemas"]["ChangedOut"];
                 };
             };
             /** @description Unauthorized */
@@ -5831,7 +5897,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["HaveIn"];
+                "application/json": components["schemas"]["Reader"];
             };
         };
         responses: {
@@ -5841,7 +5907,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DesignOut"];
+                    "application/json": components["schemas"]["DesignOut"] | components["schemas"]["ChangedOut"];
                 };
             };
             /** @description Unauthorized */

@@ -31,6 +31,9 @@ class Server {
   names: string[] = [];
   made = new Set<string>();
   between: (() => void) | null = null;
+  /** answers tell what has changed since the head with this tag, or the one that the reader says it holds */
+  over: string | null = null;
+  held: string[] = [];
   polls: (() => void)[] = [];
 
   whole() {
@@ -38,6 +41,7 @@ class Server {
     return {
       id: "d",
       revision: this.revision,
+      tag: `t${this.revision}`,
       document: { sizes: { width: entry(this.width), depth: entry(this.depth) }, parts: {}, joints: {}, bores: {} },
       built: { values: {}, parts: [], joints: [], problems: [], totals: {}, plans: [] },
       resources: {},
@@ -45,6 +49,13 @@ class Server {
       undo: "",
       redo: "",
     };
+  }
+
+  /** What an edit of one text has changed, of the head that is said to be held. */
+  changed(path: string, value: string, holds: string) {
+    this.held.push(holds);
+    const { document: _, built: __, ...rest } = this.whole();
+    return { ...rest, over: this.over || holds, changes: [{ op: "replace", path: `/document${path}`, value }] };
   }
 
   elsewhere(field: "width" | "depth", text: string) {
@@ -60,7 +71,9 @@ class Server {
     const path = new URL(request.url).pathname;
     if (path.endsWith("/preview")) {
       const body = await request.json();
-      const result = () => json({ ...this.whole(), document: { tried: body.patch[0].value } });
+      const { path: where, value } = body.patch[0];
+      const result = () =>
+        json(this.over === null ? { ...this.whole(), document: { tried: value } } : this.changed(where, value, body.holds));
       if (!this.holdPreviews) return result();
       return new Promise((resolve, reject) => {
         request.signal.addEventListener("abort", () => reject(new DOMException("gone", "AbortError")));
@@ -84,7 +97,7 @@ class Server {
       if (this.made.has(named)) return json(this.whole());
       if (request.headers.get("If-Match") !== `"${this.revision}"`)
         return json({ code: "stale", message: "moved on", revision: this.revision }, 412);
-      const { patch, id } = await request.json();
+      const { patch, id, holds } = await request.json();
       this.names.push(id);
       if (this.spoilt && !this.spoilt.made)
         return json({ code: "server_error", message: this.spoilt.message }, this.spoilt.status);
@@ -93,7 +106,7 @@ class Server {
         return json({ code: "broken_expression", message: "bad: no size is called bad", entry: "/sizes/width/entry" }, 422);
       this.elsewhere(patch[0].path.includes("width") ? "width" : "depth", patch[0].value);
       if (this.spoilt) return json({ code: "server_error", message: this.spoilt.message }, this.spoilt.status);
-      return json(this.whole());
+      return json(this.over === null ? this.whole() : this.changed(patch[0].path, patch[0].value, holds));
     }
     if (path.endsWith("/undo") || path.endsWith("/redo")) {
       if (request.headers.get("If-Match") !== `"${this.revision}"`) return json({ code: "stale", message: "moved on" }, 412);
@@ -114,7 +127,12 @@ class Server {
       if (this.pollFails-- > 0) return json({ code: "error", message: "busy" }, 500);
     }
     if (path.endsWith("/ordering"))
-      return json({ revision: this.revision, ordering: this.ordering, problems: this.ordering.length ? [] : this.problems });
+      return json({
+        revision: this.revision,
+        ordering: this.ordering,
+        problems: this.ordering.length ? [] : this.problems,
+        tag: `t${this.revision}+`,
+      });
     if (path.endsWith("/nest")) {
       if (request.method === "POST") this.asked++;
       if (request.method === "POST" && this.asked <= this.failing) return json({ code: "error", message: "busy" }, this.status);
@@ -147,6 +165,47 @@ afterEach(() => {
 test("an edit becomes the head", async () => {
   expect(await useDesign.getState().commit("width: 430 mm", set("width", "430 mm"))).toBe(true);
   expect([text("width"), useDesign.getState().revision]).toEqual(["430 mm", 2]);
+});
+
+test("an answer may tell what has changed; the rest of the head is the same as before", async () => {
+  const before = useDesign.getState();
+  server.over = "";
+  expect(await before.commit("width: 430 mm", set("width", "430 mm"))).toBe(true);
+  const now = useDesign.getState();
+  expect([text("width"), text("depth"), now.revision, now.tag]).toEqual(["430 mm", "500 mm", 2, "t2"]);
+  expect([now.head, now.doc?.sizes.depth]).toEqual([before.head, before.doc?.sizes.depth]);
+  expect(now.doc?.sizes.depth).toBe(before.doc?.sizes.depth);
+  now.preview(set("depth", "1"));
+  await vi.waitFor(() => expect(useDesign.getState().trying?.doc.sizes.depth.entry.text).toBe("1"));
+  expect([server.held, text("depth")]).toEqual([["t1", "t2"], "500 mm"]);
+});
+
+test("changes of a head that is not held are not taken: the whole head is asked for", async () => {
+  server.over = "t7";
+  await useDesign.getState().commit("width: 430 mm", set("width", "430 mm"));
+  expect([text("width"), text("depth"), useDesign.getState().tag]).toEqual(["430 mm", "500 mm", "t2"]);
+});
+
+test("what is tried on a head that has gone meanwhile is tried again on the one that stands", async () => {
+  server.over = "t7";
+  server.holdPreviews = true;
+  useDesign.getState().preview(set("depth", "1"));
+  await vi.waitFor(() => expect(server.previews.length).toBe(1));
+  server.previews[0](new Response());
+  await vi.waitFor(() => expect(server.previews.length).toBe(2));
+  expect(useDesign.getState().trying).toBeNull();
+  server.over = "";
+  server.previews[1](new Response());
+  await vi.waitFor(() => expect(useDesign.getState().trying?.doc.sizes.depth.entry.text).toBe("1"));
+});
+
+test("a head with the problems that were found later is known by the tag that came with them", async () => {
+  server.ordering = ["tray"];
+  await useDesign.getState().commit("width: 430 mm", set("width", "430 mm"));
+  expect(useDesign.getState().tag).toBe("t2");
+  server.ordering = [];
+  await vi.advanceTimersByTimeAsync(1000);
+  expect(useDesign.getState().tag).toBe("t2+");
 });
 
 test("sheets that were asked for in vain are asked for again, but not what cannot be", async () => {

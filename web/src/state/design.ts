@@ -1,12 +1,13 @@
 // One open design: its head, the preview of what is being tried, edits on their way, and what to do when they clash.
 import { create } from "zustand";
 import { ApiError, api, got, said } from "../api/client";
-import type { BuiltOut, DesignOut, NestState, Patch } from "../api/types";
+import type { BuiltOut, ChangedOut, DesignOut, NestState, Patch } from "../api/types";
 import { at, type Doc, type Entry } from "../lib/document";
 import { beginning } from "../lib/entries";
-import { keep, known } from "./resources";
+import { keep, stand } from "./resources";
 import { orderSearch, RETRY, sheetSearch } from "./searching";
 import { ownName, sender } from "./sending";
+import { holding, type Shown, shownBy } from "./told";
 
 export type Waiting = { id: string; label: string; patch: Patch };
 export type Clash = { edit: Waiting; theirs: string[]; revision: number };
@@ -16,7 +17,9 @@ type DesignState = {
   revision: number;
   doc: Doc | null;
   head: BuiltOut | null;
-  trying: { doc: Doc; built: BuiltOut } | null;
+  /** what the server knows the head by */
+  tag: string;
+  trying: Shown | null;
   tryFault: { message: string; entry: string } | null;
   /** the patch that `trying` shows */
   tryPatch: Patch | null;
@@ -54,6 +57,7 @@ const NOTHING = {
   revision: 0,
   doc: null,
   head: null,
+  tag: "",
   trying: null,
   tryFault: null,
   waiting: [],
@@ -70,31 +74,39 @@ const NOTHING = {
 function trials({ get, set }: Held) {
   let trial: AbortController | null = null;
   let last = 0;
+
+  function run(patch: Patch | null): void {
+    trial?.abort();
+    const number = ++last;
+    if (!patch) {
+      set({ trying: null, tryFault: null });
+      return;
+    }
+    trial = new AbortController();
+    const body = { patch, ...holding(get()) };
+    got(api.POST("/api/designs/{design_id}/preview", { params: { path: { design_id: get().id } }, body, signal: trial.signal }))
+      .then((found) => {
+        keep(found.resources);
+        if (number !== last) return;
+        const trying = shownBy(found, get());
+        // changes of a head that is no more: what is tried is asked for again, on the one that stands now
+        if (trying) set({ trying, tryFault: null, tryPatch: patch });
+        else run(patch);
+      })
+      .catch((error) => {
+        if (number !== last || error instanceof DOMException) return;
+        // an error of its own in what is only tried is said beside it: nothing waits to be kept
+        if (error instanceof ApiError && error.offline && error.status !== 500) set({ offline: true });
+        else if (error instanceof ApiError) set({ tryFault: { message: error.message, entry: String(error.fault.entry ?? "") } });
+      });
+  }
+
   return {
     leave() {
       trial?.abort();
       last++;
     },
-    run(patch: Patch | null) {
-      trial?.abort();
-      const number = ++last;
-      if (!patch) return set({ trying: null, tryFault: null });
-      trial = new AbortController();
-      const body = { patch, have: known() };
-      got(api.POST("/api/designs/{design_id}/preview", { params: { path: { design_id: get().id } }, body, signal: trial.signal }))
-        .then((found) => {
-          keep(found.resources);
-          if (number === last)
-            set({ trying: { doc: found.document as unknown as Doc, built: found.built }, tryFault: null, tryPatch: patch });
-        })
-        .catch((error) => {
-          if (number !== last || error instanceof DOMException) return;
-          // an error of its own in what is only tried is said beside it: nothing waits to be kept
-          if (error instanceof ApiError && error.offline && error.status !== 500) set({ offline: true });
-          else if (error instanceof ApiError)
-            set({ tryFault: { message: error.message, entry: String(error.fault.entry ?? "") } });
-        });
-    },
+    run,
   };
 }
 
@@ -104,12 +116,20 @@ export const useDesign = create<DesignState>()((set, get) => {
   const head = () => got(api.GET("/api/designs/{design_id}", { params: { path: path() } }));
   let retry: ReturnType<typeof setTimeout> | undefined;
 
-  function take(found: DesignOut): void {
-    if (found.id !== get().id) return;
+  async function take(answer: DesignOut | ChangedOut): Promise<void> {
+    if (answer.id !== get().id) return;
+    let found = answer;
+    let shown = shownBy(found, get());
+    if (!shown) {
+      found = await head();
+      if (found.id !== get().id) return;
+      shown = shownBy(found, get()) as Shown;
+    }
+    stand(shown.built);
     keep(found.resources);
-    const { revision, undo, redo, ordering } = found;
-    const shown = { doc: found.document as unknown as Doc, head: found.built, trying: null, tryFault: null };
-    set({ revision, undo, redo, ordering, ...shown, offline: false, trouble: "", missing: false });
+    const { revision, tag, undo, redo, ordering } = found;
+    const seen = { doc: shown.doc, head: shown.built, trying: null, tryFault: null };
+    set({ revision, tag, undo, redo, ordering, ...seen, offline: false, trouble: "", missing: false });
     orders.follow(ordering);
     sheets.afterARest();
   }
@@ -145,7 +165,7 @@ export const useDesign = create<DesignState>()((set, get) => {
       get().close();
       set({ id });
       try {
-        take(await head());
+        await take(await head());
       } catch (error) {
         fail(error);
         if (error instanceof ApiError && error.offline) {
@@ -174,15 +194,15 @@ export const useDesign = create<DesignState>()((set, get) => {
     async step(way) {
       trial.leave();
       try {
-        const options = { params: { path: path(), header: { "If-Match": `"${get().revision}"` } }, body: { have: known() } };
+        const options = { params: { path: path(), header: { "If-Match": `"${get().revision}"` } }, body: holding(get()) };
         const call =
           way === "undo"
             ? api.POST("/api/designs/{design_id}/undo", options)
             : api.POST("/api/designs/{design_id}/redo", options);
-        take(await got(call));
+        await take(await got(call));
       } catch (error) {
         if (error instanceof ApiError && error.status === 412) {
-          take(await head());
+          await take(await head());
           set({ fault: "The design was changed elsewhere meanwhile; look at it, then undo again." });
         } else fail(error);
       }
@@ -208,7 +228,7 @@ export const useDesign = create<DesignState>()((set, get) => {
 });
 
 /** What is on screen: what is being tried, else the head. */
-export function useShown(): { doc: Doc; built: BuiltOut } | null {
+export function useShown(): Shown | null {
   const trying = useDesign((s) => s.trying);
   const doc = useDesign((s) => s.doc);
   const head = useDesign((s) => s.head);

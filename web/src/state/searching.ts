@@ -92,7 +92,7 @@ export function orderSearch({ get, set }: Held) {
       const head = get().head;
       if (get().id !== id || get().revision !== revision || found.revision !== revision || !head) return;
       if (found.ordering.length) timer = setTimeout(() => void watch(), POLL);
-      else set({ head: { ...head, problems: found.problems } });
+      else set({ head: { ...head, problems: found.problems }, tag: found.tag });
       set({ ordering: found.ordering });
     } catch {
       timer = setTimeout(() => void watch(), RETRY);

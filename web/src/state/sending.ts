@@ -1,12 +1,12 @@
 // Edits on their way to the server: one after the other, and what happens where somebody else was quicker.
 import { ApiError, api, got } from "../api/client";
-import type { DesignOut } from "../api/types";
+import type { ChangedOut, DesignOut } from "../api/types";
 import type { Held, Waiting } from "./design";
-import { known } from "./resources";
+import { holding } from "./told";
 
 type Ways = {
   /** takes a new head */
-  take: (found: DesignOut) => void;
+  take: (found: DesignOut | ChangedOut) => Promise<void>;
   fail: (error: unknown) => void;
 };
 
@@ -27,7 +27,7 @@ export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<
     // the head first: what comes after it is seen by the next try, and nothing can come between it and its history
     const found = await head();
     const since = await got(api.GET("/api/designs/{design_id}/edits", { params: { path: path(), query: { after: before } } }));
-    take(found);
+    await take(found);
     const mine = edit.patch.map((op) => String(op.path));
     const touch = (a: string, b: string) => a === b || a.startsWith(`${b}/`) || b.startsWith(`${a}/`);
     const theirs = since.flatMap((e) => e.paths).filter((p) => mine.some((m) => touch(m, p)));
@@ -41,8 +41,8 @@ export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<
     for (;;)
       try {
         const header = { "If-Match": `"${get().revision}"` };
-        const body = { id: edit.id, label: edit.label, patch: edit.patch, have: known() };
-        take(await got(api.POST("/api/designs/{design_id}/edits", { params: { path: path(), header }, body })));
+        const body = { id: edit.id, label: edit.label, patch: edit.patch, ...holding(get()) };
+        await take(await got(api.POST("/api/designs/{design_id}/edits", { params: { path: path(), header }, body })));
         return "done";
       } catch (error) {
         if (error instanceof ApiError && error.offline) throw error;
@@ -65,7 +65,7 @@ export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<
         if (came === "clash") break;
         set({ waiting: get().waiting.slice(1) });
       }
-      if (get().offline) take(await head());
+      if (get().offline) await take(await head());
     } catch (error) {
       fine = false;
       fail(error);
