@@ -48,7 +48,9 @@ async def work(base: str, seconds: float, pause: float, number: int) -> list[flo
         while time.monotonic() < until:
             patch = [{"op": "replace", "path": "/sizes/width/entry/text", "value": f"{chance.randint(300, 560)} mm"}]
             began = time.monotonic()
-            answer = await client.post(f"/api/designs/{design}/preview", json={"patch": patch, "holds": held["tag"]}, headers=proof(client, base))
+            answer = await client.post(
+                f"/api/designs/{design}/preview", json={"patch": patch, "holds": held["tag"]}, headers=proof(client, base)
+            )
             taken.append(time.monotonic() - began)
             answer.raise_for_status()
             await asyncio.sleep(max(0.0, pause - taken[-1]))

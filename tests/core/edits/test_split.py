@@ -16,6 +16,8 @@ from zygon.design.draft import Draft
 from zygon.design.patch import apply_patch, patched
 from zygon.edits.split import split_part
 from zygon.errors import DocumentError
+from zygon.geometry.contour import polygon, rectangle
+from zygon.making.blanks.halves import edge_at
 from zygon.making.flats.exact import is_sound, solid_of
 from zygon.making.pipeline import build
 
@@ -457,3 +459,66 @@ def test_slits_beside_bends_stay_in_the_half_where_they_are(at, axis):
     origin = found.flats["tray_2"].span_box.span(axis)[0] - build(d.document()).flats["tray"].span_box.span(axis)[0]
     assert low == [x for x in whole if x < at]
     assert [round(x + origin, 3) for x in high] == [x for x in whole if x > at]
+
+
+def leaning(side, toward, angle, axis="x"):
+    """A tray of which one wall leans over the plate; the line runs beside that wall."""
+    d = Draft("t", "galv20")
+    size = ("0", "300 mm"), ("0", "120 mm")
+    d.board("tray", "galv20", "lying", "0", *(size if axis == "x" else size[::-1]), up="a")
+    d.fold("tray").flange("tray", "wall", side, "60 mm", angle=f"{angle} deg", toward=toward)
+    return d.document()
+
+
+@pytest.mark.parametrize("angle", [125, 142])
+@pytest.mark.parametrize("toward", ["a", "b"])
+@pytest.mark.parametrize(("side", "axis"), [("left", "x"), ("right", "x"), ("front", "y"), ("back", "y")])
+def test_a_line_beside_a_leaning_wall_may_come_as_near_as_it_reaches(side, axis, toward, angle):
+    """The outer corners of its end, with the sheet's thickness, are how far it leans over: measured on its solid."""
+    document = leaning(side, toward, angle, axis)
+    part = build(document).parts["tray"]
+    i, low = "xy".index(axis), side in ("left", "front")
+    body = solid(part)
+    z0, z1 = body.bounding_box()[2], body.bounding_box()[5]
+    above = body ^ manifold3d.Manifold.cube((5000, 5000, z1 - z0 - 8)).translate((-2500, -2500, z0 + 8 if toward == "a" else z0))
+    reach = above.bounding_box()[3 + i] if low else above.bounding_box()[i]
+    assert (reach if low else 300 - reach) > 20
+    out = 1 if low else -1
+    found = split(document, reach + out * 0.05, axis, hold="none")
+    # a wall stays whole in the half that it stands in
+    assert [len(found.flats[k].flat.fold.faces) > 1 for k in ("tray", "tray_2")] == [True, not low]
+    with pytest.raises(DocumentError, match="stands askew to the line"):
+        split(document, reach - out * 0.05, axis, hold="none")
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+def test_a_lip_that_reaches_over_the_line_from_the_other_half_is_refused_where_it_does(side):
+    d = Draft("t", "galv20")
+    d.board("tray", "galv20", "lying", "0", ("0", "300 mm"), ("0", "120 mm"), up="a")
+    d.fold("tray").flange("tray", "wall", side, "30 mm").flange("tray", "lip", "end", "90 mm", on="wall")
+    at = 60.0 if side == "left" else 240.0
+    with pytest.raises(DocumentError, match=r"lip.*reaches over the line from what stands beyond it"):
+        split(d.document(), at, hold="none")
+    split(d.document(), 150.0, hold="none")
+
+
+@pytest.mark.parametrize("at", [20.0, 30.0])
+def test_a_side_flange_that_the_line_would_cut_across_its_bend_is_refused(at):
+    """It hangs on a wall's upright edge and lies along the line's way: the line would run through it from its root to its end."""
+    d = Draft("t", "galv20")
+    d.board("tray", "galv20", "lying", "0", ("0", "300 mm"), ("0", "120 mm"), up="a")
+    d.fold("tray").flange("tray", "wall", "front", "30 mm").flange("tray", "side", "high", "40 mm", on="wall")
+    with pytest.raises(DocumentError, match="stands askew to the line"):
+        split(d.document(), at, "y", hold="none")
+    split(d.document(), 60.0, "y", hold="none")
+
+
+def test_the_cut_edge_of_a_plate_runs_with_its_outside_on_the_right():
+    plate = [rectangle(10, 20, 110, 70)]
+    assert edge_at(plate, 0, 60.0, high=True) == ((60.0, 20.0), (60.0, 70.0))
+    assert edge_at(plate, 0, 60.0, high=False) == ((60.0, 70.0), (60.0, 20.0))
+    assert edge_at(plate, 1, 30.0, high=True) == ((110.0, 30.0), (10.0, 30.0))
+    assert edge_at(plate, 1, 30.0, high=False) == ((10.0, 30.0), (110.0, 30.0))
+    for k, at in ((0, 9.0), (0, 111.0), (1, 19.0), (1, 71.0)):
+        assert edge_at(plate, k, at, high=True) is None
+    assert edge_at([polygon([(0, 0), (10, 0), (0, 10)])], 0, 10.0 - 1e-9, high=True) is None  # it touches a corner

@@ -78,7 +78,7 @@ class Half:
         if is_of(cut.owner, "feature") and not read_owner(cut.owner).flange:
             for face, by in self.lifts:
                 there = cut.contour.moved(*((by, 0.0) if self.k == 0 else (0.0, by)))
-                found += [Cut(r.outer, cut.owner) for r in intersect(Region(there.wound(ccw=True)), face)]
+                found += [Cut(r.outer, cut.owner) for r in intersect(Region(there), face)]
         return found
 
 

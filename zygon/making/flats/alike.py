@@ -132,7 +132,7 @@ def _is_disc(ring: tuple[Run, ...]) -> bool:
     if not all(r.bulge for r in ring) or len(ring) > 2:
         return False
     one, other = (arc_from_bulge(r.start, r.end, r.bulge) for r in (ring[0], ring[-1]))
-    return math.dist(one[:2], other[:2]) < SAME and abs(one[2] - other[2]) < SAME
+    return math.dist(one[:2], other[:2]) < SAME  # they share their ends, so their radii too
 
 
 def _discs(ring_a: tuple[Run, ...], ring_b: tuple[Run, ...]) -> list[Turn]:

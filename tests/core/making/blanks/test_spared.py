@@ -42,6 +42,22 @@ def test_a_spared_joint_leaves_the_copy_as_a_plain_board_and_the_others_as_they_
     assert removed[0] == pytest.approx(removed[1] * 2 / 3) and removed[0] > 100
 
 
+def test_a_copy_that_is_spared_a_joint_keeps_its_drawn_outline():
+    """A post stands on a shelf with a corner cut off, and both are copied; the shelf that is spared its mortise has its corner cut off too."""
+    outline = {"kind": "drawn", "outer": [[0, 0, 0], [200, 0, 0], [200, 80, 0], [100, 200, 0], [0, 200, 0]]}
+    draft = Draft("d", "ply18").board("shelf", "ply18", "lying", "0", ("0", "200 mm"), ("0", "200 mm"), outline=outline)
+    draft.board("post", "ply18", "facing_side", "60 mm", ("40 mm", "120 mm"), ("shelf.top", "shelf.top + 90 mm"))
+    draft.joint("mortise_tenon", "post", "shelf", number=1)
+    draft.repeat("up", "row", "part:shelf", "part:post", axis="z", number="3", spacing="200 mm")
+    draft.data["copies"]["up"]["spared"] = {"joint:post-shelf": ["shelf@up.2", "post@up.2"]}
+    built = build(draft.document())
+    assert not built.faults, [f.message for f in built.faults]
+    volumes = {k: solid(built.parts[k]).volume() for k in ("shelf", "shelf@up.1", "shelf@up.2")}
+    assert volumes["shelf@up.2"] == pytest.approx((200 * 200 - 100 * 120 / 2) * 17.6, rel=0.03)
+    assert built.flats["shelf@up.2"].flat.area == pytest.approx(200 * 200 - 100 * 120 / 2)
+    assert volumes["shelf"] == pytest.approx(volumes["shelf@up.1"]) and volumes["shelf"] < volumes["shelf@up.2"] - 100
+
+
 def test_what_is_spared_on_a_copy_is_spared_on_its_own_copies_and_on_no_other():
     draft = Draft("d", "ply12")
     draft.board("bar", "ply12", "lying", "0", ("0", "60 mm"), ("0", "200 mm"))

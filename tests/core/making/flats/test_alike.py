@@ -13,7 +13,7 @@ from zygon.design.draft import Draft
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.boolean import Region, region_polygon
 from zygon.geometry.contour import Contour, circle
-from zygon.making.flats.alike import Run, _corners, _merged, _moved, _runs, _turns, alike
+from zygon.making.flats.alike import Run, _corners, _merged, _moved, _runs, _turns, alike, rows_of
 from zygon.making.flats.handed import handed_flat
 from zygon.making.pipeline import build
 
@@ -177,3 +177,50 @@ def test_what_is_all_arcs_lies_on_its_like_by_the_turns_that_its_corners_say(poi
     for turn in turns:
         moved = sorted(_moved(r.start, turn) for r in one)
         assert [x for p in moved for x in p] == pytest.approx([x for r in sorted(other, key=lambda r: r.start) for x in r.start], abs=1e-6)
+
+
+def test_a_part_with_one_mark_twice_is_not_one_with_two_marks():
+    """Each mark lies on one of the other's: two that lie on each other do not both lie on the same one."""
+    d = [Draft("d", "ply12", cutter="laser") for _ in range(2)]
+    for draft, second in zip(d, (40, 90), strict=True):
+        draft.board("p", "ply12", "lying", 0, (0, 200), (0, 120))
+        for n, x in enumerate((40, second)):
+            draft.feature("p", f"m{n}", "mark_line", ("left", x), ("front", 30), length=20)
+    twice, two = (build(x.document()).parts["p"].flat for x in d)
+    assert len(twice.engraved) == len(two.engraved) > 1
+    assert alike(twice, two) is None and alike(two, twice) is None
+
+
+@pytest.mark.parametrize(("u", "v"), [(1, 0), (-1, 0), (0, 1), (0, -1)])
+def test_a_hole_that_is_aside_by_more_than_rounding_is_aside_whichever_way(u, v):
+    """2 µm are rounding."""
+
+    def with_hole(x, y):
+        return flat(("hole", ("left", 70 + x), ("front", 47 + y), {"diameter": 8}), ("hole", ("left", 30), ("front", 20), {"diameter": 5}))
+
+    assert alike(with_hole(0, 0), with_hole(u * 0.0015, v * 0.0015)) is not None
+    assert alike(with_hole(0, 0), with_hole(u * 0.003, v * 0.003)) is None
+
+
+@pytest.mark.parametrize(("more", "same"), [(0.0010, True), (0.0012, True), (0.0014, False), (-0.0012, True), (-0.0014, False)])
+def test_holes_are_as_large_where_they_are_as_long_around_to_4_micrometres(more, same):
+    one, other = (flat(("hole", ("left", 70), ("front", 47), {"diameter": 8 + m})) for m in (0, more))
+    assert (alike(one, other) is not None) == same
+
+
+def handed_pair(**of_second):
+    """Two bought brackets, each the mirror image of the other; in the second one some fields are others."""
+    d = Draft("d", "galv20")
+    for n, (key, side) in enumerate((("one", "left"), ("other", "right"))):
+        d.board(key, "galv20", "lying", f"{n * 50} mm", ("0", "200 mm"), ("0", "120 mm"), up="a")
+        d.fold(key).flange(key, "wall", "back", "30 mm")
+        d.feature(key, "h", "hole", (side, "30 mm"), ("front", "20 mm"), diameter="8 mm")
+        d.data["parts"][key] |= {"made": "bought", "price": 4.5} | (of_second if n else {})
+    return build(d.document())
+
+
+@pytest.mark.parametrize("more", [{}, {"price": 4.6}, {"made": "bent"}, {"up": "b"}])
+def test_what_is_the_mirror_image_of_another_but_of_another_kind_is_no_pair(more):
+    """A handed pair is of one stock, made one way, at one price, with the same face up."""
+    built = handed_pair(**more)
+    assert [r.handed_of for r in rows_of(built.document, built.parts)] == [0, 0 if more else 1]

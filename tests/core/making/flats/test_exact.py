@@ -4,11 +4,16 @@ import math
 from dataclasses import replace
 
 import pytest
+from OCP.BRep import BRep_Builder
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
+from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
 from OCP.gp import gp_Pnt
 from OCP.GProp import GProp_GProps
+from OCP.TopAbs import TopAbs_FACE
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopoDS import TopoDS_Shell
 
 from tests.core.making.metal.trays import entry, flange, folded, part_of
 from tests.explore import diagonal
@@ -164,3 +169,16 @@ def test_a_solid_in_its_place_is_where_the_part_is_and_a_mirror_image_too():
         u = flat[0] + u if part.handed > 0 else flat[2] - u
         want = [sum(row[i] * c for i, c in enumerate((u, flat[1] + v, T / 2))) + row[3] for row in m[:3]]
         assert (x, y, z) == pytest.approx(want, abs=0.05)
+
+
+def test_a_shell_with_a_face_missing_is_not_sound_and_one_without_a_shell_neither():
+    box = BRepPrimAPI_MakeBox(10.0, 20.0, 30.0)
+    assert is_sound(box.Shape())
+    faces = TopExp_Explorer(box.Shape(), TopAbs_FACE)
+    builder, open_ = BRep_Builder(), TopoDS_Shell()
+    builder.MakeShell(open_)
+    for _ in range(5):
+        builder.Add(open_, faces.Current())
+        faces.Next()
+    assert BRepCheck_Analyzer(open_).IsValid() and not is_sound(open_)
+    assert BRepCheck_Analyzer(faces.Current()).IsValid() and not is_sound(faces.Current())
