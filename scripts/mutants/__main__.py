@@ -308,7 +308,8 @@ class Planter:
         known = equivalent()
         files = rooms()
         defaults = may_be_left_out([p for some in files.values() for p in some])
-        chosen = {r: some for r, some in files.items() if not options.room or r == options.room or r.startswith(options.room + "/")}
+        alone = options.room.removesuffix("/.") if options.room.endswith("/.") else ""
+        chosen = {r: some for r, some in files.items() if not options.room or r in (options.room, alone) or r.startswith(options.room + "/")}
         if not chosen and options.room:
             chosen = {options.room: [ROOT / options.room]}
         began = time.monotonic()
@@ -472,7 +473,7 @@ class Planter:
 
 def main() -> None:
     parser = argparse.ArgumentParser(prog="make mutants", description=__doc__)
-    parser.add_argument("--room", default="", help="a folder, such as zygon/cut; all where none is named")
+    parser.add_argument("--room", default="", help="a folder with those in it, such as zygon/cut, or without them, such as zygon/.; all where none is named")
     parser.add_argument("--since", default="", help="only lines changed since a revision")
     parser.add_argument("--seconds", type=float, default=0, help="for all rooms together")
     parser.add_argument("--seed", type=int, default=1)
