@@ -309,7 +309,9 @@ class Planter:
         files = rooms()
         defaults = may_be_left_out([p for some in files.values() for p in some])
         alone = options.room.removesuffix("/.") if options.room.endswith("/.") else ""
-        chosen = {r: some for r, some in files.items() if not options.room or r in (options.room, alone) or r.startswith(options.room + "/")}
+        chosen = {
+            r: some for r, some in files.items() if not options.room or r in (options.room, alone) or r.startswith(options.room + "/")
+        }
         if not chosen and options.room:
             chosen = {options.room: [ROOT / options.room]}
         began = time.monotonic()
@@ -473,7 +475,9 @@ class Planter:
 
 def main() -> None:
     parser = argparse.ArgumentParser(prog="make mutants", description=__doc__)
-    parser.add_argument("--room", default="", help="a folder with those in it, such as zygon/cut, or without them, such as zygon/.; all where none is named")
+    parser.add_argument(
+        "--room", default="", help="a folder with those in it, such as zygon/cut, or without them, such as zygon/.; all where none is named"
+    )
     parser.add_argument("--since", default="", help="only lines changed since a revision")
     parser.add_argument("--seconds", type=float, default=0, help="for all rooms together")
     parser.add_argument("--seed", type=int, default=1)
