@@ -11,12 +11,14 @@ from zygon.errors import NestError
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import circle, rectangle
 from zygon.making.pipeline import build
-from zygon.nest import engine
+from zygon.nest import engine, mend
 from zygon.nest.bottom_left import _same, finished_layout
 from zygon.nest.design import plans
 from zygon.nest.engine import nest
 from zygon.nest.improve import _base
+from zygon.nest.legal import near_fault
 from zygon.nest.remainder import rests_of, squared
+from zygon.nest.shapes import turned
 from zygon.nest.task import NestSheet, Placement, Shape, SheetLayout, Task
 
 MARGINS = (5.0, 7.0, 11.0, 13.0)
@@ -148,3 +150,34 @@ def test_one_worker_needs_no_process_beside(monkeypatch):
     assert nest(Task((PLATE,), NestSheet(900.0, 900.0, "s"), rounds=2, workers=1)).sheets
     with pytest.raises(TypeError):
         nest(Task((PLATE,), NestSheet(900.0, 900.0, "s"), rounds=2, workers=2))
+
+
+@pytest.mark.parametrize("quarters", [1, 2, 3, 4, 5, -1])
+def test_a_quarter_turn_leaves_no_rounding(quarters):
+    shape = Polygon([(0, 0), (3, 0), (3, 1), (1, 1), (0, 7)])
+    c, s = ((1, 0), (0, 1), (-1, 0), (0, -1))[quarters % 4]
+    expected = [(c * x - s * y, s * x + c * y) for x, y in shape.exterior.coords]
+    assert list(turned(shape, quarters * math.pi / 2).exterior.coords) == expected
+
+
+@pytest.mark.parametrize("angle", [0.3, 1.0, 2.0, math.pi / 4, 4.0])
+def test_any_other_turn_is_the_library_s(angle):
+    shape = Polygon([(0, 0), (3, 0), (3, 1), (1, 1), (0, 7)])
+    other = affinity.rotate(shape, angle, origin=(0, 0), use_radians=True)
+    assert turned(shape, angle).symmetric_difference(other).area < 1e-9
+
+
+@pytest.mark.parametrize(("bite", "fault"), [(-0.5, ""), (0.0, ""), (0.0008, ""), (0.0012, "overlap"), (0.01, "overlap"), (5.0, "overlap")])
+def test_without_a_gap_parts_may_touch_and_bite_a_thousandth(bite, fault):
+    task = Task((Shape("p", Region(rectangle(0, 0, 10, 10)), 2),), NestSheet(100.0, 100.0, "s"), gap=0.0)
+    one = Polygon([(0, 0), (10, 0), (10, 10), (0, 10)])
+    assert near_fault(task, one, affinity.translate(one, 10 - bite, 0)) == fault
+
+
+def test_what_the_check_refuses_is_left_over_and_what_stays_is_told(monkeypatch):
+    """A layout in which the search put something that the checks do not take: only what was kept stays, on the sheets that have something."""
+    task = Task((Shape("p", Region(rectangle(0, 0, 10, 10)), 3),), NestSheet(100.0, 100.0, "s"), gap=1.0, max_sheets=2)
+    kept = [Placement(0, 0, 20.0, 20.0, 0.0)]
+    monkeypatch.setattr(mend, "layout_faults", lambda task, layout: ["refused"])
+    found = mend.mended(task, [(task.sheet, kept), (task.sheet, [])], {})
+    assert [[(p.x, p.y) for p in s.placements] for s in found.sheets] == [[(20.0, 20.0)]] and found.unplaced == {0: 2}

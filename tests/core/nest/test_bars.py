@@ -193,3 +193,11 @@ def test_pieces_are_cut_however_dear_the_bars(price):
     plan = cut_bars([Cut(700, 3), Cut(250, 5)], [Bar(1000, price=price), Bar(3000, price=4 * price)], kerf=2)
     check(plan, [Cut(700, 3), Cut(250, 5)], [Bar(1000, price=price), Bar(3000, price=4 * price)], 2, 0)
     assert plan.missing == (0, 0) and plan.cost == pytest.approx(4 * price)
+
+
+@pytest.mark.parametrize(("length", "bars"), [(333.33, 1), (333.334, 2), (333.34, 2)])
+def test_three_cuts_that_are_a_hair_too_long_together_take_two_bars(length, bars):
+    """In hundredths of a millimetre a cut is rounded up: 3 x 333.34 do not fit into 1000, and 3 x 333.33 do."""
+    plan = cut_bars([Cut(length, 3)], [Bar(1000.0)])
+    check(plan, [Cut(length, 3)], [Bar(1000.0)], 0, 0)
+    assert plan.bars == bars
