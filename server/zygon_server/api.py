@@ -9,6 +9,7 @@ from zygon_server.designs.api import router as designs
 from zygon_server.designs.export_api import router as exports
 from zygon_server.designs.form_api import router as forms
 from zygon_server.designs.joint_api import router as joints
+from zygon_server.designs.placing_api import router as placing
 from zygon_server.errors import register
 from zygon_server.nesting.api import router as nesting
 from zygon_server.nesting.batch_api import router as batches
@@ -21,6 +22,7 @@ api.add_router("", workshop)
 api.add_router("/designs", designs)
 api.add_router("", forms)
 api.add_router("/designs", joints)
+api.add_router("/designs", placing)
 api.add_router("/designs", exports)
 api.add_router("/designs", nesting)
 api.add_router("/batches", batches)

@@ -13,11 +13,12 @@ from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
-from zygon.edits import bend_strip, cut_tests, stocks
+from zygon.edits import bend_strip, cut_tests, placing, stocks
 from zygon.edits.flanges import remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.split import Hold, split_part
 from zygon.errors import DocumentError
+from zygon.geometry.frame import Plane
 from zygon.making.asked.questions import middle_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Record
@@ -276,6 +277,35 @@ class Split(Operation):
         return split_part(built, self.key, self.axis, self.at, hold=self.hold, number=self.number, **own)
 
 
+class PlaceBoard(Operation):
+    """A board between places, or several of them evenly; all places are entries."""
+
+    operation: Literal["place_board"]
+    stock: str
+    plane: Plane
+    spans: dict[Axis, tuple[str, str]] = Field(description="along both axes of its plane, from where to where")
+    face: str = Field(description="by which it is placed along its thickness: a word, or centre")
+    at: str
+    number: int = 1
+    between: tuple[str, str] | None = Field(default=None, description="where several stand evenly along their thickness")
+
+    def work(self, built: Built) -> Worked:
+        spans: dict[str, tuple[str, str]] = {str(a): ends for a, ends in self.spans.items()}
+        return placing.place_board(
+            built.document, self.stock, self.plane, spans, self.face, self.at, number=self.number, between=self.between
+        )
+
+
+class JoinAll(Operation):
+    """Boards are joined in pairs (one, the other, the kind of joint)."""
+
+    operation: Literal["join_all"]
+    pairs: list[tuple[str, str, str]]
+
+    def work(self, built: Built) -> Worked:
+        return placing.join_all(built, self.pairs)
+
+
 class TakeStock(Operation):
     """A stock of the shelf goes into the design, with the fits, speeds and brake that belong to it."""
 
@@ -300,7 +330,7 @@ class RemoveStock(Operation):
 AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
-    | RemoveStock,
+    | RemoveStock | PlaceBoard | JoinAll,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

@@ -20,7 +20,7 @@ from zygon.making.result.built import Built
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import evaluate
 
-__all__ = ["middle_of", "offers_between", "parts_along"]
+__all__ = ["Meeting", "middle_of", "offers_between", "parts_along"]
 
 
 def offers_between(document: Document, a: str, b: str, instead_of: str = "") -> list[dict[str, str]]:
@@ -28,26 +28,38 @@ def offers_between(document: Document, a: str, b: str, instead_of: str = "") -> 
 
     ``instead_of`` is the key of a joint of theirs that it would replace. Raises DocumentError for unknown keys.
     """
-    values = solve(document, leg_faces=leg_face)
-    instances = instances_of(values)
-    blanks = blanks_of(values, instances)
-    ends = [end_blank(key, blanks, instances) for key in (a, b)]
-    for key, blank in zip((a, b), ends, strict=True):
-        part = document.parts.get(key.partition("@")[0])
-        if is_placed(part) and "joint" in part.declines:
-            rule = part.declines["joint"]
-            raise DocumentError(f"{part.name} is a {part.kind}: {rule}", entry=key, value=key, rule=rule)
-        if blank is None:
-            raise DocumentError(f"{key!r} is no board with a place", entry=key, value=key, rule="a board of the design")
-    names = [instances[key].name for key in (a, b)]
-    contact = contact_of(values, ends[0], ends[1])  # type: ignore[arg-type]
-    offers = possible_joints(contact, names[0], names[1])
-    cutter = document.cutters.get(document.cutter)
-    note = f"needs depth, and {cutter.name} cuts straight through" if cutter and not cutter.can.depth else ""
-    offers = [{**o, "note": note if getattr(REGISTRY[o["kind"]], "DEPTH", False) else "", "contact": contact.kind} for o in offers]
-    if any({j.a, j.b} == {a, b} and k != instead_of for k, j in document.joints.items()):
-        return [{**o, "refused": o["refused"] or "these two boards are joined already"} for o in offers]
-    return offers
+    return Meeting(document).offers(a, b, instead_of)
+
+
+class Meeting:
+    """A document's boards as they meet, worked out once for any number of pairs."""
+
+    def __init__(self, document: Document) -> None:
+        self.document = document
+        self.values = solve(document, leg_faces=leg_face)
+        self.instances = instances_of(self.values)
+        self.blanks = blanks_of(self.values, self.instances)
+
+    def offers(self, a: str, b: str, instead_of: str = "") -> list[dict[str, str]]:
+        """As ``offers_between``."""
+        document = self.document
+        ends = [end_blank(key, self.blanks, self.instances) for key in (a, b)]
+        for key, blank in zip((a, b), ends, strict=True):
+            part = document.parts.get(key.partition("@")[0])
+            if is_placed(part) and "joint" in part.declines:
+                rule = part.declines["joint"]
+                raise DocumentError(f"{part.name} is a {part.kind}: {rule}", entry=key, value=key, rule=rule)
+            if blank is None:
+                raise DocumentError(f"{key!r} is no board with a place", entry=key, value=key, rule="a board of the design")
+        names = [self.instances[key].name for key in (a, b)]
+        contact = contact_of(self.values, ends[0], ends[1])  # type: ignore[arg-type]
+        offers = possible_joints(contact, names[0], names[1])
+        cutter = document.cutters.get(document.cutter)
+        note = f"needs depth, and {cutter.name} cuts straight through" if cutter and not cutter.can.depth else ""
+        offers = [{**o, "note": note if getattr(REGISTRY[o["kind"]], "DEPTH", False) else "", "contact": contact.kind} for o in offers]
+        if any({j.a, j.b} == {a, b} and k != instead_of for k, j in document.joints.items()):
+            return [{**o, "refused": o["refused"] or "these two boards are joined already"} for o in offers]
+        return offers
 
 
 def middle_of(built: Built, of: list[str], axis: str) -> str:

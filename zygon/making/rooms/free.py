@@ -283,6 +283,7 @@ class _Search:
         low, high = self._reach(beside, n, sum(slab) / 2)
         if low <= -FAR:
             low = min(self.first[n], slab[0]) if n != self.face.k or self.face.out > 0 else slab[1] - OPEN - self.thickness
+            box.open = (*box.open, n) if low < self.first[n] - TOUCH else box.open
         if high >= FAR:
             high = max(self.last[n], slab[1]) if n != self.face.k or self.face.out < 0 else slab[0] + OPEN + self.thickness
             box.open = (*box.open, n) if high > self.last[n] + TOUCH else box.open

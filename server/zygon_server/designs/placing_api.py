@@ -1,0 +1,43 @@
+"""Placing boards by hand: the rooms before a face, and what a board touches."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from django.http import HttpRequest
+from ninja import Router, Schema
+
+from zygon.geometry.frame import Plane
+from zygon.screen.rooms import rooms_data, touches_data
+from zygon.screen.shown.rooms import ShownRooms, ShownTouch
+from zygon_server.accounts.schemas import Fault
+from zygon_server.designs import service
+
+router = Router(tags=["placing"])
+FAULTS = {401: Fault, 404: Fault, 422: Fault}
+
+
+class RoomsIn(Schema):
+    """A face that is pointed at (a word as ``left``, or ``flange.inner``), and the board that would stand before it."""
+
+    part: str
+    face: str
+    plane: Literal["facing_front", "facing_side", "lying"]
+    stock: str
+
+
+class TouchesIn(Schema):
+    part: str
+
+
+@router.post("/{design_id}/rooms", response={200: ShownRooms, **FAULTS}, operation_id="rooms")
+def post_rooms(request: HttpRequest, design_id: str, body: RoomsIn):
+    """The rooms before a face, and where a board catches in each."""
+    plane: Plane = body.plane
+    return rooms_data(service.head(service.find(request.user, design_id)).built, body.part, body.face, plane, body.stock)
+
+
+@router.post("/{design_id}/touches", response={200: list[ShownTouch], **FAULTS}, operation_id="touches")
+def post_touches(request: HttpRequest, design_id: str, body: TouchesIn):
+    """What a board touches and is not joined to yet, with the joints that are possible there, best first."""
+    return touches_data(service.head(service.find(request.user, design_id)).built, body.part)

@@ -1,0 +1,48 @@
+"""Rooms for another board, and what a board touches, as plain data for screens."""
+
+from __future__ import annotations
+
+from typing import cast
+
+from zygon.errors import DocumentError
+from zygon.geometry.frame import Plane
+from zygon.making.asked.contacts import touches
+from zygon.making.result.built import Built
+from zygon.making.rooms.catches import catches
+from zygon.making.rooms.free import Bound, Room, free_rooms
+from zygon.screen.shown.joints import ShownOffer
+from zygon.screen.shown.rooms import ShownBound, ShownRoom, ShownRooms, ShownTouch
+
+__all__ = ["rooms_data", "touches_data"]
+
+
+def rooms_data(built: Built, part: str, face: str, plane: Plane, stock: str) -> ShownRooms:
+    """The rooms before a face for a board of a stock, with where it catches in each. Raises DocumentError, with why, where there is none."""
+    thickness = built.values.get(f"/stocks/{stock}/measured") or built.values.get(f"/stocks/{stock}/nominal")
+    if stock not in built.document.sheets or thickness is None:
+        raise DocumentError("A board is cut from a sheet of this design", entry="stock", value=stock, rule="a sheet stock of the design")
+    found = free_rooms(built, part, face, plane, thickness.value)
+    return {
+        "rooms": [_room(built, r, plane, thickness.value) for r in found.rooms], "axis": found.axis, "at": found.at, "outward": found.outward,
+        "thickness": thickness.value, "why": found.why,
+    }  # fmt: skip
+
+
+def _room(built: Built, room: Room, plane: Plane, thickness: float) -> ShownRoom:
+    x, y, z = ([_bound(b) for b in room.bounds[a]] for a in "xyz")
+    caught = [
+        {"low": c.low, "face": c.face, "entry": c.entry, "words": c.words, "rank": c.rank} for c in catches(built, room, plane, thickness)
+    ]
+    return cast(ShownRoom, {"x": x, "y": y, "z": z, "open": list(room.open), "catches": caught})
+
+
+def _bound(bound: Bound) -> ShownBound:
+    return {"value": bound.value, "entry": bound.entry, "part": bound.part, "slopes": bound.slopes}
+
+
+def touches_data(built: Built, part: str) -> list[ShownTouch]:
+    """What a board touches and is not joined to yet. Raises DocumentError where it is no board."""
+    return [
+        {"part": t.part, "path": t.path, "contact": t.contact, "offers": [cast(ShownOffer, o) for o in t.offers]}
+        for t in touches(built, part)
+    ]

@@ -1,0 +1,56 @@
+"""Where another board would find room, and what a board touches, as a screen is told of it; lengths in mm."""
+
+from __future__ import annotations
+
+from typing_extensions import TypedDict
+
+from zygon.screen.shown.joints import ShownOffer
+
+
+class ShownBound(TypedDict):
+    """Where a room ends: its place, as an entry writes it, the part there ('' where nothing bounds it), and whether that slopes."""
+
+    value: float
+    entry: str
+    part: str
+    slopes: bool
+
+
+class ShownCatch(TypedDict):
+    """A place at which a board catches: where its low face lies, the face by which its place is said, the entry, what it is in words, how likely (0 most)."""
+
+    low: float
+    face: str
+    entry: str
+    words: str
+    rank: int
+
+
+class ShownRoom(TypedDict):
+    """A free box by axis, low and high; ``open`` are the axes along which nothing bounds its far end."""
+
+    x: list[ShownBound]
+    y: list[ShownBound]
+    z: list[ShownBound]
+    open: list[str]
+    catches: list[ShownCatch]
+
+
+class ShownRooms(TypedDict):
+    """The rooms before a face that lies ``at`` along ``axis`` and looks ``outward`` (1 or -1), for a board ``thickness`` thick; ``why`` there is none elsewhere."""
+
+    rooms: list[ShownRoom]
+    axis: str
+    at: float
+    outward: int
+    thickness: float
+    why: str
+
+
+class ShownTouch(TypedDict):
+    """Another part that a board meets, how, and the joints that are possible there, best first."""
+
+    part: str
+    path: str
+    contact: str
+    offers: list[ShownOffer]
