@@ -164,6 +164,7 @@ def test_a_design_from_a_starter_gets_a_board_a_joint_a_hole_and_a_bore(designs)
     expect(page.locator(".partrow")).to_have_count(3)  # front and back are equal, and so are left and right
     expect(live(page, "build")).to_have_text("5 parts")
     page.keyboard.press("b")
+    page.get_by_role("button", name="Type it instead").click()
     page.get_by_label("Name").fill("divider")
     expect(page.locator(".partrow")).to_have_count(4)
     page.get_by_role("button", name="Add board").click()
@@ -301,7 +302,7 @@ def test_shortcuts_can_be_changed_and_clashes_are_named(brood):
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
     page.keyboard.press("k")
-    expect(page.get_by_role("heading", name="New board")).to_be_visible()
+    expect(page.get_by_role("heading", name="Place a board")).to_be_visible()
 
 
 def test_the_demo_is_entered_and_a_design_opened_from_the_list(page):

@@ -872,6 +872,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/rooms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Rooms
+         * @description The rooms before a face, and where a board catches in each.
+         */
+        post: operations["rooms"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/touches": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Touches
+         * @description What a board touches and is not joined to yet, with the joints that are possible there, best first.
+         */
+        post: operations["touches"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/undo": {
         parameters: {
             query?: never;
@@ -2101,6 +2141,23 @@ export interface components {
             operation: "independent";
         };
         /**
+         * JoinAll
+         * @description Boards are joined in pairs (one, the other, the kind of joint).
+         */
+        JoinAll: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "join_all";
+            /** Pairs */
+            pairs: [
+                string,
+                string,
+                string
+            ][];
+        };
+        /**
          * KerfFromSlack
          * @description The kerf by the gap that the squares leave.
          */
@@ -2353,6 +2410,54 @@ export interface components {
             b: string;
             /** Instead Of */
             instead_of?: string | null;
+        };
+        /**
+         * PlaceBoard
+         * @description A board between places, or several of them evenly; all places are entries.
+         */
+        PlaceBoard: {
+            /** At */
+            at: string;
+            /**
+             * Between
+             * @description where several stand evenly along their thickness
+             */
+            between?: [
+                string,
+                string
+            ] | null;
+            /**
+             * Face
+             * @description by which it is placed along its thickness: a word, or centre
+             */
+            face: string;
+            /**
+             * Number
+             * @default 1
+             */
+            number?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "place_board";
+            /**
+             * Plane
+             * @enum {string}
+             */
+            plane: "facing_front" | "facing_side" | "lying";
+            /**
+             * Spans
+             * @description along both axes of its plane, from where to where
+             */
+            spans: {
+                [key: string]: [
+                    string,
+                    string
+                ];
+            };
+            /** Stock */
+            stock: string;
         };
         /**
          * PlaceIn
@@ -2608,6 +2713,23 @@ export interface components {
             /** Turns */
             turns: number[];
         };
+        /**
+         * RoomsIn
+         * @description A face that is pointed at (a word as ``left``, or ``flange.inner``), and the board that would stand before it.
+         */
+        RoomsIn: {
+            /** Face */
+            face: string;
+            /** Part */
+            part: string;
+            /**
+             * Plane
+             * @enum {string}
+             */
+            plane: "facing_front" | "facing_side" | "lying";
+            /** Stock */
+            stock: string;
+        };
         /** RunOut */
         RunOut: {
             /** Best */
@@ -2740,6 +2862,20 @@ export interface components {
             w: number;
         };
         /**
+         * ShownBound
+         * @description Where a room ends: its place, as an entry writes it, the part there ('' where nothing bounds it), and whether that slopes.
+         */
+        ShownBound: {
+            /** Entry */
+            entry: string;
+            /** Part */
+            part: string;
+            /** Slopes */
+            slopes: boolean;
+            /** Value */
+            value: number;
+        };
+        /**
          * ShownBuilt
          * @description A built design but for flats and solids, which are resources.
          */
@@ -2763,6 +2899,22 @@ export interface components {
             values: {
                 [key: string]: components["schemas"]["ShownValue"];
             };
+        };
+        /**
+         * ShownCatch
+         * @description A place at which a board catches: where its low face lies, the face by which its place is said, the entry, what it is in words, how likely (0 most).
+         */
+        ShownCatch: {
+            /** Entry */
+            entry: string;
+            /** Face */
+            face: string;
+            /** Low */
+            low: number;
+            /** Rank */
+            rank: number;
+            /** Words */
+            words: string;
         };
         /**
          * ShownClearance
@@ -3203,6 +3355,40 @@ export interface components {
             value: string;
         };
         /**
+         * ShownRoom
+         * @description A free box by axis, low and high; ``open`` are the axes along which nothing bounds its far end.
+         */
+        ShownRoom: {
+            /** Catches */
+            catches: components["schemas"]["ShownCatch"][];
+            /** Open */
+            open: string[];
+            /** X */
+            x: components["schemas"]["ShownBound"][];
+            /** Y */
+            y: components["schemas"]["ShownBound"][];
+            /** Z */
+            z: components["schemas"]["ShownBound"][];
+        };
+        /**
+         * ShownRooms
+         * @description The rooms before a face that lies ``at`` along ``axis`` and looks ``outward`` (1 or -1), for a board ``thickness`` thick; ``why`` there is none elsewhere.
+         */
+        ShownRooms: {
+            /** At */
+            at: number;
+            /** Axis */
+            axis: string;
+            /** Outward */
+            outward: number;
+            /** Rooms */
+            rooms: components["schemas"]["ShownRoom"][];
+            /** Thickness */
+            thickness: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * ShownRow
          * @description A row of the cut list: equal parts by their instance keys; ``handed_of`` is the number of the row whose mirror image it is.
          */
@@ -3362,6 +3548,20 @@ export interface components {
             mass: number;
         };
         /**
+         * ShownTouch
+         * @description Another part that a board meets, how, and the joints that are possible there, best first.
+         */
+        ShownTouch: {
+            /** Contact */
+            contact: string;
+            /** Offers */
+            offers: components["schemas"]["ShownOffer"][];
+            /** Part */
+            part: string;
+            /** Path */
+            path: string;
+        };
+        /**
          * ShownValue
          * @description What an entry gives: mm, radians or a plain value.
          */
@@ -3512,6 +3712,11 @@ export interface components {
              */
             operation: "take_stock";
             shelf: components["schemas"]["Shelf"];
+        };
+        /** TouchesIn */
+        TouchesIn: {
+            /** Part */
+            part: string;
         };
         /**
          * WeighIn
@@ -5380,7 +5585,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["JoinAll"];
             };
         };
         responses: {
@@ -5875,6 +6080,112 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    rooms: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownRooms"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    touches: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TouchesIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownTouch"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

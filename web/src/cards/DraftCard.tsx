@@ -7,12 +7,18 @@ import { FeatureDraft } from "./FeatureDraft";
 import { GroupDraft } from "./GroupDraft";
 import { ItemDraft } from "./ItemDraft";
 import { JointDraft } from "./JointDraft";
+import { PlaceCard } from "./PlaceCard";
 import { RodDraft } from "./RodDraft";
+import { TouchesCard } from "./TouchesCard";
 
 export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
   switch (draft.kind) {
     case "board":
       return <BoardDraft key={String(draft.folded)} folded={draft.folded} />;
+    case "place":
+      return <PlaceCard />;
+    case "touches":
+      return <TouchesCard key={draft.part} part={draft.part} />;
     case "rod":
       return <RodDraft />;
     case "item":

@@ -1,7 +1,7 @@
 // What every command does, whether it comes from a key, the quick bar or a menu.
 import { said } from "../api/client";
 import { removeSelected } from "../cards/edits";
-import { type CopyKind, nextOrder, originalOf, pointer } from "../lib/document";
+import { type CopyKind, nextOrder, originalOf, pointer, sheetsOf } from "../lib/document";
 import { id, isOf, readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import { readSolid } from "../state/files";
@@ -70,6 +70,13 @@ export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
     useView.getState().select({ kind: "part", key: name });
 }
 
+/** A board in hand; where nothing stands yet that it could be placed before, its form. */
+export function startBoard(): void {
+  const { doc, head } = useDesign.getState();
+  const standing = head?.parts.some((p) => p.solid) && doc && sheetsOf(doc).length;
+  useView.getState().setDraft(standing ? { kind: "place" } : { kind: "board" });
+}
+
 export function toggleSection(): void {
   const view = useView.getState();
   view.setSection(view.section ? null : { axis: "x", share: 0.5, flipped: true });
@@ -112,7 +119,7 @@ export function runCommand(command: Command): void {
     section: () => inBuild(toggleSection),
     loop: () => view.setTool("loop"),
     showAll: () => view.showAll(),
-    board: () => view.setDraft({ kind: "board" }),
+    board: startBoard,
     joint: () => view.setDraft({ kind: "joint", a: lit }),
     feature: () => view.setDraft({ kind: "feature", part: lit && originalOf(lit) }),
     bore: () => view.setDraft({ kind: "bore" }),

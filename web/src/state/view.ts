@@ -20,6 +20,10 @@ export type Selection =
 
 export type Draft =
   | { kind: "board"; folded?: boolean }
+  /** a board in hand, which is placed in the picture */
+  | { kind: "place" }
+  /** what a board that was just placed touches */
+  | { kind: "touches"; part: string }
   | { kind: "rod" }
   | { kind: "item" }
   | { kind: "joint"; a?: string; b?: string }

@@ -13,7 +13,7 @@ import {
   IconStack2,
 } from "@tabler/icons-react";
 import { useRef } from "react";
-import { addBlock, addSolid, startCopy, startGroup, toggleSection } from "../../frame/commands";
+import { addBlock, addSolid, startBoard, startCopy, startGroup, toggleSection } from "../../frame/commands";
 import type { CopyKind } from "../../lib/document";
 import { useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
@@ -54,7 +54,7 @@ export function Build() {
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item onClick={() => view.setDraft({ kind: "board" })} rightSection={<span className="kbd">B</span>}>
+            <Menu.Item onClick={startBoard} rightSection={<span className="kbd">B</span>}>
               Board
             </Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "board", folded: true })}>Folded part, of sheet metal</Menu.Item>

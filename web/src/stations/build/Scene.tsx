@@ -14,6 +14,7 @@ import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
 import { FlangeGrips, GripStage, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
+import { GhostBoard } from "./GhostBoard";
 import { MeasureLine } from "./MeasureLine";
 import { covered, faceOwner } from "./picking";
 import { Cap } from "./SectionCaps";
@@ -69,7 +70,8 @@ export function Scene() {
         <ambientLight intensity={1.5} />
         <directionalLight position={[0.45, -1, 1.2]} intensity={1.5} />
         <directionalLight position={[-1, 0.4, 0.3]} intensity={0.45} />
-        <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} />
+        <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} />
+        {view.draft?.kind === "place" && <GhostBoard />}
         <GripStage />
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
@@ -82,11 +84,13 @@ export function Scene() {
         <UnderPointer under={picking.under} box={box} name={name} onChoose={picking.take} />
       )}
       <div className="hint">
-        {looping
-          ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
-          : view.hover
-            ? name(view.hover)
-            : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
+        {view.draft?.kind === "place"
+          ? "Point at a face that the board comes before, and press to place it."
+          : looping
+            ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
+            : view.hover
+              ? name(view.hover)
+              : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
       </div>
     </div>
   );
@@ -111,10 +115,11 @@ type SolidsProps = {
   plane: THREE.Plane | null;
   shiftOf: (p: PartOut) => Shift | null;
   onPick: (e: ThreeEvent<MouseEvent>) => void;
+  onMove: (e: ThreeEvent<PointerEvent>) => void;
 };
 
 /** Every part in its place, and what a section cuts of it. */
-function Solids({ parts, plane, shiftOf, onPick }: SolidsProps) {
+function Solids({ parts, plane, shiftOf, onPick, onMove }: SolidsProps) {
   const shown = useShown();
   const view = useView();
   const paper = usePaper();
@@ -145,6 +150,7 @@ function Solids({ parts, plane, shiftOf, onPick }: SolidsProps) {
             plane={plane}
             paper={paper}
             onPick={onPick}
+            onMove={onMove}
           />
         );
       })}
@@ -194,10 +200,11 @@ type SolidProps = {
   plane: THREE.Plane | null;
   paper: ReturnType<typeof usePaper>;
   onPick: (e: ThreeEvent<MouseEvent>) => void;
+  onMove: (e: ThreeEvent<PointerEvent>) => void;
 };
 
 const PartSolid = memo(function PartSolid(props: SolidProps) {
-  const { part, x, y, z, tint, lit, hover, hidden, glass, owners, ghost, face, plane, paper, onPick } = props;
+  const { part, x, y, z, tint, lit, hover, hidden, glass, owners, ghost, face, plane, paper, onPick, onMove } = props;
   const point = useView((s) => s.point);
   const invalidate = useThree((s) => s.invalidate);
   const data = solidData(part.solid);
@@ -244,6 +251,7 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
           onPointerMove={(e) => {
             e.stopPropagation();
             point(part.key);
+            onMove(e);
           }}
           onPointerOut={() => point("")}
         >

@@ -5,6 +5,7 @@ import type * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { originalOf } from "../../lib/document";
 import { isOf, readOwner } from "../../lib/owner";
+import { usePlacing } from "../../state/placing";
 import { solid as solidData } from "../../state/resources";
 import { useView } from "../../state/view";
 import { faceWord, legFace, placeAt } from "./picking";
@@ -52,10 +53,28 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
     else view.select({ kind: "part", key: hit.key, face });
   }
 
+  /** A board in hand hangs where the pointer is. */
+  function move(event: ThreeEvent<PointerEvent>) {
+    if (view.draft?.kind !== "place" || event.nativeEvent.buttons) return;
+    const { hits, first } = hitsOf(event, parts, plane);
+    const part = parts.find((p) => p.key === hits[0]?.key);
+    const face = part && (hits[0].leg ?? faceWord(part, hits[0].owner));
+    if (!part || !first) return;
+    const camera = event.camera as THREE.PerspectiveCamera;
+    const height = (event.nativeEvent.target as HTMLElement).clientHeight || 1;
+    const scale = (2 * camera.position.distanceTo(first) * Math.tan((camera.fov * Math.PI) / 360)) / height;
+    if (face) usePlacing.getState().point({ part: part.key, face, at: [first.x, first.y, first.z], scale });
+    else usePlacing.getState().leave();
+  }
+
   function pick(event: ThreeEvent<MouseEvent>) {
     event.stopPropagation();
     const { clientX: x, clientY: y, ctrlKey, metaKey, shiftKey } = event.nativeEvent;
     if (pulled(x, y)) return;
+    if (view.draft?.kind === "place") {
+      void usePlacing.getState().place();
+      return;
+    }
     const { hits, first } = hitsOf(event, parts, plane);
     if (!hits.length || !first) return;
     if (view.tool === "measure") {
@@ -77,13 +96,15 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
   }
 
   // solids are drawn anew only where something of theirs changes
-  const latest = useRef(pick);
-  latest.current = pick;
-  const onPick = useCallback((e: ThreeEvent<MouseEvent>) => latest.current(e), []);
+  const latest = useRef({ pick, move });
+  latest.current = { pick, move };
+  const onPick = useCallback((e: ThreeEvent<MouseEvent>) => latest.current.pick(e), []);
+  const onMove = useCallback((e: ThreeEvent<PointerEvent>) => latest.current.move(e), []);
 
   return {
     under,
     pick: onPick,
+    move: onMove,
     press: (x: number, y: number) => {
       down.current = [x, y];
     },

@@ -1,0 +1,139 @@
+"""Boards placed by hand in the picture: with the mouse in a few actions, which are counted, and with the keyboard alone."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.test_main_job import live
+
+
+class Counted:
+    """Counts what a maker does: a press, a drag, a finished entry or choice, a key."""
+
+    def __init__(self, page):
+        self.page, self.actions = page, 0
+
+    def press(self, target):
+        target.click()
+        self.actions += 1
+
+    def key(self, key):
+        self.page.keyboard.press(key)
+        self.actions += 1
+
+    def choose(self, label, option):
+        self.page.get_by_label(label, exact=True).click()
+        self.page.get_by_role("option", name=option, exact=True).click()
+        self.actions += 1
+
+    def press_at(self, x, y):
+        self.page.mouse.click(x, y)
+        self.actions += 1
+
+
+@pytest.fixture
+def box(designs):
+    """An open box of 300 x 200 x 150 mm, and a counter that begins at nothing."""
+    page = designs
+    page.get_by_role("button", name="New design").click()
+    page.get_by_label("Name").fill("By hand")
+    page.get_by_role("button", name="Open box").click()
+    page.get_by_role("button", name="Begin").click()
+    expect(live(page, "build")).to_have_text("5 parts")
+    expect(page.locator("canvas").first).to_be_visible()
+    return Counted(page)
+
+
+def point(page, x, y):
+    """Moves the pointer over the picture, to a place that is given by shares of it."""
+    area = page.get_by_test_id("scene").bounding_box()
+    place = area["x"] + area["width"] * x, area["y"] + area["height"] * y
+    page.mouse.move(*place)
+    page.mouse.move(place[0] + 1, place[1] + 1)
+    return place[0] + 1, place[1] + 1
+
+
+def entries(page, part):
+    """What the document says of a part, as the server keeps it."""
+    name = page.url.split("/designs/")[1].split("/")[0].split("?")[0]
+    document = page.request.get(f"/api/designs/{name}").json()["document"]
+    record = document["parts"][part]
+    spans = {a: (s["low"]["text"], s["high"]["text"]) for a, s in record["spans"].items()}
+    return {**spans, "face": record["position"]["face"], "at": record["position"]["at"]["text"]}, document
+
+
+def test_a_divider_is_placed_and_joined_in_four_actions(box):
+    page = box.page
+    box.key("b")
+    expect(page.get_by_role("heading", name="Place a board")).to_be_visible()
+    place = point(page, 0.45, 0.42)  # on the inside of the back
+    ghost = page.get_by_test_id("ghost")
+    expect(ghost).to_contain_text("left.right to right.left")
+    box.key("s")
+    box.key("s")
+    expect(ghost).to_contain_text("front.back to back.front")
+    expect(page.locator(".ghostname", has_text="back.front")).to_be_visible()
+    box.press_at(*place)
+    expect(page.get_by_role("heading", name="divider touches")).to_be_visible()
+    for end in ("front", "back", "floor"):
+        expect(page.get_by_label(re.compile(f"^{end} "))).to_have_value("Tab and slot")
+    box.press(page.get_by_role("button", name="Join them all"))
+    expect(page.get_by_text("saved, revision 3")).to_be_visible()
+    told, document = entries(page, "divider")
+    assert told["y"] == ("front.back", "back.front") and told["z"] == ("floor.top", "back.top")
+    assert told["at"].startswith("left.right + ") and told["face"] == "left"
+    assert {k for j in document["joints"].values() if "divider" in (j["a"], j["b"]) for k in (j["a"], j["b"])} == {
+        "divider",
+        "front",
+        "back",
+        "floor",
+    }
+    assert box.actions == 5
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("saved, revision 4")).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(live(page, "build")).to_have_text("5 parts")
+
+
+def test_three_shelves_stand_evenly_by_the_keyboard_alone(box):
+    page = box.page
+    box.key("b")
+    page.get_by_label("Before the face").focus()
+    page.keyboard.type("left, right")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    box.actions += 1
+    ghost = page.get_by_test_id("ghost")
+    expect(ghost).to_contain_text("276.4 × 176.4 mm")
+    page.get_by_role("button", name="Place it").focus()
+    box.key("PageUp")
+    expect(ghost).to_contain_text("(two thirds)")
+    box.key("PageDown")
+    box.key("7")
+    expect(ghost).to_contain_text("bottom at floor.top + 7 mm")
+    box.key("+")
+    box.key("+")
+    expect(ghost).to_contain_text("3 boards, evenly between floor.top and")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("heading", name="shelf touches")).to_be_visible()
+    expect(live(page, "build")).to_have_text("8 parts")
+    told, document = entries(page, "shelf")
+    assert told["at"] == "floor.top + (left.top - floor.top - 3 * shelf.thickness) / 4"
+    assert [c["number"]["text"] for c in document["copies"].values()] == ["3"]
+
+
+def test_where_nothing_fits_it_says_why_and_pressing_changes_nothing(box):
+    page = box.page
+    page.keyboard.press("b")
+    page.get_by_label("Before the face").fill("floor, top")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("ghost")).to_contain_text("276.4 × 176.4 mm")
+    page.get_by_label("Before the face").fill("floor, left")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(page.get_by_test_id("ghost")).to_contain_text("free before floor")
+    expect(page.get_by_role("button", name="Place it")).to_be_disabled()
+    page.keyboard.press("Escape")
+    expect(live(page, "build")).to_have_text("5 parts")
