@@ -137,3 +137,43 @@ def test_where_nothing_fits_it_says_why_and_pressing_changes_nothing(box):
     expect(page.get_by_role("button", name="Place it")).to_be_disabled()
     page.keyboard.press("Escape")
     expect(live(page, "build")).to_have_text("5 parts")
+
+
+def test_a_face_is_pulled_onto_another_and_back(box):
+    page = box.page
+    page.locator(".partrow", has_text="floor").click()
+    point_ = page.get_by_role("slider", name="Pull floor, bottom")
+    expect(point_).to_be_visible()
+    place = point_.bounding_box()
+    x, y = place["x"] + place["width"] / 2, place["y"] + place["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x, y - 20)
+    page.mouse.move(x, y - 60)
+    said = page.locator(".gripsays")
+    expect(said).to_contain_text(" mm")
+    expect(page.get_by_text("trying a value")).to_be_visible()
+    figure = said.inner_text()
+    page.mouse.up()
+    expect(page.get_by_text("saved, revision 2")).to_be_visible()
+    at = entries(page, "floor")[0]["at"]
+    assert float(figure.split()[0]) == float(at.split()[0]) > 10
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("saved, revision 3")).to_be_visible()
+    assert entries(page, "floor")[0]["at"] == "0"
+
+
+def test_a_face_is_pulled_by_keys_and_put_back_by_escape(box):
+    page = box.page
+    page.locator(".partrow", has_text="floor").click()
+    point_ = page.get_by_role("slider", name="Pull floor, right")
+    point_.focus()
+    page.keyboard.type("-12.5")
+    expect(point_).to_have_attribute("aria-valuetext", re.compile(r"right\.left - 12\.5 mm = 275\.7 mm"))
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("saved, revision 1")).to_be_visible()
+    point_.focus()
+    page.keyboard.type("-12.5")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("saved, revision 2")).to_be_visible()
+    assert entries(page, "floor")[0]["x"] == ("left.right", "right.left - 12.5 mm")

@@ -10,10 +10,11 @@ from zygon.making.asked.contacts import touches
 from zygon.making.result.built import Built
 from zygon.making.rooms.catches import catches
 from zygon.making.rooms.free import Bound, Room, free_rooms
+from zygon.making.rooms.pulls import Pull, pulls
 from zygon.screen.shown.joints import ShownOffer
-from zygon.screen.shown.rooms import ShownBound, ShownRoom, ShownRooms, ShownTouch
+from zygon.screen.shown.rooms import ShownBound, ShownPull, ShownRoom, ShownRooms, ShownTouch
 
-__all__ = ["rooms_data", "touches_data"]
+__all__ = ["pulls_data", "rooms_data", "touches_data"]
 
 
 def rooms_data(built: Built, part: str, face: str, plane: Plane, stock: str) -> ShownRooms:
@@ -46,3 +47,17 @@ def touches_data(built: Built, part: str) -> list[ShownTouch]:
         {"part": t.part, "path": t.path, "contact": t.contact, "offers": [cast(ShownOffer, o) for o in t.offers]}
         for t in touches(built, part)
     ]
+
+
+def pulls_data(built: Built, part: str) -> list[ShownPull]:
+    """What can be pulled of a part. Raises DocumentError where nothing can."""
+    return [_pull(p) for p in pulls(built, part)]
+
+
+def _pull(pull: Pull) -> ShownPull:
+    text = pull.text
+    return {
+        "face": pull.face, "axis": pull.axis, "value": pull.value, "pointer": pull.pointer, "base": text.base, "constant": text.constant, "word": text.word,
+        "factor": text.factor, "places": text.places, "whole": pull.whole, "size": pull.size, "follow": pull.follow,
+        "catches": [{"value": c.value, "entry": c.entry} for c in pull.catches],
+    }  # fmt: skip

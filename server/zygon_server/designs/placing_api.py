@@ -1,4 +1,4 @@
-"""Placing boards by hand: the rooms before a face, and what a board touches."""
+"""Working by hand: the rooms before a face, what a board touches, what of a part can be pulled."""
 
 from __future__ import annotations
 
@@ -8,8 +8,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from zygon.geometry.frame import Plane
-from zygon.screen.rooms import rooms_data, touches_data
-from zygon.screen.shown.rooms import ShownRooms, ShownTouch
+from zygon.screen.rooms import pulls_data, rooms_data, touches_data
+from zygon.screen.shown.rooms import ShownPull, ShownRooms, ShownTouch
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import service
 
@@ -26,7 +26,7 @@ class RoomsIn(Schema):
     stock: str
 
 
-class TouchesIn(Schema):
+class PartIn(Schema):
     part: str
 
 
@@ -38,6 +38,12 @@ def post_rooms(request: HttpRequest, design_id: str, body: RoomsIn):
 
 
 @router.post("/{design_id}/touches", response={200: list[ShownTouch], **FAULTS}, operation_id="touches")
-def post_touches(request: HttpRequest, design_id: str, body: TouchesIn):
+def post_touches(request: HttpRequest, design_id: str, body: PartIn):
     """What a board touches and is not joined to yet, with the joints that are possible there, best first."""
     return touches_data(service.head(service.find(request.user, design_id)).built, body.part)
+
+
+@router.post("/{design_id}/pulls", response={200: list[ShownPull], **FAULTS}, operation_id="pulls")
+def post_pulls(request: HttpRequest, design_id: str, body: PartIn):
+    """What can be pulled of a part, and what it catches on."""
+    return pulls_data(service.head(service.find(request.user, design_id)).built, body.part)

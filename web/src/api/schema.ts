@@ -832,6 +832,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/pulls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Pulls
+         * @description What can be pulled of a part, and what it catches on.
+         */
+        post: operations["pulls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/redo": {
         parameters: {
             query?: never;
@@ -2411,6 +2431,11 @@ export interface components {
             /** Instead Of */
             instead_of?: string | null;
         };
+        /** PartIn */
+        PartIn: {
+            /** Part */
+            part: string;
+        };
         /**
          * PlaceBoard
          * @description A board between places, or several of them evenly; all places are entries.
@@ -3355,6 +3380,51 @@ export interface components {
             value: string;
         };
         /**
+         * ShownPull
+         * @description What can be pulled of a part: the ``face`` that moves along ``axis`` from ``value``, and the entry at ``pointer`` that changes.
+         *
+         *     That entry is ``base`` and a constant behind it (mm), which is written in ``word`` ('' where it stands bare; ``factor`` mm are one, rounded to
+         *     so many ``places``). ``whole``: a catch replaces all of it. Of a size ``size`` is the name, and ``follow`` how many other entries follow it.
+         */
+        ShownPull: {
+            /** Axis */
+            axis: string;
+            /** Base */
+            base: string;
+            /** Catches */
+            catches: components["schemas"]["ShownPullCatch"][];
+            /** Constant */
+            constant: number;
+            /** Face */
+            face: string;
+            /** Factor */
+            factor: number;
+            /** Follow */
+            follow: number;
+            /** Places */
+            places: number;
+            /** Pointer */
+            pointer: string;
+            /** Size */
+            size: string;
+            /** Value */
+            value: number;
+            /** Whole */
+            whole: boolean;
+            /** Word */
+            word: string;
+        };
+        /**
+         * ShownPullCatch
+         * @description A place along the axis at which what is pulled catches, and the entry that names it.
+         */
+        ShownPullCatch: {
+            /** Entry */
+            entry: string;
+            /** Value */
+            value: number;
+        };
+        /**
          * ShownRoom
          * @description A free box by axis, low and high; ``open`` are the axes along which nothing bounds its far end.
          */
@@ -3712,11 +3782,6 @@ export interface components {
              */
             operation: "take_stock";
             shelf: components["schemas"]["Shelf"];
-        };
-        /** TouchesIn */
-        TouchesIn: {
-            /** Part */
-            part: string;
         };
         /**
          * WeighIn
@@ -5948,6 +6013,59 @@ export interface operations {
             };
         };
     };
+    pulls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PartIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownPull"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     redo: {
         parameters: {
             query?: never;
@@ -6153,7 +6271,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["TouchesIn"];
+                "application/json": components["schemas"]["PartIn"];
             };
         };
         responses: {

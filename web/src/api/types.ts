@@ -42,6 +42,7 @@ export type FreeRooms = S["ShownRooms"];
 export type FreeRoom = S["ShownRoom"];
 export type BoundOut = S["ShownBound"];
 export type TouchOut = S["ShownTouch"];
+export type PullOut = S["ShownPull"];
 export type StockState = S["StockState"];
 export type BarsOut = S["BarsOut"];
 export type BatchOut = S["BatchOut"];

@@ -21,7 +21,7 @@ from zygon.owner import flange_id, group_id, is_of, part_id, read_owner, size_id
 from zygon.stock.kinds import StockKind
 
 __all__ = [
-    "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "graph_order", "naming_of", "node_label", "placing_datums",
+    "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "followers", "graph_order", "naming_of", "node_label", "placing_datums", "read_by",
 ]  # fmt: skip
 
 #: Face word to (axis, side).
@@ -214,14 +214,34 @@ def box_datums(document: Document, key: str, axis: str, side: str, *, every: boo
     return found
 
 
-def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str], list[list[str]]]:
-    """Node ids so that each comes after what it reads, and the cycles found (each a list of ids). No recursion: chains may be long."""
+def read_by(nodes: dict[str, Datum], document: Document) -> dict[str, list[str]]:
+    """Of each datum the ids of those that it reads."""
     names = naming_of(document)
     moves = any(b.turns for b in document.placed().values()) or any(g.turns or g.move for g in document.groups.values())
     needs = {i: [n for n in dict.fromkeys(_needs(node, names, document, moves)) if n in nodes] for i, node in nodes.items()}
     for key, size in document.sizes.items():
         if size.measured:
             needs[size_id(key)] = [n for n in measured_datums(document, size.measured) if n in nodes]
+    return needs
+
+
+def followers(needs: dict[str, list[str]], of: str) -> set[str]:
+    """The ids of all datums that change when one does, and its own."""
+    readers: dict[str, list[str]] = {}
+    for reader, some in needs.items():
+        for i in some:
+            readers.setdefault(i, []).append(reader)
+    found, waiting = {of}, [of]
+    while waiting:
+        more = [i for i in readers.get(waiting.pop(), ()) if i not in found]
+        found.update(more)
+        waiting += more
+    return found
+
+
+def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str], list[list[str]]]:
+    """Node ids so that each comes after what it reads, and the cycles found (each a list of ids). No recursion: chains may be long."""
+    needs = read_by(nodes, document)
     order: list[str] = []
     cycles: list[list[str]] = []
     state: dict[str, int] = {}

@@ -47,6 +47,35 @@ class ShownRooms(TypedDict):
     why: str
 
 
+class ShownPullCatch(TypedDict):
+    """A place along the axis at which what is pulled catches, and the entry that names it."""
+
+    value: float
+    entry: str
+
+
+class ShownPull(TypedDict):
+    """What can be pulled of a part: the ``face`` that moves along ``axis`` from ``value``, and the entry at ``pointer`` that changes.
+
+    That entry is ``base`` and a constant behind it (mm), which is written in ``word`` ('' where it stands bare; ``factor`` mm are one, rounded to
+    so many ``places``). ``whole``: a catch replaces all of it. Of a size ``size`` is the name, and ``follow`` how many other entries follow it.
+    """
+
+    face: str
+    axis: str
+    value: float
+    pointer: str
+    base: str
+    constant: float
+    word: str
+    factor: float
+    places: int
+    whole: bool
+    catches: list[ShownPullCatch]
+    size: str
+    follow: int
+
+
 class ShownTouch(TypedDict):
     """Another part that a board meets, how, and the joints that are possible there, best first."""
 

@@ -1,7 +1,6 @@
 // Pulling flanges by hand: a grip on every free edge of a plate grows one, a grip on a flange's far edge makes it longer, one on its face moves it with
 // what it stands on. The number follows the hand; what is impossible is shown as a ghost with its reason, and letting go leaves the design as it was.
 
-import { useFrame, useThree } from "@react-three/fiber";
 import { useRef, useState } from "react";
 import * as THREE from "three";
 import type { FlangeForm, PartOut, Patch } from "../../api/types";
@@ -29,6 +28,7 @@ import { solid as solidData } from "../../state/resources";
 import { words } from "../../state/shape";
 import { useView } from "../../state/view";
 import { facesOf } from "./folding";
+import { alongLine, invalidate, keepPlace, turning } from "./stage";
 
 /** What cannot be bent; the design is not changed to it. */
 const IMPOSSIBLE = ["folds_into_itself", "flat_overlaps", "flange_cut_away", "flanges_overlap", "off_edge", "bad_value"];
@@ -43,26 +43,6 @@ type Grip = {
   /** what pulling by so many mm writes; null where it writes nothing */
   patch: (by: number) => { patch: Patch; says: string; selects: string; title: string } | null;
 };
-
-/** The camera and the turning by hand, as the scene has them: what lies outside the canvas needs them to pull. */
-type Stage = { camera: THREE.Camera; element: HTMLElement; controls: { enabled: boolean } | null; invalidate: () => void };
-const stage: { now: Stage | null } = { now: null };
-const buttons = new Map<string, { element: HTMLElement; at: THREE.Vector3 }>();
-
-/** Stands in the canvas and keeps the grips, which are buttons over it, where they belong. */
-export function GripStage() {
-  const { camera, gl, controls, invalidate } = useThree();
-  stage.now = { camera, element: gl.domElement, controls: controls as unknown as Stage["controls"], invalidate };
-  useFrame(() => {
-    const [w, h] = [gl.domElement.clientWidth, gl.domElement.clientHeight];
-    for (const { element, at } of buttons.values()) {
-      const p = at.clone().project(camera);
-      element.style.transform = `translate(${((p.x + 1) / 2) * w}px, ${((1 - p.y) / 2) * h}px)`;
-      element.style.visibility = "visible";
-    }
-  });
-  return null;
-}
 
 export function FlangeGrips() {
   const shown = useShown();
@@ -228,25 +208,6 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
   const made = by === null ? null : grip.patch(by);
   const at = grip.at.clone().addScaledVector(grip.along, by ?? 0);
   const name = `${part} ${grip.key}`;
-  const invalidate = () => stage.now?.invalidate();
-  const turning = (on: boolean) => {
-    if (stage.now?.controls) stage.now.controls.enabled = on;
-  };
-
-  /** Where along the grip's line the pointer is, in mm. */
-  function along(x: number, y: number): number {
-    if (!stage.now) return 0;
-    const { camera, element } = stage.now;
-    const box = element.getBoundingClientRect();
-    const caster = new THREE.Raycaster();
-    caster.setFromCamera(new THREE.Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2), camera);
-    const [d, e] = [grip.along, caster.ray.direction];
-    const w = grip.at.clone().sub(caster.ray.origin);
-    const [b, p, q] = [d.dot(e), d.dot(w), e.dot(w)];
-    const square = 1 - b * b;
-    return square < 1e-6 ? 0 : (b * q - p) / square;
-  }
-
   function pull(to: number) {
     const step = Math.round(to * 2) / 2;
     setBy(step);
@@ -272,9 +233,7 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
     <div
       className="gripplace"
       ref={(element) => {
-        if (element) buttons.set(name, { element, at });
-        else buttons.delete(name);
-        invalidate();
+        keepPlace(name, element, at);
       }}
     >
       <button
@@ -289,11 +248,11 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
           e.stopPropagation();
           e.currentTarget.setPointerCapture(e.pointerId);
           turning(false);
-          start.current = along(e.clientX, e.clientY);
+          start.current = alongLine(grip.at, grip.along, e.clientX, e.clientY);
           setBy(0);
         }}
         onPointerMove={(e) => {
-          if (by !== null) pull(along(e.clientX, e.clientY) - start.current);
+          if (by !== null) pull(alongLine(grip.at, grip.along, e.clientX, e.clientY) - start.current);
         }}
         onPointerUp={() => {
           turning(true);

@@ -12,14 +12,16 @@ import { useShown } from "../../state/design";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
-import { FlangeGrips, GripStage, impossible } from "./FlangeGrips";
+import { FlangeGrips, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { GhostBoard } from "./GhostBoard";
 import { MeasureLine } from "./MeasureLine";
+import { PartPulls, PulledOutline } from "./PartPulls";
 import { covered, faceOwner } from "./picking";
 import { Cap } from "./SectionCaps";
 import { centreOf, planeOf } from "./section";
 import { foldedGeometry, ownedGeometry, solidGeometry } from "./solids";
+import { GripStage } from "./stage";
 import { UnderPointer } from "./UnderPointer";
 import { usePaper } from "./usePaper";
 import { usePicking } from "./usePicking";
@@ -73,10 +75,16 @@ export function Scene() {
         <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} />
         {view.draft?.kind === "place" && <GhostBoard />}
         <GripStage />
+        <PulledOutline />
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
-      {view.tool === "" && view.step === null && !view.unfolding && !view.apart && !view.draft && <FlangeGrips />}
+      {view.tool === "" && view.step === null && !view.unfolding && !view.apart && !view.draft && (
+        <>
+          <FlangeGrips />
+          <PartPulls />
+        </>
+      )}
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
       )}

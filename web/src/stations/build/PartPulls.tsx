@@ -1,0 +1,136 @@
+// Points to pull a selected part by: its ends and its place. The figure follows the hand, and catches on faces and sizes.
+import { useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useRef } from "react";
+import * as THREE from "three";
+import type { PartOut, PullOut } from "../../api/types";
+import { type Display, sheetOf } from "../../lib/document";
+import { length } from "../../lib/figures";
+import { useDesign, useShown } from "../../state/design";
+import { usePulling, usePulls } from "../../state/pulling";
+import { words } from "../../state/shape";
+import { useView } from "../../state/view";
+import { alongLine, invalidate, keepPlace, scaleAt, turning } from "./stage";
+import { usePaper } from "./usePaper";
+
+const AXES = ["x", "y", "z"];
+
+/** Where a pull's point stands: on the face that it moves, to the side of the middle where an edge has a grip of its own. */
+function placeOf(part: PartOut, pull: PullOut, value: number, aside: boolean): THREE.Vector3 {
+  const k = AXES.indexOf(pull.axis);
+  const share = (i: number) => (i === k ? 0.5 : aside ? 0.2 : 0.5);
+  const at = [0, 1, 2].map((i) => (i === k ? value : part.low![i] + (part.high![i] - part.low![i]) * share(i)));
+  return new THREE.Vector3(...(at as [number, number, number]));
+}
+
+export function PartPulls() {
+  const head = useDesign((s) => s.head);
+  const selection = useView((s) => s.selection);
+  const key = selection?.kind === "part" ? selection.key : "";
+  const part = head?.parts.find((p) => p.key === key && !p.made_by.length && p.low && p.high);
+  const pulls = usePulls(part ? key : "");
+  if (!part) return null;
+  return pulls.map((pull) => <PullPoint key={`${key} ${pull.axis} ${pull.face}`} part={part} pull={pull} />);
+}
+
+function PullPoint({ part, pull }: { part: PartOut; pull: PullOut }) {
+  const shown = useShown();
+  const pulling = usePulling();
+  const own = pulling.pull === pull;
+  const way = new THREE.Vector3(...AXES.map((a) => Number(a === pull.axis)));
+  // where an edge may have a flange, that one's grip has the middle
+  const aside = Boolean(shown && sheetOf(shown.doc, part.stock)?.bends);
+  const stands = placeOf(part, pull, pull.value, aside);
+  const at = placeOf(part, pull, own ? pulling.value : pull.value, aside);
+  const start = useRef(0);
+  const what = pull.size ? `${words(pull.size)} (${pull.follow} follow)` : `${words(part.path)}, ${pull.face}`;
+  const display = shown?.doc.display ?? "mm";
+  const says = own && pulling.text ? saidOf(pull, pulling, display) : "";
+
+  return (
+    <div className="gripplace" ref={(element) => keepPlace(`pull ${part.key} ${pull.axis} ${pull.face}`, element, at)}>
+      <button
+        type="button"
+        className="grip pull"
+        role="slider"
+        aria-label={`Pull ${what}`}
+        aria-valuenow={own ? pulling.value : pull.value}
+        aria-valuetext={says || length(pull.value, display)}
+        title={`Pull ${what}`}
+        onPointerDown={(e) => {
+          e.stopPropagation();
+          e.currentTarget.setPointerCapture(e.pointerId);
+          turning(false);
+          start.current = alongLine(stands, way, e.clientX, e.clientY);
+          pulling.begin(part.key, pull);
+        }}
+        onPointerMove={(e) => {
+          if (!own) return;
+          pulling.to(alongLine(stands, way, e.clientX, e.clientY) - start.current, scaleAt(stands), e.shiftKey);
+          invalidate();
+        }}
+        onPointerUp={() => {
+          turning(true);
+          if (own) void pulling.settle();
+        }}
+        onPointerCancel={() => {
+          turning(true);
+          pulling.leave();
+        }}
+        onKeyDown={(e) => {
+          const step = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[e.key];
+          const digit = /^[\d.,-]$/.test(e.key);
+          if (!step && !digit && !(own && ["Enter", "Escape", "Backspace"].includes(e.key))) return;
+          e.preventDefault();
+          e.stopPropagation();
+          if (!own) pulling.begin(part.key, pull);
+          const now = own ? pulling.value - pull.value : 0;
+          const state = usePulling.getState();
+          if (step) state.to(now + step * (e.shiftKey ? 10 : 1), 0, false);
+          else if (digit) state.type(state.typed + e.key);
+          else if (e.key === "Backspace") state.type(state.typed.slice(0, -1));
+          else if (e.key === "Enter") void state.settle();
+          else state.leave();
+          invalidate();
+        }}
+        onBlur={() => {
+          if (own) pulling.leave();
+        }}
+      />
+      {says && <span className="gripsays figure">{says}</span>}
+    </div>
+  );
+}
+
+/** What a pulled face comes to be: the name that it caught on or the entry, and what that is worth. */
+function saidOf(pull: PullOut, now: { value: number; text: string }, display: Display): string {
+  const worth = length(pull.size ? pull.constant + now.value - pull.value : now.value, display);
+  if (pull.size) return `${words(pull.size)} ${pull.base ? words(now.text) : worth}`;
+  return /^-?[\d.]/.test(now.text) ? worth : `${words(now.text)} = ${worth}`;
+}
+
+/** The outline of what is pulled, which follows the hand at once; the board itself follows when it is built. */
+export function PulledOutline() {
+  const { part: key, pull, value } = usePulling();
+  const head = useDesign((s) => s.head);
+  const paper = usePaper();
+  const redraw = useThree((s) => s.invalidate);
+  const edges = useMemo(() => new THREE.EdgesGeometry(new THREE.BoxGeometry(1, 1, 1)), []);
+  useEffect(() => () => edges.dispose(), [edges]);
+  useEffect(() => redraw());
+  const part = head?.parts.find((p) => p.key === key);
+  if (!pull || !part?.low || !part.high) return null;
+  const k = AXES.indexOf(pull.axis);
+  const [low, high] = [[...part.low], [...part.high]];
+  const by = value - pull.value;
+  const pair = { x: ["left", "right"], y: ["front", "back"], z: ["bottom", "top"] }[pull.axis] ?? [];
+  const placed = pull.pointer.endsWith("/at") || pull.pointer.includes("/at/");
+  if (placed || pull.face === pair[0] || pull.face === "centre") low[k] += by;
+  if (placed || pull.face === pair[1] || pull.face === "centre") high[k] += by;
+  const size = low.map((x, i) => Math.max(high[i] - x, 0.01)) as [number, number, number];
+  const middle = low.map((x, i) => (x + high[i]) / 2) as [number, number, number];
+  return (
+    <lineSegments geometry={edges} position={middle} scale={size} raycast={() => null} renderOrder={6}>
+      <lineBasicMaterial color={paper.joint} depthTest={false} />
+    </lineSegments>
+  );
+}

@@ -1,0 +1,60 @@
+// The camera and the turning by hand, as the scene has them: what lies over the canvas, and is pulled, needs them.
+import { useFrame, useThree } from "@react-three/fiber";
+import * as THREE from "three";
+
+type Stage = { camera: THREE.Camera; element: HTMLElement; controls: { enabled: boolean } | null; invalidate: () => void };
+const stage: { now: Stage | null } = { now: null };
+const kept = new Map<string, { element: HTMLElement; at: THREE.Vector3 }>();
+
+/** Stands in the canvas and keeps what lies over it where it belongs. */
+export function GripStage() {
+  const { camera, gl, controls, invalidate } = useThree();
+  stage.now = { camera, element: gl.domElement, controls: controls as unknown as Stage["controls"], invalidate };
+  useFrame(() => {
+    const [w, h] = [gl.domElement.clientWidth, gl.domElement.clientHeight];
+    for (const { element, at } of kept.values()) {
+      const p = at.clone().project(camera);
+      element.style.transform = `translate(${((p.x + 1) / 2) * w}px, ${((1 - p.y) / 2) * h}px)`;
+      element.style.visibility = "visible";
+    }
+  });
+  return null;
+}
+
+/** An element over the canvas stays at a place in the room; null lets it go. */
+export function keepPlace(name: string, element: HTMLElement | null, at: THREE.Vector3): void {
+  if (element) kept.set(name, { element, at });
+  else kept.delete(name);
+  invalidate();
+}
+
+export function invalidate(): void {
+  stage.now?.invalidate();
+}
+
+/** Whether the view turns when it is pulled. */
+export function turning(on: boolean): void {
+  if (stage.now?.controls) stage.now.controls.enabled = on;
+}
+
+/** Where along a line in the room the pointer is, in mm from the line's point. */
+export function alongLine(at: THREE.Vector3, way: THREE.Vector3, x: number, y: number): number {
+  if (!stage.now) return 0;
+  const { camera, element } = stage.now;
+  const box = element.getBoundingClientRect();
+  const caster = new THREE.Raycaster();
+  caster.setFromCamera(new THREE.Vector2(((x - box.left) / box.width) * 2 - 1, 1 - ((y - box.top) / box.height) * 2), camera);
+  const toward = caster.ray.direction;
+  const w = at.clone().sub(caster.ray.origin);
+  const [b, p, q] = [way.dot(toward), way.dot(w), toward.dot(w)];
+  const square = 1 - b * b;
+  return square < 1e-6 ? 0 : (b * q - p) / square;
+}
+
+/** How many mm a pixel is at a place in the room. */
+export function scaleAt(at: THREE.Vector3): number {
+  if (!stage.now) return 1;
+  const camera = stage.now.camera as THREE.PerspectiveCamera;
+  const height = stage.now.element.clientHeight || 1;
+  return (2 * camera.position.distanceTo(at) * Math.tan((camera.fov * Math.PI) / 360)) / height;
+}

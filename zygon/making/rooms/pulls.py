@@ -1,0 +1,117 @@
+"""What of a part can be pulled: each entry that says where it ends or lies, from where, and what it catches on."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from zygon.design.document import Document
+from zygon.design.parts.kinds import is_placed
+from zygon.errors import DocumentError, ExpressionError
+from zygon.geometry.frame import AXES
+from zygon.making.datums.graph import FACE_SIDES, box_datums, datums_of, followers, read_by
+from zygon.making.datums.ids import end_of
+from zygon.making.datums.placing import motion_between
+from zygon.making.datums.solving import solve
+from zygon.making.metal.leg_places import leg_face
+from zygon.making.result.built import Built
+from zygon.making.rooms.named import NamedPlace, named_places
+from zygon.measure.entry import Entry
+from zygon.measure.moved import Trailing, trailing
+from zygon.owner import size_id
+
+__all__ = ["Pull", "PullCatch", "pulls"]
+
+
+@dataclass(frozen=True)
+class PullCatch:
+    """A place along the axis (mm) and the entry that names it."""
+
+    value: float
+    entry: str
+
+
+@dataclass(frozen=True)
+class Pull:
+    """One thing to pull: the ``face`` that moves along ``axis`` from ``value`` (mm), the entry at ``pointer`` that changes, taken apart.
+
+    Where that entry is a size's, ``size`` is its name, ``follow`` how many other entries follow it, and it catches on nothing. ``whole`` says
+    whether a catch replaces the entry outright: it does unless the entry is an expression, of which only the constant changes.
+    """
+
+    face: str
+    axis: str
+    value: float
+    pointer: str
+    text: Trailing
+    catches: tuple[PullCatch, ...]
+    whole: bool
+    size: str = ""
+    follow: int = 0
+
+
+def pulls(built: Built, key: str) -> list[Pull]:
+    """What of a part can be pulled. Raises DocumentError where it is no part with a place, or stands aslant."""
+    document, part = built.document, built.made.get(key)
+    record = document.parts.get(key)
+    if part is None or not is_placed(record):
+        rule = "an original with a place"
+        raise DocumentError(f"{key} is not pulled by itself", entry="part", value=key, rule=rule)
+    values = solve(document, built.good, leg_face)
+    motion = motion_between(values, key, "")
+    if not motion.shifts:
+        raise DocumentError(f"{record.name} is turned: it is pulled by its figures", entry="part", value=key, rule="a part along the axes")
+    nodes = datums_of(document)
+    needs = read_by(nodes, document)
+    shift = dict(zip(AXES, motion.shift, strict=True))
+    found = []
+    for end in record.ends():
+        pointer = "/".join(["", "parts", key, *end.where])
+        now = built.values.get(pointer)
+        if now is None or now.stale:
+            continue
+        entry, size, follow = _pulled(document, end.entry, pointer, needs)
+        if entry is None:
+            continue
+        (where, kept), text = entry, None
+        try:
+            text = trailing(kept.text, kept.unit)
+        except ExpressionError:
+            continue
+        catches: list[PullCatch] = []
+        whole = not text.base or (_bare(text) and not size)
+        if not size:
+            hanging = followers(needs, end_of(key, end.axis, end.side))
+            catches = [PullCatch(p.value, p.text) for p in named_places(values, end.axis) if _free(document, p, end.axis, hanging)]
+            catches += [PullCatch(values.solved[size_id(k)] + shift[end.axis], s.name) for k, s in document.sizes.items()
+                        if s.kind == "length" and size_id(k) in values.solved and size_id(k) not in hanging]  # fmt: skip
+        value = now.value + shift[end.axis]
+        found.append(Pull(end.face, end.axis, value, where, text, tuple(catches), whole, size, follow))
+    return found
+
+
+def _pulled(document: Document, entry: Entry, pointer: str, needs: dict[str, list[str]]) -> tuple[tuple[str, Entry] | None, str, int]:
+    """The entry that a pull changes: its own, or that of the size that it is and nothing but; with the size's name and how many follow it."""
+    try:
+        name = trailing(entry.text, entry.unit).size
+    except ExpressionError:
+        return None, "", 0
+    for key, size in document.sizes.items():
+        if size.name == name:
+            if size.measured:
+                return None, "", 0
+            return (f"/sizes/{key}/entry", size.entry), name, len(followers(needs, size_id(key))) - 1
+    return (pointer, entry), "", 0
+
+
+def _bare(text: Trailing) -> bool:
+    """Whether it is a face's name, or that with a constant."""
+    return all(c.isalnum() or c in "_." for c in text.base)
+
+
+def _free(document: Document, place: NamedPlace, axis: str, hanging: set[str]) -> bool:
+    """Whether a face may be named: it does not hang on what is pulled."""
+    key = place.part.partition("@")[0]
+    face = place.text.partition(".")[2]
+    if "." in face or "@" in place.part:  # on all of its part, to be safe
+        return not hanging & set(box_datums(document, key, "", "", every=True))
+    return not hanging & set(box_datums(document, key, *FACE_SIDES.get(face, (axis, ""))))
