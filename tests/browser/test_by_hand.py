@@ -101,6 +101,7 @@ def test_three_shelves_stand_evenly_by_the_keyboard_alone(box):
     box.key("b")
     page.get_by_label("Before the face").focus()
     page.keyboard.type("left, right")
+    expect(page.get_by_role("option")).to_have_count(1)
     page.keyboard.press("ArrowDown")
     page.keyboard.press("Enter")
     box.actions += 1
@@ -127,12 +128,10 @@ def test_where_nothing_fits_it_says_why_and_pressing_changes_nothing(box):
     page = box.page
     page.keyboard.press("b")
     page.get_by_label("Before the face").fill("floor, top")
-    page.keyboard.press("ArrowDown")
-    page.keyboard.press("Enter")
+    page.get_by_role("option", name="floor, top").click()
     expect(page.get_by_test_id("ghost")).to_contain_text("276.4 × 176.4 mm")
     page.get_by_label("Before the face").fill("floor, left")
-    page.keyboard.press("ArrowDown")
-    page.keyboard.press("Enter")
+    page.get_by_role("option", name="floor, left").click()
     expect(page.get_by_test_id("ghost")).to_contain_text("free before floor")
     expect(page.get_by_role("button", name="Place it")).to_be_disabled()
     page.keyboard.press("Escape")
@@ -177,3 +176,33 @@ def test_a_face_is_pulled_by_keys_and_put_back_by_escape(box):
     page.keyboard.press("Enter")
     expect(page.get_by_text("saved, revision 2")).to_be_visible()
     assert entries(page, "floor")[0]["x"] == ("left.right", "right.left - 12.5 mm")
+
+
+def test_an_entry_takes_presses_in_the_picture_and_in_the_list(box):
+    page = box.page
+    page.locator(".partrow", has_text="floor").click()
+    hint = page.locator(".hint")
+    field = page.get_by_label("front from", exact=True)
+    field.focus()
+    expect(hint).to_contain_text("Press a face to write its name")
+    place = point(page, 0.45, 0.42)  # the inside of the back
+    expect(hint).to_contain_text("Press to write back.front")
+    page.mouse.click(*place)
+    expect(field).to_have_value("back.front")
+    expect(field).to_be_focused()
+    expect(page.get_by_text("trying a value")).to_be_visible()
+    field.press("Escape")
+    expect(field).to_have_value("front.back")
+    along_x = page.get_by_label("left from", exact=True)
+    along_x.focus()
+    page.mouse.click(*place)
+    expect(hint).to_contain_text("back.front lies along y; here a left or a right face is meant")
+    expect(along_x).to_have_value("left.right")
+    page.locator(".partrow", has_text="left, right").click()
+    expect(along_x).to_have_value("left.")
+    page.keyboard.type("right + 3 mm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("saved, revision 2")).to_be_visible()
+    assert entries(page, "floor")[0]["x"][0] == "left.right + 3 mm"
+    page.mouse.click(*place)  # the entry is done: a press selects again
+    expect(page.get_by_role("heading", name="back")).to_be_visible()

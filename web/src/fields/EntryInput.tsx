@@ -1,8 +1,9 @@
 // The box that an entry is typed into: names suggested while typing, the result before Enter, the fault where it is broken.
-import { type KeyboardEvent, type ReactNode, useId, useRef, useState } from "react";
+import { type KeyboardEvent, type ReactNode, useId, useMemo, useRef, useState } from "react";
 import type { ValueOut } from "../api/types";
 import type { Axis, Doc, Entry } from "../lib/document";
 import { value as shown } from "../lib/figures";
+import { useWriting, type Waits } from "../state/writing";
 import { nudged, type Suggestion, suggestions, wordAt } from "./suggest";
 
 type Props = {
@@ -42,6 +43,18 @@ export function EntryInput(props: Props) {
   const offers =
     caret === null ? [] : suggestions(doc, word.word, worth, props.axis, props.fits ? ["press", "snug", "slip", "loose"] : []);
   const pullable = nudged(entry.text, entry.unit, 0, kind) !== null;
+  const untouched = useRef(true);
+  const waits = useWaits(props.axis, (name, more) => {
+    const [from, to] = untouched.current
+      ? [0, entry.text.length]
+      : [input.current?.selectionStart ?? 0, input.current?.selectionEnd ?? 0];
+    untouched.current = false;
+    const next = entry.text.slice(0, from) + name + entry.text.slice(to);
+    const place = from + name.length;
+    props.onChange({ ...entry, text: next });
+    setCaret(more ? place : null);
+    requestAnimationFrame(() => input.current?.setSelectionRange(place, place));
+  });
   const bare = kind === "length" && hasBareLength(entry.text);
 
   function insert(text: string, more?: boolean) {
@@ -62,6 +75,7 @@ export function EntryInput(props: Props) {
       insert(offers[chosen % offers.length].insert, offers[chosen % offers.length].more);
     } else if (event.key === "Enter") {
       setCaret(null);
+      useWriting.getState().leave(waits);
       props.onDone(entry);
     } else if (event.key === "Escape") {
       setCaret(null);
@@ -87,7 +101,12 @@ export function EntryInput(props: Props) {
           placeholder={props.placeholder}
           spellCheck={false}
           autoComplete="off"
+          onFocus={() => {
+            untouched.current = true;
+            if (kind === "length") useWriting.getState().wait(waits);
+          }}
           onChange={(e) => {
+            untouched.current = false;
             setCaret(e.target.selectionStart);
             setChosen(0);
             // the unit of a bare number is the design's unless one stood beside the field already
@@ -96,6 +115,7 @@ export function EntryInput(props: Props) {
           }}
           onKeyDown={key}
           onBlur={() => {
+            useWriting.getState().leave(waits);
             setCaret(null);
             props.onDone(entry);
           }}
@@ -121,6 +141,13 @@ export function EntryInput(props: Props) {
       )}
     </div>
   );
+}
+
+/** What writes a name that is pressed elsewhere into this entry; the same object as long as it stands. */
+function useWaits(axis: Axis | undefined, write: Waits["write"]): Waits {
+  const latest = useRef(write);
+  latest.current = write;
+  return useMemo(() => ({ axis, write: (name: string, more?: boolean) => latest.current(name, more) }), [axis]);
 }
 
 type PullProps = Pick<Props, "label" | "entry" | "onChange" | "onDone" | "onCancel"> & { htmlFor: string; kind: string };

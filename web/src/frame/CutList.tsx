@@ -9,6 +9,7 @@ import { finds } from "../lib/find";
 import { useShown } from "../state/design";
 import { litOf, words } from "../state/shape";
 import { useView } from "../state/view";
+import { partNamed, useWriting } from "../state/writing";
 import { PartChips } from "./PartChips";
 import { Silhouette } from "./Silhouette";
 
@@ -156,6 +157,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const chosen = row.keys.filter((k) => lit.has(k));
   const plain = doc.numbering === "{number}";
   const said = notesOf(doc, row.keys);
+  const writing = useWriting((s) => s.entry);
   return (
     <>
       <button
@@ -166,8 +168,12 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
         data-hover={row.keys.includes(view.hover)}
         data-hidden={row.keys.every((k) => view.hidden[k])}
         aria-pressed={chosen.length > 0}
+        onMouseDown={(e) => writing && e.preventDefault()}
         onClick={(e) => {
-          if (view.tool === "measure") view.pick({ part: part.key, what: view.pickAs === "part" ? "part" : "centre", name: "" });
+          const name = writing && partNamed(doc, part.key);
+          if (writing && name) writing.write(name, true);
+          else if (view.tool === "measure")
+            view.pick({ part: part.key, what: view.pickAs === "part" ? "part" : "centre", name: "" });
           else if (e.ctrlKey || e.metaKey || e.shiftKey) for (const k of row.keys) view.toggle(k);
           else view.select({ kind: "part", key: part.key });
         }}

@@ -12,6 +12,7 @@ import { useShown } from "../../state/design";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
+import { faceNamed, useWriting } from "../../state/writing";
 import { FlangeGrips, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { GhostBoard } from "./GhostBoard";
@@ -33,6 +34,7 @@ export function Scene() {
   const parts = useMemo(() => shown?.built.parts.filter((p) => p.solid) ?? [], [shown?.built]);
   const plane = useMemo(() => planeOf(view.section, parts), [view.section, parts]);
   const picking = usePicking(parts, plane);
+  const writing = useWriting();
   const shiftOf = useShifts(parts);
   const name = (key: string) => words(parts.find((p) => p.key === key)?.path ?? "");
   const canvas = useRef<HTMLDivElement>(null);
@@ -56,6 +58,8 @@ export function Scene() {
       ref={canvas}
       style={{ position: "absolute", inset: 0 }}
       onPointerDownCapture={(e) => picking.press(e.clientX, e.clientY)}
+      // an entry that waits for a name keeps the focus
+      onMouseDownCapture={(e) => writing.entry && e.preventDefault()}
       data-testid="scene"
     >
       <Canvas
@@ -92,13 +96,18 @@ export function Scene() {
         <UnderPointer under={picking.under} box={box} name={name} onChoose={picking.take} />
       )}
       <div className="hint">
-        {view.draft?.kind === "place"
-          ? "Point at a face that the board comes before, and press to place it."
-          : looping
-            ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
-            : view.hover
-              ? name(view.hover)
-              : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
+        {writing.entry
+          ? writing.why ||
+            (writing.over
+              ? `Press to write ${faceNamed(shown!.doc, writing.over.part, writing.over.face).name}.`
+              : "Press a face to write its name where you type.")
+          : view.draft?.kind === "place"
+            ? "Point at a face that the board comes before, and press to place it."
+            : looping
+              ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
+              : view.hover
+                ? name(view.hover)
+                : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
       </div>
     </div>
   );
@@ -131,6 +140,7 @@ function Solids({ parts, plane, shiftOf, onPick, onMove }: SolidsProps) {
   const shown = useShown();
   const view = useView();
   const paper = usePaper();
+  const over = useWriting((s) => s.over);
   const lit = new Set(litOf(view.selection, shown?.built, shown?.doc));
   // what is being pulled is lit while it grows, as a ghost where it cannot be
   const pulled = view.pull?.owner ?? "";
@@ -154,7 +164,13 @@ function Solids({ parts, plane, shiftOf, onPick, onMove }: SolidsProps) {
             glass={Boolean(view.glass[p.key])}
             owners={owners}
             ghost={ghost && view.pull?.part === p.key}
-            face={view.selection?.kind === "part" && view.selection.key === p.key ? view.selection.face : undefined}
+            face={
+              over?.part === p.key
+                ? over.face
+                : view.selection?.kind === "part" && view.selection.key === p.key
+                  ? view.selection.face
+                  : undefined
+            }
             plane={plane}
             paper={paper}
             onPick={onPick}

@@ -5,9 +5,11 @@ import type * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { originalOf } from "../../lib/document";
 import { isOf, readOwner } from "../../lib/owner";
+import { useDesign } from "../../state/design";
 import { usePlacing } from "../../state/placing";
 import { solid as solidData } from "../../state/resources";
 import { useView } from "../../state/view";
+import { faceNamed, useWriting } from "../../state/writing";
 import { faceWord, legFace, placeAt } from "./picking";
 import { ownerAt, solidGeometry } from "./solids";
 
@@ -39,6 +41,7 @@ function hitsOf(event: ThreeEvent<MouseEvent>, parts: PartOut[], plane: THREE.Pl
 
 export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
   const view = useView();
+  const doc = useDesign((s) => s.doc);
   const [under, setUnder] = useState<Under | null>(null);
   const down = useRef<[number, number]>([0, 0]);
   const pulled = (x: number, y: number) => Math.hypot(x - down.current[0], y - down.current[1]) > PULL;
@@ -53,13 +56,19 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
     else view.select({ kind: "part", key: hit.key, face });
   }
 
-  /** A board in hand hangs where the pointer is. */
+  /** A board in hand hangs where the pointer is; a face that the entry which waits could name is lit. */
   function move(event: ThreeEvent<PointerEvent>) {
-    if (view.draft?.kind !== "place" || event.nativeEvent.buttons) return;
+    const { entry } = useWriting.getState();
+    if ((view.draft?.kind !== "place" && !entry) || event.nativeEvent.buttons) return;
     const { hits, first } = hitsOf(event, parts, plane);
     const part = parts.find((p) => p.key === hits[0]?.key);
     const face = part && (hits[0].leg ?? faceWord(part, hits[0].owner));
     if (!part || !first) return;
+    if (entry) {
+      const named = face && doc && faceNamed(doc, part.key, face, entry.axis).name;
+      useWriting.getState().point(named && face ? { part: part.key, face } : null);
+      return;
+    }
     const camera = event.camera as THREE.PerspectiveCamera;
     const height = (event.nativeEvent.target as HTMLElement).clientHeight || 1;
     const scale = (2 * camera.position.distanceTo(first) * Math.tan((camera.fov * Math.PI) / 360)) / height;
@@ -67,10 +76,26 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
     else usePlacing.getState().leave();
   }
 
+  /** The face that is hit first. */
+  function faceAt(event: ThreeEvent<MouseEvent>): { part: string; face: string } | null {
+    const [hit] = hitsOf(event, parts, plane).hits;
+    const part = parts.find((p) => p.key === hit?.key);
+    const face = part && (hit.leg ?? faceWord(part, hit.owner));
+    return part && face ? { part: part.key, face } : null;
+  }
+
   function pick(event: ThreeEvent<MouseEvent>) {
     event.stopPropagation();
     const { clientX: x, clientY: y, ctrlKey, metaKey, shiftKey } = event.nativeEvent;
     if (pulled(x, y)) return;
+    const { entry, say } = useWriting.getState();
+    if (entry && doc) {
+      const face = faceAt(event);
+      const named = face && faceNamed(doc, face.part, face.face, entry.axis);
+      if (named?.name) entry.write(named.name);
+      else say(named ? named.why : "Press one of its faces.");
+      return;
+    }
     if (view.draft?.kind === "place") {
       void usePlacing.getState().place();
       return;
@@ -110,7 +135,7 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
     },
     /** Nothing is under the pointer. */
     miss: (x: number, y: number) => {
-      if (pulled(x, y)) return;
+      if (pulled(x, y) || useWriting.getState().entry) return;
       setUnder(null);
       if (!view.draft && view.tool !== "measure") view.select(null);
     },
