@@ -12,18 +12,16 @@ from zygon.making.datums.values import Values
 from zygon.making.features.bores import bore_operations
 from zygon.making.features.copied_bores import add_copied_bores
 from zygon.making.features.marks import help_marks
+from zygon.making.features.opening import neighbours_of
 from zygon.making.features.outlines import shape_outlines
 from zygon.making.features.shapes import feature_operations
-from zygon.making.joints.angle import same_frame
 from zygon.making.joints.joining import join
 from zygon.making.kinds.parts import numbers_of, parts_of
 from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
-from zygon.making.result.box import Box
 from zygon.making.result.built import Built
 from zygon.making.result.operations import Operation
 from zygon.owner import clearance_id
-from zygon.tolerance import EPS
 
 __all__ = ["blanks_of", "build"]
 
@@ -46,7 +44,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations[key].extend(cuts)
     for key, blank in blanks.items():
         asks = any("opening" in (f.u.origin, f.v.origin) for f in blank.record.features.values())
-        operations[key].extend(feature_operations(values, blank, _neighbours(blank, blanks, instances) if asks else []))
+        operations[key].extend(feature_operations(values, blank, neighbours_of(blank, blanks, instances) if asks else []))
         if blank.half is not None:
             operations[key] = blank.half.operations(operations[key])
     bored = bore_operations(values, blanks)
@@ -77,22 +75,3 @@ def blanks_of(values: Values, instances: dict[str, Instance] | None = None) -> d
         if box:
             blanks[key] = blank_of(key, plate, box, instances[key].motion)
     return blanks
-
-
-def _neighbours(blank: Blank, blanks: dict[str, Blank], instances: dict[str, Instance]) -> list[tuple[Box, str]]:
-    """The other boards' boxes with their normals, copies included, as far as they stand square to this one."""
-    found = []
-    for i in instances.values():
-        other = blanks.get(i.part)
-        if other is None or i.key == blank.key:
-            continue
-        if not i.made_by:
-            if same_frame(blank, other):
-                found.append((other.span, other.frame.normal))
-            continue
-        inner = blank.place.inverse @ i.motion @ instances[i.part].motion.inverse @ other.place
-        if all(abs(inner.rows[r][c]) < EPS for r in range(3) for c in range(3) if r != c):
-            low, high = inner.point(other.span.low), inner.point(other.span.high)
-            corners = [tuple(round(f(low[k], high[k]), 7) for k in range(3)) for f in (min, max)]
-            found.append((Box(corners[0], corners[1]), other.frame.normal))  # type: ignore[arg-type]
-    return found

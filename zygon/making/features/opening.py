@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from zygon.geometry.frame import Frame
+from zygon.making.blanks.blank import Blank
+from zygon.making.blanks.instances import Instance
+from zygon.making.joints.angle import same_frame
 from zygon.making.result.box import Box
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, EPS
 
-__all__ = ["opening"]
+__all__ = ["neighbours_of", "opening"]
 
 
 def opening(box: Box, frame: Frame, face: str, neighbours: list[tuple[Box, str]]) -> dict[str, tuple[float, float]]:
@@ -40,3 +43,22 @@ def _widest_gap(span: tuple[float, float], strips: list[tuple[float, float]]) ->
             best = (at, min(low, span[1]))
         at = max(at, high)
     return best if best[1] > best[0] else span
+
+
+def neighbours_of(blank: Blank, blanks: dict[str, Blank], instances: dict[str, Instance]) -> list[tuple[Box, str]]:
+    """The other boards' boxes with their normals, copies included, as far as they stand square to this one."""
+    found = []
+    for i in instances.values():
+        other = blanks.get(i.part)
+        if other is None or i.key == blank.key:
+            continue
+        if not i.made_by:
+            if same_frame(blank, other):
+                found.append((other.span, other.frame.normal))
+            continue
+        inner = blank.place.inverse @ i.motion @ instances[i.part].motion.inverse @ other.place
+        if all(abs(inner.rows[r][c]) < EPS for r in range(3) for c in range(3) if r != c):
+            low, high = inner.point(other.span.low), inner.point(other.span.high)
+            corners = [tuple(round(f(low[k], high[k]), 7) for k in range(3)) for f in (min, max)]
+            found.append((Box(corners[0], corners[1]), other.frame.normal))  # type: ignore[arg-type]
+    return found

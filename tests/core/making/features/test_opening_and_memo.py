@@ -2,11 +2,14 @@
 
 import threading
 
+import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from zygon.design.draft import Draft
 from zygon.geometry.frame import frame_of
 from zygon.making.features.opening import opening
+from zygon.making.pipeline import build
 from zygon.making.result.box import Box
 from zygon.memo import Memo, digest
 
@@ -41,6 +44,85 @@ def test_neighbours_on_the_other_face_or_beside_the_board_do_not_count():
 def test_a_shelf_takes_its_strip_of_the_height():
     shelf = (Box((0.0, 12.0, 40.0), (400.0, 100.0, 52.0)), "z")
     assert opening(FRONT, FRAME, "back", [shelf]) == {"x": (0.0, 400.0), "z": (52.0, 200.0)}
+
+
+def wall():
+    """A back of 400 x 300 mm with a hole in the middle of its opening, on its front face."""
+    d = Draft("d", "ply12")
+    d.board("back", "ply12", "facing_front", "100 mm", ("0", "400 mm"), ("0", "300 mm"))
+    d.feature("back", "h", "hole", ("opening", "0"), ("opening", "0"), diameter="10 mm", face="front")
+    return d
+
+
+def hole(d):
+    built = build(d.document())
+    assert not built.faults, [f.message for f in built.faults]
+    return pytest.approx(built.flats["back"].flat.inside[0].as_circle[:2], abs=1e-6)
+
+
+T = 11.8
+
+
+def test_copies_of_what_stands_on_a_face_take_their_strips_too():
+    d = wall().board("divider", "ply12", "facing_side", "100 mm", ("0", "100 mm"), ("0", "300 mm"))
+    assert hole(d) == ((100 + T + 400) / 2, 150)
+    d.repeat("row", "row", "part:divider", number="3", spacing="70 mm", axis="x")
+    assert hole(d) == ((240 + T + 400) / 2, 150)
+    d.board("shelf", "ply12", "lying", "40 mm", ("0", "400 mm"), ("0", "100 mm"))
+    d.repeat("up", "row", "part:shelf", number="2", spacing="50 mm", axis="z")
+    assert hole(d) == ((240 + T + 400) / 2, (90 + T + 300) / 2)
+
+
+@pytest.mark.parametrize("other", [False, True])
+@pytest.mark.parametrize("along", ["u", "v"])
+def test_one_axis_may_lie_in_the_opening_and_the_other_elsewhere(along, other):
+    d = Draft("d", "ply12").board("back", "ply12", "facing_front", "100 mm", ("0", "400 mm"), ("0", "300 mm"))
+    d.board("divider", "ply12", "facing_side", "100 mm", ("0", "100 mm"), ("0", "300 mm"))
+    d.board("shelf", "ply12", "lying", "40 mm", ("0", "400 mm"), ("0", "100 mm"))
+    u, v = (("opening", "0"), ("bottom", "33 mm")) if along == "u" else (("left", "33 mm"), ("opening", "0"))
+    d.feature("back", "h", "hole", u, v, diameter="10 mm", face="front")
+    if other:
+        d.feature("back", "plain", "hole", ("left", "390 mm"), ("bottom", "290 mm"), diameter="4 mm")
+    built = build(d.document())
+    holes = [c.as_circle for c in built.flats["back"].flat.inside]
+    expected = ((100 + T + 400) / 2, 33) if along == "u" else (33, (40 + T + 300) / 2)
+    assert next(c[:2] for c in holes if abs(c[2] - 5) < 1e-6) == pytest.approx(expected)
+
+
+@pytest.mark.parametrize("axis", ["x", "z"])
+def test_a_mirror_image_takes_its_strip_where_it_stands(axis):
+    d = wall()
+    if axis == "x":
+        d.board("post", "ply12", "facing_side", "60 mm", ("20 mm", "100 mm"), ("50 mm", "200 mm"))
+        d.mirror("m", "x", "150 mm", "part:post")
+        assert hole(d) == ((240 + 400) / 2, 150)  # from 60 to 71.8, and from 228.2 to 240
+    else:
+        d.board("shelf", "ply12", "lying", "50 mm", ("20 mm", "200 mm"), ("30 mm", "100 mm"))
+        d.mirror("m", "z", "100 mm", "part:shelf")
+        assert hole(d) == (200, (150 + 300) / 2)
+
+
+def test_a_copy_that_stands_aslant_or_on_the_other_face_takes_nothing():
+    d = wall().board("post", "ply12", "facing_side", "60 mm", ("20 mm", "100 mm"), ("50 mm", "200 mm"))
+    d.repeat("ring", "ring", "part:post", number="8", axis="y", at={"x": "200 mm", "z": "150 mm"})
+    assert hole(d) == (200, 150)  # between the first and the one across; what is turned a quarter or aslant takes no strip
+    d = wall().board("behind", "ply12", "facing_side", "60 mm", ("111.8 mm", "200 mm"), ("0", "300 mm"))
+    d.repeat("row", "row", "part:behind", number="4", spacing="70 mm", axis="x")
+    assert hole(d) == (200, 150)
+
+
+def test_a_wall_that_is_turned_with_its_neighbours_has_its_opening_where_it_would_have_it():
+    plain = wall().board("post", "ply12", "facing_side", "60 mm", ("0", "100 mm"), ("0", "300 mm"))
+    plain.repeat("row", "row", "part:post", number="2", spacing="90 mm", axis="x")
+    expected = ((150 + T + 400) / 2, 150)
+    assert hole(plain) == expected
+    d = Draft("d", "ply12").group("g")
+    d.board("back", "ply12", "facing_front", "100 mm", ("0", "400 mm"), ("0", "300 mm"))
+    d.feature("back", "h", "hole", ("opening", "0"), ("opening", "0"), diameter="10 mm", face="front")
+    d.board("post", "ply12", "facing_side", "60 mm", ("0", "100 mm"), ("0", "300 mm"))
+    d.repeat("row", "row", "part:post", number="2", spacing="90 mm", axis="x")
+    d.turn("g", "z", "33 deg", "groups", x="10 mm", y="20 mm")
+    assert hole(d) == expected
 
 
 def test_the_memory_is_bounded_and_forgets_what_was_used_longest_ago():
