@@ -20,6 +20,8 @@ __all__ = ["join_all", "place_board"]
 
 #: What a board that stands so is called until it is called something else.
 NAMES: dict[Plane, str] = {"lying": "shelf", "facing_side": "divider", "facing_front": "panel"}
+#: And the first one of a design.
+FIRST_NAMES: dict[Plane, str] = {"lying": "floor", "facing_side": "side", "facing_front": "front"}
 MOST = 100
 
 
@@ -43,7 +45,7 @@ def place_board(
         raise DocumentError(f"A board that stands so is placed by its {rule}", entry="face", value=face, rule=rule)
     if not 1 <= number <= MOST:
         raise DocumentError(f"{number} boards: from 1 to {MOST} are placed at once", entry="number", value=number, rule=f"1 to {MOST}")
-    name = fresh_name(document, NAMES[plane])
+    name = fresh_name(document, (NAMES if document.placed(out=True) else FIRST_NAMES)[plane])
     key = fresh_key(document.parts, name)
     spacing = ""
     if number > 1:

@@ -5,6 +5,7 @@ import pytest
 from tests.core.making.rooms.test_free import cabinet
 from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
+from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.edits.placing import join_all, place_board
 from zygon.errors import DocumentError
@@ -61,6 +62,18 @@ def test_what_the_cutter_can_do_comes_first(cutter, first):
     assert touch.offers[0]["kind"] == first
     notes = [bool(o["note"]) for o in touch.offers]
     assert notes == sorted(notes)
+
+
+@pytest.mark.parametrize(
+    ("plane", "name", "axes"), [("lying", "floor", "xy"), ("facing_side", "side", "yz"), ("facing_front", "front", "xz")]
+)
+def test_the_first_board_of_a_design_is_what_a_box_begins_with(plane, name, axes):
+    empty = Draft("d", "ply12").document()
+    spans = {a: ("0 mm", f"{n} mm") for a, n in zip(axes, (300, 200), strict=True)}
+    label, patch = place_board(empty, "ply12", plane, spans, {"x": "left", "y": "front", "z": "bottom"}[({*"xyz"} - {*axes}).pop()], "0 mm")
+    built = build(patched(empty.dump(), patch))
+    assert label == f"Board {name}" and not built.faults
+    assert built.flats[name].flat.bounds == pytest.approx((0, 0, 300, 200))
 
 
 def test_a_pair_that_cannot_be_joined_so_says_why():

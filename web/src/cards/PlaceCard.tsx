@@ -6,7 +6,7 @@ import { FACES, FRAME, type Plane, sheetsOf } from "../lib/document";
 import { type length, lengths } from "../lib/figures";
 import type { Ghost, Vec } from "../lib/ghost";
 import { useDesign } from "../state/design";
-import { usePlacing } from "../state/placing";
+import { firstBox, usePlacing } from "../state/placing";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 
@@ -25,7 +25,9 @@ export function PlaceCard() {
   const doc = useDesign((s) => s.doc)!;
   const head = useDesign((s) => s.head);
   const placing = usePlacing();
-  const { ghost, plane, stock, number, typed, why, pointed } = placing;
+  const { ghost, plane, stock, number, typed, why, pointed, corner } = placing;
+  const first = !head?.parts.some((p) => p.solid);
+  const drawn = firstBox(placing);
   useEffect(() => usePlacing.getState().start(), []);
   useKeys();
   const faces = (head?.parts ?? [])
@@ -53,7 +55,9 @@ export function PlaceCard() {
     <>
       <h2>Place a board</h2>
       <p className="soft" style={{ margin: "2px 0 10px" }}>
-        Move over the picture, press where it belongs.
+        {first
+          ? "Press on the ground where one corner is, then where the other is."
+          : "Move over the picture, press where it belongs."}
       </p>
       <section>
         <ChoiceField
@@ -68,23 +72,27 @@ export function PlaceCard() {
           data={(Object.keys(FRAME) as Plane[]).map((p) => ({ value: p, label: FRAME[p].words }))}
           onSave={(p) => placing.set({ plane: p as Plane })}
         />
-        <ChoiceField
-          label="How many, evenly"
-          value={String(number)}
-          data={[1, 2, 3, 4, 5, 6, 8, 10, 12].map((n) => ({ value: String(n), label: n === 1 ? "one" : String(n) }))}
-          onSave={(n) => placing.set({ number: Number(n) })}
-        />
-        <div className="entry">
-          <label htmlFor="place-before">Before the face</label>
-          <Select
-            id="place-before"
-            searchable
-            placeholder="point at one, or choose"
-            value={pointed ? `${pointed.part} ${pointed.face}` : null}
-            data={faces}
-            onChange={before}
-          />
-        </div>
+        {!first && (
+          <>
+            <ChoiceField
+              label="How many, evenly"
+              value={String(number)}
+              data={[1, 2, 3, 4, 5, 6, 8, 10, 12].map((n) => ({ value: String(n), label: n === 1 ? "one" : String(n) }))}
+              onSave={(n) => placing.set({ number: Number(n) })}
+            />
+            <div className="entry">
+              <label htmlFor="place-before">Before the face</label>
+              <Select
+                id="place-before"
+                searchable
+                placeholder="point at one, or choose"
+                value={pointed ? `${pointed.part} ${pointed.face}` : null}
+                data={faces}
+                onChange={before}
+              />
+            </div>
+          </>
+        )}
       </section>
       <section aria-live="polite" data-testid="ghost">
         {ghost ? (
@@ -100,16 +108,28 @@ export function PlaceCard() {
             {typed && <p className="soft">Distance typed: {typed}</p>}
           </>
         ) : (
-          <p className={why ? "warn" : "soft"}>{why || "Point at a face that it comes before."}</p>
+          <p className={why ? "warn" : "soft"}>
+            {why ||
+              (drawn
+                ? lengths(
+                    [FRAME[plane].u, FRAME[plane].v].map((a) => drawn.high["xyz".indexOf(a)] - drawn.low["xyz".indexOf(a)]),
+                    doc.display,
+                  )
+                : first
+                  ? corner
+                    ? "Now the other corner, or type its size, as 300 x 200."
+                    : "Press the first corner."
+                  : "Point at a face that it comes before.")}
+          </p>
         )}
       </section>
-      <p className="soft keysline">
+      <p className="soft keysline" hidden={first}>
         <span className="kbd">S</span> stands another way <span className="kbd">N</span> next room{" "}
         <span className="kbd">↑ ↓</span> moves it <span className="kbd">Page ↑ ↓</span> to where it catches{" "}
         <span className="kbd">+ −</span> how many; digits set its distance
       </p>
       <div className="row" style={{ marginTop: 12 }}>
-        <Button variant="filled" disabled={!ghost || placing.busy} onClick={() => void placing.place()}>
+        <Button variant="filled" disabled={!(ghost || drawn) || placing.busy} onClick={() => void placing.place()}>
           Place it
         </Button>
         <Button onClick={() => useView.getState().setDraft({ kind: "board" })}>Type it instead</Button>
@@ -136,7 +156,7 @@ function useKeys() {
       };
       const act = (): (() => void) | null => {
         if (event.key in steps) return () => move(...steps[event.key]);
-        if (/^[\d.,]$/.test(event.key)) return () => set({ typed: typed + event.key });
+        if (/^[\d.,x×]$/.test(event.key)) return () => set({ typed: typed + event.key });
         switch (event.key) {
           case "s":
             return turn;

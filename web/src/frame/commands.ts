@@ -70,11 +70,10 @@ export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
     useView.getState().select({ kind: "part", key: name });
 }
 
-/** A board in hand; where nothing stands yet that it could be placed before, its form. */
+/** A board in hand; where there is nothing to cut it from, its form says so. */
 export function startBoard(): void {
-  const { doc, head } = useDesign.getState();
-  const standing = head?.parts.some((p) => p.solid) && doc && sheetsOf(doc).length;
-  useView.getState().setDraft(standing ? { kind: "place" } : { kind: "board" });
+  const { doc } = useDesign.getState();
+  useView.getState().setDraft(doc && sheetsOf(doc).length ? { kind: "place" } : { kind: "board" });
 }
 
 export function toggleSection(): void {

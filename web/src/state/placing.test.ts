@@ -1,7 +1,7 @@
 // A board in hand against a stand-in server: each face is asked for once, a late answer is not hung, keys move it, and pressing makes one edit.
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { useDesign } from "./design";
-import { usePlacing } from "./placing";
+import { firstBox, usePlacing } from "./placing";
 import { useView } from "./view";
 
 const bound = (value: number, entry: string) => ({ value, entry, part: entry.split(".")[0], slopes: false });
@@ -166,4 +166,38 @@ test("what the core refuses is said, and the board stays in hand", async () => {
   await now().place();
   expect([now().why, now().busy, commit.mock.calls.length]).toEqual(["12 boards do not fit.", false, 0]);
   expect(useView.getState().draft).toEqual({ kind: "place" });
+});
+
+test("where nothing stands two presses draw the first board, from nought and by round steps", async () => {
+  useDesign.setState({ head: { parts: [] } as never });
+  now().ground([4, -5, 0], 0.5);
+  await now().place();
+  expect(now().corner).toEqual([0, 0, 0]);
+  expect(firstBox(now())).toBeNull();
+  now().ground([301.2, 198.4, 0], 0.9);
+  expect(firstBox(now())).toEqual({ low: [0, 0, 0], high: [300, 200, 0] });
+  await now().place();
+  expect(operations[0]).toMatchObject({
+    spans: { x: ["0 mm", "300 mm"], y: ["0 mm", "200 mm"] },
+    face: "bottom",
+    at: "0 mm",
+    number: 1,
+  });
+  expect(useView.getState().selection).toEqual({ kind: "part", key: "shelf" });
+});
+
+test("its figures may be typed, toward where the pointer is or alone", () => {
+  useDesign.setState({ head: { parts: [] } as never });
+  now().ground([100, 100, 0], 0.5);
+  void now().place();
+  now().ground([20, 300, 0], 0.5);
+  now().set({ typed: "64x125.5" });
+  expect(firstBox(now())).toEqual({ low: [36, 100, 0], high: [100, 225.5, 0] });
+  now().start();
+  now().set({ typed: "300 x 200" });
+  expect(firstBox(now())).toEqual({ low: [0, 0, 0], high: [300, 200, 0] });
+  now().set({ plane: "facing_side" });
+  expect(firstBox(now())).toEqual({ low: [0, 0, 0], high: [0, 300, 200] });
+  now().set({ typed: "300" });
+  expect(firstBox(now())).toBeNull();
 });

@@ -2,12 +2,19 @@
 import { create } from "zustand";
 import { api, got, said } from "../api/client";
 import type { FreeRooms } from "../api/types";
-import { FRAME, type Plane, sheetOf, sheetsOf } from "../lib/document";
-import { type Ghost, ghostIn, roomsAt, stepOf, type Vec } from "../lib/ghost";
+import { type Axis, FACES, FRAME, type Plane, sheetOf, sheetsOf } from "../lib/document";
+import { distanceOf, type Ghost, ghostIn, roomsAt, stepOf, typedLength, type Vec } from "../lib/ghost";
 import { useDesign } from "./design";
 import { workedOut } from "./operations";
 import { useView } from "./view";
 
+type Where = {
+  spans: Record<string, [string, string]>;
+  face: string;
+  at: string;
+  number: number;
+  between: [string, string] | null;
+};
 type Pointed = { part: string; face: string; at: Vec; scale: number };
 type PlacingState = {
   stock: string;
@@ -22,11 +29,16 @@ type PlacingState = {
   found: FreeRooms | null;
   why: string;
   ghost: Ghost | null;
+  /** where nothing stands yet: the corner that was pressed, and the one that the pointer is at */
+  corner: Vec | null;
+  reach: Vec | null;
   busy: boolean;
   start: () => void;
   set: (some: Partial<Pick<PlacingState, "stock" | "plane" | "number" | "typed">>) => void;
   /** the pointer is on a face, at a place in the room; ``scale`` mm are a pixel there */
   point: (pointed: Pointed) => void;
+  /** the pointer is on the ground, where nothing stands yet */
+  ground: (at: Vec, scale: number) => void;
   leave: () => void;
   turn: () => void;
   next: () => void;
@@ -37,7 +49,18 @@ type PlacingState = {
 
 const PLANES: Plane[] = ["lying", "facing_front", "facing_side"];
 const MOST_ASKED = 60;
-const EMPTY = { typed: "", behind: 0, moved: null, pointed: null, found: null, why: "", ghost: null, busy: false };
+const EMPTY = {
+  typed: "",
+  behind: 0,
+  moved: null,
+  pointed: null,
+  found: null,
+  why: "",
+  ghost: null,
+  corner: null,
+  reach: null,
+  busy: false,
+};
 
 /** What was asked for already, of this revision of this design. */
 const asked = new Map<string, Promise<FreeRooms | string>>();
@@ -57,7 +80,10 @@ function ask(pointed: Pointed, plane: Plane, stock: string): Promise<FreeRooms |
   return answer as Promise<FreeRooms | string>;
 }
 
-export const usePlacing = create<PlacingState>()((set, get) => {
+type Held = { get: () => PlacingState; set: (some: Partial<PlacingState>) => void };
+
+/** Gives what looks for rooms and hangs the board in them. */
+function hanging({ get, set }: Held) {
   /** The ghost as everything stands now. */
   function hang(): void {
     const { found, pointed, plane, typed, behind, moved } = get();
@@ -89,6 +115,51 @@ export const usePlacing = create<PlacingState>()((set, get) => {
     }
   }
 
+  return { hang, look };
+}
+
+/** Gives what places the board in hand. */
+function placer({ get, set }: Held): () => Promise<void> {
+  /** Makes the board as the core works it out; its key, '' where it was refused. */
+  async function put(where: Where): Promise<string> {
+    const { stock, plane } = get();
+    set({ busy: true });
+    try {
+      const { label, patch } = await workedOut({ operation: "place_board", stock, plane, ...where });
+      return (await useDesign.getState().commit(label, patch)) ? String(patch[0].path).split("/")[2] : "";
+    } catch (error) {
+      set({ why: said(error) });
+      return "";
+    } finally {
+      set({ busy: false });
+    }
+  }
+
+  return async () => {
+    const { ghost, plane, number, busy, corner, reach } = get();
+    const { u, v, normal } = FRAME[plane];
+    if (busy) return;
+    if (ghost) {
+      const ends = (a: Axis): [string, string] => [ghost.room[a][0].entry, ghost.room[a][1].entry];
+      const between = number > 1 ? ends(normal) : null;
+      const made = await put({ spans: { [u]: ends(u), [v]: ends(v) }, face: ghost.face, at: ghost.at, number, between });
+      if (made) useView.getState().setDraft({ kind: "touches", part: made });
+    } else if (!corner) set({ corner: reach });
+    else {
+      const box = firstBox(get());
+      if (!box) return;
+      const unit = useDesign.getState().doc?.unit ?? "mm";
+      const i = (a: Axis) => "xyz".indexOf(a);
+      const ends = (a: Axis): [string, string] => [typedLength(box.low[i(a)], unit), typedLength(box.high[i(a)], unit)];
+      const at = typedLength(box.low[i(normal)], unit);
+      const made = await put({ spans: { [u]: ends(u), [v]: ends(v) }, face: FACES[normal][0], at, number: 1, between: null });
+      if (made) useView.getState().select({ kind: "part", key: made });
+    }
+  };
+}
+
+export const usePlacing = create<PlacingState>()((set, get) => {
+  const { hang, look } = hanging({ get, set });
   return {
     stock: "",
     plane: "lying",
@@ -103,6 +174,9 @@ export const usePlacing = create<PlacingState>()((set, get) => {
 
     set(some) {
       set(some);
+      // figures alone draw the first board too, from nought
+      const nothing = !useDesign.getState().head?.parts.some((p) => p.solid);
+      if (some.typed && nothing && !get().corner) set({ corner: [0, 0, 0], reach: [0, 0, 0] });
       if ("stock" in some || "plane" in some) {
         set({ found: null, ghost: null, moved: null, behind: 0 });
         void look();
@@ -117,7 +191,14 @@ export const usePlacing = create<PlacingState>()((set, get) => {
       else void look();
     },
 
-    leave: () => set({ pointed: null, found: null, ghost: null, why: "" }),
+    ground(at, scale) {
+      const unit = useDesign.getState().doc?.unit ?? "mm";
+      const step = stepOf(scale, unit);
+      // near to nought it is nought: a design begins at its corner
+      set({ reach: at.map((x) => (Math.abs(x) <= 12 * scale ? 0 : Math.round(x / step) * step)) as Vec });
+    },
+
+    leave: () => set({ pointed: null, found: null, ghost: null, reach: null, why: "" }),
 
     turn() {
       get().set({ plane: PLANES[(PLANES.indexOf(get().plane) + 1) % PLANES.length] });
@@ -139,31 +220,28 @@ export const usePlacing = create<PlacingState>()((set, get) => {
       hang();
     },
 
-    async place() {
-      const { ghost, stock, plane, number, busy } = get();
-      const doc = useDesign.getState().doc;
-      if (!ghost || !doc || busy) return;
-      const { u, v, normal } = FRAME[plane];
-      const ends = (a: "x" | "y" | "z"): [string, string] => [ghost.room[a][0].entry, ghost.room[a][1].entry];
-      set({ busy: true });
-      try {
-        const { label, patch } = await workedOut({
-          operation: "place_board",
-          stock,
-          plane,
-          spans: { [u]: ends(u), [v]: ends(v) },
-          face: ghost.face,
-          at: ghost.at,
-          number,
-          between: number > 1 ? ends(normal) : null,
-        });
-        const key = String(patch[0].path).split("/")[2];
-        if (await useDesign.getState().commit(label, patch)) useView.getState().setDraft({ kind: "touches", part: key });
-      } catch (error) {
-        set({ why: said(error) });
-      } finally {
-        set({ busy: false });
-      }
-    },
+    place: placer({ get, set }),
   };
 });
+
+/** The first board between two corners, in mm; null while there is only one, or where it has no size. Figures typed as 300 x 200 set its size. */
+export function firstBox({
+  corner,
+  reach,
+  plane,
+  typed,
+}: Pick<PlacingState, "corner" | "reach" | "plane" | "typed">): { low: Vec; high: Vec } | null {
+  if (!corner) return null;
+  const { u, v } = FRAME[plane];
+  const unit = useDesign.getState().doc?.unit ?? "mm";
+  const figures = typed.split(/[x×]/).map((t) => distanceOf(t, unit));
+  const to = [...(reach ?? corner)] as Vec;
+  [u, v].forEach((a, k) => {
+    const i = "xyz".indexOf(a);
+    const figure = figures[k];
+    if (figure !== null && figure !== undefined) to[i] = corner[i] + figure * (to[i] < corner[i] ? -1 : 1);
+  });
+  const low = corner.map((x, i) => Math.min(x, to[i])) as Vec;
+  const high = corner.map((x, i) => Math.max(x, to[i])) as Vec;
+  return [u, v].every((a) => high["xyz".indexOf(a)] - low["xyz".indexOf(a)] >= 1) ? { low, high } : null;
+}

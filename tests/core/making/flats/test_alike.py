@@ -224,3 +224,47 @@ def test_what_is_the_mirror_image_of_another_but_of_another_kind_is_no_pair(more
     """A handed pair is of one stock, made one way, at one price, with the same face up."""
     built = handed_pair(**more)
     assert [r.handed_of for r in rows_of(built.document, built.parts)] == [0, 0 if more else 1]
+
+
+def outlined(outer, *features):
+    """A board with a drawn outline, and holes in it."""
+    d = Draft("d", "ply12", cutter="router")
+    d.board("p", "ply12", "lying", 0, (0, 200), (0, 200), outline={"kind": "drawn", "outer": outer})
+    for i, (u, v) in enumerate(features):
+        d.feature("p", f"f{i}", "hole", ("left", u), ("front", v), diameter=7)
+    return build(d.document()).parts["p"].flat
+
+
+def segment(chord, bulge):
+    """Area between an arc and its chord."""
+    sweep, r = 4 * math.atan(bulge), chord * (1 + bulge**2) / (4 * bulge)
+    return r * r * (sweep - math.sin(sweep)) / 2
+
+
+def test_an_arc_that_bulges_out_is_not_one_that_bulges_in():
+    """A plate whose two sides bulge in and out by the same area: as large, as long, with corners in the same places."""
+    one = 0.2
+    low, high = 0.0, 1.0
+    for _ in range(60):
+        middle = (low + high) / 2
+        low, high = (middle, high) if segment(60, middle) < segment(100, one) else (low, middle)
+    out = outlined([[0, 0, one], [100, 0, -low], [100, 60, 0], [0, 60, 0]])
+    back = outlined([[0, 0, -one], [100, 0, low], [100, 60, 0], [0, 60, 0]])
+    assert abs(out.area - back.area) < 1e-6
+    assert alike(out, back) is None and alike(back, out) is None and alike(out, out) is not None
+
+
+@pytest.mark.parametrize(
+    ("first", "second", "same"), [((160, 100), (100, 160), True), ((160, 100), (100, 40), True), ((160, 100), (140, 140), False)]
+)
+def test_a_disc_is_turned_by_quarters(first, second, same):
+    disc = [[0, 100, 1], [200, 100, 1]]
+    assert (alike(outlined(disc, first), outlined(disc, second)) is not None) == same
+
+
+def test_half_a_disc_is_half_a_disc():
+    """One arc and one line: it has two sides and is no circle."""
+    half, other = [[0, 0, 1], [100, 0, 0]], [[0, 0, 0], [100, 0, 1]]
+    turn = alike(outlined(half), outlined(other))
+    assert turn is not None and turn[0] == pytest.approx(-1)
+    assert alike(outlined(half), outlined([[0, 0, 0.9], [100, 0, 0]])) is None

@@ -113,9 +113,11 @@ export function Build() {
       {empty && (
         <div className="empty" style={{ background: "var(--canvas)" }}>
           <h2>Nothing built yet</h2>
-          <div>Add a first board; it runs from somewhere to somewhere, and others can run between its faces.</div>
-          <Button variant="filled" onClick={() => view.setDraft({ kind: "board" })}>
-            Add a board
+          <div>
+            Draw a first board on the ground, from corner to corner; others are placed between its faces and those that follow.
+          </div>
+          <Button variant="filled" onClick={startBoard}>
+            Draw the first board
           </Button>
         </div>
       )}

@@ -16,6 +16,7 @@ import { faceNamed, useWriting } from "../../state/writing";
 import { FlangeGrips, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { GhostBoard } from "./GhostBoard";
+import { Ground } from "./Ground";
 import { MeasureLine } from "./MeasureLine";
 import { PartPulls, PulledOutline } from "./PartPulls";
 import { covered, faceOwner } from "./picking";
@@ -78,6 +79,7 @@ export function Scene() {
         <directionalLight position={[-1, 0.4, 0.3]} intensity={0.45} />
         <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} />
         {view.draft?.kind === "place" && <GhostBoard />}
+        {view.draft?.kind === "place" && !parts.length && <Ground />}
         <GripStage />
         <PulledOutline />
         <View parts={parts} keep={camera} />
@@ -102,7 +104,9 @@ export function Scene() {
               ? `Press to write ${faceNamed(shown!.doc, writing.over.part, writing.over.face).name}.`
               : "Press a face to write its name where you type.")
           : view.draft?.kind === "place"
-            ? "Point at a face that the board comes before, and press to place it."
+            ? parts.length
+              ? "Point at a face that the board comes before, and press to place it."
+              : "Press where one corner of the board is, then where the other is."
             : looping
               ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
               : view.hover
