@@ -1,18 +1,19 @@
 // The board in hand: a ghost where it would lie, and the ends of its room lit and named.
-import { Html } from "@react-three/drei";
 import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo } from "react";
 import * as THREE from "three";
-import { lookOf } from "../../lib/document";
+import { FRAME, lookOf } from "../../lib/document";
+import { lengths } from "../../lib/figures";
 import { endsOf, type Ghost, type Vec } from "../../lib/ghost";
 import { useDesign } from "../../state/design";
-import { usePlacing } from "../../state/placing";
+import { firstBox, usePlacing } from "../../state/placing";
+import { keepPlace } from "./stage";
 import { usePaper } from "./usePaper";
 
 const middle = (ghost: Ghost): Vec => [0, 1, 2].map((i) => (ghost.low[i] + ghost.high[i]) / 2) as Vec;
 
 export function GhostBoard() {
-  const { ghost, plane, stock, number } = usePlacing();
+  const { ghost, plane, stock } = usePlacing();
   const doc = useDesign((s) => s.doc);
   const paper = usePaper();
   const invalidate = useThree((s) => s.invalidate);
@@ -55,14 +56,43 @@ export function GhostBoard() {
                 <meshBasicMaterial color={paper.marker} transparent opacity={0.3} depthWrite={false} />
               </mesh>
             )}
-            {bound.part && number >= 1 && (
-              <Html center zIndexRange={[3, 1]} className="ghostname">
-                {bound.entry.replaceAll("_", " ")}
-              </Html>
-            )}
           </group>
         );
       })}
     </>
   );
+}
+
+/** The names of what a ghost ends at, and the size of a first board, over the picture. */
+export function GhostNames() {
+  const placing = usePlacing();
+  const { ghost, plane } = placing;
+  const display = useDesign((s) => s.doc?.display ?? "mm");
+  const drawn = firstBox(placing);
+  const at = (box: { low: Vec; high: Vec }) =>
+    new THREE.Vector3(...([0, 1, 2].map((i) => (box.low[i] + box.high[i]) / 2) as Vec));
+  const names = ghost
+    ? endsOf(ghost.room, plane)
+        .filter(({ bound }) => bound.part)
+        .map(({ axis, which, bound }) => {
+          const i = ["x", "y", "z"].indexOf(axis);
+          return { key: `${axis}${which}`, text: bound.entry.replaceAll("_", " "), at: at(ghost).setComponent(i, bound.value) };
+        })
+    : drawn
+      ? [
+          {
+            key: "size",
+            text: lengths(
+              [FRAME[plane].u, FRAME[plane].v].map((a) => drawn.high["xyz".indexOf(a)] - drawn.low["xyz".indexOf(a)]),
+              display,
+            ),
+            at: at(drawn),
+          },
+        ]
+      : [];
+  return names.map((name) => (
+    <div key={name.key} className="gripplace" ref={(element) => keepPlace(`ghost ${name.key}`, element, name.at)}>
+      <span className="ghostname">{name.text}</span>
+    </div>
+  ));
 }

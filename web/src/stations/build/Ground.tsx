@@ -1,10 +1,8 @@
 // The ground, where nothing stands yet: the first board is drawn on it from corner to corner.
-import { Html } from "@react-three/drei";
 import { type ThreeEvent, useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import { FRAME, sheetOf } from "../../lib/document";
-import { lengths } from "../../lib/figures";
 import type { Vec } from "../../lib/ghost";
 import { useDesign } from "../../state/design";
 import { firstBox, usePlacing } from "../../state/placing";
@@ -83,12 +81,6 @@ export function Ground() {
           <lineSegments geometry={edges} scale={size} raycast={() => null}>
             <lineBasicMaterial color={paper.joint} />
           </lineSegments>
-          <Html center zIndexRange={[3, 1]} className="ghostname">
-            {lengths(
-              [FRAME[plane].u, FRAME[plane].v].map((a) => size["xyz".indexOf(a)]),
-              doc.display,
-            )}
-          </Html>
         </group>
       )}
     </>

@@ -15,7 +15,7 @@ import { ownersOf, useView } from "../../state/view";
 import { faceNamed, useWriting } from "../../state/writing";
 import { FlangeGrips, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
-import { GhostBoard } from "./GhostBoard";
+import { GhostBoard, GhostNames } from "./GhostBoard";
 import { Ground } from "./Ground";
 import { MeasureLine } from "./MeasureLine";
 import { PartPulls, PulledOutline } from "./PartPulls";
@@ -91,6 +91,7 @@ export function Scene() {
           <PartPulls />
         </>
       )}
+      {view.draft?.kind === "place" && <GhostNames />}
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
       )}
