@@ -18,6 +18,7 @@ from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.rooms.named import NamedPlace, named_places, written
 from zygon.making.rooms.taken import Taken, taken
 from zygon.measure.display import format_length
+from zygon.tolerance import EPS
 
 __all__ = ["Bound", "Room", "Rooms", "free_rooms"]
 
@@ -136,7 +137,7 @@ def _leg(built: Built, values: Values, part: MadePart, word: str) -> _Face:
     normal = np.cross(along - corner, up - corner)
     normal /= np.linalg.norm(normal)
     k = int(abs(normal).argmax())
-    if abs(normal[k]) < 1 - 1e-9:
+    if abs(normal[k]) < 1 - EPS:
         raise DocumentError(
             f"{record.name} slopes here: nothing stands flat against it", entry="face", value=word, rule="a face along the axes"
         )
