@@ -25,9 +25,11 @@ __all__ = ["Bound", "Room", "Rooms", "free_rooms"]
 #: Overlaps smaller than this (mm) are joints that meet, and rounding.
 TOUCH = 0.02
 #: A board is at least this long and wide (mm).
-LEAST = 1.0
+LEAST = 5.0
 #: How far a board reaches from a face before which nothing stands (mm).
 OPEN = 200.0
+#: Half as wide a place is taken to be before it grows (mm).
+LINE = 2 * TOUCH
 #: A box too far from anything to be met (mm).
 FAR = 1e7
 
@@ -159,21 +161,22 @@ class _Search:
     def __init__(self, found: Taken, face: _Face, frame: Frame, thickness: float, pressed: str) -> None:
         self.face, self.thickness, self.pressed = face, thickness, pressed
         self.n = AXES.index(frame.normal)
+        self.across = [a for a in range(3) if a != self.n]
         self.low, self.high, self.parts, self.exact = found.low, found.high, found.parts, found.exact
         self.first, self.last = found.low.min(0), found.high.max(0)
         self.thin = 0.0  # the widest gap that was too thin
 
     def rooms(self) -> list[_Box]:
-        """Free boxes that hold a board, largest first."""
+        """Free boxes that hold a board, none within another one."""
         found: dict[tuple, _Box] = {}
         for slab in self._slabs():
-            for seed in self._seeds(slab):
-                if any(self._holds(b, slab, seed) for b in found.values()):
-                    continue
-                box = self._room(slab, seed)
+            for rectangle in self._rectangles(slab):
+                box = self._deep(self._closed(rectangle), slab)
                 if box is not None:
                     found.setdefault(tuple(np.round([*box.low, *box.high], 4)), box)
-        return sorted(found.values(), key=self._rank)
+        lows, highs = (np.array([getattr(b, end) for b in found.values()]).reshape(-1, 3) for end in ("low", "high"))
+        inside = (lows[:, None] >= lows[None] - TOUCH).all(2) & (highs[:, None] <= highs[None] + TOUCH).all(2)
+        return sorted((b for b, within in zip(found.values(), inside.sum(1), strict=True) if within == 1), key=self._rank)
 
     def _rank(self, box: _Box) -> tuple[float, float, float]:
         """What touches the face comes first, then what is larger."""
@@ -203,21 +206,45 @@ class _Search:
         k, f = self.face.k, self.face
         return self.high[:, k] > f.at + TOUCH if f.out > 0 else self.low[:, k] < f.at - TOUCH
 
-    def _seeds(self, slab: tuple[float, float]) -> list[dict[int, float]]:
-        """Places on the face, by the axes across the board's normal, one between any two at which something begins or ends."""
-        k, f = self.face.k, self.face
+    def _rectangles(self, slab: tuple[float, float]) -> np.ndarray:
+        """(r, 2, 2) low and high along both axes across the board's normal: from each place on the face as far as nothing is met, along one axis
+        and then the other, both ways round. Places are tried between any two at which something begins or ends."""
         met = self._met({self.n: slab})
-        axes = [a for a in range(3) if a != self.n]
-        cuts = []
-        for a in axes:
-            if a == k:
-                cuts.append([f.at + f.out * TOUCH])
+        low, high = (x[met][:, self.across] for x in (self.low, self.high))
+        places = self._places(low, high)
+        taken_up = ((low < places[:, None]) & (high > places[:, None])).all(2).any(1)
+        places = places[~taken_up]
+        if not len(places):
+            return np.empty((0, 2, 2))
+        both = [self._grown(low, high, places, first) for first in (0, 1)]
+        return np.unique(np.round(np.concatenate(both), 6), axis=0)
+
+    def _places(self, low: np.ndarray, high: np.ndarray) -> np.ndarray:
+        """(p, 2): one place on the face for each pair of neighbouring ends."""
+        f, cuts = self.face, []
+        for i, a in enumerate(self.across):
+            if a == f.k:
+                cuts.append(np.array([f.at + f.out * TOUCH]))
                 continue
-            first, last = f.low[a], f.high[a]
-            own = np.concatenate([self.low[met, a], self.high[met, a], [first, last]])
-            own = np.unique(np.round(own[(own >= first) & (own <= last)], 4))
-            cuts.append([(x + y) / 2 for x, y in zip(own[:-1], own[1:], strict=True) if y - x > TOUCH])
-        return [{axes[0]: x, axes[1]: y} for x in cuts[0] for y in cuts[1]]
+            ends = np.concatenate([low[:, i], high[:, i], [f.low[a], f.high[a]]])
+            ends = np.unique(np.round(ends[(ends >= f.low[a]) & (ends <= f.high[a])], 4))
+            middles = (ends[:-1] + ends[1:]) / 2
+            cuts.append(middles[np.diff(ends) > TOUCH])
+        return np.array(np.meshgrid(*cuts)).reshape(2, -1).T
+
+    @staticmethod
+    def _grown(low: np.ndarray, high: np.ndarray, places: np.ndarray, first: int) -> np.ndarray:
+        """(p, 2, 2): what each place grows to, along one axis as a line and then along the other as wide as that."""
+        grown = np.empty((len(places), 2, 2))
+        reach = (places[:, 1 - first] - LINE, places[:, 1 - first] + LINE)
+        for a in (first, 1 - first):
+            b, x = 1 - a, places[:, a, None]
+            beside = (low[:, b] < reach[1][:, None] - TOUCH) & (high[:, b] > reach[0][:, None] + TOUCH)
+            below = np.where(beside & (high[:, a] <= x + TOUCH), high[:, a], -FAR)
+            above = np.where(beside & (low[:, a] >= x - TOUCH), low[:, a], FAR)
+            reach = (below.max(1, initial=-FAR), above.min(1, initial=FAR))
+            grown[:, a, 0], grown[:, a, 1] = reach
+        return grown
 
     def _met(self, spans: dict[int, tuple[float, float]]) -> np.ndarray:
         """Which boxes reach into spans along some axes."""
@@ -226,61 +253,32 @@ class _Search:
             met &= (self.low[:, a] < y - TOUCH) & (self.high[:, a] > x + TOUCH)
         return met
 
-    def _holds(self, box: _Box, slab: tuple[float, float], seed: dict[int, float]) -> bool:
-        inside = all(box.low[a] - TOUCH <= x <= box.high[a] + TOUCH for a, x in seed.items())
-        return inside and box.low[self.n] <= slab[0] + TOUCH and box.high[self.n] >= slab[1] - TOUCH
-
-    def _room(self, slab: tuple[float, float], seed: dict[int, float]) -> _Box | None:
-        """From a place as far as nothing is met: along one axis and then the other, whichever way round gives more."""
-        met = self._met({self.n: slab})
-        inside = met.copy()
-        for a, x in seed.items():
-            inside &= (self.low[:, a] < x) & (self.high[:, a] > x)
-        if inside.any():
-            return None
-        axes = list(seed)
-        boxes = [self._grown(met, seed, order) for order in (axes, axes[::-1])]
-        box = max(boxes, key=lambda b: float(np.prod([min(b.high[a] - b.low[a], FAR) for a in axes])))
-        if any(box.high[a] - box.low[a] < LEAST for a in axes):
-            return None
-        return self._deep(box, slab)
-
-    def _grown(self, met: np.ndarray, seed: dict[int, float], order: list[int]) -> _Box:
-        box = _Box(np.zeros(3), np.zeros(3))
-        for a, x in seed.items():
-            box.low[a] = box.high[a] = x
-        done: list[int] = []
-        for a in order:
-            (other,) = (b for b in order if b != a)
-            # not grown along the other axis yet, it is a line there
-            width = (box.low[other], box.high[other]) if other in done else (seed[other] - 2 * TOUCH, seed[other] + 2 * TOUCH)
-            beside = met & self._met({other: width})
-            box.low[a], box.high[a] = self._reach(beside, a, seed[a])
-            done.append(a)
-        return self._closed(box, order)
-
     def _reach(self, beside: np.ndarray, a: int, x: float) -> tuple[float, float]:
         below = self.high[beside & (self.high[:, a] <= x + TOUCH), a]
         above = self.low[beside & (self.low[:, a] >= x - TOUCH), a]
         return (float(below.max()) if below.size else -FAR), (float(above.min()) if above.size else FAR)
 
-    def _closed(self, box: _Box, axes: list[int]) -> _Box:
+    def _closed(self, rectangle: np.ndarray) -> _Box:
         """Where nothing is met it ends with the design; before a face that looks out of it, after a hand's breadth or two."""
-        open_: list[int] = []
-        for a in axes:
-            if box.low[a] <= -FAR:
-                box.low[a] = self.first[a] if self.first[a] < box.high[a] - LEAST else box.high[a] - OPEN
-                open_ += [a] if box.low[a] < self.first[a] - TOUCH else []
-            if box.high[a] >= FAR:
-                box.high[a] = self.last[a] if self.last[a] > box.low[a] + LEAST else box.low[a] + OPEN
-                open_ += [a] if box.high[a] > self.last[a] + TOUCH else []
+        box, open_ = _Box(np.zeros(3), np.zeros(3)), []
+        for a, (low, high) in zip(self.across, rectangle, strict=True):
+            if low <= -FAR:
+                low = self.first[a] if self.first[a] < high - LEAST else high - OPEN
+                open_ += [a] if low < self.first[a] - TOUCH else []
+            if high >= FAR:
+                high = self.last[a] if self.last[a] > low + LEAST else low + OPEN
+                open_ += [a] if high > self.last[a] + TOUCH else []
+            box.low[a], box.high[a] = low, high
         box.open = tuple(open_)
         return box
 
     def _deep(self, box: _Box, slab: tuple[float, float]) -> _Box | None:
-        """As far along the board's normal as nothing is met by all of it."""
-        n = self.n
-        beside = self._met({a: (box.low[a], box.high[a]) for a in range(3) if a != n})
+        """As far along the board's normal as nothing is met by all of it; None where it is too small, or too thin."""
+        n, f = self.n, self.face
+        before = box.high[f.k] - f.at if f.out > 0 else f.at - box.low[f.k]
+        if any(box.high[a] - box.low[a] < LEAST for a in self.across) or (n != f.k and before < LEAST):
+            return None
+        beside = self._met({a: (box.low[a], box.high[a]) for a in self.across})
         low, high = self._reach(beside, n, sum(slab) / 2)
         if low <= -FAR:
             low = min(self.first[n], slab[0]) if n != self.face.k or self.face.out > 0 else slab[1] - OPEN - self.thickness
