@@ -105,6 +105,10 @@ def _only_drawn(root: Element) -> BytesIO | None:
     placed = [
         node for node in root.iter() if node.tag.rpartition("}")[2] == "g" and [node.attrib.pop(a) for a in PLACES if a in node.attrib]
     ]
+    # a path without data draws nothing (SVG 2, 9.3.2); the parser falls over it
+    bare = [node for node in root.iter() if node.tag.rpartition("}")[2] == "path" and "d" not in node.attrib]
+    for node in bare:
+        node.set("d", "")
     hidden = [(parent, node) for parent in root.iter() for node in parent if node.tag.rpartition("}")[2] in (*REFERRED, "symbol")]
     for parent, node in hidden:
         if node.tag.endswith("symbol"):
@@ -118,7 +122,7 @@ def _only_drawn(root: Element) -> BytesIO | None:
             kept.append(node)
             parent.insert(list(parent).index(node), kept)
         parent.remove(node)
-    return BytesIO(ElementTree.tostring(root)) if hidden or placed else None
+    return BytesIO(ElementTree.tostring(root)) if hidden or placed or bare else None
 
 
 def _given(root: Element, side: str) -> str:

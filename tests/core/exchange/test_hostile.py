@@ -139,3 +139,16 @@ def test_nested_outlines_are_regions_and_holes_by_turns(tmp_path):
     assert len(regions) == 320
     areas = [[round(abs(c.area), 6) for c in (r.outer, *r.inner)] for r in regions]
     assert areas == [[(100 - 4 * n) ** 2, (98 - 4 * n) ** 2] for n in range(20)] + [[2.0]] * 300
+
+
+@pytest.mark.parametrize("way", [(0, 1), (0, -1), (1, 0), (-1, 0), (1, 1), (-1, 1), (1, -1), (-1, -1)])
+@pytest.mark.parametrize("cell", [(3.0, 3.0), (-7.5, 11.0), (0.0, 0.0), (40.0, -2.0)])
+def test_ends_on_both_sides_of_a_square_s_edge_meet(way, cell):
+    """Ends are looked up by squares of two reaches: an end a hair beside a square's edge meets one on its other side, whichever way it lies."""
+    x, y = (c * 2 * JOIN for c in cell)
+    near = JOIN * 0.3
+    a, b = (x - way[0] * near, y - way[1] * near), (x + way[0] * near, y + way[1] * near)
+    run = [([a, (x + 10, y)], [0.0]), ([(x + 10, y), (x + 5, y + 8)], [0.0]), ([(x + 5, y + 8), b], [0.0])]
+    for some in (run, run[::-1], [run[1], run[0], run[2]]):
+        found, left = chained(some)
+        assert len(found) == 1 and not left

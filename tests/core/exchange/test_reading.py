@@ -8,6 +8,7 @@ import pytest
 import shapely
 
 from zygon.errors import ImportFileError
+from zygon.exchange import read, read_svg
 from zygon.exchange.read import read_contours, read_regions
 
 
@@ -151,3 +152,87 @@ def test_curves_are_divided_and_rounded_rectangles_keep_their_arcs(tmp_path):
 def test_a_page_without_an_outline_says_so(tmp_path, body):
     with pytest.raises(ImportFileError, match="no closed outline"):
         read_regions(page(tmp_path, body))
+
+
+@pytest.mark.parametrize(("rx", "ry"), [(10, 4), (4, 10), (7, 7)])
+@pytest.mark.parametrize("path", [False, True])
+def test_an_ellipse_is_as_large_as_its_two_radii_whichever_is_longer(tmp_path, rx, ry, path):
+    arcs = f'<path d="M {50 - rx} 50 A {rx} {ry} 0 0 1 {50 + rx} 50 A {rx} {ry} 0 0 1 {50 - rx} 50 Z"/>'
+    (found,) = read_contours(page(tmp_path, arcs if path else f'<ellipse cx="50" cy="50" rx="{rx}" ry="{ry}"/>'))
+    assert abs(found.area) == pytest.approx(math.pi * rx * ry, rel=2e-3)
+    assert found.bounds == pytest.approx((50 - rx, -50 - ry, 50 + rx, -50 + ry), abs=0.02)
+
+
+SHAPES = {
+    "x": '<rect {} y="20" width="30" height="10"/>', "y": '<rect x="20" {} width="30" height="10"/>', "width": '<rect x="20" y="20" {} height="10"/>',
+    "height": '<rect x="20" y="20" width="30" {}/>', "cx": '<circle {} cy="30" r="9"/>', "cy": '<circle cx="30" {} r="9"/>', "r": '<circle cx="30" cy="30" {}/>',
+    "rx": '<ellipse cx="30" cy="30" {} ry="9"/>', "ry": '<ellipse cx="30" cy="30" rx="9" {}/>', "points": "<polygon {}/>", "d": "<path {}/>",
+    "x1": '<line {} y1="5" x2="40" y2="50"/>', "y1": '<line x1="5" {} x2="40" y2="50"/>', "x2": '<line x1="5" y1="5" {} y2="50"/>', "y2": '<line x1="5" y1="5" x2="40" {}/>',
+}  # fmt: skip
+
+
+@pytest.mark.parametrize("place", sorted(SHAPES))
+def test_a_group_hands_no_place_down_to_its_shapes(tmp_path, place):
+    """A group that names a place, which it has none of, changes nothing of a shape that lacks it."""
+    value = {"points": "0,0 9,0 9,9", "d": "M 0 0 L 9 0 L 9 9 Z"}.get(place, "7")
+    beside = '<rect x="60" y="60" width="11" height="13"/>'
+    plain = f"<g>{SHAPES[place].format('')}{beside}</g>"
+    handed = f'<g {place}="{value}">{SHAPES[place].format("")}{beside}</g>'
+    found = [[c.bounds for c in read_contours(page(tmp_path, body))] for body in (plain, handed)]
+    assert found[0] == found[1] and (60, -73, 71, -60) in [tuple(round(x) for x in b) for b in found[0]]
+
+
+@pytest.mark.parametrize(("head", "size"), [
+    ('width="100mm" viewBox="0 0 200 50"', (100, 25)), ('height="100mm" viewBox="0 0 200 50"', (400, 100)), ('width="4in" viewBox="0 0 30 60"', (101.6, 203.2)),
+    ('height="4in" viewBox="0 0 30 60"', (50.8, 101.6)),
+])  # fmt: skip
+def test_a_page_of_one_side_keeps_the_shape_of_its_box(tmp_path, head, size):
+    box = [float(x) for x in head.split('viewBox="')[1].rstrip('"').split()]
+    (found,) = read_contours(page(tmp_path, f'<rect x="0" y="0" width="{box[2]}" height="{box[3]}"/>', head))
+    assert (found.bounds[2] - found.bounds[0], found.bounds[3] - found.bounds[1]) == pytest.approx(size, rel=1e-3)
+
+
+@pytest.mark.parametrize(("deep", "fine"), [(198, True), (199, False)])
+def test_groups_lie_at_most_200_deep(tmp_path, deep, fine):
+    """The page and the shape are elements too."""
+    body = "<g>" * deep + '<rect width="9" height="9"/>' + "</g>" * deep
+    if fine:
+        assert len(read_contours(page(tmp_path, body))) == 1
+    else:
+        with pytest.raises(ImportFileError, match="more than 200 deep"):
+            read_contours(page(tmp_path, body))
+
+
+def test_curves_that_would_give_too_many_corners_are_refused(tmp_path, monkeypatch):
+    curve = '<path d="M 0 0 C 0 90 90 90 90 0 Z"/>'
+    corners = len(read_contours(page(tmp_path, curve))[0].points)
+    for most, fine in ((corners + 1, True), (corners - 3, False)):
+        monkeypatch.setattr(read_svg, "MAX_VERTICES", most)
+        if fine:
+            read_contours(page(tmp_path, curve))
+        else:
+            with pytest.raises(ImportFileError, match=f"more than {most} corners"):
+                read_contours(page(tmp_path, curve))
+
+
+def test_a_spoilt_drawing_is_mended_as_far_as_it_goes(tmp_path):
+    """A drawing without its end, and with a line between two tags that is none, as a broken transfer leaves it."""
+    path = drawing(tmp_path, lambda m, doc: m.add_lwpolyline([(0, 0), (30, 0), (30, 20), (0, 20)], close=True))
+    text = path.read_text()
+    path.write_text(
+        text.replace("  0\nENDSEC\n  0\nSECTION\n  2\nOBJECTS", "  0\nENDSEC\n  0\nSECTION\n  2\nOBJECTS", 1).removesuffix("  0\nEOF\n")
+    )
+    (found,) = read_contours(path)
+    assert abs(found.area) == pytest.approx(600)
+
+
+@pytest.mark.parametrize(
+    ("raised", "told"), [(ValueError(""), "ValueError"), (KeyError("LAYER"), "'LAYER'"), (ZeroDivisionError("a\nb"), "a b")]
+)
+def test_whatever_a_library_raises_is_told_in_one_line(tmp_path, monkeypatch, raised, told):
+    def fails(path):
+        raise raised
+
+    monkeypatch.setattr(read, "svg_segments", fails)
+    with pytest.raises(ImportFileError, match=rf"not an SVG that can be read \({told}\)"):
+        read_contours(page(tmp_path, ""))

@@ -17,6 +17,7 @@ from zygon.nest.design import plans
 from zygon.nest.engine import nest
 from zygon.nest.improve import _base
 from zygon.nest.legal import near_fault
+from zygon.nest.rectangles import sizes_of
 from zygon.nest.remainder import rests_of, squared
 from zygon.nest.shapes import turned
 from zygon.nest.task import NestSheet, Placement, Shape, SheetLayout, Task
@@ -181,3 +182,15 @@ def test_what_the_check_refuses_is_left_over_and_what_stays_is_told(monkeypatch)
     monkeypatch.setattr(mend, "layout_faults", lambda task, layout: ["refused"])
     found = mend.mended(task, [(task.sheet, kept), (task.sheet, [])], {})
     assert [[(p.x, p.y) for p in s.placements] for s in found.sheets] == [[(20.0, 20.0)]] and found.unplaced == {0: 2}
+
+
+@pytest.mark.parametrize(
+    ("turn", "rectangles"),
+    [(math.pi / 2, True), (-math.pi / 2, True), (math.pi, True), (0.3, False), (-0.3, False), (math.pi / 2 - 0.01, False)],
+)
+def test_rectangles_are_such_as_turn_by_quarters(turn, rectangles):
+    task = Task((Shape("p", Region(rectangle(0, 0, 60, 30)), turns=(0.0, turn)),), NestSheet(400.0, 300.0, "s"))
+    found = sizes_of(task)
+    assert (found is not None) == rectangles
+    if rectangles:
+        assert {s for s, _ in found[0]} == ({(60, 30)} if turn == math.pi else {(60, 30), (30, 60)})
