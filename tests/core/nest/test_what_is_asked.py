@@ -13,7 +13,7 @@ from zygon.geometry.contour import rectangle
 from zygon.making.pipeline import build
 from zygon.nest.base import LEAST_POLE, poles_of
 from zygon.nest.bottom_left import _score
-from zygon.nest.design import plans
+from zygon.nest.design import lay_out, plans
 from zygon.nest.rectangles import sizes_of
 from zygon.nest.shapes import FILL_SHARE, MANY, _spared
 from zygon.nest.task import NestSheet, Shape, Task
@@ -78,6 +78,31 @@ def test_designs_cut_together_keep_the_widest_gap_and_edges_and_the_longest_sear
         assert (task.edges, task.gap, task.seconds) == ((9.0, 8.0, 5.0, 5.0), 4.0, 4.0)
         assert sum(s.quantity for s in task.shapes) == (2 * 2 + 3 if first is one else 2 * 3 + 2)
         assert {s.name for s in task.stock} == {"r1", "r2"} and found.built is first
+
+
+def test_designs_cut_together_have_all_their_sheets_each_once():
+    """Sheets of one size are one kind, that of the first; those of a name that is taken are named anew."""
+    one = design("one", sheets={"full": (1000, 500, 30.0, {}), "half": (500, 480, 16.0, {})})
+    two = design("two", sheets={"full": (1200, 600, 44.0, {}), "odd": (500, 480, 99.0, {}), "roll": (0, 600, 20.0, {"roll": True})})
+    (found,) = plans_together([Item("a", one, 1), Item("b", two, 1)])
+    assert [(s.name, s.length, s.width, s.price) for s in found.plan.task.kinds] == [
+        ("full", 1000, 500, 30.0), ("half", 500, 480, 16.0), ("full-1", 1200, 600, 44.0), ("roll", math.inf, 600, 20.0),
+    ]  # fmt: skip
+
+
+def test_a_search_that_is_stopped_gives_what_it_has():
+    """Stopped before anything was laid there is nothing; later, the best so far."""
+    built = design(quantity=6)
+    (plan,) = plans(built)
+    shown = []
+
+    def stop(share, found):
+        shown.append(found.layout)
+        return not found.layout.sheets
+
+    found = lay_out(built.document, plan, seconds=1.0, progress=stop)
+    assert found is not None and found.layout.sheets and shown
+    assert sum(len(s.placements) for s in found.layout.sheets) == 6
 
 
 def test_an_upright_rectangle_has_the_sizes_of_its_turns_and_another_shape_has_none():
