@@ -6,11 +6,13 @@ import { JobCard } from "../cards/JobCard";
 import { CutList } from "../frame/CutList";
 import { runCommand } from "../frame/commands";
 import { Dialogs } from "../frame/Dialogs";
+import { FoldButton } from "../frame/FoldButton";
 import { JobLine } from "../frame/JobLine";
 import { QuickBar } from "../frame/QuickBar";
 import { SheetStrip } from "../frame/SheetStrip";
 import { plural } from "../lib/figures";
 import { useDesign } from "../state/design";
+import { useFolded } from "../state/folded";
 import { commandFor, pressed, useKeys } from "../state/keys";
 import { useView } from "../state/view";
 import { SCREENS } from "../stations/screens";
@@ -21,6 +23,9 @@ export function Bench() {
   const Screen = SCREENS[useView((s) => s.station)];
   const { doc, missing, offline, trouble, waiting, fault, open, close, clearFault, leaveOut } = useDesign();
   const own = useKeys((s) => s.own);
+  const folded = useFolded();
+  // what is being added asks for its card
+  const cardFolded = useView((s) => s.draft === null) && folded.card;
 
   useEffect(() => {
     useView.getState().reset();
@@ -82,7 +87,12 @@ export function Bench() {
           <CloseButton size="sm" aria-label="Close the message" onClick={clearFault} />
         </div>
       )}
-      <div className="bench" style={{ flex: 1, minHeight: 0 }}>
+      <div
+        className="bench"
+        style={{ flex: 1, minHeight: 0 }}
+        data-list={folded.list ? "folded" : undefined}
+        data-card={cardFolded ? "folded" : undefined}
+      >
         <JobLine />
         <CutList />
         <main className="canvas">
@@ -92,6 +102,8 @@ export function Bench() {
               <Screen />
             </Suspense>
           )}
+          <FoldButton side="list" />
+          <FoldButton side="card" />
         </main>
         <JobCard />
         <SheetStrip />
