@@ -60,7 +60,7 @@ def catches(built: Built, room: Room, plane: Plane, thickness: float) -> list[Ca
 
 def from_low(bound: Bound, mm: str) -> str:
     """A place so far from a bound, as an entry writes it: '12 mm' behind 0, 'floor.top + 12 mm' behind a face."""
-    return mm if bound.entry in ("0 mm", "0 in", "0") else f"{bound.entry} + {mm}"
+    return mm if _nought(bound) else f"{bound.entry} + {mm}"
 
 
 def evenly(low: Bound, high: Bound, number: int, name: str) -> tuple[str, str]:
@@ -75,7 +75,7 @@ def _at(bound: Bound) -> str:
 
 
 def _nought(bound: Bound) -> bool:
-    return bound.entry in ("0 mm", "0 in", "0")
+    return bool(re.fullmatch(r"0( mm| in)?", bound.entry))
 
 
 def _less(high: Bound, low: Bound) -> str:

@@ -198,7 +198,6 @@ class _Search:
         slabs = [(a, b) for a, b in zip(cuts[:-1], cuts[1:], strict=True) if b - a > TOUCH]
         if n == f.k:  # and outside of everything
             slabs.append((end, end + self.thickness) if f.out > 0 else (end - self.thickness, end))
-            slabs.sort(key=lambda s: abs(sum(s) / 2 - f.at))
         return slabs
 
     def _before(self) -> np.ndarray:

@@ -104,9 +104,14 @@ def _standing(box: Corners, motion: Motion) -> list[tuple[np.ndarray, np.ndarray
     low, high = corners.min(0), corners.max(0)
     if motion.square:
         return [(low, high, True)]
-    k = int((high - low).argmax())
+    rows = [_sliced(corners, k) for k in range(3) if high[k] - low[k] > CONTACT]
+    return [(a, b, False) for a, b in min(rows, key=lambda row: sum(float(np.prod(b - a)) for a, b in row))]
+
+
+def _sliced(corners: np.ndarray, k: int) -> list[tuple[np.ndarray, np.ndarray]]:
+    """The boxes round equal slices across an axis of a body with these corners, which has no dents."""
     edges = np.array([(a, b) for a, b in combinations(corners, 2) if abs(a[k] - b[k]) > CONTACT])
-    cuts = np.linspace(low[k], high[k], STEPS + 1)
+    cuts = np.linspace(corners[:, k].min(), corners[:, k].max(), STEPS + 1)
     found = []
     for first, last in zip(cuts[:-1], cuts[1:], strict=True):
         within = [corners[(corners[:, k] >= first - CONTACT) & (corners[:, k] <= last + CONTACT)]]
@@ -115,5 +120,5 @@ def _standing(box: Corners, motion: Motion) -> list[tuple[np.ndarray, np.ndarray
             on = (share >= 0) & (share <= 1)
             within.append(edges[on, 0] + share[on, None] * (edges[on, 1] - edges[on, 0]))
         points = np.vstack(within)
-        found.append((points.min(0), points.max(0), False))
+        found.append((points.min(0), points.max(0)))
     return found

@@ -7,8 +7,8 @@ from zygon.design.patch import patched
 from zygon.edits.operations import OPERATIONS
 from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.pipeline import build
-from zygon.making.rooms.catches import catches
-from zygon.making.rooms.free import free_rooms
+from zygon.making.rooms.catches import catches, evenly, from_low
+from zygon.making.rooms.free import Bound, free_rooms
 
 
 def placed(built, room, plane, catch, **more):
@@ -124,3 +124,48 @@ def test_what_is_placed_is_called_by_how_it_stands_and_never_twice(plane):
         built, patch = placed(built, room, plane, catch)
         assert patch[0]["path"] == f"/parts/{wanted}" and patch[0]["value"]["name"] == wanted
         assert FACES[frame_of(plane).normal]
+
+
+@pytest.mark.parametrize(("low", "high", "first", "on"), [
+    ("0 mm", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
+    ("0 in", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
+    ("0", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
+    ("a.top", "b.bottom", "a.top + (b.bottom - a.top - 3 * s.thickness) / 4", "(b.bottom - a.top - 3 * s.thickness) / 4 + s.thickness"),
+    ("12 mm", "90 mm", "12 mm + (90 mm - 12 mm - 3 * s.thickness) / 4", "(90 mm - 12 mm - 3 * s.thickness) / 4 + s.thickness"),
+    ("-12 mm", "90 mm", "-12 mm + (90 mm - (-12 mm) - 3 * s.thickness) / 4", "(90 mm - (-12 mm) - 3 * s.thickness) / 4 + s.thickness"),
+    ("a.top + 3 mm", "b.bottom", "a.top + 3 mm + (b.bottom - (a.top + 3 mm) - 3 * s.thickness) / 4",
+     "(b.bottom - (a.top + 3 mm) - 3 * s.thickness) / 4 + s.thickness"),
+])  # fmt: skip
+def test_equal_gaps_are_written_so_that_they_follow(low, high, first, on):
+    assert evenly(Bound(0.0, low), Bound(0.0, high), 3, "s") == (first, on)
+
+
+def test_a_place_behind_nought_is_just_the_distance():
+    assert [from_low(Bound(0.0, e), "5 mm") for e in ("0 mm", "0 in", "0", "10 mm", "a.top")] == [
+        "5 mm",
+        "5 mm",
+        "5 mm",
+        "10 mm + 5 mm",
+        "a.top + 5 mm",
+    ]
+
+
+def test_beside_what_has_no_name_shares_are_figures():
+    """A room that ends at a slope: a place and a length cannot be added up, so where a board catches in it is a figure."""
+    d = cabinet()
+    d.board("ramp", "ply12", "lying", "300 mm", ("60 mm", "340 mm"), ("0", "depth"))
+    d.turn("ramp", "y", "12 deg", x="200 mm", z="300 mm")
+    built = build(d.document())
+    room = next(r for r in free_rooms(built, "left", "right", "lying", T).rooms if any(b.slopes for b in r.bounds["z"]))
+    low, high = (b.value for b in room.bounds["z"])
+    found = {c.words: c for c in catches(built, room, "lying", T)}
+    for words, share in (
+        ("in the middle", 1 / 2),
+        ("a third", 1 / 3),
+        ("two thirds", 2 / 3),
+        ("a quarter", 1 / 4),
+        ("three quarters", 3 / 4),
+    ):
+        catch = found[words]
+        assert catch.face == "centre" and catch.low + T / 2 == pytest.approx(low + (high - low) * share)
+        assert float(catch.entry.removesuffix(" mm")) == pytest.approx(low + (high - low) * share, abs=1e-3)

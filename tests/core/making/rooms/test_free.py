@@ -16,6 +16,8 @@ from zygon.making.datums.solving import solve
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.pipeline import build
 from zygon.making.rooms.free import OPEN, free_rooms
+from zygon.making.rooms.named import figure, named_places, written
+from zygon.making.rooms.taken import taken
 from zygon.measure.evaluate import evaluate
 
 T = 11.8
@@ -211,3 +213,63 @@ def test_in_a_folded_tray_a_board_stands_between_its_walls():
     assert 0.3 < on_plate.span("x")[0] - lying.span("x")[0] < 2 and on_plate.bounds["z"][0].entry == "tray.top"
     for room in (lying, on_plate):
         assert met(bodies(built), box_of(room)) < 1e-3
+
+
+def test_what_lies_aside_takes_no_room():
+    d = cabinet().board("jig", "ply12", "lying", "200 mm", ("left.right", "right.left"), ("0", "depth"), aside=True)
+    room = free_rooms(build(d.document()), "left", "right", "lying", T).rooms[0]
+    assert entries(room)["z"] == ("floor.top", "top.bottom")
+
+
+@pytest.mark.parametrize(
+    ("part", "face", "words"),
+    [("left", "middle", "left has no face middle"), ("nobody", "left", "no part nobody"), ("left", "lip.inner", "left has no place there")],
+)
+def test_a_face_that_is_not_there_is_named(part, face, words):
+    with pytest.raises(DocumentError, match=words):
+        free_rooms(build(cabinet().document()), part, face, "lying", T)
+
+
+def test_what_will_last_is_named_first():
+    """A board, a rod and a bought block end at one place: the board's name is written, unless another one is pressed or bounds the room."""
+    d = Draft("d", "ply12")
+    d.data["stocks"]["bar"] = {"kind": "bar", "name": "bar", "material": "steel", "nominal": d.entry("10 mm"), "order": 9, "lengths": {}}
+    d.block("motor", ("0", "100 mm"), ("0", "50 mm"), ("0", "40 mm"))
+    d.rod("axle", "bar", "x", ("0", "100 mm"), y="200 mm", z="200 mm")
+    d.board("shelf", "ply12", "lying", "300 mm", ("0", "100 mm"), ("0", "60 mm"))
+    document = d.document()
+    places = named_places(solve(document, leg_faces=leg_face), "x")
+    assert written(places, 100.0, "mm") == "shelf.right" and written(places, 100.0, "mm", "axle") == "axle.right"
+    assert written([p for p in places if p.part != "shelf"], 100.0, "mm") == "motor.right"
+    assert written(places, 100.1, "mm") == "100.1 mm" and written(places, 100.0 + 5e-7, "mm") == "shelf.right"
+
+
+@pytest.mark.parametrize(
+    ("mm", "unit", "text"),
+    [
+        (12.3456, "mm", "12.346 mm"),
+        (-0.0, "mm", "0 mm"),
+        (25.4, "in", "1 in"),
+        (3.175, "in", "0.125 in"),
+        (-10, "mm", "-10 mm"),
+        (100, "mm", "100 mm"),
+    ],
+)
+def test_figures_are_written_as_they_are_typed(mm, unit, text):
+    assert figure(mm, unit) == text
+
+
+@pytest.mark.parametrize("angle", [17, 45, 90, 163])
+@pytest.mark.parametrize("axis", ["x", "y", "z"])
+def test_a_staircase_holds_all_of_what_slopes_and_not_much_more(axis, angle):
+    d = Draft("d", "ply12").board("b", "ply12", "facing_side", "40 mm", ("10 mm", "190 mm"), ("20 mm", "260 mm"))
+    d.turn("b", axis, f"{angle} deg", **{a: "30 mm" for a in "xyz" if a != axis})
+    built = build(d.document())
+    found, body = taken(built), solid(built.made["b"])
+    boxes = [cube(low, high) for low, high in zip(found.low - 1e-3, found.high + 1e-3, strict=True)]
+    around = manifold3d.Manifold.batch_boolean(boxes, manifold3d.OpType.Add)
+    assert (body - around).volume() < 1e-3
+    assert (len(boxes) == 1) == (angle == 90) == bool(found.exact.all())
+    whole = body.bounding_box()
+    if axis != "x" and angle in (17, 163):  # turned about x it stays in its plane, and its steps are as long as it is wide
+        assert around.volume() < 0.6 * (whole[3] - whole[0]) * (whole[4] - whole[1]) * (whole[5] - whole[2])
