@@ -5,6 +5,7 @@ Asked once when the pointer comes to a face; within a room nothing has to be ask
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 import numpy as np
@@ -18,6 +19,7 @@ from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.rooms.named import NamedPlace, named_places, written
 from zygon.making.rooms.taken import Taken, taken
 from zygon.measure.display import format_length
+from zygon.patience import still_wanted
 from zygon.tolerance import EPS
 
 __all__ = ["Bound", "Room", "Rooms", "free_rooms"]
@@ -28,6 +30,8 @@ TOUCH = 0.02
 LEAST = 5.0
 #: How far a board reaches from a face before which nothing stands (mm).
 OPEN = 200.0
+#: So many places of a depth are tried; where there are more, each second or third of them.
+MOST_PLACES = 3000
 #: Half as wide a place is taken to be before it grows (mm).
 LINE = 2 * TOUCH
 #: A box too far from anything to be met (mm).
@@ -170,6 +174,7 @@ class _Search:
         """Free boxes that hold a board, none within another one."""
         found: dict[tuple, _Box] = {}
         for slab in self._slabs():
+            still_wanted()
             for rectangle in self._rectangles(slab):
                 box = self._deep(self._closed(rectangle), slab)
                 if box is not None:
@@ -229,7 +234,8 @@ class _Search:
             ends = np.unique(np.round(ends[(ends >= f.low[a]) & (ends <= f.high[a])], 4))
             middles = (ends[:-1] + ends[1:]) / 2
             cuts.append(middles[np.diff(ends) > TOUCH])
-        return np.array(np.meshgrid(*cuts)).reshape(2, -1).T
+        places = np.array(np.meshgrid(*cuts)).reshape(2, -1).T
+        return places[:: max(1, math.ceil(len(places) / MOST_PLACES))]
 
     @staticmethod
     def _grown(low: np.ndarray, high: np.ndarray, places: np.ndarray, first: int) -> np.ndarray:
