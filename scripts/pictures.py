@@ -50,6 +50,7 @@ def main(address: str) -> None:
         page.locator(".linkrow", has_text="front–left").first.click()
         take(page, "build")
         page.keyboard.press("Escape")
+        in_hand(page)
         page.keyboard.press("1")
         take(page, "sizes")
         page.keyboard.press("3")
@@ -104,6 +105,19 @@ def pull(page: Page, piece: Locator, dx: float, dy: float) -> None:
     expect(page.locator(".carried")).to_have_count(0)
 
 
+def in_hand(page: Page) -> None:
+    """A board that hangs in the brood box."""
+    page.keyboard.press("b")
+    area = page.get_by_test_id("scene").bounding_box()
+    assert area
+    x, y = area["x"] + area["width"] * 0.42, area["y"] + area["height"] * 0.4
+    page.mouse.move(x, y)
+    page.mouse.move(x + 1, y + 1)
+    page.locator(".ghostname").first.wait_for()
+    take(page, "place")
+    page.keyboard.press("Escape")
+
+
 def by_hand(page: Page) -> None:
     """A piece laid by hand and locked, what the search found round it, and an offcut taken from the shelf."""
     own = page.get_by_role("region", name="Birch plywood 12 mm", exact=True)
@@ -118,10 +132,6 @@ def by_hand(page: Page) -> None:
     own.get_by_role("button", name="Compare the two").wait_for()
     own.evaluate("e => e.scrollIntoView()")
     take(page, "nest")
-    own.get_by_role("button", name="Compare the two").click()
-    page.get_by_role("dialog").wait_for()
-    take(page, "compare")
-    page.get_by_role("dialog").get_by_role("button", name="Keep this one").first.click()
     for _ in range(3):  # the demo stays as it was
         page.keyboard.press("Control+z")
         page.wait_for_timeout(900)

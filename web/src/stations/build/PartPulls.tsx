@@ -28,7 +28,8 @@ export function PartPulls() {
   const key = selection?.kind === "part" ? selection.key : "";
   const part = head?.parts.find((p) => p.key === key && !p.made_by.length && p.low && p.high);
   const pulls = usePulls(part ? key : "");
-  if (!part) return null;
+  const flange = useView((s) => s.pull !== null);
+  if (!part || flange) return null;
   return pulls.map((pull) => <PullPoint key={`${key} ${pull.axis} ${pull.face}`} part={part} pull={pull} />);
 }
 

@@ -13,7 +13,7 @@ import { faceNamed, useWriting } from "../../state/writing";
 import { faceWord, legFace, placeAt } from "./picking";
 import { ownerAt, solidGeometry } from "./solids";
 
-export type Hit = { key: string; owner: string; leg?: string };
+export type Hit = { key: string; owner: string; leg?: string; at: THREE.Vector3 };
 /** Where was pressed, what lies under it, the nearest first, and which of it is chosen. */
 export type Under = { x: number; y: number; hits: Hit[]; chosen: number };
 
@@ -34,7 +34,7 @@ function hitsOf(event: ThreeEvent<MouseEvent>, parts: PartOut[], plane: THREE.Pl
     if (!part || !data) continue;
     first ??= hit.point;
     const owner = ownerAt(solidGeometry(part.solid, data), hit.faceIndex ?? 0);
-    hits.push({ key, owner, leg: legFace(data, owner, hit.faceIndex ?? 0) });
+    hits.push({ key, owner, leg: legFace(data, owner, hit.faceIndex ?? 0), at: hit.point });
   }
   return { hits, first };
 }
@@ -60,10 +60,11 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
   function move(event: ThreeEvent<PointerEvent>) {
     const { entry } = useWriting.getState();
     if ((view.draft?.kind !== "place" && !entry) || event.nativeEvent.buttons) return;
-    const { hits, first } = hitsOf(event, parts, plane);
-    const part = parts.find((p) => p.key === hits[0]?.key);
-    const face = part && (hits[0].leg ?? faceWord(part, hits[0].owner));
-    if (!part || !first) return;
+    const hit = seen(event);
+    const part = parts.find((p) => p.key === hit?.key);
+    if (!part || !hit) return;
+    const face = hit.leg ?? faceWord(part, hit.owner);
+    const first = hit.at;
     if (entry) {
       const named = face && doc && faceNamed(doc, part.key, face, entry.axis).name;
       useWriting.getState().point(named && face ? { part: part.key, face } : null);
@@ -76,11 +77,16 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
     else usePlacing.getState().leave();
   }
 
+  /** What is hit first of what is not seen through. */
+  function seen(event: ThreeEvent<MouseEvent>): Hit | undefined {
+    return hitsOf(event, parts, plane).hits.find((h) => !view.glass[h.key]);
+  }
+
   /** The face that is hit first. */
   function faceAt(event: ThreeEvent<MouseEvent>): { part: string; face: string } | null {
-    const [hit] = hitsOf(event, parts, plane).hits;
+    const hit = seen(event);
     const part = parts.find((p) => p.key === hit?.key);
-    const face = part && (hit.leg ?? faceWord(part, hit.owner));
+    const face = part && hit && (hit.leg ?? faceWord(part, hit.owner));
     return part && face ? { part: part.key, face } : null;
   }
 
