@@ -268,3 +268,26 @@ def test_a_floor_with_a_wall_is_built_from_nothing_by_the_keyboard_alone(nothing
     assert (told["face"], told["at"]) == ("left", "floor.left")
     assert told["y"] == ("floor.front", "floor.back") and told["z"][0] == "floor.top"
     assert len(document["joints"]) == 1 and nothing.actions == 10
+
+
+def test_a_pressed_face_has_its_acts_at_hand_and_a_hole_begins_where_it_was_pressed(box):
+    page = box.page
+    place = point(page, 0.45, 0.42)  # the inside of the back
+    page.mouse.click(*place)
+    acts = page.get_by_role("toolbar", name="What can be done on back, front")
+    expect(acts).to_be_visible()
+    expect(acts.get_by_role("button")).to_have_text(["Board", "Hole", "Cut-out", "Pocket", "Text", "Joint", "Measure"])
+    acts.get_by_role("button", name="Hole").click()
+    expect(page.get_by_role("heading", name="Hole, pocket or mark")).to_be_visible()
+    expect(page.get_by_label("by", exact=True).first).to_have_value(re.compile(r"^\d+ mm$"))
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("heading", name="Hole", exact=True)).to_be_visible()
+    _, document = entries(page, "back")
+    (hole,) = document["parts"]["back"]["features"].values()
+    assert (hole["u"]["origin"], hole["v"]["origin"]) == ("left", "bottom")
+    assert 50 < float(hole["u"]["offset"]["text"].split()[0]) < 200 and 30 < float(hole["v"]["offset"]["text"].split()[0]) < 145
+
+    page.keyboard.press("Escape")
+    page.mouse.click(*point(page, 0.5, 0.44))
+    page.get_by_role("toolbar", name="What can be done on back, front").get_by_role("button", name="Board").click()
+    expect(page.get_by_test_id("ghost")).to_contain_text("front.back to back.front")

@@ -26,7 +26,7 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
     case "joint":
       return <JointDraft a={draft.a} b={draft.b} />;
     case "feature":
-      return <FeatureDraft part={draft.part} />;
+      return <FeatureDraft key={`${draft.as} ${draft.at?.join()}`} part={draft.part} as={draft.as} at={draft.at} />;
     case "bore":
       return <BoreDraft />;
     case "copy":

@@ -3,6 +3,7 @@ import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { type Entry, FACES, FRAME, freshKey, isPlate, nextOrder, type PlatePart, pointer } from "../lib/document";
 import { begun, endsOfEdge, placedAlong } from "../lib/forms";
+import { typedLength } from "../lib/ghost";
 import { id } from "../lib/owner";
 import { fresh, typed, useDesign } from "../state/design";
 import { formOf, useFeatureWord, useForms } from "../state/forms";
@@ -14,20 +15,32 @@ import { useDraftFault, useTried } from "./useDraft";
 
 const isEmpty = (value: unknown) => typeof value === "object" && !(value as Entry).text.trim();
 
-export function FeatureDraft({ part }: { part?: string }) {
+type Spots = Record<"u" | "v", { origin: string; offset: Entry }>;
+
+/** Where a feature begins: where the board was pressed, else in its middle. */
+function firstSpots(board: PlatePart | undefined, at: [number, number] | undefined): Spots {
+  const middle = { origin: "centre", offset: typed("0") };
+  if (!board || !at) return { u: middle, v: middle };
+  const frame = FRAME[board.plane];
+  const unit = useDesign.getState().doc?.unit ?? "mm";
+  const [u, v] = (["u", "v"] as const).map((n, k) => ({
+    origin: FACES[frame[n]][0],
+    offset: typed(typedLength(at[k], unit)),
+  }));
+  return { u, v };
+}
+
+export function FeatureDraft({ part, as, at }: { part?: string; as?: string; at?: [number, number] }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const { setDraft, select } = useView.getState();
-  const [kind, setKind] = useState("hole");
+  const [kind, setKind] = useState(as ?? "hole");
   const [typedIn, setTypedIn] = useState<Record<string, Record<string, unknown>>>({});
   const { features: forms } = useForms();
   const form = formOf(forms, kind);
   const word = useFeatureWord();
-  const [spots, setSpots] = useState<Record<"u" | "v", { origin: string; offset: Entry }>>({
-    u: { origin: "centre", offset: typed("0") },
-    v: { origin: "centre", offset: typed("0") },
-  });
   const board = part ? (doc.parts[part] as PlatePart | undefined) : undefined;
+  const [spots, setSpots] = useState(() => firstSpots(board, at));
   const key = useMemo(() => freshKey(board?.features ?? {}, kind), [board, kind]);
   const own = typedIn[kind] ?? {};
   const filled = form && board ? { ...begun(form, fresh, board.plane), ...own } : {};

@@ -18,7 +18,7 @@ function said(ghost: Ghost, plane: Plane, display: Parameters<typeof length>[1])
   const { u, v } = FRAME[plane];
   const size = [u, v].map((a) => ghost.room[a][1].value - ghost.room[a][0].value);
   const ends = [u, v].map((a) => `${ghost.room[a][0].entry} to ${ghost.room[a][1].entry}`).join(", ");
-  return words(`${lengths(size, display)}, ${ends}; ${ghost.face} at ${ghost.at}${ghost.words ? ` (${ghost.words})` : ""}`);
+  return `${lengths(size, display)}, ${ends}; ${ghost.face} at ${ghost.at}${ghost.words ? ` (${ghost.words})` : ""}`;
 }
 
 export function PlaceCard() {
@@ -99,8 +99,8 @@ export function PlaceCard() {
           <>
             {number > 1 ? (
               <p>
-                <b>{number} boards</b>, evenly between {words(ghost.room[FRAME[plane].normal][0].entry)} and{" "}
-                {words(ghost.room[FRAME[plane].normal][1].entry)}
+                <b>{number} boards</b>, evenly between {ghost.room[FRAME[plane].normal][0].entry} and{" "}
+                {ghost.room[FRAME[plane].normal][1].entry}
               </p>
             ) : (
               <p>{said(ghost, plane, doc.display)}</p>

@@ -27,7 +27,8 @@ export type Draft =
   | { kind: "rod" }
   | { kind: "item" }
   | { kind: "joint"; a?: string; b?: string }
-  | { kind: "feature"; part?: string }
+  /** `as`: of which kind it begins, `at`: where, from the low ends along both axes of the board (mm) */
+  | { kind: "feature"; part?: string; as?: string; at?: [number, number] }
   | { kind: "bore" }
   | { kind: "copy"; way: CopyKind; of: string[] }
   | { kind: "group"; parts: string[] }

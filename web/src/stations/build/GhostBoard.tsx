@@ -76,7 +76,7 @@ export function GhostNames() {
         .filter(({ bound }) => bound.part)
         .map(({ axis, which, bound }) => {
           const i = ["x", "y", "z"].indexOf(axis);
-          return { key: `${axis}${which}`, text: bound.entry.replaceAll("_", " "), at: at(ghost).setComponent(i, bound.value) };
+          return { key: `${axis}${which}`, text: bound.entry, at: at(ghost).setComponent(i, bound.value) };
         })
     : drawn
       ? [

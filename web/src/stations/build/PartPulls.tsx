@@ -105,8 +105,8 @@ function PullPoint({ part, pull }: { part: PartOut; pull: PullOut }) {
 /** What a pulled face comes to be: the name that it caught on or the entry, and what that is worth. */
 function saidOf(pull: PullOut, now: { value: number; text: string }, display: Display): string {
   const worth = length(pull.size ? pull.constant + now.value - pull.value : now.value, display);
-  if (pull.size) return `${words(pull.size)} ${pull.base ? words(now.text) : worth}`;
-  return /^-?[\d.]/.test(now.text) ? worth : `${words(now.text)} = ${worth}`;
+  if (pull.size) return `${words(pull.size)} ${pull.base ? now.text : worth}`;
+  return /^-?[\d.]/.test(now.text) ? worth : `${now.text} = ${worth}`;
 }
 
 /** The outline of what is pulled, which follows the hand at once; the board itself follows when it is built. */

@@ -13,6 +13,7 @@ import { flat as flatData, solid as solidData } from "../../state/resources";
 import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
 import { faceNamed, useWriting } from "../../state/writing";
+import { FaceActs } from "./FaceActs";
 import { FlangeGrips, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { GhostBoard, GhostNames } from "./GhostBoard";
@@ -97,6 +98,9 @@ export function Scene() {
       )}
       {picking.under && picking.under.hits.length > 1 && box && view.tool === "" && (
         <UnderPointer under={picking.under} box={box} name={name} onChoose={picking.take} />
+      )}
+      {picking.under && box && view.tool === "" && !view.draft && !writing.entry && view.selection?.kind === "part" && (
+        <FaceActs under={picking.under} parts={parts} box={box} />
       )}
       <div className="hint">
         {writing.entry
