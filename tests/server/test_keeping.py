@@ -7,14 +7,14 @@ import signal
 import sqlite3
 import threading
 from contextlib import closing
-from datetime import UTC, datetime
+from datetime import UTC, datetime, timedelta
 from pathlib import Path
 
 import pytest
 from django.core.management import CommandError, call_command
 from django.db import connection
 from zygon_server.designs import service
-from zygon_server.keeping import backups, running
+from zygon_server.keeping import backups, routine, running
 from zygon_server.keeping.backups import BackupError, backup, find, restore
 from zygon_server.keeping.running import RunsAlreadyError, alone
 from zygon_server.keeping.soundness import unsound
@@ -294,3 +294,117 @@ def test_the_list_tells_what_for(place, capsys):
     assert capsys.readouterr().out.endswith("  before a change\n")
     told = json.loads((backups.backups()[0].folder / "backup.json").read_text())
     assert sorted(told["files"]) == ["secret-key", "zygon.sqlite3"]
+
+
+def mode(path):
+    return path.stat().st_mode & 0o777
+
+
+def test_nobody_else_reads_a_backup_or_what_is_put_back(place):
+    one = backup()
+    assert (mode(one.folder), mode(one.folder.parent), mode(one.database)) == (0o700, 0o700, 0o600)
+    # in one file: whoever opens it starts no log (SQLite's file format, bytes 18 and 19)
+    assert one.database.read_bytes()[18:20] == b"\x01\x01" and place.read_bytes()[18:20] == b"\x02\x02"
+    place.chmod(0o644)
+    _, kept = restore()
+    assert (mode(place), mode(kept)) == (0o600, 0o700)
+
+
+def test_what_is_kept_has_its_log_and_none_stays_beside_what_is_put_back(place):
+    backup()
+    with closing(sqlite3.connect(place)) as open_:  # as an application that was killed leaves it
+        open_.execute("INSERT INTO t VALUES ('late', 'late')")
+        open_.commit()
+        beside = [place.with_name(place.name + end) for end in ("-wal", "-shm")]
+        left = {f.name: f.read_bytes() for f in beside}
+        assert all(left.values())
+        _, kept = restore()
+        assert {f.name for f in kept.iterdir()} == {place.name, *left, "secret-key"}
+        assert (kept / beside[0].name).read_bytes() == left[beside[0].name]
+        assert not any(f.exists() for f in beside)
+    with closing(sqlite3.connect(kept / place.name)) as database:
+        assert database.execute("SELECT count(*) FROM t WHERE a = 'late'").fetchone() == (1,)
+    assert words(place) == "old"
+
+
+@pytest.mark.parametrize(("minutes", "left"), [(59.5, True), (60.5, False), (600, False)])
+def test_what_was_broken_off_is_left_for_an_hour(place, minutes, left):
+    """Another backup may still be at it."""
+    to = place.parent / "backups"
+    unfinished = to / ".unfinished-1"
+    unfinished.mkdir(parents=True)
+    then = datetime.now(UTC).timestamp() - 60 * minutes
+    os.utime(unfinished, (then, then))
+    backup()
+    assert unfinished.exists() == left
+
+
+def test_it_runs_alone_in_a_folder_that_is_not_there_yet(place, tmp_path, monkeypatch):
+    monkeypatch.setattr(running, "VAR", tmp_path / "new" / "deeper")
+    with alone(), pytest.raises(RunsAlreadyError), alone():
+        pass
+
+
+def test_a_damaged_file_is_told_as_that(place):
+    with closing(sqlite3.connect(place)) as database:
+        database.executescript("PRAGMA journal_mode=DELETE; CREATE INDEX i ON t(a);")
+        database.executemany("INSERT INTO t VALUES (?, ?)", [(f"w {n:05}", "x" * 90) for n in range(3000)])
+        database.commit()
+        page = database.execute("PRAGMA page_size").fetchone()[0]
+        root = database.execute("SELECT rootpage FROM sqlite_master WHERE name = 'i'").fetchone()[0]
+    assert unsound(place) == []
+    data = bytearray(place.read_bytes())
+    at = (root - 1) * page
+    data[at + 8 : at + 40] = bytes(32)
+    place.write_bytes(data)
+    told = unsound(place)
+    assert told and all(t.startswith("The file is damaged: ") for t in told)
+
+
+@pytest.fixture
+def round_of_tidying(place, monkeypatch, settings, caplog):
+    """One round at a moment so many hours after the latest backup; what the log says, and the backups' reasons."""
+
+    def tidied(hours=None, gone=None, production=True, fails=False):
+        settings.PRODUCTION = production
+        monkeypatch.setattr(routine, "prune", lambda: gone or {})
+        if hours is not None:
+            one = backup(reason="by hand")
+            made = datetime.fromisoformat(one.made)
+
+            class Then(datetime):
+                @classmethod
+                def now(cls, tz=None):
+                    return made + timedelta(hours=hours)
+
+            monkeypatch.setattr(routine, "datetime", Then)
+        if fails:
+            monkeypatch.setattr(routine, "backup", lambda reason: (_ for _ in ()).throw(BackupError("The disk is full.")))
+        caplog.clear()
+        with caplog.at_level("INFO", logger=routine.__name__):
+            routine.tidy()
+        return [r.getMessage() for r in caplog.records], [b.reason for b in backups.backups()]
+
+    return tidied
+
+
+@pytest.mark.parametrize(("hours", "taken"), [(23.99, False), (24, True), (30, True)])
+def test_a_backup_is_taken_once_a_day(round_of_tidying, hours, taken):
+    told, reasons = round_of_tidying(hours)
+    assert sorted(reasons) == (["by hand", "daily"] if taken else ["by hand"])
+    assert [t.split(":")[0] for t in told] == (["backup taken"] if taken else [])
+
+
+def test_the_first_backup_is_taken_at_once_and_none_where_it_is_no_production(round_of_tidying):
+    assert round_of_tidying(production=False) == ([], [])
+    assert round_of_tidying()[1] == ["daily"]
+
+
+def test_what_was_taken_away_is_told_and_what_was_not_is_not(round_of_tidying):
+    told, _ = round_of_tidying(gone={"runs": 3, "sessions": 0, "finished tasks": 1}, production=False)
+    assert told == ["taken away: 3 runs, 1 finished tasks"]
+
+
+def test_a_backup_that_cannot_be_taken_is_told_and_nothing_falls(round_of_tidying):
+    told, reasons = round_of_tidying(fails=True)
+    assert told == ["The disk is full."] and reasons == []
