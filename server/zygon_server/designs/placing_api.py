@@ -12,9 +12,10 @@ from zygon.screen.rooms import pulls_data, rooms_data, touches_data
 from zygon.screen.shown.rooms import ShownPull, ShownRooms, ShownTouch
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import service
+from zygon_server.quotas import Rate
 
 router = Router(tags=["placing"])
-FAULTS = {401: Fault, 404: Fault, 422: Fault}
+FAULTS = {401: Fault, 404: Fault, 422: Fault, 429: Fault}
 
 
 class RoomsIn(Schema):
@@ -30,20 +31,20 @@ class PartIn(Schema):
     part: str
 
 
-@router.post("/{design_id}/rooms", response={200: ShownRooms, **FAULTS}, operation_id="rooms")
+@router.post("/{design_id}/rooms", response={200: ShownRooms, **FAULTS}, operation_id="rooms", throttle=[Rate("tries")])
 def post_rooms(request: HttpRequest, design_id: str, body: RoomsIn):
     """The rooms before a face, and where a board catches in each."""
     plane: Plane = body.plane
     return rooms_data(service.head(service.find(request.user, design_id)).built, body.part, body.face, plane, body.stock)
 
 
-@router.post("/{design_id}/touches", response={200: list[ShownTouch], **FAULTS}, operation_id="touches")
+@router.post("/{design_id}/touches", response={200: list[ShownTouch], **FAULTS}, operation_id="touches", throttle=[Rate("tries")])
 def post_touches(request: HttpRequest, design_id: str, body: PartIn):
     """What a board touches and is not joined to yet, with the joints that are possible there, best first."""
     return touches_data(service.head(service.find(request.user, design_id)).built, body.part)
 
 
-@router.post("/{design_id}/pulls", response={200: list[ShownPull], **FAULTS}, operation_id="pulls")
+@router.post("/{design_id}/pulls", response={200: list[ShownPull], **FAULTS}, operation_id="pulls", throttle=[Rate("tries")])
 def post_pulls(request: HttpRequest, design_id: str, body: PartIn):
     """What can be pulled of a part, and what it catches on."""
     return pulls_data(service.head(service.find(request.user, design_id)).built, body.part)

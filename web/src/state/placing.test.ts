@@ -20,9 +20,11 @@ let rooms: Asked[] = [];
 let operations: Record<string, unknown>[] = [];
 let hold: (() => void)[] | null = null;
 let refuse = "";
+let down = false;
 const commit = vi.fn(async () => true);
 
 const answer = async (request: Request): Promise<Response> => {
+  if (down) throw new TypeError("network");
   const json = (body: unknown, status = 200) =>
     new Response(JSON.stringify(body), { status, headers: { "Content-Type": "application/json" } });
   const body = await request.json();
@@ -74,6 +76,21 @@ test("where nothing fits it says why, and nothing hangs", async () => {
   expect([now().ghost, now().why]).toEqual([null, "Too thin."]);
   await now().place();
   expect(operations).toEqual([]);
+});
+
+test("what could not be asked is asked again, what was refused is not", async () => {
+  now().point(at(200, "top"));
+  await settled();
+  now().point(at(210, "top"));
+  expect(rooms).toHaveLength(1);
+  down = true;
+  now().point(at(200));
+  await settled();
+  expect(now().why).toContain("does not answer");
+  down = false;
+  now().point(at(201));
+  await vi.waitFor(() => expect(now().ghost).not.toBeNull());
+  expect(rooms.map((r) => r.face)).toEqual(["top", "right"]);
 });
 
 test("an answer for a face that was left is not hung", async () => {

@@ -1,6 +1,6 @@
 // A board in hand: before which face it hangs, where in the rooms there, and how it is placed.
 import { create } from "zustand";
-import { api, got, said } from "../api/client";
+import { ApiError, api, got, said } from "../api/client";
 import type { FreeRooms } from "../api/types";
 import { type Axis, FACES, FRAME, type Plane, sheetOf, sheetsOf } from "../lib/document";
 import { distanceOf, type Ghost, ghostIn, roomsAt, stepOf, typedLength, type Vec } from "../lib/ghost";
@@ -71,7 +71,11 @@ function ask(pointed: Pointed, plane: Plane, stock: string): Promise<FreeRooms |
   const known = asked.get(key);
   if (known) return known;
   const body = { part: pointed.part, face: pointed.face, plane, stock };
-  const answer = got(api.POST("/api/designs/{design_id}/rooms", { params: { path: { design_id: id } }, body })).catch(said);
+  const answer = got(api.POST("/api/designs/{design_id}/rooms", { params: { path: { design_id: id } }, body })).catch((error) => {
+    // what the core refuses stays so; what could not be asked is asked again
+    if (!(error instanceof ApiError) || error.offline) asked.delete(key);
+    return said(error);
+  });
   asked.set(key, answer as Promise<FreeRooms | string>);
   for (const old of asked.keys()) {
     if (asked.size <= MOST_ASKED) break;
