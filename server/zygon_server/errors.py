@@ -99,10 +99,12 @@ def register(api: NinjaAPI) -> None:
     def not_signed_in(_: HttpRequest, __: AuthenticationError) -> HttpResponse:
         return JsonResponse({"code": "signed_out", "message": "You are not signed in."}, status=401)
 
+    @api.exception_handler(Http404)
+    def missing(request: HttpRequest, error: Http404) -> HttpResponse:
+        return faults.missing(request, error)
+
     @api.exception_handler(Exception)
     def whatever(request: HttpRequest, error: Exception) -> HttpResponse:
-        if isinstance(error, Http404):
-            return faults.missing(request, error)
         if isinstance(error, RequestDataTooBig | SuspiciousOperation | BadRequest | MultiPartParserError | UnreadablePostError):
             return faults.bad_request(request, error)
         return faults.unforeseen(request, error)

@@ -3,6 +3,7 @@
 import os
 import time
 from concurrent.futures import ThreadPoolExecutor
+from pathlib import Path
 
 import pytest
 from django.core.files.uploadedfile import SimpleUploadedFile
@@ -114,3 +115,16 @@ def test_a_writer_that_falls_is_told_and_the_others_go_on(api, box, monkeypatch)
     status, fault = api.get(f"/designs/{box.pk}/files/solids?to=step")
     assert status == 422 and fault["message"] == "The STEP file cannot be written: writing it needed more than 500 MB, or fell."
     assert api.get(f"/designs/{box.pk}/files/cut-list")[0] == 200
+
+
+def test_memory_is_bounded_beside_what_there_is_and_nothing_is_left_of_a_fall(monkeypatch):
+    """In the other process, tried here without its effect: the bound is what is taken up already and so many million bytes more; no core is written."""
+    limits, off = {}, []
+    monkeypatch.setattr(room.resource, "setrlimit", limits.__setitem__)
+    monkeypatch.setattr(room.gc, "disable", lambda: off.append(True))
+    lines = [line.split() for line in Path("/proc/self/status").read_text().splitlines()]
+    status = {line[0].rstrip(":"): line[1] for line in lines if len(line) > 1}
+    assert room._within(divmod, 500, 17, 5) == (3, 2) and off
+    most = limits[room.resource.RLIMIT_DATA]
+    assert most[0] == most[1] and abs(most[0] - 500_000_000 - int(status["VmData"]) * 1024) < 20_000_000
+    assert limits[room.resource.RLIMIT_CORE] == (0, 0)

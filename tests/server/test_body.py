@@ -55,3 +55,10 @@ def test_a_password_is_taken_as_it_is_typed(db, api, django_user_model):
     django_user_model.objects.create_user("other", password="a\tb u\u0308 and more")
     assert api.post("/session", {"username": "other", "password": "a\tb u\u0308 and more"})[0] == 200
     assert api.post("/session", {"username": "other", "password": "a\tb \u00fc and more"})[0] != 200
+
+
+@pytest.mark.parametrize(("digits", "read"), [(40, True), (41, False)])
+def test_whole_numbers_have_at_most_40_digits(api, digits, read):
+    """One that is read is refused as a name, which it is none."""
+    _, fault = sent(api, "/designs", '{"name": ' + "9" * digits + "}")
+    assert ("no number that can be meant" in fault["message"]) != read

@@ -7,9 +7,11 @@ from datetime import timedelta
 
 import pytest
 from django.db import OperationalError
+from django.http import Http404
 from django.test import Client
 from django.utils import timezone
 from zygon_log import Lines
+from zygon_server import faults
 from zygon_server import health as room
 from zygon_server.designs import service
 from zygon_server.nesting.beats import beat, silent
@@ -184,3 +186,27 @@ def test_a_body_that_is_larger_than_what_is_taken_is_refused_in_json(api, box, s
 def test_a_form_without_a_boundary_is_no_error_of_ours(api, kind, path):
     response = api.client.generic("POST", f"/api{path}", b"--x\r\n", content_type=kind)
     assert response.status_code in (400, 403, 404, 422) and response.json()["message"]
+
+
+def test_the_log_has_the_traceback_also_where_the_error_is_not_handed_over(rf, caplog):
+    try:
+        raise ZeroDivisionError("here")
+    except ZeroDivisionError as error:
+        assert faults.unforeseen(rf.get("/api/x")).status_code == 500
+        assert caplog.records[-1].exc_info[1] is error
+
+
+def test_an_address_that_a_route_does_not_know_is_missing_and_no_error_of_ours(api, box, monkeypatch):
+    failing(monkeypatch, Http404("no such page"))
+    status, fault = api.get(f"/designs/{box.pk}")
+    assert (status, fault["code"]) == (404, "not_found")
+
+
+def test_who_may_not_measure_is_told_in_the_log_and_what_is_measured_has_its_types(db, maker, caplog):
+    beat("nest-1")
+    text = Client().get("/metrics").content.decode()
+    for name in ("designs", "edits", "runs", "beat_age_seconds", "disk_free_bytes", "database_bytes"):
+        assert f"# TYPE zygon_{name} gauge\n" in text
+    assert 'zygon_beat_age_seconds{worker="nest-1"} 0.' in text
+    Client().get("/metrics", headers={"X-Forwarded-For": "10.0.0.9"})
+    assert [r.getMessage() for r in caplog.records if "forbidden" in r.getMessage()] == ["GET /metrics forbidden: metrics"]

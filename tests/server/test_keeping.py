@@ -9,6 +9,7 @@ import threading
 from contextlib import closing
 from datetime import UTC, datetime, timedelta
 from pathlib import Path
+from types import SimpleNamespace
 
 import pytest
 from django.core.management import CommandError, call_command
@@ -408,3 +409,35 @@ def test_what_was_taken_away_is_told_and_what_was_not_is_not(round_of_tidying):
 def test_a_backup_that_cannot_be_taken_is_told_and_nothing_falls(round_of_tidying):
     told, reasons = round_of_tidying(fails=True)
     assert told == ["The disk is full."] and reasons == []
+
+
+@pytest.mark.parametrize(("keep", "left"), [(0, 3), (1, 1), (2, 2)])
+def test_as_many_are_kept_as_is_said_and_all_for_none(place, keep, left):
+    for _ in range(3):
+        backup(keep=keep)
+    assert len(backups.backups()) == left
+
+
+def test_backups_of_one_second_are_numbered(place, monkeypatch):
+    class Still(datetime):
+        @classmethod
+        def now(cls, tz=None):
+            return datetime(2031, 5, 4, 3, 2, 1, tzinfo=tz)
+
+    monkeypatch.setattr(backups, "datetime", Still)
+    assert [backup(keep=0).folder.name for _ in range(3)] == [f"zygon-20310504-030201{n}" for n in ("", "-2", "-3")]
+
+
+def test_another_kind_of_database_has_its_own_tools(monkeypatch):
+    monkeypatch.setattr(backups, "connection", SimpleNamespace(vendor="postgresql"))
+    with pytest.raises(BackupError, match="pg_dump"):
+        backups.live()
+
+
+def test_a_backup_goes_into_a_folder_that_is_not_there_yet_whatever_the_mask(place, tmp_path):
+    before = os.umask(0o022)
+    try:
+        one = backup(tmp_path / "disk" / "deeper")
+    finally:
+        os.umask(before)
+    assert mode(one.database) == 0o600 and backup(tmp_path / "disk" / "deeper").folder.exists()

@@ -224,3 +224,30 @@ def test_the_house_is_kept_by_itself(db, settings, monkeypatch, tmp_path, capsys
     assert taken == ["daily"] * 2
     call_command("prune")
     assert "0 runs, 0 tasks" in capsys.readouterr().out
+
+
+def test_what_another_maker_keeps_is_not_counted(box, django_user_model):
+    before = quotas.kept_bytes(box.owner)
+    other = django_user_model.objects.create_user("heavy", password="a long enough one")
+    theirs = service.create(other, starter("open-box", "Theirs"))
+    service.commit(theirs, 1, "note", [SIZED], "heavy")
+    assert quotas.kept_bytes(box.owner) == before
+    assert quotas.kept_bytes(other) > 1000
+
+
+def test_quick_runs_are_not_searches(api, box, settings, maker):
+    settings.QUOTAS = {**settings.QUOTAS, "searches": 1, "search_hours": 1}
+    other = service.create(maker, starter("open-box", "Other"))
+    for _ in range(3):
+        run = NestRun.objects.create(design=other, revision=1, document={}, quick=True, seconds=4000, status="running")
+        NestRun.objects.filter(pk=run.pk).update(created=timezone.now() - timedelta(hours=2))
+    assert search(api, box)[0] == 200
+
+
+@pytest.mark.parametrize(("hours", "gone"), [(23, 0), (25, 1)])
+def test_what_a_task_came_to_goes_after_a_day(db, hours, gone):
+    DBTaskResult.objects.create(
+        task_path="t", args_kwargs={"args": [], "kwargs": {}}, backend_name="default", queue_name="default", exception_class_path="", traceback="",
+        finished_at=timezone.now() - timedelta(hours=hours),
+    )  # fmt: skip
+    assert prune()["tasks"] == gone

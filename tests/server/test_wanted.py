@@ -189,3 +189,47 @@ def test_a_turn_is_given_back_whatever_happens_and_taken_once_within_another():
         assert work.turns.take()
     finally:
         wanted._CURRENT.reset(token)
+
+
+def test_only_what_a_request_itself_takes_of_the_processor_counts():
+    spin(0.3)  # as the requests before it in this thread
+    work = wanted.Work(None, 0.2)
+    work.looked -= 1
+    work.ask()
+    spin(0.25)
+    work.looked -= 1
+    with pytest.raises(wanted.TooLong) as told:
+        work.ask()
+    assert told.value.seconds == 0.2
+
+
+def test_after_a_request_nothing_is_asked_any_more(rf):
+    seen = []
+
+    def respond(request):
+        seen.append(wanted._CURRENT.get())
+
+    wanted.Wanted(respond)(rf.get("/api/designs"))
+    assert isinstance(seen[0], wanted.Work) and wanted._CURRENT.get() is None
+    wanted.Wanted(respond)(rf.get("/elsewhere"))
+    assert seen[1] is None
+
+
+@pytest.mark.parametrize(
+    ("path", "watched"),
+    [
+        ("preview", True),
+        ("rooms", True),
+        ("touches", True),
+        ("pulls", True),
+        ("nest/room", True),
+        ("edits", False),
+        ("undo", False),
+        ("nest", False),
+    ],
+)
+def test_what_writes_nothing_ends_with_who_asked(rf, path, watched):
+    found = []
+    line = object()
+    wanted.Wanted(lambda request: found.append(wanted._CURRENT.get().line))(rf.post(f"/api/designs/x/{path}", **{"gunicorn.socket": line}))
+    assert found == [line if watched else None]
