@@ -22,6 +22,7 @@ let hold: (() => void)[] | null = null;
 let refuse = "";
 let down = false;
 const commit = vi.fn(async () => true);
+const own = [useDesign.getState(), useView.getState()] as const;
 
 const answer = async (request: Request): Promise<Response> => {
   if (down) throw new TypeError("network");
@@ -54,7 +55,11 @@ beforeEach(() => {
   usePlacing.setState({ stock: "", plane: "lying" });
   now().start();
 });
-afterEach(() => vi.unstubAllGlobals());
+afterEach(() => {
+  vi.unstubAllGlobals();
+  useDesign.setState(own[0], true);
+  useView.setState(own[1], true);
+});
 
 test("it hangs where the pointer is, and a face is asked for once", async () => {
   now().point(at(200));

@@ -21,6 +21,7 @@ const PULL: PullOut = {
 };
 const preview = vi.fn();
 const commit = vi.fn(async (_label: string, _patch: unknown) => true);
+const own = useDesign.getState();
 const now = () => usePulling.getState();
 const patch = (text: string) => [{ op: "replace", path: "/parts/p/spans/x/high/text", value: text }];
 
@@ -34,6 +35,7 @@ beforeEach(() => {
 afterEach(() => {
   now().leave();
   vi.useRealTimers();
+  useDesign.setState(own, true);
 });
 
 test("the figure follows at once, and values are tried at most every 50 ms, the latest of them", () => {
