@@ -41,7 +41,7 @@ def box(designs):
     page.get_by_role("button", name="Open box").click()
     page.get_by_role("button", name="Begin").click()
     expect(live(page, "build")).to_have_text("5 parts")
-    expect(page.locator("canvas").first).to_be_visible()
+    expect(page.locator("canvas[data-framed]")).to_be_visible()
     return Counted(page)
 
 

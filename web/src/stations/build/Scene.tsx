@@ -348,7 +348,7 @@ const DIRECTIONS: Record<string, [number, number, number]> = {
 
 /** The camera: the whole design on opening, and a side when the net asks for it. */
 function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE.Camera | null } }) {
-  const { camera, controls, invalidate, size } = useThree();
+  const { camera, controls, gl, invalidate, size } = useThree();
   keep.current = camera;
   const side = useView((s) => s.side);
   const shownOnce = useRef(false);
@@ -388,8 +388,9 @@ function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE.Camera
       shownOnce.current = true;
       // a side that was asked for before the scene stood is not lost
       frame(DIRECTIONS[side.name] ?? DIRECTIONS.corner);
+      gl.domElement.dataset.framed = "true";
     }
-  }, [parts.length, controls, frame, side.name]);
+  }, [parts.length, controls, frame, gl, side.name]);
   // pulled apart, the design is larger: the camera steps back, and comes forward again
   const apart = useView((s) => s.apart > 0);
   const stood = useRef(apart);
