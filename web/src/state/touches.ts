@@ -1,5 +1,5 @@
 // What a board touches, and how it would be joined to it.
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { api, got, said } from "../api/client";
 import { useDesign } from "./design";
 import { workedOut } from "./operations";
@@ -15,7 +15,7 @@ export function useTouches(part: string) {
   });
 }
 
-/** The edit that joins pairs of parts (one, the other, the kind of joint), as the core works it out; none where there are none. */
+/** The edit that joins pairs of parts (one, the other, the kind of joint), as the core works it out; none while it does, and where there are none. */
 export function useJoined(pairs: [string, string, string][]) {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
@@ -23,7 +23,6 @@ export function useJoined(pairs: [string, string, string][]) {
     queryKey: ["joined", id, revision, pairs],
     queryFn: () => workedOut({ operation: "join_all", pairs }),
     enabled: pairs.length > 0,
-    placeholderData: keepPreviousData,
     retry: false,
   });
   const made = pairs.length ? found.data : undefined;

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_placed
+from zygon.design.patch import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES
 from zygon.making.datums.graph import FACE_SIDES, box_datums, datums_of, followers, read_by
@@ -65,14 +66,14 @@ def pulls(built: Built, key: str) -> list[Pull]:
     shift = dict(zip(AXES, motion.shift, strict=True))
     found = []
     for end in record.ends():
-        pointer = "/".join(["", "parts", key, *end.where])
-        now = built.values.get(pointer)
+        at = pointer("parts", key, *end.where)
+        now = built.values.get(at)
         if now is None or now.stale:
             continue
-        entry, size, follow = _pulled(document, end.entry, pointer, needs)
+        entry, size, follow = _pulled(document, end.entry, at, needs)
         if entry is None:
             continue
-        (where, kept), text = entry, None
+        where, kept = entry
         try:
             text = trailing(kept.text, kept.unit)
         except ExpressionError:
@@ -89,7 +90,7 @@ def pulls(built: Built, key: str) -> list[Pull]:
     return found
 
 
-def _pulled(document: Document, entry: Entry, pointer: str, needs: dict[str, list[str]]) -> tuple[tuple[str, Entry] | None, str, int]:
+def _pulled(document: Document, entry: Entry, at: str, needs: dict[str, list[str]]) -> tuple[tuple[str, Entry] | None, str, int]:
     """The entry that a pull changes: its own, or that of the size that it is and nothing but; with the size's name and how many follow it."""
     try:
         name = trailing(entry.text, entry.unit).size
@@ -99,8 +100,8 @@ def _pulled(document: Document, entry: Entry, pointer: str, needs: dict[str, lis
         if size.name == name:
             if size.measured:
                 return None, "", 0
-            return (f"/sizes/{key}/entry", size.entry), name, len(followers(needs, size_id(key))) - 1
-    return (pointer, entry), "", 0
+            return (pointer("sizes", key, "entry"), size.entry), name, len(followers(needs, size_id(key))) - 1
+    return (at, entry), "", 0
 
 
 def _bare(text: Trailing) -> bool:
