@@ -14,7 +14,7 @@ from zygon.measure.display import exact_length
 from zygon.measure.syntax import FaceRef, parse, references
 from zygon.measure.units import name_fault
 
-__all__ = ["entries", "freeze", "remove_part", "remove_size", "rename", "repoint"]
+__all__ = ["entries", "freeze", "remove_part", "remove_size", "rename", "renamed_face", "repoint"]
 
 
 def entries(data: Any, at: str = "") -> Iterator[tuple[str, str]]:
@@ -100,6 +100,18 @@ def _renamed(text: str, old: str, new: str, *, part: bool) -> str:
     for ref in found:
         if isinstance(ref, FaceRef) == part and (ref.part if isinstance(ref, FaceRef) else ref.name) == old:
             text = text[: ref.start] + new + text[ref.start + len(old) :]
+    return text
+
+
+def renamed_face(text: str, part: str, face: str, instead: str) -> str:
+    """The entry with the same face of another part named in place of ``part.face``; broken entries stay as typed."""
+    try:
+        found = sorted((r for r in references(parse(text)) if isinstance(r, FaceRef)), key=lambda r: -r.start)
+    except ExpressionError:
+        return text
+    for ref in found:
+        if (ref.part, ref.face) == (part, face):
+            text = text[: ref.start] + instead + text[ref.start + len(part) :]
     return text
 
 

@@ -6,14 +6,18 @@ from collections.abc import Callable
 
 from zygon.design.document import Document
 from zygon.design.draft import Draft
+from zygon.design.plain import copied
+from zygon.design.workshop import BARS
 from zygon.errors import DocumentError
 
 __all__ = ["STARTERS", "starter"]
 
 
 def nothing(name: str) -> Document:
-    """An empty design with the workshop's stocks."""
-    return Draft(name).document()
+    """An empty design with the workshop's stocks, bars too."""
+    draft = Draft(name)
+    draft.data["stocks"] |= copied(BARS)
+    return draft.document()
 
 
 def _sides(draft: Draft) -> Draft:

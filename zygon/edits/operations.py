@@ -13,7 +13,9 @@ from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
-from zygon.edits import bend_strip, cut_tests, placing, stocks
+from zygon.edits import bend_strip, cut_tests, placing, sliding, stocks
+from zygon.edits.axles import place_axle
+from zygon.edits.drawers import place_drawer
 from zygon.edits.flanges import remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.split import Hold, split_part
@@ -288,12 +290,65 @@ class PlaceBoard(Operation):
     at: str
     number: int = 1
     between: tuple[str, str] | None = Field(default=None, description="where several stand evenly along their thickness")
+    pair: bool = Field(default=False, description="and its mirror image as far from the other of the two places")
 
     def work(self, built: Built) -> Worked:
         spans: dict[str, tuple[str, str]] = {str(a): ends for a, ends in self.spans.items()}
         return placing.place_board(
-            built.document, self.stock, self.plane, spans, self.face, self.at, number=self.number, between=self.between
+            built, self.stock, self.plane, spans, self.face, self.at, number=self.number, between=self.between, pair=self.pair
         )
+
+
+class SlidingPanel(Operation):
+    """A panel in grooves of three walls that comes out through the fourth; places are entries."""
+
+    operation: Literal["sliding_panel"]
+    stock: str
+    plane: Plane
+    spans: dict[Axis, tuple[str, str]]
+    face: str
+    at: str
+    out: str = Field(description="the end at which it comes out: a word, as left")
+    walls: dict[str, str] = Field(description="the parts that it ends at, by the word of its end")
+    play: str = sliding.PLAY
+
+    def work(self, built: Built) -> Worked:
+        spans: dict[str, tuple[str, str]] = {str(a): ends for a, ends in self.spans.items()}
+        return sliding.sliding_panel(built, self.stock, self.plane, spans, self.face, self.at, self.out, self.walls, play=self.play)
+
+
+class PlaceDrawer(Operation):
+    """A drawer that fills a room, or several one above the other; places are entries."""
+
+    operation: Literal["place_drawer"]
+    stock: str
+    bottom: str = Field(description="the sheet stock of its bottom")
+    room: dict[Axis, tuple[str, str]]
+    out: str = Field(description="the end at which it is drawn out")
+    number: int = 1
+    play: str = sliding.PLAY
+    corners: str = "finger"
+
+    def work(self, built: Built) -> Worked:
+        room: dict[str, tuple[str, str]] = {str(a): ends for a, ends in self.room.items()}
+        return place_drawer(
+            built.document, self.stock, self.bottom, room, self.out, number=self.number, play=self.play, corners=self.corners
+        )
+
+
+class PlaceAxle(Operation):
+    """A rod square to a face at a point of it (mm), through every board that lies across."""
+
+    operation: Literal["place_axle"]
+    stock: str
+    part: str
+    face: str
+    at: tuple[float, float, float]
+    catch: float = Field(default=0.0, ge=0, description="within which it lies in the middle")
+    step: float = Field(default=1.0, ge=0)
+
+    def work(self, built: Built) -> Worked:
+        return place_axle(built, self.stock, self.part, self.face, self.at, catch=self.catch, step=self.step)
 
 
 class JoinAll(Operation):
@@ -330,7 +385,7 @@ class RemoveStock(Operation):
 AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
-    | RemoveStock | PlaceBoard | JoinAll,
+    | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | JoinAll,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

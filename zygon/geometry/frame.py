@@ -6,12 +6,17 @@ from collections.abc import Collection
 from dataclasses import dataclass
 from typing import Literal
 
-__all__ = ["AXES", "FACES", "Frame", "Plane", "across", "frame_of"]
+__all__ = ["AXES", "FACES", "Frame", "Plane", "across", "axis_of_face", "frame_of"]
 
 Plane = Literal["facing_front", "facing_side", "lying"]
 AXES = ("x", "y", "z")
 #: Low and high face of every axis, and the word for the place half way.
 FACES = {"x": ("left", "right"), "y": ("front", "back"), "z": ("bottom", "top")}
+
+
+def axis_of_face(word: str) -> str:
+    """The axis to which a face ('left', ...) is square. Raises KeyError for another word."""
+    return {word: axis for axis, pair in FACES.items() for word in pair}[word]
 
 
 def across(word: str, axes: Collection[str]) -> str:

@@ -23,14 +23,14 @@ def test_what_cannot_be_placed_is_refused_by_name(change, entry, words):
     asked = {"stock": "ply12", "plane": "lying", "spans": SPANS, "face": "bottom", "at": "100 mm", **change}
     number = {k: asked.pop(k) for k in ("number", "between") if k in asked}
     with pytest.raises(DocumentError, match=words) as refused:
-        place_board(cabinet().document(), **asked, **number)
+        place_board(build(cabinet().document()), **asked, **number)
     assert refused.value.entry == entry
 
 
 def with_shelf(*more, cutter="router"):
     d = cabinet()
     d.data["cutter"] = cutter if cutter in d.data["cutters"] else d.data["cutter"]
-    _, patch = place_board(d.document(), "ply12", "lying", SPANS, "bottom", "200 mm")
+    _, patch = place_board(build(d.document()), "ply12", "lying", SPANS, "bottom", "200 mm")
     return build(patched(d.document().dump(), patch))
 
 
@@ -56,7 +56,7 @@ def test_what_the_cutter_can_do_comes_first(cutter, first):
     if cutter not in kinds and cutter not in d.document().cutters:
         pytest.skip("no such cutter in a draft")
     d.data["cutter"] = kinds.get(cutter, cutter)
-    _, patch = place_board(d.document(), "ply12", "lying", SPANS, "bottom", "200 mm")
+    _, patch = place_board(build(d.document()), "ply12", "lying", SPANS, "bottom", "200 mm")
     built = build(patched(d.document().dump(), patch))
     touch = touches(built, "shelf")[0]
     assert touch.offers[0]["kind"] == first
@@ -70,7 +70,9 @@ def test_what_the_cutter_can_do_comes_first(cutter, first):
 def test_the_first_board_of_a_design_is_what_a_box_begins_with(plane, name, axes):
     empty = Draft("d", "ply12").document()
     spans = {a: ("0 mm", f"{n} mm") for a, n in zip(axes, (300, 200), strict=True)}
-    label, patch = place_board(empty, "ply12", plane, spans, {"x": "left", "y": "front", "z": "bottom"}[({*"xyz"} - {*axes}).pop()], "0 mm")
+    label, patch = place_board(
+        build(empty), "ply12", plane, spans, {"x": "left", "y": "front", "z": "bottom"}[({*"xyz"} - {*axes}).pop()], "0 mm"
+    )
     built = build(patched(empty.dump(), patch))
     assert label == f"Board {name}" and not built.faults
     assert built.flats[name].flat.bounds == pytest.approx((0, 0, 300, 200))

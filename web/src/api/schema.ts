@@ -2437,6 +2437,40 @@ export interface components {
             part: string;
         };
         /**
+         * PlaceAxle
+         * @description A rod square to a face at a point of it (mm), through every board that lies across.
+         */
+        PlaceAxle: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Catch
+             * @description within which it lies in the middle
+             * @default 0
+             */
+            catch?: number;
+            /** Face */
+            face: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "place_axle";
+            /** Part */
+            part: string;
+            /**
+             * Step
+             * @default 1
+             */
+            step?: number;
+            /** Stock */
+            stock: string;
+        };
+        /**
          * PlaceBoard
          * @description A board between places, or several of them evenly; all places are entries.
          */
@@ -2467,6 +2501,12 @@ export interface components {
              */
             operation: "place_board";
             /**
+             * Pair
+             * @description and its mirror image as far from the other of the two places
+             * @default false
+             */
+            pair?: boolean;
+            /**
              * Plane
              * @enum {string}
              */
@@ -2476,6 +2516,51 @@ export interface components {
              * @description along both axes of its plane, from where to where
              */
             spans: {
+                [key: string]: [
+                    string,
+                    string
+                ];
+            };
+            /** Stock */
+            stock: string;
+        };
+        /**
+         * PlaceDrawer
+         * @description A drawer that fills a room, or several one above the other; places are entries.
+         */
+        PlaceDrawer: {
+            /**
+             * Bottom
+             * @description the sheet stock of its bottom
+             */
+            bottom: string;
+            /**
+             * Corners
+             * @default finger
+             */
+            corners?: string;
+            /**
+             * Number
+             * @default 1
+             */
+            number?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "place_drawer";
+            /**
+             * Out
+             * @description the end at which it is drawn out
+             */
+            out: string;
+            /**
+             * Play
+             * @default 0.5 mm
+             */
+            play?: string;
+            /** Room */
+            room: {
                 [key: string]: [
                     string,
                     string
@@ -3663,6 +3748,52 @@ export interface components {
             };
             /** Words */
             words: string;
+        };
+        /**
+         * SlidingPanel
+         * @description A panel in grooves of three walls that comes out through the fourth; places are entries.
+         */
+        SlidingPanel: {
+            /** At */
+            at: string;
+            /** Face */
+            face: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "sliding_panel";
+            /**
+             * Out
+             * @description the end at which it comes out: a word, as left
+             */
+            out: string;
+            /**
+             * Plane
+             * @enum {string}
+             */
+            plane: "facing_front" | "facing_side" | "lying";
+            /**
+             * Play
+             * @default 0.5 mm
+             */
+            play?: string;
+            /** Spans */
+            spans: {
+                [key: string]: [
+                    string,
+                    string
+                ];
+            };
+            /** Stock */
+            stock: string;
+            /**
+             * Walls
+             * @description the parts that it ends at, by the word of its end
+             */
+            walls: {
+                [key: string]: string;
+            };
         };
         /**
          * Split
@@ -5650,7 +5781,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["JoinAll"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["JoinAll"];
             };
         };
         responses: {

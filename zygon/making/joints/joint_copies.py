@@ -36,6 +36,18 @@ class Copied:
     stays: tuple[str, ...]
 
 
+def _corners(copies: list[Copied]) -> dict[Motion, Copied]:
+    """The joints of copies with copies where each board stays for the other's: the fourth corner of a box. All of it has been cut by then."""
+    found = {}
+    for one in copies:
+        for other in copies:
+            if one.stays == ("a",) and other.stays == ("b",):
+                motion = (one.motion @ other.motion).rounded()
+                if motion == (other.motion @ one.motion).rounded():
+                    found[motion] = Copied(one.motion @ other.motion, other.a, one.b, ())
+    return found
+
+
 class JointCopies:
     """The joints being built, with their copies; changes of blanks are passed on to where copies of the joint stand."""
 
@@ -78,6 +90,7 @@ class JointCopies:
         for copy in list(found.values()):
             for side in copy.stays:  # a copy of the board that stays has a joint there too
                 found |= self._shared(ends, copy, side)
+        found |= _corners(list(found.values()))
         for motion, side in missing:
             if motion.rounded() not in found:
                 self._say_missing(context, motion, side)

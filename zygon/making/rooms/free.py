@@ -268,7 +268,7 @@ class _Search:
         box, open_ = _Box(np.zeros(3), np.zeros(3)), []
         for a, (low, high) in zip(self.across, rectangle, strict=True):
             if low <= -FAR:
-                low = self.first[a] if self.first[a] < high - LEAST else high - OPEN
+                low = self.first[a] if self.first[a] < high - LEAST else self._below(a, high)
                 open_ += [a] if low < self.first[a] - TOUCH else []
             if high >= FAR:
                 high = self.last[a] if self.last[a] > low + LEAST else low + OPEN
@@ -276,6 +276,12 @@ class _Search:
             box.low[a], box.high[a] = low, high
         box.open = tuple(open_)
         return box
+
+    def _below(self, a: int, high: float) -> float:
+        """Where a room ends below (along z) that nothing bounds: on the ground, as far as all stands over it."""
+        if AXES[a] == "z" and self.first[a] >= -TOUCH and high > LEAST:
+            return 0.0
+        return high - OPEN
 
     def _deep(self, box: _Box, slab: tuple[float, float]) -> _Box | None:
         """As far along the board's normal as nothing is met by all of it; None where it is too small, or too thin."""
@@ -285,12 +291,15 @@ class _Search:
             return None
         beside = self._met({a: (box.low[a], box.high[a]) for a in self.across})
         low, high = self._reach(beside, n, sum(slab) / 2)
+        outside = n == self.face.k and (slab[1] <= self.first[n] + TOUCH or slab[0] >= self.last[n] - TOUCH)
         if low <= -FAR:
-            low = min(self.first[n], slab[0]) if n != self.face.k or self.face.out > 0 else slab[1] - OPEN - self.thickness
+            low = slab[1] - OPEN - self.thickness if outside and self.face.out < 0 else min(self.first[n], slab[0])
             box.open = (*box.open, n) if low < self.first[n] - TOUCH else box.open
         if high >= FAR:
-            high = max(self.last[n], slab[1]) if n != self.face.k or self.face.out < 0 else slab[0] + OPEN + self.thickness
+            high = slab[0] + OPEN + self.thickness if outside and self.face.out > 0 else max(self.last[n], slab[1])
             box.open = (*box.open, n) if high > self.last[n] + TOUCH else box.open
+        if outside:  # what lies within the design is a room of its own
+            low, high = (low, min(high, slab[1])) if self.face.out < 0 else (max(low, slab[0]), high)
         if n != self.face.k:  # not farther than the face that it stands against
             low, high = max(low, self.face.low[n]), min(high, self.face.high[n])
         if high - low < self.thickness - TOUCH:

@@ -137,10 +137,10 @@ def spans(built, key, face, plane):
 @pytest.mark.parametrize("face", WORDS)
 def test_a_design_that_is_moved_or_mirrored_has_the_same_rooms(face, plane):
     plain = boxes()
-    moved = boxes((37, -55, 91))
+    moved = boxes((37, -55, -91))  # not up: the ground would end rooms there
     for key in plain.made:
         there = spans(plain, key, face, plane)
-        by = (37, 37, -55, -55, 91, 91)
+        by = (37, 37, -55, -55, -91, -91)
         assert spans(moved, key, face, plane) == sorted(tuple(round(x + s, 3) for x, s in zip(r, by, strict=True)) for r in there)
         for i, axis in enumerate(AXES):
             other = face if face not in FACES[axis] else FACES[axis][1 - FACES[axis].index(face)]

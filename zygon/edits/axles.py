@@ -1,0 +1,98 @@
+"""An axle: a rod through all that stands in its way, with the holes for it, as one edit."""
+
+from __future__ import annotations
+
+from zygon.design.document import Document
+from zygon.design.layout_operations import fresh_key, fresh_name
+from zygon.design.patch import Patch, pointer
+from zygon.edits.placing import entry_of, next_order
+from zygon.errors import DocumentError
+from zygon.geometry.frame import AXES, FACES
+from zygon.making.datums.solving import solve
+from zygon.making.metal.leg_places import leg_face
+from zygon.making.result.built import Built, FlatPart
+from zygon.making.rooms.named import figure, named_places, written
+from zygon.tolerance import EPS
+
+__all__ = ["place_axle"]
+
+#: What a shaft has in its hole to turn in, as common practice has it.
+RUNS = "0.2 mm"
+
+
+def place_axle(
+    built: Built, stock: str, part: str, face: str, at: tuple[float, float, float], *, catch: float = 0.0, step: float = 1.0
+) -> tuple[str, Patch]:  # fmt: skip
+    """Label and patch of a rod of a bar ``stock`` that is square to a part's ``face`` at a point of it (mm), through every board that lies across its line.
+
+    Its place is the middle of the face along each axis where that is within ``catch`` mm, else so far from the face's low end, in whole ``step``s.
+    Raises DocumentError where there is no such bar, or nothing lies across.
+    """
+    document = built.document
+    record = document.stocks.get(stock)
+    if record is None or record.kind != "bar":
+        raise DocumentError("An axle is cut from a bar of this design", entry="stock", value=stock, rule="a bar stock of the design")
+    pressed = built.flats.get(part)
+    axis = next((a for a in AXES if face in FACES[a]), None)
+    if pressed is None or axis is None:
+        raise DocumentError("An axle stands square to the face of a board", entry="face", value=f"{part}.{face}", rule="a face of a board")
+    values = solve(document, built.good, leg_face)
+    point = dict(zip(AXES, at, strict=True))
+    places: dict[str, float] = {}
+    entries: dict[str, dict[str, str]] = {}
+    for across in (a for a in AXES if a != axis):
+        named = {p.text: p.value for p in named_places(values, across)}
+        places[across], text = _place(pressed, named, across, point[across], catch, step, document.unit)
+        entries[across] = entry_of(document, text)
+    k = AXES.index(axis)
+    met = sorted((p for p in built.flats.values() if _across(p, axis, places)), key=lambda p: p.reaches[0][k])
+    if not met:
+        rule = "a board that lies across it"
+        raise DocumentError("Nothing holds the axle there", entry="at", value=list(at), rule=rule)
+    along = named_places(values, axis)
+    ends = [(met[0], met[0].reaches[0][k]), (met[-1], met[-1].reaches[1][k])]
+    low, high = (entry_of(document, written(along, value, document.unit, p.key)) for p, value in ends)
+    name = fresh_name(document, "axle")
+    bore_name = fresh_name(document, f"{name}_hole", {b.name for b in document.bores.values()})
+    rod = {
+        "kind": "rod", "name": name, "stock": stock, "axis": axis, "at": entries, "order": next_order(document.parts),
+        "span": {"low": low, "high": high},
+    }  # fmt: skip
+    bore = {
+        "name": bore_name, "axis": axis, "at": entries, "order": next_order(document.bores), "diameter": _thick(document, built, stock),
+        "parts": {p.of: {"action": "cut", "fit": entry_of(document, RUNS)} for p in met},
+    }  # fmt: skip
+    return f"Axle {name} through {len(met)}", [
+        {"op": "add", "path": pointer("parts", fresh_key(document.parts, name)), "value": rod},
+        {"op": "add", "path": pointer("bores", fresh_key(document.bores, bore_name)), "value": bore},
+    ]
+
+
+def _thick(document: Document, built: Built, stock: str) -> dict[str, str]:
+    """The rod's diameter, as it was measured where that is known."""
+    found = built.values.get(pointer("stocks", stock, "measured")) or built.values[pointer("stocks", stock, "nominal")]
+    return entry_of(document, figure(found.value, document.unit))
+
+
+def _place(part: FlatPart, named: dict[str, float], axis: str, wanted: float, catch: float, step: float, unit: str) -> tuple[float, str]:
+    """Where along an axis, and as an entry: the part's middle, or so far from its low end; from nought where its ends have no names."""
+    low_name, high_name = (f"{part.path}.{face}" for face in FACES[axis])
+    if low_name not in named or high_name not in named:
+        at = round(wanted / step) * step if step > 0 else wanted
+        return at, figure(at, unit)
+    low, high = named[low_name], named[high_name]
+    if abs(wanted - (low + high) / 2) <= catch:
+        return (low + high) / 2, f"mid({low_name}, {high_name})"
+    off = round((wanted - low) / step) * step if step > 0 else wanted - low
+    return low + off, f"{low_name} {'-' if off < 0 else '+'} {figure(abs(off), unit)}"
+
+
+def _across(part: FlatPart, axis: str, places: dict[str, float]) -> bool:
+    """Whether a board lies square across the line."""
+    if part.record.aside or not part.place.square:
+        return False
+    thin = AXES.index(axis)
+    if abs(part.place.rows[thin][AXES.index(part.frame.normal)]) < 1 - EPS:
+        return False
+    low, high = part.reaches
+    return all(low[AXES.index(a)] < x < high[AXES.index(a)] for a, x in places.items())
