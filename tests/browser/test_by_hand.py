@@ -5,31 +5,8 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.by_hand import Counted
 from tests.browser.test_main_job import live
-
-
-class Counted:
-    """Counts what a maker does: a press, a drag, a finished entry or choice, a key."""
-
-    def __init__(self, page):
-        self.page, self.actions = page, 0
-
-    def press(self, target):
-        target.click()
-        self.actions += 1
-
-    def key(self, key):
-        self.page.keyboard.press(key)
-        self.actions += 1
-
-    def choose(self, label, option):
-        self.page.get_by_label(label, exact=True).click()
-        self.page.get_by_role("option", name=option, exact=True).click()
-        self.actions += 1
-
-    def press_at(self, x, y):
-        self.page.mouse.click(x, y)
-        self.actions += 1
 
 
 @pytest.fixture
@@ -255,16 +232,16 @@ def test_a_floor_with_a_wall_is_built_from_nothing_by_the_keyboard_alone(nothing
     nothing.key("s")
     nothing.key("s")
     expect(ghost).to_contain_text("in the middle")
-    for words in ("a third", "a quarter", "at the end"):
+    for words in ("a third", "a quarter", "at floor.left"):
         nothing.key("PageDown")
         expect(ghost).to_contain_text(f"({words})")
     nothing.key("Enter")
-    expect(page.get_by_role("heading", name="divider touches")).to_be_visible()
+    expect(page.get_by_role("heading", name="left touches")).to_be_visible()
     expect(page.get_by_role("button", name="Join it")).to_be_enabled()
     page.get_by_role("button", name="Join it").focus()
     nothing.key("Enter")
     expect(page.get_by_text("saved, revision 4")).to_be_visible()
-    told, document = entries(page, "divider")
+    told, document = entries(page, "left")
     assert (told["face"], told["at"]) == ("left", "floor.left")
     assert told["y"] == ("floor.front", "floor.back") and told["z"][0] == "floor.top"
     assert len(document["joints"]) == 1 and nothing.actions == 10
@@ -276,7 +253,7 @@ def test_a_pressed_face_has_its_acts_at_hand_and_a_hole_begins_where_it_was_pres
     page.mouse.click(*place)
     acts = page.get_by_role("toolbar", name="What can be done on back, front")
     expect(acts).to_be_visible()
-    expect(acts.get_by_role("button")).to_have_text(["Board", "Hole", "Cut-out", "Pocket", "Text", "Joint", "Measure"])
+    expect(acts.get_by_role("button")).to_have_text(["Board", "Hole", "Cut-out", "Pocket", "Text", "Axle", "Joint", "Measure"])
     acts.get_by_role("button", name="Hole").click()
     expect(page.get_by_role("heading", name="Hole, pocket or mark")).to_be_visible()
     expect(page.get_by_label("by", exact=True).first).to_have_value(re.compile(r"^\d+ mm$"))

@@ -62,7 +62,8 @@ def place_axle(
         "name": bore_name, "axis": axis, "at": entries, "order": next_order(document.bores), "diameter": _thick(document, built, stock),
         "parts": {p.of: {"action": "cut", "fit": entry_of(document, RUNS)} for p in met},
     }  # fmt: skip
-    return f"Axle {name} through {len(met)}", [
+    through = f"{len(met)} boards" if len(met) > 1 else met[0].path
+    return f"{name.capitalize()} through {through}", [
         {"op": "add", "path": pointer("parts", fresh_key(document.parts, name)), "value": rod},
         {"op": "add", "path": pointer("bores", fresh_key(document.bores, bore_name)), "value": bore},
     ]

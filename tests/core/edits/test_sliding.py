@@ -238,7 +238,7 @@ def test_an_axle_goes_through_all_that_lies_across_and_turns_in_it(face):
     at = {axis: 0.0, across[0]: (low[across[0]] + high[across[0]]) / 2 + 3, across[1]: low[across[1]] + 41.7}
     label, patch = place_axle(built, "steel6", face, face, tuple(at[a] for a in AXES), catch=5, step=5)
     made = build(patched(document.dump(), patch))
-    assert label == "Axle axle through 2" and not made.faults and not overlap_faults(made)
+    assert label == "Axle through 2 boards" and not made.faults and not overlap_faults(made)
     rod = made.document.parts["axle"]
     assert rod.axis == axis and rod.at[across[0]].text.startswith("mid(") and rod.at[across[1]].text.endswith(" + 40 mm")
     ends = FACES[axis]

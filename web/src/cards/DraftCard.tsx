@@ -1,5 +1,6 @@
 // What is being added: it shows in the design as it is typed, and becomes one edit when it is added.
 import type { Draft } from "../state/view";
+import { AxleDraft } from "./AxleDraft";
 import { BoardDraft } from "./BoardDraft";
 import { BoreDraft } from "./BoreDraft";
 import { CopyDraft } from "./CopyDraft";
@@ -19,6 +20,8 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <PlaceCard />;
     case "touches":
       return <TouchesCard key={draft.part} part={draft.part} />;
+    case "axle":
+      return <AxleDraft key={`${draft.part} ${draft.at.join()}`} {...draft} />;
     case "rod":
       return <RodDraft />;
     case "item":

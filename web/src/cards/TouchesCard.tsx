@@ -34,19 +34,20 @@ export function TouchesCard({ part }: { part: string }) {
   const { label, patch, fault } = useJoined(pairs);
   useTried(patch);
   const tried = useDesign((s) => s.tryFault);
-  const joinAll = () => {
+  const joinAll = (then: () => void) => {
     if (patch)
       void useDesign
         .getState()
         .commit(label, patch)
-        .then((fine) => fine && select({ kind: "part", key: part }));
+        .then((fine) => fine && then());
   };
+  const another = () => setDraft({ kind: "place" });
   const kinds = [...new Set(touches.flatMap((t) => t.offers.map((o) => o.kind)))];
   return (
     <form
       onSubmit={(e) => {
         e.preventDefault();
-        joinAll();
+        joinAll(() => select({ kind: "part", key: part }));
       }}
     >
       <h2>{words(name)} touches</h2>
@@ -101,8 +102,13 @@ export function TouchesCard({ part }: { part: string }) {
             {pairs.length > 1 ? "Join them all" : "Join it"}
           </Button>
         )}
+        {pairs.length > 0 && (
+          <Button disabled={!patch || Boolean(tried)} onClick={() => joinAll(another)}>
+            Join, next board
+          </Button>
+        )}
         <Button onClick={() => select({ kind: "part", key: part })}>As it is</Button>
-        <Button onClick={() => setDraft({ kind: "place" })}>Another board</Button>
+        {!pairs.length && <Button onClick={another}>Another board</Button>}
       </div>
     </form>
   );

@@ -6,6 +6,7 @@ import { id, isOf, readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import { readSolid } from "../state/files";
 import type { Command } from "../state/keys";
+import { usePlacing } from "../state/placing";
 import { litOf } from "../state/shape";
 import { ofEach } from "../state/stations";
 import { useView } from "../state/view";
@@ -74,6 +75,13 @@ export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
 export function startBoard(): void {
   const { doc } = useDesign.getState();
   useView.getState().setDraft(doc && sheetsOf(doc).length ? { kind: "place" } : { kind: "board" });
+}
+
+/** A drawer in hand. */
+export function startDrawer(): void {
+  startBoard();
+  // once the card has begun
+  requestAnimationFrame(() => usePlacing.getState().set({ what: "drawer" }));
 }
 
 export function toggleSection(): void {

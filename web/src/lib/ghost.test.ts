@@ -1,7 +1,7 @@
 // A board hangs where the core says that it may: at the nearest catch, else a round step from the nearer end, else as far as was typed.
 import { expect, test } from "vitest";
-import type { FreeRooms } from "../api/types";
-import { away, distanceOf, endsOf, ghostIn, roomsAt, stepOf, typedLength, type Vec } from "./ghost";
+import type { FreeRoom, FreeRooms } from "../api/types";
+import { away, distanceOf, edgeNear, endsOf, ghostIn, roomsAt, stepOf, stretched, typedLength, type Vec, wayOut } from "./ghost";
 
 const bound = (value: number, entry: string, part = entry.split(".")[0]) => ({ value, entry, part, slopes: false });
 const room = (z: [number, number], names: [string, string] = ["floor.top", "top.bottom"]) => ({
@@ -28,11 +28,12 @@ const wish = { low: null as number | null, scale: 0.5, typed: "", unit: "mm" as 
 test("the room at a place is the one that holds it, along the face and whichever way off it", () => {
   const at = (z: number, y = 100): Vec => [12, y, z];
   const all = found();
-  expect(roomsAt(all, "lying", at(200))).toEqual([all.rooms[0]]);
-  expect(roomsAt(all, "lying", at(20))).toEqual([all.rooms[1]]);
-  expect(roomsAt(all, "lying", at(44))).toEqual([]);
-  expect(roomsAt(all, "lying", at(200, 301))).toEqual([]);
-  expect(roomsAt({ ...all, axis: "z", at: 50 }, "lying", [100, 100, 50])).toHaveLength(2);
+  expect(roomsAt(all, at(200))).toEqual([all.rooms[0]]);
+  expect(roomsAt(all, at(20))).toEqual([all.rooms[1]]);
+  // on the end of a finger it is the nearest one, and far from all of them none
+  expect(roomsAt(all, at(200, 301))).toEqual([all.rooms[0]]);
+  expect(roomsAt(all, at(200, 326))).toEqual([]);
+  expect(roomsAt({ ...all, axis: "z", at: 50 }, [100, 100, 50])).toHaveLength(2);
 });
 
 test("it catches within eight pixels, on the nearest and then the likeliest", () => {
@@ -97,4 +98,48 @@ test("a board's rim touches four ends of its room", () => {
     ["y", 0, "left.front"],
     ["y", 1, "left.back"],
   ]);
+});
+
+test("a length that is typed moves the end that nothing bounds", () => {
+  const end = (value: number, entry: string, part = "") => ({ value, entry, part, slopes: false });
+  const room = {
+    x: [end(0, "0"), end(300, "300 mm")],
+    y: [end(0, "a.back", "a"), end(200, "200 mm")],
+    z: [end(-200, "-200 mm"), end(0, "seat.bottom", "seat")],
+    open: ["x", "y", "z"],
+    catches: [],
+  } as unknown as FreeRoom;
+  const to = (lengths: Record<string, string>, unit: "mm" | "in" = "mm") => {
+    const { x, y, z } = stretched(room, lengths, unit);
+    return [x, y, z].map((ends) => ends.map((e) => `${e.entry} ${e.value}`).join(" to "));
+  };
+  expect(to({ x: "120" })[0]).toBe("0 0 to 120 mm 120");
+  expect(to({ y: "80 mm" })[1]).toBe("a.back 0 to a.back + 80 mm 80");
+  expect(to({ z: "400" })[2]).toBe("seat.bottom - 400 mm -400 to seat.bottom 0");
+  expect(to({ y: "2" }, "in")[1]).toBe("a.back 0 to a.back + 2 in 50.8");
+  expect(to({ x: "", y: "-5", z: "none" })).toEqual(to({}));
+  expect(stretched({ ...room, open: [] }, { x: "120" }, "mm").x[1].value).toBe(300);
+});
+
+test("near to the edge of a face a board stands along it, and in its middle it does not", () => {
+  const near = (at: Vec, scale = 0.5) => edgeNear(at, [0, 0, 0], [300, 200, 12], "z", scale);
+  expect(near([10, 100, 12])).toEqual({ axis: "x", end: 0 });
+  expect(near([291, 100, 12])).toEqual({ axis: "x", end: 1 });
+  expect(near([150, 12, 12])).toEqual({ axis: "y", end: 0 });
+  expect(near([150, 190, 12])).toEqual({ axis: "y", end: 1 });
+  expect(near([150, 100, 12])).toBeNull();
+  expect(near([18, 100, 12])).toBeNull(); // 36 pixels off
+  expect(near([60, 100, 12], 20)).toEqual({ axis: "x", end: 0 }); // from afar, as far as a share of the face
+  expect(near([70, 100, 12], 20)).toBeNull();
+});
+
+test("a drawer comes out where its room is open, the front first", () => {
+  const end = (part: string) => ({ value: 0, entry: "", part, slopes: false });
+  const room = (x: string[], y: string[]) =>
+    ({ x: x.map(end), y: y.map(end), z: [end(""), end("")], open: [], catches: [] }) as unknown as FreeRoom;
+  expect(wayOut(room(["l", "r"], ["", "b"]))).toBe("front");
+  expect(wayOut(room(["l", "r"], ["f", ""]))).toBe("back");
+  expect(wayOut(room(["", "r"], ["f", "b"]))).toBe("left");
+  expect(wayOut(room(["l", ""], ["f", "b"]))).toBe("right");
+  expect(wayOut(room(["l", "r"], ["f", "b"]))).toBe("front");
 });

@@ -19,19 +19,20 @@ export type Ghost = {
 const AXES: Axis[] = ["x", "y", "z"];
 /** A pointer lies in a room that ends this near to it (mm). */
 const EDGE = 0.1;
+/** And where there is none, one this near (mm) is taken: the pointer is on the end of a finger or a tab. */
+const NEAR = 25;
 /** Steps of places that catch on nothing, the finest that is some pixels wide. */
 const STEPS = { mm: [0.5, 1, 5, 10, 50, 100], in: [INCH / 16, INCH / 8, INCH / 2, INCH, 6 * INCH] };
 const STEP_PIXELS = 4;
 
-/** The rooms at a place on the face, the likeliest first: those that touch it, then what lies behind. */
-export function roomsAt(found: FreeRooms, plane: Plane, at: Vec): FreeRoom[] {
-  return found.rooms.filter((room) =>
-    AXES.every((a, i) => {
-      if (a === found.axis || (a === FRAME[plane].normal && a === found.axis)) return true;
-      const [low, high] = room[a];
-      return low.value - EDGE <= at[i] && at[i] <= high.value + EDGE;
-    }),
-  );
+/** The rooms at a place on the face, the likeliest first: those that touch it, then what lies behind. On the end of a finger, that which is nearest. */
+export function roomsAt(found: FreeRooms, at: Vec): FreeRoom[] {
+  const off = (room: FreeRoom) =>
+    Math.max(0, ...AXES.map((a, i) => (a === found.axis ? 0 : Math.max(room[a][0].value - at[i], at[i] - room[a][1].value))));
+  const here = found.rooms.filter((room) => off(room) <= EDGE);
+  if (here.length) return here;
+  const nearest = Math.min(...found.rooms.map(off));
+  return nearest <= NEAR ? found.rooms.filter((room) => off(room) <= nearest + EDGE) : [];
 }
 
 /** The step that is wide enough to be seen, of so many mm a pixel. */
@@ -55,6 +56,55 @@ export function away(bound: BoundOut, mm: string, inward: 1 | -1): string {
 export function distanceOf(text: string, unit: "mm" | "in"): number | null {
   const found = /^\s*(\d+(?:[.,]\d+)?)\s*(mm|cm|in|")?\s*$/.exec(text);
   return found ? Number(found[1].replace(",", ".")) * LENGTH_UNITS[found[2] ?? unit] : null;
+}
+
+/** A room with lengths that were typed along the axes at whose far end nothing bounds it. */
+export function stretched(room: FreeRoom, lengths: Partial<Record<Axis, string>>, unit: "mm" | "in"): FreeRoom {
+  let found = room;
+  for (const axis of AXES) {
+    const mm = distanceOf(lengths[axis] ?? "", unit);
+    if (mm === null || mm <= 0 || !room.open.includes(axis)) continue;
+    const [low, high] = room[axis];
+    const text = typedLength(mm, unit);
+    // the end that is bound stays; of two that are not, the low one
+    const far: BoundOut = { value: 0, entry: "", part: "", slopes: false };
+    if (high.part && !low.part)
+      found = { ...found, [axis]: [{ ...far, value: high.value - mm, entry: away(high, text, -1) }, high] };
+    else found = { ...found, [axis]: [low, { ...far, value: low.value + mm, entry: away(low, text, 1) }] };
+  }
+  return found;
+}
+
+/** How near to a face's edge a board stands along that edge: so many pixels, and at most this share of the face. */
+const ALONG_PIXELS = 34;
+const ALONG_SHARE = 0.22;
+
+/** The edge of a face that a place is near to: its axis, and which end; null in the middle of it. `low` and `high` are the part's own ends. */
+export function edgeNear(at: Vec, low: Vec, high: Vec, normal: Axis, scale: number): { axis: Axis; end: 0 | 1 } | null {
+  const near = AXES.flatMap((axis, i) =>
+    axis === normal
+      ? []
+      : ([0, 1] as const).map((end) => ({ axis, end, off: Math.abs(at[i] - [low, high][end][i]), of: high[i] - low[i] })),
+  ).sort((a, b) => a.off - b.off)[0];
+  return near.off <= Math.min(ALONG_PIXELS * scale, ALONG_SHARE * near.of) ? { axis: near.axis, end: near.end } : null;
+}
+
+/** The way a board stands whose thickness runs along an axis. */
+export const PLANE_OF: Record<Axis, Plane> = { x: "facing_side", y: "facing_front", z: "lying" };
+
+/** So many places are offered by number. */
+const OFFERED = 6;
+
+/** The places where a board catches that are offered by number: the likeliest, from its low end up. */
+export function likely(ghost: Ghost): FreeRoom["catches"] {
+  const best = [...ghost.room.catches].sort((a, b) => a.rank - b.rank).slice(0, OFFERED);
+  return best.sort((a, b) => a.low - b.low);
+}
+
+/** The end at which a drawer in a room comes out: level, where nothing bounds it; the front first. */
+export function wayOut(room: FreeRoom): string {
+  const ends = (["y", "x"] as const).flatMap((a) => [0, 1].map((i) => ({ word: FACES[a][i], open: !room[a][i as 0 | 1].part })));
+  return (ends.find((e) => e.open) ?? ends[0]).word;
 }
 
 type Wish = {

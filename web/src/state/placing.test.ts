@@ -1,7 +1,8 @@
 // A board in hand against a stand-in server: each face is asked for once, a late answer is not hung, keys move it, and pressing makes one edit.
 import { afterEach, beforeEach, expect, test, vi } from "vitest";
 import { useDesign } from "./design";
-import { firstBox, usePlacing } from "./placing";
+import { firstBox } from "./firstBox";
+import { usePlacing } from "./placing";
 import { useView } from "./view";
 
 const bound = (value: number, entry: string) => ({ value, entry, part: entry.split(".")[0], slopes: false });
@@ -76,7 +77,7 @@ test("where nothing fits it says why, and nothing hangs", async () => {
   now().point(at(200, "top"));
   await settled();
   expect([now().ghost, now().why]).toEqual([null, "Nothing is free before lid."]);
-  now().point(at(495));
+  now().point(at(640));
   await settled();
   expect([now().ghost, now().why]).toEqual([null, "Too thin."]);
   await now().place();
@@ -159,6 +160,7 @@ test("pressing makes one edit of the core's, and then what it touches is offered
   expect(operations).toEqual([
     {
       operation: "place_board",
+      pair: false,
       stock: "ply12",
       plane: "lying",
       spans: { x: ["left.right", "right.left"], y: ["left.front", "left.back"] },

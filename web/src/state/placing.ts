@@ -1,31 +1,38 @@
 // A board in hand: before which face it hangs, where in the rooms there, and how it is placed.
 import { create } from "zustand";
 import { ApiError, api, got, said } from "../api/client";
-import type { FreeRooms } from "../api/types";
-import { type Axis, FACES, FRAME, type Plane, sheetOf, sheetsOf } from "../lib/document";
-import { distanceOf, type Ghost, ghostIn, roomsAt, stepOf, typedLength, type Vec } from "../lib/ghost";
+import type { FreeRoom, FreeRooms } from "../api/types";
+import { type Axis, type Doc, FACES, FRAME, type Plane, sheetOf, sheetsOf } from "../lib/document";
+import { edgeNear, type Ghost, ghostIn, PLANE_OF, roomsAt, stepOf, stretched, type Vec } from "../lib/ghost";
 import { useDesign } from "./design";
-import { workedOut } from "./operations";
-import { useView } from "./view";
+import { putter } from "./putting";
 
-type Where = {
-  spans: Record<string, [string, string]>;
-  face: string;
-  at: string;
-  number: number;
-  between: [string, string] | null;
-};
 type Pointed = { part: string; face: string; at: Vec; scale: number };
-type PlacingState = {
+export type PlacingState = {
+  what: "board" | "drawer";
   stock: string;
+  /** of a drawer's bottom */
+  bottom: string;
   plane: Plane;
+  /** the way it was made to stand; near the edge of a face a board stands along that edge instead, until it is turned */
+  chosen: Plane;
   number: number;
+  /** and its mirror image as far from the other end */
+  pair: boolean;
+  /** the end at which it slides out, or is drawn out; '' for a board that stays */
+  out: string;
+  /** lengths that were typed along axes where nothing bounds the room */
+  lengths: Partial<Record<Axis, string>>;
   typed: string;
   /** which of the rooms at the pointer, from the face on */
   behind: number;
   /** where its low face was moved to by key, in mm; null where the pointer says */
   moved: number | null;
   pointed: Pointed | null;
+  /** the edge of the face that the pointer is near to */
+  along: { axis: Axis; end: 0 | 1 } | null;
+  /** whether it was turned before this face: then it stays so */
+  turned: boolean;
   found: FreeRooms | null;
   why: string;
   ghost: Ghost | null;
@@ -34,7 +41,9 @@ type PlacingState = {
   reach: Vec | null;
   busy: boolean;
   start: () => void;
-  set: (some: Partial<Pick<PlacingState, "stock" | "plane" | "number" | "typed">>) => void;
+  set: (
+    some: Partial<Pick<PlacingState, "what" | "stock" | "bottom" | "plane" | "number" | "pair" | "out" | "lengths" | "typed">>,
+  ) => void;
   /** the pointer is on a face, at a place in the room; ``scale`` mm are a pixel there */
   point: (pointed: Pointed) => void;
   /** the pointer is on the ground, where nothing stands yet */
@@ -44,6 +53,10 @@ type PlacingState = {
   next: () => void;
   /** by so many steps along its thickness, or to the next place where it catches */
   move: (by: number, catching?: boolean) => void;
+  /** to a place where it catches */
+  hold: (low: number) => void;
+  /** the next end at which it would slide out, and none after the last */
+  wayOn: () => void;
   place: () => Promise<void>;
 };
 
@@ -54,6 +67,8 @@ const EMPTY = {
   behind: 0,
   moved: null,
   pointed: null,
+  along: null,
+  turned: false,
   found: null,
   why: "",
   ghost: null,
@@ -84,24 +99,28 @@ function ask(pointed: Pointed, plane: Plane, stock: string): Promise<FreeRooms |
   return answer as Promise<FreeRooms | string>;
 }
 
-type Held = { get: () => PlacingState; set: (some: Partial<PlacingState>) => void };
+export type Held = { get: () => PlacingState; set: (some: Partial<PlacingState>) => void };
 
 /** Gives what looks for rooms and hangs the board in them. */
 function hanging({ get, set }: Held) {
   /** The ghost as everything stands now. */
   function hang(): void {
-    const { found, pointed, plane, typed, behind, moved } = get();
+    const { found, pointed, plane, typed, behind, moved, along, what, lengths } = get();
     const unit = useDesign.getState().doc?.unit ?? "mm";
-    const rooms = found && pointed ? roomsAt(found, plane, pointed.at) : [];
-    const room = rooms[behind % Math.max(rooms.length, 1)];
-    if (!found || !pointed || !room) {
+    const rooms = found && pointed ? roomsAt(found, pointed.at) : [];
+    const free = rooms[behind % Math.max(rooms.length, 1)];
+    if (!found || !pointed || !free) {
       set({ ghost: null, why: found ? found.why : "" });
       return;
     }
+    const room = stretched(free, lengths, unit);
     const normal = FRAME[plane].normal;
     const i = ["x", "y", "z"].indexOf(normal);
-    const low = moved ?? (normal === found.axis ? null : pointed.at[i] - found.thickness / 2);
-    set({ ghost: ghostIn(found, room, plane, { low, scale: moved === null ? pointed.scale : 0, typed, unit }), why: "" });
+    const t = found.thickness;
+    const edge = along && along.axis === normal ? room[normal][along.end].value - along.end * t : null;
+    const low = moved ?? (normal === found.axis ? null : (edge ?? pointed.at[i] - t / 2));
+    const ghost = ghostIn(found, room, plane, { low, scale: moved === null ? pointed.scale : 0, typed, unit });
+    set({ ghost: what === "drawer" ? { ...ghost, ...roomOf(room) } : ghost, why: "" });
   }
 
   /** Asks for the rooms before the face that is pointed at, where it is another one. */
@@ -122,66 +141,45 @@ function hanging({ get, set }: Held) {
   return { hang, look };
 }
 
-/** Gives what places the board in hand. */
-function placer({ get, set }: Held): () => Promise<void> {
-  /** Makes the board as the core works it out; its key, '' where it was refused. */
-  async function put(where: Where): Promise<string> {
-    const { stock, plane } = get();
-    set({ busy: true });
-    try {
-      const { label, patch } = await workedOut({ operation: "place_board", stock, plane, ...where });
-      return (await useDesign.getState().commit(label, patch)) ? String(patch[0].path).split("/")[2] : "";
-    } catch (error) {
-      set({ why: said(error) });
-      return "";
-    } finally {
-      set({ busy: false });
-    }
-  }
-
-  return async () => {
-    const { ghost, plane, number, busy, corner, reach } = get();
-    const { u, v, normal } = FRAME[plane];
-    if (busy) return;
-    if (ghost) {
-      const ends = (a: Axis): [string, string] => [ghost.room[a][0].entry, ghost.room[a][1].entry];
-      const between = number > 1 ? ends(normal) : null;
-      const made = await put({ spans: { [u]: ends(u), [v]: ends(v) }, face: ghost.face, at: ghost.at, number, between });
-      if (made) useView.getState().setDraft({ kind: "touches", part: made });
-    } else if (!corner) set({ corner: reach });
-    else {
-      const box = firstBox(get());
-      if (!box) return;
-      const unit = useDesign.getState().doc?.unit ?? "mm";
-      const i = (a: Axis) => "xyz".indexOf(a);
-      const ends = (a: Axis): [string, string] => [typedLength(box.low[i(a)], unit), typedLength(box.high[i(a)], unit)];
-      const at = typedLength(box.low[i(normal)], unit);
-      const made = await put({ spans: { [u]: ends(u), [v]: ends(v) }, face: FACES[normal][0], at, number: 1, between: null });
-      if (made) useView.getState().select({ kind: "part", key: made });
-    }
-  };
+/** A drawer takes up all of its room. */
+function roomOf(room: FreeRoom): { low: Vec; high: Vec } {
+  const end = (i: 0 | 1) => (["x", "y", "z"] as const).map((a) => room[a][i].value) as Vec;
+  return { low: end(0), high: end(1) };
 }
 
 export const usePlacing = create<PlacingState>()((set, get) => {
   const { hang, look } = hanging({ get, set });
   return {
+    what: "board",
     stock: "",
+    bottom: "",
     plane: "lying",
+    chosen: "lying",
     number: 1,
+    pair: false,
+    out: "",
+    lengths: {},
     ...EMPTY,
 
     start() {
       const doc = useDesign.getState().doc;
       const stock = doc && sheetOf(doc, get().stock) ? get().stock : doc ? (sheetsOf(doc)[0]?.[0] ?? "") : "";
-      set({ ...EMPTY, stock, number: 1 });
+      const thin = doc && sheetOf(doc, get().bottom) ? get().bottom : doc ? thinnest(doc, stock) : "";
+      set({ ...EMPTY, stock, bottom: thin, number: 1, pair: false, out: "", lengths: {} });
     },
 
     set(some) {
       set(some);
+      if (some.plane) set({ chosen: some.plane, turned: true });
+      // a drawer fills an opening: it is seen from the front
+      if (some.what)
+        set({ out: "", pair: false, number: 1, ...(some.what === "drawer" ? { plane: "facing_front" as const } : {}) });
+      if (some.pair) set({ number: 1 });
+      if (some.number && some.number > 1) set({ pair: false });
       // figures alone draw the first board too, from nought
       const nothing = !useDesign.getState().head?.parts.some((p) => p.solid);
       if (some.typed && nothing && !get().corner) set({ corner: [0, 0, 0], reach: [0, 0, 0] });
-      if ("stock" in some || "plane" in some) {
+      if ("stock" in some || "plane" in some || "what" in some) {
         set({ found: null, ghost: null, moved: null, behind: 0 });
         void look();
       } else hang();
@@ -190,8 +188,12 @@ export const usePlacing = create<PlacingState>()((set, get) => {
     point(pointed) {
       const before = get().pointed;
       const same = before?.part === pointed.part && before.face === pointed.face;
-      set({ pointed, moved: null, ...(same ? {} : { behind: 0, found: null, ghost: null, why: "" }) });
-      if (same && get().found) hang();
+      const turned = same && get().turned;
+      const along = turned || get().what === "drawer" ? null : edgeOf(pointed);
+      const plane = get().what === "drawer" || turned ? get().plane : along ? PLANE_OF[along.axis] : get().chosen;
+      const stays = same && plane === get().plane;
+      set({ pointed, along, turned, plane, moved: null, ...(stays ? {} : { behind: 0, found: null, ghost: null, why: "" }) });
+      if (stays && get().found) hang();
       else void look();
     },
 
@@ -224,28 +226,34 @@ export const usePlacing = create<PlacingState>()((set, get) => {
       hang();
     },
 
-    place: placer({ get, set }),
+    hold(low) {
+      set({ typed: "", moved: low });
+      hang();
+    },
+
+    wayOn() {
+      const { out, plane, what } = get();
+      const { u, v } = FRAME[plane];
+      const ends = ["", ...(what === "drawer" ? [...FACES.y, ...FACES.x] : [...FACES[u], ...FACES[v]])];
+      set({ out: ends[(ends.indexOf(out) + 1) % ends.length] });
+    },
+
+    place: putter({ get, set }),
   };
 });
 
-/** The first board between two corners, in mm; null while there is only one, or where it has no size. Figures typed as 300 x 200 set its size. */
-export function firstBox({
-  corner,
-  reach,
-  plane,
-  typed,
-}: Pick<PlacingState, "corner" | "reach" | "plane" | "typed">): { low: Vec; high: Vec } | null {
-  if (!corner) return null;
-  const { u, v } = FRAME[plane];
-  const unit = useDesign.getState().doc?.unit ?? "mm";
-  const figures = typed.split(/[x×]/).map((t) => distanceOf(t, unit));
-  const to = [...(reach ?? corner)] as Vec;
-  [u, v].forEach((a, k) => {
-    const i = "xyz".indexOf(a);
-    const figure = figures[k];
-    if (figure !== null && figure !== undefined) to[i] = corner[i] + figure * (to[i] < corner[i] ? -1 : 1);
-  });
-  const low = corner.map((x, i) => Math.min(x, to[i])) as Vec;
-  const high = corner.map((x, i) => Math.max(x, to[i])) as Vec;
-  return [u, v].every((a) => high["xyz".indexOf(a)] - low["xyz".indexOf(a)] >= 1) ? { low, high } : null;
+/** The edge of the face that is pointed at that the pointer is near to. */
+function edgeOf({ part: key, face, at, scale }: Pointed): { axis: Axis; end: 0 | 1 } | null {
+  const part = useDesign.getState().head?.parts.find((p) => p.key === key);
+  const normal = (Object.keys(FACES) as Axis[]).find((a) => FACES[a].includes(face));
+  if (!part?.low || !part.high || !normal) return null;
+  return edgeNear(at, part.low as Vec, part.high as Vec, normal, scale);
+}
+
+/** The thinnest sheet of the same material as another one: a bottom's. */
+function thinnest(doc: Doc, stock: string): string {
+  const values = useDesign.getState().head?.values ?? {};
+  const thick = (key: string) => values[`/stocks/${key}/nominal`]?.value ?? Number.POSITIVE_INFINITY;
+  const like = sheetsOf(doc).filter(([, s]) => s.material === sheetOf(doc, stock)?.material);
+  return like.sort(([a], [b]) => thick(a) - thick(b))[0]?.[0] ?? stock;
 }

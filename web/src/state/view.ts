@@ -25,6 +25,8 @@ export type Draft =
   /** what a board that was just placed touches */
   | { kind: "touches"; part: string }
   | { kind: "rod" }
+  /** a rod through all that stands in its way, square to a face at a point of it (mm); `scale` mm are a pixel there */
+  | { kind: "axle"; part: string; face: string; at: [number, number, number]; scale: number }
   | { kind: "item" }
   | { kind: "joint"; a?: string; b?: string }
   /** `as`: of which kind it begins, `at`: where, from the low ends along both axes of the board (mm) */

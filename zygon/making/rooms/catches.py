@@ -71,7 +71,7 @@ def evenly(low: Bound, high: Bound, number: int, name: str) -> tuple[str, str]:
 
 
 def _at(bound: Bound) -> str:
-    return f"at {bound.entry}" if bound.part else "at the end"
+    return f"at {bound.entry}" if bound.part or _named(bound) else "at the end"
 
 
 def _nought(bound: Bound) -> bool:

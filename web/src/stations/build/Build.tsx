@@ -13,7 +13,7 @@ import {
   IconStack2,
 } from "@tabler/icons-react";
 import { useRef } from "react";
-import { addBlock, addSolid, startBoard, startCopy, startGroup, toggleSection } from "../../frame/commands";
+import { addBlock, addSolid, startBoard, startCopy, startDrawer, startGroup, toggleSection } from "../../frame/commands";
 import type { CopyKind } from "../../lib/document";
 import { useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
@@ -58,6 +58,7 @@ export function Build() {
               Board
             </Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "board", folded: true })}>Folded part, of sheet metal</Menu.Item>
+            <Menu.Item onClick={startDrawer}>Drawer, in an opening</Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "rod" })}>Rod, from a round bar</Menu.Item>
             <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
             <Menu.Item onClick={() => file.current?.click()}>Bought solid, from a STEP file</Menu.Item>

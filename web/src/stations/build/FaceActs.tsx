@@ -56,6 +56,12 @@ export function FaceActs({ under, parts, box }: { under: Under; parts: PartOut[]
         words: `${label} where the face was pressed`,
         act: () => setDraft({ kind: "feature", part: part.of, as, at: pressedAt(part, hit.at, stepOf(scale, doc.unit)) }),
       });
+  if (isPlate(board) && face.indexOf(".") < 0)
+    acts.push({
+      label: "Axle",
+      words: "A rod through here, and all that stands in its way",
+      act: () => setDraft({ kind: "axle", part: part.key, face, at: [hit.at.x, hit.at.y, hit.at.z], scale }),
+    });
   if (isPlate(board))
     acts.push({ label: "Joint", words: "Join this board to another one", act: () => setDraft({ kind: "joint", a: part.key }) });
   acts.push({

@@ -6,7 +6,8 @@ import { FRAME, lookOf } from "../../lib/document";
 import { lengths } from "../../lib/figures";
 import { endsOf, type Ghost, type Vec } from "../../lib/ghost";
 import { useDesign } from "../../state/design";
-import { firstBox, usePlacing } from "../../state/placing";
+import { firstBox } from "../../state/firstBox";
+import { usePlacing } from "../../state/placing";
 import { keepPlace } from "./stage";
 import { usePaper } from "./usePaper";
 

@@ -5,7 +5,8 @@ import * as THREE from "three";
 import { FRAME, sheetOf } from "../../lib/document";
 import type { Vec } from "../../lib/ghost";
 import { useDesign } from "../../state/design";
-import { firstBox, usePlacing } from "../../state/placing";
+import { firstBox } from "../../state/firstBox";
+import { usePlacing } from "../../state/placing";
 import { scaleAt } from "./stage";
 import { usePaper } from "./usePaper";
 

@@ -2,7 +2,7 @@
 
 import { OrbitControls } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useThree } from "@react-three/fiber";
-import { type ComponentRef, memo, useCallback, useEffect, useMemo, useRef } from "react";
+import { memo, useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { LoopTool, type Point } from "../../frame/Loop";
@@ -28,6 +28,7 @@ import { GripStage } from "./stage";
 import { UnderPointer } from "./UnderPointer";
 import { usePaper } from "./usePaper";
 import { usePicking } from "./usePicking";
+import { View } from "./View";
 
 export function Scene() {
   const shown = useShown();
@@ -41,6 +42,10 @@ export function Scene() {
   const name = (key: string) => words(parts.find((p) => p.key === key)?.path ?? "");
   const canvas = useRef<HTMLDivElement>(null);
   const box = canvas.current?.getBoundingClientRect();
+  // what was pressed last is still what is selected, and nothing is drafted since
+  const { under } = picking;
+  const pressed = under?.hits[under.chosen];
+  const picked = !view.draft && pressed && litOf(view.selection, shown?.built, shown?.doc).includes(pressed.key);
   const looping = view.tool === "loop" || view.tool === "box";
 
   function loop(polygon: Point[], more: boolean) {
@@ -96,10 +101,10 @@ export function Scene() {
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
       )}
-      {picking.under && picking.under.hits.length > 1 && box && view.tool === "" && (
+      {picking.under && picking.under.hits.length > 1 && box && view.tool === "" && picked && (
         <UnderPointer under={picking.under} box={box} name={name} onChoose={picking.take} />
       )}
-      {picking.under && box && view.tool === "" && !view.draft && !writing.entry && view.selection?.kind === "part" && (
+      {picking.under && box && view.tool === "" && picked && !writing.entry && view.selection?.kind === "part" && (
         <FaceActs under={picking.under} parts={parts} box={box} />
       )}
       <div className="hint">
@@ -335,75 +340,3 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
     </group>
   );
 });
-
-const DIRECTIONS: Record<string, [number, number, number]> = {
-  front: [0, -1, 0.0001],
-  back: [0, 1, 0.0001],
-  left: [-1, 0, 0.0001],
-  right: [1, 0, 0.0001],
-  top: [0, -0.0001, 1],
-  bottom: [0, -0.0001, -1],
-  corner: [0.62, -1, 0.72],
-};
-
-/** The camera: the whole design on opening, and a side when the net asks for it. */
-function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE.Camera | null } }) {
-  const { camera, controls, gl, invalidate, size } = useThree();
-  keep.current = camera;
-  const side = useView((s) => s.side);
-  const shownOnce = useRef(false);
-  const lastSide = useRef(side.n);
-  const low = [0, 1, 2].map((i) => Math.min(...parts.map((p) => p.low?.[i] ?? 0)));
-  const high = [0, 1, 2].map((i) => Math.max(...parts.map((p) => p.high?.[i] ?? 0)));
-  const bounds = useRef({ low, high });
-  bounds.current = { low, high };
-
-  const frame = useCallback(
-    (direction: [number, number, number]) => {
-      const orbit = controls as ComponentRef<typeof OrbitControls> | null;
-      if (!orbit) return;
-      const { low: a, high: b } = bounds.current;
-      const centre = new THREE.Vector3(...[0, 1, 2].map((i) => (a[i] + b[i]) / 2));
-      const radius = Math.max(60, new THREE.Vector3(...[0, 1, 2].map((i) => b[i] - a[i])).length() / 2);
-      const fov = ((camera as THREE.PerspectiveCamera).fov * Math.PI) / 360;
-      // far enough for the whole to fit across as well as down, with a little air
-      const distance = (radius / Math.sin(fov)) * Math.max(0.98, (0.9 * size.height) / size.width);
-      camera.position.copy(centre).addScaledVector(new THREE.Vector3(...direction).normalize(), distance);
-      camera.near = distance / 100;
-      camera.far = distance * 20;
-      camera.updateProjectionMatrix();
-      orbit.target.copy(centre);
-      orbit.update();
-      invalidate();
-    },
-    [camera, controls, invalidate, size],
-  );
-  useEffect(() => {
-    if (side.n === lastSide.current) return;
-    lastSide.current = side.n;
-    frame(DIRECTIONS[side.name] ?? DIRECTIONS.corner);
-  }, [side, frame]);
-  useEffect(() => {
-    if (!shownOnce.current && parts.length && controls) {
-      shownOnce.current = true;
-      // a side that was asked for before the scene stood is not lost
-      frame(DIRECTIONS[side.name] ?? DIRECTIONS.corner);
-      gl.domElement.dataset.framed = "true";
-    }
-  }, [parts.length, controls, frame, gl, side.name]);
-  // pulled apart, the design is larger: the camera steps back, and comes forward again
-  const apart = useView((s) => s.apart > 0);
-  const stood = useRef(apart);
-  useEffect(() => {
-    const orbit = controls as ComponentRef<typeof OrbitControls> | null;
-    if (stood.current === apart || !orbit) return;
-    stood.current = apart;
-    camera.position
-      .sub(orbit.target)
-      .multiplyScalar(apart ? 1.45 : 1 / 1.45)
-      .add(orbit.target);
-    orbit.update();
-    invalidate();
-  }, [apart, camera, controls, invalidate]);
-  return null;
-}

@@ -1,0 +1,111 @@
+"""A hand that counts what it does, and finds its way over the picture as a maker's eye would."""
+
+import math
+
+from playwright.sync_api import Page, expect
+
+from tests.browser.test_main_job import live
+
+
+class Counted:
+    """Counts what a maker does: a press, a drag, a finished entry or choice, a key."""
+
+    def __init__(self, page: Page):
+        self.page, self.actions = page, 0
+
+    def press(self, target):
+        target.click()
+        self.actions += 1
+
+    def key(self, key):
+        self.page.keyboard.press(key)
+        self.actions += 1
+
+    def type(self, text):
+        """Figures typed while something is in hand: one entry."""
+        self.page.keyboard.type(text)
+        self.actions += 1
+
+    def entry(self, label, text):
+        field = self.page.get_by_label(label, exact=True)
+        field.fill(text)
+        field.press("Enter")
+        field.blur()
+        self.actions += 1
+
+    def choose(self, label, option):
+        self.page.get_by_role("combobox", name=label, exact=True).click()
+        self.page.get_by_role("option", name=option, exact=True).click()
+        self.actions += 1
+
+    def press_at(self, x, y):
+        self.page.mouse.click(x, y)
+        self.actions += 1
+
+
+class KeysAlone(Counted):
+    """The same hand without a mouse: what is pressed has the focus, and Enter presses it."""
+
+    def press(self, target):
+        target.focus()
+        self.key("Enter")
+
+    def entry(self, label, text):
+        field = self.page.get_by_label(label, exact=True)
+        field.focus()
+        self.page.keyboard.press("Control+a")
+        self.page.keyboard.type(text)
+        self.page.keyboard.press("Tab")
+        self.actions += 1
+
+    def choose(self, label, option):
+        field = self.page.get_by_role("combobox", name=label, exact=True)
+        field.focus()
+        self.page.keyboard.type(option)
+        expect(self.page.get_by_role("option", name=option, exact=True)).to_be_visible()
+        self.page.keyboard.press("ArrowDown")
+        self.page.keyboard.press("Enter")
+        self.actions += 1
+
+    def press_at(self, x, y):
+        raise AssertionError("there is no mouse")
+
+
+def begun(page: Page, name: str, starter: str) -> Counted:
+    """A new design from a starter, and a hand that has done nothing yet."""
+    page.get_by_role("button", name="New design").click()
+    page.get_by_label("Name").fill(name)
+    page.get_by_role("button", name=starter, exact=True).click()
+    page.get_by_role("button", name="Begin").click()
+    expect(live(page, "build")).to_be_visible()
+    return Counted(page)
+
+
+def document_of(page: Page) -> dict:
+    """The open design as the server keeps it."""
+    name = page.url.split("/designs/")[1].split("/")[0].split("?")[0]
+    return page.request.get(f"/api/designs/{name}").json()["document"]
+
+
+def find_face(page: Page, face: str, along: str = "", *, steps: int = 15) -> tuple[float, float]:
+    """A place of the picture where a board in hand hangs before a face ('floor top'), near to one of its edges or to none; looking is no action."""
+    area = page.get_by_test_id("scene").bounding_box()
+    ghost = page.get_by_test_id("ghost")
+    # what the pointer does is shown with the frame after the next; beside the design the board hangs where it was
+    now_shown = """(e) => new Promise((r) => requestAnimationFrame(() => requestAnimationFrame(
+        () => setTimeout(() => r(e.dataset.over ? [e.dataset.before, e.dataset.along] : ["", ""])))))"""
+    seen, found = set(), []
+    for row in range(1, steps):
+        for column in range(1, steps):
+            place = area["x"] + area["width"] * column / steps, area["y"] + area["height"] * row / steps
+            page.mouse.move(*place)
+            now = tuple(ghost.evaluate(now_shown))
+            seen.add(now)
+            if now == (face, along):
+                found.append(place)
+    assert found, (face, along, sorted(seen))
+    middle = [sum(p[i] for p in found) / len(found) for i in (0, 1)]
+    place = min(found, key=lambda p: math.dist(p, middle))
+    page.mouse.move(*place)
+    assert tuple(ghost.evaluate(now_shown)) == (face, along)
+    return place
