@@ -29,7 +29,20 @@ QUICK = 0.3
 #: Who waits for a turn for longer goes on without: the one that holds it is in the middle of something that cannot be interrupted.
 MOST_WAIT = 0.5
 #: What writes nothing: whoever hung up wants none of it. An edit is finished, since it may have been the last word before a page was closed.
-TRIED = ("/preview", "/operations", "/measure", "/weigh", "/along", "/possible", "/figure", "/room", "/rooms", "/touches", "/pulls")
+TRIED = (
+    "/preview",
+    "/operations",
+    "/measure",
+    "/weigh",
+    "/along",
+    "/possible",
+    "/figure",
+    "/room",
+    "/rooms",
+    "/touches",
+    "/pulls",
+    "/feature-pulls",
+)
 
 
 class HungUp(GivenUp):

@@ -268,3 +268,58 @@ def test_a_pressed_face_has_its_acts_at_hand_and_a_hole_begins_where_it_was_pres
     page.mouse.click(*point(page, 0.5, 0.44))
     page.get_by_role("toolbar", name="What can be done on back, front").get_by_role("button", name="Board").click()
     expect(page.get_by_test_id("ghost")).to_contain_text("front.back to back.front")
+
+
+def test_a_feature_is_dragged_on_its_face_and_its_distances_are_typed(box):
+    page = box.page
+    page.mouse.click(*point(page, 0.45, 0.42))  # the inside of the back
+    page.get_by_role("toolbar", name="What can be done on back, front").get_by_role("button", name="Hole").click()
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("heading", name="Hole", exact=True)).to_be_visible()
+    drag = page.get_by_role("button", name=re.compile("^Drag back, hole"))
+    to_left = page.get_by_role("button", name=re.compile("distance to left edge"))
+    expect(drag).to_be_visible()
+    place = drag.bounding_box()
+    x, y = place["x"] + place["width"] / 2, place["y"] + place["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 10, y)
+    page.mouse.move(x + 40, y + 12)
+    expect(page.get_by_text("trying a value")).to_be_visible()
+    page.mouse.up()
+    expect(page.get_by_text("saved, revision 3")).to_be_visible()
+    to_left.click()
+    page.keyboard.type("61.5 mm")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("saved, revision 4")).to_be_visible()
+    expect(to_left).to_have_text("61.5 mm")
+    _, document = entries(page, "back")
+    (hole,) = document["parts"]["back"]["features"].values()
+    assert hole["u"] == {"origin": "left", "offset": {"text": "61.5 mm", "unit": "mm"}}
+    drag.focus()
+    for _ in range(3):
+        page.keyboard.press("ArrowRight")
+    page.keyboard.press("Escape")
+    expect(to_left).to_have_text("61.5 mm")
+    page.keyboard.press("ArrowRight")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("saved, revision 5")).to_be_visible()
+    expect(to_left).to_have_text("62.5 mm")
+
+
+def test_shelf_pins_stand_in_rows_on_both_sides(box):
+    page = box.page
+    page.mouse.click(*point(page, 0.45, 0.42))
+    page.get_by_role("toolbar", name="What can be done on back, front").get_by_role("button", name="Hole").click()
+    page.get_by_role("button", name="Add", exact=True).click()
+    expect(page.get_by_role("heading", name="In rows")).to_be_visible()
+    for n, (label, text) in enumerate([("How many, left to right", "3"), ("Spacing there", "16 mm")]):
+        field = page.get_by_label(label, exact=True)
+        field.fill(text)
+        field.press("Enter")
+        expect(page.get_by_text(f"saved, revision {3 + n}")).to_be_visible()
+    _, document = entries(page, "back")
+    (hole,) = document["parts"]["back"]["features"].values()
+    assert (hole["number"]["text"], hole["spacing"]["text"]) == ("3", "16 mm")
+    built = page.request.get(page.url.replace("/designs/", "/api/designs/")).json()["built"]
+    assert not built["problems"], built["problems"]

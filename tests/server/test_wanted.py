@@ -222,6 +222,7 @@ def test_after_a_request_nothing_is_asked_any_more(rf):
         ("rooms", True),
         ("touches", True),
         ("pulls", True),
+        ("feature-pulls", True),
         ("nest/room", True),
         ("edits", False),
         ("undo", False),

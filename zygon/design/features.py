@@ -54,6 +54,28 @@ class _Feature(Record):
     )
 
 
+def _repeated(title: str, note: str, *, blank: str, kind: Any = "length") -> Any:
+    return asked(title, None, note=note, kind=kind, blank=blank, section="rows")
+
+
+class _InRows(_Feature):
+    """May be there many times: in a row, and in rows beside each other. It begins at its place and goes on inward; from a centre it is spread about it."""
+
+    number: Entry | None = _repeated("How many, UWAY", "in a row, which begins at its place", kind="count", blank="one")
+    spacing: Entry | None = _repeated("Spacing there", "from one to the next", blank="none")
+    rows: Entry | None = _repeated("Rows, VWAY", "of such rows, beside each other", kind="count", blank="one")
+    apart: Entry | None = _repeated("Rows apart by", "from one row to the next", blank="none")
+
+
+class _InARow(_Feature):
+    """May be there many times along its edge."""
+
+    number: Entry | None = _repeated(
+        "How many, LOW to HIGH", "in a row along the edge, which begins at its place", kind="count", blank="one"
+    )
+    spacing: Entry | None = _repeated("Spacing", "from one to the next", blank="none")
+
+
 class _OnOutline(_Feature):
     """What changes the outline itself."""
 
@@ -62,7 +84,7 @@ class _OnOutline(_Feature):
     faced: ClassVar[bool] = False
 
 
-class Hole(_Feature):
+class Hole(_InRows):
     """A round hole, straight through or blind."""
 
     title: ClassVar[str] = "Hole"
@@ -74,7 +96,7 @@ class Hole(_Feature):
     depth: Entry | None = asked("Depth", None, note="of a blind hole; straight through where not said", blank="straight through")
 
 
-class EdgeHole(_OnOutline):
+class EdgeHole(_OnOutline, _InARow):
     """A blind hole square into an edge; ``u`` or ``v``, whichever runs along the edge, is its place there."""
 
     title: ClassVar[str] = "Hole in an edge"
@@ -90,7 +112,7 @@ class EdgeHole(_OnOutline):
     )
 
 
-class Slot(_Feature):
+class Slot(_InRows):
     """A slot with full-round ends; ``length`` over all."""
 
     title: ClassVar[str] = "Slot"
@@ -103,7 +125,7 @@ class Slot(_Feature):
     angle: Entry = _turned()
 
 
-class Rectangle(_Feature):
+class Rectangle(_InRows):
     """A rectangular cut-out with corner radius."""
 
     title: ClassVar[str] = "Rectangle"
@@ -117,7 +139,7 @@ class Rectangle(_Feature):
     angle: Entry = _turned()
 
 
-class HandHold(_Feature):
+class HandHold(_InRows):
     """A hand hold: a slot with full-round ends, sized for a hand."""
 
     title: ClassVar[str] = "Hand hold"
@@ -152,7 +174,7 @@ class Perforation(_Feature):
     edge_distance: Entry = asked("Edge to a hole", Entry(text="0"), note="least from the field's outline to a hole")
 
 
-class FanOpening(_Feature):
+class FanOpening(_InRows):
     """A fan's opening with its four screw holes on a square."""
 
     title: ClassVar[str] = "Fan opening"
@@ -165,7 +187,7 @@ class FanOpening(_Feature):
     diameter: Entry = asked("Screw hole", note="of a screw hole", begin="4.5 mm")
 
 
-class PocketFeature(_Feature):
+class PocketFeature(_InRows):
     """A rectangular pocket with corner radius."""
 
     title: ClassVar[str] = "Pocket"
@@ -179,7 +201,7 @@ class PocketFeature(_Feature):
     angle: Entry = _turned()
 
 
-class GrooveFeature(_Feature):
+class GrooveFeature(_InRows):
     """A straight groove along u or v, from edge to edge where no length is said."""
 
     title: ClassVar[str] = "Groove"
@@ -252,7 +274,7 @@ class EdgeCurve(_OnOutline):
     rise: Entry = asked("Rise of the arc", begin="15 mm")
 
 
-class EdgeNotch(_OnOutline):
+class EdgeNotch(_OnOutline, _InARow):
     """A notch in an edge; ``u`` or ``v``, whichever runs along the edge, is its place there."""
 
     title: ClassVar[str] = "Notch in an edge"
@@ -281,7 +303,7 @@ class TrimFeature(_OnOutline):
     at: Entry = asked("Plane at", begin="0", along="axis")
 
 
-class MarkLine(_Feature):
+class MarkLine(_InRows):
     """An engraved line, centred on its place."""
 
     title: ClassVar[str] = "Engraved line"
@@ -293,7 +315,7 @@ class MarkLine(_Feature):
     angle: Entry = _turned()
 
 
-class MarkCircle(_Feature):
+class MarkCircle(_InRows):
     """An engraved circle."""
 
     title: ClassVar[str] = "Engraved circle"
@@ -304,7 +326,7 @@ class MarkCircle(_Feature):
     diameter: Entry = asked("Diameter", begin="20 mm")
 
 
-class MarkText(_Feature):
+class MarkText(_InRows):
     """Engraved single-line text, centred on its place."""
 
     title: ClassVar[str] = "Engraved text"

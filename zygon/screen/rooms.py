@@ -9,12 +9,13 @@ from zygon.geometry.frame import Plane
 from zygon.making.asked.contacts import touches
 from zygon.making.result.built import Built
 from zygon.making.rooms.catches import catches
+from zygon.making.rooms.feature_pulls import FeaturePull, feature_pulls
 from zygon.making.rooms.free import Bound, Room, free_rooms
 from zygon.making.rooms.pulls import Pull, pulls
 from zygon.screen.shown.joints import ShownOffer
-from zygon.screen.shown.rooms import ShownBound, ShownPull, ShownRoom, ShownRooms, ShownTouch
+from zygon.screen.shown.rooms import ShownBound, ShownFeaturePulls, ShownPull, ShownRoom, ShownRooms, ShownTouch
 
-__all__ = ["pulls_data", "rooms_data", "touches_data"]
+__all__ = ["feature_pulls_data", "pulls_data", "rooms_data", "touches_data"]
 
 
 def rooms_data(built: Built, part: str, face: str, plane: Plane, stock: str) -> ShownRooms:
@@ -52,6 +53,21 @@ def touches_data(built: Built, part: str) -> list[ShownTouch]:
 def pulls_data(built: Built, part: str) -> list[ShownPull]:
     """What can be pulled of a part. Raises DocumentError where nothing can."""
     return [_pull(p) for p in pulls(built, part)]
+
+
+def feature_pulls_data(built: Built, part: str, feature: str) -> ShownFeaturePulls:
+    """How a feature is dragged on its face. Raises DocumentError where it cannot be."""
+    found = feature_pulls(built, part, feature)
+    return cast(ShownFeaturePulls, {"at": list(found.at), "pulls": [_feature_pull(p) for p in found.pulls]})
+
+
+def _feature_pull(pull: FeaturePull) -> dict[str, object]:
+    text = pull.text
+    return {
+        "way": pull.way, "axis": pull.axis, "value": pull.value, "sign": pull.sign, "pointer": pull.pointer, "origin": pull.origin, "base": text.base,
+        "constant": text.constant, "word": text.word, "factor": text.factor, "places": text.places, "whole": pull.whole,
+        "marks": [{"value": m.value, "words": m.words, "origin": m.origin, "text": m.text, "edge": m.edge} for m in pull.marks],
+    }  # fmt: skip
 
 
 def _pull(pull: Pull) -> ShownPull:

@@ -8,8 +8,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from zygon.geometry.frame import Plane
-from zygon.screen.rooms import pulls_data, rooms_data, touches_data
-from zygon.screen.shown.rooms import ShownPull, ShownRooms, ShownTouch
+from zygon.screen.rooms import feature_pulls_data, pulls_data, rooms_data, touches_data
+from zygon.screen.shown.rooms import ShownFeaturePulls, ShownPull, ShownRooms, ShownTouch
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import service
 from zygon_server.quotas import Rate
@@ -31,6 +31,11 @@ class PartIn(Schema):
     part: str
 
 
+class FeatureIn(Schema):
+    part: str
+    feature: str
+
+
 @router.post("/{design_id}/rooms", response={200: ShownRooms, **FAULTS}, operation_id="rooms", throttle=[Rate("tries")])
 def post_rooms(request: HttpRequest, design_id: str, body: RoomsIn):
     """The rooms before a face, and where a board catches in each."""
@@ -48,3 +53,11 @@ def post_touches(request: HttpRequest, design_id: str, body: PartIn):
 def post_pulls(request: HttpRequest, design_id: str, body: PartIn):
     """What can be pulled of a part, and what it catches on."""
     return pulls_data(service.head(service.find(request.user, design_id)).built, body.part)
+
+
+@router.post(
+    "/{design_id}/feature-pulls", response={200: ShownFeaturePulls, **FAULTS}, operation_id="feature_pulls", throttle=[Rate("tries")]
+)
+def post_feature_pulls(request: HttpRequest, design_id: str, body: FeatureIn):
+    """How a feature is dragged on its face: its offsets, and what lies about it there."""
+    return feature_pulls_data(service.head(service.find(request.user, design_id)).built, body.part, body.feature)

@@ -703,9 +703,13 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row along the edge, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
@@ -769,6 +773,8 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row along the edge, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
@@ -776,6 +782,8 @@ export interface components {
             radius: components["schemas"]["Entry"];
             /** @enum {string} */
             shape: "square" | "round" | "vee";
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
@@ -818,6 +826,8 @@ export interface components {
         };
         /** @description A fan's opening with its four screw holes on a square. */
         FanOpening: {
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             /** @description of a screw hole */
             diameter: components["schemas"]["Entry"];
             /**
@@ -836,6 +846,8 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             /** @description diameter */
             opening: components["schemas"]["Entry"];
             order: number;
@@ -843,6 +855,10 @@ export interface components {
             out: boolean;
             /** @description between screw holes, along the side */
             pitch: components["schemas"]["Entry"];
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
@@ -1117,6 +1133,8 @@ export interface components {
         GrooveFeature: {
             /** @enum {string} */
             along: "u" | "v";
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             depth: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
@@ -1135,9 +1153,15 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
@@ -1198,6 +1222,8 @@ export interface components {
         };
         /** @description A hand hold: a slot with full-round ends, sized for a hand. */
         HandHold: {
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
              * @enum {string}
@@ -1215,9 +1241,15 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
@@ -1276,6 +1308,8 @@ export interface components {
         };
         /** @description A round hole, straight through or blind. */
         Hole: {
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             /** @description of a blind hole; straight through where not said */
             depth?: components["schemas"]["Entry"];
             diameter: components["schemas"]["Entry"];
@@ -1295,9 +1329,15 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
@@ -1422,6 +1462,8 @@ export interface components {
         };
         /** @description An engraved circle. */
         MarkCircle: {
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             diameter: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
@@ -1439,15 +1481,23 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
         /** @description An engraved line, centred on its place. */
         MarkLine: {
             angle: components["schemas"]["Entry"];
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
              * @enum {string}
@@ -1465,14 +1515,22 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
         /** @description Engraved single-line text, centred on its place. */
         MarkText: {
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
              * @enum {string}
@@ -1490,9 +1548,15 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             text: string;
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
@@ -1743,6 +1807,8 @@ export interface components {
         /** @description A rectangular pocket with corner radius. */
         PocketFeature: {
             angle: components["schemas"]["Entry"];
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             depth: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
@@ -1761,10 +1827,16 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
             radius: components["schemas"]["Entry"];
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
@@ -1917,6 +1989,8 @@ export interface components {
         /** @description A rectangular cut-out with corner radius. */
         Rectangle: {
             angle: components["schemas"]["Entry"];
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
              * @enum {string}
@@ -1934,10 +2008,16 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
             radius: components["schemas"]["Entry"];
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
@@ -2158,6 +2238,8 @@ export interface components {
         /** @description A slot with full-round ends; ``length`` over all. */
         Slot: {
             angle: components["schemas"]["Entry"];
+            /** @description from one row to the next */
+            apart?: components["schemas"]["Entry"];
             /**
              * @description face it is on; the one that lies up where not said
              * @enum {string}
@@ -2175,9 +2257,15 @@ export interface components {
              */
             mirrored: "none" | "u" | "v" | "both";
             name: string;
+            /** @description in a row, which begins at its place */
+            number?: components["schemas"]["Entry"];
             order: number;
             /** @description left out without being deleted */
             out: boolean;
+            /** @description of such rows, beside each other */
+            rows?: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing?: components["schemas"]["Entry"];
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];

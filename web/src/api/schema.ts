@@ -368,6 +368,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/feature-pulls": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Feature Pulls
+         * @description How a feature is dragged on its face: its offsets, and what lies about it there.
+         */
+        post: operations["feature_pulls"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/file": {
         parameters: {
             query?: never;
@@ -1827,6 +1847,13 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** FeatureIn */
+        FeatureIn: {
+            /** Feature */
+            feature: string;
+            /** Part */
+            part: string;
+        };
         /**
          * Figure
          * @description A joint drawn to its real values.
@@ -3075,6 +3102,50 @@ export interface components {
             part: string;
         };
         /**
+         * ShownFeaturePull
+         * @description A feature's place along ``way`` ('u' or 'v'): ``value`` mm from the low end, which its offset says from ``origin``, to the high end where ``sign`` is 1.
+         *
+         *     The offset at ``pointer``/offset is taken apart as a pull's entry is.
+         */
+        ShownFeaturePull: {
+            /** Axis */
+            axis: string;
+            /** Base */
+            base: string;
+            /** Constant */
+            constant: number;
+            /** Factor */
+            factor: number;
+            /** Marks */
+            marks: components["schemas"]["ShownMark"][];
+            /** Origin */
+            origin: string;
+            /** Places */
+            places: number;
+            /** Pointer */
+            pointer: string;
+            /** Sign */
+            sign: number;
+            /** Value */
+            value: number;
+            /** Way */
+            way: string;
+            /** Whole */
+            whole: boolean;
+            /** Word */
+            word: string;
+        };
+        /**
+         * ShownFeaturePulls
+         * @description Where a feature is, as (u, v, w) on its part, and the ways that it can be dragged.
+         */
+        ShownFeaturePulls: {
+            /** At */
+            at: number[];
+            /** Pulls */
+            pulls: components["schemas"]["ShownFeaturePull"][];
+        };
+        /**
          * ShownFinger
          * @description A stretch of a joint's run and the part that owns it.
          */
@@ -3240,6 +3311,22 @@ export interface components {
             part: string;
             /** Ways */
             ways: string[];
+        };
+        /**
+         * ShownMark
+         * @description Something along one way of a face, ``value`` mm from the board's low end: an ``edge``, or what a feature catches on, placed from ``origin`` by ``text``.
+         */
+        ShownMark: {
+            /** Edge */
+            edge: boolean;
+            /** Origin */
+            origin: string;
+            /** Text */
+            text: string;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
         };
         /**
          * ShownMend
@@ -5083,6 +5170,68 @@ export interface operations {
             };
             /** @description Precondition Failed */
             412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    feature_pulls: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FeatureIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownFeaturePulls"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };

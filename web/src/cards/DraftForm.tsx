@@ -22,7 +22,9 @@ type Props = {
 
 export function DraftForm({ form, path, record, words = {}, plane, without, fault, onChange }: Props) {
   const doc = useDesign((s) => s.doc)!;
-  return shownFields(form, record, doc.cutters[doc.cutter]?.kind).map((f) => {
+  // rows are set once it stands
+  const asked = shownFields(form, record, doc.cutters[doc.cutter]?.kind).filter((f) => f.section !== "rows");
+  return asked.map((f) => {
     const label = labelOf(f, form, record, words);
     if (f.type === "flag")
       return (

@@ -2,7 +2,7 @@
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { FACES, FRAME, type PlatePart, pointer } from "../lib/document";
-import { endsOfEdge, placedAlong } from "../lib/forms";
+import { placedAlong, wordsOn } from "../lib/forms";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { formOf, useFeatureWord, useForms } from "../state/forms";
@@ -64,7 +64,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
             record={feature}
             title={`${board.name}, ${words}`}
             plane={board.plane}
-            words={() => endsOfEdge(board.plane, feature.edge)}
+            words={() => wordsOn(board.plane, feature.edge)}
           />
         )}
         {feature.kind === "perforation" && <OpenArea path={pointer(...base)} />}
@@ -115,6 +115,20 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           </div>
         ))}
       </section>
+      {form?.fields.some((f) => f.section === "rows") && (
+        <section>
+          <h3>In rows</h3>
+          <RecordForm
+            form={form}
+            path={base}
+            record={feature}
+            title={`${board.name}, ${words}`}
+            plane={board.plane}
+            words={() => wordsOn(board.plane, feature.edge)}
+            section="rows"
+          />
+        </section>
+      )}
       <ProblemSection problems={problems} />
     </>
   );

@@ -319,6 +319,7 @@ function FlangeFeature({ base, feature, title, ends }: { base: string[]; feature
         </Tooltip>
       </div>
       {form && <RecordForm form={form} path={base} record={feature} title={`${title}, ${words}`} skip={DEPTH} />}
+      {form && <RecordForm form={form} path={base} record={feature} title={`${title}, ${words}`} section="rows" />}
       {feature.kind === "perforation" && <OpenArea path={pointer(...base)} />}
       {places.map((p) => (
         <div key={p.field}>

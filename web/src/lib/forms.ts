@@ -2,14 +2,16 @@
 import type { FeatureForm, Form, FormField, Patch } from "../api/types";
 import { type Entry, FACES, FRAME, type Plane, pointer } from "./document";
 
-/** What LOW, HIGH, A and B stand for in a form's words. */
-export type Words = { low?: string; high?: string; a?: string; b?: string };
+/** What LOW, HIGH, A, B, UWAY and VWAY stand for in a form's words. */
+export type Words = { low?: string; high?: string; a?: string; b?: string; u?: string; v?: string };
 
 /** A form's words as they are for what is at hand. */
 export function put(text: string, words: Words = {}): string {
   return text
     .replace("LOW", words.low || "low")
     .replace("HIGH", words.high || "high")
+    .replace("UWAY", words.u || "along it")
+    .replace("VWAY", words.v || "up from the bend")
     .replace(/^A$/, words.a ?? "A")
     .replace(/^B$/, words.b ?? "B");
 }
@@ -60,6 +62,12 @@ export function choicesFor(field: FormField, words: Words = {}, plane?: Plane): 
         { value: "v", label: FACES[v].join(" to ") },
       ];
   }
+}
+
+/** Both ways across a part, and the ends of the edge that something lies along. */
+export function wordsOn(plane: Plane, edge?: unknown): Words {
+  const { u, v } = FRAME[plane];
+  return { ...endsOfEdge(plane, edge), u: FACES[u].join(" to "), v: FACES[v].join(" to ") };
 }
 
 /** The ends of the edge that something lies along. */

@@ -14,7 +14,7 @@ export type Pulled = {
 };
 
 /** The entry with another constant behind its base, which vanishes where it is 0; as the core writes it. */
-export function withConstant(pull: PullOut, mm: number): string {
+export function withConstant(pull: Pick<PullOut, "base" | "factor" | "places" | "word">, mm: number): string {
   const figure = Number((mm / pull.factor).toFixed(pull.places)) + 0;
   const digits = Math.abs(figure)
     .toFixed(pull.places)

@@ -16,6 +16,8 @@ from zygon.making.features.edges import edge_feature
 from zygon.making.features.opening import opening
 from zygon.making.features.perforation import fan_opening, perforation
 from zygon.making.features.reader import Reader
+from zygon.making.features.rows import in_rows
+from zygon.making.features.spots import spot_place
 from zygon.making.features.sunk import edge_hole, groove_outline, rebate_outline, rounded, sunk
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault
@@ -73,17 +75,10 @@ def _spot(reader: Reader, name: str, spot: Spot, face: str, neighbours: list[tup
     frame = None if reader.values.still else blank.place
     scope = EntryScope(reader.values, axis if in_room else "", blank.record.stock, frame=frame if in_room else None)
     offset = reader.values.read(spot.offset, reader.where(name, "offset"), "length", scope, part=blank.key, owner=reader.owner)
-    if in_room:
-        return offset - low
-    if spot.origin == "centre":
-        return (high - low) / 2 + offset
-    if spot.origin == "opening":
-        gap = opening(blank.span, blank.frame, face, neighbours)[axis]
-        return sum(gap) / 2 - low + offset
-    if spot.origin == FACES[axis][0]:
-        return offset
-    if spot.origin == FACES[axis][1]:
-        return high - low - offset
+    gap = opening(blank.span, blank.frame, face, neighbours)[axis] if spot.origin == "opening" else (low, high)
+    place = spot_place(spot.origin, offset, axis, (low, high), gap)
+    if place is not None:
+        return place
     allowed = f"{FACES[axis][0]}, {FACES[axis][1]}, centre, opening or room"
     reader.fault(name, f"its {spot.origin} does not lie along {axis}", f"a place along {axis} is taken from {allowed}", spot.origin)
     return None
@@ -91,7 +86,7 @@ def _spot(reader: Reader, name: str, spot: Spot, face: str, neighbours: list[tup
 
 def mirrored_operations(r: Reader, u: float, v: float, size: tuple[float, float], face: Side) -> list[Operation]:
     """The operations of one feature about (u, v), and of its images on the other halves of a face of ``size`` mm."""
-    found = shape_operations(r, u, v, face)
+    found = in_rows(r, shape_operations(r, u, v, face))
     ways = {"none": (), "u": ("u",), "v": ("v",), "both": ("u", "v", "uv")}[r.feature.mirrored]
     if ways and not all(isinstance(o, Cut | Mark | Pocket) for o in found):
         what = r.feature.kind.replace("_", " ")
@@ -100,7 +95,9 @@ def mirrored_operations(r: Reader, u: float, v: float, size: tuple[float, float]
     images: list[Operation] = []
     for way in ways:
         if r.feature.kind == "mark_text":  # it still has to read right
-            images += shape_operations(r, size[0] - u if "u" in way else u, size[1] - v if "v" in way else v, face)
+            signs = (-1 if "u" in way else 1, -1 if "v" in way else 1)
+            own = shape_operations(r, size[0] - u if "u" in way else u, size[1] - v if "v" in way else v, face)
+            images += in_rows(r, own, signs)
             continue
         images += [replace(o, contour=_image(o.contour, way, size)) for o in found if isinstance(o, Cut | Mark | Pocket)]
     return [*found, *images]

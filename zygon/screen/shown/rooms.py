@@ -76,6 +76,44 @@ class ShownPull(TypedDict):
     follow: int
 
 
+class ShownMark(TypedDict):
+    """Something along one way of a face, ``value`` mm from the board's low end: an ``edge``, or what a feature catches on, placed from ``origin`` by ``text``."""
+
+    value: float
+    words: str
+    origin: str
+    text: str
+    edge: bool
+
+
+class ShownFeaturePull(TypedDict):
+    """A feature's place along ``way`` ('u' or 'v'): ``value`` mm from the low end, which its offset says from ``origin``, to the high end where ``sign`` is 1.
+
+    The offset at ``pointer``/offset is taken apart as a pull's entry is.
+    """
+
+    way: str
+    axis: str
+    value: float
+    sign: int
+    pointer: str
+    origin: str
+    base: str
+    constant: float
+    word: str
+    factor: float
+    places: int
+    whole: bool
+    marks: list[ShownMark]
+
+
+class ShownFeaturePulls(TypedDict):
+    """Where a feature is, as (u, v, w) on its part, and the ways that it can be dragged."""
+
+    at: list[float]
+    pulls: list[ShownFeaturePull]
+
+
 class ShownTouch(TypedDict):
     """Another part that a board meets, how, and the joints that are possible there, best first."""
 

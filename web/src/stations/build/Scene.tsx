@@ -14,6 +14,7 @@ import { litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
 import { faceNamed, useWriting } from "../../state/writing";
 import { FaceActs } from "./FaceActs";
+import { FeatureLines, FeaturePoint } from "./FeaturePoint";
 import { FlangeGrips, impossible } from "./FlangeGrips";
 import { sharesOf } from "./folding";
 import { GhostBoard, GhostNames } from "./GhostBoard";
@@ -88,6 +89,7 @@ export function Scene() {
         {view.draft?.kind === "place" && !parts.length && <Ground />}
         <GripStage />
         <PulledOutline />
+        <FeatureLines />
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
@@ -95,6 +97,7 @@ export function Scene() {
         <>
           <FlangeGrips />
           <PartPulls />
+          <FeaturePoint />
         </>
       )}
       {view.draft?.kind === "place" && <GhostNames />}
