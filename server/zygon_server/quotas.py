@@ -23,7 +23,7 @@ Status = NestRun.Status
 def may_keep_another(user: AbstractBaseUser) -> None:
     """Refused where a maker has as many designs, or as much in them, as one may have."""
     most = settings.QUOTAS["designs"]
-    if Design.objects.filter(owner=user).count() >= most:
+    if Design.objects.filter(owner=user, deleted=None).count() >= most:
         told = f"You have {most:,} designs, which is the most that one maker keeps here; delete some that you need no more."
         raise Refused(told, code="quota", entry="designs", value=most, rule=f"at most {most} designs")
     may_keep(user)
@@ -33,7 +33,7 @@ def may_keep(user: AbstractBaseUser) -> None:
     """Refused where a maker's designs with their histories take up as much room as one may have."""
     most = settings.QUOTAS["megabytes"]
     if kept_bytes(user) > most * 1_000_000:
-        told = f"Your designs and their histories take up {most:,} MB, which is the most that one maker keeps here; delete some that you need no more."
+        told = f"Your designs and their histories take up {most:,} MB, which is the most that one maker keeps here; delete some for good that you need no more."
         raise Refused(told, code="quota", entry="designs", value=most, rule=f"at most {most} MB")
 
 

@@ -366,7 +366,7 @@ def test_a_list_draws_what_it_shows_and_checks_nothing(api, maker, monkeypatch):
     folded = service.create(maker, EXAMPLES["feeder-tray"]())
     shown = api.client.get(f"/api/designs/{folded.pk}/picture").content
     monkeypatch.setattr(service, "_BUILT", Memo(5))
-    monkeypatch.setattr(service, "_PICTURES", Memo(5))
+    Design.objects.update(drawing="", drawn=0)
     asked = []
     monkeypatch.setattr(service, "check", lambda *a, **k: asked.append("check") or [])
     monkeypatch.setattr(service.orders, "begin", lambda *a: asked.append("order"))

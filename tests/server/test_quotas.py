@@ -197,7 +197,7 @@ def test_what_the_application_kept_for_itself_goes_after_a_while(db):
             traceback="",
             finished_at=at(days) if days else None,
         )
-    assert prune() == {"runs": 0, "tasks": 3, "sessions": 3, "tries": 1, "failures": 1}
+    assert prune() == {"deleted designs": 0, "runs": 0, "tasks": 3, "sessions": 3, "tries": 1, "failures": 1}
     assert Session.objects.get().session_key == "s0"
     assert DBTaskResult.objects.get().finished_at is None
 

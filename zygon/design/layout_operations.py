@@ -15,7 +15,18 @@ from zygon.measure.entry import Entry
 from zygon.measure.units import BARE_LENGTH_UNITS, name_fault
 from zygon.owner import copy_id, group_id, part_id, read_owner
 
-__all__ = ["change_many", "fresh_key", "fresh_name", "group_parts", "mirror", "remove_copy", "remove_group", "without_part"]
+__all__ = [
+    "change_many",
+    "entry_of",
+    "fresh_key",
+    "fresh_name",
+    "group_parts",
+    "mirror",
+    "next_order",
+    "remove_copy",
+    "remove_group",
+    "without_part",
+]
 
 _SWAPS = (("left", "right"), ("front", "back"), ("top", "bottom"), ("upper", "lower"))
 
@@ -66,12 +77,18 @@ def mirror(document: Document, of: list[str], axis: str, at: str, unit: str = ""
                 names[part] = fresh_name(document, other_hand(document.parts[part].name), set(names.values()))
     shown = _named(document, of)
     key = fresh_key(document.copies, f"mirror_{axis}")
-    record = {"kind": "mirror", "name": f"Mirror of {shown}"[:40], "order": _next(document.copies), "of": of, "axis": axis,
+    record = {"kind": "mirror", "name": f"Mirror of {shown}"[:40], "order": next_order(document.copies), "of": of, "axis": axis,
               "at": {"text": at, "unit": unit or document.unit}, "names": names}  # fmt: skip
     return f"Mirror {shown}", [{"op": "add", "path": pointer("copies", key), "value": record}]
 
 
-def _next(records: dict[str, Any]) -> int:
+def entry_of(document: Document, text: str) -> dict[str, str]:
+    """An entry as it is typed in a design's unit."""
+    return {"text": text, "unit": document.unit}
+
+
+def next_order(records: dict[str, Any]) -> int:
+    """The order of what comes last."""
     return max((r.order for r in records.values()), default=-1) + 1
 
 
@@ -102,7 +119,7 @@ def group_parts(document: Document, parts: list[str], name: str) -> tuple[str, P
             raise DocumentError(f"{copy.name} copies other parts too; {rule}", entry=f"/copies/{key}/of", value=copy.of, rule=rule)
     key = fresh_key(document.groups, name)
     patch: Patch = [
-        {"op": "add", "path": pointer("groups", key), "value": {"name": name, "order": _next(document.groups), "parent": parent}}
+        {"op": "add", "path": pointer("groups", key), "value": {"name": name, "order": next_order(document.groups), "parent": parent}}
     ]
     patch += [{"op": "add", "path": pointer("parts", p, "group"), "value": key} for p in chosen]
     return f"Group {name} of {len(chosen)} parts", patch

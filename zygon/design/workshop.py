@@ -6,7 +6,7 @@ from typing import Any
 
 from zygon.design.plain import copied
 
-__all__ = ["BARS", "BRAKES", "CUTTER", "CUTTERS", "FITS", "ROUTER", "SAW", "STOCKS", "workshop"]
+__all__ = ["BARS", "BRAKES", "CUTTER", "CUTTERS", "FITS", "INCH_STOCKS", "ROUTER", "SAW", "STOCKS", "workshop"]
 
 
 def _entry(text: str) -> dict[str, str]:
@@ -50,6 +50,32 @@ STOCKS: dict[str, dict[str, Any]] = {
         "sheets": {"roll": _sheet("20 m", "600 mm", 11.0, roll=True)},
         "grain": "none", "turn": "90", "density": 0.30, "tint": "#D7D2C8", "hatch": "board", "order": 4,
     },
+}  # fmt: skip
+
+
+def _inch(text: str) -> dict[str, str]:
+    return {"text": text, "unit": "in"}
+
+
+def _inch_sheet(length: str, width: str, price: float, order: int = 0, roll: bool = False) -> dict[str, Any]:
+    return {"length": _inch(length), "width": _inch(width), "price": price, "roll": roll, "order": order}
+
+
+#: The same stocks as they are sold by the inch, under the keys of those that they take the place of.
+INCH_STOCKS: dict[str, dict[str, Any]] = {
+    "ply12": STOCKS["ply12"] | {
+        "name": "Birch plywood 1/2 in", "nominal": _inch("1/2"), "measured": _inch("0.472"),
+        "sheets": {"half": _inch_sheet("48", "24", 24.5), "full": _inch_sheet("48", "48", 46.0, 1)},
+    },
+    "ply6": STOCKS["ply6"] | {
+        "name": "Birch plywood 1/4 in", "nominal": _inch("1/4"), "measured": _inch("0.236"), "sheets": {"half": _inch_sheet("48", "24", 15.8), "full": _inch_sheet("48", "48", 29.5, 1)},
+    },
+    "ply18": STOCKS["ply18"] | {
+        "name": "Birch plywood 11/16 in", "nominal": _inch("11/16"), "measured": _inch("0.697"),
+        "sheets": {"half": _inch_sheet("48", "24", 34.0), "full": _inch_sheet("48", "48", 64.0, 1)},
+    },
+    "galv20": STOCKS["galv20"] | {"sheets": {"half": _inch_sheet("40", "20", 19.0)}},
+    "felt3": STOCKS["felt3"] | {"name": "Wool felt 1/8 in", "nominal": _inch("1/8"), "sheets": {"roll": _inch_sheet("65 ft", "24", 11.0, roll=True)}},
 }  # fmt: skip
 
 #: Bars by stock key, for designs that name them. Prices are invented.

@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from zygon.design.document import Document
-from zygon.design.layout_operations import fresh_key, fresh_name
+from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.patch import Patch, pointer
-from zygon.edits.placing import entry_of, next_order
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.datums.solving import solve
@@ -17,7 +16,7 @@ from zygon.tolerance import EPS
 __all__ = ["place_axle"]
 
 #: What a shaft has in its hole to turn in, as common practice has it.
-RUNS = "0.2 mm"
+RUNS = {"mm": "0.2 mm", "in": "0.008 in"}
 
 
 def place_axle(
@@ -60,7 +59,7 @@ def place_axle(
     }  # fmt: skip
     bore = {
         "name": bore_name, "axis": axis, "at": entries, "order": next_order(document.bores), "diameter": _thick(document, built, stock),
-        "parts": {p.of: {"action": "cut", "fit": entry_of(document, RUNS)} for p in met},
+        "parts": {p.of: {"action": "cut", "fit": entry_of(document, RUNS[document.unit])} for p in met},
     }  # fmt: skip
     through = f"{len(met)} boards" if len(met) > 1 else met[0].path
     return f"{name.capitalize()} through {through}", [

@@ -11,11 +11,11 @@ from pydantic import Field
 
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
+from zygon.design.drawers import place_drawer
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, cut_tests, placing, sliding, stocks
 from zygon.edits.axles import place_axle
-from zygon.edits.drawers import place_drawer
 from zygon.edits.flanges import remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.split import Hold, split_part
@@ -310,7 +310,7 @@ class SlidingPanel(Operation):
     at: str
     out: str = Field(description="the end at which it comes out: a word, as left")
     walls: dict[str, str] = Field(description="the parts that it ends at, by the word of its end")
-    play: str = sliding.PLAY
+    play: str = Field(default="", description="room all round; what is usual where not said")
 
     def work(self, built: Built) -> Worked:
         spans: dict[str, tuple[str, str]] = {str(a): ends for a, ends in self.spans.items()}
@@ -326,7 +326,7 @@ class PlaceDrawer(Operation):
     room: dict[Axis, tuple[str, str]]
     out: str = Field(description="the end at which it is drawn out")
     number: int = 1
-    play: str = sliding.PLAY
+    play: str = Field(default="", description="room all round; what is usual where not said")
     corners: str = "finger"
 
     def work(self, built: Built) -> Worked:

@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.design.document import Document
-from zygon.design.layout_operations import fresh_key, fresh_name, mirror
+from zygon.design.drawers import MOST
+from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, mirror, next_order
 from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import Patch, patched, pointer
 from zygon.errors import DocumentError
@@ -21,7 +22,7 @@ from zygon.making.rooms.named import named_places
 from zygon.owner import part_id
 from zygon.tolerance import WITHIN
 
-__all__ = ["entry_of", "join_all", "next_order", "place_board"]
+__all__ = ["join_all", "place_board"]
 
 #: What a board that stands so is called until it is called something else.
 NAMES: dict[Plane, str] = {"lying": "shelf", "facing_side": "divider", "facing_front": "panel"}
@@ -29,7 +30,6 @@ NAMES: dict[Plane, str] = {"lying": "shelf", "facing_side": "divider", "facing_f
 FIRST_NAMES: dict[Plane, str] = {"lying": "floor", "facing_side": "side", "facing_front": "front"}
 #: And one that stands at the low or the high end of the design.
 END_NAMES: dict[Plane, tuple[str, str]] = {"lying": ("floor", "top"), "facing_side": ("left", "right"), "facing_front": ("front", "back")}
-MOST = 100
 
 
 def place_board(
@@ -145,13 +145,3 @@ def _path(built: Built, key: str) -> str:
     part = built.parts.get(key)
     record = built.document.parts.get(key)
     return part.path if part else record.name if is_placed(record) else key
-
-
-def entry_of(document: Document, text: str) -> dict[str, str]:
-    """An entry as it is typed in a design's unit."""
-    return {"text": text, "unit": document.unit}
-
-
-def next_order(records: dict[str, Any]) -> int:
-    """The order of what comes last."""
-    return max((r.order for r in records.values()), default=-1) + 1

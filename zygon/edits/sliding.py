@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from zygon.design.document import Document
-from zygon.design.layout_operations import fresh_key
+from zygon.design.drawers import PLAY
+from zygon.design.layout_operations import entry_of, fresh_key, next_order
 from zygon.design.operations import entries, renamed_face
 from zygon.design.parts.kinds import is_plate
 from zygon.design.patch import Patch, patched, pointer
 from zygon.edits.independent import make_independent
-from zygon.edits.placing import entry_of, next_order, place_board
+from zygon.edits.placing import place_board
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES, Plane, across, axis_of_face, frame_of
 from zygon.making.asked.questions import Meeting
@@ -17,15 +18,12 @@ from zygon.making.result.built import Built
 from zygon.owner import part_id
 from zygon.tolerance import WITHIN
 
-__all__ = ["PLAY", "sliding_panel"]
-
-#: Room all round a panel that slides, as common practice has it.
-PLAY = "0.5 mm"
+__all__ = ["sliding_panel"]
 
 
 def sliding_panel(
     built: Built, stock: str, plane: Plane, spans: dict[str, tuple[str, str]], face: str, at: str, out: str, walls: dict[str, str], *,
-    play: str = PLAY,
+    play: str = "",
 ) -> tuple[str, Patch]:  # fmt: skip
     """Label and patch of a panel that runs in grooves of three walls and comes out through the fourth.
 
@@ -59,7 +57,7 @@ def sliding_panel(
     document = patched(document.dump(), placed)
     patch += placed
     patch += _lowered(document, through, name, frame.normal) if through else []
-    patch += _grooves(document, name, {end: walls[end] for end in ends if end != out}, out, play)
+    patch += _grooves(document, name, {end: walls[end] for end in ends if end != out}, out, play or PLAY[document.unit])
     return f"Panel {name}, slides out at {out}", patch
 
 

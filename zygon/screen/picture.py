@@ -6,18 +6,21 @@ import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 import shapely
 from shapely.geometry import Polygon
 
+from zygon.design.document import Document
 from zygon.geometry.boolean import Region
 from zygon.geometry.motion import Motion
 from zygon.making.kinds.registry import layers_of_part
+from zygon.making.pipeline import build
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fold import FoldBend, bend_points, face_motions
 
-__all__ = ["picture"]
+__all__ = ["picture", "starter_shown"]
 
 COS, SIN = math.cos(math.pi / 6), math.sin(math.pi / 6)
 INK = "#1F2B37"
@@ -50,6 +53,14 @@ def picture(built: Built, width: float = 320, height: float = 220) -> str:
         own = "" if stroke == INK else f' stroke="{stroke}"'
         out.append(f'<path fill="{fill}"{own} d="{d}"/>')
     return "".join([*out, "</g></svg>"])
+
+
+def starter_shown(document: Document) -> dict[str, Any]:
+    """A document that is about to begin: its ``picture``, how many ``parts`` it has, its ``size`` over all in mm."""
+    built = build(document)
+    reaches = [p.reaches for p in built.made.values() if not p.body.empty]
+    size = [max(r[1][i] for r in reaches) - min(r[0][i] for r in reaches) for i in range(3)] if reaches else []
+    return {"picture": picture(built), "parts": len(built.made), "size": size}
 
 
 @dataclass(frozen=True)

@@ -17,7 +17,7 @@ from ninja.files import UploadedFile
 from zygon.design.layout import Place
 from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.schema import json_schema
-from zygon.design.starters import starter
+from zygon.design.starters import starter, starter_forms
 from zygon.design.upgrade import load
 from zygon.edits.operations import AnyOperation
 from zygon.exchange.design_in import read_design
@@ -27,13 +27,14 @@ from zygon.making.asked.measured import About, Lost, about, measure, weigh
 from zygon.making.asked.questions import parts_along
 from zygon.screen.bending import bend_plan
 from zygon.screen.design import part_resources, problem_data
+from zygon.screen.picture import starter_shown
 from zygon.screen.shown.shapes import ShownFlat, ShownSolid
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
 from zygon_server.apart import apart
 from zygon_server.designs import schemas as s
 from zygon_server.designs import service
-from zygon_server.designs.models import Design, Edit
+from zygon_server.designs.models import DELETED, Design, Edit
 from zygon_server.errors import NotFound, Refused
 from zygon_server.quotas import Rate
 from zygon_server.wanted import turn
@@ -79,13 +80,32 @@ def _revision(if_match: str) -> int:
 @router.get("", response=list[s.DesignRow], operation_id="designs")
 def list_designs(request: HttpRequest):
     """The maker's designs, latest first."""
-    return [_row(d) for d in Design.objects.filter(owner=request.user).defer("document", "good")]
+    return [_row(d) for d in Design.objects.filter(owner=request.user, deleted=None).defer("document", "good", "drawing")]
+
+
+@router.get("/deleted", response=list[s.DeletedRow], operation_id="deleted_designs")
+def list_deleted(request: HttpRequest):
+    """What the maker deleted and can still bring back, the latest first."""
+    rows = Design.objects.filter(owner=request.user, deleted__isnull=False).order_by("-deleted").only("id", "name", "deleted")
+    return [{"id": str(d.pk), "name": d.name, "deleted": d.deleted, "until": d.deleted + DELETED} for d in rows]
 
 
 @router.post("", response={200: s.DesignRow, **FAULTS}, operation_id="create_design")
 def create_design(request: HttpRequest, body: s.NewDesign):
     """A new design from a starter, or from nothing."""
-    return _row(service.create(request.user, starter(body.starter, body.name)))
+    return _row(service.create(request.user, starter(body.starter, body.name, body.unit, body.values)))
+
+
+@router.get("/starters", response=list[s.StarterForm], operation_id="starters")
+def get_starters(request: HttpRequest):
+    """What a design can be begun from, and what each asks."""
+    return starter_forms()
+
+
+@router.post("/starters/shown", response={200: s.StarterShown, **FAULTS}, operation_id="starter_shown", throttle=[Rate("tries")])
+def post_starter(request: HttpRequest, body: s.StarterIn):
+    """A starter as it would begin with these answers; nothing is kept."""
+    return starter_shown(starter(body.starter, "Shown", body.unit, body.values))
 
 
 @router.post("/upload", response={200: s.DesignRow, **FAULTS}, operation_id="upload_design", throttle=[Rate("files")])
@@ -108,8 +128,21 @@ def get_design(request: HttpRequest, design_id: str):
 
 @router.delete("/{design_id}", response={204: None, **FAULTS}, operation_id="delete_design")
 def delete_design(request: HttpRequest, design_id: str):
-    """Deletes a design with its history."""
-    service.find(request.user, design_id).delete()
+    """Deletes a design; with its history it can be brought back for 30 days."""
+    service.delete(service.find(request.user, design_id))
+    return Status(204, None)
+
+
+@router.post("/{design_id}/restore", response={200: s.DesignRow, **FAULTS}, operation_id="restore_design")
+def restore_design(request: HttpRequest, design_id: str):
+    """Brings a deleted design back, with its history."""
+    return _row(service.restore(request.user, service.find(request.user, design_id, deleted=True)))
+
+
+@router.delete("/{design_id}/for-good", response={204: None, **FAULTS}, operation_id="delete_for_good")
+def delete_for_good(request: HttpRequest, design_id: str):
+    """A deleted design goes with its history; nothing brings it back."""
+    service.find(request.user, design_id, deleted=True).delete()
     return Status(204, None)
 
 

@@ -1,11 +1,15 @@
 """Designs, stored whole with a revision, and the edits that made them."""
 
 import uuid
+from datetime import timedelta
 
 from django.conf import settings
 from django.db import models
 
 from zygon_server.ordered_json import OrderedJSON
+
+#: How long what was deleted can be brought back.
+DELETED = timedelta(days=30)
 
 
 class Design(models.Model):
@@ -21,6 +25,9 @@ class Design(models.Model):
     revision = models.PositiveIntegerField(default=1)
     created = models.DateTimeField(auto_now_add=True)
     updated = models.DateTimeField(auto_now=True)
+    deleted = models.DateTimeField(null=True, blank=True, db_index=True)  # it can be brought back until it is pruned
+    drawing = models.TextField(default="")  # its small picture, of the revision ``drawn``
+    drawn = models.PositiveIntegerField(default=0)
 
     class Meta:
         ordering = ("-updated",)

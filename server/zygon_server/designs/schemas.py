@@ -146,9 +146,56 @@ class EditOut(Schema):
     paths: list[str]
 
 
+class DeletedRow(Schema):
+    """A design that can be brought back ``until``."""
+
+    id: str
+    name: str
+    deleted: datetime
+    until: datetime
+
+
+class StarterAsk(Schema):
+    """One question of a starter: what is usual in mm and in inches, from ``low`` to ``high`` (mm, or how many), the sheets that may be chosen."""
+
+    name: str
+    words: str
+    kind: Literal["length", "count", "stock"]
+    mm: str
+    inch: str
+    low: float
+    high: float
+    choices: list[dict[str, str]]
+
+
+class StarterForm(Schema):
+    key: str
+    title: str
+    words: str
+    asks: list[StarterAsk]
+
+
+class StarterIn(Schema):
+    starter: str
+    unit: Literal["mm", "in"] = "mm"
+    values: dict[str, str] = Field(default_factory=dict, max_length=20)
+
+
+class StarterShown(Schema):
+    """A starter as it would begin: its picture (SVG), how many parts it has, and its size over all in mm."""
+
+    picture: str
+    parts: int
+    size: list[float]
+
+
 class NewDesign(Schema):
     name: str
     starter: str = "nothing"
+    unit: Literal["mm", "in"] = "mm"
+    values: dict[str, str] = Field(
+        default_factory=dict, max_length=20, description="answers to what the starter asks; what is not said is as usual"
+    )
 
 
 class DesignName(Schema):

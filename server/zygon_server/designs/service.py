@@ -11,6 +11,7 @@ from uuid import UUID
 
 from django.contrib.auth.models import AbstractBaseUser
 from django.db import connection, transaction
+from django.utils import timezone
 
 from zygon.brake.bend_plan import known_plan
 from zygon.check.problem import Problem
@@ -52,7 +53,6 @@ _BUILT = Memo(40)
 #: How much a maker keeps is summed up before every so many-th edit.
 QUOTA_EVERY = 20
 #: Small pictures of heads; a list shows them all at once.
-_PICTURES = Memo(200)
 
 
 @dataclass(frozen=True)
@@ -96,10 +96,10 @@ def known_head(design: Design, revision: int) -> Head | None:
     return _BUILT.known(f"{design.pk}:{revision}")
 
 
-def find(user: AbstractBaseUser, design_id: str) -> Design:
-    """A maker's own design; NotFound also where it is another's."""
+def find(user: AbstractBaseUser, design_id: str, *, deleted: bool = False) -> Design:
+    """A maker's own design; NotFound also where it is another's, or deleted (with ``deleted``: where it is not)."""
     try:
-        design = Design.objects.filter(owner=user, pk=UUID(design_id)).first()
+        design = Design.objects.filter(owner=user, pk=UUID(design_id), deleted__isnull=not deleted).first()
     except ValueError:
         design = None
     if design is None:
@@ -142,17 +142,16 @@ def create(user: AbstractBaseUser, document: Document) -> Design:
 
 
 def small_picture(design: Design) -> str:
-    """The head's small picture (SVG); remembered by design and revision.
+    """The head's small picture (SVG); kept with the design, for its revision.
 
     A list asks for that of every design: what is not built yet is built for it, but neither checked nor are its orders of bending looked for.
     """
-    key = f"{design.pk}:{design.revision}"
-
-    def drawn() -> str:
-        known = _BUILT.known(key)
-        return picture(known.built if known else build(load(design.document), design.good))
-
-    return _PICTURES.get(key, drawn)[0]
+    if design.drawn == design.revision and design.drawing:
+        return design.drawing
+    known = _BUILT.known(f"{design.pk}:{design.revision}")
+    drawing = picture(known.built if known else build(load(design.document), design.good))
+    Design.objects.filter(pk=design.pk, revision=design.revision).update(drawing=drawing, drawn=design.revision)
+    return drawing
 
 
 def _remember(design: Design, built: Head) -> None:
@@ -192,6 +191,21 @@ def copy(user: AbstractBaseUser, design: Design) -> Design:
     return Design.objects.create(
         owner=user, name=data["name"], document=data, good=design.good, parts=design.parts, problems=design.problems
     )
+
+
+def delete(design: Design) -> None:
+    """A design is out of sight, and can be brought back until it is pruned; batches are cut without it."""
+    with transaction.atomic():
+        design.batchitem_set.all().delete()
+        Design.objects.filter(pk=design.pk).update(deleted=timezone.now())
+
+
+def restore(user: AbstractBaseUser, design: Design) -> Design:
+    """Brings a deleted design back. Refused where the maker has as many as one may have."""
+    may_keep_another(user)
+    Design.objects.filter(pk=design.pk).update(deleted=None)
+    design.deleted = None
+    return design
 
 
 def rename_design(design: Design, name: str, author: str) -> Design:

@@ -1,4 +1,4 @@
-"""What goes after a while: nothing that a maker made, but what the application kept for itself."""
+"""What goes after a while: nothing that a maker has, but what the application kept for itself, and what was deleted long ago."""
 
 from __future__ import annotations
 
@@ -10,6 +10,7 @@ from django.db.models import Exists, OuterRef, Q
 from django.utils import timezone
 from django_tasks_db.models import DBTaskResult
 
+from zygon_server.designs.models import DELETED, Design
 from zygon_server.nesting.models import NestRun
 
 __all__ = ["prune"]
@@ -27,6 +28,7 @@ def prune() -> dict[str, int]:
     now = timezone.now()
     later = NestRun.objects.filter(Q(design=OuterRef("design")) | Q(batch=OuterRef("batch")), created__gt=OuterRef("created"))
     gone = {
+        "deleted designs": Design.objects.filter(deleted__lt=now - DELETED),
         "runs": NestRun.objects.filter(Exists(later), finished__lt=now - RUNS),
         "tasks": DBTaskResult.objects.filter(finished_at__lt=now - TASKS),
         "sessions": Session.objects.filter(expire_date__lt=now),

@@ -6,10 +6,10 @@ import pytest
 
 from zygon.check.overlap import overlap_faults
 from zygon.design.draft import Draft
+from zygon.design.drawers import place_drawer
 from zygon.design.patch import patched
 from zygon.design.workshop import BARS
 from zygon.edits.axles import place_axle
-from zygon.edits.drawers import place_drawer
 from zygon.edits.placing import join_all, place_board
 from zygon.edits.sliding import sliding_panel
 from zygon.errors import DocumentError

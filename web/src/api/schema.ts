@@ -160,6 +160,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/deleted": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * List Deleted
+         * @description What the maker deleted and can still bring back, the latest first.
+         */
+        get: operations["deleted_designs"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/schema": {
         parameters: {
             query?: never;
@@ -174,6 +194,46 @@ export interface paths {
         get: operations["design_schema"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/starters": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Starters
+         * @description What a design can be begun from, and what each asks.
+         */
+        get: operations["starters"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/starters/shown": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Starter
+         * @description A starter as it would begin with these answers; nothing is kept.
+         */
+        post: operations["starter_shown"];
         delete?: never;
         options?: never;
         head?: never;
@@ -216,7 +276,7 @@ export interface paths {
         post?: never;
         /**
          * Delete Design
-         * @description Deletes a design with its history.
+         * @description Deletes a design; with its history it can be brought back for 30 days.
          */
         delete: operations["delete_design"];
         options?: never;
@@ -543,6 +603,26 @@ export interface paths {
         put?: never;
         post?: never;
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/for-good": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /**
+         * Delete For Good
+         * @description A deleted design goes with its history; nothing brings it back.
+         */
+        delete: operations["delete_for_good"];
         options?: never;
         head?: never;
         patch?: never;
@@ -906,6 +986,26 @@ export interface paths {
         get: operations["resource"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/restore": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Restore Design
+         * @description Brings a deleted design back, with its history.
+         */
+        post: operations["restore_design"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1643,6 +1743,26 @@ export interface components {
             title: string;
             work: components["schemas"]["StartedForm"];
         };
+        /**
+         * DeletedRow
+         * @description A design that can be brought back ``until``.
+         */
+        DeletedRow: {
+            /**
+             * Deleted
+             * Format: date-time
+             */
+            deleted: string;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /**
+             * Until
+             * Format: date-time
+             */
+            until: string;
+        };
         /** DesignName */
         DesignName: {
             /** Name */
@@ -2340,6 +2460,19 @@ export interface components {
              * @default nothing
              */
             starter?: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "mm" | "in";
+            /**
+             * Values
+             * @description answers to what the starter asks; what is not said is as usual
+             */
+            values?: {
+                [key: string]: string;
+            };
         };
         /** NewPassword */
         NewPassword: {
@@ -2583,7 +2716,8 @@ export interface components {
             out: string;
             /**
              * Play
-             * @default 0.5 mm
+             * @description room all round; what is usual where not said
+             * @default
              */
             play?: string;
             /** Room */
@@ -3862,7 +3996,8 @@ export interface components {
             plane: "facing_front" | "facing_side" | "lying";
             /**
              * Play
-             * @default 0.5 mm
+             * @description room all round; what is usual where not said
+             * @default
              */
             play?: string;
             /** Spans */
@@ -3941,6 +4076,71 @@ export interface components {
             };
             /** Title */
             title: string;
+        };
+        /**
+         * StarterAsk
+         * @description One question of a starter: what is usual in mm and in inches, from ``low`` to ``high`` (mm, or how many), the sheets that may be chosen.
+         */
+        StarterAsk: {
+            /** Choices */
+            choices: {
+                [key: string]: string;
+            }[];
+            /** High */
+            high: number;
+            /** Inch */
+            inch: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "length" | "count" | "stock";
+            /** Low */
+            low: number;
+            /** Mm */
+            mm: string;
+            /** Name */
+            name: string;
+            /** Words */
+            words: string;
+        };
+        /** StarterForm */
+        StarterForm: {
+            /** Asks */
+            asks: components["schemas"]["StarterAsk"][];
+            /** Key */
+            key: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /** StarterIn */
+        StarterIn: {
+            /** Starter */
+            starter: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "mm" | "in";
+            /** Values */
+            values?: {
+                [key: string]: string;
+            };
+        };
+        /**
+         * StarterShown
+         * @description A starter as it would begin: its picture (SVG), how many parts it has, and its size over all in mm.
+         */
+        StarterShown: {
+            /** Parts */
+            parts: number;
+            /** Picture */
+            picture: string;
+            /** Size */
+            size: number[];
         };
         /**
          * StockForm
@@ -4434,6 +4634,26 @@ export interface operations {
             };
         };
     };
+    deleted_designs: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeletedRow"][];
+                };
+            };
+        };
+    };
     design_schema: {
         parameters: {
             query?: never;
@@ -4452,6 +4672,95 @@ export interface operations {
                     "application/json": {
                         [key: string]: unknown;
                     };
+                };
+            };
+        };
+    };
+    starters: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterForm"][];
+                };
+            };
+        };
+    };
+    starter_shown: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StarterIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StarterShown"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
                 };
             };
         };
@@ -5432,6 +5741,71 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    delete_for_good: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
             };
         };
     };
@@ -6447,6 +6821,73 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownSolid"] | components["schemas"]["ShownFlat"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Precondition Failed */
+            412: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    restore_design: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DesignRow"];
                 };
             };
             /** @description Unauthorized */

@@ -1,29 +1,23 @@
 // A maker's own designs, latest first: open, copy, rename, delete, download, upload, begin a new one.
-import { ActionIcon, Button, FileButton, Menu, Modal, TextInput } from "@mantine/core";
-import { IconDots, IconPlus, IconUpload } from "@tabler/icons-react";
-import { type FormEvent, useRef, useState } from "react";
+import { ActionIcon, Button, FileButton, Menu, Modal, SegmentedControl, TextInput } from "@mantine/core";
+import { IconDots, IconPlus, IconSearch, IconUpload } from "@tabler/icons-react";
+import { useRef, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { said } from "../api/client";
 import type { DesignRow, Session } from "../api/types";
 import { plural } from "../lib/figures";
-import { beginDesign, useDesignChanges, useDesigns } from "../state/designs";
+import { listed, type Order, useDeleted, useDesignChanges, useDesigns } from "../state/designs";
 import { useSignOut } from "../state/session";
+import { NewDesign } from "./NewDesign";
 import { OwnPassword } from "./OwnPassword";
-import { StarterPicture } from "./StarterPicture";
-
-const STARTERS = [
-  { key: "nothing", words: "Nothing" },
-  { key: "open-box", words: "Open box" },
-  { key: "closed-box", words: "Closed box" },
-  { key: "tray", words: "Tray" },
-  { key: "shelf-case", words: "Shelf case" },
-  { key: "folded-box", words: "Folded box" },
-];
 
 export function Home({ session }: { session: Session }) {
   const navigate = useNavigate();
   const designs = useDesigns();
-  const { copy, rename, remove, upload, fault } = useDesignChanges();
+  const { copy, rename, remove, restore, removeForGood, upload, fault } = useDesignChanges();
+  const [words, setWords] = useState("");
+  const [order, setOrder] = useState<Order>("latest");
+  const shown = listed(designs.data ?? [], words, order);
   const [starting, setStarting] = useState(false);
   const [naming, setNaming] = useState<DesignRow | null>(null);
   const [removing, setRemoving] = useState<DesignRow | null>(null);
@@ -55,8 +49,31 @@ export function Home({ session }: { session: Session }) {
           </Button>
         </div>
       )}
+      {Boolean(designs.data?.length) && (
+        <div className="row" style={{ marginTop: 14 }} role="search">
+          <TextInput
+            className="grow"
+            aria-label="Find a design"
+            placeholder="find a design"
+            leftSection={<IconSearch size={15} />}
+            value={words}
+            onChange={(e) => setWords(e.target.value)}
+          />
+          <SegmentedControl
+            aria-label="Order of the designs"
+            value={order}
+            data={[
+              { value: "latest", label: "Latest" },
+              { value: "name", label: "Name" },
+              { value: "parts", label: "Most parts" },
+            ]}
+            onChange={(o) => setOrder(o as Order)}
+          />
+        </div>
+      )}
+      {words && !shown.length && designs.data && <p className="soft">No design is called that.</p>}
       <div className="designs">
-        {designs.data?.map((d) => (
+        {shown.map((d) => (
           <Tile
             key={d.id}
             design={d}
@@ -66,6 +83,7 @@ export function Home({ session }: { session: Session }) {
           />
         ))}
       </div>
+      <Deleted onRestore={(id) => void restore(id)} onRemove={(id) => void removeForGood(id)} />
       <NewDesign opened={starting} onClose={() => setStarting(false)} onMade={(id) => navigate(`/designs/${id}`)} />
       {naming && (
         <NameDialog
@@ -175,12 +193,43 @@ function Tile({ design: d, onCopy, onName, onRemove }: TileProps) {
   );
 }
 
+type DeletedProps = { onRestore: (id: string) => void; onRemove: (id: string) => void };
+
+/** What was deleted within the last 30 days. */
+function Deleted({ onRestore, onRemove }: DeletedProps) {
+  const deleted = useDeleted().data ?? [];
+  const [open, setOpen] = useState(false);
+  if (!deleted.length) return null;
+  return (
+    <section style={{ marginTop: 22 }} aria-label="Deleted designs">
+      <Button variant="subtle" aria-expanded={open} onClick={() => setOpen(!open)}>
+        Deleted: {plural(deleted.length, "design")}
+      </Button>
+      {open &&
+        deleted.map((d) => (
+          <div key={d.id} className="row" style={{ padding: "5px 10px", borderBottom: "1px solid var(--rule)" }}>
+            <span className="grow clip">{d.name}</span>
+            <span className="soft" style={{ fontSize: 12 }}>
+              can be brought back until {new Date(d.until).toLocaleDateString("en-GB", { day: "numeric", month: "long" })}
+            </span>
+            <Button aria-label={`Bring ${d.name} back`} onClick={() => onRestore(d.id)}>
+              Bring back
+            </Button>
+            <Button aria-label={`Delete ${d.name} for good`} color="vermilion" variant="subtle" onClick={() => onRemove(d.id)}>
+              Delete for good
+            </Button>
+          </div>
+        ))}
+    </section>
+  );
+}
+
 type RemoveProps = { design: DesignRow | null; onClose: () => void; onRemove: (id: string) => void };
 
 function RemoveDialog({ design, onClose, onRemove }: RemoveProps) {
   return (
     <Modal opened={design !== null} onClose={onClose} title={`Delete ${design?.name}?`}>
-      <p>The design goes with its whole history. A downloaded design file can be uploaded again.</p>
+      <p>For 30 days it can be brought back with its whole history: it stands below, under Deleted.</p>
       <div className="row" style={{ justifyContent: "flex-end" }}>
         <Button onClick={onClose}>Keep it</Button>
         <Button
@@ -194,51 +243,6 @@ function RemoveDialog({ design, onClose, onRemove }: RemoveProps) {
           Delete
         </Button>
       </div>
-    </Modal>
-  );
-}
-
-function NewDesign({ opened, onClose, onMade }: { opened: boolean; onClose: () => void; onMade: (id: string) => void }) {
-  const [name, setName] = useState("");
-  const [kind, setKind] = useState("open-box");
-  const [fault, setFault] = useState("");
-
-  async function submit(event: FormEvent) {
-    event.preventDefault();
-    try {
-      onMade(await beginDesign(name.trim() || STARTERS.find((s) => s.key === kind)!.words, kind));
-    } catch (error) {
-      setFault(said(error));
-    }
-  }
-
-  return (
-    <Modal opened={opened} onClose={onClose} title="New design" size="lg">
-      <form onSubmit={submit} style={{ display: "grid", gap: 14 }}>
-        <TextInput
-          label="Name"
-          placeholder="Seed box"
-          value={name}
-          onChange={(e) => setName(e.target.value)}
-          maxLength={80}
-          data-autofocus
-        />
-        <div>
-          <div style={{ fontSize: 12.5, marginBottom: 4 }}>Begin with</div>
-          <div className="starters">
-            {STARTERS.map((s) => (
-              <button key={s.key} type="button" className="starter" aria-pressed={kind === s.key} onClick={() => setKind(s.key)}>
-                <StarterPicture kind={s.key} />
-                {s.words}
-              </button>
-            ))}
-          </div>
-        </div>
-        {fault && <div className="error">{fault}</div>}
-        <Button type="submit" variant="filled">
-          Begin
-        </Button>
-      </form>
     </Modal>
   );
 }

@@ -14,7 +14,7 @@ from zygon.making.assembly.plan import _distance, _together, assembly, way_word
 from zygon.making.assembly.sweep import WAYS, Blocks, blockers, solid_parts
 from zygon.making.pipeline import build
 
-DESIGNS = {**EXAMPLES, **{k: lambda k=k: STARTERS[k](k) for k in ("closed-box", "tray", "shelf-case")}}
+DESIGNS = {**EXAMPLES, **{k: lambda k=k: STARTERS[k].begin(k) for k in ("closed-box", "tray", "shelf-case")}}
 
 
 def ways_of(document):

@@ -5,17 +5,18 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.design.document import Document
-from zygon.design.layout_operations import fresh_key, fresh_name
+from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.patch import Patch, pointer
-from zygon.edits.placing import MOST, entry_of, next_order
-from zygon.edits.sliding import PLAY
 from zygon.errors import DocumentError
 from zygon.geometry.frame import FACES, Plane, axis_of_face, frame_of
-from zygon.making.rooms.catches import from_low
-from zygon.making.rooms.free import Bound
 from zygon.owner import group_id
 
-__all__ = ["CORNERS", "place_drawer"]
+__all__ = ["CORNERS", "MOST", "PLAY", "place_drawer"]
+
+#: So many are placed at once.
+MOST = 100
+#: Room all round what slides, as common practice has it, by the design's unit.
+PLAY = {"mm": "0.5 mm", "in": "0.02 in"}
 
 #: By which joints a drawer's corners are held.
 CORNERS = ("finger", "dovetail", "rebate", "dowels", "screws", "butt")
@@ -24,7 +25,7 @@ _FACING: dict[str, Plane] = {"x": "facing_side", "y": "facing_front"}
 
 def place_drawer(
     document: Document, stock: str, bottom: str, room: dict[str, tuple[str, str]], out: str, *,
-    number: int = 1, play: str = PLAY, corners: str = "finger",
+    number: int = 1, play: str = "", corners: str = "finger",
 ) -> tuple[str, Patch]:  # fmt: skip
     """Label and patch of a drawer in a ``room`` (entries by axis, low and high) that is drawn out at its end ``out``.
 
@@ -39,11 +40,12 @@ def place_drawer(
     front, back = FACES[along] if at_low else FACES[along][::-1]
     left, right = FACES[cross]
     group, names = _names(document)
-    low, high = (Bound(0.0, text) for text in room["z"])
-    whole = f"{high.entry} - ({low.entry})"
+    play = play or PLAY[document.unit]
+    low, high = room["z"]
+    whole = f"{high} - ({low})"
     each = f"({whole} - {number + 1} * ({play})) / {number}"
-    foot = from_low(low, play)
-    sides = {cross: (from_low(Bound(0.0, room[cross][0]), play), f"{room[cross][1]} - {play}")}
+    foot = f"{low} + {play}"
+    sides = {cross: (f"{room[cross][0]} + {play}", f"{room[cross][1]} - {play}")}
     height = {"z": (foot, f"{foot} + {each}")}
     own = {"z": (f"{names['front']}.bottom", f"{names['front']}.top")}
     face_in, stop = f"{names['front']}.{back}", room[along][1 if at_low else 0]
