@@ -323,3 +323,59 @@ def test_shelf_pins_stand_in_rows_on_both_sides(box):
     assert (hole["number"]["text"], hole["spacing"]["text"]) == ("3", "16 mm")
     built = page.request.get(page.url.replace("/designs/", "/api/designs/")).json()["built"]
     assert not built["problems"], built["problems"]
+
+
+@pytest.fixture
+def bar(box):
+    """The quick bar, opened by its key, as a function that types into it."""
+    page = box.page
+
+    def typed(text):
+        page.keyboard.press("/")
+        field = page.get_by_label("What do you want?")
+        expect(field).to_be_focused()
+        field.fill(text)
+        return field
+
+    return typed
+
+
+def test_the_quick_bar_does_what_a_sentence_says_and_shows_it_before(box, bar):
+    page = box.page
+    field = bar("3 shelves between left and right")
+    expect(page.get_by_role("status").filter(has_text="Shown in the picture: 8 parts instead of 5")).to_be_visible()
+    expect(page.get_by_role("option").first).to_contain_text("3 boards shelf, evenly")
+    field.press("Enter")
+    expect(page.get_by_text("saved, revision 2")).to_be_visible()
+    told, document = entries(page, "shelf")
+    assert told["x"] == ("left.right", "right.left")
+    assert [c["number"]["text"] for c in document["copies"].values()] == ["3"]
+
+    field = bar("tab and slot shelf left")
+    expect(page.get_by_role("option").first).to_contain_text("Tab and slot")
+    expect(page.get_by_role("status").filter(has_text="Shown in the picture: 8 parts")).to_be_visible()
+    field.press("Enter")
+    expect(page.get_by_text("saved, revision 3")).to_be_visible()
+    assert [j["kind"] for j in entries(page, "shelf")[1]["joints"].values()].count("tab_slot") == 1
+
+    bar("width 360").press("Enter")
+    expect(page.get_by_text("saved, revision 4")).to_be_visible()
+    assert entries(page, "shelf")[1]["sizes"]["width"]["entry"]["text"] == "360"
+
+    bar("hide shelf").press("Enter")
+    expect(page.locator(".partrow[data-part=shelf]")).to_be_visible()
+    field = bar("mirror frnt")
+    expect(page.get_by_text("Understood: mirror. Not understood: frnt.")).to_be_visible()
+    field.fill("finger joint left right")
+    expect(page.get_by_role("status").filter(has_text=re.compile("do not meet|touch|apart|meet"))).to_be_visible()
+    field.press("Escape")
+    expect(page.get_by_text("saved, revision 4")).to_be_visible()
+
+
+def test_other_designs_are_opened_from_the_quick_bar_with_their_pictures(box, bar):
+    page = box.page
+    field = bar("brood")
+    offer = page.get_by_role("option", name=re.compile("Brood box"))
+    expect(offer.locator("img")).to_be_visible()
+    field.press("Enter")
+    expect(page.locator(".partrow[data-part=cover]")).to_be_visible()

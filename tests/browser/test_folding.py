@@ -126,7 +126,7 @@ def test_a_folded_part_is_begun_as_a_shape_and_bored_through_its_flanges(page):
     saved(page, 3)
 
     page.keyboard.press("Escape")
-    page.keyboard.press("p")
+    page.keyboard.press("r")
     choose(page, "Runs", "left to right")
     page.get_by_label("bottom–top at").fill("20 mm")
     expect(page.get_by_label("Fit to shaft")).to_be_visible()

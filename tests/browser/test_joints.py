@@ -68,7 +68,7 @@ def saved(page, revision):
 
 def joined_by_hand(page, offer):
     """Joins a and b, the first edit of a design that is on the bench."""
-    page.keyboard.press("j")
+    page.keyboard.press("z")
     pick(page, "a")
     pick(page, "b")
     page.get_by_role("button", name=offer, exact=True).click()
@@ -124,7 +124,7 @@ def test_a_joint_is_made_changed_and_exported(page, tmp_path, kind, offer, other
 
 def test_what_cannot_be_there_says_why_and_an_entry_that_cannot_be_offers_what_would_do(page):
     bench(page, two_boards("groove"))
-    page.keyboard.press("j")
+    page.keyboard.press("z")
     pick(page, "a")
     pick(page, "b")
     page.get_by_text("Why not the others").click()

@@ -99,7 +99,7 @@ def change_holes_by_a_loop(page):
 def look_inside(page):
     page.get_by_role("button", name=re.compile("^Build ")).click()
     page.keyboard.press("Escape")
-    page.keyboard.press("x")
+    page.keyboard.press("s")
     section = page.get_by_test_id("section")
     before = page.get_by_test_id("section-at").inner_text()
     section.get_by_text("from the front").click()
@@ -110,7 +110,7 @@ def look_inside(page):
 
 def measure_into_a_size(page):
     """From the leg to the top, which the bar follows; revision 9."""
-    page.keyboard.press("d")
+    page.keyboard.press("e")
     row(page, "leg").click()
     row(page, "top").click()
     expect(page.get_by_test_id("measured-places")).to_contain_text("From the centre of leg to the centre of top")
@@ -223,7 +223,7 @@ def test_a_loop_over_the_sheets_takes_the_parts_that_it_covers(page):
 def test_room_is_kept_under_watch(page):
     data = stand()
     bench(page, {**data, "name": "Room to be watched"})
-    page.keyboard.press("d")
+    page.keyboard.press("e")
     page.get_by_text("parts", exact=True).click()
     row(page, "leg").click()
     row(page, "bar").click()

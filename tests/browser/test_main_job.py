@@ -90,7 +90,7 @@ def test_undo_redo_and_history(brood):
     expect(size(page, "front")).to_have_text("430 × 240 mm")
     page.reload()
     expect(size(page, "front")).to_have_text("430 × 240 mm")
-    page.keyboard.press("y")
+    page.keyboard.press("t")
     expect(page.get_by_role("dialog")).to_contain_text("Undo width: 430")
 
 
@@ -170,7 +170,7 @@ def test_a_design_from_a_starter_gets_a_board_a_joint_a_hole_and_a_bore(designs)
     page.get_by_role("button", name="Add board").click()
     expect(page.get_by_role("heading", name="divider")).to_be_visible()
 
-    page.keyboard.press("j")
+    page.keyboard.press("z")
     page.locator(".partrow", has_text="left").click()
     page.get_by_text("Why not the others").click()
     expect(page.get_by_text("Not here: a finger joint needs a corner")).to_be_visible()
@@ -183,13 +183,13 @@ def test_a_design_from_a_starter_gets_a_board_a_joint_a_hole_and_a_bore(designs)
 
     page.keyboard.press("Escape")
     page.locator(".partrow", has_text="front").first.click()
-    page.keyboard.press("o")
+    page.keyboard.press("c")
     page.get_by_label("Diameter").fill("width / 10")
     expect(page.get_by_text("= 30 mm")).to_be_visible()
     page.get_by_role("button", name="Add", exact=True).click()
     expect(page.get_by_role("heading", name="Hole", exact=True)).to_be_visible()
 
-    page.keyboard.press("p")
+    page.keyboard.press("r")
     expect(page.get_by_text("left", exact=True).last).to_be_visible()
     page.get_by_label("bottom–top at").fill("120 mm")
     page.get_by_label("Fit to shaft").first.fill("slip")
@@ -228,8 +228,8 @@ def test_parts_are_picked_in_the_picture_also_those_behind(brood):
     page.mouse.click(*at)
     expect(page.locator(".partrow[data-part=front][aria-pressed=true]")).to_have_count(0)
     expect(page.get_by_role("listbox", name="Parts under the pointer")).to_be_visible()
-    page.keyboard.press("v")
-    page.keyboard.press("Shift+V")
+    page.keyboard.press("h")
+    page.keyboard.press("Shift+H")
     expect(page.locator(".partrow[data-hidden=true]")).to_have_count(0)
 
 
@@ -294,8 +294,8 @@ def test_shortcuts_can_be_changed_and_clashes_are_named(brood):
     page = brood
     page.keyboard.press("?")
     page.get_by_label("Key for: Add a board").click()
-    page.keyboard.press("j")
-    expect(page.get_by_role("alert")).to_contain_text("J is already the key for “Join two parts”")
+    page.keyboard.press("z")
+    expect(page.get_by_role("alert")).to_contain_text("Z is already the key for “Join two parts”")
     page.get_by_label("Key for: Add a board").click()
     page.keyboard.press("k")
     expect(page.get_by_label("Key for: Add a board")).to_have_text("K")

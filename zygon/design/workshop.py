@@ -6,7 +6,7 @@ from typing import Any
 
 from zygon.design.plain import copied
 
-__all__ = ["BARS", "BRAKES", "CUTTER", "CUTTERS", "FITS", "INCH_STOCKS", "ROUTER", "SAW", "STOCKS", "workshop"]
+__all__ = ["BARS", "BRAKES", "CUTTER", "CUTTERS", "FITS", "INCH_STOCKS", "METAL_LASER", "ROUTER", "SAW", "STOCKS", "workshop"]
 
 
 def _entry(text: str) -> dict[str, str]:
@@ -105,6 +105,11 @@ CUTTER: dict[str, Any] = {
     "order": 0,
 }  # fmt: skip
 
+#: What metal is cut on; a bench laser only marks it.
+METAL_LASER: dict[str, Any] = {
+    **CUTTER, "name": "Sheet metal laser 500 W", "work": {"galv20": CUTTER["work"]["galv20"]}, "order": 3,
+}  # fmt: skip
+
 ROUTER: dict[str, Any] = {
     "name": "Bench router, 6 mm bit", "kind": "router", "kerf": _entry("6 mm"), "bit": _entry("6 mm"), "pass_depth": _entry("6 mm"),
     "smallest": _entry("6 mm"), "bed_length": _entry("1300 mm"), "bed_width": _entry("1250 mm"), "travel": 120.0, "hourly": 38.0,
@@ -171,7 +176,9 @@ def workshop(*stocks: str, cutter: str = "laser") -> dict[str, Any]:
     The chosen ``cutter`` and the others stand by, so that a design can be looked at with each of them.
     """
     keys = stocks or tuple(STOCKS)
-    cutters = {name: {**c, "work": {k: w for k, w in c["work"].items() if k in keys}} for name, c in CUTTERS.items()}
+    metal = all((STOCKS | BARS)[k].get("hatch") == "metal" for k in keys)
+    of = {**CUTTERS, "laser": {**METAL_LASER, "order": 0}} if metal else CUTTERS
+    cutters = {name: {**c, "work": {k: w for k, w in c["work"].items() if k in keys}} for name, c in of.items()}
     # copies: whoever drafts a document may change it
     return copied(
         {

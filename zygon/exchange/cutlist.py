@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_placed, is_plate
 from zygon.design.patch import pointer
+from zygon.exchange.figures import Figures, plain
 from zygon.exchange.table import csv_text
 from zygon.making.flats.alike import rows_of
 from zygon.making.kinds.base import Sizes
@@ -133,7 +134,8 @@ def _worked(part: FlatPart) -> str:
 
 
 def write_csv(built: Built) -> str:
-    """The cut list as CSV (RFC 4180), UTF-8, figures in mm, mm² as cm², grams."""
+    """The cut list as CSV (RFC 4180), UTF-8, lengths and areas in the design's unit, grams."""
+    shown = Figures(built.document)
     head = [
         "No.",
         "Number",
@@ -153,11 +155,11 @@ def write_csv(built: Built) -> str:
     ]
     rows: list[list[object]] = []
     for r in cut_list(built):
-        figures = [_f(r.nominal), _f(r.measured), _f(r.length), _f(r.width), _f(r.area and r.area / 100, 1), _f(r.mass, 1)]
+        figures = [*(shown.length(x) for x in (r.nominal, r.measured, r.length, r.width)), shown.area(r.area), _f(r.mass, 1)]
         note = "; ".join(t for t in (r.said, r.note) if t)
         rows.append([r.number, r.code, r.part, r.quantity, r.made, r.stock, *figures, r.grain, _f(r.price or None), note])
-    return csv_text(head, rows)
+    return csv_text(shown.head(head), rows)
 
 
 def _f(value: float | None, places: int = 3) -> str:
-    return "" if value is None else f"{value:.{places}f}".rstrip("0").rstrip(".")
+    return "" if value is None else plain(value, places)

@@ -10,6 +10,7 @@ from typing import Literal
 
 from zygon.cut.kerf import ByHand, by_hand_of
 from zygon.errors import ExpressionError
+from zygon.exchange.figures import Figures
 from zygon.exchange.table import csv_text
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES, FACES, across
@@ -150,17 +151,15 @@ def _face_row(
 
 
 def write_drilling(built: Built) -> str:
-    """The drilling list as CSV (RFC 4180), UTF-8, figures in mm; '' where nothing is drilled."""
+    """The drilling list as CSV (RFC 4180), UTF-8, lengths in the design's unit; '' where nothing is drilled."""
     rows = drilling_list(built)
     if not rows:
         return ""
+    figures = Figures(built.document)
+    mm = figures.length
     head = ["Part", "Surface", "Diameter mm", "Depth mm", "Along mm", "from", "Across mm", "from", "Countersink mm", "Joint"]
-    return csv_text(head, [
-        [r.part, f"{r.side} {r.surface}", _f(r.diameter), "through" if r.depth is None else _f(r.depth), _f(r.along), r.along_from, _f(r.across),
-         r.across_from, _f(r.countersink) if r.countersink else "", r.joint]
+    return csv_text(figures.head(head), [
+        [r.part, f"{r.side} {r.surface}", mm(r.diameter), "through" if r.depth is None else mm(r.depth), mm(r.along), r.along_from, mm(r.across),
+         r.across_from, mm(r.countersink) if r.countersink else "", r.joint]
         for r in rows
     ])  # fmt: skip
-
-
-def _f(value: float) -> str:
-    return f"{value:.3f}".rstrip("0").rstrip(".")

@@ -30,13 +30,16 @@ function Keys() {
   return (
     <>
       <p className="soft" style={{ marginTop: 0 }}>
-        Press a key's button, then the key you would rather have.
+        Each letter stands for a word of ours. Press a key's button, then the key you would rather have; yours stay yours.
       </p>
       <table className="plain">
         <tbody>
           {(Object.keys(COMMANDS) as Command[]).map((c) => (
             <tr key={c}>
-              <td>{COMMANDS[c].words}</td>
+              <td>
+                {COMMANDS[c].words}
+                {COMMANDS[c].from && <span className="soft"> · {COMMANDS[c].from}</span>}
+              </td>
               <td className="num">
                 <Button
                   size="compact-xs"

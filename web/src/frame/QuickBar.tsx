@@ -1,18 +1,22 @@
-// The quick bar: type what you want ("finger joint front floor", "board", "width 430").
+// The quick bar: type what you want ("mirror front", "3 shelves between left and right", "width 430"), see what it would do, Enter does it.
 import { Modal } from "@mantine/core";
 import { useMemo, useState } from "react";
-import { said } from "../api/client";
-import type { Form } from "../api/types";
-import { type Doc, freshKey, isPlaced, nextOrder, pointer } from "../lib/document";
+import { useNavigate } from "react-router";
+import type { DesignRow, Form } from "../api/types";
+import { useTried } from "../cards/useDraft";
+import { type Doc, isPlaced } from "../lib/document";
+import { plural } from "../lib/figures";
+import { type Asked, DEEDS, type Deed, sentenceOf, type Things } from "../lib/sentence";
 import { useDesign } from "../state/design";
+import { listed, useDesigns } from "../state/designs";
+import { type Done, useDone } from "../state/doing";
 import { useForms } from "../state/forms";
-import { possibleJoints } from "../state/joints";
 import { COMMANDS, type Command, keyOf, useKeys } from "../state/keys";
 import { STATIONS } from "../state/stations";
 import { useView } from "../state/view";
 import { runCommand } from "./commands";
 
-type Offer = { words: string; note: string; run: () => void };
+type Offer = { words: string; note: string; picture?: string; run: () => void };
 
 export function QuickBar() {
   const opened = useView((s) => s.dialog === "quick");
@@ -39,9 +43,22 @@ function Bar({ close }: { close: () => void }) {
   const [text, setText] = useState("");
   const [chosen, setChosen] = useState(0);
   const kinds = useForms().joints;
-  const offers = useMemo(() => find(doc, text, own, kinds), [doc, text, own, kinds]);
+  const navigate = useNavigate();
+  const rows = useDesigns().data;
+  const here = useDesign((s) => s.id);
+  const sentence = useMemo(() => sentenceOf(text, thingsOf(doc, kinds)), [doc, text, kinds]);
+  const { done, why, busy } = useDone(sentence.asked);
+  useTried(done?.patch ?? null);
+  const first = sentence.asked && !why ? doingOf(doc, sentence.asked, done) : null;
+  const found = useMemo(() => find(doc, text, own, kinds), [doc, text, own, kinds]);
+  const offers = [
+    ...(first ? [first] : []),
+    ...found,
+    ...designOffers(rows ?? [], here, text, (to) => navigate(`/designs/${to}`)),
+  ];
   const go = (offer: Offer | undefined) => {
-    if (!offer) return;
+    // what is worked out just now is not left out for what comes after it
+    if (!offer || (busy && offer === first)) return;
     close();
     offer.run();
   };
@@ -50,18 +67,9 @@ function Bar({ close }: { close: () => void }) {
       <input
         autoFocus
         aria-label="What do you want?"
-        placeholder="finger joint front floor · board · width 430 · flats left"
+        placeholder="mirror front · 3 shelves between left and right · groove floor left 6 deep · width 430"
         value={text}
-        style={{
-          width: "100%",
-          border: 0,
-          outline: 0,
-          padding: "13px 16px",
-          fontSize: 16,
-          background: "var(--paper-raised)",
-          color: "var(--ink)",
-          fontFamily: "inherit",
-        }}
+        className="quickinput"
         onChange={(e) => {
           setText(e.target.value);
           setChosen(0);
@@ -76,7 +84,12 @@ function Bar({ close }: { close: () => void }) {
           if (e.key === "Enter") go(offers[chosen]);
         }}
       />
-      <div role="listbox" style={{ borderTop: "1px solid var(--rule)", maxHeight: 330, overflow: "auto" }}>
+      {sentence.asked && <Effect why={why} busy={busy} patched={Boolean(done?.patch)} />}
+      <div
+        role="listbox"
+        aria-label="What can be done"
+        style={{ borderTop: "1px solid var(--rule)", maxHeight: 330, overflow: "auto" }}
+      >
         {offers.map((o, i) => (
           <button
             type="button"
@@ -88,66 +101,108 @@ function Bar({ close }: { close: () => void }) {
             onMouseEnter={() => setChosen(i)}
             onClick={() => go(o)}
           >
+            {o.picture && <img src={o.picture} alt="" width={40} height={28} />}
             <span className="grow">{o.words}</span>
             <span className="soft">{o.note}</span>
           </button>
         ))}
-        {!offers.length && (
-          <div className="soft" style={{ padding: "10px 16px" }}>
-            Nothing goes by that name here.
-          </div>
-        )}
+        {!offers.length && !why && <NotUnderstood {...sentence} />}
       </div>
     </div>
   );
 }
 
+/** What a sentence would come to, as it is tried in the picture; or why it cannot be. */
+function Effect({ why, busy, patched }: { why: string; busy: boolean; patched: boolean }) {
+  const head = useDesign((s) => s.head);
+  const trying = useDesign((s) => s.trying);
+  const refused = useDesign((s) => s.tryFault);
+  const fault = why || (patched && refused?.message);
+  const [before, after] = [head?.parts.length ?? 0, trying?.built.parts.length ?? 0];
+  const more = (trying?.built.problems.length ?? 0) - (head?.problems.length ?? 0);
+  return (
+    <p className={fault ? "error" : "soft"} role="status" style={{ margin: 0, padding: "0 16px 9px" }}>
+      {fault ||
+        (busy
+          ? "Working out what it would do…"
+          : patched && trying
+            ? `Shown in the picture: ${plural(after, "part")}${after === before ? "" : ` instead of ${before}`}, ${more > 0 ? `${plural(more, "problem")} more` : "no new problem"}. Enter does it.`
+            : "Enter does it.")}
+    </p>
+  );
+}
+
+function NotUnderstood({ understood, unknown }: { understood: string[]; unknown: string[] }) {
+  return (
+    <p className="soft" role="status" style={{ margin: 0, padding: "10px 16px" }}>
+      {understood.length ? `Understood: ${understood.join(", ").replaceAll("_", " ")}. ` : ""}
+      {unknown.length
+        ? `Not understood: ${unknown.join(", ")}.`
+        : understood.length
+          ? "More has to be said: what, and which parts."
+          : "Type what you want, in your words."}
+    </p>
+  );
+}
+
+function thingsOf(doc: Doc, joints: Form[]): Things {
+  const named = (records: Record<string, { name: string }>) => Object.entries(records).map(([key, r]) => ({ key, name: r.name }));
+  const placed = Object.fromEntries(Object.entries(doc.parts).filter(([, p]) => isPlaced(p)));
+  return { parts: named(placed), sizes: named(doc.sizes), joints };
+}
+
+/** What stands at the head of the list for a sentence: what it is called, and what Enter does. */
+function doingOf(doc: Doc, asked: Asked, done: Done | null): Offer {
+  const view = useView.getState();
+  const { commit } = useDesign.getState();
+  const edit = () => void (done && commit(done.label, done.patch));
+  if ("key" in asked) return { words: `${doc.sizes[asked.key]?.name} = ${asked.text}`, note: "set the size", run: edit };
+  if (!("parts" in asked))
+    return { words: done?.label ?? "…", note: asked.do === "join" ? "join them" : "place them", run: edit };
+  const names = asked.parts.map((k) => doc.parts[k]?.name.replaceAll("_", " ")).join(", ");
+  const looks: Partial<Record<Deed, () => void>> = {
+    hide: () => view.hide(asked.parts),
+    show: () => asked.parts.filter((k) => view.hidden[k]).forEach(view.toggleHidden),
+    glass: () => view.seeThrough(asked.parts),
+    isolate: () => view.isolate(asked.parts, useDesign.getState().head?.parts.map((p) => p.key) ?? []),
+    select: () => view.selectMany(asked.parts, []),
+  };
+  const look = looks[asked.do];
+  return {
+    words: look ? `${DEEDS[asked.do][0]} ${names}` : (done?.label ?? `${asked.do} ${names}`),
+    note: look ? "look" : "change",
+    run: look ?? edit,
+  };
+}
+
+/** So many other designs are offered. */
+const MOST_DESIGNS = 5;
+
+/** The maker's other designs, the latest first, with their pictures. */
+function designOffers(rows: DesignRow[], here: string, text: string, open: (id: string) => void): Offer[] {
+  return listed(rows, text.replace(/^open\s+/i, ""), "latest")
+    .filter((d) => d.id !== here)
+    .slice(0, MOST_DESIGNS)
+    .map((d) => ({
+      words: d.name,
+      note: "open the design",
+      picture: `/api/designs/${d.id}/picture?revision=${d.revision}`,
+      run: () => open(d.id),
+    }));
+}
+
 function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kinds: Form[]): Offer[] {
   const typed = text.trim().toLowerCase();
   const view = useView.getState();
-  const { commit } = useDesign.getState();
   const words = typed.split(/\s+/).filter(Boolean);
   const offers: Offer[] = [];
   const named = (name: string) => name.toLowerCase().replaceAll("_", " ");
-  const parts = Object.entries(doc.parts).filter(([, p]) => isPlaced(p));
 
-  for (const { title: heading, kind } of kinds) {
+  for (const { title: heading } of kinds) {
     const title = heading.toLowerCase();
-    const own = title.split(/[\s-]+/);
-    if (!words.length || !own.some((w) => w.startsWith(words[0]) && w !== "and" && w !== "joint" && w !== "in")) continue;
-    const rest = words.flatMap((w) => w.split("-")).filter((w) => !own.some((t) => t.startsWith(w)));
-    const hits = rest.map(
-      (w) => parts.find(([, p]) => p.name.toLowerCase() === w) ?? parts.find(([, p]) => p.name.toLowerCase().startsWith(w)),
-    );
-    if (hits.length === 2 && hits[0] && hits[1] && hits[0][0] !== hits[1][0]) {
-      const [a, b] = [hits[0], hits[1]];
-      offers.push({
-        words: `${title} ${named(a[1].name)} ${named(b[1].name)}`,
-        note: "join them",
-        run: () => void join(kind, a[0], b[0]),
-      });
-    } else
-      offers.push({
-        words: `${title} …`,
-        note: "name two parts, or pick them",
-        run: () => view.setDraft({ kind: "joint", a: hits[0]?.[0] }),
-      });
+    if (words.length === 1 && title.split(/[\s-]+/).some((w) => w.startsWith(words[0])))
+      offers.push({ words: `${title} …`, note: "name two parts, or pick them", run: () => view.setDraft({ kind: "joint" }) });
   }
-  // "width 430": a size and its new value
-  const size = Object.entries(doc.sizes).find(([, s]) => s.name.toLowerCase() === words[0]);
-  const entry = text
-    .trim()
-    .slice(words[0]?.length ?? 0)
-    .replace(/^\s*=?\s*/, "");
-  if (size && entry)
-    offers.unshift({
-      words: `${size[1].name} = ${entry}`,
-      note: "set the size",
-      run: () =>
-        void commit(`${size[1].name}: ${entry}`, [
-          { op: "replace", path: pointer("sizes", size[0], "entry"), value: { text: entry, unit: doc.unit } },
-        ]),
-    });
   const fits = (words_: string) => words.every((w) => words_.toLowerCase().includes(w));
   for (const c of Object.keys(COMMANDS) as Command[])
     if (c !== "quick" && fits(COMMANDS[c].words))
@@ -166,7 +221,7 @@ function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kin
         });
   }
   for (const [key, s] of Object.entries(doc.sizes))
-    if (!entry && fits(named(s.name)))
+    if (fits(named(s.name)))
       offers.push({
         words: named(s.name),
         note: "size; type a value behind it",
@@ -176,27 +231,4 @@ function find(doc: Doc, text: string, own: Partial<Record<Command, string>>, kin
         },
       });
   return offers.slice(0, 14);
-}
-
-async function join(kind: string, a: string, b: string): Promise<void> {
-  const { doc, commit } = useDesign.getState();
-  if (!doc) return;
-  try {
-    const offers = await possibleJoints(a, b);
-    const offer = offers.find((o) => o.kind === kind && !o.refused);
-    if (!offer) {
-      useDesign.setState({ fault: offers.find((o) => o.kind === kind)?.refused ?? "That joint cannot be there." });
-      return;
-    }
-    const [x, y] = offer.order === "ba" ? [b, a] : [a, b];
-    const key = freshKey(doc.joints, `${x}-${y}`);
-    if (
-      await commit(offer.title, [
-        { op: "add", path: pointer("joints", key), value: { kind, a: x, b: y, order: nextOrder(doc.joints) } },
-      ])
-    )
-      useView.getState().select({ kind: "joint", key });
-  } catch (error) {
-    useDesign.setState({ fault: said(error) });
-  }
 }

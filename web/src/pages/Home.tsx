@@ -64,7 +64,7 @@ export function Home({ session }: { session: Session }) {
             value={order}
             data={[
               { value: "latest", label: "Latest" },
-              { value: "name", label: "Name" },
+              { value: "name", label: "A to Z" },
               { value: "parts", label: "Most parts" },
             ]}
             onChange={(o) => setOrder(o as Order)}

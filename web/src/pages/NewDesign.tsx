@@ -1,7 +1,7 @@
 // A new design: its name, what it begins with, the few sizes that matter, and how it would look.
 import { Button, Modal, SegmentedControl, Select, TextInput } from "@mantine/core";
 import { type FormEvent, useState } from "react";
-import { ApiError, said } from "../api/client";
+import { said } from "../api/client";
 import type { StarterAsk, StarterForm } from "../api/types";
 import { lengths, plural } from "../lib/figures";
 import { type Answers, beginDesign, useStarterShown, useStarters, useUnit } from "../state/designs";
@@ -105,8 +105,7 @@ type AnsweredProps = { starter: StarterForm; answers: Answers; onAnswer: (field:
 
 /** What the starter asks, and how it would look with these answers. */
 function Answered({ starter, answers, onAnswer }: AnsweredProps) {
-  const { shown, fault } = useStarterShown(answers);
-  const entry = fault instanceof ApiError ? fault.fault?.entry : "";
+  const { shown, fault, entry } = useStarterShown(answers);
   return (
     <div className="answered">
       <div>
@@ -119,7 +118,7 @@ function Answered({ starter, answers, onAnswer }: AnsweredProps) {
             asked={a}
             unit={answers.unit}
             value={answers.values[a.name]}
-            fault={entry === `values/${a.name}` ? said(fault) : ""}
+            fault={entry === `values/${a.name}` ? fault : ""}
             onAnswer={(text) => onAnswer(a.name, text)}
           />
         ))}

@@ -2,7 +2,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { create } from "zustand";
 import { persist } from "zustand/middleware";
-import { api, fileIn, got } from "../api/client";
+import { ApiError, api, fileIn, got, said } from "../api/client";
 import type { DesignRow } from "../api/types";
 import { useActing } from "./acting";
 
@@ -52,7 +52,8 @@ export function useStarterShown(answers: Answers) {
     placeholderData: keepPreviousData,
     retry: false,
   });
-  return { shown: found.error ? null : (found.data ?? null), fault: found.error };
+  const entry = found.error instanceof ApiError ? (found.error.fault.entry ?? "") : "";
+  return { shown: found.error ? null : (found.data ?? null), fault: found.error ? said(found.error) : "", entry };
 }
 
 /** A new design from a starter; its id. */

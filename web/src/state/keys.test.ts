@@ -19,7 +19,7 @@ test("no two commands start out with the same key", () => {
 test("a changed key is found, and a clash is named", () => {
   expect(commandFor("K", { board: "K" })).toBe("board");
   expect(commandFor("B", { board: "K" })).toBeNull();
-  expect(clashOf("board", "J", {})).toBe("joint");
+  expect(clashOf("board", "Z", {})).toBe("joint");
 });
 
 test("each command has its own words, and its key is the one that is printed in the guide", () => {
@@ -28,9 +28,9 @@ test("each command has its own words, and its key is the one that is printed in 
   expect(new Set(words).size).toBe(words.length);
   expect(Object.fromEntries(Object.entries(COMMANDS).map(([name, c]) => [name, c.key]))).toEqual({
     ...{ sizes: "1", build: "2", flats: "3", nest: "4", shop: "5", quick: "/", undo: "Ctrl+Z", redo: "Ctrl+Shift+Z" },
-    ...{ hide: "V", glass: "T", showAll: "Shift+V", board: "B", joint: "J", feature: "O", bore: "P", mirror: "M" },
-    ...{ group: "G", measure: "D", section: "X", loop: "L", isolate: "I", remove: "Delete", nextPart: "ArrowDown" },
-    ...{ previousPart: "ArrowUp", fit: "W", keys: "?", history: "Y", away: "Escape" },
+    ...{ hide: "H", glass: "G", showAll: "Shift+H", board: "B", joint: "Z", feature: "C", bore: "R", mirror: "P" },
+    ...{ group: "U", measure: "E", section: "S", loop: "L", isolate: "O", remove: "Delete", nextPart: "ArrowDown" },
+    ...{ previousPart: "ArrowUp", fit: "W", keys: "?", history: "T", away: "Escape" },
   });
 });
 
@@ -48,11 +48,22 @@ test("own keys are kept one by one, and all go at once", () => {
   useKeys.getState().set("board", "K");
   useKeys.getState().set("joint", "Q");
   expect(useKeys.getState().own).toEqual({ board: "K", joint: "Q" });
-  expect([keyOf("board", useKeys.getState().own), keyOf("bore", useKeys.getState().own)]).toEqual(["K", "P"]);
+  expect([keyOf("board", useKeys.getState().own), keyOf("bore", useKeys.getState().own)]).toEqual(["K", "R"]);
   expect(clashOf("bore", "K", useKeys.getState().own)).toBe("board");
   expect(clashOf("board", "K", useKeys.getState().own)).toBeNull();
   expect(clashOf("bore", "B", useKeys.getState().own)).toBeNull();
   expect(commandFor("Q", useKeys.getState().own)).toBe("joint");
   useKeys.getState().reset();
   expect(useKeys.getState().own).toEqual({});
+});
+
+test("a key that was a maker's own before a command came to have it stays theirs", () => {
+  expect(commandFor("H", { board: "H" })).toBe("board");
+  expect(commandFor("H", {})).toBe("hide");
+});
+
+test("each letter is the first of the word that it stands for", () => {
+  const said = Object.values(COMMANDS).filter((c) => c.from);
+  expect(said.length).toBeGreaterThan(12);
+  expect(said.filter((c) => c.key.replace("Shift+", "").toLowerCase() !== c.from?.[0])).toEqual([]);
 });

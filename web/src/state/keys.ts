@@ -29,30 +29,31 @@ export type Command =
   | "history"
   | "away";
 
-export const COMMANDS: Record<Command, { words: string; key: string }> = {
+/** What each command is called, its key, and the word of ours that the key stands for. */
+export const COMMANDS: Record<Command, { words: string; key: string; from?: string }> = {
   ...ofEach((s, i) => ({ words: `Go to ${TITLES[s]}`, key: String(i + 1) })),
   quick: { words: "Open the quick bar", key: "/" },
   undo: { words: "Undo", key: "Ctrl+Z" },
   redo: { words: "Redo", key: "Ctrl+Shift+Z" },
-  hide: { words: "Hide or show the selected part", key: "V" },
-  glass: { words: "See through the selected part", key: "T" },
-  showAll: { words: "Show all parts", key: "Shift+V" },
-  board: { words: "Add a board", key: "B" },
-  joint: { words: "Join two parts", key: "J" },
-  feature: { words: "Add a hole or mark", key: "O" },
-  bore: { words: "Add a bore", key: "P" },
-  mirror: { words: "Mirror what is selected", key: "M" },
-  group: { words: "Group what is selected", key: "G" },
-  measure: { words: "Measure between two places", key: "D" },
-  section: { words: "Cut a section", key: "X" },
-  loop: { words: "Select by a loop", key: "L" },
-  isolate: { words: "Show only what is selected", key: "I" },
+  hide: { words: "Hide or show the selected part", key: "H", from: "hide" },
+  glass: { words: "See through the selected part", key: "G", from: "glass" },
+  showAll: { words: "Show all parts", key: "Shift+H", from: "hidden" },
+  board: { words: "Add a board", key: "B", from: "board" },
+  joint: { words: "Join two parts", key: "Z", from: "zygon, what joins two" },
+  feature: { words: "Add a hole or mark", key: "C", from: "cut" },
+  bore: { words: "Add a bore", key: "R", from: "round" },
+  mirror: { words: "Mirror what is selected", key: "P", from: "pair" },
+  group: { words: "Group what is selected", key: "U", from: "unit" },
+  measure: { words: "Measure between two places", key: "E", from: "edge to edge" },
+  section: { words: "Cut a section", key: "S", from: "section" },
+  loop: { words: "Select by a loop", key: "L", from: "loop" },
+  isolate: { words: "Show only what is selected", key: "O", from: "only" },
   remove: { words: "Remove what is selected", key: "Delete" },
   nextPart: { words: "Next part in the list", key: "ArrowDown" },
   previousPart: { words: "Previous part in the list", key: "ArrowUp" },
-  fit: { words: "Show the whole design", key: "W" },
+  fit: { words: "Show the whole design", key: "W", from: "whole" },
   keys: { words: "Show the shortcuts", key: "?" },
-  history: { words: "Show the history", key: "Y" },
+  history: { words: "Show the history", key: "T", from: "time" },
   away: { words: "Let go of the selection", key: "Escape" },
 };
 
@@ -91,5 +92,7 @@ export function pressed(event: { key: string; ctrlKey: boolean; metaKey: boolean
 }
 
 export function commandFor(key: string, own: Partial<Record<Command, string>>): Command | null {
-  return (Object.keys(COMMANDS) as Command[]).find((c) => keyOf(c, own) === key) ?? null;
+  // a maker's own key stays theirs where a command comes to have the same one
+  const names = Object.keys(COMMANDS) as Command[];
+  return names.find((c) => own[c] === key) ?? names.find((c) => keyOf(c, own) === key) ?? null;
 }

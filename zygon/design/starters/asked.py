@@ -9,7 +9,7 @@ from typing import Any, Literal
 from zygon.design.document import Document
 from zygon.design.draft import Draft
 from zygon.design.plain import copied
-from zygon.design.workshop import BARS, INCH_STOCKS, STOCKS
+from zygon.design.workshop import BARS, INCH_STOCKS, METAL_LASER, STOCKS
 from zygon.errors import DocumentError, ExpressionError
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.measure.units import INCH
@@ -119,4 +119,7 @@ def _in_unit(draft: Draft, unit: Unit) -> Draft:
         draft.data["display"] = "fraction"
         stocks |= copied({k: s for k, s in INCH_STOCKS.items() if k in stocks})
     stocks |= copied(BARS)
+    cutters: dict[str, Any] = draft.data["cutters"]
+    cutters["laser"]["work"].pop("galv20", None)
+    cutters["metal"] = copied(METAL_LASER)
     return draft

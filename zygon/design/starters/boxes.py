@@ -104,7 +104,10 @@ def _case(draft: Draft, stock: str, bottom: str = "0", joint: str = "finger") ->
     draft.board("top", stock, "lying", "height", ("left.right", "right.left"), ("0", "depth"), face="top")
     for end in ("bottom", "top"):
         for side in ("left", "right"):
-            draft.joint(joint if end == "bottom" else "finger", end, side)
+            if end == "bottom" and joint != "finger":  # its tabs go through the sides
+                draft.joint(joint, end, side)
+            else:
+                draft.joint("finger", side, end)
 
 
 def cabinet(given: Given) -> Document:

@@ -12,6 +12,7 @@ __all__ = ["FOLDED"]
 def _tray_and_lid(given: Given, stock: str, *, around: tuple[str, ...]) -> Draft:
     """A tray with four walls, and a lid that slips over it with skirts ``around`` it."""
     draft, metric = given.draft(), given.unit == "mm"
+    draft.data["cutter"] = "metal"
     for name, note in (("width", "left to right"), ("depth", "front to back"), ("height", "bottom to top")):
         draft.size(name, given.text(name), note=f"over all, {note}")
     draft.size(

@@ -13,6 +13,7 @@ import {
   IconStack2,
 } from "@tabler/icons-react";
 import { useRef } from "react";
+import { KeyOf } from "../../fields/KeyOf";
 import { addBlock, addSolid, startBoard, startCopy, startDrawer, startGroup, toggleSection } from "../../frame/commands";
 import type { CopyKind } from "../../lib/document";
 import { useShown } from "../../state/design";
@@ -54,7 +55,7 @@ export function Build() {
             </Button>
           </Menu.Target>
           <Menu.Dropdown>
-            <Menu.Item onClick={startBoard} rightSection={<span className="kbd">B</span>}>
+            <Menu.Item onClick={startBoard} rightSection={<KeyOf command="board" />}>
               Board
             </Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "board", folded: true })}>Folded part, of sheet metal</Menu.Item>
@@ -141,13 +142,13 @@ function CopyMenu() {
           <Menu.Item
             key={kind}
             onClick={() => startCopy(kind as CopyKind)}
-            rightSection={kind === "mirror" ? <span className="kbd">M</span> : undefined}
+            rightSection={kind === "mirror" ? <KeyOf command="mirror" /> : undefined}
           >
             {title}
           </Menu.Item>
         ))}
         <Menu.Divider />
-        <Menu.Item onClick={startGroup} rightSection={<span className="kbd">G</span>}>
+        <Menu.Item onClick={startGroup} rightSection={<KeyOf command="group" />}>
           Group of parts
         </Menu.Item>
       </Menu.Dropdown>
@@ -171,10 +172,10 @@ function LookMenu() {
         </Button>
       </Menu.Target>
       <Menu.Dropdown>
-        <Menu.Item onClick={() => view.setTool("measure")} rightSection={<span className="kbd">D</span>}>
+        <Menu.Item onClick={() => view.setTool("measure")} rightSection={<KeyOf command="measure" />}>
           Measure
         </Menu.Item>
-        <Menu.Item onClick={toggleSection} rightSection={<span className="kbd">X</span>}>
+        <Menu.Item onClick={toggleSection} rightSection={<KeyOf command="section" />}>
           Section
         </Menu.Item>
         <Menu.Item onClick={() => view.setApart(view.apart ? 0 : 0.4)}>Pull apart</Menu.Item>
@@ -184,7 +185,7 @@ function LookMenu() {
           </Menu.Item>
         )}
         <Menu.Divider />
-        <Menu.Item onClick={() => view.setTool("loop")} rightSection={<span className="kbd">L</span>}>
+        <Menu.Item onClick={() => view.setTool("loop")} rightSection={<KeyOf command="loop" />}>
           Select by a loop
         </Menu.Item>
         <Menu.Item onClick={() => view.setTool("box")}>Select by a box</Menu.Item>

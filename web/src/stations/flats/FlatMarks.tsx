@@ -3,7 +3,7 @@ import type { FlatOut, PartOut } from "../../api/types";
 import { figure, length } from "../../lib/figures";
 import { selectionOf, useView } from "../../state/view";
 import type { Contour, Display, MeasuredEdge } from "./flatSides";
-import type { placeLabels } from "./labels";
+import { type placeLabels, RING, TRIANGLE } from "./labels";
 
 type BendLabelsProps = {
   part: PartOut;
@@ -14,7 +14,7 @@ type BendLabelsProps = {
   display: Display;
 };
 
-/** Number, way, angle and radius of each bend, along its line. */
+/** The mark of each bend at the end of its line: its step in a ring, which way it folds, how far; its radius where that is not the part's. */
 export function BendLabels({ part, bends, labels, owners, text, display }: BendLabelsProps) {
   const view = useView();
   return (
@@ -36,13 +36,36 @@ export function BendLabels({ part, bends, labels, owners, text, display }: BendL
               fill={owners.includes(b.owner) ? "var(--marker)" : "var(--canvas)"}
               fillOpacity={0.9}
             />
+            <circle
+              cx={label.ring * (label.halfWidth - (text * RING) / 2)}
+              r={text * 0.68}
+              fill="var(--paper-raised)"
+              stroke="var(--ink)"
+              strokeWidth={text * 0.07}
+            />
+            <text
+              x={label.ring * (label.halfWidth - (text * RING) / 2)}
+              y={text * 0.27}
+              fontSize={text * 0.78}
+              textAnchor="middle"
+              fill="var(--ink)"
+              className="mono"
+            >
+              {label.step}
+            </text>
             {/* the triangle stays upright however the label is turned: it says up or down */}
             <path
               d={b.direction === "up" ? "M0 -0.4L0.42 0.36H-0.42Z" : "M0 0.4L0.42 -0.36H-0.42Z"}
-              transform={`translate(${text * 0.6 - label.halfWidth} 0) rotate(${-label.turn}) scale(${text})`}
+              transform={`translate(${(label.ring < 0 ? text * (RING + TRIANGLE / 2) : text * TRIANGLE * 0.5) - label.halfWidth} 0) rotate(${-label.turn}) scale(${text})`}
               fill="var(--ink)"
             />
-            <text x={text * 0.5} y={text * 0.3} fontSize={text * 0.82} textAnchor="middle" fill="var(--ink)" className="mono">
+            <text
+              x={(label.ring < 0 ? text * (RING + TRIANGLE) : text * TRIANGLE) - label.halfWidth}
+              y={text * 0.3}
+              fontSize={text * 0.82}
+              fill="var(--ink)"
+              className="mono"
+            >
               {label.text}
             </text>
             <title>{`Bends ${b.direction}, towards ${b.direction === "up" ? "you" : "the bench"}; allowance ${length(b.allowance, display)}`}</title>

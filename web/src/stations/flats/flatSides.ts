@@ -35,14 +35,22 @@ export function useMeasuredFrom(part: PartOut, flat: FlatOut, flipped: boolean) 
   return { marked, faces };
 }
 
-/** What is said of each bend along its line, and short where there is no room. */
+/** The radius that most bends of a part have; of equally many the smaller. */
+export function usualRadius(bends: FlatOut["bends"]): number {
+  const counted = new Map<number, number>();
+  for (const b of bends) if (b.angle <= 175) counted.set(b.radius, (counted.get(b.radius) ?? 0) + 1);
+  return [...counted].sort(([r, n], [s, m]) => m - n || r - s)[0]?.[0] ?? 0;
+}
+
+/** What is said of each bend at the end of its line: its step, how far it folds, and its radius where that is not the part's. */
 export function bendTexts(bends: FlatOut["bends"], numbers: Map<string, number>, display: Display): BendLine[] {
+  const usual = usualRadius(bends);
   return bends.map((b) => {
     const [bx0, by0, bx1, by1] = b.line;
-    const number = numbers.get(b.key) ?? b.number;
-    const shape = b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`;
-    const whole = `${number} ${b.direction} ${Number(b.angle.toFixed(2))}° ${shape}`;
-    return { key: b.key, line: [bx0, -by0, bx1, -by1], whole, short: `${number}` };
+    const hem = b.angle > 175;
+    const own = hem ? " hem" : Math.abs(b.radius - usual) > 1e-4 ? ` r ${figure(b.radius, display)}` : "";
+    const angle = `${Number(b.angle.toFixed(2))}°`;
+    return { key: b.key, line: [bx0, -by0, bx1, -by1], step: `${numbers.get(b.key) ?? b.number}`, text: `${angle}${own}` };
   });
 }
 

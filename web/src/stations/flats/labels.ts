@@ -4,13 +4,17 @@
 type Point = [number, number];
 /** A box about its middle, turned by degrees. */
 export type Box = { x: number; y: number; halfWidth: number; halfHeight: number; turn: number };
-export type BendLabel = Box & { key: string; text: string };
+/** `step` stands in a ring at the outer end, `text` after the triangle; where there is no room for it, it is ''. `ring` is the ring's way along the label. */
+export type BendLabel = Box & { key: string; step: string; text: string; ring: 1 | -1 };
 export type HoleLabel = Box & { key: string; text: string };
 
 /** A glyph's width in the figures' face, as a share of its size. */
 const GLYPH = 0.56;
-/** Along a bend's line the middle is best, then to either side of it. */
-const ALONG = [0.5, 0.35, 0.65, 0.22, 0.78, 0.42, 0.58, 0.12, 0.88];
+/** At the ends of a bend's line is best, then farther in. */
+const ALONG = [0, 1, 0.08, 0.92, 0.2, 0.8, 0.35, 0.65, 0.5];
+/** How long the ring and the triangle of a bend's mark are, in sizes of its figures. */
+export const RING = 1.5;
+export const TRIANGLE = 0.95;
 
 /** Whether two turned boxes overlap: no side of either separates them. */
 export function overlap(a: Box, b: Box): boolean {
@@ -42,7 +46,7 @@ function freest<B extends Box>(candidates: B[], placed: Box[]): B {
   return best;
 }
 
-export type BendLine = { key: string; line: [number, number, number, number]; whole: string; short: string };
+export type BendLine = { key: string; line: [number, number, number, number]; step: string; text: string };
 /** Holes of one size that share a label, at one of their places. */
 export type Rounds = { key: string; places: Point[]; radius: number; text: string };
 
@@ -70,19 +74,23 @@ export function placeLabels(
       const [x0, y0, x1, y1] = bend.line;
       const length = lengthOf(bend);
       const turn = (Math.atan2(y1 - y0, x1 - x0) * 180) / Math.PI;
-      const half = (text: string) => text.length * size * 0.27 + size * 0.7;
-      const text = 2 * half(bend.whole) > length * 1.15 ? bend.short : bend.whole;
+      const half = (text: string) => (RING + TRIANGLE) * size * 0.5 + text.length * size * 0.27;
+      const text = 2 * half(bend.text) > length * 1.15 ? "" : bend.text;
       const room = Math.max(0, 1 - (2 * half(text)) / length);
-      const candidates = ALONG.map((t) => {
+      const over = turn > 90.01 || turn <= -89.99;
+      const candidates = ALONG.map((t): BendLabel => {
         const at = 0.5 + (t - 0.5) * room;
         return {
           key: bend.key,
+          step: bend.step,
           text,
+          // the ring is the outermost; a label that is read the other way round has its own first end there
+          ring: t <= 0.5 === over ? 1 : -1,
           x: x0 + (x1 - x0) * at,
           y: y0 + (y1 - y0) * at,
           halfWidth: half(text),
-          halfHeight: size * 0.52,
-          turn: turn > 90.01 || turn <= -89.99 ? turn + 180 : turn,
+          halfHeight: size * 0.76,
+          turn: over ? turn + 180 : turn,
         };
       });
       const found = freest(candidates, [...placed, ...rounds]);
