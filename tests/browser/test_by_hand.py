@@ -352,7 +352,7 @@ def test_the_quick_bar_does_what_a_sentence_says_and_shows_it_before(box, bar):
     assert [c["number"]["text"] for c in document["copies"].values()] == ["3"]
 
     field = bar("tab and slot shelf left")
-    expect(page.get_by_role("option").first).to_contain_text("Tab and slot")
+    expect(page.get_by_role("option").first).to_contain_text("Tabs on shelf through left")
     expect(page.get_by_role("status").filter(has_text="Shown in the picture: 8 parts")).to_be_visible()
     field.press("Enter")
     expect(page.get_by_text("saved, revision 3")).to_be_visible()
@@ -375,7 +375,7 @@ def test_the_quick_bar_does_what_a_sentence_says_and_shows_it_before(box, bar):
 def test_other_designs_are_opened_from_the_quick_bar_with_their_pictures(box, bar):
     page = box.page
     field = bar("brood")
-    offer = page.get_by_role("option", name=re.compile("Brood box"))
+    offer = page.get_by_role("option", name=re.compile("^Brood box open"))
     expect(offer.locator("img")).to_be_visible()
     field.press("Enter")
     expect(page.locator(".partrow[data-part=cover]")).to_be_visible()

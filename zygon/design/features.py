@@ -55,7 +55,7 @@ class _Feature(Record):
 
 
 def _repeated(title: str, note: str, *, blank: str, kind: Any = "length") -> Any:
-    return asked(title, None, note=note, kind=kind, blank=blank, section="rows")
+    return asked(title, None, note=note, kind=kind, blank=blank, section="rows", place=9)
 
 
 class _InRows(_Feature):

@@ -6,6 +6,7 @@ import { startCopy, startGroup } from "../frame/commands";
 import { PartChips } from "../frame/PartChips";
 import { barsOf, type Entry, isPlaced, originalOf, type PlacedPart, type PlatePart, pointer, sheetsOf } from "../lib/document";
 import { length, mass, plural } from "../lib/figures";
+import { put } from "../lib/forms";
 import { readOwner } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { formOf, useFeatureWord, useForms } from "../state/forms";
@@ -115,7 +116,9 @@ function ManyFeatures({ features }: { features: string[] }) {
   const forms = useForms();
   const featureWord = useFeatureWord();
   const entries = kinds.map((k) => formOf(forms.features, k)?.fields.filter((f) => f.type === "entry") ?? []);
-  const common = (entries[0] ?? []).filter((f) => entries.every((own) => own.some((g) => g.name === f.name)));
+  const common = (entries[0] ?? [])
+    .filter((f) => entries.every((own) => own.some((g) => g.name === f.name)))
+    .map((f) => ({ ...f, label: put(f.label) }));
   const [field, setField] = useState("");
   const chosen = common.find((f) => f.name === field) ?? common[0];
   const first = found[0]?.feature[chosen?.name ?? ""] as Entry | undefined;

@@ -16,7 +16,7 @@ import { STATIONS } from "../state/stations";
 import { useView } from "../state/view";
 import { runCommand } from "./commands";
 
-type Offer = { words: string; note: string; picture?: string; run: () => void };
+type Offer = { key?: string; words: string; note: string; picture?: string; run: () => void };
 
 export function QuickBar() {
   const opened = useView((s) => s.dialog === "quick");
@@ -31,6 +31,8 @@ export function QuickBar() {
       size="lg"
       padding={0}
       aria-label="Quick bar"
+      // what a sentence would do is seen behind it
+      overlayProps={{ backgroundOpacity: 0.12 }}
     >
       {opened && <Bar close={() => setDialog("")} />}
     </Modal>
@@ -93,7 +95,7 @@ function Bar({ close }: { close: () => void }) {
         {offers.map((o, i) => (
           <button
             type="button"
-            key={o.words + o.note}
+            key={o.key ?? `${o.words} ${o.note}`}
             role="option"
             aria-selected={i === chosen}
             className="linkrow"
@@ -184,6 +186,7 @@ function designOffers(rows: DesignRow[], here: string, text: string, open: (id: 
     .filter((d) => d.id !== here)
     .slice(0, MOST_DESIGNS)
     .map((d) => ({
+      key: d.id,
       words: d.name,
       note: "open the design",
       picture: `/api/designs/${d.id}/picture?revision=${d.revision}`,
