@@ -330,7 +330,7 @@ class PlaceDrawer(Operation):
     corners: str = "finger"
 
     def work(self, built: Built) -> Worked:
-        room: dict[str, tuple[str, str]] = {str(a): ends for a, ends in self.room.items()}
+        room: dict[str, tuple[str, str]] = {str(a): placing.comparable(built, a, ends) for a, ends in self.room.items()}
         return place_drawer(
             built.document, self.stock, self.bottom, room, self.out, number=self.number, play=self.play, corners=self.corners
         )

@@ -9,20 +9,22 @@ from zygon.design.drawers import MOST
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, mirror, next_order
 from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import Patch, patched, pointer
-from zygon.errors import DocumentError
+from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES, FACES, Plane, frame_of
 from zygon.making.asked.questions import Meeting
+from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built
 from zygon.making.rooms.catches import evenly
 from zygon.making.rooms.free import Bound
-from zygon.making.rooms.named import named_places
+from zygon.making.rooms.named import figure, named_places
+from zygon.measure.evaluate import evaluate
 from zygon.owner import part_id
 from zygon.tolerance import WITHIN
 
-__all__ = ["join_all", "place_board"]
+__all__ = ["comparable", "join_all", "place_board"]
 
 #: What a board that stands so is called until it is called something else.
 NAMES: dict[Plane, str] = {"lying": "shelf", "facing_side": "divider", "facing_front": "panel"}
@@ -47,6 +49,7 @@ def place_board(
         raise DocumentError(f"{number} boards: from 1 to {MOST} are placed at once", entry="number", value=number, rule=f"1 to {MOST}")
     if (number > 1 or pair) and between is None:
         raise DocumentError("Several boards stand between two places", entry="between", value=None, rule="two places")
+    between = comparable(built, frame.normal, between) if between else None
     name = fresh_name(document, _wish(built, plane, face, at, pair=pair))
     key = fresh_key(document.parts, name)
     spacing = ""
@@ -71,6 +74,26 @@ def place_board(
     }  # fmt: skip
     patch.append({"op": "add", "path": pointer("copies", fresh_key(document.copies, f"{name}_row")), "value": row})
     return f"{number} boards {name}, evenly", patch
+
+
+def comparable(built: Built, axis: str, ends: tuple[str, str]) -> tuple[str, str]:
+    """Two places along an axis, as entries, so that one may be taken from the other: a figure beside a name is said from that name.
+
+    An entry that cannot be worked out stays as it is.
+    """
+    scope = EntryScope(solve(built.document, built.good, leg_face), axis)
+    found = []
+    for text in ends:
+        try:
+            found.append(evaluate(text, built.document.unit, "length", scope))
+        except ExpressionError:
+            return ends
+    if bool(found[0].axis) == bool(found[1].axis):
+        return ends
+    named = 0 if found[0].axis else 1
+    off = found[1 - named].value - found[named].value
+    said = f"{ends[named]} {'-' if off < 0 else '+'} {figure(abs(off), built.document.unit)}"
+    return (ends[0], said) if named == 0 else (said, ends[1])
 
 
 def _check_stands(document: Document, stock: str, plane: Plane, spans: dict[str, tuple[str, str]], face: str) -> None:
