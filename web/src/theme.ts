@@ -85,7 +85,9 @@ export const theme = createTheme({
     Checkbox: { defaultProps: { size: "xs" } },
     SegmentedControl: { defaultProps: { size: "xs" } },
     Tooltip: { defaultProps: { openDelay: 350, withArrow: true } },
-    Modal: { defaultProps: { centered: true, overlayProps: { backgroundOpacity: 0.35 } } },
+    Modal: {
+      defaultProps: { centered: true, closeButtonProps: { "aria-label": "Close" }, overlayProps: { backgroundOpacity: 0.35 } },
+    },
     // a long list scrolls, and fits above or below what opens it
     Menu: {
       defaultProps: { shadow: "md", position: "bottom-end" },

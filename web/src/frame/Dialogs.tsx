@@ -44,7 +44,7 @@ function Keys() {
                 <Button
                   size="compact-xs"
                   variant={asking === c ? "filled" : "default"}
-                  aria-label={`Key for: ${COMMANDS[c].words}`}
+                  aria-label={`Key for: ${COMMANDS[c].words}: ${asking === c ? "press a key…" : keyOf(c, own)}`}
                   onClick={() => {
                     setAsking(c);
                     setClash("");

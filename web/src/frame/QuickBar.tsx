@@ -22,20 +22,13 @@ export function QuickBar() {
   const opened = useView((s) => s.dialog === "quick");
   const setDialog = useView((s) => s.setDialog);
   return (
-    <Modal
-      opened={opened}
-      onClose={() => setDialog("")}
-      withCloseButton={false}
-      yOffset={80}
-      centered={false}
-      size="lg"
-      padding={0}
-      aria-label="Quick bar"
-      // what a sentence would do is seen behind it
-      overlayProps={{ backgroundOpacity: 0.12 }}
-    >
-      {opened && <Bar close={() => setDialog("")} />}
-    </Modal>
+    <Modal.Root opened={opened} onClose={() => setDialog("")} yOffset={80} size="lg">
+      {/* what a sentence would do is seen behind it */}
+      <Modal.Overlay backgroundOpacity={0.12} />
+      <Modal.Content aria-label="Quick bar">
+        <Modal.Body p={0}>{opened && <Bar close={() => setDialog("")} />}</Modal.Body>
+      </Modal.Content>
+    </Modal.Root>
   );
 }
 
