@@ -27,7 +27,8 @@ def station(page, name):
 @pytest.mark.parametrize("scheme", ["light", "dark"])
 def test_nothing_serious_is_found_on_any_view(brood, scheme):
     page = brood
-    page.emulate_media(color_scheme=scheme)
+    page.evaluate("(s) => localStorage.setItem('mantine-color-scheme-value', s)", scheme)
+    page.reload()
     found = []
     expect(page.locator(f"html[data-mantine-color-scheme={scheme}]")).to_have_count(1)
     expect(page.locator("canvas[data-framed]")).to_be_visible()

@@ -112,8 +112,8 @@ function BendCells({ bend: b, step, first, display }: { bend: Bend; step?: Step;
         {step?.handling && <div className="soft words">{step.handling}</div>}
       </td>
       <td>
-        {b.direction === "up" ? "▲ up" : "▼ down"} {Number(b.angle.toFixed(2))}°{" "}
-        {b.angle > 175 ? "hem" : `R${figure(b.radius, display)}`}
+        <span title={`folds ${b.direction}`}>{b.direction === "up" ? "▲" : "▼"}</span> {Number(b.angle.toFixed(2))}°{" "}
+        {b.angle > 175 ? "hem" : `r ${figure(b.radius, display)}`}
         {step && step.collides.length > 0 && (
           <div className="error words" data-testid="collides">
             {step.collides.join("; ")}
@@ -149,7 +149,7 @@ function StepCells({ step, bend: b, of, display, onMove }: StepProps) {
       <td className="words">
         {step.tool || "none in the shop"}
         {step.radius !== null && Math.abs(step.radius - b.radius) > 0.01 && (
-          <div className="soft words">comes out at R{length(step.radius, display)}</div>
+          <div className="soft words">comes out at r {length(step.radius, display)}</div>
         )}
       </td>
       <td className="num">{step.force.toFixed(0)}</td>

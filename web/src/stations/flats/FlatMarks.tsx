@@ -44,7 +44,7 @@ export function BendLabels({ part, bends, labels, owners, text, display }: BendL
               strokeWidth={text * 0.07}
             />
             <text
-              x={label.ring * (label.halfWidth - (text * RING) / 2)}
+              transform={`translate(${label.ring * (label.halfWidth - (text * RING) / 2)} 0) rotate(${-label.turn})`}
               y={text * 0.27}
               fontSize={text * 0.78}
               textAnchor="middle"
