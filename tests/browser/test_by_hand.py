@@ -379,3 +379,21 @@ def test_other_designs_are_opened_from_the_quick_bar_with_their_pictures(box, ba
     expect(offer.locator("img")).to_be_visible()
     field.press("Enter")
     expect(page.locator(".partrow[data-part=cover]")).to_be_visible()
+
+
+def test_a_group_is_pulled_by_keys(box):
+    page = box.page
+    page.locator(".partrow", has_text="floor").click()
+    page.keyboard.press("u")
+    page.get_by_role("button", name="Group them").click()
+    expect(page.get_by_text("saved, revision 2")).to_be_visible()
+    page.locator(".grouphead").first.click()
+    expect(page.get_by_role("heading", name="Moved by")).to_be_visible()
+    point_ = page.get_by_role("slider", name=re.compile("along z"))
+    point_.focus()
+    page.keyboard.type("12.5")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("saved, revision 3")).to_be_visible()
+    _, document = entries(page, "floor")
+    (group,) = document["groups"].values()
+    assert group["move"] == {"z": {"text": "12.5 mm", "unit": "mm"}}

@@ -54,6 +54,14 @@ class Watched:
     def logged(self, child: str) -> list[dict]:
         return [r for r in map(json.loads, [x for x in list(self.lines) if x.startswith("{")]) if r.get("child") == child]
 
+    def pid_of(self, child: str) -> str:
+        """Of the process that was started for a child, once the log tells it."""
+        until = time.monotonic() + 30
+        while (pid := next((str(r["pid"]) for r in self.logged(child) if "pid" in r), None)) is None:
+            assert time.monotonic() < until, self.lines
+            threading.Event().wait(0.01)
+        return pid
+
 
 @pytest.fixture
 def watched(monkeypatch):
@@ -110,7 +118,7 @@ def test_it_stops_with_all_that_it_started(watched, how):
 
 def test_a_supervisor_that_is_killed_leaves_nobody_that_listens_behind(watched):
     steady = watched.said("steady")[0][1]
-    leader = next(str(r["pid"]) for r in watched.logged("parent") if "pid" in r)
+    leader = watched.pid_of("parent")
     watched.process.kill()
     watched.process.wait()
     gone(steady, leader)

@@ -11,7 +11,7 @@ from zygon.making.result.built import Built
 from zygon.making.rooms.catches import catches
 from zygon.making.rooms.feature_pulls import FeaturePull, feature_pulls
 from zygon.making.rooms.free import Bound, Room, free_rooms
-from zygon.making.rooms.pulls import Pull, pulls
+from zygon.making.rooms.pulls import Pull, group_pulls, pulls
 from zygon.screen.shown.joints import ShownOffer
 from zygon.screen.shown.rooms import ShownBound, ShownFeaturePulls, ShownPull, ShownRoom, ShownRooms, ShownTouch
 
@@ -50,9 +50,9 @@ def touches_data(built: Built, part: str) -> list[ShownTouch]:
     ]
 
 
-def pulls_data(built: Built, part: str) -> list[ShownPull]:
-    """What can be pulled of a part. Raises DocumentError where nothing can."""
-    return [_pull(p) for p in pulls(built, part)]
+def pulls_data(built: Built, part: str, group: str = "") -> list[ShownPull]:
+    """What can be pulled of a part, or of a group where one is named. Raises DocumentError where nothing can."""
+    return [_pull(p) for p in (group_pulls(built, group) if group else pulls(built, part))]
 
 
 def feature_pulls_data(built: Built, part: str, feature: str) -> ShownFeaturePulls:
@@ -74,6 +74,6 @@ def _pull(pull: Pull) -> ShownPull:
     text = pull.text
     return {
         "face": pull.face, "axis": pull.axis, "value": pull.value, "pointer": pull.pointer, "base": text.base, "constant": text.constant, "word": text.word,
-        "factor": text.factor, "places": text.places, "whole": pull.whole, "size": pull.size, "follow": pull.follow,
+        "factor": text.factor, "places": text.places, "whole": pull.whole, "size": pull.size, "follow": pull.follow, "unit": text.bare,
         "catches": [{"value": c.value, "entry": c.entry} for c in pull.catches],
     }  # fmt: skip

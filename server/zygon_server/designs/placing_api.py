@@ -31,6 +31,13 @@ class PartIn(Schema):
     part: str
 
 
+class PullsIn(Schema):
+    """A part, or a group in its place."""
+
+    part: str = ""
+    group: str = ""
+
+
 class FeatureIn(Schema):
     part: str
     feature: str
@@ -50,9 +57,9 @@ def post_touches(request: HttpRequest, design_id: str, body: PartIn):
 
 
 @router.post("/{design_id}/pulls", response={200: list[ShownPull], **FAULTS}, operation_id="pulls", throttle=[Rate("tries")])
-def post_pulls(request: HttpRequest, design_id: str, body: PartIn):
-    """What can be pulled of a part, and what it catches on."""
-    return pulls_data(service.head(service.find(request.user, design_id)).built, body.part)
+def post_pulls(request: HttpRequest, design_id: str, body: PullsIn):
+    """What can be pulled of a part or a group, and what it catches on."""
+    return pulls_data(service.head(service.find(request.user, design_id)).built, body.part, body.group)
 
 
 @router.post(

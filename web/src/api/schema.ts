@@ -943,7 +943,7 @@ export interface paths {
         put?: never;
         /**
          * Post Pulls
-         * @description What can be pulled of a part, and what it catches on.
+         * @description What can be pulled of a part or a group, and what it catches on.
          */
         post: operations["pulls"];
         delete?: never;
@@ -2798,6 +2798,22 @@ export interface components {
             };
         };
         /**
+         * PullsIn
+         * @description A part, or a group in its place.
+         */
+        PullsIn: {
+            /**
+             * Group
+             * @default
+             */
+            group?: string;
+            /**
+             * Part
+             * @default
+             */
+            part?: string;
+        };
+        /**
          * Reader
          * @description What whoever asks holds already and need not be sent: the head with the tag ``holds``, whole with its flats and solids, and the flats and solids in ``have``.
          */
@@ -3713,6 +3729,8 @@ export interface components {
             pointer: string;
             /** Size */
             size: string;
+            /** Unit */
+            unit: string;
             /** Value */
             value: number;
             /** Whole */
@@ -6678,7 +6696,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["PartIn"];
+                "application/json": components["schemas"]["PullsIn"];
             };
         };
         responses: {

@@ -20,6 +20,7 @@ const pull = (some: Partial<PullOut> = {}): PullOut => ({
   ],
   size: "",
   follow: 0,
+  unit: "mm",
   ...some,
 });
 

@@ -18,6 +18,7 @@ const PULL: PullOut = {
   catches: [{ value: 400, entry: "right.right" }],
   size: "",
   follow: 0,
+  unit: "mm",
 };
 const preview = vi.fn();
 const commit = vi.fn(async (_label: string, _patch: unknown) => true);
@@ -92,4 +93,14 @@ test("a size is called by its name", async () => {
   now().to(24, 0.9, false);
   await now().settle();
   expect(commit.mock.calls[0][0]).toBe("width: 425 mm");
+});
+
+test("a group's pull writes what moves it, also where nothing did before", async () => {
+  const pull = { ...PULL, pointer: "/groups/frame/move/z", base: "", value: 50, constant: 0, catches: [], whole: false };
+  now().leave();
+  now().begin("group:frame", pull);
+  now().to(17, 0.5, false);
+  await now().settle();
+  const value = { text: "15 mm", unit: "mm" };
+  expect(commit).toHaveBeenCalledWith("moved: 15 mm", [{ op: "add", path: "/groups/frame/move/z", value }]);
 });

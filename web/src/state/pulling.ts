@@ -32,7 +32,11 @@ export const usePulling = create<PullingState>()((set, get) => {
   let timer: ReturnType<typeof setTimeout> | undefined;
   let tried = "";
 
-  const patchOf = (pull: PullOut, text: string) => [{ op: "replace", path: `${pull.pointer}/text`, value: text }];
+  // a group that was never moved has no entry yet
+  const patchOf = (pull: PullOut, text: string) =>
+    pull.pointer.startsWith("/groups/")
+      ? [{ op: "add", path: pull.pointer, value: { text, unit: pull.unit } }]
+      : [{ op: "replace", path: `${pull.pointer}/text`, value: text }];
 
   /** Tries what is pulled now, once the last try is a moment ago. */
   function soon(): void {
@@ -73,7 +77,7 @@ export const usePulling = create<PullingState>()((set, get) => {
       const { pull, text, value } = get();
       get().leave();
       if (!pull || !text || Math.abs(value - pull.value) < 1e-6) return;
-      const what = pull.size || `${pull.face}`;
+      const what = pull.size || (pull.pointer.startsWith("/groups/") ? "moved" : pull.face);
       await useDesign.getState().commit(`${what}: ${text}`, patchOf(pull, text));
     },
     leave() {
@@ -85,14 +89,15 @@ export const usePulling = create<PullingState>()((set, get) => {
   };
 });
 
-/** What can be pulled of a part; nothing while it is asked for, and where nothing can. */
-export function usePulls(part: string): PullOut[] {
+/** What can be pulled of a part or a group; nothing while it is asked for, and where nothing can. */
+export function usePulls(part: string, group = ""): PullOut[] {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
   const found = useQuery({
-    queryKey: ["pulls", id, revision, part],
-    queryFn: () => got(api.POST("/api/designs/{design_id}/pulls", { params: { path: { design_id: id } }, body: { part } })),
-    enabled: Boolean(part),
+    queryKey: ["pulls", id, revision, part, group],
+    queryFn: () =>
+      got(api.POST("/api/designs/{design_id}/pulls", { params: { path: { design_id: id } }, body: { part, group } })),
+    enabled: Boolean(part || group),
     retry: false,
   });
   return found.data ?? NONE;

@@ -11,7 +11,7 @@ from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES
 from zygon.making.datums.graph import FACE_SIDES, box_datums, datums_of, followers, read_by
 from zygon.making.datums.ids import end_of
-from zygon.making.datums.placing import motion_between
+from zygon.making.datums.placing import motion_between, motion_between_groups
 from zygon.making.datums.solving import solve
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built
@@ -20,7 +20,7 @@ from zygon.measure.entry import Entry
 from zygon.measure.moved import Trailing, trailing
 from zygon.owner import size_id
 
-__all__ = ["Pull", "PullCatch", "pulls"]
+__all__ = ["Pull", "PullCatch", "group_pulls", "pulls"]
 
 
 @dataclass(frozen=True)
@@ -87,6 +87,34 @@ def pulls(built: Built, key: str) -> list[Pull]:
                         if s.kind == "length" and size_id(k) in values.solved and size_id(k) not in hanging]  # fmt: skip
         value = now.value + shift[end.axis]
         found.append(Pull(end.face, end.axis, value, where, text, tuple(catches), whole, size, follow))
+    return found
+
+
+def group_pulls(built: Built, key: str) -> list[Pull]:
+    """What a group is moved by, along each axis; its middle is what moves, and its ends are what catches. Raises DocumentError where it cannot be."""
+    document = built.document
+    group = document.groups.get(key)
+    if group is None:
+        raise DocumentError(f"There is no group with the key {key!r}", entry="group", value=key, rule="a group of the design")
+    own = [p for p in built.made.values() if not p.made_by and key in document.within(p.record.group)]
+    values = solve(document, built.good, leg_face)
+    if not own or not motion_between_groups(values, key, "").shifts:
+        rule = "a group along the axes with something in it"
+        raise DocumentError(f"{group.name} is turned, or holds nothing: it is moved by its figures", entry="group", value=key, rule=rule)
+    within = {p.key for p in own}
+    found = []
+    moves = {str(a): e for a, e in group.move.items()}
+    for i, axis in enumerate(AXES):
+        entry = moves.get(axis) or Entry(text=f"0 {document.unit}", unit=document.unit)
+        try:
+            text = trailing(entry.text, entry.unit)
+        except ExpressionError:
+            continue
+        low, high = min(p.reaches[0][i] for p in own), max(p.reaches[1][i] for p in own)
+        middle = (low + high) / 2
+        others = [p for p in named_places(values, axis) if p.part.partition("@")[0] not in within]
+        catches = [PullCatch(middle + p.value - end, p.text) for p in others for end in (low, high)]
+        found.append(Pull("centre", axis, middle, pointer("groups", key, "move", axis), text, tuple(catches), whole=False))
     return found
 
 

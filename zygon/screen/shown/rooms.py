@@ -74,6 +74,7 @@ class ShownPull(TypedDict):
     catches: list[ShownPullCatch]
     size: str
     follow: int
+    unit: str
 
 
 class ShownMark(TypedDict):

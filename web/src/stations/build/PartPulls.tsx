@@ -3,8 +3,9 @@ import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import type { PartOut, PullOut } from "../../api/types";
-import { type Display, sheetOf } from "../../lib/document";
+import { type Display, type Doc, sheetOf, within } from "../../lib/document";
 import { length } from "../../lib/figures";
+import { id, isOf, readOwner } from "../../lib/owner";
 import { useDesign, useShown } from "../../state/design";
 import { usePulling, usePulls } from "../../state/pulling";
 import { words } from "../../state/shape";
@@ -15,25 +16,50 @@ import { usePaper } from "./usePaper";
 const AXES = ["x", "y", "z"];
 
 /** Where a pull's point stands: on the face that it moves, to the side of the middle where an edge has a grip of its own. */
-function placeOf(part: PartOut, pull: PullOut, value: number, aside: boolean): THREE.Vector3 {
+function placeOf(part: Whole, pull: PullOut, value: number, aside: boolean): THREE.Vector3 {
   const k = AXES.indexOf(pull.axis);
-  const share = (i: number) => (i === k ? 0.5 : aside ? 0.2 : 0.5);
+  // a group's three points stand apart, each on its own side of the middle
+  const share = (i: number) =>
+    i === k ? 0.5 : pull.pointer.startsWith("/groups/") && i === (k + 1) % 3 ? 0.35 : aside ? 0.2 : 0.5;
   const at = [0, 1, 2].map((i) => (i === k ? value : part.low![i] + (part.high![i] - part.low![i]) * share(i)));
   return new THREE.Vector3(...(at as [number, number, number]));
 }
 
-export function PartPulls() {
-  const head = useDesign((s) => s.head);
-  const selection = useView((s) => s.selection);
-  const key = selection?.kind === "part" ? selection.key : "";
-  const part = head?.parts.find((p) => p.key === key && !p.made_by.length && p.low && p.high);
-  const pulls = usePulls(part ? key : "");
-  const flange = useView((s) => s.pull !== null);
-  if (!part || flange) return null;
-  return pulls.map((pull) => <PullPoint key={`${key} ${pull.axis} ${pull.face}`} part={part} pull={pull} />);
+/** What is pulled: an original, or a group as the box of its own parts. */
+type Whole = Pick<PartOut, "key" | "path" | "stock" | "low" | "high">;
+
+/** The box of a group's own parts, without its copies; null where it holds nothing. */
+export function groupBox(parts: PartOut[], doc: Doc, key: string): Whole | null {
+  const own = parts.filter(
+    (p) => !p.made_by.length && p.low && p.high && within(doc, doc.parts[p.of]?.group ?? "").includes(key),
+  );
+  if (!own.length) return null;
+  const end = (pick: "low" | "high", of: (...x: number[]) => number) => [0, 1, 2].map((i) => of(...own.map((p) => p[pick]![i])));
+  const [low, high] = [end("low", Math.min), end("high", Math.max)];
+  return { key: `group:${key}`, path: doc.groups[key]?.name ?? key, stock: "", low, high };
 }
 
-function PullPoint({ part, pull }: { part: PartOut; pull: PullOut }) {
+/** What can be pulled as a whole under a key: a part's, or a group's behind its mark. */
+function wholeOf(key: string): Whole | null {
+  const { head, doc } = useDesign.getState();
+  if (!head || !doc) return null;
+  if (isOf(key, "group")) return groupBox(head.parts, doc, readOwner(key).key);
+  return head.parts.find((p) => p.key === key && !p.made_by.length && p.low && p.high) ?? null;
+}
+
+export function PartPulls() {
+  useDesign((s) => s.head);
+  const selection = useView((s) => s.selection);
+  const group = selection?.kind === "group" ? selection.key : "";
+  const part = selection?.kind === "part" ? selection.key : "";
+  const whole = group ? wholeOf(id.group(group)) : part ? wholeOf(part) : null;
+  const pulls = usePulls(whole && !group ? part : "", whole ? group : "");
+  const flange = useView((s) => s.pull !== null);
+  if (!whole || flange) return null;
+  return pulls.map((pull) => <PullPoint key={`${whole.key} ${pull.axis} ${pull.face}`} part={whole} pull={pull} />);
+}
+
+function PullPoint({ part, pull }: { part: Whole; pull: PullOut }) {
   const shown = useShown();
   const pulling = usePulling();
   const own = pulling.pull === pull;
@@ -43,7 +69,9 @@ function PullPoint({ part, pull }: { part: PartOut; pull: PullOut }) {
   const stands = placeOf(part, pull, pull.value, aside);
   const at = placeOf(part, pull, own ? pulling.value : pull.value, aside);
   const start = useRef(0);
-  const what = pull.size ? `${words(pull.size)} (${pull.follow} follow)` : `${words(part.path)}, ${pull.face}`;
+  const what = pull.size
+    ? `${words(pull.size)} (${pull.follow} follow)`
+    : `${words(part.path)}, ${pull.pointer.startsWith("/groups/") ? `along ${pull.axis}` : pull.face}`;
   const display = shown?.doc.display ?? "mm";
   const says = own && pulling.text ? saidOf(pull, pulling, display) : "";
 
@@ -118,7 +146,7 @@ export function PulledOutline() {
   const edges = useMemo(() => new THREE.EdgesGeometry(new THREE.BoxGeometry(1, 1, 1)), []);
   useEffect(() => () => edges.dispose(), [edges]);
   useEffect(() => redraw());
-  const part = head?.parts.find((p) => p.key === key);
+  const part = head && pull ? wholeOf(key) : null;
   if (!pull || !part?.low || !part.high) return null;
   const k = AXES.indexOf(pull.axis);
   const [low, high] = [[...part.low], [...part.high]];
