@@ -288,9 +288,9 @@ def test_a_plate_becomes_a_box_and_its_flat_is_cut(page, tmp_path):  # noqa: PLR
     table.locator("tbody tr").nth(3).click()
     expect(table.locator("tr.lit")).to_have_count(1)
     expect(page.get_by_role("heading", name="back flange")).to_be_visible()
-    expect(table).to_contain_text("▲ up")
+    expect(table).to_contain_text("▲ 90°")
     page.get_by_text("Turned over", exact=True).click()
-    expect(table).to_contain_text("▼ down")
+    expect(table).to_contain_text("▼ 90°")
 
     station(page, "Shop")
     with page.expect_download() as download:
