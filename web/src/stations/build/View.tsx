@@ -37,7 +37,9 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
   const { camera, controls, gl, invalidate, size } = useThree();
   keep.current = camera;
   const side = useView((s) => s.side);
-  const apart = useView((s) => s.apart > 0);
+  // put together step by step, parts come from afar, and the panel covers the picture's foot
+  const apart = useView((s) => s.apart > 0 || s.step !== null);
+  const wasApart = useRef(apart);
   const inHand = useView((s) => s.pull !== null);
   const pulling = usePulling((s) => s.pull !== null);
   const shownOnce = useRef(false);
@@ -89,7 +91,9 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
   const still = inHand || pulling;
   useEffect(() => {
     const orbit = controls as ComponentRef<typeof OrbitControls> | null;
-    if (!shownOnce.current || !orbit || still || reach === "" || seenWhole(now.current, camera)) return;
+    const back = wasApart.current && !apart;
+    wasApart.current = apart;
+    if (!shownOnce.current || !orbit || still || reach === "" || (!back && seenWhole(now.current, camera))) return;
     const eye = camera as THREE.PerspectiveCamera;
     const to = standing(now.current, eye.position.clone().sub(orbit.target), eye.fov, size);
     if (calm()) put(to);
@@ -97,7 +101,7 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
       way.current = { from: { position: eye.position.clone(), target: orbit.target.clone() }, to, share: 0 };
       invalidate();
     }
-  }, [reach, still, controls, camera, size, put, invalidate]);
+  }, [reach, apart, still, controls, camera, size, put, invalidate]);
 
   // whoever takes hold of the view has it
   useEffect(() => {
