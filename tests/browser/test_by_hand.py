@@ -362,6 +362,16 @@ def test_the_quick_bar_does_what_a_sentence_says_and_shows_it_before(box, bar):
     expect(page.get_by_text("saved, revision 4")).to_be_visible()
     assert entries(page, "shelf")[1]["sizes"]["width"]["entry"]["text"] == "360"
 
+    # typed and done at once, before it is worked out
+    page.keyboard.press("/")
+    page.keyboard.type("depth 210")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("saved, revision 5")).to_be_visible()
+    page.keyboard.press("/")
+    page.keyboard.type("tab and slot shelf right")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("saved, revision 6")).to_be_visible()
+
     bar("hide shelf").press("Enter")
     expect(page.locator(".partrow[data-part=shelf]")).to_be_visible()
     field = bar("mirror frnt")
@@ -369,7 +379,7 @@ def test_the_quick_bar_does_what_a_sentence_says_and_shows_it_before(box, bar):
     field.fill("finger joint left right")
     expect(page.get_by_role("status").filter(has_text=re.compile("do not meet|touch|apart|meet"))).to_be_visible()
     field.press("Escape")
-    expect(page.get_by_text("saved, revision 4")).to_be_visible()
+    expect(page.get_by_text("saved, revision 6")).to_be_visible()
 
 
 def test_other_designs_are_opened_from_the_quick_bar_with_their_pictures(box, bar):

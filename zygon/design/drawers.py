@@ -122,10 +122,11 @@ def _joints(document: Document, keys: dict[str, str], corners: str) -> Patch:
     held = "groove" if cutter is None or cutter.can.depth else "tab_slot"
     pairs = [(corners, keys[side], keys[end]) for end in ("front", "back") for side in ("left", "right")]
     pairs += [(held, keys["bottom"], keys[wall]) for wall in ("front", "left", "right", "back")]
-    taken, patch = dict(document.joints), []
+    taken: dict[str, object] = dict(document.joints)
+    patch: Patch = []
     for n, (kind, a, b) in enumerate(pairs):
         key = fresh_key(taken, f"{a}-{b}")
-        taken[key] = None  # type: ignore[assignment]
+        taken[key] = None
         record = {"kind": kind, "a": a, "b": b, "order": next_order(document.joints) + n}
         patch.append({"op": "add", "path": pointer("joints", key), "value": record})
     return patch

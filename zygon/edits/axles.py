@@ -78,12 +78,12 @@ def _place(part: FlatPart, named: dict[str, float], axis: str, wanted: float, ca
     """Where along an axis, and as an entry: the part's middle, or so far from its low end; from nought where its ends have no names."""
     low_name, high_name = (f"{part.path}.{face}" for face in FACES[axis])
     if low_name not in named or high_name not in named:
-        at = round(wanted / step) * step if step > 0 else wanted
+        at = round(wanted / step) * step
         return at, figure(at, unit)
     low, high = named[low_name], named[high_name]
     if abs(wanted - (low + high) / 2) <= catch:
         return (low + high) / 2, f"mid({low_name}, {high_name})"
-    off = round((wanted - low) / step) * step if step > 0 else wanted - low
+    off = round((wanted - low) / step) * step
     return low + off, f"{low_name} {'-' if off < 0 else '+'} {figure(abs(off), unit)}"
 
 

@@ -12,6 +12,7 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
+from zygon.design.limits import FARTHEST
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, cut_tests, placing, sliding, stocks
@@ -31,6 +32,8 @@ __all__ = ["OPERATIONS", "AnyOperation", "Operation"]
 
 Axis = Literal["x", "y", "z"]
 Worked = tuple[str, Patch]
+#: Along an axis, in mm.
+Place = Annotated[float, Field(ge=-FARTHEST, le=FARTHEST, allow_inf_nan=False)]
 
 
 class Operation(Record):
@@ -343,9 +346,9 @@ class PlaceAxle(Operation):
     stock: str
     part: str
     face: str
-    at: tuple[float, float, float]
-    catch: float = Field(default=0.0, ge=0, description="within which it lies in the middle")
-    step: float = Field(default=1.0, ge=0)
+    at: tuple[Place, Place, Place]
+    catch: float = Field(default=0.0, ge=0, le=FARTHEST, description="within which it lies in the middle")
+    step: float = Field(default=1.0, ge=0.001, le=FARTHEST)
 
     def work(self, built: Built) -> Worked:
         return place_axle(built, self.stock, self.part, self.face, self.at, catch=self.catch, step=self.step)

@@ -58,7 +58,17 @@ def sliding_panel(
     patch += placed
     patch += _lowered(document, through, name, frame.normal) if through else []
     patch += _grooves(document, name, {end: walls[end] for end in ends if end != out}, out, play or PLAY[document.unit])
+    _check_stands(built, patch, out)
     return f"Panel {name}, slides out at {out}", patch
+
+
+def _check_stands(built: Built, patch: Patch, out: str) -> None:
+    """Nothing that stood comes apart by it: a joint of the wall that is cut down, a copy, an entry that would follow itself."""
+    known = {(f.code, f.entry) for f in built.faults}
+    made = build(patched(built.document.dump(), patch))
+    fault = next((f for f in made.faults if f.severity == "error" and (f.code, f.entry) not in known), None)
+    if fault is not None:
+        raise DocumentError(f"The panel cannot slide out at its {out}: {fault.message}", entry="out", value=out, rule=fault.rule)
 
 
 def _name(built: Built, document: Document, key: str) -> str:
@@ -84,8 +94,13 @@ def _on_its_own(built: Built, key: str) -> tuple[Document, Patch, dict[str, str]
         return document, [], {}
     _, patch = make_independent(built, copies[0])
     document = patched(document.dump(), patch)
-    by_path = {p.name: k for k, p in document.parts.items()}
-    keys = {p.key: by_path[p.path] for p in built.parts.values() if "@" in p.key and p.path in by_path}
+    # a handed copy keeps its name, one of a row has its number behind it
+    by_name = {p.name: k for k, p in document.parts.items() if k not in built.document.parts}
+    made = {p.key: by_name.get(p.path) or by_name.get(p.path.replace(".", "_")) for p in built.parts.values() if "@" in p.key}
+    keys = {instance: part for instance, part in made.items() if part}
+    if keys.get(key, key) not in document.parts or any(part_id(keys.get(key, of)) in c.of for c in document.copies.values()):
+        rule = "a board of its own, or copied once"
+        raise DocumentError(f"{built.parts[key].path} cannot be cut down alone: it has to be {rule}", entry="walls", value=key, rule=rule)
     return document, patch, keys
 
 
@@ -159,12 +174,12 @@ def _grooves(document: Document, panel: str, walls: dict[str, str], out: str, pl
     """Grooves in the walls: those along the way out are open there."""
     axis = axis_of_face(out)
     patch: Patch = []
-    keys = dict(document.joints)
+    keys: dict[str, object] = dict(document.joints)
     for end, wall in walls.items():
         along = axis_of_face(end) != axis
         side = "low" if out == FACES[axis][0] else "high"
         key = fresh_key(keys, f"{panel}-{wall}".replace("@", "_"))
-        keys[key] = None  # type: ignore[assignment]
+        keys[key] = None
         record = {
             "kind": "groove", "a": panel, "b": wall, "order": next_order(document.joints) + len(patch), "fit": entry_of(document, play),
             "end_play": entry_of(document, play), "ends": f"open_{side}" if along else "through", "held": "dry",

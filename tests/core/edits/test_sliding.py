@@ -3,19 +3,24 @@
 import itertools
 
 import pytest
+from pydantic import ValidationError
 
 from zygon.check.overlap import overlap_faults
 from zygon.design.draft import Draft
 from zygon.design.drawers import place_drawer
 from zygon.design.patch import patched
+from zygon.design.starters import starter
 from zygon.design.workshop import BARS
 from zygon.edits.axles import place_axle
+from zygon.edits.operations import OPERATIONS
 from zygon.edits.placing import join_all, place_board
 from zygon.edits.sliding import sliding_panel
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.asked.contacts import touches
 from zygon.making.pipeline import build
+from zygon.making.rooms.catches import catches
+from zygon.making.rooms.free import free_rooms
 
 SIZE = {"x": 300, "y": 240, "z": 180}
 PLANES = ("lying", "facing_side", "facing_front")
@@ -87,7 +92,7 @@ def test_a_panel_slides_out_at_every_end_however_it_lies(plane, out, end):
     outer = [built.flats[w].span_box.span(normal)[end] for w in FACES[axis] if w != out]
     assert all(abs(o - part.span_box.span(normal)[end]) == pytest.approx(5.9) for o in outer), word
     # grooves: as wide as the panel and its play, open where it comes out
-    grooves = {j.b if hasattr(j, "b") else built.document.joints[j.key].b: built.document.joints[j.key] for j in built.joints.values()}
+    grooves = {j.b: j for j in built.document.joints.values()}
     assert set(grooves) == {w for a in (frame_of(plane).u, frame_of(plane).v) for w in FACES[a]} - {out}
     for wall, joint in grooves.items():
         along = wall not in FACES[axis]
@@ -113,8 +118,7 @@ def test_its_play_is_left_at_its_edges_and_faces(play):
     panel = next(p for p in built.flats.values() if p.record.stock == "ply6")
     mm = float(play.split()[0])
     low, high = panel.reaches
-    depth = {j.key: j for j in built.joints.values()}
-    assert len(depth) == 3
+    assert len(built.joints) == 3
     # grooves are a third of 11.8 mm deep, to half a millimetre
     assert low[0] == pytest.approx(11.8 - 4 + mm) and high[0] == pytest.approx(300 - 11.8 + 4 - mm)
 
@@ -154,6 +158,38 @@ def test_a_mirrored_wall_that_is_cut_down_becomes_a_board_of_its_own():
         by_path = {p.path: p for p in made.flats.values()}
         opposite = {"front": "back", "back": "front", "left": "right", "right": "left"}[out]
         assert by_path[out].span_box.high[2] == pytest.approx(71.8 - 11.8) and by_path[opposite].span_box.high[2] == pytest.approx(71.8)
+
+
+@pytest.mark.parametrize("kind", ["cabinet", "tray", "stool"])
+def test_in_every_room_a_panel_slides_or_it_is_said_why_and_nothing_comes_apart(kind):
+    document = starter(kind, kind)
+    built = build(document)
+    tried, slid_out, refused = set(), 0, 0
+    for key, face, plane in itertools.product(built.made, (w for p in FACES.values() for w in p), PLANES):
+        frame = frame_of(plane)
+        try:
+            rooms = free_rooms(built, key, face, plane, 5.9).rooms
+        except DocumentError:
+            continue
+        for room in rooms:
+            walls_of = {FACES[a][i]: room.bounds[a][i].part for a in (frame.u, frame.v) for i in (0, 1) if room.bounds[a][i].part}
+            sign = plane, tuple(sorted(walls_of.items()))
+            if len(walls_of) < 3 or sign in tried:
+                continue
+            tried.add(sign)
+            spans = {a: (room.bounds[a][0].entry, room.bounds[a][1].entry) for a in (frame.u, frame.v)}
+            caught = catches(built, room, plane, 5.9)[-1]
+            for out in (*FACES[frame.u], *FACES[frame.v]):
+                try:
+                    _, patch = sliding_panel(built, "ply6", plane, spans, caught.face, caught.entry, out, walls_of)
+                except DocumentError as error:
+                    assert "@" not in str(error), str(error)
+                    refused += 1
+                    continue
+                made = build(patched(document.dump(), patch))
+                assert not [f for f in made.faults if f.severity == "error"], (sign, out)
+                slid_out += 1
+    assert slid_out and refused, (slid_out, refused)
 
 
 @pytest.mark.parametrize(("change", "entry", "words"), [
@@ -301,3 +337,12 @@ def test_a_pair_stands_as_far_from_either_end_and_is_named_by_its_hands(plane, e
     ]
     with pytest.raises(DocumentError, match="between two places"):
         place_board(build(document), "ply6", plane, inside(plane), word, at, pair=True)
+
+
+@pytest.mark.parametrize(
+    "change", [{"at": [1e308, 0, 0]}, {"at": [float("nan"), 0, 0]}, {"step": 0}, {"step": 1e-300}, {"catch": -1}, {"catch": float("inf")}]
+)
+def test_an_axle_at_no_place_is_refused_before_it_is_worked_out(change):
+    asked = {"operation": "place_axle", "stock": "steel6", "part": "left", "face": "left", "at": [0, 100, 90]} | change
+    with pytest.raises(ValidationError):
+        OPERATIONS["place_axle"].model_validate(asked)

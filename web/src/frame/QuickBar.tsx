@@ -1,6 +1,6 @@
 // The quick bar: type what you want ("mirror front", "3 shelves between left and right", "width 430"), see what it would do, Enter does it.
 import { Modal } from "@mantine/core";
-import { useMemo, useState } from "react";
+import { useEffect, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import type { DesignRow, Form } from "../api/types";
 import { useTried } from "../cards/useDraft";
@@ -51,12 +51,23 @@ function Bar({ close }: { close: () => void }) {
     ...found,
     ...designOffers(rows ?? [], here, text, (to) => navigate(`/designs/${to}`)),
   ];
+  const [waiting, setWaiting] = useState(false);
   const go = (offer: Offer | undefined) => {
-    // what is worked out just now is not left out for what comes after it
-    if (!offer || (busy && offer === first)) return;
+    if (!offer) return;
+    // Enter before it is worked out does it once it is
+    if (busy && offer.key === FIRST) {
+      setWaiting(true);
+      return;
+    }
     close();
     offer.run();
   };
+  useEffect(() => {
+    if (waiting && !busy) {
+      setWaiting(false);
+      if (first) go(first);
+    }
+  });
   return (
     <div>
       <input
@@ -68,6 +79,7 @@ function Bar({ close }: { close: () => void }) {
         onChange={(e) => {
           setText(e.target.value);
           setChosen(0);
+          setWaiting(false);
         }}
         onKeyDown={(e) => {
           e.stopPropagation();
@@ -146,14 +158,18 @@ function thingsOf(doc: Doc, joints: Form[]): Things {
   return { parts: named(placed), sizes: named(doc.sizes), joints };
 }
 
+/** The key of what a sentence asks for. */
+const FIRST = "sentence";
+
 /** What stands at the head of the list for a sentence: what it is called, and what Enter does. */
 function doingOf(doc: Doc, asked: Asked, done: Done | null): Offer {
   const view = useView.getState();
   const { commit } = useDesign.getState();
   const edit = () => void (done && commit(done.label, done.patch));
-  if ("key" in asked) return { words: `${doc.sizes[asked.key]?.name} = ${asked.text}`, note: "set the size", run: edit };
+  if ("key" in asked)
+    return { key: FIRST, words: `${doc.sizes[asked.key]?.name} = ${asked.text}`, note: "set the size", run: edit };
   if (!("parts" in asked))
-    return { words: done?.label ?? "…", note: asked.do === "join" ? "join them" : "place them", run: edit };
+    return { key: FIRST, words: done?.label ?? "…", note: asked.do === "join" ? "join them" : "place them", run: edit };
   const names = asked.parts.map((k) => doc.parts[k]?.name.replaceAll("_", " ")).join(", ");
   const looks: Partial<Record<Deed, () => void>> = {
     hide: () => view.hide(asked.parts),
@@ -164,6 +180,7 @@ function doingOf(doc: Doc, asked: Asked, done: Done | null): Offer {
   };
   const look = looks[asked.do];
   return {
+    key: FIRST,
     words: look ? `${DEEDS[asked.do][0]} ${names}` : (done?.label ?? `${asked.do} ${names}`),
     note: look ? "look" : "change",
     run: look ?? edit,

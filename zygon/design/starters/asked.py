@@ -56,7 +56,7 @@ class Given:
     texts: Mapping[str, str]
 
     def draft(self, *stocks: str) -> Draft:
-        """A draft with the workshop's stocks, of sizes that the unit has, and the lengths that were asked for as sizes of the design."""
+        """A draft with the workshop's stocks as they are sold in the unit, bars too."""
         return _in_unit(Draft(self.name, *stocks, unit=self.unit), self.unit)
 
     def number(self, name: str) -> int:

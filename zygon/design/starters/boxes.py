@@ -137,8 +137,8 @@ def drawer_unit(given: Given) -> Document:
     draft, stock = _sized(given), given.text("stock")
     _case(draft, stock)
     draft.board("back", stock, "facing_front", "depth", ("left.right", "right.left"), ("bottom.top", "top.bottom"), face="back")
-    for side in ("left", "right", "bottom", "top"):
-        draft.joint("finger", "back", side) if side in ("left", "right") else draft.joint("finger", side, "back")
+    for a, b in (("back", "left"), ("back", "right"), ("bottom", "back"), ("top", "back")):
+        draft.joint("finger", a, b)
     document = draft.document()
     room = {"x": ("left.right", "right.left"), "y": ("left.front", "back.front"), "z": ("bottom.top", "top.bottom")}
     _, patch = place_drawer(document, given.text("drawer"), given.text("floor"), room, "front", number=given.number("drawers"))

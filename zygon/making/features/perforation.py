@@ -13,7 +13,7 @@ from zygon.making.result.value import Value
 from zygon.measure.display import format_length
 from zygon.tolerance import CONTACT, EPS
 
-__all__ = ["Field", "fan_opening", "hole_places", "perforation"]
+__all__ = ["Field", "counted", "fan_opening", "hole_places", "perforation"]
 
 
 @dataclass(frozen=True)
@@ -96,19 +96,24 @@ def perforation(r: Reader, u: float, v: float) -> list[Operation]:
     if len(places) > MAX_HOLES:
         r.fault("pitch", f"more than {MAX_HOLES} holes", f"at most {MAX_HOLES} in one field", format_length(pitch, display), "too_many")
         return []
-    before = sum(v.value for where, v in r.values.values.items() if where.endswith("/holes"))
-    if before + len(places) > MAX_FIELD_HOLES:
-        rule = f"at most {MAX_FIELD_HOLES} in all fields of a design"
-        r.fault(
-            "pitch", f"{len(places)} holes, and there are {before:.0f} in other fields", rule, format_length(pitch, display), "too_many"
-        )
+    if not counted(r, len(places), "pitch", format_length(pitch, display)):
         return []
     r.values.values[r.where("open_area")] = Value(len(places) * field.hole_area / field.area, "number")
-    r.values.values[r.where("holes")] = Value(len(places), "count")
     half = diameter / 2
     if field.square_holes:
         return [Cut(rectangle(u + x - half, v + y - half, u + x + half, v + y + half, r.owner), r.owner) for x, y in places]
     return [Cut(circle(u + x, v + y, half, r.owner), r.owner) for x, y in places]
+
+
+def counted(r: Reader, many: int, field: str, shown: str) -> bool:
+    """Counts what a field or a row has; False, with a fault at an entry, where all of a design have more than a design may have."""
+    before = sum(v.value for where, v in r.values.values.items() if where.endswith("/holes"))
+    if before + many > MAX_FIELD_HOLES:
+        rule = f"at most {MAX_FIELD_HOLES} in all fields and rows of a design"
+        r.fault(field, f"{many} of them, and there are {before:.0f} in other fields and rows", rule, shown, "too_many")
+        return False
+    r.values.values[r.where("holes")] = Value(many, "count")
+    return True
 
 
 def fan_opening(r: Reader, u: float, v: float) -> list[Operation]:

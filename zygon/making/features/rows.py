@@ -6,6 +6,7 @@ from dataclasses import replace
 
 from zygon.design.limits import MAX_REPEATED
 from zygon.geometry.frame import FACES
+from zygon.making.features.perforation import counted
 from zygon.making.features.reader import Reader
 from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket
 from zygon.measure.display import format_length
@@ -22,6 +23,9 @@ _MIDDLE = {"centre", "opening"}
 def in_rows(reader: Reader, found: list[Operation], signs: tuple[int, int] = (1, 1)) -> list[Operation]:
     """The operations of one feature, once at each place of its rows; ``signs`` of -1 turn the rows of a mirror image round."""
     shifts = shifts_of(reader)
+    many = len(shifts) * len(found)
+    if many > len(found) and signs == (1, 1) and not counted(reader, many, "number" if reader.feature.number else "rows", str(len(shifts))):
+        return found
     return found if shifts == [(0.0, 0.0)] else [_shifted(o, du * signs[0], dv * signs[1]) for du, dv in shifts for o in found]
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from zygon.design.features import FEATURE_RECORDS
 from zygon.geometry.frame import FACES, Frame
@@ -22,15 +22,15 @@ def spot_sign(origin: str) -> int:
     return -1 if origin in {pair[1] for pair in FACES.values()} else 1
 
 
-def placed_ways(feature: object, frame: Frame) -> list[Literal["u", "v"]]:
+def placed_ways(feature: Any, frame: Frame) -> list[Literal["u", "v"]]:
     """Along which of u and v a feature has a place of its own."""
-    placed = FEATURE_RECORDS[feature.kind].placed  # type: ignore[attr-defined]
+    placed = FEATURE_RECORDS[feature.kind].placed
     if placed == "free":
         return ["u", "v"]
     if placed == "along_edge":
-        return ["v"] if feature.edge in FACES[frame.u] else ["u"]  # type: ignore[attr-defined]
+        return ["v"] if feature.edge in FACES[frame.u] else ["u"]
     if placed == "across_way":
-        if feature.length is not None:  # type: ignore[attr-defined]
+        if feature.length is not None:
             return ["u", "v"]
-        return ["u"] if feature.along == "v" else ["v"]  # type: ignore[attr-defined]
+        return ["u"] if feature.along == "v" else ["v"]
     return []

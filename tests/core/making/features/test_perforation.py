@@ -95,5 +95,5 @@ def test_all_fields_of_a_design_have_a_bound_together(monkeypatch):
     monkeypatch.setattr(perforated, "MAX_FIELD_HOLES", sum(counts) - 1)
     (fault,) = build(two_fields()).faults
     assert (fault.code, fault.entry, fault.value) == ("too_many", "/parts/other/features/more/pitch", "8 mm")
-    assert fault.message == f"other, perforation: {counts[1]:.0f} holes, and there are {counts[0]:.0f} in other fields"
-    assert fault.rule == f"at most {sum(counts) - 1:.0f} in all fields of a design"
+    assert fault.message == f"other, perforation: {counts[1]:.0f} of them, and there are {counts[0]:.0f} in other fields and rows"
+    assert fault.rule == f"at most {sum(counts) - 1:.0f} in all fields and rows of a design"

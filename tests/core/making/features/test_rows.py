@@ -138,10 +138,35 @@ def test_holes_in_a_flange_stand_in_rows_too(u, v):
     assert sorted((len(wide), len(high))) == [2, 3]
     three, two = (wide, high) if len(wide) == 3 else (high, wide)
     assert [b - a for a, b in itertools.pairwise(three)] == pytest.approx([10, 10]) and two[1] - two[0] == pytest.approx(6)
-    if u != "centre" and v != "centre":  # it begins where the one stood
-        assert any(abs(h[0] - first[0]) < 1e-3 and abs(h[1] - first[1]) < 1e-3 for h in holes)
+    middle = [(min(h[i] for h in holes) + max(h[i] for h in holes)) / 2 for i in (0, 1)]
+    if (u, v) == ("centre", "centre"):  # spread about where the one stood
+        assert middle == pytest.approx(first, abs=1e-3)
+    elif "centre" not in (u, v):  # it begins there
+        assert any(h == pytest.approx(first, abs=1e-3) for h in holes)
     else:
-        assert all(abs(sum(h[i] for h in holes) / 6 - first[i]) < 1e-3 or u != "centre" or v != "centre" for i in (0, 1))
+        assert sum(abs(m - f) < 1e-3 for m, f in zip(middle, first, strict=True)) == 1
+
+
+def test_all_rows_and_fields_of_a_design_together_are_bounded():
+    d = Draft("many")
+    d.board("a", "ply12", "lying", "0", ("0", "2 m"), ("0", "2 m"))
+    for n in range(11):  # eleven times a thousand
+        d.feature(
+            "a",
+            f"f{n}",
+            "hole",
+            ("left", f"{10 + n} mm"),
+            ("front", "10 mm"),
+            diameter="0.4 mm",
+            number="100",
+            spacing="15 mm",
+            rows="10",
+            apart="15 mm",
+        )
+    built = build(d.document())
+    (fault,) = built.faults
+    assert fault.code == "too_many" and "at most 10000 in all fields and rows" in fault.rule and fault.entry.endswith("/f10/number")
+    assert len(built.flats["a"].flat.inside) == 10_001
 
 
 def test_what_changes_an_outline_as_a_whole_has_no_rows():

@@ -38,8 +38,7 @@ def middle_of(built):
     flat = built.flats["a"].flat
     contours = [c for c in flat.inside if all(s.owner == "feature:a:f" for s in c.segments())]
     (c,) = contours or flat.inside[:1]
-    x0, y0, *_ = (0.0, 0.0)
-    return (c.bounds[0] + c.bounds[2]) / 2 - x0, (c.bounds[1] + c.bounds[3]) / 2 - y0
+    return (c.bounds[0] + c.bounds[2]) / 2, (c.bounds[1] + c.bounds[3]) / 2
 
 
 def origins(plane):

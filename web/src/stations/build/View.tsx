@@ -93,9 +93,10 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
     const orbit = controls as ComponentRef<typeof OrbitControls> | null;
     const back = wasApart.current && !apart;
     wasApart.current = apart;
-    if (!shownOnce.current || !orbit || still || reach === "" || (!back && seenWhole(now.current, camera))) return;
+    const whole = JSON.parse(reach) as Bounds;
+    if (!shownOnce.current || !orbit || still || (!back && seenWhole(whole, camera))) return;
     const eye = camera as THREE.PerspectiveCamera;
-    const to = standing(now.current, eye.position.clone().sub(orbit.target), eye.fov, size);
+    const to = standing(whole, eye.position.clone().sub(orbit.target), eye.fov, size);
     if (calm()) put(to);
     else {
       way.current = { from: { position: eye.position.clone(), target: orbit.target.clone() }, to, share: 0 };
