@@ -159,6 +159,7 @@ def test_tools_order_and_bend_data_of_the_shop(page, tmp_path):
 
     # a shop's own bend table
     station(page, "Sizes")
+    page.get_by_role("tab", name="Stock", exact=True).click()
     page.get_by_role("button", name="Change").first.click()
     path = tmp_path / "bends.csv"
     path.write_text("thickness,radius,angle,k\n1,1.5,90,0.33\n1,1.5,45,0.35\n")

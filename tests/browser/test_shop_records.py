@@ -8,6 +8,7 @@ from tests.browser.test_joints import saved
 def test_a_stock_comes_from_the_shelf_and_goes_again_and_tables_are_typed_into(brood):
     page = brood
     page.keyboard.press("1")
+    page.get_by_role("tab", name="Stock", exact=True).click()
     page.get_by_role("button", name="From the workshop's shelf").click()
     page.get_by_role("menuitem", name="Galvanised steel 20 ga").click()
     saved(page, 2)

@@ -12,10 +12,11 @@ from zygon.making.rooms.catches import catches
 from zygon.making.rooms.feature_pulls import FeaturePull, feature_pulls
 from zygon.making.rooms.free import Bound, Room, free_rooms
 from zygon.making.rooms.pulls import Pull, group_pulls, pulls
+from zygon.making.rooms.size_lines import size_lines
 from zygon.screen.shown.joints import ShownOffer
-from zygon.screen.shown.rooms import ShownBound, ShownFeaturePulls, ShownPull, ShownRoom, ShownRooms, ShownTouch
+from zygon.screen.shown.rooms import ShownBound, ShownFeaturePulls, ShownPull, ShownRoom, ShownRooms, ShownSizeLines, ShownTouch
 
-__all__ = ["feature_pulls_data", "pulls_data", "rooms_data", "touches_data"]
+__all__ = ["feature_pulls_data", "pulls_data", "rooms_data", "size_lines_data", "touches_data"]
 
 
 def rooms_data(built: Built, part: str, face: str, plane: Plane, stock: str) -> ShownRooms:
@@ -53,6 +54,18 @@ def touches_data(built: Built, part: str) -> list[ShownTouch]:
 def pulls_data(built: Built, part: str, group: str = "") -> list[ShownPull]:
     """What can be pulled of a part, or of a group where one is named. Raises DocumentError where nothing can."""
     return [_pull(p) for p in (group_pulls(built, group) if group else pulls(built, part))]
+
+
+def size_lines_data(built: Built) -> list[ShownSizeLines]:
+    """Every size with the lines that it is the length of, and how it is pulled by them."""
+    return [
+        {
+            "size": key,
+            "pull": _pull(found.pull) if found.pull else None,
+            "lines": [{"start": list(line.start), "end": list(line.end), "parts": list(line.parts)} for line in found.lines],
+        }
+        for key, found in size_lines(built).items()
+    ]
 
 
 def feature_pulls_data(built: Built, part: str, feature: str) -> ShownFeaturePulls:

@@ -8,8 +8,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from zygon.geometry.frame import Plane
-from zygon.screen.rooms import feature_pulls_data, pulls_data, rooms_data, touches_data
-from zygon.screen.shown.rooms import ShownFeaturePulls, ShownPull, ShownRooms, ShownTouch
+from zygon.screen.rooms import feature_pulls_data, pulls_data, rooms_data, size_lines_data, touches_data
+from zygon.screen.shown.rooms import ShownFeaturePulls, ShownPull, ShownRooms, ShownSizeLines, ShownTouch
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import service
 from zygon_server.quotas import Rate
@@ -68,3 +68,9 @@ def post_pulls(request: HttpRequest, design_id: str, body: PullsIn):
 def post_feature_pulls(request: HttpRequest, design_id: str, body: FeatureIn):
     """How a feature is dragged on its face: its offsets, and what lies about it there."""
     return feature_pulls_data(service.head(service.find(request.user, design_id)).built, body.part, body.feature)
+
+
+@router.get("/{design_id}/size-lines", response={200: list[ShownSizeLines], **FAULTS}, operation_id="size_lines", throttle=[Rate("tries")])
+def get_size_lines(request: HttpRequest, design_id: str):
+    """Where each size governs, as lines in the room."""
+    return size_lines_data(service.head(service.find(request.user, design_id)).built)

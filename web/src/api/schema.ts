@@ -1032,6 +1032,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/size-lines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Size Lines
+         * @description Where each size governs, as lines in the room.
+         */
+        get: operations["size_lines"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/touches": {
         parameters: {
             query?: never;
@@ -3841,6 +3861,29 @@ export interface components {
             used_length: number;
             /** Width */
             width: number;
+        };
+        /**
+         * ShownSizeLine
+         * @description A distance that is a size: from ``start`` to ``end`` (mm in the room), where it is pulled, and the parts that have it.
+         */
+        ShownSizeLine: {
+            /** End */
+            end: number[];
+            /** Parts */
+            parts: string[];
+            /** Start */
+            start: number[];
+        };
+        /**
+         * ShownSizeLines
+         * @description Where a size governs; ``pull`` is None where its value cannot be pulled.
+         */
+        ShownSizeLines: {
+            /** Lines */
+            lines: components["schemas"]["ShownSizeLine"][];
+            pull: components["schemas"]["ShownPull"] | null;
+            /** Size */
+            size: string;
         };
         /**
          * ShownSkin
@@ -6977,6 +7020,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ShownRooms"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    size_lines: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownSizeLines"][];
                 };
             };
             /** @description Unauthorized */

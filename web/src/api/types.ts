@@ -45,6 +45,7 @@ export type TouchOut = S["ShownTouch"];
 export type StarterAsk = S["StarterAsk"];
 export type StarterForm = S["StarterForm"];
 export type PullOut = S["ShownPull"];
+export type SizeLinesOut = S["ShownSizeLines"];
 export type FeaturePullOut = S["ShownFeaturePull"];
 export type FeaturePullsOut = S["ShownFeaturePulls"];
 export type MarkOut = S["ShownMark"];

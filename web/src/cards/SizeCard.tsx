@@ -8,6 +8,8 @@ import { value } from "../lib/figures";
 import { typed, useDesign, useShown } from "../state/design";
 import { operate } from "../state/operations";
 import { placeWords } from "../state/shape";
+import { usesOf } from "../state/uses";
+import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { ProblemSection } from "./Problem";
@@ -21,7 +23,8 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
   if (!size) return <p className="soft">This size is gone.</p>;
   const p = (...k: string[]) => pointer("sizes", sizeKey, ...k);
   const problems = shown.built.problems.filter((x) => x.entry.startsWith(`${p()}/`));
-  const readers = uses(doc, size.name);
+  const readers = usesOf(doc, size.name);
+  const { select } = useView.getState();
   return (
     <>
       <CardHead
@@ -74,7 +77,19 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
       </section>
       <section>
         <h3>Read by</h3>
-        {readers.length ? readers.map((r) => <div key={r}>{r}</div>) : <div className="soft">Nothing reads it yet.</div>}
+        {readers.length ? (
+          <ul className="readers">
+            {readers.map((r) => (
+              <li key={r.words}>
+                <button type="button" className="linkrow" onClick={() => select(r.selection)}>
+                  {r.words}
+                </button>
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <div className="soft">Nothing reads it yet.</div>
+        )}
       </section>
       <ProblemSection problems={problems} />
     </>
@@ -116,30 +131,4 @@ function Measured({ sizeKey }: { sizeKey: string }) {
       </Button>
     </div>
   );
-}
-
-/** Which records name a size, in words. */
-function uses(doc: object, name: string): string[] {
-  const word = new RegExp(`(^|[^\\p{L}\\p{N}_.])${name}([^\\p{L}\\p{N}_.(]|$)`, "u");
-  const found = new Set<string>();
-  const walk = (node: unknown, owner: string) => {
-    if (!node || typeof node !== "object") return;
-    const record = node as Record<string, unknown>;
-    if (typeof record.text === "string" && "unit" in record) {
-      if (word.test(record.text)) found.add(owner);
-      return;
-    }
-    const own =
-      typeof record.name === "string" && record.name
-        ? record.name
-        : typeof record.a === "string" && typeof record.b === "string"
-          ? `${record.a}–${record.b}`
-          : "";
-    for (const value of Object.values(record))
-      walk(value, own ? (owner && owner !== own && !("schema" in record) ? `${owner}, ${own}` : own) : owner);
-  };
-  const { sizes, parts, joints, bores, groups, copies, clearances } = doc as Record<string, unknown>;
-  walk({ sizes, parts, joints, bores, groups, copies, clearances }, "");
-  found.delete(name);
-  return [...found].map((f) => f.replaceAll("_", " "));
 }

@@ -7,7 +7,7 @@ import { type Doc, isBought, leftOut, lookOf, notesOf, ordered, originalOf } fro
 import { figure, lengths, plural } from "../lib/figures";
 import { finds } from "../lib/find";
 import { useShown } from "../state/design";
-import { litOf, words } from "../state/shape";
+import { lightOf, words } from "../state/shape";
 import { useView } from "../state/view";
 import { partNamed, useWriting } from "../state/writing";
 import { PartChips } from "./PartChips";
@@ -17,7 +17,7 @@ export function CutList() {
   const shown = useShown();
   const view = useView();
   const ref = useRef<HTMLDivElement>(null);
-  const lit = useMemo(() => new Set(litOf(view.selection, shown?.built, shown?.doc)), [view.selection, shown]);
+  const lit = useMemo(() => new Set(lightOf(view.selection, shown?.built, shown?.doc)), [view.selection, shown]);
   const first = [...lit][0];
   useEffect(() => {
     if (first) ref.current?.querySelector(`[data-keys~="${CSS.escape(first)}"]`)?.scrollIntoView({ block: "nearest" });

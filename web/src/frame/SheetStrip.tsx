@@ -1,7 +1,7 @@
 // The sheet strip: every sheet in use as a live miniature, with how much of it is used, cost and time.
 import { duration, mass, money, percent, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
-import { litOf, standFor } from "../state/shape";
+import { lightOf, standFor } from "../state/shape";
 import { useView } from "../state/view";
 import { SheetDrawing } from "./SheetMini";
 import { useNestFigures } from "./useNestFigures";
@@ -13,7 +13,7 @@ export function SheetStrip() {
   const figures = useNestFigures();
   if (!shown) return <footer className="strip" />;
   const { doc, built } = shown;
-  const every = litOf(view.selection, built, doc);
+  const every = lightOf(view.selection, built, doc);
   const lit = [...new Set([...every, ...every.map((k) => standFor(built.parts, k))])];
   const running = nest?.run && (nest.run.status === "queued" || nest.run.status === "running");
   return (

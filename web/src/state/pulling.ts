@@ -89,8 +89,8 @@ export const usePulling = create<PullingState>()((set, get) => {
   };
 });
 
-/** What can be pulled of a part or a group; nothing while it is asked for, and where nothing can. */
-export function usePulls(part: string, group = ""): PullOut[] {
+/** What can be pulled of a part or a group; nothing where nothing can. After an edit the last known stands, not `fresh`, until it is asked for again. */
+export function usePulls(part: string, group = ""): { pulls: PullOut[]; fresh: boolean } {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
   const found = useQuery({
@@ -98,9 +98,11 @@ export function usePulls(part: string, group = ""): PullOut[] {
     queryFn: () =>
       got(api.POST("/api/designs/{design_id}/pulls", { params: { path: { design_id: id } }, body: { part, group } })),
     enabled: Boolean(part || group),
+    // points keep the focus over an edit
+    placeholderData: (before, query) => (query?.queryKey[3] === part && query.queryKey[4] === group ? before : undefined),
     retry: false,
   });
-  return found.data ?? NONE;
+  return { pulls: found.data ?? NONE, fresh: !found.isPlaceholderData };
 }
 
 const NONE: PullOut[] = [];

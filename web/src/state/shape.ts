@@ -1,12 +1,19 @@
 // Helpers of what is built: which instances are cut from one drawing, and which a selection lights up.
 import type { BuiltOut, PartOut } from "../api/types";
 import { type Doc, isPlate, legOf, originalOf, type Place, within } from "../lib/document";
+import { partsOf, usesOf } from "./uses";
 import { litParts, type Selection } from "./view";
 
 /** The parts that a selection lights up on a design. */
 export function litOf(selection: Selection, built: BuiltOut | undefined, doc: Doc | null | undefined): string[] {
   if (!built || !doc) return [];
   return litParts(selection, built.joints, doc.bores, built.parts, (part) => within(doc, doc.parts[part]?.group ?? ""));
+}
+
+/** The parts that are lit on screen: those that are selected, or of a selected size those that read it. */
+export function lightOf(selection: Selection, built: BuiltOut | undefined, doc: Doc | null | undefined): string[] {
+  const size = selection?.kind === "size" ? doc?.sizes[selection.key] : undefined;
+  return size && doc ? partsOf(usesOf(doc, size.name), doc) : litOf(selection, built, doc);
 }
 
 /** One part for each different flat of each record, in order: what is drawn, cut and laid out. */

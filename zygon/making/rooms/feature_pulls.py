@@ -16,7 +16,7 @@ from zygon.making.result.built import Built, FlatPart
 from zygon.measure.moved import Trailing, trailing
 from zygon.tolerance import CONTACT
 
-__all__ = ["FeaturePull", "FeaturePulls", "Mark", "feature_pulls"]
+__all__ = ["FeaturePull", "FeaturePulls", "Mark", "feature_pulls", "gaps_on"]
 
 
 @dataclass(frozen=True)
@@ -68,15 +68,20 @@ def feature_pulls(built: Built, key: str, name: str) -> FeaturePulls:
         rule = "a feature with a place of its own"
         raise DocumentError(f"The {feature.kind.replace('_', ' ')} has no place to be dragged from", entry="feature", value=name, rule=rule)
     face = feature.face or (part.frame.face_a if record.up == "a" else part.frame.face_b)
-    meeting = Meeting(built.document)
-    near = neighbours_of(meeting.blanks[key], meeting.blanks, meeting.instances)
-    gaps = opening(part.span_box, part.frame, face, near)
+    gaps = gaps_on(built, part, face)
     found = [_pull(built, part, name, feature, way, face, gaps) for way in ways]
     pulls = tuple(p for p in found if p is not None)
     places = {p.way: p.value for p in pulls}
     size = {w: _size(part, w) for w in ("u", "v")}
     at = tuple(places.get(w, size[w] / 2) for w in ("u", "v"))
     return FeaturePulls((at[0], at[1], part.flat.thickness if face == part.frame.face_a else 0.0), pulls)
+
+
+def gaps_on(built: Built, part: FlatPart, face: str) -> dict[str, tuple[float, float]]:
+    """The opening that its neighbours leave on a face of a board, by axis, in the room (mm)."""
+    meeting = Meeting(built.document)
+    near = neighbours_of(meeting.blanks[part.key], meeting.blanks, meeting.instances)
+    return opening(part.span_box, part.frame, face, near)
 
 
 def _size(part: FlatPart, way: str) -> float:

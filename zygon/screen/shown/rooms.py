@@ -122,3 +122,19 @@ class ShownTouch(TypedDict):
     path: str
     contact: str
     offers: list[ShownOffer]
+
+
+class ShownSizeLine(TypedDict):
+    """A distance that is a size: from ``start`` to ``end`` (mm in the room), where it is pulled, and the parts that have it."""
+
+    start: list[float]
+    end: list[float]
+    parts: list[str]
+
+
+class ShownSizeLines(TypedDict):
+    """Where a size governs; ``pull`` is None where its value cannot be pulled."""
+
+    size: str
+    pull: ShownPull | None
+    lines: list[ShownSizeLine]

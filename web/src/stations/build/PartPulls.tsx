@@ -1,6 +1,6 @@
 // Points to pull a selected part by: its ends and its place. The figure follows the hand, and catches on faces and sizes.
 import { useThree } from "@react-three/fiber";
-import { useEffect, useMemo, useRef } from "react";
+import { useEffect, useMemo } from "react";
 import * as THREE from "three";
 import type { PartOut, PullOut } from "../../api/types";
 import { type Display, type Doc, sheetOf, within } from "../../lib/document";
@@ -10,7 +10,7 @@ import { useDesign, useShown } from "../../state/design";
 import { usePulling, usePulls } from "../../state/pulling";
 import { words } from "../../state/shape";
 import { useView } from "../../state/view";
-import { alongLine, invalidate, keepPlace, scaleAt, turning } from "./stage";
+import { PullGrip } from "./PullGrip";
 import { usePaper } from "./usePaper";
 
 const AXES = ["x", "y", "z"];
@@ -53,85 +53,40 @@ export function PartPulls() {
   const group = selection?.kind === "group" ? selection.key : "";
   const part = selection?.kind === "part" ? selection.key : "";
   const whole = group ? wholeOf(id.group(group)) : part ? wholeOf(part) : null;
-  const pulls = usePulls(whole && !group ? part : "", whole ? group : "");
+  const { pulls, fresh } = usePulls(whole && !group ? part : "", whole ? group : "");
   const flange = useView((s) => s.pull !== null);
   if (!whole || flange) return null;
-  return pulls.map((pull) => <PullPoint key={`${whole.key} ${pull.axis} ${pull.face}`} part={whole} pull={pull} />);
+  return pulls.map((pull) => <PullPoint key={`${whole.key} ${pull.axis} ${pull.face}`} part={whole} pull={pull} fresh={fresh} />);
 }
 
-function PullPoint({ part, pull }: { part: Whole; pull: PullOut }) {
+function PullPoint({ part, pull, fresh }: { part: Whole; pull: PullOut; fresh: boolean }) {
   const shown = useShown();
   const pulling = usePulling();
   const own = pulling.pull === pull;
-  const way = new THREE.Vector3(...AXES.map((a) => Number(a === pull.axis)));
   // where an edge may have a flange, that one's grip has the middle
   const aside = Boolean(shown && sheetOf(shown.doc, part.stock)?.bends);
-  const stands = placeOf(part, pull, pull.value, aside);
-  const at = placeOf(part, pull, own ? pulling.value : pull.value, aside);
-  const start = useRef(0);
   const what = pull.size
     ? `${words(pull.size)} (${pull.follow} follow)`
     : `${words(part.path)}, ${pull.pointer.startsWith("/groups/") ? `along ${pull.axis}` : pull.face}`;
   const display = shown?.doc.display ?? "mm";
-  const says = own && pulling.text ? saidOf(pull, pulling, display) : "";
-
   return (
-    <div className="gripplace" ref={(element) => keepPlace(`pull ${part.key} ${pull.axis} ${pull.face}`, element, at)}>
-      <button
-        type="button"
-        className="grip pull"
-        role="slider"
-        aria-label={`Pull ${what}`}
-        aria-valuenow={own ? pulling.value : pull.value}
-        aria-valuetext={says || length(pull.value, display)}
-        title={`Pull ${what}`}
-        onPointerDown={(e) => {
-          e.stopPropagation();
-          e.currentTarget.setPointerCapture(e.pointerId);
-          turning(false);
-          start.current = alongLine(stands, way, e.clientX, e.clientY);
-          pulling.begin(part.key, pull);
-        }}
-        onPointerMove={(e) => {
-          if (!own) return;
-          pulling.to(alongLine(stands, way, e.clientX, e.clientY) - start.current, scaleAt(stands), e.shiftKey);
-          invalidate();
-        }}
-        onPointerUp={() => {
-          turning(true);
-          if (own) void pulling.settle();
-        }}
-        onPointerCancel={() => {
-          turning(true);
-          pulling.leave();
-        }}
-        onKeyDown={(e) => {
-          const step = { ArrowUp: 1, ArrowRight: 1, ArrowDown: -1, ArrowLeft: -1 }[e.key];
-          const digit = /^[\d.,-]$/.test(e.key);
-          if (!step && !digit && !(own && ["Enter", "Escape", "Backspace"].includes(e.key))) return;
-          e.preventDefault();
-          e.stopPropagation();
-          if (!own) pulling.begin(part.key, pull);
-          const now = own ? pulling.value - pull.value : 0;
-          const state = usePulling.getState();
-          if (step) state.to(now + step * (e.shiftKey ? 10 : 1), 0, false);
-          else if (digit) state.type(state.typed + e.key);
-          else if (e.key === "Backspace") state.type(state.typed.slice(0, -1));
-          else if (e.key === "Enter") void state.settle();
-          else state.leave();
-          invalidate();
-        }}
-        onBlur={() => {
-          if (own) pulling.leave();
-        }}
-      />
-      {says && <span className="gripsays figure">{says}</span>}
-    </div>
+    <PullGrip
+      name={`pull ${part.key} ${pull.axis} ${pull.face}`}
+      part={part.key}
+      pull={pull}
+      fresh={fresh}
+      what={what}
+      worth={length(pull.value, display)}
+      says={own && pulling.text ? saidOf(pull, pulling, display) : ""}
+      stands={placeOf(part, pull, pull.value, aside)}
+      at={placeOf(part, pull, own ? pulling.value : pull.value, aside)}
+      way={new THREE.Vector3(...AXES.map((a) => Number(a === pull.axis)))}
+    />
   );
 }
 
 /** What a pulled face comes to be: the name that it caught on or the entry, and what that is worth. */
-function saidOf(pull: PullOut, now: { value: number; text: string }, display: Display): string {
+export function saidOf(pull: PullOut, now: { value: number; text: string }, display: Display): string {
   const worth = length(pull.size ? pull.constant + now.value - pull.value : now.value, display);
   if (pull.size) return `${words(pull.size)} ${pull.base ? now.text : worth}`;
   return /^-?[\d.]/.test(now.text) ? worth : `${now.text} = ${worth}`;
@@ -147,7 +102,8 @@ export function PulledOutline() {
   useEffect(() => () => edges.dispose(), [edges]);
   useEffect(() => redraw());
   const part = head && pull ? wholeOf(key) : null;
-  if (!pull || !part?.low || !part.high) return null;
+  // a size's own lines have no face
+  if (!pull?.face || !part?.low || !part.high) return null;
   const k = AXES.indexOf(pull.axis);
   const [low, high] = [[...part.low], [...part.high]];
   const by = value - pull.value;

@@ -10,7 +10,7 @@ import { lookOf } from "../../lib/document";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
 import { flat as flatData, solid as solidData } from "../../state/resources";
-import { litOf, words } from "../../state/shape";
+import { lightOf, litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
 import { faceNamed, useWriting } from "../../state/writing";
 import { FaceActs } from "./FaceActs";
@@ -23,6 +23,7 @@ import { MeasureLine } from "./MeasureLine";
 import { PartPulls, PulledOutline } from "./PartPulls";
 import { covered, faceOwner } from "./picking";
 import { Cap } from "./SectionCaps";
+import { SizeLineDrawing, SizeLineTags } from "./SizeLines";
 import { centreOf, planeOf } from "./section";
 import { foldedGeometry, ownedGeometry, solidGeometry } from "./solids";
 import { GripStage } from "./stage";
@@ -90,6 +91,7 @@ export function Scene() {
         <GripStage />
         <PulledOutline />
         <FeatureLines />
+        <SizeLineDrawing />
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
@@ -101,6 +103,7 @@ export function Scene() {
         </>
       )}
       {view.draft?.kind === "place" && <GhostNames />}
+      {view.station === "sizes" && view.tool === "" && <SizeLineTags />}
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
       )}
@@ -120,11 +123,13 @@ export function Scene() {
             ? parts.length
               ? "Point at a face that the board comes before, and press to place it."
               : "Press where one corner of the board is, then where the other is."
-            : looping
-              ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
-              : view.hover
-                ? name(view.hover)
-                : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
+            : view.station === "sizes" && !view.hover
+              ? "Pull a size's line at its end to try values; letting go keeps the last one."
+              : looping
+                ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
+                : view.hover
+                  ? name(view.hover)
+                  : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
       </div>
     </div>
   );
@@ -158,7 +163,7 @@ function Solids({ parts, plane, shiftOf, onPick, onMove }: SolidsProps) {
   const view = useView();
   const paper = usePaper();
   const over = useWriting((s) => s.over);
-  const lit = new Set(litOf(view.selection, shown?.built, shown?.doc));
+  const lit = new Set(lightOf(view.selection, shown?.built, shown?.doc));
   // what is being pulled is lit while it grows, as a ghost where it cannot be
   const pulled = view.pull?.owner ?? "";
   const owners = pulled ? [pulled, pulled.replace("flange:", "bend:")].join("|") : ownersOf(view.selection).join("|");

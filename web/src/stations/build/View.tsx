@@ -4,6 +4,7 @@ import { useFrame, useThree } from "@react-three/fiber";
 import { type ComponentRef, useCallback, useEffect, useRef } from "react";
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
+import { useDesign } from "../../state/design";
 import { usePulling } from "../../state/pulling";
 import { useView } from "../../state/view";
 import { type Bounds, between, type Stand, seenWhole, standing } from "./framing";
@@ -22,12 +23,23 @@ const SECONDS = 0.35;
 /** Pulled apart, what is seen is larger by so much. */
 const APART = 1.45;
 
+/** Where the camera stood when the picture was last left, and of which design: another station's picture begins there. */
+const left: { design: string; stand: Stand | null } = { design: "", stand: null };
+
 const calm = () => window.matchMedia("(prefers-reduced-motion: reduce)").matches;
 
-/** The box that holds all parts, larger while they are pulled apart. */
-function boundsOf(parts: PartOut[], apart: boolean): Bounds {
+/** Beside and below a design its sizes' lines take so much of its own extent. */
+const LINES = 0.12;
+
+/** The box that holds all parts, larger while they are pulled apart, and where lines stand beside them. */
+function boundsOf(parts: PartOut[], apart: boolean, lines: boolean): Bounds {
   const low = [0, 1, 2].map((i) => Math.min(...parts.map((p) => p.low?.[i] ?? 0)));
   const high = [0, 1, 2].map((i) => Math.max(...parts.map((p) => p.high?.[i] ?? 0)));
+  if (lines) {
+    const off = LINES * Math.hypot(...high.map((x, i) => x - low[i]));
+    low[0] -= off;
+    low[2] -= off;
+  }
   if (!apart) return { low, high };
   const more = [0, 1, 2].map((i) => ((APART - 1) / 2) * (high[i] - low[i]));
   return { low: low.map((x, i) => x - more[i]), high: high.map((x, i) => x + more[i]) };
@@ -37,15 +49,17 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
   const { camera, controls, gl, invalidate, size } = useThree();
   keep.current = camera;
   const side = useView((s) => s.side);
+  const design = useDesign((s) => s.id);
   // put together step by step, parts come from afar, and the panel covers the picture's foot
   const apart = useView((s) => s.apart > 0 || s.step !== null);
+  const lines = useView((s) => s.station === "sizes");
   const wasApart = useRef(apart);
   const inHand = useView((s) => s.pull !== null);
   const pulling = usePulling((s) => s.pull !== null);
   const shownOnce = useRef(false);
   const lastSide = useRef(side.n);
   const way = useRef<{ from: Stand; to: Stand; share: number } | null>(null);
-  const bounds = boundsOf(parts, apart);
+  const bounds = boundsOf(parts, apart, lines);
   const now = useRef(bounds);
   now.current = bounds;
 
@@ -80,11 +94,23 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
   useEffect(() => {
     if (!shownOnce.current && parts.length && controls) {
       shownOnce.current = true;
+      const before = left.design === design ? left.stand : null;
+      left.design = design;
+      left.stand = null;
+      if (before) put(before);
       // a side that was asked for before the scene stood is not lost
-      frame(new THREE.Vector3(...(DIRECTIONS[side.name] ?? DIRECTIONS.corner)));
+      else frame(new THREE.Vector3(...(DIRECTIONS[side.name] ?? DIRECTIONS.corner)));
       gl.domElement.dataset.framed = "true";
     }
-  }, [parts.length, controls, frame, gl, side.name]);
+  }, [parts.length, controls, frame, put, gl, side.name, design]);
+
+  useEffect(() => {
+    const orbit = controls as ComponentRef<typeof OrbitControls> | null;
+    return () => {
+      if (shownOnce.current && orbit && left.design === design)
+        left.stand = { position: camera.position.clone(), target: orbit.target.clone() };
+    };
+  }, [controls, camera, design]);
 
   // what grows out of the picture is followed, from the same side; what is in hand stays under the hand
   const reach = JSON.stringify(bounds);

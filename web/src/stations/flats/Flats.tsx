@@ -8,7 +8,7 @@ import { lookOf } from "../../lib/document";
 import { lengths } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { flat } from "../../state/resources";
-import { distinctParts, litOf } from "../../state/shape";
+import { distinctParts, lightOf } from "../../state/shape";
 import { useView } from "../../state/view";
 import { BendTable } from "./BendTable";
 import { CutterLook } from "./CutterLook";
@@ -24,7 +24,7 @@ export function Flats() {
   const view = useView();
   if (!shown) return null;
   const { doc, built } = shown;
-  const lit = litOf(view.selection, built, doc);
+  const lit = lightOf(view.selection, built, doc);
   const part = built.parts.find((p) => p.flat && p.key === lit[0]);
   const flats = distinctParts(built.parts);
   if (!flats.length)

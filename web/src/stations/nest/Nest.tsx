@@ -7,7 +7,7 @@ import { NumberField } from "../../fields/PlainField";
 import { inside, LoopTool, type Point } from "../../frame/Loop";
 import { percent, plural } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
-import { litOf, standFor, words } from "../../state/shape";
+import { lightOf, standFor, words } from "../../state/shape";
 import { useView } from "../../state/view";
 import { EdgeMargins } from "./EdgeMargins";
 import { StockSheets } from "./StockSheets";
@@ -28,7 +28,7 @@ export function Nest() {
         <div>Parts that are cut here are laid on sheets of their stock as soon as they are built.</div>
       </div>
     );
-  const every = litOf(view.selection, built, doc);
+  const every = lightOf(view.selection, built, doc);
   const lit = [...new Set([...every, ...every.map((k) => standFor(built.parts, k))])];
   const run = nest?.run;
   const running = run && (run.status === "queued" || run.status === "running");

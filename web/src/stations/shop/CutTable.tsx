@@ -6,14 +6,14 @@ import { cutHere, notesOf } from "../../lib/document";
 import { figure, length, mass, money, unitOf } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { useFormats } from "../../state/forms";
-import { distinctParts, litOf, standFor, words } from "../../state/shape";
+import { distinctParts, lightOf, standFor, words } from "../../state/shape";
 import { useView } from "../../state/view";
 import type { Kerf } from "./CutFiles";
 
 export function CutTable({ base, kerf }: { base: string; kerf: Kerf }) {
   const { doc, built } = useShown()!;
   const view = useView();
-  const every = litOf(view.selection, built, doc);
+  const every = lightOf(view.selection, built, doc);
   const lit = [...new Set([...every, ...every.map((k) => standFor(built.parts, k))])];
   const drawn = distinctParts(built.parts);
   const rows = built.rows.map((row) => ({
