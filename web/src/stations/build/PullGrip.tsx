@@ -8,6 +8,8 @@ import { alongLine, invalidate, keepPlace, scaleAt, turning } from "./stage";
 type Props = {
   /** a name of its own among all that lies over the picture */
   name: string;
+  /** what it is not shown without */
+  beside?: string;
   part: string;
   pull: PullOut;
   /** whether that is how it is now: what is not rests until it is known */
@@ -23,12 +25,12 @@ type Props = {
   way: THREE.Vector3;
 };
 
-export function PullGrip({ name, part, pull, fresh, what, worth, says, stands, at, way }: Props) {
+export function PullGrip({ name, beside, part, pull, fresh, what, worth, says, stands, at, way }: Props) {
   const pulling = usePulling();
   const own = pulling.pull === pull && pulling.part === part;
   const start = useRef(0);
   return (
-    <div className="gripplace" ref={(element) => keepPlace(name, element, at)}>
+    <div className="gripplace" ref={(element) => keepPlace(name, element, at, { beside })}>
       <button
         type="button"
         className="grip pull"

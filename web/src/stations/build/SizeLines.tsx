@@ -16,6 +16,8 @@ import { usePaper } from "./usePaper";
 
 /** A line stands off what it measures by this share of the design, and every further one by as much again. */
 const OFF = 0.06;
+/** From this share of the design's own extent a line stands outside of all of it. */
+const LONG = 0.3;
 /** Half a mark across a line's end, as a share of how far it stands off. */
 const ACROSS = 0.2;
 /** Shorter than this share of the design, a line has no room for its name. */
@@ -39,6 +41,7 @@ type Line = {
   chosen: boolean;
 };
 
+const long = (line: { start: number[]; end: number[] }) => place(line.start).distanceTo(place(line.end));
 const place = (at: number[]) => new THREE.Vector3(at[0], at[1], at[2]);
 
 /** What is drawn: all lines of the selected size; where none is selected one line of each. */
@@ -61,10 +64,10 @@ function useLines(): Line[] {
   const some = found
     .filter((s) => s.lines.length && (!chosen || s.size === chosen))
     .flatMap((s) => (chosen ? s.lines : s.lines.slice(0, 1)).map((line, i) => ({ ...s, line, i })))
-    .sort((a, b) => place(a.line.start).distanceTo(place(a.line.end)) - place(b.line.start).distanceTo(place(b.line.end)));
+    .sort((a, b) => long(a.line) - long(b.line));
   return some.map(({ size, pull, line, i }) => {
-    const from = place(line.start);
-    const way = place(line.end).sub(from).normalize();
+    const way = place(line.end).sub(place(line.start)).normalize();
+    const from = atEdge(place(line.start), way, long(line), low, high);
     const now = shown.built.values[pointer("sizes", size, "entry")]?.value ?? pull?.value ?? from.distanceTo(place(line.end));
     const own = pulling.pull && pulling.pull === pull;
     const to = from.clone().addScaledVector(way, own ? pulling.value : Math.abs(now));
@@ -88,6 +91,14 @@ function useLines(): Line[] {
       chosen: size === chosen,
     };
   });
+}
+
+/** Where a long line along an axis is drawn: at the edge of all that faces the corner view, wherever within it is as long. */
+function atEdge(from: THREE.Vector3, way: THREE.Vector3, long: number, low: number[], high: number[]): THREE.Vector3 {
+  const axis = way.toArray().findIndex((x) => Math.abs(x) > 0.9999);
+  if (axis < 0 || long < LONG * (high[axis] - low[axis])) return from;
+  const edge = axis === 1 ? new THREE.Vector3(high[0], 0, low[2]) : new THREE.Vector3(low[0], low[1], low[2]);
+  return edge.setComponent(axis, from.getComponent(axis));
 }
 
 /** A way square to another. */
@@ -149,7 +160,12 @@ export function SizeLineTags() {
     const middle = line.start.clone().lerp(line.end, 0.5);
     return (
       <div key={line.name}>
-        <div className="gripplace" ref={(element) => keepPlace(`size ${line.name}`, element, middle)}>
+        <div
+          className="gripplace"
+          ref={(element) =>
+            keepPlace(`size ${line.name}`, element, middle, line.chosen ? {} : { rank: line.start.distanceTo(line.end) })
+          }
+        >
           <button
             type="button"
             className="sizetag"
@@ -164,6 +180,7 @@ export function SizeLineTags() {
         {line.pull && (
           <PullGrip
             name={`size pull ${line.name}`}
+            beside={`size ${line.name}`}
             part={`size ${line.name}`}
             pull={line.pull}
             fresh={line.fresh}

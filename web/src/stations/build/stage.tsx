@@ -4,7 +4,9 @@ import * as THREE from "three";
 
 type Stage = { camera: THREE.Camera; element: HTMLElement; controls: { enabled: boolean } | null; invalidate: () => void };
 const stage: { now: Stage | null } = { now: null };
-const kept = new Map<string, { element: HTMLElement; at: THREE.Vector3 }>();
+/** What stands over the picture; with a `rank` it gives way to what has a higher one. `beside`: it is not shown where that is not. */
+type Kept = { element: HTMLElement; at: THREE.Vector3; rank?: number; beside?: string };
+const kept = new Map<string, Kept>();
 
 /** Stands in the canvas and keeps what lies over it where it belongs. */
 export function GripStage() {
@@ -15,15 +17,31 @@ export function GripStage() {
     for (const { element, at } of kept.values()) {
       const p = at.clone().project(camera);
       element.style.transform = `translate(${((p.x + 1) / 2) * w}px, ${((1 - p.y) / 2) * h}px)`;
-      element.style.visibility = "visible";
     }
+    const taken: DOMRect[] = [];
+    const ranked = [...kept.values()].sort((a, b) => (b.rank ?? Infinity) - (a.rank ?? Infinity));
+    for (const { element, rank } of ranked) {
+      const box = rank === undefined ? undefined : element.firstElementChild?.getBoundingClientRect();
+      const covers = box && taken.some((b) => overlap(b, box));
+      element.style.visibility = covers ? "hidden" : "visible";
+      if (box && !covers) taken.push(box);
+    }
+    for (const { element, beside } of kept.values())
+      if (beside && kept.get(beside)?.element.style.visibility === "hidden") element.style.visibility = "hidden";
   });
   return null;
 }
 
+const overlap = (a: DOMRect, b: DOMRect) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
+
 /** An element over the canvas stays at a place in the room; null lets it go. */
-export function keepPlace(name: string, element: HTMLElement | null, at: THREE.Vector3): void {
-  if (element) kept.set(name, { element, at });
+export function keepPlace(
+  name: string,
+  element: HTMLElement | null,
+  at: THREE.Vector3,
+  more: Pick<Kept, "rank" | "beside"> = {},
+): void {
+  if (element) kept.set(name, { element, at, ...more });
   else kept.delete(name);
   invalidate();
 }
