@@ -29,8 +29,9 @@ check: lint
 	cd web && npx vitest run --changed
 	$(PY) -m pytest --testmon -n 2 --ignore tests/browser || test $$? -eq 5
 
-bench: setup
+bench: setup web/dist/.built browser
 	$(PY) bench/run.py
+	$(PY) bench/page.py
 
 # the nesting engine against the packing solver, on the same instances in the same time
 bench-nest: setup

@@ -69,7 +69,7 @@ def joint_mends(built: Built, part: FlatPart) -> tuple[Mend, ...]:
     patch: list[dict[str, Any]] = []
     names = []
     for other in built.flats.values():
-        if not _beside(part, other) or frozenset((part.key, other.key)) in joined:
+        if not part.span_box.touches(other.span_box) or not _beside(part, other) or frozenset((part.key, other.key)) in joined:
             continue
         contact = find_contact(part.span_box, part.frame.normal, part.path, other.span_box, other.frame.normal, other.path)
         if contact.kind in ("tee", "corner") and contact.reach_a.how == "near" and contact.axis_b != "z":
@@ -166,7 +166,7 @@ def _wall(built: Built, part: FlatPart, axis: str, *, high: bool) -> FlatPart | 
     box = part.span_box
     for other in built.flats.values():
         wall = other.span_box
-        if not _beside(part, other) or other.frame.normal != axis:
+        if other.frame.normal != axis or not box.touches(wall) or not _beside(part, other):
             continue
         touches = abs(wall.span(axis)[not high] - box.span(axis)[high]) < TOUCHES
         (low, top), (wall_low, wall_top) = box.span(across), wall.span(across)

@@ -15,9 +15,12 @@ import { Silhouette } from "./Silhouette";
 
 export function CutList() {
   const shown = useShown();
-  const view = useView();
+  // what the pointer is over changes all the time, and nothing of it shows here
+  const selection = useView((s) => s.selection);
+  const find = useView((s) => s.find);
+  const { setFind, selectMany, select } = useView.getState();
   const ref = useRef<HTMLDivElement>(null);
-  const lit = useMemo(() => new Set(lightOf(view.selection, shown?.built, shown?.doc)), [view.selection, shown]);
+  const lit = useMemo(() => new Set(lightOf(selection, shown?.built, shown?.doc)), [selection, shown]);
   const first = [...lit][0];
   useEffect(() => {
     if (first) ref.current?.querySelector(`[data-keys~="${CSS.escape(first)}"]`)?.scrollIntoView({ block: "nearest" });
@@ -26,9 +29,7 @@ export function CutList() {
   const { built, doc } = shown;
   const parts = new Map(built.parts.map((p) => [p.key, p]));
   const largest = Math.max(1, ...built.parts.map((p) => Math.max(p.length ?? 0, p.width ?? 0)));
-  const found = new Set(
-    view.find ? built.parts.filter((p) => finds(p, view.find, doc, built.problems)).map((p) => p.key) : parts.keys(),
-  );
+  const found = new Set(find ? built.parts.filter((p) => finds(p, find, doc, built.problems)).map((p) => p.key) : parts.keys());
   const rows = built.rows.filter((r) => r.keys.some((k) => found.has(k)));
   const copies = built.rows.reduce((n, r) => n + r.quantity, 0);
   const out = ordered(doc.parts).filter(([k]) => leftOut(doc, k));
@@ -58,22 +59,20 @@ export function CutList() {
             size="xs"
             aria-label="Find parts"
             placeholder="find: rest*, ply 6, problem, hole 6 mm"
-            value={view.find}
-            onChange={(e) => view.setFind(e.currentTarget.value)}
+            value={find}
+            onChange={(e) => setFind(e.currentTarget.value)}
             onKeyDown={(e) => {
               e.stopPropagation();
-              if (e.key === "Escape") view.setFind("");
-              if (e.key === "Enter" && view.find) view.selectMany([...found], []);
+              if (e.key === "Escape") setFind("");
+              if (e.key === "Enter" && find) selectMany([...found], []);
             }}
-            rightSection={
-              view.find ? <CloseButton size="xs" aria-label="Show all rows" onClick={() => view.setFind("")} /> : undefined
-            }
+            rightSection={find ? <CloseButton size="xs" aria-label="Show all rows" onClick={() => setFind("")} /> : undefined}
           />
-          {view.find && (
+          {find && (
             <div className="row soft" style={{ fontSize: 12 }}>
               <span className="grow">{found.size ? `${plural(found.size, "part")} found` : "Nothing is like that."}</span>
               {found.size > 0 && (
-                <button type="button" className="chip" onClick={() => view.selectMany([...found], [])}>
+                <button type="button" className="chip" onClick={() => selectMany([...found], [])}>
                   Select
                 </button>
               )}
@@ -89,14 +88,14 @@ export function CutList() {
       {rows.filter((r) => !r.group || !doc.groups[r.group]).map(row)}
       {tops.map(([key, group]) => {
         const own = rows.filter((r) => r.group === key);
-        if (!own.length && (view.find || !group.out)) return null;
+        if (!own.length && (find || !group.out)) return null;
         return (
           <div key={key}>
             <button
               type="button"
               className={`grouphead ${group.out ? "leftout" : ""}`}
-              aria-pressed={view.selection?.kind === "group" && view.selection.key === key}
-              onClick={() => view.select({ kind: "group", key })}
+              aria-pressed={selection?.kind === "group" && selection.key === key}
+              onClick={() => select({ kind: "group", key })}
             >
               <span className="grow title">{words(group.name)}</span>
               <span className="soft">{own.reduce((n, r) => n + r.quantity, 0) || "out"}</span>
@@ -105,7 +104,7 @@ export function CutList() {
           </div>
         );
       })}
-      {out.length > 0 && !view.find && (
+      {out.length > 0 && !find && (
         <>
           <div className="listhead" style={{ marginTop: 8 }}>
             <h3>Left out</h3>
@@ -116,7 +115,7 @@ export function CutList() {
               key={key}
               className="linkrow leftout"
               style={{ padding: "3px 12px" }}
-              onClick={() => view.select({ kind: "part", key })}
+              onClick={() => select({ kind: "part", key })}
             >
               <span className="title">{words(p.name)}</span>
             </button>
@@ -148,7 +147,9 @@ type RowProps = {
 const TOLD = 24;
 
 function Row({ row, part, lit, scale, doc, dot }: RowProps) {
-  const view = useView();
+  const hover = useView((s) => row.keys.includes(s.hover));
+  const hidden = useView((s) => row.keys.every((k) => s.hidden[k]));
+  const asks = useView((s) => s.draft?.kind === "joint" || s.tool === "measure");
   const display = doc.display;
   const tint = part.solid ? lookOf(doc, part.stock).tint : undefined;
   const round = part.kind === "rod";
@@ -165,11 +166,12 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
         className="partrow"
         data-part={part.key}
         data-keys={row.keys.join(" ")}
-        data-hover={row.keys.includes(view.hover)}
-        data-hidden={row.keys.every((k) => view.hidden[k])}
+        data-hover={hover}
+        data-hidden={hidden}
         aria-pressed={chosen.length > 0}
         onMouseDown={(e) => writing && e.preventDefault()}
         onClick={(e) => {
+          const view = useView.getState();
           const name = writing && partNamed(doc, part.key);
           if (writing && name) writing.write(name, true);
           else if (view.tool === "measure")
@@ -177,8 +179,8 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
           else if (e.ctrlKey || e.metaKey || e.shiftKey) for (const k of row.keys) view.toggle(k);
           else view.select({ kind: "part", key: part.key });
         }}
-        onMouseEnter={() => view.point(part.key)}
-        onMouseLeave={() => view.point("")}
+        onMouseEnter={() => useView.getState().point(part.key)}
+        onMouseLeave={() => useView.getState().point("")}
       >
         {part.flat ? (
           <Silhouette id={part.flat} tint={tint ?? "var(--paper-sunk)"} scale={scale} />
@@ -243,13 +245,14 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
         </span>
         {dot && <span className={`dot ${dot}`} title={dot === "kept" ? "has a kept problem" : "has a problem"} />}
       </button>
-      {(chosen.length > 0 || view.draft?.kind === "joint" || view.tool === "measure") && row.keys.length > 1 && (
+      {(chosen.length > 0 || asks) && row.keys.length > 1 && (
         <PartChips
           keys={row.keys}
           most={TOLD}
           lit={lit}
           style={{ padding: "2px 10px 8px 58px" }}
           onPress={(k, e) => {
+            const view = useView.getState();
             if (view.tool === "measure") view.pick({ part: k, what: view.pickAs === "part" ? "part" : "centre", name: "" });
             else if (e.ctrlKey || e.metaKey || e.shiftKey) view.toggle(k);
             else view.select({ kind: "part", key: k });

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from zygon.tolerance import CONTACT
+
 __all__ = ["Box"]
 
 
@@ -25,3 +27,7 @@ class Box:
         lows, highs = list(self.low), list(self.high)
         lows[i], highs[i] = low, high
         return Box((lows[0], lows[1], lows[2]), (highs[0], highs[1], highs[2]))
+
+    def touches(self, other: Box) -> bool:
+        """Whether they meet, or share anything."""
+        return all(a - CONTACT <= d and c - CONTACT <= b for a, b, c, d in zip(self.low, self.high, other.low, other.high, strict=True))
