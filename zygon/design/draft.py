@@ -64,12 +64,13 @@ class Draft:
         flanges[key] = {"kind": kind, "edge": edge, "length": self.entry(length), "order": len(flanges), **fields}
         return self
 
-    def profile(self, part: str, key: str, edge: str, *legs: tuple[Any, Any], **more: Any) -> Draft:
-        """Adds a profile on an edge: (length, angle) of every leg."""
+    def profile(self, part: str, key: str, edge: str, *legs: tuple[Any, ...], **more: Any) -> Draft:
+        """Adds a profile on an edge: (length, angle) of every leg, or (length, angle, radius)."""
         self.flange(part, key, edge, "0", kind="profile", **more)
         record = self.data["parts"][part]["folding"]["flanges"][key]
         del record["length"]
-        record["legs"] = [{"length": self.entry(length), "angle": self.entry(angle)} for length, angle in legs]
+        names = ("length", "angle", "radius")
+        record["legs"] = [{n: self.entry(x) for n, x in zip(names, leg, strict=False)} for leg in legs]
         return self
 
     def locking_tab(

@@ -59,6 +59,11 @@ def _radius(**only: tuple[str, ...]) -> Any:
     return asked("Inside radius", None, note="the part's where not said", blank=_AS_THE_PART, only=only, place=1)
 
 
+def _back() -> Any:
+    note = "farther inside the edge, as a tab whose bend line lies back between slits"
+    return asked("Bends farther in by", Entry(text="0"), note=note, place=6)
+
+
 def _stands() -> Any:
     note = "flush with the edge by its outer or its inner face, or the bend starts at the edge"
     return asked("Stands", None, note=note, words=_WHERE, blank=_AS_THE_PART, place=3)
@@ -141,6 +146,7 @@ class Flange(_OnEdge):
     )
     angle: Entry = _angle()
     where: Where | None = _stands()
+    back: Entry = _back()
     rounding: Entry | None = asked(
         "Its corners by", None, note="radius of its own free corners, or how far a chamfer reaches along them", blank=_AS_THE_PART, place=4
     )
@@ -196,6 +202,7 @@ class ProfileLeg(Record):
 
     length: Entry
     angle: Entry = Entry(text="90 deg")
+    radius: Entry | None = Field(default=None, description="inside radius of the bend before it; the profile's where not said")
 
 
 class Profile(_OnEdge):
@@ -216,6 +223,7 @@ class Profile(_OnEdge):
         blank=_AS_THE_PART,
     )  # fmt: skip
     where: Where | None = _stands()
+    back: Entry = _back()
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100, description="on its last length")
 
 

@@ -913,6 +913,8 @@ export interface components {
         Flange: {
             /** @description over 0 and under 180 degrees */
             angle: components["schemas"]["Entry"];
+            /** @description farther inside the edge, as a tab whose bend line lies back between slits */
+            back: components["schemas"]["Entry"];
             /**
              * @description how its own free corners are taken off
              * @enum {string}
@@ -1849,6 +1851,8 @@ export interface components {
         };
         /** @description An open line of lengths and angles swept along an edge; on a plate alone it is a channel, hat, zed or sill. */
         Profile: {
+            /** @description farther inside the edge, as a tab whose bend line lies back between slits */
+            back: components["schemas"]["Entry"];
             /** @enum {string} */
             edge: "left" | "right" | "front" | "back" | "bottom" | "top" | "end" | "low" | "high" | "cut_low" | "cut_high";
             /**
@@ -1902,6 +1906,8 @@ export interface components {
         ProfileLeg: {
             angle: components["schemas"]["Entry"];
             length: components["schemas"]["Entry"];
+            /** @description inside radius of the bend before it; the profile's where not said */
+            radius?: components["schemas"]["Entry"];
         };
         /** @description An upper tool; lengths in mm, its included angle in degrees. */
         Punch: {

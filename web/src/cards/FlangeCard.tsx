@@ -135,6 +135,13 @@ function ProfileLegs({ base, flange, title }: { base: string[]; flange: Flange; 
             kind="angle"
             edit={`${title}, bend ${i + 1}`}
           />
+          <EntryField
+            path={pointer(...base, "legs", String(i), "radius")}
+            label="inside radius"
+            optional
+            placeholder="the profile's"
+            edit={`${title}, radius of bend ${i + 1}`}
+          />
         </div>
       ))}
       <div className="row" style={{ marginBottom: 6 }}>

@@ -264,13 +264,14 @@ class _LegReader:
             case _:
                 return self._flange(flange, on, sign, radius, extent, relief)
 
-    def _bendable(self, f: FlangeKind, radius: float, angle: float) -> float:
-        """The radius, or where K and radius are so small that the bend would take no length of sheet, one that can be bent (which is said)."""
+    def _bendable(self, f: FlangeKind, radius: float, angle: float, said_at: str = "") -> float:
+        """The radius (said at ``said_at``, or the flange's or the part's), or where K and radius are so small that the bend would take no length of sheet, one that can be bent (which is said)."""
         t = self.thickness
         k = bend_by(self.bending, t, radius, min(angle, math.pi * 0.999)).k
         if radius + k * t >= LEAST_NEUTRAL:
             return radius
-        where = f"{self.where}/radius" if f.radius is not None else pointer("parts", self.blank.key, "folding", "radius")
+        of_part = pointer("parts", self.blank.key, "folding", "radius")
+        where = said_at or (f"{self.where}/radius" if f.radius is not None else of_part)
         shown = self.shown(radius, "length")
         rule = f"a radius of at least {self.shown(LEAST_NEUTRAL, 'length')}, or another rule for its bends"
         said = f"{self.title}: with an inside radius of {shown} and K {k:.3g} its bend takes no length of sheet"
@@ -293,7 +294,7 @@ class _LegReader:
             f.length, f"{self.where}/length", "a flange", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner,
             why=f"its bend of {self.shown(radius, 'length')} inside radius takes" if off else "",
         )  # fmt: skip
-        inset = {"outside": outer, "inside": inner, "edge": 0.0}[self.folding.stands(f)]
+        inset = {"outside": outer, "inside": inner, "edge": 0.0}[self.folding.stands(f)] + self._back(f)
         leg = self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)
         if f.gussets is None:
             return [leg]
@@ -310,6 +311,10 @@ class _LegReader:
             owner=self.owner,
         )
         return [replace(leg, gussets=(f.gussets.number, width, depth))]
+
+    def _back(self, f: Flange | Profile) -> float:
+        """How much farther inside its edge a leg bends than it stands by."""
+        return self.checked(f.back, f"{self.where}/back", "a bend pushed back", 0.0, inclusive=True, owner=self.owner)
 
     def _profile(self, f: Profile, on: str, sign: float, radius: float, extent: Extent, relief: tuple[str, float, float]) -> list[Leg]:
         """The lengths of a profile, one leg on the far edge of the other."""
@@ -331,17 +336,26 @@ class _LegReader:
                 turn = math.pi / 2
             turns.append(sign * turn)
 
-        for turn in turns:
-            radius = self._bendable(f, radius, abs(turn))
+        for leg, turn in zip(f.legs, turns, strict=True):
+            radius = self._bendable(f, radius, abs(turn)) if leg.radius is None else radius
+        radii = []
+        for i, (leg, turn) in enumerate(zip(f.legs, turns, strict=True)):
+            if leg.radius is None:
+                radii.append(radius)
+                continue
+            where, said = f"{self.where}/legs/{i}/radius", f"the inside radius of bend {i + 1}"
+            inside = self.checked(leg.radius, where, said, 0.0, inclusive=True, default=radius, owner=self.owner)
+            radii.append(self._bendable(f, inside, abs(turn), where))
 
-        def off(turn: float) -> float:
-            outer, inner = outer_setback(t, radius, abs(turn)), inner_setback(radius, abs(turn))
+        def off(i: int) -> float:
+            turn, outer, inner = turns[i], outer_setback(t, radii[i], abs(turns[i])), inner_setback(radii[i], abs(turns[i]))
             along = {"face_a": inner if turn > 0 else outer, "face_b": outer if turn > 0 else inner}
             return {"outer": outer, "inner": inner, "tangent": 0.0, **along}[self.folding.measured(f)]
 
         found: list[Leg] = []
         for i, (leg, turn) in enumerate(zip(f.legs, turns, strict=True)):
-            less = off(turn) + (off(turns[i + 1]) if i + 1 < len(turns) else 0.0)
+            less = off(i) + (off(i + 1) if i + 1 < len(turns) else 0.0)
+            bends = radii[i : i + 2]
             length = self.checked(
                 leg.length,
                 f"{self.where}/legs/{i}/length",
@@ -350,18 +364,19 @@ class _LegReader:
                 inclusive=True,
                 default=less + 10.0,
                 owner=self.owner,
-                why=f"its bends of {self.shown(radius, 'length')} inside radius take" if less else "",
+                why=f"its bends of {' and '.join(dict.fromkeys(self.shown(r, 'length') for r in bends))} inside radius take"
+                if less
+                else "",
             )
             last = i + 1 == len(turns)
             key = self.key if last else f"{self.key}.{i + 1}"
             inset = 0.0
             if not i:
-                inset = {"outside": outer_setback(t, radius, abs(turn)), "inside": inner_setback(radius, abs(turn)), "edge": 0.0}[
-                    self.folding.stands(f)
-                ]
+                by = {"outside": outer_setback(t, radii[0], abs(turn)), "inside": inner_setback(radii[0], abs(turn)), "edge": 0.0}
+                inset = by[self.folding.stands(f)] + self._back(f)
             own = (extent, relief) if not i else (("whole", 0.0, 0.0), ("none", 0.0, 0.0))
             found.append(
-                self._leg(key, on if not i else found[-1].key, f.edge if not i else "end", turn, radius, inset, length - less, *own)
+                self._leg(key, on if not i else found[-1].key, f.edge if not i else "end", turn, radii[i], inset, length - less, *own)
             )
         return found
 

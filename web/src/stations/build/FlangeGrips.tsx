@@ -20,8 +20,10 @@ import {
   sheetOf,
 } from "../../lib/document";
 import { length } from "../../lib/figures";
+import { typedLength } from "../../lib/ghost";
 import { becomes } from "../../lib/kinds";
 import { id } from "../../lib/owner";
+import { INCH } from "../../lib/units";
 import { typed, useDesign, useShown } from "../../state/design";
 import { formOf, useForms } from "../../state/forms";
 import { solid as solidData } from "../../state/resources";
@@ -56,7 +58,7 @@ export function FlangeGrips() {
   if (!shown || !doc || !part?.solid || !isPlate(board)) return null;
   if (!sheetOf(doc, board.stock)?.bends || isBought(board)) return null;
   const chosen = selection?.kind === "flange" ? selection.key : "";
-  const grips = chosen ? flangeGrips(part, board, chosen) : form ? edgeGrips(part, board, form) : [];
+  const grips = chosen ? flangeGrips(part, board, chosen, form) : form ? edgeGrips(part, board, form) : [];
   return (
     <>
       {grips.map((g) => (
@@ -97,26 +99,31 @@ function edgeGrips(part: PartOut, board: PlatePart, form: FlangeForm): Grip[] {
       label: `Pull a flange from the ${edge} edge`,
       at: new THREE.Vector3(u, v, t).applyMatrix4(matrix),
       along: new THREE.Vector3(0, 0, 1).transformDirection(matrix),
-      patch: (by) => {
-        if (Math.abs(by) < SHORTEST) return null;
-        const long = `${Math.abs(by)} mm`;
-        const made = newFlange(board.folding, form, `/${edge}`, long);
-        const flange = { ...made.value, toward: by > 0 ? "a" : "b" };
-        const base = ["parts", part.key, "folding"];
-        return {
-          says: long,
-          selects: made.key,
-          title: `${board.name}: flange of ${long} on its ${edge}`,
-          patch: board.folding
-            ? [{ op: "add", path: pointer(...base, "flanges", made.key), value: flange }]
-            : becomes(part.key, board, "folded", { folding: { flanges: { [made.key]: flange } } }),
-        };
-      },
+      patch: (by) => grown(part.key, board, form, `/${edge}`, edge, by),
     }));
 }
 
-/** The grips of a flange: its far edge makes it longer, its face moves it with what it stands on. */
-function flangeGrips(part: PartOut, board: PlatePart, key: string): Grip[] {
+/** A flange as long as it is pulled, to the side that it is pulled to; `edge` is 'FLANGE/EDGE'. */
+function grown(key: string, board: PlatePart, form: FlangeForm, edge: string, called: string, by: number) {
+  if (Math.abs(by) < SHORTEST) return null;
+  const long = typedLength(Math.abs(by), unitOfDesign());
+  const made = newFlange(board.folding, form, edge, long);
+  const flange = { ...made.value, length: typed(long), toward: by > 0 ? ("a" as const) : ("b" as const) };
+  return {
+    says: long,
+    selects: made.key,
+    title: `${board.name}: flange of ${long} on its ${called}`,
+    patch: board.folding
+      ? [{ op: "add", path: pointer("parts", key, "folding", "flanges", made.key), value: flange }]
+      : becomes(key, board, "folded", { folding: { flanges: { [made.key]: flange } } }),
+  };
+}
+
+const unitOfDesign = () => useDesign.getState().doc?.unit ?? "mm";
+const SIDES = { end: "far edge", low: "low side", high: "high side" };
+
+/** The grips of a flange: its far edge makes it longer, its face moves it with what it stands on, and another grows from each edge that is free. */
+function flangeGrips(part: PartOut, board: PlatePart, key: string, form: FlangeForm | undefined): Grip[] {
   const data = solidData(part.solid);
   const flange = board.folding?.flanges[key];
   if (!data?.skin || !flange) return [];
@@ -141,7 +148,7 @@ function flangeGrips(part: PartOut, board: PlatePart, key: string): Grip[] {
         at: place(face.end),
         along: way(face.outward),
         patch: (by) => {
-          const long = `${Math.round((now + by) * 100) / 100} mm`;
+          const long = typedLength(now + by, unitOfDesign());
           return {
             says: long,
             selects: key,
@@ -164,6 +171,21 @@ function flangeGrips(part: PartOut, board: PlatePart, key: string): Grip[] {
         return { says: text.says, selects: key, title: `${title}, moved to ${text.says}`, patch: text.patch };
       },
     });
+  const flanges = board.folding?.flanges ?? {};
+  const taken = Object.values(flanges).filter((f) => f.on === key && !f.out);
+  const name = words(flangeName(key, flanges));
+  if (!form || flange.kind === "hem" || flange.kind === "line") return found;
+  for (const edge of ["end", "low", "high"] as const) {
+    if (taken.some((f) => f.edge === edge)) continue;
+    found.push({
+      key: `grow ${edge}`,
+      kind: "grow",
+      label: `Pull a flange from the ${SIDES[edge]} of ${name}`,
+      at: place(face.edges[edge]),
+      along: way(face.up),
+      patch: (by) => grown(part.key, board, form, `${key}/${edge}`, `${name}'s ${SIDES[edge]}`, by),
+    });
+  }
   return found;
 }
 
@@ -180,12 +202,15 @@ function carrierOf(
   const values = useDesign.getState().head?.values ?? {};
   const write = (path: string, was: Entry, sign: number) => ({
     grown: (by: number) => {
-      const now = Math.round((values[path].value + sign * by) * 100) / 100;
+      const unit = unitOfDesign();
+      const now = typedLength(values[path].value + sign * by, unit);
       // a plain number is written anew; what is reckoned from others is reckoned on from there
       const plain = /^-?[\d.]+\s*(mm|cm|in)?$/.test(was.text.trim());
-      const off = Math.round(sign * by * 100) / 100;
-      const value = plain ? entry(`${now} mm`) : { ...was, text: `${was.text} ${off < 0 ? "-" : "+"} ${Math.abs(off)} mm` };
-      return { says: `${now} mm`, patch: [{ op: "replace", path, value }] };
+      const off = sign * by;
+      const value = plain
+        ? entry(now)
+        : { ...was, text: `${was.text} ${off < 0 ? "-" : "+"} ${typedLength(Math.abs(off), unit)}` };
+      return { says: now, patch: [{ op: "replace", path, value }] };
     },
   });
   if (flange.on) {
@@ -209,7 +234,8 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
   const at = grip.at.clone().addScaledVector(grip.along, by ?? 0);
   const name = `${part} ${grip.key}`;
   function pull(to: number) {
-    const step = Math.round(to * 2) / 2;
+    const inch = unitOfDesign() === "in" ? INCH / 16 : 0.5;
+    const step = Math.round(to / inch) * inch;
     setBy(step);
     const next = grip.patch(step);
     preview(next ? next.patch : null);
@@ -269,7 +295,7 @@ function GripButton({ grip, part }: { grip: Grip; part: string }) {
           if (step) {
             e.preventDefault();
             e.stopPropagation();
-            pull((by ?? 0) + step);
+            pull((by ?? 0) + step * (unitOfDesign() === "in" ? INCH / 16 : 1));
           } else if (e.key === "Enter" && by !== null) {
             e.preventDefault();
             void settle(by);

@@ -65,7 +65,10 @@ export function dartsOf(skin: Skin, shares: number[]): Float32Array {
   return new Float32Array(points);
 }
 
-/** The face behind each bend as it stands: middle and far edge's middle, the ways outward of it and of what it stands on, in (u, v, w). */
+/**
+ * The face behind each bend as it stands: middle and far edge's middle, places on its three edges that others may grow from, the ways outward of it
+ * and of what it stands on, and to its face A, in (u, v, w).
+ */
 export function facesOf(skin: Skin) {
   const motions: Rows[] = [IDENTITY];
   return skin.bends.map((b, i) => {
@@ -82,8 +85,9 @@ export function facesOf(skin: Skin) {
       [low, high] = [Math.min(low, on), Math.max(high, on)];
     });
     const middle = low < high ? (low + high) / 2 : Math.hypot(b.end[0] - b.start[0], b.end[1] - b.start[1]) / 2;
-    const at = (across: number) => {
-      const p = [0, 1].map((k) => b.start[k] + bend.along[k] * middle + bend.outward[k] * across);
+    const [near, beyond] = low < high ? [low, high] : [0, 2 * middle];
+    const at = (across: number, along = middle) => {
+      const p = [0, 1].map((k) => b.start[k] + bend.along[k] * along + bend.outward[k] * across);
       return apply(rows, [p[0], p[1], skin.thickness / 2]);
     };
     const turn = (m: Rows) => m.map((row) => row[0] * bend.outward[0] + row[1] * bend.outward[1]);
@@ -91,6 +95,12 @@ export function facesOf(skin: Skin) {
       owner: b.owner,
       middle: at((bend.width + far) / 2),
       end: at(far),
+      edges: {
+        end: at(far, middle + (beyond - near) / 4),
+        low: at((bend.width + far) / 2, near),
+        high: at((bend.width + far) / 2, beyond),
+      },
+      up: rows.map((row) => row[2]),
       outward: turn(rows),
       parentOutward: turn(motions[b.parent]),
     };
