@@ -305,6 +305,22 @@ def test_a_feature_is_dragged_on_its_face_and_its_distances_are_typed(box):
     page.keyboard.press("Enter")
     expect(page.get_by_text("saved, revision 5")).to_be_visible()
     expect(to_left).to_have_text("62.5 mm")
+    # its side is pulled, and it grows to both
+    side = page.get_by_role("slider", name=re.compile("^Pull diameter of back, hole"))
+    expect(side).to_have_attribute("aria-disabled", "false")
+    now = float(side.get_attribute("aria-valuenow"))
+    place = side.bounding_box()
+    x, y = place["x"] + place["width"] / 2, place["y"] + place["height"] / 2
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 6, y)
+    page.mouse.move(x + 16, y)
+    page.mouse.up()
+    expect(page.get_by_text("saved, revision 6")).to_be_visible()
+    _, document = entries(page, "back")
+    (hole,) = document["parts"]["back"]["features"].values()
+    assert float(hole["diameter"]["text"].split()[0]) > now + 4
+    assert hole["u"]["offset"]["text"] == "62.5 mm"
 
 
 def test_shelf_pins_stand_in_rows_on_both_sides(box):

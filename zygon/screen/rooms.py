@@ -71,7 +71,8 @@ def size_lines_data(built: Built) -> list[ShownSizeLines]:
 def feature_pulls_data(built: Built, part: str, feature: str) -> ShownFeaturePulls:
     """How a feature is dragged on its face. Raises DocumentError where it cannot be."""
     found = feature_pulls(built, part, feature)
-    return cast(ShownFeaturePulls, {"at": list(found.at), "pulls": [_feature_pull(p) for p in found.pulls]})
+    return cast(ShownFeaturePulls, {"at": list(found.at), "pulls": [_feature_pull(p) for p in found.pulls],
+                                    "extents": [{"pull": _pull(e.pull), "way": list(e.way)} for e in found.extents]})  # fmt: skip
 
 
 def _feature_pull(pull: FeaturePull) -> dict[str, object]:

@@ -3272,6 +3272,15 @@ export interface components {
             part: string;
         };
         /**
+         * ShownExtent
+         * @description A measure of a feature across its middle, which grows to both sides of it along ``way`` (u, v).
+         */
+        ShownExtent: {
+            pull: components["schemas"]["ShownPull"];
+            /** Way */
+            way: number[];
+        };
+        /**
          * ShownFeaturePull
          * @description A feature's place along ``way`` ('u' or 'v'): ``value`` mm from the low end, which its offset says from ``origin``, to the high end where ``sign`` is 1.
          *
@@ -3307,11 +3316,13 @@ export interface components {
         };
         /**
          * ShownFeaturePulls
-         * @description Where a feature is, as (u, v, w) on its part, and the ways that it can be dragged.
+         * @description Where a feature is, as (u, v, w) on its part, the ways that it can be dragged, and the measures that can be pulled.
          */
         ShownFeaturePulls: {
             /** At */
             at: number[];
+            /** Extents */
+            extents: components["schemas"]["ShownExtent"][];
             /** Pulls */
             pulls: components["schemas"]["ShownFeaturePull"][];
         };

@@ -84,8 +84,8 @@ export const useDragging = create<DraggingState>()((set, get) => {
   };
 });
 
-/** How a feature can be dragged; null while it is asked for, and where it cannot be. */
-export function useFeaturePulls(part: string, feature: string): FeaturePullsOut | null {
+/** How a feature can be dragged; null where it cannot be. After an edit the last known stands, not `fresh`, until it is asked for again. */
+export function useFeaturePulls(part: string, feature: string): { pulls: FeaturePullsOut | null; fresh: boolean } {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
   const found = useQuery({
@@ -93,7 +93,8 @@ export function useFeaturePulls(part: string, feature: string): FeaturePullsOut 
     queryFn: () =>
       got(api.POST("/api/designs/{design_id}/feature-pulls", { params: { path: { design_id: id } }, body: { part, feature } })),
     enabled: Boolean(part && feature),
+    placeholderData: (before, query) => (query?.queryKey[3] === part && query.queryKey[4] === feature ? before : undefined),
     retry: false,
   });
-  return found.data ?? null;
+  return { pulls: found.data ?? null, fresh: !found.isPlaceholderData };
 }

@@ -77,7 +77,7 @@ export const usePulling = create<PullingState>()((set, get) => {
       const { pull, text, value } = get();
       get().leave();
       if (!pull || !text || Math.abs(value - pull.value) < 1e-6) return;
-      const what = pull.size || (pull.pointer.startsWith("/groups/") ? "moved" : pull.face);
+      const what = pull.size || (!pull.axis && pull.face) || (pull.pointer.startsWith("/groups/") ? "moved" : pull.face);
       await useDesign.getState().commit(`${what}: ${text}`, patchOf(pull, text));
     },
     leave() {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from zygon.design.features import Spot
@@ -10,13 +11,15 @@ from zygon.design.patch import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import FACES
 from zygon.making.asked.questions import Meeting
+from zygon.making.datums.graph import datums_of, read_by
 from zygon.making.features.opening import neighbours_of, opening
 from zygon.making.features.spots import placed_ways, spot_place, spot_sign
 from zygon.making.result.built import Built, FlatPart
+from zygon.making.rooms.pulls import Pull, PullCatch, pulled_entry
 from zygon.measure.moved import Trailing, trailing
 from zygon.tolerance import CONTACT
 
-__all__ = ["FeaturePull", "FeaturePulls", "Mark", "feature_pulls", "gaps_on"]
+__all__ = ["Extent", "FeaturePull", "FeaturePulls", "Mark", "feature_pulls", "gaps_on"]
 
 
 @dataclass(frozen=True)
@@ -50,11 +53,27 @@ class FeaturePull:
 
 
 @dataclass(frozen=True)
+class Extent:
+    """A measure of a feature across its middle: ``pull`` takes its entry apart, ``way`` is where it points to, (u, v) of length 1."""
+
+    pull: Pull
+    way: tuple[float, float]
+
+
+@dataclass(frozen=True)
 class FeaturePulls:
-    """``at``: where it is, as (u, v, w) on its part; the ways that it can be dragged."""
+    """``at``: where it is, as (u, v, w) on its part; the ways that it can be dragged, and how far it reaches to both sides of its middle."""
 
     at: tuple[float, float, float]
     pulls: tuple[FeaturePull, ...]
+    extents: tuple[Extent, ...] = ()
+
+
+#: Which fields of a feature are measured across its middle: along its own length, and square to that.
+EXTENTS = {
+    "hole": ("diameter", ""), "mark_circle": ("diameter", ""), "fan": ("opening", ""), "slot": ("length", "width"), "hand_hold": ("length", "width"),
+    "rectangle": ("width", "height"), "pocket": ("width", "height"), "perforation": ("width", "height"), "mark_line": ("length", ""),
+}  # fmt: skip
 
 
 def feature_pulls(built: Built, key: str, name: str) -> FeaturePulls:
@@ -74,7 +93,36 @@ def feature_pulls(built: Built, key: str, name: str) -> FeaturePulls:
     places = {p.way: p.value for p in pulls}
     size = {w: _size(part, w) for w in ("u", "v")}
     at = tuple(places.get(w, size[w] / 2) for w in ("u", "v"))
-    return FeaturePulls((at[0], at[1], part.flat.thickness if face == part.frame.face_a else 0.0), pulls)
+    return FeaturePulls(
+        (at[0], at[1], part.flat.thickness if face == part.frame.face_a else 0.0), pulls, _extents(built, part, name, feature)
+    )
+
+
+def _extents(built: Built, part: FlatPart, name: str, feature: object) -> tuple[Extent, ...]:
+    """The measures that are pulled at a feature's sides; where an entry is just a size's name, the size."""
+    document = built.document
+    needs = read_by(datums_of(document), document)
+    base = pointer("parts", part.key, "features", name)
+    turned = built.values.get(f"{base}/angle")
+    angle = turned.value if turned and not turned.stale else 0.0
+    found = []
+    for n, field in enumerate(EXTENTS.get(feature.kind, ("", ""))):  # type: ignore[attr-defined]
+        where = f"{base}/{field}"
+        value = built.values.get(where)
+        if not field or value is None or value.stale:
+            continue
+        entry, size, follow = pulled_entry(document, getattr(feature, field), where, needs)
+        if entry is None:
+            continue
+        try:
+            text = trailing(entry[1].text, entry[1].unit)
+        except ExpressionError:
+            continue
+        catches = [] if size else [PullCatch(built.values[at].value, s.name) for k, s in document.sizes.items()
+                                   if s.kind == "length" and (at := pointer("sizes", k, "entry")) in built.values]  # fmt: skip
+        pull = Pull(field, "", value.value, entry[0], text, tuple(catches), not text.base, size, follow)
+        found.append(Extent(pull, (math.cos(angle + n * math.pi / 2), math.sin(angle + n * math.pi / 2))))
+    return tuple(found)
 
 
 def gaps_on(built: Built, part: FlatPart, face: str) -> dict[str, tuple[float, float]]:

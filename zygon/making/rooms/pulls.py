@@ -20,7 +20,7 @@ from zygon.measure.entry import Entry
 from zygon.measure.moved import Trailing, trailing
 from zygon.owner import size_id
 
-__all__ = ["Pull", "PullCatch", "group_pulls", "pulls"]
+__all__ = ["Pull", "PullCatch", "group_pulls", "pulled_entry", "pulls"]
 
 
 @dataclass(frozen=True)
@@ -70,7 +70,7 @@ def pulls(built: Built, key: str) -> list[Pull]:
         now = built.values.get(at)
         if now is None or now.stale:
             continue
-        entry, size, follow = _pulled(document, end.entry, at, needs)
+        entry, size, follow = pulled_entry(document, end.entry, at, needs)
         if entry is None:
             continue
         where, kept = entry
@@ -118,7 +118,7 @@ def group_pulls(built: Built, key: str) -> list[Pull]:
     return found
 
 
-def _pulled(document: Document, entry: Entry, at: str, needs: dict[str, list[str]]) -> tuple[tuple[str, Entry] | None, str, int]:
+def pulled_entry(document: Document, entry: Entry, at: str, needs: dict[str, list[str]]) -> tuple[tuple[str, Entry] | None, str, int]:
     """The entry that a pull changes: its own, or that of the size that it is and nothing but; with the size's name and how many follow it."""
     try:
         name = trailing(entry.text, entry.unit).size

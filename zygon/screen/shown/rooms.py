@@ -108,11 +108,19 @@ class ShownFeaturePull(TypedDict):
     marks: list[ShownMark]
 
 
+class ShownExtent(TypedDict):
+    """A measure of a feature across its middle, which grows to both sides of it along ``way`` (u, v)."""
+
+    pull: ShownPull
+    way: list[float]
+
+
 class ShownFeaturePulls(TypedDict):
-    """Where a feature is, as (u, v, w) on its part, and the ways that it can be dragged."""
+    """Where a feature is, as (u, v, w) on its part, the ways that it can be dragged, and the measures that can be pulled."""
 
     at: list[float]
     pulls: list[ShownFeaturePull]
+    extents: list[ShownExtent]
 
 
 class ShownTouch(TypedDict):

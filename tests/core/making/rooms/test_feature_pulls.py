@@ -137,3 +137,44 @@ def test_what_cannot_be_dragged_is_said(key, name, words):
 def test_an_offset_that_cannot_be_read_is_left_alone():
     d = board("lying", ("left", "30 mm"), ("front", "nothing + 2"))
     assert [p.way for p in feature_pulls(build(d.document()), "a", "f").pulls] == ["u"]
+
+
+@pytest.mark.parametrize("plane", PLANES)
+@pytest.mark.parametrize(("kind", "more"), [
+    ("hole", {"diameter": "21 mm"}), ("slot", {"length": "44 mm", "width": "12 mm", "angle": "30 deg"}), ("rectangle", {"width": "50 mm", "height": "31 mm", "angle": "-70 deg"}),
+    ("pocket", {"width": "50 mm", "height": "31 mm", "depth": "4 mm"}), ("hand_hold", {"length": "90 mm", "width": "30 mm"}), ("mark_circle", {"diameter": "18 mm"}),
+    ("mark_line", {"length": "40 mm", "angle": "15 deg"}),
+])  # fmt: skip
+def test_what_is_pulled_at_its_sides_grows_to_both_and_lies_where_it_is_cut(kind, more, plane):
+    frame = frame_of(plane)
+    d = board(plane, (FACES[frame.u][0], "121 mm"), (FACES[frame.v][0], "83 mm"))
+    d.feature("a", "x", kind, (FACES[frame.u][0], "121 mm"), (FACES[frame.v][0], "83 mm"), **more)
+    del d.data["parts"]["a"]["features"]["f"]
+    found = feature_pulls(build(d.document()), "a", "x")
+    assert found.extents
+    for extent in found.extents:
+        assert extent.pull.value == pytest.approx(float(more[extent.pull.face].split()[0]))
+        for by in (0.0, 7.0):
+            text = extent.pull.text.with_constant(extent.pull.text.constant + by)
+            d.data["parts"]["a"]["features"]["x"][extent.pull.face]["text"] = text
+            flat = build(d.document()).flats["a"].flat
+            every = [*flat.inside, *(p.contour for p in flat.pockets), *(m.contour for m in flat.engraved)]
+            drawn = [c for c in every if "feature:a:x" in c.owners]
+            reach = [
+                max(
+                    (p[0] - found.at[0]) * s * extent.way[0] + (p[1] - found.at[1]) * s * extent.way[1]
+                    for c in drawn
+                    for p in c.flatten(0.001)
+                )
+                for s in (1, -1)
+            ]
+            assert reach == pytest.approx([(extent.pull.value + by) / 2] * 2, abs=2e-3)
+        d.data["parts"]["a"]["features"]["x"][extent.pull.face]["text"] = more[extent.pull.face]
+
+
+def test_a_measure_that_is_a_size_pulls_the_size_and_a_figure_catches_on_sizes():
+    d = board("lying", ("left", "60 mm"), ("front", "60 mm")).size("shaft", "8 mm").size("other", "30 mm")
+    d.feature("a", "s", "slot", ("left", "100 mm"), ("front", "100 mm"), length="40 mm", width="shaft")
+    along, across = feature_pulls(build(d.document()), "a", "s").extents
+    assert (along.pull.size, along.pull.whole, sorted(c.entry for c in along.pull.catches)) == ("", True, ["other", "shaft"])
+    assert (across.pull.size, across.pull.pointer, across.pull.catches) == ("shaft", "/sizes/shaft/entry", ())

@@ -8,8 +8,11 @@ import { length } from "../../lib/figures";
 import { distanceOf } from "../../lib/ghost";
 import { useDesign } from "../../state/design";
 import { useDragging, useFeaturePulls } from "../../state/dragging";
+import { usePulling } from "../../state/pulling";
 import { words } from "../../state/shape";
 import { useView } from "../../state/view";
+import { saidOf } from "./PartPulls";
+import { PullGrip } from "./PullGrip";
 import { alongLine, invalidate, keepPlace, scaleAt, turning } from "./stage";
 import { usePaper } from "./usePaper";
 
@@ -18,14 +21,16 @@ const WAYS = ["u", "v"];
 /** So many pixels from the point a figure stands clear of it, along u and along v. */
 const CLEAR = [46, 24];
 
+type Found = { part: PartOut; key: string; pulls: FeaturePullsOut; fresh: boolean };
+
 /** The selected feature of an original, with its part. */
-function useFeature(): { part: PartOut; key: string; pulls: FeaturePullsOut } | null {
+function useFeature(): Found | null {
   const selection = useView((s) => s.selection);
   const head = useDesign((s) => s.head);
   const [of, key] = selection?.kind === "feature" ? [selection.part, selection.key] : ["", ""];
   const part = head?.parts.find((p) => p.key === of);
-  const pulls = useFeaturePulls(part ? of : "", key);
-  return part && pulls ? { part, key, pulls } : null;
+  const { pulls, fresh } = useFeaturePulls(part ? of : "", key);
+  return part && pulls ? { part, key, pulls, fresh } : null;
 }
 
 /** Where it is now, in its part's own measures. */
@@ -52,7 +57,7 @@ export function FeaturePoint() {
   const display = useDesign((s) => s.doc?.display ?? "mm");
   const start = useRef<[number, number]>([0, 0]);
   if (!found) return null;
-  const { part, key, pulls } = found;
+  const { part, key, pulls, fresh } = found;
   const own = dragging.pulls === pulls;
   const at = placeNow(pulls, own ? dragging.now : []);
   const stands = inRoom(part, pulls.at as At);
@@ -81,6 +86,7 @@ export function FeaturePoint() {
           title={`Drag ${name}`}
           onPointerDown={(e) => {
             e.stopPropagation();
+            if (!fresh) return;
             e.currentTarget.setPointerCapture(e.pointerId);
             turning(false);
             start.current = where(e.clientX, e.clientY);
@@ -105,6 +111,7 @@ export function FeaturePoint() {
             if (!way && !(own && ["Enter", "Escape"].includes(e.key))) return;
             e.preventDefault();
             e.stopPropagation();
+            if (!fresh) return;
             if (!own) dragging.begin(name, pulls);
             const step = e.shiftKey ? 10 : 1;
             if (way) dragging.to(at[0] - pulls.at[0] + way[0] * step, at[1] - pulls.at[1] + way[1] * step, 0, false);
@@ -118,6 +125,7 @@ export function FeaturePoint() {
         />
         {says && <span className="gripsays figure">{says}</span>}
       </div>
+      {!own && pulls.extents.map((extent) => <ExtentGrip key={extent.pull.face} found={found} name={name} extent={extent} />)}
       {pulls.pulls.flatMap((pull) => {
         const i = WAYS.indexOf(pull.way);
         return distances(pull, at[i]).map((d) => {
@@ -140,6 +148,36 @@ export function FeaturePoint() {
         });
       })}
     </>
+  );
+}
+
+/** A feature's measure across its middle, pulled at its side: it grows to both. */
+function ExtentGrip({ found, name, extent }: { found: Found; name: string; extent: FeaturePullsOut["extents"][number] }) {
+  const pulling = usePulling();
+  const display = useDesign((s) => s.doc?.display ?? "mm");
+  const { part, pulls, fresh } = found;
+  const { pull } = extent;
+  const own = pulling.pull === pull;
+  const side = (value: number) =>
+    inRoom(part, [pulls.at[0] + (extent.way[0] * value) / 2, pulls.at[1] + (extent.way[1] * value) / 2, pulls.at[2]]);
+  const stands = side(pull.value);
+  return (
+    <PullGrip
+      name={`extent ${part.key} ${found.key} ${pull.face}`}
+      part={part.key}
+      pull={pull}
+      fresh={fresh}
+      what={pull.size ? `${words(pull.size)} (${pull.follow} follow)` : `${pull.face} of ${name}`}
+      worth={length(pull.value, display)}
+      says={own && pulling.text ? saidOf(pull, pulling, display) : ""}
+      stands={stands}
+      at={side(own ? pulling.value : pull.value)}
+      way={stands
+        .clone()
+        .sub(inRoom(part, pulls.at as At))
+        .normalize()}
+      rate={2}
+    />
   );
 }
 

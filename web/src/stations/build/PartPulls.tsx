@@ -102,8 +102,8 @@ export function PulledOutline() {
   useEffect(() => () => edges.dispose(), [edges]);
   useEffect(() => redraw());
   const part = head && pull ? wholeOf(key) : null;
-  // a size's own lines have no face
-  if (!pull?.face || !part?.low || !part.high) return null;
+  // what is pulled across a middle, or as a size's line, moves no face of the part
+  if (!pull?.axis || !part?.low || !part.high) return null;
   const k = AXES.indexOf(pull.axis);
   const [low, high] = [[...part.low], [...part.high]];
   const by = value - pull.value;

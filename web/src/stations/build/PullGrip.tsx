@@ -23,9 +23,11 @@ type Props = {
   stands: THREE.Vector3;
   at: THREE.Vector3;
   way: THREE.Vector3;
+  /** by how much the entry grows for a millimetre there */
+  rate?: number;
 };
 
-export function PullGrip({ name, beside, part, pull, fresh, what, worth, says, stands, at, way }: Props) {
+export function PullGrip({ name, beside, part, pull, fresh, what, worth, says, stands, at, way, rate = 1 }: Props) {
   const pulling = usePulling();
   const own = pulling.pull === pull && pulling.part === part;
   const start = useRef(0);
@@ -50,7 +52,7 @@ export function PullGrip({ name, beside, part, pull, fresh, what, worth, says, s
         }}
         onPointerMove={(e) => {
           if (!own) return;
-          pulling.to(alongLine(stands, way, e.clientX, e.clientY) - start.current, scaleAt(stands), e.shiftKey);
+          pulling.to((alongLine(stands, way, e.clientX, e.clientY) - start.current) * rate, scaleAt(stands) * rate, e.shiftKey);
           invalidate();
         }}
         onPointerUp={() => {
