@@ -61,7 +61,7 @@ def _radius(**only: tuple[str, ...]) -> Any:
 
 def _back() -> Any:
     note = "farther inside the edge, as a tab whose bend line lies back between slits"
-    return asked("Bends farther in by", Entry(text="0"), note=note, place=6)
+    return asked("Farther in by", Entry(text="0"), note=note, place=6)
 
 
 def _stands() -> Any:

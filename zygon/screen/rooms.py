@@ -89,5 +89,5 @@ def _pull(pull: Pull) -> ShownPull:
     return {
         "face": pull.face, "axis": pull.axis, "value": pull.value, "pointer": pull.pointer, "base": text.base, "constant": text.constant, "word": text.word,
         "factor": text.factor, "places": text.places, "whole": pull.whole, "size": pull.size, "follow": pull.follow, "unit": text.bare,
-        "catches": [{"value": c.value, "entry": c.entry} for c in pull.catches],
+        "catches": [{"value": c.value, "entry": c.entry} for c in pull.catches], "barred": [{"value": b.value, "why": b.why} for b in pull.barred],
     }  # fmt: skip

@@ -3121,6 +3121,16 @@ export interface components {
             steps: components["schemas"]["ShownSlide"][];
         };
         /**
+         * ShownBarred
+         * @description A place (mm) that what is pulled cannot name, and why.
+         */
+        ShownBarred: {
+            /** Value */
+            value: number;
+            /** Why */
+            why: string;
+        };
+        /**
          * ShownBendStep
          * @description A step on the press brake: the bends that it makes, the back-gauge from the bend line in mm, tools, force in kN, what it runs into.
          */
@@ -3742,6 +3752,8 @@ export interface components {
         ShownPull: {
             /** Axis */
             axis: string;
+            /** Barred */
+            barred: components["schemas"]["ShownBarred"][];
             /** Base */
             base: string;
             /** Catches */

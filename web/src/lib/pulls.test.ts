@@ -18,6 +18,7 @@ const pull = (some: Partial<PullOut> = {}): PullOut => ({
     { value: 400, entry: "right.right" },
     { value: 200, entry: "mid.left" },
   ],
+  barred: [],
   size: "",
   follow: 0,
   unit: "mm",
@@ -54,4 +55,13 @@ test("elsewhere it goes by round steps, and where it begins it catches on nothin
   expect(pulledTo(plain, -33.2, 0.9, "mm")).toEqual({ value: 355, text: "355 mm", caught: "" });
   expect(pulledTo(plain, 0.1, 0.1, "mm").text).toBe("388 mm");
   expect(pulledBy(plain, -33.2)).toEqual({ value: 354.8, text: "354.8 mm", caught: "" });
+});
+
+test("near a place that would follow it, it says why, and goes on by its constant", () => {
+  const barred = [{ value: 300, why: "shelf.right would follow itself through rail.left" }];
+  const near = pulledTo(pull({ barred, catches: [] }), -87, 1, "mm");
+  expect(near.barred).toBe("shelf.right would follow itself through rail.left");
+  expect(near.text).toMatch(/^right\.left - /);
+  expect(pulledTo(pull({ barred, catches: [] }), -60, 1, "mm").barred).toBeUndefined();
+  expect(pulledTo(pull({ barred }), 12, 1, "mm")).toEqual({ value: 400, text: "right.right", caught: "right.right" });
 });

@@ -11,6 +11,8 @@ export type Pulled = {
   text: string;
   /** the name that it caught on, else '' */
   caught: string;
+  /** why the place where it is now cannot be named */
+  barred?: string;
 };
 
 /** The entry with another constant behind its base, which vanishes where it is 0; as the core writes it. */
@@ -37,7 +39,13 @@ export function pulledTo(pull: PullOut, by: number, scale: number, unit: "mm" | 
   const step = stepOf(scale, unit);
   // a plain figure comes to be a round one; behind a name it is the distance that is round
   const constant = Math.round((pull.constant + by) / step) * step;
-  return { value: pull.value + constant - pull.constant, text: withConstant(pull, constant), caught: "" };
+  const barred = pull.barred.find((b) => Math.abs(b.value - wanted) <= NEAR * scale)?.why;
+  return {
+    value: pull.value + constant - pull.constant,
+    text: withConstant(pull, constant),
+    caught: "",
+    ...(barred ? { barred } : {}),
+  };
 }
 
 /** What pulling by exactly so many mm gives, as where the distance was typed. */

@@ -16,6 +16,7 @@ const PULL: PullOut = {
   places: 3,
   whole: true,
   catches: [{ value: 400, entry: "right.right" }],
+  barred: [],
   size: "",
   follow: 0,
   unit: "mm",

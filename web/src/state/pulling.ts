@@ -3,7 +3,7 @@ import { useQuery } from "@tanstack/react-query";
 import { create } from "zustand";
 import { api, got } from "../api/client";
 import type { PullOut } from "../api/types";
-import { pulledBy, pulledTo } from "../lib/pulls";
+import { type Pulled, pulledBy, pulledTo } from "../lib/pulls";
 import { useDesign } from "./design";
 
 /** Values are tried at most so often while a face is pulled (ms). */
@@ -15,6 +15,7 @@ type PullingState = {
   value: number;
   text: string;
   caught: string;
+  barred: string;
   typed: string;
   begin: (part: string, pull: PullOut) => void;
   /** by so many mm, of which ``scale`` are a pixel; `replace`: a catch takes the place of an expression */
@@ -26,7 +27,7 @@ type PullingState = {
   leave: () => void;
 };
 
-const NOTHING = { part: "", pull: null, value: 0, text: "", caught: "", typed: "" };
+const NOTHING = { part: "", pull: null, value: 0, text: "", caught: "", barred: "", typed: "" };
 
 export const usePulling = create<PullingState>()((set, get) => {
   let timer: ReturnType<typeof setTimeout> | undefined;
@@ -49,9 +50,10 @@ export const usePulling = create<PullingState>()((set, get) => {
     }, PAUSE);
   }
 
-  function put(found: { value: number; text: string; caught: string }): void {
-    if (found.text === get().text) return;
-    set(found);
+  function put(found: Pulled): void {
+    const barred = found.barred ?? "";
+    if (found.text === get().text && barred === get().barred) return;
+    set({ ...found, barred });
     soon();
   }
 

@@ -21,7 +21,7 @@ from zygon.owner import flange_id, group_id, is_of, part_id, read_owner, size_id
 from zygon.stock.kinds import StockKind
 
 __all__ = [
-    "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "followers", "graph_order", "naming_of", "node_label", "placing_datums", "read_by",
+    "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "followed_through", "followers", "graph_order", "naming_of", "node_label", "placing_datums", "read_by",
 ]  # fmt: skip
 
 #: Face word to (axis, side).
@@ -237,6 +237,23 @@ def followers(needs: dict[str, list[str]], of: str) -> set[str]:
         found.update(more)
         waiting += more
     return found
+
+
+def followed_through(needs: dict[str, list[str]], of: str, to: set[str]) -> list[str]:
+    """The shortest way by which one of ``to`` follows a datum: their ids from the first that reads it on; empty where none does."""
+    readers: dict[str, list[str]] = {}
+    for reader, some in needs.items():
+        for i in some:
+            readers.setdefault(i, []).append(reader)
+    ways, found = [[of]], {of}
+    for way in ways:  # it grows while it is gone through
+        for i in readers.get(way[-1], ()):
+            if i in to:
+                return [*way[1:], i]
+            if i not in found:
+                found.add(i)
+                ways.append([*way, i])
+    return []
 
 
 def graph_order(nodes: dict[str, Datum], document: Document) -> tuple[list[str], list[list[str]]]:

@@ -9,7 +9,7 @@ from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES
-from zygon.making.datums.graph import FACE_SIDES, box_datums, datums_of, followers, read_by
+from zygon.making.datums.graph import FACE_SIDES, Datum, box_datums, datums_of, followed_through, followers, read_by
 from zygon.making.datums.ids import end_of
 from zygon.making.datums.placing import motion_between, motion_between_groups
 from zygon.making.datums.solving import solve
@@ -20,7 +20,7 @@ from zygon.measure.entry import Entry
 from zygon.measure.moved import Trailing, trailing
 from zygon.owner import size_id
 
-__all__ = ["Pull", "PullCatch", "group_pulls", "pulled_entry", "pulls"]
+__all__ = ["Barred", "Pull", "PullCatch", "datums_at", "group_pulls", "pulled_entry", "pulls"]
 
 
 @dataclass(frozen=True)
@@ -29,6 +29,14 @@ class PullCatch:
 
     value: float
     entry: str
+
+
+@dataclass(frozen=True)
+class Barred:
+    """A place along the axis (mm) that cannot be named, and why."""
+
+    value: float
+    why: str
 
 
 @dataclass(frozen=True)
@@ -48,6 +56,7 @@ class Pull:
     whole: bool
     size: str = ""
     follow: int = 0
+    barred: tuple[Barred, ...] = ()
 
 
 def pulls(built: Built, key: str) -> list[Pull]:
@@ -79,15 +88,26 @@ def pulls(built: Built, key: str) -> list[Pull]:
         except ExpressionError:
             continue
         catches: list[PullCatch] = []
+        barred: list[Barred] = []
         whole = not text.base or (_bare(text) and not size)
         if not size:
-            hanging = followers(needs, end_of(key, end.axis, end.side))
-            catches = [PullCatch(p.value, p.text) for p in named_places(values, end.axis) if _free(document, p, end.axis, hanging)]
+            own = end_of(key, end.axis, end.side)
+            hanging = followers(needs, own)
+            places = named_places(values, end.axis)
+            catches = [PullCatch(p.value, p.text) for p in places if _free(document, p, end.axis, hanging)]
+            follow_it = [p for p in places if not _free(document, p, end.axis, hanging) and p.part != key]
+            barred = [Barred(p.value, _round(nodes, needs, own, datums_at(document, p, end.axis), p.text)) for p in follow_it]
             catches += [PullCatch(values.solved[size_id(k)] + shift[end.axis], s.name) for k, s in document.sizes.items()
                         if s.kind == "length" and size_id(k) in values.solved and size_id(k) not in hanging]  # fmt: skip
         value = now.value + shift[end.axis]
-        found.append(Pull(end.face, end.axis, value, where, text, tuple(catches), whole, size, follow))
+        found.append(Pull(end.face, end.axis, value, where, text, tuple(catches), whole, size, follow, tuple(barred)))
     return found
+
+
+def _round(nodes: dict[str, Datum], needs: dict[str, list[str]], own: str, to: set[str], text: str) -> str:
+    """Why a place that hangs on what is pulled cannot be named, by the way it hangs on it."""
+    through = [nodes[i].label for i in followed_through(needs, own, to)[:-1]] or [text]
+    return f"{nodes[own].label} would follow itself through {' and '.join(dict.fromkeys(through[:2]))}"
 
 
 def group_pulls(built: Built, key: str) -> list[Pull]:
@@ -137,10 +157,15 @@ def _bare(text: Trailing) -> bool:
     return all(c.isalnum() or c in "_." for c in text.base)
 
 
-def _free(document: Document, place: NamedPlace, axis: str, hanging: set[str]) -> bool:
-    """Whether a face may be named: it does not hang on what is pulled."""
+def datums_at(document: Document, place: NamedPlace, axis: str) -> set[str]:
+    """The datums that a named place hangs on."""
     key = place.part.partition("@")[0]
     face = place.text.partition(".")[2]
     if "." in face or "@" in place.part:  # on all of its part, to be safe
-        return not hanging & set(box_datums(document, key, "", "", every=True))
-    return not hanging & set(box_datums(document, key, *FACE_SIDES.get(face, (axis, ""))))
+        return set(box_datums(document, key, "", "", every=True))
+    return set(box_datums(document, key, *FACE_SIDES.get(face, (axis, ""))))
+
+
+def _free(document: Document, place: NamedPlace, axis: str, hanging: set[str]) -> bool:
+    """Whether a face may be named: it does not hang on what is pulled."""
+    return not hanging & datums_at(document, place, axis)

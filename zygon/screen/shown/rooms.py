@@ -54,6 +54,13 @@ class ShownPullCatch(TypedDict):
     entry: str
 
 
+class ShownBarred(TypedDict):
+    """A place (mm) that what is pulled cannot name, and why."""
+
+    value: float
+    why: str
+
+
 class ShownPull(TypedDict):
     """What can be pulled of a part: the ``face`` that moves along ``axis`` from ``value``, and the entry at ``pointer`` that changes.
 
@@ -72,6 +79,7 @@ class ShownPull(TypedDict):
     places: int
     whole: bool
     catches: list[ShownPullCatch]
+    barred: list[ShownBarred]
     size: str
     follow: int
     unit: str

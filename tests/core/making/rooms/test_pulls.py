@@ -89,6 +89,28 @@ def test_it_catches_on_what_does_not_hang_on_it():
             assert after.values[pull.pointer].value == pytest.approx(catch.value)
 
 
+def test_what_would_follow_itself_says_through_what():
+    d = shelf()
+    d.board("lip", "ply12", "facing_front", "rail.front", ("left.right", "shelf.right"), ("rail.bottom", "rail.top"), face="back")
+    built = build(d.document())
+    some = found(built, "shelf")
+    # the rail ends below the shelf, and the lip ends where the rail does
+    assert {b.why for b in some["bottom"].barred} == {
+        f"shelf.bottom would follow itself through {x}" for x in ("rail.top", "rail.top and lip.top")
+    }
+    assert {b.why for b in some["right"].barred} == {f"shelf.right would follow itself through {x}.right" for x in ("rail", "lip")}
+    assert "shelf.front would follow itself through rail.front" in {b.why for b in some["front"].barred}
+    ends = {"x": ("left", "right"), "y": ("front", "back"), "z": ("bottom", "top")}
+    for pull in some.values():  # and so they would, there and nowhere else
+        if pull.size:
+            continue
+        for other, face in [(o, f) for o in ("rail", "lip") for f in ends[pull.axis]]:
+            low, high = built.made[other].span_box.span(pull.axis)
+            at = low if face == ends[pull.axis][0] else high
+            circle = any(f.code == "cycle" for f in pulled(built, pull, f"{other}.{face}").faults)
+            assert circle == any(abs(b.value - at) < 1e-6 for b in pull.barred), (pull.face, other, face)
+
+
 def test_in_a_group_that_is_moved_places_are_those_of_the_room():
     d = Draft("d", "ply12")
     d.board("base", "ply12", "lying", "0", ("0", "300 mm"), ("0", "200 mm"))

@@ -86,7 +86,8 @@ function PullPoint({ part, pull, fresh }: { part: Whole; pull: PullOut; fresh: b
 }
 
 /** What a pulled face comes to be: the name that it caught on or the entry, and what that is worth. */
-export function saidOf(pull: PullOut, now: { value: number; text: string }, display: Display): string {
+export function saidOf(pull: PullOut, now: { value: number; text: string; barred: string }, display: Display): string {
+  if (now.barred) return `${length(now.value, display)}: ${words(now.barred)}`;
   const worth = length(pull.size ? pull.constant + now.value - pull.value : now.value, display);
   if (pull.size) return `${words(pull.size)} ${pull.base ? now.text : worth}`;
   return /^-?[\d.]/.test(now.text) ? worth : `${now.text} = ${worth}`;
