@@ -74,7 +74,9 @@ INCH_STOCKS: dict[str, dict[str, Any]] = {
         "name": "Birch plywood 11/16 in", "nominal": _inch("11/16"), "measured": _inch("0.697"),
         "sheets": {"half": _inch_sheet("48", "24", 34.0), "full": _inch_sheet("48", "48", 64.0, 1)},
     },
-    "galv20": STOCKS["galv20"] | {"sheets": {"half": _inch_sheet("40", "20", 19.0)}},
+    "galv20": STOCKS["galv20"] | {
+        "sheets": {"half": _inch_sheet("40", "20", 19.0)}, "bending": {"rule": "handbook-half-hard", "strength": 380.0, "radius": _inch("1/16")},
+    },
     "felt3": STOCKS["felt3"] | {"name": "Wool felt 1/8 in", "nominal": _inch("1/8"), "sheets": {"roll": _inch_sheet("65 ft", "24", 11.0, roll=True)}},
 }  # fmt: skip
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import csv
 import io
+import re
 from pathlib import Path
 from typing import ClassVar, Literal
 
@@ -12,6 +13,7 @@ from pydantic import Field
 from zygon.errors import ImportFileError
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
+from zygon.measure.units import INCH
 
 __all__ = ["BendRow", "BendRule", "Bending", "bend_rows", "read_bend_table"]
 
@@ -71,21 +73,32 @@ class Bending(Record):
     )
 
 
-def read_bend_table(path: Path, name: str = "") -> list[BendRow]:
-    """The rows of a CSV in UTF-8 with the columns thickness, radius, angle and one of k, allowance, deduction. Raises ImportFileError."""
+#: A heading of a bend table, with its unit where it says one: 'thickness', 'radius (in)', 'allowance_mm', 'angle, deg'.
+HEADING = re.compile(r"(thickness|radius|angle|k|allowance|deduction)[\s_,(\[]*(mm|in|inch|deg|°)?[)\]]?")
+
+
+def read_bend_table(path: Path, name: str = "", unit: Literal["mm", "in"] = "mm") -> list[BendRow]:
+    """The rows of a CSV in UTF-8 with the columns thickness, radius, angle and one of k, allowance, deduction. Raises ImportFileError.
+
+    Lengths are in ``unit`` where their heading says no other.
+    """
     name = name or path.name
     try:
-        return bend_rows(path.read_text("utf-8-sig"), name)
+        return bend_rows(path.read_text("utf-8-sig"), name, unit)
     except UnicodeDecodeError as error:
         raise ImportFileError(f"{name} is no text in UTF-8", entry=name, rule="a CSV in UTF-8") from error
     except csv.Error as error:
         raise ImportFileError(f"{name}: not a CSV that can be read ({error})", entry=name, rule="a CSV in UTF-8") from error
 
 
-def bend_rows(text: str, name: str = "table") -> list[BendRow]:
-    """The rows of a bend table's text. Raises ImportFileError, and csv.Error for what is no CSV."""
+def bend_rows(text: str, name: str = "table", unit: Literal["mm", "in"] = "mm") -> list[BendRow]:
+    """The rows of a bend table's text, in mm and degrees. Raises ImportFileError, and csv.Error for what is no CSV."""
     reader = csv.DictReader(io.StringIO(text))
-    columns = [(c or "").strip().lower() for c in reader.fieldnames or []]
+    read = {c: HEADING.fullmatch((c or "").strip().lower()) for c in reader.fieldnames or []}
+    called = {c: m[1] if m else (c or "").strip().lower() for c, m in read.items()}
+    lengths = ("thickness", "radius", "allowance", "deduction")
+    units = {m[1]: m[2] or unit for m in read.values() if m and m[1] in lengths}
+    columns = list(called.values())
     figures = [c for c in ("k", "allowance", "deduction") if c in columns]
     if not {"thickness", "radius", "angle"} <= set(columns) or len(figures) != 1:
         rule = "columns thickness, radius, angle and one of k, allowance, deduction"
@@ -94,9 +107,10 @@ def bend_rows(text: str, name: str = "table") -> list[BendRow]:
         )
     rows: list[BendRow] = []
     for n, raw in enumerate(reader, 2):
-        values = {(k or "").strip().lower(): (v or "").strip() for k, v in raw.items() if isinstance(v, str)}
+        values = {called[k]: (v or "").strip() for k, v in raw.items() if k in called and isinstance(v, str)}
         try:
-            rows.append(BendRow.model_validate({c: float(values[c]) for c in ("thickness", "radius", "angle", figures[0])}))
+            found = {c: float(values[c]) for c in ("thickness", "radius", "angle", figures[0])}
+            rows.append(BendRow.model_validate({c: x * (INCH if units.get(c) in ("in", "inch") else 1.0) for c, x in found.items()}))
         except (KeyError, ValueError) as error:
             rule = "numbers: thickness over 0, radius from 0, angle between 0 and 180 degrees"
             raise ImportFileError(

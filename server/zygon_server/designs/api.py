@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 import re
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import Any, TypeVar
@@ -312,9 +313,9 @@ def post_bought_solid(request: HttpRequest, design_id: str, file: UploadedFile =
 
 @router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows", throttle=[Rate("files")])
 def post_bend_rows(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
-    """A CSV read as the bend table of a stock; nothing is stored."""
-    service.find(request.user, design_id)
-    return {"rows": [r.model_dump(exclude_none=True) for r in _read(file, read_bend_table)]}
+    """A CSV read as the bend table of a stock, its lengths in the design's unit where no heading says another; nothing is stored."""
+    unit = service.find(request.user, design_id).document["unit"]
+    return {"rows": [r.model_dump(exclude_none=True) for r in _read(file, partial(read_bend_table, unit=unit))]}
 
 
 @router.post("/{design_id}/weigh", response={200: About, **FAULTS}, operation_id="weigh")

@@ -86,6 +86,28 @@ def test_a_table_is_read_from_csv_and_a_wrong_line_is_named():
         bend_rows("thickness,radius,angle\n1,1,90\n")
 
 
+INCHES = [(0.036 * 25.4, 0.0625 * 25.4, 90, 0.133 * 25.4)]
+
+
+@pytest.mark.parametrize(("heading", "unit", "expected"), [
+    ("thickness,radius,angle,allowance", "in", INCHES), ("thickness (in),radius in,angle deg,allowance_in", "mm", INCHES),
+    ("Thickness [in],Radius (inch),Angle (deg),Allowance, in", "mm", None), ("thickness mm,radius (mm),angle,allowance_mm", "in", [(0.036, 0.0625, 90, 0.133)]),
+    ("thickness in,radius,angle,allowance", "mm", [(0.036 * 25.4, 0.0625, 90, 0.133)]), ("thickness,radius,angle,allowance", "mm", [(0.036, 0.0625, 90, 0.133)]),
+])  # fmt: skip
+def test_lengths_of_a_table_are_in_the_unit_of_their_heading_or_of_the_design(heading, unit, expected):
+    text = f"{heading}\n0.036,0.0625,90,0.133\n"
+    if expected is None:  # a comma divides columns
+        heading = heading.replace("Allowance, in", "Allowance")
+        expected = [(*INCHES[0][:3], 0.133)]
+        text = f"{heading}\n0.036,0.0625,90,0.133\n"
+    rows = [(r.thickness, r.radius, r.angle, r.allowance) for r in bend_rows(text, unit=unit)]
+    assert rows == [pytest.approx(e) for e in expected]
+
+
+def test_a_k_has_no_unit():
+    assert [r.k for r in bend_rows("thickness,radius,angle,k\n0.06,0.06,90,0.41\n", unit="in")] == [0.41]
+
+
 @pytest.mark.parametrize(
     ("content", "told"),
     [

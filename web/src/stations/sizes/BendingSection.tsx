@@ -4,7 +4,7 @@ import { useRef, useState } from "react";
 import { said } from "../../api/client";
 import { RecordForm } from "../../cards/RecordForm";
 import { pointer, type SheetStock } from "../../lib/document";
-import { figure } from "../../lib/figures";
+import { figure, unitOf } from "../../lib/figures";
 import { useDesign } from "../../state/design";
 import { readBendRows } from "../../state/files";
 import { useForms } from "../../state/forms";
@@ -31,6 +31,9 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
     );
   if (!form) return null;
   const table = bending.table ?? [];
+  const unit = unitOf(doc.display);
+  // a table's figures are decimals, also where lengths are shown as fractions
+  const decimals = unit === "in" ? "in" : "mm";
   const common = { form, path: base, record: { ...bending }, title: stock.name };
 
   async function read(file: File | null) {
@@ -75,7 +78,8 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
           Cut a bend test strip
         </Button>
         <span className="soft">
-          A table has the columns thickness, radius, angle, and one of k, allowance, deduction; mm and degrees.
+          A table has the columns thickness, radius, angle in degrees, and one of k, allowance, deduction; lengths in {doc.unit}{" "}
+          where a heading says no other, as <span className="mono">thickness (in)</span>.
         </span>
       </div>
       {fault && (
@@ -87,7 +91,7 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
         <table className="plain" aria-label="Bend table of the shop">
           <thead>
             <tr>
-              {["Thickness, mm", "Radius, mm", "Angle", "K", "Allowance, mm", "Deduction, mm"].map((h) => (
+              {[`Thickness, ${unit}`, `Radius, ${unit}`, "Angle", "K", `Allowance, ${unit}`, `Deduction, ${unit}`].map((h) => (
                 <th key={h} className="num">
                   {h}
                 </th>
@@ -97,12 +101,12 @@ export function BendingSection({ stockKey, stock }: { stockKey: string; stock: S
           <tbody>
             {table.slice(0, 40).map((r) => (
               <tr key={`${r.thickness} ${r.radius} ${r.angle}`}>
-                <td className="num figure">{figure(r.thickness, "mm")}</td>
-                <td className="num figure">{figure(r.radius, "mm")}</td>
+                <td className="num figure">{figure(r.thickness, decimals)}</td>
+                <td className="num figure">{figure(r.radius, decimals)}</td>
                 <td className="num figure">{r.angle}°</td>
                 <td className="num figure">{r.k?.toFixed(3) ?? ""}</td>
-                <td className="num figure">{r.allowance === undefined ? "" : figure(r.allowance, "mm")}</td>
-                <td className="num figure">{r.deduction === undefined ? "" : figure(r.deduction, "mm")}</td>
+                <td className="num figure">{r.allowance === undefined ? "" : figure(r.allowance, decimals)}</td>
+                <td className="num figure">{r.deduction === undefined ? "" : figure(r.deduction, decimals)}</td>
               </tr>
             ))}
           </tbody>
