@@ -10,6 +10,7 @@ import { useShown } from "../state/design";
 import { lightOf, words } from "../state/shape";
 import { useView } from "../state/view";
 import { partNamed, useWriting } from "../state/writing";
+import { FirstSteps } from "./FirstSteps";
 import { PartChips } from "./PartChips";
 import { Silhouette } from "./Silhouette";
 
@@ -122,6 +123,7 @@ export function CutList() {
           ))}
         </>
       )}
+      <FirstSteps />
     </aside>
   );
 }
