@@ -99,7 +99,7 @@ class FlatRule:
 
 
 FLAT_RULES = (
-    FlatRule("pieces", lambda b, p, _: piece_faults(b.document, p), ("words", "folding")),
+    FlatRule("pieces", lambda b, p, tried: piece_faults(b.document, p, tried=tried), ("words", "folding"), whole=True),
     FlatRule("gone", lambda b, p, _: gone_faults(b.document, p), ("words", "folding"), folded=True),
     FlatRule("underside", lambda b, p, _: underside_faults(p), ("up", "faces")),
     FlatRule("thin", lambda b, p, _: thin_faults(b.document, p), ("display", "rules", "words", "folding")),

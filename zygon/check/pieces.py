@@ -8,6 +8,7 @@ from zygon.check.called import called
 from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import Region, to_polygon
+from zygon.making.asked.thirds import crossing_triples, thirds
 from zygon.making.flats.face_words import face_word
 from zygon.making.metal.legs import record_of
 from zygon.making.result.built import FlatPart
@@ -25,8 +26,11 @@ WASTE = 0.25
 SPECK = 1.0
 
 
-def piece_faults(document: Document, part: FlatPart) -> list[Fault]:
-    """A part is one piece; where it is not, what cuts it apart is named, and of a folded part which flanges are cut off."""
+def piece_faults(document: Document, part: FlatPart, *, tried: bool = False) -> list[Fault]:
+    """A part is one piece; where it is not, what cuts it apart is named, and of a folded part which flanges are cut off.
+
+    With ``tried`` what has to be worked out on the whole design is offered too.
+    """
     pieces = part.flat.pieces
     n = len(pieces)
     if n == 1:
@@ -51,6 +55,8 @@ def piece_faults(document: Document, part: FlatPart) -> list[Fault]:
         if _other(part, [s for i, s in enumerate(shapes) if i != main], flanges):
             without.patch.append(_thrown(part))
         mends.append(without)
+    if tried and len(blamed) > 1:
+        mends += _thirds(document, [read_owner(o).key for o in blamed if is_of(o, "joint")])
     if rest <= WASTE * shapes[main].area and not flanges:
         what = "piece" if n == 2 else "pieces"
         mends.append(Mend(f"Take the loose {what} away", [_thrown(part)]))
@@ -107,6 +113,20 @@ def _blamed(part: FlatPart, pieces: tuple[Region, ...], main: int) -> list[str]:
     own = set(pieces[main].outer.owners)
     shared = {o for i, p in enumerate(pieces) if i != main for o in p.outer.owners if o in own}
     return sorted(o for o in shared if is_of(o, "feature", "joint", "bore"))
+
+
+def _thirds(document: Document, laps: list[str]) -> list[Mend]:
+    """Sharing a crossing of three boards in thirds, where two of its cross laps cut a board in two."""
+    for keys in crossing_triples(document, laps):
+        if len(set(keys) & set(laps)) > 1 and (patch := thirds(document, keys)):
+            names = listed(
+                [
+                    document.parts[k.partition("@")[0]].name
+                    for k in dict.fromkeys(x for j in keys for x in (document.joints[j].a, document.joints[j].b))
+                ]
+            )
+            return [Mend(f"Share the crossing of {names} in thirds", patch)]
+    return []
 
 
 def _without(document: Document, part: FlatPart, owner: str) -> Mend:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from typing import Any
 
 from zygon.design.document import Document
@@ -12,6 +13,7 @@ from zygon.design.patch import Patch, patched, pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES, FACES, Plane, frame_of
 from zygon.making.asked.questions import Meeting
+from zygon.making.asked.thirds import crossing_triples, thirds
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
 from zygon.making.metal.leg_places import leg_face
@@ -156,8 +158,17 @@ def join_all(built: Built, pairs: list[tuple[str, str, str]]) -> tuple[str, Patc
         if any(_originals(a, b) == _originals(x, y) for x, y, _ in pairs[n + 1 :]):
             joined = build(patched(document.dump(), patch))
             done |= {(frozenset(pair), kind) for pair in joined.joints[key].pairs}
+    patch += _shared(built, patch, keys.keys() - document.joints.keys())
     first = _path(built, pairs[0][0]) if pairs else ""
     return f"Join {first} to {len(pairs)}" if len(pairs) != 1 else f"Join {first} to {_path(built, pairs[0][1])}", patch
+
+
+def _shared(built: Built, patch: Patch, made: Collection[str]) -> Patch:
+    """Where a new cross lap is the third of three boards that cross on one line, they share it in thirds: else the middle one is cut in two."""
+    if not any(op["value"]["kind"] == "cross_lap" for op in patch):
+        return []
+    document = patched(built.document.dump(), patch)
+    return [op for keys in crossing_triples(document, made) for op in thirds(document, keys)]
 
 
 def _originals(*keys: str) -> frozenset[str]:
