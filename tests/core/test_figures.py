@@ -154,6 +154,7 @@ OWN = {
     "mortise_tenon": {"thickness": "5", "depth": "7", "width": "23", "number": "2", "inset": "14"}, "groove": {"depth": "5", "stop": "17", "end_play": "0.8"}, "rebate": {"depth": "6", "stop": "11"},
     "cross_lap": {"share": "0.4", "side": "high"}, "half_lap": {"share": "0.4"}, "dovetail_lap": {"share": "0.4", "shoulder": "9"}, "edge_key": {"number": "2", "width": "21", "depth": "9"},
     "dowels": {"diameter": "5", "number": "3", "inset": "27", "depth_edge": "21", "depth_face": "8"}, "screws": {"size": "5", "number": "3", "length": "45", "inset": "31"}, "butt": {"outline": True}, "face_glue": {"outline": True},
+    "notch": {"side": "low"},
 }  # fmt: skip
 
 

@@ -14,7 +14,7 @@ from zygon.measure.entry import Entry, Record
 
 __all__ = [
     "JOINT_RECORDS", "BevelJoint", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
-    "Mitre", "MortiseTenon", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
+    "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
 ]  # fmt: skip
 
 _RELIEFS = {"dog_bone": "Dog-bone", "t_bone": "T-bone", "none": "None"}
@@ -91,6 +91,16 @@ class CrossLap(_Relieved):
         "Share of a", Entry(text="1/2"), note="how much of the crossing is notched out of the first board, from 0 to 1", kind="number"
     )
     side: Literal["low", "high"] = asked("First is notched from", "high", note="the edge at which its notch is open", words=_SIDES)
+
+
+class NotchJoint(_Relieved):
+    """The second board runs whole through a notch in the first one's edge."""
+
+    title: ClassVar[str] = "Housed in a notch"
+    kind: Literal["notch"] = "notch"
+    side: Literal["near", "low", "high"] = asked(
+        "Notch is open at", "near", note="the edge of the first board", words={"near": "the nearer edge", **_SIDES}
+    )
 
 
 class HalfLap(_Relieved):
@@ -277,7 +287,7 @@ class FaceGlue(_Joint):
 
 
 Joint = Annotated[
-    FingerJoint | TabSlotJoint | CrossLap | HalfLap | DovetailLap | Groove | Rebate | Dovetail | EdgeKey | MortiseTenon | DowelJoint | ScrewJoint
+    FingerJoint | TabSlotJoint | CrossLap | NotchJoint | HalfLap | DovetailLap | Groove | Rebate | Dovetail | EdgeKey | MortiseTenon | DowelJoint | ScrewJoint
     | Mitre | BevelJoint | ButtJoint | FaceGlue,
     Field(discriminator="kind"),
 ]  # fmt: skip
@@ -285,6 +295,6 @@ Joint = Annotated[
 #: The record of each kind.
 JOINT_RECORDS: dict[str, type[_Joint]] = {
     r.model_fields["kind"].default: r
-    for r in (FingerJoint, TabSlotJoint, CrossLap, HalfLap, DovetailLap, Groove, Rebate, Dovetail, EdgeKey, MortiseTenon, DowelJoint, ScrewJoint,
+    for r in (FingerJoint, TabSlotJoint, CrossLap, NotchJoint, HalfLap, DovetailLap, Groove, Rebate, Dovetail, EdgeKey, MortiseTenon, DowelJoint, ScrewJoint,
               Mitre, BevelJoint, ButtJoint, FaceGlue)
 }  # fmt: skip

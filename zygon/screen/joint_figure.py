@@ -92,7 +92,7 @@ def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[FigureView]:
         depth = joint.details.get("depth") or joint.details.get("depth_face") or (slab_b[1] - slab_b[0])
         low_side = a.span_box.span(nb)[0] + a.span_box.span(nb)[1] < sum(slab_b)
         level = slab_b[0] + depth / 2 if low_side else slab_b[1] - depth / 2
-        if joint.kind in ("butt", "cross_lap"):
+        if joint.kind in ("butt", "cross_lap", "notch"):
             level = sum(slab_b) / 2
         view = _view(f"Along the joint, {FACES[joint.axis][0]} to {FACES[joint.axis][1]}", nb, level, along, a, b)
         if joint.kind == "dovetail":  # their slope is seen on the face of the board that has the tails

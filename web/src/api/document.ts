@@ -500,7 +500,7 @@ export interface components {
                 [key: string]: components["schemas"]["Group"];
             };
             joints: {
-                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"];
+                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"];
             };
             kept: {
                 [key: string]: components["schemas"]["Kept"];
@@ -1672,6 +1672,37 @@ export interface components {
             margin: components["schemas"]["Entry"];
             seconds: number;
             seed: number;
+        };
+        /** @description The second board runs whole through a notch in the first one's edge. */
+        NotchJoint: {
+            /** @description part key, or that of one of its copies */
+            a: string;
+            /** @description part key, or that of one of its copies */
+            b: string;
+            fit: components["schemas"]["Entry"];
+            /**
+             * @description what keeps it together once it is made
+             * @enum {string}
+             */
+            held: "usual" | "dry" | "glued" | "screwed" | "riveted" | "welded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "notch";
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+            /**
+             * @description what a round bit cuts into inside corners, so that the mate seats
+             * @enum {string}
+             */
+            relief: "dog_bone" | "t_bone" | "none";
+            /**
+             * @description the edge of the first board
+             * @enum {string}
+             */
+            side: "near" | "low" | "high";
         };
         /** @description An offcut that a design takes from the shelf: its outline, and holes in it, as corners (x, y) in mm with its low corner at 0, 0. */
         OffcutPiece: {

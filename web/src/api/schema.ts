@@ -315,7 +315,7 @@ export interface paths {
         put?: never;
         /**
          * Post Bend Rows
-         * @description A CSV read as the bend table of a stock; nothing is stored.
+         * @description A CSV read as the bend table of a stock, its lengths in the design's unit where no heading says another; nothing is stored.
          */
         post: operations["read_bend_rows"];
         delete?: never;

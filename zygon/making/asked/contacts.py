@@ -13,8 +13,8 @@ __all__ = ["Touch", "touches"]
 #: What is usual where two boards meet so, by how they meet, the best first; common practice. What needs depth falls behind where the cutter has none.
 USUAL = {
     "corner": ("finger", "rebate", "dovetail", "dowels", "screws", "mitre", "butt"),
-    "tee": ("groove", "tab_slot", "mortise_tenon", "dowels", "screws", "butt"),
-    "cross": ("cross_lap",),
+    "tee": ("groove", "tab_slot", "mortise_tenon", "dowels", "screws", "butt", "notch"),
+    "cross": ("cross_lap", "notch"),
     "edge": ("edge_key", "dowels", "butt"),
     "lap": ("half_lap", "dovetail_lap", "face_glue"),
     "faces": ("face_glue", "screws"),

@@ -56,6 +56,8 @@ class Contact:
     form: Literal["", "corner", "tee", "cross", "line"] = ""
     stem: Literal["", "a", "b"] = ""
     region: tuple[tuple[str, float, float], ...] = ()
+    #: of boards square to each other those ('a', 'b', 'ab') along whose whole run the other one is there too
+    covered: str = ""
 
     def span(self, axis: str) -> tuple[float, float]:
         """The common rectangle's extent along an axis, in mm."""
@@ -65,7 +67,8 @@ class Contact:
 def turned_round(c: Contact) -> Contact:
     """The contact as the other board sees it."""
     stem: Literal["", "a", "b"] = "b" if c.stem == "a" else "a" if c.stem == "b" else ""
-    return replace(c, axis_a=c.axis_b, axis_b=c.axis_a, reach_a=c.reach_b, reach_b=c.reach_a, stem=stem)
+    covered = "".join({"a": "b", "b": "a"}[x] for x in reversed(c.covered))
+    return replace(c, axis_a=c.axis_b, axis_b=c.axis_a, reach_a=c.reach_b, reach_b=c.reach_a, stem=stem, covered=covered)
 
 
 def _reach(low: float, high: float, slab: tuple[float, float]) -> Reach:
@@ -94,7 +97,12 @@ def find_contact(box_a: Box, normal_a: str, name_a: str, box_b: Box, normal_b: s
     a, b = _reach(*box_a.span(normal_b), box_b.span(normal_b)), _reach(*box_b.span(normal_a), box_a.span(normal_a))
     low = max(box_a.span(axis)[0], box_b.span(axis)[0])
     high = min(box_a.span(axis)[1], box_b.span(axis)[1])
-    none = Contact("none", normal_a, normal_b, axis, a, b, (low, high))
+    covered = "".join(
+        name
+        for name, own, other in (("a", box_a, box_b), ("b", box_b, box_a))
+        if other.span(axis)[0] <= own.span(axis)[0] + CONTACT and other.span(axis)[1] >= own.span(axis)[1] - CONTACT
+    )
+    none = Contact("none", normal_a, normal_b, axis, a, b, (low, high), covered=covered)
     for reach, one, other in ((a, name_a, name_b), (b, name_b, name_a)):
         if reach.how == "apart":
             return replace(none, reason=f"{one} ends {format_length(reach.gap, display)} before {other}")

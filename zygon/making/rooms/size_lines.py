@@ -213,10 +213,11 @@ def _of_bores(built: Built, values: Values, faces: set[tuple[str, float]], add: 
     """Where bores lie across their axis, at the end of the first part that they pass."""
     for key, bore in built.document.bores.items():
         passed = [built.made[p] for p in bore.parts if p in built.made]
-        at = {a: built.values.get(pointer("bores", key, "at", a)) for a in bore.at}
-        if bore.out or not passed or any(v is None or v.stale for v in at.values()):
+        told = {a: built.values.get(pointer("bores", key, "at", a)) for a in bore.at}
+        at = {str(a): v.value for a, v in told.items() if v is not None and not v.stale}
+        if bore.out or not passed or len(at) < len(told):
             continue
-        beside = [min(p.reaches[0][i] for p in passed) if a == bore.axis else at[a].value for i, a in enumerate(AXES)]  # type: ignore[union-attr, index]
+        beside = [at[a] if a in at else min(p.reaches[0][i] for p in passed) for i, a in enumerate(AXES)]
         for axis, entry in bore.at.items():
             i = AXES.index(axis)
 

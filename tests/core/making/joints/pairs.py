@@ -15,6 +15,7 @@ from zygon.making.result.built import Built, MadePart
 MEETING = {
     "finger": "corner", "tab_slot": "tee", "dovetail": "corner", "mortise_tenon": "tee", "groove": "tee", "rebate": "corner", "cross_lap": "cross",
     "half_lap": "lap", "dovetail_lap": "lap_tee", "edge_key": "edge", "dowels": "tee", "screws": "tee", "butt": "tee", "face_glue": "faces",
+    "notch": "housed",
 }  # fmt: skip
 
 
@@ -42,6 +43,9 @@ def pair(kind: str, ta: float = 12.0, tb: float = 15.0, run: float = 120.0, meet
         draft.board("a", a, "facing_side", 0, ("b.back", 160), (0, run))
     elif where == "cross":
         draft.board("b", b, "facing_front", 90, (0, 200), (0, run))
+        draft.board("a", a, "facing_side", 80, (0, 200), (0, run))
+    elif where == "housed":  # b lies in the upper half of a
+        draft.board("b", b, "facing_front", 90, (0, 200), (run / 2, run))
         draft.board("a", a, "facing_side", 80, (0, 200), (0, run))
     elif where == "lap":
         draft.board("b", a, "lying", 0, (0, 60), (0, 200))

@@ -17,7 +17,7 @@ from zygon.making.solids.places import PlacedLayer, common, placed_layers
 
 #: Kinds that take nothing but what the other board fills; screws, dowels and end play leave holes.
 FILLING = [k for k in MEETING if k not in ("screws", "dowels")]
-ROUTED = ["finger", "tab_slot", "mortise_tenon", "groove", "rebate", "cross_lap", "half_lap", "dovetail_lap", "edge_key"]
+ROUTED = ["finger", "tab_slot", "mortise_tenon", "groove", "rebate", "cross_lap", "notch", "half_lap", "dovetail_lap", "edge_key"]
 
 
 @st.composite
@@ -103,6 +103,7 @@ LINES = [
     ("mortise_tenon", "x", {"y": 12.0, "z": 60.0}, {"number": 1, "ends": "stopped", "thickness": "6 mm"}),
     ("cross_lap", "x", {"y": 97.0, "z": 20.0}, {}),
     ("cross_lap", "y", {"x": 86.0, "z": 100.0}, {}),
+    ("notch", "y", {"x": 86.0, "z": 100.0}, {}),
     ("edge_key", "y", {"x": 105.0, "z": 6.0}, {"number": 1}),
     ("edge_key", "y", {"x": 101.0, "z": 6.0}, {"number": 1, "shape": "round"}),
 ]

@@ -118,7 +118,7 @@ def test_a_straight_edge_is_asked_of_a_board_only_where_the_joint_works_it(kind,
     d.data["parts"][shaped]["outline"] = {"kind": "disc"}
     joint = build(d.document()).joints["a-b"]
     by_face = {"tab_slot", "mortise_tenon", "groove", "dowels", "screws", "butt"}  # b's face is met, somewhere within it
-    free = kind in ("cross_lap", "face_glue") or (kind in by_face and shaped == "b")
+    free = kind in ("cross_lap", "notch", "face_glue") or (kind in by_face and shaped == "b")
     assert joint.refused == ("" if free else f"{shaped} has an outline of its own there, and the joint needs a straight edge")
 
 

@@ -1,0 +1,81 @@
+"""A board housed whole in a notch of another's edge: from either edge, flush, over or under it, over every way to stand; and where it cannot be."""
+
+import itertools
+
+import pytest
+
+from tests.core.making.joints.pairs import solid
+from zygon.check.run import check
+from zygon.design.draft import Draft
+from zygon.making.asked.contacts import touches
+from zygon.making.asked.questions import offers_between
+from zygon.making.pipeline import build
+
+#: (normal of a, normal of b): the run is the third axis.
+WAYS = list(itertools.permutations("xyz", 2))
+PLANE = {"x": "facing_side", "y": "facing_front", "z": "lying"}
+
+
+def housed(na, nb, run_b, *, ends="cross", **more):
+    """a is 200 by 100 along the run; b, 15 thick, stands across its middle along ``run_b``."""
+    run = next(x for x in "xyz" if x not in (na, nb))
+    d = Draft("housed", "ply12", "ply18", cutter="router")
+    spans = {nb: (0, 200), run: (0, 100)}
+    order = {"x": "yz", "y": "xz", "z": "xy"}
+    d.board("a", "ply12", PLANE[na], 50, *(spans[x] for x in order[na]))
+    reach = {"cross": (0, 150), "far": ("50 mm", 150), "near": ("61.8 mm", 150)}[ends]
+    spans = {na: reach, run: run_b}
+    d.board("b", "ply18", PLANE[nb], 90, *(spans[x] for x in order[nb]))
+    return d.joint("notch", "a", "b", fit="0", relief="none", **more), run
+
+
+@pytest.mark.parametrize(("run_b", "floor", "side"), [
+    ((60, 100), 60, "high"), ((70, 120), 70, "high"), ((40, 80), 40, "high"), ((0, 40), 40, "low"), ((-15, 30), 30, "low"), ((20, 60), 60, "low"), ((30, 70), 30, "high"),
+])  # fmt: skip
+@pytest.mark.parametrize("ends", ["cross", "far"])
+@pytest.mark.parametrize(("na", "nb"), WAYS)
+def test_the_notch_reaches_from_the_nearer_edge_to_the_board_that_stays_whole(na, nb, ends, run_b, floor, side):
+    d, _ = housed(na, nb, run_b, ends=ends)
+    built = build(d.document())
+    assert not built.faults and built.joints["a-b"].kind == "notch" and not built.joints["a-b"].refused
+    a, b = built.flats["a"], built.flats["b"]
+    assert len(b.flat.pieces[0].outer.points) == 4
+    # what is left of a: its blank without a notch as wide as b is thick
+    depth = 100 - floor if side == "high" else floor
+    assert solid(a).volume() == pytest.approx(11.8 * (200 * 100 - 17.7 * depth), rel=1e-6)
+    assert (solid(a) ^ solid(b)).volume() == pytest.approx(0, abs=1e-6)
+    assert built.joints["a-b"].details["depth"] == pytest.approx(depth)
+
+
+@pytest.mark.parametrize("side", ["low", "high"])
+def test_it_is_open_at_the_edge_that_is_said(side):
+    d, _ = housed("x", "y", (30, 60), side=side)
+    built = build(d.document())
+    depth = 70 if side == "high" else 60
+    assert solid(built.flats["a"]).volume() == pytest.approx(11.8 * (20000 - 17.7 * depth), rel=1e-6)
+
+
+@pytest.mark.parametrize(("run_b", "ends", "said"), [
+    ((0, 100), "cross", "cut that in two"), ((-10, 130), "cross", "cut that in two"), ((60, 100), "near", "run it on to the far one"),
+])  # fmt: skip
+def test_where_it_cannot_be_it_says_why_and_is_not_offered(run_b, ends, said):
+    d, _ = housed("x", "y", run_b, ends=ends)
+    joint = build(d.document()).joints["a-b"]
+    assert said in joint.refused
+    del d.data["joints"]["a-b"]
+    (offer,) = [o for o in offers_between(d.document(), "a", "b") if o["kind"] == "notch" and o["order"] == "ab"]
+    assert offer["refused"] == joint.refused
+
+
+def test_with_the_notch_at_the_edge_that_the_board_covers_nothing_is_left_and_it_is_said():
+    d, _ = housed("x", "y", (0, 40), side="high")
+    (fault,) = build(d.document()).faults
+    assert (fault.code, fault.entry) == ("joint_value", "/joints/a-b/side") and "nothing is left of a" in fault.message
+
+
+def test_it_holds_the_board_up_and_is_offered_where_boards_cross():
+    d, _ = housed("x", "y", (60, 100))
+    assert not [p.fault.code for p in check(build(d.document())) if p.fault.severity == "error" or p.fault.code == "drops"]
+    del d.data["joints"]["a-b"]
+    (touch,) = touches(build(d.document()), "b")
+    assert [o["kind"] for o in touch.offers][:2] == ["cross_lap", "notch"]
