@@ -17,7 +17,7 @@ from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, cut_tests, placing, sliding, stocks
 from zygon.edits.axles import place_axle
-from zygon.edits.flanges import remove_flange
+from zygon.edits.flanges import mirror_wall, remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.split import Hold, split_part
 from zygon.errors import DocumentError
@@ -110,6 +110,18 @@ class RemoveFlange(Operation):
 
     def work(self, built: Built) -> Worked:
         return remove_flange(built.document, self.part, self.key)
+
+
+class MirrorWall(Operation):
+    """The wall across the plate gets what a wall has: its cuts and what stands on it, or one of its cuts; or stands there too."""
+
+    operation: Literal["mirror_wall"]
+    part: str
+    key: str
+    feature: str = ""
+
+    def work(self, built: Built) -> Worked:
+        return mirror_wall(built.document, self.part, self.key, self.feature)
 
 
 class Mirror(Operation):
@@ -386,7 +398,7 @@ class RemoveStock(Operation):
 
 
 AnyOperation = Annotated[
-    Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
+    Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
     | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | JoinAll,
     Field(discriminator="operation"),

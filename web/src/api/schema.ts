@@ -2448,6 +2448,26 @@ export interface components {
             unit?: string;
         };
         /**
+         * MirrorWall
+         * @description The wall across the plate gets what a wall has: its cuts and what stands on it, or one of its cuts; or stands there too.
+         */
+        MirrorWall: {
+            /**
+             * Feature
+             * @default
+             */
+            feature?: string;
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "mirror_wall";
+            /** Part */
+            part: string;
+        };
+        /**
          * NestIn
          * @description ``quick`` lays out what changed; otherwise a search over all stocks for so many seconds a stock.
          */
@@ -6388,7 +6408,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["JoinAll"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["JoinAll"];
             };
         };
         responses: {

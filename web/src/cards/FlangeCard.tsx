@@ -1,6 +1,7 @@
 // The card of a flange, a hem or an offset bend: how long, how far round, how far along its edge, and what is cut into it.
 import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconTrash } from "@tabler/icons-react";
+import { useState } from "react";
 import type { FeatureForm, PartOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
@@ -88,6 +89,11 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
         {flange.kind === "profile" && <ProfileLegs base={base} flange={flange} title={title} />}
         {form && <RecordForm {...{ form, title }} path={base} record={flange} plane={board.plane} words={faces} />}
         <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
+        {!flange.on && flange.kind !== "line" && flange.mirrored === "none" && (
+          <AcrossButton partKey={partKey} flangeKey={flangeKey}>
+            Mirror onto the wall across
+          </AcrossButton>
+        )}
       </section>
       <CornersSection partKey={partKey} board={board} flangeKey={flangeKey} />
       {flange.kind === "flange" && <Gussets base={base} flange={flange} title={title} />}
@@ -109,12 +115,29 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
         )}
       </section>
       <Table partKey={partKey} flangeKey={flangeKey} />
-      {flange.kind !== "hem" && flange.kind !== "line" && <Cuts base={base} flange={flange} title={title} ends={ends} />}
+      {flange.kind !== "hem" && flange.kind !== "line" && <Cuts {...{ base, flange, title, ends, partKey, flangeKey }} />}
     </>
   );
 }
 
 const ROOM = () => ["room"];
+
+/** Gives the wall across the plate what this one has, or one cut of it; what cannot be is said. */
+function AcrossButton(props: { partKey: string; flangeKey: string; feature?: string; children: string }) {
+  const { partKey, flangeKey, feature = "", children } = props;
+  const [fault, setFault] = useState("");
+  return (
+    <div style={{ margin: "4px 0" }}>
+      <Button
+        size="compact-xs"
+        onClick={() => void operate({ operation: "mirror_wall", part: partKey, key: flangeKey, feature }).then(setFault)}
+      >
+        {children}
+      </Button>
+      {fault && <div className="error">{fault}</div>}
+    </div>
+  );
+}
 
 /** The lengths of a profile with the bend before each. */
 function ProfileLegs({ base, flange, title }: { base: string[]; flange: Flange; title: string }) {
@@ -246,7 +269,9 @@ function endsOf(part: PartOut | undefined, key: string): string[] {
   return part?.bend_words?.[key] ?? part?.bend_words?.[`${key}.1`] ?? ["low", "high"];
 }
 
-function Cuts({ base, flange, title, ends }: { base: string[]; flange: Flange; title: string; ends: string[] }) {
+type CutsProps = { base: string[]; flange: Flange; title: string; ends: string[]; partKey: string; flangeKey: string };
+
+function Cuts({ base, flange, title, ends, partKey, flangeKey }: CutsProps) {
   const { commit } = useDesign.getState();
   const features = flange.features ?? {};
   const entry = fresh;
@@ -280,7 +305,14 @@ function Cuts({ base, flange, title, ends }: { base: string[]; flange: Flange; t
       </div>
       {Object.keys(features).length === 0 && <div className="soft">Nothing yet.</div>}
       {ordered(features).map(([key, f]) => (
-        <FlangeFeature key={key} base={[...base, "features", key]} feature={f} title={title} ends={ends} />
+        <div key={key}>
+          <FlangeFeature base={[...base, "features", key]} feature={f} title={title} ends={ends} />
+          {!flange.on && flange.mirrored === "none" && (
+            <AcrossButton partKey={partKey} flangeKey={flangeKey} feature={key}>
+              On the wall across too
+            </AcrossButton>
+          )}
+        </div>
       ))}
     </section>
   );
