@@ -206,5 +206,8 @@ def _convex_rings(polygon: shapely.Polygon) -> list[np.ndarray]:
     hull = shapely.convex_hull(polygon)
     if hull.area - polygon.area < SEEN * max(polygon.area, 1.0):
         return [shapely.get_coordinates(hull.exterior)[:-1]]
-    triangles = shapely.get_parts(shapely.constrained_delaunay_triangles(polygon))
+    # a face that is folded into itself may cross its own outline
+    sound = polygon if polygon.is_valid else shapely.make_valid(polygon)
+    faces = [p for p in shapely.get_parts(shapely.get_parts(sound)) if p.geom_type == "Polygon"]
+    triangles = [t for p in faces for t in shapely.get_parts(shapely.constrained_delaunay_triangles(p))]
     return [shapely.get_coordinates(t)[:-1] for t in triangles]

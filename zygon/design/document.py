@@ -343,9 +343,13 @@ def _check_flanges(part: str, board: FoldedPart, need: Callable[[dict[str, Any],
         if flange.on:
             need(folded.flanges, flange.on, f"{where}/on", "flange")
         edges = ("end", "low", "high") if flange.on else plate
-        if flange.edge not in edges:
+        sides = (flange.edge,) if flange.on or flange.edge in CUT_EDGES else re.sub(r"_\d+$", "", flange.edge).split("-")
+        if not set(sides) <= set(edges) or (len(sides) > 1 and not (sides[0] in FACES[frame.u] and sides[1] in FACES[frame.v])):
             rule = f"{'a flange' if flange.on else board.name} has the edges {', '.join(edges)}"
             raise DocumentError(f"{where}/edge: {rule}", entry=f"{where}/edge", value=flange.edge, rule=rule, code="bad_reference")
+        if flange.extent == "room" and len(sides) > 1:
+            rule = "places in the room lie along a side that runs along an axis"
+            raise DocumentError(f"{where}/extent: {rule}", entry=f"{where}/extent", value="room", rule=rule, code="bad_reference")
         seen, on = {key}, flange.on
         while on:
             if on in seen:

@@ -31,8 +31,10 @@ __all__ = [
 ]
 
 Key = Annotated[str, Field(pattern=r"^[A-Za-z0-9_-]{1,40}$")]
-#: Edges of the plate by their face words, of a half also those at which it was cut; of a flange its far edge and its two sides.
-EdgeName = Literal["left", "right", "front", "back", "bottom", "top", "end", "low", "high", "cut_low", "cut_high"]
+_SIDE = "(left|right|front|back|bottom|top)"
+#: Edges of the plate by their face words ('left', of several 'left_2', of one that slants 'left-front'), of a half also those at which it was cut; of a
+#: flange its far edge and its two sides.
+EdgeName = Annotated[str, Field(pattern=rf"^({_SIDE}(-{_SIDE})?(_[1-9][0-9]?)?|end|low|high|cut_low|cut_high)$")]
 #: The edges at which a half was cut: on its low and on its high side along the axis of the split.
 CUT_EDGES = ("cut_low", "cut_high")
 CornerShape = Literal["round", "chamfer"]

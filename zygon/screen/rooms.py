@@ -7,6 +7,7 @@ from typing import cast
 from zygon.errors import DocumentError
 from zygon.geometry.frame import Plane
 from zygon.making.asked.contacts import touches
+from zygon.making.asked.edges import edges_of
 from zygon.making.result.built import Built
 from zygon.making.rooms.catches import catches
 from zygon.making.rooms.feature_pulls import FeaturePull, feature_pulls
@@ -14,9 +15,9 @@ from zygon.making.rooms.free import Bound, Room, free_rooms
 from zygon.making.rooms.pulls import Pull, group_pulls, pulls
 from zygon.making.rooms.size_lines import size_lines
 from zygon.screen.shown.joints import ShownOffer
-from zygon.screen.shown.rooms import ShownBound, ShownFeaturePulls, ShownPull, ShownRoom, ShownRooms, ShownSizeLines, ShownTouch
+from zygon.screen.shown.rooms import ShownBound, ShownEdge, ShownFeaturePulls, ShownPull, ShownRoom, ShownRooms, ShownSizeLines, ShownTouch
 
-__all__ = ["feature_pulls_data", "pulls_data", "rooms_data", "size_lines_data", "touches_data"]
+__all__ = ["edges_data", "feature_pulls_data", "pulls_data", "rooms_data", "size_lines_data", "touches_data"]
 
 
 def rooms_data(built: Built, part: str, face: str, plane: Plane, stock: str) -> ShownRooms:
@@ -66,6 +67,11 @@ def size_lines_data(built: Built) -> list[ShownSizeLines]:
         }
         for key, found in size_lines(built).items()
     ]
+
+
+def edges_data(built: Built, part: str) -> list[ShownEdge]:
+    """The straight edges of a board, on which flanges may stand. Raises DocumentError where it is none."""
+    return [{"name": name, "start": list(p), "end": list(q)} for name, (p, q) in edges_of(built.document, part).items()]
 
 
 def feature_pulls_data(built: Built, part: str, feature: str) -> ShownFeaturePulls:

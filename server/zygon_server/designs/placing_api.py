@@ -8,8 +8,8 @@ from django.http import HttpRequest
 from ninja import Router, Schema
 
 from zygon.geometry.frame import Plane
-from zygon.screen.rooms import feature_pulls_data, pulls_data, rooms_data, size_lines_data, touches_data
-from zygon.screen.shown.rooms import ShownFeaturePulls, ShownPull, ShownRooms, ShownSizeLines, ShownTouch
+from zygon.screen.rooms import edges_data, feature_pulls_data, pulls_data, rooms_data, size_lines_data, touches_data
+from zygon.screen.shown.rooms import ShownEdge, ShownFeaturePulls, ShownPull, ShownRooms, ShownSizeLines, ShownTouch
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import service
 from zygon_server.quotas import Rate
@@ -74,3 +74,9 @@ def post_feature_pulls(request: HttpRequest, design_id: str, body: FeatureIn):
 def get_size_lines(request: HttpRequest, design_id: str):
     """Where each size governs, as lines in the room."""
     return size_lines_data(service.head(service.find(request.user, design_id)).built)
+
+
+@router.post("/{design_id}/edges", response={200: list[ShownEdge], **FAULTS}, operation_id="edges", throttle=[Rate("tries")])
+def post_edges(request: HttpRequest, design_id: str, body: PartIn):
+    """The straight edges of a board, on which flanges may stand."""
+    return edges_data(service.head(service.find(request.user, design_id)).built, body.part)

@@ -920,8 +920,7 @@ export interface components {
              * @enum {string}
              */
             corner_shape?: "round" | "chamfer";
-            /** @enum {string} */
-            edge: "left" | "right" | "front" | "back" | "bottom" | "top" | "end" | "low" | "high" | "cut_low" | "cut_high";
+            edge: string;
             /**
              * @description inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room
              * @enum {string}
@@ -1269,8 +1268,7 @@ export interface components {
         };
         /** @description An edge folded back on itself; its length is measured over all. */
         Hem: {
-            /** @enum {string} */
-            edge: "left" | "right" | "front" | "back" | "bottom" | "top" | "end" | "low" | "high" | "cut_low" | "cut_high";
+            edge: string;
             /**
              * @description inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room
              * @enum {string}
@@ -1416,8 +1414,7 @@ export interface components {
             angle: components["schemas"]["Entry"];
             /** @description from the edge to the bend line */
             at: components["schemas"]["Entry"];
-            /** @enum {string} */
-            edge: "left" | "right" | "front" | "back" | "bottom" | "top" | "end" | "low" | "high" | "cut_low" | "cut_high";
+            edge: string;
             /**
              * @description inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room
              * @enum {string}
@@ -1721,8 +1718,7 @@ export interface components {
         OffsetBend: {
             /** @description over 0 and under 180 degrees */
             angle: components["schemas"]["Entry"];
-            /** @enum {string} */
-            edge: "left" | "right" | "front" | "back" | "bottom" | "top" | "end" | "low" | "high" | "cut_low" | "cut_high";
+            edge: string;
             /**
              * @description inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room
              * @enum {string}
@@ -1884,8 +1880,7 @@ export interface components {
         Profile: {
             /** @description farther inside the edge, as a tab whose bend line lies back between slits */
             back: components["schemas"]["Entry"];
-            /** @enum {string} */
-            edge: "left" | "right" | "front" | "back" | "bottom" | "top" | "end" | "low" | "high" | "cut_low" | "cut_high";
+            edge: string;
             /**
              * @description inset: from both ends; centred: width and how far off the middle; between: two places from the low end; room: two places in the room
              * @enum {string}

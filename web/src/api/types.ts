@@ -44,6 +44,7 @@ export type BoundOut = S["ShownBound"];
 export type TouchOut = S["ShownTouch"];
 export type StarterAsk = S["StarterAsk"];
 export type StarterForm = S["StarterForm"];
+export type EdgeOut = S["ShownEdge"];
 export type PullOut = S["ShownPull"];
 export type SizeLinesOut = S["ShownSizeLines"];
 export type FeaturePullOut = S["ShownFeaturePull"];

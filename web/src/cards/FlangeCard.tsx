@@ -39,8 +39,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
   const title = `${board.name}, ${name}`;
   const owners = [id.flange(partKey, flangeKey), id.bend(partKey, flangeKey)];
   const problems = shown.built.problems.filter((p) => owners.includes(p.owner) || isWithin(p.owner, partKey, flangeKey));
-  const edges = edgesOf(board);
-  const edge = edges.find((e) => e.value === `${flange.on}/${flange.edge}`);
+  const edge = edgesOf(board, [{ name: flange.edge, start: [], end: [] }]).find((e) => e.value === `${flange.on}/${flange.edge}`);
   const ends = endsOf(part, flangeKey);
   const cutBack = part?.cut_back?.[flangeKey];
   // beside a bend that ends inside its edge, or at the root of what it stands on

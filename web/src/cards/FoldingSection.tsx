@@ -9,6 +9,7 @@ import { length, plural } from "../lib/figures";
 import { becomes } from "../lib/kinds";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
+import { useEdges } from "../state/edges";
 import { formOf, useForms } from "../state/forms";
 import { operate } from "../state/operations";
 import { words } from "../state/shape";
@@ -26,14 +27,15 @@ export function FoldingSection({ partKey, board }: { partKey: string; board: Pla
   const [edge, setEdge] = useState("");
   const [adding, setAdding] = useState(false);
   const forms = useForms();
+  const metal = Boolean(sheetOf(shown.doc, board.stock)?.bends);
+  const found = useEdges(board.folding || metal ? partKey : "");
   const form = formOf(forms.bends, "folding");
   const folding = board.folding;
   const flanges = folding?.flanges ?? {};
-  const metal = Boolean(sheetOf(shown.doc, board.stock)?.bends);
   if (!folding && !metal) return null;
   const base = ["parts", partKey, "folding"];
   const sharp = shown.built.parts.find((p) => p.key === partKey)?.sharp ?? 0;
-  const edges = edgesOf(board);
+  const edges = edgesOf(board, found);
   const taken = new Set(Object.values(folding?.flanges ?? {}).map((f) => `${f.on}/${f.edge}`));
   const chosen = edges.some((e) => e.value === edge) ? edge : (edges.find((e) => !taken.has(e.value)) ?? edges[0]).value;
 

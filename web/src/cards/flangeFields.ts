@@ -1,5 +1,5 @@
 // The words of flanges, the edges that one can stand on, and a new one.
-import type { FlangeForm } from "../api/types";
+import type { EdgeOut, FlangeForm } from "../api/types";
 import { FACES, type Flange, type Folding, FRAME, freshKey, nextOrder, type PlatePart } from "../lib/document";
 import { withEntries } from "../lib/forms";
 import { fresh } from "../state/design";
@@ -16,9 +16,11 @@ export function flangeName(key: string, flanges: Record<string, Flange>): string
 }
 
 /** The edges that something can stand on: of the plate, or the ends and sides of the flanges; the values are 'FLANGE/EDGE'. */
-export function edgesOf(board: PlatePart): { value: string; label: string }[] {
+export function edgesOf(board: PlatePart, found: EdgeOut[] = []): { value: string; label: string }[] {
   const frame = FRAME[board.plane];
-  const plate = [...FACES[frame.u], ...FACES[frame.v]].map((e) => ({ value: `/${e}`, label: `${e} edge of the plate` }));
+  // those of a plain plate are known before the core has told them
+  const names = found.length ? found.map((e) => e.name) : [...FACES[frame.u], ...FACES[frame.v]];
+  const plate = names.map((e) => ({ value: `/${e}`, label: `${words(e)} edge of the plate` }));
   const sides: [string, string][] = [
     ["end", "far edge"],
     ["low", "low side"],

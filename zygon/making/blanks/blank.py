@@ -57,6 +57,8 @@ class Blank:
     by: str = ""
     fold: Fold | None = None
     half: Half | None = None
+    #: owners of features that shape the plate before it is bent, and so are not cut into its flat again
+    shaped: frozenset[str] = frozenset()
     grown: Box = field(init=False)
 
     def __post_init__(self) -> None:

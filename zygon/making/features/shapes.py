@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Collection
 from dataclasses import replace
 
 from zygon.design.features import Spot
@@ -25,16 +26,16 @@ from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocke
 from zygon.measure.display import format_length
 from zygon.tolerance import CONTACT
 
-__all__ = ["feature_operations", "mirrored_operations", "shape_operations"]
+__all__ = ["feature_operations", "mirrored_operations", "outline_cuts", "shape_operations"]
 
 
 def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box, str]]) -> list[Operation]:
     """The operations of all features of a board; a feature whose entries make no sense is a fault and left out."""
     found: list[Operation] = []
     for key, feature in sorted(blank.record.features.items(), key=lambda kf: (kf[1].order, kf[0])):
-        if feature.out:
-            continue
         reader = Reader(values, blank, key, feature)
+        if feature.out or reader.owner in blank.shaped:
+            continue
         face = feature.face or (blank.frame.face_a if blank.record.up == "a" else blank.frame.face_b)
         if face not in (blank.frame.face_a, blank.frame.face_b):
             allowed = f"{blank.frame.face_a} or {blank.frame.face_b}"
@@ -56,6 +57,18 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
                 )
                 values.faults.append(fault)
             found += made
+    return found
+
+
+def outline_cuts(values: Values, blank: Blank, kinds: Collection[str]) -> dict[str, list[Cut]]:
+    """What features of the outline of some kinds cut off, by their owner."""
+    size = [high - low for low, high in (blank.span.span(a) for a in (blank.frame.u, blank.frame.v))]
+    found = {}
+    for key, feature in sorted(blank.record.features.items(), key=lambda kf: (kf[1].order, kf[0])):
+        if feature.kind in kinds and not feature.out:
+            reader = Reader(values, blank, key, feature)
+            made = mirrored_operations(reader, 0.0, 0.0, (size[0], size[1]), "a")
+            found[reader.owner] = [o for o in made if isinstance(o, Cut)]
     return found
 
 

@@ -331,6 +331,8 @@ class _Folder:
         start, end = p.flat(low, y), p.flat(high, y)
         corners = [start, end, p.flat(high, y + p.width), p.flat(low, y + p.width)]
         outline = polygon(corners, (BEND, leg.owner, BEND, leg.owner)).wound(ccw=True)
+        if _slants(p):  # where it reaches past its face's corners
+            outline = _with_corners(outline, [q for c in self.faces[p.face].outline for q in c.points])
         flange = read_owner(leg.owner)
         owner = bend_id(flange.part, flange.key)
         return FoldBend(
@@ -436,7 +438,9 @@ class _Folder:
             pieces = tuple(r.outer for r in regions)
         else:
             pieces = tuple(outline)
-        self.faces[number] = FoldFace(face.key, face.owner, pieces)
+        # a slanting bend meets its face corner on corner, so that rounding leaves no gap between them
+        ends = [p.flat(x, -p.leg.inset) for p in level if _slants(p) for x in p.strip]
+        self.faces[number] = FoldFace(face.key, face.owner, tuple(_with_corners(c, ends) for c in pieces) if ends else pieces)
 
     def _reliefs(self, p: Placed) -> list[Contour]:
         style, width, depth = p.leg.relief
@@ -509,6 +513,34 @@ def _convex(contour: Contour) -> bool:
         return False
     ways = [s.tangents()[0] for s in contour.segments()]
     return all(u[0] * v[1] - u[1] * v[0] > -EPS for u, v in zip(ways, ways[1:] + ways[:1], strict=True))
+
+
+def _slants(p: Placed) -> bool:
+    return min(abs(p.along[0]), abs(p.along[1])) > EPS
+
+
+def _with_corners(contour: Contour, places: list[Point]) -> Contour:
+    """The contour with a corner at each place that lies on one of its straight edges."""
+    points: list[Point] = []
+    bulges: list[float] = []
+    owners: list[str] = []
+    for s in contour.segments():
+        points.append(s.p)
+        bulges.append(s.bulge)
+        owners.append(s.owner)
+        if s.bulge:
+            continue
+        d = ((s.q[0] - s.p[0]) / s.length, (s.q[1] - s.p[1]) / s.length)
+        inside = []
+        for x, y in places:
+            along, off = (x - s.p[0]) * d[0] + (y - s.p[1]) * d[1], (x - s.p[0]) * d[1] - (y - s.p[1]) * d[0]
+            if abs(off) < CONTACT < along < s.length - CONTACT:
+                inside.append((along, (x, y)))
+        for _, place in sorted(inside):
+            points.append(place)
+            bulges.append(0.0)
+            owners.append(s.owner)
+    return Contour(tuple(points), tuple(bulges), tuple(owners), contour.closed)
 
 
 def _cut_off(contour: Contour, p: Placed) -> Contour | None:

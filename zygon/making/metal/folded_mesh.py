@@ -11,7 +11,7 @@ import shapely
 from zygon.geometry.boolean import Region, region_polygon, to_polygon
 from zygon.geometry.mesh import Mesh
 from zygon.making.result.fold import Fold, FoldBend, bend_points, face_motions
-from zygon.tolerance import DISPLAY_SAGITTA, SNAP
+from zygon.tolerance import DISPLAY_SAGITTA, SEEN, SNAP
 
 __all__ = ["Net", "folded_mesh", "inked", "laid", "net_of"]
 
@@ -57,9 +57,12 @@ def net_of(pieces: tuple[Region, ...], fold: Fold) -> Net:
     shapely.prepare(body)
     within = shapely.contains(body, inside)
     cells, inside = cells[within], inside[within]
-    found = np.zeros(len(cells), dtype=np.int64)
+    found = np.full(len(cells), -1, dtype=np.int64)
     at, zone = shapely.STRtree([*zones, *strips]).query(inside, predicate="intersects")
     found[at[::-1]] = zone[::-1]  # the first zone of each
+    # slivers that rounding leaves between a slanting edge and its zones belong to none
+    there = (found >= 0) | (shapely.area(cells) > SEEN)
+    cells, found = cells[there], np.maximum(found[there], 0)
     numbers = np.array([*face_of, *(-1 - i for i in range(len(strips)))])[found]
     flat, zone_of, cap, cell_of = _triangles(cells, numbers)
     names = [f.owner for f in fold.faces], [b.owner for b in fold.bends]

@@ -12,13 +12,13 @@ from zygon.design.folding import CUT_EDGES, Flange, Folding, OffsetBend, Profile
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, polyline
-from zygon.geometry.frame import FACES
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.halves import Half, edge_at, halved
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.features.reader import Reader
-from zygon.making.features.shapes import mirrored_operations
+from zygon.making.features.shapes import mirrored_operations, outline_cuts
+from zygon.making.metal.edges import plate_edges
 from zygon.making.metal.faces import Edge, FaceFrame, fold_of
 from zygon.making.metal.legs import IMAGE, Leg, legs_of, record_of, roots_of
 from zygon.making.metal.rounding import roundings
@@ -30,7 +30,7 @@ from zygon.measure.entry import Entry
 from zygon.owner import feature_id, flange_id, part_id
 from zygon.tolerance import CONTACT
 
-__all__ = ["Folded", "fold_blanks", "folded"]
+__all__ = ["Folded", "fold_blanks", "folded", "shaped_outline"]
 
 SWAPPED = {"a_covers": "b_covers", "b_covers": "a_covers"}
 
@@ -71,7 +71,8 @@ def folded(values: Values, blank: Blank, folding: Folding) -> Folded:
     half = _half_of(values, blank, folding)
     corner = _Corners(values, blank, folding)
     legs = legs_of(values, blank)
-    edges = _edges(blank, outline)
+    outline = shaped_outline(values, blank, outline)
+    edges = plate_edges(blank.frame, outline)
     if half is not None:
         edges |= _cut_edges(outline, half)
     crossing = (folding.crossing, _crossing_size(values, blank, folding))
@@ -80,6 +81,23 @@ def folded(values: Values, blank: Blank, folding: Folding) -> Folded:
     )
     values.faults.extend(faults)
     return Folded(fold, cuts, frames, legs, half)
+
+
+def shaped_outline(values: Values, blank: Blank, outline: list[Contour], *, all_of_them: bool = False) -> list[Contour]:
+    """The outline without the corners and tapers on whose edges flanges stand (or with ``all_of_them`` without any): those shape the plate before it is bent."""
+    flanges = blank.record.folding.flanges.values() if blank.record.folding else ()
+    standing = {f.edge for f in flanges if not f.on and not f.out}
+    plain = plate_edges(blank.frame, outline)
+    beside = standing - plain.keys() - set(CUT_EDGES)
+    tapered = any(f.kind == "taper" and f.edge in standing and not f.out for f in blank.record.features.values())
+    if not (beside or tapered or all_of_them):
+        return outline
+    cuts = outline_cuts(values, blank, ("corner", "taper"))
+    whole = [r.outer for r in subtract(outline, [c.contour for own in cuts.values() for c in own])]
+    if not whole:
+        return outline
+    blank.shaped = frozenset(cuts)
+    return whole
 
 
 def _half_of(values: Values, blank: Blank, folding: Folding) -> Half | None:
@@ -180,26 +198,6 @@ class _Corners:
             style, gap = self.own[(second, first)]
             return SWAPPED.get(style, style), gap
         return self.default
-
-
-def _edges(blank: Blank, outline: list[Contour]) -> dict[str, Edge]:
-    """The plate's straight edges by face word: the longest straight run on each side of its outline."""
-    f = blank.frame
-    x0, y0 = (min(c.bounds[i] for c in outline) for i in (0, 1))
-    x1, y1 = (max(c.bounds[i] for c in outline) for i in (2, 3))
-    sides = {FACES[f.v][0]: (1, y0), FACES[f.u][1]: (0, x1), FACES[f.v][1]: (1, y1), FACES[f.u][0]: (0, x0)}
-    found: dict[str, Edge] = {}
-    for name, (k, at) in sides.items():
-        runs = [
-            s
-            for c in outline
-            for s in c.wound(ccw=True).segments()
-            if not s.bulge and abs(s.p[k] - at) < CONTACT and abs(s.q[k] - at) < CONTACT
-        ]
-        if runs:
-            longest = max(runs, key=lambda s: s.length)
-            found[name] = (longest.p, longest.q)
-    return found
 
 
 def _roundings(values: Values, blank: Blank, folding: Folding) -> list[Operation]:

@@ -14,6 +14,7 @@ from zygon.geometry.frame import FACES
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
+from zygon.making.metal.edges import side_of
 from zygon.making.result.fault import Mend
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
@@ -125,7 +126,7 @@ def _images(legs: list[Leg], folding: Folding, blank: Blank, say: Callable[[Leg,
         if leg.on in ways:
             on = _image_key(leg.on)
         elif leg.on:
-            there = tuple(swap.get(e, e) for e in paths[leg.on])
+            there = tuple(_swapped(e, swap) for e in paths[leg.on])
             standing = [k for k, path in paths.items() if path == there] + [x.key for x in found if _path(x, by_key) == there]
             if not standing:
                 say(leg, there[0])
@@ -137,10 +138,16 @@ def _images(legs: list[Leg], folding: Folding, blank: Blank, say: Callable[[Leg,
         extent = {"inset": ("inset", second, first), "centred": ("centred", first, -second), "between": ("from_high", first, second)}.get(
             kind, leg.extent
         )
-        image = replace(leg, key=_image_key(leg.key), on=on, edge=swap.get(leg.edge, leg.edge), extent=extent, image=True)
+        image = replace(leg, key=_image_key(leg.key), on=on, edge=_swapped(leg.edge, swap), extent=extent, image=True)
         found.append(image)
         by_key[image.key] = image
     return found
+
+
+def _swapped(edge: str, swap: Mapping[str, str]) -> str:
+    """An edge's name on the other half: each of its side's words."""
+    side = side_of(edge)
+    return "-".join(swap.get(w, w) for w in side.split("-")) + edge[len(side) :]
 
 
 def roots_of(legs: list[Leg]) -> dict[str, str]:
@@ -527,7 +534,7 @@ class _LegReader:
         axis = ""
         if f.extent == "room" and not f.on:
             frame = self.blank.frame
-            axis = frame.v if f.edge in FACES[frame.u] else frame.u
+            axis = frame.v if side_of(f.edge) in FACES[frame.u] else frame.u
         read = [
             self.values.read(getattr(f, n), f"{self.where}/{n}", "length", self.scope(axis), part=self.blank.key, owner=self.owner)
             for n in ("first", "second")

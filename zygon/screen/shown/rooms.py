@@ -154,3 +154,11 @@ class ShownSizeLines(TypedDict):
     size: str
     pull: ShownPull | None
     lines: list[ShownSizeLine]
+
+
+class ShownEdge(TypedDict):
+    """A straight edge of a board by its name, with its two ends in the board's (u, v)."""
+
+    name: str
+    start: list[float]
+    end: list[float]

@@ -11,6 +11,7 @@ import pytest
 
 from tests.core.figures import compared, condensed, said, without_digests
 from tests.core.making.metal.trays import SIDES, entry, flange, folded
+from zygon.check.run import check
 from zygon.design.folding import Flange, Folding, Hem, LineBend, OffsetBend, Profile
 from zygon.design.patch import patched
 from zygon.edits.split import split_part
@@ -119,16 +120,30 @@ def test_what_is_bent_is_the_same_on_every_edge_and_toward_both_faces(variant):
             assert words == both[0][0] and figures == pytest.approx(both[0][1], rel=1e-9), (kind, more)
 
 
+def stood_on(n, kind, more, toward):
+    """A bend with a neighbour, a lip and a flange on its side."""
+    edge = SIDES[n % 4]
+    flanges = {"f": made(kind, edge, toward=toward, **more), "g": made("flange", NEXT[edge], length=19, angle="77 deg", order=1)}
+    if kind != "line":
+        flanges["lip"] = flange("end", 9, on="f", angle="70 deg", order=2)
+        flanges["side"] = flange("low" if n % 2 else "high", 11, on="f", order=3, extent="inset", first="4", second="5")
+    return flanges
+
+
+@pytest.mark.parametrize("variant", VARIANTS)
+@pytest.mark.parametrize("toward", ["a", "b"])
+def test_whatever_is_bent_can_be_checked(variant, toward):
+    """Also a face that is folded into itself, whose outline crosses itself."""
+    for n, (kind, more) in enumerate(VARIANTS[variant]):
+        assert isinstance(check(square(stood_on(n, kind, more, toward), rounding="3" if n % 3 == 0 else "0.01")), list)
+
+
 @pytest.mark.parametrize("variant", VARIANTS)
 @pytest.mark.parametrize("toward", ["a", "b"])
 def test_where_what_is_bent_lies_is_what_it_was(variant, toward):
     found = []
     for n, (kind, more) in enumerate(VARIANTS[variant]):
-        edge = SIDES[n % 4]
-        flanges = {"f": made(kind, edge, toward=toward, **more), "g": made("flange", NEXT[edge], length=19, angle="77 deg", order=1)}
-        if kind != "line":
-            flanges["lip"] = flange("end", 9, on="f", angle="70 deg", order=2)
-            flanges["side"] = flange("low" if n % 2 else "high", 11, on="f", order=3, extent="inset", first="4", second="5")
+        flanges = stood_on(n, kind, more, toward)
         holes = {
             "h": {
                 "kind": "hole",

@@ -3,15 +3,13 @@
 
 import { useRef, useState } from "react";
 import * as THREE from "three";
-import type { FlangeForm, PartOut, Patch } from "../../api/types";
+import type { EdgeOut, FlangeForm, PartOut, Patch } from "../../api/types";
 import { flangeName, newFlange } from "../../cards/flangeFields";
 import { Silhouette } from "../../frame/Silhouette";
 import {
-  type Axis,
   type Entry,
   FACES,
   type Flange,
-  FRAME,
   isBought,
   isPlate,
   originalOf,
@@ -25,6 +23,7 @@ import { becomes } from "../../lib/kinds";
 import { id } from "../../lib/owner";
 import { INCH } from "../../lib/units";
 import { typed, useDesign, useShown } from "../../state/design";
+import { useEdges } from "../../state/edges";
 import { formOf, useForms } from "../../state/forms";
 import { solid as solidData } from "../../state/resources";
 import { words } from "../../state/shape";
@@ -55,10 +54,11 @@ export function FlangeGrips() {
   const part = head?.parts.find((p) => p.key === partKey);
   const board = doc?.parts[partKey];
   const form = formOf(useForms().flanges, "flange");
-  if (!shown || !doc || !part?.solid || !isPlate(board)) return null;
-  if (!sheetOf(doc, board.stock)?.bends || isBought(board)) return null;
+  const bends = Boolean(isPlate(board) && doc && sheetOf(doc, board.stock)?.bends && !isBought(board));
+  const edges = useEdges(bends && selection?.kind === "part" ? partKey : "");
+  if (!bends || !shown || !doc || !part?.solid || !isPlate(board)) return null;
   const chosen = selection?.kind === "flange" ? selection.key : "";
-  const grips = chosen ? flangeGrips(part, board, chosen, form) : form ? edgeGrips(part, board, form) : [];
+  const grips = chosen ? flangeGrips(part, board, chosen, form) : form ? edgeGrips(part, board, form, edges) : [];
   return (
     <>
       {grips.map((g) => (
@@ -72,34 +72,24 @@ function matrixOf(part: PartOut): THREE.Matrix4 {
   return new THREE.Matrix4().set(...(part.matrix.flat() as Parameters<THREE.Matrix4["set"]>));
 }
 
-/** A grip on every edge of the plate that has no flange: pulled up or down from it. */
-function edgeGrips(part: PartOut, board: PlatePart, form: FlangeForm): Grip[] {
-  const frame = FRAME[board.plane];
+/** A grip on every straight edge of the plate that has no flange: pulled up or down from it. */
+function edgeGrips(part: PartOut, board: PlatePart, form: FlangeForm, edges: EdgeOut[]): Grip[] {
   const matrix = matrixOf(part);
-  const value = (axis: Axis, side: "low" | "high") =>
-    useDesign.getState().head?.values[pointer("parts", part.key, "spans", axis, side)]?.value ?? 0;
-  const [w, h] = [frame.u, frame.v].map((a) => value(a, "high") - value(a, "low"));
   const taken = new Set<string>(
     Object.values(board.folding?.flanges ?? {})
       .filter((f) => !f.on && !f.out)
       .map((f) => f.edge),
   );
-  const middles: [string, number, number][] = [
-    [FACES[frame.u][0], 0, h / 2],
-    [FACES[frame.u][1], w, h / 2],
-    [FACES[frame.v][0], w / 2, 0],
-    [FACES[frame.v][1], w / 2, h],
-  ];
   const t = part.thickness ?? 0;
-  return middles
-    .filter(([edge]) => !taken.has(edge) && !board.outline)
-    .map(([edge, u, v]) => ({
-      key: edge,
+  return edges
+    .filter(({ name }) => !taken.has(name))
+    .map(({ name, start, end }) => ({
+      key: name,
       kind: "grow",
-      label: `Pull a flange from the ${edge} edge`,
-      at: new THREE.Vector3(u, v, t).applyMatrix4(matrix),
+      label: `Pull a flange from the ${words(name)} edge`,
+      at: new THREE.Vector3((start[0] + end[0]) / 2, (start[1] + end[1]) / 2, t).applyMatrix4(matrix),
       along: new THREE.Vector3(0, 0, 1).transformDirection(matrix),
-      patch: (by) => grown(part.key, board, form, `/${edge}`, edge, by),
+      patch: (by) => grown(part.key, board, form, `/${name}`, words(name), by),
     }));
 }
 
