@@ -10,11 +10,13 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from zygon.design.folding import CUT_EDGES
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, circle, polygon, polyline, rounded_rectangle
 from zygon.geometry.motion import IDENTITY, Motion
-from zygon.making.metal.flange_corners import Half, Meeting, clipped, coplanar_halves, halves_of
+from zygon.making.metal.flange_corners import Half, Meeting, clipped, coplanar_halves, halves_of, skew_halves
 from zygon.making.metal.legs import Leg
 from zygon.making.result.fault import Fault
 from zygon.making.result.fold import SLIT, Fold, FoldBend, FoldFace
@@ -294,6 +296,11 @@ class _Folder:
                 if x is not None:
                     p.strip = (p.strip[0], min(p.strip[1], x)) if end == "high" else (max(p.strip[0], x), p.strip[1])
         flat = coplanar_halves(one, other, style, gap)
+        if flat is None and a.face != b.face:
+            walls = [np.array(self.motions[p.face].vector((0.0, 0.0, 1.0))) for p in (a, b)]
+            corner = np.cross(walls[0], walls[1])
+            length = float(np.linalg.norm(corner))
+            flat = skew_halves(one, other, corner / length, style, gap) if length > EPS else None
         pair = flat if flat is not None else halves_of(one, other, style, gap)
         if pair is None:  # open: no farther than the bend
             a.halves["high"].append(Half(1.0, 0.0, a.strip[1]))

@@ -1,7 +1,7 @@
 """Corners: how far two legs that meet may reach, as half planes in each one's own plane.
 
 Both legs are cut square to the sheet. Closed, the inner edges of their ends face each other over the gap; where one covers, it ends flush
-with the outer face of the other, which stops short of it by the gap. Legs that lie in one plane meet in a mitre.
+with the outer face of the other, which stops short of it by the gap. Legs that lie in one plane meet in a mitre, and so do lips on walls that lean unlike.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ import numpy as np
 
 from zygon.tolerance import EPS, SEEN, SLACK, WITHIN
 
-__all__ = ["Half", "Meeting", "clipped", "coplanar_halves", "halves_of"]
+__all__ = ["Half", "Meeting", "clipped", "coplanar_halves", "halves_of", "skew_halves"]
 
 Vector = tuple[float, float, float]
 Side = tuple[tuple[float, float], str]
@@ -88,6 +88,29 @@ def coplanar_halves(first: Meeting, second: Meeting, style: str, gap: float) -> 
     (t, _), *_ = np.linalg.lstsq(a, step, rcond=None)
     middle = float(normal @ (np.array(first.origin) + x * t))
     return [_half(first, normal, middle - gap / 2, 0.0)], [_half(second, -normal, -middle - gap / 2, 0.0)]
+
+
+def skew_halves(first: Meeting, second: Meeting, corner: np.ndarray, style: str, gap: float) -> tuple[list[Half], list[Half]] | None:
+    """The mitre of two lips whose walls lean unlike, so that the lines on which they begin pass each other; None where these cross.
+
+    It lies in the plane half way between both, along ``corner``, the direction in which the walls meet: each lip stays on its own side of it.
+    """
+    x, e = np.array(first.x), np.array(second.x)
+    step = np.array(second.origin) - np.array(first.origin)
+    across = x + e
+    across = across - corner * float(corner @ across)
+    if style == "open" or np.linalg.norm(np.cross(x, e)) < WITHIN or np.linalg.norm(across) < WITHIN:
+        return None
+    (t, s), *_ = np.linalg.lstsq(np.column_stack((x, -e)), step, rcond=None)
+    near, far = np.array(first.origin) + x * t, np.array(second.origin) + e * s
+    if np.linalg.norm(far - near) < SEEN:
+        return None
+    normal = across / np.linalg.norm(across)
+    middle = float(normal @ (near + far)) / 2
+    return (
+        [_half(first, normal, middle - gap / 2, w) for w in (0.0, first.thickness)],
+        [_half(second, -normal, -middle - gap / 2, w) for w in (0.0, second.thickness)],
+    )
 
 
 @dataclass(frozen=True)
