@@ -8,9 +8,13 @@ const YOUNG = 3;
 
 /** What comes next, in order; null for a design that is empty, or well begun. */
 export function firstSteps(doc: Doc): FirstStep[] | null {
-  const placed = Object.values(doc.parts).filter(isPlaced).length;
-  const [joints, sizes] = [Object.keys(doc.joints).length, Object.keys(doc.sizes).length];
-  if (!placed || placed > YOUNG) return null;
+  const parts = Object.values(doc.parts).filter(isPlaced);
+  const placed = parts.length;
+  const joints = Object.keys(doc.joints).length;
+  // who has named a size, bent a plate, bought or cut something is on the way already
+  const begun =
+    Object.keys(doc.sizes).length > 0 || parts.some((p) => p.kind !== "board" || Object.keys(p.features ?? {}).length > 0);
+  if (!placed || placed > YOUNG || begun) return null;
   const steps: FirstStep[] = [
     { words: "A first board is there: press a face for what can be done on it, pull it by its points.", done: true },
     {
@@ -22,10 +26,10 @@ export function firstSteps(doc: Doc): FirstStep[] | null {
     { words: "Join two boards that touch.", done: joints > 0, act: "joint", press: "Join two parts" },
     {
       words: "Name the measures that matter in Sizes, and all that reads them follows.",
-      done: sizes > 0,
+      done: false,
       act: "size",
       press: "To the sizes",
     },
   ];
-  return steps.every((s) => s.done) ? null : steps;
+  return steps;
 }
