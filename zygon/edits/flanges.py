@@ -57,8 +57,9 @@ def mirror_wall(document: Document, part: str, key: str, feature: str = "") -> t
     flange, frame, name = folding.flanges[key], frame_of(record.plane), flange_words(key, folding.flanges)
     way = next((w for w, axis in (("u", frame.u), ("v", frame.v)) if flange.edge in FACES[axis]), "")
     if flange.on or not way:
-        rule = "a flange on an edge of the plate"
-        raise DocumentError(f"{name} stands on another flange: mirror the wall that carries it", entry="key", value=key, rule=rule)
+        rule = "a flange on one of the plate's four sides"
+        why = "stands on another flange: mirror the wall that carries it" if flange.on else "slants, and has no wall across from it"
+        raise DocumentError(f"{name} {why}", entry="key", value=key, rule=rule)
     if flange.mirrored != "none":
         raise DocumentError(f"{name} stands on both halves already", entry="key", value=key, rule="a flange that stands once")
     if feature and feature not in getattr(flange, "features", {}):

@@ -100,6 +100,14 @@ def test_what_cannot_be_mirrored_is_said(change, said):
         mirror_wall(d.document(), "p", key, feature)
 
 
+def test_a_wall_that_slants_has_none_across():
+    d = tray("left", both=False)
+    d.feature("p", "c", "corner", ("centre", 0), ("centre", 0), corner="left-front", style="cut", size="40")
+    d.flange("p", "slant", "left-front", "30")
+    with pytest.raises(DocumentError, match="slants, and has no wall across"):
+        mirror_wall(d.document(), "p", "slant")
+
+
 def test_a_wall_that_stands_on_both_halves_is_not_mirrored_again():
     d = tray("left", both=False)
     d.data["parts"]["p"]["folding"]["flanges"]["one"]["mirrored"] = "u"

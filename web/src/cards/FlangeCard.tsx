@@ -88,7 +88,7 @@ export function FlangeCard({ partKey, flangeKey }: { partKey: string; flangeKey:
         {flange.kind === "profile" && <ProfileLegs base={base} flange={flange} title={title} />}
         {form && <RecordForm {...{ form, title }} path={base} record={flange} plane={board.plane} words={faces} />}
         <OutSwitch path={pointer(...base)} name={title} out={Boolean(flange.out)} />
-        {!flange.on && flange.kind !== "line" && flange.mirrored === "none" && (
+        {!flange.on && !flange.edge.includes("-") && flange.kind !== "line" && flange.mirrored === "none" && (
           <AcrossButton partKey={partKey} flangeKey={flangeKey}>
             Mirror onto the wall across
           </AcrossButton>
@@ -306,7 +306,7 @@ function Cuts({ base, flange, title, ends, partKey, flangeKey }: CutsProps) {
       {ordered(features).map(([key, f]) => (
         <div key={key}>
           <FlangeFeature base={[...base, "features", key]} feature={f} title={title} ends={ends} />
-          {!flange.on && flange.mirrored === "none" && (
+          {!flange.on && !flange.edge.includes("-") && flange.mirrored === "none" && (
             <AcrossButton partKey={partKey} flangeKey={flangeKey} feature={key}>
               On the wall across too
             </AcrossButton>
