@@ -80,7 +80,7 @@ export function SizeCard({ sizeKey }: { sizeKey: string }) {
         {readers.length ? (
           <ul className="readers">
             {readers.map((r) => (
-              <li key={r.words}>
+              <li key={JSON.stringify(r.selection)}>
                 <button type="button" className="linkrow" onClick={() => select(r.selection)}>
                   {r.words}
                 </button>
