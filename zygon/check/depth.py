@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from itertools import combinations
 
 import shapely
 
+from zygon.check.called import called
 from zygon.design.document import Document
 from zygon.geometry.boolean import region_polygon, to_polygon
+from zygon.geometry.motion import Vector
 from zygon.making.flats.face_words import bore_word
 from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
-from zygon.making.result.operations import Pocket
+from zygon.making.result.operations import EdgeBore, Pocket, SkewBore
 from zygon.measure.display import format_length, in_thicknesses
 from zygon.tolerance import SLACK
 
@@ -33,7 +36,7 @@ WORDS = {
 
 
 def depth_faults(document: Document, part: FlatPart) -> list[Fault]:
-    """Every pocket leaves enough of the board, alone and above one from the other side; no bore in an edge meets another cut."""
+    """Every pocket leaves enough of the board, alone and above one from the other side; no bore within the sheet meets another cut."""
     flat = part.flat
     if flat is None or flat.plain:
         return []
@@ -72,35 +75,44 @@ def _floors(document: Document, part: FlatPart) -> list[Fault]:
 
 
 def _bores(document: Document, part: FlatPart) -> list[Fault]:
-    """A bore in an edge runs in full wood: it meets no cut-out, no pocket at its height, no other bore."""
+    """A bore in an edge, or from edge to edge, runs in full wood: it meets no cut-out, no pocket at its height, no other bore, and no face."""
     flat, faults = part.flat, []
     t = flat.thickness
-    solid = [(b, _plan(b), (b.w - b.diameter / 2, b.w + b.diameter / 2)) for b in flat.bores]
+    runs = [Run(b, *edge_bore_axis(b)) for b in flat.bores] + [Run(d, d.start, d.end) for d in flat.skew_bores if d.along]
     others = [(to_polygon(c, 0.01), (0.0, t), c.owners[0], "a cut-out") for c in flat.inside]
     others += [
         (region_polygon(p.region, 0.01), (t - p.depth, t) if p.face == "a" else (0.0, p.depth), p.owner, WORDS[p.what])
         for p in flat.pockets
     ]
-    others += [(plan, height, b.owner, "another bore") for b, plan, height in solid]
-    for bore, plan, (low, high) in solid:
+    others += [(to_polygon(d.footprint, 0.01), (0.0, t), d.owner, "another bore") for d in flat.skew_bores if not d.along]
+    others += [(r.plan, r.height, r.what.owner, "another bore") for r in runs]
+    for run in runs:
+        low, high = run.height
         for outline, (other_low, other_high), owner, what in others:
-            if outline is plan or owner == bore.owner or min(high, other_high) - max(low, other_low) <= SLACK:
+            if outline is run.plan or owner == run.what.owner or min(high, other_high) - max(low, other_low) <= SLACK:
                 continue
-            if shapely.area(shapely.intersection(plan, outline)) > AREA:
-                shown = format_length(bore.depth, document.display)
-                faults.append(Fault("bore_meets", f"{part.path}: a bore {shown} deep in its {bore_word(part, bore)} edge runs into {what}", "a bore runs in full wood", shown,
-                                    "geometry", part=part.key, owner=bore.owner, at=edge_bore_axis(bore)[1][:2]))  # fmt: skip
+            if shapely.area(shapely.intersection(run.plan, outline)) > AREA:
+                shown = format_length(math.dist(run.start, run.end), document.display)
+                faults.append(Fault("bore_meets", f"{part.path}: {_words(document, part, run.what)} runs into {what}", "a bore runs in full wood", shown,
+                                    "geometry", "warning" if isinstance(run.what, SkewBore) else "error", part.key, owner=run.what.owner, at=run.end[:2]))  # fmt: skip
                 break
+        if isinstance(run.what, SkewBore) and (low < SLACK or high > t - SLACK):
+            shown = format_length(max(-low, high - t, 0.0), document.display)
+            faults.append(Fault("bore_meets", f"{part.path}: {_words(document, part, run.what)} comes out through a face", "a bore runs in full wood", shown,
+                                "geometry", part=part.key, owner=run.what.owner, at=run.end[:2]))  # fmt: skip
     return faults
 
 
-def _plan(bore) -> shapely.Geometry:
-    """A bore from above."""
-    (u0, v0, _), (u1, v1, _) = edge_bore_axis(bore)
-    r = bore.diameter / 2
-    return shapely.box(
-        min(u0, u1) - (r if u0 == u1 else 0),
-        min(v0, v1) - (r if v0 == v1 else 0),
-        max(u0, u1) + (r if u0 == u1 else 0),
-        max(v0, v1) + (r if v0 == v1 else 0),
-    )
+class Run:
+    """A bore within the sheet: what it is, its ``plan`` from above, and from where to where it reaches in ``height``."""
+
+    def __init__(self, what: EdgeBore | SkewBore, start: Vector, end: Vector) -> None:
+        self.what, self.start, self.end = what, start, end
+        self.plan = shapely.buffer(shapely.LineString((start[:2], end[:2])), what.diameter / 2, cap_style="flat")
+        self.height = start[2] - what.diameter / 2, start[2] + what.diameter / 2
+
+
+def _words(document: Document, part: FlatPart, what: EdgeBore | SkewBore) -> str:
+    if isinstance(what, SkewBore):
+        return f"{called(document, what.owner)}, drilled from edge to edge,"
+    return f"a bore {format_length(what.depth, document.display)} deep in its {bore_word(part, what)} edge"

@@ -14,7 +14,7 @@ from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Asked
 from zygon.making.result.fold import Fold
-from zygon.making.result.operations import Cut, Mark, Pocket
+from zygon.making.result.operations import Cut, Mark, Pocket, SkewBore
 from zygon.measure.display import format_area, format_length
 from zygon.owner import is_of, read_owner
 from zygon.tolerance import EPS, SEEN, SLACK, WITHIN
@@ -64,6 +64,8 @@ def _by_owner(part: FlatPart, asked: Asked) -> dict[str, list[shapely.Polygon]]:
     for o in asked.operations:
         if isinstance(o, Cut | Pocket) and is_of(o.owner, "feature", "bore"):
             found.setdefault(o.owner, []).append(to_polygon(o.contour, SAGITTA))
+        elif isinstance(o, SkewBore) and not o.along:
+            found.setdefault(o.owner, []).append(to_polygon(o.footprint, SAGITTA))
     return found
 
 

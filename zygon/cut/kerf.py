@@ -116,6 +116,8 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     inside = (*(path(c) for c in flat.inside if not _is_drilled(c, left.through)), *slits)
     outside = tuple(path(c) for c in _without_slits(flat))
     notes = [n for b in flat.bevels for n in _bevel_notes(flat, b)]
+    up = flat.thickness if flat.seen == "a" else 0.0
+    notes += [b.mouth(min((b.start, b.end), key=lambda p: abs(p[2] - up))) for b in flat.skew_bores if not b.along]
     sunk = [p for p in sorted(seen, key=lambda p: p.depth) if not _is_drilled_pocket(p, left)]
     if left.pockets:  # a cutter without depth would cut them through: they are lines to work to, no path
         notes += [c for p in sunk for c in p.contours]

@@ -303,8 +303,10 @@ def _check_references(document: Document) -> None:
         for part in bore.parts:
             _takes(document, part, "bore", f"/bores/{key}/parts/{part}")
             need(boards, part, f"/bores/{key}/parts/{part}", "board")
-        if set(bore.at) != {"x", "y", "z"} - {bore.axis}:
-            rule = f"a bore along {bore.axis} has a place along each of the two other axes"
+        if bore.of:
+            need(boards, bore.of, f"/bores/{key}/of", "part")
+        if set(bore.at) - {bore.axis} != {"x", "y", "z"} - {bore.axis} or (bore.axis in bore.at) != (bore.lean is not None):
+            rule = f"a bore along {bore.axis} has a place along each of the two other axes, and one along {bore.axis} where it leans"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/at", value=sorted(bore.at), rule=rule)
     _check_layout(document, need, boards)
 

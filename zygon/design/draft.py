@@ -202,6 +202,12 @@ class Draft:
         }  # fmt: skip
         return self
 
+    def askew(self, bore: str, of: str = "", lean: Any = None, toward: Any = None) -> Draft:
+        """Lets a bore run along the axes ``of`` a part, or lean off its axis."""
+        said = {k: self.entry(x) for k, x in (("lean", lean), ("toward", toward)) if x is not None}
+        self.data["bores"][bore] |= {"of": of, **said}
+        return self
+
     def document(self) -> Document:
         """The document, checked whole."""
         return load(self.data)

@@ -366,19 +366,32 @@ FEATURE_RECORDS: dict[str, type[_Feature]] = {r.model_fields["kind"].default: r 
 
 
 class BoreThrough(Record):
-    """What a bore does to one part: cut, mark, or leave alone; ``fit`` is the hole minus the shaft."""
+    """What a bore does to one part; ``fit`` is the hole minus the shaft.
 
-    action: Literal["cut", "mark", "leave"] = "cut"
+    What is met at an angle is *cut* straight through, as wide as what goes through it needs, or *drilled* along the bore. By its edge a part
+    can be drilled alone.
+    """
+
+    action: Literal["cut", "drill", "mark", "leave"] = "cut"
     fit: Entry = Entry(text="0")
 
 
 class Bore(Record):
-    """A straight hole along an axis through several parts; ``at`` gives its place along the two other axes."""
+    """A straight hole along an axis through several parts; ``at`` gives its place along the two other axes.
+
+    The axes are those of the room or of the group that its parts lie in; of a part where one is said: they stand as that part stands. It
+    may lean off its axis; ``at`` then says along that axis too, where it is measured.
+    """
 
     name: str = Field(min_length=1, max_length=40)
     order: int = 0
     out: bool = Field(default=False, description="left out without being deleted")
     axis: Literal["x", "y", "z"]
+    of: str = Field(default="", description="key of the part along whose own axes it runs, turned with it; '' for none")
+    lean: Entry | None = Field(default=None, description="angle off its axis")
+    toward: Entry | None = Field(
+        default=None, description="which way it leans: the angle about its axis from the first of the two others to the second"
+    )
     at: dict[Literal["x", "y", "z"], Entry]
     diameter: Entry = Field(description="of the shaft or dowel")
     low: Entry | None = Field(default=None, description="where it begins along its axis; it runs all the way where not said")

@@ -143,7 +143,10 @@ def remove_part(document: Document, key: str) -> tuple[str, Patch]:
         raise DocumentError(f"There is no part with the key {key!r}", entry=f"/parts/{key}", value=key, rule="a part of the design")
     ends = {k: (j.a.partition("@")[0], j.b.partition("@")[0]) for k, j in document.joints.items()}
     patch: Patch = [{"op": "remove", "path": pointer("joints", k)} for k, parts in ends.items() if key in parts]
-    patch += [{"op": "remove", "path": pointer("bores", k, "parts", key)} for k, b in document.bores.items() if key in b.parts]
+    patch += [
+        {"op": "remove", "path": pointer("bores", k, "parts", key)} for k, b in document.bores.items() if key in b.parts and b.of != key
+    ]
+    patch += [{"op": "remove", "path": pointer("bores", k)} for k, b in document.bores.items() if b.of == key]
     gone = {op["path"] for op in patch}
     patch += [op for op in without_part(document, key) if op["path"] not in gone]
     return f"Remove {document.parts[key].name}", [*patch, {"op": "remove", "path": pointer("parts", key)}]

@@ -1,4 +1,4 @@
-"""An axle: a rod through all that stands in its way, with the holes for it, as one edit."""
+"""Where a face is pressed: an axle through all that stands in its way with the holes for it, or a bore alone, as one edit."""
 
 from __future__ import annotations
 
@@ -7,14 +7,17 @@ from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES
+from zygon.making.asked.questions import parts_along
 from zygon.making.datums.solving import solve
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built, FlatPart
 from zygon.making.rooms.named import figure, named_places, written
 from zygon.tolerance import EPS
 
-__all__ = ["place_axle"]
+__all__ = ["place_axle", "place_bore"]
 
+#: What a bore begins with, until it is said otherwise.
+DIAMETER = {"mm": "8 mm", "in": "5/16 in"}
 #: What a shaft has in its hole to turn in, as common practice has it.
 RUNS = {"mm": "0.2 mm", "in": "0.008 in"}
 
@@ -35,6 +38,9 @@ def place_axle(
     axis = next((a for a in AXES if face in FACES[a]), None)
     if pressed is None or axis is None:
         raise DocumentError("An axle stands square to the face of a board", entry="face", value=f"{part}.{face}", rule="a face of a board")
+    if pressed.place.square:  # a part that is turned by quarters keeps its words, and looks another way
+        ways = pressed.place.vector([float(a == axis) for a in AXES])
+        axis = AXES[max(range(3), key=lambda i: abs(ways[i]))]
     values = solve(document, built.good, leg_face)
     point = dict(zip(AXES, at, strict=True))
     places: dict[str, float] = {}
@@ -65,6 +71,55 @@ def place_axle(
     return f"{name.capitalize()} through {through}", [
         {"op": "add", "path": pointer("parts", fresh_key(document.parts, name)), "value": rod},
         {"op": "add", "path": pointer("bores", fresh_key(document.bores, bore_name)), "value": bore},
+    ]
+
+
+def place_bore(
+    built: Built, part: str, face: str, at: tuple[float, float, float], *, catch: float = 0.0, step: float = 1.0
+) -> tuple[str, Patch]:  # fmt: skip
+    """Label and patch of a bore square to a part's ``face`` at a point of it (mm), through all that lies behind or before it.
+
+    What it meets square is cut, what it meets at an angle drilled along it; what it would enter by an edge is left alone. Where the part
+    stands askew, the bore runs along the part's own axes and its places are said from the part's own ends. ``catch`` and ``step`` as for
+    ``place_axle``. Raises DocumentError where the face is none of a board's, or a copy's that stands askew.
+    """
+    document = built.document
+    pressed = built.flats.get(part)
+    axis = next((a for a in AXES if face in FACES[a]), None)
+    if pressed is None or axis is None:
+        raise DocumentError("A bore begins at the face of a board", entry="face", value=f"{part}.{face}", rule="a face of a board")
+    askew = (not pressed.place.shifts and not pressed.made_by) or not pressed.place.square
+    if askew and pressed.made_by:
+        raise DocumentError(
+            f"{pressed.path} is a copy that stands askew: a bore square to it begins at its original",
+            entry="part",
+            value=part,
+            rule="an original",
+        )
+    values = solve(document, built.good, leg_face)
+    point = dict(zip(AXES, pressed.place.inverse.point(at) if askew else at, strict=True))
+    entries: dict[str, dict[str, str]] = {}
+    for across in (a for a in AXES if a != axis):
+        if askew:
+            named = dict(zip((f"{pressed.path}.{word}" for word in FACES[across]), pressed.span_box.span(across), strict=True))
+        else:
+            named = {p.text: p.value for p in named_places(values, across)}
+        entries[across] = entry_of(document, _place(pressed, named, across, point[across], catch, step, document.unit)[1])
+    of = pressed.of if askew else ""
+    through = {}
+    for met in parts_along(document, axis, entries, of=of):
+        if met["how"] == "edge":
+            continue
+        folded = getattr(document.parts[met["part"]], "folding", None) is not None
+        action = "cut" if met["how"] == "square" or folded else "drill"
+        through[met["part"]] = {"action": action, "fit": entry_of(document, "0")}
+    name = fresh_name(document, "bore", {b.name for b in document.bores.values()})
+    record = {
+        "name": name, "axis": axis, "of": of, "at": entries, "order": next_order(document.bores), "diameter": entry_of(document, DIAMETER[document.unit]),
+        "parts": through,
+    }  # fmt: skip
+    return f"Bore square to {pressed.path}.{face}", [
+        {"op": "add", "path": pointer("bores", fresh_key(document.bores, name)), "value": record}
     ]
 
 

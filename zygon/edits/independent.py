@@ -7,6 +7,7 @@ from typing import Any
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
 from zygon.design.parts.kinds import PlateKind, is_plate
 from zygon.design.patch import Patch, pointer
+from zygon.edits.askew_bores import askew_bores, is_askew
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.blanks.instances import spared_by
@@ -83,6 +84,11 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
     bores: dict[str, Any] = {**document.bores}
     names = {b.name for b in document.bores.values()}
     for key, bore in document.bores.items():
+        if is_askew(bore):
+            if not bore.out:
+                through = [k for k in keys if built.parts[k].of in bore.parts and bore_id(key) not in _spared(built, k)]
+                patch += askew_bores(built, keys, key, through, bores, names)
+            continue
         places: dict[tuple[tuple[str, float], ...], list[str]] = {}
         at = {a: built.values[pointer("bores", key, "at", a)].value for a in AXES if a != bore.axis and not bore.out}
         ends_at = {

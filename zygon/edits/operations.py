@@ -16,7 +16,7 @@ from zygon.design.limits import FARTHEST
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, cut_tests, placing, sliding, stocks
-from zygon.edits.axles import place_axle
+from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.flanges import mirror_wall, remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.split import Hold, split_part
@@ -364,6 +364,20 @@ class PlaceAxle(Operation):
 
     def work(self, built: Built) -> Worked:
         return place_axle(built, self.stock, self.part, self.face, self.at, catch=self.catch, step=self.step)
+
+
+class PlaceBore(Operation):
+    """A bore square to a face at a point of it (mm), through all that lies in its way."""
+
+    operation: Literal["place_bore"]
+    part: str
+    face: str
+    at: tuple[Place, Place, Place]
+    catch: float = Field(default=0.0, ge=0, le=FARTHEST, description="within which it lies in the middle")
+    step: float = Field(default=1.0, ge=0.001, le=FARTHEST)
+
+    def work(self, built: Built) -> Worked:
+        return place_bore(built, self.part, self.face, self.at, catch=self.catch, step=self.step)
 
 
 class JoinAll(Operation):

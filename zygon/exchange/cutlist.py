@@ -126,6 +126,8 @@ def _worked(part: FlatPart) -> str:
         found.append("turn over")
     if flat.bores:
         found.append("bore edges")
+    if flat.skew_bores:
+        found.append("drill at an angle" if any(not d.along for d in flat.skew_bores) else "drill through edges")
     if any(b.edge for b in flat.bevels):
         found.append("bevel edges")
     if any(not b.edge for b in flat.bevels):

@@ -5,6 +5,7 @@ Mating boards are measured alike: along a joint from the same end, and across it
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -14,8 +15,9 @@ from zygon.exchange.figures import Figures
 from zygon.exchange.table import csv_text
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES, FACES, across
+from zygon.geometry.motion import Vector
 from zygon.making.flats.distinct import distinct
-from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_rest
+from zygon.making.flats.face_words import at_rest, bore_word, face_word, way_at_rest, word_toward
 from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.result.built import Built, BuiltJoint, FlatPart
 from zygon.making.result.operations import Side
@@ -25,11 +27,16 @@ from zygon.tolerance import CONTACT
 __all__ = ["DrillRow", "drill_rows", "drilling_list", "write_drilling"]
 
 
+#: Less than this off square (degrees) is square: no drill press is set finer.
+ASKEW = 0.01
+
+
 @dataclass(frozen=True)
 class DrillRow:
     """One hole. ``surface`` is 'edge' or 'face' with its word; distances in mm from the ends and sides that are named.
 
     ``depth`` is None for a hole straight through; ``countersink`` the diameter at the face, 0 for none. ``joint`` is its title or ''.
+    ``lean`` is how many degrees off square to its surface it is drilled, ``toward`` the side to which the drill leans.
     """
 
     part: str
@@ -45,6 +52,8 @@ class DrillRow:
     countersink: float
     joint: str
     owner: str
+    lean: float = 0.0
+    toward: str = ""
 
 
 def drilling_list(built: Built) -> list[DrillRow]:
@@ -54,7 +63,7 @@ def drilling_list(built: Built) -> list[DrillRow]:
 
 def drill_rows(built: Built, part: FlatPart) -> list[DrillRow]:
     """The rows of one part, original or copy."""
-    return _edge_rows(built, part) + _face_rows(built, part) if part.flat.pieces else []
+    return _edge_rows(built, part) + _face_rows(built, part) + _askew_rows(built, part) if part.flat.pieces else []
 
 
 def _left(built: Built, part: FlatPart) -> ByHand:
@@ -130,6 +139,43 @@ def _face_rows(built: Built, part: FlatPart) -> list[DrillRow]:
     return rows
 
 
+def _askew_rows(built: Built, part: FlatPart) -> list[DrillRow]:
+    """What is drilled askew: where the drill enters the face that lies up, or the edge that comes first."""
+    rows = []
+    for d in part.flat.skew_bores:
+        up = part.flat.thickness if part.record.up == "a" else 0.0
+        first = d.along or abs(d.start[2] - up) < CONTACT
+        into, (x, y, w) = (d.start, d.way) if first else (d.end, d.way)
+        out: Vector = (-x, -y, -w) if first else (x, y, w)  # from the hole to the drill
+        if not d.along:
+            rows.append(DrillRow(
+                part.path, part.key, "face", face_word(part, part.record.up), *_from_end(built, part, None, into, "u", "end"),
+                *_from_end(built, part, None, into, "v", "edge"), d.diameter, None, 0.0, "", d.owner, math.degrees(math.acos(abs(w))), _sight(part, out),
+            ))  # fmt: skip
+            continue
+        across: Literal["u", "v"] = "u" if abs(x) > abs(y) else "v"
+        k, along = (0, "v") if across == "u" else (1, "u")
+        lean = math.degrees(math.acos(min(abs(out[k]), 1.0)))
+        aside = word_toward(part, (0.0, out[1], 0.0) if k == 0 else (out[0], 0.0, 0.0)) if lean > ASKEW else ""
+        side = word_toward(part, (out[0], 0.0, 0.0) if k == 0 else (0.0, out[1], 0.0))
+        rows.append(DrillRow(
+            part.path, part.key, "edge", side, *_from_end(built, part, None, into, along, "end"),  # type: ignore[arg-type]
+            *_from_end(built, part, None, into, "w", "face"), d.diameter, None, 0.0, "", d.owner, lean if lean > ASKEW else 0.0, aside,
+        ))  # fmt: skip
+    return rows
+
+
+def _sight(part: FlatPart, out: Vector) -> str:
+    """The side to which a drill leans above the face: one of the four, or how far from one to the next."""
+    words = word_toward(part, (out[0], 0.0, 0.0)), word_toward(part, (0.0, out[1], 0.0))
+    turn = math.degrees(math.atan2(abs(out[1]), abs(out[0])))
+    if turn < ASKEW:
+        return words[0]
+    if turn > 90 - ASKEW:
+        return words[1]
+    return f"{turn:.4g}° from {words[0]} to {words[1]}"
+
+
 def _round(contour: Contour) -> float:
     """A circle's diameter; more than any drill's for what is no circle."""
     return 2 * contour.as_circle[2] if contour.as_circle else float("nan")
@@ -157,9 +203,22 @@ def write_drilling(built: Built) -> str:
         return ""
     figures = Figures(built.document)
     mm = figures.length
-    head = ["Part", "Surface", "Diameter mm", "Depth mm", "Along mm", "from", "Across mm", "from", "Countersink mm", "Joint"]
+    head = [
+        "Part",
+        "Surface",
+        "Diameter mm",
+        "Depth mm",
+        "Along mm",
+        "from",
+        "Across mm",
+        "from",
+        "Countersink mm",
+        "Lean deg",
+        "toward",
+        "Joint",
+    ]
     return csv_text(figures.head(head), [
         [r.part, f"{r.side} {r.surface}", mm(r.diameter), "through" if r.depth is None else mm(r.depth), mm(r.along), r.along_from, mm(r.across),
-         r.across_from, mm(r.countersink) if r.countersink else "", r.joint]
+         r.across_from, mm(r.countersink) if r.countersink else "", f"{r.lean:.4g}" if r.lean else "", r.toward, r.joint]
         for r in rows
     ])  # fmt: skip

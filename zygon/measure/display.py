@@ -47,6 +47,11 @@ def in_thicknesses(factor: float) -> str:
     return f"{factor:g} {'thickness' if factor == 1 else 'thicknesses'}"
 
 
+def format_angle(radians: float) -> str:
+    """An angle in degrees, as it is shown: 12.5°."""
+    return f"{math.degrees(radians):.4g}°"
+
+
 def format_area(mm2: float, display: Display = "mm") -> str:
     """An area as text with its unit, to three figures: mm², from 1000 of them on cm², or square inches."""
     if display != "mm":

@@ -32,7 +32,7 @@ from zygon.making.metal.rounding import sharp_corners
 from zygon.making.metal.tapered import cut_back
 from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, MadePart
 from zygon.making.result.flat import Flat
-from zygon.making.result.operations import EdgeBore
+from zygon.making.result.operations import EdgeBore, SkewBore
 from zygon.memo import Memo, digest
 from zygon.nest.design import StockNest, StockPlan, placed_contours, plans, reckoned
 from zygon.nest.left_over import reason_of
@@ -50,7 +50,7 @@ from zygon.screen.shown.design import (
     ShownProblem,
     ShownTotals,
 )
-from zygon.screen.shown.shapes import ShownContour, ShownFlat, ShownOperation, ShownSolid
+from zygon.screen.shown.shapes import ShownContour, ShownFlat, ShownOperation, ShownSkew, ShownSolid
 from zygon.screen.shown.sheets import KeptLayout, ShownPlaced, ShownSheet
 from zygon.screen.skin import skin_data
 from zygon.stock.fit import fit_state
@@ -145,7 +145,11 @@ def _has(flat: Flat) -> list[list[Any]]:
     found += [
         ("hole" if p.what == "hole" and p.as_circle else p.what, 2 * p.as_circle[2] if p.as_circle else p.depth) for p in flat.pockets
     ]
-    found += [("bore", b.diameter) for b in flat.bores] + [("countersink", s.diameter) for s in flat.sinks]
+    found += (
+        [("bore", b.diameter) for b in flat.bores]
+        + [("bore", d.diameter) for d in flat.skew_bores]
+        + [("countersink", s.diameter) for s in flat.sinks]
+    )
     found += [("bend", b.radius) for b in flat.fold.bends] if flat.fold else []
     found += [("bevel", 0.0)] * bool(flat.bevels) + [("mark", 0.0)] * bool(flat.engraved)
     return [list(x) for x in dict.fromkeys((w, round(size, 4)) for w, size in found)]
@@ -342,6 +346,17 @@ def _flat_data(flat: Flat, kerf: float, left: ByHand) -> ShownFlat:
         "narrow": [list(n.at) for n in compensated(flat, kerf, left).narrow],
         "bores": [{"edge": b.edge, "along": b.along, "w": b.w, "diameter": b.diameter, "depth": b.depth, "owner": b.owner,
                    "line": _bore_line(flat, b)} for b in flat.bores],
+        "skew_bores": [_skew_data(flat, b) for b in flat.skew_bores],
+    }  # fmt: skip
+
+
+def _skew_data(flat: Flat, bore: SkewBore) -> ShownSkew:
+    """A hole drilled askew, seen from the face that lies up; its mouth there is among the notes."""
+    up = flat.thickness if flat.seen == "a" else 0.0
+    near, far = sorted((bore.start, bore.end), key=lambda p: abs(p[2] - up))
+    return {
+        "line": [*near[:2], *far[:2]], "diameter": bore.diameter, "lean": None if bore.along else math.degrees(math.acos(abs(bore.way[2]))),
+        "under": "" if bore.along else path_data(bore.mouth(far)), "owner": bore.owner,
     }  # fmt: skip
 
 

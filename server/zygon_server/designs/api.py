@@ -267,7 +267,8 @@ def post_operation(request: HttpRequest, design_id: str, body: AnyOperation):
 @router.post("/{design_id}/bores/along", response={200: s.AxisOut, **FAULTS}, operation_id="parts_along")
 def post_along(request: HttpRequest, design_id: str, body: s.AxisIn):
     """Which parts an axis passes through."""
-    return {"parts": parts_along(service.head(service.find(request.user, design_id)).document, body.axis, body.at)}
+    document = service.head(service.find(request.user, design_id)).document
+    return {"parts": parts_along(document, **body.model_dump())}
 
 
 @router.post("/{design_id}/measure", response={200: s.MeasureOut, **FAULTS}, operation_id="measure")

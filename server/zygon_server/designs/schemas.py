@@ -243,10 +243,14 @@ class FigureIn(Schema):
 
 
 class AxisIn(Schema):
-    """A bore's axis and its place along the two other axes, as entries."""
+    """A bore's axis and its place along the two other axes, as entries; the part along whose axes it runs, and how it leans."""
 
     axis: Literal["x", "y", "z"]
     at: dict[str, dict[str, str]]
+    of: str = ""
+    lean: dict[str, str] | None = None
+    toward: dict[str, str] | None = None
+    parts: list[str] = []
 
 
 class AxisOut(Schema):

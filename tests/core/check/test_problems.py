@@ -5,13 +5,14 @@ from dataclasses import replace
 import pytest
 
 from tests.core.making.joints.pairs import pair
-from zygon.check.depth import _plan
+from zygon.check.depth import Run
 from zygon.check.problem import as_problems
 from zygon.check.run import check
 from zygon.check.thin import finger_faults
 from zygon.design.draft import Draft
 from zygon.design.examples import brood_box
 from zygon.design.patch import apply_patch, patched
+from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.pipeline import build
 from zygon.making.result.fault import Fault
 from zygon.making.result.operations import EdgeBore
@@ -288,7 +289,7 @@ def test_what_is_wrong_with_a_part_is_not_said_again_for_its_copies(how):
 @pytest.mark.parametrize(("side", "at", "low", "high"), [("low", 0.0, 0.0, 30.0), ("high", 200.0, 170.0, 200.0)])
 def test_a_bore_from_above_is_as_long_as_it_is_deep_and_as_wide_as_it_is(across, side, at, low, high):
     bore = EdgeBore("left", across, side, at, 50.0, 6.0, 8.0, 30.0, "bore:x")
-    bounds = _plan(bore).bounds
+    bounds = Run(bore, *edge_bore_axis(bore)).plan.bounds
     along, beside = (bounds[0::2], bounds[1::2]) if across == "u" else (bounds[1::2], bounds[0::2])
     assert along == (low, high) and beside == (46.0, 54.0)
 

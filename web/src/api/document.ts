@@ -172,7 +172,12 @@ export interface components {
              */
             up: "a" | "b";
         };
-        /** @description A straight hole along an axis through several parts; ``at`` gives its place along the two other axes. */
+        /**
+         * @description A straight hole along an axis through several parts; ``at`` gives its place along the two other axes.
+         *
+         *     The axes are those of the room or of the group that its parts lie in; of a part where one is said: they stand as that part stands. It
+         *     may lean off its axis; ``at`` then says along that axis too, where it is measured.
+         */
         Bore: {
             at: {
                 [key: string]: components["schemas"]["Entry"];
@@ -183,9 +188,13 @@ export interface components {
             diameter: components["schemas"]["Entry"];
             /** @description where it ends along its axis */
             high?: components["schemas"]["Entry"];
+            /** @description angle off its axis */
+            lean?: components["schemas"]["Entry"];
             /** @description where it begins along its axis; it runs all the way where not said */
             low?: components["schemas"]["Entry"];
             name: string;
+            /** @description key of the part along whose own axes it runs, turned with it; '' for none */
+            of: string;
             order: number;
             /** @description left out without being deleted */
             out: boolean;
@@ -193,11 +202,18 @@ export interface components {
             parts: {
                 [key: string]: components["schemas"]["BoreThrough"];
             };
+            /** @description which way it leans: the angle about its axis from the first of the two others to the second */
+            toward?: components["schemas"]["Entry"];
         };
-        /** @description What a bore does to one part: cut, mark, or leave alone; ``fit`` is the hole minus the shaft. */
+        /**
+         * @description What a bore does to one part; ``fit`` is the hole minus the shaft.
+         *
+         *     What is met at an angle is *cut* straight through, as wide as what goes through it needs, or *drilled* along the bore. By its edge a part
+         *     can be drilled alone.
+         */
         BoreThrough: {
             /** @enum {string} */
-            action: "cut" | "mark" | "leave";
+            action: "cut" | "drill" | "mark" | "leave";
             fit: components["schemas"]["Entry"];
         };
         /** @description Nothing is cut for it; holes in it are told, and joints and bores meet it as they meet a board. */

@@ -1361,7 +1361,7 @@ export interface components {
         };
         /**
          * AxisIn
-         * @description A bore's axis and its place along the two other axes, as entries.
+         * @description A bore's axis and its place along the two other axes, as entries; the part along whose axes it runs, and how it leans.
          */
         AxisIn: {
             /** At */
@@ -1375,6 +1375,24 @@ export interface components {
              * @enum {string}
              */
             axis: "x" | "y" | "z";
+            /** Lean */
+            lean?: {
+                [key: string]: string;
+            } | null;
+            /**
+             * Of
+             * @default
+             */
+            of?: string;
+            /**
+             * Parts
+             * @default []
+             */
+            parts?: string[];
+            /** Toward */
+            toward?: {
+                [key: string]: string;
+            } | null;
         };
         /**
          * AxisOut
@@ -1861,6 +1879,7 @@ export interface components {
          * @description One hole. ``surface`` is 'edge' or 'face' with its word; distances in mm from the ends and sides that are named.
          *
          *     ``depth`` is None for a hole straight through; ``countersink`` the diameter at the face, 0 for none. ``joint`` is its title or ''.
+         *     ``lean`` is how many degrees off square to its surface it is drilled, ``toward`` the side to which the drill leans.
          */
         DrillRow: {
             /** Across */
@@ -1881,6 +1900,11 @@ export interface components {
             joint: string;
             /** Key */
             key: string;
+            /**
+             * Lean
+             * @default 0
+             */
+            lean?: number;
             /** Owner */
             owner: string;
             /** Part */
@@ -1889,6 +1913,11 @@ export interface components {
             side: string;
             /** Surface */
             surface: string;
+            /**
+             * Toward
+             * @default
+             */
+            toward?: string;
         };
         /**
          * EarlierOut
@@ -3439,6 +3468,8 @@ export interface components {
              * @enum {string}
              */
             seen: "a" | "b";
+            /** Skew Bores */
+            skew_bores: components["schemas"]["ShownSkew"][];
             /** Thickness */
             thickness: number;
             /** Under */
@@ -3959,6 +3990,24 @@ export interface components {
             pull: components["schemas"]["ShownPull"] | null;
             /** Size */
             size: string;
+        };
+        /**
+         * ShownSkew
+         * @description A hole drilled askew, on the flat as it lies: its axis (x0, y0 on the face that lies up, x1, y1 on the other), and how far off square.
+         *
+         *     ``lean`` is in degrees, None where it runs from edge to edge; ``under`` the mouth that it leaves on the face that lies down, as a path.
+         */
+        ShownSkew: {
+            /** Diameter */
+            diameter: number;
+            /** Lean */
+            lean: number | null;
+            /** Line */
+            line: number[];
+            /** Owner */
+            owner: string;
+            /** Under */
+            under: string;
         };
         /**
          * ShownSkin

@@ -2,23 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from zygon.design.document import Document, scope_of
+from zygon.design.features import Bore
 from zygon.design.parts.kinds import is_placed
 from zygon.errors import DocumentError
-from zygon.geometry.frame import FACES
+from zygon.geometry.frame import AXES, FACES
 from zygon.making.blanks.instances import instances_of
 from zygon.making.blanks.originals import originals
-from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
-from zygon.making.features.bores import parts_on_axis
+from zygon.making.features.bore_lines import line_of
+from zygon.making.features.bores import parts_on_line
 from zygon.making.joints.ends import contact_of, end_blank
 from zygon.making.joints.registry import REGISTRY, possible_joints
 from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.pipeline import blanks_of
 from zygon.making.result.built import Built
-from zygon.measure.entry import Entry
-from zygon.measure.evaluate import evaluate
 
 __all__ = ["Meeting", "middle_of", "offers_between", "parts_along"]
 
@@ -88,20 +89,34 @@ def middle_of(built: Built, of: list[str], axis: str) -> str:
     return f"mid({low.record.name}.{low_word}, {high.record.name}.{high_word})"
 
 
-def parts_along(document: Document, axis: str, at: dict[str, dict[str, str]]) -> list[dict[str, str]]:
-    """The parts that a line along ``axis`` passes through, and how: square, at an angle or by the edge; ``at`` are entries along the two others.
+def parts_along(
+    document: Document,
+    axis: str,
+    at: dict[str, dict[str, str]],
+    *,
+    of: str = "",
+    lean: dict[str, str] | None = None,
+    toward: dict[str, str] | None = None,
+    parts: Sequence[str] = (),
+) -> list[dict[str, str]]:
+    """The parts that a bore's axis passes through, and how: square, at an angle or by the edge.
 
-    Raises ExpressionError for an entry that cannot be worked out, DocumentError where the axes do not fit.
+    ``at``, ``lean`` and ``toward`` are entries, as a bore has them; ``parts`` are those that it has already, in whose group its places are
+    read. Raises DocumentError for an entry that cannot be worked out, or where the axes do not fit.
     """
-    if set(at) != set("xyz") - {axis}:
+    if set(at) - {axis} != set(AXES) - {axis}:
         raise DocumentError(
             f"A bore along {axis} has a place along each of the two other axes", entry="at", value=sorted(at), rule="two places"
         )
+    if of and of not in document.placed():
+        raise DocumentError(f"There is no part with the key {of!r}", entry="of", value=of, rule="a part with a place")
+    record = {"name": "bore", "axis": axis, "at": at, "of": of, "lean": lean, "toward": toward, "diameter": {"text": "1 mm", "unit": "mm"}}
+    bore = Bore.model_validate({**record, "parts": {p: {} for p in parts if p in document.parts}})
     values = solve(document, leg_faces=leg_face)
-    places = {}
-    for other, raw in at.items():
-        entry = Entry.model_validate(raw)
-        places[other] = evaluate(entry.text, entry.unit, "length", EntryScope(values, other)).value
+    before = len(values.faults)
+    line = line_of(values, "", bore)
+    for fault in values.faults[before:]:
+        raise DocumentError(fault.message, entry=fault.entry.removeprefix("/bores//"), value=fault.value, rule=fault.rule)
     blanks = blanks_of(values)
     fold_blanks(values, blanks)
-    return [{"part": key, "how": how} for key, how in parts_on_axis(blanks, axis, places)]
+    return [{"part": key, "how": how} for key, how in parts_on_line(blanks, line)] if line else []

@@ -8,9 +8,9 @@ from typing import Literal
 
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES
-from zygon.geometry.motion import Motion
+from zygon.geometry.motion import Motion, Vector
 from zygon.making.blanks.blank import Blank, Change
-from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink
+from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
 from zygon.tolerance import CONTACT, EPS, WITHIN
 
 __all__ = ["Carrier", "carrier", "carry", "replay"]
@@ -36,6 +36,10 @@ class Carrier:
         c, s = math.cos(self.angle), math.sin(self.angle)
         x, y = (-p[0] if self.mirrored else p[0]), p[1]
         return x * c - y * s + self.du, x * s + y * c + self.dv
+
+    def place(self, p: Vector) -> Vector:
+        """Where a place within the board comes to lie."""
+        return *self.point((p[0], p[1])), self.thickness - p[2] if self.flips else p[2]
 
     def face(self, side: Side) -> Side:
         """The face that a face becomes."""
@@ -72,6 +76,8 @@ def carry(operation: Operation, by: Carrier, start: Blank, end: Blank) -> Operat
             return replace(operation, u=u, v=v, face=by.face(operation.face))
         case EdgeBore():
             return _edge_bore(operation, by, end)
+        case SkewBore():
+            return replace(operation, start=by.place(operation.start), end=by.place(operation.end))
     return None
 
 

@@ -15,7 +15,7 @@ from zygon.making.blanks.originals import originals
 from zygon.making.datums.placing import handed_motion
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.measure.display import format_length
+from zygon.measure.display import format_angle, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.owner import copy_id
@@ -175,7 +175,7 @@ def _ring(r: _Reader, record: RingCopy) -> _Plan:
     at = [r.read(record.at[a], "at", a, axis=a) if a != record.axis else 0.0 for a in AXES]  # type: ignore[index]
     n, angle = r.number(record.number, "number"), r.read(record.angle, "angle", kind="angle")
     if r.good and n > 1 and abs(angle) < WITHIN:
-        r.say("angle", "a ring over 0°", "copies stand apart: not 0", f"{math.degrees(angle):.4g}°")
+        r.say("angle", "a ring over 0°", "copies stand apart: not 0", format_angle(angle))
         angle = r.last_good("angle")
     whole = abs(abs(angle) - 2 * math.pi) < EPS
     step = angle / n if whole and n else angle / max(n - 1, 1)

@@ -174,7 +174,22 @@ def _agree(a: Flat, b: Flat, turn: Turn) -> bool:
     sinks = [(_moved((s.u, s.v), turn), f"{s.face}{s.diameter:.3f}{s.angle:.4f}") for s in a.sinks]
     if not _match_points(sinks, [((s.u, s.v), f"{s.face}{s.diameter:.3f}{s.angle:.4f}") for s in b.sinks]):
         return False
-    return _match_points([(_moved(_mouth(x), turn), _kind(x)) for x in a.bores], [(_mouth(x), _kind(x)) for x in b.bores])
+    if not _match_points([(_moved(_mouth(x), turn), _kind(x)) for x in a.bores], [(_mouth(x), _kind(x)) for x in b.bores]):
+        return False
+    return _same_skew_bores(a, b, turn)
+
+
+def _same_skew_bores(a: Flat, b: Flat, turn: Turn) -> bool:
+    """Whether all that is drilled askew lies on its like, end on end; which way a hole is drilled does not tell two apart."""
+    rest = list(b.skew_bores)
+    for d in a.skew_bores:
+        start, end = ((*_moved(p[:2], turn), p[2]) for p in (d.start, d.end))
+        ways = ((start, end), (end, start))
+        found = next((o for o in rest if any(math.dist(p, o.start) < SAME and math.dist(q, o.end) < SAME for p, q in ways)), None)
+        if found is None or abs(found.diameter - d.diameter) >= SAME:
+            return False
+        rest.remove(found)
+    return not rest
 
 
 def _bends(flat: Flat) -> list[tuple[Contour, str]]:

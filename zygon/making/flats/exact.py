@@ -149,6 +149,9 @@ def _tools(flat: Flat) -> list[Any]:
         start, end = edge_bore_axis(b)
         way = [e - a for a, e in zip(start, end, strict=True)]
         found.append(BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(*start), gp_Dir(*way)), b.diameter / 2, math.dist(start, end)).Shape())
+    for d in flat.skew_bores:
+        start, end = d.axis
+        found.append(BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(*start), gp_Dir(*d.way)), d.diameter / 2, math.dist(start, end)).Shape())
     for bevel in flat.bevels:
         found.append(_loft(bevel.on_b, bevel.on_a, t))
     return found

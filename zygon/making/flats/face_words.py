@@ -11,7 +11,7 @@ from zygon.making.result.built import FlatPart
 from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import EdgeBore, Side
 
-__all__ = ["at_rest", "bend_words", "bore_word", "end_words", "face_word", "own_words", "way_at_rest"]
+__all__ = ["at_rest", "bend_words", "bore_word", "end_words", "face_word", "own_words", "way_at_rest", "word_toward"]
 
 Vector = tuple[float, float, float]
 

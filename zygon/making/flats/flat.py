@@ -9,7 +9,7 @@ import numpy as np
 import shapely
 
 from zygon.design.parts.bought import Solid
-from zygon.geometry.boolean import Region, subtract, to_polygon
+from zygon.geometry.boolean import Region, region_polygon, subtract, to_polygon
 from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh, creases, extrude
 from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
@@ -19,8 +19,9 @@ from zygon.making.metal.folded_mesh import Net, folded_mesh, net_of
 from zygon.making.result.built import FlatPart
 from zygon.making.result.flat import Asked, Flat
 from zygon.making.result.fold import Fold, mirrored, standing
-from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink
+from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
 from zygon.memo import Memo, digest
+from zygon.tolerance import SAGITTA
 
 __all__ = ["flat_of", "fold_net", "lying", "mesh_of", "turned_over"]
 
@@ -85,6 +86,7 @@ def _flat(outline: list[Contour], operations: list[Operation], thickness: float,
         bevels,
         _of(operations, Sink),
         _of(operations, EdgeBore),
+        _skew_on_board(_of(operations, SkewBore), pieces),
         asked=Asked(tuple(outline), tuple(operations)),
     )
 
@@ -99,6 +101,14 @@ def _on_board(pockets: tuple[Pocket, ...], outline: list[Contour]) -> list[Pocke
         return []
     board = shapely.union_all([to_polygon(c) for c in outline])
     return [p for p in pockets if shapely.area(shapely.intersection(board, to_polygon(p.contour))) > SPECK]
+
+
+def _skew_on_board(drills: tuple[SkewBore, ...], pieces: list[Region]) -> tuple[SkewBore, ...]:
+    """What is drilled somewhere into the board: what a copy of a bore carries beside it drills nothing."""
+    if not drills:
+        return ()
+    board = shapely.union_all([region_polygon(p, SAGITTA) for p in pieces])
+    return tuple(d for d in drills if shapely.intersects(board, shapely.LineString((d.start[:2], d.end[:2]))))
 
 
 def _merged(pockets: list[Pocket], outline: list[Contour], relief: Relief | None) -> list[Pocket]:
@@ -135,7 +145,7 @@ def _read_solid(solid: Solid, flat: Flat) -> Mesh:
     positions = np.array(solid.positions, dtype=float).reshape(-1, 3)
     triangles = np.array(solid.triangles, dtype=np.int64).reshape(-1, 3)
     body = Mesh(positions, triangles, ("face_a",) * len(triangles), np.empty((0, 2, 3)))
-    holes = [prism((c,), -1.0, flat.thickness + 1.0, c.owners[0]) for c in flat.inside]
+    holes = [prism((c,), -1.0, flat.thickness + 1.0, c.owners[0]) for c in flat.inside] + _askew(flat)
     body = carved(body, holes) if holes else body
     return replace(body, edges=creases(body))
 
@@ -160,7 +170,11 @@ def tools_of(flat: Flat) -> list[Tool]:
     tools += [frustum(b.on_b, b.on_a, t, b.owner) for b in flat.bevels]
     tools += [cone((s.u, s.v), s.diameter / 2, s.hole / 2, s.depth, t, s.face, s.owner) for s in flat.sinks]
     tools += [cylinder(*edge_bore_axis(b), b.diameter / 2, b.owner) for b in flat.bores]
-    return tools
+    return tools + _askew(flat)
+
+
+def _askew(flat: Flat) -> list[Tool]:
+    return [cylinder(*d.axis, d.diameter / 2, d.owner) for d in flat.skew_bores]
 
 
 def edge_bore_axis(bore: EdgeBore) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
@@ -197,6 +211,7 @@ def turned_over(flat: Flat) -> Flat:
         tuple(replace(b, on_a=turn(b.on_a), on_b=turn(b.on_b)) for b in flat.bevels),
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         flat.bores,
+        tuple(b.mirrored(middle) for b in flat.skew_bores),
         seen,
         mirrored(flat.fold, middle, turn, over=True) if flat.fold else None,
     )

@@ -42,6 +42,7 @@ def _handed(flat: Flat) -> Flat:
         tuple(replace(b, on_a=turn(b.on_a), on_b=turn(b.on_b)) for b in flat.bevels),
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         tuple(_bore(b, middle) for b in flat.bores),
+        tuple(b.mirrored(middle) for b in flat.skew_bores),
         flat.seen,
         mirrored(flat.fold, middle, turn, over=False) if flat.fold else None,
     )

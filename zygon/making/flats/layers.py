@@ -1,6 +1,6 @@
 """A flat as a stack of layers: between two depths that something reaches to, the solid is one outline drawn straight through.
 
-Checks of what overlaps, slides and holds rest on them. Sloping cuts are taken a little too wide, in steps; bores into edges and
+Checks of what overlaps, slides and holds rest on them. Sloping cuts are taken a little too wide, in steps; what is drilled and
 countersinks are left out: nothing can catch in them.
 """
 
@@ -66,7 +66,7 @@ def volume_of(flat: Flat) -> float:
         return sum(mesh.moments()[0] for mesh in mesh_of(flat))
     if flat.plain:
         return flat.area * flat.thickness
-    if flat.bevels:  # sloping cuts are too wide in layers
+    if flat.bevels or flat.skew_bores:  # sloping cuts are too wide in layers, and what is drilled askew is not in them
         return sum(mesh.moments()[0] for mesh in mesh_of(flat))
     volume = sum(layer.outline.area * (layer.high - layer.low) for layer in layers_of(flat))
     return volume - sum(b.depth * 0.7853981633974483 * b.diameter**2 for b in flat.bores)

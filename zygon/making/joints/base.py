@@ -22,7 +22,7 @@ from zygon.making.joints.contact import Contact, turned_round
 from zygon.making.result.built import Finger
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Side
-from zygon.measure.display import exact_length, format_length
+from zygon.measure.display import exact_length, format_angle, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.owner import joint_id
@@ -171,7 +171,7 @@ def slope_of(context: JointContext) -> float:
     else:
         angle = context.figure("angle", kind="angle")
         if not math.radians(1) <= angle <= math.radians(45):
-            shown = f"{math.degrees(angle):.4g}°"
+            shown = format_angle(angle)
             context.fault("angle", f"flanks at {shown}", "from 1° to 45°; 7° to 10° are usual", shown)
             return 0.0
         tangent = math.tan(angle)

@@ -16,7 +16,7 @@ from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.metal.edges import side_of
 from zygon.making.result.fault import Mend
-from zygon.measure.display import format_length
+from zygon.measure.display import format_angle, format_length
 from zygon.measure.entry import Entry
 from zygon.owner import flange_id
 from zygon.stock.allowance import bend_by, inner_setback, outer_setback
@@ -208,7 +208,7 @@ class _LegReader:
         return EntryScope(self.values, axis, self.board.stock, frame=frame)
 
     def shown(self, value: float, kind: str) -> str:
-        return f"{math.degrees(value):.4g}°" if kind == "angle" else format_length(value, self.values.document.display)
+        return format_angle(value) if kind == "angle" else format_length(value, self.values.document.display)
 
     def checked(self, entry: Entry, where: str, what: str, least: float, most: float = math.inf, *, kind: str = "length", inclusive: bool = False,
                 default: float = 0.0, owner: str = "", why: str = "", more: Callable[[float], tuple[Mend, ...]] | None = None) -> float:  # fmt: skip

@@ -9,7 +9,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.making.result.body import Corners, Matrix
 from zygon.making.result.fold import Fold, reach_of
-from zygon.making.result.operations import Bevel, EdgeBore, Mark, Operation, Pocket, Side, Sink
+from zygon.making.result.operations import Bevel, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
 
 __all__ = ["Asked", "Flat"]
 
@@ -26,8 +26,8 @@ class Asked:
 class Flat:
     """A part laid flat as seen from face ``seen``: pieces with their holes, and what is worked into its faces and edges; (u, v) in mm.
 
-    More than one piece is a problem; the first is the largest. Pockets are merged by face and depth. ``bores`` keep the board's own
-    coordinates whichever way it lies.
+    More than one piece is a problem; the first is the largest. Pockets are merged by face and depth. ``bores`` keep the
+    board's own coordinates whichever way it lies.
     """
 
     pieces: tuple[Region, ...]
@@ -38,6 +38,7 @@ class Flat:
     bevels: tuple[Bevel, ...] = ()
     sinks: tuple[Sink, ...] = ()
     bores: tuple[EdgeBore, ...] = ()
+    skew_bores: tuple[SkewBore, ...] = ()
     seen: Side = "a"
     fold: Fold | None = None
     #: of an original, for checks of what was asked
@@ -58,7 +59,7 @@ class Flat:
     @property
     def plain(self) -> bool:
         """Whether every cut goes straight through."""
-        return not (self.pockets or self.bevels or self.sinks or self.bores)
+        return not (self.pockets or self.bevels or self.sinks or self.bores or self.skew_bores)
 
     @property
     def empty(self) -> bool:
@@ -67,8 +68,8 @@ class Flat:
 
     @property
     def layered(self) -> bool:
-        """Whether it is a stack of outlines: it lies flat, and is no shape from a file."""
-        return not (self.fold or self.solid)
+        """Whether it is a stack of outlines: it lies flat, is no shape from a file, and nothing is drilled through it askew."""
+        return not (self.fold or self.solid or self.skew_bores)
 
     def reach(self, matrix: Matrix) -> Corners:
         """The room that it takes where ``matrix`` puts it, tabs included; of one that is not empty."""

@@ -1,4 +1,4 @@
-"""What is done to a board: cuts, marks, pockets, bevels, sinks and bores, typed."""
+"""What is done to a board: cuts, marks, pockets, bevels, sinks, bores and what is drilled askew, typed."""
 
 from __future__ import annotations
 
@@ -10,11 +10,16 @@ from typing import Literal
 
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
+from zygon.geometry.ellipse import ellipse, skewed_hole
+from zygon.geometry.motion import Vector
+from zygon.tolerance import CONTACT, EPS
 
-__all__ = ["Bevel", "Cut", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
+__all__ = ["Bevel", "Cut", "SkewBore", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
 
 
 Side = Literal["a", "b"]
+#: How far a drill goes on past the face where it comes out (mm).
+CLEAR = 1.0
 
 
 @dataclass(frozen=True)
@@ -130,4 +135,54 @@ class EdgeBore:
     owner: str
 
 
-Operation = Cut | Mark | Pocket | Bevel | Sink | EdgeBore
+@dataclass(frozen=True)
+class SkewBore:
+    """A hole by the drill along any line but one square to the board: its axis enters at ``start`` and leaves at ``end``, (u, v, w) in mm.
+
+    Both lie on the board's faces, or on its edges where it runs ``along`` the sheet.
+    """
+
+    start: Vector
+    end: Vector
+    diameter: float
+    owner: str
+
+    @property
+    def along(self) -> bool:
+        """Whether it runs within the sheet, from edge to edge."""
+        return abs(self.end[2] - self.start[2]) < CONTACT
+
+    @property
+    def way(self) -> Vector:
+        """Its direction from start to end, of length 1."""
+        length = math.dist(self.start, self.end)
+        return tuple((e - s) / length for s, e in zip(self.start, self.end, strict=True))  # type: ignore[return-value]
+
+    @property
+    def axis(self) -> tuple[Vector, Vector]:
+        """Its axis as far as the drill has to go so that the whole hole comes out on both sides, in (u, v, w)."""
+        way = self.way
+        across = math.hypot(way[0], way[1]) / max(abs(way[2]), EPS) if not self.along else 1.0
+        past = self.diameter / 2 * across + CLEAR
+        start, end = (tuple(p[i] + sign * way[i] * past for i in range(3)) for p, sign in ((self.start, -1.0), (self.end, 1.0)))
+        return start, end  # type: ignore[return-value]
+
+    def mirrored(self, middle: float) -> SkewBore:
+        """The same hole with u mirrored about half of ``middle`` (mm)."""
+        start, end = ((middle - p[0], p[1], p[2]) for p in (self.start, self.end))
+        return replace(self, start=start, end=end)
+
+    @cached_property
+    def footprint(self) -> Contour:
+        """What it takes of the board as seen from above, of one that goes from face to face: the hull of its mouths."""
+        low, high = sorted((self.start, self.end), key=lambda p: p[2])
+        return skewed_hole(low[:2], high[:2], self.diameter, abs(self.way[2]), self.owner)
+
+    def mouth(self, end: Vector) -> Contour:
+        """The ellipse that it leaves on the face where it enters or leaves, of one that goes from face to face."""
+        way = self.way
+        flat = math.hypot(way[0], way[1])
+        return ellipse(end[:2], self.diameter / 2 / abs(way[2]), self.diameter / 2, (way[0] / flat, way[1] / flat), self.owner)
+
+
+Operation = Cut | Mark | Pocket | Bevel | Sink | EdgeBore | SkewBore

@@ -82,6 +82,19 @@ class ShownBore(TypedDict):
     line: Sequence[float]
 
 
+class ShownSkew(TypedDict):
+    """A hole drilled askew, on the flat as it lies: its axis (x0, y0 on the face that lies up, x1, y1 on the other), and how far off square.
+
+    ``lean`` is in degrees, None where it runs from edge to edge; ``under`` the mouth that it leaves on the face that lies down, as a path.
+    """
+
+    line: Sequence[float]
+    diameter: float
+    lean: float | None
+    under: str
+    owner: str
+
+
 class ShownFlat(TypedDict):
     """A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over."""
 
@@ -92,6 +105,7 @@ class ShownFlat(TypedDict):
     under: list[ShownContour]
     seen: Literal["a", "b"]
     bores: list[ShownBore]
+    skew_bores: list[ShownSkew]
     narrow: list[Sequence[float]]
     bends: list[BendRow]
     under_bends: list[BendRow]

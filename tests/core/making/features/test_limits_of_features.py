@@ -123,14 +123,6 @@ def test_a_bore_along_a_sheet_is_met_at_the_middle_of_what_it_runs_in(low, high,
     assert ("bore_in_edge" in [f.code for f in faults(d)]) == met
 
 
-def test_a_bore_through_a_board_that_leans_is_said_to_go_through_at_an_angle():
-    d = board()
-    d.turn("p", "y", "20 deg", x="0", z="0")
-    d.bore("rod", "z", {"x": "60 mm", "y": "25 mm"}, "8 mm", p=("cut", "0"))
-    (fault,) = [f for f in faults(d) if f.code == "bore_in_edge"]
-    assert fault.message == "rod would go through p at an angle, which a flat cutter cannot bore"
-
-
 @pytest.mark.parametrize("grain", ["u", "v"])
 @pytest.mark.parametrize("height", [6.0, 9.0])
 def test_a_grain_arrow_is_four_letters_long_with_two_heads_half_a_letter_wide(grain, height):

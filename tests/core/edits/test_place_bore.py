@@ -1,0 +1,138 @@
+"""A bore where a face is pressed: square to it, named from the part's own ends, through all that lies in its way."""
+
+import math
+
+import numpy as np
+import pytest
+
+from zygon.cut.kerf import ByHand, compensated
+from zygon.design.draft import Draft
+from zygon.design.patch import patched
+from zygon.edits.axles import place_axle, place_bore
+from zygon.edits.operations import OPERATIONS
+from zygon.errors import DocumentError
+from zygon.making.flats.flat import turned_over
+from zygon.making.pipeline import build
+
+PLANES = {"lying": ("top", "bottom"), "facing_front": ("front", "back"), "facing_side": ("left", "right")}
+TURNS = [None, ("x", "25 deg", {"y": "0", "z": "0"}), ("y", "-40 deg", {"x": "10 mm", "z": "0"}), ("z", "90 deg", {"x": "0", "y": "0"})]
+
+
+def one(plane, turn, unit="mm"):
+    draft = Draft("d", "ply12", unit=unit)
+    draft.board("seat", "ply12", plane, 0, (0, "200 mm"), (0, "160 mm"))
+    if turn:
+        draft.turn("seat", turn[0], turn[1], **turn[2])
+    return draft
+
+
+@pytest.mark.parametrize("turn", TURNS)
+@pytest.mark.parametrize("plane, face", [(p, f) for p, faces in PLANES.items() for f in faces])
+def test_it_is_square_to_the_face_that_was_pressed_at_the_place_that_was_pressed(plane, face, turn):
+    built = build(one(plane, turn).document())
+    part = built.flats["seat"]
+    m = np.array(part.matrix)
+    pressed = m[:3, :3] @ (62.3, 41.0, part.flat.thickness) + m[:3, 3]
+    label, patch = place_bore(built, "seat", face, tuple(pressed), step=1)
+    assert label == f"Bore square to seat.{face}"
+    after = build(patched(built.document.dump(), patch))
+    assert not after.faults
+    (hole,) = after.flats["seat"].flat.inside
+    assert hole.as_circle == pytest.approx((62, 41, 4.0))
+    (bore,) = after.document.bores.values()
+    assert bore.of == ("seat" if turn else "") and bore.parts["seat"].action == "cut"
+    # said from its own ends, so it stays with them
+    assert all("seat." in e.text for e in bore.at.values())
+
+
+@pytest.mark.parametrize("near, text", [(100.8, "mid(seat.left, seat.right)"), (97.0, "seat.left + 97 mm")])
+def test_near_the_middle_it_is_caught_there(near, text):
+    built = build(one("lying", None).document())
+    _, patch = place_bore(built, "seat", "top", (near, 30.0, 11.8), catch=2, step=1)
+    assert patch[0]["value"]["at"]["x"]["text"] == text
+
+
+def test_what_lies_behind_is_drilled_at_its_angle_and_folded_sheet_is_cut():
+    draft = one("lying", ("y", "20 deg", {"x": "100 mm", "z": "0"}))
+    draft.board("floor", "ply12", "lying", "-150 mm", ("-100 mm", "300 mm"), (0, "160 mm"))
+    draft.data["stocks"] |= Draft("e", "galv20").data["stocks"]
+    draft.board("tray", "galv20", "lying", "-180 mm", ("-100 mm", "300 mm"), (0, "160 mm"))
+    draft.fold("tray").flange("tray", "left", "left", "20 mm")
+    draft.board("wall", "ply12", "facing_side", "400 mm", (0, "160 mm"), (0, "100 mm"))
+    built = build(draft.document())
+    at = built.flats["seat"].place.point((100.0, 80.0, 11.8))
+    _, patch = place_bore(built, "seat", "top", at)
+    assert {k: v["action"] for k, v in patch[0]["value"]["parts"].items()} == {"seat": "cut", "floor": "drill", "tray": "cut"}
+    after = build(patched(built.document.dump(), patch))
+    assert not after.faults
+    assert math.degrees(math.acos(abs(after.flats["floor"].flat.skew_bores[0].way[2]))) == pytest.approx(20)
+    (slot,) = after.flats["tray"].flat.inside
+    x0, y0, x1, y1 = slot.bounds
+    assert (x1 - x0, y1 - y0) == pytest.approx(
+        (8 / math.cos(math.radians(20)) + after.flats["tray"].flat.thickness * math.tan(math.radians(20)), 8), abs=0.005
+    )
+
+
+@pytest.mark.parametrize("seen", ["a", "b"])
+def test_the_mouth_of_a_drilled_hole_is_a_line_to_work_to_on_the_face_that_lies_up(seen):
+    draft = one("lying", None)
+    draft.bore("leg", "z", {"x": "60 mm", "y": "80 mm", "z": "0 mm"}, "20 mm", seat=("drill", "0")).askew("leg", lean="30 deg", toward="0")
+    flat = build(draft.document()).flats["seat"].flat
+    shown = flat if seen == "a" else turned_over(flat)
+    (note,) = compensated(shown, 0.2, ByHand()).notes
+    x0, y0, x1, y1 = note.bounds
+    middle = 60 + 11.8 * math.tan(math.radians(30)) if seen == "a" else 200 - 60
+    assert ((x0 + x1) / 2, x1 - x0, y1 - y0) == pytest.approx((middle, 20 / math.cos(math.radians(30)), 20), abs=0.003)
+    (twice,) = turned_over(turned_over(flat)).skew_bores
+    assert twice.start == pytest.approx(flat.skew_bores[0].start) and twice.end == pytest.approx(flat.skew_bores[0].end)
+
+
+def test_inch_designs_begin_in_inches():
+    built = build(one("lying", None, unit="in").document())
+    _, patch = place_bore(built, "seat", "top", (50.8, 25.4, 11.8), step=1.5875)
+    assert patch[0]["value"]["diameter"] == {"text": "5/16 in", "unit": "in"} and patch[0]["value"]["at"]["x"]["text"].endswith("2 in")
+
+
+@pytest.mark.parametrize("change", [{"part": "nobody"}, {"face": "above"}])
+def test_where_there_is_no_such_face_it_is_said(change):
+    built = build(one("lying", None).document())
+    with pytest.raises(DocumentError):
+        place_bore(built, **({"part": "seat", "face": "top", "at": (1.0, 1.0, 1.0)} | change))
+
+
+def test_a_copy_that_stands_askew_is_refused_and_one_along_the_axes_is_not():
+    draft = one("lying", ("y", "20 deg", {"x": "0", "z": "0"}))
+    draft.repeat("row", "row", "part:seat", axis="x", spacing="300 mm", number="2")
+    built = build(draft.document())
+    copy = next(k for k, p in built.flats.items() if p.made_by)
+    with pytest.raises(DocumentError, match="original"):
+        place_bore(built, copy, "top", (400.0, 50.0, 0.0))
+
+
+def test_the_operation_takes_what_a_press_gives():
+    asked = {"operation": "place_bore", "part": "seat", "face": "top", "at": [50, 60, 11.8], "catch": 1, "step": 5}
+    label, patch = OPERATIONS["place_bore"].model_validate(asked).work(build(one("lying", None).document()))
+    assert label and patch[0]["op"] == "add"
+
+
+@pytest.mark.parametrize("turn", ["90 deg", "-90 deg", "180 deg"])
+@pytest.mark.parametrize(
+    "about, plane, face",
+    [("z", "facing_side", "left"), ("z", "facing_front", "back"), ("x", "lying", "top"), ("y", "facing_side", "right")],
+)
+def test_an_axle_of_a_board_that_is_turned_by_quarters_runs_square_to_it(about, plane, face, turn):
+    draft = one(plane, (about, turn, {a: "0" for a in "xyz" if a != about}))
+    draft.data["stocks"]["bar"] = {
+        "kind": "bar",
+        "name": "bar",
+        "material": "steel",
+        "nominal": draft.entry("6 mm"),
+        "order": 9,
+        "lengths": {},
+    }
+    built = build(draft.document())
+    at = built.flats["seat"].place.point([sum(built.flats["seat"].span_box.span(x)) / 2 for x in "xyz"])
+    after = build(patched(built.document.dump(), place_axle(built, "bar", "seat", face, at, step=1)[1]))
+    assert not after.faults
+    (hole,) = after.flats["seat"].flat.inside
+    assert hole.as_circle == pytest.approx((100, 80, 3.1), abs=0.51)

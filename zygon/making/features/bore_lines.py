@@ -1,0 +1,172 @@
+"""Where a bore's axis runs in the room, and how it meets the flat faces of parts."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from shapely.geometry import LineString, Point
+from shapely.ops import linemerge
+
+from zygon.design.features import Bore
+from zygon.design.patch import pointer
+from zygon.geometry.boolean import to_polygon
+from zygon.geometry.contour import Contour, rectangle
+from zygon.geometry.frame import AXES
+from zygon.geometry.motion import IDENTITY, Motion, Vector
+from zygon.making.blanks.blank import Blank, blank_contours
+from zygon.making.datums.placing import frame_of_group, motion_between
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
+from zygon.making.result.fold import face_motions
+from zygon.measure.display import format_angle, format_length
+from zygon.owner import bore_id
+from zygon.tolerance import CONTACT, EPS
+
+__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings"]
+
+#: A bore meets a sheet at less than this off square (radians): beyond, a drill runs off, and the mouth is four times as long as it is wide.
+FLATTEST = math.radians(75)
+
+
+@dataclass(frozen=True)
+class BoreLine:
+    """A bore's axis in the room: a place on it (mm), its direction of length 1, and how far along it, from that place, it begins and ends."""
+
+    point: Vector
+    way: Vector
+    low: float = -math.inf
+    high: float = math.inf
+
+
+@dataclass(frozen=True)
+class Meeting:
+    """Where a bore's axis goes through a flat face of a part.
+
+    (u, v) is its place on the flat in mm, ``along`` how far along the bore the sheet's middle lies, and ``how`` it goes through: "square",
+    at an "angle" or by the "edge". It enters at ``start`` and leaves at ``end``, (u, v, w) of that flat face.
+    """
+
+    u: float
+    v: float
+    along: float
+    how: str
+    start: Vector
+    end: Vector
+
+    @property
+    def slope(self) -> float:
+        """The cosine of its angle off square."""
+        return abs(self.end[2] - self.start[2]) / math.dist(self.start, self.end)
+
+
+def line_of(values: Values, key: str, bore: Bore) -> BoreLine | None:
+    """The axis of a bore as its entries have it; None, with its fault, where it leans too far."""
+    owner, group = bore_id(key), _group_of(values, bore)
+    frame = _frame_of(values, bore, group)
+
+    def read(entry_at: str, axis: str, kind: str = "length") -> float:
+        scope = EntryScope(values, axis, frame=frame) if bore.of else EntryScope(values, axis, group=group)
+        entry = bore.at[axis] if entry_at == "at" else getattr(bore, entry_at)  # type: ignore[index]
+        where = pointer("bores", key, "at", axis) if entry_at == "at" else pointer("bores", key, entry_at)
+        return values.read(entry, where, kind, scope, owner=owner)  # type: ignore[arg-type]
+
+    at = {axis: read("at", axis) for axis in bore.at}
+    lean = 0.0 if bore.lean is None else read("lean", "", "angle")
+    toward = 0.0 if bore.toward is None else read("toward", "", "angle")
+    if abs(lean) > FLATTEST:
+        shown = format_angle(lean)
+        values.fault_entry(pointer("bores", key, "lean"), "bad_value", f"{bore.name}: it would lean {shown} off its axis",
+                           f"a bore leans at most {format_angle(FLATTEST)}: take another axis", shown, owner=owner)  # fmt: skip
+        if not values.stand(pointer("bores", key, "lean")):
+            return None
+        lean = values.values[pointer("bores", key, "lean")].value
+    ends = {n: read(n, bore.axis) for n in ("low", "high") if getattr(bore, n) is not None}
+    if len(ends) == 2 and ends["low"] >= ends["high"]:
+        where = pointer("bores", key, "high")
+        if not values.values[where].stale:
+            values.fault_entry(where, "bad_value", f"{bore.name}: it would end at {format_length(ends['high'])}, before it begins at {format_length(ends['low'])}",
+                               "a bore ends beyond its beginning", format_length(ends["high"]), owner=owner)  # fmt: skip
+        ends = {}
+    return _placed(bore.axis, at, lean, toward, ends, frame)
+
+
+def _placed(axis: str, at: Mapping[Any, float], lean: float, toward: float, ends: dict[str, float], frame: Motion) -> BoreLine:
+    one, other = (a for a in AXES if a != axis)
+    across = math.sin(lean)
+    way = {axis: math.cos(lean), one: across * math.cos(toward), other: across * math.sin(toward)}
+    point = [at.get(a, 0.0) for a in AXES]
+    start = at.get(axis, 0.0)
+    # its ends are places along its axis, and it is longer than that by its lean
+    low, high = ((ends[n] - start) / way[axis] if n in ends else none for n, none in (("low", -math.inf), ("high", math.inf)))
+    return BoreLine(frame.point(point), frame.vector([way[a] for a in AXES]), low, high)
+
+
+def _group_of(values: Values, bore: Bore) -> str:
+    """The innermost group in which all of a bore's parts lie; its places are read and lie there."""
+    document = values.document
+    chains = [document.within(document.parts[p].group) for p in bore.parts if p in document.parts]
+    return next((g for g in chains[0] if all(g in c for c in chains)), "") if chains else ""
+
+
+def _frame_of(values: Values, bore: Bore, group: str) -> Motion:
+    if not bore.of:
+        return frame_of_group(values, group)
+    try:
+        return motion_between(values, bore.of, "")
+    except KeyError:  # its place is broken, which is said
+        return IDENTITY
+
+
+def meetings(blank: Blank, line: BoreLine) -> list[Meeting]:
+    """Every flat face of a part that a bore's axis goes through between its ends, in order along it."""
+    if blank.fold is None:
+        faces = [(rectangle(*blank.bounds()), IDENTITY)]
+    else:
+        faces = [(c, m) for f, m in zip(blank.fold.faces, face_motions(blank.fold), strict=True) for c in f.outline]
+    found = []
+    for outline, motion in faces:
+        seen = (blank.in_room @ motion).inverse
+        way, start = seen.vector(line.way), seen.point(line.point)
+        if abs(way[2]) < EPS:
+            if blank.fold is None and 0 < start[2] < blank.thickness:
+                found += _by_edges(blank_contours(blank), start, way)
+            continue
+        met = _across(outline, blank.thickness, start, way)
+        found += [met] if met else []
+    return sorted((m for m in found if line.low - CONTACT < m.along < line.high + CONTACT), key=lambda m: m.along)
+
+
+def _across(outline: Contour, thickness: float, start: Vector, way: Vector) -> Meeting | None:
+    """A line that goes from face to face, where its middle lies in the outline."""
+
+    def at(w: float) -> tuple[float, Vector]:
+        along = (w - start[2]) / way[2]
+        return along, (start[0] + way[0] * along, start[1] + way[1] * along, w)
+
+    along, (u, v, _) = at(thickness / 2)
+    if not to_polygon(outline).contains(Point(u, v)):
+        return None
+    low, high = sorted((at(0.0), at(thickness)))
+    return Meeting(u, v, along, "square" if abs(way[2]) > 1 - EPS else "angle", low[1], high[1])
+
+
+def _by_edges(outlines: list[Contour], start: Vector, way: Vector) -> list[Meeting]:
+    """The stretches in which a line that runs within the sheet lies in the board."""
+    far = 1e6
+    line = LineString([(start[0] - way[0] * far, start[1] - way[1] * far), (start[0] + way[0] * far, start[1] + way[1] * far)])
+    stretches = []
+    for outline in outlines:
+        met = to_polygon(outline).intersection(line)
+        stretches += [g for g in getattr(met, "geoms", [met]) if g.length > CONTACT]
+    joined = linemerge(stretches) if len(stretches) > 1 else stretches[0] if stretches else LineString()
+    found = []
+    for stretch in getattr(joined, "geoms", [joined] if not joined.is_empty else []):
+        along = sorted(float((np.array(p) - start[:2]) @ way[:2]) for p in (stretch.coords[0], stretch.coords[-1]))
+        low, high = ((start[0] + way[0] * x, start[1] + way[1] * x, start[2]) for x in along)
+        middle = sum(along) / 2
+        found.append(Meeting(start[0] + way[0] * middle, start[1] + way[1] * middle, middle, "edge", low, high))
+    return found
