@@ -414,7 +414,7 @@ class RemoveStock(Operation):
 AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
-    | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | JoinAll,
+    | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | JoinAll,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

@@ -2774,6 +2774,38 @@ export interface components {
             stock: string;
         };
         /**
+         * PlaceBore
+         * @description A bore square to a face at a point of it (mm), through all that lies in its way.
+         */
+        PlaceBore: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Catch
+             * @description within which it lies in the middle
+             * @default 0
+             */
+            catch?: number;
+            /** Face */
+            face: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "place_bore";
+            /** Part */
+            part: string;
+            /**
+             * Step
+             * @default 1
+             */
+            step?: number;
+        };
+        /**
          * PlaceDrawer
          * @description A drawer that fills a room, or several one above the other; places are entries.
          */
@@ -6551,7 +6583,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["JoinAll"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"];
             };
         };
         responses: {

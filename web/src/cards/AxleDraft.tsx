@@ -3,16 +3,13 @@ import { Button } from "@mantine/core";
 import { useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { barsOf } from "../lib/document";
-import { stepOf } from "../lib/ghost";
+import { CATCH, stepOf } from "../lib/ghost";
 import { useAxle } from "../state/axle";
 import { useDesign } from "../state/design";
 import { formOf, useForms } from "../state/forms";
 import { useView } from "../state/view";
 import { addStock } from "./edits";
 import { useTried } from "./useDraft";
-
-/** Pixels within which it lies in the middle of the face. */
-const CATCH = 8;
 
 export function AxleDraft({
   part,

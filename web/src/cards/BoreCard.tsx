@@ -1,29 +1,33 @@
 // The card of a bore: its axis, the shaft, and for each part whether it is cut, marked or left alone, with its fit.
-import { Button, Menu, SegmentedControl } from "@mantine/core";
+import { Button, Menu } from "@mantine/core";
 import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
-import { AXIS_WORDS, type Axis, type Bore, FACES, pointer } from "../lib/document";
+import { AXIS_WORDS, type Axis, type Bore, FACES, isPlate, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { id } from "../lib/owner";
-import { usePartsAlong } from "../state/boring";
-import { typed, useDesign, useShown } from "../state/design";
+import { type OnAxis, usePartsAlong } from "../state/boring";
+import { fresh, typed, useDesign, useShown } from "../state/design";
+import { ACTED, atFirst, BoreAction } from "./BoreAction";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
+import { towardNote } from "./leaning";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 
 const NOWHERE: Bore["at"] = {};
+
 export function BoreCard({ boreKey }: { boreKey: string }) {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const bore = doc.bores[boreKey] as Bore | undefined;
-  const met = usePartsAlong(bore?.axis ?? "x", bore?.at ?? NOWHERE);
+  const line = bore ?? { axis: "x" as const, at: NOWHERE, parts: {} };
+  const met = usePartsAlong({ ...line, parts: Object.keys(line.parts) });
   if (!bore) return <p className="soft">This bore is gone.</p>;
   const p = (...k: string[]) => pointer("bores", boreKey, ...k);
   const others = met.flatMap((m) => {
     const part = doc.parts[m.part];
-    return part && m.how === "square" && !bore.parts[m.part] ? [[m.part, part] as const] : [];
+    return part && !bore.parts[m.part] ? [[m, part] as const] : [];
   });
   const problems = shown.built.problems.filter((x) => x.owner === id.bore(boreKey));
   return (
@@ -33,7 +37,10 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
         remove="Remove bore"
         onRemove={() => void removeSelected({ kind: "bore", key: boreKey })}
       />
-      <div className="soft">A bore running {AXIS_WORDS[bore.axis]}</div>
+      <div className="soft">
+        A bore running {AXIS_WORDS[bore.axis]}
+        {bore.of ? ` along ${doc.parts[bore.of]?.name.replaceAll("_", " ")}, as it stands` : ""}
+      </div>
       <section>
         <h3>Entries</h3>
         <TextField
@@ -54,6 +61,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
             edit={`${bore.name}, place`}
           />
         ))}
+        <Leaning boreKey={boreKey} bore={bore} />
         {(["low", "high"] as const).map((end, i) => (
           <EntryField
             key={end}
@@ -70,7 +78,14 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
       <section>
         <h3>Through</h3>
         {Object.entries(bore.parts).map(([k, through]) => (
-          <Through key={k} boreKey={boreKey} bore={bore} part={k} through={through} />
+          <Through
+            key={k}
+            boreKey={boreKey}
+            bore={bore}
+            part={k}
+            through={through}
+            how={met.find((m) => m.part === k)?.how ?? "square"}
+          />
         ))}
         {others.length > 0 && (
           <Menu>
@@ -78,12 +93,19 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
               <Button size="compact-xs">Through another part</Button>
             </Menu.Target>
             <Menu.Dropdown>
-              {others.map(([k, part]) => (
+              {others.map(([m, part]) => (
                 <Menu.Item
-                  key={k}
+                  key={m.part}
                   onClick={() =>
                     void commit(`${bore.name} through ${part.name}`, [
-                      { op: "add", path: p("parts", k), value: { action: "cut", fit: typed("0") } },
+                      {
+                        op: "add",
+                        path: p("parts", m.part),
+                        value: {
+                          action: m.how === "edge" ? "drill" : atFirst(m.how, isPlate(part) && Boolean(part.folding)),
+                          fit: typed("0"),
+                        },
+                      },
                     ])
                   }
                 >
@@ -99,37 +121,78 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
   );
 }
 
-type ThroughProps = { boreKey: string; bore: Bore; part: string; through: Bore["parts"][string] };
+/** How a bore leans off its axis, and the button that lets it. */
+function Leaning({ boreKey, bore }: { boreKey: string; bore: Bore }) {
+  const commit = useDesign((s) => s.commit);
+  const { built } = useShown()!;
+  const p = (...k: string[]) => pointer("bores", boreKey, ...k);
+  const along = p("at", bore.axis);
+  if (!bore.lean)
+    return (
+      <Button
+        size="compact-xs"
+        onClick={() => {
+          const i = "xyz".indexOf(bore.axis);
+          const ends = built.parts.filter((q) => bore.parts[q.of] && q.low && q.high).map((q) => (q.low![i] + q.high![i]) / 2);
+          const middle = bore.of || !ends.length ? 0 : Math.round(ends[0]);
+          void commit(`${bore.name} leans`, [
+            { op: "add", path: p("lean"), value: typed("10 deg") },
+            { op: "add", path: p("toward"), value: typed("0 deg") },
+            { op: "add", path: along, value: fresh(`${middle} mm`) },
+          ]);
+        }}
+      >
+        Let it lean
+      </Button>
+    );
+  return (
+    <>
+      <EntryField path={p("lean")} label="Leans" kind="angle" edit={`${bore.name}, lean`} />
+      <EntryField path={p("toward")} label="Toward" kind="angle" edit={`${bore.name}, toward`} />
+      <div className="row">
+        <span className="soft grow" style={{ fontSize: 12 }}>
+          {towardNote(bore.axis)}
+        </span>
+        <Button
+          size="compact-xs"
+          onClick={() =>
+            void commit(
+              `${bore.name} stands straight`,
+              [p("lean"), ...(bore.toward ? [p("toward")] : []), along].map((path) => ({ op: "remove", path })),
+            )
+          }
+        >
+          Stand it straight
+        </Button>
+      </div>
+    </>
+  );
+}
 
-/** One of the parts that a bore meets: cut, marked or left alone, and with which fit. */
-function Through({ boreKey, bore, part, through }: ThroughProps) {
+type ThroughProps = { boreKey: string; bore: Bore; part: string; through: Bore["parts"][string]; how: OnAxis["how"] };
+
+/** One of the parts that a bore meets: cut, drilled, marked or left alone, and with which fit. */
+function Through({ boreKey, bore, part, through, how }: ThroughProps) {
   const { built } = useShown()!;
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const p = (...k: string[]) => pointer("bores", boreKey, ...k);
   const shaft = built.values[p("diameter")]?.value;
   const fit = built.values[p("parts", part, "fit")]?.value;
-  const name = doc.parts[part]?.name;
+  const record = doc.parts[part];
+  const name = record?.name ?? part;
   return (
     <div style={{ marginBottom: 8 }}>
-      <div className="row" style={{ marginBottom: 4 }}>
-        <b className="grow clip">{name?.replaceAll("_", " ")}</b>
-        <SegmentedControl
-          value={through.action}
-          aria-label={`${name}: bore`}
-          onChange={(v) =>
-            void commit(`${bore.name}: ${name} is ${v === "leave" ? "left alone" : v === "mark" ? "marked" : "cut"}`, [
-              { op: "replace", path: p("parts", part, "action"), value: v },
-            ])
-          }
-          data={[
-            { value: "cut", label: "Cut" },
-            { value: "mark", label: "Mark" },
-            { value: "leave", label: "Leave" },
-          ]}
-        />
-      </div>
-      {through.action === "cut" && (
+      <BoreAction
+        name={name}
+        how={how}
+        folded={isPlate(record) && Boolean(record.folding)}
+        value={through.action}
+        onChange={(v) =>
+          void commit(`${bore.name}: ${name} is ${ACTED[v]}`, [{ op: "replace", path: p("parts", part, "action"), value: v }])
+        }
+      />
+      {(through.action === "cut" || through.action === "drill") && (
         <>
           <EntryField path={p("parts", part, "fit")} label="Fit to shaft" edit={`${bore.name} in ${name}, fit`} fits />
           {shaft !== undefined && fit !== undefined && (

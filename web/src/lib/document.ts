@@ -98,6 +98,8 @@ export type Joint = Common<D["Document"]["joints"][string]> & {
   tabs?: Record<string, Tab>;
 };
 export type Bore = D["Bore"];
+/** What a bore does to a part. */
+export type BoreDoes = D["BoreThrough"]["action"];
 export type SheetSize = D["SheetSize"];
 export type BarLength = D["BarLength"];
 export type BarStock = D["BarStock"];

@@ -21,6 +21,9 @@ const AXES: Axis[] = ["x", "y", "z"];
 const EDGE = 0.1;
 /** And where there is none, one this near (mm) is taken: the pointer is on the end of a finger or a tab. */
 const NEAR = 25;
+/** Pixels within which what is placed catches on something. */
+export const CATCH = 8;
+
 /** Steps of places that catch on nothing, the finest that is some pixels wide. */
 const STEPS = { mm: [0.5, 1, 5, 10, 50, 100], in: [INCH / 16, INCH / 8, INCH / 2, INCH, 6 * INCH] };
 const STEP_PIXELS = 4;

@@ -80,7 +80,7 @@ test.each([
   ["drilling", useDrilling, []],
   ["a bend plan", () => useBendPlan("p", "f"), undefined],
   ["the assembly", () => useAssembly(true), null],
-  ["parts on an axis", () => usePartsAlong("x", {}), []],
+  ["parts on an axis", () => usePartsAlong({ axis: "x", at: {} }), []],
 ])("nothing is asked about %s before a design is open", async (_, hook, nothing) => {
   useDesign.setState({ id: "", revision: 3 });
   let now = await said<unknown>(hook);
@@ -140,12 +140,14 @@ test("a plan of one part is not shown for another", async () => {
 test("what lies on a bore's axis; nothing where its place is not worked out", async () => {
   answers.along = { parts: [{ part: "left", how: "square" }] };
   const at = { y: { text: "30 mm", unit: "mm" as const } };
-  const now = await said(() => usePartsAlong("x", at));
+  const now = await said(() => usePartsAlong({ axis: "x", at }));
   expect(now()).toEqual([{ part: "left", how: "square" }]);
-  expect(asked).toEqual([{ method: "POST", path: "/api/designs/d/bores/along", body: { axis: "x", at } }]);
+  expect(asked).toEqual([
+    { method: "POST", path: "/api/designs/d/bores/along", body: { axis: "x", at, of: "", lean: null, toward: null, parts: [] } },
+  ]);
   await act(async () => root?.unmount());
   refused = "no";
-  expect((await said(() => usePartsAlong("z", at)))()).toEqual([]);
+  expect((await said(() => usePartsAlong({ axis: "z", at })))()).toEqual([]);
 });
 
 test("the forms are asked for once, and give the kinds their words", async () => {

@@ -1,27 +1,36 @@
-// The parts that a bore's axis passes through, of the design at its head.
+// The parts that a bore's axis passes through, of the design at its head; and a bore as it begins where a face was pressed.
 import { useQuery } from "@tanstack/react-query";
-import { api, got } from "../api/client";
-import type { Axis, Entry } from "../lib/document";
+import { api, got, said } from "../api/client";
+import type { Bore, Entry } from "../lib/document";
 import { useDesign } from "./design";
+import { workedOut } from "./operations";
+import { useView } from "./view";
 
 export type OnAxis = { part: string; how: "square" | "angle" | "edge" };
+/** Where a bore runs: as its record has it. */
+export type BoreLine = Pick<Bore, "axis" | "at"> & { of?: string; lean?: Entry | null; toward?: Entry | null; parts?: string[] };
 
 /** What lies on an axis, in order along it, and how it is met; empty while a place is not worked out. */
-export function usePartsAlong(axis: Axis, at: Partial<Record<Axis, Entry>>): OnAxis[] {
+export function usePartsAlong({ axis, at, of = "", lean, toward, parts = [] }: BoreLine): OnAxis[] {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
+  const body = { axis, at: at as Record<string, Entry>, of, lean: lean ?? null, toward: toward ?? null, parts };
   const found = useQuery({
-    queryKey: ["along", id, axis, at, revision],
-    queryFn: () =>
-      got(
-        api.POST("/api/designs/{design_id}/bores/along", {
-          params: { path: { design_id: id } },
-          body: { axis, at: at as Record<string, Entry> },
-        }),
-      ),
+    queryKey: ["along", id, axis, body, revision],
+    queryFn: () => got(api.POST("/api/designs/{design_id}/bores/along", { params: { path: { design_id: id } }, body })),
     enabled: Boolean(id) && revision > 0,
     retry: false,
     placeholderData: (before, query) => (query?.queryKey[2] === axis ? before : undefined),
   });
   return found.isError ? [] : (found.data?.parts ?? []);
+}
+
+/** Begins the draft of a bore square to a face at a point of it (mm), as the core works it out; where it cannot be, that is said. */
+export async function beginBore(part: string, face: string, at: [number, number, number], caught: number, step: number) {
+  try {
+    const { patch } = await workedOut({ operation: "place_bore", part, face, at, catch: caught, step });
+    useView.getState().setDraft({ kind: "bore", begun: patch[0].value as Bore });
+  } catch (error) {
+    useDesign.setState({ fault: said(error) });
+  }
 }

@@ -1,6 +1,6 @@
 // What is selected, pointed at, hidden and shown: one selection everywhere.
 import { create } from "zustand";
-import type { Axis, CopyKind, Place } from "../lib/document";
+import type { Axis, Bore, CopyKind, Place } from "../lib/document";
 import { id, readOwner } from "../lib/owner";
 import type { Station } from "./stations";
 
@@ -31,7 +31,8 @@ export type Draft =
   | { kind: "joint"; a?: string; b?: string }
   /** `as`: of which kind it begins, `at`: where, from the low ends along both axes of the board (mm) */
   | { kind: "feature"; part?: string; as?: string; at?: [number, number] }
-  | { kind: "bore" }
+  /** `begun`: as it begins where a face was pressed */
+  | { kind: "bore"; begun?: Bore }
   | { kind: "copy"; way: CopyKind; of: string[] }
   | { kind: "group"; parts: string[] }
   | null;

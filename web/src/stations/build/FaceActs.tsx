@@ -2,7 +2,8 @@
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { isPlate, originalOf, sheetsOf } from "../../lib/document";
-import { stepOf } from "../../lib/ghost";
+import { CATCH, stepOf } from "../../lib/ghost";
+import { beginBore } from "../../state/boring";
 import { useDesign } from "../../state/design";
 import { usePlacing } from "../../state/placing";
 import { useView } from "../../state/view";
@@ -56,6 +57,12 @@ export function FaceActs({ under, parts, box }: { under: Under; parts: PartOut[]
         words: `${label} where the face was pressed`,
         act: () => setDraft({ kind: "feature", part: part.of, as, at: pressedAt(part, hit.at, stepOf(scale, doc.unit)) }),
       });
+  if (isPlate(board) && face.indexOf(".") < 0)
+    acts.push({
+      label: "Bore",
+      words: "A straight hole square to this face, through all that lies in its way",
+      act: () => void beginBore(part.key, face, [hit.at.x, hit.at.y, hit.at.z], CATCH * scale, stepOf(scale, doc.unit)),
+    });
   if (isPlate(board) && face.indexOf(".") < 0)
     acts.push({
       label: "Axle",

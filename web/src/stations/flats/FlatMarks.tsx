@@ -151,6 +151,62 @@ export function EdgeBores({ part, flat, turned, owner, display }: EdgeBoresProps
   );
 }
 
+/** Holes drilled askew: their axes under the face, and their mouths on the face that lies down. */
+export function SkewBores({ part, flat, turned, owner, display }: EdgeBoresProps) {
+  const view = useView();
+  const [x0, , x1] = flat.bounds;
+  const over = (x: number) => (turned ? x0 + x1 - x : x);
+  return (
+    <>
+      {flat.skew_bores.map((b) => {
+        const [u0, v0, u1, v1] = b.line;
+        const stroke = owner === b.owner ? "var(--joint)" : "var(--drill)";
+        const across = b.lean == null;
+        const how = across ? "from edge to edge" : `${figure(Number((b.lean ?? 0).toFixed(2)), "mm")}° off square`;
+        return (
+          <g
+            key={`${b.owner}${b.line.join()}`}
+            onClick={() => view.select(selectionOf(b.owner, part.key))}
+            style={{ cursor: "pointer" }}
+            data-testid="skew-bore"
+          >
+            {across && (
+              <path
+                d={`M${over(u0)} ${-v0}L${over(u1)} ${-v1}`}
+                stroke={stroke}
+                strokeOpacity={0.4}
+                strokeWidth={b.diameter}
+                fill="none"
+              />
+            )}
+            <path
+              d={`M${over(u0)} ${-v0}L${over(u1)} ${-v1}`}
+              stroke={stroke}
+              strokeDasharray="8 3 2 3"
+              strokeWidth={1}
+              vectorEffect="non-scaling-stroke"
+              fill="none"
+            />
+            {b.under && (
+              <path
+                d={b.under}
+                transform={turned ? `translate(${x0 + x1} 0) scale(-1 1)` : undefined}
+                stroke={stroke}
+                strokeDasharray="5 3"
+                strokeWidth={1}
+                vectorEffect="non-scaling-stroke"
+                fill={stroke}
+                fillOpacity={0.12}
+              />
+            )}
+            <title>{`${length(b.diameter, display)} bore, ${how}, by the drill`}</title>
+          </g>
+        );
+      })}
+    </>
+  );
+}
+
 /** An arrow along the part's grain, beside the drawing. */
 export function Grain({ way, x, y, size }: { way: "u" | "v"; x: number; y: number; size: number }) {
   const [l, h] = [size * 1.1, size * 0.4];

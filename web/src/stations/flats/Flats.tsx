@@ -101,6 +101,12 @@ export function Flats() {
             </span>
           )}
           {data && data.bores.length > 0 && <span className="warn"> · bore edges</span>}
+          {data && data.skew_bores.length > 0 && (
+            <span className="warn">
+              {" "}
+              · {data.skew_bores.some((b) => b.lean != null) ? "drill at an angle" : "drill through edges"}
+            </span>
+          )}
         </span>
         <CutterLook />
         <Button

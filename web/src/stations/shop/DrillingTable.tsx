@@ -34,6 +34,7 @@ export function DrillingTable({ base }: { base: string }) {
             <th>from its</th>
             <th className="num">Across</th>
             <th>from its</th>
+            <th>Leans</th>
             <th>For</th>
           </tr>
         </thead>
@@ -60,6 +61,7 @@ export function DrillingTable({ base }: { base: string }) {
               <td className="soft">{r.along_from}</td>
               <td className="num figure">{f(r.across)}</td>
               <td className="soft">{r.across_from}</td>
+              <td>{r.lean ? `${f(r.lean)}° to the ${r.toward}` : ""}</td>
               <td className="soft">{r.joint.replaceAll("_", " ")}</td>
             </tr>
           ))}
