@@ -6,7 +6,7 @@ from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
-from zygon.geometry.frame import AXES, FACES
+from zygon.geometry.frame import AXES, FACES, across, axis_of_face
 from zygon.making.asked.questions import parts_along
 from zygon.making.datums.solving import solve
 from zygon.making.metal.leg_places import leg_face
@@ -45,10 +45,10 @@ def place_axle(
     point = dict(zip(AXES, at, strict=True))
     places: dict[str, float] = {}
     entries: dict[str, dict[str, str]] = {}
-    for across in (a for a in AXES if a != axis):
-        named = {p.text: p.value for p in named_places(values, across)}
-        places[across], text = _place(pressed, named, across, point[across], catch, step, document.unit)
-        entries[across] = entry_of(document, text)
+    for other in (a for a in AXES if a != axis):
+        named = {p.text: p.value for p in named_places(values, other)}
+        places[other], text = _place(pressed, named, other, point[other], catch, step, document.unit)
+        entries[other] = entry_of(document, text)
     k = AXES.index(axis)
     met = sorted((p for p in built.flats.values() if _across(p, axis, places)), key=lambda p: p.reaches[0][k])
     if not met:
@@ -81,30 +81,28 @@ def place_bore(
 
     What it meets square is cut, what it meets at an angle drilled along it; what it would enter by an edge is left alone. Where the part
     stands askew, the bore runs along the part's own axes and its places are said from the part's own ends. ``catch`` and ``step`` as for
-    ``place_axle``. Raises DocumentError where the face is none of a board's, or a copy's that stands askew.
+    ``place_axle``. Of a copy that stands askew it is the original that is bored. Raises DocumentError where the face is none of a board's.
     """
     document = built.document
     pressed = built.flats.get(part)
     axis = next((a for a in AXES if face in FACES[a]), None)
     if pressed is None or axis is None:
         raise DocumentError("A bore begins at the face of a board", entry="face", value=f"{part}.{face}", rule="a face of a board")
-    askew = (not pressed.place.shifts and not pressed.made_by) or not pressed.place.square
-    if askew and pressed.made_by:
-        raise DocumentError(
-            f"{pressed.path} is a copy that stands askew: a bore square to it begins at its original",
-            entry="part",
-            value=part,
-            rule="an original",
-        )
+    askew = any(abs(pressed.place.rows[i][i]) < 1 - EPS for i in range(3))
+    if askew and pressed.made_by:  # what is done to a copy is done to its original, in the copy's hand
+        own = built.flats[pressed.of]
+        at = own.place.point(pressed.place.inverse.point(at))
+        face = across(face, pressed.mirrored)
+        axis, pressed = axis_of_face(face), own
     values = solve(document, built.good, leg_face)
     point = dict(zip(AXES, pressed.place.inverse.point(at) if askew else at, strict=True))
     entries: dict[str, dict[str, str]] = {}
-    for across in (a for a in AXES if a != axis):
+    for other in (a for a in AXES if a != axis):
         if askew:
-            named = dict(zip((f"{pressed.path}.{word}" for word in FACES[across]), pressed.span_box.span(across), strict=True))
+            named = dict(zip((f"{pressed.path}.{word}" for word in FACES[other]), pressed.span_box.span(other), strict=True))
         else:
-            named = {p.text: p.value for p in named_places(values, across)}
-        entries[across] = entry_of(document, _place(pressed, named, across, point[across], catch, step, document.unit)[1])
+            named = {p.text: p.value for p in named_places(values, other)}
+        entries[other] = entry_of(document, _place(pressed, named, other, point[other], catch, step, document.unit)[1])
     of = pressed.of if askew else ""
     through = {}
     for met in parts_along(document, axis, entries, of=of):

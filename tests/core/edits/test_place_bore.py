@@ -11,6 +11,7 @@ from zygon.design.patch import patched
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.operations import OPERATIONS
 from zygon.errors import DocumentError
+from zygon.making.flats.face_words import face_word
 from zygon.making.flats.flat import turned_over
 from zygon.making.pipeline import build
 
@@ -100,13 +101,22 @@ def test_where_there_is_no_such_face_it_is_said(change):
         place_bore(built, **({"part": "seat", "face": "top", "at": (1.0, 1.0, 1.0)} | change))
 
 
-def test_a_copy_that_stands_askew_is_refused_and_one_along_the_axes_is_not():
-    draft = one("lying", ("y", "20 deg", {"x": "0", "z": "0"}))
-    draft.repeat("row", "row", "part:seat", axis="x", spacing="300 mm", number="2")
+@pytest.mark.parametrize("plane, face", [(p, f) for p, faces in PLANES.items() for f in faces])
+@pytest.mark.parametrize("kind", ["row", "x", "y", "z"])
+def test_pressed_on_a_copy_that_stands_askew_its_original_is_bored_in_the_copy_s_hand(kind, plane, face):
+    draft = one(plane, ("y", "20 deg", {"x": "0", "z": "0"}) if plane != "facing_front" else ("x", "15 deg", {"y": "0", "z": "0"}))
+    if kind == "row":
+        draft.repeat("copy", "row", "part:seat", axis="x", spacing="300 mm", number="2")
+    else:
+        draft.mirror("copy", kind, "-500 mm", "part:seat")
     built = build(draft.document())
-    copy = next(k for k, p in built.flats.items() if p.made_by)
-    with pytest.raises(DocumentError, match="original"):
-        place_bore(built, copy, "top", (400.0, 50.0, 0.0))
+    (copy,) = (p for p in built.flats.values() if p.made_by)
+    m, high = np.array(copy.matrix), copy.flat.thickness
+    pressed = m[:3, :3] @ (62.0, 41.0, high if face_word(copy, "a") == face else 0.0) + m[:3, 3]
+    after = build(patched(built.document.dump(), place_bore(built, copy.key, face, tuple(pressed), step=1)[1]))
+    assert not after.faults
+    (hole,) = after.flats[copy.key].flat.inside
+    assert hole.as_circle == pytest.approx((62, 41, 4.0), abs=1e-6)
 
 
 def test_the_operation_takes_what_a_press_gives():
