@@ -253,7 +253,7 @@ def test_a_pressed_face_has_its_acts_at_hand_and_a_hole_begins_where_it_was_pres
     page.mouse.click(*place)
     acts = page.get_by_role("toolbar", name="What can be done on back, front")
     expect(acts).to_be_visible()
-    expect(acts.get_by_role("button")).to_have_text(["Board", "Hole", "Cut-out", "Pocket", "Text", "Axle", "Joint", "Measure"])
+    expect(acts.get_by_role("button")).to_have_text(["Board", "Hole", "Cut-out", "Pocket", "Text", "Bore", "Axle", "Joint", "Measure"])
     acts.get_by_role("button", name="Hole").click()
     expect(page.get_by_role("heading", name="Hole, pocket or mark")).to_be_visible()
     expect(page.get_by_label("by", exact=True).first).to_have_value(re.compile(r"^\d+ mm$"))
@@ -268,6 +268,40 @@ def test_a_pressed_face_has_its_acts_at_hand_and_a_hole_begins_where_it_was_pres
     page.mouse.click(*point(page, 0.5, 0.44))
     page.get_by_role("toolbar", name="What can be done on back, front").get_by_role("button", name="Board").click()
     expect(page.get_by_test_id("ghost")).to_contain_text("front.back to back.front")
+
+
+def test_a_bore_begins_where_a_face_was_pressed_leans_and_is_drilled(box):
+    page = box.page
+    page.mouse.click(*point(page, 0.45, 0.42))  # the inside of the back
+    page.get_by_role("toolbar", name="What can be done on back, front").get_by_role("button", name="Bore", exact=True).click()
+    expect(page.get_by_role("heading", name="New bore")).to_be_visible()
+    expect(page.get_by_role("radiogroup", name="front: bore")).to_be_visible()  # what lies before it too
+    page.get_by_label("Leans", exact=True).fill("12")
+    drilled = page.get_by_role("radiogroup", name="back: bore")
+    drilled.get_by_text("Drill", exact=True).click()
+    expect(page.get_by_text("Drilled by hand, at its angle.").first).to_be_visible()
+    page.get_by_role("button", name="Add bore").click()
+    expect(page.get_by_role("heading", name="bore", exact=True)).to_be_visible()
+    _, document = entries(page, "back")
+    (bore,) = document["bores"].values()
+    assert (bore["axis"], bore["lean"]["text"], bore["toward"]["text"], bore["at"]["y"]["text"]) == ("y", "12", "0 deg", "back.centre")
+    assert bore["parts"]["back"]["action"] == "drill"
+    expect(page.locator(".partrow", has_text="back").first).to_contain_text("drill at an angle")
+    page.keyboard.press("3")
+    page.locator(".partrow", has_text="back").first.click()
+    expect(page.get_by_test_id("skew-bore")).to_have_count(1)
+    expect(page.get_by_test_id("skew-bore").locator("title")).to_have_text("8 mm bore, 12° off square, by the drill")
+    page.keyboard.press("5")
+    row = page.get_by_role("table", name="Drilling list").get_by_role("row", name=re.compile("^back"))
+    expect(row).to_contain_text(re.compile("through.*12° to the "))
+
+    # straight again, it is a round hole that the cutter makes
+    page.keyboard.press("2")
+    page.locator(".partrow", has_text="back").first.click()
+    page.get_by_role("button", name=re.compile("bore")).last.click()
+    page.get_by_role("button", name="Stand it straight").click()
+    expect(page.get_by_role("button", name="Let it lean")).to_be_visible()
+    expect(page.locator(".partrow", has_text="drill at an angle")).to_have_count(0)
 
 
 def test_a_feature_is_dragged_on_its_face_and_its_distances_are_typed(box):

@@ -8,6 +8,7 @@ import { id } from "../lib/owner";
 import { type OnAxis, usePartsAlong } from "../state/boring";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { ACTED, atFirst, BoreAction } from "./BoreAction";
+import { heights } from "./BoreDraft";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { towardNote } from "./leaning";
@@ -124,7 +125,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
 /** How a bore leans off its axis, and the button that lets it. */
 function Leaning({ boreKey, bore }: { boreKey: string; bore: Bore }) {
   const commit = useDesign((s) => s.commit);
-  const { built } = useShown()!;
+  const doc = useDesign((s) => s.doc)!;
   const p = (...k: string[]) => pointer("bores", boreKey, ...k);
   const along = p("at", bore.axis);
   if (!bore.lean)
@@ -132,13 +133,10 @@ function Leaning({ boreKey, bore }: { boreKey: string; bore: Bore }) {
       <Button
         size="compact-xs"
         onClick={() => {
-          const i = "xyz".indexOf(bore.axis);
-          const ends = built.parts.filter((q) => bore.parts[q.of] && q.low && q.high).map((q) => (q.low![i] + q.high![i]) / 2);
-          const middle = bore.of || !ends.length ? 0 : Math.round(ends[0]);
           void commit(`${bore.name} leans`, [
             { op: "add", path: p("lean"), value: typed("10 deg") },
             { op: "add", path: p("toward"), value: typed("0 deg") },
-            { op: "add", path: along, value: fresh(`${middle} mm`) },
+            { op: "add", path: along, value: heights(doc, bore)[bore.axis] ?? fresh("0 mm") },
           ]);
         }}
       >

@@ -1,7 +1,17 @@
 // A bore being drafted: its axis and place say which parts it meets; each is cut, drilled, marked or left alone.
 import { Button, TextInput } from "@mantine/core";
 import { useMemo, useState } from "react";
-import { type Axis, type Bore, type BoreDoes, type Entry, freshKey, isPlate, nextOrder, pointer } from "../lib/document";
+import {
+  type Axis,
+  type Bore,
+  type BoreDoes,
+  type Doc,
+  type Entry,
+  freshKey,
+  isPlate,
+  nextOrder,
+  pointer,
+} from "../lib/document";
 import { id } from "../lib/owner";
 import { usePartsAlong } from "../state/boring";
 import { fresh, typed, useDesign, useShown } from "../state/design";
@@ -13,7 +23,7 @@ import { useDraftFault, useTried } from "./useDraft";
 
 type Through = Record<string, { action: BoreDoes; fit: Entry }>;
 
-export function BoreDraft({ begun }: { begun?: Bore }) {
+export function BoreDraft({ begun, pressed }: { begun?: Bore; pressed?: string }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const { setDraft, select } = useView.getState();
@@ -22,7 +32,7 @@ export function BoreDraft({ begun }: { begun?: Bore }) {
   const [line, setLine] = useState<DraftLine>(() => ({
     axis: begun?.axis ?? "x",
     of: begun?.of ?? "",
-    at: { x: middle("x"), y: middle("y"), z: middle("z"), ...begun?.at },
+    at: { x: middle("x"), y: middle("y"), z: middle("z"), ...(begun && heights(doc, begun, pressed)), ...begun?.at },
     lean: typed(""),
     toward: typed("0 deg"),
   }));
@@ -104,6 +114,12 @@ export function BoreDraft({ begun }: { begun?: Bore }) {
       </div>
     </form>
   );
+}
+
+/** Where a bore that leans is measured along its axis, until it is said: at the middle of the part whose axes it has, of the one pressed, or the first. */
+export function heights(doc: Doc, bore: Pick<Bore, "axis" | "of" | "parts">, pressed = ""): Partial<Record<Axis, Entry>> {
+  const part = doc.parts[bore.of || pressed || Object.keys(bore.parts)[0]];
+  return part ? { [bore.axis]: fresh(`${part.name}.centre`) } : {};
 }
 
 /** The design's middle along an axis, in whole millimetres. */

@@ -39,7 +39,7 @@ export function BoreRuns({ path, line, fault, onChange }: Props) {
       />
       {turned.length > 0 && (
         <ChoiceField
-          label="Along the axes of"
+          label="Axes of"
           value={of}
           data={[{ value: "", label: "the room" }, ...turned.map(([value, name]) => ({ value, label: `${name}, as it stands` }))]}
           onSave={(to) => onChange({ of: to })}

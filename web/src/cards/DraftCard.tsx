@@ -31,7 +31,7 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
     case "feature":
       return <FeatureDraft key={`${draft.as} ${draft.at?.join()}`} part={draft.part} as={draft.as} at={draft.at} />;
     case "bore":
-      return <BoreDraft key={JSON.stringify(draft.begun?.at)} begun={draft.begun} />;
+      return <BoreDraft key={JSON.stringify(draft.begun?.at)} begun={draft.begun} pressed={draft.pressed} />;
     case "copy":
       return <CopyDraft key={`${draft.way} ${draft.of.join()}`} way={draft.way} of={draft.of} />;
     case "group":

@@ -29,7 +29,9 @@ export function usePartsAlong({ axis, at, of = "", lean, toward, parts = [] }: B
 export async function beginBore(part: string, face: string, at: [number, number, number], caught: number, step: number) {
   try {
     const { patch } = await workedOut({ operation: "place_bore", part, face, at, catch: caught, step });
-    useView.getState().setDraft({ kind: "bore", begun: patch[0].value as Bore });
+    useView
+      .getState()
+      .setDraft({ kind: "bore", begun: patch[0].value as Bore, pressed: useDesign.getState().doc?.parts[part] ? part : "" });
   } catch (error) {
     useDesign.setState({ fault: said(error) });
   }
