@@ -158,7 +158,7 @@ class Draft:
 
     def joint(self, kind: str, a: str, b: str, fit: Any = None, **more: Any) -> Draft:
         """Adds a joint; plain values become entries, but for choices and lists."""
-        plain = ("starts", "tabs", "relief", "side", "keeps", "slope", "ends", "shape", "countersink", "pilot", "outline", "held")
+        plain = ("starts", "tabs", "relief", "side", "keeps", "slope", "ends", "shape", "countersink", "pilot", "outline", "held", "floor")
         fields = {k: v if k in plain and not (kind == "dovetail" and k == "pin") else self.entry(v) for k, v in more.items()}
         if kind == "screws" and "size" in fields:
             fields["size"] = more["size"]

@@ -101,6 +101,22 @@ class NotchJoint(_Relieved):
     side: Literal["near", "low", "high"] = asked(
         "Notch is open at", "near", note="the edge of the first board", words={"near": "the nearer edge", **_SIDES}
     )
+    floor: Literal["level", "dovetailed"] = asked(
+        "Its floor",
+        "level",
+        note="dovetailed, the end of the second board cannot be drawn out",
+        words={"level": "level", "dovetailed": "dovetailed"},
+    )
+    slope: Slope = asked(
+        "Slope", "1:6", note="of the floor: 1:6 for softwood, 1:8 for hardwood, or an angle", words=_SLOPES, only={"floor": ("dovetailed",)}
+    )
+    angle: Entry = asked(
+        "Angle",
+        Entry(text="9 deg"),
+        note="of the floor, where the slope is an angle",
+        kind="angle",
+        only={"floor": ("dovetailed",), "slope": ("angle",)},
+    )
 
 
 class HalfLap(_Relieved):

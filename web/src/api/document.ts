@@ -1690,9 +1690,16 @@ export interface components {
         NotchJoint: {
             /** @description part key, or that of one of its copies */
             a: string;
+            /** @description of the floor, where the slope is an angle */
+            angle: components["schemas"]["Entry"];
             /** @description part key, or that of one of its copies */
             b: string;
             fit: components["schemas"]["Entry"];
+            /**
+             * @description dovetailed, the end of the second board cannot be drawn out
+             * @enum {string}
+             */
+            floor: "level" | "dovetailed";
             /**
              * @description what keeps it together once it is made
              * @enum {string}
@@ -1716,6 +1723,11 @@ export interface components {
              * @enum {string}
              */
             side: "near" | "low" | "high";
+            /**
+             * @description of the floor: 1:6 for softwood, 1:8 for hardwood, or an angle
+             * @enum {string}
+             */
+            slope: "1:6" | "1:8" | "angle";
         };
         /** @description An offcut that a design takes from the shelf: its outline, and holes in it, as corners (x, y) in mm with its low corner at 0, 0. */
         OffcutPiece: {

@@ -1,15 +1,19 @@
-"""The housed board: one board runs whole through a notch in another's edge, and sits on its floor."""
+"""The housed board: one board runs whole through a notch in another's edge, and sits on its floor; its end may be dovetailed there."""
 
 from __future__ import annotations
 
-from zygon.geometry.contour import rectangle
-from zygon.making.joints.base import OVERSHOOT, JointContext, both_ways, how_they_meet
+from zygon.geometry.contour import Contour, polygon, rectangle
+from zygon.making.joints.base import OVERSHOOT, JointContext, both_ways, how_they_meet, slope_of
 from zygon.making.joints.contact import Contact
 from zygon.making.result.built import Finger
-from zygon.making.result.operations import Cut
+from zygon.making.result.operations import Bevel, Cut, Operation
 from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "layout", "offers", "refusal"]
+
+
+#: A dovetail's root keeps at least this share of what is housed (common practice).
+ROOT = 0.4
 
 
 def refusal(contact: Contact) -> str:
@@ -55,13 +59,61 @@ def _open(context: JointContext) -> str:
     return "low" if b0 - a0 < a1 - b1 - CONTACT else "high"
 
 
-def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tuple[list[Cut], list[Cut]]:
-    """The notch in a, as wide as b is thick and the fit, from its floor out past the edge; b stays whole."""
+def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tuple[list[Operation], list[Operation]]:
+    """The notch in a, as wide as b is thick and the fit, from its floor out past the edge; b stays whole, but for the slope of a dovetailed floor."""
     if not fingers:
         return [], []
     axis, other = context.contact.axis, context.b
     low, high = other.span.span(other.frame.normal)
     a0, a1 = context.a.extents.span(axis)
-    along = (fingers[0].low, a1 + OVERSHOOT) if _open(context) == "high" else (a0 - OVERSHOOT, fingers[0].high)
-    spans = {other.frame.normal: (low - fit / 2, high + fit / 2), axis: along}
-    return [Cut(rectangle(*context.a.local(spans), context.owner), context.owner)], []
+    across = (low - fit / 2, high + fit / 2)
+
+    def notch(floor: float) -> Contour:
+        along = (floor, a1 + OVERSHOOT) if _open(context) == "high" else (a0 - OVERSHOOT, floor)
+        return rectangle(*context.a.local({other.frame.normal: across, axis: along}), context.owner)
+
+    floor = fingers[0].low if _open(context) == "high" else fingers[0].high
+    rise = _rise(context, fingers[0]) if context.record.floor == "dovetailed" else 0.0
+    if not rise:
+        return [Cut(notch(floor), context.owner)], []
+    up = 1.0 if _open(context) == "high" else -1.0
+    near, far = _faces(context)
+    on = {
+        context.a.face_toward("low" if near < far else "high"): notch(floor + up * rise),
+        context.a.face_toward("high" if near < far else "low"): notch(floor),
+    }
+    # in b what lies under the slope, out past its edge and its end
+    out = OVERSHOOT if far > near else -OVERSHOOT
+    wedge = [(near, floor - up * OVERSHOOT), (near, floor + up * rise), (far, floor), (far + out, floor - up * rise * OVERSHOOT / abs(far - near)),
+             (far + out, floor - up * 2 * OVERSHOOT)]  # fmt: skip
+    shape = polygon([other.point({context.a.frame.normal: x, axis: y}) for x, y in wedge], context.owner).wound(ccw=True)
+    return [Bevel(on["a"], on["b"], context.owner)], [Cut(shape, context.owner)]
+
+
+def _faces(context: JointContext) -> tuple[float, float]:
+    """Where a's face lies at which b comes in, and the one at which it ends."""
+    low, high = context.a.span.span(context.a.frame.normal)
+    return (low, high) if context.contact.reach_b.side == "high" else (high, low)
+
+
+def _rise(context: JointContext, finger: Finger) -> float:
+    """How much higher a dovetailed floor lies where b comes in than where it ends; 0 with a fault where that cannot be."""
+    if context.contact.reach_b.how != "far":
+        context.fault(
+            "floor",
+            f"{context.b.record.name} runs on past the notch, and a dovetail holds the end of a board",
+            "a board that ends at the far face, or a level floor",
+        )
+        return 0.0
+    rise, deep = slope_of(context) * context.a.thickness, finger.high - finger.low
+    if rise > (1 - ROOT) * deep:
+        shown = context.shown(deep - rise)
+        context.fault(
+            "slope",
+            f"{shown} of {context.b.record.name} are left at the dovetail's root",
+            f"at least {ROOT:.0%} of what is housed",
+            shown,
+            "weak_tail",
+        )
+        return 0.0
+    return rise

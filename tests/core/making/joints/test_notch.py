@@ -1,6 +1,7 @@
 """A board housed whole in a notch of another's edge: from either edge, flush, over or under it, over every way to stand; and where it cannot be."""
 
 import itertools
+import math
 
 import pytest
 
@@ -79,3 +80,40 @@ def test_it_holds_the_board_up_and_is_offered_where_boards_cross():
     del d.data["joints"]["a-b"]
     (touch,) = touches(build(d.document()), "b")
     assert [o["kind"] for o in touch.offers][:2] == ["cross_lap", "notch"]
+
+
+@pytest.mark.parametrize(("slope", "rise"), [("1:6", 11.8 / 6), ("1:8", 11.8 / 8), ("angle", 11.8 * math.tan(math.radians(14)))])
+@pytest.mark.parametrize(("run_b", "side"), [((60, 100), "high"), ((0, 40), "low"), ((70, 120), "high"), ((20, 60), "low")])
+@pytest.mark.parametrize("end", ["low", "high"])
+@pytest.mark.parametrize(("na", "nb"), WAYS)
+def test_a_dovetailed_end_fills_its_notch_and_cannot_be_drawn_out(na, nb, end, run_b, side, slope, rise):
+    d, run = housed(na, nb, run_b, ends="far", floor="dovetailed", slope=slope, angle="14 deg")
+    if end == "high":  # b comes from the low side and ends at the far, high face
+        d.data["parts"]["b"]["spans"][na] = {"low": d.entry("-60 mm"), "high": d.entry("61.8 mm")}
+    built = build(d.document())
+    assert not built.faults
+    a, b = solid(built.flats["a"]), solid(built.flats["b"])
+    # a wedge as long as a is thick, over b's thickness, stays in a and is gone from b
+    depth = 100 - run_b[0] if side == "high" else run_b[1]
+    wedge = rise * 11.8 / 2 * 17.7
+    assert a.volume() == pytest.approx(11.8 * (200 * 100 - 17.7 * depth) + wedge, rel=1e-6)
+    whole = (run_b[1] - run_b[0]) * 17.7 * (100 if end == "low" else 121.8)
+    assert b.volume() == pytest.approx(whole - wedge, rel=1e-6)
+    assert (a ^ b).volume() == pytest.approx(0, abs=1e-5)
+    # drawn out by a little, it strikes the slope; lifted towards the open edge, it is free
+    way = [0.0, 0.0, 0.0]
+    way["xyz".index(na)] = 0.5 if end == "low" else -0.5
+    assert (a ^ b.translate(way)).volume() > 1
+    free = [0.0, 0.0, 0.0]
+    free["xyz".index(run)] = 0.5 if side == "high" else -0.5
+    assert (a ^ b.translate(free)).volume() == pytest.approx(0, abs=1e-5)
+
+
+@pytest.mark.parametrize(("ends", "more", "field", "code"), [
+    ("cross", {}, "floor", "joint_value"), ("far", {"slope": "angle", "angle": "44 deg"}, "slope", "weak_tail"), ("far", {"slope": "angle", "angle": "50 deg"}, "angle", "joint_value"),
+])  # fmt: skip
+def test_where_no_dovetail_can_be_the_floor_stays_level_and_it_is_said(ends, more, field, code):
+    d, _ = housed("x", "y", (84, 100), ends=ends, floor="dovetailed", **more)
+    built = build(d.document())
+    assert [(f.code, f.entry) for f in built.faults] == [(code, f"/joints/a-b/{field}")]
+    assert len(built.flats["b"].flat.pieces[0].outer.points) == 4
