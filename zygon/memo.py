@@ -11,7 +11,7 @@ from typing import Any, TypeVar
 from zygon import KERNEL
 from zygon.patience import still_wanted
 
-__all__ = ["Memo", "digest"]
+__all__ = ["Memo", "digest", "keeps_words"]
 
 T = TypeVar("T")
 
@@ -19,6 +19,20 @@ T = TypeVar("T")
 def digest(*parts: Any) -> str:
     """A hash of plain values (numbers, strings, tuples, frozen records of such) and of the kernel's version."""
     return hashlib.blake2b(repr((KERNEL, parts)).encode(), digest_size=16).hexdigest()
+
+
+def keeps_words(record: type[T]) -> type[T]:
+    """A frozen record that is written out once: what is made from it is told apart by its words again and again."""
+    written = record.__repr__
+
+    def words(self: Any) -> str:
+        kept = self.__dict__
+        if "_words" not in kept:
+            kept["_words"] = written(self)
+        return str(kept["_words"])
+
+    record.__repr__ = words  # type: ignore[method-assign]
+    return record
 
 
 class Memo:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
-from functools import partial
+from functools import cache, partial
 from typing import Any
 
 from zygon.check.bends import bend_faults, gap_faults, gap_of
@@ -27,6 +27,7 @@ from zygon.memo import Memo, digest
 __all__ = ["FLAT_RULES", "READINGS", "FlatRule", "flat_faults"]
 
 _FOUND = Memo(20_000)
+_ALL = Memo(4_000)
 
 
 @dataclass(frozen=True)
@@ -61,7 +62,7 @@ def _folding(built: Built, part: FlatPart) -> Any:
 
 
 def _reliefs(built: Built, part: FlatPart) -> Any:
-    return [(k, getattr(j, "relief", "")) for k, j in built.document.joints.items() if part.key in (j.a, j.b)]
+    return [(k, getattr(j, "relief", "")) for k, j in built.said_joints.get(part.key, ())]
 
 
 def _of(*document: str, record: str = "") -> tuple[frozenset[str], frozenset[str]]:
@@ -113,21 +114,39 @@ FLAT_RULES = (
 )  # fmt: skip
 
 
+@cache
+def _rules_for(*, folded: bool, cut: bool) -> tuple[tuple[FlatRule, ...], tuple[str, ...]]:
+    """The rules that speak of such a part, and all that they read."""
+    rules = tuple(r for r in FLAT_RULES if (folded or not r.folded) and (cut or not r.cut))
+    return rules, tuple(dict.fromkeys(name for r in rules for name in r.reads))
+
+
 def flat_faults(built: Built, part: FlatPart, *, tried: bool, known: dict[str, str]) -> list[Fault]:
     """What all rules tell of one flat; ``known`` holds what was read of the design for its other parts, and is added to."""
-    own: dict[str, str] = {}
+    rules, names = _rules_for(folded=part.flat.fold is not None, cut=bool(part.record.cut_here))
+    read: dict[str, Any] = {}
+    for name in names:
+        if READINGS[name].alike:
+            if name not in known:
+                known[name] = digest(READINGS[name].value(built, part))
+            read[name] = known[name]
+        else:
+            read[name] = READINGS[name].value(built, part)
+    # all rules at once where nothing that any of them reads has changed: most parts, most of the time
+    key = digest("all", part.key, part.path, part.flat.digest, read)
+    told = _ALL.get(key, lambda: _each(built, part, rules, read))[0]
     found: list[Fault] = []
-    for rule in FLAT_RULES:
-        if (rule.folded and part.flat.fold is None) or (rule.cut and not part.record.cut_here):
-            continue
-        for name in rule.reads:
-            read = known if READINGS[name].alike else own
-            if name not in read:
-                read[name] = digest(READINGS[name].value(built, part))
-        key = digest(rule.name, part.key, part.path, part.flat.digest, [known.get(name) or own[name] for name in rule.reads])
-        told = _FOUND.get(key, partial(rule.told, built, part, False))[0]
-        if told and rule.whole and tried:
-            key = digest(key, built.document)
-            told = _FOUND.get(key, partial(rule.told, built, part, True))[0]
-        found += told
+    for rule, n, own in told:
+        again = own and tried and rule.whole
+        found += _FOUND.get(digest(n, built.document), partial(rule.told, built, part, True))[0] if again else own
+    return found
+
+
+def _each(built: Built, part: FlatPart, rules: tuple[FlatRule, ...], read: dict[str, Any]) -> list[tuple[FlatRule, str, list[Fault]]]:
+    """What each rule tells, with the key by which it is remembered: just what it reads."""
+    digests = {name: value if READINGS[name].alike else digest(value) for name, value in read.items()}
+    found = []
+    for rule in rules:
+        key = digest(rule.name, part.key, part.path, part.flat.digest, [digests[name] for name in rule.reads])
+        found.append((rule, key, _FOUND.get(key, partial(rule.told, built, part, False))[0]))
     return found

@@ -68,8 +68,8 @@ def joint_mends(built: Built, part: FlatPart) -> tuple[Mend, ...]:
     joined = {frozenset((j.a, j.b)) for j in document.joints.values()}
     patch: list[dict[str, Any]] = []
     names = []
-    for other in built.flats.values():
-        if not part.span_box.touches(other.span_box) or not _beside(part, other) or frozenset((part.key, other.key)) in joined:
+    for other in built.touching[part.key]:
+        if not _beside(part, other) or frozenset((part.key, other.key)) in joined:
             continue
         contact = find_contact(part.span_box, part.frame.normal, part.path, other.span_box, other.frame.normal, other.path)
         if contact.kind in ("tee", "corner") and contact.reach_a.how == "near" and contact.axis_b != "z":
@@ -94,7 +94,8 @@ def _glued(built: Built, keys: tuple[str, ...]) -> tuple[Mend, ...]:
     """Gluing the joints that parts which drop have with those that stand."""
     document, falling = built.document, set(keys)
     found: dict[str, list[str]] = {}
-    for joint in built.joints.values():
+    near = built.joints_of.get(keys[0], []) if len(keys) == 1 else built.joints.values()
+    for joint in near:
         for pair in joint.pairs:
             inside = [k for k in pair if k in falling]
             if len(inside) == 1 and not joint.refused and not joint.fastened and joint.key in document.joints:
@@ -164,9 +165,9 @@ def _wall(built: Built, part: FlatPart, axis: str, *, high: bool) -> FlatPart | 
     """The wall square to an axis that a lying board's edge stands against, along all of it."""
     across = "y" if axis == "x" else "x"
     box = part.span_box
-    for other in built.flats.values():
+    for other in built.touching[part.key]:
         wall = other.span_box
-        if other.frame.normal != axis or not box.touches(wall) or not _beside(part, other):
+        if other.frame.normal != axis or not _beside(part, other):
             continue
         touches = abs(wall.span(axis)[not high] - box.span(axis)[high]) < TOUCHES
         (low, top), (wall_low, wall_top) = box.span(across), wall.span(across)

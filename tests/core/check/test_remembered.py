@@ -93,15 +93,24 @@ def told(built):
     ]
 
 
+#: What each rule told, and what all told together.
+MEMORIES = (flat_rules._FOUND, flat_rules._ALL)
+
+
+def forget():
+    for memory in MEMORIES:
+        memory._kept.clear()
+
+
 @pytest.mark.parametrize("name", ["frame-rests", *(["rebated-box"] if EXPLORE else [])])
 def test_no_change_brings_yesterday_s_problems_back(name):
     data = EXAMPLES[name]().dump()
     # what is wrong is what is remembered: everything is too thin, too near, too small
     data["rules"] = {"finger": 4.0, "web": 4.0, "edge": 4.0, "floor": 0.5}
     tried = 0
-    flat_rules._FOUND._kept.clear()
+    forget()
     told(build(patched(data, [])))
-    yesterday = dict(flat_rules._FOUND._kept)
+    each, together = (dict(m._kept) for m in MEMORIES)
     for path, value in of_every_kind(data):
         other = changed(path, value)
         if other is None:
@@ -111,10 +120,13 @@ def test_no_change_brings_yesterday_s_problems_back(name):
         except ZygonError:
             continue
         tried += 1
-        flat_rules._FOUND._kept.update(yesterday)
-        remembered = told(built)
-        flat_rules._FOUND._kept.clear()
-        assert remembered == told(built), path
+        flat_rules._FOUND._kept.update(each)
+        by_each = told(built)
+        forget()
+        flat_rules._ALL._kept.update(together)
+        by_all = told(built)
+        forget()
+        assert by_each == by_all == told(built), path
     assert tried > 30
 
 
@@ -125,10 +137,10 @@ def test_mends_that_are_tried_are_asked_for_again_when_anything_of_the_design_is
     monkeypatch.setattr(
         flat_rules, "clash_faults", lambda document, part, *, tried: asked.append((document.note, part.key, tried)) or [fault]
     )
-    flat_rules._FOUND._kept.clear()
+    forget()
     for note in ("one", "one", "another"):
         check(build(patched(data, [{"op": "replace", "path": "/note", "value": note}])))
-    flat_rules._FOUND._kept.clear()
+    forget()
     folded = {key for _, key, _ in asked}
     assert folded
     # what is found is remembered of the part alone; whether its mends are any good, of the design as a whole

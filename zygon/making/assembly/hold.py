@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
 
 from zygon.design.parts.kinds import is_plate
@@ -65,16 +66,38 @@ def drops(built: Built) -> list[Drop]:
             tips[part.key] = over
         return over is None
 
+    boxes = _Boxes(parts)
     waiting = [p for p in parts if p.key not in held]
     found = True
     while found and waiting:
         found = False
         for part in list(waiting):
-            if holds(part, [other for other in parts if other.key in held]):
+            if holds(part, [other for other in boxes.near(part, PLAY) if other.key in held]):
                 held.add(part.key)
                 waiting.remove(part)
                 found = True
-    return [Drop(p.key, 0.0, "", *tips[p.key]) if p.key in tips else _drop(p, [q for q in parts if q.key in held], ground) for p in waiting]
+    return [
+        Drop(p.key, 0.0, "", *tips[p.key])
+        if p.key in tips
+        else _drop(p, [q for q in boxes.near(p, p.reaches[0][2] - ground) if q.key in held], ground)
+        for p in waiting
+    ]
+
+
+class _Boxes:
+    """The room that parts take, to find what lies about or below one without asking each."""
+
+    def __init__(self, parts: list[MadePart]) -> None:
+        self.parts = parts
+        self.lows, self.highs = (np.array([p.reaches[k] for p in parts]) for k in (0, 1))
+
+    def near(self, part: MadePart, below: float) -> list[MadePart]:
+        """The others that it meets where it is moved by ``PLAY`` any way, or by ``below`` mm down; in order."""
+        low, high = (np.array(c) for c in part.reaches)
+        low, high = low - PLAY, high + PLAY
+        low[2] = min(low[2], part.reaches[0][2] - below)
+        found = np.flatnonzero(((self.lows <= high) & (self.highs >= low)).all(axis=1))
+        return [self.parts[i] for i in found.tolist() if self.parts[i] is not part]
 
 
 def _joined(built: Built) -> set[frozenset[str]]:

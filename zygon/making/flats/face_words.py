@@ -6,7 +6,10 @@ on the flat is called is asked of where the part really lies.
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from zygon.geometry.frame import AXES, FACES, across
+from zygon.making.result.body import Matrix
 from zygon.making.result.built import FlatPart
 from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import EdgeBore, Side
@@ -24,8 +27,13 @@ def at_rest(part: FlatPart, point: Vector) -> Vector:
 
 def way_at_rest(part: FlatPart, way: Vector) -> tuple[str, bool]:
     """The axis, and whether its high end, that a direction of the flat along u, v or w looks to."""
-    m, back = part.matrix, part.place.inverse
-    found = back.vector([sum(r[i] * way[i] for i in range(3)) for r in m[:3]])
+    return _looks_to(part.matrix, part.place.rows, way)
+
+
+@lru_cache(maxsize=10_000)
+def _looks_to(matrix: Matrix, place: Matrix, way: Vector) -> tuple[str, bool]:
+    now = [sum(r[i] * way[i] for i in range(3)) for r in matrix[:3]]
+    found = [sum(place[j][i] * now[j] for j in range(3)) for i in range(3)]  # a motion's way back is its transpose
     k = max(range(3), key=lambda i: abs(found[i]))
     return AXES[k], found[k] > 0
 

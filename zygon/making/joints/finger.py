@@ -6,6 +6,7 @@ Not here: the cube where three boards meet (``build/corners.py``); it overrides 
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from zygon.geometry.contour import rectangle
 from zygon.making.blanks.blank import Blank
@@ -128,8 +129,14 @@ def _side(own: Blank, other: Blank, side: str, axis: str, runs: tuple[Finger, ..
     for start, end in taken:
         u0, v0, u1, v1 = own.local({other.frame.normal: depth, axis: (start, end)})
         if u1 - u0 > CONTACT and v1 - v0 > CONTACT:
-            found.append(Cut(rectangle(u0, v0, u1, v1, owner), owner))
+            found.append(_cut(u0, v0, u1, v1, owner))
     return found
+
+
+@lru_cache(maxsize=20_000)
+def _cut(u0: float, v0: float, u1: float, v1: float, owner: str) -> Cut:
+    """The same cut where it is the same: there are hundreds, and a changed size leaves most of them as they were."""
+    return Cut(rectangle(u0, v0, u1, v1, owner), owner)
 
 
 def _end(at: float, extent: float, way: int, fit: float) -> float:

@@ -30,4 +30,6 @@ class Box:
 
     def touches(self, other: Box) -> bool:
         """Whether they meet, or share anything."""
-        return all(a - CONTACT <= d and c - CONTACT <= b for a, b, c, d in zip(self.low, self.high, other.low, other.high, strict=True))
+        (a, b, c), (d, e, f) = self.low, self.high
+        (p, q, r), (s, t, u) = other.low, other.high
+        return a - CONTACT <= s and p - CONTACT <= d and b - CONTACT <= t and q - CONTACT <= e and c - CONTACT <= u and r - CONTACT <= f

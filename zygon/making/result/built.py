@@ -5,8 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from functools import cached_property
 
+import numpy as np
+
 from zygon.design.document import Document
 from zygon.design.folding import Folding
+from zygon.design.joints import Joint
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
@@ -16,6 +19,7 @@ from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold
 from zygon.making.result.value import Value
+from zygon.tolerance import CONTACT
 
 __all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger", "FlatPart", "MadePart"]
 
@@ -149,3 +153,32 @@ class Built:
     def flats(self) -> dict[str, FlatPart]:
         """Those of them that lie in a plane, by key."""
         return {k: p for k, p in self.made.items() if isinstance(p, FlatPart)}
+
+    @cached_property
+    def touching(self) -> dict[str, list[FlatPart]]:
+        """Of each part that lies in a plane the others whose span boxes meet its own, in order."""
+        parts = list(self.flats.values())
+        if not parts:
+            return {}
+        lows, highs = (np.array([getattr(p.span_box, end) for p in parts]) for end in ("low", "high"))
+        meets: np.ndarray = (lows[:, None, :] - CONTACT <= highs[None, :, :]).all(axis=2)
+        meets &= meets.T
+        return {p.key: [parts[j] for j in np.flatnonzero(row).tolist() if parts[j] is not p] for p, row in zip(parts, meets, strict=True)}
+
+    @cached_property
+    def said_joints(self) -> dict[str, list[tuple[str, Joint]]]:
+        """The keys and records of the joints at each part or copy that is named by one, in the document's order."""
+        found: dict[str, list[tuple[str, Joint]]] = {}
+        for key, joint in self.document.joints.items():
+            for end in dict.fromkeys((joint.a, joint.b)):
+                found.setdefault(end, []).append((key, joint))
+        return found
+
+    @cached_property
+    def joints_of(self) -> dict[str, list[BuiltJoint]]:
+        """The joints at each instance, in order."""
+        found: dict[str, list[BuiltJoint]] = {}
+        for joint in self.joints.values():
+            for key in dict.fromkeys(k for pair in joint.pairs for k in pair):
+                found.setdefault(key, []).append(joint)
+        return found

@@ -12,6 +12,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.ellipse import ellipse, skewed_hole
 from zygon.geometry.motion import Vector
+from zygon.memo import keeps_words
 from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["Bevel", "Cut", "SkewBore", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
@@ -22,6 +23,7 @@ Side = Literal["a", "b"]
 CLEAR = 1.0
 
 
+@keeps_words
 @dataclass(frozen=True)
 class Cut:
     """A through cut, in the board's (u, v) from its span's low corner; ``owner`` is the feature or joint it belongs to."""
@@ -30,6 +32,7 @@ class Cut:
     owner: str
 
 
+@keeps_words
 @dataclass(frozen=True)
 class Mark:
     """An engraved run on face 'a' or 'b'; ``reads`` where it is a stroke of a text."""
@@ -40,6 +43,7 @@ class Mark:
     reads: bool = False
 
 
+@keeps_words
 @dataclass(frozen=True)
 class Pocket:
     """A depth operation: what lies in ``contour`` is taken away from a face down to ``depth`` mm. ``what`` is the trade's word for it.
@@ -74,6 +78,7 @@ class Pocket:
         return replace(self, contour=move(self.contour), islands=tuple(move(c) for c in self.islands))
 
 
+@keeps_words
 @dataclass(frozen=True)
 class Bevel:
     """A through cut with straight sloping flanks: ``on_a`` and ``on_b`` are its four-cornered contours on both faces, corner for corner.
