@@ -163,7 +163,10 @@ class Built:
         lows, highs = (np.array([getattr(p.span_box, end) for p in parts]) for end in ("low", "high"))
         meets = (lows[:, None, :] - CONTACT <= highs[None, :, :]).all(axis=2)
         meets &= meets.T
-        return {p.key: [parts[j] for j in np.flatnonzero(row).tolist() if parts[j] is not p] for p, row in zip(parts, np.asarray(meets), strict=True)}
+        return {
+            p.key: [parts[j] for j in np.flatnonzero(row).tolist() if parts[j] is not p]
+            for p, row in zip(parts, np.asarray(meets), strict=True)
+        }
 
     @cached_property
     def said_joints(self) -> dict[str, list[tuple[str, Joint]]]:

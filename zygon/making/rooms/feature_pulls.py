@@ -19,7 +19,7 @@ from zygon.making.rooms.pulls import Pull, PullCatch, pulled_entry
 from zygon.measure.moved import Trailing, trailing
 from zygon.tolerance import CONTACT
 
-__all__ = ["Extent", "FeaturePull", "FeaturePulls", "Mark", "feature_pulls", "gaps_on"]
+__all__ = ["EXTENTS", "Extent", "FeaturePull", "FeaturePulls", "Mark", "feature_pulls", "gaps_on"]
 
 
 @dataclass(frozen=True)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass, field
 from typing import Protocol
@@ -21,7 +22,7 @@ from zygon.making.features.spots import placed_ways, spot_place, spot_sign
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fold import leg_rectangle
-from zygon.making.rooms.feature_pulls import gaps_on
+from zygon.making.rooms.feature_pulls import EXTENTS, gaps_on
 from zygon.making.rooms.pulls import Pull
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import evaluate
@@ -183,6 +184,30 @@ def _of_features(built: Built, values: Values, part: FlatPart, add: Add) -> None
                 return _ends(_to_room(part), beside, i, at, sign * by) if min(abs(start - s) for s in starts) < SLACK else None
 
             add(spot.offset, EntryScope(values, axis, record.stock, record.group), part.key, line)
+        if not feature.out:
+            _across(built, values, part, name, beside, add)
+
+
+def _across(built: Built, values: Values, part: FlatPart, name: str, middle: list[float], add: Add) -> None:
+    """Diameters, lengths and widths of a feature that are just a size, from side to side of its ``middle`` (u, v, w)."""
+    feature = part.record.features[name]
+    base = pointer("parts", part.key, "features", name)
+    turned = built.values.get(f"{base}/angle")
+    angle = turned.value if turned and not turned.stale else 0.0
+    for n, measure in enumerate(EXTENTS.get(feature.kind, ("", ""))):
+        told = built.values.get(f"{base}/{measure}") if measure else None
+        if told is None or told.stale:
+            continue
+        way = (math.cos(angle + n * math.pi / 2), math.sin(angle + n * math.pi / 2))
+
+        def line(by: float, whole: float = told.value, way: tuple[float, float] = way) -> tuple[Point, Point] | None:
+            if abs(by - whole) > SLACK:
+                return None
+            ends = ([middle[0] + s * way[0] * by / 2, middle[1] + s * way[1] * by / 2, middle[2]] for s in (-1, 1))
+            start, end = (_rounded(_to_room(part)(p)) for p in ends)
+            return start, end
+
+        add(getattr(feature, measure), EntryScope(values, "", part.record.stock, part.record.group), part.key, line)
 
 
 def _of_flanges(values: Values, part: FlatPart, add: Add) -> None:
@@ -225,6 +250,15 @@ def _of_bores(built: Built, values: Values, faces: set[tuple[str, float]], add: 
                 return _ends(_as_is, beside, i, beside[i], by) if (AXES[i], round(beside[i] - by, 3) + 0.0) in faces else None
 
             add(entry, EntryScope(values, axis), passed[0].key, line)
+        wide = built.values.get(pointer("bores", key, "diameter"))
+        i = next(i for i, a in enumerate(AXES) if a != bore.axis)
+
+        def across(
+            by: float, i: int = i, beside: list[float] = beside, wide: float = wide.value if wide else 0.0
+        ) -> tuple[Point, Point] | None:
+            return _ends(_as_is, beside, i, beside[i] + by / 2, by) if abs(by - wide) < SLACK else None
+
+        add(bore.diameter, EntryScope(values), passed[0].key, across)
 
 
 def _of_rows(built: Built, values: Values, add: Add) -> None:

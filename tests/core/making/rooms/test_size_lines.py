@@ -2,6 +2,7 @@
 
 import math
 
+import numpy as np
 import pytest
 
 from zygon.design.draft import Draft
@@ -139,3 +140,47 @@ def test_what_cannot_be_read_has_no_line_and_breaks_nothing():
     found = size_lines(built)
     assert found["turn"].pull is None and found["turn"].lines == []
     assert all(along(x) == pytest.approx(100) for x in found["width"].lines)
+
+
+@pytest.mark.parametrize("plane", ["lying", "facing_front", "facing_side"])
+@pytest.mark.parametrize(("kind", "measures"), [
+    ("hole", ("diameter",)), ("slot", ("length", "width")), ("rectangle", ("width", "height")), ("hand_hold", ("length", "width")), ("pocket", ("width", "height")),
+])  # fmt: skip
+@pytest.mark.parametrize("angle", ["0", "30 deg"])
+def test_what_is_as_wide_as_a_size_has_its_line_across_its_middle(kind, measures, angle, plane):
+    d = Draft("d", "ply12", cutter="router")
+    d.board("p", "ply12", plane, "5 mm", ("10 mm", "310 mm"), ("20 mm", "220 mm"))
+    fields = {m: f"across_{m}" for m in measures} | ({"depth": "3 mm"} if kind == "pocket" else {})
+    for n, m in enumerate(measures):
+        d.size(f"across_{m}", f"{40 - 11 * n} mm")
+    if kind in ("slot", "rectangle", "pocket"):
+        fields["angle"] = angle
+    d.feature(
+        "p",
+        "f",
+        kind,
+        ("left" if plane != "facing_side" else "front", "120 mm"),
+        ("front" if plane == "lying" else "bottom", "90 mm"),
+        **fields,
+    )
+    built = build(d.document())
+    assert not built.faults
+    part = built.flats["p"]
+    found = size_lines(built)
+    turned = math.radians(30) if "angle" in fields and angle != "0" else 0.0
+    for n, m in enumerate(measures):
+        (line,) = found[f"across_{m}"].lines
+        m4 = np.array(part.matrix)
+        start, end = (np.linalg.solve(m4[:3, :3], np.array(p) - m4[:3, 3]) for p in (line.start, line.end))
+        assert (start + end)[:2] / 2 == pytest.approx((120, 90), abs=1e-3)
+        way = (math.cos(turned + n * math.pi / 2), math.sin(turned + n * math.pi / 2))
+        assert (end - start)[:2] == pytest.approx(((40 - 11 * n) * way[0], (40 - 11 * n) * way[1]), abs=1e-3)
+
+
+def test_a_bore_as_wide_as_a_size_has_its_line_and_one_that_only_reads_it_has_none():
+    for text, lines in (("pin", 1), ("pin + 1 mm", 0), ("2*pin", 0)):
+        d = Draft("d", "ply12").size("pin", "9 mm")
+        d.board("p", "ply12", "lying", "5 mm", ("10 mm", "310 mm"), ("20 mm", "220 mm"))
+        d.bore("b", "z", {"x": "100 mm", "y": "70 mm"}, text, p=("cut", "0"))
+        found = size_lines(build(d.document()))["pin"].lines
+        assert [(line.start[:2], line.end[:2]) for line in found] == [((95.5, 70.0), (104.5, 70.0))] * lines
