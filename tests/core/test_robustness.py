@@ -88,10 +88,26 @@ def laid_out():
     return d.document().dump()
 
 
+def _leaning():
+    """Holes askew through a seat that slopes, its copy and a floor, one of them along the seat's own axes."""
+    d = Draft("leaning", "ply12")
+    d.board("left", "ply12", "lying", 0, (0, "200 mm"), (0, "160 mm")).turn("left", "y", "12 deg", x="0", z="0")
+    d.board("front", "ply12", "lying", "-150 mm", ("-100 mm", "300 mm"), (0, "160 mm"))
+    d.size("width", "60 mm")
+    for name, of, lean, action in (("square", "left", None, "cut"), ("leans", "", "20 deg", "drill"), ("both", "left", "-9 deg", "mark")):
+        at = {"x": "width", "y": "80 mm"} | ({} if lean is None else {"z": "6 mm"})
+        d.bore(name, "z", at, "9 mm", left=("drill", "0"), front=(action, "0.2 mm")).askew(
+            name, of, lean, None if lean is None else "70 deg"
+        )
+    d.bore("edge", "x", {"y": "20 mm", "z": "front.centre"}, "4 mm", front=("drill", "0"))
+    return d.mirror("image", "x", "-120 mm", "part:left").data
+
+
 DOCUMENTS = [
     laid_out(),
     *(f().dump() for f in EXAMPLES.values()),
     *(spelled_out(kind) for kind in MEETING),
+    _leaning(),
     starter("closed-box", "Chest").dump(),
     starter("tray", "Tray").dump(),
     starter("shelf-case", "Case").dump(),

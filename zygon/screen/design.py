@@ -82,7 +82,7 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
         "joints": [_joint(built, j) for j in built.joints.values()],
         "clearances": _clearances(built),
         "problems": [problem_data(p) for p in problems],
-        "totals": _totals(built),
+        "totals": _totals(built, listed),
         "plans": _plans(built),
         "fits": _fits(built),
     }
@@ -188,13 +188,13 @@ def problem_data(problem: Problem) -> ShownProblem:
     }  # fmt: skip
 
 
-def _totals(built: Built) -> ShownTotals:
+def _totals(built: Built, listed: list[CutRow]) -> ShownTotals:
     """Mass in g and bought price over all copies, and cutting reckoned without the travel on sheets."""
     document = built.document
     mass = price = seconds = cost = 0.0
     known = True
     cutter = digest(document.cutters.get(document.cutter))
-    for row in cut_list(built):
+    for row in listed:
         mass += (row.mass or 0.0) * row.quantity
         price += row.price * row.quantity
     for part in built.flats.values():

@@ -12,7 +12,7 @@ import pytest
 from zygon.design.examples import EXAMPLES
 from zygon.design.patch import apply_patch
 from zygon.design.starters import starter
-from zygon.edits.axles import place_axle
+from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.operations import OPERATIONS
 from zygon.edits.placing import join_all, place_board
 from zygon.edits.sliding import sliding_panel
@@ -85,6 +85,22 @@ def axle(built, draw):
     return place_axle(built, draw.choice([*bars, "none"]), part, draw.choice([w for p in FACES.values() for w in p]), at, catch=9, step=5)
 
 
+def bore(built, draw):
+    part = draw.choice(list(built.made))
+    at = tuple(draw.uniform(a, b) for a, b in zip(*built.made[part].reaches, strict=True))
+    label, patch = place_bore(built, part, draw.choice([w for p in FACES.values() for w in p]), at, catch=9, step=5)
+    if draw.random() < 0.5:  # and it leans
+        record = patch[0]["value"]
+        entry = {"unit": built.document.unit}
+        record |= {
+            "lean": {"text": f"{draw.uniform(-40, 40):.1f} deg", **entry},
+            "toward": {"text": f"{draw.uniform(0, 360):.0f} deg", **entry},
+        }
+        record["at"][record["axis"]] = {"text": "10 mm", **entry}
+        record["parts"] = {k: {**p, "action": draw.choice(["cut", "drill", "mark", "leave"])} for k, p in record["parts"].items()}
+    return label, patch
+
+
 def pull(built, draw):
     found = pulls(built, draw.choice(list(built.made)))
     if not found:
@@ -111,7 +127,7 @@ def drag(built, draw):
     return "drag", patch
 
 
-KINDS = [place, place, place, drawer, join, join, axle, pull, pull, drag]
+KINDS = [place, place, place, drawer, join, join, axle, bore, bore, pull, pull, drag]
 
 
 @pytest.mark.parametrize("seed", range(GESTURES))
