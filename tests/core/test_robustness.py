@@ -100,18 +100,19 @@ def _leaning():
             name, of, lean, None if lean is None else "70 deg"
         )
     d.bore("edge", "x", {"y": "20 mm", "z": "front.centre"}, "4 mm", front=("drill", "0"))
-    return d.mirror("image", "x", "-120 mm", "part:left").data
+    return d.mirror("image", "x", "-120 mm", "part:left").document().dump()
 
 
 DOCUMENTS = [
     laid_out(),
     *(f().dump() for f in EXAMPLES.values()),
     *(spelled_out(kind) for kind in MEETING),
-    _leaning(),
     starter("closed-box", "Chest").dump(),
     starter("tray", "Tray").dump(),
     starter("shelf-case", "Case").dump(),
 ]
+#: The same, and one with holes askew; kept figures are numbered by those alone.
+ALL = [*DOCUMENTS, _leaning()]
 TEXTS = [
     "0", "-5 mm", "1e9 mm", "1e-9 mm", "1e300", "width", "left.right", "front.top", "front.centre", "90 deg", "((", "3", "7.5", "snug", "11 ga", "0.001",
     "width * width", "mid(left.left, right.right)", "400 mm", "12 mm", "5", "-3", "nobody.top", "100000", "height - 1", "front.thickness",
@@ -119,7 +120,7 @@ TEXTS = [
 
 
 @settings(max_examples=drawn(4))
-@given(st.sampled_from(DOCUMENTS), st.lists(st.tuples(st.integers(0, 10_000), st.sampled_from(TEXTS)), min_size=1, max_size=4))
+@given(st.sampled_from(ALL), st.lists(st.tuples(st.integers(0, 10_000), st.sampled_from(TEXTS)), min_size=1, max_size=4))
 def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
     places = sorted(p for p, _ in entries(data))
     patch = [{"op": "replace", "path": f"{places[i % len(places)]}/text", "value": text} for i, text in changes]
@@ -140,7 +141,7 @@ def test_any_text_in_any_entry_gives_a_result_and_problems(data, changes):
 
 
 @settings(max_examples=drawn(30))
-@given(st.sampled_from(DOCUMENTS), st.data())
+@given(st.sampled_from(ALL), st.data())
 def test_any_record_may_be_removed_or_is_refused_with_a_reason(data, draw):
     groups = [
         g for g in ("sizes", "stocks", "cutters", "fits", "parts", "joints", "bores", "groups", "copies", "clearances") if data.get(g)

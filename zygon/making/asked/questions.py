@@ -116,7 +116,7 @@ def parts_along(
     before = len(values.faults)
     line = line_of(values, "", bore)
     for fault in values.faults[before:]:
-        raise DocumentError(fault.message, entry=fault.entry.removeprefix("/bores//"), value=fault.value, rule=fault.rule)
+        raise DocumentError(fault.message, entry=fault.entry.removeprefix("/bores//"), value=fault.value, rule=fault.rule, code=fault.code)
     blanks = blanks_of(values)
     fold_blanks(values, blanks)
     return [{"part": key, "how": how} for key, how in parts_on_line(blanks, line)] if line else []
