@@ -35,7 +35,7 @@ bench: setup web/dist/.built browser
 
 # the nesting engine against the packing solver, on the same instances in the same time
 bench-nest: setup
-	$(PY) bench/nest.py
+	$(PY) bench/nest.py $(if $(SEED),--seed $(SEED))
 
 # plants small mistakes and tells which no test catches: make mutants ROOM=zygon/cut, SINCE=main~20, SECONDS=600, SEED=2, MOST=60; see docs/testing.md
 mutants: setup
