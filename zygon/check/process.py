@@ -47,8 +47,15 @@ def _bevels(document: Document, part: FlatPart) -> list[Fault]:
         if bevel.edge:
             found.setdefault(bevel.owner, _bevelled_edge(document, part, bevel))
             continue
+        _, key, _, _ = read_owner(bevel.owner)
+        pared = key in document.joints and document.joints[key].kind == "notch"
+        words = (
+            "the floor of its notch slopes through the thickness; it is pared"
+            if pared
+            else "the flanks of its dovetail pins slope through the thickness; they are sawn"
+        )
         found[bevel.owner] = Fault(
-            "by_hand", f"{part.path}: the flanks of its dovetail pins slope through the thickness; they are sawn by hand to the lines on both faces",
+            "by_hand", f"{part.path}: {words} by hand to the lines on both faces",
             "a flat cutter cuts square to the face", "sloping flanks", SOURCE, "warning", part.key, owner=bevel.owner, at=((x0 + x1) / 2, (y0 + y1) / 2),
         )  # fmt: skip
     return [f for f in found.values() if f is not None]

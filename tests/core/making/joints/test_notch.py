@@ -117,3 +117,9 @@ def test_where_no_dovetail_can_be_the_floor_stays_level_and_it_is_said(ends, mor
     built = build(d.document())
     assert [(f.code, f.entry) for f in built.faults] == [(code, f"/joints/a-b/{field}")]
     assert len(built.flats["b"].flat.pieces[0].outer.points) == 4
+
+
+def test_what_is_pared_of_a_dovetailed_notch_is_said_as_that():
+    d, _ = housed("x", "y", (60, 100), ends="far", floor="dovetailed")
+    said = [p.fault.message for p in check(build(d.document())) if p.fault.code == "by_hand"]
+    assert said == ["a: the floor of its notch slopes through the thickness; it is pared by hand to the lines on both faces"]
