@@ -13,7 +13,7 @@ from shapely.geometry.polygon import orient
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
-from zygon.tolerance import EPS, MERGED
+from zygon.tolerance import CHECK, EPS, MERGED
 
 __all__ = ["TOUCH", "envelope", "grown", "outline", "turned"]
 
@@ -61,7 +61,28 @@ def grown(region: Region, gap: float, least_hole: float = 0.0) -> Polygon:
         whole = outer
     if whole.geom_type != "Polygon":
         whole = max(shapely.get_parts(whole), key=lambda p: p.area)
+    if gap / 2 < TOUCH:
+        whole = _with_tips(whole, outer)
     return Polygon(whole.exterior, [h for h in whole.interiors if _width(Polygon(h)) > least_hole]).simplify(MERGED)
+
+
+def _with_tips(taken_in: Polygon, true: Polygon) -> Polygon:
+    """A shape that was taken in by TOUCH with its sharp tips where they truly are: taken in, one of a degree would end 0.02 mm short, and stand over the sheet."""
+    ring = np.asarray(orient(true).exterior.coords)[:-1]
+    before, after = ring - np.roll(ring, 1, axis=0), np.roll(ring, -1, axis=0) - ring
+    before, after = (d / np.maximum(np.linalg.norm(d, axis=1), EPS)[:, None] for d in (before, after))
+    turn = before[:, 0] * after[:, 1] - before[:, 1] * after[:, 0]
+    half = (math.pi - np.arctan2(turn, (before * after).sum(axis=1))) / 2  # half of the corner's inside angle
+    retreat = TOUCH / np.maximum(np.sin(half), EPS)
+    sharp = np.flatnonzero((turn > 0) & (retreat - TOUCH > CHECK / 4))
+    if not len(sharp):
+        return taken_in
+    tips = [
+        shapely.intersection(true, shapely.box(x - r, y - r, x + r, y + r))
+        for (x, y), r in zip(ring[sharp], retreat[sharp] * 1.5, strict=True)
+    ]
+    whole = shapely.union_all([taken_in, *tips])
+    return whole if whole.geom_type == "Polygon" else taken_in
 
 
 def _width(polygon: Polygon) -> float:
@@ -75,6 +96,8 @@ def envelope(contour: Contour, gap: float) -> Polygon:
     grown = outline(contour).buffer(gap / 2 - TOUCH, join_style="mitre", mitre_limit=3.0)
     if grown.is_empty:
         grown = outline(contour)
+    if gap / 2 < TOUCH and grown.geom_type == "Polygon":
+        grown = _with_tips(grown, outline(contour))
     if grown.geom_type != "Polygon":
         grown = grown.convex_hull
     shape = Polygon(grown.exterior)
