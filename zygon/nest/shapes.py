@@ -77,10 +77,11 @@ def _with_tips(taken_in: Polygon, true: Polygon) -> Polygon:
     sharp = np.flatnonzero((turn > 0) & (retreat - TOUCH > CHECK / 4))
     if not len(sharp):
         return taken_in
-    tips = [
-        shapely.intersection(true, shapely.box(x - r, y - r, x + r, y + r))
-        for (x, y), r in zip(ring[sharp], retreat[sharp] * 1.5, strict=True)
-    ]
+    tips = []
+    for k in sharp.tolist():
+        (x, y), r, way = ring[k], 1.5 * retreat[k], after[k] - before[k]
+        tip = shapely.intersection(true, shapely.box(x - r, y - r, x + r, y + r))
+        tips.append(affinity.translate(tip, *(way / np.linalg.norm(way) * TOUCH)))
     whole = shapely.union_all([taken_in, *tips])
     return whole if whole.geom_type == "Polygon" else taken_in
 
