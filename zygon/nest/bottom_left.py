@@ -14,7 +14,7 @@ from shapely.geometry import Polygon, box
 from zygon.memo import Memo, digest
 from zygon.nest.ground import Ground, ground_of
 from zygon.nest.nofit import convex_pieces, no_fit
-from zygon.nest.shapes import TOUCH, envelope, turned
+from zygon.nest.shapes import TOUCH, envelope, narrowest, turned
 from zygon.nest.task import Layout, NestSheet, Placement, SheetLayout, Task
 from zygon.tolerance import WITHIN
 
@@ -74,6 +74,7 @@ class _Stopped(Exception):
 class _Search:
     def __init__(self, task: Task, going: Callable[[], bool] | None) -> None:
         self.task, self.going = task, going
+        self.narrow = narrowest(s.region.outer for s in task.shapes)
         self.turned = [self._prepare(i) for i in range(len(task.shapes))]
         self.sums: dict[tuple, Polygon] = {}
         self.obstacles: dict[Polygon, _Turned] = {}
@@ -98,7 +99,7 @@ class _Search:
 
     def _prepare(self, i: int) -> list[_Turned]:
         shape = self.task.shapes[i]
-        base = envelope(shape.region.outer, self.task.gap)
+        base = envelope(shape.region.outer, self.task.gap, self.narrow)
         found: list[_Turned] = []
         for mirrored in (False, True) if shape.mirror else (False,):
             for angle in shape.turns:

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 import numpy as np
 
 from zygon.nest.base import Base
-from zygon.nest.kernels import PAIRS, POLES, lay, losses, separate
+from zygon.nest.kernels import OFF, PAIRS, POLES, lay, losses, separate
 from zygon.tolerance import EPS
 
 __all__ = ["Field"]
@@ -76,7 +76,9 @@ class Field:
             low, high = self.box[i, :2], self.box[i, 2:]
             if ((high - low) > bounds[2:] - bounds[:2] + EPS).any():
                 self._turn_to_fit(i, bounds)
-            shift = np.maximum(bounds[:2] - low, 0.0) + np.minimum(bounds[2:] - high, 0.0)
+            off = np.array([self.random(), self.random()]) * OFF
+            off[bounds[2:] - bounds[:2] - (high - low) <= 2 * OFF] = 0.0
+            shift = np.maximum(bounds[:2] + off - low, 0.0) + np.minimum(bounds[2:] - off - high, 0.0)
             if shift.any():
                 self.pose[i, :2] += shift
                 self._lay(i)

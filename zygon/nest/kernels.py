@@ -30,13 +30,16 @@ os.environ.setdefault("NUMBA_CACHE_DIR", str(Path(__file__).parent / "__pycache_
 import numpy as np  # noqa: E402
 from numba import njit  # noqa: E402
 
-__all__ = ["PAIRS", "POLES", "fill", "lay", "losses", "separate"]
+__all__ = ["OFF", "PAIRS", "POLES", "fill", "lay", "losses", "separate"]
 
 #: Most inscribed circles an outline has.
 POLES = 8
 PAIRS = POLES * POLES
 #: Poles of two outlines that reach into each other by more than this (mm) are an overlap without looking at edges.
 BITE = 1e-7
+#: Up to this far (mm), by lot, items stay off the bounds that they are pushed to. Edges in line with one another do not cross, so that outlines
+#: which lay on one another along their edges would seem to be apart; a tenth of what shapes are taken in by.
+OFF = 2e-5
 #: How far the smoothed overlap of circles reaches, as a share of the larger diameter.
 SMOOTH = 0.01
 #: A pair's weight grows by the first to the second a pass, by its share of the largest loss, and falls back by the third.
@@ -94,6 +97,20 @@ def _holds(points, after, a, b, x, y):
 @_kernel("b1(f8[:,::1], i8[::1], i8, i8, f8, f8, f8[:,::1], i8[::1], i8, i8, f8, f8, f8, f8)")
 def _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
     """Whether edges of two outlines, the first moved by x, y, properly cross within a box; edges that only touch do not."""
+    there, count = np.empty(d - c, np.int64), 0
+    for j in range(c, d):  # of the other only what reaches into the box
+        m = q_after[j]
+        if (
+            (q[j, 0] < lx and q[m, 0] < lx)
+            or (q[j, 0] > hx and q[m, 0] > hx)
+            or (q[j, 1] < ly and q[m, 1] < ly)
+            or (q[j, 1] > hy and q[m, 1] > hy)
+        ):
+            continue
+        there[count] = j
+        count += 1
+    if count == 0:
+        return False
     for k in range(a, b):
         n = p_after[k]
         x0, y0, x1, y1 = p[k, 0] + x, p[k, 1] + y, p[n, 0] + x, p[n, 1] + y
@@ -102,7 +119,8 @@ def _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
         if ex1 < lx or ex0 > hx or ey1 < ly or ey0 > hy:
             continue
         dx, dy = x1 - x0, y1 - y0
-        for j in range(c, d):
+        for e in range(count):
+            j = there[e]
             m = q_after[j]
             u0, v0, u1, v1 = q[j, 0], q[j, 1], q[m, 0], q[m, 1]
             if (u0 < ex0 and u1 < ex0) or (u0 > ex1 and u1 > ex1) or (v0 < ey0 and v1 < ey0) or (v0 > ey1 and v1 > ey1):
@@ -251,6 +269,7 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
     width, height = bounds[2] - bounds[0], bounds[3] - bounds[1]
     span = min(extents[t0, 2] - extents[t0, 0], extents[t0, 3] - extents[t0, 1])
     keep = 3
+    off_x, off_y = OFF * _random(state), OFF * _random(state)
     best, best_cost = np.empty((keep, 4)), np.full(keep, np.inf)
     own, own_after, own_poles, extent, at = np.empty((0, 2)), np.empty(0, np.int64), np.empty((1, 3, POLES)), np.empty(4), np.zeros(4)
     own_rows = np.empty((1, 3, PAIRS), np.float32)
@@ -298,6 +317,10 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
         else:
             x = pose[0] + (_random(state) + _random(state) - 1.0) * 0.5 * min(span, width)
             y = pose[1] + (_random(state) + _random(state) - 1.0) * 0.5 * min(span, height)
+        if hx - lx > 2.0 * OFF:
+            lx, hx = lx + off_x, hx - off_x
+        if hy - ly > 2.0 * OFF:
+            ly, hy = ly + off_y, hy - off_y
         x, y = min(max(x, lx), max(hx, lx)), min(max(y, ly), max(hy, ly))
         tally[3] += 1.0
         cost = _cost(
@@ -348,6 +371,10 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
                         _spread(own_poles[0], own_rows[0], True)
                     lx, ly = bounds[0] - extent[0], bounds[1] - extent[1]
                     hx, hy = max(bounds[2] - extent[2], lx), max(bounds[3] - extent[3], ly)
+                    if hx - lx > 2.0 * OFF:
+                        lx, hx = lx + off_x, hx - off_x
+                    if hy - ly > 2.0 * OFF:
+                        ly, hy = ly + off_y, hy - off_y
                     fits = bounds[2] - bounds[0] >= extent[2] - extent[0] - EPS and bounds[3] - bounds[1] >= extent[3] - extent[1] - EPS
                     x, y = min(max(best[k, 0] + sign * dx, lx), hx), min(max(best[k, 1] + sign * dy, ly), hy)
                     if (axis != 4 and x == best[k, 0] and y == best[k, 1]) or not fits:

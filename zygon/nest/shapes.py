@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 import numpy as np
 import shapely
@@ -15,7 +16,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.tolerance import CHECK, EPS, MERGED
 
-__all__ = ["TOUCH", "envelope", "grown", "outline", "turned"]
+__all__ = ["TOUCH", "envelope", "filled", "grown", "narrowest", "outline", "turned"]
 
 #: Shapes are taken in by this (mm) so that places that fit exactly remain places; legal layouts keep their gap to 0.001 mm.
 TOUCH = 2e-4
@@ -25,6 +26,8 @@ ROUND = 0.05
 FILL_SHARE = 0.02
 #: Corners from which on sparing them pays.
 MANY = 24
+#: A notch of this share of the narrowest part's width takes nothing worth having.
+NOTCH = 0.25
 
 
 def outline(contour: Contour) -> Polygon:
@@ -77,13 +80,32 @@ def _with_tips(taken_in: Polygon, true: Polygon) -> Polygon:
     sharp = np.flatnonzero((turn > 0) & (retreat - TOUCH > CHECK / 4))
     if not len(sharp):
         return taken_in
-    tips = []
+    rings = [np.asarray(r.coords)[:-1].copy() for r in (taken_in.exterior, *taken_in.interiors)]
     for k in sharp.tolist():
-        (x, y), r, way = ring[k], 1.5 * retreat[k], after[k] - before[k]
-        tip = shapely.intersection(true, shapely.box(x - r, y - r, x + r, y + r))
-        tips.append(affinity.translate(tip, *(way / np.linalg.norm(way) * TOUCH)))
-    whole = shapely.union_all([taken_in, *tips])
-    return whole if whole.geom_type == "Polygon" else taken_in
+        way = after[k] - before[k]
+        tip = ring[k] + way / np.linalg.norm(way) * TOUCH
+        away = np.hypot(*(rings[0] - tip).T)
+        near = int(away.argmin())
+        if away[near] < 1.5 * retreat[k]:
+            rings[0][near] = tip
+    whole = Polygon(rings[0], rings[1:])
+    return whole if whole.is_valid else taken_in
+
+
+def narrowest(contours: Iterable[Contour]) -> float:
+    """A notch narrower than this (mm) takes nothing worth having: a share of what the narrowest part measures across."""
+    return NOTCH * min((_width(outline(c)) for c in contours), default=0.0)
+
+
+def filled(shape: Polygon, narrow: float) -> Polygon:
+    """The shape with the notches in its outline filled that are narrower than ``narrow`` mm, where that spares corners: combs become boards."""
+    if narrow <= 0 or len(shape.exterior.coords) <= MANY:
+        return shape
+    closed = Polygon(shape.exterior).buffer(narrow / 2, join_style="mitre").buffer(-narrow / 2, join_style="mitre")
+    if closed.geom_type != "Polygon":
+        return shape
+    whole = Polygon(shapely.union(closed, Polygon(shape.exterior)).exterior, shape.interiors).simplify(MERGED)
+    return whole if whole.is_valid and len(whole.exterior.coords) < len(shape.exterior.coords) else shape
 
 
 def _width(polygon: Polygon) -> float:
@@ -92,8 +114,11 @@ def _width(polygon: Polygon) -> float:
     return float(min(math.dist(corners[0], corners[1]), math.dist(corners[1], corners[2])))
 
 
-def envelope(contour: Contour, gap: float) -> Polygon:
-    """What nesting keeps apart: the outline grown by half the gap (less a touch), with corners spared where that costs little."""
+def envelope(contour: Contour, gap: float, narrow: float = 0.0) -> Polygon:
+    """What nesting keeps apart: the outline grown by half the gap (less a touch), with corners spared where that costs little.
+
+    Notches narrower than ``narrow`` mm are filled whatever they cost.
+    """
     grown = outline(contour).buffer(gap / 2 - TOUCH, join_style="mitre", mitre_limit=3.0)
     if grown.is_empty:
         grown = outline(contour)
@@ -101,7 +126,7 @@ def envelope(contour: Contour, gap: float) -> Polygon:
         grown = _with_tips(grown, outline(contour))
     if grown.geom_type != "Polygon":
         grown = grown.convex_hull
-    shape = Polygon(grown.exterior)
+    shape = filled(Polygon(grown.exterior), narrow)
     return orient(_spared(shape) if len(shape.exterior.coords) > MANY else shape)
 
 

@@ -16,8 +16,10 @@ __all__ = ["Memory", "compressed", "explored", "separated"]
 CHUNK = 4
 #: Passes without less loss that end an attempt, and attempts that end a length.
 PATIENCE, STRIKES = 60, 3
-#: Shares of the length that are taken off at a step: exploring, and compressing from the first to the second.
-STEP, FINE_FIRST, FINE_LAST = 0.01, 0.0008, 0.00001
+#: Shares of the length that are taken off at a step: exploring, at first, at least and at most; and compressing from the first to the second.
+STEP, STEP_LEAST, STEP_MOST, FINE_FIRST, FINE_LAST = 0.01, 0.001, 0.02, 0.0008, 0.00001
+#: A step that went well is followed by a longer one, one that failed by a shorter one.
+LONGER, SHORTER = 1.5, 0.7
 #: Layouts that nearly fitted which are kept to go on from.
 KEPT = 4
 #: Exchanges of two items before an attempt, at most.
@@ -49,17 +51,18 @@ def separated(field: Field, bounds: np.ndarray, on: Callable[[], bool], patience
 
 @dataclass
 class Memory:
-    """What attempts learnt, from round to round: layouts that nearly fitted, with their losses, and the one that a round's end broke off."""
+    """What attempts learnt, from round to round: layouts that nearly fitted, with their losses, the one that a round's end broke off, and how long a step is."""
 
     failed: list[tuple[float, np.ndarray]] = field(default_factory=list)
+    step: float = STEP
     broken_off: np.ndarray | None = None
 
 
 def explored(field: Field, bounds: np.ndarray, on: Callable[[], bool], memory: Memory) -> np.ndarray:
-    """The poses of the shortest layout found by steps of a hundredth, from a field without overlaps towards low x; its own where none is shorter."""
+    """The poses of the shortest layout found by steps that grow and shrink as they go well or fail, from a field without overlaps towards low x; its own where none is shorter."""
     limits, best, reach = bounds.copy(), field.pose.copy(), field.reach
     while on() and reach > field.least_reach(bounds) * (1 + EPS):
-        limits[2] = max(bounds[0] + (reach - bounds[0]) * (1 - STEP), field.least_reach(bounds))
+        limits[2] = max(bounds[0] + (reach - bounds[0]) * (1 - memory.step), field.least_reach(bounds))
         if memory.broken_off is not None:
             field.put(memory.broken_off)
             memory.broken_off = None
@@ -75,7 +78,9 @@ def explored(field: Field, bounds: np.ndarray, on: Callable[[], bool], memory: M
         field.within(limits)
         if separated(field, limits, on) and field.reach < reach:
             memory.failed, best, reach = [], field.pose.copy(), field.reach
+            memory.step = min(memory.step * LONGER, STEP_MOST)
         elif on():
+            memory.step = max(memory.step * SHORTER, STEP_LEAST)
             memory.failed = sorted([*memory.failed, (float(field.losses().sum()), field.pose.copy())], key=lambda f: f[0])[:KEPT]
         else:
             memory.broken_off = field.pose.copy()
