@@ -14,6 +14,7 @@ from pathlib import Path
 import pytest
 
 SERVER = Path(__file__).parents[2] / "server"
+#: What its processes say they write at once: unbuffered, a line in pieces may have another one within it.
 PROGRAM = """
 import sys
 sys.path.insert(0, {server!r})
@@ -21,7 +22,7 @@ from zygon_log import set_up
 from zygon_supervisor.children import Child, keep_going
 set_up()
 keep_going([
-    Child("steady", [sys.executable, "-c", "import os, time; print('steady', os.getpid(), os.getppid(), os.nice(0), flush=True); time.sleep(600)"], nice=3),
+    Child("steady", [sys.executable, "-c", "import os, time; print(f'steady {{os.getpid()}} {{os.getppid()}} {{os.nice(0)}}' + chr(10), end='', flush=True); time.sleep(600)"], nice=3),
     Child("parent", ["/bin/sh", "-c", "sleep 601 & echo parent $!; exec sleep 602"]),
     Child("falls", ["/bin/sh", "-c", "echo falls; exit 3"]),
     Child("stubborn", ["/bin/sh", "-c", "trap '' TERM; echo stubborn $$; while true; do sleep 0.1; done"]),
