@@ -64,7 +64,9 @@ class Meeting:
 
 
 def line_of(values: Values, key: str, bore: Bore) -> BoreLine | None:
-    """The axis of a bore as its entries have it; None, with its fault, where it leans too far."""
+    """The axis of a bore as its entries have it; None where it leans too far, with its fault, or where the part along which it runs is left out."""
+    if bore.of and bore.of not in values.boards:  # what is left out has no axes, and its bore waits for it
+        return None
     owner, group = bore_id(key), _group_of(values, bore)
     frame = _frame_of(values, bore, group)
 

@@ -401,3 +401,14 @@ def test_copies_made_independent_keep_their_leaning_holes(lean, toward, of, axis
 
     assert in_room(own) == in_room(copy)
     assert len(after.flats["seat"].flat.skew_bores) == len(before.flats["seat"].flat.skew_bores)
+
+
+@pytest.mark.parametrize("out", [True, False])
+def test_a_bore_along_a_part_that_is_left_out_waits_for_it(out):
+    draft = leaning(of="seat", turn=("y", "10 deg", {"x": "0", "z": "0"}), action="cut")
+    draft.board("floor", "ply12", "lying", "-100 mm", ("-100 mm", "300 mm"), (0, "160 mm"))
+    draft.data["bores"]["leg"]["parts"]["floor"] = {"action": "drill", "fit": draft.entry("0")}
+    draft.data["parts"]["seat"]["out"] = out
+    built = build(draft.document())
+    flat = built.flats["floor"].flat
+    assert not built.faults and not flat.inside and len(flat.skew_bores) == (0 if out else 1)
