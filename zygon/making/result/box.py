@@ -4,8 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zygon.tolerance import CONTACT
-
 __all__ = ["Box"]
 
 
@@ -27,9 +25,3 @@ class Box:
         lows, highs = list(self.low), list(self.high)
         lows[i], highs[i] = low, high
         return Box((lows[0], lows[1], lows[2]), (highs[0], highs[1], highs[2]))
-
-    def touches(self, other: Box) -> bool:
-        """Whether they meet, or share anything."""
-        (a, b, c), (d, e, f) = self.low, self.high
-        (p, q, r), (s, t, u) = other.low, other.high
-        return a - CONTACT <= s and p - CONTACT <= d and b - CONTACT <= t and q - CONTACT <= e and c - CONTACT <= u and r - CONTACT <= f
