@@ -9,6 +9,7 @@ from dataclasses import dataclass
 import numpy as np
 import shapely
 from shapely.geometry import Polygon
+from shapely.geometry.polygon import orient
 
 from zygon.nest.kernels import PAIRS, POLES, lay
 from zygon.tolerance import TINY
@@ -76,6 +77,7 @@ def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, b
     first, size = [0], list[tuple[float, float]]()
     turn_first, flat_turns, extents = [0], list[tuple[float, float]](), list[tuple[float, ...]]()
     for polygon, own in zip(polygons, turns, strict=True):
+        polygon = orient(polygon)  # the material is to the left of every edge
         for ring in (polygon.exterior, *polygon.interiors):
             corners = np.asarray(ring.coords)[:-1]
             start = sum(len(p) for p in points)

@@ -14,7 +14,7 @@ from shapely.geometry import Polygon, box
 from zygon.memo import Memo, digest
 from zygon.nest.ground import Ground, ground_of
 from zygon.nest.nofit import convex_pieces, no_fit
-from zygon.nest.shapes import TOUCH, envelope, narrowest, turned
+from zygon.nest.shapes import TOUCH, envelope, flipped, narrowest, turned
 from zygon.nest.task import Layout, NestSheet, Placement, SheetLayout, Task
 from zygon.tolerance import WITHIN
 
@@ -93,7 +93,7 @@ class _Search:
         """Lays a part where it is held."""
         key = (p.shape, p.angle, p.mirrored)
         if key not in self.lying:
-            polygon = turned(_flipped(envelope(self.task.shapes[p.shape].region.outer, self.task.gap), p.mirrored), p.angle)
+            polygon = turned(flipped(envelope(self.task.shapes[p.shape].region.outer, self.task.gap), p.mirrored), p.angle)
             self.lying[key] = _ready(*key, polygon)
         sheet.placed.append((self.lying[key], p.x, p.y, p.copy))
 
@@ -103,7 +103,7 @@ class _Search:
         found: list[_Turned] = []
         for mirrored in (False, True) if shape.mirror else (False,):
             for angle in shape.turns:
-                polygon = turned(_flipped(base, mirrored), angle)
+                polygon = turned(flipped(base, mirrored), angle)
                 # a turn that changes nothing is not tried twice
                 if any(_same(polygon, t.polygon) for t in found):
                     continue
@@ -268,11 +268,6 @@ def finished_layout(
 
 def _right(task: Task, p: Placement) -> float:
     return task.shapes[p.shape].region.outer.moved(p.x, p.y, p.angle, p.mirrored).bounds[2]
-
-
-def _flipped(polygon: Polygon, mirrored: bool) -> Polygon:
-    """The polygon with x to -x, where so said."""
-    return shapely.transform(polygon, lambda xy: xy * (-1.0, 1.0)) if mirrored else polygon
 
 
 def _same(a: Polygon, b: Polygon) -> bool:

@@ -12,8 +12,8 @@ from zygon.tolerance import EPS
 
 __all__ = ["Field"]
 
-#: Positions tried all over the sheet and about where an item lies, a move.
-WIDE, NEAR = 24, 12
+#: Positions tried all over the sheet, about where an item lies, and with an edge along another's, a move.
+WIDE, NEAR, MATES = 6, 4, 100
 
 
 class Field:
@@ -96,7 +96,7 @@ class Field:
         b, before = self.base, tally[3]
         done = separate(b.points, b.first, b.after, b.poles, b.lain, b.lain_first, b.lain_after, b.lain_poles, b.lain_rows, b.turn_first, b.turns, b.extents,
                         b.free, self.items, self.fixed, self.points, self.first, self.box, self.poles, self.tiles, self.after, self.pose, self.size, self.weight,
-                        self.order, bounds, self.state, passes, best, tally, WIDE, NEAR)  # fmt: skip
+                        self.order, bounds, self.state, passes, best, tally, WIDE, NEAR, MATES)  # fmt: skip
         self.tries += tally[3] - before
         return bool(done)
 

@@ -10,9 +10,10 @@ import time
 from collections import Counter
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import lru_cache, partial
 
 import numpy as np
+import shapely
 from shapely.geometry import Polygon
 
 from zygon.nest.base import Base, base_of
@@ -21,13 +22,13 @@ from zygon.nest.field import Field
 from zygon.nest.ground import ground_of
 from zygon.nest.legal import layout_faults
 from zygon.nest.mend import holding
-from zygon.nest.shapes import filled, grown, narrowest
+from zygon.nest.shapes import filled, flipped, grown, narrowest, turned
 from zygon.nest.strip import Memory, compressed, explored, separated
 from zygon.nest.swap import exchanged
 from zygon.nest.task import Layout, NestSheet, Placement, Task
-from zygon.tolerance import EPS
+from zygon.nest.windows import Filling, Place
 
-__all__ = ["Memories", "improved", "score"]
+__all__ = ["Memories", "improved", "joined", "score"]
 
 #: What a lot has learnt of the sheets that it worked on, by the shapes and copies on them.
 Memories = dict[tuple[tuple[int, int], ...], Memory]
@@ -38,6 +39,8 @@ REMEMBERED = 3
 FIRST, LONGER, MOST = 1_000.0, 1.5, 10_000.0
 #: Each so many rounds the last sheet is pressed together by small steps.
 FINE = 5
+#: Of so many rounds one squeezes the last sheet, and the others fill those before it from it, where there are any.
+SQUEEZE = 3
 #: Corners of an outline beyond which its narrow notches are filled.
 FILLED = 160
 #: Items of one field at most: beyond, a round takes longer than it is worth.
@@ -69,11 +72,12 @@ def _narrow(bounds: tuple[float, float, float, float]) -> float:
     return min(bounds[2] - bounds[0], bounds[3] - bounds[1])
 
 
-def score(layout: Layout) -> tuple:
-    """Smaller is better: copies without a place, what the sheets cost, how many they are, and how far the last one is used."""
+def score(task: Task, layout: Layout) -> tuple:
+    """Smaller is better: copies without a place, what the sheets cost, how many they are, how far the last one is used, and what lies on it."""
     last = layout.sheets[-1].used_length if layout.sheets else 0.0
     cost = sum(s.cost for s in layout.sheets)
-    return sum(layout.unplaced.values()), round(cost, 6), len(layout.sheets), round(last, 2)
+    area = sum(task.shapes[p.shape].region.area for s in layout.sheets[-1:] for p in s.placements)
+    return sum(layout.unplaced.values()), round(cost, 6), len(layout.sheets), round(last, 2), round(area, 2)
 
 
 def improved(
@@ -98,11 +102,11 @@ def improved(
         found = _filled_up(task, layout, seed, effort / 2, clock)
     if found is layout and task.others and number % 4 in (0, 3):
         found = exchanged(task, layout, seed)
-    if found is layout and number % 2 and len(layout.sheets) > 1 and len(layout.sheets) > _least_sheets(task):
-        found = _dissolved(task, layout, seed, effort, clock)
+    if found is layout and number % SQUEEZE and len(layout.sheets) > 1:
+        found = _filled(task, layout, seed, effort * (len(layout.sheets) - 1), clock, _share_of(task, layout, lot))
     if found is layout:
         found = _squeezed(task, layout, seed, effort, clock, memory, fine=number % FINE == FINE - 1)
-    if found is layout or score(found) >= score(layout) or layout_faults(task, found):
+    if found is layout or score(task, found) >= score(task, layout) or layout_faults(task, found, layout):
         return layout, memory
     return found, memory
 
@@ -112,21 +116,12 @@ def _bounds(task: Task, sheet: NestSheet) -> np.ndarray:
     return np.array([g.low_x, g.low_y, g.high_x, g.high_y])
 
 
-def _least_sheets(task: Task) -> int:
-    """Fewer sheets than this cannot hold the parts' area; 1 where there are others than the endless kind."""
-    if task.stock or task.others:
-        return 1
-    base, (x0, y0, x1, y1) = _base(task), _bounds(task, task.sheet)
-    area = sum(base.polygons[i].area * s.quantity for i, s in enumerate(task.shapes))
-    return math.ceil(area / ((x1 - x0) * (y1 - y0)) - EPS)
-
-
-def _field(task: Task, sheet: NestSheet, placements: Sequence[Placement], seed: int) -> Field:
-    """Parts on a sheet, with what lies beyond its outline as items that do not move."""
+def _field(task: Task, sheet: NestSheet, placements: Sequence[Placement], seed: int, held: Sequence[bool] | None = None) -> Field:
+    """Parts on a sheet, with what lies beyond its outline as items that do not move; nor do those that are ``held``, or locked where that is not said."""
     known = _obstacles(task)
     still = [known[p] for p in ground_of(task, sheet).obstacles]
     poses = [(p.x, p.y, p.angle, float(p.mirrored)) for p in placements] + [(0.0, 0.0, 0.0, 0.0)] * len(still)
-    fixed = [(p.shape, p.copy) in task.still for p in placements] + [True] * len(still)
+    fixed = list(held if held is not None else [(p.shape, p.copy) in task.still for p in placements]) + [True] * len(still)
     return Field(_base(task), [*(p.shape for p in placements), *still], np.array(poses), seed, fixed)
 
 
@@ -196,15 +191,80 @@ def _filled_up(task: Task, layout: Layout, seed: int, effort: float, clock: _Clo
     return finished_layout(task, sheets, dict(unplaced), layout.passes + 1, False)
 
 
-def _dissolved(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock) -> Layout:
-    """The last sheet's parts moved to the others, as many as find a place there."""
-    last = list(layout.sheets[-1].placements)
-    if len(_loose(task, last)) < len(last):
-        return layout  # something on it stays, and so does the sheet
-    sheets = [(s.sheet, list(s.placements)) for s in layout.sheets[:-1]]
-    put = _moved_in(task, sheets, last, seed, effort, clock)
-    rest = [p for p in last if (p.shape, p.copy) not in put]
-    return _finished(task, layout, [*(own for _, own in sheets), rest]) if put else layout
+@dataclass(frozen=True)
+class _Share:
+    """What one of several lots works on: full sheets by their number, and what of the last sheet it may take away."""
+
+    full: tuple[int, ...]
+    offered: tuple[tuple[int, int], ...]
+
+
+def _share_of(task: Task, layout: Layout, lot: int) -> _Share:
+    """Each lot has sheets and parts of its own where there are enough sheets, so that what they find can be put together; else all have all."""
+    closed = [n for n, s in enumerate(layout.sheets[:-1]) if any((p.shape, p.copy) in task.shut for p in s.placements)]
+    full = [n for n in range(len(layout.sheets) - 1) if n not in closed]
+    loose = [(p.shape, p.copy) for p in _loose(task, layout.sheets[-1].placements)]
+    if len(full) < task.workers:
+        return _Share(tuple(full), tuple(loose))
+    return _Share(tuple(full[lot :: task.workers]), tuple(sorted(loose)[lot :: task.workers]))
+
+
+def _filled(task: Task, layout: Layout, seed: int, effort: float, clock: _Clock, share: _Share) -> Layout:
+    """Parts of the last sheet moved to the others, or exchanged for smaller ones there: rather the emptiest first."""
+    base = _base(task)
+    sheets = [(s.sheet, list(s.placements)) for s in layout.sheets]
+    places = [Place(_bounds(task, kind), own, partial(_field_held, task, kind), partial(_outline, task)) for kind, own in sheets]
+
+    def area(p: Placement) -> float:  # with its holes, which mostly take nothing
+        return whole[p.shape]
+
+    whole, any_ = [Polygon(p.exterior).area for p in base.polygons], False
+    room = {n: float(np.prod(places[n].bounds[2:] - places[n].bounds[:2])) - sum(map(area, sheets[n][1])) for n in share.full}
+    offered = list(share.offered)
+    lot = np.random.default_rng(seed)
+    for n in sorted(room, key=lambda n: -room[n] * lot.random()):
+        filling = Filling(places[n], places[-1], offered, area, task.still, seed + n)
+        any_ = filling.work(partial(_may_go_on, clock, effort / len(room))) or any_
+        offered = sorted(filling.offered)
+    return _finished(task, layout, [p.own for p in places]) if any_ else layout
+
+
+def _outline(task: Task, p: Placement) -> Polygon:
+    """What nesting keeps apart of a part as it lies."""
+    lying = turned(flipped(_base(task).polygons[p.shape], p.mirrored), p.angle)
+    return shapely.transform(lying, lambda xy: xy + (p.x, p.y))
+
+
+def _may_go_on(clock: _Clock, effort: float, tries: float) -> bool:
+    return tries < effort and clock.runs()
+
+
+def _field_held(task: Task, sheet: NestSheet, placements: Sequence[Placement], held: Sequence[bool], seed: int) -> Field:
+    return _field(task, sheet, placements, seed, held)
+
+
+def joined(task: Task, before: Layout, found: Sequence[Layout]) -> Layout:
+    """The best of what lots found from one layout, or all of it together where they worked on different sheets."""
+    best = min(found, key=partial(score, task))
+    better = [f for f in found if score(task, f) < score(task, before)]
+    same = all(len(f.sheets) == len(before.sheets) and f.unplaced == before.unplaced for f in better)
+    if len(better) < 2 or len(before.sheets) < task.workers + 1 or not same:
+        return best
+    changed = [
+        {n for n, (new, old) in enumerate(zip(f.sheets[:-1], before.sheets, strict=False)) if new.placements != old.placements}
+        for f in better
+    ]
+    if sum(map(len, changed)) != len(set().union(*changed)):
+        return best
+    sheets = [list(s.placements) for s in before.sheets]
+    was = set(before.sheets[-1].placements)
+    for f, own in zip(better, changed, strict=True):
+        now = set(f.sheets[-1].placements)
+        sheets[-1] = [p for p in sheets[-1] if p in now or p not in was] + [p for p in f.sheets[-1].placements if p not in was]
+        for n in own:
+            sheets[n] = list(f.sheets[n].placements)
+    whole = _finished(task, before, sheets)
+    return whole if score(task, whole) < score(task, best) and not layout_faults(task, whole, best) else best
 
 
 def _moved_in(

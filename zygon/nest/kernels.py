@@ -11,7 +11,8 @@ Glossary. *Poles*: circles inscribed in an outline, largest first. *Loss*: how m
 counts for; it grows as long as the pair overlaps.
 
 Arrays. An outline is its rings' corners ``points`` (n, 2), each with the index ``after`` of the next corner on its ring; outlines lie one after the
-other, ``first[i]`` to ``first[i + 1]``. ``poles`` (m, 3, POLES) hold x, y, radius; a radius of 0 is none. ``box`` (m, 4) is low x, low y, high x, high y.
+other, ``first[i]`` to ``first[i + 1]``; the material is to the left of every edge, and to the right where an outline is mirrored. ``poles``
+(m, 3, POLES) hold x, y, radius; a radius of 0 is none. ``box`` (m, 4) is low x, low y, high x, high y.
 A pose is x, y, angle in radians, and 1 for mirrored.
 """
 
@@ -33,13 +34,23 @@ from numba import njit  # noqa: E402
 __all__ = ["OFF", "PAIRS", "POLES", "fill", "lay", "losses", "separate"]
 
 #: Most inscribed circles an outline has.
-POLES = 8
+POLES = 16
 PAIRS = POLES * POLES
 #: Poles of two outlines that reach into each other by more than this (mm) are an overlap without looking at edges.
 BITE = 1e-7
+#: Twice the area (mm²) between an edge and a point that counts as lying in line with it; more than what does not count as crossing.
+TOUCHING = 1e-6
 #: Up to this far (mm), by lot, items stay off the bounds that they are pushed to. Edges in line with one another do not cross, so that outlines
 #: which lay on one another along their edges would seem to be apart; a tenth of what shapes are taken in by.
 OFF = 2e-5
+#: Edges laid along one another keep up to this far apart (mm), by lot, and at least half of it: both shapes are taken in by the half of it.
+APART = 4e-4
+#: Sine of the angle between edges that lie along one another, at most.
+ALONG = 1e-6
+#: Edges shorter than this share of an outline's reach are not laid along others.
+SHORT = 0.02
+#: The bounds of the sheet are faced as often as so many items.
+WALLS = 2
 #: How far the smoothed overlap of circles reaches, as a share of the larger diameter.
 SMOOTH = 0.01
 #: A pair's weight grows by the first to the second a pass, by its share of the largest loss, and falls back by the third.
@@ -94,9 +105,24 @@ def _holds(points, after, a, b, x, y):
     return inside
 
 
-@_kernel("b1(f8[:,::1], i8[::1], i8, i8, f8, f8, f8[:,::1], i8[::1], i8, i8, f8, f8, f8, f8)")
+@_kernel("b1(f8[:,::1], i8[::1], i8, i8, f8, f8)")
+def _far(points, after, a, b, x, y):
+    """Whether a point is farther than BITE from every edge of an outline."""
+    for k in range(a, b):
+        n = after[k]
+        dx, dy = points[n, 0] - points[k, 0], points[n, 1] - points[k, 1]
+        u, v = x - points[k, 0], y - points[k, 1]
+        square = dx * dx + dy * dy
+        share = min(max((u * dx + v * dy) / square, 0.0), 1.0) if square > 0.0 else 0.0
+        u, v = u - share * dx, v - share * dy
+        if u * u + v * v <= BITE * BITE:
+            return False
+    return True
+
+
+@_kernel("i8(f8[:,::1], i8[::1], i8, i8, f8, f8, f8[:,::1], i8[::1], i8, i8, f8, f8, f8, f8)")
 def _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
-    """Whether edges of two outlines, the first moved by x, y, properly cross within a box; edges that only touch do not."""
+    """How edges of two outlines, the first moved by x, y, meet within a box: 2 where some properly cross, 1 where some only touch, 0 where none do."""
     there, count = np.empty(d - c, np.int64), 0
     for j in range(c, d):  # of the other only what reaches into the box
         m = q_after[j]
@@ -110,7 +136,8 @@ def _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
         there[count] = j
         count += 1
     if count == 0:
-        return False
+        return 0
+    met = 0
     for k in range(a, b):
         n = p_after[k]
         x0, y0, x1, y1 = p[k, 0] + x, p[k, 1] + y, p[n, 0] + x, p[n, 1] + y
@@ -128,12 +155,27 @@ def _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
             s0 = dx * (v0 - y0) - dy * (u0 - x0)
             s1 = dx * (v1 - y0) - dy * (u1 - x0)
             if (s0 >= -EPS and s1 >= -EPS) or (s0 <= EPS and s1 <= EPS):
+                if min(abs(s0), abs(s1)) <= TOUCHING:
+                    met = 1
                 continue
             gx, gy = u1 - u0, v1 - v0
             t0 = gx * (y0 - v0) - gy * (x0 - u0)
             t1 = gx * (y1 - v0) - gy * (x1 - u0)
             if (t0 >= -EPS and t1 >= -EPS) or (t0 <= EPS and t1 <= EPS):
+                if min(abs(t0), abs(t1)) <= TOUCHING:
+                    met = 1
                 continue
+            return 2
+    return met
+
+
+@_kernel("b1(f8[:,::1], i8[::1], i8, i8, f8, f8, f8[:,::1], i8[::1], i8, i8, f8, f8, f8, f8)")
+def _reaches_in(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy):
+    """Whether the middle of an edge of an outline, moved by x, y, lies in another within a box: so two overlap whose edges meet at their ends only."""
+    for k in range(a, b):
+        n = p_after[k]
+        u, v = (p[k, 0] + p[n, 0]) / 2 + x, (p[k, 1] + p[n, 1]) / 2 + y
+        if lx - BITE < u < hx + BITE and ly - BITE < v < hy + BITE and _holds(q, q_after, c, d, u, v) and _far(q, q_after, c, d, u, v):
             return True
     return False
 
@@ -189,7 +231,14 @@ def _overlap(p, p_after, a, b, pp, i, x, y, lx, ly, hx, hy, q, q_after, c, d, qp
             dx, dy = u - qp[j, 0, m], v - qp[j, 1, m]
             if dx * dx + dy * dy < (r + o) * (r + o):
                 return True
-    if _cross(p, p_after, a, b, x, y, q, q_after, c, d, max(lx, box[j, 0]), max(ly, box[j, 1]), min(hx, box[j, 2]), min(hy, box[j, 3])):
+    lx, ly, hx, hy = max(lx, box[j, 0]), max(ly, box[j, 1]), min(hx, box[j, 2]), min(hy, box[j, 3])
+    met = _cross(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy)
+    if met == 2:
+        return True
+    if met == 1 and (
+        _reaches_in(p, p_after, a, b, x, y, q, q_after, c, d, lx, ly, hx, hy)
+        or _reaches_in(q, q_after, c, d, -x, -y, p, p_after, a, b, lx - x, ly - y, hx - x, hy - y)
+    ):
         return True
     # one may lie whole in the other's material: then so does the middle of its largest pole
     return _holds(q, q_after, c, d, pp[i, 0, 0] + x, pp[i, 1, 0] + y) or _holds(p, p_after, a, b, qp[j, 0, 0] - x, qp[j, 1, 0] - y)
@@ -254,13 +303,108 @@ def lay(i, pose, base, base_first, base_poles, shape, points, first, box, poles,
     _spread(poles[i], spread[i], each)
 
 
+@_kernel("b1(f8[:,::1], i8[::1], i8[::1], i8, f8, u8[::1], f8[::1])")
+def _facing(points, after, first, j, flip, state, edge):
+    """Draws an edge of item j, as one sees it from outside: writes where it begins, its direction, and its length to ``edge`` (5,); whether it has one."""
+    m = min(first[j] + int(_random(state) * (first[j + 1] - first[j])), first[j + 1] - 1)
+    n = after[m]
+    if flip > 0.5:  # turned over, outlines run the other way round
+        m, n = n, m
+    x, y = points[m, 0] - points[n, 0], points[m, 1] - points[n, 1]
+    long = np.sqrt(x * x + y * y)
+    if long <= EPS:
+        return False
+    edge[0], edge[1], edge[2], edge[3], edge[4] = points[n, 0], points[n, 1], x / long, y / long, long
+    return True
+
+
+@_kernel("void(f8[::1], u8[::1], f8[::1])")
+def _wall(bounds, state, edge):
+    """Draws one of the bounds as an edge that is faced, as ``_facing`` has it."""
+    side = int(_random(state) * 4.0)
+    edge[0], edge[1] = bounds[2] if side in (1, 2) else bounds[0], bounds[3] if side in (2, 3) else bounds[1]
+    edge[2], edge[3] = (1.0, 0.0, -1.0, 0.0)[side], (0.0, 1.0, 0.0, -1.0)[side]
+    edge[4] = bounds[2] - bounds[0] if side % 2 == 0 else bounds[3] - bounds[1]
+
+
+@_kernel("i8(f8[:,::1], i8[::1], i8, i8, f8, f8[::1], f8, b1, u8[::1])")
+def _parallel(lain, lain_after, low, count, sign, edge, least, equal, state):
+    """An edge of an outline, ``count`` corners from ``low`` on, that runs as what is faced, drawn by lot; -1 where there is none. ``equal`` wants it as long."""
+    begin = int(_random(state) * count)
+    for k in range(count):
+        e = low + (begin + k) % count
+        n = lain_after[e]
+        x, y = sign * (lain[n, 0] - lain[e, 0]), sign * (lain[n, 1] - lain[e, 1])
+        long = np.sqrt(x * x + y * y)
+        if equal and abs(long - edge[4]) > 4.0 * APART:
+            continue
+        if long >= least and edge[2] * x + edge[3] * y > 0.0 and abs(edge[2] * y - edge[3] * x) <= ALONG * long:
+            return e
+    return -1
+
+
+@_kernel("i8(i8, i8, f8[:,::1], f8[:,::1], i8[::1], i8[::1], f8[::1], f8[::1], f8, u8[::1], f8[::1])")
+def _along(t0, t1, turns, lain, lain_first, lain_after, edge, other, least, state, at):
+    """The turn of an item, of those from t0 to t1, at which an edge of it can lie along an ``edge`` from ``_facing``, drawn by lot; -1 where none can.
+
+    Writes x and y to ``at``: another edge lies along the ``other`` edge that is faced, where that has a length and can be; else an end is at an end.
+    Ends are not quite in line, as nothing is that is laid down here (see OFF).
+    """
+    start, head, equal = int(_random(state) * (t1 - t0)), _random(state) < 0.5, _random(state) < 0.5
+    gap, slip = APART * (0.5 + 0.5 * _random(state)), OFF * (_random(state) - 0.5)
+    for step in range(t1 - t0):
+        t = t0 + (start + step) % (t1 - t0)
+        low, count, sign = lain_first[t], lain_first[t + 1] - lain_first[t], -1.0 if turns[t, 1] > 0.5 else 1.0
+        e = _parallel(lain, lain_after, low, count, sign, edge, least, equal and other[4] == 0.0, state)
+        if e < 0:
+            continue
+        # the item's material lies to the left of its edges, the other's to the right of what is faced
+        shift = gap - edge[3] * (edge[0] - lain[e, 0]) + edge[2] * (edge[1] - lain[e, 1])
+        across = edge[2] * other[3] - edge[3] * other[2]
+        if other[4] > 0.0 and abs(across) > 0.05:
+            m = _parallel(lain, lain_after, low, count, sign, other, least, False, state)
+            if m >= 0:
+                to = gap - other[3] * (other[0] - lain[m, 0]) + other[2] * (other[1] - lain[m, 1])
+                at[0] = (other[2] * shift - edge[2] * to) / across
+                at[1] = (other[3] * shift - edge[3] * to) / across
+                return t
+        n = lain_after[e]
+        if sign < 0.0:
+            e, n = n, e
+        if head:
+            at[0], at[1] = edge[0] - lain[e, 0], edge[1] - lain[e, 1]
+        else:
+            at[0], at[1] = edge[0] + edge[4] * edge[2] - lain[n, 0], edge[1] + edge[4] * edge[3] - lain[n, 1]
+        at[0] += slip * edge[2] - gap * edge[3]
+        at[1] += slip * edge[3] + gap * edge[2]
+        return t
+    return -1
+
+
+@_kernel("void(f8[:,::1], i8[::1], i8, i8, f8, f8[::1], u8[::1], f8[::1])")
+def _turned_along(base, base_after, a, b, mirrored, edge, state, at):
+    """Writes the pose (4,) at which an edge of an outline, corners a to b of the base, drawn by lot, lies along an ``edge`` from ``_facing``, an end at an end."""
+    e = min(a + int(_random(state) * (b - a)), b - 1)
+    n = base_after[e]
+    gap, slip, sign = APART * (0.5 + 0.5 * _random(state)), OFF * (_random(state) - 0.5), 1.0
+    if mirrored > 0.5:
+        e, n, sign = n, e, -1.0
+    angle = np.arctan2(edge[3], edge[2]) - np.arctan2(base[n, 1] - base[e, 1], sign * (base[n, 0] - base[e, 0]))
+    c, s = np.cos(angle), np.sin(angle)
+    k, way = (e, slip) if _random(state) < 0.5 else (n, edge[4] + slip)
+    u, v = sign * base[k, 0], base[k, 1]
+    at[0] = edge[0] + way * edge[2] - (c * u - s * v) - gap * edge[3]
+    at[1] = edge[1] + way * edge[3] - (s * u + c * v) + gap * edge[2]
+    at[2], at[3] = angle, mirrored
+
+
 @_kernel(
-    "f8(i8, i8, f8[::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1],"
-    " i8[::1], f8[:,::1], i8[::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], f8[:,::1], f8[:,::1], f8[::1], i8, f8[::1], f8[::1], u8[::1], i8, i8)"
+    "f8(i8, i8, f8[::1], f8[:,::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1],"
+    " i8[::1], f8[:,::1], i8[::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], f8[:,::1], f8[:,::1], f8[::1], i8, f8[::1], f8[::1], u8[::1], i8, i8, i8)"
 )
 def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
-             i, shape, pose, base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first, turns,
-             extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near):  # fmt: skip
+             i, shape, pose, poses, base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first, turns,
+             extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near, mates):  # fmt: skip
     """Seeks a pose of little cost for item i; its cost, with the pose in ``found``; ``tally[3]`` counts the places tried.
 
     Outlines at their turns lie ready in ``lain``; those that take any angle are turned as they are tried.
@@ -273,6 +417,7 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
     best, best_cost = np.empty((keep, 4)), np.full(keep, np.inf)
     own, own_after, own_poles, extent, at = np.empty((0, 2)), np.empty(0, np.int64), np.empty((1, 3, POLES)), np.empty(4), np.zeros(4)
     own_rows = np.empty((1, 3, PAIRS), np.float32)
+    mate_x = mate_y = 0.0
     any_angle = free[shape] == 1
     if any_angle:
         count = base_first[shape + 1] - base_first[shape]
@@ -282,7 +427,8 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
     p, p_after, pp, rows, a, b, pi = lain, lain_after, lain_poles, lain_rows, 0, 0, 0
     if any_angle:
         p, p_after, pp, rows, b = own, own_after, own_poles, own_rows, len(own)
-    for trial in range(wide + near + 1):
+    edge, other = np.empty(5), np.empty(5)
+    for trial in range(wide + near + mates + 1):
         t = t0
         if t1 - t0 > 1:
             t = min(t0 + int(_random(state) * (t1 - t0)), t1 - 1)
@@ -290,8 +436,54 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
         angle, mirrored = turns[t, 0], turns[t, 1]
         if present:
             angle, mirrored = pose[2], pose[3]
+        mate = trial > wide + near
+        if mate:
+            j = int(_random(state) * (n + WALLS))
+            if trial % 4 < 2:
+                for _ in range(8):
+                    if (
+                        j < n
+                        and j != i
+                        and box[j, 0] < box[i, 2] + span
+                        and box[j, 2] > box[i, 0] - span
+                        and box[j, 1] < box[i, 3] + span
+                        and box[j, 3] > box[i, 1] - span
+                    ):
+                        break
+                    j = int(_random(state) * (n + WALLS))
+            other[4] = 0.0
+            if j >= n:
+                _wall(bounds, state, edge)
+            elif j == i or not _facing(points, after, first, j, poses[j, 3], state, edge):
+                continue
+            if not any_angle and trial % 2 == 0:
+                if _random(state) < 0.25:
+                    _wall(bounds, state, other)
+                else:
+                    for _ in range(8):
+                        m = min(int(_random(state) * n), n - 1)
+                        if (
+                            m not in (i, j)
+                            and box[m, 0] - span < edge[0] < box[m, 2] + span
+                            and box[m, 1] - span < edge[1] < box[m, 3] + span
+                        ):
+                            if not _facing(points, after, first, m, poses[m, 3], state, other):
+                                other[4] = 0.0
+                            break
+            present = False
+            if any_angle:
+                _turned_along(base, base_after, base_first[shape], base_first[shape + 1], mirrored, edge, state, at)
+                angle = at[2]
+            else:
+                t = _along(t0, t1, turns, lain, lain_first, lain_after, edge, other, SHORT * size[i, 1], state, at)
+                if t < 0:
+                    continue
+                angle, mirrored = turns[t, 0], turns[t, 1]
+            mate_x, mate_y = at[0], at[1]
         if any_angle:
-            if not present and _random(state) < 0.5:
+            if mate:
+                pass
+            elif not present and _random(state) < 0.5:
                 angle += (_random(state) - 0.5) * 2.0 * np.pi
             elif trial > wide:
                 angle += (_random(state) - 0.5) * 0.2
@@ -312,6 +504,8 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
             continue
         if trial == 0:
             x, y = pose[0], pose[1]
+        elif mate:
+            x, y = mate_x, mate_y
         elif trial <= wide:
             x, y = lx + _random(state) * (hx - lx), ly + _random(state) * (hy - ly)
         else:
@@ -429,10 +623,10 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
 @_kernel(
     "i8(f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f8[:,::1], i8[::1], i8[::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1], i8[::1], i8[::1],"
     " i8[::1], f8[:,::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1], f8[:,::1], i8[::1], f8[::1], u8[::1], i8,"
-    " f8[:,::1], f8[::1], i8, i8)"
+    " f8[:,::1], f8[::1], i8, i8, i8)"
 )
 def separate(base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first, turns, extents, free, shape_of, fixed,
-             points, first, box, poles, tiles, after, pose, size, weight, order, bounds, state, passes, best_pose, tally, wide, near):  # fmt: skip
+             points, first, box, poles, tiles, after, pose, size, weight, order, bounds, state, passes, best_pose, tally, wide, near, mates):  # fmt: skip
     """Moves overlapping items until none overlaps, or for so many passes; whether none does (1) or some do (0).
 
     ``best_pose`` keeps the layout of least loss, ``tally`` (4,) its loss, the passes since it was found, the passes in all, and the places tried. ``weight`` (n, n) is
@@ -465,8 +659,8 @@ def separate(base, base_first, base_after, base_poles, lain, lain_first, lain_af
                 present += weight[i, j] * loss[i, j]
             if present == 0.0:
                 continue
-            cost = _improve(i, shape_of[i], pose[i], base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first,
-                            turns, extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near)  # fmt: skip
+            cost = _improve(i, shape_of[i], pose[i], pose, base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first,
+                            turns, extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near, mates)  # fmt: skip
             if cost < present:
                 pose[i] = found
                 lay(i, pose[i], base, base_first, base_poles, shape_of[i], points, first, box, poles, tiles, False)

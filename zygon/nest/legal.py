@@ -19,14 +19,17 @@ FINE = CHECK / 10
 ENDLESS = 1e7
 
 
-def layout_faults(task: Task, layout: Layout) -> list[str]:
-    """What is wrong with a layout, as sentences; empty where it is legal to 0.001 mm."""
+def layout_faults(task: Task, layout: Layout, legal: Layout | None = None) -> list[str]:
+    """What is wrong with a layout, as sentences; empty where it is legal to 0.001 mm. Sheets that lie just so in a ``legal`` layout of this task are not looked at again."""
     faults = [*_sheets(task, layout), *_held(task, layout)]
+    known = set(legal.sheets if legal else ())
     counted: Counter[int] = Counter()
     for n, sheet in enumerate(layout.sheets):
+        counted.update(p.shape for p in sheet.placements)
+        if sheet in known:
+            continue
         placed = []
         for p in sheet.placements:
-            counted[p.shape] += 1
             faults += [f"sheet {n + 1}: {fault}" for fault in turn_faults(task, p)]
             placed.append(lying(task, p))
         usable = usable_of(task, sheet.sheet, sheet.used_length)
@@ -36,7 +39,8 @@ def layout_faults(task: Task, layout: Layout) -> list[str]:
             if not usable.covers(polygon)
         ]
         tree = shapely.STRtree(placed)
-        left, right = tree.query(placed, predicate="dwithin", distance=max(task.gap, CHECK))
+        # only what lies nearer than it may is looked at closely
+        left, right = tree.query(placed, predicate="dwithin", distance=max(task.gap - CHECK, CHECK))
         for i, j in zip(left.tolist(), right.tolist(), strict=True):
             fault = near_fault(task, placed[i], placed[j]) if i < j else ""
             if fault:

@@ -16,7 +16,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.tolerance import CHECK, EPS, MERGED
 
-__all__ = ["TOUCH", "envelope", "filled", "grown", "narrowest", "outline", "turned"]
+__all__ = ["TOUCH", "envelope", "filled", "flipped", "grown", "narrowest", "outline", "turned"]
 
 #: Shapes are taken in by this (mm) so that places that fit exactly remain places; legal layouts keep their gap to 0.001 mm.
 TOUCH = 2e-4
@@ -163,3 +163,8 @@ def turned(polygon: Polygon, angle: float) -> Polygon:
         c, s = ((1, 0), (0, 1), (-1, 0), (0, -1))[round(quarter) % 4]
         return shapely.transform(polygon, lambda xy: xy @ np.array([[c, s], [-s, c]], float))
     return affinity.rotate(polygon, angle, origin=(0, 0), use_radians=True)
+
+
+def flipped(polygon: Polygon, mirrored: bool) -> Polygon:
+    """The polygon with x to -x, where so said."""
+    return shapely.transform(polygon, lambda xy: xy * (-1.0, 1.0)) if mirrored else polygon

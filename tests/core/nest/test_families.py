@@ -30,7 +30,7 @@ def test_what_rounds_find_is_legal_and_never_worse(name, seed, monkeypatch):
     monkeypatch.setattr(improve, "layout_faults", lambda *a: checked.append(layout_faults(*a)) or checked[-1])
     found = nest(task)
     assert [c for c in checked if c] == []
-    assert improve.score(found) <= improve.score(first) and not layout_faults(task, found) and not found.unplaced
+    assert improve.score(task, found) <= improve.score(task, first) and not layout_faults(task, found) and not found.unplaced
 
 
 @pytest.mark.parametrize("letter", ["E", "F", "H", "I", "L", "T"])
@@ -74,3 +74,52 @@ def test_a_comb_is_looked_at_as_a_board_and_what_could_take_a_part_is_left(n):
         ]
     )
     assert filled(u, 20.0).area == pytest.approx(u.area, rel=0.02)
+
+
+@pytest.mark.parametrize("one", sorted(LETTERS))
+def test_outlines_whose_edges_meet_at_corners_alone_overlap_where_their_areas_do(one):
+    """On a lattice edges lie on edges and corners on corners, so that none crosses another properly: in place, turned, turned over, beside every letter."""
+    shapes = {n: Polygon([(10 * x, 10 * y) for x, y in LETTERS[n]]) for n in LETTERS}
+    names, seen = sorted(LETTERS), 0
+    turns = [(math.radians(a), m) for m in (False, True) for a in (0, 90, 180, 270)]
+    base = base_of([shapes[n] for n in names], [turns] * len(names))
+    rng = random.Random(one)
+    for _ in range(120):
+        other, (angle, mirrored) = rng.choice(names), rng.choice(turns)
+        # lattices of the letters' own widths, so that they meet all along
+        pose = (
+            rng.choice([0, 14, 15, 28, 35, 50, -14, -15, -28, -35]),
+            rng.choice([0, 14, 28, 42, 56, -14, -28, -42]),
+            angle,
+            float(mirrored),
+        )
+        field = Field(base, [names.index(one), names.index(other)], np.array([(0.0, 0.0, 0.0, 0.0), pose]), seed=1)
+        polygons = [Polygon(np.round(field.points[field.first[i] : field.first[i + 1]], 9)) for i in range(2)]
+        area = polygons[0].intersection(polygons[1]).area
+        assert (field.losses()[0, 1] > 0) == (area > 1e-6), (one, other, pose, area)
+        seen += area > 1e-6
+    assert 20 < seen < 115
+
+
+@pytest.mark.parametrize("by", [0.05, 1.0, 8.0])
+@pytest.mark.parametrize("along", [0, 1])
+def test_boards_as_high_as_the_sheet_and_combs_tip_to_valley_overlap_where_they_do(along, by):
+    wide, high = (45, 100) if along == 0 else (100, 45)
+    boards = base_of([Polygon([(0, 0), (wide, 0), (wide, high), (0, high)])], [[(0.0, False)]])
+    poses = np.zeros((2, 4))
+    for way in (1, -1):
+        poses[1, along] = way * (45 - by)
+        assert Field(boards, [0, 0], poses, 1).losses()[0, 1] > 0
+        poses[1, along] = way * 45
+        assert Field(boards, [0, 0], poses, 1).losses()[0, 1] == 0
+    # fingers of 20 by 9: laid into one another's gaps they touch, and by so much less they bite
+    comb = base_of([Polygon(comb_panel(100, 60, 9, 5, 3)).buffer(0)], [[(0.0, False)]])
+    depth, pitch = (9.0, 20.0)
+    poses[1] = (pitch, 60 + depth, 0, 0) if along == 0 else (100 + depth, pitch, 0, 0)
+    still = Field(comb, [0, 0], poses, 1)
+    touching = Polygon(still.points[: still.first[1]]).intersection(Polygon(still.points[still.first[1] :])).area
+    assert (still.losses()[0, 1] > 0) == (touching > 1e-6)
+    poses[1, along] -= by
+    moved = Field(comb, [0, 0], poses, 1)
+    bite = Polygon(moved.points[: moved.first[1]]).intersection(Polygon(moved.points[moved.first[1] :])).area
+    assert bite > 1e-6 and moved.losses()[0, 1] > 0

@@ -323,10 +323,10 @@ def test_searches_of_a_strip_are_what_they_were():
 def test_of_two_layouts_the_one_with_all_parts_then_the_cheaper_then_the_shorter_is_better():
     task = Task((rect(50, 30, 3),), FULL, others=(SMALL,))
     one = lying(task, (FULL, [Placement(0, 0, 0.0, 0.0, 0.0)]))
-    assert score(one) == (0, 10.0, 1, 50.0)
-    assert score(replace(one, unplaced={0: 2})) == (2, 10.0, 1, 50.0)
-    assert score(lying(task, (SMALL, [SLAB]), (FULL, [Placement(0, 1, 30.123, 0.0, 0.0)]))) == (0, 14.0, 2, 80.12)
-    assert score(Layout(())) == (0, 0, 0, 0.0)
+    assert score(task, one) == (0, 10.0, 1, 50.0, 1500.0)
+    assert score(task, replace(one, unplaced={0: 2})) == (2, 10.0, 1, 50.0, 1500.0)
+    assert score(task, lying(task, (SMALL, [SLAB]), (FULL, [Placement(0, 1, 30.123, 0.0, 0.0)]))) == (0, 14.0, 2, 80.12, 1500.0)
+    assert score(task, Layout(())) == (0, 0, 0, 0.0, 0)
 
 
 def test_a_search_tells_its_share_and_stops_where_it_is_told_to():
