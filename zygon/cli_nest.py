@@ -44,7 +44,7 @@ def add_nest(commands: Any) -> None:
     add.add_argument("--mirror", action="store_true", help="parts may be turned over")
     add.add_argument("--time", type=float, default=10.0)
     add.add_argument("--seed", type=int, default=1)
-    add.add_argument("--workers", type=int, default=1, help="processes that search side by side")
+    add.add_argument("--workers", type=int, help="processes that search side by side; as many as there are cores where it is not said")
     add.add_argument("--out", type=Path, help="folder for the sheets' files")
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_run)
@@ -152,14 +152,15 @@ def _shapes(a: argparse.Namespace) -> list[Any]:
 
 def _laid(a: argparse.Namespace) -> tuple[Task, Layout]:
     """The task that was asked for, and its layout: offcuts first, then the cheapest choice of the kinds."""
-    from zygon.nest.engine import nest
+    from zygon.nest.engine import cores, nest
     from zygon.nest.task import Task
 
-    if not 1 <= a.workers <= MOST_WORKERS:
+    workers = min(cores(), MOST_WORKERS) if a.workers is None else a.workers
+    if not 1 <= workers <= MOST_WORKERS:
         raise NestError(f"--workers {a.workers}: 1 to {MOST_WORKERS}", entry="--workers", value=a.workers, rule=f"1 to {MOST_WORKERS}")
     first, *others = _kinds(a)
     task = Task(
-        tuple(_shapes(a)), first, a.gap, a.margin, a.seed, a.time, MOST_SHEETS, workers=a.workers, stock=tuple(_offcut(Path(f)) for f in a.offcut),
+        tuple(_shapes(a)), first, a.gap, a.margin, a.seed, a.time, MOST_SHEETS, workers=workers, stock=tuple(_offcut(Path(f)) for f in a.offcut),
         others=tuple(others), margins=tuple(a.margins) if a.margins else None,
     )  # fmt: skip
     return task, nest(task)

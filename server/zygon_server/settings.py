@@ -63,6 +63,8 @@ TEMPLATES = [
 DATABASES = {"default": postgresql(os.environ["ZYGON_DATABASE"]) if os.environ.get("ZYGON_DATABASE") else sqlite(VAR / "zygon.sqlite3")}
 # quick runs have a queue of their own, so that nobody's search holds up what another maker sees while editing
 TASKS = {"default": {"BACKEND": os.environ.get("ZYGON_TASKS", "django_tasks_db.DatabaseBackend"), "QUEUES": ["default", "quick"]}}
+#: Processes that a search runs on: as many as there are cores, or with ZYGON_SEARCH_WORKERS so many, where a machine has more than one to serve.
+SEARCH_WORKERS = int(os.environ.get("ZYGON_SEARCH_WORKERS", "0"))
 # with ZYGON_QUEUE=redis://host:6379/0 the queue is there, and workers may be on any machine; a run takes as long as it takes
 if os.environ.get("ZYGON_QUEUE"):
     INSTALLED_APPS.append("django_rq")

@@ -247,13 +247,13 @@ class Before:
 
 
 def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None, progress: Callable[[float, StockNest], bool] | None = None,
-            known: StockNest | None = None, before: Before | None = None, search: bool = True) -> StockNest | None:  # fmt: skip
+            known: StockNest | None = None, before: Before | None = None, search: bool = True, workers: int = 1) -> StockNest | None:  # fmt: skip
     """Lays one stock out; None where it has no sheets.
 
     What is laid by hand stays so, mended where it has to be, unless ``search`` asks for a search around what is locked. ``progress(share, best)`` may
     stop a search by returning False; while nothing is laid out yet, ``best`` has no sheets, and there is nothing to give. ``known`` is a layout of this
     very plan to go on from. What lay ``before`` stays, with only what changed moved, where few parts have changed and it costs no more, unless a search
-    is asked for. Raises NestError should the independent check find fault with a layout.
+    is asked for; the search runs on so many ``workers``. Raises NestError should the independent check find fault with a layout.
     """
     task = plan.task
     if task is None:
@@ -261,7 +261,7 @@ def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None
     if plan.hand is not None and not search:
         layout = _by_hand(plan, plan.hand, seconds or task.seconds)
         return reckoned(document, StockNest(plan, _checked(plan, task, layout), (), found=False))
-    task = replace(held_task(plan), seconds=seconds or task.seconds)
+    task = replace(held_task(plan), seconds=seconds or task.seconds, workers=workers)
     start = known.layout if known else None
     if before is not None and start is None and not task.held:
         start = mended(task, before.sheets, before.rank)

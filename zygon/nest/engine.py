@@ -6,10 +6,16 @@ does not count at all.
 
 from __future__ import annotations
 
+import logging
 import math
+import multiprocessing
+import os
+import threading
 import time
 from collections.abc import Callable
 from concurrent.futures import ProcessPoolExecutor
+from concurrent.futures.process import BrokenProcessPool
+from dataclasses import replace
 
 from zygon.nest.bottom_left import first_layout
 from zygon.nest.legal import layout_faults
@@ -17,13 +23,16 @@ from zygon.nest.mend import mended
 from zygon.nest.rectangles import packed
 from zygon.nest.task import Layout, Task
 
-__all__ = ["allowed_turns", "nest"]
+__all__ = ["allowed_turns", "cores", "nest"]
 
+log = logging.getLogger(__name__)
 Told = Callable[[int, int, Layout], bool]
 #: Rounds without anything better, a lot, that end a search.
 FRUITLESS = 60
 #: What a share of the time is told in.
 WHOLE = 1000
+#: A round is broken off after this share of the time, or after so many seconds, and gives what it has: so what is found is seen, and shared.
+SLICE, LONGEST = 0.1, 1.0
 
 
 def nest(task: Task, progress: Told | None = None, known: Layout | None = None) -> Layout:
@@ -32,20 +41,47 @@ def nest(task: Task, progress: Told | None = None, known: Layout | None = None) 
     ``known`` is a layout of this very task to go on from, where it is legal.
     """
     began = time.monotonic()
+    pool = _ready(task.workers) if task.workers > 1 else None
 
     def first() -> bool:
         return progress(0, WHOLE, Layout(())) if progress else True
 
-    best = known if known is not None and not layout_faults(task, known) else _begun(task, first)
-    if not any(s.placements for s in best.sheets):
-        return best
-    deadline = math.inf if task.rounds else began + task.seconds
-    pool = ProcessPoolExecutor(task.workers) if task.workers > 1 else None
     try:
+        best = known if known is not None and not layout_faults(task, known) else _begun(task, first)
+        if not any(s.placements for s in best.sheets):
+            return best
+        deadline = math.inf if task.rounds else began + task.seconds
         return _rounds(task, best, began, deadline, progress, pool)
     finally:
         if pool:
             pool.shutdown(cancel_futures=True)
+
+
+def cores() -> int:
+    """The cores that this process may use: as many workers are worth having."""
+    return len(os.sched_getaffinity(0))
+
+
+def _ready(workers: int) -> ProcessPoolExecutor:
+    """Processes that load the kernels while the first layout is made. They part from a server of their own, since whoever asks may have threads."""
+    context = multiprocessing.get_context("forkserver")
+    context.set_forkserver_preload(["zygon.nest.improve"])
+    pool = ProcessPoolExecutor(workers, mp_context=context, initializer=_tied)
+    for _ in range(workers):
+        pool.submit(cores)
+    return pool
+
+
+def _tied() -> None:
+    """A process that ends when the one that started it is gone, however that ended."""
+    parent = multiprocessing.parent_process()
+
+    def wait() -> None:
+        if parent:
+            parent.join()
+            os._exit(1)
+
+    threading.Thread(target=wait, name="tied", daemon=True).start()
 
 
 def _begun(task: Task, going: Callable[[], bool]) -> Layout:
@@ -60,11 +96,12 @@ def _begun(task: Task, going: Callable[[], bool]) -> Layout:
 
 
 def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: Told | None, pool: ProcessPoolExecutor | None) -> Layout:
-    from zygon.nest.improve import Memories, improved, score  # compiled kernels load only where they are used
+    from zygon.nest.improve import Memories, improved, joined, score  # compiled kernels load only where they are used
 
     number = fruitless = 0
     going = True
     memories: list[Memories] = [{} for _ in range(task.workers)]
+    piece = math.inf if task.rounds else min(SLICE * task.seconds, LONGEST)
 
     def tell() -> bool:
         nonlocal going
@@ -74,21 +111,27 @@ def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: T
         return going
 
     while tell() and time.monotonic() < deadline and (number < task.rounds or not task.rounds) and fruitless < FRUITLESS:
-        if pool is None:
-            tried = [improved(task, best, number, memories[0], 0, deadline, tell)]
-        else:  # every worker draws its own lot from the same layout; the best is what all go on from
-            lots = [pool.submit(improved, task, best, number, memories[lot], lot, deadline) for lot in range(task.workers)]
-            tried = [f.result() for f in lots]
+        until = min(deadline, time.monotonic() + piece)
+        tried = None
+        if pool is not None:  # every worker draws its own lot from the same layout; the best, or all together, is what they go on from
+            try:
+                lots = [pool.submit(improved, task, best, number, memories[lot], lot, until) for lot in range(task.workers)]
+                tried = [f.result() for f in lots]
+            except BrokenProcessPool:
+                log.warning("a worker of a search died; it goes on with one")
+                pool, task = None, replace(task, workers=1)
+        if tried is None:
+            tried = [improved(task, best, number, memories[0], 0, until, tell)]
         memories = [memory for _, memory in tried]
-        found = min((layout for layout, _ in tried), key=score)
-        fruitless = fruitless + 1 if score(found) >= score(best) else 0
+        found = joined(task, best, [layout for layout, _ in tried])
+        fruitless = fruitless + 1 if score(task, found) >= score(task, best) else 0
         best = found
         number += 1
     return _ended(best, number, stopped=not going)
 
 
 def _ended(best: Layout, rounds: int, *, stopped: bool) -> Layout:
-    return Layout(best.sheets, best.unplaced, best.share, rounds, stopped)
+    return replace(best, passes=rounds, stopped=stopped)
 
 
 def allowed_turns(turn: str) -> tuple[float, ...]:

@@ -6,11 +6,13 @@ import logging
 from datetime import timedelta
 from typing import Any
 
+from django.conf import settings
 from django.utils import timezone
 
 from zygon.design.document import Document
 from zygon.errors import ZygonError
 from zygon.nest.design import Before, StockNest, StockPlan, lay_out
+from zygon.nest.engine import cores
 from zygon.nest.record import carried, restored
 from zygon.nest.task import Layout
 from zygon.screen.design import nest_data
@@ -25,6 +27,8 @@ log = logging.getLogger(__name__)
 BEAT = timedelta(seconds=0.5)
 #: Findings of a run that are told.
 MOST_TRACED = 400
+#: A search of so many seconds is worth more processes than one.
+LONG = 3.0
 
 
 def work(run: NestRun) -> None:
@@ -95,7 +99,7 @@ def _search(run: NestRun) -> bool:
         seconds = run.seconds / len(todo) if run.quick else run.seconds
         found = lay_out(
             document, plan, seconds=seconds, progress=told, known=restored(document, plan, row.data) if row else None,
-            before=_before(subject, plan), search=not run.quick,
+            before=_before(subject, plan), search=not run.quick, workers=_workers(run, seconds),
         )  # fmt: skip
         if found:
             keep_layout(subject, run.revision, nest_data(document, found))
@@ -104,6 +108,11 @@ def _search(run: NestRun) -> bool:
         if not going:
             return False
     return True
+
+
+def _workers(run: NestRun, seconds: float) -> int:
+    """As many as there are cores, or as are set; one for what is over before others have begun, and for what a maker sees while editing."""
+    return 1 if run.quick or seconds < LONG else settings.SEARCH_WORKERS or cores()
 
 
 def _before(subject: Subject, plan: StockPlan) -> Before | None:

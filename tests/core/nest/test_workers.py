@@ -1,0 +1,67 @@
+"""The processes of a search: gone with the one that started them, and done without where one dies."""
+
+import os
+import subprocess
+import sys
+import time
+from dataclasses import replace
+from pathlib import Path
+
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import rectangle
+from zygon.nest import engine
+from zygon.nest.engine import nest
+from zygon.nest.task import NestSheet, Shape, Task
+
+ROOT = Path(__file__).parents[3]
+SEARCH = """
+import multiprocessing, os, sys
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import rectangle
+from zygon.nest.engine import nest
+from zygon.nest.task import NestSheet, Shape, Task
+
+def told(*_):
+    print(*(p.pid for p in multiprocessing.active_children()), flush=True)
+    return True
+
+if __name__ == "__main__":
+    shapes = tuple(Shape(str(k), Region(rectangle(0, 0, 10.0 + 3 * k, 37.0 - 2 * k)), 4) for k in range(9))
+    nest(Task(shapes, NestSheet(float("inf"), 140.0), seconds=60.0, workers=2), told)
+"""
+
+
+def test_processes_of_a_search_that_is_killed_are_gone_with_it(tmp_path):
+    (tmp_path / "search.py").write_text(SEARCH)
+    with subprocess.Popen([sys.executable, str(tmp_path / "search.py")], stdout=subprocess.PIPE, text=True, cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)}) as search:  # fmt: skip
+        assert search.stdout
+        workers = next(pids for line in search.stdout if len(pids := line.split()) == 2)
+        search.kill()
+    deadline = time.monotonic() + 30
+    while any(alive(int(pid)) for pid in workers):
+        assert time.monotonic() < deadline, "they go on for nobody"
+
+
+def alive(pid: int) -> bool:
+    """Whether a process runs; one that ended and was not asked for does not."""
+    try:
+        return Path(f"/proc/{pid}/stat").read_text().rsplit(")", 1)[1].split()[0] != "Z"
+    except (FileNotFoundError, ProcessLookupError):
+        return False
+
+
+def died(*_a, **_k):
+    os._exit(1)
+
+
+def test_a_search_whose_worker_dies_goes_on_with_one(monkeypatch):
+    real = engine.ProcessPoolExecutor
+
+    class Dying(real):
+        def submit(self, function, *a, **k):
+            return super().submit(died) if function is not engine.cores else super().submit(function)
+
+    monkeypatch.setattr(engine, "ProcessPoolExecutor", Dying)
+    task = Task((Shape("plate", Region(rectangle(0, 0, 60, 30))),), NestSheet(900.0, 900.0, "s"), rounds=2)
+    layout = nest(replace(task, workers=2))
+    assert layout.sheets and layout.passes == 2
