@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from zygon import __version__
+from zygon.cli_members import add_members
 from zygon.cli_nest import add_nest
 from zygon.errors import ImportFileError, NestError, ZygonError
 
@@ -81,6 +82,7 @@ def _parser() -> argparse.ArgumentParser:
     add.add_argument("--json", action="store_true")
     add.set_defaults(run=_bend)
     add_nest(commands)
+    add_members(commands)
     return parser
 
 

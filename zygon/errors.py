@@ -8,6 +8,7 @@
     ├── PatchError           an edit that cannot be applied
     ├── ImportFileError      a file from outside that cannot be read
     ├── NestError            a nesting request that makes no sense
+    ├── MemberError          a tube's end or a bent bar that cannot be made
     └── UnprintableError     a text with a character that cannot be seen (zygon.design.text)
 
 Problems *of a design* (a thin web, a part too large) are data, never exceptions: see ``zygon.check``.
@@ -17,7 +18,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-__all__ = ["DocumentError", "ExpressionError", "ImportFileError", "NestError", "PatchError", "StoppedError", "ZygonError"]
+__all__ = ["DocumentError", "ExpressionError", "ImportFileError", "MemberError", "NestError", "PatchError", "StoppedError", "ZygonError"]
 
 
 class ZygonError(Exception):
@@ -89,6 +90,12 @@ class ImportFileError(ZygonError):
 
 class StoppedError(Exception):
     """A search that nobody asks for any more; never shown to a maker."""
+
+
+class MemberError(ZygonError):
+    """A tube's end or a bent bar that cannot be made."""
+
+    code = "impossible_member"
 
 
 class NestError(ZygonError):

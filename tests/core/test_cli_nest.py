@@ -178,7 +178,14 @@ def test_sheets_and_workers_up_to_their_limits(files, asked, capsys):
     assert run(capsys, files / "ell.svg", "--sheet", "300x200:200", "--workers", 32, "--out", files / "o")[0] == 0
     assert (asked[0].sheet.count, asked[0].workers) == (200, 32)
     assert run(capsys, files / "ell.svg", "--sheet", "300×200.5:0", "--workers", 1, "--out", files / "deep" / "o")[0] == 0
-    assert (asked[1].sheet.width, asked[1].sheet.count) == (200.5, 0)
+    assert (asked[1].sheet.width, asked[1].sheet.count, asked[1].workers) == (200.5, 0, 1)
+
+
+@pytest.mark.parametrize(("cores", "workers"), [(1, 1), (6, 6), (64, 32)])
+def test_where_nothing_is_said_a_search_has_as_many_workers_as_there_are_cores(files, asked, capsys, monkeypatch, cores, workers):
+    monkeypatch.setattr(engine, "cores", lambda: cores)
+    assert run(capsys, files / "ell.svg", "--sheet", "300x200", "--out", files / "o")[0] == 0
+    assert asked[0].workers == workers
 
 
 def test_bars_have_quantities_and_prices_and_cuts_quantities(capsys):

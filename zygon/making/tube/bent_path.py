@@ -1,0 +1,120 @@
+"""A bar bent along points with rounded corners: its length before it is bent, and what the bender does, bend by bend.
+
+Radii are of the centre line. The bar is fed, turned about itself, and bent; a turn is taken from the last bend's plane, by the right hand along the feed.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from zygon.errors import MemberError
+from zygon.tolerance import CONTACT, EPS
+
+__all__ = ["Bend", "BentPath", "bent_path"]
+
+#: A bend of less than this (degrees) is none, one of more than the other goes back on itself.
+STRAIGHT, BACK = 1e-6, 179.999
+
+
+@dataclass(frozen=True)
+class Bend:
+    """One step of the bender: so far fed since the last bend's end (mm), turned about its own axis and bent by so much (degrees)."""
+
+    feed: float
+    turn: float
+    bend: float
+
+
+@dataclass(frozen=True)
+class BentPath:
+    """The bends in their order, what is straight behind the last of them (mm), and the radius of the centre line (mm)."""
+
+    bends: tuple[Bend, ...]
+    end: float
+    radius: float
+
+    @property
+    def length(self) -> float:
+        """The straight bar that it takes, in mm."""
+        return sum(b.feed + self.radius * math.radians(b.bend) for b in self.bends) + self.end
+
+    @property
+    def marks(self) -> tuple[float, ...]:
+        """Where each bend begins on the straight bar, in mm from its end."""
+        found, at = [], 0.0
+        for b in self.bends:
+            found.append(at + b.feed)
+            at += b.feed + self.radius * math.radians(b.bend)
+        return tuple(found)
+
+
+def bent_path(points: Sequence[Sequence[float]], radius: float, diameter: float) -> BentPath:
+    """What bends a bar of ``diameter`` along ``points`` (n, 3) in mm, each corner rounded by ``radius``.
+
+    Points in line with their neighbours are no bends. Raises MemberError that names the entry: a corner whose round does not go between its
+    neighbours, a bar that would go back on itself, a radius that its own thickness does not allow.
+    """
+    path = _checked(points, radius, diameter)
+    ways = np.diff(path, axis=0)
+    runs = np.linalg.norm(ways, axis=1)
+    if (runs < CONTACT).any():
+        k = int((runs < CONTACT).argmax())
+        raise _refused("points", f"point {k + 2}", "apart from the one before it")
+    ways = ways / runs[:, None]
+    straight, bends, normal, fed = runs.copy(), list[Bend](), np.zeros(3), 0.0
+    corners = []
+    for k in range(1, len(path) - 1):
+        angle = _between(ways[k - 1], ways[k])
+        if angle > BACK:
+            raise _refused("points", f"point {k + 1}", "a corner; here the bar would go back on itself")
+        taken = radius * math.tan(math.radians(angle) / 2) if angle > STRAIGHT else 0.0
+        straight[k - 1] -= taken
+        straight[k] -= taken
+        corners.append(angle if angle > STRAIGHT else 0.0)
+    if (straight < -CONTACT).any():
+        k = int(straight.argmin())
+        lacking, where = -straight[k], f"between points {k + 1} and {k + 2}"
+        raise _refused("points", where, f"room for the rounds at its ends, of radius {radius:g} mm; {lacking:.3f} mm are lacking")
+    for k, angle in enumerate(corners):
+        fed += float(max(straight[k], 0.0))
+        if not angle:
+            continue
+        across = np.cross(ways[k], ways[k + 1])
+        across = across / np.linalg.norm(across)
+        turn = _turned(normal, across, ways[k]) if bends else 0.0
+        bends.append(Bend(fed, turn, angle))
+        normal, fed = across, 0.0
+    return BentPath(tuple(bends), fed + float(max(straight[-1], 0.0)), radius)
+
+
+def _checked(points: Sequence[Sequence[float]], radius: float, diameter: float) -> np.ndarray:
+    for entry, value in (("diameter", diameter), ("radius", radius)):
+        if not (math.isfinite(value) and value > 0):
+            raise _refused(entry, f"{value:g}", "greater than 0")
+    if radius < diameter / 2:
+        raise _refused("radius", f"{radius:g}", f"of the centre line, at least half of the diameter of {diameter:g} mm")
+    if len(points) < 2 or any(len(p) != 3 for p in points):
+        raise _refused("points", f"{len(points)} of them", "two or more, each x, y and z")
+    path = np.array(points, dtype=float)
+    if not np.isfinite(path).all():
+        raise _refused("points", "one of them", "numbers")
+    return path
+
+
+def _between(a: np.ndarray, b: np.ndarray) -> float:
+    """The angle between two directions in degrees."""
+    return math.degrees(math.atan2(float(np.linalg.norm(np.cross(a, b))), float(a @ b)))
+
+
+def _turned(before: np.ndarray, after: np.ndarray, way: np.ndarray) -> float:
+    """From one bend's plane to the next, about the way between them: from over -180 to 180 degrees."""
+    turn = math.degrees(math.atan2(float(np.cross(before, after) @ way), float(before @ after)))
+    return turn if turn > -180 + EPS else 180.0
+
+
+def _refused(entry: str, value: str, rule: str) -> MemberError:
+    return MemberError(f"{entry}: {value} is not allowed; {rule}", entry=entry, value=value, rule=rule)
