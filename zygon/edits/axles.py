@@ -34,6 +34,9 @@ def place_axle(
     record = document.stocks.get(stock)
     if record is None or record.kind != "bar":
         raise DocumentError("An axle is cut from a bar of this design", entry="stock", value=stock, rule="a bar stock of the design")
+    if record.shape != "round":
+        rule = "a round bar or tube"
+        raise DocumentError(f"An axle is round, and {record.name} is not", entry="stock", value=stock, rule=rule)
     pressed = built.flats.get(part)
     axis = next((a for a in AXES if face in FACES[a]), None)
     if pressed is None or axis is None:

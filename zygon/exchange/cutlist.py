@@ -11,7 +11,7 @@ from zygon.exchange.figures import Figures, plain
 from zygon.exchange.table import csv_text
 from zygon.making.flats.alike import rows_of
 from zygon.making.kinds.base import Sizes
-from zygon.making.kinds.registry import sizes_of, volume_of_part
+from zygon.making.kinds.registry import density_of, sizes_of, volume_of_part
 from zygon.making.result.built import Built, BuiltPart, FlatPart
 from zygon.making.result.value import Value
 
@@ -87,7 +87,7 @@ def cut_list(built: Built) -> list[CutRow]:
         measured = built.values.get(pointer("stocks", record.stock, "measured"))
         made = built.made.get(part.key)
         sizes = sizes_of(made) if made else Sizes()
-        mass = record.mass if record.mass is not None else volume_of_part(made) * stock.density / 1000 if made else None
+        mass = record.mass if record.mass is not None else volume_of_part(made) * density_of(made, stock) / 1000 if made else None
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if is_plate(record) and stock.grain != "none" else ""
         note = _worked(built.flats[part.key]) if part.key in built.flats else ""
         if row.handed_of:

@@ -1,4 +1,4 @@
-"""Bar stock: round bars, the lengths they are sold in, and what a cut through one takes."""
+"""Bar stock: bars and tubes by their section, the lengths they are sold in, and what a cut through one takes."""
 
 from __future__ import annotations
 
@@ -9,8 +9,14 @@ from pydantic import Field
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.stock.base import StockBase
+from zygon.stock.section import SectionShape
 
 __all__ = ["BarLength", "BarStock"]
+
+
+#: Words of the sections, and what their first size is called.
+SHAPES = {"round": "round", "square": "square", "rectangle": "rectangle or flat", "hexagon": "hexagon"}
+ACROSS = {"round": "Diameter", "square": "Side", "rectangle": "Height", "hexagon": "Across flats"}
 
 
 class BarLength(Record):
@@ -25,13 +31,17 @@ class BarLength(Record):
 
 
 class BarStock(StockBase):
-    """A round bar; its thickness is its diameter."""
+    """A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats."""
 
-    title: ClassVar[str] = "Round bar"
+    title: ClassVar[str] = "Bar or tube"
 
     kind: Literal["bar"] = "bar"
-    shape: Literal["round"] = "round"
-    nominal: Entry = asked("Diameter")
+    shape: SectionShape = asked("Section", "round", words=SHAPES)
+    nominal: Entry = asked("Diameter", only={"shape": tuple(SHAPES)}, labels=ACROSS)
+    width: Entry | None = asked("Width", None, only={"shape": ("rectangle",)}, blank="as its height")
+    wall: Entry | None = asked("Wall", None, note="of a tube", blank="solid")
+    corner: Entry | None = asked("Corner radius", None, note="outside", only={"shape": ("square", "rectangle")}, blank="sharp")
+    metre: float | None = asked("Mass of a metre", None, suffix=" kg", step=0.1, blank="from the section", place=5, gt=0, le=1000)
     lengths: dict[str, BarLength] = Field(default_factory=dict, max_length=20)
     kerf: Entry = asked("Saw takes", Entry(text="2 mm"), place=6)
     gauge: ClassVar[None] = None

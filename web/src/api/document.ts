@@ -33,8 +33,10 @@ export interface components {
             order: number;
             price: number;
         };
-        /** @description A round bar; its thickness is its diameter. */
+        /** @description A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats. */
         BarStock: {
+            /** @description outside */
+            corner?: components["schemas"]["Entry"];
             density: number;
             kerf: components["schemas"]["Entry"];
             /** @constant */
@@ -44,12 +46,16 @@ export interface components {
             };
             material: string;
             measured?: components["schemas"]["Entry"];
+            metre?: number;
             name: string;
             nominal: components["schemas"]["Entry"];
             order: number;
-            /** @constant */
-            shape: "round";
+            /** @enum {string} */
+            shape: "round" | "square" | "rectangle" | "hexagon";
             tint: string;
+            /** @description of a tube */
+            wall?: components["schemas"]["Entry"];
+            width?: components["schemas"]["Entry"];
         };
         /**
          * @description One measured bend: thickness and inside radius in mm, angle of bend in degrees, and one of K, allowance and deduction (mm).
@@ -2126,7 +2132,7 @@ export interface components {
             /** @description instead of turning along */
             upright: boolean;
         };
-        /** @description It runs along an axis between two places; ``at`` says where its centre line lies along the two others. As thick as its stock. */
+        /** @description It runs along an axis between two places; ``at`` says where its centre line lies along the two others. Its section is its stock's. */
         Rod: {
             /** @description a test piece or jig that lies beside the design and takes no part in it */
             aside: boolean;
@@ -2155,6 +2161,11 @@ export interface components {
             turns: {
                 [key: string]: components["schemas"]["Turn"];
             };
+            /**
+             * @description along which axis the width of its section lies; the first that it does not run along where not said
+             * @enum {string}
+             */
+            wide?: "x" | "y" | "z";
         };
         /** @description A row: so many at a spacing, or as many as fill a length with no spacing larger than said. */
         RowCopy: {

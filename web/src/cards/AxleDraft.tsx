@@ -24,7 +24,7 @@ export function AxleDraft({
 }) {
   const doc = useDesign((s) => s.doc)!;
   const bar = formOf(useForms().stocks, "bar");
-  const bars = barsOf(doc);
+  const bars = barsOf(doc).filter(([, s]) => s.shape === "round");
   const [chosen, setChosen] = useState("");
   const stock = chosen || bars[0]?.[0] || "";
   const { label, patch, fault } = useAxle(stock, part, face, at, CATCH * scale, stepOf(scale, doc.unit));

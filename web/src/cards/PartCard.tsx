@@ -8,6 +8,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import {
   type Axis,
+  acrossMark,
   FACES,
   FRAME,
   freshKey,
@@ -182,7 +183,8 @@ function PartSizes({ record, part }: { record: Part; part: PartOut }) {
           </>
         ) : part.length !== null && part.thickness !== null ? (
           <span className="figure">
-            ⌀ {lengths([part.thickness], doc.display)} × {lengths([part.length], doc.display)}
+            {acrossMark(doc, record.kind === "item" ? "" : record.stock)}
+            {lengths([part.thickness], doc.display)} × {lengths([part.length], doc.display)}
           </span>
         ) : part.stale ? (
           <span className="error">cannot be built as it is written</span>
@@ -195,7 +197,7 @@ function PartSizes({ record, part }: { record: Part; part: PartOut }) {
       </div>
       {part.nominal != null && part.measured != null && (
         <div className="soft">
-          {record.kind === "rod" ? "Diameter" : "Thickness"}: nominal{" "}
+          {record.kind === "rod" ? "Across" : "Thickness"}: nominal{" "}
           <span className="figure">{lengths([part.nominal], doc.display)}</span>, measured{" "}
           <span className="figure">{lengths([part.measured], doc.display)}</span>
         </div>

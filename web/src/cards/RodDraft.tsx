@@ -2,12 +2,13 @@
 import { Button } from "@mantine/core";
 import { useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
-import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry, FACES, nextOrder } from "../lib/document";
+import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry, FACES, hasWidth, nextOrder } from "../lib/document";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { formOf, useForms } from "../state/forms";
 import { DraftEntry } from "./DraftEntry";
 import { addStock } from "./edits";
 import { NameField, NewPartForm, useDraftedPart, useNewPart } from "./NewPart";
+import { WidthField } from "./RodSection";
 import { Run } from "./Run";
 
 const PLAIN: Record<Axis, [string, string]> = { x: ["width", "300 mm"], y: ["depth", "200 mm"], z: ["height", "150 mm"] };
@@ -32,7 +33,9 @@ export function RodDraft() {
   const [axis, setAxis] = useState<Axis>("x");
   const [run, setRun] = useState(() => firstRun(doc, "x"));
   const [at, setAt] = useState<Record<Axis, Entry>>(() => ({ x: fresh("50 mm"), y: fresh("50 mm"), z: fresh("50 mm") }));
+  const [lain, setWide] = useState<Axis>();
   const across = AXES.filter((a) => a !== axis);
+  const wide = hasWidth(doc, stock) && lain && lain !== axis ? { wide: lain } : {};
   const record = {
     kind: "rod",
     order: nextOrder(doc.parts),
@@ -40,6 +43,7 @@ export function RodDraft() {
     axis,
     span: { low: run[0], high: run[1] },
     at: Object.fromEntries(across.map((a) => [a, at[a]])),
+    ...wide,
   };
   const { base } = part;
   const { fault, add } = useDraftedPart(part, stock ? record : null);
@@ -84,6 +88,7 @@ export function RodDraft() {
                 setRun(firstRun(shown.doc, a as Axis));
               }}
             />
+            {hasWidth(doc, stock) && <WidthField axis={axis} wide={wide.wide} onSave={setWide} />}
           </section>
           <section>
             <h3>Where it runs</h3>

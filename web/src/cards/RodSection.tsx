@@ -1,32 +1,62 @@
 // Where a rod runs: its axis, both ends, and its centre line; and the bar that it is cut from.
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { AXES, AXIS_WORDS, type Axis, barsOf, FACES, pointer, type Rod } from "../lib/document";
+import { AXES, AXIS_WORDS, type Axis, barsOf, FACES, hasWidth, pointer, type Rod } from "../lib/document";
 import { typed, useDesign } from "../state/design";
 
 export function RodStock({ partKey, rod }: { partKey: string; rod: Rod }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   return (
+    <>
+      <ChoiceField
+        label="Bar"
+        value={rod.stock}
+        data={barsOf(doc).map(([value, s]) => ({ value, label: s.name }))}
+        onSave={(stock) =>
+          void commit(`${rod.name}: ${doc.stocks[stock].name}`, [
+            { op: "replace", path: pointer("parts", partKey, "stock"), value: stock },
+          ])
+        }
+      />
+      {hasWidth(doc, rod.stock) && (
+        <WidthField
+          axis={rod.axis}
+          wide={rod.wide}
+          onSave={(wide) =>
+            void commit(`${rod.name}: its width ${AXIS_WORDS[wide]}`, [
+              { op: "add", path: pointer("parts", partKey, "wide"), value: wide },
+            ])
+          }
+        />
+      )}
+    </>
+  );
+}
+
+/** Along which of the two axes that it does not run along the width of a section lies. */
+export function WidthField({ axis, wide, onSave }: { axis: Axis; wide?: Axis | null; onSave: (wide: Axis) => void }) {
+  const across = AXES.filter((a) => a !== axis);
+  return (
     <ChoiceField
-      label="Bar"
-      value={rod.stock}
-      data={barsOf(doc).map(([value, s]) => ({ value, label: s.name }))}
-      onSave={(stock) =>
-        void commit(`${rod.name}: ${doc.stocks[stock].name}`, [
-          { op: "replace", path: pointer("parts", partKey, "stock"), value: stock },
-        ])
-      }
+      label="Its width lies"
+      value={wide ?? across[0]}
+      data={across.map((a) => ({ value: a, label: AXIS_WORDS[a] }))}
+      onSave={(a) => onSave(a as Axis)}
     />
   );
 }
 
 /** The entries of a rod that runs along another axis: what said where it lay there says where it begins. */
-export function alongAxis(rod: Pick<Rod, "axis" | "span" | "at">, axis: Axis): Pick<Rod, "axis" | "span" | "at"> {
+export function alongAxis(rod: Lying, axis: Axis): Lying {
   if (axis === rod.axis) return rod;
   const { [axis]: begins, ...rest } = rod.at;
-  return { axis, span: rod.span, at: { ...rest, [rod.axis]: begins ?? typed("0") } };
+  const turned = { axis, span: rod.span, at: { ...rest, [rod.axis]: begins ?? typed("0") } };
+  // its width cannot lie along it
+  return rod.wide ? { ...turned, wide: rod.wide === axis ? rod.axis : rod.wide } : turned;
 }
+
+type Lying = Pick<Rod, "axis" | "span" | "at" | "wide">;
 
 export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod }) {
   const commit = useDesign((s) => s.commit);
@@ -44,6 +74,7 @@ export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod }) {
           void commit(`${rod.name}: ${AXIS_WORDS[next.axis]}`, [
             { op: "replace", path: pointer(...base, "axis"), value: next.axis },
             { op: "replace", path: pointer(...base, "at"), value: next.at },
+            ...(next.wide ? [{ op: "add" as const, path: pointer(...base, "wide"), value: next.wide }] : []),
           ]);
         }}
       />

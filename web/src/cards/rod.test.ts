@@ -19,3 +19,13 @@ test.each(AXES.flatMap((from) => AXES.map((to) => [from, to] as const)))("a rod 
   for (const a of stays) expect(next.at[a]).toEqual(e(`at ${a}`));
   if (from !== to) expect(next.at[from]).toEqual(e(`at ${to}`));
 });
+
+test.each(AXES.flatMap((from) => AXES.flatMap((to) => AXES.filter((w) => w !== from).map((w) => [from, to, w] as const))))(
+  "a bar along %s that is laid along %s keeps the width that lay along %s across it",
+  (from, to, wide) => {
+    const next = alongAxis({ ...rod(from), wide }, to);
+    expect(next.wide).not.toBe(to);
+    if (wide !== to) expect(next.wide).toBe(wide);
+    expect(alongAxis(rod(from), to).wide).toBeUndefined();
+  },
+);

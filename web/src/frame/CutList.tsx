@@ -3,7 +3,7 @@
 import { CloseButton, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useRef } from "react";
 import type { PartOut, RowOut } from "../api/types";
-import { type Doc, isBought, leftOut, lookOf, notesOf, ordered, originalOf } from "../lib/document";
+import { type Doc, isBought, leftOut, lookOf, notesOf, ordered, originalOf, sectionOf } from "../lib/document";
 import { figure, lengths, plural } from "../lib/figures";
 import { finds } from "../lib/find";
 import { useShown } from "../state/design";
@@ -154,7 +154,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const asks = useView((s) => s.draft?.kind === "joint" || s.tool === "measure");
   const display = doc.display;
   const tint = part.solid ? lookOf(doc, part.stock).tint : undefined;
-  const round = part.kind === "rod";
+  const rod = part.kind === "rod";
   const stock = part.stock ? doc.stocks[part.stock]?.name : part.made;
   const bought = isBought(doc.parts[part.of]);
   const chosen = row.keys.filter((k) => lit.has(k));
@@ -186,9 +186,9 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
       >
         {part.flat ? (
           <Silhouette id={part.flat} tint={tint ?? "var(--paper-sunk)"} scale={scale} />
-        ) : round && !part.stale ? (
+        ) : rod && !part.stale ? (
           <span aria-hidden style={{ alignSelf: "center" }}>
-            <span className="rodmark" style={{ background: tint }} />
+            <span className="rodmark" data-section={sectionOf(doc, part.stock)} style={{ background: tint }} />
           </span>
         ) : (
           <span className="soft" style={{ textAlign: "center", fontSize: 11 }}>
@@ -209,12 +209,12 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
             <span className="size mono">
               {part.length !== null && part.width !== null
                 ? lengths([part.length, part.width], display)
-                : round && part.length !== null
+                : rod && part.length !== null
                   ? `${lengths([part.length], display)} long`
                   : stock}
             </span>
             {part.measured != null && (
-              <span className="size" title={`measured ${lengths([part.measured], display)} ${round ? "across" : "thick"}`}>
+              <span className="size" title={`measured ${lengths([part.measured], display)} ${rod ? "across" : "thick"}`}>
                 {" "}
                 ({figure(part.measured, display)})
               </span>

@@ -65,6 +65,22 @@ export function barsOf(doc: Doc): [string, BarStock][] {
   return ordered(doc.stocks).filter((row): row is [string, BarStock] => row[1].kind === "bar");
 }
 
+/** The section of the bar that a part is cut from; none where it is cut from none. */
+export function sectionOf(doc: Doc, stock: string): BarStock["shape"] | undefined {
+  const found = doc.stocks[stock];
+  return found?.kind === "bar" ? found.shape : undefined;
+}
+
+/** What is said before the one size across of a length of bar. */
+export function acrossMark(doc: Doc, stock: string): string {
+  return { round: "⌀ ", square: "square ", rectangle: "", hexagon: "hexagon " }[sectionOf(doc, stock) ?? "rectangle"];
+}
+
+/** Whether it matters which way the section of a bar lies: along which axis its width runs. */
+export function hasWidth(doc: Doc, stock: string): boolean {
+  return ["rectangle", "hexagon"].includes(sectionOf(doc, stock) ?? "");
+}
+
 /** A sheet stock by its key. */
 export function sheetOf(doc: Doc, key: string): SheetStock | undefined {
   const stock = doc.stocks[key];

@@ -62,6 +62,11 @@ class PlacedPart(ListedPart):
         return None
 
     @property
+    def width_along(self) -> str:
+        """The axis along which the width of its section lies, where it has one."""
+        return ""
+
+    @property
     def across(self) -> tuple[str, ...]:
         """The axes along which one place says where it lies."""
         return tuple(e.axis for e in self.ends() if e.side == "at")

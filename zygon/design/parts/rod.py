@@ -1,9 +1,11 @@
-"""A rod, cut to length from round bar."""
+"""A rod: a length of bar or tube."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from typing import Any, ClassVar, Literal
+
+from pydantic import Field
 
 from zygon.design.parts.listed import Made
 from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work
@@ -14,7 +16,7 @@ __all__ = ["Rod"]
 
 
 class Rod(PlacedPart):
-    """It runs along an axis between two places; ``at`` says where its centre line lies along the two others. As thick as its stock."""
+    """It runs along an axis between two places; ``at`` says where its centre line lies along the two others. Its section is its stock's."""
 
     kind: Literal["rod"] = "rod"
     cut_from: ClassVar[str] = "bar"
@@ -30,6 +32,14 @@ class Rod(PlacedPart):
     axis: Axis
     span: Span
     at: dict[Axis, Entry]
+    wide: Axis | None = Field(
+        default=None, description="along which axis the width of its section lies; the first that it does not run along where not said"
+    )
+
+    @property
+    def width_along(self) -> str:
+        """The axis along which the width of its section lies; its height lies along the third."""
+        return self.wide or next(a for a in ("x", "y", "z") if a != self.axis)
 
     def ends(self) -> list[End]:
         """Its two ends, and its centre line along the two other axes."""
@@ -39,6 +49,8 @@ class Rod(PlacedPart):
 
     def own_fault(self) -> tuple[str, Any, str] | None:
         """It has a place along each axis that it does not run along."""
+        if self.wide == self.axis:
+            return "wide", self.wide, f"the section of a rod along {self.axis} lies across it"
         if set(self.at) == {"x", "y", "z"} - {self.axis}:
             return None
         return "at", sorted(self.at), f"a rod along {self.axis} has a place along each of the two other axes"

@@ -10,7 +10,7 @@ from zygon.design.layout import Place
 from zygon.geometry.frame import AXES, across
 from zygon.making.datums.measuring import Spot, angle_between, placed_spot, rectangle_spot, shortest
 from zygon.making.features.opening import opening
-from zygon.making.kinds.registry import sizes_of
+from zygon.making.kinds.registry import density_of, sizes_of
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fold import leg_rectangle
 from zygon.making.solids.solids import gap_between, mass_centre, solid_volume
@@ -160,7 +160,7 @@ def weigh(built: Built, keys: list[str]) -> About:
         if part is None or part.body.empty:
             raise Lost(f"{built.parts[key].path if key in built.parts else key} has no solid to weigh")
         own = part.record.mass  # a bought block's own
-        density = built.document.stock_of(part.record).density
+        density = density_of(part, built.document.stock_of(part.record))
         parts.append((part, density if own is None else own * 1000 / solid_volume(part)))
         area += sizes_of(part).area or 0.0
     found = mass_centre(parts)

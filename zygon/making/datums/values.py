@@ -9,7 +9,7 @@ import numpy as np
 from zygon.design.document import Document
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
 from zygon.design.patch import pointer
-from zygon.errors import ExpressionError
+from zygon.errors import ExpressionError, MemberError
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.datums.graph import naming_of
 from zygon.making.datums.ids import end_of, face_at
@@ -22,7 +22,10 @@ from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, evaluate
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import mixed_numbers
+from zygon.stock.bar import BarStock
 from zygon.stock.fit import FitTable
+from zygon.stock.kinds import is_bar
+from zygon.stock.section import Section
 from zygon.tolerance import CONTACT
 
 __all__ = ["LegFaces", "Values"]
@@ -57,6 +60,7 @@ class Values:
         self.across: dict[str, dict[str, str]] = {k: {e.axis: e.face for e in p.ends() if e.side == "at"} for k, p in self.boards.items()}
         self.deep: dict[str, float] = {}
         self.thicknesses = {k: self._thickness(k) for k in document.stocks}
+        self.sections = {k: self._section(k, s) for k, s in document.stocks.items() if is_bar(s)}
 
     def _thickness(self, key: str) -> float:
         stock = self.document.stocks[key]
@@ -76,6 +80,33 @@ class Values:
             )
             return 1.0
         return value
+
+    def _section(self, key: str, stock: BarStock) -> Section:
+        """What a bar looks like across; solid, and as wide as it is high, where what is said of it cannot be."""
+        height, sizes = self.thicknesses[key], dict[str, float]()
+        for field, entry in (("width", stock.width), ("wall", stock.wall), ("corner", stock.corner)):
+            if entry is not None:
+                sizes[field] = self.read(entry, pointer("stocks", key, field), "length", EntryScope(self, stock=key), fallback=0.0)
+        width = sizes.get("width") or height
+        try:
+            return Section(stock.shape, height, width, sizes.get("wall", 0.0), sizes.get("corner", 0.0))
+        except MemberError as error:
+            value = format_length(sizes.get(error.entry, height))
+            self.fault_entry(
+                pointer("stocks", key, error.entry), "bad_value", f"{stock.name}: a {error.entry} of {value}", error.rule, value
+            )
+            return Section(stock.shape, height, max(width, MIN_THICKNESS))
+
+    def section_of(self, key: str) -> Section | None:
+        """The section of a part that is cut from a bar."""
+        return self.sections.get(self.boards[key].stock)
+
+    def depth_of(self, key: str, axis: str) -> float:
+        """How deep a part is in mm along an axis that it does not run along."""
+        section = self.section_of(key)
+        if section is None:
+            return self.thickness_of(key)
+        return section.extents[0 if axis == self.boards[key].width_along else 1]
 
     def read(self, entry: Entry, where: str, kind: Kind = "length", scope: object | None = None, *, fallback: float = 0.0,
              part: str = "", owner: str = "") -> float:  # fmt: skip
@@ -143,7 +174,7 @@ class Values:
                 return (self.datum(key, axis, "low") + self.datum(key, axis, "high")) / 2
             return self.solved[end_of(key, axis, side)]
         at = self.solved[face_at(key, axis)]
-        t = self.thickness_of(key)
+        t = self.depth_of(key, axis)
         given = {FACES[axis][0]: 0.0, FACES[axis][1]: t, "centre": t / 2}.get(face)
         if given is None:
             raise KeyError(f"{board.name} has no {face} across its plane")

@@ -50,7 +50,7 @@ _MESSENGER = Message.DefaultMessenger_s()
 for _printer in list(_MESSENGER.Printers()):
     _MESSENGER.RemovePrinter(_printer)
 
-__all__ = ["is_sound", "solid_of", "volume"]
+__all__ = ["is_sound", "prism", "solid_of", "volume"]
 
 #: Faces are sewn where their edges lie this near to each other (mm).
 SEWN = 1e-3
@@ -64,7 +64,7 @@ def solid_of(flat: Flat, *, bent: bool = True) -> Any:
     if flat.fold and bent:
         found = _folded(flat, flat.fold)
     else:
-        bodies = [_prism([p.outer, *p.inner], 0.0, flat.thickness) for p in flat.pieces]
+        bodies = [prism([p.outer, *p.inner], 0.0, flat.thickness) for p in flat.pieces]
         for tool in _tools(flat):
             bodies = [BRepAlgoAPI_Cut(b, tool).Shape() for b in bodies]
         found = bodies[0] if len(bodies) == 1 else _compound(bodies)
@@ -128,7 +128,7 @@ def _face(rings: list[list[Any]], plane: Any) -> Any:
     return made.Face()
 
 
-def _prism(contours: list[Contour], low: float, high: float) -> Any:
+def prism(contours: list[Contour], low: float, high: float) -> Any:
     """A region between two heights."""
     rings = [[_edge(s.p, s.q, s.bulge, lambda r: (r[0], r[1], low)) for s in c.segments()] for c in contours]
     face = _face(rings, gp_Pln(gp_Pnt(0, 0, low), gp_Dir(0, 0, 1)))
@@ -140,7 +140,7 @@ def _tools(flat: Flat) -> list[Any]:
     t, found = flat.thickness, []
     for p in flat.pockets:
         low, high = (t - p.depth, t + 1.0) if p.face == "a" else (-1.0, p.depth)
-        found.append(_prism([p.region.outer, *p.region.inner], low, high))
+        found.append(prism([p.region.outer, *p.region.inner], low, high))
     for s in flat.sinks:
         up = s.face == "a"
         ax = gp_Ax2(gp_Pnt(s.u, s.v, t if up else 0.0), gp_Dir(0, 0, -1 if up else 1))

@@ -12,6 +12,7 @@ from zygon.geometry.motion import Motion
 from zygon.making.flats.layers import Layer
 from zygon.making.result.body import Body
 from zygon.making.result.box import Box
+from zygon.stock.section import Section
 
 __all__ = ["MadeKind", "Sizes"]
 
@@ -30,8 +31,8 @@ class Sizes:
 class MadeKind:
     """The answers of one kind about a body that it made, in the body's own (u, v, w) and mm.
 
-    ``make`` gives the body between the places of a box at rest, and the motion that takes it there; None for what goes through blanks,
-    joints and flats. ``mirrored`` gives the body's mirror image, and the motion of it that undoes the mirror. ``layers`` are asked of a
+    ``make`` gives the body between the places of a box at rest, of the section that it is cut from, and the motion that takes it there; None for
+    what goes through blanks, joints and flats. ``mirrored`` gives the body's mirror image, and the motion of it that undoes the mirror. ``layers`` are asked of a
     layered body only; ``exact`` gives a shape of Open CASCADE.
     """
 
@@ -40,5 +41,5 @@ class MadeKind:
     volume: Callable[[Any], float]
     exact: Callable[[Any], Any]
     sizes: Callable[[Any], Sizes]
-    make: Callable[[PlacedKind, Box], tuple[Body, Motion]] | None = None
+    make: Callable[[PlacedKind, Box, Section | None], tuple[Body, Motion]] | None = None
     mirrored: Callable[[Any], tuple[Body, Motion]] | None = None

@@ -25,6 +25,7 @@ from zygon.making.result.flat import Flat
 from zygon.making.result.operations import Operation
 from zygon.owner import joint_id
 from zygon.stock.cutter import cut_width
+from zygon.stock.section import Section
 
 __all__ = ["numbers_of", "parts_of"]
 
@@ -71,7 +72,7 @@ def parts_of(
             part: MadePart
             if blank is None:
                 assert box
-                part = _straight(instance, record, box, is_stale, mirrored)
+                part = _straight(instance, record, box, values.section_of(key), is_stale, mirrored)
             else:
                 spared = instance.without(values.document)
                 own = blank.without(spared) if spared else blank
@@ -95,11 +96,13 @@ def _finite(part: MadePart) -> bool:
     return all(map(math.isfinite, figures))
 
 
-def _straight(instance: Instance, record: PlacedKind, box: Box, stale: bool, mirrored: frozenset[str]) -> MadePart:
+def _straight(
+    instance: Instance, record: PlacedKind, box: Box, section: Section | None, stale: bool, mirrored: frozenset[str]
+) -> MadePart:  # fmt: skip
     """One instance of a kind that needs no flat: its body, mirrored where it has to be, and where it lies."""
     kind = KINDS[record.kind]
     assert kind.make and kind.mirrored
-    body, rest = kind.make(record, box)
+    body, rest = kind.make(record, box, section)
     matrix, handed = instance.motion @ rest, 1
     if matrix.handed < 0:
         image, back = kind.mirrored(body)

@@ -9,9 +9,11 @@ from zygon.making.flats.layers import Layer
 from zygon.making.kinds.base import MadeKind, Sizes
 from zygon.making.kinds.plate import PLATE
 from zygon.making.kinds.rod import ROD
+from zygon.making.result.body import Prism
 from zygon.making.result.built import MadePart
+from zygon.stock.kinds import StockKind, is_bar
 
-__all__ = ["KINDS", "exact_of", "kind_of", "layers_of_part", "meshes_of", "sizes_of", "volume_of_part"]
+__all__ = ["KINDS", "density_of", "exact_of", "kind_of", "layers_of_part", "meshes_of", "sizes_of", "volume_of_part"]
 
 KINDS: dict[str, MadeKind] = {"board": PLATE, "folded": PLATE, "bought": PLATE, "rod": ROD}
 
@@ -34,6 +36,12 @@ def layers_of_part(part: MadePart) -> tuple[Layer, ...]:
 def volume_of_part(part: MadePart) -> float:
     """Volume in mm³."""
     return kind_of(part).volume(part.body)
+
+
+def density_of(part: MadePart, stock: StockKind) -> float:
+    """In g/cm³: its stock's, or what that makes of its section by the mass that is stated of a metre."""
+    stated = stock.metre if is_bar(stock) else None
+    return stock.density if stated is None or not isinstance(part.body, Prism) else 1000 * stated / part.body.section.area
 
 
 def sizes_of(part: MadePart) -> Sizes:

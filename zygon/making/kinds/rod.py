@@ -1,12 +1,14 @@
-"""Rods: round bar, cut off square at both ends."""
+"""Rods: lengths of bar and tube, cut off square at both ends."""
 
 from __future__ import annotations
 
+import math
 from typing import Any
+
+from shapely.geometry import Polygon
 
 from zygon.design.parts.kinds import PlacedKind
 from zygon.geometry.boolean import Region, to_polygon
-from zygon.geometry.contour import circle
 from zygon.geometry.frame import AXES
 from zygon.geometry.mesh import Mesh, extrude
 from zygon.geometry.motion import Motion
@@ -15,30 +17,29 @@ from zygon.making.kinds.base import MadeKind, Sizes
 from zygon.making.result.body import Prism
 from zygon.making.result.box import Box
 from zygon.memo import digest
-from zygon.owner import edge_id
+from zygon.stock.section import Section
 from zygon.tolerance import SAGITTA
 
 __all__ = ["ROD"]
 
-#: What the round of a rod is called among its faces.
-ROUND = "round"
 
-
-def _make(record: PlacedKind, box: Box) -> tuple[Prism, Motion]:
-    """The round bar that a box encloses, w along its axis, and how it lies."""
+def _make(record: PlacedKind, box: Box, section: Section | None) -> tuple[Prism, Motion]:
+    """The length of a section that a box encloses, w along its axis, and how it lies."""
+    assert section
     axis = next(a for a in AXES if a not in record.across)
     k = AXES.index(axis)
     u = (k + 1) % 3
     low, high = box.span(axis)
-    radius = (box.high[u] - box.low[u]) / 2
-    section = Region(circle(0.0, 0.0, round(radius, 7), edge_id(ROUND)), ())
+    region = section.region
+    if AXES[u] != record.width_along:  # its width lies along v
+        region = Region(region.outer.moved(0.0, 0.0, math.pi / 2), tuple(c.moved(0.0, 0.0, math.pi / 2) for c in region.inner))
     place = [(box.low[i] + box.high[i]) / 2 for i in range(3)]
     place[k] = low
     turns = [(1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)]
     # u, v and w run along the room's axes in their order, so that none is mirrored
     rows = tuple((*turns[(i - u) % 3], place[i]) for i in range(3))
     length = round(high - low, 7)
-    return Prism(section, length, digest("rod", section, length)), Motion(rows)
+    return Prism(region, length, digest("rod", region, length)), Motion(rows)
 
 
 def _meshes(rod: Prism) -> list[Mesh]:
@@ -46,19 +47,14 @@ def _meshes(rod: Prism) -> list[Mesh]:
 
 
 def _layers(rod: Prism) -> tuple[Layer, ...]:
-    return (Layer(0.0, rod.length, to_polygon(rod.section.outer, SAGITTA * 5)),)
+    outer, *inner = (to_polygon(c, SAGITTA * 5).exterior for c in (rod.section.outer, *rod.section.inner))
+    return (Layer(0.0, rod.length, Polygon(outer, inner)),)
 
 
 def _exact(rod: Prism) -> Any:
-    from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder
+    from zygon.making.flats.exact import prism
 
-    return BRepPrimAPI_MakeCylinder(_radius(rod), rod.length).Shape()
-
-
-def _radius(rod: Prism) -> float:
-    disc = rod.section.outer.as_circle
-    assert disc
-    return disc[2]
+    return prism([rod.section.outer, *rod.section.inner], 0.0, rod.length)
 
 
 def _mirrored(rod: Prism) -> tuple[Prism, Motion]:
@@ -71,7 +67,10 @@ def _volume(rod: Prism) -> float:
 
 
 def _sizes(rod: Prism) -> Sizes:
-    return Sizes(rod.length, thickness=2 * _radius(rod))
+    low_u, low_v, high_u, high_v = rod.section.outer.bounds
+    across = sorted((high_u - low_u, high_v - low_v))
+    wide = across[1] if across[1] - across[0] > SAGITTA else None
+    return Sizes(rod.length, wide, thickness=across[0])
 
 
 ROD = MadeKind(_meshes, _layers, _volume, _exact, _sizes, _make, _mirrored)
