@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from zygon.brake.bend_plan import Plan, plan_of
 from zygon.check.alike import one_a_cause
+from zygon.check.bars import bar_faults
 from zygon.check.brake import brake_faults
 from zygon.check.clearance import clearance_faults
 from zygon.check.cutter import cutter_faults
@@ -37,6 +38,7 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
             faults += locked_faults(built)
     faults += brake_faults(built, plan)
     faults += sheet_faults(built)
+    faults += bar_faults(built)
     faults += cutter_faults(built)
     known: dict[str, str] = {}
     for part in built.flats.values():

@@ -34,6 +34,7 @@ from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, Ma
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import EdgeBore, SkewBore
 from zygon.memo import Memo, digest
+from zygon.nest.bars_of_design import BarWork, bar_work
 from zygon.nest.design import StockNest, StockPlan, placed_contours, plans, reckoned
 from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
@@ -62,7 +63,7 @@ _RESOURCES = Memo(6000)
 
 def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
     """Everything of a built design but its flats and solids."""
-    listed = cut_list(built)
+    listed, bars = cut_list(built), bar_work(built)
     rows = {k: r for r in listed for k in r.keys}
     return {
         "values": {k: {"value": v.value, "kind": v.kind, "stale": v.stale, "reading": v.reading} for k, v in built.values.items()},
@@ -82,7 +83,8 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
         "joints": [_joint(built, j) for j in built.joints.values()],
         "clearances": _clearances(built),
         "problems": [problem_data(p) for p in problems],
-        "totals": _totals(built, listed),
+        "totals": _totals(built, listed, bars),
+        "bars": [{"stock": b.stock, "plan": b.plan, "refused": b.refused} for b in bars],  # type: ignore[typeddict-item]
         "plans": _plans(built),
         "fits": _fits(built),
     }
@@ -188,7 +190,7 @@ def problem_data(problem: Problem) -> ShownProblem:
     }  # fmt: skip
 
 
-def _totals(built: Built, listed: list[CutRow]) -> ShownTotals:
+def _totals(built: Built, listed: list[CutRow], bars: list[BarWork]) -> ShownTotals:
     """Mass in g and bought price over all copies, and cutting reckoned without the travel on sheets."""
     document = built.document
     mass = price = seconds = cost = 0.0
@@ -203,7 +205,8 @@ def _totals(built: Built, listed: list[CutRow]) -> ShownTotals:
             seconds += found.seconds * part.record.quantity
             cost += found.cost * part.record.quantity
             known &= found.known
-    return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known}
+    return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known,
+            "bars": sum(b.plan["bars"] for b in bars if b.plan), "bar_cost": sum(b.cost for b in bars)}  # fmt: skip
 
 
 def _part_reckoning(document: Document, part: FlatPart, cutter: str) -> Reckoning:

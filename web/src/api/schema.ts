@@ -3222,6 +3222,50 @@ export interface components {
             steps: components["schemas"]["ShownSlide"][];
         };
         /**
+         * ShownBarCut
+         * @description A length in mm, cut so often from one bar.
+         */
+        ShownBarCut: {
+            /** Count */
+            count: number;
+            /** Length */
+            length: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * ShownBarPattern
+         * @description How a bar of a length is cut, so many times; what is left of each (mm).
+         */
+        ShownBarPattern: {
+            /** Bar */
+            bar: number;
+            /** Cuts */
+            cuts: components["schemas"]["ShownBarCut"][];
+            /** Rest */
+            rest: number;
+            /** Times */
+            times: number;
+        };
+        /**
+         * ShownBarPlan
+         * @description The bars of one stock: how they are cut, what they cost, the bound and whether it is met, and what no bar was left for.
+         */
+        ShownBarPlan: {
+            /** Bars */
+            bars: number;
+            /** Bound */
+            bound: number;
+            /** Cost */
+            cost: number;
+            /** Missing */
+            missing: components["schemas"]["ShownBarCut"][];
+            /** Patterns */
+            patterns: components["schemas"]["ShownBarPattern"][];
+            /** Proven */
+            proven: boolean;
+        };
+        /**
          * ShownBarred
          * @description A place (mm) that what is pulled cannot name, and why.
          */
@@ -3230,6 +3274,17 @@ export interface components {
             value: number;
             /** Why */
             why: string;
+        };
+        /**
+         * ShownBars
+         * @description What is cut of a bar stock; or why it cannot be planned.
+         */
+        ShownBars: {
+            plan: components["schemas"]["ShownBarPlan"] | null;
+            /** Refused */
+            refused: string;
+            /** Stock */
+            stock: string;
         };
         /**
          * ShownBendStep
@@ -3298,6 +3353,8 @@ export interface components {
          * @description A built design but for flats and solids, which are resources.
          */
         ShownBuilt: {
+            /** Bars */
+            bars: components["schemas"]["ShownBars"][];
             /** Clearances */
             clearances: components["schemas"]["ShownClearance"][];
             /** Fits */
@@ -4129,6 +4186,10 @@ export interface components {
          * @description Sums over all copies: mass in g, prices, and cutting without the travel on sheets.
          */
         ShownTotals: {
+            /** Bar Cost */
+            bar_cost: number;
+            /** Bars */
+            bars: number;
             /** Bought */
             bought: number;
             /** Cut Cost */

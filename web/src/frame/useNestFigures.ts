@@ -53,7 +53,7 @@ export function useNestFigures(): NestFigures {
     seconds,
     sheetCost,
     cutCost,
-    cost: sheetCost + cutCost + built.totals.bought,
+    cost: sheetCost + cutCost + built.totals.bar_cost + built.totals.bought,
     estimate,
     known,
   };

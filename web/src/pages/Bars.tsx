@@ -2,9 +2,8 @@
 import { Button, NumberInput, TextInput } from "@mantine/core";
 import { IconPlus, IconX } from "@tabler/icons-react";
 import { useState } from "react";
-import type { BarsOut } from "../api/types";
+import { BarPlan } from "../fields/BarPlan";
 import { PageHead } from "../frame/PageHead";
-import { length, plural } from "../lib/figures";
 import { type Bar, type Job, type Piece, useBarPlan } from "../state/bars";
 
 const KEPT = "zygon.bars";
@@ -96,7 +95,7 @@ export function Bars() {
             </div>
           )}
           {plan.data ? (
-            <Plan plan={plan.data} />
+            <BarPlan plan={plan.data} cost={`cost ${plan.data.cost.toFixed(2)}`} display="mm" />
           ) : (
             !plan.isError && (
               <p className="soft">
@@ -200,70 +199,5 @@ function TakeOut<Row>({ what, n, of, onChange }: TakeOutProps<Row>) {
     >
       <IconX size={14} />
     </Button>
-  );
-}
-
-function Plan({ plan }: { plan: BarsOut }) {
-  const longest = Math.max(...plan.patterns.map((p) => p.bar), 1);
-  return (
-    <>
-      <h2 role="status">
-        {plural(plan.bars, "bar")}, cost {plan.cost.toFixed(2)}:{" "}
-        {plan.proven ? (
-          <span className="good">proven, nothing cheaper can do</span>
-        ) : (
-          <span className="warn">no less than {plan.bound.toFixed(2)} can do</span>
-        )}
-      </h2>
-      {plan.missing.map((m) => (
-        <div className="problem" key={`${m.name}${m.length}`}>
-          {m.name || length(m.length, "mm")}: {plural(m.count, "piece")} found no bar; none is left.
-        </div>
-      ))}
-      {plan.patterns.map((p, n) => {
-        let at = 0;
-        const parts = p.cuts.flatMap((c) =>
-          Array.from({ length: c.count }, () => {
-            const x = at;
-            at += c.length;
-            return { x, ...c };
-          }),
-        );
-        const scale = 640 / longest;
-        return (
-          <div key={n} style={{ marginTop: 12 }}>
-            <div className="row facts soft">
-              <b className="figure">{p.times} ×</b>
-              <span>
-                bar of <span className="figure">{length(p.bar, "mm")}</span>:{" "}
-                {p.cuts.map((c) => `${c.count} × ${c.name ? `${c.name} ` : ""}${length(c.length, "mm")}`).join(", ")}; left{" "}
-                <span className="figure">{length(p.rest, "mm")}</span>
-              </span>
-            </div>
-            <svg viewBox="0 -1 644 26" style={{ width: "100%", maxWidth: 644 }} role="img" aria-label={`Pattern ${n + 1}`}>
-              <rect
-                x={1}
-                y={0}
-                width={p.bar * scale}
-                height={24}
-                fill="var(--paper-sunk)"
-                stroke="var(--pencil)"
-                strokeDasharray="4 3"
-              />
-              {parts.map((c, i) => (
-                <g key={i}>
-                  <rect x={1 + c.x * scale} y={0} width={c.length * scale} height={24} fill="#c9d1d6" stroke="var(--edge)" />
-                  {c.length * scale > 38 && (
-                    <text x={1 + (c.x + c.length / 2) * scale} y={16} textAnchor="middle" fontSize={10.5} fill="var(--edge)">
-                      {Math.round(c.length * 10) / 10}
-                    </text>
-                  )}
-                </g>
-              ))}
-            </svg>
-          </div>
-        );
-      })}
-    </>
   );
 }

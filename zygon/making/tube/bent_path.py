@@ -12,12 +12,12 @@ from dataclasses import dataclass
 import numpy as np
 
 from zygon.errors import MemberError
-from zygon.tolerance import CONTACT, EPS
+from zygon.tolerance import CONTACT, EPS, WITHIN
 
 __all__ = ["Bend", "BentPath", "bent_path"]
 
-#: A bend of less than this (degrees) is none, one of more than the other goes back on itself.
-STRAIGHT, BACK = 1e-6, 179.999
+#: A bend of more than this (degrees) goes back on itself; one of next to nothing is none.
+BACK = 179.9
 
 
 @dataclass(frozen=True)
@@ -71,10 +71,10 @@ def bent_path(points: Sequence[Sequence[float]], radius: float, diameter: float)
         angle = _between(ways[k - 1], ways[k])
         if angle > BACK:
             raise _refused("points", f"point {k + 1}", "a corner; here the bar would go back on itself")
-        taken = radius * math.tan(math.radians(angle) / 2) if angle > STRAIGHT else 0.0
+        taken = radius * math.tan(math.radians(angle) / 2) if angle > WITHIN else 0.0
         straight[k - 1] -= taken
         straight[k] -= taken
-        corners.append(angle if angle > STRAIGHT else 0.0)
+        corners.append(angle if angle > WITHIN else 0.0)
     if (straight < -CONTACT).any():
         k = int(straight.argmin())
         lacking, where = -straight[k], f"between points {k + 1} and {k + 2}"

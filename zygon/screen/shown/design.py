@@ -140,6 +140,44 @@ class ShownTotals(TypedDict):
     cut_seconds: float
     cut_cost: float
     known: bool
+    bars: int
+    bar_cost: float
+
+
+class ShownBarCut(TypedDict):
+    """A length in mm, cut so often from one bar."""
+
+    name: str
+    length: float
+    count: int
+
+
+class ShownBarPattern(TypedDict):
+    """How a bar of a length is cut, so many times; what is left of each (mm)."""
+
+    bar: float
+    times: int
+    rest: float
+    cuts: list[ShownBarCut]
+
+
+class ShownBarPlan(TypedDict):
+    """The bars of one stock: how they are cut, what they cost, the bound and whether it is met, and what no bar was left for."""
+
+    bars: int
+    cost: float
+    bound: float
+    proven: bool
+    patterns: list[ShownBarPattern]
+    missing: list[ShownBarCut]
+
+
+class ShownBars(TypedDict):
+    """What is cut of a bar stock; or why it cannot be planned."""
+
+    stock: str
+    plan: ShownBarPlan | None
+    refused: str
 
 
 class ShownPlan(TypedDict):
@@ -192,4 +230,5 @@ class ShownBuilt(TypedDict):
     problems: list[ShownProblem]
     totals: ShownTotals
     plans: list[ShownPlan]
+    bars: list[ShownBars]
     fits: list[ShownFit]

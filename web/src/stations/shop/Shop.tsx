@@ -2,6 +2,7 @@
 import { useState } from "react";
 import { ProblemList } from "../../cards/Problem";
 import { useDesign, useShown } from "../../state/design";
+import { BarTable } from "./BarTable";
 import { CutFiles, type Kerf, Solids } from "./CutFiles";
 import { CutTable } from "./CutTable";
 import { DrillingTable } from "./DrillingTable";
@@ -33,6 +34,7 @@ export function Shop() {
       <CutFiles base={base} kerf={kerf} setKerf={setKerf} />
       <Solids base={base} />
       <CutTable base={base} kerf={kerf} />
+      <BarTable />
       <DrillingTable base={base} />
       {kept.length > 0 && (
         <div className="paper">

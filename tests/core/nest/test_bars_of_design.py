@@ -1,0 +1,102 @@
+"""The bars of a design: which lengths are cut, of which copies and pieces, on which bars; the standard worked example through a design's own list."""
+
+import pytest
+
+from zygon.check.run import check
+from zygon.design.draft import Draft
+from zygon.making.pipeline import build
+from zygon.nest.bars_of_design import bar_work
+from zygon.screen.design import built_data
+
+#: The cutting-stock problem's standard worked example (from memory; recomputed): 73 bars of 5600 without kerf.
+DEMAND = "1380x22 1520x25 1560x12 1710x14 1820x18 1880x18 1930x20 2000x10 2050x12 2100x14 2140x16 2150x18 2200x20"
+
+
+def bars(d: Draft, stock: str = "steel6", kerf: str = "0", **sold):
+    """Sells a stock in these lengths: each text with a price, and a number where there are so many."""
+    d.data["stocks"][stock] |= {
+        "kerf": {"text": kerf},
+        "lengths": {k: {"length": {"text": text}, "price": price, "count": count, "order": n} for n, (k, (text, price, count)) in enumerate(sold.items())},
+    }  # fmt: skip
+    return d
+
+
+def rods(*lengths: tuple[str, int], stock: str = "steel6") -> Draft:
+    d = Draft("bars", "steel6", "beech12")
+    for n, (length, quantity) in enumerate(lengths):
+        d.rod(f"rod_{n}", stock, "x", ("0", length), y=f"{30 * n} mm", z="0")
+        d.data["parts"][f"rod_{n}"]["quantity"] = quantity
+    return d
+
+
+def test_the_worked_example_takes_73_bars_through_a_design():
+    wanted = [tuple(map(int, w.split("x"))) for w in DEMAND.split()]
+    d = bars(rods(*((f"{length} mm", n) for length, n in wanted)), one=("5600 mm", 3.0, 0))
+    (work,) = bar_work(build(d.document()))
+    assert work.plan and (work.plan["bars"], work.plan["proven"], work.cost) == (73, True, pytest.approx(219.0))
+    cut = {}
+    for p in work.plan["patterns"]:
+        assert sum(c["length"] * c["count"] for c in p["cuts"]) + p["rest"] == pytest.approx(5600)
+        for c in p["cuts"]:
+            cut[c["length"]] = cut.get(c["length"], 0) + c["count"] * p["times"]
+    assert cut == {float(length): n for length, n in wanted}
+    shown = built_data(build(d.document()), [])
+    assert shown["totals"]["bars"] == 73 and shown["totals"]["bar_cost"] == pytest.approx(219.0) and shown["bars"][0]["plan"] == work.plan
+
+
+def test_the_saw_takes_its_kerf_and_the_last_piece_of_a_bar_needs_none():
+    for kerf, length, n in (("2 mm", "499 mm", 1), ("2.1 mm", "499 mm", 2), ("0", "500 mm", 1)):
+        (work,) = bar_work(build(bars(rods((length, 2)), kerf=kerf, one=("1 m", 5.0, 0)).document()))
+        assert work.plan and work.plan["bars"] == n, kerf
+
+
+def test_copies_and_pieces_count_and_what_lies_aside_or_is_of_a_sheet_does_not():
+    d = bars(rods(("300 mm", 2), ("400 mm", 1)), one=("2 m", 5.0, 0))
+    d.mirror("other", "y", "-200 mm", "part:rod_0", names={"rod_0": "twin"})
+    d.data["parts"]["rod_1"]["aside"] = True
+    (work,) = bar_work(build(d.document()))
+    assert work.plan and [(c["name"], c["length"], c["count"]) for p in work.plan["patterns"] for c in p["cuts"]] == [("rod_0", 300.0, 4)]
+
+
+def test_each_stock_has_its_own_bars_and_the_cheapest_are_taken():
+    d = bars(rods(("600 mm", 3)), short=("1 m", 4.0, 0), long=("2 m", 6.0, 1))
+    bars(d, "beech12", one=("1 m", 2.0, 0))
+    d.rod("pin", "beech12", "x", ("0", "100 mm"), y="0", z="200 mm")
+    beech, steel = sorted(bar_work(build(d.document())), key=lambda w: w.stock)
+    assert (beech.stock, steel.stock) == ("beech12", "steel6")
+    assert beech.cost == 2.0 and steel.plan and steel.plan["bars"] == 1 and steel.cost == 6.0
+    more = bars(rods(("600 mm", 4)), short=("1 m", 4.0, 0), long=("2 m", 6.0, 1))
+    (work,) = bar_work(build(more.document()))
+    assert work.cost == 10.0 and sorted(p["bar"] for p in work.plan["patterns"]) == [1000.0, 2000.0]
+
+
+def test_without_prices_the_fewest_bars_are_taken_and_nothing_is_paid():
+    (work,) = bar_work(build(bars(rods(("600 mm", 3)), short=("1 m", 0.0, 0), long=("2 m", 0.0, 0)).document()))
+    assert work.plan and work.plan["bars"] == 1 and work.cost == 0.0
+
+
+@pytest.mark.parametrize("spoil, said, code, entry", [
+    (bars, "no length is entered", "no_bars", "/stocks/steel6/lengths"),
+    (lambda d: bars(d, one=("250 mm", 1.0, 0)), "at most 250 mm", "too_large", ""),
+    (lambda d: bars(d, one=("2 + ", 1.0, 0)), "steel", "broken_expression", "/stocks/steel6/lengths/one/length"),
+])  # fmt: skip
+def test_what_cannot_be_planned_is_said_there_and_among_the_problems(spoil, said, code, entry):
+    built = build(spoil(rods(("300 mm", 1))).document())
+    (work,) = bar_work(built)
+    assert work.plan is None and work.cost == 0.0 and said in work.refused.lower()
+    found = [p.fault for p in check(built) if p.fault.code == code]
+    assert len(found) == 1 and found[0].entry == entry and found[0].rule
+
+
+def test_a_length_that_just_goes_is_no_problem_and_too_many_lengths_are_not_waited_for():
+    built = build(bars(rods(("300 mm", 1)), one=("300 mm", 1.0, 0)).document())
+    assert not [p for p in check(built) if p.fault.code in ("too_large", "no_bars")] and bar_work(built)[0].plan
+    many = bars(rods(*((f"{100 + n} mm", 1) for n in range(41))), one=("1 m", 1.0, 0))
+    (work,) = bar_work(build(many.document()))
+    assert work.plan is None and "41 different lengths; at most 40" in work.refused
+    assert bar_work(build(Draft("none", "steel6").document())) == []
+
+
+def test_bars_that_run_out_are_told():
+    (work,) = bar_work(build(bars(rods(("600 mm", 3)), one=("1 m", 4.0, 2)).document()))
+    assert work.plan and work.plan["bars"] == 2 and [(m["length"], m["count"]) for m in work.plan["missing"]] == [(600.0, 1)]

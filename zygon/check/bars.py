@@ -1,0 +1,45 @@
+"""Rules of bars: a length goes on some bar of its stock, and a stock that is cut is sold in some length."""
+
+from __future__ import annotations
+
+from zygon.design.patch import pointer
+from zygon.errors import ExpressionError
+from zygon.making.kinds.registry import sizes_of
+from zygon.making.result.built import Built
+from zygon.making.result.fault import Fault
+from zygon.measure.display import format_length
+from zygon.measure.evaluate import NoScope, evaluate
+from zygon.stock.kinds import is_bar
+from zygon.tolerance import WITHIN
+
+__all__ = ["bar_faults"]
+
+
+def bar_faults(built: Built) -> list[Fault]:
+    """Lengths that no bar has, stocks without bars, and entries of bars that cannot be read."""
+    document, faults = built.document, list[Fault]()
+    for key, stock in document.stocks.items():
+        if not is_bar(stock):
+            continue
+        own = [p for p in built.made.values() if p.record.stock == key and p.record.cut_here and not p.body.empty]
+        if not own:
+            continue
+        lengths = []
+        for name, bar in stock.lengths.items():
+            try:
+                lengths.append(evaluate(bar.length.text, bar.length.unit, "length", NoScope()).value)
+            except ExpressionError as error:
+                where = pointer("stocks", key, "lengths", name, "length")
+                faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
+        if not stock.lengths:
+            said, where = f"{stock.name} has no bar length: what it takes cannot be planned", pointer("stocks", key, "lengths")
+            faults.append(Fault("no_bars", said, "a bar stock has a length that it is sold in", severity="warning", entry=where))
+        if not lengths:
+            continue
+        for part in own:
+            length = sizes_of(part).length or 0.0
+            if length > max(lengths) + WITHIN:
+                shown, most = (format_length(x, document.display) for x in (length, max(lengths)))
+                said = f"{part.path} is {shown} long, longer than any bar of {stock.name}"
+                faults.append(Fault("too_large", said, f"at most {most}, the longest bar", shown, "the stock's bar lengths", part=part.key))
+    return faults

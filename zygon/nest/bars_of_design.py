@@ -1,0 +1,84 @@
+"""The bars that a design is cut from: its lengths by stock, planned on the bars that the stock is sold in."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass
+from typing import Any
+
+from zygon.errors import ExpressionError, NestError
+from zygon.making.kinds.registry import sizes_of
+from zygon.making.result.built import Built
+from zygon.measure.entry import Entry
+from zygon.measure.evaluate import NoScope, evaluate
+from zygon.memo import Memo, digest
+from zygon.nest.bar_list import MOST_LENGTHS, plan_data
+from zygon.nest.bars import Bar, Cut, cut_bars
+from zygon.stock.bar import BarStock
+from zygon.stock.kinds import is_bar
+
+__all__ = ["BarWork", "bar_work"]
+
+#: Seconds for whole numbers; a design's plan is shown with every answer.
+SECONDS = 0.5
+#: Lengths are one where they differ by less than this (in digits of a mm): nobody saws nearer.
+DIGITS = 2
+_PLANS = Memo(200)
+
+
+@dataclass(frozen=True)
+class BarWork:
+    """What is cut of one bar stock: the plan as plain data (see ``plan_data``), or why there is none."""
+
+    stock: str
+    plan: dict[str, Any] | None
+    refused: str = ""
+
+    @property
+    def cost(self) -> float:
+        """Of its bars, in the design's currency."""
+        return self.plan["cost"] if self.plan else 0.0
+
+
+def bar_work(built: Built) -> list[BarWork]:
+    """The work of every bar stock that something is cut from, in the order of the stocks."""
+    lengths: dict[str, Counter[tuple[str, float]]] = {}
+    for part in built.made.values():
+        stock = built.document.stocks.get(part.record.stock)
+        length = sizes_of(part).length
+        if is_bar(stock) and part.record.cut_here and not part.record.aside and length and not part.body.empty:
+            of = built.parts[part.of].path if part.of in built.parts else part.path
+            lengths.setdefault(part.record.stock, Counter())[of, round(length, DIGITS)] += part.record.quantity
+    stocks = sorted(lengths, key=lambda k: (built.document.stocks[k].order, k))
+    return [_work(built, key, built.document.stocks[key], lengths[key]) for key in stocks]  # type: ignore[arg-type]
+
+
+def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, float]]) -> BarWork:
+    sold = sorted(stock.lengths.items(), key=lambda b: (b[1].order, b[0]))
+    try:
+        bars = [(_length(b.length), b.price, b.count) for _, b in sold]
+        kerf = _length(stock.kerf)
+    except ExpressionError as error:
+        return BarWork(key, None, f"{stock.name}: {error.message}")
+    cuts = [Cut(length, n, name) for (name, length), n in sorted(lengths.items(), key=lambda x: (-x[0][1], x[0][0]))]
+    if not bars:
+        return BarWork(key, None, f"{stock.name}: no length is entered that it is sold in")
+    if len(cuts) > MOST_LENGTHS:
+        return BarWork(key, None, f"{stock.name}: {len(cuts)} different lengths; at most {MOST_LENGTHS} are planned here")
+
+    def made() -> BarWork:
+        free = not any(price for _, price, _ in bars)  # without prices the fewest bars are sought
+        stocked = [Bar(length, price or (1.0 if free else 1e-3), count) for length, price, count in bars]
+        try:
+            plan = cut_bars(cuts, stocked, kerf, 0.0, SECONDS)
+        except NestError as error:
+            return BarWork(key, None, f"{stock.name}: {error.message}")
+        told = plan_data(cuts, stocked, plan)
+        told["cost"] = sum(p.bars * bars[p.bar][1] for p in plan.patterns)
+        return BarWork(key, told)
+
+    return _PLANS.get(digest("bars", key, stock.name, cuts, bars, kerf), made)[0]
+
+
+def _length(entry: Entry) -> float:
+    return evaluate(entry.text, entry.unit, "length", NoScope()).value
