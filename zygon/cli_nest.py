@@ -13,6 +13,7 @@ from zygon.errors import ImportFileError, NestError
 
 if TYPE_CHECKING:
     from zygon.geometry.boolean import Region
+    from zygon.nest.bars import Cut
     from zygon.nest.task import Layout, NestSheet, Task
 
 __all__ = ["add_nest"]
@@ -23,7 +24,7 @@ MOST_SHEETS = 200
 
 def add_nest(commands: Any) -> None:
     """Adds the command to a parser's commands."""
-    add = commands.add_parser("nest", help="lay outlines from DXF or SVG files on sheets, or cut lengths from bars")
+    add = commands.add_parser("nest", help="lay outlines from DXF or SVG files on sheets, or cut lengths, or those of a design, from bars")
     add.add_argument("files", nargs="*", metavar="FILE[:QTY]")
     where = add.add_mutually_exclusive_group(required=True)
     where.add_argument(
@@ -33,6 +34,7 @@ def add_nest(commands: Any) -> None:
     where.add_argument("--bar", action="append", metavar="LENGTH[:QTY[:PRICE]]", help="a stock length in mm; may be given more than once")
     add.add_argument("--offcut", action="append", default=[], metavar="FILE", help="the outline of an offcut, used before any sheet")
     add.add_argument("--cut", nargs="+", action="extend", default=[], metavar="LENGTH[:QTY]", help="lengths in mm to cut from bars")
+    add.add_argument("--stock", metavar="NAME", help="of a design's bars the one that is meant, where it has several")
     add.add_argument("--kerf", type=float, default=0.0, help="mm lost with each cut of a bar")
     add.add_argument("--trim", type=float, default=0.0, help="mm cut off both ends of a bar")
     add.add_argument("--gap", type=float, default=0.0)
@@ -77,8 +79,8 @@ def _bars(a: argparse.Namespace) -> None:
     from zygon.nest.bar_list import plan_data
     from zygon.nest.bars import Bar, Cut, cut_bars
 
-    if a.files or not a.cut:
-        raise NestError("--bar goes with --cut and no files", entry="--cut", value=a.files, rule="lengths to cut")
+    if not a.cut and not a.files:
+        raise NestError("--bar goes with --cut, or with a design", entry="--cut", value=a.files, rule="lengths to cut")
     bars = []
     for text in a.bar:
         length, *rest = _numbers("--bar", text, 3)
@@ -87,9 +89,31 @@ def _bars(a: argparse.Namespace) -> None:
     for text in a.cut:
         length, *quantity = _numbers("--cut", text, 2)
         cuts.append(Cut(length, int(quantity[0]) if quantity else 1))
+    for text in a.files:
+        cuts += _lengths(text, a.stock)
     plan = cut_bars(cuts, bars, a.kerf, a.trim)
     data = plan_data(cuts, bars, plan)
     print(json.dumps(data))
+
+
+def _lengths(text: str, wanted: str | None) -> list[Cut]:
+    """What a design cuts of a bar stock, of the one that it has or of the one that is named."""
+    from zygon.exchange.design_in import read_design
+    from zygon.making.pipeline import build
+    from zygon.nest.bars import Cut
+    from zygon.nest.bars_of_design import lengths_of
+
+    if not text.endswith(".json"):
+        rule = "a design, as .json; lengths go with --cut"
+        raise NestError(f"{text}: --bar takes {rule}", entry="FILE", value=text, rule=rule)
+    built = build(read_design(Path(text), text))
+    found = {built.document.stocks[k].name: own for k, own in lengths_of(built).items()}
+    names = ", ".join(sorted(found)) or "none"
+    if not found or (wanted is None and len(found) > 1) or (wanted is not None and wanted not in found):
+        rule = "--stock with one of the bars that it is cut from"
+        raise NestError(f"{text}: give {rule}; they are: {names}", entry="--stock", value=wanted, rule=rule)
+    own = found[wanted] if wanted is not None else next(iter(found.values()))
+    return [Cut(length, n, name) for (name, length), n in sorted(own.items(), key=lambda x: (-x[0][1], x[0][0]))]
 
 
 def _kinds(a: argparse.Namespace) -> list[NestSheet]:

@@ -10,6 +10,7 @@ from ezdxf import bbox
 
 from zygon import cli_nest
 from zygon.cli import main
+from zygon.design.draft import Draft
 from zygon.errors import DocumentError, ExpressionError, ImportFileError, NestError, PatchError, StoppedError, ZygonError
 from zygon.nest import engine
 from zygon.nest.bottom_left import first_layout
@@ -68,7 +69,11 @@ def test_everything_that_is_said_is_asked_of_the_engine(files, asked, capsys):
     run(capsys, files / "ell.svg", "--roll", "250", "--margin", 6, "--turn", "free", "--out", files / "o")
     task = asked[-1]
     assert [(k.length, k.width, k.name, k.roll) for k in task.kinds] == [(math.inf, 250, "roll 250", True)] and task.edges == (6,) * 4
-    assert task.shapes[0].free and not task.shapes[0].mirror and (task.seed, task.seconds, task.workers, task.gap) == (1, 10.0, 1, 0.0)
+    assert (
+        task.shapes[0].free
+        and not task.shapes[0].mirror
+        and (task.seed, task.seconds, task.workers, task.gap) == (1, 10.0, engine.cores(), 0.0)
+    )
 
 
 def test_what_is_written_lies_as_the_layout_says(files, capsys, monkeypatch):
@@ -155,7 +160,7 @@ def test_a_layout_that_breaks_its_rules_is_never_written(files, capsys, monkeypa
         (["ell.svg", "--sheet", "300x200", "--out", "o", "--workers", "0"], "--workers 0: 1 to 32"),
         (["ell.svg", "--sheet", "300x200", "--out", "o", "--workers", "33"], "--workers 33: 1 to 32"),
         (["--bar", "3000"], "--bar goes with --cut"),
-        (["ell.svg", "--bar", "3000", "--cut", "30"], "--bar goes with --cut and no files"),
+        (["ell.svg", "--bar", "3000", "--cut", "30"], "--bar takes a design, as .json"),
         (["--bar", "3000:2:1:4", "--cut", "30"], "give LENGTH[:QTY[:PRICE]]"),
         (["--bar", "3000:1.5", "--cut", "30"], "give LENGTH[:QTY[:PRICE]]"),
         (["--bar", "3000", "--cut", "30:1:2"], "give LENGTH[:QTY]"),
@@ -200,6 +205,34 @@ def test_bars_have_quantities_and_prices_and_cuts_quantities(capsys):
     # 2 x 1000 with a cut between fill 2006 of 2010; the fifth piece makes a third bar of 1.00 cheaper than the long one of 9.00
     assert (data["bars"], data["cost"], data["bound"], data["proven"]) == (3, 3.0, 2.5, False)
     assert sorted(p["rest"] for p in data["patterns"]) == pytest.approx([0.0, 500.0, 1003.0])
+
+
+def test_a_design_s_lengths_are_cut_from_bars(capsys, tmp_path):
+    d = Draft("rack", "steel6", "beech12")
+    d.rod("long", "steel6", "x", ("0", "700 mm"), y="0", z="0").rod("short", "steel6", "x", ("0", "300 mm"), y="50 mm", z="0")
+    d.data["parts"]["short"]["quantity"] = 3
+    file = tmp_path / "rack.json"
+    file.write_text(json.dumps(d.document().dump()))
+    code, out, _ = run(capsys, file, "--bar", "1000", "--cut", "400:1")
+    data = json.loads(out)
+    pieces = {}
+    for p in data["patterns"]:
+        for c in p["cuts"]:
+            pieces[c["name"], c["length"]] = pieces.get((c["name"], c["length"]), 0) + c["count"] * p["times"]
+    assert code == 0 and pieces == {("long", 700.0): 1, ("short", 300.0): 3, ("", 400.0): 1} and data["bars"] == 2
+    d.rod("pin", "beech12", "x", ("0", "60 mm"), y="0", z="200 mm")
+    file.write_text(json.dumps(d.document().dump()))
+    code, out, err = run(capsys, file, "--bar", "1000")
+    assert code == 2 and out == "" and "Beech rod 12 mm, Steel rod 6 mm" in err and "--stock" in err
+    code, out, _ = run(capsys, file, "--bar", "1000", "--stock", "Beech rod 12 mm")
+    assert code == 0 and [c["length"] for p in json.loads(out)["patterns"] for c in p["cuts"]] == [60.0]
+    for words, arguments in (
+        ("--stock", (file, "--bar", "1000", "--stock", "Oak")),
+        (".json", (tmp_path / "a.dxf", "--bar", "1000")),
+        ("or with a design", ("--bar", "9")),
+    ):
+        code, _, err = run(capsys, *arguments)
+        assert code == 2 and words in err
 
 
 # errors

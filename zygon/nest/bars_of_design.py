@@ -17,7 +17,7 @@ from zygon.nest.bars import Bar, Cut, cut_bars
 from zygon.stock.bar import BarStock
 from zygon.stock.kinds import is_bar
 
-__all__ = ["BarWork", "bar_work"]
+__all__ = ["BarWork", "bar_work", "lengths_of"]
 
 #: Seconds for whole numbers; a design's plan is shown with every answer.
 SECONDS = 0.5
@@ -40,8 +40,8 @@ class BarWork:
         return self.plan["cost"] if self.plan else 0.0
 
 
-def bar_work(built: Built) -> list[BarWork]:
-    """The work of every bar stock that something is cut from, in the order of the stocks."""
+def lengths_of(built: Built) -> dict[str, Counter[tuple[str, float]]]:
+    """By bar stock: each part's path with its length in mm, and how often it is cut, over all copies and pieces; what lies aside is left out."""
     lengths: dict[str, Counter[tuple[str, float]]] = {}
     for part in built.made.values():
         stock = built.document.stocks.get(part.record.stock)
@@ -49,6 +49,12 @@ def bar_work(built: Built) -> list[BarWork]:
         if is_bar(stock) and part.record.cut_here and not part.record.aside and length and not part.body.empty:
             of = built.parts[part.of].path if part.of in built.parts else part.path
             lengths.setdefault(part.record.stock, Counter())[of, round(length, DIGITS)] += part.record.quantity
+    return lengths
+
+
+def bar_work(built: Built) -> list[BarWork]:
+    """The work of every bar stock that something is cut from, in the order of the stocks."""
+    lengths = lengths_of(built)
     stocks = sorted(lengths, key=lambda k: (built.document.stocks[k].order, k))
     return [_work(built, key, built.document.stocks[key], lengths[key]) for key in stocks]  # type: ignore[arg-type]
 
