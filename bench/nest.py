@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import argparse
+import contextlib
 import math
+import multiprocessing
 import os
 import random
 import resource
@@ -30,6 +32,10 @@ from zygon.tolerance import WITHIN
 ROWS: list[list[str]] = [["instances", "ours, median", "solver", "ratio, median", "worst", "first layout", "bettered within"]]
 #: Hopper and Turton, test set C1, problem 1 (from memory; the areas sum to 400).
 C1 = "2x12 7x12 8x6 3x6 3x5 5x5 3x12 3x7 5x7 2x6 3x2 4x2 3x4 4x4 9x2 11x2"
+
+
+#: The most that a worker had, in KiB.
+PEAK = [0]
 
 
 def rectangles() -> Instance:
@@ -71,6 +77,7 @@ def compare(instance: Instance, seconds: int) -> Compared:
     began = time.perf_counter()
 
     def told(_done: int, _of: int, best: Layout) -> bool:
+        look()
         if best.sheets and (not lengths or best.sheets[0].used_length < lengths[-1][1] - WITHIN):
             lengths.append((time.perf_counter() - began, best.sheets[0].used_length))
         return True
@@ -101,6 +108,15 @@ def family(name: str, seed: int, instances: int, seconds: int) -> None:
                  "never" if None in late else f"{max(x for x in late if x is not None):.1f} s"])  # fmt: skip
 
 
+def look() -> bool:
+    """Takes note of the most memory that a worker had; they are not this process's own children."""
+    for worker in multiprocessing.active_children():
+        with contextlib.suppress(OSError, StopIteration):
+            status = Path(f"/proc/{worker.pid}/status").read_text(encoding="ascii").splitlines()
+            PEAK[0] = max(PEAK[0], next(int(line.split()[1]) for line in status if line.startswith("VmHWM")))
+    return True
+
+
 def many(kinds: int, count: int, seconds: float) -> None:
     """So many parts of so many kinds on sheets of 1220 x 610: time to the first layout and sheets when time is out."""
     rng, shapes = random.Random(1), []
@@ -116,7 +132,7 @@ def many(kinds: int, count: int, seconds: float) -> None:
     began = time.perf_counter()
     first = first_layout(task)
     taken = time.perf_counter() - began
-    layout = nest(replace(task, seconds=seconds, workers=2))
+    layout = nest(replace(task, seconds=seconds, workers=2), lambda *_: look())
     total = time.perf_counter() - began - taken
     assert not layout_faults(task, layout)
     share = sum(s.region.area * s.quantity for s in shapes) / (1220 * 610)
@@ -160,7 +176,7 @@ def main() -> None:
     widths = [max(len(r[k]) for r in ROWS) for k in range(len(ROWS[0]))]
     for row in ROWS:
         print("  ".join(cell.ljust(w) for cell, w in zip(row, widths, strict=True)))
-    peak = max(resource.getrusage(who).ru_maxrss for who in (resource.RUSAGE_SELF, resource.RUSAGE_CHILDREN))
+    peak = max(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss, *PEAK)
     print(f"memory, greatest of one process: {peak / 1024:.0f} MiB")
 
 

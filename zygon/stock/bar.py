@@ -36,11 +36,12 @@ class BarStock(StockBase):
     title: ClassVar[str] = "Bar or tube"
 
     kind: Literal["bar"] = "bar"
-    shape: SectionShape = asked("Section", "round", words=SHAPES)
-    nominal: Entry = asked("Diameter", only={"shape": tuple(SHAPES)}, labels=ACROSS)
-    width: Entry | None = asked("Width", None, only={"shape": ("rectangle",)}, blank="as its height")
-    wall: Entry | None = asked("Wall", None, note="of a tube", blank="solid")
-    corner: Entry | None = asked("Corner radius", None, note="outside", only={"shape": ("square", "rectangle")}, blank="sharp")
+    shape: SectionShape = asked("Section", "round", words=SHAPES, place=1)
+    nominal: Entry = asked("Diameter", only={"shape": tuple(SHAPES)}, labels=ACROSS, place=2)
+    width: Entry | None = asked("Width", None, only={"shape": ("rectangle",)}, blank="as its height", place=2)
+    wall: Entry | None = asked("Wall", None, note="of a tube", blank="solid", place=3)
+    corner: Entry | None = asked("Corner radius", None, note="outside", only={"shape": ("square", "rectangle")}, blank="sharp", place=3)
+    measured: Entry | None = asked("Measured", None, blank="caliper reading", place=4)
     metre: float | None = asked("Mass of a metre", None, suffix=" kg", step=0.1, blank="from the section", place=5, gt=0, le=1000)
     lengths: dict[str, BarLength] = Field(default_factory=dict, max_length=20)
     kerf: Entry = asked("Saw takes", Entry(text="2 mm"), place=6)

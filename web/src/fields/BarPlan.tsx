@@ -21,7 +21,7 @@ export function BarPlan({ plan, cost, display }: { plan: Told; cost: string; dis
       </p>
       {plan.missing.map((m) => (
         <div className="problem" key={`${m.name}${m.length}`}>
-          {m.name || length(m.length, display)}: {plural(m.count, "piece")} found no bar; none is left.
+          {m.name.replaceAll("_", " ") || length(m.length, display)}: {plural(m.count, "piece")} found no bar; none is left.
         </div>
       ))}
       {plan.patterns.map((p, n) => (
@@ -30,8 +30,10 @@ export function BarPlan({ plan, cost, display }: { plan: Told; cost: string; dis
             <b className="figure">{p.times} ×</b>
             <span>
               bar of <span className="figure">{length(p.bar, display)}</span>:{" "}
-              {p.cuts.map((c) => `${c.count} × ${c.name ? `${c.name} ` : ""}${length(c.length, display)}`).join(", ")}; left{" "}
-              <span className="figure">{length(p.rest, display)}</span>
+              {p.cuts
+                .map((c) => `${c.count} × ${c.name ? `${c.name.replaceAll("_", " ")} ` : ""}${length(c.length, display)}`)
+                .join(", ")}
+              ; left <span className="figure">{length(p.rest, display)}</span>
             </span>
           </div>
           <svg viewBox="0 -1 644 26" style={{ width: "100%", maxWidth: 644 }} role="img" aria-label={`Pattern ${n + 1}`}>

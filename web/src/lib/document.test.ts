@@ -1,17 +1,20 @@
 import { expect, test } from "vitest";
 import {
   AXIS_WORDS,
+  acrossMark,
   at,
   type Doc,
   FACES,
   FRAME,
   freshKey,
+  hasWidth,
   leftOut,
   nextOrder,
   notesOf,
   ordered,
   originalOf,
   pointer,
+  sectionOf,
   within,
 } from "./document";
 
@@ -103,4 +106,17 @@ test("notes of a row are said once, of copies as of their original; what is coun
   expect(notesOf(doc, ["a", "a@m.1", "d"])).toBe("oil it");
   expect(notesOf(doc, ["a", "b", "c"])).toBe("oil it; wax");
   expect([notesOf(doc, ["s"]), notesOf(doc, ["b"]), notesOf(doc, ["gone"])]).toEqual(["", "", ""]);
+});
+
+test.each([
+  ["round", "⌀ ", false],
+  ["square", "square ", false],
+  ["rectangle", "", true],
+  ["hexagon", "hexagon ", true],
+] as const)("a bar that is %s is marked '%s', and it matters which way it lies: %s", (shape, mark, width) => {
+  const doc = { stocks: { bar: { kind: "bar", shape }, ply: { kind: "sheet" } } } as unknown as Doc;
+  expect([sectionOf(doc, "bar"), acrossMark(doc, "bar"), hasWidth(doc, "bar")]).toEqual([shape, mark, width]);
+  for (const none of ["ply", "", "gone"]) {
+    expect([sectionOf(doc, none), acrossMark(doc, none), hasWidth(doc, none)]).toEqual([undefined, "", false]);
+  }
 });
