@@ -23,6 +23,8 @@ __all__ = ["BarWork", "bar_work", "lengths_of"]
 SECONDS = 0.5
 #: Lengths are one where they differ by less than this (in digits of a mm): nobody saws nearer.
 DIGITS = 2
+#: A bar without a price beside others that have one is not quite for nothing, so that no more of them are taken than are needed.
+FOR_NOTHING = 0.01
 _PLANS = Memo(200)
 
 
@@ -74,7 +76,7 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
 
     def made() -> BarWork:
         free = not any(price for _, price, _ in bars)  # without prices the fewest bars are sought
-        stocked = [Bar(length, price or (1.0 if free else 1e-3), count) for length, price, count in bars]
+        stocked = [Bar(length, price or (1.0 if free else FOR_NOTHING), count) for length, price, count in bars]
         try:
             plan = cut_bars(cuts, stocked, kerf, 0.0, SECONDS)
         except NestError as error:

@@ -124,8 +124,9 @@ def _rounds(task: Task, best: Layout, began: float, deadline: float, progress: T
             tried = [improved(task, best, number, memories[0], 0, until, tell)]
         memories = [memory for _, memory in tried]
         found = joined(task, best, [layout for layout, _ in tried])
-        fruitless = fruitless + 1 if score(task, found) >= score(task, best) else 0
-        best = found
+        # one that is no better comes back from another process as another object; who looks on is not told of it
+        fruitless = 0 if score(task, found) < score(task, best) else fruitless + 1
+        best = best if fruitless else found
         number += 1
     return _ended(best, number, stopped=not going)
 

@@ -34,7 +34,7 @@ from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, Ma
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import EdgeBore, SkewBore
 from zygon.memo import Memo, digest
-from zygon.nest.bars_of_design import BarWork, bar_work
+from zygon.nest.bars_of_design import bar_work
 from zygon.nest.design import StockNest, StockPlan, placed_contours, plans, reckoned
 from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
@@ -83,7 +83,7 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
         "joints": [_joint(built, j) for j in built.joints.values()],
         "clearances": _clearances(built),
         "problems": [problem_data(p) for p in problems],
-        "totals": _totals(built, listed, bars),
+        "totals": _totals(built, listed),
         "bars": [{"stock": b.stock, "plan": b.plan, "refused": b.refused} for b in bars],  # type: ignore[typeddict-item]
         "plans": _plans(built),
         "fits": _fits(built),
@@ -190,7 +190,7 @@ def problem_data(problem: Problem) -> ShownProblem:
     }  # fmt: skip
 
 
-def _totals(built: Built, listed: list[CutRow], bars: list[BarWork]) -> ShownTotals:
+def _totals(built: Built, listed: list[CutRow]) -> ShownTotals:
     """Mass in g and bought price over all copies, and cutting reckoned without the travel on sheets."""
     document = built.document
     mass = price = seconds = cost = 0.0
@@ -205,8 +205,7 @@ def _totals(built: Built, listed: list[CutRow], bars: list[BarWork]) -> ShownTot
             seconds += found.seconds * part.record.quantity
             cost += found.cost * part.record.quantity
             known &= found.known
-    return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known,
-            "bars": sum(b.plan["bars"] for b in bars if b.plan), "bar_cost": sum(b.cost for b in bars)}  # fmt: skip
+    return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known}
 
 
 def _part_reckoning(document: Document, part: FlatPart, cutter: str) -> Reckoning:

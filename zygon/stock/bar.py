@@ -14,9 +14,8 @@ from zygon.stock.section import SectionShape
 __all__ = ["BarLength", "BarStock"]
 
 
-#: Words of the sections, and what their first size is called.
+#: Words of the sections.
 SHAPES = {"round": "round", "square": "square", "rectangle": "rectangle or flat", "hexagon": "hexagon"}
-ACROSS = {"round": "Diameter", "square": "Side", "rectangle": "Height", "hexagon": "Across flats"}
 
 
 class BarLength(Record):
@@ -37,7 +36,7 @@ class BarStock(StockBase):
 
     kind: Literal["bar"] = "bar"
     shape: SectionShape = asked("Section", "round", words=SHAPES, place=1)
-    nominal: Entry = asked("Diameter", only={"shape": tuple(SHAPES)}, labels=ACROSS, place=2)
+    nominal: Entry = asked("Across", note="diameter, side, height, or size across flats", place=2)
     width: Entry | None = asked("Width", None, only={"shape": ("rectangle",)}, blank="as its height", place=2)
     wall: Entry | None = asked("Wall", None, note="of a tube", blank="solid", place=3)
     corner: Entry | None = asked("Corner radius", None, note="outside", only={"shape": ("square", "rectangle")}, blank="sharp", place=3)

@@ -246,7 +246,8 @@ def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
         assert len(read) == 1 + len(form.sizes)
         assert [f for f in built.faults if "/stocks/new" in f.entry] == []
     numbers = {f.name: (f.least, f.most, f.suffix, f.step) for f in form.fields if f.type == "number"}
-    assert numbers == {"density": (0.01, 25, " g/cm³", 0.01)}
+    metre = {"metre": (0.1, 1000, " kg", 0.1)} if form is STOCKS["bar"] else {}
+    assert numbers == {"density": (0.01, 25, " g/cm³", 0.01), **metre}
 
 
 def shown(form, record):
@@ -274,9 +275,10 @@ def test_a_size_shows_what_it_has_and_a_roll_no_length_and_no_number():
     ]
 
 
-def test_a_bar_is_asked_for_its_diameter_and_a_sheet_for_its_kind():
+def test_a_bar_is_asked_for_its_section_and_a_sheet_for_its_kind():
     assert [(f.name, f.label) for f in STOCKS["bar"].fields] == [
-        ("name", "Name"), ("material", "Material"), ("nominal", "Diameter"), ("measured", "Measured"), ("density", "Density"), ("tint", "Colour in pictures"), ("kerf", "Saw takes"),
+        ("name", "Name"), ("material", "Material"), ("shape", "Section"), ("nominal", "Across"), ("width", "Width"), ("wall", "Wall"),
+        ("corner", "Corner radius"), ("measured", "Measured"), ("density", "Density"), ("metre", "Mass of a metre"), ("tint", "Colour in pictures"), ("kerf", "Saw takes"),
     ]  # fmt: skip
     assert [(f.name, f.type) for f in STOCKS["sheet"].fields] == [
         ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),

@@ -108,3 +108,13 @@ def test_something_better_is_told_within_a_quarter_of_the_time():
 
     nest(task, on)
     assert lengths[-1] < lengths[0] and shares[-1] <= 0.25
+
+
+@pytest.mark.parametrize("workers", [1, 2])
+def test_what_is_no_better_is_not_told_as_something_new(workers):
+    told = []
+    nest(
+        Task((Shape("plate", Region(rectangle(0, 0, 60, 30)), 2),), NestSheet(900.0, 900.0, "s"), rounds=4, workers=workers),
+        lambda *a: told.append(a[2]) or True,
+    )
+    assert len({id(t) for t in told if t.sheets}) == len({t.sheets[0].used_length for t in told if t.sheets})

@@ -48,6 +48,7 @@ export interface components {
             measured?: components["schemas"]["Entry"];
             metre?: number;
             name: string;
+            /** @description diameter, side, height, or size across flats */
             nominal: components["schemas"]["Entry"];
             order: number;
             /** @enum {string} */

@@ -4186,10 +4186,6 @@ export interface components {
          * @description Sums over all copies: mass in g, prices, and cutting without the travel on sheets.
          */
         ShownTotals: {
-            /** Bar Cost */
-            bar_cost: number;
-            /** Bars */
-            bars: number;
             /** Bought */
             bought: number;
             /** Cut Cost */

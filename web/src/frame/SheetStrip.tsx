@@ -68,10 +68,10 @@ export function SheetStrip() {
         <div className={figures.estimate ? "sums estimate" : "sums"} data-testid="sums">
           <span>Sheets</span>
           <b className="figure">{money(figures.sheetCost, doc.currency)}</b>
-          {built.totals.bars > 0 && (
+          {figures.bars > 0 && (
             <>
-              <span>{plural(built.totals.bars, "bar")}</span>
-              <b className="figure">{money(built.totals.bar_cost, doc.currency)}</b>
+              <span>{plural(figures.bars, "bar")}</span>
+              <b className="figure">{money(figures.barCost, doc.currency)}</b>
             </>
           )}
           <span>Cutting, {duration(figures.seconds)}</span>

@@ -8,6 +8,8 @@ export type NestFigures = {
   seconds: number;
   cost: number;
   sheetCost: number;
+  bars: number;
+  barCost: number;
   cutCost: number;
   estimate: boolean;
   known: boolean;
@@ -16,7 +18,18 @@ export type NestFigures = {
 export function useNestFigures(): NestFigures {
   const shown = useShown();
   const nest = useDesign((s) => s.nest);
-  const none = { sheets: 0, share: null, seconds: 0, cost: 0, sheetCost: 0, cutCost: 0, estimate: false, known: true };
+  const none = {
+    sheets: 0,
+    share: null,
+    seconds: 0,
+    cost: 0,
+    sheetCost: 0,
+    bars: 0,
+    barCost: 0,
+    cutCost: 0,
+    estimate: false,
+    known: true,
+  };
   if (!shown) return none;
   const { built, doc } = shown;
   let [sheets, seconds, sheetCost, cutCost, used, area] = [0, 0, 0, 0, 0, 0];
@@ -47,13 +60,17 @@ export function useNestFigures(): NestFigures {
     seconds = built.totals.cut_seconds;
     cutCost = built.totals.cut_cost;
   }
+  const bars = built.bars.reduce((sum, b) => sum + (b.plan?.bars ?? 0), 0);
+  const barCost = built.bars.reduce((sum, b) => sum + (b.plan?.cost ?? 0), 0);
   return {
     sheets,
     share: used ? area / used : null,
     seconds,
     sheetCost,
     cutCost,
-    cost: sheetCost + cutCost + built.totals.bar_cost + built.totals.bought,
+    bars,
+    barCost,
+    cost: sheetCost + cutCost + barCost + built.totals.bought,
     estimate,
     known,
   };

@@ -140,8 +140,6 @@ class ShownTotals(TypedDict):
     cut_seconds: float
     cut_cost: float
     known: bool
-    bars: int
-    bar_cost: float
 
 
 class ShownBarCut(TypedDict):
