@@ -1,0 +1,63 @@
+"""Bars in the browser: a stock's section is chosen, parts and what they weigh follow, and Shop has the plan of the bars."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import proof
+from tests.browser.test_main_job import station
+
+
+@pytest.fixture
+def rack(page):
+    """A copy of the frame rack on the bench."""
+    designs = page.request.get("/api/designs").json()
+    own = next(d["id"] for d in designs if d["name"] == "Frame rack")
+    copy = page.request.post(f"/api/designs/{own}/copy", headers=proof(page.context)).json()
+    page.goto(f"/designs/{copy['id']}")
+    expect(page.locator(".partrow[data-part=spacer]")).to_be_visible()
+    return page
+
+
+def entry(page, label: str, text: str) -> None:
+    field = page.get_by_label(label, exact=True).first
+    field.fill(text)
+    field.press("Enter")
+
+
+def test_a_bar_becomes_a_tube_and_its_parts_and_the_plan_follow(rack):
+    page = rack
+    spacer = page.locator("[data-part=spacer]")
+    station(page, "Shop")
+    plan = page.get_by_role("region", name="Steel rod 6 mm")
+    expect(plan.get_by_role("status")).to_have_text("1 bar, 5.20 EUR: proven, nothing cheaper can do")
+    expect(plan).to_contain_text("1 × spacer 436 mm; left 2563 mm")
+    expect(page.get_by_test_id("sums")).to_contain_text(re.compile(r"2 bars\s*7\.60 EUR"))
+    station(page, "Sizes")
+    page.get_by_role("tab", name="Stock").click()
+    page.get_by_role("row", name="Steel rod 6 mm").get_by_role("button", name="Change").click()
+    expect(page.get_by_label("Width", exact=True)).to_have_count(0)
+    page.get_by_role("combobox", name="Section", exact=True).click()
+    page.get_by_role("option", name="rectangle or flat").click()
+    entry(page, "Width", "9 mm")
+    expect(spacer).to_contain_text("436 × 9 mm")
+    entry(page, "Wall", "1 mm")
+    spacer.click()
+    card = page.get_by_role("complementary", name="Job card")
+    # 9 x 6 less 7 x 4, of steel: 26 mm2, 89 g
+    expect(card).to_contain_text("436 × 9 × 6 mm")
+    expect(card).to_contain_text("89 g")
+    card.get_by_role("combobox", name="Its width lies").click()
+    page.get_by_role("option", name="bottom to top").click()
+    expect(card.get_by_role("combobox", name="Its width lies")).to_have_value("bottom to top")
+    entry(page, "Wall", "3 mm")
+    expect(page.get_by_text("a wall of 3 mm").first).to_be_visible()
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("a wall of 3 mm")).to_have_count(0)
+    # two more of it go on the same bar, and an eighth does not
+    for pieces, bars in (("6", "1 bar, 5.20 EUR"), ("7", "2 bars, 10.40 EUR")):
+        card.get_by_label("Pieces").fill(pieces)
+        card.get_by_label("Pieces").press("Enter")
+        station(page, "Shop")
+        expect(plan.get_by_role("status")).to_contain_text(bars)
