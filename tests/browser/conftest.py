@@ -140,12 +140,23 @@ def designs(page):
     return page
 
 
+def on_the_bench(page, name: str, part: str):
+    """A copy of one of the demo's designs, once a part of it is listed: so that tests do not see one another's edits."""
+    designs = page.request.get("/api/designs").json()
+    own = next(d["id"] for d in designs if d["name"] == name)
+    copy = page.request.post(f"/api/designs/{own}/copy", headers=proof(page.context)).json()
+    page.goto(f"/designs/{copy['id']}")
+    expect(page.locator(f".partrow[data-part={part}]")).to_be_visible()
+    return page
+
+
 @pytest.fixture
 def brood(page):
-    """A copy of the brood box on the bench, so that tests do not see one another's edits."""
-    designs = page.request.get("/api/designs").json()
-    box = next(d["id"] for d in designs if d["name"] == "Brood box")
-    copy = page.request.post(f"/api/designs/{box}/copy", headers=proof(page.context)).json()
-    page.goto(f"/designs/{copy['id']}")
-    expect(page.locator(".partrow[data-part=front]")).to_be_visible()
-    return page
+    """A copy of the brood box."""
+    return on_the_bench(page, "Brood box", "front")
+
+
+@pytest.fixture
+def rack(page):
+    """A copy of the frame rack."""
+    return on_the_bench(page, "Frame rack", "spacer")

@@ -2,22 +2,9 @@
 
 import re
 
-import pytest
 from playwright.sync_api import expect
 
-from tests.browser.conftest import proof
 from tests.browser.test_main_job import station
-
-
-@pytest.fixture
-def rack(page):
-    """A copy of the frame rack on the bench."""
-    designs = page.request.get("/api/designs").json()
-    own = next(d["id"] for d in designs if d["name"] == "Frame rack")
-    copy = page.request.post(f"/api/designs/{own}/copy", headers=proof(page.context)).json()
-    page.goto(f"/designs/{copy['id']}")
-    expect(page.locator(".partrow[data-part=spacer]")).to_be_visible()
-    return page
 
 
 def entry(page, label: str, text: str) -> None:
