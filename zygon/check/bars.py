@@ -8,7 +8,7 @@ from zygon.making.kinds.registry import sizes_of
 from zygon.making.result.built import Built
 from zygon.making.result.fault import Fault
 from zygon.measure.display import format_length
-from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.evaluate import plain_length
 from zygon.stock.kinds import is_bar
 from zygon.tolerance import WITHIN
 
@@ -25,11 +25,12 @@ def bar_faults(built: Built) -> list[Fault]:
         if not own:
             continue
         lengths = []
-        for name, bar in stock.lengths.items():
+        for field, entry in (("kerf", stock.kerf), *((pointer("lengths", k, "length")[1:], b.length) for k, b in stock.lengths.items())):
             try:
-                lengths.append(evaluate(bar.length.text, bar.length.unit, "length", NoScope()).value)
+                value = plain_length(entry)
+                lengths += [value] if field != "kerf" else []
             except ExpressionError as error:
-                where = pointer("stocks", key, "lengths", name, "length")
+                where = f"{pointer('stocks', key)}/{field}"
                 faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
         if not stock.lengths:
             said, where = f"{stock.name} has no bar length: what it takes cannot be planned", pointer("stocks", key, "lengths")

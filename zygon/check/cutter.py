@@ -19,7 +19,7 @@ from zygon.making.flats.flat import turned_over
 from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
-from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.evaluate import plain_length
 from zygon.owner import read_owner
 from zygon.stock.cutter import cut_width
 from zygon.tolerance import WITHIN
@@ -50,7 +50,7 @@ def cutter_faults(built: Built) -> list[Fault]:
     for field in ("kerf", "smallest", "bed_length", "bed_width", *(f for f in ("bit", "pass_depth") if getattr(cutter, f))):
         where = pointer("cutters", document.cutter, field)
         try:
-            value = _length(getattr(cutter, field))
+            value = plain_length(getattr(cutter, field))
         except ExpressionError as error:
             faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
             continue
@@ -81,7 +81,7 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
     if cutter is None:
         return []
     try:
-        smallest, kerf = _length(cutter.smallest), kerf_of(document, part.record.stock)
+        smallest, kerf = plain_length(cutter.smallest), kerf_of(document, part.record.stock)
     except ExpressionError:
         return []  # said by cutter_faults
     faults = []
@@ -128,10 +128,6 @@ def _mends(document: Document, part: FlatPart, place: NarrowPlace, kerf: float) 
         where = pointer("parts", part.of, "features", owner.key, field)
         found.append(Mend(f"Make it {format_length(kerf, document.display)} wide", [{"op": "add", "path": where, "value": entry}]))
     return tuple(found)
-
-
-def _length(entry) -> float:
-    return evaluate(entry.text, entry.unit, "length", NoScope()).value
 
 
 def _narrowest(contour: Contour) -> float:

@@ -11,15 +11,11 @@ from zygon.making.flats.distinct import distinct
 from zygon.making.result.built import Built
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import exact_length, format_length
-from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.evaluate import plain_length
 from zygon.stock.cutter import Cutter, cut_width
 from zygon.tolerance import WITHIN
 
 __all__ = ["sheet_faults"]
-
-
-def _length(entry) -> float:
-    return evaluate(entry.text, entry.unit, "length", NoScope()).value
 
 
 def sheet_faults(built: Built) -> list[Fault]:
@@ -40,7 +36,7 @@ def sheet_faults(built: Built) -> list[Fault]:
         sizes = []
         for name, sheet in stock.sheets.items():
             try:
-                sizes.append((name, _length(sheet.length), _length(sheet.width), sheet.roll))
+                sizes.append((name, plain_length(sheet.length), plain_length(sheet.width), sheet.roll))
             except ExpressionError as error:
                 faults.append(
                     Fault("broken_expression", error.message, error.reason, error.text, entry=pointer("stocks", key, "sheets", name))
@@ -92,7 +88,7 @@ def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float
 
 def _bed_faults(document, key: str, cutter, sizes: list[tuple[str, float, float, bool]]) -> list[Fault]:
     try:
-        bed = sorted((_length(cutter.bed_length), _length(cutter.bed_width)), reverse=True)
+        bed = sorted((plain_length(cutter.bed_length), plain_length(cutter.bed_width)), reverse=True)
     except ExpressionError:
         return []
     faults = []
@@ -110,7 +106,7 @@ def _gap_faults(document: Document, cutter: Cutter | None, used: set[str]) -> li
     if cutter is None:
         return []
     try:
-        gap, widest = _length(document.nest.gap), max((cut_width(cutter, key) for key in used), default=0.0)
+        gap, widest = plain_length(document.nest.gap), max((cut_width(cutter, key) for key in used), default=0.0)
     except ExpressionError:
         return []  # said where the entry is
     if gap >= widest - WITHIN:

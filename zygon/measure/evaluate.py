@@ -8,12 +8,13 @@ from dataclasses import replace
 from typing import Protocol
 
 from zygon.errors import ExpressionError
+from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind, Quantity, QuantityError, angle, length, number
 from zygon.measure.syntax import Binary, Call, FaceRef, Literal, Name, Negative, Node, function_fault, parse
 from zygon.measure.units import ANGLE_UNITS, LENGTH_UNITS
 from zygon.tolerance import EPS
 
-__all__ = ["NoScope", "Scope", "UnknownName", "evaluate"]
+__all__ = ["NoScope", "Scope", "UnknownName", "evaluate", "plain_length"]
 
 DEGREE = ANGLE_UNITS["deg"]
 
@@ -186,3 +187,8 @@ def _half_up(x: float) -> int:
 
 
 _STEPS: dict[str, Callable[[float], int]] = {"floor": math.floor, "ceil": math.ceil, "round": _half_up}
+
+
+def plain_length(entry: Entry) -> float:
+    """A length in mm that names nothing, as those of the shop's things are. Raises ExpressionError."""
+    return evaluate(entry.text, entry.unit, "length", NoScope()).value

@@ -9,8 +9,7 @@ from typing import Any
 from zygon.errors import ExpressionError, NestError
 from zygon.making.kinds.registry import sizes_of
 from zygon.making.result.built import Built
-from zygon.measure.entry import Entry
-from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.evaluate import plain_length
 from zygon.memo import Memo, digest
 from zygon.nest.bar_list import MOST_LENGTHS, plan_data
 from zygon.nest.bars import Bar, Cut, cut_bars
@@ -36,19 +35,14 @@ class BarWork:
     plan: dict[str, Any] | None
     refused: str = ""
 
-    @property
-    def cost(self) -> float:
-        """Of its bars, in the design's currency."""
-        return self.plan["cost"] if self.plan else 0.0
-
 
 def lengths_of(built: Built) -> dict[str, Counter[tuple[str, float]]]:
-    """By bar stock: each part's path with its length in mm, and how often it is cut, over all copies and pieces; what lies aside is left out."""
+    """By bar stock: each part's path with its length in mm, and how often it is cut, over all copies and pieces."""
     lengths: dict[str, Counter[tuple[str, float]]] = {}
     for part in built.made.values():
         stock = built.document.stocks.get(part.record.stock)
         length = sizes_of(part).length
-        if is_bar(stock) and part.record.cut_here and not part.record.aside and length and not part.body.empty:
+        if is_bar(stock) and part.record.cut_here and length and not part.body.empty:
             of = built.parts[part.of].path if part.of in built.parts else part.path
             lengths.setdefault(part.record.stock, Counter())[of, round(length, DIGITS)] += part.record.quantity
     return lengths
@@ -64,8 +58,8 @@ def bar_work(built: Built) -> list[BarWork]:
 def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, float]]) -> BarWork:
     sold = sorted(stock.lengths.items(), key=lambda b: (b[1].order, b[0]))
     try:
-        bars = [(_length(b.length), b.price, b.count) for _, b in sold]
-        kerf = _length(stock.kerf)
+        bars = [(plain_length(b.length), b.price, b.count) for _, b in sold]
+        kerf = plain_length(stock.kerf)
     except ExpressionError as error:
         return BarWork(key, None, f"{stock.name}: {error.message}")
     cuts = [Cut(length, n, name) for (name, length), n in sorted(lengths.items(), key=lambda x: (-x[0][1], x[0][0]))]
@@ -83,10 +77,7 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
             return BarWork(key, None, f"{stock.name}: {error.message}")
         told = plan_data(cuts, stocked, plan)
         told["cost"] = sum(p.bars * bars[p.bar][1] for p in plan.patterns)
+        told["bound"] = 0.0 if free else plan.bound
         return BarWork(key, told)
 
     return _PLANS.get(digest("bars", key, stock.name, cuts, bars, kerf), made)[0]
-
-
-def _length(entry: Entry) -> float:
-    return evaluate(entry.text, entry.unit, "length", NoScope()).value

@@ -20,7 +20,7 @@ from zygon.making.flats.distinct import Distinct, distinct
 from zygon.making.flats.flat import lying
 from zygon.making.result.built import Built
 from zygon.making.result.flat import Flat
-from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.evaluate import plain_length
 from zygon.memo import digest
 from zygon.nest.bottom_left import finished_layout
 from zygon.nest.engine import allowed_turns, nest
@@ -93,10 +93,6 @@ class StockNest:
         return self.plan.loose if self.found else self.plan.digest
 
 
-def _length(entry) -> float:
-    return evaluate(entry.text, entry.unit, "length", NoScope()).value
-
-
 def _turns(stock: SheetStock, part: PlateKind) -> tuple[float, ...]:
     """The angles that turn rule and grain leave; the grain runs along the sheet's length."""
     if stock.grain == "none" or part.grain == "free":
@@ -151,7 +147,7 @@ def _task(document: Document, stock: SheetStock, shapes: tuple[Shape, ...]) -> T
     if not kinds or not shapes:
         return None
     nest_ = document.nest
-    gap, margin = _length(nest_.gap), _length(nest_.margin)
+    gap, margin = plain_length(nest_.gap), plain_length(nest_.margin)
     offcuts = tuple(_offcut(k, o) for k, o in sorted(stock.offcuts.items(), key=lambda o: (o[1].order, o[0])))
     return Task(
         shapes, kinds[0], gap, margin, nest_.seed, nest_.seconds, stock=offcuts, others=tuple(kinds[1:]),
@@ -161,7 +157,7 @@ def _task(document: Document, stock: SheetStock, shapes: tuple[Shape, ...]) -> T
 
 def _kind(stock: SheetStock, name: str, size: SheetSize) -> NestSheet:
     """A size as it lies: its grain along x."""
-    length, width = math.inf if size.roll else _length(size.length), _length(size.width)
+    length, width = math.inf if size.roll else plain_length(size.length), plain_length(size.width)
     if stock.grain == "along" and size.grain == "across" and not size.roll:
         length, width = width, length
     return NestSheet(length, width, name, size.price, count=size.count)

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from zygon.measure.asked import COLOUR, asked
 from zygon.measure.entry import Entry, Record
-from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.evaluate import plain_length
 
 __all__ = ["Ability", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of"]
 
@@ -122,4 +122,4 @@ def cut_width(cutter: Cutter, stock: str) -> float:
     entry = work.kerf if work and work.kerf else cutter.kerf
     if cutter.can.bit and cutter.bit:
         entry = cutter.bit
-    return evaluate(entry.text, entry.unit, "length", NoScope()).value
+    return plain_length(entry)

@@ -3,20 +3,21 @@ import type { BarsOut } from "../api/types";
 import type { Display } from "../lib/document";
 import { figure, length, plural } from "../lib/figures";
 
-type Told = Pick<BarsOut, "bars" | "bound" | "proven" | "patterns" | "missing">;
+type Told = Pick<BarsOut, "bars" | "cost" | "bound" | "proven" | "patterns" | "missing">;
 
-/** The plan's sentence says its cost as the caller writes it. */
-export function BarPlan({ plan, cost, display }: { plan: Told; cost: string; display: Display }) {
+/** ``price`` writes what bars cost; without prices their number alone is told. */
+export function BarPlan({ plan, price, display }: { plan: Told; price: (cost: number) => string; display: Display }) {
   const longest = Math.max(...plan.patterns.map((p) => p.bar), 1);
   const scale = 640 / longest;
   return (
     <>
       <p role="status" style={{ margin: "2px 0 6px", fontWeight: 600 }}>
-        {plural(plan.bars, "bar")}, {cost}:{" "}
+        {plural(plan.bars, "bar")}
+        {plan.cost > 0 && `, ${price(plan.cost)}`}:{" "}
         {plan.proven ? (
-          <span className="good">proven, nothing cheaper can do</span>
+          <span className="good">proven, {plan.cost > 0 ? "nothing cheaper" : "no fewer"} can do</span>
         ) : (
-          <span className="warn">no less than {plan.bound.toFixed(2)} can do</span>
+          <span className="warn">{plan.bound > 0 ? `no less than ${price(plan.bound)} can do` : "fewer may do"}</span>
         )}
       </p>
       {plan.missing.map((m) => (

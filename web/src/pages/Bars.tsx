@@ -95,7 +95,7 @@ export function Bars() {
             </div>
           )}
           {plan.data ? (
-            <BarPlan plan={plan.data} cost={`cost ${plan.data.cost.toFixed(2)}`} display="mm" />
+            <BarPlan plan={plan.data} price={(x) => `cost ${x.toFixed(2)}`} display="mm" />
           ) : (
             !plan.isError && (
               <p className="soft">

@@ -117,4 +117,4 @@ def _turned(before: np.ndarray, after: np.ndarray, way: np.ndarray) -> float:
 
 
 def _refused(entry: str, value: str, rule: str) -> MemberError:
-    return MemberError(f"{entry}: {value} is not allowed; {rule}", entry=entry, value=value, rule=rule)
+    return MemberError(f"{entry}, {value}: {rule}", entry=entry, value=value, rule=rule)

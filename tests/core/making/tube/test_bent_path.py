@@ -79,7 +79,7 @@ def test_points_in_line_are_no_bends_and_marks_are_where_bends_begin():
 
 def test_rounds_may_meet_but_not_overlap():
     assert bent_path([(0, 0, 0), (50, 0, 0), (50, 32, 0), (0, 32, 0)], 16, 8).bends[1].feed == pytest.approx(0)
-    with pytest.raises(MemberError, match=r"between points 2 and 3 .*1\.000 mm are lacking"):
+    with pytest.raises(MemberError, match=r"between points 2 and 3: .*1\.000 mm are lacking"):
         bent_path([(0, 0, 0), (50, 0, 0), (50, 31, 0), (0, 31, 0)], 16, 8)
 
 

@@ -16,7 +16,7 @@ export function BarTable() {
         <section key={b.stock} aria-label={doc.stocks[b.stock]?.name}>
           <h3>{doc.stocks[b.stock]?.name}</h3>
           {b.plan ? (
-            <BarPlan plan={b.plan} cost={money(b.plan.cost, doc.currency)} display={doc.display} />
+            <BarPlan plan={b.plan} price={(x) => money(x, doc.currency)} display={doc.display} />
           ) : (
             <p className="warn">{b.refused}</p>
           )}
