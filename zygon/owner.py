@@ -1,7 +1,7 @@
 """Owner ids: what a contour, a cut, a value or a problem belongs to, and what a copy is of, as one text. They are made and read here alone.
 
 ``joint:KEY``, ``bore:KEY``, ``copy:KEY``, ``group:KEY``, ``part:KEY``, ``size:KEY``, ``clearance:KEY``, ``edge:WORD``; ``feature:PART:KEY``, of what is cut
-into a flange ``feature:PART:FLANGE.KEY``; ``flange:PART:KEY`` and ``bend:PART:KEY``.
+into a flange ``feature:PART:FLANGE.KEY``; ``flange:PART:KEY``, ``bend:PART:KEY``; ``hole:PART:KEY`` in a member.
 """
 
 from __future__ import annotations
@@ -9,10 +9,10 @@ from __future__ import annotations
 from typing import NamedTuple
 
 __all__ = [
-    "Owner", "bend_id", "bore_id", "clearance_id", "copy_id", "edge_id", "feature_id", "flange_id", "group_id", "is_of", "joint_id", "part_id", "read_owner", "size_id",
+    "Owner", "bend_id", "bore_id", "clearance_id", "copy_id", "edge_id", "feature_id", "flange_id", "group_id", "hole_id", "is_of", "joint_id", "part_id", "read_owner", "size_id",
 ]  # fmt: skip
 
-_OF_A_PART = ("feature", "flange", "bend")
+_OF_A_PART = ("feature", "flange", "bend", "hole")
 
 
 class Owner(NamedTuple):
@@ -92,3 +92,8 @@ def size_id(key: str) -> str:
 def clearance_id(key: str) -> str:
     """A clearance under watch."""
     return f"clearance:{key}"
+
+
+def hole_id(part: str, key: str) -> str:
+    """What a hole of a member cuts."""
+    return f"hole:{part}:{key}"

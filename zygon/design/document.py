@@ -11,20 +11,24 @@ from pydantic import Field, ValidationError
 from zygon.design.arrangement import Arrangement
 from zygon.design.features import Bore
 from zygon.design.folding import CUT_EDGES
-from zygon.design.joints import Joint
+from zygon.design.frames import LineFrame
+from zygon.design.joints import MEMBER_JOINTS, Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
 from zygon.design.limits import (
     MAX_BORES,
     MAX_COPY_RECORDS,
+    MAX_FRAMES,
     MAX_GROUPS,
     MAX_JOINTS,
     MAX_PARTS,
     MAX_SIZES,
 )
 from zygon.design.outlines import Traced
+from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
-from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_placed, is_plate
+from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_connector, is_framed, is_member, is_placed, is_plate
 from zygon.design.parts.listed import Key
+from zygon.design.parts.member import Member
 from zygon.design.parts.placed import Work
 from zygon.design.test_pieces import TestPiece
 from zygon.errors import DocumentError
@@ -148,6 +152,7 @@ class Document(Record):
     brake: str = Field(default="", description="the press brake that folded parts are bent on; '' for none")
     fits: dict[Key, FitTable] = Field(default_factory=dict, max_length=200)
     parts: dict[Key, Part] = Field(default_factory=dict, max_length=MAX_PARTS)
+    frames: dict[Key, LineFrame] = Field(default_factory=dict, max_length=MAX_FRAMES)
     joints: dict[Key, Joint] = Field(default_factory=dict, max_length=MAX_JOINTS)
     bores: dict[Key, Bore] = Field(default_factory=dict, max_length=MAX_BORES)
     groups: dict[Key, Group] = Field(default_factory=dict, max_length=MAX_GROUPS)
@@ -256,7 +261,7 @@ def _check_names(document: Document) -> None:
             raise DocumentError(f"{name or 'Name'}: {fault}", entry=entry, value=name, rule=fault, code="bad_name")
         taken[name] = what
 
-    for group, records in (("sizes", document.sizes), ("parts", document.parts), ("groups", document.groups)):
+    for group, records in (("sizes", document.sizes), ("parts", document.parts), ("groups", document.groups), ("frames", document.frames)):
         for key, record in records.items():
             take(record.name, f"/{group}/{key}/name", group[:-1])
     for key, made in document.copies.items():
@@ -272,6 +277,13 @@ def _check_references(document: Document) -> None:
             raise DocumentError(f"{entry}: {rule}", entry=entry, value=key, rule=rule, code="bad_reference")
 
     boards = document.placed(out=True)
+    for key, frame in document.frames.items():
+        if frame.group:
+            need(document.groups, frame.group, f"/frames/{key}/group", "group")
+        found = frame.fault()
+        if found:
+            field, value, rule = found
+            raise DocumentError(f"{frame.name}: {rule}", entry=f"/frames/{key}/{field}", value=value, rule=rule, code="bad_reference")
     if document.cutter:
         need(document.cutters, document.cutter, "/cutter", "cutter")
     if document.brake:
@@ -284,9 +296,12 @@ def _check_references(document: Document) -> None:
             if board.deep is None:
                 rule = "a bought part has a stock, or a thickness of its own"
                 raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/deep", value="", rule=rule)
-        else:
+        elif board.stock or not is_connector(board):
             need(document.stocks, board.stock, f"/parts/{key}/stock", "stock")
         _check_placed(document, key, board)
+        if is_framed(board):
+            need(document.frames, board.frame, f"/parts/{key}/frame", "frame")
+            _check_framed(document, key, board)
         if board.kind == "folded":
             _check_flanges(key, board, need)
     for key, test in document.tests.items():
@@ -296,19 +311,39 @@ def _check_references(document: Document) -> None:
         for field, end in (("a", joint.a), ("b", joint.b)):
             _takes(document, end.partition("@")[0], "joint", f"/joints/{key}/{field}")
             need(boards, end.partition("@")[0], f"/joints/{key}/{field}", "board")
+        lie = [is_member(document.parts[e.partition("@")[0]]) for e in (joint.a, joint.b)]
+        if lie != [joint.kind in MEMBER_JOINTS] * 2:
+            what = "members of frames" if joint.kind in MEMBER_JOINTS else "parts that lie in a plane"
+            rule = f"a joint of the kind {joint.kind} is between {what}"
+            wrong = "a" if lie[0] != (joint.kind in MEMBER_JOINTS) else "b"
+            raise DocumentError(
+                f"/joints/{key}: {rule}", entry=f"/joints/{key}/{wrong}", value=getattr(joint, wrong), rule=rule, code="bad_reference"
+            )
         if joint.a == joint.b:
             rule = "a joint is between two parts"
             raise DocumentError(f"/joints/{key}: {rule}", entry=f"/joints/{key}/b", value=joint.b, rule=rule)
+    _check_bores(document, need, boards)
+    _check_layout(document, need, boards)
+
+
+def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, str], None], boards: dict[str, PlacedKind]) -> None:
+    """What a bore passes is there and takes one, and it has just the places that say where it lies."""
     for key, bore in document.bores.items():
         for part in bore.parts:
             _takes(document, part, "bore", f"/bores/{key}/parts/{part}")
             need(boards, part, f"/bores/{key}/parts/{part}", "board")
         if bore.of:
             need(boards, bore.of, f"/bores/{key}/of", "part")
-        if set(bore.at) - {bore.axis} != {"x", "y", "z"} - {bore.axis} or (bore.axis in bore.at) != (bore.lean is not None):
+        if bore.member:
+            need(boards, bore.member, f"/bores/{key}/member", "member")
+            if not is_member(boards[bore.member]) or bore.at or bore.of or bore.lean or bore.member in bore.parts:
+                rule = "a bore lets a member of a frame through other parts, and lies where that lies"
+                raise DocumentError(
+                    f"{bore.name}: {rule}", entry=f"/bores/{key}/member", value=bore.member, rule=rule, code="bad_reference"
+                )
+        elif set(bore.at) - {bore.axis} != {"x", "y", "z"} - {bore.axis} or (bore.axis in bore.at) != (bore.lean is not None):
             rule = f"a bore along {bore.axis} has a place along each of the two other axes, and one along {bore.axis} where it leans"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/at", value=sorted(bore.at), rule=rule)
-    _check_layout(document, need, boards)
 
 
 def _check_placed(document: Document, key: str, part: PlacedKind) -> None:
@@ -322,6 +357,26 @@ def _check_placed(document: Document, key: str, part: PlacedKind) -> None:
     if fault:
         field, value, rule = fault
         raise DocumentError(f"{part.name}: {rule}", entry=f"/parts/{key}/{field}", value=value, rule=rule)
+
+
+def _check_framed(document: Document, key: str, part: Member | Connector) -> None:
+    """Its lines are there, in a row, or its point is; and it lies in the group of its frame."""
+    frame = document.frames[part.frame]
+
+    def wrong(field: str, value: Any, rule: str) -> DocumentError:
+        return DocumentError(f"{part.name}: {rule}", entry=f"/parts/{key}/{field}", value=value, rule=rule, code="bad_reference")
+
+    if is_connector(part):
+        if part.point not in frame.points:
+            raise wrong("point", part.point, f"{frame.name} has no point with the key {part.point!r}")
+    else:
+        for n, line in enumerate(part.lines):
+            if line not in frame.lines:
+                raise wrong(f"lines/{n}", line, f"{frame.name} has no line with the key {line!r}")
+        if frame.chain(part.lines) is None:
+            raise wrong("lines", part.lines, "the lines of a member follow one another, and pass no point twice")
+    if part.group != frame.group:
+        raise wrong("group", part.group, f"a {part.kind} lies in the group of its frame, {frame.name}")
 
 
 def _takes(document: Document, key: str, work: Work, where: str) -> None:

@@ -21,7 +21,7 @@ class Draft:
         self.data: dict[str, Any] = {"schema": 5, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
         if cutter == "router":  # room for its bit between the parts
             self.data["nest"] = {"gap": self.entry("8 mm")}
-        for group in ("sizes", "parts", "joints", "bores", "groups", "copies", "clearances"):
+        for group in ("sizes", "parts", "joints", "bores", "groups", "copies", "clearances", "frames"):
             self.data[group] = {}
         self.inside = ""
 
@@ -97,6 +97,50 @@ class Draft:
         }  # fmt: skip
         return self
 
+    def frame(self, name: str, points: dict[str, tuple[Any, Any, Any]], lines: dict[str, tuple[str, str]]) -> Draft:
+        """Adds a frame: points by key with their places along x, y and z, and lines from point to point."""
+        self.data["frames"][name] = {
+            "name": name, "order": len(self.data["frames"]), "group": self.inside,
+            "points": {k: {"order": n, "at": dict(zip("xyz", map(self.entry, p), strict=True))} for n, (k, p) in enumerate(points.items())},
+            "lines": {k: {"a": a, "b": b, "order": n} for n, (k, (a, b)) in enumerate(lines.items())},
+        }  # fmt: skip
+        return self
+
+    def on_line(self, frame: str, key: str, line: str, off: Any, end: str = "a") -> Draft:
+        """Adds a point of a frame on one of its lines, so far from its end."""
+        points = self.data["frames"][frame]["points"]
+        points[key] = {"order": len(points), "on": line, "end": end, "off": self.entry(off)}
+        return self
+
+    def line(self, frame: str, key: str, a: str, b: str) -> Draft:
+        """Adds a line of a frame from point to point."""
+        lines = self.data["frames"][frame]["lines"]
+        lines[key] = {"a": a, "b": b, "order": len(lines)}
+        return self
+
+    def connector(self, name: str, frame: str, point: str, *sockets: dict[str, Any], **more: Any) -> Draft:
+        """Adds a connector on a point of a frame; its sockets say how they look, ``more`` what it is."""
+        plain = ("toward", "lean_to", "through", "swings", "beside_to", "line", "made", "price", "mass", "stock", "held", "another", "note")
+        said = {
+            f"s{n}": {"order": n, **{k: v if k in plain else self.entry(v) for k, v in socket.items()}}
+            for n, socket in enumerate(sockets, 1)
+        }
+        self.data["parts"][name] = {
+            "kind": "connector", "name": name, "frame": frame, "point": point, "sockets": said, "order": len(self.data["parts"]),
+            "group": self.data["frames"][frame]["group"], **{k: v if k in plain else self.entry(v) for k, v in more.items()},
+        }  # fmt: skip
+        return self
+
+    def member(self, name: str, stock: str, frame: str, *lines: str, **more: Any) -> Draft:
+        """Adds a member on lines of a frame; ``more`` says how it lies."""
+        plain = ("lies", "against", "end_a", "end_b", "out", "quantity", "note")
+        fields = {k: v if k in plain else self.entry(v) for k, v in more.items()}
+        self.data["parts"][name] = {
+            "kind": "member", "name": name, "stock": stock, "frame": frame, "lines": list(lines), "order": len(self.data["parts"]),
+            "group": self.data["frames"][frame]["group"], **fields,
+        }  # fmt: skip
+        return self
+
     def flange_feature(self, part: str, flange: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
         """Cuts into a flange; its place is (origin, offset) along it and up from the bend."""
         plain = ("name", "text", "pattern", "field", "hole", "mirrored")
@@ -163,7 +207,14 @@ class Draft:
         if kind == "screws" and "size" in fields:
             fields["size"] = more["size"]
         given = {} if fit is None else {"fit": self.entry(fit)}
-        self.data["joints"][f"{a}-{b}"] = {"kind": kind, "a": a, "b": b, "order": len(self.data["joints"]), **given, **fields}
+        self.data["joints"][f"{a}-{b}".replace("@", "_").replace(".", "_")] = {
+            "kind": kind,
+            "a": a,
+            "b": b,
+            "order": len(self.data["joints"]),
+            **given,
+            **fields,
+        }
         return self
 
     def feature(self, part: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:

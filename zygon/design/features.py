@@ -388,6 +388,10 @@ class Bore(Record):
     out: bool = Field(default=False, description="left out without being deleted")
     axis: Literal["x", "y", "z"]
     of: str = Field(default="", description="key of the part along whose own axes it runs, turned with it; '' for none")
+    member: str = Field(
+        default="",
+        description="key of a member of a frame that it lets through: along it and as wide as it, its copies too; it says no place of its own then",
+    )
     lean: Entry | None = Field(default=None, description="angle off its axis")
     toward: Entry | None = Field(
         default=None, description="which way it leans: the angle about its axis from the first of the two others to the second"

@@ -8,14 +8,18 @@ from typing import Any, Literal, get_args
 
 from pydantic.fields import FieldInfo
 
+from zygon.design.connector_starts import CONNECTOR_STARTS
 from zygon.design.document import HelpMarks, Rules
 from zygon.design.features import FEATURE_RECORDS, Placed
 from zygon.design.flange_starts import LOCKING_TAB, flange_start
 from zygon.design.folded_shapes import FoldedShape, folded_shapes
 from zygon.design.folding import FLANGE_RECORDS, Corner, Flange, Folding, Gussets, Relief
+from zygon.design.frame_starts import FRAME_STARTS
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.layout import COPY_RECORDS, Turn
 from zygon.design.outlines import OUTLINE_RECORDS
+from zygon.design.parts.connector import Connector, Socket
+from zygon.design.parts.member import EndWork, Member, MemberHole
 from zygon.design.test_pieces import READINGS
 from zygon.measure.asked import COLOUR, Among, asked_for
 from zygon.measure.entry import Entry, Record
@@ -23,6 +27,7 @@ from zygon.measure.quantity import Kind
 from zygon.stock.bar import BarLength, BarStock
 from zygon.stock.bending import Bending
 from zygon.stock.brake import Brake, Die, Punch
+from zygon.stock.common_bars import COMMON_BARS
 from zygon.stock.cutter import Cutter, CutterWork, Layer, Layers
 from zygon.stock.fit import FitTable
 from zygon.stock.sheet import SheetSize, SheetStock
@@ -148,12 +153,21 @@ class SizeStart(Record):
     start: dict[str, Any]
 
 
+class CommonStart(Record):
+    """A common size of a stock: its name, where its measures come from, and what it has."""
+
+    name: str
+    source: str
+    start: dict[str, Any]
+
+
 class StockForm(StartedForm):
-    """A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``."""
+    """A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``; ``common`` are sizes to begin with."""
 
     sold: str
     size: Form
     sizes: tuple[SizeStart, ...]
+    common: tuple[CommonStart, ...]
 
 
 class CutterForm(StartedForm):
@@ -169,6 +183,24 @@ class BrakeForm(StartedForm):
     """A press brake with its tools, by the field that they are in."""
 
     tools: tuple[StartedForm, ...]
+
+
+class FrameForm(Record):
+    """A frame to begin with; ``count`` is what else it asks how many of, '' for nothing, with what is usual."""
+
+    kind: str
+    title: str
+    words: str
+    count: str
+    usual: int
+
+
+class ConnectorForm(Record):
+    """A connector of the catalogue."""
+
+    kind: str
+    title: str
+    words: str
 
 
 class Forms(Record):
@@ -189,6 +221,13 @@ class Forms(Record):
     readings: tuple[Form, ...]
     rules: Form
     marks: Form
+    member: Form
+    frames: tuple[FrameForm, ...]
+    member_hole: Form
+    end_work: Form
+    connector: Form
+    socket: Form
+    connectors: tuple[ConnectorForm, ...]
 
 
 @lru_cache(maxsize=1)
@@ -218,6 +257,13 @@ def forms() -> Forms:
         readings=tuple(Form(**_form(kind, record)) for kind, record in READINGS.items()),
         rules=Form(**_form("rules", Rules)),
         marks=Form(**_form("marks", HelpMarks)),
+        member=Form(**_form("member", Member)),
+        frames=tuple(FrameForm(kind=s.key, title=s.title, words=s.words, count=s.count, usual=s.usual) for s in FRAME_STARTS.values()),
+        member_hole=Form(**_form("member_hole", MemberHole)),
+        end_work=Form(**_form("end_work", EndWork)),
+        connector=Form(**_form("connector", Connector)),
+        socket=Form(**_form("socket", Socket)),
+        connectors=tuple(ConnectorForm(kind=s.key, title=s.title, words=s.words) for s in CONNECTOR_STARTS.values()),
     )
 
 
@@ -246,7 +292,8 @@ _STOCKS: dict[str, tuple[Any, str, Any]] = {"sheet": (SheetStock, "sheets", Shee
 
 def _stock(kind: str, record: Any, sold: str, size: Any) -> StockForm:
     sizes = tuple(SizeStart(words=words, start=start) for words, start in SIZE_STARTS[kind])
-    return StockForm(**_form(kind, record), start=STOCK_STARTS[kind], sold=sold, size=Form(**_form(sold, size)), sizes=sizes)
+    common = tuple(CommonStart(name=c.name, source=c.source, start=c.start) for c in COMMON_BARS) if kind == "bar" else ()
+    return StockForm(**_form(kind, record), start=STOCK_STARTS[kind], sold=sold, size=Form(**_form(sold, size)), sizes=sizes, common=common)
 
 
 def _form(kind: str, record: Any) -> dict[str, Any]:

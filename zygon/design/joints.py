@@ -14,7 +14,7 @@ from zygon.measure.entry import Entry, Record
 
 __all__ = [
     "JOINT_RECORDS", "BevelJoint", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
-    "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
+    "MEMBER_JOINTS", "MemberButt", "MemberCope", "MemberMitre", "MemberPassage", "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
 ]  # fmt: skip
 
 _RELIEFS = {"dog_bone": "Dog-bone", "t_bone": "T-bone", "none": "None"}
@@ -302,9 +302,45 @@ class FaceGlue(_Joint):
     outline: bool = asked("Mark its outline", False, note="engraves where the smaller board lies on the larger one")
 
 
+class _MemberJoint(_Joint):
+    fit: Entry = Entry(text="0")
+
+
+class MemberMitre(_MemberJoint):
+    """The ends of two members, both cut in the plane in which their outsides meet."""
+
+    title: ClassVar[str] = "Mitre of tubes"
+    kind: Literal["member_mitre"] = "member_mitre"
+    gap: Entry = asked("Gap", Entry(text="0"), note="for the weld, between both ends")
+
+
+class MemberButt(_MemberJoint):
+    """The end of ``a`` cut to lie on a flat side of ``b``, which runs on to the far side of it where it ends there."""
+
+    title: ClassVar[str] = "Butt of tubes"
+    kind: Literal["member_butt"] = "member_butt"
+    gap: Entry = asked("Gap", Entry(text="0"), note="for the weld, between the end and the side")
+
+
+class MemberCope(_MemberJoint):
+    """The end of ``a`` cut to lie all round on the outside of ``b``, at any angle and off its middle."""
+
+    title: ClassVar[str] = "Cope"
+    kind: Literal["member_cope"] = "member_cope"
+    gap: Entry = asked("Gap", Entry(text="0"), note="for the weld, between the end and the outside")
+
+
+class MemberPassage(_MemberJoint):
+    """``a`` passes whole through a hole in ``b``, in both its walls."""
+
+    title: ClassVar[str] = "Passes through"
+    kind: Literal["member_passage"] = "member_passage"
+    fit: Entry = asked("Fit", Entry(text="0.4 mm"), note="hole minus what passes, across")
+
+
 Joint = Annotated[
     FingerJoint | TabSlotJoint | CrossLap | NotchJoint | HalfLap | DovetailLap | Groove | Rebate | Dovetail | EdgeKey | MortiseTenon | DowelJoint | ScrewJoint
-    | Mitre | BevelJoint | ButtJoint | FaceGlue,
+    | Mitre | BevelJoint | ButtJoint | FaceGlue | MemberMitre | MemberButt | MemberCope | MemberPassage,
     Field(discriminator="kind"),
 ]  # fmt: skip
 
@@ -312,5 +348,8 @@ Joint = Annotated[
 JOINT_RECORDS: dict[str, type[_Joint]] = {
     r.model_fields["kind"].default: r
     for r in (FingerJoint, TabSlotJoint, CrossLap, NotchJoint, HalfLap, DovetailLap, Groove, Rebate, Dovetail, EdgeKey, MortiseTenon, DowelJoint, ScrewJoint,
-              Mitre, BevelJoint, ButtJoint, FaceGlue)
+              Mitre, BevelJoint, ButtJoint, FaceGlue, MemberMitre, MemberButt, MemberCope, MemberPassage)
 }  # fmt: skip
+
+#: Those between members of frames; all others are between parts that lie in a plane.
+MEMBER_JOINTS = frozenset({"member_mitre", "member_butt", "member_cope", "member_passage"})

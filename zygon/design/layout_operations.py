@@ -8,7 +8,7 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.layout import MirrorCopy, origin_of
-from zygon.design.parts.kinds import PlateKind
+from zygon.design.parts.kinds import PlateKind, is_framed
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.measure.entry import Entry
@@ -45,7 +45,7 @@ def fresh_key(records: dict[str, Any], wish: str) -> str:
 
 def fresh_name(document: Document, wish: str, taken: set[str] | None = None) -> str:
     """A name that nothing has yet, near to a wish."""
-    used = {r.name for g in (document.sizes, document.parts, document.groups) for r in g.values()} | (taken or set())
+    used = {r.name for g in (document.sizes, document.parts, document.groups, document.frames) for r in g.values()} | (taken or set())
     used |= {n for c in document.copies.values() if isinstance(c, MirrorCopy) for n in c.names.values()}
     return next(n for n in _numbered(wish) if n not in used)
 
@@ -106,7 +106,7 @@ def group_parts(document: Document, parts: list[str], name: str) -> tuple[str, P
     fault = name_fault(name, part=True)
     if fault:
         raise DocumentError(f"{name or 'Name'}: {fault}", entry="name", value=name, rule=fault, code="bad_name")
-    chosen = [p for p in dict.fromkeys(parts) if p in document.parts]
+    chosen = _with_frames(document, [p for p in dict.fromkeys(parts) if p in document.parts])
     if not chosen:
         raise DocumentError("There is nothing to group", entry="parts", value=parts, rule="at least one part")
     parents = {document.parts[p].group for p in chosen}
@@ -121,8 +121,16 @@ def group_parts(document: Document, parts: list[str], name: str) -> tuple[str, P
     patch: Patch = [
         {"op": "add", "path": pointer("groups", key), "value": {"name": name, "order": next_order(document.groups), "parent": parent}}
     ]
+    frames = {p.frame for k in chosen if is_framed(p := document.parts[k])}
+    patch += [{"op": "add", "path": pointer("frames", f, "group"), "value": key} for f in sorted(frames)]
     patch += [{"op": "add", "path": pointer("parts", p, "group"), "value": key} for p in chosen]
     return f"Group {name} of {len(chosen)} parts", patch
+
+
+def _with_frames(document: Document, parts: list[str]) -> list[str]:
+    """Parts, and behind the members and connectors among them all others of their frames: they move with the points that they share."""
+    frames = {p.frame for k in parts if is_framed(p := document.parts[k])}
+    return list(dict.fromkeys((*parts, *(k for k, p in document.parts.items() if is_framed(p) and p.frame in frames))))
 
 
 def remove_group(document: Document, key: str) -> tuple[str, Patch]:
@@ -133,6 +141,9 @@ def remove_group(document: Document, key: str) -> tuple[str, Patch]:
     patch = _without_copies(document, {group_id(key)})
     patch += [
         {"op": "add", "path": pointer("parts", k, "group"), "value": group.parent} for k, p in document.parts.items() if p.group == key
+    ]
+    patch += [
+        {"op": "add", "path": pointer("frames", k, "group"), "value": group.parent} for k, f in document.frames.items() if f.group == key
     ]
     patch += [
         {"op": "add", "path": pointer("groups", k, "parent"), "value": group.parent} for k, g in document.groups.items() if g.parent == key

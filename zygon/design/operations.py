@@ -28,7 +28,7 @@ def entries(data: Any, at: str = "") -> Iterator[tuple[str, str]]:
 
 
 def rename(document: Document, group: str, key: str, name: str) -> tuple[str, Patch]:
-    """Label and patch that give a size, part, group or handed copy (``group`` 'sizes', 'parts', 'groups', 'handed') another name.
+    """Label and patch that give a size, part, group, frame or handed copy (``group`` 'sizes', 'parts', 'groups', 'frames', 'handed') another name.
 
     Every entry that names it follows.
 
@@ -41,7 +41,7 @@ def rename(document: Document, group: str, key: str, name: str) -> tuple[str, Pa
     if fault:
         raise DocumentError(f"{name or 'Name'}: {fault}", entry=where, value=name, rule=fault, code="bad_name")
     patch: Patch = [{"op": "replace", "path": where, "value": name}]
-    if group != "groups":  # no entry names a group
+    if group not in ("groups", "frames"):  # no entry names them
         patch += _rewritten(document, old, name, part=group != "sizes")
     return f"Rename {old} to {name}", patch
 
@@ -53,7 +53,7 @@ def _name_at(document: Document, group: str, key: str) -> tuple[str, str]:
         record = document.copies.get(copy)
         if isinstance(record, MirrorCopy) and part in record.names:
             return pointer("copies", copy, "names", part), record.names[part]
-    elif group in ("sizes", "parts", "groups") and key in getattr(document, group):
+    elif group in ("sizes", "parts", "groups", "frames") and key in getattr(document, group):
         return pointer(group, key, "name"), getattr(document, group)[key].name
     raise DocumentError(
         f"There is no {key or 'name'} to change among the {group or 'names'} of this design",
@@ -144,9 +144,11 @@ def remove_part(document: Document, key: str) -> tuple[str, Patch]:
     ends = {k: (j.a.partition("@")[0], j.b.partition("@")[0]) for k, j in document.joints.items()}
     patch: Patch = [{"op": "remove", "path": pointer("joints", k)} for k, parts in ends.items() if key in parts]
     patch += [
-        {"op": "remove", "path": pointer("bores", k, "parts", key)} for k, b in document.bores.items() if key in b.parts and b.of != key
+        {"op": "remove", "path": pointer("bores", k, "parts", key)}
+        for k, b in document.bores.items()
+        if key in b.parts and key not in (b.of, b.member)
     ]
-    patch += [{"op": "remove", "path": pointer("bores", k)} for k, b in document.bores.items() if b.of == key]
+    patch += [{"op": "remove", "path": pointer("bores", k)} for k, b in document.bores.items() if key in (b.of, b.member)]
     gone = {op["path"] for op in patch}
     patch += [op for op in without_part(document, key) if op["path"] not in gone]
     return f"Remove {document.parts[key].name}", [*patch, {"op": "remove", "path": pointer("parts", key)}]

@@ -92,6 +92,28 @@ BARS: dict[str, dict[str, Any]] = {
         "lengths": {"bar": {"length": _entry("3 m"), "price": 5.2}}, "kerf": _entry("1 mm"),
         "density": 7.85, "tint": "#B8C0C6", "order": 7,
     },
+    "steel8": {
+        "kind": "bar", "name": "Steel rod 8 mm", "material": "steel", "nominal": _entry("8 mm"), "least_radius": _entry("12 mm"), "springs": 4,
+        "lengths": {"bar": {"length": _entry("3 m"), "price": 8.1}}, "kerf": _entry("1 mm"), "density": 7.85, "tint": "#B8C0C6", "order": 12,
+    },
+    # sizes of tubes from memory (EN 10219, EN 10255); prices are invented
+    "square40": {
+        "kind": "bar", "name": "Square tube 40 × 3", "material": "steel", "shape": "square", "nominal": _entry("40 mm"), "wall": _entry("3 mm"),
+        "corner": _entry("6 mm"), "lengths": {"bar": {"length": _entry("6 m"), "price": 31.8}}, "kerf": _entry("2 mm"),
+        "density": 7.85, "tint": "#9FA8B0", "order": 8,
+    },
+    "tube33": {
+        "kind": "bar", "name": "Round tube 33.7 × 2.6", "material": "steel", "nominal": _entry("33.7 mm"), "wall": _entry("2.6 mm"),
+        "lengths": {"bar": {"length": _entry("6 m"), "price": 22.5}}, "kerf": _entry("2 mm"), "density": 7.85, "tint": "#A9B2B9", "order": 9,
+    },
+    "tube42": {
+        "kind": "bar", "name": "Round tube 42.4 × 2.6", "material": "steel", "nominal": _entry("42.4 mm"), "wall": _entry("2.6 mm"),
+        "lengths": {"bar": {"length": _entry("6 m"), "price": 28.9}}, "kerf": _entry("2 mm"), "density": 7.85, "tint": "#A9B2B9", "order": 10,
+    },
+    "flat30": {
+        "kind": "bar", "name": "Flat bar 30 × 5", "material": "steel", "shape": "rectangle", "nominal": _entry("5 mm"), "width": _entry("30 mm"),
+        "lengths": {"bar": {"length": _entry("6 m"), "price": 11.4}}, "kerf": _entry("2 mm"), "density": 7.85, "tint": "#B8C0C6", "order": 11,
+    },
 }  # fmt: skip
 
 CUTTER: dict[str, Any] = {

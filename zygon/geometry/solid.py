@@ -17,7 +17,7 @@ from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh
 from zygon.tolerance import DISPLAY_SAGITTA, TINY
 
-__all__ = ["Tool", "carved", "cone", "cylinder", "frustum", "prism"]
+__all__ = ["Tool", "carved", "cone", "cylinder", "frustum", "prism", "united"]
 
 #: Edges are inked where faces turn by more than this (radians); chords of arcs are made to turn by less.
 CREASE = 0.5
@@ -98,6 +98,23 @@ def carved(body: Mesh, tools: list[Tool]) -> Mesh:
         parts.append(original)
     result = manifold3d.Manifold.batch_boolean([solid, *parts], manifold3d.OpType.Subtract).to_mesh64()
     return _mesh(result, names, owners)
+
+
+def united(solids: list[Tool], holes: list[Tool]) -> Mesh:
+    """Solids as one, without what holes take of it; each face has the owner of the solid or the hole that it came from."""
+    owners: dict[int, str] = {}
+
+    def one(tools: list[Tool]) -> list[manifold3d.Manifold]:
+        found = []
+        for tool in tools:
+            original = tool.solid.as_original()
+            owners[original.original_id()] = tool.owner
+            found.append(original)
+        return found
+
+    whole = manifold3d.Manifold.batch_boolean(one(solids), manifold3d.OpType.Add)
+    result = manifold3d.Manifold.batch_boolean([whole, *one(holes)], manifold3d.OpType.Subtract) if holes else whole
+    return _mesh(result.to_mesh64(), [], owners)
 
 
 def _mesh(result: manifold3d.Mesh64, names: list[str], owners: dict[int, str]) -> Mesh:

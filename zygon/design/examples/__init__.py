@@ -6,10 +6,13 @@ from collections.abc import Callable
 
 from zygon.design.document import Document
 from zygon.design.examples.brood_box import brood_box
+from zygon.design.examples.carrying_bail import carrying_bail
 from zygon.design.examples.cupboard import cupboard
+from zygon.design.examples.drying_rack import drying_rack
 from zygon.design.examples.enclosure import electronics_box, entrance_guard, vent_plate
 from zygon.design.examples.feeder_tray import feeder_tray
 from zygon.design.examples.folded import frame_rests, roof
+from zygon.design.examples.folding_leg import folding_leg
 from zygon.design.examples.frame import frame
 from zygon.design.examples.frame_rack import frame_rack
 from zygon.design.examples.hive import hive
@@ -19,6 +22,7 @@ from zygon.design.examples.rebated_box import rebated_box
 from zygon.design.examples.screen_board import screen_board
 from zygon.design.examples.splayed_stand import splayed_stand
 from zygon.design.examples.stand import stand
+from zygon.design.examples.tube_stand import tube_stand
 from zygon.errors import DocumentError
 
 __all__ = ["EXAMPLES", "brood_box", "example"]
@@ -40,6 +44,10 @@ EXAMPLES: dict[str, Callable[[], Document]] = {
     "vent-plate": vent_plate,
     "feeder-tray": feeder_tray,
     "electronics-box": electronics_box,
+    "tube-stand": tube_stand,
+    "carrying-bail": carrying_bail,
+    "drying-rack": drying_rack,
+    "fold-down-leg": folding_leg,
     "hive": hive,
 }
 

@@ -9,17 +9,19 @@ from typing_extensions import TypeIs
 
 from zygon.design.parts.board import Board
 from zygon.design.parts.bought import BoughtPart
+from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
 from zygon.design.parts.item import Item
+from zygon.design.parts.member import Member
 from zygon.design.parts.placed import PlacedPart
 from zygon.design.parts.plate import PlatePart
 from zygon.design.parts.rod import Rod
 
-__all__ = ["Part", "PlacedKind", "PlateKind", "is_placed", "is_plate"]
+__all__ = ["Part", "PlacedKind", "PlateKind", "is_connector", "is_framed", "is_member", "is_placed", "is_plate"]
 
 PlateKind = Board | FoldedPart | BoughtPart
-PlacedKind = Board | FoldedPart | BoughtPart | Rod
-Part = Annotated[Board | FoldedPart | BoughtPart | Rod | Item, Field(discriminator="kind")]
+PlacedKind = Board | FoldedPart | BoughtPart | Rod | Member | Connector
+Part = Annotated[Board | FoldedPart | BoughtPart | Rod | Member | Connector | Item, Field(discriminator="kind")]
 
 
 def is_placed(part: Part | None) -> TypeIs[PlacedKind]:
@@ -30,3 +32,18 @@ def is_placed(part: Part | None) -> TypeIs[PlacedKind]:
 def is_plate(part: Part | None) -> TypeIs[PlateKind]:
     """Whether a part lies in a plane, with faces, edges and what is worked into them."""
     return isinstance(part, PlatePart)
+
+
+def is_member(part: Part | None) -> TypeIs[Member]:
+    """Whether a part lies on lines of a frame."""
+    return isinstance(part, Member)
+
+
+def is_connector(part: Part | None) -> TypeIs[Connector]:
+    """Whether a part stands on a point of a frame with sockets for its members."""
+    return isinstance(part, Connector)
+
+
+def is_framed(part: Part | None) -> TypeIs[Member | Connector]:
+    """Whether a part lies on a frame's lines or stands on one of its points."""
+    return isinstance(part, Member | Connector)
