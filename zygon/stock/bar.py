@@ -42,8 +42,15 @@ class BarStock(StockBase):
     corner: Entry | None = asked("Corner radius", None, note="outside", only={"shape": ("square", "rectangle")}, blank="sharp", place=3)
     measured: Entry | None = asked("Measured", None, blank="caliper reading", place=4)
     metre: float | None = asked("Mass of a metre", None, suffix=" kg", step=0.1, blank="from the section", place=5, gt=0, le=1000)
+    least_radius: Entry | None = asked(
+        "Least bend", None, note="radius of the centre line on the shop's tool", blank="by its thickness", place=7
+    )
+    springs: float | None = asked(
+        "Springs back", None, suffix=" %", step=0.5, note="of each bend: bent over by so much", blank="not reckoned", place=7, ge=0, le=50
+    )
     lengths: dict[str, BarLength] = Field(default_factory=dict, max_length=20)
     kerf: Entry = asked("Saw takes", Entry(text="2 mm"), place=6)
+    trim: Entry = asked("End trim", Entry(text="0"), note="cut off each end of a new bar", place=6)
     gauge: ClassVar[None] = None
     bends: ClassVar[bool] = False
     bending: ClassVar[None] = None

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 from zygon.errors import MemberError
@@ -52,7 +53,7 @@ class Section:
             return self.height * 2 / math.sqrt(3), self.height
         return (self.width if self.shape == "rectangle" else self.height), self.height
 
-    @property
+    @cached_property
     def region(self) -> Region:
         """Its outline, and the hole of a tube."""
         inner = self._outline(self.wall) if self.wall else None
@@ -67,6 +68,13 @@ class Section:
             return polygon([(far * math.cos(math.pi * k / 3), far * math.sin(math.pi * k / 3)) for k in range(6)], edge_id(name))
         width, height = (x - 2 * taken_in for x in self.extents)
         return rounded_rectangle(0.0, 0.0, width, height, max(self.corner - taken_in, 0.0), owner=edge_id(name))
+
+    def grown(self, gap: float) -> Section:
+        """The same without its hole, larger by a gap in mm all round."""
+        width, height = self.extents
+        if self.shape in ("round", "hexagon"):
+            return Section(self.shape, self.height + 2 * gap)
+        return Section("rectangle", height + 2 * gap, width + 2 * gap, corner=self.corner + gap if self.corner else 0.0)
 
     @property
     def area(self) -> float:
