@@ -6,10 +6,12 @@ from zygon.design.document import Document
 from zygon.design.patch import pointer
 from zygon.making.blanks.blank import Blank, blank_of
 from zygon.making.blanks.instances import Instance, instances_of
+from zygon.making.connector.seats import connectors_of, seats_of
+from zygon.making.datums.members import points_of
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
 from zygon.making.datums.values import Values
-from zygon.making.features.bores import bore_operations
+from zygon.making.features.bores import bore_axes, bore_operations
 from zygon.making.features.copied_bores import add_copied_bores
 from zygon.making.features.marks import help_marks
 from zygon.making.features.opening import neighbours_of
@@ -19,8 +21,9 @@ from zygon.making.joints.joining import join
 from zygon.making.kinds.parts import numbers_of, parts_of
 from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
-from zygon.making.result.built import Built
+from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.operations import Operation
+from zygon.making.tube.joining import join_members
 from zygon.owner import clearance_id
 
 __all__ = ["blanks_of", "build"]
@@ -47,23 +50,44 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations[key].extend(feature_operations(values, blank, neighbours_of(blank, blanks, instances) if asks else []))
         if blank.half is not None:
             operations[key] = blank.half.operations(operations[key])
-    bored = bore_operations(values, blanks)
+    axes = bore_axes(values, instances)
+    bored = bore_operations(values, blanks, axes)
     for key, through in bored.items():
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
+    members, connectors = join_members(values, instances, axes), connectors_of(values)
+    bodies = {**members.bodies, **connectors}
     for key, rule in document.clearances.items():
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:
                 values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=clearance_id(key))
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
     if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
-        numbers = numbers_of(values, blanks, instances, operations, nominal) if document.marks.numbers else {}
+        numbers = numbers_of(values, blanks, instances, operations, bodies, nominal) if document.marks.numbers else {}
         for key, marks in help_marks(document.marks, numbers, blanks, joined.live, operations, height).items():
             operations[key].extend(marks)
-    parts, rebuilt = parts_of(values, blanks, instances, operations, nominal)
+    parts, rebuilt = parts_of(values, blanks, instances, operations, bodies, nominal)
     good_now = {**values.good, **{k: v.value for k, v in values.values.items() if not v.stale}}
     known = {k: v for k, v in good_now.items() if k in values.values}
-    return Built(document, values.values, parts, joined.joints, tuple(values.faults), known, rebuilt)
+    every = {**joined.joints, **members.joints}
+    joints = {k: every[k] for k, _ in sorted(document.joints.items(), key=lambda kj: (kj[1].order, kj[0])) if k in every}
+    return Built(
+        document,
+        values.values,
+        parts,
+        joints,
+        tuple(values.faults),
+        known,
+        rebuilt,
+        points_of(values),
+        tuple(s for s in seats_of(values, connectors, instances) if _made(parts, s.connector) and _made(parts, s.member)),
+        {k: values.seating(k) for k in connectors},
+    )
+
+
+def _made(parts: dict[str, BuiltPart], key: str) -> bool:
+    """Whether a part has a place and a shape."""
+    return isinstance(parts.get(key), MadePart)
 
 
 def blanks_of(values: Values, instances: dict[str, Instance] | None = None) -> dict[str, Blank]:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from functools import cached_property
 
 from zygon.design.document import Document, scope_of
 from zygon.design.features import Bore
-from zygon.design.parts.kinds import is_placed
+from zygon.design.parts.kinds import is_member, is_placed
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.blanks.instances import instances_of
@@ -20,6 +21,10 @@ from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.pipeline import blanks_of
 from zygon.making.result.built import Built
+from zygon.making.tube.drilled import meets
+from zygon.making.tube.ends import offers_of
+from zygon.making.tube.joining import Members, members_of, straight_at
+from zygon.making.tube.meeting import MemberMeeting, meeting_between
 
 __all__ = ["Meeting", "middle_of", "offers_between", "parts_along"]
 
@@ -44,6 +49,13 @@ class Meeting:
     def offers(self, a: str, b: str, instead_of: str = "") -> list[dict[str, str]]:
         """As ``offers_between``."""
         document = self.document
+        members = [is_member(document.parts.get(key.partition("@")[0])) for key in (a, b)]
+        if all(members):
+            return self._between_members(a, b, instead_of)
+        if any(members):
+            one, other = (document.parts[key.partition("@")[0]].name for key in ((a, b) if members[0] else (b, a)))
+            rule = "members are joined to members, and boards to boards"
+            raise DocumentError(f"{one} lies on a line of a frame, and {other} does not: {rule}", entry=b, value=b, rule=rule)
         ends = [end_blank(key, self.blanks, self.instances) for key in (a, b)]
         for key, blank in zip((a, b), ends, strict=True):
             part = document.parts.get(key.partition("@")[0])
@@ -60,6 +72,26 @@ class Meeting:
         offers = [{**o, "note": note if getattr(REGISTRY[o["kind"]], "DEPTH", False) else "", "contact": contact.kind} for o in offers]
         if any({j.a, j.b} == {a, b} and k != instead_of for k, j in document.joints.items()):
             return [{**o, "refused": o["refused"] or "these two boards are joined already"} for o in offers]
+        return offers
+
+    @cached_property
+    def members(self) -> Members:
+        """The members that have a place."""
+        return members_of(self.values)
+
+    def of_members(self, a: str, b: str) -> MemberMeeting | None:
+        """How two members meet; None where one has no place."""
+        one, other = (straight_at(key, self.members, self.instances) for key in (a, b))
+        return meeting_between(one, other, self.document.display) if one and other else None
+
+    def _between_members(self, a: str, b: str, instead_of: str) -> list[dict[str, str]]:
+        there, back = self.of_members(a, b), self.of_members(b, a)
+        if there is None or back is None:
+            lost = next(k for k in (a, b) if straight_at(k, self.members, self.instances) is None)
+            raise DocumentError(f"{lost!r} is no member with a place", entry=lost, value=lost, rule="a member of the design")
+        offers = [{**o, "note": "", "contact": there.kind} for o in offers_of(there, back)]
+        if any({j.a, j.b} == {a, b} and k != instead_of for k, j in self.document.joints.items()):
+            return [{**o, "refused": o["refused"] or "these two are joined already"} for o in offers]
         return offers
 
 
@@ -119,4 +151,12 @@ def parts_along(
         raise DocumentError(fault.message, entry=fault.entry.removeprefix("/bores//"), value=fault.value, rule=fault.rule, code=fault.code)
     blanks = blanks_of(values)
     fold_blanks(values, blanks)
-    return [{"part": key, "how": how} for key, how in parts_on_line(blanks, line)] if line else []
+    if not line:
+        return []
+    met = [(along, key, how) for along, key, how in parts_on_line(blanks, line)]
+    instances = instances_of(values)
+    for key, (body, rest) in members_of(values).items():
+        along = meets(body, (instances[key].motion @ rest).inverse, line)
+        if along is not None:
+            met.append((along, key, "square"))
+    return [{"part": key, "how": how} for _, key, how in sorted(met)]

@@ -14,6 +14,8 @@ from zygon.design.parts.kinds import is_plate
 from zygon.making.assembly.sweep import TOUCH, WAYS, along, runs_into, solid_parts, tolerance_of
 from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.solids import footprint, volume_and_centre
+from zygon.making.tube.bent import BentBody
+from zygon.making.tube.body import MemberBody
 
 __all__ = ["Drop", "drops"]
 
@@ -124,13 +126,36 @@ def _over(part: MadePart, bearing: list[MadePart]) -> tuple[tuple[str, int], flo
 
 def _ties(built: Built) -> set[frozenset[str]]:
     """Pairs of which one holds the other: fastened, pinned across, or pressed together; and halves of one part at their common cut."""
-    return _halves(built) | {
-        frozenset(p)
-        for j in built.joints.values()
-        for p in j.pairs
-        if not j.refused
-        and (j.fastened or (j.holds and p[0] in built.made and along(built.made[p[0]], j.holds) != "z") or (j.fit < 0 and j.fingers))
-    }
+    kept = {pair for pair, s in built.seated.items() if s.fastened}
+    return (
+        _halves(built)
+        | kept
+        | _threaded(built)
+        | {
+            frozenset(p)
+            for j in built.joints.values()
+            for p in j.pairs
+            if not j.refused
+            and (j.fastened or (j.holds and p[0] in built.made and along(built.made[p[0]], j.holds) != "z") or (j.fit < 0 and j.fingers))
+        }
+    )
+
+
+def _threaded(built: Built) -> set[frozenset[str]]:
+    """Pairs of a part with a thread on its end and what that goes through or into: its nuts hold it there."""
+    found = set()
+    for part in built.made.values():
+        body, m = part.body, np.array(part.matrix)
+        for tip, place in body.tipped() if isinstance(body, MemberBody | BentBody) else ():
+            if not tip.thread:
+                continue
+            ends = np.array([(0.0, 0.0, -tip.long), (0.0, 0.0, 0.0)])
+            seen = place.points(ends) @ m[:3, :3].T + m[:3, 3]
+            low, high = seen.min(axis=0), seen.max(axis=0)
+            for other in built.made.values():
+                if other is not part and (low <= other.reaches[1]).all() and (high >= other.reaches[0]).all():
+                    found.add(frozenset((part.key, other.key)))
+    return found
 
 
 def _halves(built: Built) -> set[frozenset[str]]:

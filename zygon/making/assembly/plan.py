@@ -68,6 +68,7 @@ def assembly(built: Built) -> Assembly:
     first, steps = _apart(by_key, every, blocks, locked)
     locked = [own for group in locked for own in _as_it_lies(built, [by_key[k] for k in group])]
     kept = {k: j.fastened for j in built.joints.values() if j.fastened for p in j.pairs for k in p}
+    kept |= {s.member: s.fastened for s in built.seats if s.fastened}
     loose = []
     if len(parts) > 1:
         for part in parts:

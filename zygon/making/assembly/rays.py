@@ -7,7 +7,7 @@ import numpy as np
 from zygon.making.kinds.registry import meshes_of
 from zygon.making.result.built import MadePart
 from zygon.memo import Memo, digest
-from zygon.tolerance import EPS
+from zygon.tolerance import EPS, WITHIN
 
 __all__ = ["ray_runs_into"]
 
@@ -29,22 +29,45 @@ def _triangles(part: MadePart) -> np.ndarray:
     return _TRIANGLES.get(key, make)[0]
 
 
-def _crossings(triangles: np.ndarray, points: np.ndarray, axis: int) -> tuple[np.ndarray, np.ndarray]:
-    """Least and greatest place along an axis at which rays through ``points`` (n, 2) meet triangles; inf and -inf where they do not."""
+def _crossings(triangles: np.ndarray, xs: np.ndarray, ys: np.ndarray, axis: int) -> tuple[np.ndarray, np.ndarray]:
+    """Least and greatest place along an axis at which rays through each of ``xs`` (n,) and ``ys`` (m,), evenly spaced, meet triangles: each (n m,).
+
+    inf and -inf where they meet none. Of each triangle only the rays are looked at that pass its box.
+    """
     u, v = [i for i in range(3) if i != axis]
-    low, high = points.min(axis=0), points.max(axis=0)
-    near = (triangles[:, :, [u, v]].max(axis=1) >= low).all(axis=1) & (triangles[:, :, [u, v]].min(axis=1) <= high).all(axis=1)
-    triangles = triangles[near]
-    a, b, c = (triangles[:, k] for k in range(3))
-    det = (b[:, u] - a[:, u]) * (c[:, v] - a[:, v]) - (c[:, u] - a[:, u]) * (b[:, v] - a[:, v])
-    keep = np.abs(det) > EPS
-    a, b, c, det = a[keep], b[keep], c[keep], det[keep]
-    x, y = points[:, 0:1] - a[:, u], points[:, 1:2] - a[:, v]
+    corners = triangles[:, :, [u, v]]
+    first, last = (
+        np.stack([_index(bound[:, k], at, up=up) for k, at in enumerate((xs, ys))], axis=1)
+        for bound, up in ((corners.min(axis=1), True), (corners.max(axis=1), False))
+    )
+    across = last - first + 1
+    det = (corners[:, 1, 0] - corners[:, 0, 0]) * (corners[:, 2, 1] - corners[:, 0, 1])
+    det -= (corners[:, 2, 0] - corners[:, 0, 0]) * (corners[:, 1, 1] - corners[:, 0, 1])
+    keep = (across > 0).all(axis=1) & (np.abs(det) > EPS)
+    triangles, first, across, det = triangles[keep], first[keep], across[keep], det[keep]
+    rays = across.prod(axis=1)
+    of = np.repeat(np.arange(len(rays)), rays)
+    nth = np.arange(len(of)) - np.repeat(np.cumsum(rays) - rays, rays)
+    i, j = first[of, 0] + nth // across[of, 1], first[of, 1] + nth % across[of, 1]
+    a, b, c = (triangles[of, k] for k in range(3))
+    x, y, det = xs[i] - a[:, u], ys[j] - a[:, v], det[of]
     s = (x * (c[:, v] - a[:, v]) - y * (c[:, u] - a[:, u])) / det
     t = (y * (b[:, u] - a[:, u]) - x * (b[:, v] - a[:, v])) / det
     inside = (s >= 0) & (t >= 0) & (s + t <= 1)
-    at = a[:, axis] + s * (b[:, axis] - a[:, axis]) + t * (c[:, axis] - a[:, axis])
-    return np.where(inside, at, np.inf).min(axis=1, initial=np.inf), np.where(inside, at, -np.inf).max(axis=1, initial=-np.inf)
+    at = (a[:, axis] + s * (b[:, axis] - a[:, axis]) + t * (c[:, axis] - a[:, axis]))[inside]
+    ray = (i * len(ys) + j)[inside]
+    low, high = np.full(len(xs) * len(ys), np.inf), np.full(len(xs) * len(ys), -np.inf)
+    np.minimum.at(low, ray, at)
+    np.maximum.at(high, ray, at)
+    return low, high
+
+
+def _index(bound: np.ndarray, at: np.ndarray, *, up: bool) -> np.ndarray:
+    """Which of evenly spaced places is the first from a bound on, or the last up to it."""
+    step = (at[-1] - at[0]) / (len(at) - 1)
+    share = (bound - at[0]) / max(step, EPS)
+    found = np.ceil(share - WITHIN) if up else np.floor(share + WITHIN)
+    return np.clip(found, 0 if up else -1, len(at) if up else len(at) - 1).astype(int)
 
 
 def _along(a: MadePart, b: MadePart, axis: int, tolerance: float) -> tuple[np.ndarray, ...]:
@@ -55,8 +78,8 @@ def _along(a: MadePart, b: MadePart, axis: int, tolerance: float) -> tuple[np.nd
         others = [i for i in range(3) if i != axis]
         (al, ah), (bl, bh) = a.reaches, b.reaches
         sides = [np.linspace(max(al[i], bl[i]) + tolerance / 2, min(ah[i], bh[i]) - tolerance / 2, ACROSS) for i in others]
-        points = np.stack(np.meshgrid(*sides, indexing="ij"), axis=-1).reshape(-1, 2)
-        return (*_crossings(_triangles(a), points, axis), *_crossings(_triangles(b), points, axis))
+        xs, ys = sides
+        return (*_crossings(_triangles(a), xs, ys, axis), *_crossings(_triangles(b), xs, ys, axis))
 
     return _ALONG.get(key, make)[0]
 

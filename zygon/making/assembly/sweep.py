@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 
 from zygon.making.assembly.rays import ray_runs_into
-from zygon.making.result.built import Built, MadePart
+from zygon.making.result.built import CHORDS, Built, BuiltJoint, MadePart, Seated
 from zygon.making.solids.places import PlacedLayer, along_axes, common, placed_layers, stretches
 from zygon.memo import Memo, digest
 from zygon.tolerance import EPS, WITHIN
@@ -23,6 +23,8 @@ __all__ = ["TOUCH", "WAYS", "Way", "blockers", "opposite", "runs_into", "solid_p
 #: The straight ways that are tried, as axis and sign; up first, since that is how most things are put in.
 Way = tuple[str, int]
 WAYS: tuple[Way, ...] = (("z", 1), ("x", 1), ("x", -1), ("y", 1), ("y", -1), ("z", -1))
+#: A way that leads into a surface by less than this (as a cosine) slides along it.
+INTO = 1e-3
 #: Overlaps under this (mm) are contact, not collision.
 TOUCH = 0.05
 #: The same for parts at an angle.
@@ -147,12 +149,44 @@ def _rays(a: MadePart, b: MadePart, way: Way, reach: float, tolerance: float) ->
 
 def tolerance_of(built: Built) -> dict[frozenset[str], float]:
     """How far the parts of a joint may bite into one another: a press fit's own bite."""
-    return {frozenset(p): TOUCH + max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
+    seats = {pair: TOUCH + max(CHORDS, -s.gap) for pair, s in built.seated.items()}
+    return {**seats, **{frozenset(p): TOUCH + j.bite for j in built.joints.values() for p in j.pairs}}
 
 
 def pins_of(built: Built) -> dict[frozenset[str], str]:
     """The axis along which alone a pair comes apart, as its boards lie before they are turned."""
     return {frozenset(p): j.holds for j in built.joints.values() if j.holds for p in j.pairs}
+
+
+def _laid(built: Built) -> dict[frozenset[str], BuiltJoint]:
+    """The joint of each pair of members whose ends lie on one another."""
+    return {frozenset(p): j for j in built.joints.values() for p in j.pairs if frozenset(p) in built.laid}
+
+
+def _barred(built: Built, a: MadePart, b: MadePart, joint: BuiltJoint) -> list[Way]:
+    """The ways on which a would run into b, by how b's surface looks where they lie on one another: told exactly, where chords would bite."""
+    first = a if (a.key, b.key) in joint.pairs else b
+    own = built.made[joint.a]
+    turned = first.place @ own.place.inverse
+    sign = 1.0 if first is a else -1.0
+    looks = [turned.vector(n) for n in joint.normals]
+    return [way for way in WAYS if any(sign * way[1] * n["xyz".index(way[0])] < -INTO for n in looks)]
+
+
+def _beside_socket(built: Built, a: MadePart, seat: Seated) -> list[Way]:
+    """The ways on which a would run into the other of a member and its socket: all but out of it. What slopes goes in along its socket, which is none of
+    them and bars none."""
+    member, connector = built.made[seat.member], built.made[seat.connector]
+    sleeve = connector.body.of(seat.socket)  # type: ignore[attr-defined]
+    m = np.array(connector.matrix)[:3, :3]
+    out = m @ np.array(sleeve.place.vector((0.0, 0.0, 1.0))) * (1.0 if a is member else -1.0)
+    k = int(np.abs(out).argmax())
+    if abs(out[k]) < 1 - WITHIN:
+        return []
+    free = [("xyz"[k], 1 if out[k] > 0 else -1)]
+    if seat.at == "through":
+        free.append(opposite(free[0]))
+    return [way for way in WAYS if way not in free]
 
 
 def along(part: MadePart, axis: str) -> str:
@@ -177,10 +211,20 @@ def blockers(built: Built, parts: list[MadePart]) -> Blocks:
     lows = [min(p.reaches[0][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
     highs = [max(p.reaches[1][i] for p in parts) for i in range(3)] if parts else [0.0] * 3
     reach = round(max(h - low for h, low in zip(highs, lows, strict=True)) + 10.0, 3)
-    bites, pinned = tolerance_of(built), pins_of(built)
+    bites, pinned, laid = tolerance_of(built), pins_of(built), _laid(built)
     found: dict[tuple[str, Way], set[str]] = {}
     for a, b in combinations(parts, 2):
         pair = frozenset((a.key, b.key))
+        if pair in laid:
+            for way in _barred(built, a, b, laid[pair]):
+                found.setdefault((a.key, way), set()).add(b.key)
+                found.setdefault((b.key, opposite(way)), set()).add(a.key)
+            continue
+        if pair in built.seated:
+            for way in _beside_socket(built, a, built.seated[pair]):
+                found.setdefault((a.key, way), set()).add(b.key)
+                found.setdefault((b.key, opposite(way)), set()).add(a.key)
+            continue
         tolerance, held = bites.get(pair, TOUCH), pinned.get(pair)
         held = held and along(a, held)
         for way in WAYS:

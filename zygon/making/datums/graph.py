@@ -8,12 +8,13 @@ from functools import lru_cache
 from zygon.design.document import Document, Measured, mirrored_axes, scope_of
 from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
+from zygon.design.frames import LineFrame
 from zygon.design.layout import Group, MirrorCopy, Turn
-from zygon.design.parts.kinds import PlacedKind, PlateKind, is_placed, is_plate
+from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_member, is_placed, is_plate
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across
-from zygon.making.datums.ids import copy_plane, end_of, face_at, group_move
+from zygon.making.datums.ids import connector_entry, copy_plane, end_of, face_at, group_move, member_entry, point_at
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
@@ -24,6 +25,13 @@ __all__ = [
     "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "followed_through", "followers", "graph_order", "naming_of", "node_label", "placing_datums", "read_by",
 ]  # fmt: skip
 
+#: What says how a member lies on its line, and what kind of value it is.
+MEMBER_ENTRIES: tuple[tuple[str, Kind], ...] = (("turn", "angle"), ("past_a", "length"), ("past_b", "length"), ("radius", "length"))
+#: The same of a connector, and of each of its sockets.
+CONNECTOR_ENTRIES: tuple[tuple[str, Kind], ...] = (("turn", "angle"), ("wall", "length"), ("base", "length"), ("base_thick", "length"))
+SOCKET_ENTRIES: tuple[tuple[str, Kind], ...] = (
+    ("lean", "angle"), ("depth", "length"), ("out", "length"), ("across", "length"), ("fit", "length"), ("beside", "length"),
+)  # fmt: skip
 #: Face word to (axis, side).
 FACE_SIDES = {FACES[axis][i]: (axis, ("low", "high")[i]) for axis in AXES for i in (0, 1)}
 
@@ -32,7 +40,8 @@ FACE_SIDES = {FACES[axis][i]: (axis, ("low", "high")[i]) for axis in AXES for i 
 class Datum:
     """One entry that others may read: a size, one end of a span, a board's position across its plane, a turn, a group's move, a copy's plane.
 
-    Of a flange it is what says where its face lies: ``entry``, ``others``, and the node that it comes ``behind``.
+    Of a flange it is what says where its face lies: ``entry``, ``others``, and the node that it comes ``behind``. A frame's point ``follows`` those
+    of the line that it lies on.
 
     ``group`` is the group whose inside it is read from; ``own`` the part or group whose own faces it reads as they are at rest.
     """
@@ -48,6 +57,7 @@ class Datum:
     own: str = ""
     others: tuple[Entry, ...] = ()
     behind: str = ""
+    follows: tuple[str, ...] = ()
 
 
 @lru_cache(maxsize=4096)
@@ -63,7 +73,8 @@ def entry_references(text: str) -> tuple[tuple[str, str], ...]:
 def datums_of(document: Document) -> dict[str, Datum]:
     """Every datum of a document by node id.
 
-    'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'flange:PART:KEY', 'group:KEY:move:AXIS', 'copy:KEY:at'.
+    'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'flange:PART:KEY', 'group:KEY:move:AXIS', 'copy:KEY:at',
+    'point:FRAME:KEY:AXIS|off', 'member:PART:turn|past_a|past_b|radius', 'connector:PART:SOCKET:FIELD' (of no socket what is said of all of it).
     """
     nodes: dict[str, Datum] = {}
     for key, size in document.sizes.items():
@@ -75,8 +86,14 @@ def datums_of(document: Document) -> dict[str, Datum]:
             label = f"{board.name}.{end.face}"
             nodes[i] = Datum(i, end.entry, pointer("parts", key, *end.where), label, "length", key, end.axis, board.group, part_id(key))
         _turn_datums(nodes, part_id(key), board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
+        if is_member(board):
+            _member_datums(nodes, key, board)
+        if is_connector(board):
+            _connector_datums(nodes, key, board)
         if is_plate(board) and board.folding is not None:
             _flange_datums(nodes, key, board, document.stocks.get(board.stock))
+    for key, frame in document.frames.items():
+        _point_datums(nodes, key, frame)
     for key, group in document.groups.items():
         for axis, entry in group.move.items():
             i, where, label = group_move(key, axis), pointer("groups", key, "move", axis), f"{group.name}, move along {axis}"
@@ -111,6 +128,70 @@ def _flange_datums(nodes: dict[str, Datum], part: str, record: PlateKind, stock:
         node("", [we for found in said.values() for we in found], "")
     for key, flange in folding.flanges.items():
         node(key, said[key], flange_id(part, "" if key in together else flange.on) if key in together or flange.on in said else "")
+
+
+def _member_datums(nodes: dict[str, Datum], key: str, member: PlacedKind) -> None:
+    for field, kind in MEMBER_ENTRIES:
+        if getattr(member, field) is None:
+            continue
+        i, where, label = member_entry(key, field), pointer("parts", key, field), f"{member.name}, {field.replace('_', ' ')}"
+        nodes[i] = Datum(i, getattr(member, field), where, label, kind, key, "", member.group)
+
+
+def _connector_datums(nodes: dict[str, Datum], key: str, connector: PlacedKind) -> None:
+    assert is_connector(connector)
+    numbered = sorted(connector.sockets, key=lambda k: (connector.sockets[k].order, k))
+    said: list[tuple[str, str, Entry | None, Kind, str, str]] = [
+        ("", f, getattr(connector, f), kind, pointer("parts", key, f), f.replace("_", " ")) for f, kind in CONNECTOR_ENTRIES
+    ]
+    said += [("", f"middle_{a}", e, "length", pointer("parts", key, "middle", a), f"middle along {a}") for a, e in connector.middle.items()]
+    said += [
+        (s, f, getattr(connector.sockets[s], f), kind, pointer("parts", key, "sockets", s, f), f"socket {n}, {f}")
+        for n, s in enumerate(numbered, 1)
+        for f, kind in SOCKET_ENTRIES
+    ]
+    for socket, field, entry, kind, where, words in said:
+        if entry is not None:
+            i = connector_entry(key, field, socket)
+            nodes[i] = Datum(i, entry, where, f"{connector.name}, {words}", kind, key, "", connector.group)
+
+
+def _point_datums(nodes: dict[str, Datum], key: str, frame: LineFrame) -> None:
+    for n, (point, record) in enumerate(sorted(frame.points.items(), key=lambda kp: (kp[1].order, kp[0])), 1):
+        where, label = pointer("frames", key, "points", point), f"{frame.name}, point {n}"
+        if record.on and record.off:
+            i = point_at(key, point, "off")
+            follows = tuple(_place_of_line(key, frame, record.on))
+            nodes[i] = Datum(i, record.off, f"{where}/off", label, "length", "", "", frame.group, follows=follows)
+            continue
+        for axis, entry in record.at.items():
+            i = point_at(key, point, axis)
+            nodes[i] = Datum(i, entry, where + pointer("at", axis), f"{label} along {axis}", "length", "", axis, frame.group)
+
+
+def _place_of_line(key: str, frame: LineFrame, line: str) -> list[str]:
+    """Node ids of what says where the ends of a line lie."""
+    ends = (frame.lines[line].a, frame.lines[line].b)
+    return [i for p in ends for i in ([point_at(key, p, "off")] if frame.points[p].on else [point_at(key, p, a) for a in AXES])]
+
+
+def _place_of_point(key: str, frame: LineFrame, point: str) -> list[str]:
+    return [point_at(key, point, "off")] if frame.points[point].on else [point_at(key, point, a) for a in AXES]
+
+
+def _at_points(document: Document, key: str, points: list[str]) -> list[str]:
+    """Node ids of what says how the connectors on points of a frame stand: their entries, and the places of the lines that meet there."""
+    frame, found = document.frames[key], list[str]()
+    for part, record in document.placed().items():
+        if not is_connector(record) or record.frame != key or record.point not in points:
+            continue
+        found += [connector_entry(part, f) for f, _ in CONNECTOR_ENTRIES]
+        found += [connector_entry(part, f, s) for s in record.sockets for f, _ in SOCKET_ENTRIES]
+        reach = any(s.aside for s in record.sockets.values())
+        on = frame.points[record.point].on
+        met = [k for k, ln in frame.lines.items() if reach or k == on or record.point in (ln.a, ln.b)]
+        found += [i for k in met for i in _place_of_line(key, frame, k)]
+    return list(dict.fromkeys(found))
 
 
 def _turn_datums(nodes: dict[str, Datum], owner: str, turns: dict[str, Turn], where: str, name: str, part: str, group: str) -> None:
@@ -170,6 +251,7 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
     needs += [node.behind] if node.behind else []
     if needs and moves:  # between places in the room, seen from the part
         needs += [i for owner, record in chain_of(document, node.part) for i in placing_datums(owner, record)]
+    needs += node.follows
     for name, face in (r for entry in (node.entry, *node.others) for r in entry_references(entry.text)):
         if not face:
             if name in names.sizes:
@@ -206,6 +288,16 @@ def _placing_needs(document: Document, key: str, node: Datum) -> list[str]:
 def box_datums(document: Document, key: str, axis: str, side: str, *, every: bool = False) -> list[str]:
     """Node ids of a board's low or high end along an axis, of both where no side is said, or of all its ends."""
     record = document.parts[key]
+    if is_member(record):
+        frame = document.frames[record.frame]
+        lines = [i for line in record.lines for i in _place_of_line(record.frame, frame, line)]
+        ends = list((frame.chain(record.lines) or ())[:: len(record.lines)])
+        return [*lines, *(member_entry(key, field) for field, _ in MEMBER_ENTRIES), *_at_points(document, record.frame, ends)]
+    if is_connector(record):
+        return [
+            *_place_of_point(record.frame, document.frames[record.frame], record.point),
+            *_at_points(document, record.frame, [record.point]),
+        ]
     one_place = record.across if is_placed(record) else ()
     found = []
     for x in AXES if every else [axis] if axis else []:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-__all__ = ["copy_plane", "end_of", "face_at", "group_move"]
+__all__ = ["connector_entry", "copy_plane", "end_of", "face_at", "group_move", "member_entry", "point_at", "read_point"]
 
 
 def end_of(part: str, axis: str, side: str) -> str:
@@ -23,3 +23,24 @@ def copy_plane(copy: str) -> str:
 def group_move(group: str, axis: str) -> str:
     """How far a group is moved along an axis."""
     return f"group:{group}:move:{axis}"
+
+
+def point_at(frame: str, point: str, what: str) -> str:
+    """The place of a frame's point along an axis, or how far it is 'off' its line's end."""
+    return f"point:{frame}:{point}:{what}"
+
+
+def read_point(text: str) -> tuple[str, str]:
+    """The frame and the point of a point's id."""
+    _, frame, point, _ = text.split(":")
+    return frame, point
+
+
+def member_entry(part: str, field: str) -> str:
+    """What says how a member lies on its line: 'turn', 'past_a' or 'past_b'."""
+    return f"member:{part}:{field}"
+
+
+def connector_entry(part: str, field: str, socket: str = "") -> str:
+    """What says how a connector stands on its point or looks, or one of its sockets does."""
+    return f"connector:{part}:{socket}:{field}"

@@ -88,6 +88,8 @@ class EntryScope:
             raise KeyError(f"{part}.{face} needs an axis; write mid({part}.left, {part}.right) or the like")
         try:
             motion = self._motion(key, copy)
+            if face in FACE_SIDES and v.slopes(key):
+                raise _Unplaced(f"{part} runs along no axis, so its {face} has no one place; name its centre, or what does not slope")
             if not motion.plain:
                 return self._moved(key, part, face, axis, side, motion)
             if self.axis and axis != self.axis:

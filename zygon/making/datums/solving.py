@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
+from contextlib import suppress
+
 from zygon.design.document import Document
 from zygon.making.datums.graph import Datum, datums_of, graph_order, node_label
+from zygon.making.datums.ids import read_point
 from zygon.making.datums.measuring import measured_value
+from zygon.making.datums.members import point_of
 from zygon.making.datums.ranges import check_ranges, check_spans
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import LegFaces, Values
@@ -51,6 +55,10 @@ def _solve_node(values: Values, node: Datum) -> None:
     result = values.read(node.entry, node.pointer, node.kind, scope, part=node.part, owner=owner)
     if len(values.faults) == before or node.pointer in values.good:
         values.solved[node.id] = result
+        if node.follows:  # a frame's point on a line: worked out in the graph's order, so that a long chain of them is no deep one
+            frame, point = read_point(node.id)
+            with suppress(KeyError):
+                point_of(values, frame, point)
 
 
 def _measured(values: Values, node: Datum) -> float | None:

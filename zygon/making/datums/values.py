@@ -3,16 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from contextlib import suppress
+from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
+from zygon.design.parts.kinds import is_connector, is_member
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError, MemberError
 from zygon.geometry.frame import AXES, FACES
+from zygon.making.connector.seating import Seating
+from zygon.making.datums.connectors import Fitting, Reach, fitting_of, reaches_of, seating_of
 from zygon.making.datums.graph import naming_of
 from zygon.making.datums.ids import end_of, face_at
+from zygon.making.datums.members import Lying, NoPlace, axis_of, box_of_member, lying_of
 from zygon.making.datums.scope import EntryScope, GaugeScope
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault, Mend
@@ -26,7 +32,10 @@ from zygon.stock.bar import BarStock
 from zygon.stock.fit import FitTable
 from zygon.stock.kinds import is_bar
 from zygon.stock.section import Section
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, EPS
+
+if TYPE_CHECKING:
+    from zygon.design.parts.connector import Socket
 
 __all__ = ["LegFaces", "Values"]
 
@@ -44,6 +53,13 @@ class Values:
     def __init__(self, document: Document, good: dict[str, float] | None = None, leg_faces: LegFaces | None = None) -> None:
         self.document = document
         self._leg_faces = leg_faces
+        #: where points lie that lie on lines, by frame and point, once that is worked out
+        self.on_lines: dict[tuple[str, str], np.ndarray] = {}
+        self._lying: dict[str, Lying] = {}
+        self._axes: dict[str, tuple[np.ndarray, np.ndarray, np.ndarray]] = {}
+        self._seatings: dict[str, Seating] = {}
+        self._reaches: dict[str, dict[str, Reach]] = {}
+        self._fittings: dict[str, Fitting] = {}
         self._legs: dict[tuple[str, str, str], np.ndarray | None] = {}
         self.good = good or {}
         self.values: dict[str, Value] = {}
@@ -59,6 +75,11 @@ class Values:
         #: by part and axis: the face by which it is placed there, where it does not run between two
         self.across: dict[str, dict[str, str]] = {k: {e.axis: e.face for e in p.ends() if e.side == "at"} for k, p in self.boards.items()}
         self.deep: dict[str, float] = {}
+        #: the connectors that stand on each point, by frame and point; the first is the one that takes what meets there
+        self.connectors_at: dict[tuple[str, str], list[str]] = {}
+        for key, part in self.boards.items():
+            if is_connector(part):
+                self.connectors_at.setdefault((part.frame, part.point), []).append(key)
         self.thicknesses = {k: self._thickness(k) for k in document.stocks}
         self.sections = {k: self._section(k, s) for k, s in document.stocks.items() if is_bar(s)}
 
@@ -87,6 +108,8 @@ class Values:
         for field, entry in (("width", stock.width), ("wall", stock.wall), ("corner", stock.corner)):
             if entry is not None:
                 sizes[field] = self.read(entry, pointer("stocks", key, field), "length", EntryScope(self, stock=key), fallback=0.0)
+        if stock.least_radius is not None:
+            self.read(stock.least_radius, pointer("stocks", key, "least_radius"), "length", EntryScope(self, stock=key))
         width = sizes.get("width") or height
         try:
             return Section(stock.shape, height, width, sizes.get("wall", 0.0), sizes.get("corner", 0.0))
@@ -169,6 +192,10 @@ class Values:
     def datum(self, key: str, axis: str, side: str) -> float:
         """Where a board's low or high face (or centre) lies along an axis, in mm. KeyError where it is not known."""
         board, face = self.boards[key], self.across[key].get(axis)
+        if is_member(board) or is_connector(board):
+            box = self._box_on_frame(key)
+            low, high = box.span(axis)
+            return {"low": low, "high": high, "centre": (low + high) / 2}[side]
         if face is None:
             if side == "centre":
                 return (self.datum(key, axis, "low") + self.datum(key, axis, "high")) / 2
@@ -198,8 +225,85 @@ class Values:
             raise KeyError(f"{self.boards[part].name}.{leg} depends on itself")
         return found
 
+    def lying(self, key: str) -> Lying:
+        """How a member lies on its lines. KeyError where that is not known, NoPlace where it cannot be."""
+        if key not in self._lying:
+            self._lying[key] = lying_of(self, key)
+        return self._lying[key]
+
+    def axis(self, key: str) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """The corners of a member's axis from its line's start to its end, and its u and v at A, as ``axis_of`` has them; kept once it is known."""
+        if key not in self._axes:
+            self._axes[key] = axis_of(self, key)
+        return self._axes[key]
+
+    def seating(self, key: str) -> Seating:
+        """Which members lie in which sockets of a connector. KeyError where that is not known."""
+        if key not in self._seatings:
+            self._seatings[key] = seating_of(self, key)
+        return self._seatings[key]
+
+    def reaches(self, key: str) -> dict[str, Reach]:
+        """From where to where each socket of a connector reaches. KeyError where that is not known."""
+        if key not in self._reaches:
+            self._reaches[key] = reaches_of(self, key)
+        return self._reaches[key]
+
+    def fitting(self, key: str) -> Fitting:
+        """A connector as it stands. KeyError where that is not known, NoPlace where it cannot be."""
+        if key not in self._fittings:
+            self._fittings[key] = fitting_of(self, key)
+        return self._fittings[key]
+
+    def kept_back(self, member: str, end: str) -> float:
+        """How far from its line's end a socket keeps a member's end, in mm; 0 where none takes it, negative where it goes beyond."""
+        for key in self.connectors_at.get(self.end_of_line(member, end), ()):
+            with suppress(KeyError):
+                seat = self.seating(key).of(member, end)
+                if seat is not None:
+                    return self.reaches(key)[seat.socket].back
+        return 0.0
+
+    def socket(self, key: str, socket: str) -> Socket:
+        """The record of a connector's socket."""
+        record = self.boards[key]
+        assert is_connector(record)
+        return record.sockets[socket]
+
+    def end_of_line(self, member: str, end: str) -> tuple[str, str]:
+        """Frame and point at which a member's lines begin or end."""
+        record = self.boards[member]
+        assert is_member(record)
+        chain = self.document.frames[record.frame].chain(record.lines)
+        assert chain
+        return record.frame, chain[0 if end == "a" else -1]
+
+    def _box_on_frame(self, key: str) -> Box:
+        if is_connector(self.boards[key]):
+            return self.fitting(key).box
+        section = self.section_of(key)
+        assert section
+        return box_of_member(self.lying(key), section)
+
+    def slopes(self, key: str) -> bool:
+        """Whether a part is a member that runs along no axis. KeyError where that is not known."""
+        if not is_member(self.boards[key]):
+            return False
+        lying = self.lying(key)
+        return bool(lying.points) or max(abs(x) for x in lying.way) < 1 - EPS
+
     def box(self, key: str) -> Box | None:
         """A board's span box, None where a datum is missing or a span is reversed or empty."""
+        if is_member(self.boards[key]) or is_connector(self.boards[key]):
+            try:
+                return self._box_on_frame(key)
+            except NoPlace as error:
+                where = f"{pointer('parts', key)}/{error.field}"
+                if all(f.entry != where for f in self.faults):
+                    self.faults.append(Fault("no_place", error.said, error.rule, part=key, entry=where))
+                return None
+            except KeyError:
+                return None
         try:
             spans = [(self.datum(key, a, "low"), self.datum(key, a, "high")) for a in AXES]
         except KeyError:

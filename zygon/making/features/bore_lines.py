@@ -18,6 +18,7 @@ from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, Vector
 from zygon.making.blanks.blank import Blank, blank_contours
+from zygon.making.blanks.instances import Instance
 from zygon.making.datums.placing import frame_of_group, motion_between
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -34,12 +35,16 @@ FLATTEST = math.radians(75)
 
 @dataclass(frozen=True)
 class BoreLine:
-    """A bore's axis in the room: a place on it (mm), its direction of length 1, and how far along it, from that place, it begins and ends."""
+    """A bore's axis in the room: a place on it (mm), its direction of length 1, and how far along it, from that place, it begins and ends.
+
+    ``u`` is where the width of a member lies that it lets through.
+    """
 
     point: Vector
     way: Vector
     low: float = -math.inf
     high: float = math.inf
+    u: Vector | None = None
 
 
 @dataclass(frozen=True)
@@ -94,6 +99,20 @@ def line_of(values: Values, key: str, bore: Bore) -> BoreLine | None:
                                "a bore ends beyond its beginning", format_length(ends["high"]), owner=owner)  # fmt: skip
         ends = {}
     return _placed(bore.axis, at, lean, toward, ends, frame)
+
+
+def lines_round(values: Values, member: str, instances: Mapping[str, Instance]) -> tuple[BoreLine, ...]:
+    """The axis of a member from end to end in the room, and those of its copies behind it; none where it has no place or is bent."""
+    if member not in values.boards or values.box(member) is None:
+        return ()
+    lying = values.lying(member)
+    if lying.points:
+        return ()
+    found = []
+    for i in sorted((i for i in instances.values() if i.part == member), key=lambda i: bool(i.made_by)):
+        place = i.motion @ lying.motion
+        found.append(BoreLine(place.shift, place.vector((0.0, 0.0, 1.0)), 0.0, lying.length, place.vector((1.0, 0.0, 0.0))))
+    return tuple(found)
 
 
 def _placed(axis: str, at: Mapping[Any, float], lean: float, toward: float, ends: dict[str, float], frame: Motion) -> BoreLine:

@@ -3,29 +3,52 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+from dataclasses import replace
+
+import numpy as np
+import shapely
 
 from zygon.design.features import Bore
 from zygon.design.patch import pointer
-from zygon.geometry.contour import circle
+from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.ellipse import skewed_hole
 from zygon.making.blanks.blank import Blank
+from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, meetings
+from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Cut, Mark, Operation, SkewBore
+from zygon.making.tube.body import fine_ring
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
+from zygon.stock.section import Section
 from zygon.tolerance import CONTACT
 
-__all__ = ["bore_operations", "parts_on_line"]
+#: The axes of bores, and their diameter (mm), by key.
+Axes = Mapping[str, tuple[tuple[BoreLine, ...], float]]
+
+__all__ = ["Axes", "bore_axes", "bore_operations", "parts_on_line"]
 
 
-def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Operation]]:
-    """The operations of every bore by part key."""
-    found: dict[str, list[Operation]] = {}
+def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
+    """The axis and diameter (mm) of every bore that has both, by key, in their order; what cannot be is a fault.
+
+    A bore round a member has an axis for each of its copies too, behind the first, and is as wide as its section.
+    """
+    found: dict[str, tuple[tuple[BoreLine, ...], float]] = {}
     for key, bore in sorted(values.document.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
         if bore.out:
+            continue
+        if bore.member:
+            lines = lines_round(values, bore.member, instances)
+            section = values.section_of(bore.member) if lines else None
+            if not lines and bore.member in values.boards and values.box(bore.member) is not None:
+                said, rule = f"{bore.name}: {values.boards[bore.member].name} is bent", "a board is cut round a straight member"
+                values.fault_entry(pointer("bores", key, "member"), "bad_hole", said, rule, bore.member, bore.member, bore_id(key))
+            if section:
+                found[key] = lines, section.height
             continue
         line = line_of(values, key, bore)
         where = pointer("bores", key, "diameter")
@@ -41,8 +64,18 @@ def bore_operations(values: Values, blanks: dict[str, Blank]) -> dict[str, list[
                 owner=bore_id(key),
             )
             continue
+        found[key] = (line,), diameter
+    return found
+
+
+def bore_operations(values: Values, blanks: dict[str, Blank], axes: Axes) -> dict[str, list[Operation]]:
+    """The operations of every bore by part key."""
+    found: dict[str, list[Operation]] = {}
+    for key, (lines, diameter) in axes.items():
+        bore = values.document.bores[key]
         for part in bore.parts:
-            if part in blanks:
+            # copies of a member pass where they pass
+            for line in [x for n, x in enumerate(lines) if part in blanks and (n == 0 or meetings(blanks[part], x))]:
                 made = _through(values, key, bore, blanks[part], line, diameter)
                 if made:
                     found.setdefault(part, []).extend(made)
@@ -62,7 +95,7 @@ def _through(values: Values, key: str, bore: Bore, blank: Blank, line: BoreLine,
         return []
     if not _possible(values, key, bore, blank, met):
         return []
-    return _made(values, key, bore, blank, met, diameter)
+    return _made(values, key, bore, blank, met, diameter, line)
 
 
 def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]) -> bool:
@@ -88,7 +121,25 @@ def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meet
     return True
 
 
-def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], diameter: float) -> list[Operation]:
+def _round_section(blank: Blank, line: BoreLine, section: Section, met: Meeting, fit: float, owner: str) -> Contour:
+    """What a section that is not round needs to pass straight through a board: itself where it stands square to it, else the hull of what passes both faces."""
+    wide = section.grown(fit / 2)
+    seen = blank.in_room.inverse
+    way, u = np.array(seen.vector(line.way)), np.array(seen.vector(line.u or (1.0, 0.0, 0.0)))
+    if met.how == "square":
+        outer = wide.region.outer.moved(met.u, met.v, math.atan2(u[1], u[0]))
+        return replace(outer, owners=(owner,) * len(outer.owners))
+    v = np.cross(way, u)
+    ring = fine_ring(wide)
+    points = []
+    for at, w in ((np.array(met.start), met.start[2]), (np.array(met.end), met.end[2])):
+        places = at + ring[:, :1] * u + ring[:, 1:] * v
+        points.append((places - way * ((places[:, 2] - w) / way[2])[:, None])[:, :2])
+    hull = shapely.convex_hull(shapely.MultiPoint(np.vstack(points)))
+    return polygon([(float(x), float(y)) for x, y in shapely.get_coordinates(hull)[:-1]], owner)
+
+
+def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], diameter: float, line: BoreLine) -> list[Operation]:
     """The holes or marks of a bore where it meets a part."""
     through, owner = bore.parts[blank.key], bore_id(key)
     where = pointer("bores", key, "parts", blank.key)
@@ -103,6 +154,10 @@ def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]
     wide = diameter + fit
     # sheet that is folded is too thin to be drilled otherwise than cut
     drilled = through.action == "drill" and blank.fold is None
+    if bore.member and line.u is not None:
+        section = values.section_of(bore.member)
+        if section and section.shape != "round":
+            return [Cut(_round_section(blank, line, section, m, fit, owner), owner) for m in met]
     return [
         Cut(circle(m.u, m.v, wide / 2, owner), owner) if m.how == "square"
         else SkewBore(m.start, m.end, wide, owner) if drilled
@@ -119,8 +174,8 @@ def _mouth(met: Meeting, blank: Blank, diameter: float, owner: str):
     return SkewBore(met.start, met.end, diameter, owner).mouth(min((met.start, met.end), key=lambda p: abs(p[2] - up)))
 
 
-def parts_on_line(blanks: dict[str, Blank], line: BoreLine) -> list[tuple[str, str]]:
-    """(key, how) of the parts that a bore's axis passes through, in order along it.
+def parts_on_line(blanks: dict[str, Blank], line: BoreLine) -> list[tuple[float, str, str]]:
+    """(how far along it, key, how) of the parts in a plane that a bore's axis passes through, in order along it.
 
     How is "square" where a bore can go square through all that it meets of a part, else "angle" or "edge".
     """
@@ -130,4 +185,4 @@ def parts_on_line(blanks: dict[str, Blank], line: BoreLine) -> list[tuple[str, s
         if met:
             how = next((m.how for m in met if m.how != "square"), "square")
             hit.append((met[0].along, key, how))
-    return [(key, how) for _, key, how in sorted(hit)]
+    return sorted(hit)

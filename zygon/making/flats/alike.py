@@ -15,6 +15,7 @@ from zygon.design.parts.kinds import PlacedKind, PlateKind
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
 from zygon.making.flats.handed import handed_flat
+from zygon.making.result.body import Straight
 from zygon.making.result.built import BuiltPart, FlatPart, MadePart
 from zygon.making.result.flat import Flat
 from zygon.memo import Memo, digest
@@ -311,14 +312,14 @@ def rows_of(document: Document, parts: dict[str, BuiltPart]) -> list[Row]:
 def _bucket(part: BuiltPart, step: int = 0) -> tuple:
     """The same for parts that may be alike: what can be told at first sight; the area in steps of 10 mm²."""
     if not _comparable(part):
-        return (part.key,)
+        return (part.record.stock, "straight") if _straight(part) else (part.key,)
     flat = part.flat
     return part.record.stock, len(flat.inside), len(flat.pockets), round(flat.area / 10) + step
 
 
 def _candidates(near: dict[tuple, list[int]], part: BuiltPart) -> list[int]:
     if not _comparable(part):
-        return []
+        return near.get(_bucket(part), []) if _straight(part) else []
     return [i for step in (-1, 0, 1) for i in near.get(_bucket(part, step), [])]
 
 
@@ -331,10 +332,15 @@ def _comparable(part: BuiltPart) -> TypeGuard[FlatPart]:
     return isinstance(part, FlatPart) and len(part.flat.pieces) == 1 and not part.record.aside
 
 
+def _straight(part: BuiltPart) -> TypeGuard[MadePart]:
+    return isinstance(part, MadePart) and not isinstance(part, FlatPart) and not part.record.aside and not part.body.empty
+
+
 def _plain_key(document: Document, part: BuiltPart) -> str:
     """The same for parts that are equal at first sight."""
     if isinstance(part, MadePart) and not isinstance(part, FlatPart) and not part.record.aside:
-        return digest(part.body.digest, part.record.stock, part.record.made, part.record.price, _group(document, part.record))
+        assert isinstance(part.body, Straight)
+        return digest(part.body.alike, part.record.stock, part.record.made, part.record.price, _group(document, part.record))
     if not _comparable(part):
         return part.key
     record = part.record
@@ -379,6 +385,8 @@ def _turned_over(document: Document, a: FlatPart, b: FlatPart) -> bool:
 
 
 def _handed(document: Document, a: BuiltPart, b: BuiltPart) -> bool:
+    if isinstance(a, MadePart) and isinstance(b, MadePart) and isinstance(a.body, Straight) and isinstance(b.body, Straight):
+        return a.record.stock == b.record.stock and a.body.alike == b.body.other_hand and a.body.alike != b.body.alike
     if not (_comparable(a) and _comparable(b) and _kin(document, a, b)):
         return False
     turn = alike(a.flat, handed_flat(b.flat))

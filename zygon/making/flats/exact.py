@@ -128,6 +128,11 @@ def _face(rings: list[list[Any]], plane: Any) -> Any:
     return made.Face()
 
 
+def ring_wire(contour: Contour) -> Any:
+    """A closed contour as a wire in the plane of w 0."""
+    return _wire([_edge(s.p, s.q, s.bulge, lambda r: (r[0], r[1], 0.0)) for s in contour.segments()])
+
+
 def prism(contours: list[Contour], low: float, high: float) -> Any:
     """A region between two heights."""
     rings = [[_edge(s.p, s.q, s.bulge, lambda r: (r[0], r[1], low)) for s in c.segments()] for c in contours]

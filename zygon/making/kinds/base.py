@@ -10,7 +10,7 @@ from zygon.design.parts.kinds import PlacedKind
 from zygon.geometry.mesh import Mesh
 from zygon.geometry.motion import Motion
 from zygon.making.flats.layers import Layer
-from zygon.making.result.body import Body
+from zygon.making.result.body import Straight
 from zygon.making.result.box import Box
 from zygon.stock.section import Section
 
@@ -32,7 +32,7 @@ class MadeKind:
     """The answers of one kind about a body that it made, in the body's own (u, v, w) and mm.
 
     ``make`` gives the body between the places of a box at rest, of the section that it is cut from, and the motion that takes it there; None for
-    what goes through blanks, joints and flats. ``mirrored`` gives the body's mirror image, and the motion of it that undoes the mirror. ``layers`` are asked of a
+    what goes through blanks, joints and flats, and for members, which are joined first. ``mirrored`` gives the body's mirror image, and the motion of it that undoes the mirror. ``layers`` are asked of a
     layered body only; ``exact`` gives a shape of Open CASCADE.
     """
 
@@ -41,5 +41,5 @@ class MadeKind:
     volume: Callable[[Any], float]
     exact: Callable[[Any], Any]
     sizes: Callable[[Any], Sizes]
-    make: Callable[[PlacedKind, Box, Section | None], tuple[Body, Motion]] | None = None
-    mirrored: Callable[[Any], tuple[Body, Motion]] | None = None
+    make: Callable[[PlacedKind, Box, Section | None], tuple[Straight, Motion]] | None = None
+    mirrored: Callable[[Any], tuple[Straight, Motion]] | None = None

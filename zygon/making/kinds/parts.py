@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 
 from zygon.design.document import mirrored_axes
 from zygon.design.limits import MAX_BIT
@@ -18,6 +19,7 @@ from zygon.making.flats.flat import flat_of
 from zygon.making.flats.handed import handed_flat
 from zygon.making.flats.relief import Relief
 from zygon.making.kinds.registry import KINDS
+from zygon.making.result.body import Straight
 from zygon.making.result.box import Box
 from zygon.making.result.built import BuiltPart, FlatPart, MadePart
 from zygon.making.result.fault import Fault
@@ -26,6 +28,9 @@ from zygon.making.result.operations import Operation
 from zygon.owner import joint_id
 from zygon.stock.cutter import cut_width
 from zygon.stock.section import Section
+
+#: What is made before all else, by part key: its body and the motion that takes it to its rest.
+Bodies = Mapping[str, tuple[Straight, Motion]]
 
 __all__ = ["numbers_of", "parts_of"]
 
@@ -48,7 +53,12 @@ def _relief(values: Values, key: str) -> Relief | None:
 
 
 def parts_of(
-    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], operations: dict[str, list[Operation]], nominal: bool
+    values: Values,
+    blanks: dict[str, Blank],
+    instances: dict[str, Instance],
+    operations: dict[str, list[Operation]],
+    bodies: Bodies,
+    nominal: bool,
 ) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
     """The parts in the cut list's order, copies behind their originals; and the keys of those that were made now."""
     parts: dict[str, BuiltPart] = {}
@@ -61,7 +71,8 @@ def parts_of(
         record, blank, box = values.document.parts[key], blanks.get(key), None
         if is_placed(record) and blank is None:
             box = values.box(key)
-        if not is_placed(record) or (blank is None and (box is None or KINDS[record.kind].make is None)):
+        ready = blank is not None or (box is not None and (key in bodies or KINDS[record.kind].make is not None))
+        if not is_placed(record) or not ready:
             parts[key] = BuiltPart(key=key, path=record.name, record=record, stale=is_placed(record), of=key)
             continue
         prefix = pointer("parts", key) + "/"
@@ -72,7 +83,7 @@ def parts_of(
             part: MadePart
             if blank is None:
                 assert box
-                part = _straight(instance, record, box, values.section_of(key), is_stale, mirrored)
+                part = _straight(instance, record, box, bodies.get(key), values.section_of(key), is_stale, mirrored)
             else:
                 spared = instance.without(values.document)
                 own = blank.without(spared) if spared else blank
@@ -96,17 +107,21 @@ def _finite(part: MadePart) -> bool:
     return all(map(math.isfinite, figures))
 
 
-def _straight(
-    instance: Instance, record: PlacedKind, box: Box, section: Section | None, stale: bool, mirrored: frozenset[str]
-) -> MadePart:  # fmt: skip
+def _straight(instance: Instance, record: PlacedKind, box: Box, ready: tuple[Straight, Motion] | None, section: Section | None, stale: bool,
+              mirrored: frozenset[str]) -> MadePart:  # fmt: skip
     """One instance of a kind that needs no flat: its body, mirrored where it has to be, and where it lies."""
     kind = KINDS[record.kind]
-    assert kind.make and kind.mirrored
-    body, rest = kind.make(record, box, section)
+    assert kind.mirrored
+    body: Straight
+    if ready is not None:
+        body, rest = ready
+    else:
+        assert kind.make
+        body, rest = kind.make(record, box, section)
     matrix, handed = instance.motion @ rest, 1
     if matrix.handed < 0:
         image, back = kind.mirrored(body)
-        matrix, handed, body = matrix @ back, 1 if image.digest == body.digest else -1, image
+        matrix, handed, body = matrix @ back, 1 if image.alike == body.alike else -1, image
     if instance.made_by:
         matrix = matrix.rounded()
     return MadePart(key=instance.key, path=instance.name, record=record, of=instance.part, stale=stale, handed=handed, made_by=instance.made_by,
@@ -144,8 +159,13 @@ def _in_plane(turn: tuple[float, float, float, float]) -> Motion:
 
 
 def numbers_of(
-    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], operations: dict[str, list[Operation]], nominal: bool
+    values: Values,
+    blanks: dict[str, Blank],
+    instances: dict[str, Instance],
+    operations: dict[str, list[Operation]],
+    bodies: Bodies,
+    nominal: bool,
 ) -> dict[str, int]:
     """The cut list's numbers by part key, as they come out before any marks that help are engraved."""
-    parts, _ = parts_of(values, blanks, instances, operations, nominal)
+    parts, _ = parts_of(values, blanks, instances, operations, bodies, nominal)
     return {parts[k].of: n for k, n in row_numbers(values.document, parts).items() if not parts[k].made_by}

@@ -7,15 +7,19 @@ from typing import Any
 from zygon.geometry.mesh import Mesh
 from zygon.making.flats.layers import Layer
 from zygon.making.kinds.base import MadeKind, Sizes
+from zygon.making.kinds.connector import CONNECTOR
+from zygon.making.kinds.member import MEMBER
 from zygon.making.kinds.plate import PLATE
 from zygon.making.kinds.rod import ROD
 from zygon.making.result.body import Prism
 from zygon.making.result.built import MadePart
+from zygon.making.tube.bent import BentBody
+from zygon.making.tube.body import MemberBody
 from zygon.stock.kinds import StockKind, is_bar
 
 __all__ = ["KINDS", "density_of", "exact_of", "kind_of", "layers_of_part", "meshes_of", "sizes_of", "volume_of_part"]
 
-KINDS: dict[str, MadeKind] = {"board": PLATE, "folded": PLATE, "bought": PLATE, "rod": ROD}
+KINDS: dict[str, MadeKind] = {"board": PLATE, "folded": PLATE, "bought": PLATE, "rod": ROD, "member": MEMBER, "connector": CONNECTOR}
 
 
 def kind_of(part: MadePart) -> MadeKind:
@@ -41,7 +45,10 @@ def volume_of_part(part: MadePart) -> float:
 def density_of(part: MadePart, stock: StockKind) -> float:
     """In g/cm³: its stock's, or what that makes of its section by the mass that is stated of a metre."""
     stated = stock.metre if is_bar(stock) else None
-    return stock.density if stated is None or not isinstance(part.body, Prism) else 1000 * stated / part.body.section.area
+    if stated is None or not isinstance(part.body, Prism | MemberBody | BentBody):
+        return stock.density
+    region = part.body.section if isinstance(part.body, Prism) else part.body.region
+    return 1000 * stated / region.area
 
 
 def sizes_of(part: MadePart) -> Sizes:

@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Protocol
+from typing import Protocol, runtime_checkable
 
 from zygon.geometry.boolean import Region
 from zygon.tolerance import SAGITTA
 
-__all__ = ["Body", "Corners", "Matrix", "Prism"]
+__all__ = ["Body", "Corners", "Matrix", "Prism", "Straight"]
 
 Matrix = tuple[tuple[float, ...], ...]
 #: Low and high corner in the room.
@@ -34,6 +34,19 @@ class Body(Protocol):
         """The room that it takes where ``matrix`` puts it."""
 
 
+@runtime_checkable
+class Straight(Body, Protocol):
+    """That of a part which goes through no blank and no flat."""
+
+    @property
+    def alike(self) -> str:
+        """The same for bodies that are the same piece, however they lie."""
+
+    @property
+    def other_hand(self) -> str:
+        """What ``alike`` is of the mirror image."""
+
+
 @dataclass(frozen=True)
 class Prism:
     """A section in (u, v) drawn straight along w, from 0 to ``length`` mm."""
@@ -43,6 +56,16 @@ class Prism:
     digest: str
     empty: bool = False
     layered: bool = True
+
+    @property
+    def alike(self) -> str:
+        """It is cut off square at both ends."""
+        return self.digest
+
+    @property
+    def other_hand(self) -> str:
+        """It is its own mirror image."""
+        return self.digest
 
     def reach(self, matrix: Matrix) -> Corners:
         """Exact for round sections, to within a sagitta for others."""

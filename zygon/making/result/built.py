@@ -4,15 +4,17 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from functools import cached_property
+from itertools import combinations
 
 import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.folding import Folding
-from zygon.design.joints import Joint
+from zygon.design.joints import MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
+from zygon.making.connector.seating import Seating
 from zygon.making.result.body import Body, Corners, Matrix
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault
@@ -21,7 +23,11 @@ from zygon.making.result.fold import Fold
 from zygon.making.result.value import Value
 from zygon.tolerance import CONTACT
 
-__all__ = ["Built", "BuiltJoint", "BuiltPart", "Finger", "FlatPart", "MadePart"]
+__all__ = ["CHORDS", "Built", "BuiltJoint", "BuiltPart", "Finger", "FlatPart", "MadePart", "Seated"]
+
+
+#: How far the chords of members that are cut to one another may run into one another (mm).
+CHORDS = 0.1
 
 
 @dataclass(frozen=True)
@@ -125,11 +131,30 @@ class BuiltJoint:
     ends: tuple[str, str] = ("", "")
     sides: tuple[str, str] = ("", "")
     copies: tuple[tuple[str, str], ...] = ()
+    #: of members that lie on one another: the directions in the room in which the second one's surface looks where the first lies on it
+    normals: tuple[tuple[float, float, float], ...] = ()
+
+    @property
+    def bite(self) -> float:
+        """How far its parts run into one another by intent (mm): a press fit, or what chords leave of curved ends that lie on one another."""
+        return max(0.0, -self.fit, CHORDS if self.kind in MEMBER_JOINTS else 0.0)
 
     @property
     def pairs(self) -> tuple[tuple[str, str], ...]:
         """The instance keys of both boards, of the joint itself and of its copies."""
         return ((self.a, self.b), *self.copies)
+
+
+@dataclass(frozen=True)
+class Seated:
+    """A member in a socket, as instances; ``at`` the end that lies there, or 'through'. ``fastened`` says what keeps it, ``gap`` is how much wider the socket is."""
+
+    connector: str
+    socket: str
+    member: str
+    at: str
+    fastened: str
+    gap: float
 
 
 @dataclass(frozen=True)
@@ -143,6 +168,12 @@ class Built:
     faults: tuple[Fault, ...]
     good: dict[str, float]
     rebuilt: tuple[str, ...] = ()
+    #: the points of each frame in the room, mm; without those whose place is not known
+    points: dict[str, dict[str, tuple[float, float, float]]] = field(default_factory=dict)
+    #: the members that lie in the sockets of connectors
+    seats: tuple[Seated, ...] = ()
+    #: how each connector is turned onto the members of its point, by its part's key
+    seatings: dict[str, Seating] = field(default_factory=dict)
 
     @cached_property
     def made(self) -> dict[str, MadePart]:
@@ -167,6 +198,25 @@ class Built:
             p.key: [parts[j] for j in np.flatnonzero(row).tolist() if parts[j] is not p]
             for p, row in zip(parts, np.asarray(meets), strict=True)
         }
+
+    @cached_property
+    def laid(self) -> set[frozenset[str]]:
+        """Pairs of members whose ends are cut to lie on one another, exactly: they take up no common room, are held to their place and welded."""
+        ends = MEMBER_JOINTS - {"member_passage"}
+        return {frozenset(p) for j in self.joints.values() if j.kind in ends and not j.refused for p in j.pairs}
+
+    @cached_property
+    def seated(self) -> dict[frozenset[str], Seated]:
+        """By the keys of both, which member lies in which connector."""
+        return {frozenset((s.connector, s.member)): s for s in self.seats}
+
+    @cached_property
+    def in_one_connector(self) -> set[frozenset[str]]:
+        """Pairs of members that lie in sockets of one connector, which holds them apart."""
+        of: dict[str, list[str]] = {}
+        for s in self.seats:
+            of.setdefault(s.connector, []).append(s.member)
+        return {frozenset(pair) for members in of.values() for pair in combinations(members, 2)}
 
     @cached_property
     def said_joints(self) -> dict[str, list[tuple[str, Joint]]]:

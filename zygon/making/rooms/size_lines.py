@@ -240,7 +240,7 @@ def _of_bores(built: Built, values: Values, faces: set[tuple[str, float]], add: 
         passed = [built.made[p] for p in bore.parts if p in built.made]
         told = {a: built.values.get(pointer("bores", key, "at", a)) for a in bore.at}
         at = {str(a): v.value for a, v in told.items() if v is not None and not v.stale}
-        if bore.out or bore.of or not passed or len(at) < len(told):
+        if bore.out or bore.of or bore.member or not passed or len(at) < len(told):
             continue
         beside = [at[a] if a in at else min(p.reaches[0][i] for p in passed) for i, a in enumerate(AXES)]
         for axis, entry in bore.at.items():

@@ -1,0 +1,110 @@
+"""The closed mesh of a connector, and its exact solid."""
+
+from __future__ import annotations
+
+from typing import Any
+
+import manifold3d
+import numpy as np
+
+from zygon.geometry.mesh import Mesh, creases
+from zygon.geometry.motion import Motion
+from zygon.geometry.solid import Tool, united
+from zygon.making.connector.body import ConnectorBody, Sleeve
+from zygon.owner import edge_id
+from zygon.tolerance import CONTACT, DISPLAY_SAGITTA
+
+__all__ = ["connector_exact", "connector_mesh"]
+
+#: Chords round a ball, and round a plate.
+BALL, DISC = 48, 96
+#: Holes are drawn so far past the mouth (mm).
+PAST = 1.0
+ROUND, PLATE = edge_id("round"), edge_id("plate")
+
+
+def socket_face(key: str) -> str:
+    """What the inside of a socket is called."""
+    return edge_id(f"socket_{key}")
+
+
+def connector_mesh(body: ConnectorBody) -> Mesh:
+    """The mesh in the connector's own coordinates."""
+    if body.given:
+        triangles = np.array(body.given.triangles).reshape(-1, 3)
+        triangles = triangles[:, ::-1] if body.given.mirror else triangles
+        mesh = Mesh(body.given_points, triangles, (ROUND,) * len(triangles), np.empty((0, 2, 3)))
+        return Mesh(mesh.positions, triangles, mesh.owners, creases(mesh))
+    solids = [Tool(_drawn(s.outer.grown(0.0).region.outer, s.place, *_outside(s)), ROUND) for s in body.sleeves]
+    if body.ball:
+        solids.append(Tool(manifold3d.Manifold.sphere(body.ball, BALL), ROUND))
+    if body.plate:
+        disc = manifold3d.Manifold.cylinder(body.plate.thick, body.plate.diameter / 2, body.plate.diameter / 2, DISC)
+        solids.append(Tool(disc.transform(np.array(body.plate.place.rows)), PLATE))
+    holes = [Tool(_drawn(s.inner.grown(0.0).region.outer, s.place, *_hole(s)), socket_face(s.key)) for s in body.sleeves]
+    return united(solids, holes)
+
+
+def _outside(sleeve: Sleeve) -> tuple[float, float]:
+    return sleeve.start, sleeve.out
+
+
+def _hole(sleeve: Sleeve) -> tuple[float, float]:
+    """Past its mouth by as much as what swings about the middle reaches over it: a tube that runs through has that room."""
+    low, high = sleeve.hole
+    past = max(sleeve.outer.extents) + PAST
+    return (low - past if sleeve.through else low), high + (past if sleeve.through else PAST)
+
+
+def _drawn(contour: Any, place: Motion, low: float, high: float) -> manifold3d.Manifold:
+    ring = contour.wound(ccw=True).flatten(DISPLAY_SAGITTA / 2)
+    solid = manifold3d.CrossSection([ring]).extrude(high - low).translate((0.0, 0.0, low))
+    return solid.transform(np.array(place.rows))
+
+
+def connector_exact(body: ConnectorBody) -> Any:
+    """The solid, a shape of Open CASCADE; of a shape that was read the mesh as it came."""
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakeSphere
+    from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+
+    from zygon.making.flats.exact import prism
+
+    if body.given:
+        mesh = connector_mesh(body)
+        return _sewn(mesh)
+    shapes = [_placed(prism([s.outer.grown(0.0).region.outer], *_outside(s)), s.place) for s in body.sleeves]
+    if body.ball:
+        shapes.append(BRepPrimAPI_MakeSphere(body.ball).Shape())
+    if body.plate:
+        axes = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))
+        shapes.append(_placed(BRepPrimAPI_MakeCylinder(axes, body.plate.diameter / 2, body.plate.thick).Shape(), body.plate.place))
+    made = shapes[0]
+    for shape in shapes[1:]:
+        made = BRepAlgoAPI_Fuse(made, shape).Shape()
+    for s in body.sleeves:
+        made = BRepAlgoAPI_Cut(made, _placed(prism([s.inner.grown(0.0).region.outer], *_hole(s)), s.place)).Shape()
+    return made
+
+
+def _sewn(mesh: Mesh) -> Any:
+    """A mesh's triangles as the faces of one solid."""
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon, BRepBuilderAPI_MakeSolid, BRepBuilderAPI_Sewing
+    from OCP.gp import gp_Pnt
+    from OCP.TopoDS import TopoDS
+
+    sewing = BRepBuilderAPI_Sewing(CONTACT)
+    for corners in mesh.positions[mesh.triangles]:
+        polygon = BRepBuilderAPI_MakePolygon(*(gp_Pnt(*p.tolist()) for p in corners), True)
+        sewing.Add(BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face())
+    sewing.Perform()
+    return BRepBuilderAPI_MakeSolid(TopoDS.Shell_s(sewing.SewedShape())).Solid()
+
+
+def _placed(shape: Any, place: Motion) -> Any:
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+    from OCP.gp import gp_Trsf
+
+    moved = gp_Trsf()
+    moved.SetValues(*(x for row in place.rows for x in row))
+    return BRepBuilderAPI_Transform(shape, moved, True).Shape()

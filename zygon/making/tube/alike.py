@@ -1,0 +1,92 @@
+"""Whether members are one and the same piece, whichever end is A and however they are turned about their axis."""
+
+from __future__ import annotations
+
+from itertools import product
+
+import numpy as np
+
+from zygon.making.tube.body import MemberBody
+from zygon.making.tube.cuts import SideCut
+from zygon.memo import Memo, digest
+from zygon.tolerance import SEEN, SLACK
+
+__all__ = ["signature"]
+
+_KNOWN = Memo(4000)
+#: Fibres that are compared, round the section.
+FIBRES = 24
+#: Lengths (mm) are told apart in steps of this; no figure that a maker writes lies between two of them.
+STEP = 0.01
+BETWEEN = 0.00123
+#: By how many turns a section comes to lie on itself.
+FOLDS = {"square": 4, "rectangle": 2, "hexagon": 6}
+
+
+def signature(body: MemberBody, *, mirrored: bool = False) -> str:
+    """The same text for members that are the same piece; ``mirrored``: that of the mirror image."""
+    return _KNOWN.get(digest("alike", body.digest, mirrored), lambda: _least(body, mirrored=mirrored))[0]
+
+
+def _least(body: MemberBody, *, mirrored: bool) -> str:
+    found = []
+    for back in (False, True):
+        # turned end for end about u, its degrees run the other way round; so do those of a mirror image
+        flip = -1.0 if back != mirrored else 1.0
+        for turn in _turns(body):
+            found.append(_written(body, turn, flip, back=back))
+    return digest(body.section, min(found))
+
+
+def _turns(body: MemberBody) -> list[float]:
+    """Turns about the axis that may lay a like piece on this one, in radians."""
+    folds = FOLDS.get(body.section.shape)
+    if folds:
+        return [2 * np.pi * k / folds for k in range(folds)]
+    # a round one has no side of its own: it is turned so that each end in turn, or a hole, comes first
+    low, high = body.stops(_ring(body, np.arange(FIBRES) * 2 * np.pi / FIBRES))
+    found = []
+    for heights, order in product((low, high), (1, 2)):
+        wave = np.fft.fft(heights)[order] / FIBRES
+        if abs(wave) > SEEN:
+            found += [-float(np.angle(wave)) / order + 2 * np.pi * k / order for k in range(order)]
+    for hole in (*body.holes, *body.marks):
+        way = hole.motion.vector((0.0, 0.0, 1.0))
+        found += [float(np.arctan2(way[1], way[0])) + np.pi * k for k in (0, 1)]
+    return found or [0.0]
+
+
+def _ring(body: MemberBody, angles: np.ndarray) -> np.ndarray:
+    radius = min(body.section.extents) / 2
+    return radius * np.column_stack((np.cos(angles), np.sin(angles)))
+
+
+def _written(body: MemberBody, turn: float, flip: float, *, back: bool) -> tuple:
+    angles = turn + flip * np.arange(FIBRES) * 2 * np.pi / FIBRES
+    low, high = body.stops(_ring(body, angles))
+    if back:
+        low, high = -high, -low
+    base = float(low.min())
+    tips = body.tips[::-1] if back else body.tips
+    shifted = np.concatenate((low, high)) - base
+    return (
+        tuple(np.round((shifted + BETWEEN) / STEP).astype(int).tolist()),
+        tuple(sorted(_hole(h, turn, flip, base, back=back) for h in body.holes)),
+        tuple(sorted(_hole(h, turn, flip, base, back=back) for h in body.marks)),
+        tuple(map(repr, tips)),
+    )
+
+
+def _hole(hole: SideCut, turn: float, flip: float, base: float, *, back: bool) -> tuple:
+    """What passes through, as seen from a turned piece: its section, and the line that it lies on."""
+    start, way = np.array(hole.motion.shift), np.array(hole.motion.vector((0.0, 0.0, 1.0)))
+    c, s = np.cos(turn), np.sin(turn)
+    seen = np.array(((c, s, 0.0), (-s * flip, c * flip, 0.0), (0.0, 0.0, -1.0 if back else 1.0)))
+    start, way = seen @ start, seen @ way
+    start = start - way * float(start @ way) - np.array((0.0, 0.0, base))
+    start = start - way * float(start @ way)
+    lead = int(np.abs(way).round(6).argmax())
+    if hole.begins is None:  # through both walls it is the same from either side
+        way = way * (1.0 if way[lead] > 0 else -1.0)
+    figures = [round((x + BETWEEN) / STEP) for x in start.tolist()] + [round((x + BETWEEN / 100) / SLACK) for x in way.tolist()]
+    return (repr(hole.section), round(hole.gap / STEP), hole.begins is None, *figures)

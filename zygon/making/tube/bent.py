@@ -1,0 +1,190 @@
+"""A bent member: a section along straight runs and bends of one radius, cut off square at both ends."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
+
+from zygon.geometry.boolean import Region
+from zygon.geometry.motion import Motion
+from zygon.making.result.body import Corners, Matrix
+from zygon.making.tube.bent_path import BentPath, bent_path
+from zygon.making.tube.tips import Tip
+from zygon.memo import digest as digest_of
+from zygon.stock.section import Section
+from zygon.tolerance import EPS, WITHIN
+
+__all__ = ["BentBody", "Station"]
+
+#: A bend is drawn in pieces of at most this (radians).
+STEP = math.radians(6)
+#: Figures of a bend table that differ by less are one: nobody bends nearer (mm and degrees).
+DIGITS = 2
+#: By how much a section may be turned to lie on itself (degrees).
+FOLD = {"square": 90.0, "rectangle": 180.0, "hexagon": 60.0}
+
+
+@dataclass(frozen=True)
+class Station:
+    """A place along the centre line, with the directions of u and v there: each (3,)."""
+
+    at: np.ndarray
+    u: np.ndarray
+    v: np.ndarray
+
+
+@dataclass(frozen=True)
+class BentBody:
+    """``points`` are the corners of its centre line in its own coordinates, from the origin along w at first; ``radius`` that of the centre line; mm."""
+
+    section: Section
+    points: tuple[tuple[float, float, float], ...]
+    radius: float
+    tips: tuple[Tip | None, Tip | None] = (None, None)
+    layered: bool = False
+    empty: bool = False
+
+    @property
+    def region(self) -> Region:
+        """Its outline, and the hole of a tube."""
+        return self.section.region
+
+    @cached_property
+    def digest(self) -> str:
+        """The hash of what it was made from."""
+        return digest_of("bent", self.section, self.points, self.radius, self.tips)
+
+    @cached_property
+    def path(self) -> BentPath:
+        """What is fed, turned and bent."""
+        return bent_path(self.points, self.radius, self.section.height)
+
+    @property
+    def length(self) -> float:
+        """Of the straight bar that it is bent from, mm."""
+        return round(self.path.length, 7)
+
+    @cached_property
+    def corners(self) -> tuple[tuple[float, ...], ...]:
+        """Of each bend: the angle round the section toward which it bends, from its side at 0, in degrees; how far it bends."""
+        found = []
+        for a, b in zip(self._frames, self._frames[1:], strict=False):
+            way = b[2] - a[2] * float(a[2] @ b[2])
+            if np.linalg.norm(way) > EPS:
+                found.append((math.degrees(math.atan2(-float(way @ a[0]), float(way @ a[1]))), math.degrees(_between(a[2], b[2]))))
+        return tuple(found)
+
+    @cached_property
+    def _frames(self) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:
+        """(u, v, w) of each straight run; from one to the next they turn with the bend and not about the line."""
+        points = np.array(self.points)
+        ways = np.diff(points, axis=0)
+        ways = ways / np.linalg.norm(ways, axis=1)[:, None]
+        u, v = np.array((1.0, 0.0, 0.0)), np.array((0.0, 1.0, 0.0))
+        found = [(u, v, ways[0])]
+        for before, after in zip(ways, ways[1:], strict=False):
+            u, v = (_turned(x, before, after, 1.0) for x in (u, v))
+            found.append((u, v, after))
+        return found
+
+    def arcs(self) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:
+        """Of each bend where its centre line begins, its middle, and where it ends: each (3,) in mm."""
+        points, frames, found = np.array(self.points), self._frames, []
+        for k in range(1, len(points) - 1):
+            before, after = frames[k - 1][2], frames[k][2]
+            angle = _between(before, after)
+            if math.degrees(angle) <= WITHIN:
+                continue
+            taken = self.radius * math.tan(angle / 2)
+            inward = (after - before * math.cos(angle)) / math.sin(angle)
+            start = points[k] - before * taken
+            half = angle / 2
+            middle = start + self.radius * (before * math.sin(half) + inward * (1 - math.cos(half)))
+            found.append((start, middle, points[k] + after * taken))
+        return found
+
+    def stations(self, step: float = STEP) -> list[Station]:
+        """Places along the centre line where rings of the section stand, from A to B."""
+        points = np.array(self.points)
+        frames = self._frames
+        found = [Station(points[0], frames[0][0], frames[0][1])]
+        for k in range(1, len(points) - 1):
+            (u, v, before), after = frames[k - 1], frames[k][2]
+            angle = _between(before, after)
+            if math.degrees(angle) <= WITHIN:
+                continue
+            start = points[k] - before * (self.radius * math.tan(angle / 2))
+            inward = (after - before * math.cos(angle)) / math.sin(angle)
+            n = max(1, math.ceil(angle / step))
+            for i in range(n + 1):
+                a = angle * i / n
+                at = start + self.radius * (before * math.sin(a) + inward * (1 - math.cos(a)))
+                found.append(Station(at, *(_turned(x, before, after, i / n) for x in (u, v))))
+        found.append(Station(points[-1], frames[-1][0], frames[-1][1]))
+        return found
+
+    def tipped(self) -> list[tuple[Tip, Motion]]:
+        """What is done at each end, and the motion that takes the end's own coordinates, w outward, to the member's."""
+        found = []
+        for tip, at, (u, v, w), sign in zip(
+            self.tips, (self.points[0], self.points[-1]), (self._frames[0], self._frames[-1]), (-1.0, 1.0), strict=True
+        ):
+            if tip:
+                rows = tuple((float(u[i]), float(v[i] * sign), float(w[i] * sign), float(at[i])) for i in range(3))
+                found.append((tip, Motion(rows)))
+        return found
+
+    def reach(self, matrix: Matrix) -> Corners:
+        """To within the chords that a picture has."""
+        ring = self.section.region.outer.flatten(0.05)
+        places = np.vstack([s.at + ring[:, :1] * s.u + ring[:, 1:] * s.v for s in self.stations()])
+        m = np.array(matrix)
+        seen = places @ m[:3, :3].T + m[:3, 3]
+        return tuple(np.round(seen.min(axis=0), 7).tolist()), tuple(np.round(seen.max(axis=0), 7).tolist())
+
+    @property
+    def mirrored(self) -> BentBody:
+        """Left for right across u."""
+        return BentBody(self.section, tuple((-x, y, z) for x, y, z in self.points), self.radius, self.tips)
+
+    @property
+    def alike(self) -> str:
+        """The same for rods that are bent to one shape, whichever end is A."""
+        return min(self._written(back=b, hand=1.0) for b in (False, True))
+
+    @property
+    def other_hand(self) -> str:
+        """What ``alike`` is of the mirror image."""
+        return min(self._written(back=b, hand=-1.0) for b in (False, True))
+
+    def _written(self, *, back: bool, hand: float) -> str:
+        path = self.path
+        feeds = [b.feed for b in path.bends] + [path.end]
+        turns, bends = [b.turn for b in path.bends][1:], [b.bend for b in path.bends]
+        if back:
+            feeds, turns, bends = feeds[::-1], turns[::-1], bends[::-1]
+        tips = self.tips[::-1] if back else self.tips
+        fold = FOLD.get(self.section.shape)
+        side = [] if fold is None else [round(c[0] % fold % fold, DIGITS) for c in self.corners]
+        # half a turn either way is one
+        turned = [180.0 if abs(abs(t) - 180) < 0.5 * 10**-DIGITS else round(hand * t, DIGITS) + 0.0 for t in turns]
+        return digest_of(
+            "bent", self.section, self.radius, [round(x, DIGITS) for x in feeds], turned, [round(x, DIGITS) for x in bends], side, tips
+        )
+
+
+def _between(a: np.ndarray, b: np.ndarray) -> float:
+    return math.atan2(float(np.linalg.norm(np.cross(a, b))), float(a @ b))
+
+
+def _turned(x: np.ndarray, before: np.ndarray, after: np.ndarray, share: float) -> np.ndarray:
+    """A direction turned by a share of the turn that takes one way to another (Rodrigues)."""
+    axis = np.cross(before, after)
+    sine = float(np.linalg.norm(axis))
+    if sine < EPS:
+        return x
+    axis, angle = axis / sine, math.atan2(sine, float(before @ after)) * share
+    return x * math.cos(angle) + np.cross(axis, x) * math.sin(angle) + axis * float(axis @ x) * (1 - math.cos(angle))

@@ -1,0 +1,184 @@
+"""Holes, slots and marks in the walls of members: those of their own, and those of bores that pass through them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from typing import Literal
+
+import numpy as np
+
+from zygon.design.parts.kinds import is_member
+from zygon.design.patch import pointer
+from zygon.geometry.motion import Motion
+from zygon.making.blanks.instances import Instance
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
+from zygon.making.features.bore_lines import BoreLine
+from zygon.making.features.bores import Axes
+from zygon.making.result.fault import Fault
+from zygon.making.tube.body import MemberBody
+from zygon.making.tube.cuts import SideCut
+from zygon.making.tube.meeting import reach_of
+from zygon.measure.display import format_length
+from zygon.owner import bore_id, hole_id
+from zygon.stock.section import Section
+from zygon.tolerance import CONTACT, EPS, WITHIN
+
+__all__ = ["bored_through", "drilled_in", "meets", "no_holes"]
+
+Made = Literal["cut", "mark"]
+#: A bore meets a member at no less than this off its axis (radians): it would run along in its wall.
+FLATTEST = math.radians(15)
+_STILL = Motion(((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
+
+
+def drilled_in(values: Values, key: str, body: MemberBody) -> Iterator[tuple[Made, SideCut]]:
+    """What is drilled in a straight member by itself, hole by hole; what cannot be is a fault."""
+    member = values.boards[key]
+    assert is_member(member)
+    for name, hole in sorted(member.holes.items(), key=lambda kh: (kh[1].order, kh[0])):
+        where = pointer("parts", key, "holes", name)
+        scope = EntryScope(values, stock=member.stock)
+
+        def read(field: str, kind: str = "length", where: str = where, scope: EntryScope = scope, hole=hole) -> float:
+            return values.read(getattr(hole, field), f"{where}/{field}", kind, scope, part=key)  # type: ignore[arg-type]
+
+        off, around, wide, pitch = read("off"), read("around", "angle"), read("wide"), read("pitch")
+        long = read("long") if hole.long is not None else wide
+        across = _room_for(body.section, -math.sin(around), math.cos(around))
+        if any(values.values[f"{where}/{f}"].stale for f in ("off", "wide")) and wide <= CONTACT:
+            continue  # said already, and no good value stands in its place
+        if not CONTACT < wide < across - CONTACT:
+            shown, most = format_length(wide), format_length(round(across, 3))
+            values.fault_entry(
+                f"{where}/wide",
+                "bad_hole",
+                f"{member.name}: a hole {shown} wide",
+                f"greater than 0, and less than {most} across",
+                shown,
+                key,
+            )
+            continue
+        if long < wide - WITHIN:
+            shown = format_length(long)
+            values.fault_entry(
+                f"{where}/long",
+                "bad_hole",
+                f"{member.name}: a slot {shown} long",
+                f"at least as long as it is wide, {format_length(wide)}",
+                shown,
+                key,
+            )
+            continue
+        section = Section("round", wide) if long - wide <= CONTACT else Section("rectangle", wide, long, corner=wide / 2)
+        begins = 0.0 if hole.walls == "one" and body.section.wall else None
+        beyond = off + (hole.count - 1) * pitch
+        if not (min(off, beyond) >= -WITHIN and max(off, beyond) <= body.length + WITHIN):
+            shown, most = (
+                format_length(round(beyond if beyond > body.length else min(off, beyond), 3)),
+                format_length(round(body.length, 3)),
+            )
+            values.fault_entry(
+                f"{where}/off",
+                "bad_hole",
+                f"{member.name}: a hole at {shown} from end {hole.end.upper()}",
+                f"from 0 to its length, {most}",
+                shown,
+                key,
+            )
+            continue
+        for n in range(hole.count):
+            w = off + n * pitch if hole.end == "a" else body.length - off - n * pitch
+            for k in range(hole.ring):
+                yield hole.made, _from_middle(section, w, around + 2 * math.pi * k / hole.ring, begins, hole_id(key, name))
+
+
+def _room_for(section: Section, x: float, y: float) -> float:
+    """How wide a section is as it is seen along a direction across it, mm."""
+    long = math.hypot(x, y)
+    if long <= EPS:
+        return min(section.extents)
+    return 2 * reach_of(section, _STILL, np.array((y / long, -x / long, 0.0)))
+
+
+def _from_middle(section: Section, w: float, around: float, begins: float | None, owner: str) -> SideCut:
+    """A hole whose axis looks out of a member's middle at an angle round it, its width along the member."""
+    s, c = round(math.sin(around), 12) + 0.0, round(math.cos(around), 12) + 0.0
+    # its u along the member, its w outward: at 0 degrees along v, at 90 against u
+    return SideCut(Motion(((0.0, c, -s, 0.0), (0.0, s, c, 0.0), (1.0, 0.0, 0.0, w))), section, 0.0, owner, begins=begins)
+
+
+def no_holes(values: Values, key: str) -> None:
+    """Says that what is bent is not drilled, where something is to be."""
+    member = values.boards[key]
+    assert is_member(member)
+    if member.holes:
+        said, rule = f"{member.name} is bent, and has holes", "holes are in straight members: drill it before it is bent, as a straight one"
+        values.fault_entry(pointer("parts", key, "holes"), "bad_hole", said, rule, str(len(member.holes)), key)
+
+
+def bored_through(
+    values: Values,
+    members: Mapping[str, tuple[MemberBody, Motion]],
+    instances: Mapping[str, Instance],
+    axes: Axes,
+) -> Iterator[tuple[str, Made, SideCut]]:
+    """What the bores of a design do to straight members: the part's key and the hole; what misses or lies too flat is a fault."""
+    for key, (lines, diameter) in axes.items():
+        line = lines[0]
+        bore, owner = values.document.bores[key], bore_id(key)
+        through = [p for p in bore.parts if p in members and bore.parts[p].action != "leave"]
+        for part in through:
+            body, rest = members[part]
+            where = pointer("bores", key, "parts", part)
+            fit = values.read(
+                bore.parts[part].fit, f"{where}/fit", "length", EntryScope(values, stock=values.boards[part].stock), part=part, owner=owner
+            )
+            own = (instances[part].motion @ rest).inverse
+            name = values.boards[part].name
+            if meets(body, own, line) is None:
+                values.faults.append(Fault("bore_misses", f"{bore.name} misses {name}", "a bore's axis passes through every part it cuts or marks",
+                                           part=part, owner=owner, entry=where))  # fmt: skip
+                continue
+            wide = diameter + fit
+            x, y, _ = own.vector(line.way)
+            across = _room_for(body.section, x, y)
+            if not CONTACT < wide < across - CONTACT:
+                shown, most = format_length(wide), format_length(round(across, 3))
+                values.fault_entry(
+                    f"{where}/fit",
+                    "bad_hole",
+                    f"{bore.name}: a hole {shown} wide in {name}",
+                    f"less than {most} across",
+                    shown,
+                    part,
+                    owner,
+                )
+                continue
+            made: Made = "mark" if bore.parts[part].action == "mark" else "cut"
+            yield part, made, SideCut(_along(own, line), Section("round", round(wide, 9)), 0.0, owner)
+
+
+def meets(body: MemberBody, own: Motion, line: BoreLine) -> float | None:
+    """How far along a bore's axis (mm) it goes through a member, ``own`` from the room to its own coordinates; None where it does not."""
+    point, way = np.array(own.point(line.point)), np.array(own.vector(line.way))
+    flat = math.hypot(way[0], way[1])
+    if flat < math.sin(FLATTEST):
+        return None
+    t = -float(point[:2] @ way[:2]) / (flat * flat)
+    at = point + way * t
+    off = float(np.linalg.norm(at[:2]))
+    reach = reach_of(body.section, _STILL, np.array((*(at[:2] / off), 0.0))) if off > EPS else 1.0
+    low, high = body.span
+    return t if off < reach and low <= at[2] <= high and line.low - reach <= t <= line.high + reach else None
+
+
+def _along(own: Motion, line: BoreLine) -> Motion:
+    """A bore's own coordinates as a member has them, w along it."""
+    point, w = np.array(own.point(line.point)), np.array(own.vector(line.way))
+    u = np.cross(np.eye(3)[int(np.abs(w).argmin())], w)
+    u = u / np.linalg.norm(u)
+    v = np.cross(w, u)
+    rows = tuple((float(u[i]), float(v[i]), float(w[i]), float(point[i])) for i in range(3))
+    return Motion(rows).rounded()

@@ -1,0 +1,127 @@
+"""The exact solid of a straight member, a shape of Open CASCADE: true planes, cylinders and their intersections."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+import numpy as np
+
+from zygon.making.tube.bent import BentBody
+from zygon.making.tube.body import MemberBody, fine_ring
+from zygon.making.tube.cuts import AtEnd, PlaneCut, SideCut
+from zygon.making.tube.tips import without_tip
+from zygon.tolerance import CONTACT
+
+__all__ = ["bent_exact", "member_exact"]
+
+#: Tools reach so far beyond what they cut (mm).
+PAST = 10.0
+
+
+def member_exact(body: MemberBody) -> Any:
+    """The solid in the member's own (u, v, w)."""
+    from zygon.making.flats.exact import prism
+
+    low, high = body.stops(fine_ring(body.section))
+    room = float(max(body.section.extents))
+    bottom = float(low.min()) - room if body.at_a else 0.0
+    top = float(high.max()) + room if body.at_b else body.length
+    solid = prism([body.region.outer, *body.region.inner], bottom, top)
+    far = float(np.linalg.norm((*body.section.extents, top - bottom))) + PAST
+    for end in ("a", "b"):
+        for cut in body.cuts(end):
+            solid = _kept(_without(solid, _half_space(cut, far) if isinstance(cut, PlaneCut) else _main(cut, far)), end)
+    for hole in body.holes:
+        solid = _without(solid, _main(hole, far))
+    return _tipped(solid, body)
+
+
+def _tipped(solid: Any, body: MemberBody | BentBody) -> Any:
+    for tip, place in body.tipped():
+        solid = without_tip(solid, tip, body.section.height / 2, place)
+    return solid
+
+
+def bent_exact(body: BentBody) -> Any:
+    """The solid of a bent member: its section along lines and arcs."""
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
+    from OCP.BRepOffsetAPI import BRepOffsetAPI_MakePipe
+    from OCP.GC import GC_MakeArcOfCircle
+    from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
+
+    from zygon.making.flats.exact import ring_wire
+
+    spine, at = BRepBuilderAPI_MakeWire(), np.array(body.points[0])
+    for start, middle, end in body.arcs():
+        if np.linalg.norm(start - at) > CONTACT:
+            spine.Add(BRepBuilderAPI_MakeEdge(gp_Pnt(*at.tolist()), gp_Pnt(*start.tolist())).Edge())
+        arc = GC_MakeArcOfCircle(*(gp_Pnt(*p.tolist()) for p in (start, middle, end))).Value()
+        spine.Add(BRepBuilderAPI_MakeEdge(arc).Edge())
+        at = end
+    last = np.array(body.points[-1])
+    if np.linalg.norm(last - at) > CONTACT:
+        spine.Add(BRepBuilderAPI_MakeEdge(gp_Pnt(*at.tolist()), gp_Pnt(*last.tolist())).Edge())
+    plane = gp_Pln(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))
+    made = BRepBuilderAPI_MakeFace(plane, ring_wire(body.region.outer), True)
+    for ring in body.region.inner:
+        made.Add(ring_wire(ring))
+    return _tipped(BRepOffsetAPI_MakePipe(spine.Wire(), made.Face()).Shape(), body)
+
+
+def _without(solid: Any, tool: Any) -> Any:
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
+
+    return BRepAlgoAPI_Cut(solid, tool).Shape()
+
+
+def _kept(shape: Any, end: AtEnd) -> Any:
+    """Of what a cut leaves, the piece on the member's side."""
+    from OCP.BRepGProp import BRepGProp
+    from OCP.GProp import GProp_GProps
+    from OCP.TopAbs import TopAbs_SOLID
+    from OCP.TopExp import TopExp_Explorer
+
+    pieces = []
+    explorer = TopExp_Explorer(shape, TopAbs_SOLID)
+    while explorer.More():
+        weighed = GProp_GProps()
+        BRepGProp.VolumeProperties_s(explorer.Current(), weighed)
+        pieces.append((weighed.CentreOfMass().Z(), explorer.Current()))
+        explorer.Next()
+    if not pieces:
+        return shape
+    return (min if end == "b" else max)(pieces, key=lambda p: p[0])[1]
+
+
+def _half_space(cut: PlaneCut, far: float) -> Any:
+    from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox
+    from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+
+    start = gp_Pnt(*cut.point)
+    axes = gp_Ax2(start, gp_Dir(*cut.normal))
+    corner = start.Translated(_vector(axes.XDirection(), -far)).Translated(_vector(axes.YDirection(), -far))
+    return BRepPrimAPI_MakeBox(gp_Ax2(corner, axes.Direction(), axes.XDirection()), 2 * far, 2 * far, 2 * far).Shape()
+
+
+def _vector(direction: Any, scale: float) -> Any:
+    from OCP.gp import gp_Vec
+
+    return gp_Vec(direction).Multiplied(scale)
+
+
+def _main(cut: SideCut, far: float) -> Any:
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+    from OCP.gp import gp_Trsf
+
+    from zygon.making.flats.exact import prism
+
+    middle = cut.motion.inverse.shift[2]
+    if isinstance(cut.within, MemberBody):
+        solid = member_exact(replace(cut.within, section=replace(cut.within.section, wall=0.0), holes=()))
+    else:
+        start = middle - 2 * far if cut.begins is None else cut.begins
+        solid = prism([cut.section.grown(cut.gap).region.outer], start, middle + 2 * far)
+    placed = gp_Trsf()
+    placed.SetValues(*(x for row in cut.motion.rows for x in row))
+    return BRepBuilderAPI_Transform(solid, placed, True).Shape()

@@ -1,0 +1,281 @@
+"""The members of a design with their ends cut where they are joined to one another."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass, field, replace
+
+import numpy as np
+
+from zygon.design.joints import MEMBER_JOINTS, Joint
+from zygon.design.parts.kinds import is_member
+from zygon.design.patch import pointer
+from zygon.geometry.frame import AXES
+from zygon.geometry.motion import Motion
+from zygon.making.blanks.instances import Instance
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
+from zygon.making.features.bores import Axes
+from zygon.making.result.built import BuiltJoint
+from zygon.making.result.fault import Fault, Mend
+from zygon.making.tube.bent import BentBody
+from zygon.making.tube.body import MemberBody
+from zygon.making.tube.cuts import AtEnd, EndCut, PlaneCut, SideCut
+from zygon.making.tube.drilled import bored_through, drilled_in, no_holes
+from zygon.making.tube.end_work import tips_of
+from zygon.making.tube.ends import KINDS_OF_ENDS, EndCuts, Refused, normals_of
+from zygon.making.tube.meeting import LEAST_ANGLE, MemberMeeting, Straight, meeting_between
+from zygon.measure.display import format_length
+from zygon.owner import joint_id
+from zygon.tolerance import EPS
+
+__all__ = ["Bodies", "JoinedMembers", "Members", "join_members", "members_of", "straight_at"]
+
+#: What the triangles of an end are called that no joint cuts.
+OWN: dict[AtEnd, str] = {"a": "face_b", "b": "face_a"}
+ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
+
+
+Members = dict[str, tuple[MemberBody, Motion]]
+Bodies = dict[str, tuple[MemberBody | BentBody, Motion]]
+
+
+@dataclass(frozen=True)
+class _Wanted:
+    """A cut of an end, by which other member it is made and at which end of that one; ``handed`` is -1 where that is a mirror image."""
+
+    cut: EndCut
+    main: str
+    at: AtEnd | None
+    handed: int
+
+
+@dataclass
+class _Cuts:
+    """What is cut of one member, by end."""
+
+    ends: dict[AtEnd, list[_Wanted]] = field(default_factory=lambda: {"a": [], "b": []})
+    runs_on: dict[AtEnd, list[PlaneCut]] = field(default_factory=lambda: {"a": [], "b": []})
+    holes: list[SideCut] = field(default_factory=list)
+    marks: list[SideCut] = field(default_factory=list)
+
+
+@dataclass(frozen=True)
+class JoinedMembers:
+    """The members by part key, each with its body and the motion that takes it to its rest, and the joints between them."""
+
+    bodies: Bodies
+    joints: dict[str, BuiltJoint]
+
+
+def members_of(values: Values) -> Members:
+    """Every straight member that has a place, cut off square."""
+    found = {}
+    for key, part in values.boards.items():
+        section = values.section_of(key)
+        if is_member(part) and section and values.box(key) is not None:
+            lying = values.lying(key)
+            if not lying.points:
+                found[key] = MemberBody(section, lying.length), lying.motion
+    return found
+
+
+def bent_of(values: Values) -> dict[str, tuple[BentBody, Motion]]:
+    """Every bent member that has a place."""
+    found = {}
+    for key, part in values.boards.items():
+        section = values.section_of(key)
+        if is_member(part) and section and values.box(key) is not None:
+            lying = values.lying(key)
+            if lying.points:
+                body = BentBody(section, lying.points, lying.radius)
+                straight = (body.path.bends[0].feed, body.path.end) if body.path.bends else (body.length, body.length)
+                found[key] = replace(body, tips=tips_of(values, key, section, straight)), lying.motion
+    return found
+
+
+def _own_end(values: Values, key: str, body: MemberBody, motion: Motion, end: AtEnd) -> tuple[EndCut, ...]:
+    """The plane in which an end is cut that no joint cuts, square to an axis at rest; none where it is square to the member."""
+    member = values.boards[key]
+    assert is_member(member)
+    axis = member.end_a if end == "a" else member.end_b
+    if axis == "square":
+        return ()
+    normal = motion.inverse.vector([1.0 if a == axis else 0.0 for a in AXES])
+    if abs(normal[2]) < math.sin(LEAST_ANGLE):
+        said = f"{member.name} runs along the plane in which its end {end.upper()} is to be cut"
+        rule = f"at least {math.degrees(LEAST_ANGLE):g}° between the cut and the member"
+        values.fault_entry(pointer("parts", key, f"end_{end}"), "bad_end", said, rule, axis, key)
+        return ()
+    if abs(normal[2]) > 1 - EPS:
+        return ()
+    out = 1.0 if (normal[2] > 0) == (end == "b") else -1.0
+    return (PlaneCut((0.0, 0.0, body.length if end == "b" else 0.0), (normal[0] * out, normal[1] * out, normal[2] * out), OWN[end]),)
+
+
+def straight_at(key: str, members: dict[str, tuple[MemberBody, Motion]], instances: dict[str, Instance]) -> Straight | None:
+    """A member or one of its copies in the room, cut off square; None where it has no place."""
+    instance = instances.get(key)
+    if instance is None or instance.part not in members:
+        return None
+    body, rest = members[instance.part]
+    return Straight(instance.name, body.section, body.length, instance.motion @ rest)
+
+
+def join_members(values: Values, instances: dict[str, Instance], axes: Axes) -> JoinedMembers:
+    """All members with their joints, and what is drilled in them; ``axes`` are those of the bores. What is refused is a fault, and its members stay as they are."""
+    members, bent = members_of(values), bent_of(values)
+    cuts = {key: _Cuts() for key in members}
+    for key, (body, _) in members.items():
+        for how, hole in drilled_in(values, key, body):
+            (cuts[key].holes if how == "cut" else cuts[key].marks).append(hole)
+    for key, how, hole in bored_through(values, members, instances, axes):
+        (cuts[key].holes if how == "cut" else cuts[key].marks).append(hole)
+    for key in bent:
+        no_holes(values, key)
+    joints: dict[str, BuiltJoint] = {}
+    pairs: set[frozenset[str]] = set()
+    records = sorted(((k, j) for k, j in values.document.joints.items() if j.kind in MEMBER_JOINTS), key=lambda kj: (kj[1].order, kj[0]))
+    for key, record in records:
+        if record.out:
+            continue
+        one, other = (straight_at(end, members, instances) for end in (record.a, record.b))
+        if {record.a.partition("@")[0], record.b.partition("@")[0]} & bent.keys():
+            why = "one of them is bent, and its ends are cut off square"
+            joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "none", refused=why)
+            where, part = pointer("joints", key), record.a.partition("@")[0]
+            values.fault_entry(
+                where,
+                "joint_refused",
+                f"A joint of {values.boards[part].name}: {why}",
+                "both members are straight",
+                "",
+                part,
+                joint_id(key),
+            )
+            continue
+        if one is None or other is None:
+            _lost(values, key, record, instances, members)
+            continue
+        meeting = meeting_between(one, other, values.document.display)
+        pair = frozenset((record.a, record.b))
+        try:
+            if pair in pairs:
+                raise Refused("these two are joined already")
+            done = _made(values, key, record, meeting)
+        except Refused as error:
+            joints[key] = BuiltJoint(key, record.kind, record.a, record.b, meeting.kind, refused=str(error))
+            said, rule = f"{one.name}–{other.name}: {error}", "the members meet as the joint needs it"
+            where = pointer("joints", key)
+            values.fault_entry(where, "joint_refused", said, rule, meeting.kind, instances[record.a].part, joint_id(key))
+            continue
+        pairs.add(pair)
+        _keep(cuts, instances[record.a].part, instances[record.b].part, meeting, done)
+        joints[key] = _built(key, record, meeting, done, instances)
+    made: dict[str, MemberBody] = {}
+    for key in members:
+        _make(values, key, members, cuts, made, [])
+        if made[key].empty:
+            said = f"{values.boards[key].name} is too short for the cuts at its ends, which meet"
+            values.faults.append(Fault("too_short", said, "a member is longer than its ends take away", part=key))
+    straight = {k: (made[k], motion) for k, (_, motion) in members.items()}
+    return JoinedMembers({**straight, **bent}, joints)
+
+
+def _make(values: Values, key: str, members: Members, cuts: dict[str, _Cuts], made: dict[str, MemberBody], waiting: list[str]) -> None:
+    """A member's body, after those of the mains that end where they cut it; where these go round in a ring, the last is taken without its end."""
+    body, motion = members[key]
+    ends: dict[AtEnd, tuple[EndCut, ...]] = {}
+    for end in ENDS:
+        found: list[EndCut] = []
+        for wanted in cuts[key].ends[end]:
+            cut, main, at = wanted.cut, wanted.main, wanted.at
+            if isinstance(cut, SideCut) and at and main not in (*waiting, key) and any(w.main != key for w in cuts[main].ends[at]):
+                if main not in made:
+                    _make(values, main, members, cuts, made, [*waiting, key])
+                cut = replace(cut, within=made[main].mirrored if wanted.handed < 0 else made[main])
+            found.append(cut)
+        ends[end] = tuple(found) or _runs_on(body, end, cuts[key]) or _own_end(values, key, body, motion, end)
+    square = tuple(body.length if not ends[e] else 0.0 for e in ENDS)
+    tips = tips_of(values, key, body.section, (square[0], square[1]))
+    made[key] = replace(body, tips=tips, at_a=ends["a"], at_b=ends["b"], holes=tuple(cuts[key].holes), marks=tuple(cuts[key].marks))
+
+
+def _made(values: Values, key: str, record: Joint, meeting: MemberMeeting) -> EndCuts:
+    if meeting.kind == "none":
+        raise Refused(meeting.reason)
+    name = "fit" if record.kind == "member_passage" else "gap"
+    where = pointer("joints", key, name)
+    stock = values.boards[record.a.partition("@")[0]].stock
+    value = values.read(getattr(record, name), where, "length", EntryScope(values, stock=stock), owner=joint_id(key))
+    if value < 0:
+        values.fault_entry(where, "joint_value", f"{meeting.one.name}–{meeting.other.name}: a {name} of {format_length(value)}", f"a {name} is 0 or more",
+                           format_length(value), owner=joint_id(key))  # fmt: skip
+        value = 0.0
+    return KINDS_OF_ENDS[record.kind](meeting, value, joint_id(key))
+
+
+def _keep(cuts: dict[str, _Cuts], one: str, other: str, meeting: MemberMeeting, done: EndCuts) -> None:
+    at_one, at_other = (next((e for e in ENDS if e == at), None) for at in (meeting.at_one, meeting.at_other))
+    if done.cut_one and at_one:
+        cuts[one].ends[at_one].append(_Wanted(done.cut_one, other, at_other, meeting.motion.handed))
+    if done.cut_other and at_other:
+        cuts[other].ends[at_other].append(_Wanted(done.cut_other, one, at_one, meeting.motion.handed))
+    if done.runs_on and at_other:
+        cuts[other].runs_on[at_other].append(done.runs_on)
+    if done.hole:
+        cuts[other].holes.append(done.hole)
+
+
+def _runs_on(body: MemberBody, end: AtEnd, cuts: _Cuts) -> tuple[EndCut, ...]:
+    """The plane to which an end runs on beyond its line, where no joint cuts it."""
+    middle = np.zeros((1, 2))
+
+    def far(cut: PlaneCut) -> float:
+        w = float(cut.heights(middle, end)[0])
+        return w - body.length if end == "b" else -w
+
+    reaching = [c for c in cuts.runs_on[end] if far(c) > 0]
+    return (max(reaching, key=far),) if reaching else ()
+
+
+def _built(key: str, record: Joint, meeting: MemberMeeting, done: EndCuts, instances: dict[str, Instance]) -> BuiltJoint:
+    fastened = "welded" if record.held == "usual" else "" if record.held == "dry" else record.held
+    details = {"angle": meeting.angle, "offset": meeting.apart}
+    return BuiltJoint(
+        key,
+        record.kind,
+        record.a,
+        record.b,
+        meeting.kind,
+        details=details,
+        fastened=fastened,
+        copies=_copies(record, instances),
+        normals=normals_of(meeting, done),
+    )
+
+
+def _copies(record: Joint, instances: dict[str, Instance]) -> tuple[tuple[str, str], ...]:
+    """The pairs of copies that stand to each other as the two do that are joined."""
+    a, b = instances[record.a], instances[record.b]
+    stands = a.motion.inverse @ b.motion
+    found = []
+    others = [i for i in instances.values() if i.part == b.part]
+    for one in instances.values():
+        if one.part != a.part or one.key == a.key:
+            continue
+        other = next((i for i in others if (one.motion.inverse @ i.motion).same(stands)), None)
+        if other is not None:
+            found.append((one.key, other.key))
+    return tuple(found)
+
+
+def _lost(values: Values, key: str, record: Joint, instances: dict[str, Instance], members: dict[str, tuple[MemberBody, Motion]]) -> None:
+    """A joint to a copy that is gone is said; one to a part that is left out waits for it, and a broken part is said already."""
+    for end, reference in (("a", record.a), ("b", record.b)):
+        part = reference.partition("@")[0]
+        if "@" in reference and reference not in instances and part in members:
+            drop = Mend("Remove the joint", [{"op": "remove", "path": pointer("joints", key)}])
+            name = values.boards[part].name
+            values.faults.append(Fault("lost_copy", f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
+                                       "both members of a joint are there", reference, part=part, owner=joint_id(key), entry=pointer("joints", key, end), mends=(drop,)))  # fmt: skip
