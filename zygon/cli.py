@@ -138,8 +138,9 @@ def _build(a: argparse.Namespace) -> None:
 
 
 def _export(a: argparse.Namespace) -> None:
-    from zygon.exchange.bundle import part_files, safe
+    from zygon.exchange.bundle import part_files
     from zygon.exchange.formats import FORMATS, lists_of
+    from zygon.exchange.named import safe
     from zygon.making.pipeline import build
 
     built = build(_load(a.design))

@@ -113,7 +113,7 @@ def _lengths(text: str, wanted: str | None) -> list[Cut]:
         rule = "--stock with one of the bars that it is cut from"
         raise NestError(f"{text}: give {rule}; they are: {names}", entry="--stock", value=wanted, rule=rule)
     own = found[wanted] if wanted is not None else next(iter(found.values()))
-    return [Cut(length, n, name) for (name, length), n in sorted(own.items(), key=lambda x: (-x[0][1], x[0][0]))]
+    return [Cut(length, n, name, slant) for (name, length, slant), n in sorted(own.items(), key=lambda x: (-x[0][1], x[0]))]
 
 
 def _kinds(a: argparse.Namespace) -> list[NestSheet]:

@@ -25,10 +25,16 @@ def bar_faults(built: Built) -> list[Fault]:
         if not own:
             continue
         lengths = []
-        for field, entry in (("kerf", stock.kerf), *((pointer("lengths", k, "length")[1:], b.length) for k, b in stock.lengths.items())):
+        trim = 0.0
+        for field, entry in (
+            ("kerf", stock.kerf),
+            ("trim", stock.trim),
+            *((pointer("lengths", k, "length")[1:], b.length) for k, b in stock.lengths.items()),
+        ):
             try:
                 value = plain_length(entry)
-                lengths += [value] if field != "kerf" else []
+                trim = value if field == "trim" else trim
+                lengths += [value] if field not in ("kerf", "trim") else []
             except ExpressionError as error:
                 where = f"{pointer('stocks', key)}/{field}"
                 faults.append(Fault("broken_expression", error.message, error.reason, error.text, entry=where))
@@ -39,8 +45,18 @@ def bar_faults(built: Built) -> list[Fault]:
             continue
         for part in own:
             length = sizes_of(part).length or 0.0
-            if length > max(lengths) + WITHIN:
-                shown, most = (format_length(x, document.display) for x in (length, max(lengths)))
+            longest = max(lengths) - 2 * trim
+            if length > longest + WITHIN:
+                shown, most = (format_length(x, document.display) for x in (length, longest))
                 said = f"{part.path} is {shown} long, longer than any bar of {stock.name}"
-                faults.append(Fault("too_large", said, f"at most {most}, the longest bar", shown, "the stock's bar lengths", part=part.key))
+                faults.append(
+                    Fault(
+                        "too_large",
+                        said,
+                        f"at most {most}, the longest bar" + (" without its trims" if trim else ""),
+                        shown,
+                        "the stock's bar lengths",
+                        part=part.key,
+                    )
+                )
     return faults

@@ -43,6 +43,10 @@ def _together(built: Built, found: list[Drop]) -> list[tuple[Drop, list[str]]]:
             if not joint.refused and a in near and b in near:
                 near[a].add(b)
                 near[b].add(a)
+    for seat in built.seats:
+        if seat.connector in near and seat.member in near:
+            near[seat.connector].add(seat.member)
+            near[seat.member].add(seat.connector)
     told: list[tuple[Drop, list[str]]] = [(d, []) for d in found if d.way]
     left = dict.fromkeys(falling)
     while left:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from zygon.making.connector.body import ConnectorBody
 from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault
 from zygon.making.solids.places import PlacedLayer, along_axes, common, in_own_frame, placed_layers
@@ -24,13 +25,15 @@ MOST = 100
 def overlap_faults(built: Built) -> list[Fault]:
     """Pairs of parts that take up the same room, with volume and place. A press fit may bite by its half a flank."""
     faults: list[Fault] = []
-    allowed = {frozenset(p): max(0.0, -j.fit) for j in built.joints.values() for p in j.pairs}
+    allowed = {frozenset(p): j.bite for j in built.joints.values() for p in j.pairs}
     solid = [p for p in built.made.values() if not p.body.empty]
     near = _near(solid)
     for k, (a, b) in enumerate(near):
         if len(faults) == MOST:
             faults.append(_many(len(near) - k))
             break
+        if frozenset((a.key, b.key)) in built.laid or _in_its_socket(built, frozenset((a.key, b.key))):
+            continue
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)
         if found:
@@ -48,6 +51,16 @@ def overlap_faults(built: Built) -> list[Fault]:
                       part=a.key, other=b.key)
             )  # fmt: skip
     return faults
+
+
+def _in_its_socket(built: Built, pair: frozenset[str]) -> bool:
+    """Whether a pair is a member and a connector that leaves room for it: its socket is as wide as is said, and what does not go in is told by that.
+
+    What swings may be swung into a tube, and a shape that was read has the holes that it has.
+    """
+    seat = built.seated.get(pair)
+    body = built.made[seat.connector].body if seat else None
+    return isinstance(body, ConnectorBody) and body.given is None and not any(s.swings for s in body.sleeves)
 
 
 def tangled(faults: list[Fault]) -> bool:

@@ -38,7 +38,7 @@ def placed_faults(document: Document, part: FlatPart) -> list[Fault]:
     flat = part.flat
     if flat.asked is None or flat.empty:
         return []
-    outline = shapely.union_all([to_polygon(c, SAGITTA) for c in flat.asked.outline])
+    outline = shapely.union_all([shapely.make_valid(to_polygon(c, SAGITTA)) for c in flat.asked.outline])
     own = _by_owner(part, flat.asked)
     cuts = {o: s for o, s in own.items() if _kind(part, o) in (*CLOSED, *NOTCHES)}
     found = []

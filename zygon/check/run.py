@@ -7,10 +7,12 @@ from zygon.check.alike import one_a_cause
 from zygon.check.bars import bar_faults
 from zygon.check.brake import brake_faults
 from zygon.check.clearance import clearance_faults
+from zygon.check.connectors import connector_faults
 from zygon.check.cutter import cutter_faults
 from zygon.check.drop import drop_faults
 from zygon.check.flat_rules import flat_faults
 from zygon.check.locked import locked_faults
+from zygon.check.members import member_faults
 from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
 from zygon.check.sheets import sheet_faults
@@ -39,6 +41,8 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += brake_faults(built, plan)
     faults += sheet_faults(built)
     faults += bar_faults(built)
+    faults += member_faults(built)
+    faults += connector_faults(built)
     faults += cutter_faults(built)
     known: dict[str, str] = {}
     for part in built.flats.values():

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
-from zygon.design.parts.kinds import PlateKind, is_plate
+from zygon.design.parts.kinds import PlateKind, is_framed, is_plate
 from zygon.design.patch import Patch, pointer
 from zygon.edits.askew_bores import askew_bores, is_askew
 from zygon.errors import DocumentError
@@ -31,7 +31,7 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     made = [p for p in built.made.values() if p.made_by and p.made_by[-1][0] == key]
     again = any(copy_id(key) in c.of for c in document.copies.values())
     if again or not made or not all(_can_be_written(p) for p in made):
-        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, and are no mirror images of folded parts"
+        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, are no mirror images of folded parts, and lie on no lines of a frame"
         said = f"{copy.name} cannot be made independent: it has to be {rule}"
         raise DocumentError(said, entry=f"/copies/{key}", value=copy.name, rule=rule)
     own_names = set(getattr(copy, "names", {}).values())
@@ -53,6 +53,8 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
 def _can_be_written(part: MadePart) -> bool:
     """Whether a copy is moved or mirrored and no more: a turn, also a half one, has no place in the record of a board."""
     record = part.record
+    if is_framed(record):  # it would need a frame of its own
+        return False
     ways = [part.place.rows[i][i] for i in range(3)]
     along = all(abs(w) > 1 - EPS for w in ways) and sum(w < 0 for w in ways) < 2
     if is_plate(record) and record.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
@@ -84,6 +86,8 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
     bores: dict[str, Any] = {**document.bores}
     names = {b.name for b in document.bores.values()}
     for key, bore in document.bores.items():
+        if bore.member:  # its member's copies are let through where they are; what is set free gets no bore for it
+            continue
         if is_askew(bore):
             if not bore.out:
                 through = [k for k in keys if built.parts[k].of in bore.parts and bore_id(key) not in _spared(built, k)]

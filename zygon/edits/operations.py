@@ -15,10 +15,11 @@ from zygon.design.drawers import place_drawer
 from zygon.design.limits import FARTHEST
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
-from zygon.edits import bend_strip, cut_tests, placing, sliding, stocks
+from zygon.edits import bend_strip, connectors, cut_tests, frames, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.flanges import mirror_wall, remove_flange
 from zygon.edits.independent import make_independent
+from zygon.edits.let_through import let_through
 from zygon.edits.split import Hold, split_part
 from zygon.errors import DocumentError
 from zygon.geometry.frame import Plane
@@ -48,7 +49,7 @@ class Rename(Operation):
     """Another name for a size, a part, a group or a handed copy ('COPY:PART'); every entry that names it follows."""
 
     operation: Literal["rename"]
-    group: Literal["sizes", "parts", "groups", "handed"]
+    group: Literal["sizes", "parts", "groups", "frames", "handed"]
     key: str
     name: str
 
@@ -390,6 +391,123 @@ class JoinAll(Operation):
         return placing.join_all(built, self.pairs)
 
 
+class AddFrame(Operation):
+    """A frame of tubes or bars to begin with: its outside lies between places along x, y and z, which are entries."""
+
+    operation: Literal["add_frame"]
+    kind: Literal["box", "portal", "ladder", "sawhorse"]
+    stock: str
+    places: dict[Axis, tuple[str, str]]
+    count: int = Field(default=0, description="how many rungs")
+    name: str = ""
+    ends: Literal["cut", "connectors"] = Field(
+        default="cut", description="connectors: the members lie by their middles, with connectors where they meet"
+    )
+
+    def work(self, built: Built) -> Worked:
+        places: dict[str, tuple[str, str]] = {str(a): ends for a, ends in self.places.items()}
+        return frames.add_frame(built, self.kind, self.stock, places, count=self.count, name=self.name, ends=self.ends)
+
+
+class SpotIn(Record):
+    """Where a line begins or ends: 'FRAME:POINT', 'FRAME:LINE' with how far from its start, or a place in the room (mm), on a part."""
+
+    point: str = ""
+    line: str = ""
+    off: float = Field(default=0.0, ge=-FARTHEST, le=FARTHEST)
+    at: tuple[Place, Place, Place] | None = None
+    part: str = ""
+
+    @property
+    def spot(self) -> frames.Spot:
+        """The same as the core takes it."""
+        return frames.Spot(self.point, self.line, self.at, self.off, self.part)
+
+
+class DrawLine(Operation):
+    """A line of a frame from one place to another, and with a bar stock a member on it."""
+
+    operation: Literal["draw_line"]
+    start: SpotIn
+    end: SpotIn = SpotIn()
+    stock: str = ""
+    axis: Axis | Literal[""] = Field(default="", description="along which it runs, where it is drawn by a length")
+    by: str = Field(default="", description="that length, an entry")
+    catch: float = Field(default=0.0, ge=0, le=FARTHEST, description="within which it is level with what is there")
+    step: float = Field(default=1.0, ge=0.001, le=FARTHEST)
+
+    def work(self, built: Built) -> Worked:
+        return frames.draw_line(
+            built, self.start.spot, self.end.spot, self.stock, axis=self.axis, by=self.by, catch=self.catch, step=self.step
+        )
+
+
+class AddConnectors(Operation):
+    """Connectors on points of a frame, on all where members meet where none is named; of a shape of the catalogue, 'measured', or '' for what fits."""
+
+    operation: Literal["add_connectors"]
+    frame: str
+    points: list[str] = Field(default_factory=list, max_length=400)
+    shape: str = ""
+    depth: str = Field(default="", description="how deep its sockets are, an entry; 30 mm where not said")
+
+    def work(self, built: Built) -> Worked:
+        return connectors.add_connectors(built, self.frame, self.points, self.shape, self.depth)
+
+
+class LetThrough(Operation):
+    """Boards that a member passes are cut round it."""
+
+    operation: Literal["let_through"]
+    member: str
+
+    def work(self, built: Built) -> Worked:
+        return let_through(built, self.member)
+
+
+class JoinMembers(Operation):
+    """Members are joined where they meet, each pair as is usual there; all of the design where none is named."""
+
+    operation: Literal["join_members"]
+    of: list[str] = Field(max_length=2000)
+    corner: Literal["", "mitre", "butt"] = ""
+
+    def work(self, built: Built) -> Worked:
+        return frames.join_members(built, self.of, self.corner)
+
+
+class BendMembers(Operation):
+    """Members whose lines follow one another become one that is bent."""
+
+    operation: Literal["bend_members"]
+    of: list[str] = Field(max_length=50)
+    radius: str = Field(default="", description="of the centre line, an entry; twice its thickness where not said")
+
+    def work(self, built: Built) -> Worked:
+        return frames.bend_members(built, self.of, self.radius)
+
+
+class RemoveLine(Operation):
+    """A line of a frame goes, with what lies on it."""
+
+    operation: Literal["remove_line"]
+    frame: str
+    line: str
+
+    def work(self, built: Built) -> Worked:
+        return frames.remove_line(built.document, self.frame, self.line)
+
+
+class RemoveFrame(Operation):
+    """A frame goes, with its members."""
+
+    operation: Literal["remove_frame"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return frames.remove_frame(built.document, self.key)
+
+
 class TakeStock(Operation):
     """A stock of the shelf goes into the design, with the fits, speeds and brake that belong to it."""
 
@@ -399,6 +517,16 @@ class TakeStock(Operation):
 
     def work(self, built: Built) -> Worked:
         return stocks.take_stock(built.document, self.key, self.shelf)
+
+
+class AddBars(Operation):
+    """Bars of a list (CSV text with headings) become stocks of the design."""
+
+    operation: Literal["add_bars"]
+    text: str = Field(max_length=200_000)
+
+    def work(self, built: Built) -> Worked:
+        return stocks.add_bars(built.document, self.text)
 
 
 class RemoveStock(Operation):
@@ -414,7 +542,8 @@ class RemoveStock(Operation):
 AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
-    | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | JoinAll,
+    | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | JoinAll
+    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | BendMembers | RemoveLine | RemoveFrame,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

@@ -5,11 +5,13 @@ from __future__ import annotations
 from typing import Any
 
 from zygon.design.document import Document
+from zygon.design.layout_operations import fresh_key
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
+from zygon.stock.bar_list import read_bars
 from zygon.stock.shelf import Shelf
 
-__all__ = ["remove_stock", "take_stock"]
+__all__ = ["add_bars", "remove_stock", "take_stock"]
 
 
 def take_stock(document: Document, key: str, shelf: Shelf) -> tuple[str, Patch]:
@@ -34,6 +36,22 @@ def take_stock(document: Document, key: str, shelf: Shelf) -> tuple[str, Patch]:
         brake = next(iter(shelf.brakes))
         patch += [_add(shelf.brakes[brake], "brakes", brake), {"op": "add", "path": "/brake", "value": brake}]
     return f"Stock: {stock.get('name', key)}", patch
+
+
+def add_bars(document: Document, text: str) -> tuple[str, Patch]:
+    """Label and patch that add the bars of a list as stocks; those of a name that is there are left as they are. Raises DocumentError."""
+    names = {s.name for s in document.stocks.values()}
+    found = [r for r in read_bars(text, document.unit) if r["name"] not in names]
+    if not found:
+        raise DocumentError("All of these bars are in this design", entry="text", value=len(names), rule="a bar that the design lacks")
+    keys: dict[str, Any] = dict(document.stocks)
+    order = 1 + max((s.order for s in document.stocks.values()), default=-1)
+    patch: Patch = []
+    for n, record in enumerate(found):
+        key = fresh_key(keys, record["name"])
+        keys[key] = True
+        patch.append(_add({**record, "order": order + n}, "stocks", key))
+    return f"Add {len(found)} {'bar' if len(found) == 1 else 'bars'} from a list", patch
 
 
 def remove_stock(document: Document, key: str) -> tuple[str, Patch]:

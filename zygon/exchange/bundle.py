@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import json
-import re
 import zipfile
 from dataclasses import replace
 from typing import Literal
@@ -13,11 +12,12 @@ from zygon.check.called import called
 from zygon.check.problem import Problem
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
 from zygon.cut.reckon import by_hand, cutting_order
-from zygon.errors import ZygonError
 from zygon.exchange.bends import bend_notes
 from zygon.exchange.dxf import write_dxf
 from zygon.exchange.formats import lists_of
+from zygon.exchange.named import ExportError, safe
 from zygon.exchange.svg import write_svg
+from zygon.exchange.tubes import template_files
 from zygon.geometry.contour import Contour, polyline, rectangle
 from zygon.making.flats.distinct import distinct
 from zygon.making.flats.face_words import face_word
@@ -30,17 +30,6 @@ __all__ = ["KerfMode", "bundle", "cut_part", "needs_turning", "part_file", "part
 
 KerfMode = Literal["nominal", "compensated"]
 Drawing = Literal["dxf", "svg"]
-
-
-class ExportError(ZygonError):
-    """A part that cannot be written as asked."""
-
-    code = "cannot_export"
-
-
-def safe(name: str) -> str:
-    """A name as a file's: letters, digits, - and _ only."""
-    return re.sub(r"[^\w-]+", "-", name).strip("-").lower() or "design"
 
 
 def _layers(built: Built) -> Layers:
@@ -190,6 +179,7 @@ def bundle(
     files: dict[str, str] = {}
     for to in drawings:
         files |= {f"parts-{to}/{n}": t for n, t in part_files(built, to, mode).items()}
+        files |= {f"templates-{to}/{n}": t for n, t in template_files(built, to).items()}
         for found in nests:
             files |= {f"sheets-{to}/{n}": t for n, t in sheet_files(built, found, to, mode).items()}
     name = safe(built.document.name)

@@ -83,10 +83,11 @@ def cut_list(built: Built) -> list[CutRow]:
             )
             continue
         stock = document.stock_of(record)
-        nominal = built.values.get(pointer("stocks", record.stock, "nominal"), Value(0.0, "length")).value
+        nominal: float | None = built.values.get(pointer("stocks", record.stock, "nominal"), Value(0.0, "length")).value
         measured = built.values.get(pointer("stocks", record.stock, "measured"))
         made = built.made.get(part.key)
         sizes = sizes_of(made) if made else Sizes()
+        nominal = nominal if record.stock else sizes.thickness  # what is of no stock is as thick as itself
         mass = record.mass if record.mass is not None else volume_of_part(made) * density_of(made, stock) / 1000 if made else None
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if is_plate(record) and stock.grain != "none" else ""
         note = _worked(built.flats[part.key]) if part.key in built.flats else ""

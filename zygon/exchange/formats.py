@@ -10,6 +10,7 @@ from zygon.exchange.assembly_text import assembly_text
 from zygon.exchange.bends import write_bends
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
+from zygon.exchange.tubes import write_bender_table, write_saw_list
 from zygon.making.result.built import Built
 
 __all__ = ["FORMATS", "LISTS", "DesignList", "Format", "lists_of", "media_type"]
@@ -61,6 +62,8 @@ LISTS: dict[str, DesignList] = {
         DesignList("cut-list", "csv", write_csv, "There is nothing to cut."),
         DesignList("bend-table", "csv", write_bends, "Nothing of this design is bent."),
         DesignList("drilling-list", "csv", write_drilling, "Nothing of this design is left to a drill."),
+        DesignList("saw-list", "csv", write_saw_list, "Nothing of this design is cut from a bar."),
+        DesignList("bender-table", "csv", write_bender_table, "No rod or tube of this design is bent."),
         DesignList("assembly", "txt", assembly_text, "There is nothing to put together."),
     )
 }

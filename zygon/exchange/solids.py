@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Literal
 
-from zygon.exchange.bundle import ExportError, safe
 from zygon.exchange.meshes import write_mesh
+from zygon.exchange.named import ExportError, safe
 from zygon.exchange.step import write_step, write_step_flat
 from zygon.making.result.built import Built, MadePart
 

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
 from collections import Counter
 from dataclasses import dataclass
 from typing import Any
 
 from zygon.errors import ExpressionError, NestError
 from zygon.making.kinds.registry import sizes_of
-from zygon.making.result.built import Built
+from zygon.making.result.built import Built, MadePart
+from zygon.making.tube.body import MemberBody
 from zygon.measure.evaluate import plain_length
 from zygon.memo import Memo, digest
 from zygon.nest.bar_list import MOST_LENGTHS, plan_data
@@ -36,16 +38,27 @@ class BarWork:
     refused: str = ""
 
 
-def lengths_of(built: Built) -> dict[str, Counter[tuple[str, float]]]:
-    """By bar stock: each part's path with its length in mm, and how often it is cut, over all copies and pieces."""
-    lengths: dict[str, Counter[tuple[str, float]]] = {}
+def lengths_of(built: Built) -> dict[str, Counter[tuple[str, float, float]]]:
+    """By bar stock: each part's path with its length in mm and how many times the kerf its cut takes, and how often it is cut, over all copies and pieces.
+
+    Lengths are those over the long points.
+    """
+    lengths: dict[str, Counter[tuple[str, float, float]]] = {}
     for part in built.made.values():
         stock = built.document.stocks.get(part.record.stock)
         length = sizes_of(part).length
         if is_bar(stock) and part.record.cut_here and length and not part.body.empty:
             of = built.parts[part.of].path if part.of in built.parts else part.path
-            lengths.setdefault(part.record.stock, Counter())[of, round(length, DIGITS)] += part.record.quantity
+            lengths.setdefault(part.record.stock, Counter())[of, round(length, DIGITS), _slant(part)] += part.record.quantity
     return lengths
+
+
+def _slant(part: MadePart) -> float:
+    """How many times the kerf the more slanting of its saw cuts takes: 1 / cos of how far it is off square; copes are cut from a square end."""
+    body = part.body
+    if not isinstance(body, MemberBody):
+        return 1.0
+    return max(round(1 / math.cos(saw.angle or 0.0), 4) for saw in (body.saw("a"), body.saw("b")))
 
 
 def bar_work(built: Built) -> list[BarWork]:
@@ -55,14 +68,14 @@ def bar_work(built: Built) -> list[BarWork]:
     return [_work(built, key, built.document.stocks[key], lengths[key]) for key in stocks]  # type: ignore[arg-type]
 
 
-def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, float]]) -> BarWork:
+def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, float, float]]) -> BarWork:
     sold = sorted(stock.lengths.items(), key=lambda b: (b[1].order, b[0]))
     try:
         bars = [(plain_length(b.length), b.price, b.count) for _, b in sold]
-        kerf = plain_length(stock.kerf)
+        kerf, trim = plain_length(stock.kerf), plain_length(stock.trim)
     except ExpressionError as error:
         return BarWork(key, None, f"{stock.name}: {error.message}")
-    cuts = [Cut(length, n, name) for (name, length), n in sorted(lengths.items(), key=lambda x: (-x[0][1], x[0][0]))]
+    cuts = [Cut(length, n, name, slant) for (name, length, slant), n in sorted(lengths.items(), key=lambda x: (-x[0][1], x[0]))]
     if not bars:
         return BarWork(key, None, f"{stock.name}: no length is entered that it is sold in")
     if len(cuts) > MOST_LENGTHS:
@@ -72,7 +85,7 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
         free = not any(price for _, price, _ in bars)  # without prices the fewest bars are sought
         stocked = [Bar(length, price or (1.0 if free else FOR_NOTHING), count) for length, price, count in bars]
         try:
-            plan = cut_bars(cuts, stocked, kerf, 0.0, SECONDS)
+            plan = cut_bars(cuts, stocked, kerf, trim, SECONDS)
         except NestError as error:
             return BarWork(key, None, f"{stock.name}: {error.message}")
         told = plan_data(cuts, stocked, plan)
@@ -80,4 +93,4 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
         told["bound"] = 0.0 if free else plan.bound
         return BarWork(key, told)
 
-    return _PLANS.get(digest("bars", key, stock.name, cuts, bars, kerf), made)[0]
+    return _PLANS.get(digest("bars", key, stock.name, cuts, bars, kerf, trim), made)[0]

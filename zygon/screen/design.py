@@ -24,6 +24,7 @@ from zygon.exchange.svg import path_data
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.making.asked.measured import Lost
+from zygon.making.connector.body import ConnectorBody
 from zygon.making.flats.face_words import bend_words, end_words, face_word, own_words
 from zygon.making.flats.flat import edge_bore_axis, lying, turned_over
 from zygon.making.kinds.registry import meshes_of, sizes_of
@@ -33,6 +34,8 @@ from zygon.making.metal.tapered import cut_back
 from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, MadePart
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import EdgeBore, SkewBore
+from zygon.making.tube.bent import BentBody
+from zygon.making.tube.body import MemberBody
 from zygon.memo import Memo, digest
 from zygon.nest.bars_of_design import bar_work
 from zygon.nest.design import StockNest, StockPlan, placed_contours, plans, reckoned
@@ -40,6 +43,7 @@ from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
 from zygon.nest.remainder import largest_rectangle, rests_of
 from zygon.nest.task import Placement
+from zygon.screen.members import bent_data, connector_data, frame_data, member_data
 from zygon.screen.shown.design import (
     ShownBuilt,
     ShownClearance,
@@ -65,7 +69,7 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
     """Everything of a built design but its flats and solids."""
     listed, bars = cut_list(built), bar_work(built)
     rows = {k: r for r in listed for k in r.keys}
-    return {
+    data: ShownBuilt = {
         "values": {k: {"value": v.value, "kind": v.kind, "stale": v.stale, "reading": v.reading} for k, v in built.values.items()},
         "parts": [_part(built, p, rows[k]) for k, p in built.parts.items()],
         "rows": [
@@ -88,13 +92,16 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
         "plans": _plans(built),
         "fits": _fits(built),
     }
+    if built.document.frames:
+        data["frames"] = [frame_data(built, k) for k in built.document.frames]
+    return data
 
 
 def _part(built: Built, part: BuiltPart, row: CutRow) -> ShownPart:
     record, made, flat = part.record, built.made.get(part.key), built.flats.get(part.key)
     body = made if made and not made.body.empty else None
     low, high = _reaches(body, flat) if body else (None, None)
-    return {
+    data: ShownPart = {
         **(_plate(built, flat) if flat else NO_PLATE),
         "key": part.key, "of": part.of, "path": part.path, "number": row.number, "code": row.code, "made_by": [list(m) for m in part.made_by],
         "kind": record.kind, "made": record.made, "quantity": record.quantity, "stale": part.stale, "length": row.length, "width": row.width,
@@ -102,6 +109,13 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> ShownPart:
         "stock": record.stock if is_placed(record) else "", "nominal": row.nominal, "measured": row.measured, "note": row.note,
         "solid": f"solid-{body.body.digest}" if body else "", "matrix": [*made.matrix] if made else [], "handed": part.handed, "low": low, "high": high,
     }  # fmt: skip
+    if body and isinstance(body.body, MemberBody):
+        data["member"] = member_data(built, body, body.body)
+    elif body and isinstance(body.body, BentBody):
+        data["member"] = bent_data(built, body, body.body)
+    elif body and isinstance(body.body, ConnectorBody):
+        data["connector"] = connector_data(built, body, body.body)
+    return data
 
 
 def _reaches(part: MadePart, flat: FlatPart | None) -> tuple[Sequence[float], Sequence[float]]:

@@ -15,7 +15,7 @@ from shapely.geometry import Polygon
 from zygon.design.document import Document
 from zygon.geometry.boolean import Region
 from zygon.geometry.motion import Motion
-from zygon.making.kinds.registry import layers_of_part
+from zygon.making.kinds.registry import layers_of_part, meshes_of
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fold import FoldBend, bend_points, face_motions
@@ -117,7 +117,23 @@ def _items(part: MadePart, built: Built) -> list[_Item]:
         lifted = matrix.copy()
         lifted[:3, 3] += matrix[:3, 2] * layer.low
         shapes += _slab(rings, lifted, layer.high - layer.low, tint)
+    if not shapes:  # what is bent in space is seen as its facets are
+        shapes = _facets(part, matrix, tint)
     return [_Item(np.array(low), np.array(high), _round(shapes))]
+
+
+def _facets(part: MadePart, matrix: np.ndarray, tint: str) -> list[Shape]:
+    """The triangles of a part's meshes that look at the eye."""
+    found: list[Shape] = []
+    for mesh in meshes_of(part):
+        corners = _in_room(matrix, mesh.positions)[mesh.triangles]
+        for triangle in corners:
+            way = np.cross(triangle[1] - triangle[0], triangle[2] - triangle[0])
+            long = float(np.linalg.norm(way))
+            if long and _depth(way) > 0:
+                fill = _tone(tint, _shade(way / long))
+                found.append(([[_on_paper(p) for p in triangle]], fill, fill))
+    return found
 
 
 def _round(shapes: list[Shape]) -> list[Shape]:

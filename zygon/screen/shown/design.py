@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any, Literal
+from typing import Any, Literal, NotRequired
 
 from typing_extensions import TypedDict
 
@@ -64,6 +64,83 @@ class ShownPart(ShownPlate):
     nominal: float | None
     measured: float | None
     note: str
+    member: NotRequired[ShownMember]
+    connector: NotRequired[ShownConnector]
+
+
+class ShownEnd(TypedDict):
+    """How an end of a member is cut: off square in radians where one plane does it, toward which side of it, in words; and whether it has a template."""
+
+    off: float | None
+    toward: float
+    words: str
+    template: bool
+
+
+class ShownRodBend(TypedDict):
+    """One step of the bender: fed since the last bend (mm), turned and bent (radians), bent over to so much where it springs back, and where it begins (mm)."""
+
+    feed: float
+    turn: float
+    bend: float
+    over: float
+    at: float
+
+
+class ShownMember(TypedDict):
+    """A member of a frame: its length between the short points in mm, its ends A and B, and how far it is turned between their cuts, in radians."""
+
+    short: float
+    ends: list[ShownEnd]
+    turn: float | None
+    laid_flat: bool
+    bends: NotRequired[list[ShownRodBend]]
+    then: NotRequired[float]
+
+
+class ShownSocket(TypedDict):
+    """A socket of a connector by its number: which member lies in it, at which end or 'through', how far it goes in and how much wider it is (mm)."""
+
+    key: str
+    number: int
+    member: str
+    at: str
+    deep: float
+    stand_off: float
+    gap: float | None
+
+
+class ShownConnector(TypedDict):
+    """A connector: its sockets, and in how many ways it could stand on its lines."""
+
+    sockets: list[ShownSocket]
+    ways: int
+
+
+class ShownFramePoint(TypedDict):
+    """A point of a frame, by its number, in the room (mm)."""
+
+    key: str
+    number: int
+    at: Sequence[float]
+
+
+class ShownFrame(TypedDict):
+    """A frame: its points that have a place, and its lines from point to point with the members on them."""
+
+    key: str
+    name: str
+    points: list[ShownFramePoint]
+    lines: list[ShownFrameLine]
+
+
+class ShownFrameLine(TypedDict):
+    """A line of a frame."""
+
+    key: str
+    a: str
+    b: str
+    members: list[str]
 
 
 class ShownFinger(TypedDict):
@@ -230,3 +307,4 @@ class ShownBuilt(TypedDict):
     plans: list[ShownPlan]
     bars: list[ShownBars]
     fits: list[ShownFit]
+    frames: NotRequired[list[ShownFrame]]

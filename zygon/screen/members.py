@@ -1,0 +1,65 @@
+"""Members and frames as plain data for screens."""
+
+from __future__ import annotations
+
+import math
+
+from zygon.design.parts.kinds import is_member
+from zygon.exchange.tubes import ENDS, cut_words, needs_template, over_bend, turn_between
+from zygon.making.connector.body import ConnectorBody
+from zygon.making.result.built import Built, MadePart
+from zygon.making.tube.bent import BentBody
+from zygon.making.tube.body import MemberBody
+from zygon.screen.shown.design import ShownConnector, ShownEnd, ShownFrame, ShownMember, ShownRodBend, ShownSocket
+
+__all__ = ["bent_data", "connector_data", "frame_data", "member_data"]
+
+
+def member_data(built: Built, part: MadePart, body: MemberBody) -> ShownMember:
+    """What is told of a member beside."""
+    templates = needs_template(part)
+    ends: list[ShownEnd] = []
+    for end in ENDS:
+        saw = body.saw(end)
+        ends.append({"off": saw.angle, "toward": saw.toward, "words": cut_words(built, part, end), "template": end in templates})
+    return {"short": body.short, "ends": ends, "turn": turn_between(body), "laid_flat": "whole" in templates}
+
+
+def bent_data(built: Built, part: MadePart, body: BentBody) -> ShownMember:
+    """What is told of a bent member beside."""
+    over = over_bend(built, part)
+    bends: list[ShownRodBend] = [
+        {"feed": b.feed, "turn": math.radians(b.turn), "bend": math.radians(b.bend), "over": math.radians(b.bend * over), "at": at}
+        for b, at in zip(body.path.bends, body.path.marks, strict=True)
+    ]
+    ends: list[ShownEnd] = [{"off": 0.0, "toward": 0.0, "words": cut_words(built, part, end), "template": False} for end in ENDS]
+    return {"short": body.length, "ends": ends, "turn": None, "laid_flat": False, "bends": bends, "then": body.path.end}
+
+
+def connector_data(built: Built, part: MadePart, body: ConnectorBody) -> ShownConnector:
+    """What is told of a connector beside."""
+    seats = {s.socket: s for s in built.seats if s.connector == part.key}
+    sockets: list[ShownSocket] = []
+    for n, sleeve in enumerate(body.sleeves, 1):
+        seat = seats.get(sleeve.key)
+        sockets.append({"key": sleeve.key, "number": n, "member": seat.member if seat else "", "at": seat.at if seat else "", "deep": sleeve.deep,
+                        "stand_off": sleeve.out, "gap": seat.gap if seat else None})  # fmt: skip
+    return {"sockets": sockets, "ways": built.seatings[part.of].ways if part.of in built.seatings else 1}
+
+
+def frame_data(built: Built, key: str) -> ShownFrame:
+    """A frame with its points in the room and what lies on its lines."""
+    frame = built.document.frames[key]
+    on: dict[str, list[str]] = {}
+    for part, record in built.document.parts.items():
+        if is_member(record) and record.frame == key:
+            for line in record.lines:
+                on.setdefault(line, []).append(part)
+    numbered = sorted(frame.points, key=lambda k: (frame.points[k].order, k))
+    places = built.points.get(key, {})
+    return {
+        "key": key,
+        "name": frame.name,
+        "points": [{"key": k, "number": n, "at": places[k]} for n, k in enumerate(numbered, 1) if k in places],
+        "lines": [{"key": k, "a": ln.a, "b": ln.b, "members": on.get(k, [])} for k, ln in frame.lines.items()],
+    }
