@@ -9,9 +9,11 @@ from django.http import HttpRequest, HttpResponse
 from django.utils.http import content_disposition_header
 from ninja import Router
 
-from zygon.exchange.bundle import bundle, cut_part, part_file, safe, sheet_files
+from zygon.exchange.bundle import bundle, cut_part, part_file, sheet_files
 from zygon.exchange.formats import LISTS, media_type
+from zygon.exchange.named import safe
 from zygon.exchange.solids import SolidFile, solid_file, solid_part
+from zygon.exchange.tubes import What, template_file
 from zygon_server.apart import WRITE_SECONDS, apart
 from zygon_server.designs import service
 from zygon_server.errors import NotFound
@@ -69,6 +71,27 @@ def get_cut_list(request: HttpRequest, design_id: str):
 def get_drilling_list(request: HttpRequest, design_id: str):
     """The drilling list as CSV."""
     return _list(request, design_id, "drilling-list")
+
+
+@router.get("/{design_id}/files/saw-list", operation_id="saw_list_file")
+def get_saw_list(request: HttpRequest, design_id: str):
+    """The saw list as CSV."""
+    return _list(request, design_id, "saw-list")
+
+
+@router.get("/{design_id}/files/bender-table", operation_id="bender_table_file")
+def get_bender_table(request: HttpRequest, design_id: str):
+    """The bender's table of rods and tubes as CSV."""
+    return _list(request, design_id, "bender-table")
+
+
+@router.get("/{design_id}/files/templates/{key}", operation_id="template_file")
+def get_template(request: HttpRequest, design_id: str, key: str, what: What = "a", to: Literal["dxf", "svg"] = "dxf"):
+    """The template of a member's end at 1 : 1, or the whole member laid flat, as DXF or SVG."""
+    built = service.head(service.find(request.user, design_id)).built
+    if key not in built.parts:
+        raise NotFound("There is no such part.")
+    return download(*template_file(built, solid_part(built, key), what, to))
 
 
 @router.get("/{design_id}/files/bend-table", operation_id="bend_table_file")
