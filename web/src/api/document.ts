@@ -41,6 +41,8 @@ export interface components {
             kerf: components["schemas"]["Entry"];
             /** @constant */
             kind: "bar";
+            /** @description radius of the centre line on the shop's tool */
+            least_radius?: components["schemas"]["Entry"];
             lengths: {
                 [key: string]: components["schemas"]["BarLength"];
             };
@@ -53,7 +55,11 @@ export interface components {
             order: number;
             /** @enum {string} */
             shape: "round" | "square" | "rectangle" | "hexagon";
+            /** @description of each bend: bent over by so much */
+            springs?: number;
             tint: string;
+            /** @description cut off each end of a new bar */
+            trim: components["schemas"]["Entry"];
             /** @description of a tube */
             wall?: components["schemas"]["Entry"];
             width?: components["schemas"]["Entry"];
@@ -199,6 +205,8 @@ export interface components {
             lean?: components["schemas"]["Entry"];
             /** @description where it begins along its axis; it runs all the way where not said */
             low?: components["schemas"]["Entry"];
+            /** @description key of a member of a frame that it lets through: along it and as wide as it, its copies too; it says no place of its own then */
+            member: string;
             name: string;
             /** @description key of the part along whose own axes it runs, turned with it; '' for none */
             of: string;
@@ -360,6 +368,62 @@ export interface components {
             parts: string[];
             stock: string;
         };
+        /** @description It turns so that as many of its sockets as can be lie on the lines that meet in its point. */
+        Connector: {
+            /** @description the next of the ways in which its sockets lie on the lines */
+            another: number;
+            /** @description a test piece or jig that lies beside the design and takes no part in it */
+            aside: boolean;
+            /** @description diameter of the plate that a foot stands on */
+            base?: components["schemas"]["Entry"];
+            base_thick: components["schemas"]["Entry"];
+            frame: string;
+            /** @description key of the group that it lies in */
+            group: string;
+            /** @enum {string} */
+            held: "screwed" | "glued" | "pressed" | "dry";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "connector";
+            /**
+             * @description printed, turned: as the shop makes one itself
+             * @enum {string}
+             */
+            made: "cut" | "bent" | "turned" | "printed" | "bought";
+            /** @description in g; from its stock's density where not said */
+            mass?: number;
+            /** @description where of that shape, from its low corner, the point of its lines is */
+            middle: {
+                [key: string]: components["schemas"]["Entry"];
+            };
+            name: string;
+            /** @description what the shop should know of it; it stands on the cut list */
+            note: string;
+            order: number;
+            /** @description left out of the design without being deleted */
+            out: boolean;
+            point: string;
+            /** @description of one */
+            price: number;
+            quantity: number;
+            sockets: {
+                [key: string]: components["schemas"]["Socket"];
+            };
+            /** @description its shape as it was read from a file */
+            solid?: components["schemas"]["Solid"];
+            /** @description what it is made of, where it is of one of the stocks */
+            stock: string;
+            /** @description right-hand, away from the point */
+            turn: components["schemas"]["Entry"];
+            /** @description out of its place at rest, one after the other */
+            turns: {
+                [key: string]: components["schemas"]["Turn"];
+            };
+            /** @description of its sockets */
+            wall: components["schemas"]["Entry"];
+        };
         /** @description How two flanges on neighbouring edges meet; what stands on their far edges follows with mitres. */
         Corner: {
             /** @description flange key */
@@ -519,11 +583,14 @@ export interface components {
             fits: {
                 [key: string]: components["schemas"]["FitTable"];
             };
+            frames: {
+                [key: string]: components["schemas"]["LineFrame"];
+            };
             groups: {
                 [key: string]: components["schemas"]["Group"];
             };
             joints: {
-                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"];
+                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"] | components["schemas"]["MemberMitre"] | components["schemas"]["MemberButt"] | components["schemas"]["MemberCope"] | components["schemas"]["MemberPassage"];
             };
             kept: {
                 [key: string]: components["schemas"]["Kept"];
@@ -535,7 +602,7 @@ export interface components {
             /** @description how parts are numbered: {number} on the whole list, {group} and {part} within its group */
             numbering: string;
             parts: {
-                [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Item"];
+                [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Member"] | components["schemas"]["Connector"] | components["schemas"]["Item"];
             };
             rules: components["schemas"]["Rules"];
             /** @constant */
@@ -818,6 +885,17 @@ export interface components {
             right?: components["schemas"]["Entry"];
             top?: components["schemas"]["Entry"];
         };
+        /** @description What is done at the end of a round bar once it is sawn: an ISO metric thread with its coarse pitch, a chamfer. */
+        EndWork: {
+            /** @description 45°, so far in */
+            chamfer?: components["schemas"]["Entry"];
+            long: components["schemas"]["Entry"];
+            /**
+             * @description ISO metric, coarse
+             * @enum {string}
+             */
+            thread: "" | "M3" | "M4" | "M5" | "M6" | "M8" | "M10" | "M12" | "M14" | "M16" | "M20" | "M24" | "M30";
+        };
         /** @description An expression as typed; ``unit`` is what a bare number in it means, so that the display never changes a value. */
         Entry: {
             text: string;
@@ -1090,6 +1168,30 @@ export interface components {
             sizes: "outside" | "inside";
             /** @description the whole is folded, and of it this half is kept */
             split?: components["schemas"]["Split"];
+        };
+        /** @description From one point to another. */
+        FrameLine: {
+            /** @description key of the point that it starts at */
+            a: string;
+            /** @description key of the point that it runs to */
+            b: string;
+            order: number;
+        };
+        /** @description A place along x, y and z; or one on a line, so far from the point at its end. */
+        FramePoint: {
+            at: {
+                [key: string]: components["schemas"]["Entry"];
+            };
+            /**
+             * @description the end of that line from which it is measured
+             * @enum {string}
+             */
+            end: "a" | "b";
+            /** @description how far from that end */
+            off?: components["schemas"]["Entry"];
+            /** @description key of the line that it lies on; it has no places of its own then */
+            on: string;
+            order: number;
         };
         /** @description Rows of rows along two axes. */
         GridCopy: {
@@ -1470,6 +1572,19 @@ export interface components {
              */
             toward: "a" | "b";
         };
+        /** @description Points and lines that move, turn and are copied with the group that they lie in. */
+        LineFrame: {
+            /** @description key of the group that it lies in */
+            group: string;
+            lines: {
+                [key: string]: components["schemas"]["FrameLine"];
+            };
+            name: string;
+            order: number;
+            points: {
+                [key: string]: components["schemas"]["FramePoint"];
+            };
+        };
         /** @description Two circles joined by their tangents, one at either end of the longer span, with a bore in each. */
         Link: {
             bore_high?: components["schemas"]["Entry"];
@@ -1589,6 +1704,187 @@ export interface components {
             /** @enum {string} */
             along: "x" | "y" | "z" | "straight" | "angle";
             b: components["schemas"]["Place"];
+        };
+        /**
+         * @description It runs from A to B on one line of a frame, or on several in a row; its section is its stock's.
+         *
+         *     Its side at 0 degrees looks as far as it can along ``against``, an axis that is chosen once, so that nothing flips where a line becomes
+         *     upright; degrees run round it by the right-hand rule, from A to B.
+         */
+        Member: {
+            /**
+             * @description the side at 0 degrees looks that way as far as it can
+             * @enum {string}
+             */
+            against: "x" | "y" | "z";
+            /** @description a test piece or jig that lies beside the design and takes no part in it */
+            aside: boolean;
+            /**
+             * @description where no joint cuts it
+             * @enum {string}
+             */
+            end_a: "square" | "x" | "y" | "z";
+            /**
+             * @description where no joint cuts it
+             * @enum {string}
+             */
+            end_b: "square" | "x" | "y" | "z";
+            frame: string;
+            /** @description key of the group that it lies in */
+            group: string;
+            holes: {
+                [key: string]: components["schemas"]["MemberHole"];
+            };
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "member";
+            /**
+             * @description what of its section lies on the line
+             * @enum {string}
+             */
+            lies: "middle" | "0" | "90" | "180" | "270" | "45" | "135" | "225" | "315";
+            lines: string[];
+            name: string;
+            /** @description what the shop should know of it; it stands on the cut list */
+            note: string;
+            order: number;
+            /** @description left out of the design without being deleted */
+            out: boolean;
+            /** @description runs on beyond the line's start; negative stops short of it */
+            past_a: components["schemas"]["Entry"];
+            /** @description runs on beyond the line's end; negative stops short of it */
+            past_b: components["schemas"]["Entry"];
+            quantity: number;
+            /** @description of its centre line, where its lines are not straight in a row */
+            radius?: components["schemas"]["Entry"];
+            stock: string;
+            /** @description right-hand, looking from A to B */
+            turn: components["schemas"]["Entry"];
+            /** @description out of its place at rest, one after the other */
+            turns: {
+                [key: string]: components["schemas"]["Turn"];
+            };
+            /** @description what is done at its ends, where they are cut off square */
+            worked: {
+                [key: string]: components["schemas"]["EndWork"];
+            };
+        };
+        /** @description The end of ``a`` cut to lie on a flat side of ``b``, which runs on to the far side of it where it ends there. */
+        MemberButt: {
+            /** @description part key, or that of one of its copies */
+            a: string;
+            /** @description part key, or that of one of its copies */
+            b: string;
+            fit: components["schemas"]["Entry"];
+            /** @description for the weld, between the end and the side */
+            gap: components["schemas"]["Entry"];
+            /**
+             * @description what keeps it together once it is made
+             * @enum {string}
+             */
+            held: "usual" | "dry" | "glued" | "screwed" | "riveted" | "welded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "member_butt";
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+        };
+        /** @description The end of ``a`` cut to lie all round on the outside of ``b``, at any angle and off its middle. */
+        MemberCope: {
+            /** @description part key, or that of one of its copies */
+            a: string;
+            /** @description part key, or that of one of its copies */
+            b: string;
+            fit: components["schemas"]["Entry"];
+            /** @description for the weld, between the end and the outside */
+            gap: components["schemas"]["Entry"];
+            /**
+             * @description what keeps it together once it is made
+             * @enum {string}
+             */
+            held: "usual" | "dry" | "glued" | "screwed" | "riveted" | "welded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "member_cope";
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+        };
+        /** @description A hole or slot in the wall of a member, or rows and rings of them, by how far from an end and at how many degrees round it. */
+        MemberHole: {
+            /** @description from its side at 0°, right-hand, looking from A to B */
+            around: components["schemas"]["Entry"];
+            /** @description along the member */
+            count: number;
+            /** @enum {string} */
+            end: "a" | "b";
+            /** @description of a slot, along the member */
+            long?: components["schemas"]["Entry"];
+            /** @enum {string} */
+            made: "cut" | "mark";
+            /** @description from that end, along the middle */
+            off: components["schemas"]["Entry"];
+            order: number;
+            /** @description from the last, away from the end */
+            pitch: components["schemas"]["Entry"];
+            /** @description evenly round it */
+            ring: number;
+            /** @enum {string} */
+            walls: "one" | "both";
+            /** @description a hole's diameter, a slot's width */
+            wide: components["schemas"]["Entry"];
+        };
+        /** @description The ends of two members, both cut in the plane in which their outsides meet. */
+        MemberMitre: {
+            /** @description part key, or that of one of its copies */
+            a: string;
+            /** @description part key, or that of one of its copies */
+            b: string;
+            fit: components["schemas"]["Entry"];
+            /** @description for the weld, between both ends */
+            gap: components["schemas"]["Entry"];
+            /**
+             * @description what keeps it together once it is made
+             * @enum {string}
+             */
+            held: "usual" | "dry" | "glued" | "screwed" | "riveted" | "welded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "member_mitre";
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+        };
+        /** @description ``a`` passes whole through a hole in ``b``, in both its walls. */
+        MemberPassage: {
+            /** @description part key, or that of one of its copies */
+            a: string;
+            /** @description part key, or that of one of its copies */
+            b: string;
+            /** @description hole minus what passes, across */
+            fit: components["schemas"]["Entry"];
+            /**
+             * @description what keeps it together once it is made
+             * @enum {string}
+             */
+            held: "usual" | "dry" | "glued" | "screwed" | "riveted" | "welded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "member_passage";
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
         };
         /** @description Handed copies on the other side of a plane. */
         MirrorCopy: {
@@ -2341,6 +2637,42 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
+        };
+        /**
+         * @description A sleeve that takes the end of a member, or through which one runs uncut.
+         *
+         *     ``out`` is its stand-off: how far its mouth is from the middle. A member's end comes to lie ``out`` less ``depth`` from the middle; where no
+         *     stand-off is said it ends as near to the middle as the other sockets leave a wall.
+         */
+        Socket: {
+            /** @description its diameter or side */
+            across?: components["schemas"]["Entry"];
+            /** @description as the second half of a clamp is */
+            beside: components["schemas"]["Entry"];
+            /** @enum {string} */
+            beside_to: "right" | "left" | "back" | "front" | "up" | "down";
+            /** @description so far a member goes in */
+            depth: components["schemas"]["Entry"];
+            /** @description than that tube */
+            fit: components["schemas"]["Entry"];
+            /** @description off that direction */
+            lean: components["schemas"]["Entry"];
+            /** @enum {string} */
+            lean_to: "right" | "left" | "back" | "front" | "up" | "down";
+            /** @description key of the line along which it is made to look, whatever that line does; '' for one that looks as is said */
+            line: string;
+            order: number;
+            /** @description of its mouth from the middle */
+            out?: components["schemas"]["Entry"];
+            /** @enum {string} */
+            swings: "" | "x" | "y" | "z";
+            /** @description the member runs on uncut */
+            through: boolean;
+            /**
+             * @description as the connector lies before it is turned onto its lines
+             * @enum {string}
+             */
+            toward: "right" | "left" | "back" | "front" | "up" | "down";
         };
         /** @description A bought part's shape as read from a file: a mesh in (u, v, w) from its box's low corner, in mm, and where it came from. */
         Solid: {

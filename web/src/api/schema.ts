@@ -528,6 +528,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/bender-table": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Bender Table
+         * @description The bender's table of rods and tubes as CSV.
+         */
+        get: operations["bender_table_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/files/cut-list": {
         parameters: {
             query?: never;
@@ -588,6 +608,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/saw-list": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Saw List
+         * @description The saw list as CSV.
+         */
+        get: operations["saw_list_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/files/sheets/{stock}/{number}": {
         parameters: {
             query?: never;
@@ -620,6 +660,26 @@ export interface paths {
          * @description The design's solids, or one part's, as STEP, STL, 3MF or GLB; ``flat`` for a part's flat as STEP.
          */
         get: operations["solid_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/files/templates/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Template
+         * @description The template of a member's end at 1 : 1, or the whole member laid flat, as DXF or SVG.
+         */
+        get: operations["template_file"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1360,6 +1420,88 @@ export interface components {
             volume?: number | null;
         };
         /**
+         * AddBars
+         * @description Bars of a list (CSV text with headings) become stocks of the design.
+         */
+        AddBars: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_bars";
+            /** Text */
+            text: string;
+        };
+        /**
+         * AddConnectors
+         * @description Connectors on points of a frame, on all where members meet where none is named; of a shape of the catalogue, 'measured', or '' for what fits.
+         */
+        AddConnectors: {
+            /**
+             * Depth
+             * @description how deep its sockets are, an entry; 30 mm where not said
+             * @default
+             */
+            depth?: string;
+            /** Frame */
+            frame: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_connectors";
+            /** Points */
+            points?: string[];
+            /**
+             * Shape
+             * @default
+             */
+            shape?: string;
+        };
+        /**
+         * AddFrame
+         * @description A frame of tubes or bars to begin with: its outside lies between places along x, y and z, which are entries.
+         */
+        AddFrame: {
+            /**
+             * Count
+             * @description how many rungs
+             * @default 0
+             */
+            count?: number;
+            /**
+             * Ends
+             * @description connectors: the members lie by their middles, with connectors where they meet
+             * @default cut
+             * @enum {string}
+             */
+            ends?: "cut" | "connectors";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "box" | "portal" | "ladder" | "sawhorse";
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_frame";
+            /** Places */
+            places: {
+                [key: string]: [
+                    string,
+                    string
+                ];
+            };
+            /** Stock */
+            stock: string;
+        };
+        /**
          * AxisIn
          * @description A bore's axis and its place along the two other axes, as entries; the part along whose axes it runs, and how it leans.
          */
@@ -1568,6 +1710,25 @@ export interface components {
             radius?: number | null;
             /** Second leg */
             second: number;
+        };
+        /**
+         * BendMembers
+         * @description Members whose lines follow one another become one that is bent.
+         */
+        BendMembers: {
+            /** Of */
+            of: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bend_members";
+            /**
+             * Radius
+             * @description of the centre line, an entry; twice its thickness where not said
+             * @default
+             */
+            radius?: string;
         };
         /**
          * BendPlanOut
@@ -1779,6 +1940,32 @@ export interface components {
             stock: string;
         };
         /**
+         * CommonStart
+         * @description A common size of a stock: its name, where its measures come from, and what it has.
+         */
+        CommonStart: {
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+        };
+        /**
+         * ConnectorForm
+         * @description A connector of the catalogue.
+         */
+        ConnectorForm: {
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
+        };
+        /**
          * CutterForm
          * @description A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``.
          */
@@ -1873,6 +2060,56 @@ export interface components {
              * Format: date-time
              */
             updated: string;
+        };
+        /**
+         * DrawLine
+         * @description A line of a frame from one place to another, and with a bar stock a member on it.
+         */
+        DrawLine: {
+            /**
+             * Axis
+             * @description along which it runs, where it is drawn by a length
+             * @default
+             */
+            axis?: ("x" | "y" | "z") | "";
+            /**
+             * By
+             * @description that length, an entry
+             * @default
+             */
+            by?: string;
+            /**
+             * Catch
+             * @description within which it is level with what is there
+             * @default 0
+             */
+            catch?: number;
+            /**
+             * @default {
+             *       "at": null,
+             *       "line": "",
+             *       "off": 0,
+             *       "part": "",
+             *       "point": ""
+             *     }
+             */
+            end?: components["schemas"]["SpotIn"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "draw_line";
+            start: components["schemas"]["SpotIn"];
+            /**
+             * Step
+             * @default 1
+             */
+            step?: number;
+            /**
+             * Stock
+             * @default
+             */
+            stock?: string;
         };
         /**
          * DrillRow
@@ -2283,16 +2520,24 @@ export interface components {
             /** Bends */
             bends: components["schemas"]["Form"][];
             brake: components["schemas"]["BrakeForm"];
+            connector: components["schemas"]["Form"];
+            /** Connectors */
+            connectors: components["schemas"]["ConnectorForm"][];
             /** Copies */
             copies: components["schemas"]["Form"][];
             cutter: components["schemas"]["CutterForm"];
+            end_work: components["schemas"]["Form"];
             /** Features */
             features: components["schemas"]["FeatureForm"][];
             /** Flanges */
             flanges: components["schemas"]["FlangeForm"][];
+            /** Frames */
+            frames: components["schemas"]["FrameForm"][];
             /** Joints */
             joints: components["schemas"]["Form"][];
             marks: components["schemas"]["Form"];
+            member: components["schemas"]["Form"];
+            member_hole: components["schemas"]["Form"];
             /** Outlines */
             outlines: components["schemas"]["Form"][];
             /** Readings */
@@ -2300,6 +2545,7 @@ export interface components {
             rules: components["schemas"]["Form"];
             /** Shapes */
             shapes: components["schemas"]["FoldedShape"][];
+            socket: components["schemas"]["Form"];
             /** Stocks */
             stocks: components["schemas"]["StockForm"][];
             turn: components["schemas"]["Form"];
@@ -2319,6 +2565,22 @@ export interface components {
             stock: string;
             /** Tightness */
             tightness: number;
+        };
+        /**
+         * FrameForm
+         * @description A frame to begin with; ``count`` is what else it asks how many of, '' for nothing, with what is usual.
+         */
+        FrameForm: {
+            /** Count */
+            count: string;
+            /** Kind */
+            kind: string;
+            /** Title */
+            title: string;
+            /** Usual */
+            usual: number;
+            /** Words */
+            words: string;
         };
         /**
          * Freeze
@@ -2394,6 +2656,25 @@ export interface components {
             ][];
         };
         /**
+         * JoinMembers
+         * @description Members are joined where they meet, each pair as is usual there; all of the design where none is named.
+         */
+        JoinMembers: {
+            /**
+             * Corner
+             * @default
+             * @enum {string}
+             */
+            corner?: "" | "mitre" | "butt";
+            /** Of */
+            of: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "join_members";
+        };
+        /**
          * KerfFromSlack
          * @description The kerf by the gap that the squares leave.
          */
@@ -2440,6 +2721,19 @@ export interface components {
             squares?: number;
             /** Stock */
             stock: string;
+        };
+        /**
+         * LetThrough
+         * @description Boards that a member passes are cut round it.
+         */
+        LetThrough: {
+            /** Member */
+            member: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "let_through";
         };
         /**
          * MeasureIn
@@ -2979,6 +3273,19 @@ export interface components {
             part: string;
         };
         /**
+         * RemoveFrame
+         * @description A frame goes, with its members.
+         */
+        RemoveFrame: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_frame";
+        };
+        /**
          * RemoveGroup
          * @description A group is dissolved; its parts stay.
          */
@@ -2990,6 +3297,21 @@ export interface components {
              * @enum {string}
              */
             operation: "remove_group";
+        };
+        /**
+         * RemoveLine
+         * @description A line of a frame goes, with what lies on it.
+         */
+        RemoveLine: {
+            /** Frame */
+            frame: string;
+            /** Line */
+            line: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "remove_line";
         };
         /**
          * RemovePart
@@ -3052,7 +3374,7 @@ export interface components {
              * Group
              * @enum {string}
              */
-            group: "sizes" | "parts" | "groups" | "handed";
+            group: "sizes" | "parts" | "groups" | "frames" | "handed";
             /** Key */
             key: string;
             /** Name */
@@ -3359,6 +3681,8 @@ export interface components {
             clearances: components["schemas"]["ShownClearance"][];
             /** Fits */
             fits: components["schemas"]["ShownFit"][];
+            /** Frames */
+            frames?: components["schemas"]["ShownFrame"][];
             /** Joints */
             joints: components["schemas"]["ShownJoint"][];
             /** Parts */
@@ -3400,6 +3724,16 @@ export interface components {
             key: string;
             /** Room */
             room: number | null;
+        };
+        /**
+         * ShownConnector
+         * @description A connector: its sockets, and in how many ways it could stand on its lines.
+         */
+        ShownConnector: {
+            /** Sockets */
+            sockets: components["schemas"]["ShownSocket"][];
+            /** Ways */
+            ways: number;
         };
         /**
          * ShownContour
@@ -3450,6 +3784,20 @@ export interface components {
             name: string;
             /** Start */
             start: number[];
+        };
+        /**
+         * ShownEnd
+         * @description How an end of a member is cut: off square in radians where one plane does it, toward which side of it, in words; and whether it has a template.
+         */
+        ShownEnd: {
+            /** Off */
+            off: number | null;
+            /** Template */
+            template: boolean;
+            /** Toward */
+            toward: number;
+            /** Words */
+            words: string;
         };
         /**
          * ShownExtent
@@ -3565,6 +3913,46 @@ export interface components {
             under: components["schemas"]["ShownContour"][];
             /** Under Bends */
             under_bends: components["schemas"]["BendRow"][];
+        };
+        /**
+         * ShownFrame
+         * @description A frame: its points that have a place, and its lines from point to point with the members on them.
+         */
+        ShownFrame: {
+            /** Key */
+            key: string;
+            /** Lines */
+            lines: components["schemas"]["ShownFrameLine"][];
+            /** Name */
+            name: string;
+            /** Points */
+            points: components["schemas"]["ShownFramePoint"][];
+        };
+        /**
+         * ShownFrameLine
+         * @description A line of a frame.
+         */
+        ShownFrameLine: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /** Key */
+            key: string;
+            /** Members */
+            members: string[];
+        };
+        /**
+         * ShownFramePoint
+         * @description A point of a frame, by its number, in the room (mm).
+         */
+        ShownFramePoint: {
+            /** At */
+            at: number[];
+            /** Key */
+            key: string;
+            /** Number */
+            number: number;
         };
         /**
          * ShownJoint
@@ -3692,6 +4080,24 @@ export interface components {
             words: string;
         };
         /**
+         * ShownMember
+         * @description A member of a frame: its length between the short points in mm, its ends A and B, and how far it is turned between their cuts, in radians.
+         */
+        ShownMember: {
+            /** Bends */
+            bends?: components["schemas"]["ShownRodBend"][];
+            /** Ends */
+            ends: components["schemas"]["ShownEnd"][];
+            /** Laid Flat */
+            laid_flat: boolean;
+            /** Short */
+            short: number;
+            /** Then */
+            then?: number;
+            /** Turn */
+            turn: number | null;
+        };
+        /**
          * ShownMend
          * @description The obvious way out, as an edit.
          */
@@ -3747,6 +4153,7 @@ export interface components {
             };
             /** Code */
             code: string;
+            connector?: components["schemas"]["ShownConnector"];
             /** Corners */
             corners: string[][];
             /** Cut Back */
@@ -3787,6 +4194,7 @@ export interface components {
             matrix: number[][];
             /** Measured */
             measured: number | null;
+            member?: components["schemas"]["ShownMember"];
             /** Nominal */
             nominal: number | null;
             /** Note */
@@ -3962,6 +4370,22 @@ export interface components {
             entry: string;
             /** Value */
             value: number;
+        };
+        /**
+         * ShownRodBend
+         * @description One step of the bender: fed since the last bend (mm), turned and bent (radians), bent over to so much where it springs back, and where it begins (mm).
+         */
+        ShownRodBend: {
+            /** At */
+            at: number;
+            /** Bend */
+            bend: number;
+            /** Feed */
+            feed: number;
+            /** Over */
+            over: number;
+            /** Turn */
+            turn: number;
         };
         /**
          * ShownRoom
@@ -4165,6 +4589,26 @@ export interface components {
             way: string;
         };
         /**
+         * ShownSocket
+         * @description A socket of a connector by its number: which member lies in it, at which end or 'through', how far it goes in and how much wider it is (mm).
+         */
+        ShownSocket: {
+            /** At */
+            at: string;
+            /** Deep */
+            deep: number;
+            /** Gap */
+            gap: number | null;
+            /** Key */
+            key: string;
+            /** Member */
+            member: string;
+            /** Number */
+            number: number;
+            /** Stand Off */
+            stand_off: number;
+        };
+        /**
          * ShownSolid
          * @description A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
          */
@@ -4334,6 +4778,38 @@ export interface components {
             overlap?: number;
         };
         /**
+         * SpotIn
+         * @description Where a line begins or ends: 'FRAME:POINT', 'FRAME:LINE' with how far from its start, or a place in the room (mm), on a part.
+         */
+        SpotIn: {
+            /** At */
+            at?: [
+                number,
+                number,
+                number
+            ] | null;
+            /**
+             * Line
+             * @default
+             */
+            line?: string;
+            /**
+             * Off
+             * @default 0
+             */
+            off?: number;
+            /**
+             * Part
+             * @default
+             */
+            part?: string;
+            /**
+             * Point
+             * @default
+             */
+            point?: string;
+        };
+        /**
          * StartedForm
          * @description A record of which another one may be made; ``start`` is what that has, plain data of it.
          */
@@ -4418,9 +4894,11 @@ export interface components {
         };
         /**
          * StockForm
-         * @description A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``.
+         * @description A kind of stock. ``sold`` names the field with the sizes that it is sold in, whose form is ``size``; ``common`` are sizes to begin with.
          */
         StockForm: {
+            /** Common */
+            common: components["schemas"]["CommonStart"][];
             /** Fields */
             fields: components["schemas"]["FormField"][];
             /** Kind */
@@ -5966,6 +6444,26 @@ export interface operations {
             };
         };
     };
+    bender_table_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     cut_list_file: {
         parameters: {
             query?: never;
@@ -6031,6 +6529,26 @@ export interface operations {
             };
         };
     };
+    saw_list_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     sheet_file: {
         parameters: {
             query?: {
@@ -6066,6 +6584,30 @@ export interface operations {
             header?: never;
             path: {
                 design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    template_file: {
+        parameters: {
+            query?: {
+                what?: "a" | "b" | "whole";
+                to?: "dxf" | "svg";
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                key: string;
             };
             cookie?: never;
         };
@@ -6640,7 +7182,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["BendMembers"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

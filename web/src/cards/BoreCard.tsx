@@ -17,6 +17,31 @@ import { ProblemSection } from "./Problem";
 
 const NOWHERE: Bore["at"] = {};
 
+/** How wide it is, and where it runs. */
+function BorePlace({ boreKey, bore }: { boreKey: string; bore: Bore }) {
+  const p = (...k: string[]) => pointer("bores", boreKey, ...k);
+  return (
+    <>
+      <EntryField path={p("diameter")} label="Shaft diameter" edit={`${bore.name}, diameter`} />
+      {(Object.keys(bore.at) as Axis[]).map((a) => (
+        <EntryField key={a} path={p("at", a)} label={`${FACES[a][0]}–${FACES[a][1]} at`} axis={a} edit={`${bore.name}, place`} />
+      ))}
+      <Leaning boreKey={boreKey} bore={bore} />
+      {(["low", "high"] as const).map((end, i) => (
+        <EntryField
+          key={end}
+          path={p(end)}
+          label={["Begins at", "Ends at"][i]}
+          axis={bore.axis}
+          optional
+          placeholder="runs all the way"
+          edit={`${bore.name}, ${["where it begins", "where it ends"][i]}`}
+        />
+      ))}
+    </>
+  );
+}
+
 export function BoreCard({ boreKey }: { boreKey: string }) {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
@@ -39,7 +64,9 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
         onRemove={() => void removeSelected({ kind: "bore", key: boreKey })}
       />
       <div className="soft">
-        A bore running {AXIS_WORDS[bore.axis]}
+        {bore.member
+          ? `Lets ${doc.parts[bore.member]?.name.replaceAll("_", " ")} through, along it and as wide as it; its copies too`
+          : `A bore running ${AXIS_WORDS[bore.axis]}`}
         {bore.of ? ` along ${doc.parts[bore.of]?.name.replaceAll("_", " ")}, as it stands` : ""}
       </div>
       <section>
@@ -52,28 +79,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
             name && void commit(`Rename ${bore.name} to ${name}`, [{ op: "replace", path: p("name"), value: name }])
           }
         />
-        <EntryField path={p("diameter")} label="Shaft diameter" edit={`${bore.name}, diameter`} />
-        {(Object.keys(bore.at) as Axis[]).map((a) => (
-          <EntryField
-            key={a}
-            path={p("at", a)}
-            label={`${FACES[a][0]}–${FACES[a][1]} at`}
-            axis={a}
-            edit={`${bore.name}, place`}
-          />
-        ))}
-        <Leaning boreKey={boreKey} bore={bore} />
-        {(["low", "high"] as const).map((end, i) => (
-          <EntryField
-            key={end}
-            path={p(end)}
-            label={["Begins at", "Ends at"][i]}
-            axis={bore.axis}
-            optional
-            placeholder="runs all the way"
-            edit={`${bore.name}, ${["where it begins", "where it ends"][i]}`}
-          />
-        ))}
+        {!bore.member && <BorePlace boreKey={boreKey} bore={bore} />}
         <OutSwitch path={p()} name={bore.name} out={Boolean(bore.out)} />
       </section>
       <section>

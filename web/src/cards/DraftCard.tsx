@@ -3,11 +3,14 @@ import type { Draft } from "../state/view";
 import { AxleDraft } from "./AxleDraft";
 import { BoardDraft } from "./BoardDraft";
 import { BoreDraft } from "./BoreDraft";
+import { ConnectorDraft } from "./ConnectorDraft";
 import { CopyDraft } from "./CopyDraft";
 import { FeatureDraft } from "./FeatureDraft";
+import { FrameDraft } from "./FrameDraft";
 import { GroupDraft } from "./GroupDraft";
 import { ItemDraft } from "./ItemDraft";
 import { JointDraft } from "./JointDraft";
+import { LineCard } from "./LineCard";
 import { PlaceCard } from "./PlaceCard";
 import { RodDraft } from "./RodDraft";
 import { TouchesCard } from "./TouchesCard";
@@ -24,6 +27,12 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <AxleDraft key={`${draft.part} ${draft.at.join()}`} {...draft} />;
     case "rod":
       return <RodDraft />;
+    case "frame":
+      return <FrameDraft />;
+    case "connector":
+      return <ConnectorDraft key={`${draft.frame} ${draft.points.join()}`} frame={draft.frame} points={draft.points} />;
+    case "line":
+      return <LineCard />;
     case "item":
       return <ItemDraft />;
     case "joint":

@@ -3,7 +3,7 @@ import { Button } from "@mantine/core";
 import { useEffect, useRef } from "react";
 import { TextField } from "../fields/PlainField";
 import { ordered } from "../lib/document";
-import { length, mass } from "../lib/figures";
+import { length, mass, plural } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { useForms, useJointWord } from "../state/forms";
@@ -15,6 +15,7 @@ import { CopyList } from "./CopyList";
 import { DraftCard } from "./DraftCard";
 import { FeatureCard } from "./FeatureCard";
 import { FlangeCard } from "./FlangeCard";
+import { FrameCard } from "./FrameCard";
 import { GroupCard } from "./GroupCard";
 import { JointCard } from "./JointCard";
 import { ManyCard } from "./ManyCard";
@@ -67,6 +68,8 @@ function Card({ selection }: { selection: ReturnType<typeof useView.getState>["s
       return <GroupCard key={selection.key} groupKey={selection.key} />;
     case "clearance":
       return <ClearanceCard key={selection.key} clearanceKey={selection.key} />;
+    case "frame":
+      return <FrameCard key={selection.key} frameKey={selection.key} />;
     case "many":
       return <ManyCard parts={selection.parts} features={selection.features} />;
     default:
@@ -125,6 +128,18 @@ function DesignCard() {
             <button type="button" className="linkrow" key={k} onClick={() => view.select({ kind: "bore", key: k })}>
               <span className="swatch" style={{ background: "var(--cut-inside)" }} />
               {b.name.replaceAll("_", " ")}
+            </button>
+          ))}
+        </section>
+      )}
+      {Object.keys(doc.frames).length > 0 && (
+        <section>
+          <h3>Frames</h3>
+          {ordered(doc.frames).map(([k, f]) => (
+            <button type="button" className="linkrow" key={k} onClick={() => view.select({ kind: "frame", key: k })}>
+              <span className="swatch" style={{ background: "var(--joint)" }} />
+              <span className="grow clip title">{f.name.replaceAll("_", " ")}</span>
+              <span className="soft">{plural(Object.keys(f.lines).length, "line")}</span>
             </button>
           ))}
         </section>

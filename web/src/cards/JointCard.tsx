@@ -3,7 +3,7 @@ import { Button, Select } from "@mantine/core";
 import { useId } from "react";
 import type { JointOut, OfferOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
-import { type Doc, isPlaced, type Joint, pointer } from "../lib/document";
+import { type Doc, isMemberJoint, isPlaced, type Joint, pointer } from "../lib/document";
 import { length } from "../lib/figures";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
@@ -49,7 +49,17 @@ export function JointCard({ jointKey }: { jointKey: string }) {
         ))}
         {built.contact && <span>· {contactWords(built)}</span>}
       </div>
-      {!built.refused && <JointFigure joint={built} doc={shown.doc} />}
+      {isMemberJoint(record.kind) && !built.refused && (
+        <div className="soft">
+          Between the axes <span className="figure">{Number(((built.details.angle * 180) / Math.PI).toFixed(2))}°</span>
+          {built.details.offset > 0.0005 && (
+            <>
+              , which pass <span className="figure">{length(built.details.offset, doc.display)}</span> apart
+            </>
+          )}
+        </div>
+      )}
+      {!built.refused && !isMemberJoint(record.kind) && <JointFigure joint={built} doc={shown.doc} />}
       <section>
         <h3>
           <span>Entries</span>
@@ -68,12 +78,16 @@ export function JointCard({ jointKey }: { jointKey: string }) {
               inEffect={built.details}
               // the side of the thickness that is kept, else an end of the run
               words={(f) => ends(f.name === "keeps" ? built.sides : built.ends, a, b)}
-              skip={FIT}
+              skip={isMemberJoint(record.kind) ? NOTHING : FIT}
             />
           )
         )}
-        <EntryField path={pointer("joints", jointKey, "fit")} label="Fit, total" edit={`${built.title}, fit`} fits />
-        <FitNote joint={built} doc={shown.doc} />
+        {!isMemberJoint(record.kind) && (
+          <>
+            <EntryField path={pointer("joints", jointKey, "fit")} label="Fit, total" edit={`${built.title}, fit`} fits />
+            <FitNote joint={built} doc={shown.doc} />
+          </>
+        )}
         <OutSwitch path={pointer("joints", jointKey)} name={built.title} out={false} />
       </section>
       {built.copies.length > 0 && (
@@ -186,6 +200,7 @@ function KindField({ jointKey, record }: { jointKey: string; record: Joint }) {
 }
 
 const FIT = ["fit"];
+const NOTHING: string[] = [];
 const ends = ([low, high]: string[] = [], a: string, b: string) => ({ low, high, a, b });
 
 const FIT_WORDS: Record<string, string> = {

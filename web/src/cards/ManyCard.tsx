@@ -4,7 +4,17 @@ import { useState } from "react";
 import { EntryInput } from "../fields/EntryInput";
 import { startCopy, startGroup } from "../frame/commands";
 import { PartChips } from "../frame/PartChips";
-import { barsOf, type Entry, isPlaced, originalOf, type PlacedPart, type PlatePart, pointer, sheetsOf } from "../lib/document";
+import {
+  barsOf,
+  type Entry,
+  isLength,
+  isPlaced,
+  originalOf,
+  type PlacedPart,
+  type PlatePart,
+  pointer,
+  sheetsOf,
+} from "../lib/document";
 import { length, mass, plural } from "../lib/figures";
 import { put } from "../lib/forms";
 import { readOwner } from "../lib/owner";
@@ -63,6 +73,7 @@ function ManyParts({ parts }: { parts: string[] }) {
           </Button>
         </div>
       </section>
+      <OfMembers own={own.filter((k) => shown.doc.parts[k]?.kind === "member")} />
       <StockForAll own={own.filter((k) => isPlaced(shown.doc.parts[k]))} />
       <section>
         <h3>Selected</h3>
@@ -72,11 +83,32 @@ function ManyParts({ parts }: { parts: string[] }) {
   );
 }
 
+/** What is done to members of frames together. */
+function OfMembers({ own }: { own: string[] }) {
+  const [fault, setFault] = useState("");
+  if (own.length < 2) return null;
+  return (
+    <section>
+      <div className="row" style={{ flexWrap: "wrap" }}>
+        <Button onClick={async () => setFault(await operate({ operation: "join_members", of: own }))}>
+          Join where they meet
+        </Button>
+        <Button onClick={async () => setFault(await operate({ operation: "bend_members", of: own }))}>Bend from one bar</Button>
+      </div>
+      {fault && (
+        <p className="error" role="alert">
+          {fault}
+        </p>
+      )}
+    </section>
+  );
+}
+
 function StockForAll({ own }: { own: string[] }) {
   const doc = useDesign((s) => s.doc)!;
   const { commit } = useDesign.getState();
   const stocks = [...new Set(own.map((k) => (doc.parts[k] as PlacedPart).stock))];
-  const rods = own.filter((k) => doc.parts[k]?.kind === "rod").length;
+  const rods = own.filter((k) => isLength(doc.parts[k])).length;
   const offered = rods === own.length ? barsOf(doc) : sheetsOf(doc);
   if (rods && rods < own.length) return null; // what is cut from sheet and what from bars has no stock in common
   return (

@@ -14,6 +14,8 @@ import {
   freshKey,
   type Item,
   isBought,
+  isFramed,
+  isLength,
   isPlaced,
   isPlate,
   ordered,
@@ -33,12 +35,14 @@ import { fresh, typed, useDesign, useShown } from "../state/design";
 import { useFeatureWord, useJointWord } from "../state/forms";
 import { operate } from "../state/operations";
 import { useView } from "../state/view";
+import { ConnectorMaking, ConnectorPlace } from "./ConnectorSection";
 import { CopyList } from "./CopyList";
 import { removeSelected } from "./edits";
 import { FoldingSection } from "./FoldingSection";
+import { MemberPlace } from "./MemberSection";
 import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
-import { RodPlace, RodStock } from "./RodSection";
+import { BarField, RodPlace, RodStock } from "./RodSection";
 import { SpanFigure } from "./SpanFigure";
 import { TurnSection } from "./TurnSection";
 
@@ -84,7 +88,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           min={1}
           max={500}
         />
-        {Object.keys(doc.groups).length > 0 && (
+        {Object.keys(doc.groups).length > 0 && !isFramed(record) && (
           <ChoiceField
             label="Group"
             value={record.group || "none"}
@@ -101,6 +105,10 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
         )}
         {isPlate(record) ? (
           <Making partKey={partKey} board={record} />
+        ) : record.kind === "member" ? (
+          <BarField partKey={partKey} part={record} label="Bar or tube" />
+        ) : record.kind === "connector" ? (
+          <ConnectorMaking partKey={partKey} connector={record} />
         ) : isPlaced(record) ? (
           <RodStock partKey={partKey} rod={record} />
         ) : (
@@ -109,8 +117,16 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
       </section>
       {isPlaced(record) && (
         <>
-          {isPlate(record) ? <Place partKey={partKey} board={record} /> : <RodPlace partKey={partKey} rod={record} />}
-          <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />
+          {record.kind === "member" ? (
+            <MemberPlace partKey={partKey} member={record} />
+          ) : record.kind === "connector" ? (
+            <ConnectorPlace partKey={partKey} connector={record} />
+          ) : isPlate(record) ? (
+            <Place partKey={partKey} board={record} />
+          ) : (
+            <RodPlace partKey={partKey} rod={record} />
+          )}
+          {!isFramed(record) && <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />}
           {isPlate(record) && (
             <>
               <OutlineSection partKey={partKey} board={record} />
@@ -197,7 +213,7 @@ function PartSizes({ record, part }: { record: Part; part: PartOut }) {
       </div>
       {part.nominal != null && part.measured != null && (
         <div className="soft">
-          {record.kind === "rod" ? "Across" : "Thickness"}: nominal{" "}
+          {isLength(record) ? "Across" : "Thickness"}: nominal{" "}
           <span className="figure">{lengths([part.nominal], doc.display)}</span>, measured{" "}
           <span className="figure">{lengths([part.measured], doc.display)}</span>
         </div>
@@ -226,6 +242,7 @@ function PartActions({ partKey, record }: Of) {
 
   return (
     <section className="row" style={{ flexWrap: "wrap" }}>
+      {record.kind === "member" && <Button onClick={() => view.setDraft({ kind: "joint", a: partKey })}>Join to…</Button>}
       {isPlate(record) && (
         <>
           <Button onClick={() => view.setDraft({ kind: "feature", part: partKey })}>Add a hole or mark</Button>
@@ -234,9 +251,11 @@ function PartActions({ partKey, record }: Of) {
       )}
       <Button onClick={() => view.setDraft({ kind: "copy", way: "mirror", of: [id.part(partKey)] })}>Mirror</Button>
       <Button onClick={() => view.setDraft({ kind: "copy", way: "row", of: [id.part(partKey)] })}>Repeat</Button>
-      <Tooltip label="A new part with the same entries, which does not follow">
-        <Button onClick={copy}>Draw again</Button>
-      </Tooltip>
+      {!isFramed(record) && (
+        <Tooltip label="A new part with the same entries, which does not follow">
+          <Button onClick={copy}>Draw again</Button>
+        </Tooltip>
+      )}
       <Button
         onClick={() =>
           view.isolate(

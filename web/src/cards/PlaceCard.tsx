@@ -144,8 +144,8 @@ function BeforeFace() {
     );
 
   /** The middle of a face. */
-  function before(value: string | null) {
-    const [key, face] = (value ?? "").split(" ");
+  function before(value: string) {
+    const [key, face] = value.split(" ");
     const part = head?.parts.find((p) => p.key === key);
     if (!part?.low || !part.high) return;
     const at = [0, 1, 2].map((i) => {
@@ -164,10 +164,11 @@ function BeforeFace() {
       <Select
         id="place-before"
         searchable
+        selectFirstOptionOnChange
         placeholder="point at one, or choose"
         value={pointed ? `${pointed.part} ${pointed.face}` : null}
         data={faces}
-        onChange={before}
+        onOptionSubmit={before}
       />
     </div>
   );

@@ -130,6 +130,7 @@ function Repoint({ lost }: { lost: string }) {
       <Select
         size="xs"
         searchable
+        selectFirstOptionOnChange
         aria-label={`Point ${lost} at`}
         placeholder={`point ${lost} at…`}
         data={[...new Set(names)].map((value) => ({ value, label: value.replaceAll("_", " ") }))}

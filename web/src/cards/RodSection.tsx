@@ -1,24 +1,33 @@
 // Where a rod runs: its axis, both ends, and its centre line; and the bar that it is cut from.
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { AXES, AXIS_WORDS, type Axis, barsOf, FACES, hasWidth, pointer, type Rod } from "../lib/document";
+import { AXES, AXIS_WORDS, type Axis, barsOf, FACES, hasWidth, type Member, pointer, type Rod } from "../lib/document";
 import { typed, useDesign } from "../state/design";
+
+/** The bar or tube that a length is cut from. */
+export function BarField({ partKey, part, label }: { partKey: string; part: Rod | Member; label: string }) {
+  const doc = useDesign((s) => s.doc)!;
+  const commit = useDesign((s) => s.commit);
+  return (
+    <ChoiceField
+      label={label}
+      value={part.stock}
+      data={barsOf(doc).map(([value, s]) => ({ value, label: s.name }))}
+      onSave={(stock) =>
+        void commit(`${part.name}: ${doc.stocks[stock].name}`, [
+          { op: "replace", path: pointer("parts", partKey, "stock"), value: stock },
+        ])
+      }
+    />
+  );
+}
 
 export function RodStock({ partKey, rod }: { partKey: string; rod: Rod }) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   return (
     <>
-      <ChoiceField
-        label="Bar"
-        value={rod.stock}
-        data={barsOf(doc).map(([value, s]) => ({ value, label: s.name }))}
-        onSave={(stock) =>
-          void commit(`${rod.name}: ${doc.stocks[stock].name}`, [
-            { op: "replace", path: pointer("parts", partKey, "stock"), value: stock },
-          ])
-        }
-      />
+      <BarField partKey={partKey} part={rod} label="Bar" />
       {hasWidth(doc, rod.stock) && (
         <WidthField
           axis={rod.axis}

@@ -22,9 +22,13 @@ const MEETING: Record<string, string> = {
   angle_lap: "laps at an angle",
 };
 
+/** How two members meet. */
+const OF_MEMBERS: Record<string, string> = { corner: "end to end", tee: "end to side", cross: "crosses it" };
+
 export function TouchesCard({ part }: { part: string }) {
   const name = useDesign((s) => s.doc?.parts[part]?.name ?? "");
   const word = useJointWord();
+  const member = useDesign((s) => s.doc?.parts[part]?.kind === "member");
   const { select, setDraft } = useView.getState();
   const asked = useTouches(part);
   const touches = asked.data ?? [];
@@ -74,7 +78,7 @@ export function TouchesCard({ part }: { part: string }) {
         {touches.map((t) => (
           <div className="entry" key={t.part}>
             <label htmlFor={`touch-${t.part}`}>
-              {words(t.path)} <span className="soft">{MEETING[t.contact] ?? ""}</span>
+              {words(t.path)} <span className="soft">{(member ? OF_MEMBERS : MEETING)[t.contact] ?? ""}</span>
             </label>
             <Select
               id={`touch-${t.part}`}
@@ -102,13 +106,13 @@ export function TouchesCard({ part }: { part: string }) {
             {pairs.length > 1 ? "Join them all" : "Join it"}
           </Button>
         )}
-        {pairs.length > 0 && (
+        {pairs.length > 0 && !member && (
           <Button disabled={!patch || Boolean(tried)} onClick={() => joinAll(another)}>
             Join, next board
           </Button>
         )}
         <Button onClick={() => select({ kind: "part", key: part })}>As it is</Button>
-        {!pairs.length && <Button onClick={another}>Another board</Button>}
+        {!pairs.length && !member && <Button onClick={another}>Another board</Button>}
       </div>
     </form>
   );

@@ -30,6 +30,9 @@ export async function removeSelected(selection: Selection): Promise<void> {
     case "copy":
       await operate({ operation: "remove_copy", key: selection.key });
       break;
+    case "frame":
+      await operate({ operation: "remove_frame", key: selection.key });
+      break;
     case "group":
       await operate({ operation: "remove_group", key: selection.key });
       break;

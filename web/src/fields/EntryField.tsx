@@ -77,6 +77,8 @@ export function EntryField({ path, label, edit, kind = "length", axis, fits, opt
     // taken back or typed on meanwhile: the answer is about what no longer stands here
     if (latest.current !== asked) {
       if (fault) useDesign.getState().clearFault();
+      // the answer took the preview with it
+      if (latest.current) preview(patchFor(latest.current));
       return;
     }
     if (fine || useDesign.getState().offline) {

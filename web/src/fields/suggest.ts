@@ -60,7 +60,13 @@ export function suggestions(
     .map((p) => ({
       insert: `${p.name}.`,
       words: `${p.name}.…`,
-      note: isPlate(p) ? FRAME[p.plane].words : p.kind === "rod" ? `rod, ${AXIS_WORDS[p.axis]}` : "",
+      note: isPlate(p)
+        ? FRAME[p.plane].words
+        : p.kind === "rod"
+          ? `rod, ${AXIS_WORDS[p.axis]}`
+          : p.kind === "member"
+            ? "on a frame's line"
+            : "",
       more: true,
     }));
   const fits = extra.filter((n) => starts(n) && n !== head).map((n) => ({ insert: n, words: n, note: "fit" }));

@@ -3,7 +3,7 @@
 import { CloseButton, TextInput } from "@mantine/core";
 import { useEffect, useMemo, useRef } from "react";
 import type { PartOut, RowOut } from "../api/types";
-import { type Doc, isBought, leftOut, lookOf, notesOf, ordered, originalOf, sectionOf } from "../lib/document";
+import { type Doc, isBought, isLength, leftOut, lookOf, notesOf, ordered, originalOf, sectionOf } from "../lib/document";
 import { figure, lengths, plural } from "../lib/figures";
 import { finds } from "../lib/find";
 import { useShown } from "../state/design";
@@ -154,7 +154,7 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
   const asks = useView((s) => s.draft?.kind === "joint" || s.tool === "measure");
   const display = doc.display;
   const tint = part.solid ? lookOf(doc, part.stock).tint : undefined;
-  const rod = part.kind === "rod";
+  const rod = isLength(part);
   const stock = part.stock ? doc.stocks[part.stock]?.name : part.made;
   const bought = isBought(doc.parts[part.of]);
   const chosen = row.keys.filter((k) => lit.has(k));

@@ -122,13 +122,16 @@ function useLiveFigures(): Record<Station, string> {
   const open = built.problems.filter((p) => !p.kept).length;
   const flats = built.parts.filter((p) => p.flat && cutHere(p.made));
   const copies = flats.reduce((n, p) => n + p.quantity, 0);
+  const bars = built.bars.reduce((n, b) => n + (b.plan?.bars ?? 0), 0);
   return {
     sizes: plural(Object.keys(doc.sizes).length, "size"),
     build: plural(built.parts.length, "part") + (open ? `, ${plural(open, "problem")}` : ""),
     flats: plural(copies, "flat"),
     nest: nest.sheets
       ? `${nest.estimate ? "about " : ""}${plural(nest.sheets, "sheet")}${nest.share !== null ? `, ${percent(nest.share)}` : ""}`
-      : "no sheets",
+      : bars
+        ? plural(bars, "bar")
+        : "no sheets",
     shop: `${nest.estimate ? "about " : ""}${nest.cost.toFixed(2)} ${doc.currency}`,
   };
 }

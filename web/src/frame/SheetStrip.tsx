@@ -3,6 +3,7 @@ import { duration, mass, money, percent, plural } from "../lib/figures";
 import { useDesign, useShown } from "../state/design";
 import { lightOf, standFor } from "../state/shape";
 import { useView } from "../state/view";
+import { BarMini } from "./BarMini";
 import { SheetDrawing } from "./SheetMini";
 import { useNestFigures } from "./useNestFigures";
 
@@ -18,9 +19,9 @@ export function SheetStrip() {
   const running = nest?.run && (nest.run.status === "queued" || nest.run.status === "running");
   return (
     <footer className="strip">
-      {built.plans.length === 0 && (
+      {built.plans.length === 0 && !built.bars.some((b) => b.plan) && (
         <div className="soft" style={{ padding: 16 }}>
-          Sheets show here as soon as there are parts to cut.
+          Sheets and bars show here as soon as there are parts to cut.
         </div>
       )}
       {built.plans.map((plan) => {
@@ -64,6 +65,7 @@ export function SheetStrip() {
           </button>
         ));
       })}
+      {built.bars.map((b) => b.plan && <BarMini key={b.stock} stock={b.stock} plan={b.plan} />)}
       {built.parts.length > 0 && (
         <div className={figures.estimate ? "sums estimate" : "sums"} data-testid="sums">
           <span>Sheets</span>

@@ -127,6 +127,7 @@ export function runCommand(command: Command): void {
     loop: () => view.setTool("loop"),
     showAll: () => view.showAll(),
     board: startBoard,
+    line: () => view.setDraft({ kind: "line" }),
     joint: () => view.setDraft({ kind: "joint", a: lit }),
     feature: () => view.setDraft({ kind: "feature", part: lit && originalOf(lit) }),
     bore: () => view.setDraft({ kind: "bore" }),

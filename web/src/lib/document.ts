@@ -35,8 +35,15 @@ export type BoughtPart = Worked<D["BoughtPart"]> & { folding?: undefined };
 export type Item = D["Item"];
 /** Cut to length from round bar, along an axis; `at` is where its centre line lies along the two others. */
 export type Rod = D["Rod"];
+/** Cut to length from bar or tube, on lines of a frame. */
+export type Member = D["Member"];
+/** A fitting with sockets on a point of a frame. */
+export type Connector = D["Connector"];
+export type Socket = D["Socket"];
+export type LineFrame = D["LineFrame"];
+export type FramePoint = D["FramePoint"];
 export type PlatePart = Board | FoldedPart | BoughtPart;
-export type PlacedPart = PlatePart | Rod;
+export type PlacedPart = PlatePart | Rod | Member | Connector;
 export type Part = PlacedPart | Item;
 
 /** Whether a part lies between places in the room. */
@@ -52,7 +59,22 @@ export function notesOf(doc: Doc, keys: string[]): string {
 
 /** Whether a part lies in a plane, with faces, edges and what is worked into them. */
 export function isPlate(part: Part | undefined): part is PlatePart {
-  return isPlaced(part) && part.kind !== "rod";
+  return isPlaced(part) && !isLength(part) && part.kind !== "connector";
+}
+
+/** Whether a part lies on lines of a frame or stands on a point of one. */
+export function isFramed(part: Part | undefined): part is Member | Connector {
+  return part?.kind === "member" || part?.kind === "connector";
+}
+
+/** Whether a part is a length of bar or tube. */
+export function isLength(part: { kind: string } | undefined): boolean {
+  return part?.kind === "rod" || part?.kind === "member";
+}
+
+/** Whether a joint is between members of frames. */
+export function isMemberJoint(kind: string): boolean {
+  return kind.startsWith("member_");
 }
 
 /** The stocks that flat parts are cut from, in their order. */
@@ -101,7 +123,11 @@ export const cutHere = (made: string) => made === "cut" || made === "bent";
 /** Whether a part is bought, turned or printed, and nothing of it is cut here. */
 export function isBought(part: Part | undefined): boolean {
   return (
-    part !== undefined && (part.kind === "item" || part.kind === "bought" || (part.kind === "folded" && part.made === "bought"))
+    part !== undefined &&
+    (part.kind === "item" ||
+      part.kind === "bought" ||
+      part.kind === "connector" ||
+      (part.kind === "folded" && part.made === "bought"))
   );
 }
 

@@ -8,17 +8,23 @@ import { useView } from "./view";
 
 export type OnAxis = { part: string; how: "square" | "angle" | "edge" };
 /** Where a bore runs: as its record has it. */
-export type BoreLine = Pick<Bore, "axis" | "at"> & { of?: string; lean?: Entry | null; toward?: Entry | null; parts?: string[] };
+export type BoreLine = Pick<Bore, "axis" | "at"> & {
+  of?: string;
+  lean?: Entry | null;
+  toward?: Entry | null;
+  parts?: string[];
+  member?: string;
+};
 
 /** What lies on an axis, in order along it, and how it is met; empty while a place is not worked out. */
-export function usePartsAlong({ axis, at, of = "", lean, toward, parts = [] }: BoreLine): OnAxis[] {
+export function usePartsAlong({ axis, at, of = "", lean, toward, parts = [], member }: BoreLine): OnAxis[] {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
   const body = { axis, at: at as Record<string, Entry>, of, lean: lean ?? null, toward: toward ?? null, parts };
   const found = useQuery({
     queryKey: ["along", id, axis, body, revision],
     queryFn: () => got(api.POST("/api/designs/{design_id}/bores/along", { params: { path: { design_id: id } }, body })),
-    enabled: Boolean(id) && revision > 0,
+    enabled: Boolean(id) && revision > 0 && !member,
     retry: false,
     placeholderData: (before, query) => (query?.queryKey[2] === axis ? before : undefined),
   });

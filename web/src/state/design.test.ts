@@ -453,6 +453,13 @@ test("undo and redo are the server's; undone elsewhere meanwhile it is looked at
   expect(state().fault).toContain("changed elsewhere");
 });
 
+test("what is undone in haste waits for the edit that is on its way, and steps go one after the other", async () => {
+  const made = state().commit("Width", set("width", "430 mm"));
+  await Promise.all([made, state().step("undo"), state().step("undo")]);
+  expect([text("width"), state().fault, server.revision]).toEqual(["back mm", "", 4]);
+  expect(server.names).toHaveLength(1);
+});
+
 test("a clash is settled once; without one nothing is sent", async () => {
   const before = server.revision;
   await state().settle(true);

@@ -6,7 +6,7 @@ import { at, type Doc, type Entry } from "../lib/document";
 import { beginning } from "../lib/entries";
 import { keep, stand } from "./resources";
 import { orderSearch, RETRY, sheetSearch } from "./searching";
-import { ownName, sender } from "./sending";
+import { ownName, sender, stepper } from "./sending";
 import { holding, type Shown, shownBy } from "./told";
 
 export type Waiting = { id: string; label: string; patch: Patch };
@@ -153,6 +153,7 @@ export const useDesign = create<DesignState>()((set, get) => {
   const orders = orderSearch(held);
   const sheets = sheetSearch(held, fail);
   const send = sender(held, { take, fail });
+  const step = stepper(held, { take, fail, send });
 
   return {
     ...NOTHING,
@@ -191,21 +192,9 @@ export const useDesign = create<DesignState>()((set, get) => {
       return send();
     },
 
-    async step(way) {
+    step(way) {
       trial.leave();
-      try {
-        const options = { params: { path: path(), header: { "If-Match": `"${get().revision}"` } }, body: holding(get()) };
-        const call =
-          way === "undo"
-            ? api.POST("/api/designs/{design_id}/undo", options)
-            : api.POST("/api/designs/{design_id}/redo", options);
-        await take(await got(call));
-      } catch (error) {
-        if (error instanceof ApiError && error.status === 412) {
-          await take(await head());
-          set({ fault: "The design was changed elsewhere meanwhile; look at it, then undo again." });
-        } else fail(error);
-      }
+      return step(way);
     },
 
     async settle(mine) {

@@ -12,6 +12,7 @@ export type Command =
   | "glass"
   | "showAll"
   | "board"
+  | "line"
   | "joint"
   | "feature"
   | "bore"
@@ -39,6 +40,7 @@ export const COMMANDS: Record<Command, { words: string; key: string; from?: stri
   glass: { words: "See through the selected part", key: "G", from: "glass" },
   showAll: { words: "Show all parts", key: "Shift+H", from: "hidden" },
   board: { words: "Add a board", key: "B", from: "board" },
+  line: { words: "Draw tubes as lines of a frame", key: "D", from: "draw" },
   joint: { words: "Join two parts", key: "Z", from: "zygon, what joins two" },
   feature: { words: "Add a hole or mark", key: "C", from: "cut" },
   bore: { words: "Add a bore", key: "R", from: "round" },

@@ -29,6 +29,23 @@ export async function operate(body: Operation): Promise<string> {
   }
 }
 
+/** An operation as the core works it out while it is drafted: its words and patch, or why it cannot be. */
+export function useWorkedOut(body: Operation | null): { label: string; patch: Patch | null; fault: string; fresh: boolean } {
+  const id = useDesign((s) => s.id);
+  const revision = useDesign((s) => s.revision);
+  const found = useQuery({
+    queryKey: ["worked out", id, revision, body],
+    queryFn: () => workedOut(body!),
+    enabled: body !== null,
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const made = body && !found.error ? found.data : undefined;
+  // while the next answer is on its way the last one is still shown, but it is not what is asked for
+  const fresh = Boolean(made) && !found.isPlaceholderData;
+  return { label: made?.label ?? "", patch: made?.patch ?? null, fault: body && found.error ? said(found.error) : "", fresh };
+}
+
 /** A mirror as the core works it out: its plane where none is typed, and the handed parts' names. */
 export function useMirrored(of: string[], axis: Axis, plane: string, unit?: Entry["unit"]) {
   const id = useDesign((s) => s.id);

@@ -83,3 +83,32 @@ export function sender({ get, set }: Held, { take, fail }: Ways): () => Promise<
     return underway;
   };
 }
+
+/** Gives the function that undoes or redoes: one step after the other as they were pressed, once all that is on its way has arrived. */
+export function stepper(
+  { get, set }: Held,
+  { take, fail, send }: Ways & { send: () => Promise<boolean> },
+): (way: "undo" | "redo") => Promise<void> {
+  const path = () => ({ design_id: get().id });
+  let steps: Promise<void> = Promise.resolve();
+
+  async function stepped(way: "undo" | "redo"): Promise<void> {
+    if (get().waiting.length && !(await send())) return;
+    try {
+      const options = { params: { path: path(), header: { "If-Match": `"${get().revision}"` } }, body: holding(get()) };
+      const call =
+        way === "undo" ? api.POST("/api/designs/{design_id}/undo", options) : api.POST("/api/designs/{design_id}/redo", options);
+      await take(await got(call));
+    } catch (error) {
+      if (error instanceof ApiError && error.status === 412) {
+        await take(await got(api.GET("/api/designs/{design_id}", { params: { path: path() } })));
+        set({ fault: "The design was changed elsewhere meanwhile; look at it, then undo again." });
+      } else fail(error);
+    }
+  }
+
+  return (way) => {
+    steps = steps.then(() => stepped(way));
+    return steps;
+  };
+}

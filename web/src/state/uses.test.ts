@@ -36,11 +36,18 @@ const doc = {
   joints: { j: { a: "a", b: "b@row.1", order: 0, count: entry("width") } },
   bores: { r: { name: "rod", order: 0, diameter: entry("width"), parts: { a: {}, b: {} } } },
   groups: {},
+  frames: { s: { name: "stand", order: 0, points: { p: { order: 0, at: { x: entry("height") } } }, lines: {} } },
   copies: { m: { name: "row", order: 0, spacing: entry("2*width") } },
   clearances: {},
 } as unknown as Doc;
 
 describe("what reads a size", () => {
+  test("a frame's points, and the members on its lines that follow them", () => {
+    const parts = { ...doc.parts, t: { kind: "member", name: "tube", frame: "s", order: 3 } };
+    const uses = usesOf({ ...doc, parts } as unknown as Doc, "height");
+    expect(uses).toEqual([{ words: "stand", selection: { kind: "frame", key: "s" } }]);
+    expect(partsOf(uses, { ...doc, parts } as unknown as Doc)).toEqual(["t"]);
+  });
   test("each record once, the features and flanges of a part by themselves, in the order of kinds", () => {
     expect(usesOf(doc, "width").map((u) => u.words)).toEqual([
       "half width",

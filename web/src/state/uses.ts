@@ -1,6 +1,6 @@
 // What reads a size: each record whose entries name it, with what is selected to see it.
 
-import { type Doc, isPlate, ordered } from "../lib/document";
+import { type Doc, isFramed, isPlate, ordered } from "../lib/document";
 import type { Selection } from "./view";
 
 export type Use = { words: string; selection: NonNullable<Selection> };
@@ -31,6 +31,7 @@ export function usesOf(doc: Doc, name: string): Use[] {
   for (const [key, j] of ordered(doc.joints)) add(j, `${named(j.a)}–${named(j.b)}`, { kind: "joint", key });
   for (const [key, b] of ordered(doc.bores)) add(b, b.name, { kind: "bore", key });
   for (const [key, g] of ordered(doc.groups)) add(g, g.name, { kind: "group", key });
+  for (const [key, f] of ordered(doc.frames)) add(f, f.name, { kind: "frame", key });
   for (const [key, c] of ordered(doc.copies)) add(c, c.name, { kind: "copy", key });
   for (const [key, c] of ordered(doc.clearances)) add(c, c.name, { kind: "clearance", key });
   return found;
@@ -51,6 +52,11 @@ export function partsOf(uses: Use[], doc: Doc): string[] {
       uses.flatMap(({ selection: s }) => {
         if (s.kind === "part") return [s.key];
         if (s.kind === "feature" || s.kind === "flange") return [s.part];
+        if (s.kind === "frame")
+          return Object.keys(doc.parts).filter((k) => {
+            const part = doc.parts[k];
+            return isFramed(part) && part.frame === s.key;
+          });
         if (s.kind === "bore") return Object.keys(doc.bores[s.key]?.parts ?? {});
         return [];
       }),

@@ -14,6 +14,7 @@ export type Selection =
   | { kind: "copy"; key: string }
   | { kind: "group"; key: string }
   | { kind: "clearance"; key: string }
+  | { kind: "frame"; key: string }
   /** many parts (instance keys), or many features ('feature:PART:KEY') */
   | { kind: "many"; parts: string[]; features: string[] }
   | null;
@@ -25,6 +26,12 @@ export type Draft =
   /** what a board that was just placed touches */
   | { kind: "touches"; part: string }
   | { kind: "rod" }
+  /** a frame of tubes to begin with */
+  | { kind: "frame" }
+  /** connectors on points of a frame; on all where its tubes meet where none is named */
+  | { kind: "connector"; frame: string; points: string[] }
+  /** lines of a frame, drawn in the picture with what lies on them */
+  | { kind: "line" }
   /** a rod through all that stands in its way, square to a face at a point of it (mm); `scale` mm are a pixel there */
   | { kind: "axle"; part: string; face: string; at: [number, number, number]; scale: number }
   | { kind: "item" }

@@ -60,7 +60,11 @@ export function Build() {
             </Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "board", folded: true })}>Folded part, of sheet metal</Menu.Item>
             <Menu.Item onClick={startDrawer}>Drawer, in an opening</Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "rod" })}>Rod or tube, from a bar</Menu.Item>
+            <Menu.Item onClick={() => view.setDraft({ kind: "line" })} rightSection={<KeyOf command="line" />}>
+              Tubes, drawn as lines
+            </Menu.Item>
+            <Menu.Item onClick={() => view.setDraft({ kind: "frame" })}>Frame of tubes</Menu.Item>
+            <Menu.Item onClick={() => view.setDraft({ kind: "rod" })}>Rod or tube along an axis</Menu.Item>
             <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
             <Menu.Item onClick={() => file.current?.click()}>Bought solid, from a STEP file</Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing, counted only</Menu.Item>

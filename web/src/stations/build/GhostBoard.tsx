@@ -8,7 +8,7 @@ import { endsOf, type Ghost, type Vec } from "../../lib/ghost";
 import { useDesign } from "../../state/design";
 import { firstBox } from "../../state/firstBox";
 import { usePlacing } from "../../state/placing";
-import { keepPlace } from "./stage";
+import { keepPlace, usePointerAgain } from "./stage";
 import { usePaper } from "./usePaper";
 
 const middle = (ghost: Ghost): Vec => [0, 1, 2].map((i) => (ghost.low[i] + ghost.high[i]) / 2) as Vec;
@@ -19,6 +19,7 @@ export function GhostBoard() {
   const paper = usePaper();
   const invalidate = useThree((s) => s.invalidate);
   useEffect(() => invalidate());
+  usePointerAgain();
   const size = ghost ? ([0, 1, 2].map((i) => ghost.high[i] - ghost.low[i]) as Vec) : null;
   const edges = useMemo(() => new THREE.EdgesGeometry(new THREE.BoxGeometry(1, 1, 1)), []);
   useEffect(() => () => edges.dispose(), [edges]);

@@ -7,7 +7,7 @@ import type { Vec } from "../../lib/ghost";
 import { useDesign } from "../../state/design";
 import { firstBox } from "../../state/firstBox";
 import { usePlacing } from "../../state/placing";
-import { scaleAt } from "./stage";
+import { scaleAt, usePointerAgain } from "./stage";
 import { usePaper } from "./usePaper";
 
 /** How far the ground reaches, and a square of it (mm). */
@@ -22,6 +22,7 @@ export function Ground() {
   const paper = usePaper();
   const invalidate = useThree((s) => s.invalidate);
   useEffect(() => invalidate());
+  usePointerAgain();
   const edges = useMemo(() => new THREE.EdgesGeometry(new THREE.BoxGeometry(1, 1, 1)), []);
   useEffect(() => () => edges.dispose(), [edges]);
   const down = useRef<[number, number]>([0, 0]);

@@ -13,9 +13,11 @@ import { flat as flatData, solid as solidData } from "../../state/resources";
 import { lightOf, litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
 import { faceNamed, useWriting } from "../../state/writing";
+import { draw } from "./drawn";
 import { FaceActs } from "./FaceActs";
 import { FeatureLines, FeaturePoint } from "./FeaturePoint";
 import { FlangeGrips, impossible } from "./FlangeGrips";
+import { FrameLines, FramePoints } from "./FrameLines";
 import { sharesOf } from "./folding";
 import { GhostBoard, GhostNames } from "./GhostBoard";
 import { Ground } from "./Ground";
@@ -67,6 +69,7 @@ export function Scene() {
       ref={canvas}
       style={{ position: "absolute", inset: 0 }}
       onPointerDownCapture={(e) => picking.press(e.clientX, e.clientY)}
+      onPointerMove={draw}
       // an entry that waits for a name keeps the focus
       onMouseDownCapture={(e) => writing.entry && e.preventDefault()}
       data-testid="scene"
@@ -88,6 +91,7 @@ export function Scene() {
         <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} />
         {view.draft?.kind === "place" && <GhostBoard />}
         {view.draft?.kind === "place" && !parts.length && <Ground />}
+        <FrameLines />
         <GripStage />
         <PulledOutline />
         <FeatureLines />
@@ -103,6 +107,7 @@ export function Scene() {
         </>
       )}
       {view.draft?.kind === "place" && <GhostNames />}
+      <FramePoints />
       {view.station === "sizes" && view.tool === "" && <SizeLineTags />}
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
@@ -119,17 +124,19 @@ export function Scene() {
             (writing.over
               ? `Press to write ${faceNamed(shown!.doc, writing.over.part, writing.over.face).name}.`
               : "Press a face to write its name where you type.")
-          : view.draft?.kind === "place"
-            ? parts.length
-              ? "Point at a face that the board comes before, and press to place it."
-              : "Press where one corner of the board is, then where the other is."
-            : view.station === "sizes" && !view.hover
-              ? "Pull a size's line at its end to try values; letting go keeps the last one."
-              : looping
-                ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
-                : view.hover
-                  ? name(view.hover)
-                  : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
+          : view.draft?.kind === "line"
+            ? "Tubes run along an axis, or to what is pressed. Escape puts the pencil away."
+            : view.draft?.kind === "place"
+              ? parts.length
+                ? "Point at a face that the board comes before, and press to place it."
+                : "Press where one corner of the board is, then where the other is."
+              : view.station === "sizes" && !view.hover
+                ? "Pull a size's line at its end to try values; letting go keeps the last one."
+                : looping
+                  ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
+                  : view.hover
+                    ? name(view.hover)
+                    : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
       </div>
     </div>
   );

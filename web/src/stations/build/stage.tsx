@@ -1,5 +1,6 @@
 // The camera and the turning by hand, as the scene has them: what lies over the canvas, and is pulled, needs them.
 import { useFrame, useThree } from "@react-three/fiber";
+import { useEffect } from "react";
 import * as THREE from "three";
 
 type Stage = { camera: THREE.Camera; element: HTMLElement; controls: { enabled: boolean } | null; invalidate: () => void };
@@ -34,6 +35,19 @@ export function GripStage() {
 
 const overlap = (a: DOMRect, b: DOMRect) => a.left < b.right && b.left < a.right && a.top < b.bottom && b.top < a.bottom;
 
+/** What has just come into the canvas is told where the pointer is: it may rest there already. */
+export function usePointerAgain(): void {
+  const update = useThree((s) => s.events.update);
+  useEffect(() => {
+    // once it has been drawn, with the camera where it then stands
+    let frame = requestAnimationFrame(() => {
+      frame = requestAnimationFrame(() => update?.());
+    });
+    invalidate();
+    return () => cancelAnimationFrame(frame);
+  }, [update]);
+}
+
 /** An element over the canvas stays at a place in the room; null lets it go. */
 export function keepPlace(
   name: string,
@@ -67,6 +81,15 @@ export function alongLine(at: THREE.Vector3, way: THREE.Vector3, x: number, y: n
   const [b, p, q] = [way.dot(toward), way.dot(w), toward.dot(w)];
   const square = 1 - b * b;
   return square < 1e-6 ? 0 : (b * q - p) / square;
+}
+
+/** Where a place in the room is on the screen. */
+export function onScreen(at: readonly [number, number, number]): [number, number] {
+  if (!stage.now) return [0, 0];
+  const { camera, element } = stage.now;
+  const box = element.getBoundingClientRect();
+  const p = new THREE.Vector3(...at).project(camera);
+  return [box.left + ((p.x + 1) / 2) * box.width, box.top + ((1 - p.y) / 2) * box.height];
 }
 
 /** How many mm a pixel is at a place in the room. */

@@ -10,6 +10,7 @@ import { usePlacing } from "../../state/placing";
 import { solid as solidData } from "../../state/resources";
 import { useView } from "../../state/view";
 import { faceNamed, useWriting } from "../../state/writing";
+import { drawTo, pressAlong, pressTo } from "./drawn";
 import { faceWord, legFace, placeAt } from "./picking";
 import { ownerAt, solidGeometry } from "./solids";
 
@@ -59,6 +60,10 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
   /** A board in hand hangs where the pointer is; a face that the entry which waits could name is lit. */
   function move(event: ThreeEvent<PointerEvent>) {
     const { entry } = useWriting.getState();
+    if (view.draft?.kind === "line" && !entry && !event.nativeEvent.buttons) {
+      drawTo(event, seen(event), parts);
+      return;
+    }
     if ((view.draft?.kind !== "place" && !entry) || event.nativeEvent.buttons) return;
     const hit = seen(event);
     const part = parts.find((p) => p.key === hit?.key);
@@ -102,10 +107,8 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
       else say(named ? named.why : "Press one of its faces.");
       return;
     }
-    if (view.draft?.kind === "place") {
-      void usePlacing.getState().place();
-      return;
-    }
+    if (view.draft?.kind === "place") return void usePlacing.getState().place();
+    if (view.draft?.kind === "line") return pressTo(event, seen(event), parts);
     const { hits, first } = hitsOf(event, parts, plane);
     if (!hits.length || !first) return;
     if (view.tool === "measure") {
@@ -143,6 +146,7 @@ export function usePicking(parts: PartOut[], plane: THREE.Plane | null) {
     miss: (x: number, y: number) => {
       if (pulled(x, y) || useWriting.getState().entry) return;
       setUnder(null);
+      if (view.draft?.kind === "line") pressAlong(x, y);
       if (!view.draft && view.tool !== "measure") view.select(null);
     },
     /** Takes one of those that lie under the pointer. */

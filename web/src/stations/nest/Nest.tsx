@@ -4,6 +4,7 @@ import { IconLasso, IconMarquee2 } from "@tabler/icons-react";
 import { useRef } from "react";
 import { EntryField } from "../../fields/EntryField";
 import { NumberField } from "../../fields/PlainField";
+import { BarTable } from "../../frame/BarTable";
 import { inside, LoopTool, type Point } from "../../frame/Loop";
 import { percent, plural } from "../../lib/figures";
 import { useDesign, useShown } from "../../state/design";
@@ -16,11 +17,14 @@ import { YieldChart } from "./YieldChart";
 export function Nest() {
   const shown = useShown();
   const nest = useDesign((s) => s.nest);
+  const id = useDesign((s) => s.id);
   const { askNest, stopNest } = useDesign.getState();
   const view = useView();
   const sheets = useRef<HTMLDivElement>(null);
   if (!shown) return null;
   const { doc, built } = shown;
+  const bars = built.bars.length > 0 && <BarTable base={`/api/designs/${id}/files`} />;
+  if (!built.plans.length && bars) return <div className="scroll">{bars}</div>;
   if (!built.plans.length)
     return (
       <div className="empty">
@@ -96,24 +100,7 @@ export function Nest() {
           </div>
         )}
       </div>
-      <div className="row" style={{ justifyContent: "flex-end", marginBottom: 4 }}>
-        <Button
-          size="compact-sm"
-          leftSection={<IconLasso size={15} />}
-          aria-pressed={view.tool === "loop"}
-          onClick={() => view.setTool("loop")}
-        >
-          Select by a loop
-        </Button>
-        <Button
-          size="compact-sm"
-          leftSection={<IconMarquee2 size={15} />}
-          aria-pressed={view.tool === "box"}
-          onClick={() => view.setTool("box")}
-        >
-          By a box
-        </Button>
-      </div>
+      <SelectTools />
       <div ref={sheets} style={{ position: "relative" }}>
         {(view.tool === "loop" || view.tool === "box") && <LoopTool shape={view.tool} onDone={loop} />}
         {built.plans.map((plan) => (
@@ -128,6 +115,32 @@ export function Nest() {
           />
         ))}
       </div>
+      {bars}
+    </div>
+  );
+}
+
+/** Ways to select many parts on the sheets. */
+function SelectTools() {
+  const view = useView();
+  return (
+    <div className="row" style={{ justifyContent: "flex-end", marginBottom: 4 }}>
+      <Button
+        size="compact-sm"
+        leftSection={<IconLasso size={15} />}
+        aria-pressed={view.tool === "loop"}
+        onClick={() => view.setTool("loop")}
+      >
+        Select by a loop
+      </Button>
+      <Button
+        size="compact-sm"
+        leftSection={<IconMarquee2 size={15} />}
+        aria-pressed={view.tool === "box"}
+        onClick={() => view.setTool("box")}
+      >
+        By a box
+      </Button>
     </div>
   );
 }

@@ -2,7 +2,7 @@
 import { Button } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
 import type { PartOut } from "../../api/types";
-import { acrossMark, cutHere, notesOf } from "../../lib/document";
+import { acrossMark, cutHere, isLength, notesOf } from "../../lib/document";
 import { figure, length, mass, money, unitOf } from "../../lib/figures";
 import { useShown } from "../../state/design";
 import { useFormats } from "../../state/forms";
@@ -71,7 +71,7 @@ export function CutTable({ base, kerf }: { base: string; kerf: Kerf }) {
               <td className="num figure">{row.quantity}</td>
               <td style={{ whiteSpace: "nowrap" }}>{p.stock ? doc.stocks[p.stock]?.name : p.made}</td>
               <td className="num figure">
-                {p.kind === "rod" && acrossMark(doc, p.stock)}
+                {isLength(p) && acrossMark(doc, p.stock)}
                 {p.nominal == null ? "" : figure(p.nominal, doc.display)}
                 {p.measured != null && <span className="soft"> ({figure(p.measured, doc.display)})</span>}
               </td>

@@ -1,8 +1,8 @@
 // Shop: what the shop floor needs. Downloads, the cut list, and the problems that go with them.
 import { useState } from "react";
 import { ProblemList } from "../../cards/Problem";
+import { BarTable } from "../../frame/BarTable";
 import { useDesign, useShown } from "../../state/design";
-import { BarTable } from "./BarTable";
 import { CutFiles, type Kerf, Solids } from "./CutFiles";
 import { CutTable } from "./CutTable";
 import { DrillingTable } from "./DrillingTable";
@@ -34,7 +34,7 @@ export function Shop() {
       <CutFiles base={base} kerf={kerf} setKerf={setKerf} />
       <Solids base={base} />
       <CutTable base={base} kerf={kerf} />
-      <BarTable />
+      <BarTable base={base} />
       <DrillingTable base={base} />
       {kept.length > 0 && (
         <div className="paper">

@@ -1,5 +1,5 @@
 // The stocks of this design: nominal and measured thickness, sheets, grain, density. Taken from the workshop's shelf, or new.
-import { Button, Menu } from "@mantine/core";
+import { Button, FileButton, Menu, Select, Tooltip } from "@mantine/core";
 import { useState } from "react";
 import type { StockForm } from "../../api/types";
 import { addStock } from "../../cards/edits";
@@ -18,18 +18,8 @@ import { TestPieces } from "./TestPieces";
 export function StockTable() {
   const shown = useShown()!;
   const doc = useDesign((s) => s.doc)!;
-  const shelf = useShelf();
-  const forms = useForms();
   const [open, setOpen] = useState<string | null>(null);
   const stocks = ordered(doc.stocks);
-  const offered = Object.entries(shelf.data?.stocks ?? {}).filter(([k]) => !(k in doc.stocks));
-
-  async function take(key: string) {
-    if (!shelf.data) return;
-    const refused = await operate({ operation: "take_stock", key, shelf: shelf.data });
-    if (refused) useDesign.setState({ fault: refused });
-    else setOpen(key);
-  }
 
   return (
     <>
@@ -78,30 +68,88 @@ export function StockTable() {
           })}
         </tbody>
       </table>
-      <div className="row" style={{ marginTop: 8 }}>
-        <Menu position="bottom-start">
-          <Menu.Target>
-            <Button disabled={!offered.length}>From the workshop's shelf</Button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            {offered.map(([k, s]) => (
-              <Menu.Item key={k} onClick={() => void take(k)}>
-                {String(s.name)}
-              </Menu.Item>
-            ))}
-          </Menu.Dropdown>
-        </Menu>
-        {forms.stocks.map((f) => (
-          <Button key={f.kind} onClick={() => void addStock(f).then((made) => made && setOpen(made))}>
-            New {f.title.toLowerCase()} stock
-          </Button>
-        ))}
-      </div>
+      <NewStocks onMade={setOpen} />
       {open && doc.stocks[open] && (
         <StockEditor key={open} stockKey={open} stock={doc.stocks[open]} onGone={() => setOpen(null)} />
       )}
       <TestPieces kinds={["bend"]} />
     </>
+  );
+}
+
+/** Ways to more stocks: from the shelf, new, of a common size, from a list. */
+function NewStocks({ onMade }: { onMade: (key: string) => void }) {
+  const doc = useDesign((s) => s.doc)!;
+  const shelf = useShelf();
+  const forms = useForms();
+  const offered = Object.entries(shelf.data?.stocks ?? {}).filter(([k]) => !(k in doc.stocks));
+  async function take(key: string) {
+    if (!shelf.data) return;
+    const refused = await operate({ operation: "take_stock", key, shelf: shelf.data });
+    if (refused) useDesign.setState({ fault: refused });
+    else onMade(key);
+  }
+
+  async function read(file: File) {
+    const refused = await operate({ operation: "add_bars", text: await file.text() });
+    if (refused) useDesign.setState({ fault: refused });
+  }
+
+  return (
+    <div className="row" style={{ marginTop: 8, flexWrap: "wrap" }}>
+      <Menu position="bottom-start">
+        <Menu.Target>
+          <Button disabled={!offered.length}>From the workshop's shelf</Button>
+        </Menu.Target>
+        <Menu.Dropdown>
+          {offered.map(([k, s]) => (
+            <Menu.Item key={k} onClick={() => void take(k)}>
+              {String(s.name)}
+            </Menu.Item>
+          ))}
+        </Menu.Dropdown>
+      </Menu>
+      {forms.stocks.map((f) => (
+        <Button key={f.kind} onClick={() => void addStock(f).then((made) => made && onMade(made))}>
+          New {f.title.toLowerCase()} stock
+        </Button>
+      ))}
+      <CommonBars onMade={onMade} />
+      <FileButton accept=".csv,.txt,text/csv" onChange={(file) => file && void read(file)}>
+        {(props) => (
+          <Tooltip label="Columns: name, section, across, width, wall, corner, material, density, kg per m, length, price">
+            <Button {...props}>Bars from a list, CSV</Button>
+          </Tooltip>
+        )}
+      </FileButton>
+    </div>
+  );
+}
+
+/** Common sizes of tube and bar, to begin a stock with. */
+function CommonBars({ onMade }: { onMade: (key: string) => void }) {
+  const bar = formOf(useForms().stocks, "bar");
+  if (!bar) return null;
+  return (
+    <Select
+      aria-label="A common tube or bar"
+      placeholder="a common tube or bar…"
+      searchable
+      selectFirstOptionOnChange
+      value={null}
+      style={{ width: 230 }}
+      comboboxProps={{ width: 330, position: "top-start" }}
+      data={bar.common.map((c) => ({ value: c.name, label: c.name }))}
+      renderOption={({ option }) => (
+        <span>
+          {option.label} <span style={{ opacity: 0.75 }}>{bar.common.find((c) => c.name === option.value)?.source}</span>
+        </span>
+      )}
+      onOptionSubmit={(name) => {
+        const found = bar.common.find((c) => c.name === name);
+        if (found) void addStock({ ...bar, start: found.start }).then((made) => made && onMade(made));
+      }}
+    />
   );
 }
 

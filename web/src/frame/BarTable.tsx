@@ -1,14 +1,26 @@
 // The bars that a design is cut from: how each is cut, how many it takes, and what is left.
-import { BarPlan } from "../../fields/BarPlan";
-import { money } from "../../lib/figures";
-import { useShown } from "../../state/design";
+import { Button } from "@mantine/core";
+import { IconDownload } from "@tabler/icons-react";
+import { BarPlan } from "../fields/BarPlan";
+import { money } from "../lib/figures";
+import { useShown } from "../state/design";
 
-export function BarTable() {
+export function BarTable({ base }: { base: string }) {
   const { doc, built } = useShown()!;
   if (!built.bars.length) return null;
   return (
     <div className="paper">
-      <h2>Bars</h2>
+      <div className="row" style={{ marginBottom: 4 }}>
+        <h2 className="grow">Bars</h2>
+        <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/saw-list`}>
+          Saw list, CSV
+        </Button>
+        {built.parts.some((p) => p.member?.bends) && (
+          <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/bender-table`}>
+            Bender&rsquo;s table, CSV
+          </Button>
+        )}
+      </div>
       <p className="soft" style={{ margin: "0 0 6px" }}>
         Lengths as they are finished; the saw&rsquo;s cut is reckoned with each.
       </p>
