@@ -11,6 +11,7 @@ from zygon_server.designs.models import Design, Edit
 from tests.server.conftest import sqlite_alone, text
 from zygon.design.document import SCHEMA
 from zygon.design.examples import EXAMPLES, brood_box
+from zygon.design.joints import MEMBER_JOINTS
 from zygon.memo import Memo
 
 
@@ -182,9 +183,8 @@ def test_operations_give_a_patch_and_store_nothing(api, design):
 
 def test_possible_joints_and_parts_along_an_axis(api, design):
     offers = api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "front"})[1]
-    assert (
-        {k["kind"] for k in api.get("/forms")[1]["joints"]} == {o["kind"] for o in offers} >= {"finger", "dovetail", "screws", "face_glue"}
-    )
+    forms = {k["kind"] for k in api.get("/forms")[1]["joints"]}
+    assert forms - MEMBER_JOINTS == {o["kind"] for o in offers} >= {"finger", "dovetail", "screws", "face_glue"}
     assert all("refused" in o for o in offers)
     assert {o["note"] for o in offers if o["kind"] == "groove"} == {"needs depth, and Bench laser 130 W cuts straight through"}
     assert api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "beech_rod"})[0] == 422
@@ -372,3 +372,50 @@ def test_a_list_draws_what_it_shows_and_checks_nothing(api, maker, monkeypatch):
     monkeypatch.setattr(service.orders, "begin", lambda *a: asked.append("order"))
     assert api.client.get(f"/api/designs/{folded.pk}/picture").content == shown and b"<svg" in shown
     assert asked == []
+
+
+def test_a_frame_s_files_joints_and_operations(api, maker):
+    """Of the tube stand: template, saw list, no bender's table; offers between tubes, a line drawn and joined, and what is refused."""
+    stand = service.create(maker, EXAMPLES["tube-stand"]())
+    base = f"/api/designs/{stand.pk}/files"
+    got = api.client.get(f"{base}/templates/rail_low_front?what=b&to=svg")
+    assert (
+        got.status_code == 200 and got.headers["Content-Disposition"].endswith('rail_low_front_end-b.svg"') and b"coped onto" in got.content
+    )
+    assert (
+        api.client.get(f"{base}/templates/levelling_foot").status_code == 422
+        and api.client.get(f"{base}/templates/none").status_code == 404
+    )
+    assert (
+        api.client.get(f"{base}/saw-list").content.decode().startswith("No.,Part")
+        and api.client.get(f"{base}/bender-table").status_code == 404
+    )
+    _, offers = api.post(f"/designs/{stand.pk}/joints/possible", {"a": "foot", "b": "post_back", "instead_of": "foot-post_back"})
+    assert {o["kind"] for o in offers} == MEMBER_JOINTS and offers[0] == {
+        "kind": "member_mitre",
+        "order": "ab",
+        "title": "Mitre foot and post_back",
+        "refused": "",
+        "note": "",
+        "contact": "corner",
+    }
+    status, made = api.post(
+        f"/designs/{stand.pk}/operations",
+        {"operation": "draw_line", "start": {"point": "side:a"}, "axis": "x", "by": "wide", "stock": "tube33"},
+    )
+    assert status == 200 and [op["path"].split("/")[1] for op in made["patch"]] == ["frames", "frames", "parts"]
+    status, refused = api.post(
+        f"/designs/{stand.pk}/operations",
+        {"operation": "draw_line", "start": {"point": "side:nowhere"}, "axis": "x", "by": "1", "stock": "tube33"},
+    )
+    assert status == 422 and "no point 'nowhere'" in refused["message"]
+    _, head = api.get(f"/designs/{stand.pk}")
+    (side, _) = head["built"]["frames"]
+    assert [p["number"] for p in side["points"]] == [1, 2, 3, 4] and side["lines"][0] == {
+        "key": "foot",
+        "a": "a",
+        "b": "b",
+        "members": ["foot"],
+    }
+    told = {p["key"]: p.get("member") for p in head["built"]["parts"]}
+    assert told["levelling_foot"] is None and [e["words"] for e in told["foot"]["ends"]] == ["mitred to post_front", "mitred to post_back"]

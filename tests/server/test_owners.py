@@ -161,6 +161,9 @@ def test_with_one_s_own_ids_the_same_calls_find_something(both):
             and "/bending" not in path
             and "drilling-list" not in path
             and "bend-table" not in path
+            and "saw-list" not in path
+            and "bender-table" not in path
+            and "templates" not in path
         ):
             status, body = mine.api.get(path.format(**mine.ids(path)))
             assert status == 200, (path, status, body)

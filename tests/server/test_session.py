@@ -44,8 +44,22 @@ def test_the_demo_opens_only_where_it_was_switched_on(stranger, settings, db):
     call_command("load_demo", verbosity=0)
     assert stranger.post("/session/demo")[1]["user"] == "thistledown"
     names = [d["name"] for d in stranger.get("/designs")[1]]
-    assert names[0] == "Hive" and len(names) == len(set(names)) == 20
-    assert set(stranger.get("/workshop")[1]["stocks"]) == {"ply12", "ply6", "ply18", "ply34", "galv20", "felt3", "beech12", "steel6"}
+    assert names[0] == "Hive" and len(names) == len(set(names)) == 24
+    assert set(stranger.get("/workshop")[1]["stocks"]) == {
+        "ply12",
+        "ply6",
+        "ply18",
+        "ply34",
+        "galv20",
+        "felt3",
+        "beech12",
+        "steel6",
+        "steel8",
+        "square40",
+        "tube33",
+        "tube42",
+        "flat30",
+    }
 
 
 def test_writing_needs_the_csrf_token(api, box):

@@ -88,12 +88,17 @@ def wrong():
 
 def spoilt():
     """Designs with much that is wrong, so that each rule says something and works out its mends."""
-    for i, (name, make) in enumerate(EXAMPLES.items()):
+    flat = [
+        (name, make) for name, make in EXAMPLES.items() if any(p["kind"] in ("board", "folded") for p in make().dump()["parts"].values())
+    ]
+    for i, (name, make) in enumerate(flat):
         data = make().dump()
         data["rules"] = {"finger": 4.0, "web": 4.0, "edge": 4.0, "floor": 0.9}
         cutters = [*data["cutters"]]
         for cutter in cutters if EXPLORE else cutters[i % len(cutters) :][:1]:
             yield f"{name} {cutter}", patched(data, [{"op": "add", "path": "/cutter", "value": cutter}])
+    # small holes of the hive under what a router can cut
+    yield "hive router", patched(EXAMPLES["hive"]().dump(), [{"op": "add", "path": "/cutter", "value": "router"}])
     yield from wrong()
     for name in ("design-4.json", "design-5-bent.json"):
         yield name, load(json.loads((FIXTURES / name).read_text()))

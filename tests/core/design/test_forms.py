@@ -142,13 +142,13 @@ def test_a_field_that_hangs_on_another_hangs_on_one_that_is_there_and_comes_afte
 
 
 def test_every_form_is_found_by_the_test_of_its_fields():
-    assert {"cutter", "work", "layer", "fits", "brake", "punches", "dies", "bending", "rules", "marks", "sheets", "lengths"} < {
+    assert {"cutter", "work", "layer", "fits", "brake", "punches", "dies", "bending", "rules", "marks", "member", "sheets", "lengths"} < {
         f.kind for f in EVERY
     }
     assert (
         len(EVERY)
         == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines", "readings"))
-        + 13
+        + 18
     )
 
 
@@ -246,7 +246,7 @@ def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
         assert len(read) == 1 + len(form.sizes)
         assert [f for f in built.faults if "/stocks/new" in f.entry] == []
     numbers = {f.name: (f.least, f.most, f.suffix, f.step) for f in form.fields if f.type == "number"}
-    metre = {"metre": (0.1, 1000, " kg", 0.1)} if form is STOCKS["bar"] else {}
+    metre = {"metre": (0.1, 1000, " kg", 0.1), "springs": (0, 50, " %", 0.5)} if form is STOCKS["bar"] else {}
     assert numbers == {"density": (0.01, 25, " g/cm³", 0.01), **metre}
 
 
@@ -279,6 +279,7 @@ def test_a_bar_is_asked_for_its_section_and_a_sheet_for_its_kind():
     assert [(f.name, f.label) for f in STOCKS["bar"].fields] == [
         ("name", "Name"), ("material", "Material"), ("shape", "Section"), ("nominal", "Across"), ("width", "Width"), ("wall", "Wall"),
         ("corner", "Corner radius"), ("measured", "Measured"), ("density", "Density"), ("metre", "Mass of a metre"), ("tint", "Colour in pictures"), ("kerf", "Saw takes"),
+        ("trim", "End trim"), ("least_radius", "Least bend"), ("springs", "Springs back"),
     ]  # fmt: skip
     assert [(f.name, f.type) for f in STOCKS["sheet"].fields] == [
         ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),

@@ -9,6 +9,7 @@ import pytest
 from tests.core.making.joints.pairs import pair
 from tests.core.making.metal.trays import flange, folded
 from zygon.cli import EXPORTS
+from zygon.design.examples import example
 from zygon.exchange.bundle import Drawing, bundle
 from zygon.exchange.formats import FORMATS, LISTS, lists_of, media_type
 from zygon.exchange.solids import SolidFile
@@ -28,7 +29,8 @@ def test_what_can_be_chosen_is_what_there_is():
 def test_a_design_has_the_lists_that_have_something_to_say():
     assert list(lists_of(build(pair("dowels").document()))) == ["cut-list.csv", "drilling-list.csv", "assembly.txt"]
     assert list(lists_of(folded({"l": flange("left")}))) == ["cut-list.csv", "bend-table.csv"]
-    assert list(LISTS) == ["cut-list", "bend-table", "drilling-list", "assembly"]
+    assert list(LISTS) == ["cut-list", "bend-table", "drilling-list", "saw-list", "bender-table", "assembly"]
+    assert list(lists_of(build(example("carrying-bail")))) == ["cut-list.csv", "saw-list.csv", "bender-table.csv", "assembly.txt"]
 
 
 def test_everything_in_one_file_is_of_known_kinds_and_has_each_list():

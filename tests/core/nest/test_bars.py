@@ -3,6 +3,8 @@
 import itertools
 import json
 import math
+import random
+from collections import Counter
 
 import pytest
 from hypothesis import given, settings
@@ -201,3 +203,31 @@ def test_three_cuts_that_are_a_hair_too_long_together_take_two_bars(length, bars
     plan = cut_bars([Cut(length, 3)], [Bar(1000.0)])
     check(plan, [Cut(length, 3)], [Bar(1000.0)], 0, 0)
     assert plan.bars == bars
+
+
+@pytest.mark.parametrize("seed", range(6))
+def test_many_lengths_come_within_a_bar_or_two_of_what_is_proven_at_once(seed):
+    """A plan that is shown live: of forty lengths, on one kind of bar and on two; whole, and never under the bound."""
+    rng = random.Random(seed)
+    cuts = [Cut(round(rng.uniform(150, 2400), 1), rng.randint(1, 20)) for _ in range(40)]
+    bars = [Bar(6000, 30), Bar(3000, 16)] if seed % 2 else [Bar(6000, 30)]
+    plan = cut_bars(cuts, bars, 2.0, 0.0, seconds=0.5)
+    made = Counter()
+    for p in plan.patterns:
+        assert sum(n * (c.length + 2.0) for n, c in zip(p.pieces, cuts, strict=True)) <= bars[p.bar].length + 2.0 + 1e-6
+        made.update({i: n * p.bars for i, n in enumerate(p.pieces)})
+    assert [made[i] for i in range(40)] == [c.quantity for c in cuts]
+    # the material alone, and the linear optimum's bound
+    least = sum(c.quantity * (c.length + 2.0) for c in cuts) / 6002 * 30
+    assert least - 1e-6 <= plan.bound <= plan.cost <= plan.bound * 1.01 + 30
+
+
+def test_a_cut_that_slants_takes_more_of_the_bar():
+    """Three of 998 on 3000 leave 6 mm for two cuts of 3; mitred at 45 degrees each cut takes 4.24, and they do not go; one by itself is parted from nothing."""
+    square, mitred = ([Cut(998.0, 3, "", s)] for s in (1.0, math.sqrt(2)))
+    assert (cut_bars(square, [Bar(3000)], 3.0).bars, cut_bars(mitred, [Bar(3000)], 3.0).bars) == (1, 2)
+    assert cut_bars([Cut(998.0, 2, "", math.sqrt(2))], [Bar(3000)], 3.0).patterns[0].rest == pytest.approx(
+        3000 - 2 * (998 + 3 * math.sqrt(2)), abs=1e-3
+    )
+    alone = cut_bars([Cut(3000.0, 1, "", math.sqrt(2))], [Bar(3000)], 3.0)
+    assert (alone.bars, alone.missing, alone.patterns[0].rest) == (1, (0,), 0.0)

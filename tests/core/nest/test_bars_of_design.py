@@ -2,10 +2,12 @@
 
 import pytest
 
+from zygon.check.bars import bar_faults
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.design.examples import example
 from zygon.making.pipeline import build
-from zygon.nest.bars_of_design import bar_work
+from zygon.nest.bars_of_design import bar_work, lengths_of
 from zygon.screen.design import built_data
 
 #: The cutting-stock problem's standard worked example (from memory; recomputed): 73 bars of 5600 without kerf.
@@ -52,6 +54,19 @@ def test_the_saw_takes_its_kerf_and_the_last_piece_of_a_bar_needs_none():
     for kerf, length, n in (("2 mm", "499 mm", 1), ("2.1 mm", "499 mm", 2), ("0", "500 mm", 1)):
         (work,) = bar_work(build(bars(rods((length, 2)), kerf=kerf, one=("1 m", 5.0, 0)).document()))
         assert work.plan and work.plan["bars"] == n, kerf
+
+
+@pytest.mark.parametrize(("trim", "n"), [("0", 1), ("18.9 mm", 1), ("19.1 mm", 2), ("0.7 in", 1)])
+def test_what_is_trimmed_off_both_ends_of_a_bar_is_not_cut_from(trim, n):
+    d = bars(rods(("480 mm", 2)), kerf="2 mm", one=("1 m", 5.0, 0))
+    d.data["stocks"]["steel6"]["trim"] = {"text": trim}
+    built = build(d.document())
+    (work,) = bar_work(built)
+    assert work.plan and work.plan["bars"] == n
+    assert "too_large" not in [f.code for f in bar_faults(built)]
+    d.data["stocks"]["steel6"]["trim"] = {"text": "261 mm"}
+    said = [f for f in bar_faults(build(d.document())) if f.code == "too_large"]
+    assert len(said) == 1 and "without its trims" in said[0].rule
 
 
 def test_copies_and_pieces_count_and_what_lies_aside_is_cut_too():
@@ -108,3 +123,11 @@ def test_a_length_that_just_goes_is_no_problem_and_too_many_lengths_are_not_wait
 def test_bars_that_run_out_are_told():
     (work,) = bar_work(build(bars(rods(("600 mm", 3)), one=("1 m", 4.0, 2)).document()))
     assert work.plan and work.plan["bars"] == 2 and [(m["length"], m["count"]) for m in work.plan["missing"]] == [(600.0, 1)]
+
+
+def test_mitred_members_are_planned_on_their_long_points_with_a_wider_cut():
+    built = build(example("tube-stand"))
+    found = lengths_of(built)["tube42"]
+    assert sum(found.values()) == 8
+    assert {(length, slant) for _, length, slant in found} == {(502.4, 1.4142), (422.4, 1.4142)}
+    assert {slant for _, _, slant in lengths_of(built)["tube33"]} == {1.0}

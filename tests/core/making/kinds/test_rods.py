@@ -12,8 +12,9 @@ from zygon.design.layout import Place
 from zygon.design.patch import patched
 from zygon.edits.independent import make_independent
 from zygon.errors import DocumentError
-from zygon.exchange.bundle import ExportError, cut_part, part_files
+from zygon.exchange.bundle import cut_part, part_files
 from zygon.exchange.cutlist import cut_list
+from zygon.exchange.named import ExportError
 from zygon.exchange.solids import solid_file, solid_part
 from zygon.exchange.step import read_step, write_step
 from zygon.making.asked.measured import measure, place_of, weigh
