@@ -140,6 +140,18 @@ def designs(page):
     return page
 
 
+@pytest.fixture
+def nothing(designs):
+    """An empty design, open in Build."""
+    page = designs
+    page.get_by_role("button", name="New design").click()
+    page.get_by_label("Name").fill("From nothing")
+    page.get_by_role("button", name="Nothing", exact=True).click()
+    page.get_by_role("button", name="Begin").click()
+    expect(page.get_by_role("heading", name="Nothing built yet")).to_be_visible()
+    return page
+
+
 def on_the_bench(page, name: str, part: str):
     """A copy of one of the demo's designs, once a part of it is listed: so that tests do not see one another's edits."""
     designs = page.request.get("/api/designs").json()

@@ -186,41 +186,35 @@ def test_an_entry_takes_presses_in_the_picture_and_in_the_list(box):
 
 
 @pytest.fixture
-def nothing(designs):
+def counted(nothing):
     """An empty design, and a counter that begins at nothing."""
-    page = designs
-    page.get_by_role("button", name="New design").click()
-    page.get_by_label("Name").fill("From nothing")
-    page.get_by_role("button", name="Nothing", exact=True).click()
-    page.get_by_role("button", name="Begin").click()
-    expect(page.get_by_role("heading", name="Nothing built yet")).to_be_visible()
-    return Counted(page)
+    return Counted(nothing)
 
 
-def test_the_first_board_is_drawn_on_the_ground_with_two_presses(nothing):
-    page = nothing.page
-    nothing.press(page.get_by_role("button", name="Draw the first board"))
+def test_the_first_board_is_drawn_on_the_ground_with_two_presses(counted):
+    page = counted.page
+    counted.press(page.get_by_role("button", name="Draw the first board"))
     expect(page.locator(".hint")).to_contain_text("Press where one corner of the board is")
-    nothing.press_at(*point(page, 0.5, 0.5))
+    counted.press_at(*point(page, 0.5, 0.5))
     expect(page.get_by_test_id("ghost")).to_contain_text("Now the other corner")
     place = point(page, 0.7, 0.42)
     size = page.get_by_test_id("ghost")
     expect(size).to_contain_text(re.compile(r"^\d+ × \d+ mm$"))
-    nothing.press_at(*place)
+    counted.press_at(*place)
     expect(page.get_by_role("heading", name="floor", exact=True)).to_be_visible()
     told, _ = entries(page, "floor")
     assert all(re.fullmatch(r"-?\d*0 mm", end) for span in (told["x"], told["y"]) for end in span), told  # round steps
-    assert nothing.actions == 3
+    assert counted.actions == 3
 
 
-def test_a_floor_with_a_wall_is_built_from_nothing_by_the_keyboard_alone(nothing):
-    page = nothing.page
-    nothing.key("b")
+def test_a_floor_with_a_wall_is_built_from_nothing_by_the_keyboard_alone(counted):
+    page = counted.page
+    counted.key("b")
     page.keyboard.type("300x200")
     expect(page.get_by_test_id("ghost")).to_contain_text("300 × 200 mm")
-    nothing.key("Enter")
+    counted.key("Enter")
     expect(page.get_by_role("heading", name="floor", exact=True)).to_be_visible()
-    nothing.key("b")
+    counted.key("b")
     page.get_by_label("Before the face").focus()
     page.keyboard.type("floor, top")
     expect(page.get_by_role("option")).to_have_count(1)
@@ -229,22 +223,22 @@ def test_a_floor_with_a_wall_is_built_from_nothing_by_the_keyboard_alone(nothing
     ghost = page.get_by_test_id("ghost")
     expect(ghost).to_contain_text("300 × 200 mm, floor.left to floor.right")
     page.get_by_role("button", name="Place it").focus()
-    nothing.key("s")
-    nothing.key("s")
+    counted.key("s")
+    counted.key("s")
     expect(ghost).to_contain_text("in the middle")
     for words in ("a third", "a quarter", "at floor.left"):
-        nothing.key("PageDown")
+        counted.key("PageDown")
         expect(ghost).to_contain_text(f"({words})")
-    nothing.key("Enter")
+    counted.key("Enter")
     expect(page.get_by_role("heading", name="left touches")).to_be_visible()
     expect(page.get_by_role("button", name="Join it")).to_be_enabled()
     page.get_by_role("button", name="Join it").focus()
-    nothing.key("Enter")
+    counted.key("Enter")
     expect(page.get_by_text("saved, revision 4")).to_be_visible()
     told, document = entries(page, "left")
     assert (told["face"], told["at"]) == ("left", "floor.left")
     assert told["y"] == ("floor.front", "floor.back") and told["z"][0] == "floor.top"
-    assert len(document["joints"]) == 1 and nothing.actions == 10
+    assert len(document["joints"]) == 1 and counted.actions == 10
 
 
 def test_a_pressed_face_has_its_acts_at_hand_and_a_hole_begins_where_it_was_pressed(box):

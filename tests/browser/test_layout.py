@@ -261,7 +261,7 @@ def test_a_rod_is_cut_from_a_bar_goes_through_bores_and_out_as_a_solid(page, tmp
         d.board(name, "ply12", "facing_side", at, ("0", "100 mm"), ("0", "120 mm"), face=name)
     bench(page, d.document().dump())
     page.get_by_role("button", name="Part", exact=True).click()
-    page.get_by_role("menuitem", name="Rod or tube, from a bar").click()
+    page.get_by_role("menuitem", name="Rod or tube along an axis").click()
     page.get_by_role("button", name="Add a round bar").click()
     # the rod is tried at once, so that what is saved is said only when it is there
     expect(page.get_by_role("combobox", name="Bar")).to_have_value("Round bar 10 mm")
