@@ -28,12 +28,14 @@ from zygon.design.examples import brood_box, example
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.patch import patched
+from zygon.edits.connectors import add_connectors
 from zygon.exchange.read import read_regions
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import polygon, rectangle
 from zygon.making.assembly.plan import assembly
 from zygon.making.flats.flat import mesh_of
 from zygon.making.pipeline import build
+from zygon.nest.bars import Bar, Cut, cut_bars
 from zygon.nest.engine import allowed_turns, nest
 from zygon.nest.legal import layout_faults
 from zygon.nest.task import NestSheet, Shape, Task
@@ -312,6 +314,67 @@ def folding(plain: float) -> None:
         row(f"{bends} bends: solid", folded, "ms", "", f"{folded / plain:.1f} x a plain boolean")
 
 
+def trestle(bays: int, stock: str, joint: str) -> Document:
+    """Pairs of posts in a row with rails between them above and below, joined at every post: eight members a bay, and four more."""
+    d = Draft("trestle", stock)
+    d.size("high", "700 mm", "300 mm", "2 m")
+    points, lines, joined = {}, {}, []
+    for i in range(bays + 1):
+        for side, y in (("f", "0"), ("b", "400 mm")):
+            points |= {f"{side}l{i}": (f"300 mm * {i}", y, "0"), f"{side}h{i}": (f"300 mm * {i}", y, "high")}
+            lines[f"post_{side}{i}"] = (f"{side}l{i}", f"{side}h{i}")
+        for level in "lh":
+            lines[f"cross_{level}{i}"] = (f"f{level}{i}", f"b{level}{i}")
+            joined += [(f"cross_{level}{i}", f"post_{side}{i}") for side in "fb"]
+            if i < bays:
+                for side in "fb":
+                    lines[f"rail_{side}{level}{i}"] = (f"{side}{level}{i}", f"{side}{level}{i + 1}")
+                    joined += [(f"rail_{side}{level}{i}", f"post_{side}{k}") for k in (i, i + 1)]
+    d.frame("f", points, lines)
+    for line in lines:
+        d.member(line, stock, "f", line, against="y" if line.startswith("post") else "z")
+    for one, other in joined if joint else ():
+        d.joint(joint, one, other)
+    return d.document()
+
+
+def framing(plain: float) -> None:
+    """A changed height of a frame of 204 members, cut to one another and in connectors, and the first plan of 500 pieces of 40 lengths."""
+    for stock, joint in (("square40", "member_butt"), ("tube42", "member_cope")):
+        whole = trestle(2 if SHORT else 25, stock, joint)
+        documents = [changed(whole, "high", 700.5 + i) for i in several(6)]
+        ms = median_ms(lambda i, d=documents: build(d[i]), 5)
+        row(
+            f"frame of {len(whole.parts)} members, {joint[7:]}, a changed height: build",
+            ms,
+            "ms",
+            "< 500 ms",
+            f"{ms / plain:.1f} x a plain boolean",
+        )
+    bare = trestle(2 if SHORT else 25, "tube33", "")
+    held = patched(bare.dump(), add_connectors(build(bare), "f", [])[1])
+    documents = [changed(held, "high", 700.5 + i) for i in several(6)]
+    ms = median_ms(lambda i: build(documents[i]), 5)
+    n = sum(p.kind == "connector" for p in held.parts.values())
+    row(
+        f"frame of {len(bare.parts)} members in {n} connectors, a changed height: build",
+        ms,
+        "ms",
+        "< 500 ms",
+        f"{ms / plain:.1f} x a plain boolean",
+    )
+    cuts = [Cut(180.0 + 37.3 * k, 12 + k % 2, str(k)) for k in range(4 if SHORT else 40)]
+    bars = [Bar(6000.0, 30.0, 0)]
+    ms = median_ms(lambda i: cut_bars(cuts, bars, 2.0, 0.0, 0.5), 2)
+    row(
+        f"{sum(c.quantity for c in cuts)} pieces of {len(cuts)} lengths: bars planned",
+        ms,
+        "ms",
+        "< 1000 ms",
+        f"{ms / plain:.0f} x a plain boolean",
+    )
+
+
 def strip(shapes: list[Shape], width: float, seconds: float) -> tuple[float, float]:
     """Length used and seconds taken on a roll."""
     task = Task(tuple(shapes), NestSheet(math.inf, width), seconds=seconds)
@@ -377,6 +440,7 @@ def main() -> None:
     folding(plain)
     unfolding(plain)
     bending(plain)
+    framing(plain)
     nesting()
     row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
 

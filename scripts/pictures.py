@@ -71,6 +71,8 @@ def main(address: str) -> None:
         roof(page)
         page.goto(address)
         electronics_box(page)
+        page.goto(address)
+        drying_rack(page)
         browser.close()
 
 
@@ -167,7 +169,7 @@ def roof(page: Page) -> None:
 
 
 def electronics_box(page: Page) -> None:
-    """A flange that is being pulled, the box half unfolded, the press brake."""
+    """A flange that is being pulled, the press brake."""
     page.get_by_role("link", name="Open Scale electronics", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
     page.locator(".partrow[data-part=lid]").click()
@@ -178,14 +180,19 @@ def electronics_box(page: Page) -> None:
     take(page, "pulled")
     grip.press("Escape")
     page.keyboard.press("Escape")
-    page.get_by_role("button", name="Look", exact=True).click()
-    page.get_by_role("menuitem", name="Fold and unfold").click()
-    take(page, "unfolded")
-    page.get_by_label("Leave it bent").click()
     page.keyboard.press("1")
     page.get_by_role("tab", name="Press brake").click()
     page.get_by_role("heading", name="Dies").scroll_into_view_if_needed()
     take(page, "brake")
+
+
+def drying_rack(page: Page) -> None:
+    """A tee of the drying rack with its sockets, and the points of its frame."""
+    page.get_by_role("link", name="Open Drying rack", exact=True).click()
+    page.get_by_test_id("scene").locator("canvas").wait_for()
+    page.locator(".partrow[data-keys~=tee_front_left_1]").click()
+    page.get_by_role("button", name="tee front left 2", exact=True).click()
+    take(page, "frame")
 
 
 def hive_floor(page: Page) -> None:
