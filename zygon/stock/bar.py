@@ -9,13 +9,17 @@ from pydantic import Field
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.stock.base import StockBase
-from zygon.stock.section import SectionShape
+from zygon.stock.section import OPEN, SectionShape
 
 __all__ = ["BarLength", "BarStock"]
 
 
 #: Words of the sections.
-SHAPES = {"round": "round", "square": "square", "rectangle": "rectangle or flat", "hexagon": "hexagon"}
+SHAPES = {
+    "round": "round", "square": "square", "rectangle": "rectangle or flat", "hexagon": "hexagon",
+    "angle": "angle", "channel": "channel", "tee": "tee",
+}  # fmt: skip
+_WIDE = ("rectangle", *OPEN)
 
 
 class BarLength(Record):
@@ -30,16 +34,19 @@ class BarLength(Record):
 
 
 class BarStock(StockBase):
-    """A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats."""
+    """A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats. An angle's, a channel's or a tee's
+    wall is what its legs are thick."""
 
     title: ClassVar[str] = "Bar or tube"
 
     kind: Literal["bar"] = "bar"
     shape: SectionShape = asked("Section", "round", words=SHAPES, place=1)
     nominal: Entry = asked("Across", note="diameter, side, height, or size across flats", place=2)
-    width: Entry | None = asked("Width", None, only={"shape": ("rectangle",)}, blank="as its height", place=2)
-    wall: Entry | None = asked("Wall", None, note="of a tube", blank="solid", place=3)
-    corner: Entry | None = asked("Corner radius", None, note="outside", only={"shape": ("square", "rectangle")}, blank="sharp", place=3)
+    width: Entry | None = asked("Width", None, only={"shape": _WIDE}, blank="as its height", place=2)
+    wall: Entry | None = asked("Wall", None, note="of a tube; of an angle, channel or tee how thick its legs are", blank="solid", place=3)
+    corner: Entry | None = asked(
+        "Corner radius", None, note="outside; between the legs of what is open", only={"shape": ("square", *_WIDE)}, blank="sharp", place=3
+    )
     measured: Entry | None = asked("Measured", None, blank="caliper reading", place=4)
     metre: float | None = asked("Mass of a metre", None, suffix=" kg", step=0.1, blank="from the section", place=5, gt=0, le=1000)
     least_radius: Entry | None = asked(

@@ -1,34 +1,42 @@
 """Sections of tube and bar: their outlines, and with them area and mass a metre.
 
-A section stands in (u, v) about the middle of the box round it, its width along u and its height along v, in mm. A tube has a wall, a solid bar has none.
+A section stands in (u, v) about the middle of the box round it, its width along u and its height along v, in mm. A tube has a wall, a solid bar has none;
+angles, channels and tees are open: their wall is the thickness of their legs. An angle's legs lie at the low u and the low v, a channel's web at the low u,
+a tee's flange at the high v.
 """
 
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Literal
 
 from zygon.errors import MemberError
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour, circle, polygon, rounded_rectangle
+from zygon.geometry.offset import OffsetError, offset
 from zygon.owner import edge_id
 from zygon.tolerance import EPS
 
-__all__ = ["Section", "SectionShape"]
+__all__ = ["OPEN", "Section", "SectionShape"]
 
 #: No tube has a thinner wall (mm).
 LEAST_WALL = 0.1
-SectionShape = Literal["round", "square", "rectangle", "hexagon"]
+SectionShape = Literal["round", "square", "rectangle", "hexagon", "angle", "channel", "tee"]
+#: Those that enclose nothing.
+OPEN = ("angle", "channel", "tee")
+#: The bulge of a rounded inner corner of 90 degrees.
+_HOLLOW = -math.tan(math.pi / 8)
 
 
 @dataclass(frozen=True)
 class Section:
     """What a bar or tube looks like across: ``height`` is its diameter, its side, or its size across flats; ``width`` a rectangle's other size.
 
-    ``wall`` is a tube's, 0 where it is solid; ``corner`` the outer radius of a square's or a rectangle's corners. The inner one is what the wall
-    leaves of it. Raises MemberError that names the entry.
+    ``wall`` is a tube's, 0 where it is solid, and the thickness of the legs of what is open; ``corner`` the outer radius of a square's or a rectangle's
+    corners, the inner one is what the wall leaves of it; of what is open the radius between its legs. ``flipped``: left for right across u.
+    Raises MemberError that names the entry.
     """
 
     shape: SectionShape
@@ -36,26 +44,58 @@ class Section:
     width: float = 0.0
     wall: float = 0.0
     corner: float = 0.0
+    flipped: bool = False
 
     def __post_init__(self) -> None:
         least = min(self.extents)
         if not (math.isfinite(least) and least > 0):
             raise _refused("nominal" if self.height <= 0 or not self.width else "width", least, "a size greater than 0")
+        if self.open:
+            self._check_open()
+            return
         if self.wall and not LEAST_WALL <= self.wall < least / 2 - EPS:
             raise _refused("wall", self.wall, f"at least {LEAST_WALL:g} mm, and less than half of {least:g} mm across")
         if not 0 <= self.corner <= least / 2 + EPS:
             raise _refused("corner", self.corner, f"at most half of {least:g} mm across")
+
+    def _check_open(self) -> None:
+        wide, high = self.extents
+        # what lies between its legs, or beside its stem
+        rooms = {"angle": (wide, high), "channel": (wide, high / 2), "tee": (wide, high)}[self.shape]
+        if not LEAST_WALL <= self.wall < min(rooms) - EPS:
+            raise _refused("wall", self.wall, f"at least {LEAST_WALL:g} mm, and less than {min(rooms):g} mm, so that its legs stand apart")
+        beside = (wide - self.wall) / 2 if self.shape == "tee" else wide - self.wall
+        room = min(beside, rooms[1] - self.wall)
+        if not 0 <= self.corner <= room + EPS:
+            raise _refused("corner", self.corner, f"at most the {room:g} mm that lie between its legs")
+
+    @property
+    def open(self) -> bool:
+        """Whether it encloses nothing and is not filled either."""
+        return self.shape in OPEN
+
+    @property
+    def hollow(self) -> bool:
+        """Whether it is a tube."""
+        return self.wall > 0 and not self.open
+
+    @property
+    def mirrored(self) -> Section:
+        """Left for right across u; most are their own mirror image."""
+        return replace(self, flipped=not self.flipped) if self.shape in ("angle", "channel") else self
 
     @property
     def extents(self) -> tuple[float, float]:
         """The sizes of the box round it, along u and along v; a hexagon lies on a flat."""
         if self.shape == "hexagon":
             return self.height * 2 / math.sqrt(3), self.height
-        return (self.width if self.shape == "rectangle" else self.height), self.height
+        return (self.width if self.shape == "rectangle" or self.open else self.height), self.height
 
     @cached_property
     def region(self) -> Region:
         """Its outline, and the hole of a tube."""
+        if self.open:
+            return Region(self._opened(), ())
         inner = self._outline(self.wall) if self.wall else None
         return Region(self._outline(0.0), (inner.wound(ccw=False),) if inner else ())
 
@@ -69,9 +109,52 @@ class Section:
         width, height = (x - 2 * taken_in for x in self.extents)
         return rounded_rectangle(0.0, 0.0, width, height, max(self.corner - taken_in, 0.0), owner=edge_id(name))
 
+    def _opened(self) -> Contour:
+        """The outline of what is open, its inner corners rounded."""
+        (wide, high), t, r = self.extents, self.wall, self.corner
+        x, y = wide / 2, high / 2
+        corners: list[tuple[float, float, bool]]
+        if self.shape == "angle":
+            corners = [(-x, -y, False), (x, -y, False), (x, t - y, False), (t - x, t - y, True), (t - x, y, False), (-x, y, False)]
+        elif self.shape == "channel":
+            corners = [
+                (-x, -y, False), (x, -y, False), (x, t - y, False), (t - x, t - y, True),
+                (t - x, y - t, True), (x, y - t, False), (x, y, False), (-x, y, False),
+            ]  # fmt: skip
+        else:
+            corners = [
+                (x, y, False), (-x, y, False), (-x, y - t, False), (-t / 2, y - t, True), (-t / 2, -y, False),
+                (t / 2, -y, False), (t / 2, y - t, True), (x, y - t, False),
+            ]  # fmt: skip
+        points, bulges = list[tuple[float, float]](), list[float]()
+        for k, (u, v, hollow) in enumerate(corners):
+            if not hollow or r <= EPS:
+                points.append((u, v))
+                bulges.append(0.0)
+                continue
+            for at, bulge in ((corners[k - 1], _HOLLOW), (corners[(k + 1) % len(corners)], 0.0)):
+                long = math.dist(at[:2], (u, v))
+                points.append((u + (at[0] - u) * r / long, v + (at[1] - v) * r / long))
+                bulges.append(bulge)
+        # a round may take all of a leg
+        kept = [k for k in range(len(points)) if math.dist(points[k], points[(k + 1) % len(points)]) > EPS]
+        outline = Contour(tuple(points[k] for k in kept), tuple(bulges[k] for k in kept), (edge_id("round"),) * len(kept))
+        return outline.moved(0.0, 0.0, mirrored=True) if self.flipped else outline
+
+    def outline(self, gap: float) -> Contour:
+        """The outside, a gap in mm off all round; of what is open that of its box where the gap closes it."""
+        if not self.open:
+            return self.grown(gap).region.outer
+        try:
+            return offset(self.region.outer, gap)
+        except OffsetError:
+            return self.grown(gap).region.outer
+
     def grown(self, gap: float) -> Section:
-        """The same without its hole, larger by a gap in mm all round."""
+        """The same without its hole, larger by a gap in mm all round; of what is open the box round it."""
         width, height = self.extents
+        if self.open:
+            return Section("rectangle", height + 2 * gap, width + 2 * gap)
         if self.shape in ("round", "hexagon"):
             return Section(self.shape, self.height + 2 * gap)
         return Section("rectangle", height + 2 * gap, width + 2 * gap, corner=self.corner + gap if self.corner else 0.0)

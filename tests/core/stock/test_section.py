@@ -7,7 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from zygon.errors import MemberError
-from zygon.geometry.boolean import region_polygon
+from zygon.geometry.boolean import region_polygon, to_polygon
 from zygon.stock.section import Section
 
 STEEL = 7.85
@@ -64,6 +64,51 @@ def test_a_wall_is_as_thick_all_round(shape, height, width, wall, corner):
     (("square", 20, 0, 0, -0.1), "corner", "at most half of 20 mm"),
 ])  # fmt: skip
 def test_what_is_no_section_is_refused_by_its_entry(asked, entry, words):
+    with pytest.raises(MemberError) as error:
+        Section(*asked)
+    assert error.value.entry == entry and words in error.value.message
+
+
+@pytest.mark.parametrize("section, area", [
+    (Section("angle", 40, 40, 4), 40 * 4 + 36 * 4),
+    (Section("angle", 40, 40, 4, 6), 304 + (1 - math.pi / 4) * 36),
+    (Section("angle", 30, 50, 5), 50 * 5 + 25 * 5),
+    (Section("channel", 40, 20, 2), 40 * 2 + 2 * 18 * 2),
+    (Section("channel", 40, 20, 2, 3), 152 + 2 * (1 - math.pi / 4) * 9),
+    (Section("tee", 30, 30, 4), 30 * 4 + 26 * 4),
+    (Section("tee", 30, 30, 4, 4), 224 + 2 * (1 - math.pi / 4) * 16),
+    (Section("tee", 30, 30, 4, 13), 224 + 2 * (1 - math.pi / 4) * 169),
+])  # fmt: skip
+def test_what_is_open_weighs_its_legs_and_the_rounds_between_them(section, area):
+    for own in (section, section.mirrored):
+        polygon = region_polygon(own.region)
+        assert own.area == pytest.approx(area, rel=1e-9) and polygon.is_valid and own.region.outer.area > 0
+        assert own.region.outer.bounds == pytest.approx((-section.width / 2, -section.height / 2, section.width / 2, section.height / 2))
+        assert own.open and not own.hollow and not own.region.inner
+    assert section.mirrored.mirrored == section
+    # a gap all round: what lies within it of the outside, by the polygon library
+    grown = to_polygon(section.outline(0.4), 1e-4)
+    assert grown.area == pytest.approx(region_polygon(section.region, 1e-4).buffer(0.4, join_style="mitre").area, rel=1e-3)
+
+
+def test_an_open_section_is_mirrored_where_it_is_not_its_own_mirror_image():
+    for section, own in ((Section("angle", 40, 40, 4), False), (Section("channel", 40, 20, 2), False), (Section("tee", 30, 30, 4), True)):
+        flipped = [(round(-x, 6), round(y, 6)) for x, y in section.region.outer.points]
+        assert sorted(flipped) == sorted((round(x, 6), round(y, 6)) for x, y in section.mirrored.region.outer.points)
+        assert (section.mirrored == section) is own
+
+
+@pytest.mark.parametrize("asked, entry, words", [
+    (("angle", 40, 40), "wall", "at least 0.1 mm"),
+    (("angle", 40, 20, 20), "wall", "less than 20 mm"),
+    (("channel", 40, 30, 20), "wall", "less than 20 mm"),
+    (("channel", 80, 20, 20), "wall", "less than 20 mm"),
+    (("tee", 30, 20, 21), "wall", "so that its legs stand apart"),
+    (("angle", 40, 40, 4, 37), "corner", "at most the 36 mm"),
+    (("channel", 40, 60, 4, 16.5), "corner", "at most the 16 mm"),
+    (("tee", 30, 30, 4, 14), "corner", "at most the 13 mm"),
+])  # fmt: skip
+def test_what_is_no_open_section_is_refused_by_its_entry(asked, entry, words):
     with pytest.raises(MemberError) as error:
         Section(*asked)
     assert error.value.entry == entry and words in error.value.message

@@ -31,7 +31,7 @@ from zygon.measure.syntax import mixed_numbers
 from zygon.stock.bar import BarStock
 from zygon.stock.fit import FitTable
 from zygon.stock.kinds import is_bar
-from zygon.stock.section import Section
+from zygon.stock.section import OPEN, Section
 from zygon.tolerance import CONTACT, EPS
 
 if TYPE_CHECKING:
@@ -114,11 +114,12 @@ class Values:
         try:
             return Section(stock.shape, height, width, sizes.get("wall", 0.0), sizes.get("corner", 0.0))
         except MemberError as error:
-            value = format_length(sizes.get(error.entry, height))
+            value = format_length(sizes.get(error.entry, 0.0 if error.entry == "wall" else height))
             self.fault_entry(
                 pointer("stocks", key, error.entry), "bad_value", f"{stock.name}: a {error.entry} of {value}", error.rule, value
             )
-            return Section(stock.shape, height, max(width, MIN_THICKNESS))
+            shape = "rectangle" if stock.shape in OPEN else stock.shape
+            return Section(shape, height, max(width, MIN_THICKNESS))
 
     def section_of(self, key: str) -> Section | None:
         """The section of a part that is cut from a bar."""

@@ -20,7 +20,7 @@ from zygon.making.datums.values import Values
 from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Cut, Mark, Operation, SkewBore
-from zygon.making.tube.body import fine_ring
+from zygon.making.tube.body import divided
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
 from zygon.stock.section import Section
@@ -123,14 +123,14 @@ def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meet
 
 def _round_section(blank: Blank, line: BoreLine, section: Section, met: Meeting, fit: float, owner: str) -> Contour:
     """What a section that is not round needs to pass straight through a board: itself where it stands square to it, else the hull of what passes both faces."""
-    wide = section.grown(fit / 2)
+    wide = section.outline(fit / 2)
     seen = blank.in_room.inverse
     way, u = np.array(seen.vector(line.way)), np.array(seen.vector(line.u or (1.0, 0.0, 0.0)))
     if met.how == "square":
-        outer = wide.region.outer.moved(met.u, met.v, math.atan2(u[1], u[0]))
+        outer = wide.moved(met.u, met.v, math.atan2(u[1], u[0]))
         return replace(outer, owners=(owner,) * len(outer.owners))
     v = np.cross(way, u)
-    ring = fine_ring(wide)
+    ring = divided(wide)
     points = []
     for at, w in ((np.array(met.start), met.start[2]), (np.array(met.end), met.end[2])):
         places = at + ring[:, :1] * u + ring[:, 1:] * v

@@ -47,9 +47,9 @@ def _layers(body: Body) -> tuple[Layer, ...]:
 
 
 def _volume(body: Body) -> float:
-    """Of the mesh, whose chords are made up for by the section's true area; of a bent one its area along the centre line (Pappus)."""
+    """Of the mesh, whose chords are made up for by the section's true area; of a bent one its area along the line of its centre (Pappus)."""
     if isinstance(body, BentBody):
-        return body.region.area * body.length - sum(tip.taken(body.section.height / 2) for tip, _ in body.tipped())
+        return body.region.area * body.centroid_length - sum(tip.taken(body.section.height / 2) for tip, _ in body.tipped())
     if body.empty:
         return 0.0
     mesh = _mesh(body)

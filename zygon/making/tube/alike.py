@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from functools import lru_cache
 from itertools import product
 
 import numpy as np
@@ -9,6 +11,7 @@ import numpy as np
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import SideCut
 from zygon.memo import Memo, digest
+from zygon.stock.section import Section
 from zygon.tolerance import SEEN, SLACK
 
 __all__ = ["signature"]
@@ -33,9 +36,22 @@ def _least(body: MemberBody, *, mirrored: bool) -> str:
     for back in (False, True):
         # turned end for end about u, its degrees run the other way round; so do those of a mirror image
         flip = -1.0 if back != mirrored else 1.0
-        for turn in _turns(body):
+        for turn in _onto(body.section, flip) if body.section.open else _turns(body):
             found.append(_written(body, turn, flip, back=back))
-    return digest(body.section, min(found))
+    return digest(replace(body.section, flipped=False), min(found))
+
+
+@lru_cache(maxsize=256)
+def _onto(section: Section, flip: float) -> list[float]:
+    """The quarter turns, in radians, by which the section that is not flipped comes to lie on this one, its degrees run the same way or the other."""
+    plain = np.array(replace(section, flipped=False).region.outer.points) * (1.0, flip)
+    own = _places(np.array(section.region.outer.points))
+    turns = (k * np.pi / 2 for k in range(4))
+    return [t for t in turns if _places(plain @ ((np.cos(t), np.sin(t)), (-np.sin(t), np.cos(t)))) == own]
+
+
+def _places(points: np.ndarray) -> set[tuple[int, ...]]:
+    return {tuple(p) for p in np.round(points / SLACK).astype(int).tolist()}
 
 
 def _turns(body: MemberBody) -> list[float]:

@@ -5,17 +5,18 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 
 import numpy as np
 
-from zygon.geometry.boolean import Region
+from zygon.geometry.boolean import Region, to_polygon
 from zygon.geometry.motion import Motion
 from zygon.making.result.body import Corners, Matrix
 from zygon.making.tube.bent_path import BentPath, bent_path
 from zygon.making.tube.tips import Tip
 from zygon.memo import digest as digest_of
 from zygon.stock.section import Section
-from zygon.tolerance import EPS, WITHIN
+from zygon.tolerance import EPS, SAGITTA, WITHIN
 
 __all__ = ["BentBody", "Station"]
 
@@ -106,6 +107,20 @@ class BentBody:
             found.append((start, middle, points[k] + after * taken))
         return found
 
+    @property
+    def centroid_length(self) -> float:
+        """How long the line is in mm that the section's centre of area runs along; it is the centre line's where that is the middle."""
+        centre = to_polygon(self.region.outer, SAGITTA).centroid if self.section.open else None
+        total, frames = self.length, self._frames
+        if centre is None:
+            return total
+        for (u, v, before), (_, _, after) in pairwise(frames):
+            angle = _between(before, after)
+            if math.degrees(angle) > WITHIN:
+                inward = (after - before * math.cos(angle)) / math.sin(angle)
+                total -= angle * float((u * centre.x + v * centre.y) @ inward)
+        return total
+
     def stations(self, step: float = STEP) -> list[Station]:
         """Places along the centre line where rings of the section stand, from A to B."""
         points = np.array(self.points)
@@ -148,16 +163,20 @@ class BentBody:
     @property
     def mirrored(self) -> BentBody:
         """Left for right across u."""
-        return BentBody(self.section, tuple((-x, y, z) for x, y, z in self.points), self.radius, self.tips)
+        return BentBody(self.section.mirrored, tuple((-x, y, z) for x, y, z in self.points), self.radius, self.tips)
 
     @property
     def alike(self) -> str:
-        """The same for rods that are bent to one shape, whichever end is A."""
+        """The same for rods that are bent to one shape, whichever end is A; of what is open only where A is A too."""
+        if self.section.open:
+            return self._written(back=False, hand=1.0)
         return min(self._written(back=b, hand=1.0) for b in (False, True))
 
     @property
     def other_hand(self) -> str:
         """What ``alike`` is of the mirror image."""
+        if self.section.open:
+            return self.mirrored.alike
         return min(self._written(back=b, hand=-1.0) for b in (False, True))
 
     def _written(self, *, back: bool, hand: float) -> str:
@@ -167,7 +186,7 @@ class BentBody:
         if back:
             feeds, turns, bends = feeds[::-1], turns[::-1], bends[::-1]
         tips = self.tips[::-1] if back else self.tips
-        fold = FOLD.get(self.section.shape)
+        fold = 360.0 if self.section.open else FOLD.get(self.section.shape)
         side = [] if fold is None else [round(c[0] % fold % fold, DIGITS) for c in self.corners]
         # half a turn either way is one
         turned = [180.0 if abs(abs(t) - 180) < 0.5 * 10**-DIGITS else round(hand * t, DIGITS) + 0.0 for t in turns]

@@ -60,7 +60,7 @@ class MemberBody:
         """Left for right across u."""
         one, other = (tuple(c.mirrored for c in cuts) for cuts in (self.at_a, self.at_b))
         holes, marks = (tuple(h.mirrored for h in some) for some in (self.holes, self.marks))
-        return replace(self, at_a=one, at_b=other, holes=holes, marks=marks)
+        return replace(self, section=self.section.mirrored, at_a=one, at_b=other, holes=holes, marks=marks)
 
     def cuts(self, end: AtEnd) -> tuple[EndCut, ...]:
         """What cuts an end; none where it is square."""

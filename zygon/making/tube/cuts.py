@@ -152,8 +152,8 @@ EndCut = PlaneCut | SideCut
 
 
 def flat_sides(section: Section) -> list[tuple[float, float, float]]:
-    """The sides of a section that is not round, as (nx, ny, how far along them); the rounds of its corners left out."""
-    return _half_planes(replace(section, corner=0.0, wall=0.0))
+    """The sides of a section that is not round, as (nx, ny, how far along them); the rounds of its corners left out. Of what is open those of its box."""
+    return _half_planes(section.grown(0.0) if section.open else replace(section, corner=0.0, wall=0.0))
 
 
 @lru_cache(maxsize=256)

@@ -7,9 +7,11 @@ from collections.abc import Iterator, Mapping
 from typing import Literal
 
 import numpy as np
+from shapely import LineString
 
 from zygon.design.parts.kinds import is_member
 from zygon.design.patch import pointer
+from zygon.geometry.boolean import region_polygon
 from zygon.geometry.motion import Motion
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
@@ -20,7 +22,7 @@ from zygon.making.result.fault import Fault
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import SideCut
 from zygon.making.tube.meeting import reach_of
-from zygon.measure.display import format_length
+from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id, hole_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, WITHIN
@@ -72,7 +74,7 @@ def drilled_in(values: Values, key: str, body: MemberBody) -> Iterator[tuple[Mad
             )
             continue
         section = Section("round", wide) if long - wide <= CONTACT else Section("rectangle", wide, long, corner=wide / 2)
-        begins = 0.0 if hole.walls == "one" and body.section.wall else None
+        begins = _begins(body.section) if hole.walls == "one" else None
         beyond = off + (hole.count - 1) * pitch
         if not (min(off, beyond) >= -WITHIN and max(off, beyond) <= body.length + WITHIN):
             shown, most = (
@@ -88,10 +90,23 @@ def drilled_in(values: Values, key: str, body: MemberBody) -> Iterator[tuple[Mad
                 key,
             )
             continue
+        angles = [around + 2 * math.pi * k / hole.ring for k in range(hole.ring)]
+        bare = next((a for a in angles if body.section.open and not _leg_at(body.section, a, begins)), None)
+        if bare is not None:
+            shown = format_angle(bare % (2 * math.pi))
+            values.fault_entry(
+                f"{where}/around",
+                "bad_hole",
+                f"{member.name}: a hole at {shown} round it meets none of its legs",
+                "a hole is drilled where a leg is",
+                shown,
+                key,
+            )
+            continue
         for n in range(hole.count):
             w = off + n * pitch if hole.end == "a" else body.length - off - n * pitch
-            for k in range(hole.ring):
-                yield hole.made, _from_middle(section, w, around + 2 * math.pi * k / hole.ring, begins, hole_id(key, name))
+            for angle in angles:
+                yield hole.made, _from_middle(section, w, angle, begins, hole_id(key, name))
 
 
 def _room_for(section: Section, x: float, y: float) -> float:
@@ -100,6 +115,22 @@ def _room_for(section: Section, x: float, y: float) -> float:
     if long <= EPS:
         return min(section.extents)
     return 2 * reach_of(section, _STILL, np.array((y / long, -x / long, 0.0)))
+
+
+def _begins(section: Section) -> float | None:
+    """From where on along its own way a hole through one wall is drilled: from the middle, or from behind a leg that stands there; a solid bar has one wall."""
+    if section.open:
+        return -section.wall
+    return 0.0 if section.wall else None
+
+
+def _leg_at(section: Section, around: float, begins: float | None) -> bool:
+    """Whether a leg of what is open lies on the line through its middle at an angle round it, or on the half of it that begins there."""
+    far = math.hypot(*section.extents)
+    out = (-math.sin(around) * far, math.cos(around) * far)
+    back = 1.0 if begins is None else -begins / far
+    start = (-out[0] * back, -out[1] * back)
+    return bool(region_polygon(section.region).intersects(LineString([start, out])))
 
 
 def _from_middle(section: Section, w: float, around: float, begins: float | None, owner: str) -> SideCut:

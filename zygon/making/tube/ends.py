@@ -11,7 +11,8 @@ from zygon.geometry.motion import Motion
 from zygon.making.tube.body import fine_ring
 from zygon.making.tube.cuts import MIRROR, AtEnd, PlaneCut, SideCut, flat_sides
 from zygon.making.tube.meeting import MemberMeeting, carried, reach_of
-from zygon.tolerance import EPS
+from zygon.stock.section import Section
+from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["KINDS_OF_ENDS", "EndCuts", "Refused", "normals_of", "offers_of", "refusal_of"]
 
@@ -42,15 +43,20 @@ def mitre(meeting: MemberMeeting, gap: float, owner: str) -> EndCuts:
     e2 = other - e1 * cosine
     sine = float(np.linalg.norm(e2))
     e2 = e2 / sine
-    half_one = reach_of(meeting.one.section, _STILL, e2)
-    half_other = reach_of(meeting.other.section, meeting.motion, e1 * sine - e2 * cosine)
-    inner = (half_other + half_one * cosine) / sine
-    out = -half_one * e1 + inner * e2
+    beside = e1 * sine - e2 * cosine
+    corners = []
+    for way in (1, -1):  # the inner corner, and the outer one; what is open reaches farther to one side
+        half_one = reach_of(meeting.one.section, _STILL, way * e2)
+        half_other = reach_of(meeting.other.section, meeting.motion, way * beside)
+        corners.append(way * ((half_other + half_one * cosine) / sine * e1 + half_one * e2))
+    along = corners[0] - corners[1]
+    out = -(along @ e2) * e1 + (along @ e1) * e2
     out = out / np.linalg.norm(out)
     if out @ e1 > -EPS:
         raise Refused("the one is so much thicker than the other that no plane cuts both ends; let one run through")
-    cut = PlaneCut(_tuple(meeting.at - out * gap / 2), _tuple(out), owner)
-    back = PlaneCut(_tuple(meeting.at + out * gap / 2), _tuple(-out), owner)
+    at = meeting.at + (corners[0] + corners[1]) / 2
+    cut = PlaneCut(_tuple(at - out * gap / 2), _tuple(out), owner)
+    back = PlaneCut(_tuple(at + out * gap / 2), _tuple(-out), owner)
     return EndCuts(cut, carried(back, meeting.motion.inverse))
 
 
@@ -71,6 +77,8 @@ def butt(meeting: MemberMeeting, gap: float, owner: str) -> EndCuts:
     slope, room, (nx, ny, at) = max(facing, key=lambda f: f[1] / f[0])
     if not passes or room / slope > leaves + EPS:  # its middle passes beside: the side that faces it most
         slope, room, (nx, ny, at) = min(facing, key=lambda f: f[0])
+    if meeting.other.section.open and not _is_real(meeting.other.section, nx, ny):
+        raise Refused(f"{meeting.other.name} is open on the side that {meeting.one.name} comes to")
     if not _touches(meeting):
         raise Refused(f"{meeting.one.name} passes beside {meeting.other.name}")
     plane = PlaneCut((nx * (at + gap), ny * (at + gap), 0.0), (-nx, -ny, 0.0), owner)
@@ -80,6 +88,9 @@ def butt(meeting: MemberMeeting, gap: float, owner: str) -> EndCuts:
 def cope(meeting: MemberMeeting, gap: float, owner: str) -> EndCuts:
     """The first one's end all round on the outside of the second."""
     _end_on(meeting)
+    for one, does in ((meeting.one, "its end is sawn in a plane"), (meeting.other, "what lies on it is cut in a plane")):
+        if one.section.open:
+            raise Refused(f"{one.name} is no tube or solid bar: {does}")
     motion = meeting.motion
     if motion.handed < 0:
         motion = motion @ MIRROR  # a section is its own mirror image
@@ -170,8 +181,19 @@ def _touches(meeting: MemberMeeting) -> bool:
     """Whether some of the first one's fibres come to the second."""
     section = meeting.one.section
     uv = np.vstack((fine_ring(section, max(section.extents) / 16), [(0.0, 0.0)]))
-    sharp = replace(meeting.other.section, corner=0.0, wall=0.0)
+    other = meeting.other.section
+    sharp = other.grown(0.0) if other.open else replace(other, corner=0.0, wall=0.0)
     return bool(np.isfinite(SideCut(meeting.motion, sharp, 0.0, "").inside(uv)[0]).any())
+
+
+def _is_real(section: Section, nx: float, ny: float) -> bool:
+    """Whether a side of the box round what is open is a leg's, and no gap between legs."""
+    across = 0 if abs(nx) > abs(ny) else 1
+    sign, far = (1 if (nx, ny)[across] > 0 else -1), section.extents[across] / 2
+    there = [p for p in section.region.outer.points if abs(p[across] * sign - far) <= CONTACT]
+    reach = max(p[1 - across] for p in there) - min(p[1 - across] for p in there)
+    # a web, flange or leg takes all of the side and has no corner between; the tips of two flanges have
+    return reach > section.extents[1 - across] - CONTACT and len(there) == 2
 
 
 def _end(meeting: MemberMeeting) -> AtEnd:

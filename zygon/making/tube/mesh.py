@@ -35,7 +35,7 @@ def member_mesh(body: MemberBody) -> Mesh:
     points = np.vstack(rings)
     cap = triangulated(points, np.cumsum([len(r) for r in rings]).astype(np.uint32))
     if curved:
-        points, cap = _walled(body, *rings) if body.section.wall else _filled(rings[0])
+        points, cap = _walled(body, *rings) if body.section.hollow else _filled(rings[0])
     low, high = body.stops(points)
     n = len(points)
     walls, edges, owners = [], [], [*_end_owners(body, "a", points, cap), *_end_owners(body, "b", points, cap)]

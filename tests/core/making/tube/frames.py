@@ -4,6 +4,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from zygon.design.draft import Draft
+from zygon.stock.section import Section
 
 #: Sections of every shape that members may have: what a stock says.
 SECTIONS: dict[str, dict[str, Any]] = {
@@ -14,7 +15,20 @@ SECTIONS: dict[str, dict[str, Any]] = {
     "rectangular tube": {"shape": "rectangle", "nominal": "30", "width": "50", "wall": "2", "corner": "3"},
     "flat": {"shape": "rectangle", "nominal": "5", "width": "30"},
     "hexagon": {"shape": "hexagon", "nominal": "27"},
+    "angle": {"shape": "angle", "nominal": "40", "wall": "4", "corner": "6"},
+    "unequal angle": {"shape": "angle", "nominal": "30", "width": "50", "wall": "5"},
+    "channel": {"shape": "channel", "nominal": "40", "width": "20", "wall": "3"},
+    "tee": {"shape": "tee", "nominal": "40", "width": "35", "wall": "4", "corner": "3"},
 }
+#: Those of tubes and solid bars: what can be coped.
+CLOSED = [s for s, said in SECTIONS.items() if said.get("shape") not in ("angle", "channel", "tee")]
+
+
+def section_of(name: str) -> Section:
+    """The section that the stock of a name has."""
+    said = {k: v if k == "shape" else float(v) for k, v in SECTIONS[name].items()}
+    shape, height = said.pop("shape", "round"), said.pop("nominal")
+    return Section(shape, height, said.pop("width", height), **said)
 
 
 def stocked(*sections: str) -> Draft:

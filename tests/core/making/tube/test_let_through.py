@@ -5,7 +5,7 @@ import math
 
 import pytest
 
-from tests.core.making.tube.frames import SECTIONS, key, mm, stocked
+from tests.core.making.tube.frames import SECTIONS, key, mm, section_of, stocked
 from zygon.check.run import check
 from zygon.design.operations import remove_part
 from zygon.design.patch import patched
@@ -13,7 +13,6 @@ from zygon.edits.let_through import let_through
 from zygon.errors import DocumentError
 from zygon.making.pipeline import build
 from zygon.making.solids.solids import gap_between, in_common
-from zygon.stock.section import Section
 
 T = 17.7  # the measured thickness of the demo's board of 18
 FITTED = 0.5
@@ -51,12 +50,12 @@ def test_a_board_lets_a_leg_through_and_no_more(section, lean, turn):
     # straight through a board that it leans to, a hole is wider than the leg, and touches it at its edges
     assert FITTED / 2 - 0.12 <= gap <= FITTED / 2 + 0.02
     taken = area(before) - area(built)
-    said = {k: v if k == "shape" else float(v) for k, v in SECTIONS[section].items()}
-    own = Section(said.get("shape", "round"), said["nominal"], said.get("width", 0.0), corner=said.get("corner", 0.0)).grown(FITTED / 2)
+    own = section_of(section).outline(FITTED / 2)
     if lean == 0:
         assert taken == pytest.approx(own.area, rel=1e-6)
     else:
-        assert own.area < taken < own.area * 1.8 / math.cos(math.radians(lean)) + T * 60
+        around = section_of(section).grown(FITTED / 2).area
+        assert own.area < taken < around * 1.8 / math.cos(math.radians(lean)) + T * 60
 
 
 def test_at_an_edge_a_board_is_notched():
