@@ -193,8 +193,9 @@ def _saw(saw: SawEnd) -> tuple[str, str]:
 
 
 def needs_template(part: MadePart) -> list[What]:
-    """Of what of a member there is a template: each end that is not square, and the whole where something passes through."""
-    if not isinstance(part.body, MemberBody) or part.body.empty:
+    """Of what of a member there is a template: each end that is not square, and the whole where something passes through; of what is open none,
+    which is sawn by its angles and marked out on its legs."""
+    if not isinstance(part.body, MemberBody) or part.body.empty or part.body.section.open:
         return []
     ends: list[What] = [end for end in ENDS if part.body.cuts(end)]
     return [*ends, "whole"] if part.body.holes or part.body.marks else ends
@@ -205,6 +206,8 @@ def template_file(built: Built, part: MadePart, what: What, to: Drawing) -> tupl
     document, body = built.document, part.body
     if not isinstance(body, MemberBody) or body.empty:
         raise ExportError(f"{part.path} has no template", entry=part.path, rule="a member of a frame")
+    if body.section.open:
+        raise ExportError(f"{part.path} has no template", entry=part.path, rule="a tube or a solid bar, round which paper can be wrapped")
     stock = document.stock_of(part.record)
     title = f"{document.name} / {part.path} / {stock.name}"
     if what == "whole":

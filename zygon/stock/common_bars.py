@@ -26,9 +26,9 @@ class CommonBar:
     start: dict[str, Any]
 
 
-def _bar(name: str, source: str, material: Material, length: str, **said: Any) -> CommonBar:
+def _bar(name: str, source: str, material: Material, length: str, *, metre: float | None = None, **said: Any) -> CommonBar:
     what, density, tint = material
-    entries = {k: {"text": v} for k, v in said.items() if k != "shape"}
+    entries = {k: {"text": v} for k, v in said.items() if k != "shape"} | ({"metre": metre} if metre else {})
     start = {
         "kind": "bar", "name": name, "material": what, "density": density, "tint": tint, "shape": said.get("shape", "round"), **entries,
         "lengths": {"one": {"length": {"text": length}, "price": 0}}, "kerf": {"text": "2 mm"},
@@ -79,7 +79,24 @@ def _found() -> Iterator[CommonBar]:
         )
     for across in (13, 17, 19, 24):
         yield _bar(f"Steel hexagon bar {across}", "EN 10061; from memory", STEEL, "3 m", shape="hexagon", nominal=_mm(across))
+    # rounded at their toes too, or thinner there: the mass is the table's
+    for high, wide, wall, root, metre in ((20, 20, 3, 3.5, 0.882), (25, 25, 3, 3.5, 1.12), (30, 30, 3, 5, 1.36), (40, 40, 4, 6, 2.42),
+                                          (50, 50, 5, 7, 3.77), (20, 40, 4, 4, 1.77), (30, 60, 5, 5, 3.36)):  # fmt: skip
+        yield _bar(f"Steel angle {max(high, wide)} × {min(high, wide)} × {wall}", "EN 10056-1; from memory", STEEL, "6 m", shape="angle",
+                   nominal=_mm(high), width=_mm(wide), wall=_mm(wall), corner=_mm(root), metre=metre)  # fmt: skip
+    for across, wall, root, metre in ((30, 4, 4, 1.77), (40, 5, 5, 2.96)):
+        yield _bar(f"Steel tee {across} × {across} × {wall}", "EN 10055; from memory", STEEL, "6 m", shape="tee", nominal=_mm(across),
+                   wall=_mm(wall), corner=_mm(root), metre=metre)  # fmt: skip
+    yield _bar("Steel channel 40 × 20 × 5", "EN 10279; from memory", STEEL, "6 m", shape="channel", nominal="40 mm", width="20 mm", wall="5 mm",
+               corner="5 mm", metre=2.87)  # fmt: skip
     drawn = "EN 755; from memory"
+    for high, wide, wall in ((20, 20, 2), (30, 30, 3), (40, 40, 4), (20, 40, 2)):
+        yield _bar(f"Aluminium angle {max(high, wide)} × {min(high, wide)} × {wall}", drawn, ALUMINIUM, "6 m", shape="angle", nominal=_mm(high),
+                   width=_mm(wide), wall=_mm(wall))  # fmt: skip
+    for high, wide, wall in ((20, 20, 2), (30, 20, 2), (40, 20, 2)):
+        yield _bar(f"Aluminium channel {high} × {wide} × {wall}", drawn, ALUMINIUM, "6 m", shape="channel", nominal=_mm(high), width=_mm(wide),
+                   wall=_mm(wall))  # fmt: skip
+    yield _bar("Aluminium tee 30 × 30 × 2", drawn, ALUMINIUM, "6 m", shape="tee", nominal="30 mm", wall="2 mm")
     for across, wall in ((16, 1.5), (20, 2), (25, 2), (30, 2), (40, 2)):
         yield _bar(f"Aluminium tube {across:g} × {wall:g}", drawn, ALUMINIUM, "6 m", nominal=_mm(across), wall=_mm(wall))
     for across, wall in ((20, 2), (25, 2), (30, 2), (40, 3)):

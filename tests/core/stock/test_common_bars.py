@@ -39,6 +39,15 @@ def test_they_weigh_what_tables_say(name):
     assert section.mass(common.start["density"]) == pytest.approx(MASSES[name], rel=0.012)
 
 
+@pytest.mark.parametrize("common", [c for c in COMMON_BARS if "metre" in c.start], ids=lambda c: c.name)
+def test_a_mass_that_is_stated_is_nearly_what_the_drawn_section_has(common):
+    """Toes are rounded and flanges thinner there, which is not drawn."""
+    d = Draft("bars", "ply18")
+    d.data["stocks"]["bar"] = {**common.start, "order": 90}
+    solved = solve(d.document())
+    assert solved.sections["bar"].open and solved.sections["bar"].mass(7.85) == pytest.approx(common.start["metre"], rel=0.025)
+
+
 LIST = "Name;Section;Across;Width;Wall;Corner;Material;Density;kg per m;Length;Price;Kerf\nRack tube;round;26,9;;2,3;;steel;7,85;;6 m;14,50;2\nRack tube;round;26,9;;2,3;;;;;3 m;8;\nFlat;flat;5 mm;30 mm;;;steel;7.85;1.18;6 m;11;\n"
 
 
