@@ -14,7 +14,7 @@ from zygon.measure.entry import Entry, Record
 
 __all__ = [
     "JOINT_RECORDS", "BevelJoint", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
-    "MEMBER_JOINTS", "MemberButt", "MemberCope", "MemberMitre", "MemberPassage", "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
+    "MEMBER_HOLES", "MEMBER_JOINTS", "MemberButt", "MemberCope", "MemberMitre", "MemberNotch", "MemberPassage", "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
 ]  # fmt: skip
 
 _RELIEFS = {"dog_bone": "Dog-bone", "t_bone": "T-bone", "none": "None"}
@@ -338,9 +338,17 @@ class MemberPassage(_MemberJoint):
     fit: Entry = asked("Fit", Entry(text="0.4 mm"), note="hole minus what passes, across")
 
 
+class MemberNotch(_MemberJoint):
+    """``a`` lies across ``b`` in a notch that is cut into one side of it."""
+
+    title: ClassVar[str] = "Lies in a notch"
+    kind: Literal["member_notch"] = "member_notch"
+    fit: Entry = asked("Fit", Entry(text="0.4 mm"), note="notch minus what lies in it, across")
+
+
 Joint = Annotated[
     FingerJoint | TabSlotJoint | CrossLap | NotchJoint | HalfLap | DovetailLap | Groove | Rebate | Dovetail | EdgeKey | MortiseTenon | DowelJoint | ScrewJoint
-    | Mitre | BevelJoint | ButtJoint | FaceGlue | MemberMitre | MemberButt | MemberCope | MemberPassage,
+    | Mitre | BevelJoint | ButtJoint | FaceGlue | MemberMitre | MemberButt | MemberCope | MemberPassage | MemberNotch,
     Field(discriminator="kind"),
 ]  # fmt: skip
 
@@ -348,8 +356,10 @@ Joint = Annotated[
 JOINT_RECORDS: dict[str, type[_Joint]] = {
     r.model_fields["kind"].default: r
     for r in (FingerJoint, TabSlotJoint, CrossLap, NotchJoint, HalfLap, DovetailLap, Groove, Rebate, Dovetail, EdgeKey, MortiseTenon, DowelJoint, ScrewJoint,
-              Mitre, BevelJoint, ButtJoint, FaceGlue, MemberMitre, MemberButt, MemberCope, MemberPassage)
+              Mitre, BevelJoint, ButtJoint, FaceGlue, MemberMitre, MemberButt, MemberCope, MemberPassage, MemberNotch)
 }  # fmt: skip
 
 #: Those between members of frames; all others are between parts that lie in a plane.
-MEMBER_JOINTS = frozenset({"member_mitre", "member_butt", "member_cope", "member_passage"})
+MEMBER_JOINTS = frozenset({"member_mitre", "member_butt", "member_cope", "member_passage", "member_notch"})
+#: Of those the ones that cut what they lie in, and no end.
+MEMBER_HOLES = frozenset({"member_passage", "member_notch"})

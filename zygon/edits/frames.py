@@ -339,7 +339,7 @@ def usual_joint(document: Document, contact: str, main: str, corner: str = "") -
     if contact == "corner":
         wished = {"mitre": "member_mitre", "butt": on}.get(corner)
         return [wished, "member_mitre", *cut] if wished else ["member_mitre", *cut]
-    return cut if contact == "tee" else ["member_passage"]
+    return cut if contact == "tee" else ["member_passage", "member_notch"]
 
 
 def join_members(built: Built, of: Collection[str] = (), corner: str = "") -> tuple[str, Patch]:

@@ -15,7 +15,7 @@ __all__ = ["Touch", "touches"]
 USUAL = {
     "corner": ("finger", "rebate", "dovetail", "dowels", "screws", "mitre", "butt", "member_mitre", "member_butt", "member_cope"),
     "tee": ("groove", "tab_slot", "mortise_tenon", "dowels", "screws", "butt", "notch", "member_butt", "member_cope"),
-    "cross": ("cross_lap", "notch", "member_passage"),
+    "cross": ("cross_lap", "notch", "member_passage", "member_notch"),
     "edge": ("edge_key", "dowels", "butt"),
     "lap": ("half_lap", "dovetail_lap", "face_glue"),
     "faces": ("face_glue", "screws"),

@@ -10,7 +10,7 @@ import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.folding import Folding
-from zygon.design.joints import MEMBER_JOINTS, Joint
+from zygon.design.joints import MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
@@ -202,7 +202,7 @@ class Built:
     @cached_property
     def laid(self) -> set[frozenset[str]]:
         """Pairs of members whose ends are cut to lie on one another, exactly: they take up no common room, are held to their place and welded."""
-        ends = MEMBER_JOINTS - {"member_passage"}
+        ends = MEMBER_JOINTS - MEMBER_HOLES
         return {frozenset(p) for j in self.joints.values() if j.kind in ends and not j.refused for p in j.pairs}
 
     @cached_property

@@ -178,6 +178,9 @@ def _mouths(body: MemberBody, around: Around, hole: SideCut) -> list[Contour]:
     passing = Around(hole.section.grown(hole.gap))
     outside = SideCut(back, body.section.grown(0.0), 0.0, "")
     found = []
+    everywhere = outside.inside(np.array([passing.point(x) for x in np.linspace(0.0, passing.length, PLACES)]))[0]
+    if not np.isfinite(everywhere).all():
+        return _notches(around, hole)
     for which in (0, 1) if hole.begins is None else (1,):
         start: list[float] = []
 
@@ -197,4 +200,56 @@ def _mouths(body: MemberBody, around: Around, hole: SideCut) -> list[Contour]:
         shift = -around.length * math.floor(middle / around.length)
         if all(map(math.isfinite, first)):
             found.append(Contour(tuple((x + shift, y) for x, y in points[:-1]), tuple(bulges), (hole.owner,) * len(bulges)))
+    return found
+
+
+def _notches(around: Around, hole: SideCut) -> list[Contour]:
+    """What is taken of the outside where something lies in a notch: round it as far as it reaches, and from where to where along it."""
+
+    def taken(x: float) -> tuple[float, float]:
+        low, high = hole.inside(np.array([around.point(x)]))
+        return float(low[0]), float(high[0])
+
+    step = around.length / PLACES
+    there = [math.isfinite(taken(k * step)[0]) for k in range(PLACES)]
+    if all(there) or not any(there):
+        return []
+    bare = there.index(False)
+    runs, start = list[tuple[float, float]](), None
+    for k in range(bare, bare + PLACES + 1):
+        now = there[k % PLACES]
+        if now != (start is not None):
+            out, into = ((k - 1) * step, k * step) if now else (k * step, (k - 1) * step)
+            for _ in range(40):  # halved in on where it begins
+                middle = (out + into) / 2
+                out, into = (out, middle) if math.isfinite(taken(middle)[0]) else (middle, into)
+            if now:
+                start = into
+            elif start is not None:
+                runs.append((start, into))
+                start = None
+    found = []
+    for first, last in runs:
+        middle, half = (first + last) / 2, (last - first) / 2
+        shift = -around.length * math.floor(middle / around.length)
+        corners = {math.pi / 2}
+        for knot in (k + n * around.length for k in around.knots for n in (0, 1, 2)):
+            if first < knot < last:
+                corners.add(math.acos((middle - knot) / half))
+        knots = [0.0, *sorted(corners), math.pi]
+        sides = []
+        for which in (0, 1):
+
+            def edge(t: float, which: int = which, middle: float = middle, half: float = half) -> tuple[float, float]:
+                x = middle - half * math.cos(t)
+                return x, taken(x)[which]
+
+            sides.append(as_arcs(edge, knots, NEAR / 2))
+        (low, below), (high, above) = sides
+        points = [*low, *reversed(high)]
+        bulges = [*below, 0.0, *(-b for b in reversed(above)), 0.0]
+        kept = [k for k in range(len(points)) if math.dist(points[k], points[(k + 1) % len(points)]) > WITHIN]
+        found.append(
+            Contour(tuple((points[k][0] + shift, points[k][1]) for k in kept), tuple(bulges[k] for k in kept), (hole.owner,) * len(kept))
+        )
     return found

@@ -102,16 +102,39 @@ def passage(meeting: MemberMeeting, fit: float, owner: str) -> EndCuts:
     """A hole in the second, of the first one's outside and a fit."""
     if meeting.kind != "cross":
         raise Refused(f"what passes through runs on at both sides, and here {_how(meeting)}")
-    assert meeting.normal is not None
+    if _opens(meeting, fit):
+        raise Refused(f"{meeting.one.name} is too wide for a hole in {meeting.other.name}, which it would cut open")
+    return EndCuts(hole=_room_of(meeting, fit, owner))
+
+
+def notch(meeting: MemberMeeting, fit: float, owner: str) -> EndCuts:
+    """A notch in one side of the second, of the first one's outside and a fit."""
+    one, other = meeting.one, meeting.other
+    if meeting.kind != "cross":
+        raise Refused(f"what lies in a notch runs on at both sides, and here {_how(meeting)}")
+    if not _opens(meeting, fit):
+        raise Refused(f"{one.name} lies within {other.name}: it passes through a hole")
+    cut = _room_of(meeting, fit, owner)
+    # what it crosses it takes from side to side, so that something is left only beside it
+    if not np.isnan(cut.inside(fine_ring(other.section))[0]).any():
+        raise Refused(f"a notch for {one.name} would cut {other.name} in two")
+    return EndCuts(hole=cut)
+
+
+def _room_of(meeting: MemberMeeting, fit: float, owner: str) -> SideCut:
+    """What the second loses where the first one passes."""
     back = meeting.motion.inverse
     if back.handed < 0:
         back = back @ MIRROR
-    hole = SideCut(back.rounded(), meeting.one.section.grown(0.0), fit / 2, owner)
+    return SideCut(back.rounded(), meeting.one.section.grown(0.0), fit / 2, owner)
+
+
+def _opens(meeting: MemberMeeting, fit: float) -> bool:
+    """Whether what the first one needs reaches to the second one's outside or beyond it."""
+    assert meeting.normal is not None
     normal = np.array(meeting.motion.inverse.vector(_tuple(meeting.normal)))
-    own = reach_of(meeting.other.section, _STILL, normal)
-    if meeting.apart + reach_of(meeting.one.section, _STILL, meeting.normal) + fit / 2 > own - EPS:
-        raise Refused(f"{meeting.one.name} is too wide for a hole in {meeting.other.name}, which it would cut open")
-    return EndCuts(hole=hole)
+    own = min(reach_of(meeting.other.section, _STILL, way * normal) for way in (1, -1))
+    return meeting.apart + reach_of(meeting.one.section, _STILL, meeting.normal) + fit / 2 > own - EPS
 
 
 #: What each kind of joint between members does, from the meeting, its gap or fit in mm, and the owner of its cuts.
@@ -120,6 +143,7 @@ KINDS_OF_ENDS: dict[str, Callable[[MemberMeeting, float, str], EndCuts]] = {
     "member_butt": butt,
     "member_cope": cope,
     "member_passage": passage,
+    "member_notch": notch,
 }
 
 
@@ -138,7 +162,12 @@ def offers_of(there: MemberMeeting, back: MemberMeeting) -> list[dict[str, str]]
     """For each kind and each way round: whether the two can be joined so, and the reason why not. ``back`` is the same meeting the other way round."""
     one, other = there.one.name, there.other.name
     found = [{"kind": "member_mitre", "order": "ab", "title": f"Mitre {one} and {other}", "refused": refusal_of("member_mitre", there)}]
-    for kind, said in (("member_cope", "Cope {} onto {}"), ("member_butt", "Butt {} on {}"), ("member_passage", "{} passes through {}")):
+    for kind, said in (
+        ("member_cope", "Cope {} onto {}"),
+        ("member_butt", "Butt {} on {}"),
+        ("member_passage", "{} passes through {}"),
+        ("member_notch", "{} lies in a notch of {}"),
+    ):
         for order, meeting in (("ab", there), ("ba", back)):
             title = said.format(meeting.one.name, meeting.other.name)
             found.append({"kind": kind, "order": order, "title": title, "refused": refusal_of(kind, meeting)})

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from zygon.design.joints import MEMBER_JOINTS, Joint
+from zygon.design.joints import MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import is_member
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
@@ -204,7 +204,7 @@ def _make(values: Values, key: str, members: Members, cuts: dict[str, _Cuts], ma
 def _made(values: Values, key: str, record: Joint, meeting: MemberMeeting) -> EndCuts:
     if meeting.kind == "none":
         raise Refused(meeting.reason)
-    name = "fit" if record.kind == "member_passage" else "gap"
+    name = "fit" if record.kind in MEMBER_HOLES else "gap"
     where = pointer("joints", key, name)
     stock = values.boards[record.a.partition("@")[0]].stock
     value = values.read(getattr(record, name), where, "length", EntryScope(values, stock=stock), owner=joint_id(key))

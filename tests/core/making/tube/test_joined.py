@@ -12,7 +12,7 @@ from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 
-from tests.core.making.tube.frames import SECTIONS, key, mm, stocked, two
+from tests.core.making.tube.frames import SECTIONS, key, mm, section_of, stocked, two
 from zygon.check.run import check
 from zygon.design.patch import patched
 from zygon.exchange.cutlist import cut_list
@@ -21,6 +21,7 @@ from zygon.making.kinds.registry import exact_of, meshes_of, sizes_of, volume_of
 from zygon.making.pipeline import build
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cope import Cope
+from zygon.making.tube.developed import Around, developed
 
 
 def volume(shape) -> float:
@@ -314,3 +315,62 @@ def test_mass_is_by_the_section(section, area, metre):
     built = build(d.document())
     assert body(built.made["bar"]).region.area == pytest.approx(area, abs=0.01)
     assert cut_list(built)[0].mass == pytest.approx(metre * 1000, abs=0.5)
+
+
+NOTCHED = [("round tube", "square tube"), ("square tube", "round tube"), ("flat", "rectangular tube"), ("round bar", "hexagon"), ("hexagon", "round tube"),
+           ("round tube", "channel"), ("angle", "square tube"), ("square tube", "angle")]  # fmt: skip
+
+
+@pytest.mark.parametrize("hand", [1, -1])
+@pytest.mark.parametrize("way", ["square", "sloping"])
+@pytest.mark.parametrize(("one", "other"), NOTCHED)
+def test_what_lies_in_a_notch_has_its_room_and_leaves_the_rest_whole(one, other, way, hand):
+    """The lying one is shifted until it stands half out of the other's side."""
+    deep = section_of(other).extents[1] / 2 * hand
+    d = two(other, one, [(0, 0, 600), [0, 300 * WAYS[way][2], 300 * WAYS[way][1]]], at=(deep, 0, 300))
+    d.joint("member_notch", "other", "one", fit="0.4 mm")
+    built = build(d.document())
+    if section_of(other).open and built.joints["other-one"].refused:
+        assert "in two" in built.joints["other-one"].refused or "pass" in built.joints["other-one"].refused
+        return
+    assert not built.faults and not built.joints["other-one"].refused
+    fine(built, 5e-3)
+    assert gap(built, "one", "other") == pytest.approx(0.2, abs=0.05)
+    assert "overlap" not in [p.fault.code for p in check(built)]
+    # of the whole section something is left beside it, and as much is gone as lies in it
+    assert body(built.made["one"]).holes and not body(built.made["other"]).holes
+
+
+def test_a_notch_is_open_and_a_passage_is_not():
+    def refused(kind, apart, one="round bar"):
+        d = two("square tube", one, [(0, 0, 600), (0, 300, 0)], at=(apart, 0, 300))
+        d.joint(kind, "other", "one")
+        return build(d.document()).joints["other-one"].refused
+
+    assert not refused("member_passage", 0) and "it passes through a hole" in refused("member_notch", 0)
+    assert "which it would cut open" in refused("member_passage", 15) and not refused("member_notch", 15)
+    # a tube of 40 through one of 40 takes all of it
+    assert "in two" in refused("member_notch", 0, "square tube") and not refused("member_notch", 21, "square tube")
+
+
+@pytest.mark.parametrize(("one", "other"), [("round bar", "square tube"), ("round bar", "round tube"), ("flat", "square tube")])
+def test_a_notch_is_on_the_outside_laid_flat(one, other):
+    """Wrapped back, its edge lies on what lies in it, less the fit; its area is what the cut is to a polygon library."""
+    apart = section_of(other).extents[0] / 2
+    d = two(other, one, [(0, 0, 600), (0, 300, 0)], at=(apart, 0, 300))
+    d.joint("member_notch", "other", "one", fit="1 mm")
+    built = build(d.document())
+    assert not built.faults
+    own = body(built.made["one"])
+    _, (mouth,), _ = developed(own)
+    around, (hole,) = Around(own.section), own.holes
+    for x, y in mouth.flatten(0.01):
+        u, v, w = hole.motion.inverse.point((*around.point(x % around.length), y))
+        reach = section_of(one).grown(0.5)
+        off = (
+            math.hypot(u, v) - reach.height / 2
+            if reach.shape == "round"
+            else max(abs(u) - reach.extents[0] / 2, abs(v) - reach.extents[1] / 2)
+        )
+        assert abs(off) < 0.02 or (one == "flat" and off < 0.02), (x, y, w)
+    assert mouth.area > 0
