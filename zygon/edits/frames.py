@@ -342,18 +342,22 @@ def usual_joint(document: Document, contact: str, main: str, corner: str = "") -
     return cut if contact == "tee" else ["member_passage", "member_notch"]
 
 
-def join_members(built: Built, of: Collection[str] = (), corner: str = "") -> tuple[str, Patch]:
-    """Label and patch that join members where they meet and are not joined yet, each pair as is usual; ``of`` names those that are meant, else all.
+def join_members(
+    built: Built, of: Collection[str] = (), corner: str = "", *, first: str = "", pairs: Collection[frozenset[str]] = ()
+) -> tuple[str, Patch]:
+    """Label and patch that join members where they meet and are not joined yet, each pair as is usual; ``of`` names those that are meant, else all,
+    and ``pairs`` the only ones that are.
 
-    Where an end meets a side it is the end that is cut. Where three or more ends meet, the one that comes first in the order of the parts is cut by
-    none, the others lie on it, and on one another where they would take up the same room. Raises DocumentError where no two of them meet.
+    Where an end meets a side it is the end that is cut. Where three or more ends meet, ``first``, or the one that comes first in the order of the parts,
+    is cut by none, the others lie on it, and on one another where they would take up the same room. Raises DocumentError where no two of them meet.
     """
     document, asked = built.document, Meeting(built.document)
-    members = [k for k, p in document.placed().items() if is_member(p)]
+    members = sorted((k for k, p in document.placed().items() if is_member(p)), key=lambda k: k != first)
     meetings = {(a, b): m for a, b in combinations(members, 2) if (m := asked.of_members(a, b)) and m.kind in ("corner", "tee")}
     done = {frozenset((j.a.partition("@")[0], j.b.partition("@")[0])) for j in document.joints.values()}
     done |= built.in_one_connector
-    wanted = [(pair, m) for pair, m in meetings.items() if (not of or set(pair) & set(of)) and frozenset(pair) not in done]
+    meant = [(pair, m) for pair, m in meetings.items() if (not of or set(pair) & set(of)) and frozenset(pair) not in done]
+    wanted = [(pair, m) for pair, m in meant if not pairs or frozenset(pair) in pairs]
     patch: Patch = []
     keys: dict[str, Any] = dict(document.joints)
 

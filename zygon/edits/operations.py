@@ -20,6 +20,7 @@ from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.flanges import mirror_wall, remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.let_through import let_through
+from zygon.edits.run_on import run_on
 from zygon.edits.split import Hold, split_part
 from zygon.errors import DocumentError
 from zygon.geometry.frame import Plane
@@ -476,6 +477,17 @@ class JoinMembers(Operation):
         return frames.join_members(built, self.of, self.corner)
 
 
+class RunOn(Operation):
+    """A member runs on to the far side of what ends with it at one of its ends, and that lies on it."""
+
+    operation: Literal["run_on"]
+    member: str
+    end: Literal["a", "b"]
+
+    def work(self, built: Built) -> Worked:
+        return run_on(built, self.member, self.end)
+
+
 class BendMembers(Operation):
     """Members whose lines follow one another become one that is bent."""
 
@@ -543,7 +555,7 @@ AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
     | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | JoinAll
-    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | BendMembers | RemoveLine | RemoveFrame,
+    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | RunOn | BendMembers | RemoveLine | RemoveFrame,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

@@ -10,6 +10,8 @@ from zygon.making.connector.body import ConnectorBody
 from zygon.making.result.built import Built, MadePart
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
+from zygon.making.tube.cuts import AtEnd
+from zygon.owner import is_of, read_owner
 from zygon.screen.shown.design import ShownConnector, ShownEnd, ShownFrame, ShownMember, ShownRodBend, ShownSocket
 
 __all__ = ["bent_data", "connector_data", "frame_data", "member_data"]
@@ -21,8 +23,15 @@ def member_data(built: Built, part: MadePart, body: MemberBody) -> ShownMember:
     ends: list[ShownEnd] = []
     for end in ENDS:
         saw = body.saw(end)
-        ends.append({"off": saw.angle, "toward": saw.toward, "words": cut_words(built, part, end), "template": end in templates})
+        ends.append({"off": saw.angle, "toward": saw.toward, "words": cut_words(built, part, end), "template": end in templates,
+                     "gives_way": _gives_way(built, part, body, end)})  # fmt: skip
     return {"short": body.short, "ends": ends, "turn": turn_between(body), "laid_flat": "whole" in templates}
+
+
+def _gives_way(built: Built, part: MadePart, body: MemberBody, end: AtEnd) -> bool:
+    """Whether an end is cut by another member that ends there too; one that runs on past others is cut by none."""
+    joints = [built.joints.get(read_owner(cut.owner).key) for cut in body.cuts(end) if is_of(cut.owner, "joint")]
+    return any(j and j.contact == "corner" and (j.kind == "member_mitre" or j.a.partition("@")[0] == part.of) for j in joints)
 
 
 def bent_data(built: Built, part: MadePart, body: BentBody) -> ShownMember:
@@ -32,7 +41,9 @@ def bent_data(built: Built, part: MadePart, body: BentBody) -> ShownMember:
         {"feed": b.feed, "turn": math.radians(b.turn), "bend": math.radians(b.bend), "over": math.radians(b.bend * over), "at": at}
         for b, at in zip(body.path.bends, body.path.marks, strict=True)
     ]
-    ends: list[ShownEnd] = [{"off": 0.0, "toward": 0.0, "words": cut_words(built, part, end), "template": False} for end in ENDS]
+    ends: list[ShownEnd] = [
+        {"off": 0.0, "toward": 0.0, "words": cut_words(built, part, end), "template": False, "gives_way": False} for end in ENDS
+    ]
     return {"short": body.length, "ends": ends, "turn": None, "laid_flat": False, "bends": bends, "then": body.path.end}
 
 

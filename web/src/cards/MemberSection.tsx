@@ -82,6 +82,7 @@ function MemberEnd({ end, partKey, member, told, href }: EndProps) {
   const form = useForms().end_work;
   const work = member.worked?.[end];
   const [open, setOpen] = useState(false);
+  const [fault, setFault] = useState("");
   const name = end.toUpperCase();
   const stock = doc.stocks[member.stock];
   const round = stock?.kind === "bar" && stock.shape === "round";
@@ -113,12 +114,24 @@ function MemberEnd({ end, partKey, member, told, href }: EndProps) {
             Template
           </Button>
         )}
+        {told?.gives_way && (
+          <Tooltip label="It runs on here, and what ends here with it lies on it">
+            <Button
+              size="compact-xs"
+              aria-label={`End ${name} runs on`}
+              onClick={async () => setFault(await operate({ operation: "run_on", member: partKey, end }))}
+            >
+              Run on
+            </Button>
+          </Tooltip>
+        )}
         {round && (
           <Button size="compact-xs" aria-expanded={open} aria-label={`Thread or chamfer at end ${name}`} onClick={edit}>
             Thread…
           </Button>
         )}
       </div>
+      {fault && <div className="error">{fault}</div>}
       {open && work && form && (
         <div className="inset">
           <RecordForm

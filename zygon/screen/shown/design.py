@@ -69,12 +69,14 @@ class ShownPart(ShownPlate):
 
 
 class ShownEnd(TypedDict):
-    """How an end of a member is cut: off square in radians where one plane does it, toward which side of it, in words; and whether it has a template."""
+    """How an end of a member is cut: off square in radians where one plane does it, toward which side of it, in words; whether it has a template, and
+    whether it gives way to another that ends there too."""
 
     off: float | None
     toward: float
     words: str
     template: bool
+    gives_way: bool
 
 
 class ShownRodBend(TypedDict):
