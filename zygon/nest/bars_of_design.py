@@ -15,6 +15,7 @@ from zygon.measure.evaluate import plain_length
 from zygon.memo import Memo, digest
 from zygon.nest.bar_list import MOST_LENGTHS, plan_data
 from zygon.nest.bars import Bar, Cut, cut_bars
+from zygon.nest.shared_cuts import Ends, ends_of, shared
 from zygon.stock.bar import BarStock
 from zygon.stock.kinds import is_bar
 
@@ -53,6 +54,19 @@ def lengths_of(built: Built) -> dict[str, Counter[tuple[str, float, float]]]:
     return lengths
 
 
+def _sharing(built: Built, stock: str) -> dict[tuple[str, float, float], Ends]:
+    """The ends of what is cut from a bar stock, by path, length and slant as ``lengths_of`` has them; square where pieces of one row differ."""
+    found: dict[tuple[str, float, float], Ends] = {}
+    for part in built.made.values():
+        if part.record.stock != stock or not isinstance(part.body, MemberBody) or part.body.empty or not part.record.cut_here:
+            continue
+        of = built.parts[part.of].path if part.of in built.parts else part.path
+        key, ends = (of, round(sizes_of(part).length or 0.0, DIGITS), _slant(part)), ends_of(part.body)
+        same = {ends, ends[::-1]}
+        found[key] = ends if found.get(key, ends) in same else (None, None)
+    return found
+
+
 def _slant(part: MadePart) -> float:
     """How many times the kerf the more slanting of its saw cuts takes: 1 / cos of how far it is off square; copes are cut from a square end."""
     body = part.body
@@ -81,6 +95,9 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
     if len(cuts) > MOST_LENGTHS:
         return BarWork(key, None, f"{stock.name}: {len(cuts)} different lengths; at most {MOST_LENGTHS} are planned here")
 
+    sharing = _sharing(built, key)
+    ends = [sharing.get((c.name, c.length, c.slant), (None, None)) for c in cuts]
+
     def made() -> BarWork:
         free = not any(price for _, price, _ in bars)  # without prices the fewest bars are sought
         stocked = [Bar(length, price or (1.0 if free else FOR_NOTHING), count) for length, price, count in bars]
@@ -89,8 +106,10 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
         except NestError as error:
             return BarWork(key, None, f"{stock.name}: {error.message}")
         told = plan_data(cuts, stocked, plan)
+        for pattern, p in zip(told["patterns"], plan.patterns, strict=True):
+            pattern["shared"], pattern["saved"] = shared(zip(ends, p.pieces, strict=True))
         told["cost"] = sum(p.bars * bars[p.bar][1] for p in plan.patterns)
         told["bound"] = 0.0 if free else plan.bound
         return BarWork(key, told)
 
-    return _PLANS.get(digest("bars", key, stock.name, cuts, bars, kerf, trim), made)[0]
+    return _PLANS.get(digest("bars", key, stock.name, cuts, ends, bars, kerf, trim), made)[0]

@@ -3,7 +3,8 @@ import type { BarsOut } from "../api/types";
 import type { Display } from "../lib/document";
 import { figure, length, plural } from "../lib/figures";
 
-type Told = Pick<BarsOut, "bars" | "cost" | "bound" | "proven" | "patterns" | "missing">;
+type Pattern = BarsOut["patterns"][number] & { shared?: number; saved?: number };
+type Told = Pick<BarsOut, "bars" | "cost" | "bound" | "proven" | "missing"> & { patterns: Pattern[] };
 
 /** ``price`` writes what bars cost; without prices their number alone is told. */
 export function BarPlan({ plan, price, display }: { plan: Told; price: (cost: number) => string; display: Display }) {
@@ -35,6 +36,12 @@ export function BarPlan({ plan, price, display }: { plan: Told; price: (cost: nu
                 .map((c) => `${c.count} × ${c.name ? `${c.name.replaceAll("_", " ")} ` : ""}${length(c.length, display)}`)
                 .join(", ")}
               ; left <span className="figure">{length(p.rest, display)}</span>
+              {p.shared ? (
+                <>
+                  , or <span className="figure">{length(p.rest + (p.saved ?? 0), display)}</span> where{" "}
+                  {plural(p.shared, "slanting cut")} {p.shared === 1 ? "is" : "are"} shared by two pieces
+                </>
+              ) : null}
             </span>
           </div>
           <svg viewBox="0 -1 644 26" style={{ width: "100%", maxWidth: 644 }} role="img" aria-label={`Pattern ${n + 1}`}>

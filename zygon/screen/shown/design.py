@@ -230,11 +230,13 @@ class ShownBarCut(TypedDict):
 
 
 class ShownBarPattern(TypedDict):
-    """How a bar of a length is cut, so many times; what is left of each (mm)."""
+    """How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm)."""
 
     bar: float
     times: int
     rest: float
+    shared: int
+    saved: float
     cuts: list[ShownBarCut]
 
 
