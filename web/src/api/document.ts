@@ -33,9 +33,12 @@ export interface components {
             order: number;
             price: number;
         };
-        /** @description A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats. */
+        /**
+         * @description A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats. An angle's, a channel's or a tee's
+         *     wall is what its legs are thick.
+         */
         BarStock: {
-            /** @description outside */
+            /** @description outside; between the legs of what is open */
             corner?: components["schemas"]["Entry"];
             density: number;
             kerf: components["schemas"]["Entry"];
@@ -54,13 +57,13 @@ export interface components {
             nominal: components["schemas"]["Entry"];
             order: number;
             /** @enum {string} */
-            shape: "round" | "square" | "rectangle" | "hexagon";
+            shape: "round" | "square" | "rectangle" | "hexagon" | "angle" | "channel" | "tee";
             /** @description of each bend: bent over by so much */
             springs?: number;
             tint: string;
             /** @description cut off each end of a new bar */
             trim: components["schemas"]["Entry"];
-            /** @description of a tube */
+            /** @description of a tube; of an angle, channel or tee how thick its legs are */
             wall?: components["schemas"]["Entry"];
             width?: components["schemas"]["Entry"];
         };
@@ -590,7 +593,7 @@ export interface components {
                 [key: string]: components["schemas"]["Group"];
             };
             joints: {
-                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"] | components["schemas"]["MemberMitre"] | components["schemas"]["MemberButt"] | components["schemas"]["MemberCope"] | components["schemas"]["MemberPassage"];
+                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"] | components["schemas"]["MemberMitre"] | components["schemas"]["MemberButt"] | components["schemas"]["MemberCope"] | components["schemas"]["MemberPassage"] | components["schemas"]["MemberNotch"];
             };
             kept: {
                 [key: string]: components["schemas"]["Kept"];
@@ -1860,6 +1863,28 @@ export interface components {
              * @enum {string}
              */
             kind: "member_mitre";
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+        };
+        /** @description ``a`` lies across ``b`` in a notch that is cut into one side of it. */
+        MemberNotch: {
+            /** @description part key, or that of one of its copies */
+            a: string;
+            /** @description part key, or that of one of its copies */
+            b: string;
+            /** @description notch minus what lies in it, across */
+            fit: components["schemas"]["Entry"];
+            /**
+             * @description what keeps it together once it is made
+             * @enum {string}
+             */
+            held: "usual" | "dry" | "glued" | "screwed" | "riveted" | "welded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "member_notch";
             order: number;
             /** @description left out without being deleted */
             out: boolean;

@@ -3460,6 +3460,24 @@ export interface components {
             /** Stock */
             stock: string;
         };
+        /**
+         * RunOn
+         * @description A member runs on to the far side of what ends with it at one of its ends, and that lies on it.
+         */
+        RunOn: {
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "a" | "b";
+            /** Member */
+            member: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "run_on";
+        };
         /** RunOut */
         RunOut: {
             /** Best */
@@ -3557,7 +3575,7 @@ export interface components {
         };
         /**
          * ShownBarPattern
-         * @description How a bar of a length is cut, so many times; what is left of each (mm).
+         * @description How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm).
          */
         ShownBarPattern: {
             /** Bar */
@@ -3566,6 +3584,10 @@ export interface components {
             cuts: components["schemas"]["ShownBarCut"][];
             /** Rest */
             rest: number;
+            /** Saved */
+            saved: number;
+            /** Shared */
+            shared: number;
             /** Times */
             times: number;
         };
@@ -3787,9 +3809,12 @@ export interface components {
         };
         /**
          * ShownEnd
-         * @description How an end of a member is cut: off square in radians where one plane does it, toward which side of it, in words; and whether it has a template.
+         * @description How an end of a member is cut: off square in radians where one plane does it, toward which side of it, in words; whether it has a template, and
+         *     whether it gives way to another that ends there too.
          */
         ShownEnd: {
+            /** Gives Way */
+            gives_way: boolean;
             /** Off */
             off: number | null;
             /** Template */
@@ -7182,7 +7207,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["BendMembers"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

@@ -10,6 +10,7 @@ import { useDesign, useShown } from "../state/design";
 import { useForms } from "../state/forms";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
+import { ConnectorShape } from "./ConnectorShape";
 import { lineWords } from "./FrameCard";
 import { RecordForm } from "./RecordForm";
 
@@ -136,6 +137,7 @@ export function ConnectorPlace({ partKey, connector }: Of) {
           </div>
         ))}
       </section>
+      <ConnectorShape partKey={partKey} connector={connector} />
       <section>
         <h3>
           <span>{forms.connector?.title}</span>

@@ -95,12 +95,13 @@ export function sectionOf(doc: Doc, stock: string): BarStock["shape"] | undefine
 
 /** What is said before the one size across of a length of bar. */
 export function acrossMark(doc: Doc, stock: string): string {
-  return { round: "⌀ ", square: "square ", rectangle: "", hexagon: "hexagon " }[sectionOf(doc, stock) ?? "rectangle"];
+  const shape = sectionOf(doc, stock) ?? "rectangle";
+  return shape === "round" ? "⌀ " : shape === "rectangle" ? "" : `${shape} `;
 }
 
 /** Whether it matters which way the section of a bar lies: along which axis its width runs. */
 export function hasWidth(doc: Doc, stock: string): boolean {
-  return ["rectangle", "hexagon"].includes(sectionOf(doc, stock) ?? "");
+  return !["", "round", "square"].includes(sectionOf(doc, stock) ?? "");
 }
 
 /** A sheet stock by its key. */

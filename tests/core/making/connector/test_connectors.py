@@ -10,7 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from scipy.spatial.transform import Rotation
 
-from tests.core.making.tube.frames import SECTIONS, key, mm, stocked
+from tests.core.making.tube.frames import CLOSED, SECTIONS, key, mm, stocked
 from zygon.check.run import check
 from zygon.design.connector_starts import CONNECTOR_STARTS
 from zygon.design.parts.connector import TOWARD
@@ -19,6 +19,7 @@ from zygon.edits.connectors import add_connectors
 from zygon.edits.frames import add_frame, join_members, remove_frame, remove_line
 from zygon.errors import DocumentError
 from zygon.exchange.cutlist import cut_list
+from zygon.exchange.step import solid_record
 from zygon.exchange.tubes import write_saw_list
 from zygon.making.asked.contacts import touches
 from zygon.making.flats.exact import volume as exact_volume
@@ -30,7 +31,7 @@ from zygon.stock.section import Section
 LONG, TUBE = 400.0, "thin round tube"
 ACROSS, WALL, FIT, DEEP = 33.7, 3.0, 0.2, 30.0
 HALF = (ACROSS + FIT) / 2
-TUBES = [k for k, s in SECTIONS.items() if "wall" in s]
+TUBES = [k for k in CLOSED if "wall" in SECTIONS[k]]
 #: Directions of the ends that each connector of the catalogue is for; what passes through is named by both.
 LINES = {
     "elbow": ["right", "up"], "coupling": ["right", "left"], "tee": ["up+down", "right"], "corner": ["right", "back", "up"],
@@ -481,3 +482,39 @@ def test_the_gap_of_a_square_socket_is_its_fit_all_round():
     section = Section("square", 40.0, wall=3.0, corner=6.0)
     grown = section.grown(0.1)
     assert grown.extents == pytest.approx((40.2, 40.2)) and grown.corner == pytest.approx(6.1)
+
+
+@pytest.mark.parametrize("shape", ["tee", "corner", "elbow"])
+def test_a_shape_from_a_file_stands_where_its_sockets_are_stated(shape, tmp_path):
+    """A connector written as STEP and read again as its own shape: in the room it is what it was, on whatever lines it stands."""
+    from OCP.STEPControl import STEPControl_StepModelType, STEPControl_Writer
+
+    turned = Rotation.from_euler("xyz", (20, 35, 50), degrees=True).as_matrix()
+    document = with_connector(star(LINES[shape], turned), shape)
+    before = build(document)
+    part = connector(before)
+    writer = STEPControl_Writer()
+    writer.Transfer(exact_of(part), STEPControl_StepModelType.STEPControl_AsIs)
+    writer.Write(str(tmp_path / "fitting.step"))
+    low = meshes_of(part)[0].positions.min(axis=0)
+    read = [
+        {"op": "add", "path": f"/parts/{part.of}/solid", "value": solid_record(tmp_path / "fitting.step", "fitting.step")},
+        {
+            "op": "add",
+            "path": f"/parts/{part.of}/middle",
+            "value": {a: {"text": f"{-x:.9f} mm"} for a, x in zip("xyz", low.tolist(), strict=True)},
+        },
+    ]
+    after = build(patched(document.dump(), read))
+    assert not after.faults and codes(after) == codes(before)
+    again = connector(after)
+    assert again.body.given is not None and volume_of_part(again) == pytest.approx(exact_volume(exact_of(part)), rel=2e-3)
+    for one, other in zip(part.reaches, again.reaches, strict=True):
+        assert other == pytest.approx(one, abs=0.15)  # as its chords are drawn
+    assert [(s.member, s.at) for s in after.seats] == [(s.member, s.at) for s in before.seats]
+    assert after.made["l0"].reaches == before.made["l0"].reaches if "l0" in before.made else True
+    # a point that is stated elsewhere in it shifts it
+    aside = [*read[:1], {**read[1], "value": {**read[1]["value"], "x": {"text": f"{-low[0] + 5:.9f} mm"}}}]
+    moved = connector(build(patched(document.dump(), aside)))
+    shift = np.array(moved.reaches[0]) - np.array(again.reaches[0])
+    assert np.linalg.norm(shift) == pytest.approx(5, abs=1e-6)
