@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 from typing import Any
 
 from shapely.geometry import Polygon
@@ -39,7 +40,8 @@ def _make(record: PlacedKind, box: Box, section: Section | None) -> tuple[Prism,
     # u, v and w run along the room's axes in their order, so that none is mirrored
     rows = tuple((*turns[(i - u) % 3], place[i]) for i in range(3))
     length = round(high - low, 7)
-    return Prism(region, length, digest("rod", region, length)), Motion(rows)
+    # however it is turned, it is one piece; its mirror image is it, turned end for end
+    return Prism(region, length, digest("rod", region, length), same=digest("rods", section, length)), Motion(rows)
 
 
 def _meshes(rod: Prism) -> list[Mesh]:
@@ -58,8 +60,13 @@ def _exact(rod: Prism) -> Any:
 
 
 def _mirrored(rod: Prism) -> tuple[Prism, Motion]:
-    """It is its own mirror image."""
-    return rod, Motion(((-1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
+    """Left for right across u; most sections are their own mirror image."""
+    across = Motion(((-1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
+    own = {(round(u, 6), round(v, 6)) for u, v in rod.section.outer.points}
+    if own == {(round(-u, 6) + 0.0, round(v, 6)) for u, v in rod.section.outer.points}:
+        return rod, across
+    region = Region(rod.section.outer.moved(0.0, 0.0, mirrored=True), rod.section.inner)
+    return replace(rod, section=region, digest=digest("rod", region, rod.length)), across
 
 
 def _volume(rod: Prism) -> float:

@@ -56,16 +56,18 @@ class Prism:
     digest: str
     empty: bool = False
     layered: bool = True
+    #: of those that are one piece, however they are turned
+    same: str = ""
 
     @property
     def alike(self) -> str:
         """It is cut off square at both ends."""
-        return self.digest
+        return self.same or self.digest
 
     @property
     def other_hand(self) -> str:
-        """It is its own mirror image."""
-        return self.digest
+        """Turned end for end it is its own mirror image."""
+        return self.alike
 
     def reach(self, matrix: Matrix) -> Corners:
         """Exact for round sections, to within a sagitta for others."""

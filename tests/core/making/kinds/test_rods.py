@@ -6,6 +6,7 @@ import math
 import numpy as np
 import pytest
 
+from tests.core.making.tube.frames import key, stocked
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.layout import Place
@@ -288,3 +289,34 @@ def test_it_goes_out_alone_as_any_solid_but_not_as_a_flat(to):
     with pytest.raises(ExportError, match="axle has nothing to cut"):
         cut_part(built, "axle")
     assert solid_file(built, "step", solid_part(built, "wall"), flat=True)[0] == "rods_wall_flat.step"
+
+
+@pytest.mark.parametrize("axis", "xyz")
+@pytest.mark.parametrize("wide", ["", "other"])
+@pytest.mark.parametrize("plane", "xyz")
+@pytest.mark.parametrize("name", ["angle", "unequal angle", "channel", "tee", "flat"])
+def test_a_length_of_what_is_open_is_mirrored_and_stays_one_row(name, plane, wide, axis):
+    """In the room its corners are those of the first one, mirrored; on the bench both are one piece."""
+    d = stocked(name)
+    others = [a for a in "xyz" if a != axis]
+    d.rod("bar", key(name), axis, ("10 mm", "310 mm"), **{others[0]: "40 mm", others[1]: "70 mm"})
+    if wide:
+        d.data["parts"]["bar"]["wide"] = others[1]
+    d.mirror("other", plane, "0", "part:bar", name="other")
+    built = build(d.document())
+    assert not built.faults
+    one, other = (built.made[k] for k in built.made if k.startswith("bar"))
+
+    def corners(part, sign=1):
+        (mesh,) = meshes_of(part)
+        m = np.array(part.matrix)
+        points = mesh.positions @ m[:3, :3].T + m[:3, 3]
+        points[:, "xyz".index(plane)] *= sign
+        return {tuple(p) for p in np.round(points, 3).tolist()}
+
+    assert corners(one) == corners(other, -1)
+    (row,) = cut_list(built)
+    assert row.quantity == 2
+    # and a third of another turn is the same piece
+    d.rod("third", key(name), others[0], ("10 mm", "310 mm"), **{axis: "500 mm", others[1]: "70 mm"})
+    assert [r.quantity for r in cut_list(build(d.document()))] == [3]
