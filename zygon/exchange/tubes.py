@@ -59,6 +59,11 @@ def cut_words(built: Built, part: MadePart, end: AtEnd) -> str:
         found.append(f"{tip.thread} × {plain(tip.long, 2)}")
     if tip and tip.chamfer:
         found.append(f"chamfer {plain(tip.chamfer, 2)}")
+    if tip and tip.flat:
+        f = tip.flat
+        bore = f", hole ⌀{plain(f.hole, 2)} at {plain(f.off, 2)}" if f.hole else ""
+        turned = math.degrees(-f.turned if end == "a" else f.turned) % 180
+        found.append(f"flat {plain(f.long, 2)} long, {plain(f.thick, 2)} thick, looks to {plain(round(turned, 2) % 180, 2)}°{bore}")
     if not isinstance(body, MemberBody):
         return "; ".join(found) or "square"
     for cut in body.cuts(end):

@@ -86,35 +86,32 @@ def manifold_of(mesh: Mesh, names: list[str]) -> manifold3d.Manifold:
     return manifold3d.Manifold(made)
 
 
-def carved(body: Mesh, tools: list[Tool]) -> Mesh:
-    """The body without the tools."""
+def carved(body: Mesh, tools: list[Tool], added: Sequence[Tool] = ()) -> Mesh:
+    """The body without the tools, and with what is added."""
     names = list(dict.fromkeys(body.owners))
-    solid = manifold_of(body, names)
     owners: dict[int, str] = {}
-    parts = []
-    for tool in tools:
-        original = tool.solid.as_original()
-        owners[original.original_id()] = tool.owner
-        parts.append(original)
-    result = manifold3d.Manifold.batch_boolean([solid, *parts], manifold3d.OpType.Subtract).to_mesh64()
-    return _mesh(result, names, owners)
+    result = manifold3d.Manifold.batch_boolean([manifold_of(body, names), *_owned(tools, owners)], manifold3d.OpType.Subtract)
+    if added:
+        result = manifold3d.Manifold.batch_boolean([result, *_owned(added, owners)], manifold3d.OpType.Add)
+    return _mesh(result.to_mesh64(), names, owners)
 
 
 def united(solids: list[Tool], holes: list[Tool]) -> Mesh:
     """Solids as one, without what holes take of it; each face has the owner of the solid or the hole that it came from."""
     owners: dict[int, str] = {}
-
-    def one(tools: list[Tool]) -> list[manifold3d.Manifold]:
-        found = []
-        for tool in tools:
-            original = tool.solid.as_original()
-            owners[original.original_id()] = tool.owner
-            found.append(original)
-        return found
-
-    whole = manifold3d.Manifold.batch_boolean(one(solids), manifold3d.OpType.Add)
-    result = manifold3d.Manifold.batch_boolean([whole, *one(holes)], manifold3d.OpType.Subtract) if holes else whole
+    whole = manifold3d.Manifold.batch_boolean(_owned(solids, owners), manifold3d.OpType.Add)
+    result = manifold3d.Manifold.batch_boolean([whole, *_owned(holes, owners)], manifold3d.OpType.Subtract) if holes else whole
     return _mesh(result.to_mesh64(), [], owners)
+
+
+def _owned(tools: Sequence[Tool], owners: dict[int, str]) -> list[manifold3d.Manifold]:
+    """The solids of tools under ids of their own, which ``owners`` takes note of."""
+    found = []
+    for tool in tools:
+        original = tool.solid.as_original()
+        owners[original.original_id()] = tool.owner
+        found.append(original)
+    return found
 
 
 def _mesh(result: manifold3d.Mesh64, names: list[str], owners: dict[int, str]) -> Mesh:

@@ -888,11 +888,25 @@ export interface components {
             right?: components["schemas"]["Entry"];
             top?: components["schemas"]["Entry"];
         };
-        /** @description What is done at the end of a round bar once it is sawn: an ISO metric thread with its coarse pitch, a chamfer. */
+        /**
+         * @description What is done at the end of a round bar or tube once it is sawn: an ISO metric thread with its coarse pitch, a chamfer; or it is pressed flat, with a hole
+         *     through the flat.
+         */
         EndWork: {
+            /** @description from flat to round */
+            blend?: components["schemas"]["Entry"];
+            /** @description diameter */
+            bore?: components["schemas"]["Entry"];
+            bore_off?: components["schemas"]["Entry"];
             /** @description 45°, so far in */
             chamfer?: components["schemas"]["Entry"];
+            /** @description so far in from the end */
+            flat?: components["schemas"]["Entry"];
             long: components["schemas"]["Entry"];
+            /** @description from its side at 0°, right-hand, looking from A to B */
+            looks: components["schemas"]["Entry"];
+            /** @description of a tube at least its two walls */
+            thick?: components["schemas"]["Entry"];
             /**
              * @description ISO metric, coarse
              * @enum {string}

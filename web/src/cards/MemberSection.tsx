@@ -126,8 +126,8 @@ function MemberEnd({ end, partKey, member, told, href }: EndProps) {
           </Tooltip>
         )}
         {round && (
-          <Button size="compact-xs" aria-expanded={open} aria-label={`Thread or chamfer at end ${name}`} onClick={edit}>
-            Thread…
+          <Button size="compact-xs" aria-expanded={open} aria-label={`Work on end ${name}`} onClick={edit}>
+            {stock.wall ? "Flat, chamfer…" : "Thread, flat…"}
           </Button>
         )}
       </div>
@@ -139,12 +139,20 @@ function MemberEnd({ end, partKey, member, told, href }: EndProps) {
             path={["parts", partKey, "worked", end]}
             record={{ ...work }}
             title={`${member.name}, end ${name}`}
-            skip={work.thread ? [] : ["long"]}
+            skip={notAsked(work, Boolean(stock?.kind === "bar" && stock.wall))}
           />
         </div>
       )}
     </>
   );
+}
+
+/** What is not asked of an end: a tube has no thread of its own, and an end that is flat neither thread nor chamfer. */
+function notAsked(work: NonNullable<Member["worked"][string]>, tube: boolean): string[] {
+  if (work.flat) return ["thread", "long", "chamfer", ...(work.bore ? [] : ["bore_off"])];
+  const flat = ["blend", "thick", "looks", "bore", "bore_off"];
+  if (work.thread) return [...flat, "flat"];
+  return tube ? [...flat, "thread", "long"] : [...flat, "long", ...(work.chamfer ? ["flat"] : [])];
 }
 
 /** What the bender does, bend by bend. */

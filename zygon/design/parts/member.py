@@ -53,13 +53,23 @@ Thread = Literal["", "M3", "M4", "M5", "M6", "M8", "M10", "M12", "M14", "M16", "
 
 
 class EndWork(Record):
-    """What is done at the end of a round bar once it is sawn: an ISO metric thread with its coarse pitch, a chamfer."""
+    """What is done at the end of a round bar or tube once it is sawn: an ISO metric thread with its coarse pitch, a chamfer; or it is pressed flat, with a hole
+    through the flat.
+    """
 
     title: ClassVar[str] = "End"
 
     thread: Thread = asked("Thread", "", note="ISO metric, coarse", words={"": "none"}, place=1)
     long: Entry = asked("Thread is long", Entry(text="30 mm"), place=2)
     chamfer: Entry | None = asked("Chamfer", None, note="45°, so far in", blank="none", place=3)
+    flat: Entry | None = asked("Pressed flat", None, note="so far in from the end", blank="it stays round", place=4)
+    blend: Entry | None = asked("Runs out over", None, note="from flat to round", blank="its diameter", place=4)
+    thick: Entry | None = asked(
+        "Flat is thick", None, note="of a tube at least its two walls", blank="its two walls, or half a bar", place=5
+    )
+    looks: Entry = asked("Flat looks", Entry(text="0"), note="from its side at 0°, right-hand, looking from A to B", kind="angle", place=5)
+    bore: Entry | None = asked("Hole in it", None, note="diameter", blank="none", place=6)
+    bore_off: Entry | None = asked("from the end", None, blank="in the middle of the flat", place=6)
 
 
 class Member(PlacedPart):

@@ -10,6 +10,7 @@ import numpy as np
 
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import SideCut
+from zygon.making.tube.tips import Tip
 from zygon.memo import Memo, digest
 from zygon.stock.section import Section
 from zygon.tolerance import SEEN, SLACK
@@ -66,6 +67,8 @@ def _turns(body: MemberBody) -> list[float]:
         wave = np.fft.fft(heights)[order] / FIBRES
         if abs(wave) > SEEN:
             found += [-float(np.angle(wave)) / order + 2 * np.pi * k / order for k in range(order)]
+    for way in _flat_ways(body):
+        found += [way, way + np.pi] if way is not None else []
     for hole in (*body.holes, *body.marks):
         way = hole.motion.vector((0.0, 0.0, 1.0))
         found += [float(np.arctan2(way[1], way[0])) + np.pi * k for k in (0, 1)]
@@ -83,14 +86,30 @@ def _written(body: MemberBody, turn: float, flip: float, *, back: bool) -> tuple
     if back:
         low, high = -high, -low
     base = float(low.min())
-    tips = body.tips[::-1] if back else body.tips
+    tips = [_tip(tip, way, turn, flip) for tip, way in zip(body.tips, _flat_ways(body), strict=True)]
+    tips = tips[::-1] if back else tips
     shifted = np.concatenate((low, high)) - base
     return (
         tuple(np.round((shifted + BETWEEN) / STEP).astype(int).tolist()),
         tuple(sorted(_hole(h, turn, flip, base, back=back) for h in body.holes)),
         tuple(sorted(_hole(h, turn, flip, base, back=back) for h in body.marks)),
-        tuple(map(repr, tips)),
+        tuple(tips),
     )
+
+
+def _flat_ways(body: MemberBody) -> tuple[float | None, float | None]:
+    """Where round the section the flats at A and at B look, in radians from u; None where an end is not pressed flat."""
+    a, b = (tip.flat.turned if tip and tip.flat else None for tip in body.tips)
+    # an end's own v looks the other way at A
+    return (None if a is None else np.pi / 2 - a, None if b is None else np.pi / 2 + b)
+
+
+def _tip(tip: Tip | None, way: float | None, turn: float, flip: float) -> str:
+    """What is done at an end, as seen from a turned piece; a flat looks the same from both its sides."""
+    if tip is None or tip.flat is None or way is None:
+        return repr(tip)
+    at = round(float((flip * (way - turn)) % np.pi) / SEEN) % round(np.pi / SEEN)
+    return f"{replace(tip, flat=replace(tip.flat, turned=0.0))!r} {at}"
 
 
 def _hole(hole: SideCut, turn: float, flip: float, base: float, *, back: bool) -> tuple:

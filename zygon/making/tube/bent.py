@@ -155,7 +155,8 @@ class BentBody:
     def reach(self, matrix: Matrix) -> Corners:
         """To within the chords that a picture has."""
         ring = self.section.region.outer.flatten(0.05)
-        places = np.vstack([s.at + ring[:, :1] * s.u + ring[:, 1:] * s.v for s in self.stations()])
+        flats = [tip.flat.corners(place) for tip, place in self.tipped() if tip.flat]
+        places = np.vstack([*(s.at + ring[:, :1] * s.u + ring[:, 1:] * s.v for s in self.stations()), *flats])
         m = np.array(matrix)
         seen = places @ m[:3, :3].T + m[:3, 3]
         return tuple(np.round(seen.min(axis=0), 7).tolist()), tuple(np.round(seen.max(axis=0), 7).tolist())
@@ -163,19 +164,25 @@ class BentBody:
     @property
     def mirrored(self) -> BentBody:
         """Left for right across u."""
-        return BentBody(self.section.mirrored, tuple((-x, y, z) for x, y, z in self.points), self.radius, self.tips)
+        return BentBody(self.section.mirrored, tuple((-x, y, z) for x, y, z in self.points), self.radius,
+                        (self.tips[0] and self.tips[0].mirrored, self.tips[1] and self.tips[1].mirrored))  # fmt: skip
+
+    @property
+    def _sided(self) -> bool:
+        """Whether it matters how it is turned about its own line, beyond how its section lies."""
+        return self.section.open or any(tip and tip.flat for tip in self.tips)
 
     @property
     def alike(self) -> str:
-        """The same for rods that are bent to one shape, whichever end is A; of what is open only where A is A too."""
-        if self.section.open:
+        """The same for rods that are bent to one shape, whichever end is A; of what is open, or flat at an end, only where A is A too."""
+        if self._sided:
             return self._written(back=False, hand=1.0)
         return min(self._written(back=b, hand=1.0) for b in (False, True))
 
     @property
     def other_hand(self) -> str:
         """What ``alike`` is of the mirror image."""
-        if self.section.open:
+        if self._sided:
             return self.mirrored.alike
         return min(self._written(back=b, hand=-1.0) for b in (False, True))
 
@@ -186,7 +193,7 @@ class BentBody:
         if back:
             feeds, turns, bends = feeds[::-1], turns[::-1], bends[::-1]
         tips = self.tips[::-1] if back else self.tips
-        fold = 360.0 if self.section.open else FOLD.get(self.section.shape)
+        fold = 360.0 if self._sided else FOLD.get(self.section.shape)
         side = [] if fold is None else [round(c[0] % fold % fold, DIGITS) for c in self.corners]
         # half a turn either way is one
         turned = [180.0 if abs(abs(t) - 180) < 0.5 * 10**-DIGITS else round(hand * t, DIGITS) + 0.0 for t in turns]

@@ -60,7 +60,8 @@ class MemberBody:
         """Left for right across u."""
         one, other = (tuple(c.mirrored for c in cuts) for cuts in (self.at_a, self.at_b))
         holes, marks = (tuple(h.mirrored for h in some) for some in (self.holes, self.marks))
-        return replace(self, section=self.section.mirrored, at_a=one, at_b=other, holes=holes, marks=marks)
+        tips = (self.tips[0] and self.tips[0].mirrored, self.tips[1] and self.tips[1].mirrored)
+        return replace(self, section=self.section.mirrored, at_a=one, at_b=other, holes=holes, marks=marks, tips=tips)
 
     def cuts(self, end: AtEnd) -> tuple[EndCut, ...]:
         """What cuts an end; none where it is square."""
@@ -151,7 +152,8 @@ class MemberBody:
         """To within the chords that a picture has."""
         low, high = self._ends
         uv = self._round
-        points = np.vstack((np.column_stack((uv, low)), np.column_stack((uv, high))))
+        flats = [tip.flat.corners(place) for tip, place in self.tipped() if tip.flat]
+        points = np.vstack((np.column_stack((uv, low)), np.column_stack((uv, high)), *flats))
         m = np.array(matrix)
         seen = points @ m[:3, :3].T + m[:3, 3]
         return tuple(np.round(seen.min(axis=0), 7).tolist()), tuple(np.round(seen.max(axis=0), 7).tolist())

@@ -6,8 +6,10 @@ from zygon.design.parts.kinds import is_member
 from zygon.design.patch import pointer
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
+from zygon.making.tube.flat_end import Flat, flat_wide
 from zygon.making.tube.tips import Tip, core_of, size_of
 from zygon.measure.display import format_length
+from zygon.measure.quantity import Kind
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, WITHIN
 
@@ -28,6 +30,8 @@ def _tip(values: Values, key: str, end: str, section: Section, straight: float) 
     scope, name = EntryScope(values, stock=member.stock), f"{member.name}, end {end.upper()}"
     long = values.read(work.long, f"{where}/long", "length", scope, part=key) if work.thread else 0.0
     chamfer = values.read(work.chamfer, f"{where}/chamfer", "length", scope, part=key) if work.chamfer is not None else 0.0
+    if work.flat is not None:
+        return _flat(values, key, end, section, straight)
     if not work.thread and not chamfer:
         return None
 
@@ -57,3 +61,56 @@ def _tip(values: Values, key: str, end: str, section: Section, straight: float) 
         wrong("chamfer", f"a chamfer of {shown}", f"more than 0, and less than {limit}", shown)
         chamfer = 0.0
     return Tip(work.thread, long, chamfer) if work.thread or chamfer else None
+
+
+def _flat(values: Values, key: str, end: str, section: Section, straight: float) -> Tip | None:
+    """An end that is pressed flat."""
+    member = values.boards[key]
+    assert is_member(member)
+    work, where = member.worked[end], pointer("parts", key, "worked", end)  # type: ignore[index]
+    name = f"{member.name}, end {end.upper()}"
+
+    def read(field: str, usual: float, kind: Kind = "length") -> float:
+        entry = getattr(work, field)
+        return usual if entry is None else values.read(entry, f"{where}/{field}", kind, EntryScope(values, stock=member.stock), part=key)
+
+    def wrong(field: str, said: str, rule: str, value: str) -> None:
+        values.fault_entry(f"{where}/{field}", "bad_end", f"{name}: {said}", rule, value, key)
+
+    if section.shape != "round":
+        wrong("flat", "an end pressed flat of what is not round", "a round tube or bar", section.shape)
+        return None
+    if work.thread or work.chamfer is not None:
+        wrong("flat", "an end that is pressed flat has a thread or chamfer", "a thread and a chamfer are on a round end", work.thread)
+        return None
+    if not straight:
+        wrong("flat", "an end that is pressed flat is cut to something", "an end that is cut off square", "")
+        return None
+    across, wall = section.height, section.wall
+    least = 2 * wall if wall else 0.0
+    thick = read("thick", least or across / 2)
+    if not (max(least - WITHIN, CONTACT) <= thick < across - CONTACT):
+        shown, most = format_length(round(thick, 3)), format_length(across)
+        rule = f"{f'at least its two walls, {format_length(least)}' if wall else 'greater than 0'}, and less than {most}"
+        wrong("thick", f"a flat {shown} thick", rule, shown)
+        return None
+    flat, blend = read("flat", 0.0), read("blend", across)
+    for field, far, room in (("flat", flat, straight), ("blend", blend, straight - flat)):
+        if not CONTACT < far <= room + WITHIN:
+            shown, most = format_length(round(far, 3)), format_length(round(max(room, 0.0), 3))
+            wrong(field, f"a flat that takes {shown}", f"longer than 0, and no longer than what is straight there, {most}", shown)
+            return None
+    wide = flat_wide(across, wall, thick)
+    bore = read("bore", 0.0)
+    off = read("bore_off", flat / 2)
+    if work.bore is not None and not (CONTACT < bore < wide - CONTACT):
+        shown, most = format_length(round(bore, 3)), format_length(round(wide, 2))
+        wrong("bore", f"a hole of {shown} in the flat", f"greater than 0, and less than the flat is wide, {most}", shown)
+        bore = 0.0
+    elif bore and not bore / 2 - WITHIN < off < flat - bore / 2 + WITHIN:
+        shown = format_length(round(off, 3))
+        wrong("bore_off", f"a hole {shown} from the end", "a hole lies whole in the flat", shown)
+        bore = 0.0
+    turned = read("looks", 0.0, "angle")
+    # an end's own v looks the other way at A
+    return Tip(flat=Flat(across, wall, flat, blend, thick, -turned if end == "a" else turned, bore, off if bore else 0.0))

@@ -53,11 +53,15 @@ def member_mesh(body: MemberBody) -> Mesh:
     triangles = np.vstack((cap[:, ::-1], cap + n, *walls))
     mesh = Mesh(np.vstack((bottom, top)), triangles, tuple(owners), np.concatenate(edges))
     tools = [_through(body, hole) for hole in body.holes] + _tips(body)
-    return carved(mesh, tools) if tools else mesh
+    return carved(mesh, tools, _flats(body)) if tools else mesh
 
 
 def _tips(body: MemberBody | BentBody) -> list[Tool]:
     return [t for tip, place in body.tipped() for t in tip_tools(tip, body.section.height / 2, place)]
+
+
+def _flats(body: MemberBody | BentBody) -> list[Tool]:
+    return [tip.flat.solid(place) for tip, place in body.tipped() if tip.flat]
 
 
 def bent_mesh(body: BentBody) -> Mesh:
@@ -86,7 +90,7 @@ def bent_mesh(body: BentBody) -> Mesh:
     triangles = np.vstack((cap[:, ::-1], cap + last, *walls))
     mesh = Mesh(np.vstack(places), triangles, tuple(owners), np.concatenate(edges))
     tools = _tips(body)
-    return carved(mesh, tools) if tools else mesh
+    return carved(mesh, tools, _flats(body)) if tools else mesh
 
 
 def _end_owners(body: MemberBody, end: AtEnd, points: np.ndarray, cap: np.ndarray) -> list[str]:

@@ -1,4 +1,4 @@
-"""What is done at the end of a round bar after it is sawn: a thread, a chamfer.
+"""What is done at the end of a round bar or tube after it is sawn: a thread, a chamfer; or it is pressed flat.
 
 A thread is drawn as it is on drawings, its core as solid: ISO metric, coarse pitches of ISO 261, the core's diameter d3 = d - 1.22687 P of ISO 724
 (both from memory).
@@ -7,7 +7,7 @@ A thread is drawn as it is on drawings, its core as solid: ISO metric, coarse pi
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import manifold3d
@@ -15,6 +15,7 @@ import numpy as np
 
 from zygon.geometry.motion import Motion
 from zygon.geometry.solid import Tool
+from zygon.making.tube.flat_end import Flat
 from zygon.owner import edge_id
 
 __all__ = ["PITCHES", "Tip", "core_of", "size_of", "tip_tools", "without_tip"]
@@ -39,14 +40,22 @@ def core_of(thread: str) -> float:
 
 @dataclass(frozen=True)
 class Tip:
-    """The end of a round bar: ``thread`` over ``long`` mm ('' for none), and a ``chamfer`` of 45 degrees, so far in (mm)."""
+    """The end of a round bar: ``thread`` over ``long`` mm ('' for none), and a ``chamfer`` of 45 degrees, so far in (mm); or it is ``flat``."""
 
     thread: str = ""
     long: float = 0.0
     chamfer: float = 0.0
+    flat: Flat | None = None
+
+    @property
+    def mirrored(self) -> Tip:
+        """Left for right across the end's u."""
+        return replace(self, flat=self.flat.mirrored) if self.flat else self
 
     def taken(self, radius: float) -> float:
         """What it takes off a bar of a radius, mm³."""
+        if self.flat:
+            return self.flat.taken
         r = core_of(self.thread) / 2 if self.thread else radius
         c, ring = self.chamfer, math.pi * (radius**2 - r**2) * self.long if self.thread else 0.0
         return ring + math.pi * c * (r * r - (r * r + r * (r - c) + (r - c) ** 2) / 3)
@@ -54,6 +63,8 @@ class Tip:
 
 def tip_tools(tip: Tip, radius: float, place: Motion) -> list[Tool]:
     """What is taken off an end; ``place`` has its origin in the middle of the end and w outward."""
+    if tip.flat:
+        return [tip.flat.tool(place)]
     rows, found, r = np.array(place.rows), [], radius
     outside = manifold3d.Manifold.cylinder(1.0, radius + PAST, radius + PAST, ROUND)
     if tip.thread:
@@ -71,7 +82,9 @@ def tip_tools(tip: Tip, radius: float, place: Motion) -> list[Tool]:
 
 
 def without_tip(solid: Any, tip: Tip, radius: float, place: Motion) -> Any:
-    """The exact solid without what an end's thread and chamfer take off."""
+    """The exact solid without what an end's thread and chamfer take off, or with its end pressed flat."""
+    if tip.flat:
+        return tip.flat.exact(solid, place)
     from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
     from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder
     from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
