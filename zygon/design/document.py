@@ -12,7 +12,7 @@ from zygon.design.arrangement import Arrangement
 from zygon.design.features import Bore
 from zygon.design.folding import CUT_EDGES
 from zygon.design.frames import LineFrame
-from zygon.design.joints import MEMBER_JOINTS, Joint
+from zygon.design.joints import BOARD_JOINTS, MEMBER_JOINTS, Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
 from zygon.design.limits import (
     MAX_BORES,
@@ -312,10 +312,12 @@ def _check_references(document: Document) -> None:
             _takes(document, end.partition("@")[0], "joint", f"/joints/{key}/{field}")
             need(boards, end.partition("@")[0], f"/joints/{key}/{field}", "board")
         lie = [is_member(document.parts[e.partition("@")[0]]) for e in (joint.a, joint.b)]
-        if lie != [joint.kind in MEMBER_JOINTS] * 2:
-            what = "members of frames" if joint.kind in MEMBER_JOINTS else "parts that lie in a plane"
+        meant = [True, False] if joint.kind in BOARD_JOINTS else [joint.kind in MEMBER_JOINTS] * 2
+        if lie != meant:
+            both = "members of frames" if joint.kind in MEMBER_JOINTS else "parts that lie in a plane"
+            what = "a member, which comes first, and a part that lies in a plane" if joint.kind in BOARD_JOINTS else both
             rule = f"a joint of the kind {joint.kind} is between {what}"
-            wrong = "a" if lie[0] != (joint.kind in MEMBER_JOINTS) else "b"
+            wrong = "a" if lie[0] != meant[0] else "b"
             raise DocumentError(
                 f"/joints/{key}: {rule}", entry=f"/joints/{key}/{wrong}", value=getattr(joint, wrong), rule=rule, code="bad_reference"
             )

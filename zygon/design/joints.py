@@ -13,8 +13,8 @@ from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = [
-    "JOINT_RECORDS", "BevelJoint", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
-    "MEMBER_HOLES", "MEMBER_JOINTS", "MemberButt", "MemberCope", "MemberMitre", "MemberNotch", "MemberPassage", "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
+    "BOARD_JOINTS", "JOINT_RECORDS", "BevelJoint", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
+    "MEMBER_HOLES", "MEMBER_JOINTS", "MemberButt", "MemberCope", "MemberMitre", "MemberNotch", "MemberOnBoard", "MemberPassage", "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
 ]  # fmt: skip
 
 _RELIEFS = {"dog_bone": "Dog-bone", "t_bone": "T-bone", "none": "None"}
@@ -330,6 +330,14 @@ class MemberCope(_MemberJoint):
     gap: Entry = asked("Gap", Entry(text="0"), note="for the weld, between the end and the outside")
 
 
+class MemberOnBoard(_MemberJoint):
+    """The end of the member ``a`` cut in the face of the board ``b`` that it comes to, at any angle."""
+
+    title: ClassVar[str] = "Ends on a board"
+    kind: Literal["member_on_board"] = "member_on_board"
+    gap: Entry = asked("Gap", Entry(text="0"), note="for the weld, between the end and the board")
+
+
 class MemberPassage(_MemberJoint):
     """``a`` passes whole through a hole in ``b``, in both its walls."""
 
@@ -348,7 +356,8 @@ class MemberNotch(_MemberJoint):
 
 Joint = Annotated[
     FingerJoint | TabSlotJoint | CrossLap | NotchJoint | HalfLap | DovetailLap | Groove | Rebate | Dovetail | EdgeKey | MortiseTenon | DowelJoint | ScrewJoint
-    | Mitre | BevelJoint | ButtJoint | FaceGlue | MemberMitre | MemberButt | MemberCope | MemberPassage | MemberNotch,
+    | Mitre | BevelJoint | ButtJoint | FaceGlue | MemberMitre | MemberButt | MemberCope | MemberPassage | MemberNotch
+    | MemberOnBoard,
     Field(discriminator="kind"),
 ]  # fmt: skip
 
@@ -356,10 +365,12 @@ Joint = Annotated[
 JOINT_RECORDS: dict[str, type[_Joint]] = {
     r.model_fields["kind"].default: r
     for r in (FingerJoint, TabSlotJoint, CrossLap, NotchJoint, HalfLap, DovetailLap, Groove, Rebate, Dovetail, EdgeKey, MortiseTenon, DowelJoint, ScrewJoint,
-              Mitre, BevelJoint, ButtJoint, FaceGlue, MemberMitre, MemberButt, MemberCope, MemberPassage, MemberNotch)
+              Mitre, BevelJoint, ButtJoint, FaceGlue, MemberMitre, MemberButt, MemberCope, MemberPassage, MemberNotch, MemberOnBoard)
 }  # fmt: skip
 
 #: Those between members of frames; all others are between parts that lie in a plane.
 MEMBER_JOINTS = frozenset({"member_mitre", "member_butt", "member_cope", "member_passage", "member_notch"})
-#: Of those the ones that cut what they lie in, and no end.
+#: Between a member and a board.
+BOARD_JOINTS = frozenset({"member_on_board"})
+#: Of those between members the ones that cut what they lie in, and no end.
 MEMBER_HOLES = frozenset({"member_passage", "member_notch"})

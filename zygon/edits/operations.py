@@ -17,6 +17,7 @@ from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, connectors, cut_tests, frames, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
+from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
 from zygon.edits.independent import make_independent
 from zygon.edits.let_through import let_through
@@ -477,6 +478,20 @@ class JoinMembers(Operation):
         return frames.join_members(built, self.of, self.corner)
 
 
+class AddEndPlate(Operation):
+    """A plate goes on an end of a member, which gives way by its thickness."""
+
+    operation: Literal["add_end_plate"]
+    member: str
+    end: Literal["a", "b"]
+    stock: str
+    beside: str = Field(max_length=200, description="so far it reaches past the member all round, an entry")
+    hole: str = Field(default="", max_length=200, description="diameter of its four holes, an entry; '' for none")
+
+    def work(self, built: Built) -> Worked:
+        return add_end_plate(built, self.member, self.end, self.stock, self.beside, self.hole)
+
+
 class RunOn(Operation):
     """A member runs on to the far side of what ends with it at one of its ends, and that lies on it."""
 
@@ -555,7 +570,7 @@ AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
     | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | JoinAll
-    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | RunOn | BendMembers | RemoveLine | RemoveFrame,
+    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | AddEndPlate | RunOn | BendMembers | RemoveLine | RemoveFrame,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

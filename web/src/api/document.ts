@@ -593,7 +593,7 @@ export interface components {
                 [key: string]: components["schemas"]["Group"];
             };
             joints: {
-                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"] | components["schemas"]["MemberMitre"] | components["schemas"]["MemberButt"] | components["schemas"]["MemberCope"] | components["schemas"]["MemberPassage"] | components["schemas"]["MemberNotch"];
+                [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"] | components["schemas"]["MemberMitre"] | components["schemas"]["MemberButt"] | components["schemas"]["MemberCope"] | components["schemas"]["MemberPassage"] | components["schemas"]["MemberNotch"] | components["schemas"]["MemberOnBoard"];
             };
             kept: {
                 [key: string]: components["schemas"]["Kept"];
@@ -1899,6 +1899,29 @@ export interface components {
              * @enum {string}
              */
             kind: "member_notch";
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+        };
+        /** @description The end of the member ``a`` cut in the face of the board ``b`` that it comes to, at any angle. */
+        MemberOnBoard: {
+            /** @description part key, or that of one of its copies */
+            a: string;
+            /** @description part key, or that of one of its copies */
+            b: string;
+            fit: components["schemas"]["Entry"];
+            /** @description for the weld, between the end and the board */
+            gap: components["schemas"]["Entry"];
+            /**
+             * @description what keeps it together once it is made
+             * @enum {string}
+             */
+            held: "usual" | "dry" | "glued" | "screwed" | "riveted" | "welded";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "member_on_board";
             order: number;
             /** @description left out without being deleted */
             out: boolean;

@@ -1459,6 +1459,37 @@ export interface components {
             shape?: string;
         };
         /**
+         * AddEndPlate
+         * @description A plate goes on an end of a member, which gives way by its thickness.
+         */
+        AddEndPlate: {
+            /**
+             * Beside
+             * @description so far it reaches past the member all round, an entry
+             */
+            beside: string;
+            /**
+             * End
+             * @enum {string}
+             */
+            end: "a" | "b";
+            /**
+             * Hole
+             * @description diameter of its four holes, an entry; '' for none
+             * @default
+             */
+            hole?: string;
+            /** Member */
+            member: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "add_end_plate";
+            /** Stock */
+            stock: string;
+        };
+        /**
          * AddFrame
          * @description A frame of tubes or bars to begin with: its outside lies between places along x, y and z, which are entries.
          */
@@ -7207,7 +7238,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

@@ -10,6 +10,7 @@ import { useForms, useJointWord } from "../state/forms";
 import { operate } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
+import { EndPlate } from "./EndPlate";
 import { lineWords } from "./FrameCard";
 import { RecordForm } from "./RecordForm";
 
@@ -83,6 +84,7 @@ function MemberEnd({ end, partKey, member, told, href }: EndProps) {
   const work = member.worked?.[end];
   const [open, setOpen] = useState(false);
   const [fault, setFault] = useState("");
+  const [plate, setPlate] = useState(false);
   const name = end.toUpperCase();
   const stock = doc.stocks[member.stock];
   const round = stock?.kind === "bar" && stock.shape === "round";
@@ -125,6 +127,11 @@ function MemberEnd({ end, partKey, member, told, href }: EndProps) {
             </Button>
           </Tooltip>
         )}
+        {told && told.words === "square" && (
+          <Button size="compact-xs" aria-expanded={plate} aria-label={`Plate on end ${name}`} onClick={() => setPlate(!plate)}>
+            Plate…
+          </Button>
+        )}
         {round && (
           <Button size="compact-xs" aria-expanded={open} aria-label={`Work on end ${name}`} onClick={edit}>
             {stock.wall ? "Flat, chamfer…" : "Thread, flat…"}
@@ -132,6 +139,7 @@ function MemberEnd({ end, partKey, member, told, href }: EndProps) {
         )}
       </div>
       {fault && <div className="error">{fault}</div>}
+      {plate && <EndPlate partKey={partKey} end={end} onDone={() => setPlate(false)} />}
       {open && work && form && (
         <div className="inset">
           <RecordForm

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from zygon.design.parts.kinds import is_member
+from zygon.design.parts.kinds import is_member, is_plate
 from zygon.errors import DocumentError
 from zygon.making.asked.questions import Meeting
 from zygon.making.result.built import Built, MadePart
@@ -14,7 +14,7 @@ __all__ = ["Touch", "touches"]
 #: What is usual where two boards meet so, by how they meet, the best first; common practice. What needs depth falls behind where the cutter has none.
 USUAL = {
     "corner": ("finger", "rebate", "dovetail", "dowels", "screws", "mitre", "butt", "member_mitre", "member_butt", "member_cope"),
-    "tee": ("groove", "tab_slot", "mortise_tenon", "dowels", "screws", "butt", "notch", "member_butt", "member_cope"),
+    "tee": ("groove", "tab_slot", "mortise_tenon", "dowels", "screws", "butt", "notch", "member_butt", "member_cope", "member_on_board"),
     "cross": ("cross_lap", "notch", "member_passage", "member_notch"),
     "edge": ("edge_key", "dowels", "butt"),
     "lap": ("half_lap", "dovetail_lap", "face_glue"),
@@ -56,10 +56,16 @@ def touches(built: Built, key: str) -> list[Touch]:
 
 
 def _members_at(built: Built, part: MadePart) -> list[Touch]:
-    """The members that one meets and is not joined to yet."""
+    """The members and boards that one meets and is not joined to yet."""
     meeting, found, joined = Meeting(built.document), [], _joined_to(built, part.key)
     for other in built.made.values():
-        if not is_member(other.record) or other.of == part.of or other.key in joined or other.record.aside or not _near(part, other):
+        if (
+            not (is_member(other.record) or is_plate(other.record))
+            or other.of == part.of
+            or other.key in joined
+            or other.record.aside
+            or not _near(part, other)
+        ):
             continue
         offers = meeting.offers(part.key, other.key)
         possible = [o for o in offers if not o["refused"]]

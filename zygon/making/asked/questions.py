@@ -22,9 +22,10 @@ from zygon.making.metal.leg_places import leg_face
 from zygon.making.pipeline import blanks_of
 from zygon.making.result.built import Built
 from zygon.making.tube.drilled import meets
-from zygon.making.tube.ends import offers_of
+from zygon.making.tube.ends import Refused, offers_of
 from zygon.making.tube.joining import Members, members_of, straight_at
 from zygon.making.tube.meeting import MemberMeeting, meeting_between
+from zygon.making.tube.on_board import board_at, end_on_board
 
 __all__ = ["Meeting", "middle_of", "offers_between", "parts_along"]
 
@@ -53,9 +54,7 @@ class Meeting:
         if all(members):
             return self._between_members(a, b, instead_of)
         if any(members):
-            one, other = (document.parts[key.partition("@")[0]].name for key in ((a, b) if members[0] else (b, a)))
-            rule = "members are joined to members, and boards to boards"
-            raise DocumentError(f"{one} lies on a line of a frame, and {other} does not: {rule}", entry=b, value=b, rule=rule)
+            return self._on_board(a, b, instead_of, order="ab" if members[0] else "ba")
         ends = [end_blank(key, self.blanks, self.instances) for key in (a, b)]
         for key, blank in zip((a, b), ends, strict=True):
             part = document.parts.get(key.partition("@")[0])
@@ -73,6 +72,24 @@ class Meeting:
         if any({j.a, j.b} == {a, b} and k != instead_of for k, j in document.joints.items()):
             return [{**o, "refused": o["refused"] or "these two boards are joined already"} for o in offers]
         return offers
+
+    def _on_board(self, a: str, b: str, instead_of: str, *, order: str) -> list[dict[str, str]]:
+        """The one joint that a member and a board may have."""
+        member, other = (a, b) if order == "ab" else (b, a)
+        one, board = straight_at(member, self.members, self.instances), board_at(self.values, other, self.instances)
+        if one is None or board is None:
+            name = next((p.name for p in (self.document.parts.get(other.partition("@")[0]),) if p), other)
+            rule = "a member is joined to members, and to boards that it comes to"
+            raise DocumentError(f"{member} lies on a line of a frame, and {name} is no board: {rule}", entry=b, value=b, rule=rule)
+        refused = ""
+        try:
+            end_on_board(one, board, 0.0, "", self.document.display)
+        except Refused as error:
+            refused = str(error)
+        if any({j.a, j.b} == {a, b} and k != instead_of for k, j in self.document.joints.items()):
+            refused = refused or "these two are joined already"
+        title = f"{one.name} ends on {board.name}"
+        return [{"kind": "member_on_board", "order": order, "title": title, "refused": refused, "note": "", "contact": "tee"}]
 
     @cached_property
     def members(self) -> Members:

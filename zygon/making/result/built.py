@@ -10,7 +10,7 @@ import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.folding import Folding
-from zygon.design.joints import MEMBER_HOLES, MEMBER_JOINTS, Joint
+from zygon.design.joints import BOARD_JOINTS, MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
@@ -137,7 +137,7 @@ class BuiltJoint:
     @property
     def bite(self) -> float:
         """How far its parts run into one another by intent (mm): a press fit, or what chords leave of curved ends that lie on one another."""
-        return max(0.0, -self.fit, CHORDS if self.kind in MEMBER_JOINTS else 0.0)
+        return max(0.0, -self.fit, CHORDS if self.kind in MEMBER_JOINTS | BOARD_JOINTS else 0.0)
 
     @property
     def pairs(self) -> tuple[tuple[str, str], ...]:
@@ -201,8 +201,8 @@ class Built:
 
     @cached_property
     def laid(self) -> set[frozenset[str]]:
-        """Pairs of members whose ends are cut to lie on one another, exactly: they take up no common room, are held to their place and welded."""
-        ends = MEMBER_JOINTS - MEMBER_HOLES
+        """Pairs of members, and of members and boards, whose ends are cut to lie on one another, exactly: they take up no common room, are held to their place and welded."""
+        ends = MEMBER_JOINTS - MEMBER_HOLES | BOARD_JOINTS
         return {frozenset(p) for j in self.joints.values() if j.kind in ends and not j.refused for p in j.pairs}
 
     @cached_property

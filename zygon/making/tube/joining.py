@@ -7,7 +7,7 @@ from dataclasses import dataclass, field, replace
 
 import numpy as np
 
-from zygon.design.joints import MEMBER_HOLES, MEMBER_JOINTS, Joint
+from zygon.design.joints import BOARD_JOINTS, MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import is_member
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
@@ -25,6 +25,7 @@ from zygon.making.tube.drilled import bored_through, drilled_in, no_holes
 from zygon.making.tube.end_work import tips_of
 from zygon.making.tube.ends import KINDS_OF_ENDS, EndCuts, Refused, normals_of
 from zygon.making.tube.meeting import LEAST_ANGLE, MemberMeeting, Straight, meeting_between
+from zygon.making.tube.on_board import board_at, end_on_board
 from zygon.measure.display import format_length
 from zygon.owner import joint_id
 from zygon.tolerance import EPS
@@ -134,6 +135,7 @@ def join_members(values: Values, instances: dict[str, Instance], axes: Axes) -> 
     for key in bent:
         no_holes(values, key)
     joints: dict[str, BuiltJoint] = {}
+    _on_boards(values, instances, members, cuts, joints)
     pairs: set[frozenset[str]] = set()
     records = sorted(((k, j) for k, j in values.document.joints.items() if j.kind in MEMBER_JOINTS), key=lambda kj: (kj[1].order, kj[0]))
     for key, record in records:
@@ -182,6 +184,38 @@ def join_members(values: Values, instances: dict[str, Instance], axes: Axes) -> 
     return JoinedMembers({**straight, **bent}, joints)
 
 
+def _on_boards(
+    values: Values, instances: dict[str, Instance], members: Members, cuts: dict[str, _Cuts], joints: dict[str, BuiltJoint]
+) -> None:
+    """Ends that are cut in the faces of boards."""
+    pairs: set[frozenset[str]] = set()
+    for key, record in sorted(values.document.joints.items(), key=lambda kj: (kj[1].order, kj[0])):
+        if record.kind not in BOARD_JOINTS or record.out:
+            continue
+        one, board = straight_at(record.a, members, instances), board_at(values, record.b, instances)
+        if one is None or board is None:
+            _lost(values, key, record, instances, members)
+            continue
+        pair = frozenset((record.a, record.b))
+        try:
+            if pair in pairs:
+                raise Refused("these two are joined already")
+            end, cut = end_on_board(
+                one, board, _gap(values, key, record, f"{one.name}–{board.name}"), joint_id(key), values.document.display
+            )
+        except Refused as error:
+            joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "none", refused=str(error))
+            values.fault_entry(pointer("joints", key), "joint_refused", f"{one.name}–{board.name}: {error}", "the member comes to the board", "none",
+                               instances[record.a].part, joint_id(key))  # fmt: skip
+            continue
+        pairs.add(pair)
+        # nothing of a board is cut at another end, so that it needs no order there
+        cuts[instances[record.a].part].ends[end].append(_Wanted(cut, "", None, 1))
+        looks = one.place.vector([-x for x in cut.normal])
+        joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "tee", fastened=_kept_by(record), copies=_copies(record, instances),
+                                 normals=((round(looks[0], 4) + 0.0, round(looks[1], 4) + 0.0, round(looks[2], 4) + 0.0),))  # fmt: skip
+
+
 def _make(values: Values, key: str, members: Members, cuts: dict[str, _Cuts], made: dict[str, MemberBody], waiting: list[str]) -> None:
     """A member's body, after those of the mains that end where they cut it; where these go round in a ring, the last is taken without its end."""
     body, motion = members[key]
@@ -204,15 +238,26 @@ def _make(values: Values, key: str, members: Members, cuts: dict[str, _Cuts], ma
 def _made(values: Values, key: str, record: Joint, meeting: MemberMeeting) -> EndCuts:
     if meeting.kind == "none":
         raise Refused(meeting.reason)
+    value = _gap(values, key, record, f"{meeting.one.name}–{meeting.other.name}")
+    return KINDS_OF_ENDS[record.kind](meeting, value, joint_id(key))
+
+
+def _gap(values: Values, key: str, record: Joint, between: str) -> float:
+    """The gap or fit of a joint in mm, which is 0 or more."""
     name = "fit" if record.kind in MEMBER_HOLES else "gap"
     where = pointer("joints", key, name)
     stock = values.boards[record.a.partition("@")[0]].stock
     value = values.read(getattr(record, name), where, "length", EntryScope(values, stock=stock), owner=joint_id(key))
     if value < 0:
-        values.fault_entry(where, "joint_value", f"{meeting.one.name}–{meeting.other.name}: a {name} of {format_length(value)}", f"a {name} is 0 or more",
-                           format_length(value), owner=joint_id(key))  # fmt: skip
+        said, rule = f"{between}: a {name} of {format_length(value)}", f"a {name} is 0 or more"
+        values.fault_entry(where, "joint_value", said, rule, format_length(value), owner=joint_id(key))
         value = 0.0
-    return KINDS_OF_ENDS[record.kind](meeting, value, joint_id(key))
+    return value
+
+
+def _kept_by(record: Joint) -> str:
+    """What keeps a joint of a member once it is made."""
+    return "welded" if record.held == "usual" else "" if record.held == "dry" else record.held
 
 
 def _keep(cuts: dict[str, _Cuts], one: str, other: str, meeting: MemberMeeting, done: EndCuts) -> None:
@@ -240,7 +285,6 @@ def _runs_on(body: MemberBody, end: AtEnd, cuts: _Cuts) -> tuple[EndCut, ...]:
 
 
 def _built(key: str, record: Joint, meeting: MemberMeeting, done: EndCuts, instances: dict[str, Instance]) -> BuiltJoint:
-    fastened = "welded" if record.held == "usual" else "" if record.held == "dry" else record.held
     details = {"angle": meeting.angle, "offset": meeting.apart}
     return BuiltJoint(
         key,
@@ -249,7 +293,7 @@ def _built(key: str, record: Joint, meeting: MemberMeeting, done: EndCuts, insta
         record.b,
         meeting.kind,
         details=details,
-        fastened=fastened,
+        fastened=_kept_by(record),
         copies=_copies(record, instances),
         normals=normals_of(meeting, done),
     )
@@ -274,7 +318,7 @@ def _lost(values: Values, key: str, record: Joint, instances: dict[str, Instance
     """A joint to a copy that is gone is said; one to a part that is left out waits for it, and a broken part is said already."""
     for end, reference in (("a", record.a), ("b", record.b)):
         part = reference.partition("@")[0]
-        if "@" in reference and reference not in instances and part in members:
+        if "@" in reference and reference not in instances and part in values.boards:
             drop = Mend("Remove the joint", [{"op": "remove", "path": pointer("joints", key)}])
             name = values.boards[part].name
             values.faults.append(Fault("lost_copy", f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
