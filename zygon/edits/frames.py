@@ -374,11 +374,11 @@ def join_members(
 
     later = []
     for pair, meeting in wanted:
-        first = _main_of(members, meetings, pair, meeting)
-        if first not in (None, pair[0]):
+        main = _main_of(members, meetings, pair, meeting)
+        if main not in (None, pair[0]):
             later.append(pair)
         else:
-            join(pair, "butt" if first else corner)
+            join(pair, "butt" if main else corner)
     for pair in later:
         made = build(patched(document.dump(), patch)).made
         if pair[0] in made and pair[1] in made and depth_in_common(made[pair[0]], made[pair[1]], CHORDS):

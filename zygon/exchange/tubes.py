@@ -64,7 +64,7 @@ def cut_words(built: Built, part: MadePart, end: AtEnd) -> str:
         bore = f", hole ⌀{plain(f.hole, 2)} at {plain(f.off, 2)}" if f.hole else ""
         turned = math.degrees(-f.turned if end == "a" else f.turned) % 180
         found.append(f"flat {plain(f.long, 2)} long, {plain(f.thick, 2)} thick, looks to {plain(round(turned, 2) % 180, 2)}°{bore}")
-    if not isinstance(body, MemberBody):
+    if not isinstance(body, MemberBody | BentBody):
         return "; ".join(found) or "square"
     for cut in body.cuts(end):
         kind, key, *_ = read_owner(cut.owner)
@@ -104,17 +104,19 @@ def runs_through(built: Built, part: MadePart) -> list[tuple[str, float]]:
 
 
 def drilled_words(built: Built, part: MadePart) -> list[str]:
-    """Each hole and mark of a straight member: how wide, how far from end A along its middle, at how many degrees round it, and through what."""
+    """Each hole and mark of a member: how wide, how far from end A along its middle, at how many degrees round it, and through what."""
     body = part.body
-    if not isinstance(body, MemberBody):
-        return []
+    if isinstance(body, BentBody):  # along the bar before it is bent
+        runs = [(run, start) for run, (start, _, _) in zip(body.runs, body.straights, strict=True)]
+    else:
+        runs = [(body, 0.0)] if isinstance(body, MemberBody) else []
     shown, found = Figures(built.document), []
-    for hole, made in [*((h, "") for h in body.holes), *((m, "mark ") for m in body.marks)]:
+    for begins, hole, made in [(at, h, m) for run, at in runs for some, m in ((run.holes, ""), (run.marks, "mark ")) for h in some]:
         if is_of(hole.owner, "joint"):
             continue
         way, start = np.array(hole.motion.vector((0.0, 0.0, 1.0))), np.array(hole.motion.shift)
         flat = float(way[0] ** 2 + way[1] ** 2)
-        at = float(start[2] - way[2] * (start[:2] @ way[:2]) / flat)
+        at = begins + float(start[2] - way[2] * (start[:2] @ way[:2]) / flat)
         round_ = hole.section.shape == "round"
         wide, long = shown.length(hole.section.height), shown.length(max(hole.section.extents))
         size = f"⌀{wide}" if round_ else f"slot {wide} × {long}"
@@ -137,6 +139,8 @@ def write_saw_list(built: Built) -> str:
         body = part.body
         if isinstance(body, MemberBody):
             short, saws, turn = body.short, {end: body.saw(end) for end in ENDS}, turn_between(body)
+        elif isinstance(body, BentBody):
+            short, saws, turn = r.length or 0.0, {end: body.saw(end) for end in ENDS}, None
         else:
             short, saws, turn = r.length or 0.0, dict.fromkeys(ENDS, SawEnd(0.0, 0.0)), None
         ends = [x for end in ENDS for x in (*_saw(saws[end]), cut_words(built, part, end))]
@@ -168,7 +172,7 @@ def write_bender_table(built: Built) -> str:
     A turn is taken from the last bend's plane by the right hand along the feed; a bar that springs back is bent over by so much.
     """
     shown = Figures(built.document)
-    head = ["No.", "Part", "Quantity", "Stock", "Straight length mm", "Radius mm", "Bend", "Feed mm", "Turn deg", "Bend deg", "Bent over to deg", "Begins at mm", "Then mm", "End A", "End B"]  # fmt: skip
+    head = ["No.", "Part", "Quantity", "Stock", "Straight length mm", "Radius mm", "Bend", "Feed mm", "Turn deg", "Bend deg", "Bent over to deg", "Begins at mm", "Then mm", "End A", "End B", "Holes from end A mm"]  # fmt: skip
     rows: list[list[object]] = []
     for r in cut_list(built):
         part = built.made.get(r.key)
@@ -177,7 +181,7 @@ def write_bender_table(built: Built) -> str:
         path, over = part.body.path, over_bend(built, part)
         for n, (bend, at) in enumerate(zip(path.bends, path.marks, strict=True), 1):
             own = [r.number, r.part, r.quantity, r.stock, shown.length(r.length), shown.length(part.body.radius)] if n == 1 else [""] * 6
-            words = [cut_words(built, part, end) for end in ENDS] if n == 1 else [""] * 2
+            words = [*(cut_words(built, part, end) for end in ENDS), "; ".join(drilled_words(built, part))] if n == 1 else [""] * 3
             then = shown.length(path.end) if n == len(path.bends) else ""
             figures = [plain(bend.turn, 2), plain(bend.bend, 2), plain(bend.bend * over, 2)]
             rows.append([*own, n, shown.length(bend.feed), *figures, shown.length(at), then, *words])
@@ -200,15 +204,19 @@ def _saw(saw: SawEnd) -> tuple[str, str]:
 def needs_template(part: MadePart) -> list[What]:
     """Of what of a member there is a template: each end that is not square, and the whole where something passes through; of what is open none,
     which is sawn by its angles and marked out on its legs."""
-    if not isinstance(part.body, MemberBody) or part.body.empty or part.body.section.open:
+    if not isinstance(part.body, MemberBody | BentBody) or part.body.empty or part.body.section.open:
         return []
     ends: list[What] = [end for end in ENDS if part.body.cuts(end)]
+    if isinstance(part.body, BentBody):
+        return ends
     return [*ends, "whole"] if part.body.holes or part.body.marks else ends
 
 
 def template_file(built: Built, part: MadePart, what: What, to: Drawing) -> tuple[str, str]:
     """File name and contents of a template at 1 : 1: to be wrapped round an end, or the whole member laid flat."""
     document, body = built.document, part.body
+    if isinstance(body, BentBody) and what != "whole":
+        body = body.runs[0 if what == "a" else -1]
     if not isinstance(body, MemberBody) or body.empty:
         raise ExportError(f"{part.path} has no template", entry=part.path, rule="a member of a frame")
     if body.section.open:
@@ -242,7 +250,7 @@ def template_files(built: Built, to: Drawing) -> dict[str, str]:
     files: dict[str, str] = {}
     for one in distinct(built):
         part = one.part
-        if not isinstance(part, MadePart) or not isinstance(part.body, MemberBody) or part.body.alike in seen:
+        if not isinstance(part, MadePart) or not isinstance(part.body, MemberBody | BentBody) or part.body.alike in seen:
             continue
         seen.add(part.body.alike)
         for what in needs_template(part):

@@ -19,16 +19,19 @@ __all__ = ["bent_data", "connector_data", "frame_data", "member_data"]
 
 def member_data(built: Built, part: MadePart, body: MemberBody) -> ShownMember:
     """What is told of a member beside."""
-    templates = needs_template(part)
-    ends: list[ShownEnd] = []
+    return {"short": body.short, "ends": _ends(built, part, body), "turn": turn_between(body), "laid_flat": "whole" in needs_template(part)}
+
+
+def _ends(built: Built, part: MadePart, body: MemberBody | BentBody) -> list[ShownEnd]:
+    templates, found = needs_template(part), list[ShownEnd]()
     for end in ENDS:
         saw = body.saw(end)
-        ends.append({"off": saw.angle, "toward": saw.toward, "words": cut_words(built, part, end), "template": end in templates,
-                     "gives_way": _gives_way(built, part, body, end)})  # fmt: skip
-    return {"short": body.short, "ends": ends, "turn": turn_between(body), "laid_flat": "whole" in templates}
+        found.append({"off": saw.angle, "toward": saw.toward, "words": cut_words(built, part, end), "template": end in templates,
+                      "gives_way": _gives_way(built, part, body, end)})  # fmt: skip
+    return found
 
 
-def _gives_way(built: Built, part: MadePart, body: MemberBody, end: AtEnd) -> bool:
+def _gives_way(built: Built, part: MadePart, body: MemberBody | BentBody, end: AtEnd) -> bool:
     """Whether an end is cut by another member that ends there too; one that runs on past others is cut by none."""
     joints = [built.joints.get(read_owner(cut.owner).key) for cut in body.cuts(end) if is_of(cut.owner, "joint")]
     return any(j and j.contact == "corner" and (j.kind == "member_mitre" or j.a.partition("@")[0] == part.of) for j in joints)
@@ -41,10 +44,7 @@ def bent_data(built: Built, part: MadePart, body: BentBody) -> ShownMember:
         {"feed": b.feed, "turn": math.radians(b.turn), "bend": math.radians(b.bend), "over": math.radians(b.bend * over), "at": at}
         for b, at in zip(body.path.bends, body.path.marks, strict=True)
     ]
-    ends: list[ShownEnd] = [
-        {"off": 0.0, "toward": 0.0, "words": cut_words(built, part, end), "template": False, "gives_way": False} for end in ENDS
-    ]
-    return {"short": body.length, "ends": ends, "turn": None, "laid_flat": False, "bends": bends, "then": body.path.end}
+    return {"short": body.length, "ends": _ends(built, part, body), "turn": None, "laid_flat": False, "bends": bends, "then": body.path.end}
 
 
 def connector_data(built: Built, part: MadePart, body: ConnectorBody) -> ShownConnector:

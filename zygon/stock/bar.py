@@ -43,7 +43,13 @@ class BarStock(StockBase):
     shape: SectionShape = asked("Section", "round", words=SHAPES, place=1)
     nominal: Entry = asked("Across", note="diameter, side, height, or size across flats", place=2)
     width: Entry | None = asked("Width", None, only={"shape": _WIDE}, blank="as its height", place=2)
-    wall: Entry | None = asked("Wall", None, note="of a tube; of an angle, channel or tee how thick its legs are", blank="solid", place=3)
+    wall: Entry | None = asked(
+        "Wall",
+        None,
+        note="of a tube; of an angle, channel or tee how thick its legs are",
+        blank="solid; a tenth of its size where it is open",
+        place=3,
+    )
     corner: Entry | None = asked(
         "Corner radius", None, note="outside; between the legs of what is open", only={"shape": ("square", *_WIDE)}, blank="sharp", place=3
     )

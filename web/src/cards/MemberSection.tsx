@@ -52,8 +52,8 @@ export function MemberPlace({ partKey, member }: { partKey: string; member: Memb
           </Button>
         )}
       </section>
-      {!built?.bends && <MemberJoints partKey={partKey} />}
-      {!built?.bends && <MemberHoles partKey={partKey} member={member} />}
+      <MemberJoints partKey={partKey} />
+      <MemberHoles partKey={partKey} member={member} />
       {!built?.bends && <LetThrough partKey={partKey} />}
       <section>
         <h3>

@@ -23,9 +23,10 @@ from zygon.making.pipeline import blanks_of
 from zygon.making.result.built import Built
 from zygon.making.tube.drilled import meets
 from zygon.making.tube.ends import Refused, offers_of
-from zygon.making.tube.joining import Members, members_of, straight_at
-from zygon.making.tube.meeting import MemberMeeting, meeting_between
-from zygon.making.tube.on_board import board_at, end_on_board
+from zygon.making.tube.joining import on_board
+from zygon.making.tube.meeting import MemberMeeting
+from zygon.making.tube.on_board import board_at
+from zygon.making.tube.pieces import Pieces, meeting_of, part_of, pieces_of, straights_at
 
 __all__ = ["Meeting", "middle_of", "offers_between", "parts_along"]
 
@@ -76,35 +77,35 @@ class Meeting:
     def _on_board(self, a: str, b: str, instead_of: str, *, order: str) -> list[dict[str, str]]:
         """The one joint that a member and a board may have."""
         member, other = (a, b) if order == "ab" else (b, a)
-        one, board = straight_at(member, self.members, self.instances), board_at(self.values, other, self.instances)
-        if one is None or board is None:
+        ones, board = straights_at(member, self.pieces, self.instances), board_at(self.values, other, self.instances)
+        if not ones or board is None:
             name = next((p.name for p in (self.document.parts.get(other.partition("@")[0]),) if p), other)
             rule = "a member is joined to members, and to boards that it comes to"
             raise DocumentError(f"{member} lies on a line of a frame, and {name} is no board: {rule}", entry=b, value=b, rule=rule)
         refused = ""
         try:
-            end_on_board(one, board, 0.0, "", self.document.display)
+            on_board(ones, board, self.pieces, 0.0, "", self.document.display)
         except Refused as error:
             refused = str(error)
         if any({j.a, j.b} == {a, b} and k != instead_of for k, j in self.document.joints.items()):
             refused = refused or "these two are joined already"
-        title = f"{one.name} ends on {board.name}"
+        title = f"{ones[0][1].name} ends on {board.name}"
         return [{"kind": "member_on_board", "order": order, "title": title, "refused": refused, "note": "", "contact": "tee"}]
 
     @cached_property
-    def members(self) -> Members:
-        """The members that have a place."""
-        return members_of(self.values)
+    def pieces(self) -> Pieces:
+        """The straight pieces of the members that have a place."""
+        return pieces_of(self.values)
 
     def of_members(self, a: str, b: str) -> MemberMeeting | None:
         """How two members meet; None where one has no place."""
-        one, other = (straight_at(key, self.members, self.instances) for key in (a, b))
-        return meeting_between(one, other, self.document.display) if one and other else None
+        one, other = (straights_at(key, self.pieces, self.instances) for key in (a, b))
+        return meeting_of(one, other, self.pieces, self.document.display)[2] if one and other else None
 
     def _between_members(self, a: str, b: str, instead_of: str) -> list[dict[str, str]]:
         there, back = self.of_members(a, b), self.of_members(b, a)
         if there is None or back is None:
-            lost = next(k for k in (a, b) if straight_at(k, self.members, self.instances) is None)
+            lost = next(k for k in (a, b) if not straights_at(k, self.pieces, self.instances))
             raise DocumentError(f"{lost!r} is no member with a place", entry=lost, value=lost, rule="a member of the design")
         offers = [{**o, "note": "", "contact": there.kind} for o in offers_of(there, back)]
         if any({j.a, j.b} == {a, b} and k != instead_of for k, j in self.document.joints.items()):
@@ -172,8 +173,10 @@ def parts_along(
         return []
     met = [(along, key, how) for along, key, how in parts_on_line(blanks, line)]
     instances = instances_of(values)
-    for key, (body, rest) in members_of(values).items():
+    pieces = pieces_of(values)
+    for piece, (body, rest) in pieces.bodies.items():
+        key = part_of(piece)
         along = meets(body, (instances[key].motion @ rest).inverse, line)
-        if along is not None:
+        if along is not None and all(k != key for _, k, _ in met):
             met.append((along, key, "square"))
     return [{"part": key, "how": how} for _, key, how in sorted(met)]

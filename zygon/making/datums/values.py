@@ -111,8 +111,9 @@ class Values:
         if stock.least_radius is not None:
             self.read(stock.least_radius, pointer("stocks", key, "least_radius"), "length", EntryScope(self, stock=key))
         width = sizes.get("width") or height
+        usual = min(width, height) / 10 if stock.shape in OPEN else 0.0
         try:
-            return Section(stock.shape, height, width, sizes.get("wall", 0.0), sizes.get("corner", 0.0))
+            return Section(stock.shape, height, width, sizes.get("wall", usual), sizes.get("corner", 0.0))
         except MemberError as error:
             value = format_length(sizes.get(error.entry, 0.0 if error.entry == "wall" else height))
             self.fault_entry(

@@ -49,7 +49,10 @@ def _layers(body: Body) -> tuple[Layer, ...]:
 def _volume(body: Body) -> float:
     """Of the mesh, whose chords are made up for by the section's true area; of a bent one its area along the line of its centre (Pappus)."""
     if isinstance(body, BentBody):
-        return body.region.area * body.centroid_length - sum(tip.taken(body.section.height / 2) for tip, _ in body.tipped())
+        whole = body.region.area * body.centroid_length - sum(tip.taken(body.section.height / 2) for tip, _ in body.tipped())
+        # what is cut and drilled in a run it loses as a straight one does
+        cut = (run for run in body.runs if run.at_a or run.at_b or run.holes)
+        return whole - sum(body.region.area * run.length - _volume(run) for run in cut)
     if body.empty:
         return 0.0
     mesh = _mesh(body)

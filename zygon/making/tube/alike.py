@@ -67,8 +67,8 @@ def _turns(body: MemberBody) -> list[float]:
         wave = np.fft.fft(heights)[order] / FIBRES
         if abs(wave) > SEEN:
             found += [-float(np.angle(wave)) / order + 2 * np.pi * k / order for k in range(order)]
-    for way in _flat_ways(body):
-        found += [way, way + np.pi] if way is not None else []
+    for flat in _flat_ways(body):
+        found += [flat, flat + np.pi] if flat is not None else []
     for hole in (*body.holes, *body.marks):
         way = hole.motion.vector((0.0, 0.0, 1.0))
         found += [float(np.arctan2(way[1], way[0])) + np.pi * k for k in (0, 1)]

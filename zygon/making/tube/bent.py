@@ -1,4 +1,5 @@
-"""A bent member: a section along straight runs and bends of one radius, cut off square at both ends."""
+"""A bent member: a section along straight runs and bends of one radius. Each straight run is a straight member of its own, with what is drilled in it;
+the first one's end A and the last one's end B are its ends, cut as those of straight members are."""
 
 from __future__ import annotations
 
@@ -6,6 +7,7 @@ import math
 from dataclasses import dataclass
 from functools import cached_property
 from itertools import pairwise
+from typing import Any
 
 import numpy as np
 
@@ -13,6 +15,8 @@ from zygon.geometry.boolean import Region, to_polygon
 from zygon.geometry.motion import Motion
 from zygon.making.result.body import Corners, Matrix
 from zygon.making.tube.bent_path import BentPath, bent_path
+from zygon.making.tube.body import MemberBody, SawEnd, fine_ring
+from zygon.making.tube.cuts import AtEnd, EndCut, SideCut
 from zygon.making.tube.tips import Tip
 from zygon.memo import digest as digest_of
 from zygon.stock.section import Section
@@ -22,6 +26,8 @@ __all__ = ["BentBody", "Station"]
 
 #: A bend is drawn in pieces of at most this (radians).
 STEP = math.radians(6)
+#: An end that is cut is drawn so much longer than its long point (mm), so that nothing of it is left where it is cut.
+CUT = 0.5
 #: Figures of a bend table that differ by less are one: nobody bends nearer (mm and degrees).
 DIGITS = 2
 #: By how much a section may be turned to lie on itself (degrees).
@@ -45,6 +51,12 @@ class BentBody:
     points: tuple[tuple[float, float, float], ...]
     radius: float
     tips: tuple[Tip | None, Tip | None] = (None, None)
+    #: what cuts end A, in the first run's coordinates, and end B, in the last one's; its line runs to their long points
+    at_a: tuple[EndCut, ...] = ()
+    at_b: tuple[EndCut, ...] = ()
+    #: of each run what is drilled in it, and what is marked, in its coordinates; none where nothing is in any
+    drilled: tuple[tuple[SideCut, ...], ...] = ()
+    marked: tuple[tuple[SideCut, ...], ...] = ()
     layered: bool = False
     empty: bool = False
 
@@ -56,7 +68,58 @@ class BentBody:
     @cached_property
     def digest(self) -> str:
         """The hash of what it was made from."""
-        return digest_of("bent", self.section, self.points, self.radius, self.tips)
+        return digest_of("bent", self.section, self.points, self.radius, self.tips, *self._cut)
+
+    @property
+    def _cut(self) -> tuple[tuple[Any, ...], ...]:
+        return tuple(x for x in (self.at_a, self.at_b, self.drilled, self.marked) if x)
+
+    @cached_property
+    def straights(self) -> tuple[tuple[float, float, Motion], ...]:
+        """Each straight run: from where to where on the bar before it is bent, in mm, and the motion that takes its own coordinates, w from 0, to these."""
+        found, at, arcs = list[tuple[float, float, Motion]](), np.array(self.points[0]), self.arcs()
+        done = 0.0
+        for k, way in enumerate(self._bending):
+            end = arcs[k][0] if k < len(arcs) else np.array(self.points[-1])
+            u, v, w = way
+            long = float((end - at) @ w)
+            rows = tuple((float(u[i]), float(v[i]), float(w[i]), float(at[i])) for i in range(3))
+            found.append((done, done + max(long, 0.0), Motion(rows).rounded()))
+            done += max(long, 0.0)
+            if k < len(arcs):
+                at = arcs[k][2]
+                done += self.radius * math.radians(self.path.bends[k].bend)
+        return tuple(found)
+
+    @cached_property
+    def _bending(self) -> list[tuple[np.ndarray, np.ndarray, np.ndarray]]:
+        """(u, v, w) of each run between bends; points in a row are no bends."""
+        frames = self._frames
+        return [frames[0], *(b for a, b in pairwise(frames) if math.degrees(_between(a[2], b[2])) > WITHIN)]
+
+    @cached_property
+    def runs(self) -> tuple[MemberBody, ...]:
+        """Each straight run as a member of its own."""
+        last = len(self.straights) - 1
+        return tuple(
+            MemberBody(
+                self.section,
+                round(end - start, 7),
+                self.at_a if k == 0 else (),
+                self.at_b if k == last else (),
+                self.drilled[k] if self.drilled else (),
+                self.marked[k] if self.marked else (),
+            )
+            for k, (start, end, _) in enumerate(self.straights)
+        )
+
+    def cuts(self, end: AtEnd) -> tuple[EndCut, ...]:
+        """What cuts an end; none where it is square."""
+        return self.at_a if end == "a" else self.at_b
+
+    def saw(self, end: AtEnd) -> SawEnd:
+        """How an end is sawn, toward which side of its run."""
+        return self.runs[0 if end == "a" else -1].saw(end)
 
     @cached_property
     def path(self) -> BentPath:
@@ -141,6 +204,18 @@ class BentBody:
         found.append(Station(points[-1], frames[-1][0], frames[-1][1]))
         return found
 
+    def ended(self, step: float = STEP) -> list[Station]:
+        """As ``stations``; an end that is cut begins where all of it has been cut away."""
+        found = self.stations(step)
+        ring = fine_ring(self.section)
+        for end, k, (u, v, w) in (("a", 0, self._frames[0]), ("b", -1, self._frames[-1])):
+            cuts = self.cuts(end)  # type: ignore[arg-type]
+            if cuts:
+                low, high = self.runs[k].stops(ring)
+                far = float(low.min()) - CUT if end == "a" else float(high.max()) + CUT - self.runs[-1].length
+                found[k] = Station(found[k].at + w * far, u, v)
+        return found
+
     def tipped(self) -> list[tuple[Tip, Motion]]:
         """What is done at each end, and the motion that takes the end's own coordinates, w outward, to the member's."""
         found = []
@@ -156,7 +231,7 @@ class BentBody:
         """To within the chords that a picture has."""
         ring = self.section.region.outer.flatten(0.05)
         flats = [tip.flat.corners(place) for tip, place in self.tipped() if tip.flat]
-        places = np.vstack([*(s.at + ring[:, :1] * s.u + ring[:, 1:] * s.v for s in self.stations()), *flats])
+        places = np.vstack([*(s.at + ring[:, :1] * s.u + ring[:, 1:] * s.v for s in self.ended()), *flats])
         m = np.array(matrix)
         seen = places @ m[:3, :3].T + m[:3, 3]
         return tuple(np.round(seen.min(axis=0), 7).tolist()), tuple(np.round(seen.max(axis=0), 7).tolist())
@@ -164,13 +239,18 @@ class BentBody:
     @property
     def mirrored(self) -> BentBody:
         """Left for right across u."""
-        return BentBody(self.section.mirrored, tuple((-x, y, z) for x, y, z in self.points), self.radius,
-                        (self.tips[0] and self.tips[0].mirrored, self.tips[1] and self.tips[1].mirrored))  # fmt: skip
+        points, tips = (
+            tuple((-x, y, z) for x, y, z in self.points),
+            (self.tips[0] and self.tips[0].mirrored, self.tips[1] and self.tips[1].mirrored),
+        )
+        one, other = (tuple(c.mirrored for c in cuts) for cuts in (self.at_a, self.at_b))
+        drilled, marked = (tuple(tuple(h.mirrored for h in run) for run in some) for some in (self.drilled, self.marked))
+        return BentBody(self.section.mirrored, points, self.radius, tips, one, other, drilled, marked)
 
     @property
     def _sided(self) -> bool:
         """Whether it matters how it is turned about its own line, beyond how its section lies."""
-        return self.section.open or any(tip and tip.flat for tip in self.tips)
+        return self.section.open or bool(self._cut) or any(tip and tip.flat for tip in self.tips)
 
     @property
     def alike(self) -> str:
@@ -198,7 +278,15 @@ class BentBody:
         # half a turn either way is one
         turned = [180.0 if abs(abs(t) - 180) < 0.5 * 10**-DIGITS else round(hand * t, DIGITS) + 0.0 for t in turns]
         return digest_of(
-            "bent", self.section, self.radius, [round(x, DIGITS) for x in feeds], turned, [round(x, DIGITS) for x in bends], side, tips
+            "bent",
+            self.section,
+            self.radius,
+            [round(x, DIGITS) for x in feeds],
+            turned,
+            [round(x, DIGITS) for x in bends],
+            side,
+            tips,
+            *self._cut,
         )
 
 

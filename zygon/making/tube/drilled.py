@@ -22,12 +22,13 @@ from zygon.making.result.fault import Fault
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import SideCut
 from zygon.making.tube.meeting import reach_of
+from zygon.making.tube.pieces import Pieces
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id, hole_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, WITHIN
 
-__all__ = ["bored_through", "drilled_in", "meets", "no_holes"]
+__all__ = ["Made", "bored_through", "drilled_in", "meets"]
 
 Made = Literal["cut", "mark"]
 #: A bore meets a member at no less than this off its axis (radians): it would run along in its wall.
@@ -140,38 +141,30 @@ def _from_middle(section: Section, w: float, around: float, begins: float | None
     return SideCut(Motion(((0.0, c, -s, 0.0), (0.0, s, c, 0.0), (1.0, 0.0, 0.0, w))), section, 0.0, owner, begins=begins)
 
 
-def no_holes(values: Values, key: str) -> None:
-    """Says that what is bent is not drilled, where something is to be."""
-    member = values.boards[key]
-    assert is_member(member)
-    if member.holes:
-        said, rule = f"{member.name} is bent, and has holes", "holes are in straight members: drill it before it is bent, as a straight one"
-        values.fault_entry(pointer("parts", key, "holes"), "bad_hole", said, rule, str(len(member.holes)), key)
-
-
 def bored_through(
     values: Values,
-    members: Mapping[str, tuple[MemberBody, Motion]],
+    pieces: Pieces,
     instances: Mapping[str, Instance],
     axes: Axes,
 ) -> Iterator[tuple[str, Made, SideCut]]:
-    """What the bores of a design do to straight members: the part's key and the hole; what misses or lies too flat is a fault."""
+    """What the bores of a design do to the pieces of members: the piece's key and the hole; what misses or lies too flat is a fault."""
     for key, (lines, diameter) in axes.items():
         line = lines[0]
         bore, owner = values.document.bores[key], bore_id(key)
-        through = [p for p in bore.parts if p in members and bore.parts[p].action != "leave"]
+        through = [p for p in bore.parts if p in pieces.of and bore.parts[p].action != "leave"]
         for part in through:
-            body, rest = members[part]
             where = pointer("bores", key, "parts", part)
             fit = values.read(
                 bore.parts[part].fit, f"{where}/fit", "length", EntryScope(values, stock=values.boards[part].stock), part=part, owner=owner
             )
-            own = (instances[part].motion @ rest).inverse
             name = values.boards[part].name
-            if meets(body, own, line) is None:
+            owns = {p: (instances[part].motion @ pieces.bodies[p][1]).inverse for p in pieces.of[part]}
+            piece = next((p for p, own in owns.items() if meets(pieces.bodies[p][0], own, line) is not None), None)
+            if piece is None:
                 values.faults.append(Fault("bore_misses", f"{bore.name} misses {name}", "a bore's axis passes through every part it cuts or marks",
                                            part=part, owner=owner, entry=where))  # fmt: skip
                 continue
+            (body, _), own = pieces.bodies[piece], owns[piece]
             wide = diameter + fit
             x, y, _ = own.vector(line.way)
             across = _room_for(body.section, x, y)
@@ -188,7 +181,7 @@ def bored_through(
                 )
                 continue
             made: Made = "mark" if bore.parts[part].action == "mark" else "cut"
-            yield part, made, SideCut(_along(own, line), Section("round", round(wide, 9)), 0.0, owner)
+            yield piece, made, SideCut(_along(own, line), Section("round", round(wide, 9)), 0.0, owner)
 
 
 def meets(body: MemberBody, own: Motion, line: BoreLine) -> float | None:

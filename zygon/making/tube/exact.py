@@ -7,6 +7,7 @@ from typing import Any
 
 import numpy as np
 
+from zygon.geometry.motion import Motion, moving
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody, fine_ring
 from zygon.making.tube.cuts import AtEnd, PlaneCut, SideCut
@@ -44,7 +45,24 @@ def _tipped(solid: Any, body: MemberBody | BentBody) -> Any:
 
 
 def bent_exact(body: BentBody) -> Any:
-    """The solid of a bent member: its section along lines and arcs."""
+    """The solid of a bent member: its section along lines and arcs, and straight members where an end is cut."""
+    from OCP.BRepAlgoAPI import BRepAlgoAPI_Fuse
+
+    runs = list(zip(body.runs, (place for _, _, place in body.straights), strict=True))
+    if len(runs) == 1:
+        return _tipped(_moved(member_exact(runs[0][0]), runs[0][1]), body)
+    solid = _swept(body)
+    for run, place in runs:
+        if run.at_a or run.at_b:
+            solid = BRepAlgoAPI_Fuse(solid, _moved(member_exact(run), place)).Shape()
+            continue
+        for hole in run.holes:
+            solid = _without(solid, _moved(_drill(run, hole), place))
+    return _tipped(solid, body)
+
+
+def _swept(body: BentBody) -> Any:
+    """The section along the line, without the runs of which an end is cut."""
     from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
     from OCP.BRepOffsetAPI import BRepOffsetAPI_MakePipe
     from OCP.GC import GC_MakeArcOfCircle
@@ -52,21 +70,40 @@ def bent_exact(body: BentBody) -> Any:
 
     from zygon.making.flats.exact import ring_wire
 
-    spine, at = BRepBuilderAPI_MakeWire(), np.array(body.points[0])
-    for start, middle, end in body.arcs():
+    arcs = body.arcs()
+    first = arcs[0][0] if body.at_a else np.array(body.points[0])
+    last = arcs[-1][2] if body.at_b else np.array(body.points[-1])
+    spine, at = BRepBuilderAPI_MakeWire(), first
+    for start, middle, end in arcs:
         if np.linalg.norm(start - at) > CONTACT:
             spine.Add(BRepBuilderAPI_MakeEdge(gp_Pnt(*at.tolist()), gp_Pnt(*start.tolist())).Edge())
         arc = GC_MakeArcOfCircle(*(gp_Pnt(*p.tolist()) for p in (start, middle, end))).Value()
         spine.Add(BRepBuilderAPI_MakeEdge(arc).Edge())
         at = end
-    last = np.array(body.points[-1])
     if np.linalg.norm(last - at) > CONTACT:
         spine.Add(BRepBuilderAPI_MakeEdge(gp_Pnt(*at.tolist()), gp_Pnt(*last.tolist())).Edge())
     plane = gp_Pln(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))
     made = BRepBuilderAPI_MakeFace(plane, ring_wire(body.region.outer), True)
     for ring in body.region.inner:
         made.Add(ring_wire(ring))
-    return _tipped(BRepOffsetAPI_MakePipe(spine.Wire(), made.Face()).Shape(), body)
+    return BRepOffsetAPI_MakePipe(spine.Wire(), _moved(made.Face(), moving((0.0, 0.0, float(first[2]))))).Shape()
+
+
+def _drill(run: MemberBody, hole: SideCut) -> Any:
+    """What is drilled in a run, no farther than it can reach it: other runs may lie beyond."""
+    from zygon.making.flats.exact import prism
+    from zygon.making.tube.mesh import reach_along
+
+    return _moved(prism([hole.section.grown(hole.gap).region.outer], *reach_along(run, hole)), hole.motion)
+
+
+def _moved(shape: Any, motion: Motion) -> Any:
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+    from OCP.gp import gp_Trsf
+
+    placed = gp_Trsf()
+    placed.SetValues(*(x for row in motion.rows for x in row))
+    return BRepBuilderAPI_Transform(shape, placed, True).Shape()
 
 
 def _without(solid: Any, tool: Any) -> Any:
@@ -111,9 +148,6 @@ def _vector(direction: Any, scale: float) -> Any:
 
 
 def _main(cut: SideCut, far: float) -> Any:
-    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
-    from OCP.gp import gp_Trsf
-
     from zygon.making.flats.exact import prism
 
     middle = cut.motion.inverse.shift[2]
@@ -122,6 +156,4 @@ def _main(cut: SideCut, far: float) -> Any:
     else:
         start = middle - 2 * far if cut.begins is None else cut.begins
         solid = prism([cut.section.grown(cut.gap).region.outer], start, middle + 2 * far)
-    placed = gp_Trsf()
-    placed.SetValues(*(x for row in cut.motion.rows for x in row))
-    return BRepBuilderAPI_Transform(solid, placed, True).Shape()
+    return _moved(solid, cut.motion)

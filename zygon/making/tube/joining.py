@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass, field, replace
 
 import numpy as np
@@ -11,7 +12,7 @@ from zygon.design.joints import BOARD_JOINTS, MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import is_member
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import Motion
+from zygon.geometry.motion import Motion, moving
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -21,23 +22,22 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import AtEnd, EndCut, PlaneCut, SideCut
-from zygon.making.tube.drilled import bored_through, drilled_in, no_holes
+from zygon.making.tube.drilled import Made, bored_through, drilled_in
 from zygon.making.tube.end_work import tips_of
 from zygon.making.tube.ends import KINDS_OF_ENDS, EndCuts, Refused, normals_of
-from zygon.making.tube.meeting import LEAST_ANGLE, MemberMeeting, Straight, meeting_between
-from zygon.making.tube.on_board import board_at, end_on_board
-from zygon.measure.display import format_length
-from zygon.owner import joint_id
-from zygon.tolerance import EPS
+from zygon.making.tube.meeting import LEAST_ANGLE, MemberMeeting, Straight
+from zygon.making.tube.on_board import BoardPlace, board_at, end_on_board
+from zygon.making.tube.pieces import Pieces, bent_again, ends_of, meeting_of, part_of, pieces_of, straights_at
+from zygon.measure.display import Display, format_length
+from zygon.owner import joint_id, read_owner
+from zygon.tolerance import EPS, WITHIN
 
-__all__ = ["Bodies", "JoinedMembers", "Members", "join_members", "members_of", "straight_at"]
+__all__ = ["Bodies", "JoinedMembers", "join_members", "on_board"]
 
 #: What the triangles of an end are called that no joint cuts.
 OWN: dict[AtEnd, str] = {"a": "face_b", "b": "face_a"}
 ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 
-
-Members = dict[str, tuple[MemberBody, Motion]]
 Bodies = dict[str, tuple[MemberBody | BentBody, Motion]]
 
 
@@ -69,32 +69,6 @@ class JoinedMembers:
     joints: dict[str, BuiltJoint]
 
 
-def members_of(values: Values) -> Members:
-    """Every straight member that has a place, cut off square."""
-    found = {}
-    for key, part in values.boards.items():
-        section = values.section_of(key)
-        if is_member(part) and section and values.box(key) is not None:
-            lying = values.lying(key)
-            if not lying.points:
-                found[key] = MemberBody(section, lying.length), lying.motion
-    return found
-
-
-def bent_of(values: Values) -> dict[str, tuple[BentBody, Motion]]:
-    """Every bent member that has a place."""
-    found = {}
-    for key, part in values.boards.items():
-        section = values.section_of(key)
-        if is_member(part) and section and values.box(key) is not None:
-            lying = values.lying(key)
-            if lying.points:
-                body = BentBody(section, lying.points, lying.radius)
-                straight = (body.path.bends[0].feed, body.path.end) if body.path.bends else (body.length, body.length)
-                found[key] = replace(body, tips=tips_of(values, key, section, straight)), lying.motion
-    return found
-
-
 def _own_end(values: Values, key: str, body: MemberBody, motion: Motion, end: AtEnd) -> tuple[EndCut, ...]:
     """The plane in which an end is cut that no joint cuts, square to an axis at rest; none where it is square to the member."""
     member = values.boards[key]
@@ -114,52 +88,25 @@ def _own_end(values: Values, key: str, body: MemberBody, motion: Motion, end: At
     return (PlaneCut((0.0, 0.0, body.length if end == "b" else 0.0), (normal[0] * out, normal[1] * out, normal[2] * out), OWN[end]),)
 
 
-def straight_at(key: str, members: dict[str, tuple[MemberBody, Motion]], instances: dict[str, Instance]) -> Straight | None:
-    """A member or one of its copies in the room, cut off square; None where it has no place."""
-    instance = instances.get(key)
-    if instance is None or instance.part not in members:
-        return None
-    body, rest = members[instance.part]
-    return Straight(instance.name, body.section, body.length, instance.motion @ rest)
-
-
 def join_members(values: Values, instances: dict[str, Instance], axes: Axes) -> JoinedMembers:
     """All members with their joints, and what is drilled in them; ``axes`` are those of the bores. What is refused is a fault, and its members stay as they are."""
-    members, bent = members_of(values), bent_of(values)
+    pieces = pieces_of(values)
+    members = pieces.bodies
     cuts = {key: _Cuts() for key in members}
-    for key, (body, _) in members.items():
-        for how, hole in drilled_in(values, key, body):
-            (cuts[key].holes if how == "cut" else cuts[key].marks).append(hole)
-    for key, how, hole in bored_through(values, members, instances, axes):
-        (cuts[key].holes if how == "cut" else cuts[key].marks).append(hole)
-    for key in bent:
-        no_holes(values, key)
+    for piece, how, hole in (*_drilled(values, pieces), *bored_through(values, pieces, instances, axes)):
+        (cuts[piece].holes if how == "cut" else cuts[piece].marks).append(hole)
     joints: dict[str, BuiltJoint] = {}
-    _on_boards(values, instances, members, cuts, joints)
+    _on_boards(values, instances, pieces, cuts, joints)
     pairs: set[frozenset[str]] = set()
     records = sorted(((k, j) for k, j in values.document.joints.items() if j.kind in MEMBER_JOINTS), key=lambda kj: (kj[1].order, kj[0]))
     for key, record in records:
         if record.out:
             continue
-        one, other = (straight_at(end, members, instances) for end in (record.a, record.b))
-        if {record.a.partition("@")[0], record.b.partition("@")[0]} & bent.keys():
-            why = "one of them is bent, and its ends are cut off square"
-            joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "none", refused=why)
-            where, part = pointer("joints", key), record.a.partition("@")[0]
-            values.fault_entry(
-                where,
-                "joint_refused",
-                f"A joint of {values.boards[part].name}: {why}",
-                "both members are straight",
-                "",
-                part,
-                joint_id(key),
-            )
+        ones, others = (straights_at(end, pieces, instances) for end in (record.a, record.b))
+        if not ones or not others:
+            _lost(values, key, record, instances)
             continue
-        if one is None or other is None:
-            _lost(values, key, record, instances, members)
-            continue
-        meeting = meeting_between(one, other, values.document.display)
+        one, other, meeting = meeting_of(ones, others, pieces, values.document.display)
         pair = frozenset((record.a, record.b))
         try:
             if pair in pairs:
@@ -167,71 +114,131 @@ def join_members(values: Values, instances: dict[str, Instance], axes: Axes) -> 
             done = _made(values, key, record, meeting)
         except Refused as error:
             joints[key] = BuiltJoint(key, record.kind, record.a, record.b, meeting.kind, refused=str(error))
-            said, rule = f"{one.name}–{other.name}: {error}", "the members meet as the joint needs it"
+            said, rule = f"{meeting.one.name}–{meeting.other.name}: {error}", "the members meet as the joint needs it"
             where = pointer("joints", key)
             values.fault_entry(where, "joint_refused", said, rule, meeting.kind, instances[record.a].part, joint_id(key))
             continue
         pairs.add(pair)
-        _keep(cuts, instances[record.a].part, instances[record.b].part, meeting, done)
+        _keep(cuts, one, other, meeting, done)
         joints[key] = _built(key, record, meeting, done, instances)
     made: dict[str, MemberBody] = {}
     for key in members:
-        _make(values, key, members, cuts, made, [])
-        if made[key].empty:
-            said = f"{values.boards[key].name} is too short for the cuts at its ends, which meet"
-            values.faults.append(Fault("too_short", said, "a member is longer than its ends take away", part=key))
-    straight = {k: (made[k], motion) for k, (_, motion) in members.items()}
-    return JoinedMembers({**straight, **bent}, joints)
+        _make(values, key, pieces, cuts, made, [])
+        if made[key].empty and (part_of(key) == key or made[key].at_a or made[key].at_b):
+            part = part_of(key)
+            said = f"{values.boards[part].name} is too short for the cuts at its ends, which meet"
+            values.faults.append(Fault("too_short", said, "a member is longer than its ends take away", part=part))
+    bodies: Bodies = {k: (made[k], motion) for k, (_, motion) in members.items() if part_of(k) == k}
+    for key, (body, motion) in pieces.bent.items():
+        bodies[key] = _bent(values, key, body, [made[p] for p in pieces.of[key]]), motion
+    return JoinedMembers({k: bodies[k] for k in pieces.of}, joints)
+
+
+def _drilled(values: Values, pieces: Pieces) -> Iterator[tuple[str, Made, SideCut]]:
+    """The piece and what is drilled in it by itself; on a bent member holes are placed along the bar before it is bent."""
+    for key, own in pieces.of.items():
+        if key not in pieces.bent:
+            for how, hole in drilled_in(values, key, pieces.bodies[key][0]):
+                yield key, how, hole
+            continue
+        body = pieces.bent[key][0]
+        for how, hole in drilled_in(values, key, MemberBody(body.section, body.length)):
+            w, half = hole.motion.shift[2], hole.section.extents[0] / 2
+            k = next((k for k, (low, high, _) in enumerate(body.straights) if low + half <= w + WITHIN and w <= high - half + WITHIN), None)
+            if k is None:
+                shown = format_length(round(w, 3))
+                runs = ", ".join(f"{format_length(round(low, 2))} to {format_length(round(high, 2))}" for low, high, _ in body.straights)
+                where = pointer("parts", key, "holes", read_owner(hole.owner).key, "off")
+                said = f"{values.boards[key].name}: a hole at {shown} lies in a bend"
+                values.fault_entry(where, "bad_hole", said, f"holes lie in straight runs: {runs}", shown, key)
+                continue
+            yield own[k], how, replace(hole, motion=moving((0.0, 0.0, -body.straights[k][0])) @ hole.motion)
+
+
+def _bent(values: Values, key: str, body: BentBody, runs: list[MemberBody]) -> BentBody:
+    """A bent member of its runs as they were cut, or as it was where they come apart."""
+    if any(run.empty for run in runs if run.at_a or run.at_b):
+        return body
+    again = bent_again(body, runs)
+    straight = (0.0 if again.at_a else runs[0].length, 0.0 if again.at_b else runs[-1].length)
+    return replace(again, tips=tips_of(values, key, body.section, straight))
 
 
 def _on_boards(
-    values: Values, instances: dict[str, Instance], members: Members, cuts: dict[str, _Cuts], joints: dict[str, BuiltJoint]
+    values: Values, instances: dict[str, Instance], pieces: Pieces, cuts: dict[str, _Cuts], joints: dict[str, BuiltJoint]
 ) -> None:
     """Ends that are cut in the faces of boards."""
     pairs: set[frozenset[str]] = set()
     for key, record in sorted(values.document.joints.items(), key=lambda kj: (kj[1].order, kj[0])):
         if record.kind not in BOARD_JOINTS or record.out:
             continue
-        one, board = straight_at(record.a, members, instances), board_at(values, record.b, instances)
-        if one is None or board is None:
-            _lost(values, key, record, instances, members)
+        ones, board = straights_at(record.a, pieces, instances), board_at(values, record.b, instances)
+        if not ones or board is None:
+            _lost(values, key, record, instances)
             continue
         pair = frozenset((record.a, record.b))
         try:
             if pair in pairs:
                 raise Refused("these two are joined already")
-            end, cut = end_on_board(
-                one, board, _gap(values, key, record, f"{one.name}–{board.name}"), joint_id(key), values.document.display
-            )
+            gap = _gap(values, key, record, f"{ones[0][1].name}–{board.name}")
+            piece, one, end, cut = on_board(ones, board, pieces, gap, joint_id(key), values.document.display)
         except Refused as error:
             joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "none", refused=str(error))
-            values.fault_entry(pointer("joints", key), "joint_refused", f"{one.name}–{board.name}: {error}", "the member comes to the board", "none",
+            values.fault_entry(pointer("joints", key), "joint_refused", f"{ones[0][1].name}–{board.name}: {error}", "the member comes to the board", "none",
                                instances[record.a].part, joint_id(key))  # fmt: skip
             continue
         pairs.add(pair)
         # nothing of a board is cut at another end, so that it needs no order there
-        cuts[instances[record.a].part].ends[end].append(_Wanted(cut, "", None, 1))
+        cuts[piece].ends[end].append(_Wanted(cut, "", None, 1))
         looks = one.place.vector([-x for x in cut.normal])
         joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "tee", fastened=_kept_by(record), copies=_copies(record, instances),
                                  normals=((round(looks[0], 4) + 0.0, round(looks[1], 4) + 0.0, round(looks[2], 4) + 0.0),))  # fmt: skip
 
 
-def _make(values: Values, key: str, members: Members, cuts: dict[str, _Cuts], made: dict[str, MemberBody], waiting: list[str]) -> None:
+def on_board(
+    ones: list[tuple[str, Straight]], board: BoardPlace, pieces: Pieces, gap: float, owner: str, display: Display
+) -> tuple[str, Straight, AtEnd, PlaneCut]:
+    """The piece of a member that ends on a board, and its cut there. Raises Refused, with why its nearest piece does not, where none does."""
+    why = ""
+    for piece, one in ones:
+        try:
+            end, cut = end_on_board(one, board, gap, owner, display)
+        except Refused as error:
+            why = why or str(error)
+            continue
+        if end in ends_of(pieces, piece):
+            return piece, one, end, cut
+        why = f"{one.name} comes to {board.name} where it is bent"
+    raise Refused(why)
+
+
+def _make(values: Values, key: str, pieces: Pieces, cuts: dict[str, _Cuts], made: dict[str, MemberBody], waiting: list[str]) -> None:
     """A member's body, after those of the mains that end where they cut it; where these go round in a ring, the last is taken without its end."""
-    body, motion = members[key]
+    (body, motion), part = pieces.bodies[key], part_of(key)
     ends: dict[AtEnd, tuple[EndCut, ...]] = {}
     for end in ENDS:
+        ends[end] = ()
+        if end not in ends_of(pieces, key):
+            continue
         found: list[EndCut] = []
         for wanted in cuts[key].ends[end]:
             cut, main, at = wanted.cut, wanted.main, wanted.at
-            if isinstance(cut, SideCut) and at and main not in (*waiting, key) and any(w.main != key for w in cuts[main].ends[at]):
+            # a bent member is cut to mains without end, as they are from where they lie
+            straight = part == key and part_of(main) == main
+            if (
+                straight
+                and isinstance(cut, SideCut)
+                and at
+                and main not in (*waiting, key)
+                and any(w.main != key for w in cuts[main].ends[at])
+            ):
                 if main not in made:
-                    _make(values, main, members, cuts, made, [*waiting, key])
+                    _make(values, main, pieces, cuts, made, [*waiting, key])
                 cut = replace(cut, within=made[main].mirrored if wanted.handed < 0 else made[main])
             found.append(cut)
-        ends[end] = tuple(found) or _runs_on(body, end, cuts[key]) or _own_end(values, key, body, motion, end)
+        ends[end] = tuple(found) or _runs_on(body, end, cuts[key]) or _own_end(values, part, body, motion, end)
     square = tuple(body.length if not ends[e] else 0.0 for e in ENDS)
-    tips = tips_of(values, key, body.section, (square[0], square[1]))
+    tips = tips_of(values, key, body.section, (square[0], square[1])) if part == key else (None, None)
     made[key] = replace(body, tips=tips, at_a=ends["a"], at_b=ends["b"], holes=tuple(cuts[key].holes), marks=tuple(cuts[key].marks))
 
 
@@ -314,7 +321,7 @@ def _copies(record: Joint, instances: dict[str, Instance]) -> tuple[tuple[str, s
     return tuple(found)
 
 
-def _lost(values: Values, key: str, record: Joint, instances: dict[str, Instance], members: dict[str, tuple[MemberBody, Motion]]) -> None:
+def _lost(values: Values, key: str, record: Joint, instances: dict[str, Instance]) -> None:
     """A joint to a copy that is gone is said; one to a part that is left out waits for it, and a broken part is said already."""
     for end, reference in (("a", record.a), ("b", record.b)):
         part = reference.partition("@")[0]

@@ -11,11 +11,11 @@ from zygon.geometry.mesh import CREASE, Mesh, triangulated
 from zygon.geometry.solid import Tool, carved
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody, divided
-from zygon.making.tube.cuts import AtEnd, SideCut
+from zygon.making.tube.cuts import AtEnd, PlaneCut, SideCut
 from zygon.making.tube.tips import tip_tools
 from zygon.tolerance import DISPLAY_SAGITTA
 
-__all__ = ["bent_mesh", "member_mesh"]
+__all__ = ["bent_mesh", "member_mesh", "reach_along"]
 
 #: A curved end is drawn with straight sides of a section in so many pieces.
 PIECES = 32
@@ -71,7 +71,7 @@ def bent_mesh(body: BentBody) -> Mesh:
     points = np.vstack(rings)
     n = len(points)
     cap = triangulated(points, np.cumsum([len(r) for r in rings]).astype(np.uint32))
-    stations = body.stations()
+    stations = body.ended()
     places = [s.at + points[:, :1] * s.u + points[:, 1:] * s.v for s in stations]
     walls, owners, edges = [], ["face_b"] * len(cap) + ["face_a"] * len(cap), []
     start = 0
@@ -89,8 +89,55 @@ def bent_mesh(body: BentBody) -> Mesh:
     last = (len(stations) - 1) * n
     triangles = np.vstack((cap[:, ::-1], cap + last, *walls))
     mesh = Mesh(np.vstack(places), triangles, tuple(owners), np.concatenate(edges))
-    tools = _tips(body)
+    tools = _cut_off(body) + _tips(body)
     return carved(mesh, tools, _flats(body)) if tools else mesh
+
+
+def _cut_off(body: BentBody) -> list[Tool]:
+    """What cuts the ends of a bent member, and what is drilled in it: no farther than its own run, whatever else of it lies beyond."""
+    found = []
+    for run, (_, _, place) in zip(body.runs, body.straights, strict=True):
+        rows = np.array(place.rows)
+        found += [_cut_tool(run, cut, end, rows) for end in ENDS for cut in run.cuts(end)]
+        for hole in run.holes:
+            solid, start, stop = _near(run, hole)
+            found.append(Tool(_extruded(solid, start, stop).transform(np.array(hole.motion.rows)).transform(rows), hole.owner))
+    return found
+
+
+ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
+
+
+def _cut_tool(run: MemberBody, cut: PlaneCut | SideCut, end: AtEnd, rows: np.ndarray) -> Tool:
+    if isinstance(cut, SideCut):
+        outline, start, stop = _near(run, cut)
+        return Tool(_extruded(outline, start, stop).transform(np.array(cut.motion.rows)).transform(rows), cut.owner)
+    # a box that stands on the plane, where the run's middle meets it
+    far = (math.hypot(*run.section.extents) + 2 * PAST) / abs(cut.normal[2])
+    w = np.array(cut.normal)
+    u = np.cross(np.eye(3)[int(np.abs(w).argmin())], w)
+    u = u / np.linalg.norm(u)
+    at = np.array((0.0, 0.0, float(cut.heights(np.zeros((1, 2)), end)[0])))
+    box = manifold3d.Manifold.cube((2 * far, 2 * far, far)).translate((-far, -far, 0.0))
+    return Tool(box.transform(np.column_stack((u, np.cross(w, u), w, at))).transform(rows), cut.owner)
+
+
+def _near(run: MemberBody, cut: SideCut) -> tuple[np.ndarray, float, float]:
+    return divided(cut.section.grown(cut.gap).region.outer), *reach_along(run, cut)
+
+
+def reach_along(run: MemberBody, cut: SideCut) -> tuple[float, float]:
+    """From where to where along what passes or cuts a run can reach it, mm."""
+    way, start = np.array(cut.motion.vector((0.0, 0.0, 1.0))), np.array(cut.motion.shift)
+    flat = float(way[0] ** 2 + way[1] ** 2)
+    middle = -float(start[:2] @ way[:2]) / flat
+    section = cut.section.grown(cut.gap)
+    half = (math.hypot(*run.section.extents) / 2 + math.hypot(*section.extents) / 2) / math.sqrt(flat) + PAST
+    return middle - half if cut.begins is None else cut.begins, middle + half
+
+
+def _extruded(outline: np.ndarray, start: float, stop: float) -> manifold3d.Manifold:
+    return manifold3d.CrossSection([outline]).extrude(stop - start).translate((0.0, 0.0, start))
 
 
 def _end_owners(body: MemberBody, end: AtEnd, points: np.ndarray, cap: np.ndarray) -> list[str]:

@@ -178,12 +178,85 @@ def test_what_cannot_be_drilled_is_said_and_the_rest_stands(hole, field):
     assert len(built.made["tube"].body.holes) == 1
 
 
-def test_a_bent_tube_says_that_it_is_not_drilled():
-    d = stocked(ROUND)
+def hoop(hole, section=ROUND, radius=120.0):
+    """An elbow of tube with a hole; what is straight is 280 mm on either side of the bend."""
+    d = stocked(section)
     d.frame("f", {"a": mm((0, 0, 0)), "b": mm((400, 0, 0)), "c": mm((400, 0, 400))}, {"l": ("a", "b"), "m": ("b", "c")})
-    d.member("tube", key(ROUND), "f", "l", "m", radius="120 mm", against="y")
-    d.data["parts"]["tube"]["holes"] = {"h": {"off": entry("30"), "wide": entry("8")}}
-    assert [f.code for f in build(d.document()).faults] == ["bad_hole"]
+    d.member("tube", key(section), "f", "l", "m", radius=f"{radius} mm", against="y")
+    d.data["parts"]["tube"]["holes"] = {"h": hole}
+    return d
+
+
+BEND = 120 * math.pi / 2
+
+
+@pytest.mark.parametrize("walls", ["one", "both"])
+@pytest.mark.parametrize("around", [0, 40, 90, 180, 270])
+@pytest.mark.parametrize(("end", "off"), [("a", 30), ("a", 280 + BEND + 50), ("b", 30), ("b", 200)])
+def test_a_bent_tube_is_drilled_where_the_straight_bar_was(end, off, around, walls):
+    """Before it is bent and after: the same metal is gone, at the same place of the run, on the side that the bend carries it to."""
+    hole = {"end": end, "off": entry(f"{off:.6f}"), "wide": entry("8"), "walls": walls, "around": {"text": f"{around} deg"}}
+    built = build(hoop(hole).document())
+    assert not built.faults
+    part, bare = built.made["tube"], build(hoop(hole | {"made": "mark"}).document()).made["tube"]
+    taken = volume_of_part(bare) - volume_of_part(part)
+    straight = stocked(ROUND)
+    straight.frame("f", {"a": mm((0, 0, 0)), "b": mm((560 + BEND, 0, 0))}, {"l": ("a", "b")}).member(
+        "tube", key(ROUND), "f", "l", against="y"
+    )
+    straight.data["parts"]["tube"]["holes"] = {"h": hole}
+    other = build(straight.document()).made["tube"]
+    bar = math.pi * (21.2**2 - 18.6**2) * (560 + BEND)
+    assert taken == pytest.approx(bar - volume_of_part(other), rel=0.03)
+    assert volume(exact_of(part)) == pytest.approx(volume_of_part(part), rel=1e-4)
+    # its mouth lies so far along the run that it is in: the corners of the mesh that the hole has made
+    at = off if end == "a" else 560 + BEND - off
+    where = np.array((at, 0.0, 0.0)) if at < 300 else np.array((400.0, 0.0, 120 + at - 280 - BEND))
+    m = np.array(part.matrix)
+    (mesh,) = meshes_of(part)
+    owned = np.unique(mesh.triangles[[o.startswith("hole") for o in mesh.owners]])
+    middle = (mesh.positions[owned] @ m[:3, :3].T + m[:3, 3]).mean(axis=0)
+    way = np.array((1.0, 0, 0)) if at < 300 else np.array((0, 0, 1.0))
+    assert (middle - where) @ way == pytest.approx(0, abs=0.2)
+    off_middle = middle - where
+    if walls == "both":
+        assert np.linalg.norm(off_middle) < 0.5
+    else:
+        # 0 degrees look along y (against), 90 by the right hand about the run; the bend lies in x and z and carries x to z, z to -x
+        a = math.radians(around)
+        side = np.array((0.0, math.cos(a), math.sin(a))) if at < 300 else np.array((-math.sin(a), math.cos(a), 0.0))
+        assert off_middle @ side > 15
+
+
+def test_what_is_drilled_leaves_the_other_leg_alone_and_no_bend_is_drilled():
+    """A narrow hairpin: the hole in one leg ends there, though the other lies behind it."""
+    d = stocked(ROUND)
+    d.frame("f", {k: mm(p) for k, p in {"a": (0, 0, 0), "b": (400, 0, 0), "c": (400, 0, 130), "e": (0, 0, 130)}.items()},
+            {"l": ("a", "b"), "m": ("b", "c"), "n": ("c", "e")})  # fmt: skip
+    d.member("tube", key(ROUND), "f", "l", "m", "n", radius="65 mm", against="y")
+    d.data["parts"]["tube"]["holes"] = {"h": {"off": entry("100"), "wide": entry("10"), "around": {"text": "90 deg"}}}
+    built = build(d.document())
+    assert not built.faults
+    (mesh,) = meshes_of(built.made["tube"])
+    m = np.array(built.made["tube"].matrix)
+    z = (mesh.positions @ m[:3, :3].T + m[:3, 3])[np.unique(mesh.triangles[[o.startswith("hole") for o in mesh.owners]]), 2]
+    assert np.abs(z).max() < 22
+    for off in ("340", "281"):
+        (fault,) = build(hoop({"off": entry(off), "wide": entry("8")}).document()).faults
+        assert fault.entry == "/parts/tube/holes/h/off" and "0 mm to 280 mm, 468.5 mm to 748.5 mm" in fault.rule
+
+
+@pytest.mark.parametrize("leg", ["first", "second"])
+def test_a_bore_passes_the_run_of_a_bent_tube_that_it_meets(leg):
+    d = hoop({"off": entry("30"), "wide": entry("8"), "made": "mark"})
+    at = {"x": "150 mm", "z": "0"} if leg == "first" else {"x": "400 mm", "z": "250 mm"}
+    d.bore("pin", "y", at, "6 mm", tube=("cut", "0"))
+    built = build(d.document())
+    assert not built.faults
+    runs = [len(r.holes) for r in built.made["tube"].body.runs]
+    assert runs == ([1, 0] if leg == "first" else [0, 1])
+    d.data["bores"]["pin"]["at"]["z"]["text"] = "60 mm"
+    assert [f.code for f in build(d.document()).faults] == ["bore_misses"]
 
 
 def test_the_saw_list_says_what_is_drilled():
