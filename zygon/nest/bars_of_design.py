@@ -32,11 +32,12 @@ _PLANS = Memo(200)
 
 @dataclass(frozen=True)
 class BarWork:
-    """What is cut of one bar stock: the plan as plain data (see ``plan_data``), or why there is none."""
+    """What is cut of one bar stock: the plan as plain data (see ``plan_data``), or why there is none; and the plan's hash."""
 
     stock: str
     plan: dict[str, Any] | None
     refused: str = ""
+    digest: str = ""
 
 
 def lengths_of(built: Built) -> dict[str, Counter[tuple[str, float, float]]]:
@@ -90,7 +91,8 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
     except ExpressionError as error:
         return BarWork(key, None, f"{stock.name}: {error.message}")
     cuts = [Cut(length, n, name, slant) for (name, length, slant), n in sorted(lengths.items(), key=lambda x: (-x[0][1], x[0]))]
-    if not bars:
+    left = [(r.length, r.name) for _, r in sorted(stock.remainders.items(), key=lambda r: (r[1].order, r[0]))]
+    if not bars and not left:
         return BarWork(key, None, f"{stock.name}: no length is entered that it is sold in")
     if len(cuts) > MOST_LENGTHS:
         return BarWork(key, None, f"{stock.name}: {len(cuts)} different lengths; at most {MOST_LENGTHS} are planned here")
@@ -100,7 +102,11 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
 
     def made() -> BarWork:
         free = not any(price for _, price, _ in bars)  # without prices the fewest bars are sought
-        stocked = [Bar(length, price or (1.0 if free else FOR_NOTHING), count) for length, price, count in bars]
+        # what is left of others is used first; it has been sawn off already, and is not trimmed again
+        stocked = [
+            *(Bar(length + 2 * trim, FOR_NOTHING, 1) for length, _ in left),
+            *(Bar(length, price or (1.0 if free else FOR_NOTHING), count) for length, price, count in bars),
+        ]
         try:
             plan = cut_bars(cuts, stocked, kerf, trim, SECONDS)
         except NestError as error:
@@ -108,8 +114,11 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
         told = plan_data(cuts, stocked, plan)
         for pattern, p in zip(told["patterns"], plan.patterns, strict=True):
             pattern["shared"], pattern["saved"] = shared(zip(ends, p.pieces, strict=True))
-        told["cost"] = sum(p.bars * bars[p.bar][1] for p in plan.patterns)
-        told["bound"] = 0.0 if free else plan.bound
-        return BarWork(key, told)
+            pattern["remainder"] = left[p.bar][1] if p.bar < len(left) else ""
+            if p.bar < len(left):
+                pattern["bar"] = left[p.bar][0]
+        told["cost"] = sum(p.bars * bars[p.bar - len(left)][1] for p in plan.patterns if p.bar >= len(left))
+        told["bound"] = 0.0 if free or left else plan.bound
+        return BarWork(key, told, digest=digest("sawn", told["patterns"]))
 
-    return _PLANS.get(digest("bars", key, stock.name, cuts, ends, bars, kerf, trim), made)[0]
+    return _PLANS.get(digest("bars", key, stock.name, cuts, ends, bars, left, kerf, trim), made)[0]

@@ -88,7 +88,7 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
         "clearances": _clearances(built),
         "problems": [problem_data(p) for p in problems],
         "totals": _totals(built, listed),
-        "bars": [{"stock": b.stock, "plan": b.plan, "refused": b.refused} for b in bars],  # type: ignore[typeddict-item]
+        "bars": [{"stock": b.stock, "plan": b.plan, "refused": b.refused, "digest": b.digest} for b in bars],  # type: ignore[typeddict-item]
         "plans": _plans(built),
         "fits": _fits(built),
     }

@@ -11,7 +11,7 @@ from zygon.measure.entry import Entry, Record
 from zygon.stock.base import StockBase
 from zygon.stock.section import OPEN, SectionShape
 
-__all__ = ["BarLength", "BarStock"]
+__all__ = ["BarLength", "BarRemainder", "BarStock"]
 
 
 #: Words of the sections.
@@ -30,6 +30,14 @@ class BarLength(Record):
     length: Entry = asked("Bar length")
     price: float = asked("Price", 0.0, suffix=" CURRENCY", step=0.5, ge=0)
     count: int = asked("In stock", 0, suffix=" bars", zero=" = any number", ge=0, le=1000)
+    order: int = 0
+
+
+class BarRemainder(Record):
+    """What was left of a bar that was cut, which a design takes from the shelf: its length in mm, and what is written on it."""
+
+    name: str = Field(min_length=1, max_length=80)
+    length: float = Field(gt=0, le=1e6)
     order: int = 0
 
 
@@ -62,6 +70,10 @@ class BarStock(StockBase):
         "Springs back", None, suffix=" %", step=0.5, note="of each bend: bent over by so much", blank="not reckoned", place=7, ge=0, le=50
     )
     lengths: dict[str, BarLength] = Field(default_factory=dict, max_length=20)
+    remainders: dict[str, BarRemainder] = Field(default_factory=dict, max_length=100, description="used before new bars")
+    sawn: str = Field(
+        default="", max_length=64, description="the plan by which its bars have been cut, as its hash; '' while they have not"
+    )
     kerf: Entry = asked("Saw takes", Entry(text="2 mm"), place=6)
     trim: Entry = asked("End trim", Entry(text="0"), note="cut off each end of a new bar", place=6)
     gauge: ClassVar[None] = None

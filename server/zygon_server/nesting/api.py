@@ -62,6 +62,13 @@ class FinishedIn(Schema):
     place: str = ""
 
 
+class SawnIn(Schema):
+    """A bar stock whose bars have been cut, and where what is left of them is put."""
+
+    stock: str
+    place: str = ""
+
+
 class FreshOut(Schema):
     """A sheet that is not begun yet; a length of 0 is a roll's."""
 
@@ -155,6 +162,12 @@ def post_room(request: HttpRequest, design_id: str, body: RoomIn):
 def post_offcuts(request: HttpRequest, design_id: str, body: FinishedIn):
     """Puts what a cut sheet gives back on the shelf."""
     return by_hand.finished(request.user, find(request.user, design_id), body.stock, body.number, body.place)
+
+
+@router.post("/{design_id}/bars/left", response={200: list[OffcutOut], 404: Fault, 422: Fault}, operation_id="keep_remainders")
+def post_remainders(request: HttpRequest, design_id: str, body: SawnIn):
+    """Puts what is left of bars that were cut on the shelf."""
+    return by_hand.sawn(request.user, find(request.user, design_id), body.stock, body.place)
 
 
 @router.get("/{design_id}/nest/layouts/{number}", response={200: ShownLayout, 404: Fault}, operation_id="earlier_layout")

@@ -7,20 +7,28 @@ from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
 
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import rectangle
+from zygon.making.kinds.registry import sizes_of
+from zygon.nest.bars_of_design import bar_work
 from zygon.nest.design import plans
 from zygon.nest.legal import turn_faults
 from zygon.nest.record import restored
 from zygon.nest.remainder import rest_region, rests_of
 from zygon.nest.room import room_on
 from zygon.nest.task import Placement
+from zygon.stock.kinds import is_bar
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import head
 from zygon_server.errors import NotFound, Refused
 from zygon_server.nesting.layouts import row_of
+from zygon_server.workshop.models import Offcut
 from zygon_server.workshop.offcuts import keep_offcut, offcut_data, use_up
 
-__all__ = ["finished", "room"]
+__all__ = ["finished", "room", "sawn"]
 
+#: What is left of a bar goes on the shelf from this length on (mm).
+LEAST_LEFT = 150.0
 #: Rests of one sheet that go on the shelf.
 MOST_RESTS = 6
 
@@ -79,4 +87,28 @@ def finished(user: AbstractBaseUser, design: Design, stock: str, number: int, pl
     ]
     if sheet.sheet.name in record.offcuts:
         use_up(user, sheet.sheet.name, design)
+    return [offcut_data(o) for o in made]
+
+
+def sawn(user: AbstractBaseUser, design: Design, stock: str, place: str) -> list[dict[str, Any]]:
+    """Puts what is left of a stock's bars on the shelf, and takes the remainders that were used off it. Refused where the bars are not marked as cut by
+    the plan as it is, or what is left of them has been put there already."""
+    now = head(design)
+    work = next((w for w in bar_work(now.built) if w.stock == stock), None)
+    if work is None or work.plan is None:
+        raise NotFound("No bars of this stock are planned.")
+    record = now.document.stocks[stock]
+    if not is_bar(record) or record.sawn != work.digest:
+        raise Refused("These bars are not marked as cut.", entry="stock", value=stock, rule="bars that were cut as they are planned")
+    origin = f"{design.name[:80]}, bars {work.digest[:12]}"
+    if Offcut.objects.filter(owner=user, stock=stock, origin=origin).exists():
+        raise Refused("What is left of these bars is on the shelf already.", entry="stock", value=stock, rule="put there once")
+    sizes = sizes_of(next(p for p in now.built.made.values() if p.record.stock == stock and p.record.cut_here))
+    made = []
+    for pattern in work.plan["patterns"]:
+        for _ in range(pattern["times"] if pattern["rest"] >= LEAST_LEFT else 0):
+            region = Region(rectangle(0.0, 0.0, math.floor(pattern["rest"]), sizes.width or sizes.thickness), ())
+            made.append(keep_offcut(user, stock, record.name, sizes.thickness, region, origin=origin, place=place))
+        if pattern["remainder"]:
+            use_up(user, pattern["remainder"].partition(",")[0], design)
     return [offcut_data(o) for o in made]

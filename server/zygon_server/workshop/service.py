@@ -23,6 +23,10 @@ GROUPS: dict[str, tuple[type[Stock] | type[Cutter] | type[Fit] | type[Brake], Ty
 }  # fmt: skip
 
 
+#: What a design has taken or done of a stock, and no other one has.
+_TAKEN = ("offcuts", "remainders", "sawn")
+
+
 def shelf(user: AbstractBaseUser) -> dict[str, dict[str, Any]]:
     """All records of a maker's workshop by group and key."""
     return {g: {r.key: r.data for r in model.objects.filter(owner=user)} for g, (model, _) in GROUPS.items()}
@@ -39,6 +43,7 @@ def keep(user: AbstractBaseUser, group: str, key: str, data: dict[str, Any]) -> 
         path = fault["loc"][1:] if group == "stocks" and fault["loc"][:1] in (("sheet",), ("bar",)) else fault["loc"]
         entry = "/".join([group, key, *(str(x) for x in path)])
         raise Refused(f"{entry}: {fault['msg']}", entry=entry, value=str(fault.get("input"))[:100], rule=fault["msg"]) from error
+    clean = {k: v for k, v in clean.items() if group != "stocks" or k not in _TAKEN}
     model.objects.update_or_create(owner=user, key=key, defaults={"data": clean})
     return clean
 

@@ -47,7 +47,7 @@ def test_the_worked_example_takes_73_bars_through_a_design():
             cut[c["length"]] = cut.get(c["length"], 0) + c["count"] * p["times"]
     assert cut == {float(length): n for length, n in wanted}
     shown = built_data(build(d.document()), [])
-    assert shown["bars"] == [{"stock": "steel6", "plan": work.plan, "refused": ""}]
+    assert shown["bars"] == [{"stock": "steel6", "plan": work.plan, "refused": "", "digest": work.digest}]
 
 
 def test_the_saw_takes_its_kerf_and_the_last_piece_of_a_bar_needs_none():
@@ -131,3 +131,46 @@ def test_mitred_members_are_planned_on_their_long_points_with_a_wider_cut():
     assert sum(found.values()) == 8
     assert {(length, slant) for _, length, slant in found} == {(502.4, 1.4142), (422.4, 1.4142)}
     assert {slant for _, _, slant in lengths_of(built)["tube33"]} == {1.0}
+
+
+def with_left(d: Draft, *left: tuple[str, float], trim="0", **sold) -> Draft:
+    bars(d, **sold)
+    d.data["stocks"]["steel6"] |= {
+        "remainders": {k: {"name": k, "length": x, "order": n} for n, (k, x) in enumerate(left)},
+        "trim": {"text": trim},
+    }
+    return d
+
+
+@pytest.mark.parametrize("price", [0.0, 5.0])
+def test_what_is_left_of_other_bars_is_used_first_and_costs_nothing(price):
+    """Three pieces of 400: two of them on what is left, a new bar for the third only; without anything left all three on the new bar."""
+    lengths = [("400 mm", 3)]
+    (plain,) = bar_work(build(bars(rods(*lengths), one=("1300 mm", price, 0)).document()))
+    assert plain.plan["bars"] == 1
+    (work,) = bar_work(build(with_left(rods(*lengths), ("R1", 410.0), ("R2", 400.0), ("R3", 399.0), one=("1300 mm", price, 0)).document()))
+    used = {p["remainder"]: p for p in work.plan["patterns"]}
+    assert set(used) >= {"R1", "R2"} or work.plan["cost"] == price
+    assert "R3" not in used and work.plan["cost"] <= plain.plan["cost"]
+    # all of it on what is left: no new bar at all
+    (work,) = bar_work(build(with_left(rods(("400 mm", 2)), ("R1", 410.0), ("R2", 400.0), one=("1300 mm", price, 0)).document()))
+    assert {p["remainder"] for p in work.plan["patterns"]} == {"R1", "R2"} and work.plan["cost"] == 0
+    assert {p["bar"]: p["rest"] for p in work.plan["patterns"]} == {410.0: pytest.approx(10), 400.0: pytest.approx(0)}
+
+
+def test_a_remainder_is_not_trimmed_again_and_serves_where_no_bar_is_sold():
+    d = with_left(rods(("400 mm", 1)), ("R1", 400.0), trim="10 mm")
+    (work,) = bar_work(build(d.document()))
+    assert work.plan and work.plan["patterns"][0]["remainder"] == "R1" and not work.plan["missing"]
+    (work,) = bar_work(build(with_left(rods(("400 mm", 2)), ("R1", 400.0)).document()))
+    assert work.plan["missing"] == [{"name": "rod_0", "length": 400.0, "count": 1}]
+
+
+def test_the_plans_hash_changes_with_what_is_cut_and_with_nothing_else():
+    def of(length, name="one"):
+        d = bars(rods((length, 2)), one=("1 m", 5.0, 0))
+        d.data["name"] = name
+        (work,) = bar_work(build(d.document()))
+        return work.digest
+
+    assert of("400 mm") == of("400 mm", "another") != of("401 mm")

@@ -33,6 +33,12 @@ export interface components {
             order: number;
             price: number;
         };
+        /** @description What was left of a bar that was cut, which a design takes from the shelf: its length in mm, and what is written on it. */
+        BarRemainder: {
+            length: number;
+            name: string;
+            order: number;
+        };
         /**
          * @description A bar, or with a wall a tube; its thickness is its diameter, its side, its height, or its size across flats. An angle's, a channel's or a tee's
          *     wall is what its legs are thick.
@@ -56,6 +62,12 @@ export interface components {
             /** @description diameter, side, height, or size across flats */
             nominal: components["schemas"]["Entry"];
             order: number;
+            /** @description used before new bars */
+            remainders: {
+                [key: string]: components["schemas"]["BarRemainder"];
+            };
+            /** @description the plan by which its bars have been cut, as its hash; '' while they have not */
+            sawn: string;
             /** @enum {string} */
             shape: "round" | "square" | "rectangle" | "hexagon" | "angle" | "channel" | "tee";
             /** @description of each bend: bent over by so much */

@@ -304,6 +304,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/bars/left": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Remainders
+         * @description Puts what is left of bars that were cut on the shelf.
+         */
+        post: operations["keep_remainders"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/bend-rows": {
         parameters: {
             query?: never;
@@ -3535,6 +3555,19 @@ export interface components {
             trace: components["schemas"]["FoundOut"][];
         };
         /**
+         * SawnIn
+         * @description A bar stock whose bars have been cut, and where what is left of them is put.
+         */
+        SawnIn: {
+            /**
+             * Place
+             * @default
+             */
+            place?: string;
+            /** Stock */
+            stock: string;
+        };
+        /**
          * Session
          * @description ``user`` is empty where nobody is signed in; ``password`` says whether whoever is has one, which the demo workshop does not.
          */
@@ -3606,13 +3639,16 @@ export interface components {
         };
         /**
          * ShownBarPattern
-         * @description How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm).
+         * @description How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm);
+         *     and the remainder that it is, '' for a new bar.
          */
         ShownBarPattern: {
             /** Bar */
             bar: number;
             /** Cuts */
             cuts: components["schemas"]["ShownBarCut"][];
+            /** Remainder */
+            remainder: string;
             /** Rest */
             rest: number;
             /** Saved */
@@ -3652,9 +3688,11 @@ export interface components {
         };
         /**
          * ShownBars
-         * @description What is cut of a bar stock; or why it cannot be planned.
+         * @description What is cut of a bar stock, and the hash of the plan; or why it cannot be planned.
          */
         ShownBars: {
+            /** Digest */
+            digest: string;
             plan: components["schemas"]["ShownBarPlan"] | null;
             /** Refused */
             refused: string;
@@ -5807,6 +5845,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    keep_remainders: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SawnIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffcutOut"][];
                 };
             };
             /** @description Not Found */

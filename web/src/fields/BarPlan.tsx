@@ -3,7 +3,7 @@ import type { BarsOut } from "../api/types";
 import type { Display } from "../lib/document";
 import { figure, length, plural } from "../lib/figures";
 
-type Pattern = BarsOut["patterns"][number] & { shared?: number; saved?: number };
+type Pattern = BarsOut["patterns"][number] & { shared?: number; saved?: number; remainder?: string };
 type Told = Pick<BarsOut, "bars" | "cost" | "bound" | "proven" | "missing"> & { patterns: Pattern[] };
 
 /** ``price`` writes what bars cost; without prices their number alone is told. */
@@ -31,7 +31,8 @@ export function BarPlan({ plan, price, display }: { plan: Told; price: (cost: nu
           <div className="row facts soft">
             <b className="figure">{p.times} ×</b>
             <span>
-              bar of <span className="figure">{length(p.bar, display)}</span>:{" "}
+              {p.remainder ? `${p.remainder}, what is left of a bar,` : "bar"} of{" "}
+              <span className="figure">{length(p.bar, display)}</span>:{" "}
               {p.cuts
                 .map((c) => `${c.count} × ${c.name ? `${c.name.replaceAll("_", " ")} ` : ""}${length(c.length, display)}`)
                 .join(", ")}

@@ -4,6 +4,7 @@ import { IconDownload } from "@tabler/icons-react";
 import { BarPlan } from "../fields/BarPlan";
 import { money } from "../lib/figures";
 import { useShown } from "../state/design";
+import { BarRemainders } from "./BarRemainders";
 
 export function BarTable({ base }: { base: string }) {
   const { doc, built } = useShown()!;
@@ -27,6 +28,7 @@ export function BarTable({ base }: { base: string }) {
       {built.bars.map((b) => (
         <section key={b.stock} aria-label={doc.stocks[b.stock]?.name}>
           <h3>{doc.stocks[b.stock]?.name}</h3>
+          <BarRemainders stockKey={b.stock} plan={b} />
           {b.plan ? (
             <BarPlan plan={b.plan} price={(x) => money(x, doc.currency)} display={doc.display} />
           ) : (

@@ -28,6 +28,18 @@ export function useOffcutChanges() {
         ),
       ),
     away: (label: string): Promise<string> => act(() => got(api.DELETE("/api/offcuts/{label}", { params: { path: { label } } }))),
+    /** What is left of the bars of a stock goes on the shelf, once they are cut. */
+    shelveBars: (stock: string, made: (offcuts: OffcutOut[]) => void): Promise<string> =>
+      act(async () =>
+        made(
+          await got(
+            api.POST("/api/designs/{design_id}/bars/left", {
+              params: { path: { design_id: useDesign.getState().id } },
+              body: { stock, place: "" },
+            }),
+          ),
+        ),
+      ),
     /** What is left of a sheet of the open design goes on the shelf. */
     shelve: (stock: string, number: number, made: (offcuts: OffcutOut[]) => void): Promise<string> =>
       act(async () =>

@@ -230,8 +230,10 @@ class ShownBarCut(TypedDict):
 
 
 class ShownBarPattern(TypedDict):
-    """How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm)."""
+    """How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm);
+    and the remainder that it is, '' for a new bar."""
 
+    remainder: str
     bar: float
     times: int
     rest: float
@@ -252,11 +254,12 @@ class ShownBarPlan(TypedDict):
 
 
 class ShownBars(TypedDict):
-    """What is cut of a bar stock; or why it cannot be planned."""
+    """What is cut of a bar stock, and the hash of the plan; or why it cannot be planned."""
 
     stock: str
     plan: ShownBarPlan | None
     refused: str
+    digest: str
 
 
 class ShownPlan(TypedDict):
