@@ -17,6 +17,7 @@ from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, web_faults
+from zygon.check.welds import weld_faults
 from zygon.making.result.built import Built, FlatPart
 from zygon.making.result.fault import Fault
 
@@ -43,6 +44,7 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += bar_faults(built)
     faults += member_faults(built)
     faults += connector_faults(built)
+    faults += weld_faults(built)
     faults += cutter_faults(built)
     known: dict[str, str] = {}
     for part in built.flats.values():

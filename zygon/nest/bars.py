@@ -175,15 +175,18 @@ def _columns(
                 found[(k, tuple(min(r // sizes[i], int(wanted[i])) if j == i else 0 for j in range(n)))] = None
     limited = [k for k, s in enumerate(stock) if s]
     bound = 0.0
+    limits = np.concatenate((-wanted, [stock[k] for k in limited]))
+    table = np.empty((n + len(limited), 0))
     for _ in range(ROUNDS if steps else FEW_ROUNDS):
         columns = list(found)
         # pieces that no bar is left for cost more than any bar could
         dear = 1e4 * max(prices)
         cost = np.array([prices[k] for k, _ in columns] + [dear] * n)
-        pieces = np.hstack((np.array([p for _, p in columns], float).T, np.eye(n)))
-        rows = [-pieces, *(np.array([[1.0 if k == bar else 0.0 for k, _ in columns] + [0.0] * n]) for bar in limited)]
-        limits = np.concatenate((-wanted, [stock[k] for k in limited]))
-        solved = linprog(cost, A_ub=np.vstack(rows), b_ub=limits, method="highs")
+        fresh = columns[table.shape[1] :]
+        bars = np.array([[1.0 if k == bar else 0.0 for k, _ in fresh] for bar in limited]).reshape(len(limited), len(fresh))
+        table = np.hstack((table, np.vstack((-np.array([p for _, p in fresh], float).reshape(len(fresh), n).T, bars))))
+        spare = np.vstack((-np.eye(n), np.zeros((len(limited), n))))
+        solved = linprog(cost, A_ub=np.hstack((table, spare)), b_ub=limits, method="highs-ds", options={"presolve": False})
         worth, scarce = (-solved.ineqlin.marginals[:n]).tolist(), solved.ineqlin.marginals[n:]
         own = [prices[k] - (scarce[limited.index(k)] if k in limited else 0.0) for k in range(len(room))]
         best: list[tuple[float, Column]] = []

@@ -107,8 +107,8 @@ def sawn(user: AbstractBaseUser, design: Design, stock: str, place: str) -> list
     made = []
     for pattern in work.plan["patterns"]:
         for _ in range(pattern["times"] if pattern["rest"] >= LEAST_LEFT else 0):
-            region = Region(rectangle(0.0, 0.0, math.floor(pattern["rest"]), sizes.width or sizes.thickness), ())
-            made.append(keep_offcut(user, stock, record.name, sizes.thickness, region, origin=origin, place=place))
+            region = Region(rectangle(0.0, 0.0, math.floor(pattern["rest"]), sizes.width or sizes.thickness or 0.0), ())
+            made.append(keep_offcut(user, stock, record.name, sizes.thickness or 0.0, region, origin=origin, place=place))
         if pattern["remainder"]:
             use_up(user, pattern["remainder"].partition(",")[0], design)
     return [offcut_data(o) for o in made]
