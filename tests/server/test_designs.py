@@ -11,7 +11,7 @@ from zygon_server.designs.models import Design, Edit
 from tests.server.conftest import sqlite_alone, text
 from zygon.design.document import SCHEMA
 from zygon.design.examples import EXAMPLES, brood_box
-from zygon.design.joints import MEMBER_JOINTS
+from zygon.design.joints import BOARD_JOINTS, MEMBER_JOINTS
 from zygon.memo import Memo
 
 
@@ -184,7 +184,7 @@ def test_operations_give_a_patch_and_store_nothing(api, design):
 def test_possible_joints_and_parts_along_an_axis(api, design):
     offers = api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "front"})[1]
     forms = {k["kind"] for k in api.get("/forms")[1]["joints"]}
-    assert forms - MEMBER_JOINTS == {o["kind"] for o in offers} >= {"finger", "dovetail", "screws", "face_glue"}
+    assert forms - MEMBER_JOINTS - BOARD_JOINTS == {o["kind"] for o in offers} >= {"finger", "dovetail", "screws", "face_glue"}
     assert all("refused" in o for o in offers)
     assert {o["note"] for o in offers if o["kind"] == "groove"} == {"needs depth, and Bench laser 130 W cuts straight through"}
     assert api.post(f"/designs/{design.pk}/joints/possible", {"a": "cover", "b": "beech_rod"})[0] == 422

@@ -165,6 +165,8 @@ def _holes(built: Built, part: MadePart) -> list[Fault]:
     low, high = (float(x) for x in (body.stops(fine_ring(body.section))[0].max(), body.stops(fine_ring(body.section))[1].min()))
     faults = []
     for hole in body.holes:
+        if hole.section.open:  # what an end gives way to
+            continue
         wide = min(hole.section.extents) + 2 * hole.gap
         way = np.array(hole.motion.vector((0.0, 0.0, 1.0)))
         start = np.array(hole.motion.shift)

@@ -34,6 +34,9 @@ from zygon.making.result.built import CHORDS, Built
 from zygon.making.rooms.named import figure, named_places
 from zygon.making.solids.solids import depth_in_common
 from zygon.making.tube.meeting import MemberMeeting
+from zygon.stock.bar import BarStock
+from zygon.stock.kinds import is_bar
+from zygon.stock.section import OPEN
 from zygon.tolerance import CONTACT, WITHIN
 
 __all__ = ["Spot", "add_frame", "bend_members", "draw_line", "join_members", "remove_frame", "remove_line"]
@@ -68,7 +71,11 @@ def add_frame(
         raise DocumentError("A frame has a low and a high place along x, y and z", entry="places", value=sorted(places), rule="three pairs")
     if start.count and not 1 <= count <= 100:
         raise DocumentError(f"{start.title}: {count} {start.count.lower()}", entry="count", value=count, rule="from 1 to 100")
-    _bar(document, stock)
+    bar = _bar(document, stock)
+    if kind == "box" and ends == "cut" and bar.shape in OPEN:
+        why = f"{bar.name} is open, and the rails of a box would meet between the legs of its posts"
+        rule = "a tube or a solid bar, or ends in connectors"
+        raise DocumentError(why, entry="stock", value=stock, rule=rule)
     started = start.make(places, count)
     called = fresh_name(document, name or kind)
     key = fresh_key(document.frames, called)
@@ -96,7 +103,14 @@ def add_frame(
         joints[at] = True
         record = {"kind": joint, "a": keys[one], "b": keys[other], "order": next_order(document.joints) + n}
         patch.append({"op": "add", "path": pointer("joints", at), "value": record})
-    return f"{start.title} of {document.stocks[stock].name}", patch
+    if bar.shape in OPEN:
+        made = build(patched(document.dump(), patch)).joints
+        refused = next((made[k].refused for k in joints if k not in document.joints and k in made and made[k].refused), "")
+        if refused:
+            raise DocumentError(
+                f"{start.title} of {bar.name}: {refused}", entry="stock", value=stock, rule="a tube or a solid bar, or ends in connectors"
+            )
+    return f"{start.title} of {bar.name}", patch
 
 
 def _frame_record(document: Document, name: str, started: Started, names: dict[str, str]) -> dict[str, Any]:
@@ -109,11 +123,12 @@ def _frame_record(document: Document, name: str, started: Started, names: dict[s
     return {"name": name, "order": next_order(document.frames), "points": points, "lines": started.lines}
 
 
-def _bar(document: Document, stock: str) -> None:
+def _bar(document: Document, stock: str) -> BarStock:
     record = document.stocks.get(stock)
-    if record is None or record.kind != "bar":
+    if not is_bar(record):
         rule = "a bar stock of the design"
         raise DocumentError("A member is cut from a bar or tube of this design", entry="stock", value=stock, rule=rule)
+    return record
 
 
 def usual_on(document: Document, main: str) -> str:

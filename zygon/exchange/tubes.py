@@ -209,7 +209,9 @@ def needs_template(part: MadePart) -> list[What]:
     ends: list[What] = [end for end in ENDS if part.body.cuts(end)]
     if isinstance(part.body, BentBody):
         return ends
-    return [*ends, "whole"] if part.body.holes or part.body.marks else ends
+    # what an end gives way to between the legs of another is filed on the bench
+    flat = not any(hole.section.open for hole in part.body.holes)
+    return [*ends, "whole"] if flat and (part.body.holes or part.body.marks) else ends
 
 
 def template_file(built: Built, part: MadePart, what: What, to: Drawing) -> tuple[str, str]:

@@ -120,8 +120,15 @@ def _hole(hole: SideCut, turn: float, flip: float, base: float, *, back: bool) -
     start, way = seen @ start, seen @ way
     start = start - way * float(start @ way) - np.array((0.0, 0.0, base))
     start = start - way * float(start @ way)
+    section, across = hole.section, np.zeros(3)
+    if section.open:  # it matters how it is turned about its own line, and whether it is seen in a mirror
+        hand = -flip if back else flip
+        across = seen @ np.array(hole.motion.vector((1.0, 0.0, 0.0))) * hand
+        section = section.mirrored if hand < 0 else section
     lead = int(np.abs(way).round(6).argmax())
-    if hole.begins is None:  # through both walls it is the same from either side
-        way = way * (1.0 if way[lead] > 0 else -1.0)
-    figures = [round((x + BETWEEN) / STEP) for x in start.tolist()] + [round((x + BETWEEN / 100) / SLACK) for x in way.tolist()]
-    return (repr(hole.section), round(hole.gap / STEP), hole.begins is None, *figures)
+    if hole.begins is None and way[lead] < 0:  # through both walls it is the same from either side, seen in a mirror
+        way, across, section = -way, -across, section.mirrored
+    figures = [round((x + BETWEEN) / STEP) for x in start.tolist()] + [
+        round((x + BETWEEN / 100) / SLACK) for x in (*way.tolist(), *across.tolist())
+    ]
+    return (repr(section), round(hole.gap / STEP), hole.begins is None, *figures)

@@ -144,8 +144,10 @@ class SideCut:
 
     @property
     def mirrored(self) -> SideCut:
-        """Left for right across u; a section is its own mirror image."""
-        return replace(self, motion=MIRROR @ self.motion @ MIRROR, within=self.within.mirrored if self.within else None)
+        """Left for right across u."""
+        return replace(
+            self, section=self.section.mirrored, motion=MIRROR @ self.motion @ MIRROR, within=self.within.mirrored if self.within else None
+        )
 
 
 EndCut = PlaneCut | SideCut

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 from dataclasses import dataclass, replace
 
@@ -19,6 +20,10 @@ __all__ = ["KINDS_OF_ENDS", "EndCuts", "Refused", "normals_of", "offers_of", "re
 _STILL = Motion(((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
 
 
+#: What comes between legs comes no farther off square to the one behind than this (as a cosine, of 30 degrees).
+STEEP = math.cos(math.radians(30))
+
+
 class Refused(ValueError):
     """Why members cannot be joined so; the sentence."""
 
@@ -31,6 +36,8 @@ class EndCuts:
     cut_other: PlaneCut | SideCut | None = None
     runs_on: PlaneCut | None = None
     hole: SideCut | None = None
+    #: of the first one, beside its end's plane, what the second takes up
+    notch_one: SideCut | None = None
 
 
 def mitre(meeting: MemberMeeting, gap: float, owner: str) -> EndCuts:
@@ -77,12 +84,43 @@ def butt(meeting: MemberMeeting, gap: float, owner: str) -> EndCuts:
     slope, room, (nx, ny, at) = max(facing, key=lambda f: f[1] / f[0])
     if not passes or room / slope > leaves + EPS:  # its middle passes beside: the side that faces it most
         slope, room, (nx, ny, at) = min(facing, key=lambda f: f[0])
+    notch_one = None
     if meeting.other.section.open and not _is_real(meeting.other.section, nx, ny):
-        raise Refused(f"{meeting.other.name} is open on the side that {meeting.one.name} comes to")
+        nx, ny, at = _first_face(meeting, start, way)
+        notch_one = _taken_up(meeting, gap, owner)
     if not _touches(meeting):
         raise Refused(f"{meeting.one.name} passes beside {meeting.other.name}")
     plane = PlaneCut((nx * (at + gap), ny * (at + gap), 0.0), (-nx, -ny, 0.0), owner)
-    return EndCuts(cut_one=_checked(carried(plane, meeting.motion), meeting), runs_on=_runs_on(meeting, owner))
+    return EndCuts(cut_one=_checked(carried(plane, meeting.motion), meeting), runs_on=_runs_on(meeting, owner), notch_one=notch_one)
+
+
+def _first_face(meeting: MemberMeeting, start: tuple[float, float, float], way: tuple[float, float, float]) -> tuple[float, float, float]:
+    """On the open side of the second: the face between its legs that the middle of the first comes to, as (nx, ny, how far along them)."""
+    found = []
+    for s in meeting.other.section.region.outer.wound(ccw=True).segments():
+        dx, dy = s.q[0] - s.p[0], s.q[1] - s.p[1]
+        nx, ny = dy / s.length, -dx / s.length
+        slope = nx * way[0] + ny * way[1]
+        if s.bulge or slope >= -EPS:
+            continue
+        far = (nx * (s.p[0] - start[0]) + ny * (s.p[1] - start[1])) / slope
+        along = (start[0] + way[0] * far - s.p[0]) * dx + (start[1] + way[1] * far - s.p[1]) * dy
+        if -CONTACT <= along / s.length <= s.length + CONTACT:
+            found.append((far, (nx, ny, nx * s.p[0] + ny * s.p[1])))
+    if not found:
+        raise Refused(f"{meeting.one.name} comes to the open side of {meeting.other.name}, and to no leg of it")
+    nx, ny, at = min(found)[1]
+    if abs(nx * way[0] + ny * way[1]) < STEEP * math.hypot(way[0], way[1]):
+        raise Refused(f"{meeting.one.name} comes aslant between the legs of {meeting.other.name}, and would be cut in two there")
+    return nx, ny, at
+
+
+def _taken_up(meeting: MemberMeeting, gap: float, owner: str) -> SideCut:
+    """All of the second, a gap round it, as what the first gives way to."""
+    motion, section = meeting.motion, meeting.other.section
+    if motion.handed < 0:
+        motion, section = motion @ MIRROR, section.mirrored
+    return SideCut(motion.rounded(), section, gap, owner)
 
 
 def cope(meeting: MemberMeeting, gap: float, owner: str) -> EndCuts:
@@ -123,10 +161,10 @@ def notch(meeting: MemberMeeting, fit: float, owner: str) -> EndCuts:
 
 def _room_of(meeting: MemberMeeting, fit: float, owner: str) -> SideCut:
     """What the second loses where the first one passes."""
-    back = meeting.motion.inverse
+    back, section = meeting.motion.inverse, meeting.one.section
     if back.handed < 0:
-        back = back @ MIRROR
-    return SideCut(back.rounded(), meeting.one.section.grown(0.0), fit / 2, owner)
+        back, section = back @ MIRROR, section.mirrored
+    return SideCut(back.rounded(), section if section.open else section.grown(0.0), fit / 2, owner)
 
 
 def _opens(meeting: MemberMeeting, fit: float) -> bool:

@@ -94,7 +94,7 @@ def _drill(run: MemberBody, hole: SideCut) -> Any:
     from zygon.making.flats.exact import prism
     from zygon.making.tube.mesh import reach_along
 
-    return _moved(prism([hole.section.grown(hole.gap).region.outer], *reach_along(run, hole)), hole.motion)
+    return _moved(prism([hole.section.outline(hole.gap)], *reach_along(run, hole)), hole.motion)
 
 
 def _moved(shape: Any, motion: Motion) -> Any:
@@ -155,5 +155,5 @@ def _main(cut: SideCut, far: float) -> Any:
         solid = member_exact(replace(cut.within, section=replace(cut.within.section, wall=0.0), holes=()))
     else:
         start = middle - 2 * far if cut.begins is None else cut.begins
-        solid = prism([cut.section.grown(cut.gap).region.outer], start, middle + 2 * far)
+        solid = prism([cut.section.outline(cut.gap)], start, middle + 2 * far)
     return _moved(solid, cut.motion)

@@ -277,6 +277,8 @@ def _keep(cuts: dict[str, _Cuts], one: str, other: str, meeting: MemberMeeting, 
         cuts[other].runs_on[at_other].append(done.runs_on)
     if done.hole:
         cuts[other].holes.append(done.hole)
+    if done.notch_one:
+        cuts[one].holes.append(done.notch_one)
 
 
 def _runs_on(body: MemberBody, end: AtEnd, cuts: _Cuts) -> tuple[EndCut, ...]:

@@ -123,7 +123,7 @@ def _cut_tool(run: MemberBody, cut: PlaneCut | SideCut, end: AtEnd, rows: np.nda
 
 
 def _near(run: MemberBody, cut: SideCut) -> tuple[np.ndarray, float, float]:
-    return divided(cut.section.grown(cut.gap).region.outer), *reach_along(run, cut)
+    return divided(cut.section.outline(cut.gap)), *reach_along(run, cut)
 
 
 def reach_along(run: MemberBody, cut: SideCut) -> tuple[float, float]:
@@ -205,7 +205,7 @@ def _through(body: MemberBody, hole: SideCut) -> Tool:
     low, high = body.reach(((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
     corners = np.array([[x, y, z] for x in (low[0], high[0]) for y in (low[1], high[1]) for z in (low[2], high[2])])
     along = back.points(corners)[:, 2]
-    ring = divided(hole.section.grown(hole.gap).region.outer)
+    ring = divided(hole.section.outline(hole.gap))
     start = float(along.min()) - far if hole.begins is None else hole.begins
     solid = manifold3d.CrossSection([ring]).extrude(float(along.max()) + far - start)
     solid = solid.translate((0.0, 0.0, start)).transform(np.array(hole.motion.rows))

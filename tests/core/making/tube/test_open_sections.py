@@ -6,10 +6,14 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
+from shapely import LineString
 
 from tests.core.making.tube.frames import CLOSED, SECTIONS, section_of, two
 from tests.core.making.tube.test_joined import body, fine, gap, volume
+from zygon.check.run import check
+from zygon.geometry.boolean import region_polygon
 from zygon.geometry.motion import Motion
+from zygon.geometry.solid import manifold_of
 from zygon.making.kinds.registry import exact_of
 from zygon.making.pipeline import build
 from zygon.making.tube.body import MemberBody
@@ -26,18 +30,45 @@ REAL = {"angle": {(-1, 0), (0, -1)}, "channel": {(-1, 0), (0, 1), (0, -1)}, "tee
 @pytest.mark.parametrize(
     ("one", "other"), [("square tube", o) for o in OPEN] + [("angle", "channel"), ("tee", "angle"), ("channel", "square tube")]
 )
-def test_an_end_is_butted_on_a_side_that_is_there(one, other, turn):
+def test_an_end_is_butted_on_the_side_or_between_the_legs_that_it_comes_to(one, other, turn):
+    """On the side of a leg, web or flange flat; from the open side on the leg behind, and what else of the other is in the way is taken out of it."""
     built = build(two(one, other, [(400, 0, 0), (0, 0, 300)], "member_butt", turns=(0, turn)).document())
     joint = built.joints["one-other"]
     looks = np.array(built.made["other"].matrix)[:3, :3].T @ (1.0, 0.0, 0.0)
     side = tuple(np.round(looks[:2]).astype(int).tolist())
     shape = section_of(other).shape
-    if shape in REAL and side not in REAL[shape]:
-        assert joint.refused == "other is open on the side that one comes to"
-        return
+    between = shape in REAL and side not in REAL[shape]
     assert not built.faults and not joint.refused
     fine(built)
     assert gap(built, "one", "other") < 0.02
+    assert not {p.fault.code for p in check(built)} & {"overlap", "hole_near_end", "hole_near_weld"}
+    part = built.made["one"]
+    assert bool(part.body.holes) is between
+    # it reaches to the leg that its middle comes to: as far as a ray from its middle does through the other's outline
+    ring = region_polygon(section_of(other).region)
+    first = LineString([(looks[0] * 200, looks[1] * 200), (-looks[0] * 200, -looks[1] * 200)]).intersection(ring.exterior)
+    nearest = max(float(np.array(p.coords[0]) @ looks[:2]) for p in getattr(first, "geoms", [first]))
+    assert part.body.long == pytest.approx(400 - nearest, abs=1e-3)
+
+
+@pytest.mark.parametrize("turn", [0, 90])
+@pytest.mark.parametrize("name", ["angle", "unequal angle", "channel"])
+def test_what_gives_way_between_legs_is_mirrored_and_told_apart_by_its_hand(name, turn):
+    d = two("square tube", name, [(400, 0, 0), (0, 0, 300)], "member_butt", turns=(0, turn))
+    d.mirror("m", "y", "300 mm", "part:one", "part:other", name="m")
+    built = build(d.document())
+    assert not built.faults
+    ones = [p for k, p in built.made.items() if k.startswith("one")]
+
+    def solid(part, *, mirrored):
+        mesh, m = member_mesh(part.body), np.array(part.matrix)[:3]
+        made = manifold_of(mesh, list(dict.fromkeys(mesh.owners))).transform(m)
+        return made.translate((0, -300, 0)).mirror((0, 1, 0)).translate((0, 300, 0)) if mirrored else made
+
+    one, other = solid(ones[0], mirrored=True), solid(ones[1], mirrored=False)
+    assert (one ^ other).volume() == pytest.approx(one.volume(), rel=1e-5) and one.volume() == pytest.approx(other.volume(), rel=1e-5)
+    a, b = (manifold_of(mesh, list(dict.fromkeys(mesh.owners))) for mesh in (member_mesh(p.body) for p in ones))
+    assert (ones[0].body.alike == ones[1].body.alike) is one_solid(a, b)
 
 
 @pytest.mark.parametrize(("one", "other"), [(o, "round tube") for o in OPEN] + [("round tube", o) for o in OPEN])
@@ -57,10 +88,19 @@ def placed(mesh, turn: int, *, back: bool) -> set[tuple[float, ...]]:
     return {tuple(p) for p in np.round(points, 2).tolist()}
 
 
-def one_piece(a: MemberBody, b: MemberBody) -> bool:
-    """Whether some turn lays one on the other, by their meshes' corners."""
-    own = placed(member_mesh(a), 0, back=False)
-    return any(placed(member_mesh(b), turn, back=back) == own for turn, back in itertools.product(range(4), (False, True)))
+def ways(body: MemberBody) -> list[set[tuple[float, ...]]]:
+    """The corners of a piece as it is, and as it is turned by quarters and end for end."""
+    mesh = member_mesh(body)
+    return [placed(mesh, turn, back=back) for back, turn in itertools.product((False, True), range(4))]
+
+
+def one_solid(a, b) -> bool:
+    """Whether some turn lays a solid on another, by what they have in common."""
+    if abs(a.volume() - b.volume()) > 1e-4 * a.volume():
+        return False
+    turned = [s.rotate((0, 0, 90 * k)) for s in (b, b.rotate((180, 0, 0))) for k in range(4)]
+    low = a.bounding_box()[2]
+    return any((a ^ t.translate((0, 0, low - t.bounding_box()[2]))).volume() > (1 - 1e-4) * a.volume() for t in turned)
 
 
 def cut_at(length: float, u: float, v: float) -> PlaneCut:
@@ -100,10 +140,10 @@ def test_what_is_one_piece_is_so_by_its_corners(name, flipped):
     # a hole where no leg is drills nothing, and is refused where it is written
     bodies = [b for b in bodies if not b.holes or member_mesh(b).moments()[0] < section.area * 200 - 1]
     bodies += [b.mirrored for b in bodies]
-    for one, other in itertools.combinations(bodies, 2):
-        same = one_piece(one, other)
-        assert (one.alike == other.alike) is same, (one, other)
-        assert (one.other_hand == other.alike) is one_piece(one.mirrored, other)
+    turned, images = [ways(b) for b in bodies], [ways(b.mirrored)[0] for b in bodies]
+    for (k, one), (n, other) in itertools.combinations(enumerate(bodies), 2):
+        assert (one.alike == other.alike) is (turned[k][0] in turned[n]), (one, other)
+        assert (one.other_hand == other.alike) is (images[k] in turned[n])
 
 
 @pytest.mark.parametrize("walls", ["one", "both"])
