@@ -76,6 +76,8 @@ def cut_words(built: Built, part: MadePart, end: AtEnd) -> str:
         onto = built.parts[other].path if other in built.parts else other
         if isinstance(cut, SideCut):
             found.append(f"coped onto {onto}")
+        elif joint.kind != "member_mitre" and joint.a.partition("@")[0] != part.of:
+            found.append(f"runs on past {onto}")
         else:
             found.append(f"mitred to {onto}" if joint.kind == "member_mitre" else f"cut to {onto}")
     return "; ".join(dict.fromkeys(found)) or "square"
@@ -206,7 +208,7 @@ def needs_template(part: MadePart) -> list[What]:
     which is sawn by its angles and marked out on its legs."""
     if not isinstance(part.body, MemberBody | BentBody) or part.body.empty or part.body.section.open:
         return []
-    ends: list[What] = [end for end in ENDS if part.body.cuts(end)]
+    ends: list[What] = [end for end in ENDS if part.body.saw(end).angle != 0.0]
     if isinstance(part.body, BentBody):
         return ends
     # what an end gives way to between the legs of another is filed on the bench

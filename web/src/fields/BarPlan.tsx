@@ -28,8 +28,10 @@ export function BarPlan({ plan, price, display }: { plan: Told; price: (cost: nu
       ))}
       {plan.patterns.map((p, n) => (
         <div key={n} style={{ marginTop: 12 }}>
-          <div className="row facts soft">
-            <b className="figure">{p.times} ×</b>
+          <div className="row facts soft" style={{ flexWrap: "nowrap", alignItems: "baseline" }}>
+            <b className="figure" style={{ whiteSpace: "nowrap" }}>
+              {p.times} ×
+            </b>
             <span>
               {p.remainder ? `${p.remainder}, what is left of a bar,` : "bar"} of{" "}
               <span className="figure">{length(p.bar, display)}</span>:{" "}

@@ -28,12 +28,12 @@ export function BarTable({ base }: { base: string }) {
       {built.bars.map((b) => (
         <section key={b.stock} aria-label={doc.stocks[b.stock]?.name}>
           <h3>{doc.stocks[b.stock]?.name}</h3>
-          <BarRemainders stockKey={b.stock} plan={b} />
           {b.plan ? (
             <BarPlan plan={b.plan} price={(x) => money(x, doc.currency)} display={doc.display} />
           ) : (
             <p className="warn">{b.refused}</p>
           )}
+          <BarRemainders stockKey={b.stock} plan={b} />
         </section>
       ))}
     </div>
