@@ -65,11 +65,11 @@ class EndWork(Record):
     flat: Entry | None = asked("Pressed flat", None, note="so far in from the end", blank="it stays round", place=4)
     blend: Entry | None = asked("Runs out over", None, note="from flat to round", blank="its diameter", place=4)
     thick: Entry | None = asked(
-        "Flat is thick", None, note="of a tube at least its two walls", blank="its two walls, or half a bar", place=5
+        "Flat is thick", None, note="at least a tube's two walls; half of a bar where not said", blank="its walls, or half", place=5
     )
     looks: Entry = asked("Flat looks", Entry(text="0"), note="from its side at 0°, right-hand, looking from A to B", kind="angle", place=5)
     bore: Entry | None = asked("Hole in it", None, note="diameter", blank="none", place=6)
-    bore_off: Entry | None = asked("from the end", None, blank="in the middle of the flat", place=6)
+    bore_off: Entry | None = asked("from the end", None, blank="half way", place=6)
 
 
 class Member(PlacedPart):

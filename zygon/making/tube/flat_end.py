@@ -25,6 +25,8 @@ SLIT = 0.01
 #: From so many degrees on either side of its width a circle runs to the rounds of the flat, else to its sides; an even number, as the chords are.
 ROUNDS = 44
 CHORD = 2
+#: In so many steps a mesh goes from round to flat.
+STEPS = 12
 PAST = 1.0
 
 
@@ -103,16 +105,15 @@ class Flat:
         return Tool(box.transform(np.array(place.rows)), edge_id("flat"))
 
     def _lofted(self, radius: float, half_thick: float, half_wide: float, past: float) -> manifold3d.Manifold:
-        rings = [
-            self._turned(_ring(radius, radius, 0.0), -self.far),
-            self._turned(_ring(half_thick, half_wide, radius), -self.long),
-            self._turned(_ring(half_thick, half_wide, radius), past),
-        ]
-        n = len(rings[0])
+        round_, flat = self._turned(_ring(radius, radius, 0.0), -self.far), self._turned(_ring(half_thick, half_wide, radius), -self.long)
+        # in steps between: one long face there would be twisted
+        rings = [round_ + (flat - round_) * share for share in np.linspace(0.0, 1.0, STEPS + 1)]
+        rings.append(self._turned(_ring(half_thick, half_wide, radius), past))
+        n, last = len(rings[0]), (len(rings) - 1) * len(rings[0])
         i, j = np.arange(n), (np.arange(n) + 1) % n
         fan = np.column_stack((np.zeros(n - 2, int), np.arange(1, n - 1), np.arange(2, n)))
-        triangles = [fan[:, ::-1], fan + 2 * n]
-        for k in (0, n):
+        triangles = [fan[:, ::-1], fan + last]
+        for k in range(0, last, n):
             triangles += [np.column_stack((k + i, k + j, k + n + j)), np.column_stack((k + i, k + n + j, k + n + i))]
         mesh = manifold3d.Mesh64(np.vstack(rings), np.vstack(triangles).astype(np.uint64))
         return manifold3d.Manifold(mesh)
