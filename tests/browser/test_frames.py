@@ -148,6 +148,39 @@ def test_a_box_frame_is_begun_from_a_form_and_follows_a_size(nothing):
     expect(row(page, "rung_3")).to_contain_text("×3")
 
 
+def test_ends_get_a_plate_and_are_pressed_flat_and_what_is_left_of_the_bar_goes_on_the_shelf(nothing):
+    """A post of round tube from the ground: its foot a plate, its head flat with a hole; the saw's leavings wait on the shelf for the next design."""
+    page = nothing
+    page.keyboard.press("d")
+    page.get_by_role("combobox", name="On it lies", exact=True).click()
+    page.get_by_role("option", name="Round tube 33.7 × 2.6").click()
+    place = middle(page, 0.4, 0.7)
+    points_at(page, place, "on the ground")
+    page.mouse.click(*place)
+    points_at(page, (place[0], place[1] - 150), "to along z")
+    run(page, "z", "400", "2")
+    page.get_by_role("button", name="Done").click()
+    row(page, "tube").click()
+    page.get_by_role("button", name="Plate on end A").click()
+    page.get_by_role("button", name="Put it on").click()
+    expect(row(page, "tube_plate")).to_be_visible()
+    plate = document_of(page)["parts"]["tube_plate"]
+    assert plate["position"]["at"]["text"] == "tube.bottom" and plate["features"]["holes"]["rows"]["text"] == "2"
+    long = row(page, "tube").inner_text()
+    assert "400 mm long" not in long and "mm long" in long
+    page.get_by_role("button", name="Work on end B").click()
+    typed(page, "Pressed flat", "40 mm")
+    expect(page.get_by_text("flat 40 long, 5.2 thick")).to_be_visible()
+    typed(page, "Hole in it", "9 mm")
+    expect(page.get_by_text("hole ⌀9 at 20")).to_be_visible()
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_text("hole ⌀9 at 20")).to_be_hidden()
+    page.get_by_text("Nest", exact=True).click()
+    page.get_by_role("button", name="These bars are cut").click()
+    expect(page.get_by_text("On the shelf: write R")).to_be_visible()
+    expect(page.get_by_role("button", name="These bars are cut")).to_be_hidden()
+
+
 def saw_list(page) -> list[dict[str, str]]:
     with page.expect_download() as got:
         page.get_by_role("link", name="Saw list, CSV").click()

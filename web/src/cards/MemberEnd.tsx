@@ -24,11 +24,12 @@ type EndProps = {
   partKey: string;
   member: Member;
   told: MemberOut["ends"][number] | undefined;
+  bent: boolean;
   href: string;
 };
 
 /** An end: how it is cut, its template, and what is done there once it is sawn. */
-export function MemberEnd({ end, partKey, member, told, href }: EndProps) {
+export function MemberEnd({ end, partKey, member, told, bent, href }: EndProps) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const form = useForms().end_work;
@@ -78,7 +79,7 @@ export function MemberEnd({ end, partKey, member, told, href }: EndProps) {
             </Button>
           </Tooltip>
         )}
-        {told && told.words === "square" && (
+        {told && told.words === "square" && !bent && (
           <Button size="compact-xs" aria-expanded={plate} aria-label={`Plate on end ${name}`} onClick={() => setPlate(!plate)}>
             Plate…
           </Button>

@@ -33,7 +33,15 @@ export function MemberPlace({ partKey, member }: { partKey: string; member: Memb
         </h3>
         {built?.bends && <BendTable bends={built.bends} then={built.then ?? 0} />}
         {(["a", "b"] as const).map((end, i) => (
-          <MemberEnd key={end} end={end} partKey={partKey} member={member} told={built?.ends[i]} href={`${files}?what=${end}`} />
+          <MemberEnd
+            key={end}
+            end={end}
+            partKey={partKey}
+            member={member}
+            told={built?.ends[i]}
+            bent={Boolean(built?.bends)}
+            href={`${files}?what=${end}`}
+          />
         ))}
         {built?.turn != null && built.turn > 1e-6 && (
           <div className="soft">Turned by {degrees(built.turn)} between both cuts.</div>
