@@ -12,6 +12,7 @@ from zygon.design.joints import MEMBER_JOINTS
 from zygon.design.layout_operations import fresh_key, next_order
 from zygon.design.parts.kinds import is_member
 from zygon.design.patch import pointer
+from zygon.geometry.motion import Motion
 from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.tube.bent import BentBody
@@ -19,8 +20,9 @@ from zygon.making.tube.body import MemberBody, fine_ring
 from zygon.making.tube.cuts import AtEnd, SideCut
 from zygon.making.tube.ends import offers_of
 from zygon.making.tube.meeting import MemberMeeting, Straight, meeting_between
-from zygon.measure.display import exact_length, format_angle, format_length
+from zygon.measure.display import Display, exact_length, format_angle, format_length
 from zygon.owner import is_of, read_owner
+from zygon.stock.section import Section
 from zygon.tolerance import WITHIN
 
 __all__ = ["member_faults"]
@@ -36,7 +38,7 @@ MOST_PLACES = 1500
 
 def member_faults(built: Built) -> list[Fault]:
     """Problems of members, each at its original."""
-    members = [p for p in built.made.values() if isinstance(p.body, MemberBody)]
+    members = [p for p in built.made.values() if isinstance(p.body, MemberBody | BentBody)]
     if not built.document.frames:
         return []
     faults = [*_open_ends(built, members), *_bare_lines(built)]
@@ -45,7 +47,9 @@ def member_faults(built: Built) -> list[Fault]:
             faults += [*_bends(built, part, part.body), *_runs_into_itself(built, part, part.body)]
     for part in members:
         if not part.made_by and not part.body.empty:
-            faults += [*_holes(built, part), *_edges(built, part)]
+            faults += _holes(built, part)
+            if isinstance(part.body, MemberBody):
+                faults += _edges(built, part)
     return faults
 
 
@@ -66,7 +70,9 @@ def _open_ends(built: Built, members: list[MadePart]) -> list[Fault]:
             or other.record.aside
         ):
             continue
-        meeting = meeting_between(straight_of(one), straight_of(other), built.document.display)
+        meeting = _meeting(one, other, built.document.display)
+        if meeting is None:
+            continue
         short = _short(built, one, other, meeting)
         if short:
             said.add(pair)
@@ -89,7 +95,7 @@ def _short(built: Built, one: MadePart, other: MadePart, meeting: MemberMeeting)
         return None
     end = one if meeting.short[0] == one.path else other
     main = other if end is one else one
-    wide = max(straight_of(p).section.height for p in (one, other))
+    wide = max(section_of(p).height for p in (one, other))
     if meeting.short[1] > wide:
         return None
     shown = format_length(round(meeting.short[1], 3), built.document.display)
@@ -102,7 +108,8 @@ def _settled(built: Built, one: MadePart, other: MadePart, meeting: MemberMeetin
     """Whether both ends are cut there already, to others that meet there too."""
     ends = [(p, at) for p, at in ((one, meeting.at_one), (other, meeting.at_other)) if at != "inside"]
     return all(
-        isinstance(p.body, MemberBody) and any(is_of(c.owner, "joint") for c in p.body.cuts("a" if at == "a" else "b")) for p, at in ends
+        isinstance(p.body, MemberBody | BentBody) and any(is_of(c.owner, "joint") for c in p.body.cuts("a" if at == "a" else "b"))
+        for p, at in ends
     ) and (meeting.kind == "corner")
 
 
@@ -120,13 +127,36 @@ def _mends(built: Built, one: MadePart, other: MadePart, meeting: MemberMeeting)
     return tuple(found[:3])
 
 
-def straight_of(part: MadePart) -> Straight:
-    from zygon.geometry.motion import Motion
+def section_of(part: MadePart) -> Section:
+    assert isinstance(part.body, MemberBody | BentBody)
+    return part.body.section
 
-    body = part.body
-    assert isinstance(body, MemberBody)
-    rows = tuple(tuple(r) for r in part.matrix[:3])
-    return Straight(part.path, body.section, body.length, Motion(rows))  # type: ignore[arg-type]
+
+def _pieces(part: MadePart) -> list[tuple[MemberBody, Motion, tuple[AtEnd, ...]]]:
+    """The straight pieces of a member in the room, with which of their ends are its own."""
+    body, place = part.body, Motion(tuple((r[0], r[1], r[2], r[3]) for r in part.matrix[:3]))  # type: ignore[arg-type]
+    if isinstance(body, MemberBody):
+        return [(body, place, ENDS)]
+    assert isinstance(body, BentBody)
+    last = len(body.runs) - 1
+    own: list[tuple[AtEnd, ...]] = [tuple(e for e, at in zip(ENDS, (0, last), strict=True) if k == at) for k in range(last + 1)]
+    return [(run, place @ at, ends) for run, (_, _, at), ends in zip(body.runs, body.straights, own, strict=True)]
+
+
+def _meeting(one: MadePart, other: MadePart, display: Display) -> MemberMeeting | None:
+    """How two members meet. Where they do not, what two straight ones lack to it; None where one of them is bent."""
+    pieces, others = _pieces(one), _pieces(other)
+    lacking = None
+    for a, at_a, ends_a in pieces:
+        for b, at_b, ends_b in others:
+            meeting = meeting_between(
+                Straight(one.path, a.section, a.length, at_a), Straight(other.path, b.section, b.length, at_b), display
+            )
+            if meeting.kind == "none":
+                lacking = meeting if len(pieces) == len(others) == 1 else None
+            elif meeting.at_one in ("inside", *ends_a) and meeting.at_other in ("inside", *ends_b):
+                return meeting
+    return lacking
 
 
 def _near(parts: list[MadePart]) -> list[tuple[MadePart, MadePart]]:
@@ -137,7 +167,7 @@ def _near(parts: list[MadePart]) -> list[tuple[MadePart, MadePart]]:
     if len(found) < 8:
         return list(combinations(found, 2))
     lows, highs = (np.array([p.reaches[k] for p in found]) for k in (0, 1))
-    near = max(max(straight_of(p).section.extents) for p in found)
+    near = max(max(section_of(p).extents) for p in found)
     meets = (lows[:, None, :] - near <= highs[None, :, :]).all(axis=2)
     first, second = np.nonzero(np.triu(meets & meets.T, 1))
     return [(found[i], found[j]) for i, j in zip(first.tolist(), second.tolist(), strict=True)]
@@ -160,24 +190,24 @@ def _bare_lines(built: Built) -> list[Fault]:
 
 def _holes(built: Built, part: MadePart) -> list[Fault]:
     """Holes that lie nearer to an end than they are wide."""
-    body, display = part.body, built.document.display
-    assert isinstance(body, MemberBody)
-    low, high = (float(x) for x in (body.stops(fine_ring(body.section))[0].max(), body.stops(fine_ring(body.section))[1].min()))
-    faults = []
-    for hole in body.holes:
-        if hole.section.open:  # what an end gives way to
-            continue
-        wide = min(hole.section.extents) + 2 * hole.gap
-        way = np.array(hole.motion.vector((0.0, 0.0, 1.0)))
-        start = np.array(hole.motion.shift)
-        flat = float(way[0] ** 2 + way[1] ** 2)
-        at = float(start[2] - way[2] * (start[:2] @ way[:2]) / flat) if flat else 0.0
-        room = min(at - low, high - at) - max(hole.section.extents) / 2 - hole.gap
-        if room < wide / 2:
-            shown, least = (format_length(round(x, 2), display) for x in (room, wide / 2))
-            said = f"{part.path}: a hole lies {shown} from the end"
-            faults.append(Fault("hole_near_end", said, f"at least half of the hole's width, {least}, is left", shown, "common practice", "warning", part.key,
-                                owner=hole.owner, measure=room))  # fmt: skip
+    display, faults = built.document.display, []
+    for body, _, own in _pieces(part):
+        starts, stops = body.stops(fine_ring(body.section))
+        low, high = float(starts.max()) if "a" in own else -math.inf, float(stops.min()) if "b" in own else math.inf
+        for hole in body.holes:
+            if hole.section.open:  # what an end gives way to
+                continue
+            wide = min(hole.section.extents) + 2 * hole.gap
+            way = np.array(hole.motion.vector((0.0, 0.0, 1.0)))
+            start = np.array(hole.motion.shift)
+            flat = float(way[0] ** 2 + way[1] ** 2)
+            at = float(start[2] - way[2] * (start[:2] @ way[:2]) / flat) if flat else 0.0
+            room = min(at - low, high - at) - max(hole.section.extents) / 2 - hole.gap
+            if room < wide / 2:
+                shown, least = (format_length(round(x, 2), display) for x in (room, wide / 2))
+                said = f"{part.path}: a hole lies {shown} from the end"
+                faults.append(Fault("hole_near_end", said, f"at least half of the hole's width, {least}, is left", shown, "common practice", "warning",
+                                    part.key, owner=hole.owner, measure=room))  # fmt: skip
     return faults
 
 

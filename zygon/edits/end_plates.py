@@ -8,9 +8,10 @@ import numpy as np
 
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_member
-from zygon.design.patch import Patch, pointer
+from zygon.design.patch import Patch, patched, pointer
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES
+from zygon.making.pipeline import build
 from zygon.making.result.built import Built
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import AtEnd
@@ -73,7 +74,7 @@ def add_end_plate(built: Built, member: str, end: AtEnd, stock: str, beside: str
     field = f"past_{end}"
     past = getattr(record, field).text.strip()
     shorter = f"0 - {name}.thickness" if past == "0" else f"{_closed(past)} - {name}.thickness"
-    return f"A plate on end {end.upper()} of {own}", [
+    patch: Patch = [
         {"op": "add", "path": pointer("parts", key), "value": value},
         {
             "op": "add",
@@ -82,6 +83,13 @@ def add_end_plate(built: Built, member: str, end: AtEnd, stock: str, beside: str
         },
         {"op": "add", "path": pointer("joints", fresh_key(document.joints, f"{member}-{key}")), "value": joint},
     ]
+    # what was typed may say nothing, or no plate: that is told before anything is changed
+    before = {(f.code, f.entry) for f in built.faults}
+    wrong = next((f for f in build(patched(document.dump(), patch)).faults if (f.code, f.entry) not in before), None)
+    if wrong:
+        typed = "hole" if "/features/" in wrong.entry else "beside"
+        raise DocumentError(wrong.message, entry=typed, value=hole if typed == "hole" else beside, rule=wrong.rule)
+    return f"A plate on end {end.upper()} of {own}", patch
 
 
 def _closed(text: str) -> str:

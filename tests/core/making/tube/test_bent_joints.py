@@ -10,6 +10,7 @@ from OCP.BRepCheck import BRepCheck_Analyzer
 from tests.core.making.tube.frames import key, mm, stocked
 from tests.core.making.tube.test_joined import gap, placed, volume
 from zygon.check.run import check
+from zygon.design.patch import patched
 from zygon.edits.frames import join_members
 from zygon.exchange.tubes import needs_template, template_file, write_saw_list
 from zygon.geometry.solid import manifold_of
@@ -174,3 +175,27 @@ def test_mirrored_copies_of_what_is_cut_and_drilled_are_its_mirror_images(axis):
 
     assert reach(arch[0], -1) == pytest.approx(reach(arch[1], 1), abs=0.05)
     assert arch[0].body.alike != arch[1].body.alike and arch[0].body.other_hand == arch[1].body.alike
+
+
+@pytest.mark.parametrize("backward", [False, True])
+def test_an_end_that_meets_another_and_is_not_joined_is_said_of_bent_ones_too(backward):
+    d = hoop("round tube", "round tube", backward=backward)
+    (problem,) = [p for p in check(build(d.document())) if p.fault.code == "open_end"]
+    assert f"End {'B' if backward else 'A'} of arch meets rail" in problem.fault.message
+    mended = build(patched(d.document().dump(), list(problem.fault.mends[0].patch)))
+    assert not mended.faults and "open_end" not in [p.fault.code for p in check(mended)]
+    # nothing is said of a rail that passes where the arch is bent, nor of one clear of it
+    for place in (mm((60, 0, HIGH - 60)), mm((200, 0, 100))):
+        d.data["frames"]["g"]["points"] = {
+            k: {**v, "at": dict(zip("xyz", ({"text": t} for t in place), strict=True))} for k, v in d.data["frames"]["g"]["points"].items()
+        }
+        d.data["frames"]["g"]["points"]["q"]["at"]["y"] = {"text": "200 mm"}
+        assert not {"open_end", "ends_short"} & {p.fault.code for p in check(build(d.document()))}
+
+
+@pytest.mark.parametrize(("end", "off", "near"), [("a", 5, True), ("b", 5, True), ("a", 60, False), ("b", 275, False)])
+def test_holes_near_the_ends_of_a_bent_one_are_said_and_near_its_bends_not(end, off, near):
+    d = hoop("round tube", "round tube", foot=(0, 400))
+    d.data["parts"]["arch"]["holes"] = {"h": {"end": end, "off": {"text": f"{off} mm"}, "wide": {"text": "9 mm"}}}
+    built = build(d.document())
+    assert not built.faults and ("hole_near_end" in [p.fault.code for p in check(built)]) is near

@@ -190,3 +190,14 @@ def test_what_bears_no_plate_says_why(change, words):
     for stock, member, said in (("square_tube", "leg", "cut from sheet"), ("ply18", "nothing", "There is no member")):
         with pytest.raises(DocumentError, match=said):
             add_end_plate(built, member, "b", stock, "30 mm", "")
+
+
+@pytest.mark.parametrize(("beside", "hole", "entry"), [("nothing", "", "beside"), ("30 mmm", "", "beside"), ("-80 mm", "", "beside"), (" ", "", "beside"),
+                                                      ("30 mm", "0", "hole"), ("30 mm", "-9 mm", "hole"), ("30 mm", "wide", "hole"), ("30 deg", "", "beside")])  # fmt: skip
+def test_what_is_typed_for_a_plate_is_refused_by_its_entry(beside, hole, entry):
+    d = stocked("square tube")
+    d.frame("f", {"p": ("0", "0", "0"), "q": ("0", "0", "700 mm")}, {"l": ("p", "q")})
+    d.member("leg", key("square tube"), "f", "l", against="y")
+    with pytest.raises(DocumentError) as error:
+        add_end_plate(build(d.document()), "leg", "b", "ply18", beside, hole)
+    assert error.value.entry == entry
