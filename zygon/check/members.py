@@ -134,7 +134,7 @@ def section_of(part: MadePart) -> Section:
 
 def _pieces(part: MadePart) -> list[tuple[MemberBody, Motion, tuple[AtEnd, ...]]]:
     """The straight pieces of a member in the room, with which of their ends are its own."""
-    body, place = part.body, Motion(tuple((r[0], r[1], r[2], r[3]) for r in part.matrix[:3]))  # type: ignore[arg-type]
+    body, place = part.body, Motion(tuple((r[0], r[1], r[2], r[3]) for r in part.matrix[:3]))
     if isinstance(body, MemberBody):
         return [(body, place, ENDS)]
     assert isinstance(body, BentBody)
