@@ -12,7 +12,7 @@ from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 
-from tests.core.making.tube.frames import SECTIONS, key, mm, section_of, stocked, two
+from tests.core.making.tube.frames import CLOSED, SECTIONS, key, mm, section_of, stocked, two
 from zygon.check.run import check
 from zygon.design.patch import patched
 from zygon.exchange.cutlist import cut_list
@@ -91,7 +91,11 @@ def test_a_cope_is_the_two_cylinders_equation(degrees, offset):
 WAYS = {"square": (0, 0, 1), "sloping": (0, 0.6, 0.8), "on a corner": (1, 0, 1), "askew": (0.3, -0.5, 0.9)}
 
 
-@pytest.mark.parametrize(("one", "other"), list(itertools.product(SECTIONS, SECTIONS)))
+@pytest.mark.parametrize(
+    ("one", "other"),
+    # what is open beside all closed ones of a kind, and beside itself
+    [(a, b) for a, b in itertools.product(SECTIONS, SECTIONS) if a == b or {a, b} <= set(CLOSED) or {a, b} & {"square tube", "round bar"}],
+)
 def test_a_mitre_of_any_two_sections_fits(one, other):
     """Also of unequal ones: both ends are cut in one plane, through the corners where the outsides and the insides meet."""
     d = two(one, other, [(0, 300, 0), (0, 0, 280)], "member_mitre", span=(0, 1))
