@@ -64,6 +64,7 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
   }
 
   const done = stock.sawn !== "" && stock.sawn === plan.digest;
+  const told = said || (done ? "These bars are cut." : stock.sawn ? "The plan has changed since bars were cut by it." : "");
   return (
     <>
       {Object.entries(taken).map(([label, r]) => (
@@ -90,9 +91,7 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
       ))}
       {plan.plan && (
         <div className="row">
-          <span className="grow soft" role="status">
-            {said || (done ? "These bars are cut." : stock.sawn ? "The plan has changed since bars were cut by it." : "")}
-          </span>
+          <span className="grow soft">{told && <span role="status">{told}</span>}</span>
           {!done && (
             <Button size="compact-xs" onClick={() => void finish()}>
               These bars are cut
