@@ -2,9 +2,12 @@
 
 import pytest
 from zygon_server.designs import service as designs
+from zygon_server.workshop.offcuts import keep_offcut
 
 from zygon.design.draft import Draft
 from zygon.design.workshop import BARS, STOCKS
+from zygon.geometry.boolean import Region
+from zygon.geometry.contour import rectangle
 from zygon.making.pipeline import build
 from zygon.nest.bars_of_design import bar_work
 
@@ -49,6 +52,19 @@ def test_bars_that_are_cut_give_what_is_left_to_the_shelf_and_another_design_use
     status, left = api.post(f"/designs/{other.pk}/bars/left", body)
     assert status == 200 and left == []
     assert [o["label"] for o in api.get("/offcuts")[1]] == [made[1]["label"]]
+
+
+def test_where_a_remainder_is_not_on_the_shelf_nothing_is_put_there_either(api, maker):
+    """All or nothing: the one that is there stays as it was, until the one that nobody knows is taken out of the plan."""
+    there = keep_offcut(maker, "steel6", "Steel rod 6 mm", 6.0, Region(rectangle(0.0, 0.0, 900.0, 6.0), ()))
+    design = designs.create(maker, rods("Pins", (600, 1), (390, 1)))
+    pieces = {n: {"name": n, "length": x} for n, x in ((there.label, 900.0), ("R77", 400.0))}
+    api.edit(design, 1, {"op": "add", "path": "/stocks/steel6/remainders", "value": pieces})
+    assert {p["remainder"] for p in plan(api, design)["plan"]["patterns"]} == set(pieces)
+    api.edit(design, 2, {"op": "add", "path": "/stocks/steel6/sawn", "value": plan(api, design)["digest"]})
+    status, fault = api.post(f"/designs/{design.pk}/bars/left", {"stock": "steel6"})
+    assert status == 404 and "R77" in fault["message"]
+    assert [(o["label"], o["length"]) for o in api.get("/offcuts")[1]] == [(there.label, 900.0)]
 
 
 def test_a_mark_counts_for_the_plan_that_was_cut_alone(api, maker):

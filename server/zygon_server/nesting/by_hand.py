@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
+from django.db import transaction
 
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import rectangle
@@ -90,6 +91,7 @@ def finished(user: AbstractBaseUser, design: Design, stock: str, number: int, pl
     return [offcut_data(o) for o in made]
 
 
+@transaction.atomic
 def sawn(user: AbstractBaseUser, design: Design, stock: str, place: str) -> list[dict[str, Any]]:
     """Puts what is left of a stock's bars on the shelf, and takes the remainders that were used off it. Refused where the bars are not marked as cut by
     the plan as it is, or what is left of them has been put there already."""

@@ -52,15 +52,18 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
 
   /** The bars have been cut as they are planned: what is left of them goes on the shelf. */
   async function finish(): Promise<void> {
-    const mark = [{ op: "add", path: pointer("stocks", stockKey, "sawn"), value: plan.digest }];
-    if (!(await commit(`Bars of ${name} cut`, mark))) return;
+    const mark = (value: string) => [{ op: "add", path: pointer("stocks", stockKey, "sawn"), value }];
+    if (!(await commit(`Bars of ${name} cut`, mark(plan.digest)))) return;
     const fault = await shelveBars(stockKey, (made) => {
       const labels = made.map((o) => `${o.label} (${length(o.length, doc.display)})`);
       setSaid(
         labels.length ? `On the shelf: write ${labels.join(" and ")} on what is left.` : "Nothing worth keeping is left of them.",
       );
     });
-    if (fault) setSaid(fault);
+    if (!fault) return;
+    // nothing is on the shelf: they can be pressed once more
+    setSaid(fault);
+    await commit(`Bars of ${name} not put away`, mark(""));
   }
 
   const done = stock.sawn !== "" && stock.sawn === plan.digest;

@@ -17,6 +17,7 @@ from zygon.tolerance import DISPLAY_SAGITTA
 
 __all__ = ["bent_mesh", "member_mesh", "reach_along"]
 
+ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 #: A curved end is drawn with straight sides of a section in so many pieces.
 PIECES = 32
 #: In so many steps the wall of a tube is drawn at a curved end.
@@ -103,9 +104,6 @@ def _cut_off(body: BentBody) -> list[Tool]:
             solid, start, stop = _near(run, hole)
             found.append(Tool(_extruded(solid, start, stop).transform(np.array(hole.motion.rows)).transform(rows), hole.owner))
     return found
-
-
-ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 
 
 def _cut_tool(run: MemberBody, cut: PlaneCut | SideCut, end: AtEnd, rows: np.ndarray) -> Tool:
