@@ -17,7 +17,7 @@ from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody, fine_ring
-from zygon.making.tube.cuts import AtEnd, SideCut
+from zygon.making.tube.cuts import ENDS, AtEnd, SideCut
 from zygon.making.tube.ends import offers_of
 from zygon.making.tube.meeting import MemberMeeting, Straight, meeting_between
 from zygon.measure.display import Display, exact_length, format_angle, format_length
@@ -31,7 +31,6 @@ __all__ = ["member_faults"]
 KNIFE = math.radians(8)
 #: Least radius of a bend's centre line, in thicknesses of a solid rod and of a tube; common practice.
 ROD, TUBE = 1.0, 2.0
-ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 #: Into so many places a bent member is parted, at most, where it is looked whether it runs into itself.
 MOST_PLACES = 1500
 

@@ -18,7 +18,7 @@ from zygon.making.flats.distinct import distinct
 from zygon.making.result.built import Built, MadePart
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody, SawEnd
-from zygon.making.tube.cuts import AtEnd, SideCut
+from zygon.making.tube.cuts import ENDS, AtEnd, SideCut
 from zygon.making.tube.developed import developed, end_template
 from zygon.measure.display import format_length
 from zygon.owner import is_of, read_owner
@@ -40,7 +40,6 @@ __all__ = [
 
 Drawing = Literal["dxf", "svg"]
 What = Literal["a", "b", "whole"]
-ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 
 
 def turn_between(body: MemberBody) -> float | None:

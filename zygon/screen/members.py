@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 
 from zygon.design.parts.kinds import is_member
-from zygon.exchange.tubes import ENDS, cut_words, needs_template, over_bend, turn_between
+from zygon.exchange.tubes import cut_words, needs_template, over_bend, turn_between
 from zygon.making.connector.body import ConnectorBody
 from zygon.making.result.built import Built, MadePart
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
-from zygon.making.tube.cuts import AtEnd
+from zygon.making.tube.cuts import ENDS, AtEnd
 from zygon.owner import is_of, read_owner
 from zygon.screen.shown.design import ShownConnector, ShownEnd, ShownFrame, ShownMember, ShownRodBend, ShownSocket
 

@@ -16,7 +16,7 @@ from zygon.geometry.motion import Motion
 from zygon.making.result.body import Corners, Matrix
 from zygon.making.tube.bent_path import BentPath, bent_path
 from zygon.making.tube.body import MemberBody, SawEnd, fine_ring
-from zygon.making.tube.cuts import AtEnd, EndCut, SideCut
+from zygon.making.tube.cuts import ENDS, AtEnd, EndCut, SideCut
 from zygon.making.tube.tips import Tip
 from zygon.memo import digest as digest_of
 from zygon.stock.section import Section
@@ -208,8 +208,8 @@ class BentBody:
         """As ``stations``; an end that is cut begins where all of it has been cut away."""
         found = self.stations(step)
         ring = fine_ring(self.section)
-        for end, k, (u, v, w) in (("a", 0, self._frames[0]), ("b", -1, self._frames[-1])):
-            cuts = self.cuts(end)  # type: ignore[arg-type]
+        for end, k in zip(ENDS, (0, -1), strict=True):
+            cuts, (u, v, w) = self.cuts(end), self._frames[k]
             if cuts:
                 low, high = self.runs[k].stops(ring)
                 far = float(low.min()) - CUT if end == "a" else float(high.max()) + CUT - self.runs[-1].length

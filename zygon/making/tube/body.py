@@ -10,7 +10,7 @@ import numpy as np
 from zygon.geometry.boolean import Region
 from zygon.geometry.motion import Motion, moving
 from zygon.making.result.body import Corners, Matrix
-from zygon.making.tube.cuts import AtEnd, EndCut, SideCut
+from zygon.making.tube.cuts import ENDS, AtEnd, EndCut, SideCut
 from zygon.making.tube.tips import Tip
 from zygon.memo import digest as digest_of
 from zygon.stock.section import Section
@@ -70,12 +70,12 @@ class MemberBody:
     def stops(self, uv: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Where fibres (n, 2) start and stop along w, each (n,) in mm."""
         found = []
-        for end, square in (("a", 0.0), ("b", self.length)):
-            cuts = self.cuts(end)  # type: ignore[arg-type]
+        for end, square in zip(ENDS, (0.0, self.length), strict=True):
+            cuts = self.cuts(end)
             if not cuts:
                 found.append(np.full(len(uv), square))
                 continue
-            heights = np.array([c.heights(uv, end) for c in cuts])  # type: ignore[arg-type]
+            heights = np.array([c.heights(uv, end) for c in cuts])
             found.append(heights.min(axis=0) if end == "b" else heights.max(axis=0))
         return found[0], found[1]
 

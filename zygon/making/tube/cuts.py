@@ -16,7 +16,7 @@ from zygon.geometry.motion import Motion
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
 
-__all__ = ["AtEnd", "EndCut", "Filled", "MIRROR", "PlaneCut", "SideCut", "flat_sides"]
+__all__ = ["ENDS", "AtEnd", "EndCut", "Filled", "MIRROR", "PlaneCut", "SideCut", "flat_sides"]
 
 #: Left for right across u.
 MIRROR = Motion(((-1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
@@ -25,6 +25,7 @@ PLACES = 32
 HALVED = 40
 
 AtEnd = Literal["a", "b"]
+ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 
 
 @dataclass(frozen=True)

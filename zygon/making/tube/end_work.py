@@ -6,6 +6,7 @@ from zygon.design.parts.kinds import is_member
 from zygon.design.patch import pointer
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
+from zygon.making.tube.cuts import ENDS, AtEnd
 from zygon.making.tube.flat_end import Flat, flat_wide
 from zygon.making.tube.tips import Tip, core_of, size_of
 from zygon.measure.display import format_length
@@ -20,13 +21,13 @@ def tips_of(values: Values, key: str, section: Section, straight: tuple[float, f
     """The threads and chamfers at A and at B; ``straight`` is how far each end is straight and cut off square, 0 where it is not. What cannot be is a fault."""
     member = values.boards[key]
     assert is_member(member)
-    return tuple(_tip(values, key, end, section, far) if end in member.worked else None for end, far in zip("ab", straight, strict=True))  # type: ignore[return-value]
+    return tuple(_tip(values, key, end, section, far) if end in member.worked else None for end, far in zip(ENDS, straight, strict=True))  # type: ignore[return-value]
 
 
-def _tip(values: Values, key: str, end: str, section: Section, straight: float) -> Tip | None:
+def _tip(values: Values, key: str, end: AtEnd, section: Section, straight: float) -> Tip | None:
     member = values.boards[key]
     assert is_member(member)
-    work, where = member.worked[end], pointer("parts", key, "worked", end)  # type: ignore[index]
+    work, where = member.worked[end], pointer("parts", key, "worked", end)
     scope, name = EntryScope(values, stock=member.stock), f"{member.name}, end {end.upper()}"
     long = values.read(work.long, f"{where}/long", "length", scope, part=key) if work.thread else 0.0
     chamfer = values.read(work.chamfer, f"{where}/chamfer", "length", scope, part=key) if work.chamfer is not None else 0.0
@@ -63,11 +64,11 @@ def _tip(values: Values, key: str, end: str, section: Section, straight: float) 
     return Tip(work.thread, long, chamfer) if work.thread or chamfer else None
 
 
-def _flat(values: Values, key: str, end: str, section: Section, straight: float) -> Tip | None:
+def _flat(values: Values, key: str, end: AtEnd, section: Section, straight: float) -> Tip | None:
     """An end that is pressed flat."""
     member = values.boards[key]
     assert is_member(member)
-    work, where = member.worked[end], pointer("parts", key, "worked", end)  # type: ignore[index]
+    work, where = member.worked[end], pointer("parts", key, "worked", end)
     name = f"{member.name}, end {end.upper()}"
 
     def read(field: str, usual: float, kind: Kind = "length") -> float:

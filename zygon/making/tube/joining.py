@@ -21,7 +21,7 @@ from zygon.making.result.built import BuiltJoint
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
-from zygon.making.tube.cuts import AtEnd, EndCut, PlaneCut, SideCut
+from zygon.making.tube.cuts import ENDS, AtEnd, EndCut, PlaneCut, SideCut
 from zygon.making.tube.drilled import Made, bored_through, drilled_in
 from zygon.making.tube.end_work import tips_of
 from zygon.making.tube.ends import KINDS_OF_ENDS, EndCuts, Refused, normals_of
@@ -36,7 +36,6 @@ __all__ = ["Bodies", "JoinedMembers", "join_members", "on_board"]
 
 #: What the triangles of an end are called that no joint cuts.
 OWN: dict[AtEnd, str] = {"a": "face_b", "b": "face_a"}
-ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 
 Bodies = dict[str, tuple[MemberBody | BentBody, Motion]]
 

@@ -11,13 +11,12 @@ from zygon.geometry.mesh import CREASE, Mesh, triangulated
 from zygon.geometry.solid import Tool, carved
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody, divided
-from zygon.making.tube.cuts import AtEnd, PlaneCut, SideCut
+from zygon.making.tube.cuts import ENDS, AtEnd, PlaneCut, SideCut
 from zygon.making.tube.tips import tip_tools
 from zygon.tolerance import DISPLAY_SAGITTA
 
 __all__ = ["bent_mesh", "member_mesh", "reach_along"]
 
-ENDS: tuple[AtEnd, AtEnd] = ("a", "b")
 #: A curved end is drawn with straight sides of a section in so many pieces.
 PIECES = 32
 #: In so many steps the wall of a tube is drawn at a curved end.
