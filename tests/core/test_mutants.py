@@ -1,5 +1,6 @@
 """The mutation tester plants what it says, finds all kinds of mistakes, and forgets what was remembered."""
 
+import functools
 import gc
 import hashlib
 import json
@@ -7,6 +8,7 @@ import os
 import subprocess
 import sys
 import textwrap
+import traceback
 
 import pytest
 
@@ -74,6 +76,33 @@ def room(tmp_path):
     del sys.modules["room_of_mutants"]
 
 
+def in_a_child(test):
+    """A test that plants, in a child that is thrown away, as it is done for each mistake. All objects are listed for it, also tuples that another thread
+    (a pool's, of a test before) is still making, and such a thread then falls; a child has this thread alone.
+    """
+
+    @functools.wraps(test)
+    def apart(room):
+        said, says = os.pipe()
+        child = os.fork()
+        if not child:
+            os.close(said)
+            wrong = 1
+            try:
+                test(room)
+                wrong = 0
+            except BaseException:
+                os.write(says, traceback.format_exc().encode()[-60_000:])
+            finally:
+                os._exit(wrong)
+        os.close(says)
+        with os.fdopen(said, "rb") as pipe:
+            told = pipe.read().decode()
+        assert os.waitpid(child, 0)[1] == 0, told
+
+    return apart
+
+
 def every(folder):
     return sites(folder / "room_of_mutants.py", folder, {"slope": {"b"}})
 
@@ -95,11 +124,13 @@ def test_each_kind_of_mistake_is_found_and_each_compiles(room):
     assert not [s for s in found if s.before in ("5", "A room.")]
 
 
+@in_a_child
 def test_functions_that_were_put_aside_for_the_whole_run_are_known_too(room):
     gc.freeze()
     assert {name for _, name in known_functions(room[0])} >= {"slope", "registered", "Board.half"}
 
 
+@in_a_child
 def test_what_is_planted_is_alive_everywhere(room):
     folder, module = room
     functions = known_functions(folder)
@@ -116,6 +147,7 @@ def test_what_is_planted_is_alive_everywhere(room):
     assert round(module.LIMIT, 3) == 1.8 and module.slope(1.6) == 2.4
 
 
+@in_a_child
 def test_what_was_made_within_a_function_that_ran_long_ago_is_changed_too(room):
     folder, module = room
     handlers = []
@@ -133,6 +165,7 @@ def test_an_owner_that_is_not_asked_and_an_argument_that_is_dropped(room):
     assert any("slope(a=1)" in c for c in changed)
 
 
+@in_a_child
 def test_what_is_not_alive_is_said(room):
     folder, _ = room
     with pytest.raises(NotApplicable):
