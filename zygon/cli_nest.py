@@ -84,7 +84,7 @@ def _bars(a: argparse.Namespace) -> None:
     bars = []
     for text in a.bar:
         length, *rest = _numbers("--bar", text, 3)
-        bars.append(Bar(length, rest[1] if len(rest) > 1 else 1.0, int(rest[0]) if rest else 0))
+        bars.append(Bar(length, rest[1] if len(rest) > 1 else 1.0, int(rest[0]) or None if rest else None))
     cuts = []
     for text in a.cut:
         length, *quantity = _numbers("--cut", text, 2)
@@ -137,7 +137,7 @@ def _kinds(a: argparse.Namespace) -> list[NestSheet]:
             raise NestError(f"--sheet {text}: {rule}", entry="--sheet", value=quantity, rule=rule)
         # without a price, material is what counts
         price = float(found[4]) if found[4] else length * width / 1e6
-        kinds.append(NestSheet(length, width, f"{length:g}x{width:g}", price, count=quantity))
+        kinds.append(NestSheet(length, width, f"{length:g}x{width:g}", price, count=quantity or None))
     return kinds
 
 

@@ -17,7 +17,7 @@ def rods(name: str, *lengths: tuple[int, int]):
     for n, (length, quantity) in enumerate(lengths):
         d.rod(f"rod_{n}", "steel6", "x", ("0", f"{length} mm"), y=f"{30 * n} mm", z="0")
         d.data["parts"][f"rod_{n}"]["quantity"] = quantity
-    d.data["stocks"]["steel6"] |= {"kerf": {"text": "0"}, "lengths": {"bar": {"length": {"text": "1 m"}, "price": 5.0, "count": 0}}}
+    d.data["stocks"]["steel6"] |= {"kerf": {"text": "0"}, "lengths": {"bar": {"length": {"text": "1 m"}, "price": 5.0}}}
     return d.document()
 
 
@@ -88,7 +88,7 @@ def test_the_plan_and_its_hash_are_those_of_the_core(api, maker):
     assert plan(api, design)["digest"] == work.digest
 
 
-@pytest.mark.parametrize("stock, own", [("steel6", {"remainders": {"R1": {"name": "R1", "length": 400.0}}, "sawn": "x"}),
+@pytest.mark.parametrize("stock, own", [("steel6", {"remainders": {"R1": {"name": "R1", "length": 400.0}}, "sawn": "x", "taken": {"bar": 2}}),
                                         ("ply12", {"offcuts": {"R1": {"name": "R1", "outline": [[0, 0], [9, 0], [0, 9]]}}})])  # fmt: skip
 def test_what_a_design_took_of_a_stock_does_not_go_on_the_shelf_with_it(api, maker, stock, own):
     before = (STOCKS | BARS)[stock]

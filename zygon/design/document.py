@@ -57,7 +57,7 @@ __all__ = [
     "scope_of",
 ]
 
-SCHEMA = 7
+SCHEMA = 8
 #: What a bought part is shown as that is of none of the stocks.
 _BOUGHT = SheetStock(name="bought", material="bought", nominal=Entry(text="1 mm"), density=1.0, tint="#8C959E", hatch="plastic")
 
@@ -138,7 +138,7 @@ class NestSettings(Record):
 class Document(Record):
     """A design whole."""
 
-    schema_: Literal[7] = Field(default=7, alias="schema")
+    schema_: Literal[8] = Field(default=7, alias="schema")
     name: str = Field(min_length=1, max_length=80)
     note: str = Field(default="", max_length=2000)
     unit: Literal["mm", "in"] = Field(default="mm", description="what a bare number means when it is typed now")

@@ -190,15 +190,34 @@ def _from_7(data: dict[str, Any]) -> dict[str, Any]:
     return data
 
 
+def _sold(data: dict[str, Any]) -> list[dict[str, Any]]:
+    """What the stocks are sold in: sheets and bars."""
+    return [size for stock in _records(data, "stocks") for group in ("sheets", "lengths") for size in _records(stock, group)]
+
+
+def _to_8(data: dict[str, Any]) -> dict[str, Any]:
+    """Schema 8 leaves to the workshop's shelf how many sheets and bars there are."""
+    for size in _sold(data):
+        size.pop("count", None)
+    return data
+
+
+def _from_8(data: dict[str, Any]) -> dict[str, Any]:
+    """A document of schema 8 as schema 7 would have said it: of everything there is any number."""
+    for size in _sold(data):
+        size["count"] = 0
+    return data
+
+
 def _records(data: dict[str, Any], group: str) -> list[dict[str, Any]]:
     found = data.get(group)
     return [r for r in found.values() if isinstance(r, dict)] if isinstance(found, dict) else []
 
 
 #: From each older schema number to the next; ``tests/core/fixtures`` keeps one document a version.
-UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7}
+UPGRADES: dict[int, Step] = {1: _to_2, 2: _to_3, 3: _to_4, 4: _to_5, 5: _to_6, 6: _to_7, 7: _to_8}
 #: From a schema number to the one before; where there is none, what the older one said still means the same.
-DOWNGRADES: dict[int, Step] = {6: _from_6, 7: _from_7}
+DOWNGRADES: dict[int, Step] = {6: _from_6, 7: _from_7, 8: _from_8}
 
 
 def as_schema(data: dict[str, Any], schema: int) -> dict[str, Any]:

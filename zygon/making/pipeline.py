@@ -25,14 +25,15 @@ from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.operations import Operation
 from zygon.making.tube.joining import join_members
 from zygon.owner import clearance_id
+from zygon.stock.shelf import OnHand
 
 __all__ = ["blanks_of", "build"]
 
 
-def build(document: Document, good: dict[str, float] | None = None, *, nominal: bool = False) -> Built:
+def build(document: Document, good: dict[str, float] | None = None, *, nominal: bool = False, on_hand: OnHand | None = None) -> Built:
     """Builds a design. ``good`` are last good values by entry pointer: what is broken stands on them, and is said to.
 
-    ``nominal`` builds with every fit at nought and without reliefs (for checks of what fills what).
+    ``nominal`` builds with every fit at nought and without reliefs (for checks of what fills what); ``on_hand`` is what the workshop has to cut it from.
     """
     values = solve(document, good, leg_face)
     instances = instances_of(values)
@@ -82,6 +83,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         points_of(values),
         tuple(s for s in seats_of(values, connectors, instances) if _made(parts, s.connector) and _made(parts, s.member)),
         {k: values.seating(k) for k in connectors},
+        on_hand or {},
     )
 
 

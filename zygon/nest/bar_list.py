@@ -29,7 +29,7 @@ def cut_list_of_bars(
         rule = f"at most {MOST_LENGTHS} lengths"
         raise NestError(f"{len(cuts)} lengths; {rule} are worked out at once", entry="cuts", value=len(cuts), rule=rule)
     wanted = [Cut(_length(c["length"], c["name"] or f"Piece {n}", unit), int(c["quantity"]), str(c["name"])) for n, c in enumerate(cuts, 1)]
-    stock = [Bar(_length(b["length"], f"Bar {n}", unit), float(b["price"]) or 1.0, int(b["count"])) for n, b in enumerate(bars, 1)]
+    stock = [Bar(_length(b["length"], f"Bar {n}", unit), float(b["price"]) or 1.0, int(b["count"]) or None) for n, b in enumerate(bars, 1)]
     plan = cut_bars(wanted, stock, _length(kerf, "Kerf", unit, 0.0), _length(trim, "End trim", unit, 0.0), SECONDS)
     return plan_data(wanted, stock, plan)
 

@@ -56,11 +56,11 @@ class Cut:
 
 @dataclass(frozen=True)
 class Bar:
-    """A stock length in mm with what it costs and how many there are (0 for as many as are needed)."""
+    """A stock length in mm with what it costs and how many there are (None for as many as are needed)."""
 
     length: float
     price: float = 1.0
-    stock: int = 0
+    stock: int | None = None
 
 
 @dataclass(frozen=True)
@@ -134,7 +134,7 @@ def _check(cuts: Sequence[Cut], bars: Sequence[Bar], kerf: float, trim: float) -
     for b in bars:
         if not 2 * trim < b.length <= MAX_LENGTH:
             raise refuse("bar length", b.length, f"greater than both trims, and at most {MAX_LENGTH:g} mm")
-        if not 0 < b.price <= MOST_PRICE or b.stock < 0:
+        if not 0 < b.price <= MOST_PRICE or (b.stock or 0) < 0:
             raise refuse("bar price", b.price, f"over 0 and at most {MOST_PRICE:g}, and a stock of at least 0")
     longest = max(b.length for b in bars) - 2 * trim
     if len(cuts) > MOST_KINDS or sum(max(c.quantity, 0) for c in cuts) > MOST_PIECES:
@@ -156,7 +156,7 @@ def _columns(
     room: list[int],
     prices: list[float],
     wanted: np.ndarray,
-    stock: list[int],
+    stock: list[int | None],
     steps: int = STEPS,
     start: Sequence[Column] = (),
 ) -> tuple[list[Column], float, np.ndarray]:
@@ -173,9 +173,9 @@ def _columns(
         for k, r in enumerate(room):
             if sizes[i] <= r:
                 found[(k, tuple(min(r // sizes[i], int(wanted[i])) if j == i else 0 for j in range(n)))] = None
-    limited = [k for k, s in enumerate(stock) if s]
+    limited = [k for k, s in enumerate(stock) if s is not None]
     bound = 0.0
-    limits = np.concatenate((-wanted, [stock[k] for k in limited]))
+    limits = np.concatenate((-wanted, np.array([s for s in stock if s is not None], float)))
     table = np.empty((n + len(limited), 0))
     for _ in range(ROUNDS if steps else FEW_ROUNDS):
         columns = list(found)
@@ -223,7 +223,7 @@ def _worse(found: tuple[list[tuple[Column, int]], list[int]], bars: Sequence[Bar
     return sum(found[1]), sum(bars[bar].price * n for (bar, _), n in found[0])
 
 
-def _more(sizes: list[int], room: list[int], prices: list[float], wanted: np.ndarray, stock: list[int]) -> list[Column]:
+def _more(sizes: list[int], room: list[int], prices: list[float], wanted: np.ndarray, stock: list[int | None]) -> list[Column]:
     """All patterns to which no piece can be added, where there are not too many; else those of smaller shares of what is wanted."""
     found: dict[Column, None] = {}
     order = sorted(range(len(sizes)), key=lambda i: -sizes[i])
@@ -257,7 +257,7 @@ def _dived(
     chosen: dict[Column, int] = {}
     while (left > 0).any():
         # of what is used up there is none: no bar of it is taken as one of which there are as many as are needed
-        open_room = [0 if b.stock and not s else r for b, s, r in zip(bars, stock, room, strict=True)]
+        open_room = [0 if s == 0 else r for s, r in zip(stock, room, strict=True)]
         most = np.minimum(np.array([p for _, p in columns]), left.astype(int)).tolist()
         clipped = [(k, tuple(pattern)) for (k, _), pattern in zip(columns, most, strict=True) if open_room[k]]
         if not any(open_room):
@@ -271,11 +271,12 @@ def _dived(
         for (bar, pattern), many in zip(columns, whole.tolist(), strict=False):
             for _ in range(many):
                 taken = tuple(int(min(p, w)) for p, w in zip(pattern, left, strict=True))
-                if not any(taken) or (bars[bar].stock and not stock[bar]):
+                if not any(taken) or stock[bar] == 0:
                     break
                 chosen[bar, taken] = chosen.get((bar, taken), 0) + 1
                 left = left - np.array(taken, float)
-                stock[bar] -= 1 if bars[bar].stock else 0
+                there = stock[bar]
+                stock[bar] = None if there is None else there - 1
     return list(chosen.items()), left.astype(int).tolist()
 
 
@@ -362,14 +363,15 @@ def _most_worth(
     return best_value, tuple(best), steps <= most
 
 
-def _first_fit(columns: list[Column], pieces: np.ndarray, wanted: np.ndarray, cost: np.ndarray, stock: list[int]) -> np.ndarray:
+def _first_fit(columns: list[Column], pieces: np.ndarray, wanted: np.ndarray, cost: np.ndarray, stock: list[int | None]) -> np.ndarray:
     """Whole numbers of patterns where the solver found none in time: the pattern that covers most of what is left for its price, again and again."""
     counts, left = np.zeros(len(cost), int), wanted.copy()
     used = [0] * len(stock)
     while (left > 0).any():
         covers = np.minimum(pieces, left[:, None]).sum(axis=0) / cost
         for k, (bar, _) in enumerate(columns):
-            if stock[bar] and used[bar] >= stock[bar]:
+            there = stock[bar]
+            if there is not None and used[bar] >= there:
                 covers[k] = 0.0
         k = int(covers.argmax())
         counts[k] += 1
@@ -391,7 +393,7 @@ def _whole(
     pieces = np.hstack((np.array([p for _, p in columns], float).T, np.eye(n)))
     constraints = [LinearConstraint(pieces, wanted, np.inf)]
     for bar, b in enumerate(bars):
-        if b.stock:
+        if b.stock is not None:
             constraints.append(LinearConstraint(np.array([[float(k == bar) for k, _ in columns] + [0.0] * n]), 0, b.stock))
     solved = milp(cost, constraints=constraints, integrality=np.ones(len(cost)), bounds=Bounds(0, np.inf), options={"time_limit": seconds})
     counts = np.round(solved.x).astype(int) if solved.x is not None else _first_fit(columns, pieces, wanted, cost, [b.stock for b in bars])

@@ -4,7 +4,9 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
 from typing import Any
 
 from zygon.errors import ExpressionError, NestError
@@ -86,7 +88,7 @@ def bar_work(built: Built) -> list[BarWork]:
 def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, float, float]]) -> BarWork:
     sold = sorted(stock.lengths.items(), key=lambda b: (b[1].order, b[0]))
     try:
-        bars = [(plain_length(b.length), b.price, b.count) for _, b in sold]
+        bars = [(plain_length(b.length), b.price, k) for k, b in sold]
         kerf, trim = plain_length(stock.kerf), plain_length(stock.trim)
     except ExpressionError as error:
         return BarWork(key, None, f"{stock.name}: {error.message}")
@@ -100,12 +102,12 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
     sharing = _sharing(built, key)
     ends = [sharing.get((c.name, c.length, c.slant), (None, None)) for c in cuts]
 
-    def made() -> BarWork:
+    def made(there: Sequence[int | None]) -> BarWork:
         free = not any(price for _, price, _ in bars)  # without prices the fewest bars are sought
         # what is left of others is used first; it has been sawn off already, and is not trimmed again
         stocked = [
             *(Bar(length + 2 * trim, FOR_NOTHING, 1) for length, _ in left),
-            *(Bar(length, price or (1.0 if free else FOR_NOTHING), count) for length, price, count in bars),
+            *(Bar(length, price or (1.0 if free else FOR_NOTHING), count) for (length, price, _), count in zip(bars, there, strict=True)),
         ]
         try:
             plan = cut_bars(cuts, stocked, kerf, trim, SECONDS)
@@ -115,10 +117,19 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
         for pattern, p in zip(told["patterns"], plan.patterns, strict=True):
             pattern["shared"], pattern["saved"] = shared(zip(ends, p.pieces, strict=True))
             pattern["remainder"] = left[p.bar][1] if p.bar < len(left) else ""
+            pattern["size"] = "" if p.bar < len(left) else bars[p.bar - len(left)][2]
             if p.bar < len(left):
                 pattern["bar"] = left[p.bar][0]
         told["cost"] = sum(p.bars * bars[p.bar - len(left)][1] for p in plan.patterns if p.bar >= len(left))
         told["bound"] = 0.0 if free or left else plan.bound
         return BarWork(key, told, digest=digest("sawn", told["patterns"]))
 
-    return _PLANS.get(digest("bars", key, stock.name, cuts, ends, bars, left, kerf, trim), made)[0]
+    def planned(there: list[int | None]) -> BarWork:
+        return _PLANS.get(digest("bars", key, stock.name, cuts, ends, bars, left, kerf, trim, there), partial(made, there))[0]
+
+    on_hand = built.on_hand.get(key, {})
+    if stock.sawn:  # what was cut by the plan as it stands has left the shelf, and is what it was cut from
+        as_cut = planned([on_hand[k] + stock.taken.get(k, 0) if k in on_hand else None for _, _, k in bars])
+        if as_cut.digest == stock.sawn:
+            return as_cut
+    return planned([on_hand.get(k) for _, _, k in bars])

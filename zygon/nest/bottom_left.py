@@ -164,7 +164,7 @@ class _Search:
         if len(more) >= self.task.max_sheets:
             return False
         for kind in kinds:
-            if kind.count and sum(s.sheet == kind for s in more) >= kind.count:
+            if kind.count is not None and sum(s.sheet == kind for s in more) >= kind.count:
                 continue
             fresh = self.open(kind)
             if self._put_on(fresh, self.turned[i], copy):

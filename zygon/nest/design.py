@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from zygon.cut.kerf import CutContours, by_hand_of, compensated, kerf_of
@@ -13,6 +13,7 @@ from zygon.design.arrangement import Arrangement
 from zygon.design.document import Document
 from zygon.design.margins import EDGES, margins_of
 from zygon.design.parts.kinds import PlateKind
+from zygon.design.used_stock import used_stock
 from zygon.errors import NestError
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour, polygon
@@ -120,7 +121,7 @@ def _plan(built: Built, key: str, parts: list[Distinct]) -> StockPlan:
     stock = document.sheets[key]
     flats = tuple(lying(built.flats[d.part.key]) for d in parts)
     shapes = tuple(_shape(stock, d, f) for d, f in zip(parts, flats, strict=True))
-    task = _task(document, stock, shapes)
+    task = _task(document, key, shapes, _there(built, key, sum(s.quantity for s in shapes)))
     hand = document.nest.arranged.get(key)
     shape_key = [(s.name, f.digest, s.quantity, s.turns, s.mirror, s.free) for s, f in zip(shapes, flats, strict=True)]
     # what a layout follows from, and what its reckoning follows from; time only decides how far a search gets
@@ -141,9 +142,17 @@ def _shape(stock: SheetStock, one: Distinct, flat: Flat) -> Shape:
     return Shape(one.part.path, flat.pieces[0], one.quantity, turns, mirror, stock.turn == "free" and stock.grain == "none")
 
 
-def _task(document: Document, stock: SheetStock, shapes: tuple[Shape, ...]) -> Task | None:
+def _there(built: Built, key: str, copies: int) -> dict[str, int]:
+    """How many sheets of each size can be had, those that were cut by this design among them; one a copy is enough of any, and not told."""
+    used: Mapping[str, int] = used_stock(built.document).get(key, {})
+    counted = {size: n + used.get(size, 0) for size, n in built.on_hand.get(key, {}).items()}
+    return {size: n for size, n in counted.items() if n < copies}
+
+
+def _task(document: Document, key: str, shapes: tuple[Shape, ...], there: dict[str, int]) -> Task | None:
+    stock = document.sheets[key]
     sizes = sorted(stock.sheets.items(), key=lambda s: (s[1].order, s[0]))
-    kinds = [_kind(stock, name, size) for name, size in sizes]
+    kinds = [_kind(stock, name, size, there.get(name)) for name, size in sizes]
     if not kinds or not shapes:
         return None
     nest_ = document.nest
@@ -155,12 +164,12 @@ def _task(document: Document, stock: SheetStock, shapes: tuple[Shape, ...]) -> T
     )  # fmt: skip
 
 
-def _kind(stock: SheetStock, name: str, size: SheetSize) -> NestSheet:
-    """A size as it lies: its grain along x."""
+def _kind(stock: SheetStock, name: str, size: SheetSize, count: int | None) -> NestSheet:
+    """A size as it lies: its grain along x; of a roll there is always enough."""
     length, width = math.inf if size.roll else plain_length(size.length), plain_length(size.width)
     if stock.grain == "along" and size.grain == "across" and not size.roll:
         length, width = width, length
-    return NestSheet(length, width, name, size.price, count=size.count)
+    return NestSheet(length, width, name, size.price, count=None if size.roll else count)
 
 
 def _offcut(key: str, piece: OffcutPiece) -> NestSheet:

@@ -56,7 +56,7 @@ def _sheets(task: Task, layout: Layout) -> list[str]:
     """Sheets that are not there, or not so often."""
     there = Counter(task.stock)
     for kind in task.kinds:
-        there[kind] += kind.count or task.max_sheets
+        there[kind] += task.max_sheets if kind.count is None else kind.count
     used = Counter(s.sheet for s in layout.sheets)
     return [f"{s.name or 'a sheet'} is used {n} times, and is there {there[s]} times" for s, n in used.items() if n > there[s]]
 

@@ -65,11 +65,11 @@ def holding(task: Task, sheets: Sheets, kept: Sequence[Sequence[Placement]], clo
         sheet = sheets[n][0]
         if sheet in left:
             left.remove(sheet)
-        elif counts.get(sheet, 0) > 0:
-            counts[sheet] -= 1
-        elif sheet not in counts or sheet.count:
+        elif counts.get(sheet):
+            counts[sheet] = (counts[sheet] or 0) - 1
+        elif sheet not in counts or sheet.count is not None:
             shut.add(n)
-    kinds = [replace(k, count=counts[k]) if k.count else k for k in task.kinds if not k.count or counts[k] > 0]
+    kinds = [replace(k, count=counts[k]) for k in task.kinds if counts[k] != 0]
     held = tuple((n, p) for n, own in enumerate(kept) for p in own)
     return replace(
         task, stock=(*(s for s, _ in sheets), *left), held=held, closed=frozenset(shut), sheet=kinds[0] if kinds else task.sheet,
@@ -80,7 +80,7 @@ def holding(task: Task, sheets: Sheets, kept: Sequence[Sequence[Placement]], clo
 def _there(task: Task, sheets: Sheets) -> Sheets:
     """Sheets that the task does not have, or not so often, hold nothing any more."""
     left = list(task.stock)
-    counts = {k: k.count or len(sheets) for k in task.kinds}
+    counts = {k: len(sheets) if k.count is None else k.count for k in task.kinds}
     found: list[tuple[NestSheet, Sequence[Placement]]] = []
     for sheet, own in sheets:
         if own and sheet in left:

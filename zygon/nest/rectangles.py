@@ -50,6 +50,7 @@ def packed(task: Task, layout: Layout) -> Layout:
         or task.stock
         or task.others
         or task.max_sheets < 1
+        or task.sheet.count == 0
         or layout.unplaced
         or not 1 < sum(s.quantity for s in task.shapes) <= MANY
     ):

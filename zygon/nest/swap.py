@@ -60,7 +60,7 @@ def _choices(task: Task, area: float, cost: float, used: Counter[NestSheet]) -> 
     for n in range(1, GIVEN + 1):
         for choice in itertools.combinations_with_replacement(kinds, n):
             there = Counter(choice)
-            enough = all(not k.count or used[k] + c <= k.count for k, c in there.items())
+            enough = all(k.count is None or used[k] + c <= k.count for k, c in there.items())
             if enough and sum(k.price for k in choice) < cost - EPS and sum(k.area for k in choice) * FULL >= area:
                 found.append(choice)
     return iter(sorted(found, key=lambda c: (sum(k.price for k in c), len(c))))
@@ -74,7 +74,7 @@ def _laid(task: Task, parts: list[Placement], choice: tuple[NestSheet, ...]) -> 
     index = list(copies)
     shapes = tuple(replace(task.shapes[i], quantity=len(copies[i])) for i in index)
     part = replace(
-        task, shapes=shapes, sheet=replace(choice[0], count=0), others=(), stock=choice, max_sheets=0, held=(), closed=frozenset()
+        task, shapes=shapes, sheet=replace(choice[0], count=None), others=(), stock=choice, max_sheets=0, held=(), closed=frozenset()
     )
     layout = first_layout(part)
     if layout.unplaced:

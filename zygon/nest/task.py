@@ -51,7 +51,7 @@ class Shape:
 class NestSheet:
     """A sheet's length (along x) and width in mm; a roll has an infinite length. An offcut has an outline, with its low corner at 0, 0.
 
-    ``price`` is for one sheet, of a roll for a metre. There are ``count`` of it, or as many as are needed where that is 0.
+    ``price`` is for one sheet, of a roll for a metre. There are ``count`` of it, or as many as are needed where that is None.
     """
 
     length: float
@@ -59,7 +59,7 @@ class NestSheet:
     name: str = ""
     price: float = 1.0
     outline: Region | None = None
-    count: int = 0
+    count: int | None = None
 
     @property
     def area(self) -> float:

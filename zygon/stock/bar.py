@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import ClassVar, Literal
+from typing import Annotated, ClassVar, Literal
 
 from pydantic import Field
 
@@ -29,7 +29,6 @@ class BarLength(Record):
 
     length: Entry = asked("Bar length")
     price: float = asked("Price", 0.0, suffix=" CURRENCY", step=0.5, ge=0)
-    count: int = asked("In stock", 0, suffix=" bars", zero=" = any number", ge=0, le=1000)
     order: int = 0
 
 
@@ -73,6 +72,9 @@ class BarStock(StockBase):
     remainders: dict[str, BarRemainder] = Field(default_factory=dict, max_length=100, description="used before new bars")
     sawn: str = Field(
         default="", max_length=64, description="the plan by which its bars have been cut, as its hash; '' while they have not"
+    )
+    taken: dict[str, Annotated[int, Field(ge=1, le=100_000)]] = Field(
+        default_factory=dict, max_length=20, description="the new bars that were cut by it, by the key of their length"
     )
     kerf: Entry = asked("Saw takes", Entry(text="2 mm"), place=6)
     trim: Entry = asked("End trim", Entry(text="0"), note="cut off each end of a new bar", place=6)

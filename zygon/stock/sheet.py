@@ -29,7 +29,6 @@ class SheetSize(Record):
     length: Entry = asked("Sheet length", only=_SHEET)
     width: Entry = asked("Sheet width", only=_EITHER, labels={"true": "Roll width"})
     price: float = asked("Price", 0.0, only=_EITHER, labels={"true": "Price a metre"}, suffix=" CURRENCY", step=0.5, ge=0)
-    count: int = asked("In stock", 0, only=_SHEET, suffix=" sheets", zero=" = any number", ge=0, le=200)
     grain: Literal["along", "across"] = asked(
         "Its grain",
         "along",

@@ -20,6 +20,7 @@ from zygon.design.document import SCHEMA, Document
 from zygon.design.limits import MAX_DOCUMENT_BYTES, MAX_PATCH_BYTES
 from zygon.design.patch import apply_patch, patched, touched
 from zygon.design.upgrade import as_schema, load, upgraded
+from zygon.design.used_stock import uncut, used_stock
 from zygon.making.pipeline import build
 from zygon.making.result.built import Built
 from zygon.memo import Memo, digest
@@ -31,6 +32,7 @@ from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
 from zygon_server.quotas import may_keep, may_keep_another
 from zygon_server.wanted import turn
+from zygon_server.workshop.on_hand import on_hand_of, take_off
 
 __all__ = [
     "Head",
@@ -111,6 +113,10 @@ def head(design: Design) -> Head:
     """The design's head, built; remembered by design and revision, and checked again once all orders of bending are known."""
     key = f"{design.pk}:{design.revision}"
     found = _BUILT.get(key, lambda: _built(design, load(design.document)))[0]
+    on_hand = _on_hand(design, found.document)
+    if found.built.on_hand != on_hand:  # the shelf has changed since
+        found = replace(found, built=replace(found.built, on_hand=on_hand))
+        _BUILT.put(key, found)
     if found.ordering and not orders.going_on(design.pk, found.built):
         found = replace(found, problems=check(found.built, plan=known_plan), ordering=[])
         _BUILT.put(key, found)
@@ -119,12 +125,18 @@ def head(design: Design) -> Head:
 
 def _built(design: Design, document: Document) -> Head:
     """A design's document built and checked, with the orders of bending that are found in a moment."""
+    on_hand = _on_hand(design, document)
     with turn():
-        built = build(document, design.good)
+        built = build(document, design.good, on_hand=on_hand)
     orders.begin(design.pk, built)
     ordering = orders.missing(built)
     with turn():
         return Head(document, built, check(built, plan=known_plan), ordering)
+
+
+def _on_hand(design: Design, document: Document) -> dict[str, dict[str, int]]:
+    """How many there are of what a design is cut from, on its maker's shelf."""
+    return {k: counted for k, counted in on_hand_of(design.owner_id).items() if k in document.stocks}
 
 
 def create(user: AbstractBaseUser, document: Document) -> Design:
@@ -185,9 +197,9 @@ def counted(design: Design) -> Design:
 
 
 def copy(user: AbstractBaseUser, design: Design) -> Design:
-    """A copy under a name that says so."""
+    """A copy under a name that says so; nothing of it is cut yet."""
     may_keep_another(user)
-    data = {**design.document, "name": f"{design.name} (copy)"[:80]}
+    data = {**uncut(design.document), "name": f"{design.name} (copy)"[:80]}
     return Design.objects.create(
         owner=user, name=data["name"], document=data, good=design.good, parts=design.parts, problems=design.problems
     )
@@ -238,13 +250,14 @@ def preview(design: Design, patch: list[dict[str, Any]]) -> Head:
     """What an edit would give; nothing is stored."""
     _small_enough(patch, MAX_PATCH_BYTES, "an edit")
     # asked for again at once by what is drawn beside it, such as a joint's figure
-    key = f"{design.pk}:{design.revision}:{digest(json.dumps(patch, sort_keys=True))}"
-    return _BUILT.get(key, lambda: _tried(patched(design.document, patch), design.good))[0]
+    on_hand = on_hand_of(design.owner_id)
+    key = f"{design.pk}:{design.revision}:{digest(json.dumps([patch, on_hand], sort_keys=True))}"
+    return _BUILT.get(key, lambda: _tried(patched(design.document, patch), design.good, on_hand))[0]
 
 
-def _tried(document: Document, good: dict[str, float]) -> Head:
+def _tried(document: Document, good: dict[str, float], on_hand: dict[str, dict[str, int]]) -> Head:
     with turn():
-        built = build(document, good)
+        built = build(document, good, on_hand={k: counted for k, counted in on_hand.items() if k in document.stocks})
         return Head(document, built, check(built, assembled=False, plan=known_plan))
 
 
@@ -275,7 +288,9 @@ def _replay(design: Design, edit: Edit, kind: str, patch: list, inverse: list, s
 
 
 def _store(design: Design, data: dict[str, Any], after: Head, edit: Edit, replayed: Edit | None = None, state: str = "") -> Design:
-    """The short write: head, edit and states in one transaction; Stale where another writer was first."""
+    """The short write: head, edit and states in one transaction, with what it takes off the shelf; Stale where another writer was first."""
+    known = known_head(design, design.revision)
+    before = used_stock(known.document if known else load(design.document))
     with transaction.atomic():
         row = Design.objects.select_for_update().get(pk=design.pk)
         if _made(row, edit.token):  # meanwhile, by the same edit sent twice at once
@@ -286,6 +301,7 @@ def _store(design: Design, data: dict[str, Any], after: Head, edit: Edit, replay
         row.save()
         edit.design, edit.revision = row, row.revision
         edit.save()
+        take_off(row.owner_id, before, used_stock(after.document))
         if replayed is not None:
             row.edits.filter(pk=replayed.pk).update(state=state)
         elif edit.kind == Edit.Kind.EDIT:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import Counter
 from typing import Any
 
 from django.contrib.auth.models import AbstractBaseUser
@@ -59,11 +60,14 @@ def room(design: Design, stock: str, part: str, number: int, angle: float, mirro
             continue
         still = [p for p in sheet.placements if (p.shape, p.copy) != (shape, number)]
         rooms.append(room_on(plan.task, sheet.sheet, still, moving))
-    fresh = plan.task.sheet
-    rooms.append(room_on(plan.task, fresh, [], moving))
+    used = Counter(s.sheet for s in nest.layout.sheets)
+    left = next((k for k in plan.task.kinds if k.count is None or used[k] < k.count), None)
+    rooms.append(room_on(plan.task, left, [], moving) if left else [])
+    fresh = left or plan.task.sheet
+    length = fresh.length if left and not left.roll else 0.0
     outer = plan.task.shapes[shape].region.outer.moved(0.0, 0.0, moving.angle, mirrored)
     return {
-        "digest": row.digest if row else "", "rooms": rooms, "fresh": {"size": fresh.name, "length": 0.0 if fresh.roll else fresh.length, "width": fresh.width}, "box": list(outer.bounds), "turns": [math.degrees(t) for t in plan.task.shapes[shape].turns],
+        "digest": row.digest if row else "", "rooms": rooms, "fresh": {"size": fresh.name, "length": length, "width": fresh.width}, "box": list(outer.bounds), "turns": [math.degrees(t) for t in plan.task.shapes[shape].turns],
         "free": plan.task.shapes[shape].free, "mirror": plan.task.shapes[shape].mirror,
     }  # fmt: skip
 

@@ -12,6 +12,7 @@ from zygon.nest.together import Item, Together, plans_together
 from zygon_server.designs.models import Design
 from zygon_server.designs.service import head
 from zygon_server.nesting.models import Batch, NestRun, Subject
+from zygon_server.workshop.on_hand import on_hand_of
 
 __all__ = ["Work", "made_for", "subject_of", "together", "work_in", "work_of"]
 
@@ -44,11 +45,12 @@ def made_for(subject: Subject) -> dict[str, Any]:
 
 
 def work_in(run: NestRun) -> list[Work]:
-    """The plans of a run, from what was kept with it."""
+    """The plans of a run, from what was kept with it, and from what the shelf has now."""
+    on_hand = on_hand_of(subject_of(run).owner_id)
     if run.design_id:
-        built = build(load(run.document), run.good)
+        built = build(load(run.document), run.good, on_hand=on_hand)
         return [(built.document, p) for p in plans(built)]
-    items = [Item(i["key"], build(load(i["document"]), i["good"]), i["quantity"]) for i in run.document["items"]]
+    items = [Item(i["key"], build(load(i["document"]), i["good"], on_hand=on_hand), i["quantity"]) for i in run.document["items"]]
     return [(t.built.document, t.plan) for t in plans_together(items)]
 
 

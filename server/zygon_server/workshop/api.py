@@ -10,6 +10,7 @@ from zygon.stock.shelf import Shelf
 from zygon_server.accounts.schemas import Fault
 from zygon_server.quotas import Rate
 from zygon_server.workshop import offcuts
+from zygon_server.workshop.on_hand import count
 from zygon_server.workshop.service import keep, remove, shelf
 
 router = Router(tags=["workshop"])
@@ -32,6 +33,18 @@ def delete_record(request: HttpRequest, group: str, key: str):
     """Removes one record."""
     remove(request.user, group, key)
     return Status(204, None)
+
+
+class CountIn(Schema):
+    """How many there are; null where that is not counted."""
+
+    count: int | None = None
+
+
+@router.put("/workshop/on-hand/{stock}/{size}", response={200: dict[str, int], 404: Fault, 422: Fault}, operation_id="count_on_shelf")
+def put_count(request: HttpRequest, stock: str, size: str, body: CountIn):
+    """Says how many sheets or bars of a size there are; gives what is counted of the stock."""
+    return count(request.user, stock, size, body.count)
 
 
 class OffcutOut(Schema):

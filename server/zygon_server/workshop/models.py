@@ -19,7 +19,9 @@ class _Shelf(models.Model):
 
 
 class Stock(_Shelf):
-    """A stock of any kind (``zygon.stock.kinds.Stock``)."""
+    """A stock of any kind (``zygon.stock.kinds.Stock``); how many there are of the sizes it is sold in, where they are counted."""
+
+    on_hand = OrderedJSON(default=dict)
 
     class Meta(_Shelf.Meta):
         constraints = (models.UniqueConstraint(fields=("owner", "key"), name="one_stock_a_key"),)

@@ -14,6 +14,7 @@ from zygon.stock.fit import FitTable
 from zygon.stock.kinds import Stock as StockRecord
 from zygon_server.errors import NotFound, Refused
 from zygon_server.workshop.models import Brake, Cutter, Fit, Stock
+from zygon_server.workshop.on_hand import on_hand_of, sizes_of
 
 __all__ = ["keep", "remove", "shelf", "stock_the_shelf"]
 
@@ -24,12 +25,14 @@ GROUPS: dict[str, tuple[type[Stock] | type[Cutter] | type[Fit] | type[Brake], Ty
 
 
 #: What a design has taken or done of a stock, and no other one has.
-_TAKEN = ("offcuts", "remainders", "sawn")
+_TAKEN = ("offcuts", "remainders", "sawn", "taken")
 
 
 def shelf(user: AbstractBaseUser) -> dict[str, dict[str, Any]]:
-    """All records of a maker's workshop by group and key."""
-    return {g: {r.key: r.data for r in model.objects.filter(owner=user)} for g, (model, _) in GROUPS.items()}
+    """All records of a maker's workshop by group and key, and how many there are of what is counted."""
+    return {g: {r.key: r.data for r in model.objects.filter(owner=user)} for g, (model, _) in GROUPS.items()} | {
+        "on_hand": on_hand_of(user.pk)
+    }
 
 
 def keep(user: AbstractBaseUser, group: str, key: str, data: dict[str, Any]) -> dict[str, Any]:
@@ -44,7 +47,10 @@ def keep(user: AbstractBaseUser, group: str, key: str, data: dict[str, Any]) -> 
         entry = "/".join([group, key, *(str(x) for x in path)])
         raise Refused(f"{entry}: {fault['msg']}", entry=entry, value=str(fault.get("input"))[:100], rule=fault["msg"]) from error
     clean = {k: v for k, v in clean.items() if group != "stocks" or k not in _TAKEN}
-    model.objects.update_or_create(owner=user, key=key, defaults={"data": clean})
+    row, _ = model.objects.update_or_create(owner=user, key=key, defaults={"data": clean})
+    if isinstance(row, Stock) and row.on_hand.keys() - sizes_of(clean):
+        row.on_hand = {size: n for size, n in row.on_hand.items() if size in sizes_of(clean)}
+        row.save(update_fields=["on_hand"])
     return clean
 
 

@@ -26,7 +26,7 @@ def test_the_published_schema_is_the_one_of_the_code():
     assert json.loads((DOCS / "design.schema.json").read_text()) == json_schema()
 
 
-@pytest.mark.parametrize("version", [2, 3, 4, 5, "5-bent", 6])
+@pytest.mark.parametrize("version", [2, 3, 4, 5, "5-bent", 6, 7])
 def test_kept_documents_of_later_versions_still_build_without_a_fault(version):
     built = build(load(json.loads((FIXTURES / f"design-{version}.json").read_text())))
     assert built.faults == () and all(p.flat.pieces for p in built.flats.values())
@@ -65,6 +65,16 @@ def test_folded_and_bought_parts_are_kinds_of_their_own_and_what_is_bought_needs
 def test_every_example_is_the_same_after_the_way_to_the_schema_before_and_back(name):
     data = EXAMPLES[name]().dump()
     assert upgraded(as_schema(data, 5)) == data
+
+
+def test_how_many_there_are_is_no_longer_said_in_a_design():
+    old = json.loads((FIXTURES / "design-7.json").read_text())
+    new = upgraded(old)
+    sold = [size for stock in new["stocks"].values() for size in (stock.get("sheets") or stock["lengths"]).values()]
+    assert len(sold) == 4 and not any("count" in size for size in sold)
+    # an edit of that time finds the field that it changed
+    patch = [{"op": "replace", "path": "/stocks/steel6/lengths/bar/count", "value": 2}]
+    assert upgraded({**as_schema(new, 7), **{}}) == new and upgraded(jsonpatch.apply_patch(as_schema(new, 7), patch)) == new
 
 
 def test_a_stock_of_bought_things_stays_where_something_names_it():

@@ -161,6 +161,11 @@ def test_the_cheaper_choice_of_kinds_is_found_and_counts_are_kept():
     )
     layout = nest(scarce)
     assert layout_faults(scarce, layout) == [] and sum(layout.unplaced.values()) == 2
+    # of what is used up there is none, whichever kind it is
+    for n, m, left in ((0, 1, 6), (1, 0, 3), (0, 0, 7)):
+        none = dataclasses.replace(scarce, sheet=dataclasses.replace(full, count=n), others=(dataclasses.replace(small, count=m),))
+        layout = nest(none)
+        assert layout_faults(none, layout) == [] and sum(layout.unplaced.values()) == left
     # where the small one is dear, two full ones are taken
     dear = dataclasses.replace(task, others=(dataclasses.replace(small, price=11.0),))
     assert [s.sheet.name for s in nest(dear).sheets] == ["full", "full"]
@@ -187,14 +192,19 @@ def test_a_sheet_is_exchanged_for_a_cheaper_one():
 def test_every_layout_is_legal_whatever_is_asked_for(drawn, gap, margins, scarce):
     """Mirrored and free parts, margins of each edge, kinds with a price and a number, an offcut, held parts: all at once."""
     shapes = tuple(Shape(f"s{i}", r, n, allowed_turns(turn), mirror, turn == "free") for i, (r, n, mirror, turn) in enumerate(drawn))
-    kinds = NestSheet(300.0, 200.0, "full", 10.0, count=1 if scarce else 0), NestSheet(170.0, 140.0, "small", 4.0, count=2 if scarce else 0)
+    kinds = (
+        NestSheet(300.0, 200.0, "full", 10.0, count=1 if scarce else None),
+        NestSheet(170.0, 140.0, "small", 4.0, count=2 if scarce else None),
+    )
     task = Task(shapes, kinds[0], gap, 2.0, rounds=2, others=kinds[1:], margins=margins, stock=(el_offcut(),), max_sheets=6)
     layout = nest(task)
     assert layout_faults(task, layout) == []
     held = next(((s.sheet, p) for s in layout.sheets for p in s.placements), None)
     if held:  # and once more round one of its parts
         again = dataclasses.replace(task, stock=(held[0], *(s for s in task.stock if s != held[0])), held=((0, held[1]),), seed=5)
-        again = dataclasses.replace(again, sheet=dataclasses.replace(kinds[0], count=0), others=(dataclasses.replace(kinds[1], count=0),))
+        again = dataclasses.replace(
+            again, sheet=dataclasses.replace(kinds[0], count=None), others=(dataclasses.replace(kinds[1], count=None),)
+        )
         layout = nest(again)
         assert layout_faults(again, layout) == [] and held[1] in {p for s in layout.sheets for p in s.placements}
 

@@ -20,7 +20,7 @@ from zygon.nest.task import NestSheet, Shape, Task
 from zygon.nest.together import Item, plans_together
 
 
-def design(name="d", gap="3 mm", edges=None, seconds=2.0, quantity=2, sheets=None, offcuts=None, **stock):
+def design(name="d", gap="3 mm", edges=None, seconds=2.0, quantity=2, sheets=None, offcuts=None, on_hand=None, **stock):
     d = Draft(name, "ply12")
     d.board("p", "ply12", "lying", 0, (0, 120), (0, 80), quantity=quantity)
     d.data["nest"] = {
@@ -41,22 +41,25 @@ def design(name="d", gap="3 mm", edges=None, seconds=2.0, quantity=2, sheets=Non
         own["offcuts"] = {
             k: {"name": k, "outline": [[0, 0], [w, 0], [w, h], [0, h]], "order": n} for n, (k, (w, h)) in enumerate(offcuts.items())
         }
-    return build(d.document())
+    return build(d.document(), on_hand={"ply12": on_hand or {}})
 
 
 SHEETS = {
-    "full": (1000, 500, 30.0, {"count": 3}), "half": (500, 480, 16.0, {}), "roll": (0, 600, 20.0, {"roll": True}), "across": (900, 410, 22.0, {"grain": "across"})
+    "full": (1000, 500, 30.0, {}), "half": (500, 480, 16.0, {}), "roll": (0, 600, 20.0, {"roll": True}), "across": (900, 410, 22.0, {"grain": "across"})
 }  # fmt: skip
 
 
 @pytest.mark.parametrize("grain", ["none", "along"])
 def test_a_search_is_given_what_there_is_of_sheets_and_offcuts(grain):
-    (plan,) = plans(design(sheets=SHEETS, offcuts={"r2": (200, 90), "r1": (90, 70)}, grain=grain))
+    (plan,) = plans(
+        design(sheets=SHEETS, offcuts={"r2": (200, 90), "r1": (90, 70)}, grain=grain, on_hand={"full": 1, "half": 2, "roll": 0})
+    )
     task = plan.task
     turned = grain == "along"
     assert [(s.name, s.length, s.width, s.price, s.count) for s in task.kinds] == [
-        ("full", 1000, 500, 30.0, 3), ("half", 500, 480, 16.0, 0), ("roll", math.inf, 600, 20.0, 0),
-        ("across", *((410, 900) if turned else (900, 410)), 22.0, 0),
+        # two copies are never on more than two sheets, and of a roll there is always enough
+        ("full", 1000, 500, 30.0, 1), ("half", 500, 480, 16.0, None), ("roll", math.inf, 600, 20.0, None),
+        ("across", *((410, 900) if turned else (900, 410)), 22.0, None),
     ]  # fmt: skip
     assert [(s.name, s.price, s.outline.area) for s in task.stock] == [("r2", 0.0, 18000), ("r1", 0.0, 6300)]
     assert (task.gap, task.margin, task.seed, task.seconds, task.margins) == (3.0, 5.0, 7, 2.0, None)

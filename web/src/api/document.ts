@@ -28,7 +28,6 @@ export interface components {
         };
         /** @description One length that a bar is sold in. */
         BarLength: {
-            count: number;
             length: components["schemas"]["Entry"];
             order: number;
             price: number;
@@ -72,6 +71,10 @@ export interface components {
             shape: "round" | "square" | "rectangle" | "hexagon" | "angle" | "channel" | "tee";
             /** @description of each bend: bent over by so much */
             springs?: number;
+            /** @description the new bars that were cut by it, by the key of their length */
+            taken: {
+                [key: string]: number;
+            };
             tint: string;
             /** @description cut off each end of a new bar */
             trim: components["schemas"]["Entry"];
@@ -621,7 +624,7 @@ export interface components {
             };
             rules: components["schemas"]["Rules"];
             /** @constant */
-            schema: 7;
+            schema: 8;
             sizes: {
                 [key: string]: components["schemas"]["Size"];
             };
@@ -917,7 +920,7 @@ export interface components {
             long: components["schemas"]["Entry"];
             /** @description from its side at 0°, right-hand, looking from A to B */
             looks: components["schemas"]["Entry"];
-            /** @description of a tube at least its two walls */
+            /** @description at least a tube's two walls; half of a bar where not said */
             thick?: components["schemas"]["Entry"];
             /**
              * @description ISO metric, coarse
@@ -2614,7 +2617,6 @@ export interface components {
         };
         /** @description One size a stock is sold in; a roll has no end along its length and its price is for one metre. */
         SheetSize: {
-            count: number;
             /**
              * @description of this size, where the stock has a grain
              * @enum {string}

@@ -1384,6 +1384,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/workshop/on-hand/{stock}/{size}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Put Count
+         * @description Says how many sheets or bars of a size there are; gives what is counted of the stock.
+         */
+        put: operations["count_on_shelf"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/workshop/{group}/{key}": {
         parameters: {
             query?: never;
@@ -2015,6 +2035,14 @@ export interface components {
             title: string;
             /** Words */
             words: string;
+        };
+        /**
+         * CountIn
+         * @description How many there are; null where that is not counted.
+         */
+        CountIn: {
+            /** Count */
+            count?: number | null;
         };
         /**
          * CutterForm
@@ -3581,7 +3609,7 @@ export interface components {
         };
         /**
          * Shelf
-         * @description Records by key, each as in a design's stocks, cutters, fits and brakes.
+         * @description Records by key, each as in a design's stocks, cutters, fits and brakes; and how many there are of what the stocks are sold in.
          */
         Shelf: {
             /** Brakes */
@@ -3600,6 +3628,12 @@ export interface components {
             fits: {
                 [key: string]: {
                     [key: string]: unknown;
+                };
+            };
+            /** On Hand */
+            on_hand?: {
+                [key: string]: {
+                    [key: string]: number;
                 };
             };
             /** Stocks */
@@ -3640,7 +3674,7 @@ export interface components {
         /**
          * ShownBarPattern
          * @description How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm);
-         *     and the remainder that it is, '' for a new bar.
+         *     and the remainder that it is, '' for a new bar; the key of a new bar's length.
          */
         ShownBarPattern: {
             /** Bar */
@@ -3655,6 +3689,8 @@ export interface components {
             saved: number;
             /** Shared */
             shared: number;
+            /** Size */
+            size: string;
             /** Times */
             times: number;
         };
@@ -8608,6 +8644,53 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Shelf"];
+                };
+            };
+        };
+    };
+    count_on_shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stock: string;
+                size: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": {
+                        [key: string]: number;
+                    };
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
                 };
             };
         };

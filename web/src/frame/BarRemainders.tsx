@@ -52,8 +52,11 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
 
   /** The bars have been cut as they are planned: what is left of them goes on the shelf. */
   async function finish(): Promise<void> {
-    const mark = (value: string) => [{ op: "add", path: pointer("stocks", stockKey, "sawn"), value }];
-    if (!(await commit(`Bars of ${name} cut`, mark(plan.digest)))) return;
+    const mark = (sawn: string, taken: Record<string, number>) => [
+      { op: "add", path: pointer("stocks", stockKey, "sawn"), value: sawn },
+      { op: "add", path: pointer("stocks", stockKey, "taken"), value: taken },
+    ];
+    if (!(await commit(`Bars of ${name} cut`, mark(plan.digest, newBars(plan))))) return;
     const fault = await shelveBars(stockKey, (made) => {
       const labels = made.map((o) => `${o.label} (${length(o.length, doc.display)})`);
       setSaid(
@@ -63,7 +66,7 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
     if (!fault) return;
     // nothing is on the shelf: they can be pressed once more
     setSaid(fault);
-    await commit(`Bars of ${name} not put away`, mark(""));
+    await commit(`Bars of ${name} not put away`, mark("", {}));
   }
 
   const done = stock.sawn !== "" && stock.sawn === plan.digest;
@@ -104,6 +107,13 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
       )}
     </>
   );
+}
+
+/** How many new bars a plan takes, by the key of their length. */
+function newBars({ plan }: Bars): Record<string, number> {
+  const taken: Record<string, number> = {};
+  for (const p of plan?.patterns ?? []) if (p.size) taken[p.size] = (taken[p.size] ?? 0) + p.times;
+  return taken;
 }
 
 /** How thick a stock is as it is read, in mm. */

@@ -5,6 +5,7 @@ import { BarPlan } from "../fields/BarPlan";
 import { money } from "../lib/figures";
 import { useShown } from "../state/design";
 import { BarRemainders } from "./BarRemainders";
+import { OnShelf } from "./OnShelf";
 
 export function BarTable({ base }: { base: string }) {
   const { doc, built } = useShown()!;
@@ -27,7 +28,14 @@ export function BarTable({ base }: { base: string }) {
       </p>
       {built.bars.map((b) => (
         <section key={b.stock} aria-label={doc.stocks[b.stock]?.name}>
-          <h3>{doc.stocks[b.stock]?.name}</h3>
+          <h3>
+            {doc.stocks[b.stock]?.name}{" "}
+            {doc.stocks[b.stock] && (
+              <span style={{ fontSize: 12.5, fontWeight: 400 }}>
+                <OnShelf stockKey={b.stock} stock={doc.stocks[b.stock]} />
+              </span>
+            )}
+          </h3>
           {b.plan ? (
             <BarPlan plan={b.plan} price={(x) => money(x, doc.currency)} display={doc.display} />
           ) : (

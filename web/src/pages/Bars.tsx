@@ -1,10 +1,14 @@
 // Lengths from bars: what is wanted, what there is, and the cheapest way to cut it, with what is proven of it.
-import { Button, NumberInput, TextInput } from "@mantine/core";
+import { Button, NumberInput, Select, TextInput } from "@mantine/core";
 import { IconPlus, IconX } from "@tabler/icons-react";
 import { useState } from "react";
 import { BarPlan } from "../fields/BarPlan";
 import { PageHead } from "../frame/PageHead";
+import type { BarStock } from "../lib/document";
+import { barsOfStock } from "../lib/shelf";
 import { type Bar, type Job, type Piece, useBarPlan } from "../state/bars";
+import { useOffcuts } from "../state/offcuts";
+import { useShelf } from "../state/shelf";
 
 const KEPT = "zygon.bars";
 const EMPTY: Job = {
@@ -61,6 +65,7 @@ export function Bars() {
           <div className="soft" style={{ fontSize: 12.5 }}>
             Remainders from the rack are bars of which there is one, at a low price.
           </div>
+          <FromShelf onTake={change} />
           <BarRows bars={job.bars} onChange={(bars) => change({ bars })} />
           <Button
             size="compact-sm"
@@ -106,6 +111,42 @@ export function Bars() {
         </section>
       </form>
     </main>
+  );
+}
+
+/** A stock of the shelf, with what is left of other bars of it. */
+function FromShelf({ onTake }: { onTake: (next: Partial<Job>) => void }) {
+  const shelf = useShelf();
+  const offcuts = useOffcuts();
+  const [said, setSaid] = useState("");
+  const stocks = Object.entries(shelf.data?.stocks ?? {}).filter(([, s]) => s.kind === "bar") as unknown as [string, BarStock][];
+
+  function take(key: string): void {
+    const stock = stocks.find(([k]) => k === key)?.[1];
+    if (!stock) return;
+    const left = (offcuts.data ?? []).filter((o) => o.stock_name === stock.name && !o.reserved);
+    const found = barsOfStock(stock, shelf.data?.on_hand?.[key] ?? {}, left);
+    setSaid(found.bars.length ? "" : `Of ${stock.name} nothing is on the shelf.`);
+    if (found.bars.length) onTake(found);
+  }
+
+  return (
+    <>
+      <Select
+        aria-label="Bars from the shelf"
+        placeholder="take what the shelf has of…"
+        searchable
+        value={null}
+        style={{ marginTop: 6 }}
+        data={stocks.map(([value, s]) => ({ value, label: s.name }))}
+        onChange={(key) => key && take(key)}
+      />
+      {said && (
+        <div className="warn" role="status">
+          {said}
+        </div>
+      )}
+    </>
   );
 }
 

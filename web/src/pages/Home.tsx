@@ -132,7 +132,7 @@ function HomeHead({ session, onUpload, onBegin }: HeadProps) {
         Cut bars
       </Button>
       <Button component={Link} to="/offcuts">
-        Offcut shelf
+        Shelf
       </Button>
       <FileButton resetRef={resetUpload} onChange={choose} accept="application/json,.json">
         {(props) => (

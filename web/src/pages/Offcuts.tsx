@@ -1,53 +1,99 @@
-// The offcut shelf of the workshop: what finished sheets gave back, by stock.
+// The shelf of the workshop: how many sheets and bars there are, and what finished ones gave back, by stock.
+
+import type { OffcutOut } from "../api/types";
+import { StockCount } from "../fields/StockCount";
 import { OffcutCard } from "../frame/OffcutCard";
 import { PageHead } from "../frame/PageHead";
+import { ordered, type Stock } from "../lib/document";
 import { area, plural } from "../lib/figures";
+import { typedOut } from "../lib/shelf";
 import { useOffcuts } from "../state/offcuts";
 import { useShelf } from "../state/shelf";
+
+/** A stock of the shelf, or one of which only offcuts are left. */
+type Kept = { key: string; name: string; stock?: Stock; offcuts: OffcutOut[] };
 
 export function Offcuts() {
   const offcuts = useOffcuts();
   const shelf = useShelf();
-  const stocks = [...new Set(offcuts.data?.map((o) => o.stock_name))];
+  const fault = offcuts.error ?? shelf.error;
+  const kept = onShelf((shelf.data?.stocks ?? {}) as Record<string, Stock>, offcuts.data ?? []);
   return (
     <main className="home">
-      <PageHead title="Offcut shelf" />
-      {offcuts.isError && (
+      <PageHead title="Shelf" />
+      <p className="soft" style={{ maxWidth: 760 }}>
+        Count what there is, and layouts and bar plans take no more than that; what is not counted can be bought as needed. What
+        is cut of a design is taken off. What is left of sheets and bars comes here once you say under them that they are cut.
+      </p>
+      {fault && (
         <div className="problem" role="alert">
-          {offcuts.error.message}
+          {fault.message}
         </div>
       )}
-      {offcuts.isPending && <p className="soft">Looking at the shelf…</p>}
-      {offcuts.data?.length === 0 && (
-        <div className="paper" style={{ marginTop: 20, textAlign: "center", padding: 50 }}>
-          <h2>The shelf is empty</h2>
-          <p className="soft">When a sheet has been cut, say so under it in Nest: what is left comes here with its outline.</p>
-        </div>
-      )}
-      {stocks.map((name) => {
-        const own = offcuts.data?.filter((o) => o.stock_name === name) ?? [];
-        const stock = shelf.data?.stocks[own[0].stock] as { tint?: string } | undefined;
-        return (
-          <section key={name} aria-label={name} style={{ marginTop: 18 }}>
-            <h2>
-              <span className="swatch" style={{ background: stock?.tint ?? "#ccc" }} />
-              {name}{" "}
-              <span className="soft" style={{ fontSize: 13.5, fontWeight: 400 }}>
-                {plural(own.length, "offcut")},{" "}
-                {area(
-                  own.reduce((sum, o) => sum + o.area, 0),
-                  "mm",
-                )}
-              </span>
-            </h2>
-            <div className="offcuts">
-              {own.map((o) => (
-                <OffcutCard key={o.label} offcut={o} tint={stock?.tint ?? "#ccc"} display="mm" />
-              ))}
-            </div>
-          </section>
-        );
-      })}
+      {(offcuts.isPending || shelf.isPending) && <p className="soft">Looking at the shelf…</p>}
+      {kept.map((k) => (
+        <OneStock key={k.name} kept={k} />
+      ))}
     </main>
   );
+}
+
+function OneStock({ kept: { key, name, stock, offcuts } }: { kept: Kept }) {
+  const tint = stock?.tint ?? "#ccc";
+  const bars = stock?.kind === "bar";
+  return (
+    <section aria-label={name} style={{ marginTop: 18 }}>
+      <h2>
+        <span className="swatch" style={{ background: tint }} />
+        {name}{" "}
+        {offcuts.length > 0 && (
+          <span className="soft" style={{ fontSize: 13.5, fontWeight: 400 }}>
+            {bars
+              ? plural(offcuts.length, "remainder")
+              : `${plural(offcuts.length, "offcut")}, ${area(
+                  offcuts.reduce((sum, o) => sum + o.area, 0),
+                  "mm",
+                )}`}
+          </span>
+        )}
+      </h2>
+      {stock && (
+        <div className="counts">
+          {soldAs(stock).map(([size, words]) => (
+            <StockCount key={size} stock={key} size={size} unit={bars ? "bars" : "sheets"} label={words} />
+          ))}
+        </div>
+      )}
+      {offcuts.length > 0 && (
+        <div className="offcuts">
+          {offcuts.map((o) => (
+            <OffcutCard key={o.label} offcut={o} tint={tint} display="mm" />
+          ))}
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** What a stock is sold in by the piece, each with its size in words. */
+function soldAs(stock: Stock): [string, string][] {
+  if (stock.kind === "bar") return ordered(stock.lengths).map(([k, bar]) => [k, typedOut(bar.length)]);
+  return ordered(stock.sheets)
+    .filter(([, s]) => !s.roll)
+    .map(([k, s]) => [k, `${typedOut(s.length)} × ${typedOut(s.width)}`]);
+}
+
+/** What is on the shelf, in its order; a stock that is not there is named by its offcuts. */
+function onShelf(stocks: Record<string, Stock>, offcuts: OffcutOut[]): Kept[] {
+  const kept: Kept[] = ordered(stocks).map(([key, stock]) => ({
+    key,
+    name: stock.name,
+    stock,
+    offcuts: offcuts.filter((o) => o.stock_name === stock.name),
+  }));
+  for (const o of offcuts) {
+    if (kept.some((k) => k.name === o.stock_name)) continue;
+    kept.push({ key: o.stock, name: o.stock_name, offcuts: offcuts.filter((p) => p.stock_name === o.stock_name) });
+  }
+  return kept;
 }

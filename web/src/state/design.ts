@@ -37,6 +37,8 @@ type DesignState = {
   /** parts whose order of bending is still being found */
   ordering: string[];
   open: (id: string) => Promise<void>;
+  /** asks for the head anew, where what is beside the design has changed; nothing where none is open */
+  askAgain: () => Promise<void>;
   close: () => void;
   preview: (patch: Patch | null) => void;
   commit: (label: string, patch: Patch) => Promise<boolean>;
@@ -174,6 +176,11 @@ export const useDesign = create<DesignState>()((set, get) => {
           retry = setTimeout(() => void get().open(id), RETRY);
         }
       }
+    },
+
+    async askAgain() {
+      if (!get().doc) return;
+      await head().then(take).catch(fail);
     },
 
     close() {

@@ -21,6 +21,7 @@ from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold
 from zygon.making.result.value import Value
+from zygon.stock.shelf import OnHand
 from zygon.tolerance import CONTACT
 
 __all__ = ["CHORDS", "Built", "BuiltJoint", "BuiltPart", "Finger", "FlatPart", "MadePart", "Seated"]
@@ -174,6 +175,8 @@ class Built:
     seats: tuple[Seated, ...] = ()
     #: how each connector is turned onto the members of its point, by its part's key
     seatings: dict[str, Seating] = field(default_factory=dict)
+    #: how many sheets and bars the workshop has; of what is not named as many as are needed can be had
+    on_hand: OnHand = field(default_factory=dict)
 
     @cached_property
     def made(self) -> dict[str, MadePart]:

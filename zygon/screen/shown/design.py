@@ -231,9 +231,10 @@ class ShownBarCut(TypedDict):
 
 class ShownBarPattern(TypedDict):
     """How a bar of a length is cut, so many times; what is left of each; how many cuts two slanting ends may share, and what that saves of it (mm);
-    and the remainder that it is, '' for a new bar."""
+    and the remainder that it is, '' for a new bar; the key of a new bar's length."""
 
     remainder: str
+    size: str
     bar: float
     times: int
     rest: float

@@ -1,9 +1,11 @@
 // One stock's sheets: what they come to, how they are laid, by the search or by hand, and what came before.
+
 import { Button, Menu } from "@mantine/core";
 import { IconColumns2, IconHandStop, IconLock, IconLockOpen } from "@tabler/icons-react";
 import { useState } from "react";
 import type { BuiltOut, LayoutOut, SheetOut, StockState } from "../../api/types";
 import { ChoiceField } from "../../fields/PlainField";
+import { OnShelf } from "../../frame/OnShelf";
 import { SheetDrawing } from "../../frame/SheetMini";
 import { type Doc, ordered, pointer, sheetOf } from "../../lib/document";
 import { distance, duration, lengths, money, percent, plural } from "../../lib/figures";
@@ -211,7 +213,7 @@ function StockHead({ plan, state, doc, old }: HeadProps) {
         {plural(plan.copies, "piece")}
         {layout &&
           `, ${plural(layout.sheets.length, "sheet")}, ${percent(layout.share)} used, ${money(layout.sheet_cost, doc.currency)}`}
-        {layout && state && ` · of revision ${state.revision}`}
+        {layout && state && ` · of revision ${state.revision}`} <OnShelf stockKey={plan.stock} stock={stock} />
         {old && <span className="stale">stale: a flat in it has changed; the new layout is on its way</span>}
       </span>
       <div style={{ width: 250, marginBottom: -5 }}>

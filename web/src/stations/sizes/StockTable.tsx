@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { StockForm } from "../../api/types";
 import { addStock } from "../../cards/edits";
 import { RecordForm } from "../../cards/RecordForm";
+import { StockCount, useIsOnShelf } from "../../fields/StockCount";
 import { freshKey, isPlaced, nextOrder, ordered, pointer, type Stock } from "../../lib/document";
 import { length, money } from "../../lib/figures";
 import { withEntries } from "../../lib/forms";
@@ -175,11 +176,12 @@ const GRAIN = ["grain"];
 
 type Part = { stockKey: string; stock: Stock; form: StockForm };
 
-/** The sizes that a stock is sold in, each with its price and how many there are. */
+/** The sizes that a stock is sold in, each with its price, and how many there are on the shelf. */
 function SoldAs({ stockKey, stock, form }: Part) {
   const commit = useDesign((s) => s.commit);
   const sizes = sizesOf(stock);
   const base = ["stocks", stockKey, form.sold];
+  const onShelf = useIsOnShelf();
   return ordered(sizes).map(([k, size]) => (
     <div key={k} style={{ marginBottom: 8, borderBottom: "1px solid var(--rule)" }}>
       <div className="soft" style={{ fontSize: 12 }}>
@@ -192,6 +194,14 @@ function SoldAs({ stockKey, stock, form }: Part) {
         title={stock.name}
         skip={stock.kind === "bar" || stock.grain === "none" ? GRAIN : undefined}
       />
+      {!size.roll &&
+        (onShelf(stockKey, k) ? (
+          <StockCount stock={stockKey} size={k} unit={stock.kind === "bar" ? "bars" : "sheets"} />
+        ) : (
+          <p className="soft" style={{ margin: "4px 0" }}>
+            Kept on the shelf, it can be counted there.
+          </p>
+        ))}
       {Object.keys(sizes).length > 1 && (
         <Button
           size="compact-xs"

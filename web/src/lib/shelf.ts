@@ -1,0 +1,28 @@
+// What the shelf has of a bar stock, as bars to cut from.
+import { type BarStock, type Entry, ordered } from "./document";
+
+type Remainder = { length: number };
+type Bars = { bars: { length: string; count: number; price: number }[]; kerf: string; trim: string };
+
+/** What is left of other bars costs next to nothing, so that it is used first. */
+const LEFT_OVER = 0.01;
+
+/** Its lengths, those that are counted as often as they are there, and what is left of others; its saw's cut and its trim. */
+export function barsOfStock(stock: BarStock, there: Record<string, number>, left: Remainder[]): Bars {
+  const sold = ordered(stock.lengths).filter(([k]) => there[k] !== 0);
+  const trim = stock.trim ? typedOut(stock.trim) : "";
+  return {
+    bars: [
+      ...left.map((r) => ({ length: `${r.length} mm`, count: 1, price: LEFT_OVER })),
+      // 0 is any number
+      ...sold.map(([k, bar]) => ({ length: typedOut(bar.length), count: there[k] ?? 0, price: bar.price || 1 })),
+    ],
+    kerf: stock.kerf ? typedOut(stock.kerf) : "",
+    trim: /^0\b/.test(trim) ? "" : trim,
+  };
+}
+
+/** An entry with its unit, whatever a bare number means where it goes. */
+export function typedOut({ text, unit }: Pick<Entry, "text"> & { unit?: string }): string {
+  return /[a-z"']/i.test(text) ? text : `${text} ${unit ?? "mm"}`;
+}
