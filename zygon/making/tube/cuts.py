@@ -93,19 +93,23 @@ class SideCut:
         shares = np.linspace(0.0, 1.0, PLACES + 1)
         missed = ~np.isfinite(low) | ~np.isfinite(high)
         start, run = np.where(missed, 0.0, low), np.where(missed, 0.0, high - low)
-        inside = np.array([self._in_main(uv, start + run * s) for s in shares]) & ~missed
+        inside = self._in_main(np.tile(uv, (PLACES + 1, 1)), (start + np.outer(shares, run)).ravel()).reshape(PLACES + 1, -1) & ~missed
         found = inside.any(axis=0)
         first, last = inside.argmax(axis=0), PLACES - inside[::-1].argmax(axis=0)
-        ends = []
-        for k, back in ((first, -1), (last, 1)):
-            there = shares[k]
-            other = shares[np.clip(k + back, 0, PLACES)]
+        # both ends of all fibres at once, and only where a fibre leaves the main on the way: most lie in it as far as they reach
+        at, out = np.concatenate((first, last)), np.concatenate((first - 1, last + 1))
+        halved = np.flatnonzero(np.tile(found, 2) & (out >= 0) & (out <= PLACES))
+        there = shares[at]
+        if len(halved):
+            fibre = halved % len(uv)
+            near, far = there[halved], shares[out[halved]]
             for _ in range(HALVED):
-                middle = (there + other) / 2
-                is_in = self._in_main(uv, start + run * middle)
-                there, other = np.where(is_in, middle, there), np.where(is_in, other, middle)
-            ends.append(start + run * there)
-        return np.where(found, ends[0], np.inf), np.where(found, ends[1], -np.inf)
+                middle = (near + far) / 2
+                is_in = self._in_main(uv[fibre], start[fibre] + run[fibre] * middle)
+                near, far = np.where(is_in, middle, near), np.where(is_in, far, middle)
+            there[halved] = near
+        begins, stops = (start + run * share for share in np.split(there, 2))
+        return np.where(found, begins, np.inf), np.where(found, stops, -np.inf)
 
     def _in_main(self, uv: np.ndarray, w: np.ndarray) -> np.ndarray:
         assert self.within is not None
