@@ -205,7 +205,7 @@ def test_three_cuts_that_are_a_hair_too_long_together_take_two_bars(length, bars
     assert plan.bars == bars
 
 
-@pytest.mark.parametrize("seed", range(6))
+@pytest.mark.parametrize("seed", range(2))
 def test_many_lengths_come_within_a_bar_or_two_of_what_is_proven_at_once(seed):
     """A plan that is shown live: of forty lengths, on one kind of bar and on two; whole, and never under the bound."""
     rng = random.Random(seed)

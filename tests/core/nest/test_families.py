@@ -19,7 +19,7 @@ from zygon.nest.shapes import TOUCH, filled
 from zygon.nest.task import NestSheet, Task
 
 
-@pytest.mark.parametrize("seed", [1, 2])
+@pytest.mark.parametrize("seed", [1])
 @pytest.mark.parametrize("name", sorted(FAMILIES))
 def test_what_rounds_find_is_legal_and_never_worse(name, seed, monkeypatch):
     instance = FAMILIES[name](random.Random(f"{name} {seed}"))

@@ -77,9 +77,8 @@ def shapes(n: int = 9) -> tuple[Shape, ...]:
     return tuple(Shape(str(k), Region(rectangle(0, 0, 10.0 + 3 * k, 37.0 - 2 * k)), 4, (0.0, math.pi / 2)) for k in range(n))
 
 
-@pytest.mark.parametrize("workers", [1, 2])
+@pytest.mark.parametrize(("workers", "after"), [(1, 1), (1, 5), (1, 17), (2, 1), (2, 4)])
 @pytest.mark.parametrize("sheet", [NestSheet(math.inf, 140.0), NestSheet(150.0, 120.0)], ids=["roll", "sheets"])
-@pytest.mark.parametrize("after", [1, 2, 5, 17])
 def test_a_search_that_is_stopped_at_any_moment_leaves_a_legal_best(workers, sheet, after):
     task = Task(shapes(), sheet, 1.0, seconds=30.0, workers=workers)
     first = len(first_layout(task).sheets)

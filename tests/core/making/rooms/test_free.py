@@ -121,7 +121,7 @@ def test_entries_of_a_room_are_worth_what_it_says(name):
     built = build(document)
     values = solve(document, leg_faces=leg_face)
     tried = 0
-    for key in sorted(built.made)[:8]:
+    for key in sorted(built.made)[-4:]:
         for plane in PLANES:
             for face in ("left", "back", "top"):
                 try:

@@ -19,9 +19,8 @@ def found(built, part):
     return {p.face: p for p in pulls(built, part)}
 
 
-@pytest.mark.parametrize("by", [3.0, -2.5])
 @pytest.mark.parametrize("name", sorted(EXAMPLES))
-def test_a_pull_moves_its_face_by_just_that(name, by):
+def test_a_pull_moves_its_face_by_just_that(name):
     built = build(example(name))
     tried = 0
     for key, part in built.made.items():
@@ -31,7 +30,8 @@ def test_a_pull_moves_its_face_by_just_that(name, by):
             some = pulls(built, key)
         except DocumentError:
             continue
-        for pull in some[:3]:
+        for n, pull in enumerate(some[:3]):
+            by = (3.0, -2.5)[(n + tried) % 2]
             after = pulled(built, pull, pull.text.with_constant(pull.text.constant + by))
             assert pull.value == pytest.approx(place(part, pull)), (key, pull)
             if pull.size:
