@@ -1,6 +1,6 @@
 // How many there are on the shelf of what a stock of the design is sold in; nothing where none of it is counted.
 import { ordered, type Stock } from "../lib/document";
-import { typedOut } from "../lib/shelf";
+import { sheetSize, typedOut } from "../lib/shelf";
 import { useShelf } from "../state/shelf";
 
 export function OnShelf({ stockKey, stock }: { stockKey: string; stock: Stock }) {
@@ -8,12 +8,12 @@ export function OnShelf({ stockKey, stock }: { stockKey: string; stock: Stock })
   const sizes =
     stock.kind === "bar"
       ? ordered(stock.lengths).map(([k, bar]) => [k, typedOut(bar.length)])
-      : ordered(stock.sheets).map(([k, s]) => [k, `${typedOut(s.length)} × ${typedOut(s.width)}`]);
+      : ordered(stock.sheets).map(([k, s]) => [k, sheetSize(s.length, s.width)]);
   const there = sizes.filter(([k]) => k in counted);
   if (!there.length) return null;
   return (
     <span className="soft">
-      on the shelf:{" "}
+      On the shelf:{" "}
       {there.map(([k, words], n) => (
         <span key={k} className="figure">
           {n > 0 && ", "}

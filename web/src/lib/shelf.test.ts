@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { BarStock } from "./document";
-import { barsOfStock, typedOut } from "./shelf";
+import { barsOfStock, sheetSize, typedOut } from "./shelf";
 
 const stock = {
   lengths: {
@@ -32,4 +32,9 @@ test("a bare number is written with its unit", () => {
     '2"',
   ]);
   expect(typedOut({ text: "610" })).toBe("610 mm");
+});
+
+test("a sheet's unit is said once", () => {
+  expect(sheetSize({ text: "1220 mm", unit: "mm" }, { text: "610", unit: "mm" })).toBe("1220 × 610 mm");
+  expect(sheetSize({ text: "4 ft", unit: "in" }, { text: "24", unit: "in" })).toBe("4 ft × 24 in");
 });

@@ -22,7 +22,16 @@ export function barsOfStock(stock: BarStock, there: Record<string, number>, left
   };
 }
 
+/** A sheet's size in words, its unit said once. */
+export function sheetSize(length: Typed, width: Typed): string {
+  const [a, b] = [typedOut(length), typedOut(width)];
+  const unit = / (mm|in)$/.exec(b)?.[0];
+  return unit && a.endsWith(unit) ? `${a.slice(0, -unit.length)} × ${b}` : `${a} × ${b}`;
+}
+
+type Typed = Pick<Entry, "text"> & { unit?: string };
+
 /** An entry with its unit, whatever a bare number means where it goes. */
-export function typedOut({ text, unit }: Pick<Entry, "text"> & { unit?: string }): string {
+export function typedOut({ text, unit }: Typed): string {
   return /[a-z"']/i.test(text) ? text : `${text} ${unit ?? "mm"}`;
 }

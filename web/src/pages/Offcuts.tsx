@@ -6,7 +6,7 @@ import { OffcutCard } from "../frame/OffcutCard";
 import { PageHead } from "../frame/PageHead";
 import { ordered, type Stock } from "../lib/document";
 import { area, plural } from "../lib/figures";
-import { typedOut } from "../lib/shelf";
+import { sheetSize, typedOut } from "../lib/shelf";
 import { useOffcuts } from "../state/offcuts";
 import { useShelf } from "../state/shelf";
 
@@ -42,28 +42,29 @@ function OneStock({ kept: { key, name, stock, offcuts } }: { kept: Kept }) {
   const tint = stock?.tint ?? "#ccc";
   const bars = stock?.kind === "bar";
   return (
-    <section aria-label={name} style={{ marginTop: 18 }}>
-      <h2>
-        <span className="swatch" style={{ background: tint }} />
-        {name}{" "}
-        {offcuts.length > 0 && (
-          <span className="soft" style={{ fontSize: 13.5, fontWeight: 400 }}>
-            {bars
+    <section aria-label={name} className="kept">
+      <div className="row">
+        <h2 className="keptname">
+          <span className="swatch" style={{ background: tint }} />
+          {name}
+        </h2>
+        <div className="counts">
+          {stock &&
+            soldAs(stock).map(([size, words]) => (
+              <StockCount key={size} stock={key} size={size} unit={bars ? "bars" : "sheets"} label={words} />
+            ))}
+          {stock && !soldAs(stock).length && <span className="soft">sold from the roll, not counted</span>}
+        </div>
+        <span className="soft">
+          {offcuts.length > 0 &&
+            (bars
               ? plural(offcuts.length, "remainder")
               : `${plural(offcuts.length, "offcut")}, ${area(
                   offcuts.reduce((sum, o) => sum + o.area, 0),
                   "mm",
-                )}`}
-          </span>
-        )}
-      </h2>
-      {stock && (
-        <div className="counts">
-          {soldAs(stock).map(([size, words]) => (
-            <StockCount key={size} stock={key} size={size} unit={bars ? "bars" : "sheets"} label={words} />
-          ))}
-        </div>
-      )}
+                )}`)}
+        </span>
+      </div>
       {offcuts.length > 0 && (
         <div className="offcuts">
           {offcuts.map((o) => (
@@ -80,7 +81,7 @@ function soldAs(stock: Stock): [string, string][] {
   if (stock.kind === "bar") return ordered(stock.lengths).map(([k, bar]) => [k, typedOut(bar.length)]);
   return ordered(stock.sheets)
     .filter(([, s]) => !s.roll)
-    .map(([k, s]) => [k, `${typedOut(s.length)} × ${typedOut(s.width)}`]);
+    .map(([k, s]) => [k, sheetSize(s.length, s.width)]);
 }
 
 /** What is on the shelf, in its order; a stock that is not there is named by its offcuts. */

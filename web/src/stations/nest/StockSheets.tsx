@@ -98,6 +98,7 @@ export function StockSheets({ plan, state, doc, lit, running, name }: Props) {
         </div>
       ))}
       {!layout && stock && ordered(stock.sheets).length > 0 && <div className="soft">Being laid out…</div>}
+      {stock && <OnShelf stockKey={plan.stock} stock={stock} />}
       <StockOffcuts
         doc={doc}
         stockKey={plan.stock}
@@ -213,7 +214,7 @@ function StockHead({ plan, state, doc, old }: HeadProps) {
         {plural(plan.copies, "piece")}
         {layout &&
           `, ${plural(layout.sheets.length, "sheet")}, ${percent(layout.share)} used, ${money(layout.sheet_cost, doc.currency)}`}
-        {layout && state && ` · of revision ${state.revision}`} <OnShelf stockKey={plan.stock} stock={stock} />
+        {layout && state && ` · of revision ${state.revision}`}
         {old && <span className="stale">stale: a flat in it has changed; the new layout is on its way</span>}
       </span>
       <div style={{ width: 250, marginBottom: -5 }}>
