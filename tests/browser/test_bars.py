@@ -48,3 +48,43 @@ def test_a_bar_becomes_a_tube_and_its_parts_and_the_plan_follow(rack):
         card.get_by_label("Pieces").press("Enter")
         station(page, "Shop")
         expect(plan.get_by_role("status")).to_contain_text(bars)
+
+
+def test_what_the_shelf_has_is_counted_there_and_plans_take_no_more(rack):
+    page = rack
+    bench = page.url
+    shelf = page.context.new_page()
+    shelf.goto("/shelf")
+    counted = shelf.get_by_role("region", name="Steel rod 6 mm").get_by_label("3 m")
+
+    def count(number: str) -> None:
+        counted.fill(number)
+        with shelf.expect_response(lambda r: "/on-hand/steel6/bar" in r.url and r.ok):
+            counted.press("Enter")
+
+    plan = page.get_by_role("region", name="Steel rod 6 mm")
+    count("0")
+    page.goto(bench)
+    station(page, "Shop")
+    expect(plan).to_contain_text("spacer: 1 piece found no bar; none is left")
+    expect(plan).to_contain_text("On the shelf: 0 of 3 m")
+    # bought, and said where the stock is entered: the plan follows at once
+    station(page, "Sizes")
+    page.get_by_role("tab", name="Stock").click()
+    page.get_by_role("row", name="Steel rod 6 mm").get_by_role("button", name="Change").click()
+    entry(page, "In stock", "2")
+    station(page, "Shop")
+    expect(plan.get_by_role("status").first).to_contain_text("1 bar, 5.20 EUR")
+    plan.get_by_role("button", name="These bars are cut").click()
+    expect(plan).to_contain_text("On the shelf: 1 of 3 m")
+    page.keyboard.press("Control+z")
+    expect(plan).to_contain_text("On the shelf: 2 of 3 m")
+    # lengths in no design are cut from the same
+    page.goto("/bars")
+    page.get_by_role("combobox", name="Bars from the shelf").click()
+    page.get_by_role("option", name="Steel rod 6 mm").click()
+    bars = page.get_by_label(re.compile(r"^Length of bar \d"))
+    expect(bars.last).to_have_value("3 m")
+    expect(page.get_by_label(re.compile(r"^How many of bar \d")).last).to_have_value("2 there")
+    count("")
+    expect(counted).to_have_value("")

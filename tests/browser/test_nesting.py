@@ -138,7 +138,7 @@ def test_a_cut_sheet_s_rest_goes_on_the_shelf_and_into_the_next_run(brood):
     settled(page)
     layout = next(s for s in state(page)["stocks"] if s["stock"] == "ply12")["layout"]
     assert layout["sheets"][0]["cut"] and [s["size"] for s in layout["sheets"]][1:] and layout["sheets"][1]["parts"]
-    page.goto("/offcuts")
+    page.goto("/shelf")
     card = page.locator(f"[data-offcut={label}]")
     expect(card).to_contain_text("reserved for")
     card.get_by_role("button", name=f"More for {label}").click()

@@ -131,7 +131,7 @@ function HomeHead({ session, onUpload, onBegin }: HeadProps) {
       <Button component={Link} to="/bars">
         Cut bars
       </Button>
-      <Button component={Link} to="/offcuts">
+      <Button component={Link} to="/shelf">
         Shelf
       </Button>
       <FileButton resetRef={resetUpload} onChange={choose} accept="application/json,.json">

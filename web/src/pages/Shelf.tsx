@@ -13,7 +13,7 @@ import { useShelf } from "../state/shelf";
 /** A stock of the shelf, or one of which only offcuts are left. */
 type Kept = { key: string; name: string; stock?: Stock; offcuts: OffcutOut[] };
 
-export function Offcuts() {
+export function Shelf() {
   const offcuts = useOffcuts();
   const shelf = useShelf();
   const fault = offcuts.error ?? shelf.error;
