@@ -1,5 +1,5 @@
 // What the shelf has of a bar stock, as bars to cut from.
-import { type BarStock, type Entry, ordered } from "./document";
+import { type BarStock, type Doc, type Entry, ordered } from "./document";
 
 type Remainder = { length: number };
 type Bars = { bars: { length: string; count: number; price: number }[]; kerf: string; trim: string };
@@ -20,6 +20,18 @@ export function barsOfStock(stock: BarStock, there: Record<string, number>, left
     kerf: stock.kerf ? typedOut(stock.kerf) : "",
     trim: /^0\b/.test(trim) ? "" : trim,
   };
+}
+
+/** Which sheets and bars of a design are cut; another text where others are. */
+export function cutMarks(doc: Doc): string {
+  const bars = Object.entries(doc.stocks).map(([key, s]) => (s.kind === "bar" && s.sawn ? [key, s.sawn] : []));
+  const sheets = Object.entries(doc.nest.arranged).map(([key, a]) => [
+    key,
+    Object.entries(a.sheets)
+      .filter(([, s]) => s.cut)
+      .map(([k]) => k),
+  ]);
+  return JSON.stringify([bars.filter((b) => b.length), sheets.filter(([, cut]) => cut.length)]);
 }
 
 /** A sheet's size in words, its unit said once. */

@@ -1,14 +1,17 @@
 // The workshop's shelf: what is on it, and what is kept there.
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { api, got } from "../api/client";
+import { cutMarks } from "../lib/shelf";
 import { useActing } from "./acting";
 import { afresh } from "./afresh";
 import { useDesign } from "./design";
 
 const KEY = "workshop";
 
+/** All that is on the shelf; asked for anew where the open design says that other sheets and bars are cut than before. */
 export function useShelf() {
-  return useQuery({ queryKey: [KEY], queryFn: () => got(api.GET("/api/workshop")) });
+  const marks = useDesign((s) => (s.doc ? cutMarks(s.doc) : ""));
+  return useQuery({ queryKey: [KEY, marks], queryFn: () => got(api.GET("/api/workshop")), placeholderData: keepPreviousData });
 }
 
 /** Keeps a record of the design under its key; what is there under it is replaced. */
