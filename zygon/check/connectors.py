@@ -72,10 +72,15 @@ def _sockets(built: Built, part: MadePart, body: ConnectorBody) -> list[Fault]:
         tight = -PRESSED if record.held == "pressed" else 0.0
         if tight - WITHIN <= seat.gap <= LOOSE + WITHIN:
             continue
-        own, wide = sleeve.inner.height - seat.gap, sleeve.inner.height
-        how = "does not go in" if seat.gap < tight else "hangs loose in it"
-        said = f"{member.path} is {_shown(built, own)} across and socket {n} of {part.path} {_shown(built, wide)}: it {how}"
-        rule = f"a socket is from {_shown(built, tight)} to {_shown(built, LOOSE)} wider than its tube"
+        wide = sleeve.inner.height
+        if sleeve.inside:
+            how = "does not go in" if seat.gap < tight else "is loose in it"
+            said = f"{member.path} is {_shown(built, wide + seat.gap)} wide inside and spigot {n} of {part.path} {_shown(built, wide)}: it {how}"
+            rule = f"a spigot is from {_shown(built, tight)} to {_shown(built, LOOSE)} narrower than its tube's bore"
+        else:
+            how = "does not go in" if seat.gap < tight else "hangs loose in it"
+            said = f"{member.path} is {_shown(built, wide - seat.gap)} across and socket {n} of {part.path} {_shown(built, wide)}: it {how}"
+            rule = f"a socket is from {_shown(built, tight)} to {_shown(built, LOOSE)} wider than its tube"
         across = record.sockets[sleeve.key].across is not None
         own_size = (Mend("Make the socket for what lies in it", [{"op": "remove", "path": f"{where}/across"}]),) if across else ()
         faults.append(Fault("socket_size", said, rule, _shown(built, seat.gap), "common practice", "error" if seat.gap < tight else "warning",
@@ -163,7 +168,7 @@ def _clear(one: Sleeve, other: Sleeve) -> float:
     if one.place.shift != other.place.shift:
         return 0.0
     ways = [np.array(s.place.vector((0.0, 0.0, 1.0))) for s in (one, other)]
-    halves = [max(s.inner.extents) / 2 for s in (one, other)]
+    halves = [max((s.outer if s.inside else s.inner).extents) / 2 for s in (one, other)]
     return clear_of(ways[0], halves[0], ways[1], halves[1], 0.0, through=other.through)
 
 

@@ -12,12 +12,13 @@ __all__ = ["CONNECTOR_STARTS", "ConnectorStart", "SocketStart"]
 
 @dataclass(frozen=True)
 class SocketStart:
-    """A socket: the way it looks, whether a member runs through it, the axis it swings about, and whether it lies beside the middle."""
+    """A socket: the way it looks, whether a member runs through it, the axis it swings about, whether it lies beside the middle, and whether it goes into its tube."""
 
     toward: Toward
     through: bool = False
     swings: Literal["", "x", "y", "z"] = ""
     beside: Toward | None = None
+    inside: bool = False
 
 
 @dataclass(frozen=True)
@@ -34,6 +35,10 @@ class ConnectorStart:
 def _sockets(*toward: Toward, through: Toward | None = None) -> tuple[SocketStart, ...]:
     first = (SocketStart(through, through=True),) if through else ()
     return (*first, *(SocketStart(t) for t in toward))
+
+
+def _spigots(*toward: Toward) -> tuple[SocketStart, ...]:
+    return tuple(SocketStart(t, inside=True) for t in toward)
 
 
 #: In the order in which one is looked for that fits a point: each has as few sockets as can be.
@@ -60,5 +65,9 @@ CONNECTOR_STARTS: dict[str, ConnectorStart] = {
                        (SocketStart("right", through=True), SocketStart("back", through=True, beside="up"))),
         ConnectorStart("foot", "Foot", "one tube on a round plate", _sockets("up"), plate=2.0),
         ConnectorStart("cap", "Cap", "closes the end of one tube", _sockets("up")),
+        ConnectorStart("plug", "Plug", "goes into the end of one tube and closes it", _spigots("up")),
+        ConnectorStart("inner_coupling", "Inner coupling", "goes into two tubes in line", _spigots("right", "left")),
+        ConnectorStart("inner_elbow", "Inner elbow", "goes into two tubes at a right angle", _spigots("right", "up")),
+        ConnectorStart("inner_corner", "Inner corner of three", "goes into three tubes, each square to the others", _spigots("right", "back", "up")),
     )
 }  # fmt: skip

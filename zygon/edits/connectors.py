@@ -118,6 +118,10 @@ def _made(document: Document, runs: list[Run], at: dict[str, str], shape: str, d
     if not seating.seats:
         said = f"No socket of a {start.title.lower()} lies on what meets here"
         raise DocumentError(said, entry="shape", value=start.key, rule="sockets that lie on lines")
+    solid = next((s.run.part for s in seating.seats if not s.run.section.hollow), None)
+    if solid is not None and any(s.inside for s in start.sockets):
+        said = f"{start.title}: it goes into tubes, and {document.parts[solid].name} is none"
+        raise DocumentError(said, entry="shape", value=start.key, rule="tubes")
     wide = max(max(s.run.section.extents) for s in seating.seats)
     sockets = {}
     for n, s in enumerate(start.sockets):
@@ -126,6 +130,7 @@ def _made(document: Document, runs: list[Run], at: dict[str, str], shape: str, d
             "toward": s.toward,
             "through": s.through,
             "swings": s.swings,
+            "inside": s.inside,
             "depth": entry_of(document, depth),
         }
         if s.beside:

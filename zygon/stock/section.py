@@ -157,7 +157,7 @@ class Section:
             return Section("rectangle", height + 2 * gap, width + 2 * gap)
         if self.shape in ("round", "hexagon"):
             return Section(self.shape, self.height + 2 * gap)
-        return Section("rectangle", height + 2 * gap, width + 2 * gap, corner=self.corner + gap if self.corner else 0.0)
+        return Section("rectangle", height + 2 * gap, width + 2 * gap, corner=max(self.corner + gap, 0.0) if self.corner else 0.0)
 
     @property
     def area(self) -> float:

@@ -27,7 +27,7 @@ _SWINGS = {"": "stands fast", "x": "about its left-right axis", "y": "about its 
 
 
 class Socket(Record):
-    """A sleeve that takes the end of a member, or through which one runs uncut.
+    """A sleeve that takes the end of a member, or through which one runs uncut; or a spigot that goes into a tube's bore.
 
     ``out`` is its stand-off: how far its mouth is from the middle. A member's end comes to lie ``out`` less ``depth`` from the middle; where no
     stand-off is said it ends as near to the middle as the other sockets leave a wall.
@@ -40,13 +40,16 @@ class Socket(Record):
     lean: Entry = asked("Leaning", Entry(text="0"), note="off that direction", kind="angle", place=2)
     lean_to: Toward = asked("toward", "right", words=_WORDS, place=2)
     through: bool = asked("Goes through", False, note="the member runs on uncut", place=3)
-    depth: Entry = asked("Deep", Entry(text="30 mm"), note="so far a member goes in", place=4)
+    inside: bool = asked("Goes into the tube", False, note="a spigot in its bore, in place of a sleeve round it", place=3)
+    depth: Entry = asked("Deep", Entry(text="30 mm"), note="so far a member goes in, or a spigot into it", place=4)
     out: Entry | None = asked("Stand-off", None, note="of its mouth from the middle", blank="as near as the others let it", place=4)
     line: str = Field(
         default="", description="key of the line along which it is made to look, whatever that line does; '' for one that looks as is said"
     )
-    across: Entry | None = asked("For a tube of", None, note="its diameter or side", blank="what lies in it", place=5)
-    fit: Entry = asked("Wider by", Entry(text="0.2 mm"), note="than that tube", place=5)
+    across: Entry | None = asked(
+        "For a tube of", None, note="its diameter or side; its bore's for a spigot", blank="what lies in it", place=5
+    )
+    fit: Entry = asked("Wider by", Entry(text="0.2 mm"), note="than that tube; a spigot is narrower than its bore", place=5)
     swings: Literal["", "x", "y", "z"] = asked("Swings", "", words=_SWINGS, place=6)
     beside: Entry = asked("Beside the middle", Entry(text="0"), note="as the second half of a clamp is", place=7)
     beside_to: Toward = asked("Beside toward", "up", words=_WORDS, place=7)
@@ -61,6 +64,8 @@ class Socket(Record):
         across = [i for i in range(3) if abs(TOWARD[self.toward][i]) > 0.5]
         if self.swings and "xyz".index(self.swings) in across:
             return "swings", self.swings, "a socket swings about an axis that it is square to"
+        if self.inside and self.through:
+            return "inside", True, "a member runs through a sleeve; a spigot goes into the end of one"
         return None
 
 

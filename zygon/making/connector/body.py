@@ -25,7 +25,8 @@ FINE = 4
 @dataclass(frozen=True)
 class Sleeve:
     """One socket: ``place`` takes its (u, v, w) to the connector's own, w outward. Its outside reaches from ``start`` to ``out``, its hole is ``deep``
-    from its mouth, or all along where it goes ``through``. ``said`` is the way in which it looks before it swings."""
+    from its mouth, or all along where it goes ``through``. ``said`` is the way in which it looks before it swings. One that goes ``inside`` is a spigot:
+    ``inner`` is what goes into the tube's bore, from ``deep`` before ``out`` on, and ``outer`` the shoulder that the tube comes up to."""
 
     key: str
     place: Motion
@@ -37,6 +38,7 @@ class Sleeve:
     through: bool
     said: tuple[float, float, float]
     swings: bool = False
+    inside: bool = False
 
     @property
     def mirrored(self) -> Sleeve:
@@ -45,9 +47,25 @@ class Sleeve:
         return replace(self, place=MIRROR @ self.place @ MIRROR, said=(-x, y, z))
 
     @property
+    def back(self) -> float:
+        """How far from the middle a member ends in it."""
+        return self.out - self.deep
+
+    @property
     def hole(self) -> tuple[float, float]:
-        """From where to where along w its hole is."""
-        return (self.start if self.through else self.out - self.deep), self.out
+        """From where to where along w its hole is, or its spigot."""
+        return (self.start if self.through else self.back), self.out
+
+    @property
+    def outside(self) -> tuple[float, float]:
+        """From where to where along w its outside reaches: a spigot's shoulder as far as its tube."""
+        return self.start, (self.back if self.inside else self.out)
+
+    def play(self, section: Section) -> float:
+        """How much wider it is than a member of a section, or a member's bore than it as a spigot; mm."""
+        if self.inside:
+            return section.height - 2 * section.wall - self.inner.height
+        return self.inner.height - section.height
 
 
 @dataclass(frozen=True)
@@ -113,8 +131,11 @@ class ConnectorBody:
         found = []
         for s in self.sleeves:
             ring = fine_ring(s.outer)
-            for w in (s.start, s.out):
+            for w in s.outside:
                 found.append(s.place.points(np.column_stack((ring, np.full(len(ring), w)))))
+            if s.inside:
+                ring = fine_ring(s.inner)
+                found.append(s.place.points(np.column_stack((ring, np.full(len(ring), s.out)))))
         if self.plate:
             angles = np.arange(180) * math.pi / 90
             ring = np.column_stack((np.cos(angles), np.sin(angles))) * self.plate.diameter / 2
@@ -146,7 +167,8 @@ def _signature(body: ConnectorBody, hand: float) -> str:
     ways = [np.array(s.said) * (hand, 1.0, 1.0) for s in body.sleeves]
     besides = [np.array(s.place.shift) * (hand, 1.0, 1.0) for s in body.sleeves]
     said: list[tuple[object, ...]] = [
-        (s.through, s.inner, s.outer, round(s.start, FINE), round(s.out, FINE), round(s.deep, FINE), s.swings) for s in body.sleeves
+        (s.through, s.inner, s.outer, round(s.start, FINE), round(s.out, FINE), round(s.deep, FINE), s.swings, s.inside)
+        for s in body.sleeves
     ]
     found = []
     for i, j in permutations(range(len(ways)), 2):

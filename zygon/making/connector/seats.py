@@ -34,7 +34,7 @@ def seats_of(values: Values, connectors: dict[str, tuple[ConnectorBody, Motion]]
             continue
         sleeves = {s.key: s for s in body.sleeves}
         for seat in values.seating(key).seats:
-            gap = sleeves[seat.socket].inner.height - seat.run.section.height
+            gap = sleeves[seat.socket].play(seat.run.section)
             fastened = "" if record.held == "dry" else record.held
             stands = instances[key].motion.inverse @ instances[seat.run.part].motion
             for one in by_part[key]:

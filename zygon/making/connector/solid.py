@@ -24,7 +24,7 @@ ROUND, PLATE = edge_id("round"), edge_id("plate")
 
 
 def socket_face(key: str) -> str:
-    """What the inside of a socket is called."""
+    """What the inside of a socket is called, or the outside of a spigot."""
     return edge_id(f"socket_{key}")
 
 
@@ -35,18 +35,26 @@ def connector_mesh(body: ConnectorBody) -> Mesh:
         triangles = triangles[:, ::-1] if body.given.mirror else triangles
         mesh = Mesh(body.given_points, triangles, (ROUND,) * len(triangles), np.empty((0, 2, 3)))
         return Mesh(mesh.positions, triangles, mesh.owners, creases(mesh))
-    solids = [Tool(_drawn(s.outer.grown(0.0).region.outer, s.place, *_outside(s)), ROUND) for s in body.sleeves]
+    solids = [Tool(_drawn(s.outer.grown(0.0).region.outer, s.place, *s.outside), ROUND) for s in body.sleeves if _long(s)]
+    solids += [Tool(_drawn(s.inner.grown(0.0).region.outer, s.place, *_spigot(s)), socket_face(s.key)) for s in body.sleeves if s.inside]
     if body.ball:
         solids.append(Tool(manifold3d.Manifold.sphere(body.ball, BALL), ROUND))
     if body.plate:
         disc = manifold3d.Manifold.cylinder(body.plate.thick, body.plate.diameter / 2, body.plate.diameter / 2, DISC)
         solids.append(Tool(disc.transform(np.array(body.plate.place.rows)), PLATE))
-    holes = [Tool(_drawn(s.inner.grown(0.0).region.outer, s.place, *_hole(s)), socket_face(s.key)) for s in body.sleeves]
+    holes = [Tool(_drawn(s.inner.grown(0.0).region.outer, s.place, *_hole(s)), socket_face(s.key)) for s in body.sleeves if not s.inside]
     return united(solids, holes)
 
 
-def _outside(sleeve: Sleeve) -> tuple[float, float]:
-    return sleeve.start, sleeve.out
+def _long(sleeve: Sleeve) -> bool:
+    """Whether its outside is there at all: a spigot may have no shoulder."""
+    low, high = sleeve.outside
+    return high - low > CONTACT
+
+
+def _spigot(sleeve: Sleeve) -> tuple[float, float]:
+    """From the other end of its shoulder on, so that both are one."""
+    return min(sleeve.outside), sleeve.out
 
 
 def _hole(sleeve: Sleeve) -> tuple[float, float]:
@@ -73,7 +81,8 @@ def connector_exact(body: ConnectorBody) -> Any:
     if body.given:
         mesh = connector_mesh(body)
         return _sewn(mesh)
-    shapes = [_placed(prism([s.outer.grown(0.0).region.outer], *_outside(s)), s.place) for s in body.sleeves]
+    shapes = [_placed(prism([s.outer.grown(0.0).region.outer], *s.outside), s.place) for s in body.sleeves if _long(s)]
+    shapes += [_placed(prism([s.inner.grown(0.0).region.outer], *_spigot(s)), s.place) for s in body.sleeves if s.inside]
     if body.ball:
         shapes.append(BRepPrimAPI_MakeSphere(body.ball).Shape())
     if body.plate:
@@ -82,7 +91,7 @@ def connector_exact(body: ConnectorBody) -> Any:
     made = shapes[0]
     for shape in shapes[1:]:
         made = BRepAlgoAPI_Fuse(made, shape).Shape()
-    for s in body.sleeves:
+    for s in (s for s in body.sleeves if not s.inside):
         made = BRepAlgoAPI_Cut(made, _placed(prism([s.inner.grown(0.0).region.outer], *_hole(s)), s.place)).Shape()
     return made
 

@@ -30,6 +30,8 @@ __all__ = ["Fitting", "Reach", "fitting_of", "reaches_of", "runs_at", "seating_o
 
 #: A socket for which no size is said and in which nothing lies is this wide (mm).
 EMPTY = 20.0
+#: And a spigot without a tube is for one whose wall is such a part of it.
+EMPTY_WALLS = 10
 
 
 @dataclass(frozen=True)
@@ -156,7 +158,7 @@ def reaches_of(values: Values, key: str) -> dict[str, Reach]:
     wall = values.solved[connector_entry(key, "wall")]
     usual = next((s.run.section for s in of_seat.values()), Section("round", EMPTY))
     sections = {p.key: of_seat[p.key].run.section if p.key in of_seat else usual for p in places}
-    halves = {p.key: (max(sections[p.key].extents) + _wider(values, key, p.key, sections[p.key])) / 2 for p in places}
+    halves = {p.key: _half(values, key, p.key, sections[p.key]) for p in places}
     found = {}
     for place in places:
         deep = values.solved[connector_entry(key, "depth", place.key)]
@@ -175,8 +177,22 @@ def reaches_of(values: Values, key: str) -> dict[str, Reach]:
             found[place.key] = Reach(-out, out, 2 * out, 0.0)
         else:
             out = said if said is not None else back + deep
-            found[place.key] = Reach(-wall if not meets and record.base is None else 0.0, out, deep, out - deep)
+            start = -wall if not meets and record.base is None else 0.0
+            if meets and values.socket(key, place.key).inside and sections[place.key].shape != "round" and _beside_all(place, meets):
+                start = -half  # the shoulders of square tubes make a block together, as their sides go on
+            found[place.key] = Reach(start, out, deep, out - deep)
     return found
+
+
+def _beside_all(place: SocketPlace, others: list[SocketPlace]) -> bool:
+    """Whether no other socket looks back along it."""
+    return all(float(place.way @ p.way) > -math.sin(SWUNG) for p in others)
+
+
+def _half(values: Values, key: str, socket: str, section: Section) -> float:
+    """Half of how wide a socket's hole is, or what a spigot's shoulder is, in mm."""
+    wider = 0.0 if values.socket(key, socket).inside else _wider(values, key, socket, section)
+    return (max(section.extents) + wider) / 2
 
 
 def _wider(values: Values, key: str, socket: str, section: Section) -> float:
@@ -210,6 +226,7 @@ def _body(values: Values, key: str, seating: Seating) -> ConnectorBody:
     plate = _plate(values, key, sleeves[0]) if record.base is not None else None
     apart = any(max(map(abs, s.place.shift)) > CONTACT for s in sleeves)
     ball = 0.0 if plate or apart or len(sleeves) == 1 else max(max(s.outer.extents) for s in sleeves) / 2
+    ball = min([ball, *(s.back for s in sleeves if s.inside)])  # not into the tubes that come up to its shoulders
     given = None
     if record.solid is not None:
         x, y, z = (values.solved.get(connector_entry(key, f"middle_{a}"), 0.0) for a in AXES)
@@ -232,9 +249,12 @@ def _sleeve(values: Values, key: str, place: SocketPlace, seat: Seat | None, usu
         said = f"{part.name}: a socket that is {_shown(values, reach.deep)} deep and ends {_shown(values, reach.out)} from the middle"
         raise NoPlace(f"sockets/{socket}/depth", said, "a socket is deeper than 0, and not deeper than its mouth is out")
     wider = _wider(values, key, socket, section)
+    inside = values.socket(key, socket).inside
+    if inside and seat and not section.hollow:
+        said = f"{part.name}: a spigot for {values.boards[seat.run.part].name}, which is no tube"
+        raise NoPlace(f"sockets/{socket}/inside", said, "a spigot goes into a tube")
     try:
-        inner = section.grown(wider / 2)
-        outer = inner.grown(wall)
+        inner, outer = (_spigot(values, key, socket, section), section.grown(0.0)) if inside else _round(section, wider, wall)
     except MemberError:
         field = "fit" if values.socket(key, socket).across is None else "across"
         said = f"{part.name}: a socket {_shown(values, section.height + wider)} wide"
@@ -247,7 +267,21 @@ def _sleeve(values: Values, key: str, place: SocketPlace, seat: Seat | None, usu
     rows = tuple((*(round(float(x), 9) + 0.0 for x in (u[i], v[i], way[i])), round(float(place.beside[i]), 7)) for i in range(3))
     x, y, z = (round(float(a), 9) + 0.0 for a in place.way)
     start, out, deep = (round(r, 7) for r in (reach.start, reach.out, reach.deep))
-    return Sleeve(socket, Motion(rows), inner, outer, start, out, deep, place.through, (x, y, z), place.swings is not None)  # type: ignore[arg-type]
+    return Sleeve(socket, Motion(rows), inner, outer, start, out, deep, place.through, (x, y, z), place.swings is not None, inside)  # type: ignore[arg-type]
+
+
+def _round(section: Section, wider: float, wall: float) -> tuple[Section, Section]:
+    """The hole of a sleeve for a member of a section, and its outside."""
+    inner = section.grown(wider / 2)
+    return inner, inner.grown(wall)
+
+
+def _spigot(values: Values, key: str, socket: str, section: Section) -> Section:
+    """What goes into the bore of a tube of a section; of one that nothing lies on a tenth of it is its wall."""
+    fit, wall = values.solved[connector_entry(key, "fit", socket)], section.wall or section.height / EMPTY_WALLS
+    if values.socket(key, socket).across is not None:
+        wall = (section.height - values.solved[connector_entry(key, "across", socket)]) / 2
+    return section.grown(-wall - fit / 2)
 
 
 def _plate(values: Values, key: str, first: Sleeve) -> Plate:
