@@ -18,12 +18,13 @@ from zygon.design.operations import remove_part
 from zygon.design.parts.kinds import is_connector, is_framed, is_member, is_placed
 from zygon.design.patch import Patch, patched, pointer
 from zygon.edits.connectors import add_connectors
-from zygon.errors import DocumentError
+from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES, FACES
 from zygon.geometry.motion import Vector
 from zygon.making.asked.questions import Meeting
 from zygon.making.datums.members import point_of
 from zygon.making.datums.placing import frame_of_group
+from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
 from zygon.making.datums.values import Values
 from zygon.making.kinds.base import Sizes
@@ -31,15 +32,16 @@ from zygon.making.kinds.registry import sizes_of
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.pipeline import build
 from zygon.making.result.built import CHORDS, Built
-from zygon.making.rooms.named import figure, named_places
+from zygon.making.rooms.named import NamedPlace, figure, named_places
 from zygon.making.solids.solids import depth_in_common
 from zygon.making.tube.meeting import MemberMeeting
+from zygon.measure.evaluate import evaluate
 from zygon.stock.bar import BarStock
 from zygon.stock.kinds import is_bar
 from zygon.stock.section import OPEN
 from zygon.tolerance import CONTACT, WITHIN
 
-__all__ = ["Spot", "add_frame", "bend_members", "draw_line", "join_members", "remove_frame", "remove_line"]
+__all__ = ["Spot", "add_frame", "bar_of", "bend_members", "draw_line", "join_members", "remove_frame", "remove_line"]
 
 _NOUGHT = re.compile(r"\s*0+(\.0*)?\s*(mm|cm|m|in)?\s*")
 #: A line nearer to upright than this (as a cosine) has its side at 0 degrees toward the back.
@@ -71,7 +73,7 @@ def add_frame(
         raise DocumentError("A frame has a low and a high place along x, y and z", entry="places", value=sorted(places), rule="three pairs")
     if start.count and not 1 <= count <= 100:
         raise DocumentError(f"{start.title}: {count} {start.count.lower()}", entry="count", value=count, rule="from 1 to 100")
-    bar = _bar(document, stock)
+    bar = bar_of(document, stock)
     if kind == "box" and ends == "cut" and bar.shape in OPEN:
         why = f"{bar.name} is open, and the rails of a box would meet between the legs of its posts"
         rule = "a tube or a solid bar, or ends in connectors"
@@ -123,7 +125,8 @@ def _frame_record(document: Document, name: str, started: Started, names: dict[s
     return {"name": name, "order": next_order(document.frames), "points": points, "lines": started.lines}
 
 
-def _bar(document: Document, stock: str) -> BarStock:
+def bar_of(document: Document, stock: str) -> BarStock:
+    """A bar stock by its key. Raises DocumentError where it is none."""
     record = document.stocks.get(stock)
     if not is_bar(record):
         rule = "a bar stock of the design"
@@ -138,17 +141,27 @@ def usual_on(document: Document, main: str) -> str:
 
 
 def draw_line(
-    built: Built, start: Spot, end: Spot, stock: str = "", *, axis: str = "", by: str = "", catch: float = 0.0, step: float = 1.0
+    built: Built,
+    start: Spot,
+    end: Spot,
+    stock: str = "",
+    *,
+    axis: str = "",
+    by: str = "",
+    catch: float = 0.0,
+    step: float = 1.0,
+    clear: str = "",
 ) -> tuple[str, Patch]:
     """Label and patch of a line from one place to another, and of a member on it where a bar ``stock`` is said.
 
     A place in the room is written along each axis as the place that it is level with: of the line's start, of a part's face, of another point, of the
     middle of the part that was pressed, where one lies within ``catch`` mm; else as a figure in whole ``step``s. With ``axis`` the line runs along it
-    ``by`` so much, which is an entry. Raises DocumentError where there is no such place, or the line has no length.
+    ``by`` so much, which is an entry. What lies on it keeps ``clear``, an entry, of the faces that are pressed: the line stands off by that and half of
+    its thickness. Raises DocumentError where there is no such place, or the line has no length.
     """
     document = built.document
     if stock:
-        _bar(document, stock)
+        bar_of(document, stock)
     values = solve(document, built.good, leg_face)
     of = [s.partition(":")[0] for s in (start.point, start.line, end.point, end.line) if s]
     for key in of:
@@ -156,6 +169,8 @@ def draw_line(
             raise DocumentError(f"There is no frame with the key {key!r}", entry="start", value=key, rule="a frame of the design")
     frame = next(iter(of), "")
     drawing = _Drawing(document, values, frame, catch, step)
+    if clear.strip():
+        drawing.stand_off(clear, stock)
     a = drawing.point(start, None)
     b = drawing.along(a, axis, by) if axis else drawing.point(end, a)
     if a == b or float(np.linalg.norm(drawing.places[a] - drawing.places[b])) <= CONTACT:
@@ -193,6 +208,8 @@ class _Drawing:
         self.made: dict[str, dict[str, Any]] = {}
         self.places: dict[str, np.ndarray] = {}
         self.taken: dict[str, Any] = {}
+        #: how far its points stand off the faces that are pressed, as an entry and in mm
+        self.off: tuple[str, float] | None = None
         group = ""
         if frame:
             record = document.frames[frame]
@@ -207,6 +224,18 @@ class _Drawing:
         own = {k for k, p in document.parts.items() if is_framed(p) and p.frame == frame}
         named = {a: named_places(values, a) if self.motion.plain else [] for a in AXES}
         self.named = {a: [p for p in places if p.part.partition("@")[0] not in own] for a, places in named.items()}
+
+    def stand_off(self, clear: str, stock: str) -> None:
+        """Points stand off the faces that are pressed by a clearance and half of a stock's thickness."""
+        half = max(self.values.sections[stock].extents) / 2 if stock else 0.0
+        try:
+            wide = evaluate(clear, self.document.unit, "length", EntryScope(self.values)).value
+        except ExpressionError as error:
+            raise DocumentError(
+                f"{clear}: {error.message}", entry="clear", value=clear, rule=error.reason, code="broken_expression"
+            ) from error
+        text = f"{_closed(clear.strip())} + {figure(half, self.document.unit)}" if half else _closed(clear.strip())
+        self.off = f"({text})" if half else text, wide + half
 
     def point(self, spot: Spot, start: str | None) -> str:
         """The key of the point at a spot, made where there is none; ``start`` is the line's first point."""
@@ -315,6 +344,14 @@ class _Drawing:
         self.places[key] = place
         return key
 
+    def _clear_of(self, place: NamedPlace, axis: str) -> tuple[str, float]:
+        """A face of the part that is pressed as a place beside it: off its outside by what is to be clear of it."""
+        out = dict(zip(FACES[axis], (-1, 1), strict=True)).get(place.text.partition(".")[2], 0)
+        if self.off is None or not out:
+            return place.text, place.value
+        text, wide = self.off
+        return f"{place.text} {'+' if out > 0 else '-'} {text}", place.value + out * wide
+
     def _written(self, axis: str, wanted: float, part: str, start: str | None) -> tuple[dict[str, str], float]:
         """Entry and place (mm) along an axis: what is level with something within the catch, the start before all else; else a figure."""
         k = AXES.index(axis)
@@ -322,9 +359,8 @@ class _Drawing:
             return self._entry(start, axis, k), float(self.places[start][k])
         found: list[tuple[float, int, dict[str, str], float]] = []
         for place in self.named[axis]:
-            found.append(
-                (abs(place.value - wanted), 0 if place.part == part else 1 + place.rank, entry_of(self.document, place.text), place.value)
-            )
+            text, value = self._clear_of(place, axis) if place.part == part else (place.text, place.value)
+            found.append((abs(place.value - wanted), 0 if place.part == part else 1 + place.rank, entry_of(self.document, text), value))
         if part and self.named[axis]:
             low, high = (f"{self.document.parts[part.partition('@')[0]].name}.{face}" for face in FACES[axis])
             own = {p.text: p.value for p in self.named[axis]}

@@ -13,10 +13,12 @@ from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
 from zygon.design.limits import FARTHEST
+from zygon.design.parts.connector import Toward
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, connectors, cut_tests, frames, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
+from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
 from zygon.edits.independent import make_independent
@@ -437,10 +439,19 @@ class DrawLine(Operation):
     by: str = Field(default="", description="that length, an entry")
     catch: float = Field(default=0.0, ge=0, le=FARTHEST, description="within which it is level with what is there")
     step: float = Field(default=1.0, ge=0.001, le=FARTHEST)
+    clear: str = Field(default="", max_length=200, description="what it keeps of the faces that are pressed, an entry")
 
     def work(self, built: Built) -> Worked:
         return frames.draw_line(
-            built, self.start.spot, self.end.spot, self.stock, axis=self.axis, by=self.by, catch=self.catch, step=self.step
+            built,
+            self.start.spot,
+            self.end.spot,
+            self.stock,
+            axis=self.axis,
+            by=self.by,
+            catch=self.catch,
+            step=self.step,
+            clear=self.clear,
         )
 
 
@@ -514,6 +525,42 @@ class BendMembers(Operation):
         return frames.bend_members(built, self.of, self.radius)
 
 
+class BentRow(Record):
+    """A row of the bender's table: what is straight before the bend, how far the bar is turned about itself since the last one, and the bend; entries."""
+
+    straight: str = Field(default="0", max_length=200)
+    turn: str = Field(default="0", max_length=200)
+    bend: str = Field(max_length=200)
+
+
+class BentFromTable(Operation):
+    """A bar that is bent by a table, on a frame of its own."""
+
+    operation: Literal["bent_from_table"]
+    stock: str
+    rows: list[BentRow] = Field(max_length=49)
+    end: str = Field(default="0", max_length=200, description="what is straight after the last bend, an entry")
+    radius: str = Field(max_length=200, description="of the centre line, an entry")
+    start: dict[Axis, str] = Field(default_factory=dict, description="where it begins along x, y and z, entries; 0 where not said")
+    way: Toward = "right"
+    toward: Toward = Field(default="up", description="where its first bend goes if it is not turned")
+    name: str = Field(default="", max_length=40)
+
+    def work(self, built: Built) -> Worked:
+        rows = [(r.straight, r.turn, r.bend) for r in self.rows]
+        return bent_from_table(
+            built,
+            self.stock,
+            rows,
+            self.end,
+            self.radius,
+            {str(a): text for a, text in self.start.items()},
+            way=self.way,
+            toward=self.toward,
+            name=self.name,
+        )
+
+
 class RemoveLine(Operation):
     """A line of a frame goes, with what lies on it."""
 
@@ -570,7 +617,7 @@ AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
     | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | JoinAll
-    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | AddEndPlate | RunOn | BendMembers | RemoveLine | RemoveFrame,
+    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | AddEndPlate | RunOn | BendMembers | BentFromTable | RemoveLine | RemoveFrame,
     Field(discriminator="operation"),
 ]  # fmt: skip
 

@@ -313,3 +313,37 @@ def test_what_does_not_follow_one_another_is_not_bent(of):
     )  # fmt: skip
     with pytest.raises(DocumentError, match=r"cannot be bent from one bar|do not follow one another"):
         bend_members(build(document), of)
+
+
+FACES_OUT = {"left": (0, -1), "right": (0, 1), "front": (1, -1), "back": (1, 1), "bottom": (2, -1), "top": (2, 1)}
+
+
+@pytest.mark.parametrize("stock", ["square_tube", ""])
+@pytest.mark.parametrize("corner", [("left", "front", "top"), ("right", "back", "bottom"), ("left", "top"), ("back",)])
+def test_a_line_stands_off_the_faces_that_are_pressed_by_what_is_to_be_clear_and_half_of_its_tube(corner, stock):
+    """A block is gone round: on each face that is pressed the tube's outside keeps the clearance, whichever way the face looks, and follows it."""
+    d = stocked("square tube").size("room", "5 mm")
+    d.board("block", "ply18", "lying", "100 mm", ("10 mm", "210 mm"), ("20 mm", "320 mm"))
+    document = d.document()
+    built = build(document)
+    box = built.made["block"].span_box
+    low, high = np.array([box.span(a)[0] for a in "xyz"]), np.array([box.span(a)[1] for a in "xyz"])
+    at = (low + high) / 2 + (3.7, 3.7, 1.7)
+    for face in corner:
+        k, way = FACES_OUT[face]
+        at[k] = high[k] if way > 0 else low[k]
+    spot = Spot(at=tuple(at), part="block")
+    after = patched(document.dump(), draw_line(built, spot, Spot(at=(900.0, 900.0, 900.0)), stock, catch=0.5, clear="room")[1])
+    off = 5 + (20 if stock else 0)
+    place = build(after).points["frame"]["p1"]
+    for k in range(3):
+        face = next((f for f in corner if FACES_OUT[f][0] == k), None)
+        wanted = at[k] + FACES_OUT[face][1] * off if face else place[k]
+        assert place[k] == pytest.approx(wanted), face
+    moved = build(patched(after.dump(), [{"op": "replace", "path": "/sizes/room/entry/text", "value": "8 mm"}])).points["frame"]["p1"]
+    assert [m - p for m, p in zip(moved, place, strict=True)] == pytest.approx(
+        [3 * next((FACES_OUT[f][1] for f in corner if FACES_OUT[f][0] == k), 0) for k in range(3)]
+    )
+    with pytest.raises(DocumentError) as refused:
+        draw_line(built, spot, Spot(at=(900.0, 900.0, 900.0)), stock, catch=0.5, clear="nobody")
+    assert refused.value.entry == "clear"

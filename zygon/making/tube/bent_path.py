@@ -14,10 +14,12 @@ import numpy as np
 from zygon.errors import MemberError
 from zygon.tolerance import CONTACT, EPS, WITHIN
 
-__all__ = ["Bend", "BentPath", "bent_path"]
+__all__ = ["MOST_BEND", "Bend", "BentPath", "bent_path", "corners_of"]
 
 #: A bend of more than this (degrees) goes back on itself; one of next to nothing is none.
 BACK = 179.9
+#: A table's bend of more than this (degrees) has its corner too far off to be a point of a path.
+MOST_BEND = 175.0
 
 
 @dataclass(frozen=True)
@@ -89,6 +91,35 @@ def bent_path(points: Sequence[Sequence[float]], radius: float, diameter: float)
         bends.append(Bend(fed, turn, angle))
         normal, fed = across, 0.0
     return BentPath(tuple(bends), fed + float(max(straight[-1], 0.0)), radius)
+
+
+def corners_of(path: BentPath, way: Sequence[float], toward: Sequence[float]) -> np.ndarray:
+    """The points (n, 3) in mm that a path comes by, from the origin on: its start, the corner of each bend, its end.
+
+    ``way`` and ``toward`` are directions square to one another: it begins along the one, and its first bend, if it is not turned, goes toward the other.
+    Raises MemberError for a bend that is no corner, and for a straight piece of less than nothing.
+    """
+    along, normal = np.array(way, dtype=float), np.cross(way, toward)
+    points, at, before = [np.zeros(3)], np.zeros(3), 0.0
+    for n, bend in enumerate(path.bends, 1):
+        if not WITHIN < bend.bend <= MOST_BEND:
+            raise _refused(f"bend {n}", f"{bend.bend:g} degrees", f"more than 0 and at most {MOST_BEND:g}")
+        if bend.feed < 0:
+            raise _refused(f"straight {n}", f"{bend.feed:g} mm", "at least 0")
+        after = path.radius * math.tan(math.radians(bend.bend) / 2)
+        at = at + along * (before + bend.feed + after)
+        points.append(at)
+        normal = _spun(normal, along, bend.turn)
+        along, before = _spun(along, normal, bend.bend), after
+    if path.end < 0 or before + path.end <= CONTACT:
+        raise _refused("last straight", f"{path.end:g} mm", "at least 0, and more where nothing is bent")
+    return np.array([*points, at + along * (before + path.end)])
+
+
+def _spun(v: np.ndarray, axis: np.ndarray, degrees: float) -> np.ndarray:
+    """A direction turned about another that it is square to, by the right hand."""
+    a = math.radians(degrees)
+    return v * math.cos(a) + np.cross(axis, v) * math.sin(a)
 
 
 def _checked(points: Sequence[Sequence[float]], radius: float, diameter: float) -> np.ndarray:
