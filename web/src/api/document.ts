@@ -2715,22 +2715,24 @@ export interface components {
             width: components["schemas"]["Entry"];
         };
         /**
-         * @description A sleeve that takes the end of a member, or through which one runs uncut.
+         * @description A sleeve that takes the end of a member, or through which one runs uncut; or a spigot that goes into a tube's bore.
          *
          *     ``out`` is its stand-off: how far its mouth is from the middle. A member's end comes to lie ``out`` less ``depth`` from the middle; where no
          *     stand-off is said it ends as near to the middle as the other sockets leave a wall.
          */
         Socket: {
-            /** @description its diameter or side */
+            /** @description its diameter or side; its bore's for a spigot */
             across?: components["schemas"]["Entry"];
             /** @description as the second half of a clamp is */
             beside: components["schemas"]["Entry"];
             /** @enum {string} */
             beside_to: "right" | "left" | "back" | "front" | "up" | "down";
-            /** @description so far a member goes in */
+            /** @description so far a member goes in, or a spigot into it */
             depth: components["schemas"]["Entry"];
-            /** @description than that tube */
+            /** @description than that tube; a spigot is narrower than its bore */
             fit: components["schemas"]["Entry"];
+            /** @description a spigot in its bore, in place of a sleeve round it */
+            inside: boolean;
             /** @description off that direction */
             lean: components["schemas"]["Entry"];
             /** @enum {string} */

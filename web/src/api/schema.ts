@@ -1886,6 +1886,75 @@ export interface components {
             stock: string;
         };
         /**
+         * BentFromTable
+         * @description A bar that is bent by a table, on a frame of its own.
+         */
+        BentFromTable: {
+            /**
+             * End
+             * @description what is straight after the last bend, an entry
+             * @default 0
+             */
+            end?: string;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "bent_from_table";
+            /**
+             * Radius
+             * @description of the centre line, an entry
+             */
+            radius: string;
+            /** Rows */
+            rows: components["schemas"]["BentRow"][];
+            /**
+             * Start
+             * @description where it begins along x, y and z, entries; 0 where not said
+             */
+            start?: {
+                [key: string]: string;
+            };
+            /** Stock */
+            stock: string;
+            /**
+             * Toward
+             * @description where its first bend goes if it is not turned
+             * @default up
+             * @enum {string}
+             */
+            toward?: "right" | "left" | "back" | "front" | "up" | "down";
+            /**
+             * Way
+             * @default right
+             * @enum {string}
+             */
+            way?: "right" | "left" | "back" | "front" | "up" | "down";
+        };
+        /**
+         * BentRow
+         * @description A row of the bender's table: what is straight before the bend, how far the bar is turned about itself since the last one, and the bend; entries.
+         */
+        BentRow: {
+            /** Bend */
+            bend: string;
+            /**
+             * Straight
+             * @default 0
+             */
+            straight?: string;
+            /**
+             * Turn
+             * @default 0
+             */
+            turn?: string;
+        };
+        /**
          * BrakeForm
          * @description A press brake with its tools, by the field that they are in.
          */
@@ -2163,6 +2232,12 @@ export interface components {
              * @default 0
              */
             catch?: number;
+            /**
+             * Clear
+             * @description what it keeps of the faces that are pressed, an entry
+             * @default
+             */
+            clear?: string;
             /**
              * @default {
              *       "at": null,
@@ -7356,7 +7431,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

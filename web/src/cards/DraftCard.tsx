@@ -1,6 +1,7 @@
 // What is being added: it shows in the design as it is typed, and becomes one edit when it is added.
 import type { Draft } from "../state/view";
 import { AxleDraft } from "./AxleDraft";
+import { BentDraft } from "./BentDraft";
 import { BoardDraft } from "./BoardDraft";
 import { BoreDraft } from "./BoreDraft";
 import { ConnectorDraft } from "./ConnectorDraft";
@@ -25,6 +26,8 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <TouchesCard key={draft.part} part={draft.part} />;
     case "axle":
       return <AxleDraft key={`${draft.part} ${draft.at.join()}`} {...draft} />;
+    case "bent":
+      return <BentDraft />;
     case "rod":
       return <RodDraft />;
     case "frame":

@@ -4,10 +4,10 @@ import { useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry } from "../lib/document";
 import { fresh, typed, useDesign } from "../state/design";
-import { formOf, useForms } from "../state/forms";
+import { useForms } from "../state/forms";
 import { useWorkedOut } from "../state/operations";
 import { useView } from "../state/view";
-import { addStock } from "./edits";
+import { NoBars } from "./NoBars";
 import { Run } from "./Run";
 import { useTried } from "./useDraft";
 
@@ -21,7 +21,7 @@ function firstPlaces(doc: Doc): Record<Axis, [Entry, Entry]> {
 
 export function FrameDraft() {
   const doc = useDesign((s) => s.doc)!;
-  const { frames, stocks } = useForms();
+  const { frames } = useForms();
   const { setDraft, select } = useView.getState();
   const bars = barsOf(doc);
   const [chosen, setChosen] = useState("");
@@ -31,7 +31,6 @@ export function FrameDraft() {
   const [count, setCount] = useState("");
   const [ends, setEnds] = useState<"cut" | "connectors">("cut");
   const [places, setPlaces] = useState(() => firstPlaces(doc));
-  const bar = formOf(stocks, "bar");
   const texts = Object.fromEntries(AXES.map((a) => [a, places[a].map((e) => e.text)])) as Record<Axis, [string, string]>;
   const asked = stock
     ? {
@@ -68,16 +67,7 @@ export function FrameDraft() {
     >
       <h2>New frame</h2>
       {!stock ? (
-        <section>
-          <p role="alert">There is no tube or bar in this design. Take one from the workshop&rsquo;s shelf, or add one here.</p>
-          <Button
-            variant="filled"
-            disabled={!bar}
-            onClick={() => bar && void addStock(bar).then((made) => made && setChosen(made))}
-          >
-            Add a round bar
-          </Button>
-        </section>
+        <NoBars onMade={setChosen} />
       ) : (
         <>
           <p className="soft" style={{ margin: "2px 0 10px" }}>

@@ -74,6 +74,16 @@ export function LineCard() {
           onSave={(a) => drawing.setAxis(a as Axis | "")}
         />
         <div className="entry">
+          <label htmlFor="line-clear">Keeps clear by</label>
+          <TextInput
+            id="line-clear"
+            placeholder="on what is pressed"
+            value={drawing.clear}
+            onChange={(e) => drawing.setClear(e.currentTarget.value)}
+            onKeyDown={(e) => e.stopPropagation()}
+          />
+        </div>
+        <div className="entry">
           <label htmlFor="line-length">Length</label>
           <TextInput
             id="line-length"

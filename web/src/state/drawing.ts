@@ -19,6 +19,8 @@ type DrawingState = {
   /** a length typed while it is drawn, along the axis of `over` or the one chosen by key */
   typed: string;
   axis: Axis | "";
+  /** what is drawn keeps so clear of the faces that are pressed; '' for lines on them */
+  clear: string;
   scale: number;
   why: string;
   busy: boolean;
@@ -33,6 +35,7 @@ type DrawingState = {
   point: (over: LineEnd | null, scale?: number) => void;
   type: (typed: string) => void;
   setAxis: (axis: Axis | "") => void;
+  setClear: (clear: string) => void;
   /** takes what the pointer is at: the beginning, or the end, which makes the line */
   press: () => Promise<void>;
   /** makes the line by the length that is typed */
@@ -71,7 +74,7 @@ function ofFrame(doc: Doc | null): string {
 
 export const useDrawing = create<DrawingState>()((set, get) => {
   async function make(more: Partial<Extract<Operation, { operation: "draw_line" }>>): Promise<void> {
-    const { start, stock, scale, busy } = get();
+    const { start, stock, scale, busy, clear } = get();
     const doc = useDesign.getState().doc;
     if (!start || !doc || busy) return;
     set({ busy: true, why: "" });
@@ -82,6 +85,7 @@ export const useDrawing = create<DrawingState>()((set, get) => {
         stock,
         catch: CATCH * scale,
         step: stepOf(scale, doc.unit),
+        clear,
         ...more,
       };
       const { label, patch } = await workedOut(body);
@@ -107,6 +111,7 @@ export const useDrawing = create<DrawingState>()((set, get) => {
   return {
     ...EMPTY,
     stock: "",
+    clear: "",
     scale: 1,
     begin: () => {
       const doc = useDesign.getState().doc;
@@ -123,6 +128,7 @@ export const useDrawing = create<DrawingState>()((set, get) => {
     point: (over, scale) => set({ over, scale: scale ?? get().scale }),
     type: (typed) => set({ typed, why: "" }),
     setAxis: (axis) => set({ axis }),
+    setClear: (clear) => set({ clear, why: "" }),
     async press() {
       const { start, over } = get();
       if (!over) return;

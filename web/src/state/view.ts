@@ -26,6 +26,7 @@ export type Draft =
   /** what a board that was just placed touches */
   | { kind: "touches"; part: string }
   | { kind: "rod" }
+  | { kind: "bent" }
   /** a frame of tubes to begin with */
   | { kind: "frame" }
   /** connectors on points of a frame; on all where its tubes meet where none is named */
