@@ -153,7 +153,7 @@ def together(page: Page) -> None:
     expect(page.locator(".estimate")).to_have_count(0)
     take(page, "together")
     page.get_by_role("link", name="Designs").click()
-    page.get_by_role("link", name="Offcut shelf").click()
+    page.get_by_role("link", name="Shelf", exact=True).click()
     page.locator(".offcut").first.wait_for()
     take(page, "offcuts")
 

@@ -23,13 +23,15 @@ UNITS = 100
 #: Patterns are generated so often at most; a bound of this size is stated where it ends early.
 ROUNDS = 400
 #: And so often for what is left, where the patterns of the whole are there already.
-FEW_ROUNDS = 12
+FEW_ROUNDS = 4
 #: Steps of the search for a pattern's worth; where more would be needed, the bound is what the material alone takes.
 STEPS = 300_000
 #: A plan that is to be there within fewer seconds than this, of more lengths than so many, does with fewer steps, and with the linear optimum's patterns.
 QUICK, FEW_KINDS, QUICK_STEPS = 2.0, 12, 20_000
 #: Into so many steps a bar is divided where the worth of its pieces is first looked for.
 COARSE = 6000
+#: Where the linear optimum takes no pattern whole, those that it takes by so much or more, or the most.
+NEARLY = 0.75
 #: So many patterns are taken up at once.
 BESIDE = 12
 #: Seconds that the solver may take for whole numbers.
@@ -267,7 +269,7 @@ def _dived(
         )
         whole = np.floor(share + WITHIN).astype(int)
         if not whole.any():
-            whole[int(share.argmax())] = 1
+            whole[share >= min(NEARLY, share.max())] = 1
         for (bar, pattern), many in zip(columns, whole.tolist(), strict=False):
             for _ in range(many):
                 taken = tuple(int(min(p, w)) for p, w in zip(pattern, left, strict=True))
