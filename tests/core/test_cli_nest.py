@@ -62,7 +62,7 @@ def test_everything_that_is_said_is_asked_of_the_engine(files, asked, capsys):
     assert [round(math.degrees(t)) for t in task.shapes[0].turns] == [0, 90, 180, 270]
     assert [(k.length, k.width, k.name, k.price, k.count) for k in task.kinds] == [
         (300, 200, "300x200", 7.5, 2),
-        (150, 110, "150x110", pytest.approx(0.0165), 0),
+        (150, 110, "150x110", pytest.approx(0.0165), None),
     ]
     assert [(round(s.length, 6), round(s.width, 6), s.name, s.price) for s in task.stock] == [(90, 20, "strip.svg", 0.0)]
     assert (task.gap, task.edges, task.seed, task.seconds, task.workers, task.max_sheets) == (2.5, (1, 2, 3, 4), 9, 3.0, 2, 200)
@@ -183,7 +183,7 @@ def test_sheets_and_workers_up_to_their_limits(files, asked, capsys):
     assert run(capsys, files / "ell.svg", "--sheet", "300x200:200", "--workers", 32, "--out", files / "o")[0] == 0
     assert (asked[0].sheet.count, asked[0].workers) == (200, 32)
     assert run(capsys, files / "ell.svg", "--sheet", "300×200.5:0", "--workers", 1, "--out", files / "deep" / "o")[0] == 0
-    assert (asked[1].sheet.width, asked[1].sheet.count, asked[1].workers) == (200.5, 0, 1)
+    assert (asked[1].sheet.width, asked[1].sheet.count, asked[1].workers) == (200.5, None, 1)
 
 
 @pytest.mark.parametrize(("cores", "workers"), [(1, 1), (6, 6), (64, 32)])
