@@ -296,3 +296,33 @@ def test_the_bail_goes_round_the_box_and_its_table_follows(page):
     expect(table.get_by_role("row").nth(2)).to_contain_text("476")
     station(page, "Shop")
     expect(page.get_by_role("link", name="Bender’s table, CSV")).to_be_visible()
+
+
+def test_a_rod_is_bent_by_a_table_and_another_keeps_clear_of_what_is_pressed(page):
+    on_the_bench(page, "Carrying bail", "bail")
+    page.get_by_role("button", name="Part", exact=True).click()
+    page.get_by_role("menuitem", name="Rod or tube bent by a table").click()
+    page.get_by_role("button", name="Another bend").click()
+    page.get_by_role("combobox", name="It runs").click()
+    page.get_by_role("option", name="up", exact=True).click()
+    typed(page, "Begins at y", "-50 mm")
+    typed(page, "Bend 2", "180")
+    expect(page.get_by_role("alert")).to_contain_text("bend 2")
+    expect(page.get_by_role("button", name="Add it")).to_be_disabled()
+    typed(page, "Bend 2", "90")
+    # 300 mm straight, and two quarter circles of 40 mm
+    expect(row(page, "bent_bar")).to_contain_text("425.66 mm long")
+    page.get_by_role("button", name="Add it").click()
+    expect(page.get_by_role("heading", name="bent bar", exact=True)).to_be_visible()
+    # a rod that begins on the box stands off it by what is said, and half of its own thickness
+    page.keyboard.press("Escape")
+    page.keyboard.press("d")
+    typed(page, "Keeps clear by", "5 mm")
+    points_at(page, middle(page), re.compile("box"))
+    page.mouse.click(*middle(page))
+    expect(said(page)).to_contain_text(re.compile("^From .*box"))
+    typed(page, "Length", "120 mm")
+    page.get_by_role("button", name="Draw it").click()
+    expect(page.get_by_role("button", name="Join what meets")).to_be_visible()
+    texts = [e["text"] for f in document_of(page)["frames"].values() for p in f["points"].values() for e in p.get("at", {}).values()]
+    assert any(re.fullmatch(r"box\.(top|front|right) [+-] \(5 mm \+ 4 mm\)", t) for t in texts), texts

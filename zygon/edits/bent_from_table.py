@@ -72,19 +72,20 @@ def bent_from_table(
     except MemberError as error:
         raise DocumentError(error.message, entry=error.entry, value=error.value, rule=error.rule) from error
     called = fresh_name(document, name or "bent_bar")
-    frame, points = fresh_key(document.frames, called), {}
+    lines_of = fresh_name(document, f"{called}_lines", {called})
+    frame, points = fresh_key(document.frames, lines_of), {}
     for n, corner in enumerate(corners):
         # the start as it was typed; from there on figures, so that the table stands as it was entered
         texts = {a: start.get(a, "0") if not n else figure(at[k] + float(corner[k]), document.unit) for k, a in enumerate(AXES)}
         points[f"p{n + 1}"] = {"at": {a: entry_of(document, text) for a, text in texts.items()}, "order": n}
     lines = {f"l{n}": {"a": f"p{n}", "b": f"p{n + 1}", "order": n} for n in range(1, len(corners))}
     member: dict[str, Any] = {
-        "kind": "member", "name": fresh_name(document, called, {called}), "stock": stock, "frame": frame, "lines": list(lines),
+        "kind": "member", "name": called, "stock": stock, "frame": frame, "lines": list(lines),
         "against": next(a for a, x in zip(AXES, second, strict=True) if x), "order": next_order(document.parts),
     }  # fmt: skip
     if bends:
         member["radius"] = entry_of(document, radius)
-    own = {"name": called, "order": next_order(document.frames), "points": points, "lines": lines}
+    own = {"name": lines_of, "order": next_order(document.frames), "points": points, "lines": lines}
     patch: Patch = [
         {"op": "add", "path": pointer("frames", frame), "value": own},
         {"op": "add", "path": pointer("parts", fresh_key(document.parts, member["name"])), "value": member},

@@ -78,7 +78,7 @@ def test_entries_are_in_the_design_s_unit_and_the_start_follows_what_it_names():
     assert table(built).length == pytest.approx(25.4 * (4 + 3 + 1.5 * math.pi / 2))
     assert next(iter(built.document.frames.values())).points["p1"].at["y"].text == "2 in + 1 in"
     straight = made([], "500 mm")
-    assert table(straight).length == pytest.approx(500) and straight.document.parts["bent_bar_2"].radius is None
+    assert table(straight).length == pytest.approx(500) and straight.document.parts["bent_bar"].radius is None
 
 
 @pytest.mark.parametrize(("rows", "more", "entry"), [

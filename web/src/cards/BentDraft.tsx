@@ -1,7 +1,7 @@
 // A bar that is bent by a table: straight pieces, turns and bends as a bender is told them.
 import { Button, TextInput } from "@mantine/core";
 import { IconPlus, IconX } from "@tabler/icons-react";
-import { useState } from "react";
+import { useId, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { AXES, type Axis, barsOf } from "../lib/document";
 import { fresh, useDesign } from "../state/design";
@@ -113,10 +113,12 @@ type TypedProps = { label: string; value: string; placeholder?: string; onChange
 
 /** A figure or an entry, as it is typed. */
 function Typed({ label, value, placeholder, onChange }: TypedProps) {
+  const id = useId();
   return (
     <div className="entry">
-      <span className="soft">{label}</span>
+      <label htmlFor={id}>{label}</label>
       <TextInput
+        id={id}
         aria-label={label}
         value={value}
         placeholder={placeholder}
@@ -148,8 +150,8 @@ function BentRows({ rows, onChange }: { rows: Row[]; onChange: (rows: Row[]) => 
         <thead>
           <tr>
             <th>Straight</th>
-            <th title="about the bar since the last bend, right-hand along the feed">Turn</th>
-            <th>Bend</th>
+            <th title="about the bar since the last bend, right-hand along the feed">Turn, °</th>
+            <th>Bend, °</th>
             <th />
           </tr>
         </thead>
@@ -175,6 +177,7 @@ function BentRows({ rows, onChange }: { rows: Row[]; onChange: (rows: Row[]) => 
       </table>
       <Button
         size="compact-xs"
+        style={{ margin: "6px 0 10px" }}
         leftSection={<IconPlus size={13} />}
         disabled={rows.length >= MOST_ROWS}
         onClick={() => onChange([...rows, { straight: rows.at(-1)?.straight ?? "0", turn: "0", bend: "90" }])}
