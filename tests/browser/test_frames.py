@@ -318,7 +318,7 @@ def test_a_rod_is_bent_by_a_table_and_another_keeps_clear_of_what_is_pressed(pag
     page.keyboard.press("Escape")
     page.keyboard.press("d")
     typed(page, "Keeps clear by", "5 mm")
-    points_at(page, middle(page), re.compile("box"))
+    points_at(page, middle(page), "box")
     page.mouse.click(*middle(page))
     expect(said(page)).to_contain_text(re.compile("^From .*box"))
     typed(page, "Length", "120 mm")
