@@ -31,6 +31,8 @@ SOURCE = "geometry"
 #: Cuts that belong inside a part; a slot or a rectangle may be meant as a notch.
 CLOSED = ("hole", "hand_hold", "perforation", "fan")
 NOTCHES = ("slot", "rectangle")
+#: A board cut round a member that passes through it, or by it.
+PASSAGE = "passage"
 
 
 def placed_faults(document: Document, part: FlatPart) -> list[Fault]:
@@ -40,7 +42,7 @@ def placed_faults(document: Document, part: FlatPart) -> list[Fault]:
         return []
     outline = shapely.union_all([shapely.make_valid(to_polygon(c, SAGITTA)) for c in flat.asked.outline])
     own = _by_owner(part, flat.asked)
-    cuts = {o: s for o, s in own.items() if _kind(part, o) in (*CLOSED, *NOTCHES)}
+    cuts = {o: s for o, s in own.items() if _kind(document, part, o) in (*CLOSED, *NOTCHES, PASSAGE)}
     found = []
     half = bool(part.record.folding and part.record.folding.split)
     for owner, shapes in own.items():
@@ -69,10 +71,11 @@ def _by_owner(part: FlatPart, asked: Asked) -> dict[str, list[shapely.Polygon]]:
     return found
 
 
-def _kind(part: FlatPart, owner: str) -> str:
-    """The kind of the feature that owns a cut; 'hole' for a bore, '' for what is not told apart."""
+def _kind(document: Document, part: FlatPart, owner: str) -> str:
+    """The kind of the feature that owns a cut; 'hole' for a bore, 'passage' for one round a member, '' for what is not told apart."""
     if is_of(owner, "bore"):
-        return "hole"
+        bore = document.bores.get(read_owner(owner).key)
+        return PASSAGE if bore and bore.member else "hole"
     board = part.record
     _, key, _, flange = read_owner(owner)
     features = board.features
@@ -86,7 +89,7 @@ def _off(
     document: Document, part: FlatPart, owner: str, shapes: list[shapely.Polygon], outline: shapely.Geometry, *, half: bool
 ) -> Fault | None:
     """A cut beside its part, or one that breaks out of it."""
-    kind = _kind(part, owner)
+    kind = _kind(document, part, owner)
     valid = [s for s in shapes if s.is_valid]
     if sum(s.area for s in valid) < AREA:
         return None
@@ -113,7 +116,8 @@ def _off(
             deep = 2 * EPS
         if deep > deepest + EPS:
             deepest, at = deep, _middle(shape)
-    notch = kind in NOTCHES and (deepest == 0 or deepest >= JUST)
+    # a board's corner or edge that a leg stands in, flush or not, is notched round it on purpose
+    notch = kind == PASSAGE or (kind in NOTCHES and deepest >= JUST)
     if deepest == 0 or notch:
         return None
     shown = format_length(round(deepest, 3), document.display)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from shapely.geometry import LineString, Point
+from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import linemerge
 
 from zygon.design.features import Bore
@@ -25,19 +25,22 @@ from zygon.making.datums.values import Values
 from zygon.making.result.fold import face_motions
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
-from zygon.tolerance import CONTACT, EPS
+from zygon.stock.section import Section
+from zygon.tolerance import CONTACT, EPS, SAGITTA
 
 __all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings"]
 
 #: A bore meets a sheet at less than this off square (radians): beyond, a drill runs off, and the mouth is four times as long as it is wide.
 FLATTEST = math.radians(75)
+#: A member that takes less of a face than this (mm²) stands beside it.
+TAKES = 0.05
 
 
 @dataclass(frozen=True)
 class BoreLine:
     """A bore's axis in the room: a place on it (mm), its direction of length 1, and how far along it, from that place, it begins and ends.
 
-    ``u`` is where the width of a member lies that it lets through.
+    ``u`` is where the width of a member lies that it lets through, and ``section`` what that looks like across: it also meets what only its side reaches.
     """
 
     point: Vector
@@ -45,6 +48,7 @@ class BoreLine:
     low: float = -math.inf
     high: float = math.inf
     u: Vector | None = None
+    section: Section | None = None
 
 
 @dataclass(frozen=True)
@@ -111,7 +115,11 @@ def lines_round(values: Values, member: str, instances: Mapping[str, Instance]) 
     found = []
     for i in sorted((i for i in instances.values() if i.part == member), key=lambda i: bool(i.made_by)):
         place = i.motion @ lying.motion
-        found.append(BoreLine(place.shift, place.vector((0.0, 0.0, 1.0)), 0.0, lying.length, place.vector((1.0, 0.0, 0.0))))
+        found.append(
+            BoreLine(
+                place.shift, place.vector((0.0, 0.0, 1.0)), 0.0, lying.length, place.vector((1.0, 0.0, 0.0)), values.section_of(member)
+            )
+        )
     return tuple(found)
 
 
@@ -156,23 +164,39 @@ def meetings(blank: Blank, line: BoreLine) -> list[Meeting]:
             if blank.fold is None and 0 < start[2] < blank.thickness:
                 found += _by_edges(blank_contours(blank), start, way)
             continue
-        met = _across(outline, blank.thickness, start, way)
+        met = _across(outline, blank.thickness, start, way, line, seen)
         found += [met] if met else []
     return sorted((m for m in found if line.low - CONTACT < m.along < line.high + CONTACT), key=lambda m: m.along)
 
 
-def _across(outline: Contour, thickness: float, start: Vector, way: Vector) -> Meeting | None:
-    """A line that goes from face to face, where its middle lies in the outline."""
+def _across(outline: Contour, thickness: float, start: Vector, way: Vector, line: BoreLine, seen: Motion) -> Meeting | None:
+    """A line that goes from face to face, where its middle lies in the outline, or something of the member that it is of.
+
+    ``seen`` takes the room to the outline's own coordinates.
+    """
 
     def at(w: float) -> tuple[float, Vector]:
         along = (w - start[2]) / way[2]
         return along, (start[0] + way[0] * along, start[1] + way[1] * along, w)
 
     along, (u, v, _) = at(thickness / 2)
-    if not to_polygon(outline).contains(Point(u, v)):
+    face = to_polygon(outline)
+    if not face.contains(Point(u, v)) and not (line.section and _reaches(face, line.section, (u, v), way, seen.vector(line.u or line.way))):
         return None
     low, high = sorted((at(0.0), at(thickness)))
     return Meeting(u, v, along, "square" if abs(way[2]) > 1 - EPS else "angle", low[1], high[1])
+
+
+def _reaches(face: Polygon, section: Section, at: tuple[float, float], way: Vector, u: Vector) -> bool:
+    """Whether a section about an axis that goes through a face's plane at a place takes something of the face."""
+    w, width = np.array(way), np.array(u)
+    height = np.cross(w, width)
+    if face.distance(Point(at)) * abs(way[2]) >= max(section.extents):  # farther off than it can be wide
+        return False
+    ring = section.outline(0.0).flatten(SAGITTA)
+    places = ring[:, :1] * width + ring[:, 1:] * height
+    flat = (places - w * (places[:, 2] / w[2])[:, None])[:, :2] + at
+    return face.intersection(Polygon(flat)).area > TAKES
 
 
 def _by_edges(outlines: list[Contour], start: Vector, way: Vector) -> list[Meeting]:

@@ -11,9 +11,10 @@ import shapely
 
 from zygon.design.features import Bore
 from zygon.design.patch import pointer
+from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.ellipse import skewed_hole
-from zygon.making.blanks.blank import Blank
+from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -24,7 +25,7 @@ from zygon.making.tube.body import divided
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
 from zygon.stock.section import Section
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, SAGITTA
 
 #: The axes of bores, and their diameter (mm), by key.
 Axes = Mapping[str, tuple[tuple[BoreLine, ...], float]]
@@ -156,14 +157,34 @@ def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]
     drilled = through.action == "drill" and blank.fold is None
     if bore.member and line.u is not None:
         section = values.section_of(bore.member)
-        if section and section.shape != "round":
-            return [Cut(_round_section(blank, line, section, m, fit, owner), owner) for m in met]
+        if section:
+            return [Cut(_passage(blank, line, section, m, fit, owner), owner) for m in met]
     return [
         Cut(circle(m.u, m.v, wide / 2, owner), owner) if m.how == "square"
         else SkewBore(m.start, m.end, wide, owner) if drilled
         else Cut(skewed_hole(m.start[:2], m.end[:2], wide, m.slope, owner), owner)
         for m in met
     ]  # fmt: skip
+
+
+def _passage(blank: Blank, line: BoreLine, section: Section, met: Meeting, fit: float, owner: str) -> Contour:
+    """The room that a member needs in a board; in its corner without the rounds, which would leave a piece of the board by itself."""
+    if section.shape != "round":
+        hole = _round_section(blank, line, section, met, fit, owner)
+    elif met.how == "square":
+        hole = circle(met.u, met.v, (section.height + fit) / 2, owner)
+    else:
+        hole = skewed_hole(met.start[:2], met.end[:2], section.height + fit, met.slope, owner)
+    if blank.fold is None and not section.open:
+        board = shapely.union_all([to_polygon(c) for c in blank_contours(blank)])
+        around = to_polygon(hole, SAGITTA)
+        if not board.contains(around) and len(_pieces(board.difference(around))) > len(_pieces(board)):
+            return _round_section(blank, line, Section("rectangle", section.extents[1], section.extents[0]), met, fit, owner)
+    return hole
+
+
+def _pieces(area: shapely.Geometry) -> list[shapely.Geometry]:
+    return [p for p in shapely.get_parts(area).tolist() if p.area > CONTACT]
 
 
 def _mouth(met: Meeting, blank: Blank, diameter: float, owner: str):

@@ -3,7 +3,9 @@
 import itertools
 import math
 
+import numpy as np
 import pytest
+from shapely import Polygon, box
 
 from tests.core.making.tube.frames import SECTIONS, key, mm, section_of, stocked
 from zygon.check.run import check
@@ -115,3 +117,56 @@ def test_a_leg_that_is_bent_since_is_said():
     data["frames"]["f"]["lines"]["m"] = {"a": "b", "b": "c", "order": 1}
     data["parts"]["leg"] |= {"lines": ["l", "m"], "radius": {"text": "120 mm"}}
     assert [f.entry for f in build(patched(data, [])).faults] == [f"/bores/{next(iter(data['bores']))}/member"]
+
+
+#: Where a post's middle stands, from the board's middle toward an edge as a share of half its size; 1 is on the edge.
+BESIDE = {"left": (-1, 0), "right": (1, 0), "front": (0, -1), "back": (0, 1), "corner": (1, -1)}
+
+
+@pytest.mark.parametrize("off", [-25.0, -19.9, 0.0, 14.0, 19.9])
+@pytest.mark.parametrize("side", BESIDE)
+@pytest.mark.parametrize("section", ["square tube", "round bar", "angle"])
+def test_what_only_grazes_an_edge_or_a_corner_notches_it(section, side, off):
+    """The post's middle lies ``off`` mm outside of the edge, or of both edges of the corner: the board gives just the room that the post with its fit takes of it."""
+    way = np.array(BESIDE[side], dtype=float)
+    at = np.array((100.0, 150.0)) + way * (np.array((100.0, 150.0)) + off)
+    d = stocked(section)
+    d.board("shelf", "ply18", "lying", "100 mm", ("0", "200 mm"), ("0", "300 mm"))
+    d.frame("f", {"p": mm((*at, -100)), "q": mm((*at, 400))}, {"l": ("p", "q")})
+    d.member("post", key(section), "f", "l", against="y")
+    document = d.document()
+    post = build(document).made["post"]
+    m = np.array(post.matrix)
+    ring = post.body.section.outline(0.0).flatten(0.001)
+    there = Polygon([(m[:3, :3] @ (x, y, 0.0) + m[:3, 3])[:2] for x, y in ring])
+    taken = there.intersection(box(0, 0, 200, 300)).area
+    if taken < 0.05:
+        with pytest.raises(DocumentError, match="passes through no board"):
+            let_through(build(document), "post")
+        return
+    built = build(patched(document.dump(), let_through(build(document), "post")[1]))
+    assert not built.faults
+    (piece,) = built.made["shelf"].body.pieces
+    left = 200 * 300 - piece.area
+    grown = there.buffer(0.25, join_style="mitre").intersection(box(0, 0, 200, 300)).area
+    # in the corner the rounds of the hole would leave a piece by itself: it goes with them
+    assert taken <= left <= grown + (40 if side == "corner" and off < 0 else 1.0)
+    assert in_common(built.made["shelf"], built.made["post"]) is None
+    assert not {"breaks_out", "off_part", "overlap"} & {p.fault.code for p in check(built)}
+
+
+def test_a_post_that_stands_beside_a_board_is_let_alone_and_a_sloping_one_notches_where_it_passes():
+    for slope, passes in ((0.0, False), (60.0, True)):
+        d = stocked("square tube")
+        d.board("shelf", "ply18", "lying", "100 mm", ("0", "200 mm"), ("0", "300 mm"))
+        # at the board's height its middle is 22 mm outside, or by its slope 8
+        d.frame("f", {"p": mm((222, 150, -100)), "q": mm((222 - slope, 150, 700))}, {"l": ("p", "q")})
+        d.member("post", key("square tube"), "f", "l", against="y")
+        built = build(d.document())
+        if not passes:
+            with pytest.raises(DocumentError):
+                let_through(built, "post")
+            continue
+        after = build(patched(built.document.dump(), let_through(built, "post")[1]))
+        assert not after.faults and in_common(after.made["shelf"], after.made["post"]) is None
+        assert after.made["shelf"].body.pieces[0].area < 200 * 300 - 100
