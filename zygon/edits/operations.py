@@ -19,6 +19,7 @@ from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, connectors, cut_tests, frames, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
+from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
 from zygon.edits.independent import make_independent
@@ -421,11 +422,12 @@ class SpotIn(Record):
     off: float = Field(default=0.0, ge=-FARTHEST, le=FARTHEST)
     at: tuple[Place, Place, Place] | None = None
     part: str = ""
+    owner: str = Field(default="", max_length=200, description="the bore or the feature whose hole was pressed: its middle is meant")
 
     @property
-    def spot(self) -> frames.Spot:
+    def spot(self) -> Spot:
         """The same as the core takes it."""
-        return frames.Spot(self.point, self.line, self.at, self.off, self.part)
+        return Spot(self.point, self.line, self.at, self.off, self.part, self.owner)
 
 
 class DrawLine(Operation):
@@ -442,7 +444,7 @@ class DrawLine(Operation):
     clear: str = Field(default="", max_length=200, description="what it keeps of the faces that are pressed, an entry")
 
     def work(self, built: Built) -> Worked:
-        return frames.draw_line(
+        return draw_line(
             built,
             self.start.spot,
             self.end.spot,

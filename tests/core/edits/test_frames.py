@@ -9,7 +9,8 @@ from tests.core.making.tube.frames import key, stocked
 from zygon.check.run import check
 from zygon.design.frame_starts import FRAME_STARTS
 from zygon.design.patch import patched
-from zygon.edits.frames import Spot, add_frame, bend_members, draw_line, join_members, remove_frame, remove_line
+from zygon.edits.drawn_lines import Spot, draw_line
+from zygon.edits.frames import add_frame, bend_members, join_members, remove_frame, remove_line
 from zygon.errors import DocumentError
 from zygon.making.datums.members import point_of
 from zygon.making.datums.solving import solve
@@ -347,3 +348,51 @@ def test_a_line_stands_off_the_faces_that_are_pressed_by_what_is_to_be_clear_and
     with pytest.raises(DocumentError) as refused:
         draw_line(built, spot, Spot(at=(900.0, 900.0, 900.0)), stock, catch=0.5, clear="nobody")
     assert refused.value.entry == "clear"
+
+
+@pytest.mark.parametrize("wall", ["facing_side", "facing_front", "lying"])
+@pytest.mark.parametrize("how", ["bore", "feature", "mirrored"])
+def test_a_line_from_hole_to_hole_runs_between_their_middles_and_follows_them(wall, how):
+    """Two walls with a hole in each: pressed on the holes' walls, the line begins and ends in their middles, whichever way the walls stand."""
+    k = {"facing_side": 0, "facing_front": 1, "lying": 2}[wall]
+    across = [i for i in range(3) if i != k]
+    u, v = ("xyz"[i] for i in across)
+    d = stocked("square tube").size("up", "60 mm")
+    for n, at in (("near", "0"), ("far", "400 mm")):
+        d.board(n, "ply18", wall, at, ("0", "300 mm"), ("0", "200 mm"))
+    if how == "bore":
+        at = {u: f"near.{FIRST[u]} + up", v: "70 mm"}
+        d.bore("axle", "xyz"[k], at, "12 mm", near=("cut", "0"), far=("cut", "0"))
+        owner = "bore:axle"
+    else:
+        for n in ("near", "far") if how == "feature" else ("near",):
+            d.feature(n, "eye", "hole", (FIRST[u], "60 mm"), (FIRST[v], "70 mm"), diameter="12 mm")
+        owner = "feature:{}:eye"
+    if how == "mirrored":
+        d.data["parts"].pop("far")
+        d.mirror("twin", "xyz"[k], "200 mm", "part:near")
+    built = build(d.document())
+    walls = sorted((p for p in built.flats.values()), key=lambda p: p.span_box.span("xyz"[k])[0])
+    middle = np.zeros(3)
+    middle[across] = 60.0, 70.0
+    spots = []
+    for p, side in zip(walls, (1, 0), strict=True):
+        at = middle.copy()
+        at[k] = p.span_box.span("xyz"[k])[side]
+        at[across[0]] += 6.0  # the hole's wall
+        spots.append(Spot(at=tuple(at), part=p.key, owner=owner.format("near" if how == "mirrored" else p.key)))
+    after = patched(built.document.dump(), draw_line(built, *spots, "square_tube", catch=2.0)[1])
+    (points,) = build(after).points.values()
+    for p, spot in zip(points.values(), spots, strict=True):
+        assert [p[i] for i in across] == pytest.approx([60.0, 70.0]) and p[k] == pytest.approx(spot.at[k])
+    if how == "bore":  # in the bore's own words
+        more = [{"op": "replace", "path": "/sizes/up/entry/text", "value": "90 mm"}]
+        (points,) = build(patched(after.dump(), more)).points.values()
+        assert [p[across[0]] for p in points.values()] == pytest.approx([90.0, 90.0])
+    elif how == "feature":  # with its board
+        more = [{"op": "replace", "path": f"/parts/near/spans/{u}/low/text", "value": "-25 mm"}]
+        (points,) = build(patched(after.dump(), more)).points.values()
+        assert next(iter(points.values()))[across[0]] == pytest.approx(35.0)
+
+
+FIRST = {"x": "left", "y": "front", "z": "bottom"}

@@ -2243,6 +2243,7 @@ export interface components {
              *       "at": null,
              *       "line": "",
              *       "off": 0,
+             *       "owner": "",
              *       "part": "",
              *       "point": ""
              *     }
@@ -5003,6 +5004,12 @@ export interface components {
              * @default 0
              */
             off?: number;
+            /**
+             * Owner
+             * @description the bore or the feature whose hole was pressed: its middle is meant
+             * @default
+             */
+            owner?: string;
             /**
              * Part
              * @default

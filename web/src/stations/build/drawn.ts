@@ -3,6 +3,7 @@ import type { ThreeEvent } from "@react-three/fiber";
 import { Vector3 } from "three";
 import type { PartOut } from "../../api/types";
 import type { Vec } from "../../lib/ghost";
+import { isOf } from "../../lib/owner";
 import { useDesign } from "../../state/design";
 import { type LineEnd, useDrawing } from "../../state/drawing";
 import { useView } from "../../state/view";
@@ -22,8 +23,11 @@ export function drawTo(event: ThreeEvent<MouseEvent>, hit: Hit | undefined, part
 
 function onPart(hit: Hit, parts: PartOut[]): LineEnd {
   const at: Vec = [hit.at.x, hit.at.y, hit.at.z];
-  const name = parts.find((p) => p.key === hit.key)?.path ?? "";
-  return { spot: { at, part: hit.key }, at, words: `on ${name.replaceAll("_", " ")}` };
+  const name = (parts.find((p) => p.key === hit.key)?.path ?? "").replaceAll("_", " ");
+  // on the wall of a hole its middle is meant
+  if (isOf(hit.owner, "bore", "feature"))
+    return { spot: { at, part: hit.key, owner: hit.owner }, at, words: `in the middle of a hole of ${name}` };
+  return { spot: { at, part: hit.key }, at, words: `on ${name}` };
 }
 
 /** The place on the line of a tube that is nearest to where it is hit; copies have none of their own. */
