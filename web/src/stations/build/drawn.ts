@@ -25,7 +25,7 @@ function onPart(hit: Hit, parts: PartOut[]): LineEnd {
   const at: Vec = [hit.at.x, hit.at.y, hit.at.z];
   const name = (parts.find((p) => p.key === hit.key)?.path ?? "").replaceAll("_", " ");
   // on the wall of a hole its middle is meant
-  if (isOf(hit.owner, "bore", "feature"))
+  if (isOf(hit.owner, "bore") || isOf(hit.owner, "feature"))
     return { spot: { at, part: hit.key, owner: hit.owner }, at, words: `in the middle of a hole of ${name}` };
   return { spot: { at, part: hit.key }, at, words: `on ${name}` };
 }
