@@ -155,7 +155,7 @@ def together(page: Page) -> None:
     page.get_by_role("link", name="Designs").click()
     page.get_by_role("link", name="Shelf", exact=True).click()
     page.locator(".offcut").first.wait_for()
-    take(page, "offcuts")
+    take(page, "shelf")
 
 
 def roof(page: Page) -> None:
