@@ -88,8 +88,12 @@ def _in_sockets(built: Built, part: MadePart, end: AtEnd) -> list[str]:
     for seat in built.seats:
         if seat.member == part.key and seat.at == end:
             body, connector = built.made[seat.connector].body, built.parts[seat.connector]
-            deep = body.of(seat.socket).deep if isinstance(body, ConnectorBody) else 0.0
-            found.append(f"square, {format_length(round(deep, 2), built.document.display)} deep in {connector.path}")
+            if isinstance(body, ConnectorBody):
+                sleeve = body.of(seat.socket)
+                deep = format_length(round(sleeve.deep, 2), built.document.display)
+                found.append(
+                    f"square, {deep} over a spigot of {connector.path}" if sleeve.inside else f"square, {deep} deep in {connector.path}"
+                )
     return found
 
 

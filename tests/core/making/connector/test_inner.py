@@ -9,6 +9,7 @@ from tests.core.making.connector.test_connectors import DEEP, INNER, LINES, LONG
 from zygon.check.connectors import connector_faults
 from zygon.design.patch import patched
 from zygon.errors import DocumentError
+from zygon.exchange.tubes import write_saw_list
 from zygon.making.flats.exact import volume as exact_volume
 from zygon.making.kinds.registry import exact_of, meshes_of, volume_of_part
 from zygon.making.pipeline import build
@@ -46,6 +47,10 @@ def test_a_spigot_fills_the_bore_but_for_its_fit_and_the_tube_comes_up_to_the_sh
     # one piece, and the same to both libraries
     assert volume_of_part(part) == pytest.approx(exact_volume(exact_of(part)), rel=4e-3)
     assert meshes_of(part)[0].moments()[0] > 0 and {f"edge:socket_{s.key}" for s in part.body.sleeves} <= set(meshes_of(part)[0].owners)
+
+
+def test_the_saw_list_says_what_an_end_goes_over():
+    assert "square, 30 mm over a spigot of inner_elbow" in write_saw_list(made("inner_elbow"))
 
 
 def test_a_plug_is_a_flange_and_a_spigot():
