@@ -1,8 +1,8 @@
 // A bar that is bent by a table: straight pieces, turns and bends as a bender is told them.
 import { Button, TextInput } from "@mantine/core";
 import { IconPlus, IconX } from "@tabler/icons-react";
-import { useId, useState } from "react";
-import { ChoiceField } from "../fields/PlainField";
+import { useState } from "react";
+import { ChoiceField, TextField } from "../fields/PlainField";
 import { AXES, type Axis, barsOf } from "../lib/document";
 import { fresh, useDesign } from "../state/design";
 import { type Operation, useWorkedOut } from "../state/operations";
@@ -75,10 +75,10 @@ export function BentDraft() {
               data={bars.map(([value, s]) => ({ value, label: s.name }))}
               onSave={setChosen}
             />
-            <Typed label="Radius" value={radius} placeholder="of the centre line" onChange={setRadius} />
+            <TextField label="Radius" value={radius} live onSave={setRadius} />
           </section>
           <BentRows rows={rows} onChange={setRows} />
-          <Typed label="Then straight" value={end} placeholder="0" onChange={setEnd} />
+          <TextField label="Then straight" value={end} live onSave={setEnd} />
           <section>
             <h3>In the room</h3>
             <ChoiceField label="It runs" value={way} data={WAYS} onSave={(v) => run(v as Toward)} />
@@ -89,7 +89,13 @@ export function BentDraft() {
               onSave={(v) => setToward(v as Toward)}
             />
             {AXES.map((a) => (
-              <Typed key={a} label={`Begins at ${a}`} value={start[a]} onChange={(text) => setStart({ ...start, [a]: text })} />
+              <TextField
+                key={a}
+                label={`Begins at ${a}`}
+                value={start[a]}
+                live
+                onSave={(text) => setStart({ ...start, [a]: text })}
+              />
             ))}
           </section>
           {fault && (
@@ -106,27 +112,6 @@ export function BentDraft() {
         </>
       )}
     </form>
-  );
-}
-
-type TypedProps = { label: string; value: string; placeholder?: string; onChange: (text: string) => void };
-
-/** A figure or an entry, as it is typed. */
-function Typed({ label, value, placeholder, onChange }: TypedProps) {
-  const id = useId();
-  return (
-    <div className="entry">
-      <label htmlFor={id}>{label}</label>
-      <TextInput
-        id={id}
-        aria-label={label}
-        value={value}
-        placeholder={placeholder}
-        classNames={{ input: "mono" }}
-        onChange={(e) => onChange(e.currentTarget.value)}
-        onKeyDown={(e) => e.stopPropagation()}
-      />
-    </div>
   );
 }
 

@@ -14,6 +14,7 @@ from zygon_server.designs.service import create
 from zygon_server.nesting.runs import ask
 from zygon_server.workshop.models import Offcut
 from zygon_server.workshop.offcuts import keep_offcut
+from zygon_server.workshop.on_hand import count, on_hand_of
 from zygon_server.workshop.service import stock_the_shelf
 
 #: Stock, thickness in mm, corners in mm, where it is from and where it stands. Invented.
@@ -21,6 +22,17 @@ OFFCUTS = (
     ("ply12", 11.8, [(0, 0), (610, 0), (610, 245), (330, 245), (330, 520), (0, 520)], "Hive, sheet 2", "rack by the door, slot 3"),
     ("ply12", 11.8, [(0, 0), (410, 0), (410, 300), (0, 300)], "Tool chest, sheet 1", "rack by the door, slot 3"),
     ("ply6", 5.9, [(0, 0), (560, 0), (560, 430), (120, 430), (0, 310)], "Frame tray, sheet 1", "under the bench"),
+)
+
+
+#: What is counted of the shelf's stocks: stock, size, how many. Invented.
+ON_HAND = (
+    ("ply12", "half", 14),
+    ("ply12", "full", 3),
+    ("ply18", "half", 6),
+    ("square40", "bar", 4),
+    ("tube33", "bar", 9),
+    ("steel8", "bar", 5),
 )
 
 
@@ -40,6 +52,9 @@ class Command(BaseCommand):
             user.set_unusable_password()
             user.save()
         stock_the_shelf(user)
+        if not on_hand_of(user.pk):
+            for stock, size, there in ON_HAND:
+                count(user, stock, size, there)
         if not Offcut.objects.filter(owner=user).exists():
             for stock, thickness, outline, origin, place in OFFCUTS:
                 keep_offcut(user, stock, STOCKS[stock]["name"], thickness, Region(polygon(outline)), origin=origin, place=place)
