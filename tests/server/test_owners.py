@@ -91,7 +91,7 @@ class Maker:
         return {
             "design_id": self.design.pk, "batch_id": self.batch["id"], "run_id": (self.batch_run if batch else self.run).pk,
             "number": 1 if "sheets" in path else self.layout.pk, "digest": self.batch_state["stocks"][0]["digest"], "label": self.offcut["label"],
-            "key": "front", "stock": self.stock, "group": "stocks",
+            "key": "front", "stock": self.stock, "group": "stocks", "size": "half",
         }  # fmt: skip
 
     def upload(self, path):
@@ -136,7 +136,11 @@ def test_the_neighbour_s_ids_lead_nowhere_wherever_they_stand(both):
     assert len(before) >= 8
     tried = 0
     for method, path, name, body in routes():
-        ids = [i for i in re.findall(r"{(\w+)}", path) if i not in ("key", "stock", "group") and not (i == "number" and "sheets" in path)]
+        ids = [
+            i
+            for i in re.findall(r"{(\w+)}", path)
+            if i not in ("key", "stock", "group", "size") and not (i == "number" and "sheets" in path)
+        ]
         for foreign in ids:
             if foreign == "label":
                 continue  # a label is a number of one's own shelf; see below

@@ -263,16 +263,9 @@ def shown(form, record):
 
 def test_a_size_shows_what_it_has_and_a_roll_no_length_and_no_number():
     sheet, bar = STOCKS["sheet"].size, STOCKS["bar"].size
-    assert shown(sheet, {}) == {
-        "length": "Sheet length", "width": "Sheet width", "price": "Price", "count": "In stock", "grain": "Its grain",
-    }  # fmt: skip
+    assert shown(sheet, {}) == {"length": "Sheet length", "width": "Sheet width", "price": "Price", "grain": "Its grain"}
     assert shown(sheet, {"roll": "true"}) == {"width": "Roll width", "price": "Price a metre"}
-    assert shown(bar, {}) == {"length": "Bar length", "price": "Price", "count": "In stock"}
-    counts = [next(f for f in form.fields if f.name == "count") for form in (sheet, bar)]
-    assert [(f.suffix, f.zero, f.least, f.most) for f in counts] == [
-        (" sheets", " = any number", 0, 200),
-        (" bars", " = any number", 0, 1000),
-    ]
+    assert shown(bar, {}) == {"length": "Bar length", "price": "Price"}
 
 
 def test_a_bar_is_asked_for_its_section_and_a_sheet_for_its_kind():

@@ -122,7 +122,7 @@ def test_arrangements_are_mended_as_they_were(name):
     rank = {(p.shape, p.copy): n % 3 for n, p in enumerate(own)}
     found = mended(wider, sheets, rank, closed=[1] if len(sheets) > 1 else [])
     held = holding(wider, sheets, [s[:3] for _, s in sheets])
-    rules = [[k.name, k.count] for k in (*held.kinds, *held.stock)], held.max_sheets, [[n, list(astuple(p))] for n, p in held.held]
+    rules = [[k.name, k.count or 0] for k in (*held.kinds, *held.stock)], held.max_sheets, [[n, list(astuple(p))] for n, p in held.held]
     same(f"mended-{name}", {"mended": told(found), "rules": rules})
 
 
@@ -131,7 +131,7 @@ def test_bar_plans_are_what_they_were():
     found = []
     for k in range(4):
         cuts = [Cut(round(lot.uniform(420, 1900), 1), lot.randint(1, 5)) for _ in range(2 + k)]
-        bars = [Bar(6000.0, 21.0, 0 if k % 2 else 2), Bar(3000.0, 12.0), Bar(2010.0, 6.9, 1)][: 1 + k % 3]
+        bars = [Bar(6000.0, 21.0, None if k % 2 else 2), Bar(3000.0, 12.0), Bar(2010.0, 6.9, 1)][: 1 + k % 3]
         plan = cut_bars(cuts, bars, 2.4, 10.0)
         found.append([plan.bars, plan.cost, plan.bound, plan.proven, list(plan.missing), [list(astuple(p)) for p in plan.patterns]])
     same("bars", found)

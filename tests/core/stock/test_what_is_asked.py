@@ -26,7 +26,7 @@ def test_which_cutters_have_a_bit():
 def test_a_roll_has_a_width_and_a_price_and_no_length_nor_number():
     asked = {n: f.json_schema_extra["asked"]["only"] for n, f in SheetSize.model_fields.items() if f.json_schema_extra}  # type: ignore[index, call-overload]
     of = {n: only["roll"] for n, only in asked.items() if only}
-    assert of == {"length": ["false"], "width": ["false", "true"], "price": ["false", "true"], "count": ["false"], "grain": ["false"]}
+    assert of == {"length": ["false"], "width": ["false", "true"], "price": ["false", "true"], "grain": ["false"]}
 
 
 ROWS = [
