@@ -13,11 +13,12 @@ from zygon.errors import ExpressionError, NestError
 from zygon.making.kinds.registry import sizes_of
 from zygon.making.result.built import Built, MadePart
 from zygon.making.tube.body import MemberBody
+from zygon.making.tube.cuts import ENDS
 from zygon.measure.evaluate import plain_length
 from zygon.memo import Memo, digest
 from zygon.nest.bar_list import MOST_LENGTHS, plan_data
 from zygon.nest.bars import Bar, Cut, cut_bars
-from zygon.nest.shared_cuts import Ends, ends_of, shared
+from zygon.nest.shared_cuts import Ends, ends_of, saw_cuts, shared
 from zygon.stock.bar import BarStock
 from zygon.stock.kinds import is_bar
 
@@ -57,16 +58,18 @@ def lengths_of(built: Built) -> dict[str, Counter[tuple[str, float, float]]]:
     return lengths
 
 
-def _sharing(built: Built, stock: str) -> dict[tuple[str, float, float], Ends]:
-    """The ends of what is cut from a bar stock, by path, length and slant as ``lengths_of`` has them; square where pieces of one row differ."""
-    found: dict[tuple[str, float, float], Ends] = {}
+def _sharing(built: Built, stock: str) -> dict[tuple[str, float, float], tuple[Ends, int]]:
+    """The ends of what is cut from a bar stock, by path, length and slant as ``lengths_of`` has them, and how many of them slant; square where pieces of
+    one row differ."""
+    found: dict[tuple[str, float, float], tuple[Ends, int]] = {}
     for part in built.made.values():
         if part.record.stock != stock or not isinstance(part.body, MemberBody) or part.body.empty or not part.record.cut_here:
             continue
         of = built.parts[part.of].path if part.of in built.parts else part.path
         key, ends = (of, round(sizes_of(part).length or 0.0, DIGITS), _slant(part)), ends_of(part.body)
-        same = {ends, ends[::-1]}
-        found[key] = ends if found.get(key, ends) in same else (None, None)
+        slanting = sum(bool(part.body.saw(end).angle) for end in ENDS)
+        known = found.get(key, (ends, slanting))[0]
+        found[key] = (ends if known in (ends, ends[::-1]) else (None, None)), slanting
     return found
 
 
@@ -100,7 +103,8 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
         return BarWork(key, None, f"{stock.name}: {len(cuts)} different lengths; at most {MOST_LENGTHS} are planned here")
 
     sharing = _sharing(built, key)
-    ends = [sharing.get((c.name, c.length, c.slant), (None, None)) for c in cuts]
+    of_cuts = [sharing.get((c.name, c.length, c.slant), ((None, None), 0)) for c in cuts]
+    ends, slanting = [e for e, _ in of_cuts], [n for _, n in of_cuts]
 
     def made(there: Sequence[int | None]) -> BarWork:
         free = not any(price for _, price, _ in bars)  # without prices the fewest bars are sought
@@ -113,19 +117,25 @@ def _work(built: Built, key: str, stock: BarStock, lengths: Counter[tuple[str, f
             plan = cut_bars(cuts, stocked, kerf, trim, SECONDS)
         except NestError as error:
             return BarWork(key, None, f"{stock.name}: {error.message}")
-        told = plan_data(cuts, stocked, plan)
+        told = {**plan_data(cuts, stocked, plan), "saw_cuts": 0}
         for pattern, p in zip(told["patterns"], plan.patterns, strict=True):
             pattern["shared"], pattern["saved"] = shared(zip(ends, p.pieces, strict=True))
             pattern["remainder"] = left[p.bar][1] if p.bar < len(left) else ""
             pattern["size"] = "" if p.bar < len(left) else bars[p.bar - len(left)][2]
+            slants = sum(n * k for n, k in zip(slanting, p.pieces, strict=True))
+            trimmed = trim > 0 and p.bar >= len(left)
+            told["saw_cuts"] += p.bars * saw_cuts(sum(p.pieces), slants, pattern["shared"], trimmed=trimmed, rest=p.rest)
             if p.bar < len(left):
                 pattern["bar"] = left[p.bar][0]
         told["cost"] = sum(p.bars * bars[p.bar - len(left)][1] for p in plan.patterns if p.bar >= len(left))
         told["bound"] = 0.0 if free or left else plan.bound
+        told["seconds"] = told["saw_cuts"] * stock.sawing
         return BarWork(key, told, digest=digest("sawn", told["patterns"]))
 
     def planned(there: list[int | None]) -> BarWork:
-        return _PLANS.get(digest("bars", key, stock.name, cuts, ends, bars, left, kerf, trim, there), partial(made, there))[0]
+        return _PLANS.get(
+            digest("bars", key, stock.name, cuts, of_cuts, bars, left, kerf, trim, stock.sawing, there), partial(made, there)
+        )[0]
 
     on_hand = built.on_hand.get(key, {})
     if stock.sawn:  # what was cut by the plan as it stands has left the shelf, and is what it was cut from

@@ -15,7 +15,7 @@ from zygon.making.tube.cuts import AtEnd
 from zygon.stock.section import Section
 from zygon.tolerance import SEEN
 
-__all__ = ["Ends", "Slanting", "ends_of", "shared"]
+__all__ = ["Ends", "Slanting", "ends_of", "saw_cuts", "shared"]
 
 #: By how much a section may be turned about its axis to lie on itself (radians); a round one by anything, what is open by nothing.
 _FOLDS = {"square": math.pi / 2, "rectangle": math.pi, "hexagon": math.pi / 3}
@@ -51,6 +51,14 @@ def _end(body: MemberBody, end: AtEnd) -> Slanting | None:
     if min(abs(2 * toward - fold * k) for k in (0, 1, 2)) > SEEN:
         return None
     return Slanting(round(saw.angle, 4), round(toward, 4) % round(fold, 4), round(math.tan(saw.angle) * _across(section, saw.toward), 4))
+
+
+def saw_cuts(pieces: int, slanting: int, shared: int, *, trimmed: bool, rest: float) -> int:
+    """How many cuts a bar takes: ``slanting`` of its pieces' ends each have one of their own but where two are ``shared``, square ends meet in one,
+    a bar that is trimmed has one more at its beginning; one of which nothing is left ends as its last piece does."""
+    square = 2 * pieces - slanting
+    whole = rest <= SEEN and not trimmed and square > 0
+    return slanting - shared + math.ceil(square / 2) + trimmed - whole
 
 
 def _across(section: Section, toward: float) -> float:

@@ -77,6 +77,7 @@ class BarStock(StockBase):
         default_factory=dict, max_length=20, description="the new bars that were cut by it, by the key of their length"
     )
     kerf: Entry = asked("Saw takes", Entry(text="2 mm"), place=6)
+    sawing: float = asked("A cut takes", 60.0, suffix=" s", step=5, note="with setting the saw and the stop", place=6, ge=0, le=3600)
     trim: Entry = asked("End trim", Entry(text="0"), note="cut off each end of a new bar", place=6)
     gauge: ClassVar[None] = None
     bends: ClassVar[bool] = False

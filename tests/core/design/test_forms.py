@@ -246,7 +246,7 @@ def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
         assert len(read) == 1 + len(form.sizes)
         assert [f for f in built.faults if "/stocks/new" in f.entry] == []
     numbers = {f.name: (f.least, f.most, f.suffix, f.step) for f in form.fields if f.type == "number"}
-    metre = {"metre": (0.1, 1000, " kg", 0.1), "springs": (0, 50, " %", 0.5)} if form is STOCKS["bar"] else {}
+    metre = {"metre": (0.1, 1000, " kg", 0.1), "sawing": (0.0, 3600.0, " s", 5.0), "springs": (0, 50, " %", 0.5)} if form is STOCKS["bar"] else {}
     assert numbers == {"density": (0.01, 25, " g/cm³", 0.01), **metre}
 
 
@@ -272,7 +272,7 @@ def test_a_bar_is_asked_for_its_section_and_a_sheet_for_its_kind():
     assert [(f.name, f.label) for f in STOCKS["bar"].fields] == [
         ("name", "Name"), ("material", "Material"), ("shape", "Section"), ("nominal", "Across"), ("width", "Width"), ("wall", "Wall"),
         ("corner", "Corner radius"), ("measured", "Measured"), ("density", "Density"), ("metre", "Mass of a metre"), ("tint", "Colour in pictures"), ("kerf", "Saw takes"),
-        ("trim", "End trim"), ("least_radius", "Least bend"), ("springs", "Springs back"),
+        ("sawing", "A cut takes"), ("trim", "End trim"), ("least_radius", "Least bend"), ("springs", "Springs back"),
     ]  # fmt: skip
     assert [(f.name, f.type) for f in STOCKS["sheet"].fields] == [
         ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),

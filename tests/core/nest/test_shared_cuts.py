@@ -8,13 +8,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.making.tube.frames import key, stocked
+from zygon.design.examples import example
 from zygon.design.patch import patched
 from zygon.edits.frames import join_members
 from zygon.making.pipeline import build
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import PlaneCut
 from zygon.nest.bars_of_design import bar_work
-from zygon.nest.shared_cuts import Slanting, ends_of, shared
+from zygon.nest.shared_cuts import Slanting, ends_of, saw_cuts, shared
 from zygon.stock.section import Section
 
 WAYS = [None, Slanting(0.7, 0.0, 40.0), Slanting(0.5, 0.0, 25.0), Slanting(0.3, 0.0, 10.0)]
@@ -89,3 +90,33 @@ def test_four_mitred_sides_of_a_frame_share_three_cuts():
     assert pattern["shared"] == 3 and pattern["saved"] == pytest.approx(3 * 40, abs=1e-3)
     # two long points of 540 and two of 440, less the three overlaps, and a kerf of 2 / cos 45 with each
     assert pattern["rest"] == pytest.approx(6000 - 2 * 540 - 2 * 440 - 4 * 2 * math.sqrt(2), abs=2 * math.sqrt(2) + 1e-3)
+
+
+@pytest.mark.parametrize(("pieces", "slanting", "shared", "trimmed", "rest", "cuts"), [
+    (3, 0, 0, False, 40.0, 3),  # one behind each piece
+    (3, 0, 0, False, 0.0, 2),  # the last ends with its bar
+    (3, 0, 0, True, 40.0, 4), (3, 0, 0, True, 0.0, 4),  # trimmed at both ends
+    (2, 4, 0, False, 40.0, 4), (2, 4, 1, False, 40.0, 3), (2, 4, 1, False, 0.0, 3),  # mitred at both ends: each its own, or one for two
+    (2, 2, 0, False, 40.0, 3),  # square to square, and a slanting end on either side
+    (1, 1, 0, False, 40.0, 2), (1, 0, 0, False, 0.0, 0),
+])  # fmt: skip
+def test_cuts_are_counted_by_the_ends_that_they_make(pieces, slanting, shared, trimmed, rest, cuts):
+    assert saw_cuts(pieces, slanting, shared, trimmed=trimmed, rest=rest) == cuts
+
+
+def test_a_plan_says_how_many_cuts_it_takes_and_how_long():
+    """The stand's eight mitred pieces lie on one bar: sixteen slanting ends, less those that two share; the rails are coped from square ends."""
+    document = example("tube-stand")
+    data = document.dump()
+    data["stocks"]["tube42"]["sawing"] = 90.0
+    by = {w.stock: w.plan for w in bar_work(build(patched(data, [])))}
+    mitred = by["tube42"]
+    assert (
+        mitred["saw_cuts"] == 16 - sum(p["shared"] * p["times"] for p in mitred["patterns"])
+        and mitred["seconds"] == 90 * mitred["saw_cuts"]
+    )
+    rails = by["tube33"]
+    assert (
+        rails["saw_cuts"] == sum(c["count"] * p["times"] for p in rails["patterns"] for c in p["cuts"])
+        and rails["seconds"] == 60 * rails["saw_cuts"]
+    )

@@ -65,6 +65,8 @@ export interface components {
             remainders: {
                 [key: string]: components["schemas"]["BarRemainder"];
             };
+            /** @description with setting the saw and the stop */
+            sawing: number;
             /** @description the plan by which its bars have been cut, as its hash; '' while they have not */
             sawn: string;
             /** @enum {string} */

@@ -3772,7 +3772,8 @@ export interface components {
         };
         /**
          * ShownBarPlan
-         * @description The bars of one stock: how they are cut, what they cost, the bound and whether it is met, and what no bar was left for.
+         * @description The bars of one stock: how they are cut, what they cost, the bound and whether it is met, what no bar was left for, and how many
+         *     saw cuts they take, in how many seconds.
          */
         ShownBarPlan: {
             /** Bars */
@@ -3787,6 +3788,10 @@ export interface components {
             patterns: components["schemas"]["ShownBarPattern"][];
             /** Proven */
             proven: boolean;
+            /** Saw Cuts */
+            saw_cuts: number;
+            /** Seconds */
+            seconds: number;
         };
         /**
          * ShownBarred

@@ -1,10 +1,14 @@
 // How lengths are cut from bars: the patterns, how many bars they take, and what is proven of that.
 import type { BarsOut } from "../api/types";
 import type { Display } from "../lib/document";
-import { figure, length, plural } from "../lib/figures";
+import { duration, figure, length, plural } from "../lib/figures";
 
 type Pattern = BarsOut["patterns"][number] & { shared?: number; saved?: number; remainder?: string };
-type Told = Pick<BarsOut, "bars" | "cost" | "bound" | "proven" | "missing"> & { patterns: Pattern[] };
+type Told = Pick<BarsOut, "bars" | "cost" | "bound" | "proven" | "missing"> & {
+  patterns: Pattern[];
+  saw_cuts?: number;
+  seconds?: number;
+};
 
 /** ``price`` writes what bars cost; without prices their number alone is told. */
 export function BarPlan({ plan, price, display }: { plan: Told; price: (cost: number) => string; display: Display }) {
@@ -21,6 +25,12 @@ export function BarPlan({ plan, price, display }: { plan: Told; price: (cost: nu
           <span className="warn">{plan.bound > 0 ? `no less than ${price(plan.bound)} can do` : "fewer may do"}</span>
         )}
       </p>
+      {plan.saw_cuts ? (
+        <div className="soft">
+          {plural(plan.saw_cuts, "cut")}
+          {plan.seconds ? `, ${duration(plan.seconds)} at the saw` : ""}
+        </div>
+      ) : null}
       {plan.missing.map((m) => (
         <div className="problem" key={`${m.name}${m.length}`}>
           {m.name.replaceAll("_", " ") || length(m.length, display)}: {plural(m.count, "piece")} found no bar; none is left.

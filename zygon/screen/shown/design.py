@@ -244,7 +244,8 @@ class ShownBarPattern(TypedDict):
 
 
 class ShownBarPlan(TypedDict):
-    """The bars of one stock: how they are cut, what they cost, the bound and whether it is met, and what no bar was left for."""
+    """The bars of one stock: how they are cut, what they cost, the bound and whether it is met, what no bar was left for, and how many
+    saw cuts they take, in how many seconds."""
 
     bars: int
     cost: float
@@ -252,6 +253,8 @@ class ShownBarPlan(TypedDict):
     proven: bool
     patterns: list[ShownBarPattern]
     missing: list[ShownBarCut]
+    saw_cuts: int
+    seconds: float
 
 
 class ShownBars(TypedDict):
