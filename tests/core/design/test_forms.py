@@ -246,7 +246,11 @@ def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
         assert len(read) == 1 + len(form.sizes)
         assert [f for f in built.faults if "/stocks/new" in f.entry] == []
     numbers = {f.name: (f.least, f.most, f.suffix, f.step) for f in form.fields if f.type == "number"}
-    metre = {"metre": (0.1, 1000, " kg", 0.1), "sawing": (0.0, 3600.0, " s", 5.0), "springs": (0, 50, " %", 0.5)} if form is STOCKS["bar"] else {}
+    metre = (
+        {"metre": (0.1, 1000, " kg", 0.1), "sawing": (0.0, 3600.0, " s", 5.0), "springs": (0, 50, " %", 0.5)}
+        if form is STOCKS["bar"]
+        else {}
+    )
     assert numbers == {"density": (0.01, 25, " g/cm³", 0.01), **metre}
 
 
