@@ -126,6 +126,14 @@ def test_bars_that_are_cut_are_taken_off_and_their_plan_stays(api, shelf, maker)
     other = designs.create(maker, rods("Pins", (600, 3)))
     assert [m["count"] for m in plan(api, other)["plan"]["missing"]] == [1]
     assert api.post(f"/designs/{design.pk}/bars/left", {"stock": "steel6"})[0] == 200
+    # changed, and cut once more: what was cut before stays cut
+    again = [
+        {"op": "replace", "path": "/stocks/steel6/sawn", "value": "another"},
+        {"op": "add", "path": "/stocks/steel6/taken/bar", "value": 5},
+    ]
+    assert api.edit(design, 2, *again)[0] == 200 and there(api, "steel6") == {"bar": 0}
+    step(api, design, "undo")
+    assert there(api, "steel6") == {"bar": 2} and plan(api, design) == planned
     step(api, design, "undo")
     assert there(api, "steel6") == {"bar": 5} and plan(api, other)["plan"]["missing"] == []
 

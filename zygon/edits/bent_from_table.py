@@ -64,11 +64,12 @@ def bent_from_table(
         )
         for n, (feed, turn, bend) in enumerate(rows, 1)
     ]
+    wide = worth("radius", radius, "length")
+    if bends and wide <= 0:
+        raise DocumentError(f"A radius of {radius}", entry="radius", value=radius, rule="a radius of the centre line greater than 0")
     at = [worth(axis, start.get(axis, "0"), "length") for axis in AXES]
     try:
-        corners = corners_of(
-            BentPath(tuple(bends), worth("last straight", end, "length"), worth("radius", radius, "length")), first, second
-        )
+        corners = corners_of(BentPath(tuple(bends), worth("last straight", end, "length"), wide), first, second)
     except MemberError as error:
         raise DocumentError(error.message, entry=error.entry, value=error.value, rule=error.rule) from error
     called = fresh_name(document, name or "bent_bar")

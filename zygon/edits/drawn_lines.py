@@ -145,6 +145,8 @@ class _Drawing:
             raise DocumentError(
                 f"{clear}: {error.message}", entry="clear", value=clear, rule=error.reason, code="broken_expression"
             ) from error
+        if wide < 0:
+            raise DocumentError(f"{clear} is inside of what is pressed", entry="clear", value=clear, rule="a clearance of at least 0")
         text = f"{_closed(clear.strip())} + {figure(half, self.document.unit)}" if half else _closed(clear.strip())
         self.off = f"({text})" if half else text, wide + half
 

@@ -345,9 +345,10 @@ def test_a_line_stands_off_the_faces_that_are_pressed_by_what_is_to_be_clear_and
     assert [m - p for m, p in zip(moved, place, strict=True)] == pytest.approx(
         [3 * next((FACES_OUT[f][1] for f in corner if FACES_OUT[f][0] == k), 0) for k in range(3)]
     )
-    with pytest.raises(DocumentError) as refused:
-        draw_line(built, spot, Spot(at=(900.0, 900.0, 900.0)), stock, catch=0.5, clear="nobody")
-    assert refused.value.entry == "clear"
+    for clear in ("nobody", "-1 mm"):
+        with pytest.raises(DocumentError) as refused:
+            draw_line(built, spot, Spot(at=(900.0, 900.0, 900.0)), stock, catch=0.5, clear=clear)
+        assert refused.value.entry == "clear"
 
 
 @pytest.mark.parametrize("wall", ["facing_side", "facing_front", "lying"])

@@ -4,6 +4,7 @@ import { useState } from "react";
 import type { DesignOut, OffcutOut } from "../api/types";
 import { nextOrder, pointer } from "../lib/document";
 import { length } from "../lib/figures";
+import { barsTaken } from "../lib/shelf";
 import { useDesign } from "../state/design";
 import { useOffcutChanges, useOffcuts } from "../state/offcuts";
 
@@ -23,6 +24,7 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
   const stock = doc.stocks[stockKey];
   if (stock?.kind !== "bar") return null;
   const { name } = stock;
+  const before = { sawn: stock.sawn ?? "", taken: stock.taken ?? {} };
   const taken = stock.remainders ?? {};
   const own = (offcuts.data ?? []).filter(
     (o) => (o.stock === stockKey || o.stock_name === name) && Math.abs(o.thickness - thick) <= SAME_THICKNESS,
@@ -56,7 +58,7 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
       { op: "add", path: pointer("stocks", stockKey, "sawn"), value: sawn },
       { op: "add", path: pointer("stocks", stockKey, "taken"), value: taken },
     ];
-    if (!(await commit(`Bars of ${name} cut`, mark(plan.digest, newBars(plan))))) return;
+    if (!(await commit(`Bars of ${name} cut`, mark(plan.digest, barsTaken(plan.plan?.patterns ?? [], before.taken))))) return;
     const fault = await shelveBars(stockKey, (made) => {
       const labels = made.map((o) => `${o.label} (${length(o.length, doc.display)})`);
       setSaid(
@@ -66,7 +68,7 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
     if (!fault) return;
     // nothing is on the shelf: they can be pressed once more
     setSaid(fault);
-    await commit(`Bars of ${name} not put away`, mark("", {}));
+    await commit(`Bars of ${name} not put away`, mark(before.sawn, before.taken));
   }
 
   const done = stock.sawn !== "" && stock.sawn === plan.digest;
@@ -107,13 +109,6 @@ export function BarRemainders({ stockKey, plan }: { stockKey: string; plan: Bars
       )}
     </>
   );
-}
-
-/** How many new bars a plan takes, by the key of their length. */
-function newBars({ plan }: Bars): Record<string, number> {
-  const taken: Record<string, number> = {};
-  for (const p of plan?.patterns ?? []) if (p.size) taken[p.size] = (taken[p.size] ?? 0) + p.times;
-  return taken;
 }
 
 /** How thick a stock is as it is read, in mm. */

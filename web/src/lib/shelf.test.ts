@@ -1,6 +1,6 @@
 import { expect, test } from "vitest";
 import type { BarStock } from "./document";
-import { barsOfStock, sheetSize, typedOut } from "./shelf";
+import { barsOfStock, barsTaken, sheetSize, typedOut } from "./shelf";
 
 const stock = {
   lengths: {
@@ -37,4 +37,14 @@ test("a bare number is written with its unit", () => {
 test("a sheet's unit is said once", () => {
   expect(sheetSize({ text: "1220 mm", unit: "mm" }, { text: "610", unit: "mm" })).toBe("1220 × 610 mm");
   expect(sheetSize({ text: "4 ft", unit: "in" }, { text: "24", unit: "in" })).toBe("4 ft × 24 in");
+});
+
+test("bars of an earlier plan stay cut when another is cut, and remainders are no new bars", () => {
+  const patterns = [
+    { size: "long", times: 3 },
+    { size: "", times: 1 },
+    { size: "long", times: 1 },
+  ];
+  expect(barsTaken(patterns, {})).toEqual({ long: 4 });
+  expect(barsTaken(patterns, { long: 2, short: 1 })).toEqual({ long: 6, short: 1 });
 });

@@ -22,6 +22,13 @@ export function barsOfStock(stock: BarStock, there: Record<string, number>, left
   };
 }
 
+/** How many new bars have been cut, by the key of their length, once a plan is cut too: those of earlier plans stay cut. */
+export function barsTaken(patterns: { size: string; times: number }[], before: Record<string, number>): Record<string, number> {
+  const taken = { ...before };
+  for (const p of patterns) if (p.size) taken[p.size] = (taken[p.size] ?? 0) + p.times;
+  return taken;
+}
+
 /** Which sheets and bars of a design are cut; another text where others are. */
 export function cutMarks(doc: Doc): string {
   const bars = Object.entries(doc.stocks).map(([key, s]) => (s.kind === "bar" && s.sawn ? [key, s.sawn] : []));
