@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import NoReturn
 
 from zygon import __version__
+from zygon.cli_hardware import add_hardware
 from zygon.cli_members import add_members
 from zygon.cli_nest import add_nest
 from zygon.errors import ImportFileError, NestError, ZygonError
@@ -83,6 +84,7 @@ def _parser() -> argparse.ArgumentParser:
     add.set_defaults(run=_bend)
     add_nest(commands)
     add_members(commands)
+    add_hardware(commands)
     return parser
 
 

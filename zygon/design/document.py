@@ -12,6 +12,7 @@ from zygon.design.arrangement import Arrangement
 from zygon.design.features import Bore
 from zygon.design.folding import CUT_EDGES
 from zygon.design.frames import LineFrame
+from zygon.design.hardware import HardwareList
 from zygon.design.joints import BOARD_JOINTS, MEMBER_JOINTS, Joint
 from zygon.design.layout import Clearance, Copy, Group, MirrorCopy, Place, Turn, origin_of
 from zygon.design.limits import (
@@ -168,6 +169,7 @@ class Document(Record):
     marks: HelpMarks = HelpMarks()
     rules: Rules = Rules()
     nest: NestSettings = NestSettings()
+    hardware: HardwareList = HardwareList()
 
     model_config = {**Record.model_config, "populate_by_name": True}
 
@@ -334,6 +336,8 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
         for part in bore.parts:
             _takes(document, part, "bore", f"/bores/{key}/parts/{part}")
             need(boards, part, f"/bores/{key}/parts/{part}", "board")
+        if bore.hardware is not None:
+            _check_set(key, bore)
         if bore.of:
             need(boards, bore.of, f"/bores/{key}/of", "part")
         if bore.member:
@@ -346,6 +350,18 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
         elif set(bore.at) - {bore.axis} != {"x", "y", "z"} - {bore.axis} or (bore.axis in bore.at) != (bore.lean is not None):
             rule = f"a bore along {bore.axis} has a place along each of the two other axes, and one along {bore.axis} where it leans"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/at", value=sorted(bore.at), rule=rule)
+
+
+def _check_set(key: str, bore: Bore) -> None:
+    """A set is made in its size, and has no head where a member goes through its bore."""
+    assert bore.hardware
+    found = bore.hardware.own_fault()
+    if found is None and bore.member and bore.hardware.head != "none":
+        rule = "in a bore that lets a member through a set has no head: it is on the member's threaded end"
+        found = "head", bore.hardware.head, rule
+    if found:
+        field, value, rule = found
+        raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/hardware/{field}", value=value, rule=rule, code="bad_hardware")
 
 
 def _check_placed(document: Document, key: str, part: PlacedKind) -> None:

@@ -253,6 +253,12 @@ class Draft:
         }  # fmt: skip
         return self
 
+    def hardware(self, bore: str, **said: Any) -> Draft:
+        """Puts a set along a bore; its length as it is typed."""
+        length = {"length": self.entry(said.pop("length"))} if "length" in said else {}
+        self.data["bores"][bore]["hardware"] = {**said, **length}
+        return self
+
     def askew(self, bore: str, of: str = "", lean: Any = None, toward: Any = None) -> Draft:
         """Lets a bore run along the axes ``of`` a part, or lean off its axis."""
         said = {k: self.entry(x) for k, x in (("lean", lean), ("toward", toward)) if x is not None}

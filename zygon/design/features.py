@@ -6,6 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.design.hardware import HardwareSet
 from zygon.design.layout import AXIS_WORDS
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
@@ -397,7 +398,13 @@ class Bore(Record):
         default=None, description="which way it leans: the angle about its axis from the first of the two others to the second"
     )
     at: dict[Literal["x", "y", "z"], Entry]
-    diameter: Entry = Field(description="of the shaft or dowel")
+    diameter: Entry = Field(description="of the shaft or dowel; a set along it has one of its own")
+    hardware: HardwareSet | None = Field(default=None, description="the set along it")
     low: Entry | None = Field(default=None, description="where it begins along its axis; it runs all the way where not said")
     high: Entry | None = Field(default=None, description="where it ends along its axis")
     parts: dict[str, BoreThrough] = Field(default_factory=dict, description="by part key; parts not named are left alone")
+
+    @property
+    def owned_by_set(self) -> HardwareSet | None:
+        """The set that says how wide its holes are; none where there is none, or where it is on the thread of what goes through."""
+        return self.hardware if self.hardware is not None and self.hardware.head != "none" else None

@@ -15,6 +15,7 @@ from zygon.design.flange_starts import LOCKING_TAB, flange_start
 from zygon.design.folded_shapes import FoldedShape, folded_shapes
 from zygon.design.folding import FLANGE_RECORDS, Corner, Flange, Folding, Gussets, Relief
 from zygon.design.frame_starts import FRAME_STARTS
+from zygon.design.hardware import HardwareList, HardwareSet, sizes_of_heads
 from zygon.design.joints import JOINT_RECORDS
 from zygon.design.layout import COPY_RECORDS, Turn
 from zygon.design.outlines import OUTLINE_RECORDS
@@ -203,6 +204,12 @@ class ConnectorForm(Record):
     words: str
 
 
+class HardwareForm(Form):
+    """A set along a bore: its fields, and the sizes of each head."""
+
+    sizes: dict[str, tuple[str, ...]]
+
+
 class Forms(Record):
     """All forms, by what they make, each in the order in which its kinds are offered."""
 
@@ -228,6 +235,8 @@ class Forms(Record):
     connector: Form
     socket: Form
     connectors: tuple[ConnectorForm, ...]
+    hardware: HardwareForm
+    hardware_list: Form
 
 
 @lru_cache(maxsize=1)
@@ -264,6 +273,8 @@ def forms() -> Forms:
         connector=Form(**_form("connector", Connector)),
         socket=Form(**_form("socket", Socket)),
         connectors=tuple(ConnectorForm(kind=s.key, title=s.title, words=s.words) for s in CONNECTOR_STARTS.values()),
+        hardware=HardwareForm(**_form("hardware", HardwareSet), sizes={k: tuple(v) for k, v in sizes_of_heads().items()}),
+        hardware_list=Form(**_form("hardware_list", HardwareList)),
     )
 
 

@@ -51,6 +51,8 @@ def askew_bores(built: Built, keys: dict[str, str], key: str, through: list[str]
         names.add(name)
         new = fresh_key(bores, name)
         record = bore.model_dump(mode="json", exclude_none=True)
+        if bore.hardware is not None:
+            record["hardware"] = bore.hardware.turned(max(moved.way, key=abs) < 0).model_dump(mode="json", exclude_none=True)
         bores[new] = {**record, **_written(moved, document.unit), "of": "", "name": name, "parts": ends, "order": len(bores)}
         patch.append({"op": "add", "path": pointer("bores", new), "value": bores[new]})
     return patch

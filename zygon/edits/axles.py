@@ -5,6 +5,7 @@ from __future__ import annotations
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.patch import Patch, pointer
+from zygon.edits.hardware import usual_set
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, across, axis_of_face
 from zygon.making.asked.questions import parts_along
@@ -18,6 +19,8 @@ __all__ = ["place_axle", "place_bore"]
 
 #: What a bore begins with, until it is said otherwise.
 DIAMETER = {"mm": "8 mm", "in": "5/16 in"}
+#: What a screw begins with (mm).
+SCREW = 5.0
 #: What a shaft has in its hole to turn in, as common practice has it.
 RUNS = {"mm": "0.2 mm", "in": "0.008 in"}
 
@@ -78,13 +81,13 @@ def place_axle(
 
 
 def place_bore(
-    built: Built, part: str, face: str, at: tuple[float, float, float], *, catch: float = 0.0, step: float = 1.0
+    built: Built, part: str, face: str, at: tuple[float, float, float], *, catch: float = 0.0, step: float = 1.0, screw: bool = False
 ) -> tuple[str, Patch]:  # fmt: skip
     """Label and patch of a bore square to a part's ``face`` at a point of it (mm), through all that lies behind or before it.
 
     What it meets square is cut, what it meets at an angle drilled along it; what it would enter by an edge is left alone. Where the part
     stands askew, the bore runs along the part's own axes and its places are said from the part's own ends. ``catch`` and ``step`` as for
-    ``place_axle``. Of a copy that stands askew it is the original that is bored. Raises DocumentError where the face is none of a board's.
+    ``place_axle``. With ``screw`` it has the usual set along it, its head on the face; a board that it would enter by an edge is then drilled. Of a copy that stands askew it is the original that is bored. Raises DocumentError where the face is none of a board's.
     """
     document = built.document
     pressed = built.flats.get(part)
@@ -108,16 +111,18 @@ def place_bore(
         entries[other] = entry_of(document, _place(pressed, named, other, point[other], catch, step, document.unit)[1])
     of = pressed.of if askew else ""
     through = {}
-    for met in parts_along(document, axis, entries, of=of):
-        if met["how"] == "edge":
+    along = parts_along(document, axis, entries, of=of)
+    hardware = usual_set(built, along, "high" if face == FACES[axis][1] else "low", SCREW) if screw else None
+    for met in along:
+        if met["how"] == "edge" and not (hardware and hardware["head"] == "wood"):
             continue
         folded = getattr(document.parts[met["part"]], "folding", None) is not None
-        action = "cut" if met["how"] == "square" or folded else "drill"
+        action = "cut" if met["how"] == "square" or (folded and met["how"] != "edge") else "drill"
         through[met["part"]] = {"action": action, "fit": entry_of(document, "0")}
     name = fresh_name(document, "bore", {b.name for b in document.bores.values()})
     record = {
         "name": name, "axis": axis, "of": of, "at": entries, "order": next_order(document.bores), "diameter": entry_of(document, DIAMETER[document.unit]),
-        "parts": through,
+        "parts": through, **({"hardware": hardware} if hardware else {}),
     }  # fmt: skip
     return f"Bore square to {pressed.path}.{face}", [
         {"op": "add", "path": pointer("bores", fresh_key(document.bores, name)), "value": record}

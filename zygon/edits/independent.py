@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from zygon.design.features import Bore
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
 from zygon.design.parts.kinds import PlateKind, is_framed, is_plate
 from zygon.design.patch import Patch, pointer
@@ -114,10 +115,18 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
             name = fresh_name(document, bore.name[:36], names)
             names.add(name)
             new = fresh_key(bores, name)
-            bores[new] = {**bore.model_dump(mode="json"), "name": name, "at": {a: _entry(built, x) for a, x in moved.items()},
+            bores[new] = {**bore.model_dump(mode="json"), **_turned_set(bore, built.made[copied_there[0]]), "name": name, "at": {a: _entry(built, x) for a, x in moved.items()},
                           **{n: _entry(built, x) for n, x in spot if n not in AXES}, "parts": ends, "order": len(bores)}  # fmt: skip
             patch.append({"op": "add", "path": pointer("bores", new), "value": bores[new]})
     return patch
+
+
+def _turned_set(bore: Bore, part: MadePart) -> dict[str, Any]:
+    """The set of a bore, its head at the other end where its copy looks the other way along the axis."""
+    if bore.hardware is None:
+        return {}
+    i = AXES.index(bore.axis)
+    return {"hardware": bore.hardware.turned(part.place.rows[i][i] < 0).model_dump(mode="json", exclude_none=True)}
 
 
 def _moved_ends(part: MadePart, axis: str, ends: dict[str, float]) -> dict[str, float]:

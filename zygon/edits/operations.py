@@ -22,6 +22,7 @@ from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
+from zygon.edits.hardware import put_hardware
 from zygon.edits.independent import make_independent
 from zygon.edits.let_through import let_through
 from zygon.edits.run_on import run_on
@@ -381,9 +382,21 @@ class PlaceBore(Operation):
     at: tuple[Place, Place, Place]
     catch: float = Field(default=0.0, ge=0, le=FARTHEST, description="within which it lies in the middle")
     step: float = Field(default=1.0, ge=0.001, le=FARTHEST)
+    screw: bool = Field(default=False, description="with the usual set along it, its head on the face")
 
     def work(self, built: Built) -> Worked:
-        return place_bore(built, self.part, self.face, self.at, catch=self.catch, step=self.step)
+        return place_bore(built, self.part, self.face, self.at, catch=self.catch, step=self.step, screw=self.screw)
+
+
+class PutHardware(Operation):
+    """A set along a bore: the usual one, or one with a piece of the catalogue in it."""
+
+    operation: Literal["put_hardware"]
+    bore: str
+    designation: str = Field(default="", max_length=60, description="of the piece, as its standard writes it; '' for what is usual")
+
+    def work(self, built: Built) -> Worked:
+        return put_hardware(built, self.bore, self.designation)
 
 
 class JoinAll(Operation):
@@ -618,7 +631,7 @@ class RemoveStock(Operation):
 AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
-    | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | JoinAll
+    | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | PutHardware | JoinAll
     | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | AddEndPlate | RunOn | BendMembers | BentFromTable | RemoveLine | RemoveFrame,
     Field(discriminator="operation"),
 ]  # fmt: skip

@@ -10,6 +10,7 @@ from zygon.exchange.assembly_text import assembly_text
 from zygon.exchange.bends import write_bends
 from zygon.exchange.cutlist import write_csv
 from zygon.exchange.drilling import write_drilling
+from zygon.exchange.to_buy import write_to_buy
 from zygon.exchange.tubes import write_bender_table, write_saw_list
 from zygon.making.result.built import Built
 
@@ -60,6 +61,7 @@ LISTS: dict[str, DesignList] = {
     one.name: one
     for one in (
         DesignList("cut-list", "csv", write_csv, "There is nothing to cut."),
+        DesignList("to-buy", "csv", write_to_buy, "Nothing is bought for this design."),
         DesignList("bend-table", "csv", write_bends, "Nothing of this design is bent."),
         DesignList("drilling-list", "csv", write_drilling, "Nothing of this design is left to a drill."),
         DesignList("saw-list", "csv", write_saw_list, "Nothing of this design is cut from a bar."),

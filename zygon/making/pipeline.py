@@ -23,6 +23,7 @@ from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.operations import Operation
+from zygon.making.sets.places import sets_of
 from zygon.making.tube.joining import join_members
 from zygon.owner import clearance_id
 from zygon.stock.shelf import OnHand
@@ -52,11 +53,12 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         if blank.half is not None:
             operations[key] = blank.half.operations(operations[key])
     axes = bore_axes(values, instances)
-    bored = bore_operations(values, blanks, axes)
+    sets, holes = sets_of(values, blanks, operations, instances, axes)
+    bored = bore_operations(values, blanks, axes, holes)
     for key, through in bored.items():
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
-    members, connectors = join_members(values, instances, axes), connectors_of(values)
+    members, connectors = join_members(values, instances, axes, holes), connectors_of(values)
     bodies = {**members.bodies, **connectors}
     for key, rule in document.clearances.items():
         for field, limit in (("least", rule.least), ("most", rule.most)):
@@ -84,6 +86,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         tuple(s for s in seats_of(values, connectors, instances) if _made(parts, s.connector) and _made(parts, s.member)),
         {k: values.seating(k) for k in connectors},
         on_hand or {},
+        sets,
     )
 
 

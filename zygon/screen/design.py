@@ -21,6 +21,7 @@ from zygon.errors import ExpressionError, ZygonError
 from zygon.exchange.bundle import needs_turning
 from zygon.exchange.cutlist import CutRow, cut_list
 from zygon.exchange.svg import path_data
+from zygon.exchange.to_buy import BuyRow, to_buy
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour
 from zygon.making.asked.measured import Lost
@@ -43,6 +44,7 @@ from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
 from zygon.nest.remainder import largest_rectangle, rests_of
 from zygon.nest.task import Placement
+from zygon.screen.hardware import bought_data, hardware_solids, set_data
 from zygon.screen.members import bent_data, connector_data, frame_data, member_data
 from zygon.screen.shown.design import (
     ShownBuilt,
@@ -67,7 +69,7 @@ _RESOURCES = Memo(6000)
 
 def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
     """Everything of a built design but its flats and solids."""
-    listed, bars = cut_list(built), bar_work(built)
+    listed, bars, bought = cut_list(built), bar_work(built), to_buy(built)
     rows = {k: r for r in listed for k in r.keys}
     data: ShownBuilt = {
         "values": {k: {"value": v.value, "kind": v.kind, "stale": v.stale, "reading": v.reading} for k, v in built.values.items()},
@@ -87,13 +89,16 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
         "joints": [_joint(built, j) for j in built.joints.values()],
         "clearances": _clearances(built),
         "problems": [problem_data(p) for p in problems],
-        "totals": _totals(built, listed),
+        "totals": _totals(built, listed, bought),
         "bars": [{"stock": b.stock, "plan": b.plan, "refused": b.refused, "digest": b.digest} for b in bars],  # type: ignore[typeddict-item]
         "plans": _plans(built),
         "fits": _fits(built),
+        "to_buy": [bought_data(r) for r in bought],
     }
     if built.document.frames:
         data["frames"] = [frame_data(built, k) for k in built.document.frames]
+    if built.sets:
+        data["sets"] = [set_data(built, k) for k in built.sets]
     return data
 
 
@@ -204,7 +209,7 @@ def problem_data(problem: Problem) -> ShownProblem:
     }  # fmt: skip
 
 
-def _totals(built: Built, listed: list[CutRow]) -> ShownTotals:
+def _totals(built: Built, listed: list[CutRow], bought: list[BuyRow]) -> ShownTotals:
     """Mass in g and bought price over all copies, and cutting reckoned without the travel on sheets."""
     document = built.document
     mass = price = seconds = cost = 0.0
@@ -213,6 +218,9 @@ def _totals(built: Built, listed: list[CutRow]) -> ShownTotals:
     for row in listed:
         mass += (row.mass or 0.0) * row.quantity
         price += row.price * row.quantity
+    for one in bought:  # parts that are bought are rows of the cut list
+        if one.designation:
+            price += (one.price or 0.0) * one.quantity
     for part in built.flats.values():
         if part.flat.pieces and part.record.cut_here:
             found = _part_reckoning(document, part, cutter)
@@ -309,7 +317,7 @@ def part_resources(built: Built, have: Iterable[str] = ()) -> dict[str, ShownSol
             found[flat] = _RESOURCES.get(flat, partial(_flat_data, lying(own), _kerf(built.document, stock), _left(built.document, stock)))[
                 0
             ]
-    return found
+    return {**found, **hardware_solids(built, known)}
 
 
 def _solid_data(part: MadePart) -> ShownSolid:

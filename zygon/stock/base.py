@@ -20,5 +20,27 @@ class StockBase(Record):
     nominal: Entry = asked("Nominal")
     measured: Entry | None = asked("Measured", None, blank="caliper reading")
     density: float = asked("Density", 0.68, suffix=" g/cm³", step=0.01, place=5, gt=0, le=25)
+    engages: float | None = asked(
+        "Thread reaches in",
+        None,
+        suffix=" diameters",
+        step=0.5,
+        note="of a screw that goes into it",
+        blank="by its kind",
+        place=7,
+        gt=0,
+        le=20,
+    )
+    engages_along: float | None = asked(
+        "By the edge",
+        None,
+        suffix=" diameters",
+        step=0.5,
+        note="of a screw that goes in along the sheet",
+        blank="by its kind",
+        place=7,
+        gt=0,
+        le=20,
+    )
     tint: str = asked("Colour in pictures", "#E6CFA3", place=6, pattern=COLOUR)
     order: int = 0

@@ -67,6 +67,12 @@ def get_cut_list(request: HttpRequest, design_id: str):
     return _list(request, design_id, "cut-list")
 
 
+@router.get("/{design_id}/files/to-buy", operation_id="to_buy_file")
+def get_to_buy(request: HttpRequest, design_id: str):
+    """What is bought for the design as CSV."""
+    return _list(request, design_id, "to-buy")
+
+
 @router.get("/{design_id}/files/drilling-list", operation_id="drilling_file")
 def get_drilling_list(request: HttpRequest, design_id: str):
     """The drilling list as CSV."""

@@ -9,6 +9,7 @@ from ninja import Router, Schema
 
 from zygon.design.forms import Forms, forms
 from zygon.exchange.formats import FORMATS
+from zygon.stock.hardware.catalogue import FAMILIES, search
 from zygon_server.accounts.schemas import Fault
 
 router = Router(tags=["forms"])
@@ -20,6 +21,31 @@ class FormatOut(Schema):
     suffix: str
     of: Literal["drawing", "solid", "list", "everything", "design"]
     exact: bool
+
+
+class HardwareOut(Schema):
+    """A piece of the catalogue; mass in g, length in mm; ``role`` is what it does in a set."""
+
+    designation: str
+    name: str
+    standard: str
+    source: str
+    role: str
+    family: str
+    size: str
+    length: float | None
+    mass: float
+
+
+@router.get("/hardware", response={200: list[HardwareOut], 401: Fault, 422: Fault}, operation_id="hardware")
+def get_hardware(request: HttpRequest, text: str, hole: float | None = None):
+    """Hardware by words and sizes; what goes best through a ``hole`` (mm) comes first."""
+    found = search(text, near=hole)
+    return [
+        HardwareOut(designation=h.designation, name=h.name, standard=h.standard, source=h.source, role=FAMILIES[h.family].role, family=h.family,
+                    size=h.size, length=h.length, mass=h.mass)
+        for h in found
+    ]  # fmt: skip
 
 
 @router.get("/forms", response={200: Forms, 401: Fault}, operation_id="forms")

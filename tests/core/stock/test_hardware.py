@@ -3,7 +3,8 @@
 import pytest
 
 from zygon.making.pipeline import build
-from zygon.stock.hardware import CLEARANCE, DOWELS, clearance, dowel_for, screw, screw_length
+from zygon.stock.hardware.holes import CLEARANCE, clearance
+from zygon.stock.hardware.wood import DOWELS, dowel_for, screw, screw_length
 
 # ISO 273, clearance holes fine, medium, coarse (values from memory)
 ISO_273 = {

@@ -46,6 +46,10 @@ export interface components {
             /** @description outside; between the legs of what is open */
             corner?: components["schemas"]["Entry"];
             density: number;
+            /** @description of a screw that goes into it */
+            engages?: number;
+            /** @description of a screw that goes in along the sheet */
+            engages_along?: number;
             kerf: components["schemas"]["Entry"];
             /** @constant */
             kind: "bar";
@@ -217,8 +221,10 @@ export interface components {
             };
             /** @enum {string} */
             axis: "x" | "y" | "z";
-            /** @description of the shaft or dowel */
+            /** @description of the shaft or dowel; a set along it has one of its own */
             diameter: components["schemas"]["Entry"];
+            /** @description the set along it */
+            hardware?: components["schemas"]["HardwareSet"];
             /** @description where it ends along its axis */
             high?: components["schemas"]["Entry"];
             /** @description angle off its axis */
@@ -609,6 +615,7 @@ export interface components {
             groups: {
                 [key: string]: components["schemas"]["Group"];
             };
+            hardware: components["schemas"]["HardwareList"];
             joints: {
                 [key: string]: components["schemas"]["FingerJoint"] | components["schemas"]["TabSlotJoint"] | components["schemas"]["CrossLap"] | components["schemas"]["NotchJoint"] | components["schemas"]["HalfLap"] | components["schemas"]["DovetailLap"] | components["schemas"]["Groove"] | components["schemas"]["Rebate"] | components["schemas"]["Dovetail"] | components["schemas"]["EdgeKey"] | components["schemas"]["MortiseTenon"] | components["schemas"]["DowelJoint"] | components["schemas"]["ScrewJoint"] | components["schemas"]["Mitre"] | components["schemas"]["BevelJoint"] | components["schemas"]["ButtJoint"] | components["schemas"]["FaceGlue"] | components["schemas"]["MemberMitre"] | components["schemas"]["MemberButt"] | components["schemas"]["MemberCope"] | components["schemas"]["MemberPassage"] | components["schemas"]["MemberNotch"] | components["schemas"]["MemberOnBoard"];
             };
@@ -1413,6 +1420,45 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
+        };
+        /** @description What is bought of hardware: how much more than is needed, and what a piece costs by its designation. */
+        HardwareList: {
+            /** @description of one piece, by its designation */
+            prices: {
+                [key: string]: number;
+            };
+            /** @description bought beyond what the design needs */
+            spare: number;
+        };
+        /** @description What lies along a bore, head first. The holes that it passes are as wide as its standard says, and its length is the shortest that is sold and does. */
+        HardwareSet: {
+            /** @enum {string} */
+            head: "socket" | "hexagon" | "hexagon_shank" | "countersunk" | "countersunk_recess" | "pan" | "button" | "carriage" | "wood" | "wood_hexagon" | "sheet" | "blind_rivet" | "none";
+            /**
+             * @description ISO 273
+             * @enum {string}
+             */
+            hole: "fine" | "medium" | "coarse";
+            /** @enum {string} */
+            into: "nut" | "thread" | "insert" | "rivet_nut";
+            length?: components["schemas"]["Entry"];
+            /** @enum {string} */
+            near_nut: "none" | "hexagon_nut" | "locking_nut" | "cap_nut";
+            /** @enum {string} */
+            nut: "hexagon_nut" | "locking_nut" | "cap_nut";
+            /** @enum {string} */
+            nut_washer: "none" | "plain_washer" | "large_washer";
+            /** @enum {string} */
+            seat: "on" | "sunk";
+            /**
+             * @description at which end of its axis the head lies; where there is none, away from the nut
+             * @enum {string}
+             */
+            side: "low" | "high";
+            /** @description of its thread as its standard writes it: M5, ST4.2; of a wood screw or a rivet its diameter */
+            size: string;
+            /** @enum {string} */
+            washer: "none" | "plain_washer" | "large_washer";
         };
         /** @description Marks that help in the shop, engraved where the assembly hides them. */
         HelpMarks: {
@@ -2637,6 +2683,10 @@ export interface components {
             /** @description a sheet metal, of which folded parts are made */
             bends: boolean;
             density: number;
+            /** @description of a screw that goes into it */
+            engages?: number;
+            /** @description of a screw that goes in along the sheet */
+            engages_along?: number;
             /**
              * @description alike: a part cut straight through and its mirror image are the same, turned over
              * @enum {string}

@@ -708,6 +708,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/files/to-buy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get To Buy
+         * @description What is bought for the design as CSV.
+         */
+        get: operations["to_buy_file"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/for-good": {
         parameters: {
             query?: never;
@@ -1244,6 +1264,26 @@ export interface paths {
          * @description Every kind of record with its fields.
          */
         get: operations["forms"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/hardware": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Hardware
+         * @description Hardware by words and sizes; what goes best through a ``hole`` (mm) comes first.
+         */
+        get: operations["hardware"];
         put?: never;
         post?: never;
         delete?: never;
@@ -2688,6 +2728,8 @@ export interface components {
             flanges: components["schemas"]["FlangeForm"][];
             /** Frames */
             frames: components["schemas"]["FrameForm"][];
+            hardware: components["schemas"]["HardwareForm"];
+            hardware_list: components["schemas"]["Form"];
             /** Joints */
             joints: components["schemas"]["Form"][];
             marks: components["schemas"]["Form"];
@@ -2779,6 +2821,48 @@ export interface components {
              * @enum {string}
              */
             operation: "group";
+        };
+        /**
+         * HardwareForm
+         * @description A set along a bore: its fields, and the sizes of each head.
+         */
+        HardwareForm: {
+            /** Fields */
+            fields: components["schemas"]["FormField"][];
+            /** Kind */
+            kind: string;
+            /** Note */
+            note: string;
+            /** Sizes */
+            sizes: {
+                [key: string]: string[];
+            };
+            /** Title */
+            title: string;
+        };
+        /**
+         * HardwareOut
+         * @description A piece of the catalogue; mass in g, length in mm; ``role`` is what it does in a set.
+         */
+        HardwareOut: {
+            /** Designation */
+            designation: string;
+            /** Family */
+            family: string;
+            /** Length */
+            length: number | null;
+            /** Mass */
+            mass: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
+            /** Size */
+            size: string;
+            /** Source */
+            source: string;
+            /** Standard */
+            standard: string;
         };
         /**
          * Independent
@@ -3249,6 +3333,12 @@ export interface components {
             /** Part */
             part: string;
             /**
+             * Screw
+             * @description with the usual set along it, its head on the face
+             * @default false
+             */
+            screw?: boolean;
+            /**
              * Step
              * @default 1
              */
@@ -3382,6 +3472,25 @@ export interface components {
              * @default
              */
             part?: string;
+        };
+        /**
+         * PutHardware
+         * @description A set along a bore: the usual one, or one with a piece of the catalogue in it.
+         */
+        PutHardware: {
+            /** Bore */
+            bore: string;
+            /**
+             * Designation
+             * @description of the piece, as its standard writes it; '' for what is usual
+             * @default
+             */
+            designation?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "put_hardware";
         };
         /**
          * Reader
@@ -3721,7 +3830,7 @@ export interface components {
         };
         /**
          * ShownAssembly
-         * @description How a design is put together.
+         * @description How a design is put together; ``sets`` go in behind the first parts and behind each step.
          */
         ShownAssembly: {
             /** Drops */
@@ -3732,6 +3841,8 @@ export interface components {
             locked: string[][];
             /** Loose */
             loose: components["schemas"]["ShownLoose"][];
+            /** Sets */
+            sets: components["schemas"]["ShownSetStep"][][];
             /** Steps */
             steps: components["schemas"]["ShownSlide"][];
         };
@@ -3901,11 +4012,37 @@ export interface components {
             problems: components["schemas"]["ShownProblem"][];
             /** Rows */
             rows: components["schemas"]["ShownRow"][];
+            /** Sets */
+            sets?: components["schemas"]["ShownSet"][];
+            /** To Buy */
+            to_buy: components["schemas"]["ShownBuy"][];
             totals: components["schemas"]["ShownTotals"];
             /** Values */
             values: {
                 [key: string]: components["schemas"]["ShownValue"];
             };
+        };
+        /**
+         * ShownBuy
+         * @description A line of what is bought; price and mass of one, null where not known.
+         */
+        ShownBuy: {
+            /** Designation */
+            designation: string;
+            /** Mass */
+            mass: number | null;
+            /** Name */
+            name: string;
+            /** Needed */
+            needed: number;
+            /** Owners */
+            owners: string[];
+            /** Price */
+            price: number | null;
+            /** Spare */
+            spare: number;
+            /** Standard */
+            standard: string;
         };
         /**
          * ShownCatch
@@ -4651,6 +4788,62 @@ export interface components {
             number: number;
             /** Quantity */
             quantity: number;
+        };
+        /**
+         * ShownSet
+         * @description The set of a bore. Places on one axis that touch may have a longer screw, so that each says its own pieces; ``needed`` is the least length that does.
+         */
+        ShownSet: {
+            /** Bore */
+            bore: string;
+            /** Engaged */
+            engaged: number;
+            /** Length */
+            length: number | null;
+            /** Needed */
+            needed: number | null;
+            /** Pieces */
+            pieces: components["schemas"]["ShownSetPiece"][][];
+            /** Places */
+            places: components["schemas"]["ShownSetPlace"][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ShownSetPiece
+         * @description One piece of hardware: what it is called, its solid as a resource.
+         */
+        ShownSetPiece: {
+            /** Name */
+            name: string;
+            /** Solid */
+            solid: string;
+            /** Standard */
+            standard: string;
+        };
+        /**
+         * ShownSetPlace
+         * @description A set in one place: the parts that it holds, head first, the place under its head, and of each piece the rows (3, 4) of the matrix that takes its solid to the room.
+         */
+        ShownSetPlace: {
+            /** At */
+            at: number[];
+            /** Matrices */
+            matrices: number[][];
+            /** Parts */
+            parts: string[];
+            /** Way */
+            way: number[];
+        };
+        /**
+         * ShownSetStep
+         * @description A set that is put in, by its bore and the number of its place.
+         */
+        ShownSetStep: {
+            /** Bore */
+            bore: string;
+            /** Place */
+            place: number;
         };
         /**
          * ShownSheet
@@ -6883,6 +7076,26 @@ export interface operations {
             };
         };
     };
+    to_buy_file: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     delete_for_good: {
         parameters: {
             query?: never;
@@ -7443,7 +7656,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["PutHardware"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {
@@ -8451,6 +8664,47 @@ export interface operations {
             };
             /** @description Unauthorized */
             401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    hardware: {
+        parameters: {
+            query: {
+                text: string;
+                hole?: number | null;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HardwareOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

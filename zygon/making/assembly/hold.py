@@ -6,6 +6,7 @@ A part that lies loose on others is held where its centre of gravity lies over w
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import combinations
 
 import numpy as np
 import shapely
@@ -125,12 +126,13 @@ def _over(part: MadePart, bearing: list[MadePart]) -> tuple[tuple[str, int], flo
 
 
 def _ties(built: Built) -> set[frozenset[str]]:
-    """Pairs of which one holds the other: fastened, pinned across, or pressed together; and halves of one part at their common cut."""
+    """Pairs of which one holds the other: fastened, held by one set, pinned across, or pressed together; and halves of one part at their common cut."""
     kept = {pair for pair, s in built.seated.items() if s.fastened}
     return (
         _halves(built)
         | kept
         | _threaded(built)
+        | {frozenset(pair) for s in built.sets.values() for place in s.places for pair in combinations(place.parts, 2)}
         | {
             frozenset(p)
             for j in built.joints.values()

@@ -42,12 +42,16 @@ class Loose:
 
 @dataclass(frozen=True)
 class Assembly:
-    """``first`` is what the assembly starts from, ``steps`` follow in order; ``locked`` are groups that cannot be put together."""
+    """``first`` is what the assembly starts from, ``steps`` follow in order; ``locked`` are groups that cannot be put together.
+
+    ``sets`` are those that are put in behind ``first`` and behind each step, as the bore's key and the number of the place: as soon as all that one holds is there.
+    """
 
     first: tuple[str, ...]
     steps: tuple[Step, ...]
     locked: tuple[tuple[str, ...], ...]
     loose: tuple[Loose, ...]
+    sets: tuple[tuple[tuple[str, int], ...], ...] = ()
 
 
 def way_word(way: Way) -> str:
@@ -69,13 +73,24 @@ def assembly(built: Built) -> Assembly:
     locked = [own for group in locked for own in _as_it_lies(built, [by_key[k] for k in group])]
     kept = {k: j.fastened for j in built.joints.values() if j.fastened for p in j.pairs for k in p}
     kept |= {s.member: s.fastened for s in built.seats if s.fastened}
+    kept |= {k: "screwed" for s in built.sets.values() for place in s.places if len(place.parts) > 1 for k in place.parts}
     loose = []
     if len(parts) > 1:
         for part in parts:
             ways = tuple(w for w in WAYS if w != ("z", -1) and not blocks.of(part.key, w, every))
             if ways:
                 loose.append(Loose(part.key, ways, kept.get(part.key, "")))
-    return Assembly(first, tuple(steps), tuple(locked), tuple(loose))
+    return Assembly(first, tuple(steps), tuple(locked), tuple(loose), _sets(built, first, steps))
+
+
+def _sets(built: Built, first: tuple[str, ...], steps: list[Step]) -> tuple[tuple[tuple[str, int], ...], ...]:
+    """Behind the first parts and behind each step the sets that go in then."""
+    arrives = dict.fromkeys(first, 0) | {k: n for n, step in enumerate(steps, 1) for k in step.parts}
+    found: list[list[tuple[str, int]]] = [[] for _ in range(len(steps) + 1)]
+    for key, one in built.sets.items():
+        for n, place in enumerate(one.places):
+            found[max((arrives.get(k, 0) for k in place.parts), default=0)].append((key, n))
+    return tuple(map(tuple, found))
 
 
 def _as_it_lies(built: Built, group: list[MadePart]) -> list[tuple[str, ...]]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import replace
+from typing import Literal
 
 import numpy as np
 import shapely
@@ -14,23 +15,29 @@ from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.ellipse import skewed_hole
+from zygon.geometry.frame import FACES
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings
 from zygon.making.result.fault import Fault, Mend
-from zygon.making.result.operations import Cut, Mark, Operation, SkewBore
+from zygon.making.result.hardware import BoreHole
+from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
 from zygon.making.tube.body import divided
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
+from zygon.stock.hardware.threads import diameter_of
 from zygon.stock.section import Section
-from zygon.tolerance import CONTACT, SAGITTA
+from zygon.tolerance import CONTACT, EPS, SAGITTA
 
 #: The axes of bores, and their diameter (mm), by key.
 Axes = Mapping[str, tuple[tuple[BoreLine, ...], float]]
 
-__all__ = ["Axes", "bore_axes", "bore_operations", "parts_on_line"]
+#: What sets ask of the passages of their bores, by bore, part and number of the passage along the axis.
+Holes = dict[tuple[str, str, int], BoreHole]
+
+__all__ = ["Axes", "Holes", "bore_axes", "bore_operations", "parts_on_line"]
 
 
 def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
@@ -52,6 +59,10 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
                 found[key] = lines, section.height
             continue
         line = line_of(values, key, bore)
+        if bore.owned_by_set:  # which has a diameter of its own
+            if line is not None:
+                found[key] = (line,), diameter_of(bore.owned_by_set.size)
+            continue
         where = pointer("bores", key, "diameter")
         diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=bore_id(key))
         if line is None or (diameter <= CONTACT and values.values[where].stale):
@@ -69,21 +80,21 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
     return found
 
 
-def bore_operations(values: Values, blanks: dict[str, Blank], axes: Axes) -> dict[str, list[Operation]]:
-    """The operations of every bore by part key."""
+def bore_operations(values: Values, blanks: dict[str, Blank], axes: Axes, holes: Holes) -> dict[str, list[Operation]]:
+    """The operations of every bore by part key; ``holes`` are what sets ask for."""
     found: dict[str, list[Operation]] = {}
     for key, (lines, diameter) in axes.items():
         bore = values.document.bores[key]
         for part in bore.parts:
             # copies of a member pass where they pass
             for line in [x for n, x in enumerate(lines) if part in blanks and (n == 0 or meetings(blanks[part], x))]:
-                made = _through(values, key, bore, blanks[part], line, diameter)
+                made = _through(values, key, bore, blanks[part], line, diameter, holes)
                 if made:
                     found.setdefault(part, []).extend(made)
     return found
 
 
-def _through(values: Values, key: str, bore: Bore, blank: Blank, line: BoreLine, diameter: float) -> list[Operation]:
+def _through(values: Values, key: str, bore: Bore, blank: Blank, line: BoreLine, diameter: float, holes: Holes) -> list[Operation]:
     """What a bore does to all that it meets of a part; what cannot be made is a fault."""
     action = bore.parts[blank.key].action
     if action == "leave":
@@ -96,7 +107,7 @@ def _through(values: Values, key: str, bore: Bore, blank: Blank, line: BoreLine,
         return []
     if not _possible(values, key, bore, blank, met):
         return []
-    return _made(values, key, bore, blank, met, diameter, line)
+    return _made(values, key, bore, blank, met, diameter, line, holes)
 
 
 def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]) -> bool:
@@ -140,7 +151,7 @@ def _round_section(blank: Blank, line: BoreLine, section: Section, met: Meeting,
     return polygon([(float(x), float(y)) for x, y in shapely.get_coordinates(hull)[:-1]], owner)
 
 
-def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], diameter: float, line: BoreLine) -> list[Operation]:
+def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], diameter: float, line: BoreLine, holes: Holes) -> list[Operation]:  # fmt: skip
     """The holes or marks of a bore where it meets a part."""
     through, owner = bore.parts[blank.key], bore_id(key)
     where = pointer("bores", key, "parts", blank.key)
@@ -152,6 +163,8 @@ def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]
         values.fault_entry(where + "/fit", "bad_value", f"{bore.name}: its fit in {blank.record.name} leaves no hole", "diameter plus fit is greater than 0",
                            format_length(fit), blank.key, owner)  # fmt: skip
         return []
+    if bore.owned_by_set:
+        return [o for n, m in enumerate(met) for o in _of_set(holes.get((key, blank.key, n)), m, blank, line, fit, owner)]
     wide = diameter + fit
     # sheet that is folded is too thin to be drilled otherwise than cut
     drilled = through.action == "drill" and blank.fold is None
@@ -165,6 +178,45 @@ def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]
         else Cut(skewed_hole(m.start[:2], m.end[:2], wide, m.slope, owner), owner)
         for m in met
     ]  # fmt: skip
+
+
+def _of_set(hole: BoreHole | None, m: Meeting, blank: Blank, line: BoreLine, fit: float, owner: str) -> list[Operation]:
+    """The hole that a set asks of one passage; ``fit`` is added to its width."""
+    if hole is None:
+        return []
+    wide = hole.wide + fit
+    if m.how == "edge":
+        return [_in_edge(m, blank, wide, hole, owner)]
+    if m.how != "square":
+        return [
+            SkewBore(m.start, m.end, wide, owner)
+            if blank.fold is None
+            else Cut(skewed_hole(m.start[:2], m.end[:2], wide, m.slope, owner), owner)
+        ]
+    enters = m.end if hole.high else m.start
+    face: Side = "a" if enters[2] > blank.thickness / 2 else "b"
+    if hole.deep is None or hole.deep > blank.thickness - CONTACT:
+        made: list[Operation] = [Cut(circle(m.u, m.v, wide / 2, owner), owner)]
+    else:
+        made = [Pocket(circle(m.u, m.v, wide / 2, owner), owner, face, hole.deep, "hole")]
+    if hole.sink and hole.sink[0] > wide:
+        made.append(Sink(m.u, m.v, hole.sink[0], wide, hole.sink[1], face, owner))
+    if hole.counterbore and hole.counterbore[0] > wide:
+        made.append(Pocket(circle(m.u, m.v, hole.counterbore[0] / 2, owner), owner, face, hole.counterbore[1], "hole"))
+    return made
+
+
+def _in_edge(m: Meeting, blank: Blank, wide: float, hole: BoreHole, owner: str) -> Operation:
+    """A hole along the sheet: blind into a straight edge that its axis meets square, else from edge to edge."""
+    enters, leaves = (m.end, m.start) if hole.high else (m.start, m.end)
+    way = [(b - a) / math.dist(m.start, m.end) for a, b in zip(enters, leaves, strict=True)]
+    i = 0 if abs(way[0]) > 1 - EPS else 1 if abs(way[1]) > 1 - EPS else -1
+    if hole.deep is None or i < 0 or blank.fold is not None:
+        return SkewBore(m.start, m.end, wide, owner)
+    side: Literal["low", "high"] = "low" if way[i] > 0 else "high"
+    axis = blank.frame.u if i == 0 else blank.frame.v
+    across: Literal["u", "v"] = "u" if i == 0 else "v"
+    return EdgeBore(FACES[axis][side == "high"], across, side, enters[i], enters[1 - i], enters[2], wide, hole.deep, owner)
 
 
 def _passage(blank: Blank, line: BoreLine, section: Section, met: Meeting, fit: float, owner: str) -> Contour:

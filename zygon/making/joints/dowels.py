@@ -10,7 +10,7 @@ from zygon.making.joints.contact import Contact
 from zygon.making.joints.spread import centres, number_of
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import EdgeBore, Operation, Pocket
-from zygon.stock.hardware import DOWELS, dowel_for
+from zygon.stock.hardware.wood import DOWELS, dowel_for
 from zygon.tolerance import CONTACT
 
 __all__ = ["cuts", "edge_bore", "holds", "layout", "offers", "refusal"]

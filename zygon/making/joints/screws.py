@@ -11,7 +11,7 @@ from zygon.making.joints.dowels import edge_bore
 from zygon.making.joints.spread import centres, number_of
 from zygon.making.result.built import Finger
 from zygon.making.result.operations import Cut, Operation, Pocket, Sink
-from zygon.stock.hardware import screw, screw_length
+from zygon.stock.hardware.wood import screw, screw_length
 from zygon.tolerance import CONTACT
 
 __all__ = ["FASTENED", "cuts", "layout", "offers", "refusal"]

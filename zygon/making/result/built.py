@@ -20,6 +20,7 @@ from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold
+from zygon.making.result.hardware import BuiltSet
 from zygon.making.result.value import Value
 from zygon.stock.shelf import OnHand
 from zygon.tolerance import CONTACT
@@ -177,6 +178,8 @@ class Built:
     seatings: dict[str, Seating] = field(default_factory=dict)
     #: how many sheets and bars the workshop has; of what is not named as many as are needed can be had
     on_hand: OnHand = field(default_factory=dict)
+    #: the hardware along bores, by the keys of those, in order
+    sets: dict[str, BuiltSet] = field(default_factory=dict)
 
     @cached_property
     def made(self) -> dict[str, MadePart]:

@@ -25,6 +25,7 @@ __all__ = [
     "gap_between",
     "in_common",
     "mass_centre",
+    "solid_in_room",
     "solid_volume",
     "turned_alike",
     "volume_and_centre",
@@ -54,7 +55,8 @@ def turned_alike(a: MadePart, b: MadePart) -> bool:
     return bool(np.all((q < EPS) | (q > 1 - EPS)))
 
 
-def _solid(part: MadePart) -> manifold3d.Manifold:
+def solid_in_room(part: MadePart) -> manifold3d.Manifold:
+    """A part's solid where it lies in the room."""
     key = digest("placed solid", part.body.digest, part.matrix)
     return _SOLIDS.get(key, lambda: _loose(part).transform(np.array(part.matrix)[:3]))[0]
 
@@ -78,7 +80,7 @@ def _beside(a: MadePart, b: MadePart) -> tuple[manifold3d.Manifold, manifold3d.M
     m = np.array(a.matrix)
     along = np.abs(m[:3, :3])
     if bool(np.all((along < EPS) | (along > 1 - EPS))):
-        return _solid(a), _solid(b), np.eye(4)[:3]
+        return solid_in_room(a), solid_in_room(b), np.eye(4)[:3]
     return _loose(a), _loose(b).transform((np.linalg.inv(m) @ np.array(b.matrix))[:3]), m[:3]
 
 
@@ -140,7 +142,7 @@ def gap_between(a: MadePart, b: MadePart, most: float) -> float:
 
 def footprint(part: MadePart, other: MadePart, play: float) -> list[shapely.Polygon]:
     """Where a part bears on another, seen from above: what it would run into if it sank by ``play`` mm."""
-    sunk = _solid(part).translate((0.0, 0.0, -play)) ^ _solid(other)
+    sunk = solid_in_room(part).translate((0.0, 0.0, -play)) ^ solid_in_room(other)
     found = [np.array(ring) for ring in sunk.project().to_polygons()]
     return [shapely.convex_hull(shapely.MultiPoint(ring)) for ring in found if len(ring) > 2]
 

@@ -17,7 +17,7 @@ from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.features.bore_lines import BoreLine
-from zygon.making.features.bores import Axes
+from zygon.making.features.bores import Axes, Holes
 from zygon.making.result.fault import Fault
 from zygon.making.tube.body import MemberBody
 from zygon.making.tube.cuts import SideCut
@@ -146,8 +146,9 @@ def bored_through(
     pieces: Pieces,
     instances: Mapping[str, Instance],
     axes: Axes,
+    holes: Holes,
 ) -> Iterator[tuple[str, Made, SideCut]]:
-    """What the bores of a design do to the pieces of members: the piece's key and the hole; what misses or lies too flat is a fault."""
+    """What the bores of a design do to the pieces of members, ``holes`` what their sets ask for: the piece's key and the hole; what misses or lies too flat is a fault."""
     for key, (lines, diameter) in axes.items():
         line = lines[0]
         bore, owner = values.document.bores[key], bore_id(key)
@@ -165,7 +166,8 @@ def bored_through(
                                            part=part, owner=owner, entry=where))  # fmt: skip
                 continue
             (body, _), own = pieces.bodies[piece], owns[piece]
-            wide = diameter + fit
+            asked = holes.get((key, part, 0))
+            wide = (asked.wide if asked else diameter) + fit
             x, y, _ = own.vector(line.way)
             across = _room_for(body.section, x, y)
             if not CONTACT < wide < across - CONTACT:

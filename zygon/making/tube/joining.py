@@ -16,7 +16,7 @@ from zygon.geometry.motion import Motion, moving
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.making.features.bores import Axes
+from zygon.making.features.bores import Axes, Holes
 from zygon.making.result.built import BuiltJoint
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.tube.bent import BentBody
@@ -87,12 +87,12 @@ def _own_end(values: Values, key: str, body: MemberBody, motion: Motion, end: At
     return (PlaneCut((0.0, 0.0, body.length if end == "b" else 0.0), (normal[0] * out, normal[1] * out, normal[2] * out), OWN[end]),)
 
 
-def join_members(values: Values, instances: dict[str, Instance], axes: Axes) -> JoinedMembers:
-    """All members with their joints, and what is drilled in them; ``axes`` are those of the bores. What is refused is a fault, and its members stay as they are."""
+def join_members(values: Values, instances: dict[str, Instance], axes: Axes, holes: Holes) -> JoinedMembers:
+    """All members with their joints, and what is drilled in them; ``axes`` are those of the bores, ``holes`` what their sets ask for. What is refused is a fault, and its members stay as they are."""
     pieces = pieces_of(values)
     members = pieces.bodies
     cuts = {key: _Cuts() for key in members}
-    for piece, how, hole in (*_drilled(values, pieces), *bored_through(values, pieces, instances, axes)):
+    for piece, how, hole in (*_drilled(values, pieces), *bored_through(values, pieces, instances, axes, holes)):
         (cuts[piece].holes if how == "cut" else cuts[piece].marks).append(hole)
     joints: dict[str, BuiltJoint] = {}
     _on_boards(values, instances, pieces, cuts, joints)

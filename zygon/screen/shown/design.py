@@ -7,6 +7,8 @@ from typing import Any, Literal, NotRequired
 
 from typing_extensions import TypedDict
 
+from zygon.screen.shown.hardware import ShownBuy, ShownSet
+
 
 class ShownValue(TypedDict):
     """What an entry gives: mm, radians or a plain value."""
@@ -318,4 +320,6 @@ class ShownBuilt(TypedDict):
     plans: list[ShownPlan]
     bars: list[ShownBars]
     fits: list[ShownFit]
+    to_buy: list[ShownBuy]
+    sets: NotRequired[list[ShownSet]]
     frames: NotRequired[list[ShownFrame]]

@@ -68,14 +68,22 @@ class ShownDrop(TypedDict):
     onto: str
 
 
+class ShownSetStep(TypedDict):
+    """A set that is put in, by its bore and the number of its place."""
+
+    bore: str
+    place: int
+
+
 class ShownAssembly(TypedDict):
-    """How a design is put together."""
+    """How a design is put together; ``sets`` go in behind the first parts and behind each step."""
 
     first: list[str]
     steps: list[ShownSlide]
     locked: list[list[str]]
     loose: list[ShownLoose]
     drops: list[ShownDrop]
+    sets: list[list[ShownSetStep]]
 
 
 class ShownOnAxis(TypedDict):

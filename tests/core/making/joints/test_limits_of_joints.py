@@ -7,7 +7,7 @@ from zygon.check.run import check
 from zygon.design.patch import patched
 from zygon.making.joints.angle import hull_of
 from zygon.making.pipeline import build
-from zygon.stock.hardware import clearance
+from zygon.stock.hardware.holes import clearance
 
 # (kind, entries, code, words in the message, entry)
 BAD = [

@@ -1,0 +1,144 @@
+"""A set along a bore, as it begins: what is usual for what the bore passes, or what was found in the catalogue."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from zygon.design.document import Document
+from zygon.design.features import Bore
+from zygon.design.hardware import HardwareSet
+from zygon.design.layout_operations import entry_of
+from zygon.design.parts.kinds import is_placed, is_plate
+from zygon.design.patch import Patch, pointer
+from zygon.errors import DocumentError
+from zygon.making.asked.questions import parts_along
+from zygon.making.result.built import Built
+from zygon.stock.engagement import is_wooden
+from zygon.stock.hardware.catalogue import FAMILIES, by_designation
+from zygon.stock.hardware.screws import SCREWS
+from zygon.stock.hardware.threads import METRIC, diameter_of
+from zygon.stock.hardware.wood import PILOT
+
+__all__ = ["put_hardware", "usual_set"]
+
+#: A screw in the edge of a board has a pilot hole of at most this share of its thickness.
+EDGE = 0.5
+#: What a bore without a usual diameter takes.
+USUAL = "M5"
+
+
+def put_hardware(built: Built, bore: str, designation: str) -> tuple[str, Patch]:
+    """Label and patch by which a bore has a set: the usual one, or with the piece of a designation in it, whose other pieces then are of its size.
+
+    Raises DocumentError for a bore or a piece that is not there, or a piece that no set has.
+    """
+    document = built.document
+    record = document.bores.get(bore)
+    if record is None:
+        raise DocumentError(f"There is no bore with the key {bore!r}", entry="bore", value=bore, rule="a bore of the design")
+    before = record.hardware
+    said = before.model_dump(mode="json", exclude_none=True) if before else _usual_of(built, bore, record)
+    label = f"Hardware along {record.name}"
+    if designation:
+        said = {**said, **_with(said, designation)}
+        label = f"{by_designation(designation).name} along {record.name}"
+    checked = HardwareSet.model_validate(said)
+    found = checked.own_fault()
+    if found:
+        field, value, rule = found
+        raise DocumentError(f"{record.name}: {rule}", entry=field, value=value, rule=rule, code="bad_hardware")
+    patch: Patch = [{"op": "add", "path": pointer("bores", bore, "hardware"), "value": checked.model_dump(mode="json", exclude_none=True)}]
+    return label, [*patch, *_drilled(built, bore, record, checked)]
+
+
+def _with(said: dict[str, Any], designation: str) -> dict[str, Any]:
+    """The fields of a set that has a piece in it; what else is in it becomes of its size."""
+    try:
+        h = by_designation(designation)
+    except KeyError:
+        rule = "a piece of the catalogue by its designation"
+        raise DocumentError(f"There is no hardware called {designation!r}", entry="designation", value=designation, rule=rule) from None
+    role = FAMILIES[h.family].role
+    metric = said["head"] == "none" or (said["head"] in SCREWS and SCREWS[said["head"]].thread == "metric")
+    if role in ("screw", "rivet"):
+        return {"head": h.family, "size": h.size, "length": None, **_made_in(said, h.size)}
+    if role not in ("nut", "washer", "insert") or not metric:
+        rule = "screws, rivets, nuts, washers, inserts and rivet nuts lie along a bore"
+        raise DocumentError(f"{h.name} is no part of a set", entry="designation", value=designation, rule=rule)
+    fields = {
+        "nut": {"nut": h.family, "into": "nut"},
+        "washer": {"washer": h.family, "nut_washer": h.family},
+        "insert": {"into": h.family},
+    }[role]
+    head = said["head"] if h.size in (SCREWS[said["head"]].rows if said["head"] in SCREWS else METRIC) else "socket"
+    return {**_made_in(said, h.size), "head": head, "size": h.size, "length": None, **fields}
+
+
+def _made_in(said: dict[str, Any], size: str) -> dict[str, Any]:
+    """Washers and nuts of a set that are made in a size; those that are not are left away."""
+    washers = {f: said[f] for f in ("washer", "nut_washer") if said.get(f, "none") != "none" and size in FAMILIES[said[f]].rows}
+    nut = said.get("nut", "hexagon_nut")
+    return {"washer": "none", "nut_washer": "none", **washers, "nut": nut if size in FAMILIES[nut].rows else "hexagon_nut"}
+
+
+def _usual_of(built: Built, key: str, bore: Bore) -> dict[str, Any]:
+    diameter = (
+        built.values[pointer("bores", key, "diameter")].value if pointer("bores", key, "diameter") in built.values else diameter_of(USUAL)
+    )
+    if bore.member:
+        return {"head": "none", "size": _size_for(diameter), "side": "low", "nut_washer": "plain_washer"}
+    met = [m for m in _met(built.document, bore) if m["part"] not in bore.parts or bore.parts[m["part"]].action in ("cut", "drill")]
+    return usual_set(built, met, "high", diameter)
+
+
+def _met(document: Document, bore: Bore) -> list[dict[str, str]]:
+    at: dict[str, dict[str, str]] = {a: e.model_dump() for a, e in bore.at.items()}
+    lean, toward = (None if e is None else e.model_dump() for e in (bore.lean, bore.toward))
+    return parts_along(document, bore.axis, at, of=bore.of, lean=lean, toward=toward, parts=tuple(bore.parts))
+
+
+def usual_set(built: Built, met: list[dict[str, str]], side: str, diameter: float) -> dict[str, Any]:
+    """What is usual for a bore of a diameter (mm) through what it meets, low end first, with the head at a side: a wood screw into an edge, else a screw with its nut,
+    on washers where it bears on wood."""
+    order = met if side == "low" else met[::-1]
+    if order and order[0]["how"] == "edge":
+        order, side = order[::-1], "high" if side == "low" else "low"
+    document = built.document
+    last = order[-1] if order else None
+    if last and len(order) > 1 and last["how"] == "edge":
+        thick = built.flats[last["part"]].flat.thickness if last["part"] in built.flats else 0.0
+        sizes = [s for s, pilot in PILOT.items() if pilot <= EDGE * thick]
+        size = min(sizes, key=lambda s: (diameter_of(s) > diameter, abs(diameter_of(s) - diameter)), default="3")
+        return {"head": "wood", "size": size, "side": side}
+    size = _size_for(diameter)
+
+    def washer(part: str) -> str:
+        record = document.parts[part]
+        wooden = is_placed(record) and record.stock and is_wooden(document.stock_of(record))
+        return "plain_washer" if wooden else "none"
+
+    ends = [order[0]["part"], order[-1]["part"]] if order else []
+    return {"head": "socket", "size": size, "side": side, **({"washer": washer(ends[0]), "nut_washer": washer(ends[1])} if ends else {})}
+
+
+def _size_for(diameter: float) -> str:
+    """The thickest metric thread that goes through a hole; the thinnest where none does."""
+    return max(
+        (s for s in METRIC if METRIC[s] and diameter_of(s) <= diameter + 0.05 and s in SCREWS["socket"].rows), key=diameter_of, default="M2"
+    )
+
+
+def _drilled(built: Built, key: str, bore: Bore, said: HardwareSet) -> Patch:
+    """The last part is drilled by its edge, where it was left alone."""
+    patch: Patch = []
+    for m in _met(built.document, bore) if not bore.member else ():
+        through = bore.parts.get(m["part"])
+        if (
+            said.holds_by == "wood"
+            and m["how"] == "edge"
+            and (through is None or through.action == "leave")
+            and is_plate(built.document.parts[m["part"]])
+        ):
+            value = {"action": "drill", "fit": entry_of(built.document, "0")}
+            patch.append({"op": "add", "path": pointer("bores", key, "parts", m["part"]), "value": value})
+    return patch

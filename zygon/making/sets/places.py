@@ -1,0 +1,235 @@
+"""The sets of a design's bores: chosen where the bores lie, laid wherever they are copied to. What is wrong with one is a fault of its bore."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from zygon.design.features import Bore
+from zygon.design.hardware import HardwareSet
+from zygon.design.patch import pointer
+from zygon.geometry.motion import IDENTITY, Motion
+from zygon.making.blanks.blank import Blank
+from zygon.making.blanks.instances import Instance
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
+from zygon.making.features.bore_lines import BoreLine
+from zygon.making.features.bores import Axes, Holes
+from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.hardware import BuiltSet, SetPiece, SetPlace
+from zygon.making.result.operations import Operation
+from zygon.making.sets.choose import Chosen, Wrong, choose
+from zygon.making.sets.stack import Passed, stack_of
+from zygon.making.tube.pieces import Pieces, pieces_of
+from zygon.measure.display import format_length
+from zygon.owner import bore_id
+from zygon.stock.hardware.screws import SCREWS
+from zygon.stock.kinds import StockKind
+from zygon.tolerance import CONTACT, EPS
+
+__all__ = ["sets_of"]
+
+#: Stacks on one axis that lie within this of one another (mm) are passed as one.
+TOUCHES = 0.05
+
+
+@dataclass(frozen=True)
+class _Way:
+    """A set's axis as seen from its head: a place on it, its direction, and the sign of the bore's own coordinate along it."""
+
+    point: np.ndarray
+    way: np.ndarray
+
+
+def sets_of(
+    values: Values,
+    blanks: dict[str, Blank],
+    operations: Mapping[str, list[Operation]],
+    instances: dict[str, Instance],
+    axes: Axes,
+) -> tuple[dict[str, BuiltSet], Holes]:
+    """The sets by the keys of their bores, in order, and the holes that they ask for by bore, part and number of the passage along it."""
+    sets: dict[str, BuiltSet] = {}
+    holes: Holes = {}
+    pieces: Pieces | None = None
+    for key, (lines, _) in axes.items():
+        bore = values.document.bores[key]
+        said = bore.hardware
+        if said is None:
+            continue
+        if pieces is None and any(values.section_of(p) for p in bore.parts if p in values.boards):
+            pieces = pieces_of(values)
+        stack = stack_of(bore, lines[0], blanks, operations, instances, pieces)
+        made = _made(values, key, bore, said, lines[0], stack, blanks, instances)
+        if made is None:
+            continue
+        sets[key], own = made
+        if said.head != "none":
+            for (part, number), hole in own.holes.items():
+                holes[key, part, number] = replace(hole, high=said.side == "high")
+    return sets, holes
+
+
+def _made(
+    values: Values, key: str, bore: Bore, said: HardwareSet, line: BoreLine, stack: list[Passed], blanks: dict[str, Blank], instances: dict[str, Instance]
+) -> tuple[BuiltSet, Chosen] | None:  # fmt: skip
+    """The set of one bore; None where it passes nothing."""
+    owner, where = bore_id(key), pointer("bores", key, "hardware")
+    if not stack:
+        values.faults.append(
+            Fault(
+                "set_holds_nothing",
+                f"{bore.name}: its set holds nothing",
+                "a set passes a part that its bore cuts",
+                "",
+                owner=owner,
+                entry=where,
+            )
+        )
+        return None
+    if said.head != "none" and (stack[0] if said.side == "low" else stack[-1]).how != "square":
+        what = values.boards[(stack[0] if said.side == "low" else stack[-1]).part].name
+        values.faults.append(Fault("set_askew", f"{bore.name}: the head of its set would not lie flat on {what}", "a head lies on a face that its axis meets square", "",
+                                   part=(stack[0] if said.side == "low" else stack[-1]).part, owner=owner, entry=pointer("bores", key, "hardware", "side")))  # fmt: skip
+        return None
+    stated = None
+    if said.length is not None:
+        stated = values.read(said.length, where + "/length", "length", EntryScope(values), owner=owner)
+        if stated <= CONTACT:
+            if not values.values[where + "/length"].stale:
+                shown = format_length(stated)
+                values.fault_entry(
+                    where + "/length", "bad_value", f"{bore.name}: a length of {shown}", "a length is greater than 0", shown, owner=owner
+                )
+            stated = None
+
+    def stock_of(part: str) -> StockKind:
+        return values.document.stock_of(values.boards[part])
+
+    seen = _from_head(said, stack)
+    chosen = choose(said, seen, stock_of, stated)
+    for w in chosen.wrong:
+        values.faults.append(_fault(values, key, bore, w, seen))
+    places = []
+    for own, keys, at in _places(key, bore, said, line, seen, instances, blanks, values):
+        laid = chosen if own is seen else choose(said, own, stock_of, stated)
+        places.append(_place(laid, keys, at))
+    first = places[0]
+    words = _words(said, first)
+    return BuiltSet(key, words, chosen.needed, chosen.length, chosen.engaged, tuple(places)), chosen
+
+
+def _from_head(said: HardwareSet, stack: list[Passed]) -> list[Passed]:
+    """A stack as seen from the head: along the axis, or against it."""
+    if said.side == "low":
+        return stack
+    return sorted((replace(p, low=-p.high, high=-p.low) for p in stack), key=lambda p: (p.low, p.high))
+
+
+def _places(
+    key: str, bore: Bore, said: HardwareSet, line: BoreLine, seen: list[Passed], instances: dict[str, Instance], blanks: dict[str, Blank], values: Values
+) -> list[tuple[list[Passed], tuple[str, ...], _Way]]:  # fmt: skip
+    """Where a set lies: where its bore does, and wherever that is copied to; what touches on one axis is passed as one."""
+    sign = 1.0 if said.side == "low" else -1.0
+    through = [p.part for p in seen]
+    found: list[tuple[list[Passed], dict[str, str], _Way]] = []
+    for motion, keys in _motions(values, key, through, instances):
+        at = _Way(np.array(motion.point(line.point)), np.array(motion.vector(line.way)) * sign)
+        twin = False
+        for n, (stack, there, other) in enumerate(found):
+            shift = _along(other, at)
+            if shift is None:
+                continue
+            own = [replace(p, low=p.low + shift, high=p.high + shift) for p in seen] if at.way @ other.way > 0 else (
+                [replace(p, low=shift - p.high, high=shift - p.low) for p in reversed(seen)])  # fmt: skip
+            if all(any(abs(p.low - q.low) + abs(p.high - q.high) < TOUCHES for q in stack) for p in own):
+                twin = True  # its own image, as of a bore in the plane that its parts are mirrored by
+                break
+            if said.holds_by in ("nut", "rivet") and said.head != "none" and _touch(stack, own):
+                merged = sorted((*stack, *own), key=lambda p: (p.low, p.high))
+                found[n] = merged, {**there, **{f"{k} {len(there)}": v for k, v in keys.items()}}, other
+                twin = True
+                break
+        if not twin:
+            found.append((seen, keys, at))
+    return [(stack, tuple(dict.fromkeys(keys.values())), at) for stack, keys, at in found]
+
+
+def _touch(a: list[Passed], b: list[Passed]) -> bool:
+    (low, high), (other_low, other_high) = ((s[0].low, max(p.high for p in s)) for s in (a, b))
+    return abs(low - other_high) < TOUCHES or abs(other_low - high) < TOUCHES
+
+
+def _along(a: _Way, b: _Way) -> float | None:
+    """Where b's own place lies along a's axis, where both run along one line."""
+    if abs(abs(float(a.way @ b.way)) - 1) > EPS:
+        return None
+    off = b.point - a.point
+    shift = float(off @ a.way)
+    return shift if float(np.linalg.norm(off - a.way * shift)) < TOUCHES else None
+
+
+def _motions(values: Values, key: str, through: list[str], instances: dict[str, Instance]) -> list[tuple[Motion, dict[str, str]]]:
+    """The motions that take a bore to where it is copied, with the instance that stands there for each of its parts."""
+    own = {p: p for p in dict.fromkeys(through)}
+    found: dict[Motion, dict[str, str]] = {IDENTITY: dict(own)}
+    for i in instances.values():
+        if not i.made_by or i.part not in own or bore_id(key) in i.without(values.document):
+            continue
+        motion = (i.motion @ instances[i.part].motion.inverse).rounded()
+        found.setdefault(motion, dict(own))[i.part] = i.key
+    return list(found.items())
+
+
+def _place(chosen: Chosen, parts: tuple[str, ...], at: _Way) -> SetPlace:
+    """A set in one place in the room."""
+    w = at.way / np.linalg.norm(at.way)
+    u = np.cross(np.eye(3)[int(np.abs(w).argmin())], w)
+    u /= np.linalg.norm(u)
+    v = np.cross(w, u)
+    pieces = []
+    for hardware, along, turned in chosen.lay:
+        p = at.point + w * along
+        a, b, c = (u, -v, -w) if turned else (u, v, w)
+        rows = tuple((float(a[i]), float(b[i]), float(c[i]), float(p[i])) for i in range(3))
+        pieces.append(SetPiece(hardware, Motion(rows).rounded()))
+    head = at.point + w * chosen.under
+    under = chosen.under
+    return SetPlace(
+        parts,
+        tuple(pieces),
+        (float(head[0]), float(head[1]), float(head[2])),
+        (float(w[0]), float(w[1]), float(w[2])),
+        (chosen.stack[0] - under, chosen.stack[1] - under),
+        chosen.tip - under,
+        chosen.tool,
+    )
+
+
+def _words(said: HardwareSet, place: SetPlace) -> str:
+    """A set in words: 'socket head screw M5 × 60, 2 plain washers, hexagon nut'."""
+    counted: dict[str, int] = {}
+    for p in place.pieces:
+        h = p.hardware
+        name = f"{h.title} {h.measure}" if h.family in SCREWS or h.length is not None else h.title
+        counted[name] = counted.get(name, 0) + 1
+    return ", ".join(name if n == 1 else f"{n} {name}s" for name, n in counted.items())
+
+
+def _fault(values: Values, key: str, bore: Bore, wrong: Wrong, stack: list[Passed]) -> Fault:
+    where = pointer("bores", key, "hardware", wrong.field)
+    said = bore.hardware
+    mends: tuple[Mend, ...] = ()
+    if wrong.field == "length" and said is not None and said.length is not None:
+        mends = (Mend("Take the shortest that does", [{"op": "remove", "path": where}]),)
+    if wrong.instead:
+        title = SCREWS[wrong.instead].title
+        mends = (
+            *mends,
+            Mend(f"Take a {title}", [{"op": "replace", "path": pointer("bores", key, "hardware", "head"), "value": wrong.instead}]),
+        )
+    part = stack[-1].part if wrong.code in ("thread_too_short", "grips_little", "insert_room") else ""
+    return Fault(wrong.code, f"{bore.name}: {wrong.message}", wrong.rule, format_length(wrong.value), "", wrong.severity,  # type: ignore[arg-type]
+                 part=part, owner=bore_id(key), entry=where, mends=mends)  # fmt: skip

@@ -1,0 +1,97 @@
+"""What a bore's axis passes, in order along it: faces of boards and folded parts, members of frames."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point
+
+from zygon.design.features import Bore
+from zygon.geometry.boolean import to_polygon
+from zygon.making.blanks.blank import Blank
+from zygon.making.blanks.instances import Instance
+from zygon.making.features.bore_lines import BoreLine, Meeting, meetings
+from zygon.making.result.operations import Operation, Pocket
+from zygon.making.tube.drilled import meets
+from zygon.making.tube.pieces import Pieces
+from zygon.tolerance import CONTACT, EPS
+
+__all__ = ["Passed", "stack_of"]
+
+
+@dataclass(frozen=True)
+class Passed:
+    """A part that a bore's axis passes: from ``low`` to ``high`` mm along it, ``how`` ('square', 'angle', 'edge'); ``number`` counts its passages along the axis."""
+
+    part: str
+    low: float
+    high: float
+    how: str
+    number: int
+    folded: bool = False
+    member: bool = False
+
+
+def stack_of(
+    bore: Bore,
+    line: BoreLine,
+    blanks: Mapping[str, Blank],
+    operations: Mapping[str, list[Operation]],
+    instances: Mapping[str, Instance],
+    pieces: Pieces | None,
+) -> list[Passed]:
+    """The parts that a bore goes through, low end first; what is sunk into a face where it passes is taken off."""
+    found: list[Passed] = []
+    for part, through in bore.parts.items():
+        if through.action not in ("cut", "drill"):
+            continue
+        if part in blanks:
+            blank = blanks[part]
+            for n, m in enumerate(meetings(blank, line)):
+                low, high = _stretch(m, operations.get(part, []))
+                if high > low + CONTACT:
+                    found.append(Passed(part, low, high, m.how, n, folded=blank.fold is not None))
+        elif pieces is not None and part in pieces.of:
+            for piece in pieces.of[part]:
+                body, rest = pieces.bodies[piece]
+                own = (instances[part].motion @ rest).inverse
+                if meets(body, own, line) is None:
+                    continue
+                stretch = _across(body.section.outline(0.0).flatten(0.01), np.array(own.point(line.point)), np.array(own.vector(line.way)))
+                if stretch:
+                    square = abs(own.vector(line.way)[2]) < EPS
+                    found.append(Passed(part, *stretch, "square" if square else "angle", 0, member=True))
+                break
+    return sorted(found, key=lambda p: (p.low, p.high))
+
+
+def _stretch(m: Meeting, operations: list[Operation]) -> tuple[float, float]:
+    """From where to where along the axis there is something of a part, where pockets thin it."""
+    half = float(np.linalg.norm(np.array(m.end) - np.array(m.start))) / 2
+    low, high = m.along - half, m.along + half
+    if m.how != "square":
+        return low, high
+    at = Point(m.u, m.v)
+    deep = {"a": 0.0, "b": 0.0}
+    for o in operations:
+        if isinstance(o, Pocket) and not o.islands and to_polygon(o.contour).contains(at):
+            deep[o.face] = max(deep[o.face], o.depth)
+    first, last = ("b", "a") if m.start[2] < m.end[2] else ("a", "b")
+    return low + deep[first], high - deep[last]
+
+
+def _across(ring: np.ndarray, point: np.ndarray, way: np.ndarray) -> tuple[float, float] | None:
+    """From where to where along a line it lies within a section's outline, (u, v, w) of the member."""
+    flat = float(np.hypot(way[0], way[1]))
+    far = float(np.abs(ring).max()) * 4 + float(np.hypot(point[0], point[1]))
+    middle = -float(point[:2] @ way[:2]) / flat**2
+    ends = [point[:2] + way[:2] * (middle + k * far / flat) for k in (-1, 1)]
+    met = shapely.Polygon(ring).intersection(LineString(ends))
+    if met.is_empty or met.length < CONTACT:
+        return None
+    places = shapely.get_coordinates(met)
+    along = sorted(float((p - point[:2]) @ way[:2]) / flat**2 for p in places)
+    return along[0], along[-1]

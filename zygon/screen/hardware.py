@@ -1,0 +1,61 @@
+"""Sets and what is bought, as plain data for screens; the solids of hardware as resources under their hash."""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import numpy as np
+
+from zygon.exchange.to_buy import BuyRow
+from zygon.making.result.built import Built
+from zygon.making.sets.body import mesh_of_hardware
+from zygon.memo import digest
+from zygon.screen.shown.hardware import ShownBuy, ShownSet
+from zygon.screen.shown.shapes import ShownSolid
+from zygon.stock.hardware.piece import Hardware
+
+__all__ = ["bought_data", "hardware_solids", "set_data"]
+
+
+@lru_cache(maxsize=4096)
+def _solid_of(hardware: Hardware) -> str:
+    return f"solid-{digest('hardware', hardware.slices)}"
+
+
+def set_data(built: Built, bore: str) -> ShownSet:
+    """A bore's set, wherever it lies."""
+    one = built.sets[bore]
+    return {
+        "bore": bore, "words": one.words, "needed": one.needed, "length": one.length, "engaged": one.engaged,
+        "pieces": [
+            [{"name": p.hardware.name, "standard": p.hardware.standard, "solid": _solid_of(p.hardware)} for p in place.pieces] for place in one.places
+        ],
+        "places": [
+            {"parts": list(place.parts), "at": list(place.at), "way": list(place.way),
+             "matrices": [[round(x, 6) + 0.0 for row in p.motion.rows for x in row] for p in place.pieces]}
+            for place in one.places
+        ],
+    }  # fmt: skip
+
+
+def bought_data(row: BuyRow) -> ShownBuy:
+    """A line of what is bought."""
+    return {
+        "name": row.name, "standard": row.standard, "designation": row.designation, "needed": row.needed, "spare": row.spare, "price": row.price,
+        "mass": row.mass, "owners": list(row.owners),
+    }  # fmt: skip
+
+
+def hardware_solids(built: Built, known: set[str]) -> dict[str, ShownSolid]:
+    """The solids of the hardware of a design by their hash, but for those that are known."""
+    every = {p.hardware for one in built.sets.values() for place in one.places for p in place.pieces}
+    return {_solid_of(h): _data(h) for h in every if _solid_of(h) not in known}
+
+
+@lru_cache(maxsize=512)
+def _data(hardware: Hardware) -> ShownSolid:
+    mesh = mesh_of_hardware(hardware)
+    return {
+        "skin": None, "positions": np.round(mesh.positions, 4).ravel().tolist(), "triangles": mesh.triangles.ravel().tolist(),
+        "owners": ["hardware"], "counts": [len(mesh.triangles)], "edges": np.round(mesh.edges.reshape(-1, 3), 4).ravel().tolist(),
+    }  # fmt: skip
