@@ -19,7 +19,7 @@ from zygon.stock.engagement import is_wooden
 from zygon.stock.hardware.catalogue import FAMILIES
 from zygon.stock.hardware.nuts import WASHERS
 from zygon.stock.hardware.screws import SCREWS, Screws
-from zygon.stock.hardware.threads import METRIC
+from zygon.stock.hardware.threads import METRIC, metric_of
 from zygon.tolerance import SEEN
 
 __all__ = ["set_faults"]
@@ -114,7 +114,13 @@ def _on_wood(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:
         return
     ends = []
     head = SCREWS.get(said.head)
-    if head and head.thread == "metric" and not head.flush and head.turned != "held" and said.washer == "none":
+    if (
+        head
+        and (head.thread == "metric" or head.turned == "spanner")
+        and not head.flush
+        and head.turned != "held"
+        and said.washer == "none"
+    ):
         ends.append(("head", "washer", place.parts[0]))
     if said.holds_by == "nut" and said.nut_washer == "none":
         ends.append(("nut", "nut_washer", place.parts[-1]))
@@ -124,7 +130,7 @@ def _on_wood(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:
             record is None
             or not record.stock
             or not is_wooden(built.document.stock_of(record))
-            or said.size not in WASHERS["plain_washer"].rows
+            or metric_of(said.size) not in WASHERS["plain_washer"].rows
         ):
             continue
         where = pointer("bores", key, "hardware", field)

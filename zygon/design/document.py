@@ -336,6 +336,9 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
         for part in bore.parts:
             _takes(document, part, "bore", f"/bores/{key}/parts/{part}")
             need(boards, part, f"/bores/{key}/parts/{part}", "board")
+        if bore.axis in bore.rows or (bore.rows and bore.member):
+            rule = "a row of bores runs across their axis, and what lets a member through is there once"
+            raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/rows", value=sorted(bore.rows), rule=rule)
         if bore.hardware is not None:
             _check_set(key, bore)
         if bore.of:

@@ -11,7 +11,7 @@ from zygon.design.layout import AXIS_WORDS
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["FEATURE_RECORDS", "Bore", "BoreThrough", "Feature", "From", "Placed", "Spot"]
+__all__ = ["FEATURE_RECORDS", "Bore", "BoreRow", "BoreThrough", "Feature", "From", "Placed", "Spot"]
 
 From = Literal["left", "right", "front", "back", "bottom", "top", "centre", "opening", "room", "low", "high", "root", "end"]
 FaceName = Literal["left", "right", "front", "back", "bottom", "top"]
@@ -377,6 +377,13 @@ class BoreThrough(Record):
     fit: Entry = Entry(text="0")
 
 
+class BoreRow(Record):
+    """A bore that is there many times: in a row from its place on, the other way where the spacing is negative."""
+
+    number: Entry = Field(description="how many, itself counted")
+    spacing: Entry = Field(description="from one to the next")
+
+
 class Bore(Record):
     """A straight hole along an axis through several parts; ``at`` gives its place along the two other axes.
 
@@ -398,6 +405,9 @@ class Bore(Record):
         default=None, description="which way it leans: the angle about its axis from the first of the two others to the second"
     )
     at: dict[Literal["x", "y", "z"], Entry]
+    rows: dict[Literal["x", "y", "z"], BoreRow] = Field(
+        default_factory=dict, max_length=2, description="there many times, along one or both of the two other axes"
+    )
     diameter: Entry = Field(description="of the shaft or dowel; a set along it has one of its own")
     hardware: HardwareSet | None = Field(default=None, description="the set along it")
     low: Entry | None = Field(default=None, description="where it begins along its axis; it runs all the way where not said")

@@ -12,7 +12,7 @@ from zygon.stock.hardware.inserts import INSERTS
 from zygon.stock.hardware.nuts import NUTS, WASHERS
 from zygon.stock.hardware.rivets import RIVETS
 from zygon.stock.hardware.screws import SCREWS
-from zygon.stock.hardware.threads import METRIC
+from zygon.stock.hardware.threads import METRIC, metric_of
 
 __all__ = ["HardwareList", "HardwareSet", "Into", "sizes_of_heads"]
 
@@ -27,7 +27,7 @@ _METRIC = (*(k for k, s in SCREWS.items() if s.thread == "metric"), "none")
 #: Heads that can lie in a counterbore; under which a washer can lie.
 _SEATED = tuple(k for k, s in SCREWS.items() if not s.flush and s.turned != "held")
 _WORDS = {
-    **{k: f"{s.title}, {s.standard}" for k, s in SCREWS.items()}, **{k: f"{r.title}, {r.standard}" for k, r in RIVETS.items()},
+    **{k: s.title for k, s in SCREWS.items()}, **{k: r.title for k, r in RIVETS.items()},
     "none": "none: on a threaded end",
 }  # fmt: skip
 
@@ -61,7 +61,7 @@ class HardwareSet(Record):
         only={"head": tuple(k for k in _METRIC if k != "none")},
     )  # fmt: skip
     nut: Literal["hexagon_nut", "locking_nut", "cap_nut"] = asked(
-        "Nut", "hexagon_nut", words={k: f"{n.title}, {n.standard}" for k, n in NUTS.items()}, only={"head": _METRIC, "into": ("nut",)}
+        "Nut", "hexagon_nut", words={k: n.title for k, n in NUTS.items()}, only={"head": _METRIC, "into": ("nut",)}
     )
     nut_washer: Washer = asked(
         "Washer under the nut",
@@ -101,7 +101,7 @@ class HardwareSet(Record):
             ("nut_washer", self.nut_washer if into == "nut" else "none", WASHERS),
             ("into", into if into in INSERTS else "none", INSERTS),
         ):
-            if of != "none" and self.size not in table[of].rows:
+            if of != "none" and (metric_of(self.size) if table is WASHERS else self.size) not in table[of].rows:
                 return field, of, f"{table[of].title} is made in {', '.join(table[of].rows)}"
         return None
 

@@ -10,7 +10,7 @@ from zygon.design.patch import Patch, pointer
 from zygon.geometry.frame import AXES
 from zygon.geometry.motion import Motion, Vector
 from zygon.making.datums.solving import solve
-from zygon.making.features.bore_lines import BoreLine, line_of
+from zygon.making.features.bore_lines import BoreLine, line_of, rows_of
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built, FlatPart
 from zygon.measure.display import exact_length
@@ -31,17 +31,20 @@ def askew_bores(built: Built, keys: dict[str, str], key: str, through: list[str]
     """
     document, patch = built.document, []
     bore = document.bores[key]
-    line = line_of(solve(document, built.good, leg_face), key, bore)
+    values = solve(document, built.good, leg_face)
+    line = line_of(values, key, bore)
     places: list[tuple[BoreLine, list[str]]] = []
-    for copied in through if line else []:
-        moved = _moved(line, built.made[copied].place)  # type: ignore[arg-type]
-        same = next((ks for other, ks in places if _same(moved, other)), None)
-        if same is None:
-            places.append((moved, same := []))
-        same.append(copied)
+    # in a row each becomes one of its own: its row may run along no axis any more
+    lines = rows_of(values, key, bore, line) if line else ()
+    for copied in through:
+        for moved in (_moved(one, built.made[copied].place) for one in lines):
+            same = next((ks for other, ks in places if _same(moved, other)), None)
+            if same is None:
+                places.append((moved, same := []))
+            same.append(copied)
     for moved, there in places:
         ends = {keys[k]: bore.parts[built.parts[k].of].model_dump(mode="json") for k in there}
-        if line and _same(moved, line):
+        if len(lines) == 1 and _same(moved, lines[0]):
             patch += [{"op": "add", "path": pointer("bores", key, "parts", part), "value": end} for part, end in ends.items()]
             continue
         copied_too = {built.parts[k].of for k in keys}
@@ -53,7 +56,7 @@ def askew_bores(built: Built, keys: dict[str, str], key: str, through: list[str]
         record = bore.model_dump(mode="json", exclude_none=True)
         if bore.hardware is not None:
             record["hardware"] = bore.hardware.turned(max(moved.way, key=abs) < 0).model_dump(mode="json", exclude_none=True)
-        bores[new] = {**record, **_written(moved, document.unit), "of": "", "name": name, "parts": ends, "order": len(bores)}
+        bores[new] = {**record, **_written(moved, document.unit), "of": "", "rows": {}, "name": name, "parts": ends, "order": len(bores)}
         patch.append({"op": "add", "path": pointer("bores", new), "value": bores[new]})
     return patch
 

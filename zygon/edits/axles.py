@@ -9,6 +9,7 @@ from zygon.edits.hardware import usual_set
 from zygon.errors import DocumentError
 from zygon.geometry.frame import AXES, FACES, across, axis_of_face
 from zygon.making.asked.questions import parts_along
+from zygon.making.asked.stacks import behind
 from zygon.making.datums.solving import solve
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built, FlatPart
@@ -111,8 +112,19 @@ def place_bore(
         entries[other] = entry_of(document, _place(pressed, named, other, point[other], catch, step, document.unit)[1])
     of = pressed.of if askew else ""
     through = {}
-    along = parts_along(document, axis, entries, of=of)
-    hardware = usual_set(built, along, "high" if face == FACES[axis][1] else "low", SCREW) if screw else None
+    ends: dict[str, dict[str, str]] = {}
+    side = "high" if face == FACES[axis][1] else "low"
+    if screw:
+        found = behind(document, pressed.of, axis, entries, side, of)
+        along, hardware = found.met, usual_set(built, found.met, side, SCREW)
+        if found.until is not None:
+            ends = {
+                "low" if side == "high" else "high": entry_of(
+                    document, f"{pressed.path}.{face} {'-' if side == 'high' else '+'} {figure(found.until, document.unit)}"
+                )
+            }
+    else:
+        along, hardware = parts_along(document, axis, entries, of=of), None
     for met in along:
         if met["how"] == "edge" and not (hardware and hardware["head"] == "wood"):
             continue
@@ -122,7 +134,7 @@ def place_bore(
     name = fresh_name(document, "bore", {b.name for b in document.bores.values()})
     record = {
         "name": name, "axis": axis, "of": of, "at": entries, "order": next_order(document.bores), "diameter": entry_of(document, DIAMETER[document.unit]),
-        "parts": through, **({"hardware": hardware} if hardware else {}),
+        "parts": through, **ends, **({"hardware": hardware} if hardware else {}),
     }  # fmt: skip
     return f"Bore square to {pressed.path}.{face}", [
         {"op": "add", "path": pointer("bores", fresh_key(document.bores, name)), "value": record}

@@ -2,24 +2,29 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from zygon.design.document import Document
-from zygon.design.features import Bore
+from zygon.design.features import Bore, Hole, Spot
 from zygon.design.hardware import HardwareSet
-from zygon.design.layout_operations import entry_of
+from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_placed, is_plate
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
+from zygon.geometry.frame import FACES
 from zygon.making.asked.questions import parts_along
-from zygon.making.result.built import Built
+from zygon.making.asked.stacks import behind
+from zygon.making.flats.face_words import face_word
+from zygon.making.result.built import Built, FlatPart
+from zygon.measure.entry import Entry
 from zygon.stock.engagement import is_wooden
 from zygon.stock.hardware.catalogue import FAMILIES, by_designation
 from zygon.stock.hardware.screws import SCREWS
-from zygon.stock.hardware.threads import METRIC, diameter_of
+from zygon.stock.hardware.threads import METRIC, diameter_of, metric_of
 from zygon.stock.hardware.wood import PILOT
 
-__all__ = ["put_hardware", "usual_set"]
+__all__ = ["put_hardware", "screw_in_hole", "usual_set"]
 
 #: A screw in the edge of a board has a pilot hole of at most this share of its thickness.
 EDGE = 0.5
@@ -76,7 +81,7 @@ def _with(said: dict[str, Any], designation: str) -> dict[str, Any]:
 
 def _made_in(said: dict[str, Any], size: str) -> dict[str, Any]:
     """Washers and nuts of a set that are made in a size; those that are not are left away."""
-    washers = {f: said[f] for f in ("washer", "nut_washer") if said.get(f, "none") != "none" and size in FAMILIES[said[f]].rows}
+    washers = {f: said[f] for f in ("washer", "nut_washer") if said.get(f, "none") != "none" and metric_of(size) in FAMILIES[said[f]].rows}
     nut = said.get("nut", "hexagon_nut")
     return {"washer": "none", "nut_washer": "none", **washers, "nut": nut if size in FAMILIES[nut].rows else "hexagon_nut"}
 
@@ -142,3 +147,95 @@ def _drilled(built: Built, key: str, bore: Bore, said: HardwareSet) -> Patch:
             value = {"action": "drill", "fit": entry_of(built.document, "0")}
             patch.append({"op": "add", "path": pointer("bores", key, "parts", m["part"]), "value": value})
     return patch
+
+
+def screw_in_hole(built: Built, part: str, feature: str) -> tuple[str, Patch]:
+    """Label and patch by which a round hole of a board becomes a bore in its place, in its rows, through what lies against the board, with the usual set along it.
+
+    Raises DocumentError where it is no such hole, or where no bore can say where it lies.
+    """
+    document = built.document
+    record, made = document.parts.get(part), built.flats.get(part)
+    hole = record.features.get(feature) if is_plate(record) else None
+    if not is_plate(record) or made is None or not isinstance(hole, Hole):
+        raise DocumentError(
+            "A screw goes into a round hole of a board", entry="feature", value=f"{part}/{feature}", rule="a hole of the design"
+        )
+    said = hole.name or "hole"
+    if hole.depth is not None:
+        raise DocumentError(
+            f"{said} is blind", entry="feature", value=feature, rule="a screw goes through what it holds: make the hole straight through"
+        )
+    at: dict[str, dict[str, str]] = {}
+    rows: dict[str, dict[str, Any]] = {}
+    for way, (number, spacing) in (("u", (hole.number, hole.spacing)), ("v", (hole.rows, hole.apart))):
+        axis = getattr(made.frame, way)
+        at[axis], row = _along(document, made, axis, getattr(hole, way), number, spacing, doubled=hole.mirrored in (way, "both"), said=said)
+        if row:
+            rows[axis] = row
+    axis = made.frame.normal
+    of = part if not made.place.shifts else ""
+    face = hole.face or face_word(made, record.up)
+    side = "high" if face == FACES[axis][1] else "low"
+    diameter = built.values[pointer("parts", part, "features", feature, "diameter")].value
+    found = behind(document, part, axis, at, side, of)
+    hardware = usual_set(built, found.met, side, diameter)
+    names = {b.name for b in document.bores.values()}
+    name = fresh_name(document, re.sub(r"\W+", "_", said), names)
+    through = {
+        m["part"]: {"action": "drill" if m["how"] == "edge" else "cut", "fit": entry_of(document, "0")}
+        for m in found.met
+        if m["how"] != "edge" or hardware["head"] == "wood"
+    }
+    key = fresh_key(document.bores, name)
+    bore = {
+        "name": name, "axis": axis, "of": of, "at": at, "rows": rows, "order": next_order(document.bores), "diameter": hole.diameter.model_dump(mode="json"),
+        "parts": through, "hardware": hardware,
+    }  # fmt: skip
+    return f"{said} takes a screw", [
+        {"op": "remove", "path": pointer("parts", part, "features", feature)},
+        {"op": "add", "path": pointer("bores", key), "value": bore},
+    ]
+
+
+def _along(
+    document: Document, part: FlatPart, axis: str, spot: Spot, number: Entry | None, spacing: Entry | None, *, doubled: bool, said: str
+) -> tuple[dict[str, str], dict[str, Any] | None]:
+    """Where a hole lies along an axis as a bore says it, and its row there."""
+    low, high = (f"{part.path}.{word}" for word in FACES[axis])
+    far = spot.origin == FACES[axis][1]
+    text, unit = spot.offset.text, spot.offset.unit
+    if spot.origin in FACES[axis]:
+        place = f"{high if far else low} {'-' if far else '+'} ({text})"
+    elif spot.origin == "centre":
+        place = f"mid({low}, {high}) + ({text})"
+    elif spot.origin == "room":
+        place = text
+    else:
+        rule = "a place from an edge, from the middle or in the room, which a bore can say too"
+        raise DocumentError(f"{said} is placed from the {spot.origin}", entry="feature", value=spot.origin, rule=rule)
+    if doubled and number is not None:
+        raise DocumentError(
+            f"{said} is in a row, and there once more on the other half", entry="feature", value="mirrored", rule="one or the other"
+        )
+    if doubled:
+        if spot.origin == "room":
+            raise DocumentError(
+                f"{said} is placed in the room and mirrored",
+                entry="feature",
+                value="mirrored",
+                rule="a place from an edge or from the middle",
+            )
+        apart = f"2 * ({text})" if spot.origin == "centre" else f"{high} - {low} - 2 * ({text})"
+        apart = f"-({apart})" if far or spot.origin == "centre" else apart
+        return {"text": place, "unit": unit}, {"number": {"text": "2", "unit": unit}, "spacing": {"text": apart, "unit": unit}}
+    if number is None:
+        return {"text": place, "unit": unit}, None
+    if spacing is None or spacing.unit != unit:
+        raise DocumentError(
+            f"{said} is in a row without a spacing", entry="feature", value=number.text, rule="a spacing, in the unit of its place"
+        )
+    if spot.origin == "centre":
+        place = f"{place} - (({number.text}) - 1) * ({spacing.text}) / 2"
+    step = f"-({spacing.text})" if far else spacing.text
+    return {"text": place, "unit": unit}, {"number": number.model_dump(mode="json"), "spacing": {"text": step, "unit": unit}}

@@ -14,6 +14,7 @@ from zygon.geometry.frame import AXES, FACES, frame_of
 from zygon.making.blanks.instances import spared_by
 from zygon.making.result.built import Built, BuiltJoint, FlatPart, MadePart
 from zygon.measure.display import exact_length
+from zygon.measure.entry import Entry
 from zygon.owner import bore_id, copy_id, feature_id, joint_id
 from zygon.tolerance import EPS
 
@@ -122,11 +123,19 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
 
 
 def _turned_set(bore: Bore, part: MadePart) -> dict[str, Any]:
-    """The set of a bore, its head at the other end where its copy looks the other way along the axis."""
+    """The set and the rows of a bore where its copy looks the other way along an axis: the head at the other end, the row the other way."""
+    turned = {a: {"number": r.number.model_dump(mode="json"), "spacing": _against(r.spacing)}
+              for a, r in bore.rows.items() if part.place.rows[AXES.index(a)][AXES.index(a)] < 0}  # fmt: skip
+    rows = {"rows": {**bore.model_dump(mode="json")["rows"], **turned}} if turned else {}
     if bore.hardware is None:
-        return {}
+        return rows
     i = AXES.index(bore.axis)
-    return {"hardware": bore.hardware.turned(part.place.rows[i][i] < 0).model_dump(mode="json", exclude_none=True)}
+    return {**rows, "hardware": bore.hardware.turned(part.place.rows[i][i] < 0).model_dump(mode="json", exclude_none=True)}
+
+
+def _against(spacing: Entry) -> dict[str, str]:
+    """A spacing the other way."""
+    return {"text": f"-({spacing.text})", "unit": spacing.unit}
 
 
 def _moved_ends(part: MadePart, axis: str, ends: dict[str, float]) -> dict[str, float]:

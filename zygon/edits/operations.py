@@ -22,7 +22,7 @@ from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
-from zygon.edits.hardware import put_hardware
+from zygon.edits.hardware import put_hardware, screw_in_hole
 from zygon.edits.independent import make_independent
 from zygon.edits.let_through import let_through
 from zygon.edits.run_on import run_on
@@ -399,6 +399,17 @@ class PutHardware(Operation):
         return put_hardware(built, self.bore, self.designation)
 
 
+class ScrewInHole(Operation):
+    """A round hole becomes a bore in its place, through what lies against its board, with the usual set along it."""
+
+    operation: Literal["screw_in_hole"]
+    part: str
+    feature: str
+
+    def work(self, built: Built) -> Worked:
+        return screw_in_hole(built, self.part, self.feature)
+
+
 class JoinAll(Operation):
     """Boards are joined in pairs (one, the other, the kind of joint)."""
 
@@ -631,7 +642,7 @@ class RemoveStock(Operation):
 AnyOperation = Annotated[
     Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
     | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
-    | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | PutHardware | JoinAll
+    | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | PutHardware | ScrewInHole | JoinAll
     | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | AddEndPlate | RunOn | BendMembers | BentFromTable | RemoveLine | RemoveFrame,
     Field(discriminator="operation"),
 ]  # fmt: skip

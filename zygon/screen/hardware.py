@@ -26,7 +26,7 @@ def set_data(built: Built, bore: str) -> ShownSet:
     """A bore's set, wherever it lies."""
     one = built.sets[bore]
     return {
-        "bore": bore, "words": one.words, "needed": one.needed, "length": one.length, "engaged": one.engaged,
+        "bore": bore, "words": one.words, "needed": one.needed, "length": one.length, "engaged": one.engaged, "holes": one.holes,
         "pieces": [
             [{"name": p.hardware.name, "standard": p.hardware.standard, "solid": _solid_of(p.hardware)} for p in place.pieces] for place in one.places
         ],

@@ -243,8 +243,19 @@ export interface components {
             parts: {
                 [key: string]: components["schemas"]["BoreThrough"];
             };
+            /** @description there many times, along one or both of the two other axes */
+            rows: {
+                [key: string]: components["schemas"]["BoreRow"];
+            };
             /** @description which way it leans: the angle about its axis from the first of the two others to the second */
             toward?: components["schemas"]["Entry"];
+        };
+        /** @description A bore that is there many times: in a row from its place on, the other way where the spacing is negative. */
+        BoreRow: {
+            /** @description how many, itself counted */
+            number: components["schemas"]["Entry"];
+            /** @description from one to the next */
+            spacing: components["schemas"]["Entry"];
         };
         /**
          * @description What a bore does to one part; ``fit`` is the hole minus the shaft.

@@ -3781,6 +3781,21 @@ export interface components {
             stock: string;
         };
         /**
+         * ScrewInHole
+         * @description A round hole becomes a bore in its place, through what lies against its board, with the usual set along it.
+         */
+        ScrewInHole: {
+            /** Feature */
+            feature: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "screw_in_hole";
+            /** Part */
+            part: string;
+        };
+        /**
          * Session
          * @description ``user`` is empty where nobody is signed in; ``password`` says whether whoever is has one, which the demo workshop does not.
          */
@@ -4791,13 +4806,18 @@ export interface components {
         };
         /**
          * ShownSet
-         * @description The set of a bore. Places on one axis that touch may have a longer screw, so that each says its own pieces; ``needed`` is the least length that does.
+         * @description The set of a bore. Places on one axis that touch may have a longer screw, so that each says its own pieces; ``needed`` is the least length that does,
+         *     ``holes`` how wide the holes in its parts are by the part's key.
          */
         ShownSet: {
             /** Bore */
             bore: string;
             /** Engaged */
             engaged: number;
+            /** Holes */
+            holes: {
+                [key: string]: number;
+            };
             /** Length */
             length: number | null;
             /** Needed */
@@ -7656,7 +7676,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["PutHardware"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

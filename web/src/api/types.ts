@@ -62,6 +62,9 @@ export type RunOut = S["RunOut"];
 export type Session = S["Session"];
 export type Fault = S["Fault"];
 export type Patch = { [key: string]: unknown }[];
+export type HardwareOut = S["HardwareOut"];
+export type SetOut = S["ShownSet"];
+export type BuyOut = S["ShownBuy"];
 export type RowOut = S["ShownRow"];
 
 /** As the client gives it back: of pairs and triples only that they are lists. */

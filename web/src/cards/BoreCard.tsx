@@ -14,6 +14,10 @@ import { removeSelected } from "./edits";
 import { towardNote } from "./leaning";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
+import { SetSection } from "./SetSection";
+
+/** Whether the set along a bore says how wide its holes are. */
+const ownsHoles = (bore: Bore) => Boolean(bore.hardware) && bore.hardware?.head !== "none";
 
 const NOWHERE: Bore["at"] = {};
 
@@ -22,7 +26,7 @@ function BorePlace({ boreKey, bore }: { boreKey: string; bore: Bore }) {
   const p = (...k: string[]) => pointer("bores", boreKey, ...k);
   return (
     <>
-      <EntryField path={p("diameter")} label="Shaft diameter" edit={`${bore.name}, diameter`} />
+      {!ownsHoles(bore) && <EntryField path={p("diameter")} label="Shaft diameter" edit={`${bore.name}, diameter`} />}
       {(Object.keys(bore.at) as Axis[]).map((a) => (
         <EntryField key={a} path={p("at", a)} label={`${FACES[a][0]}–${FACES[a][1]} at`} axis={a} edit={`${bore.name}, place`} />
       ))}
@@ -82,6 +86,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
         {!bore.member && <BorePlace boreKey={boreKey} bore={bore} />}
         <OutSwitch path={p()} name={bore.name} out={Boolean(bore.out)} />
       </section>
+      <SetSection boreKey={boreKey} bore={bore} />
       <section>
         <h3>Through</h3>
         {Object.entries(bore.parts).map(([k, through]) => (
@@ -181,6 +186,7 @@ function Through({ boreKey, bore, part, through, how }: ThroughProps) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const p = (...k: string[]) => pointer("bores", boreKey, ...k);
+  const set = built.sets?.find((s) => s.bore === boreKey);
   const shaft = built.values[p("diameter")]?.value;
   const fit = built.values[p("parts", part, "fit")]?.value;
   const record = doc.parts[part];
@@ -198,8 +204,18 @@ function Through({ boreKey, bore, part, through, how }: ThroughProps) {
       />
       {(through.action === "cut" || through.action === "drill") && (
         <>
-          <EntryField path={p("parts", part, "fit")} label="Fit to shaft" edit={`${bore.name} in ${name}, fit`} fits />
-          {shaft !== undefined && fit !== undefined && (
+          <EntryField
+            path={p("parts", part, "fit")}
+            label={ownsHoles(bore) ? "Hole wider by" : "Fit to shaft"}
+            edit={`${bore.name} in ${name}, fit`}
+            fits
+          />
+          {ownsHoles(bore) && set?.holes[part] !== undefined && fit !== undefined && (
+            <div className="soft" style={{ fontSize: 12 }}>
+              Hole {length(set.holes[part] + fit, doc.display)}
+            </div>
+          )}
+          {!ownsHoles(bore) && shaft !== undefined && fit !== undefined && (
             <div className="soft" style={{ fontSize: 12 }}>
               Hole {length(shaft + fit, doc.display)}, {length(Math.abs(fit), doc.display)} {fit < 0 ? "under" : "over"} the shaft
             </div>

@@ -19,6 +19,7 @@ import { useView } from "../state/view";
 import { atFirst, BoreAction } from "./BoreAction";
 import { BoreRuns, type DraftLine, lineOf } from "./BoreRuns";
 import { DraftEntry } from "./DraftEntry";
+import { DraftSet } from "./DraftSet";
 import { useDraftFault, useTried } from "./useDraft";
 
 type Through = Record<string, { action: BoreDoes; fit: Entry }>;
@@ -47,7 +48,15 @@ export function BoreDraft({ begun, pressed }: { begun?: Bore; pressed?: string }
     ends.filter(([m, t]) => t.action !== "leave" || m.how === "square").map(([m, t]) => [m.part, t]),
   );
   const path = pointer("bores", key);
-  const record = { name: name || "bore", order: nextOrder(doc.bores), ...said, diameter, parts };
+  const [hardware, setHardware] = useState(begun?.hardware);
+  const record = {
+    name: name || "bore",
+    order: nextOrder(doc.bores),
+    ...said,
+    diameter,
+    parts,
+    ...(hardware ? { hardware } : {}),
+  };
   const patch = [{ op: "add", path, value: record }];
   useTried(patch);
   const fault = useDraftFault(path, id.bore(key));
@@ -58,9 +67,11 @@ export function BoreDraft({ begun, pressed }: { begun?: Bore; pressed?: string }
         void commit(`Add the bore ${name}`, patch).then((fine) => fine && select({ kind: "bore", key }));
       }}
     >
-      <h2>New bore</h2>
+      <h2>{hardware ? "New screw" : "New bore"}</h2>
       <p className="soft" style={{ margin: "2px 0" }}>
-        A straight hole through several parts, for a rod or a dowel.
+        {hardware
+          ? "A screw through several parts: it is as long as it has to be, and its holes are as wide as its standard says."
+          : "A straight hole through several parts, for a rod or a dowel."}
       </p>
       <section>
         <div className="entry">
@@ -74,7 +85,10 @@ export function BoreDraft({ begun, pressed }: { begun?: Bore; pressed?: string }
           />
         </div>
         <BoreRuns path={path} line={line} fault={fault} onChange={(change) => setLine({ ...line, ...change })} />
-        <DraftEntry label="Shaft diameter" entry={diameter} path={`${path}/diameter`} fault={fault} onChange={setDiameter} />
+        {hardware && <DraftSet said={hardware} onChange={setHardware} />}
+        {!hardware && (
+          <DraftEntry label="Shaft diameter" entry={diameter} path={`${path}/diameter`} fault={fault} onChange={setDiameter} />
+        )}
       </section>
       <section>
         <h3>It meets</h3>
@@ -90,7 +104,7 @@ export function BoreDraft({ begun, pressed }: { begun?: Bore; pressed?: string }
             />
             {(t.action === "cut" || t.action === "drill") && (
               <DraftEntry
-                label="Fit to shaft"
+                label={hardware ? "Hole wider by" : "Fit to shaft"}
                 entry={t.fit}
                 path={`${path}/parts/${k}/fit`}
                 fits
@@ -108,7 +122,7 @@ export function BoreDraft({ begun, pressed }: { begun?: Bore; pressed?: string }
       )}
       <div className="row" style={{ marginTop: 12 }}>
         <Button type="submit" variant="filled" disabled={!Object.keys(parts).length}>
-          Add bore
+          {hardware ? "Add screw" : "Add bore"}
         </Button>
         <Button onClick={() => setDraft(null)}>Leave it</Button>
       </div>

@@ -77,6 +77,32 @@ function Card({ selection }: { selection: ReturnType<typeof useView.getState>["s
   }
 }
 
+/** The design's bores, with what lies along them. */
+function BoreList() {
+  const { doc, built } = useShown()!;
+  const select = useView((s) => s.select);
+  if (!Object.keys(doc.bores).length) return null;
+  return (
+    <section>
+      <h3>Bores</h3>
+      {ordered(doc.bores).map(([k, b]) => (
+        <button
+          type="button"
+          className={`linkrow ${b.out ? "leftout" : ""}`}
+          key={k}
+          onClick={() => select({ kind: "bore", key: k })}
+        >
+          <span className="swatch" style={{ background: "var(--cut-inside)" }} />
+          <span className="clip title">{b.name.replaceAll("_", " ")}</span>
+          <span className="soft clip grow" style={{ textAlign: "right" }}>
+            {built.sets?.find((s) => s.bore === k)?.words}
+          </span>
+        </button>
+      ))}
+    </section>
+  );
+}
+
 const RULES = ["rules"];
 
 function DesignCard() {
@@ -121,17 +147,7 @@ function DesignCard() {
           </button>
         ))}
       </section>
-      {Object.keys(doc.bores).length > 0 && (
-        <section>
-          <h3>Bores</h3>
-          {Object.entries(doc.bores).map(([k, b]) => (
-            <button type="button" className="linkrow" key={k} onClick={() => view.select({ kind: "bore", key: k })}>
-              <span className="swatch" style={{ background: "var(--cut-inside)" }} />
-              {b.name.replaceAll("_", " ")}
-            </button>
-          ))}
-        </section>
-      )}
+      <BoreList />
       {Object.keys(doc.frames).length > 0 && (
         <section>
           <h3>Frames</h3>

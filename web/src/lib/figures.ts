@@ -69,6 +69,7 @@ export function money(amount: number, currency: string): string {
 }
 
 export function mass(grams: number): string {
+  if (grams > 0 && grams < 10) return `${grams.toFixed(1)}\u00a0g`;
   return grams < 1000 ? `${grams.toFixed(0)}\u00a0g` : `${(grams / 1000).toFixed(2)}\u00a0kg`;
 }
 

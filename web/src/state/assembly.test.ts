@@ -7,7 +7,7 @@ const steps = [
   { parts: ["d"], way: "to the left", start: [50, 0, 0], distance: 50 },
   { parts: ["c", "d"], way: "down", start: [0, 0, 80], distance: 80 },
 ];
-const assembly: AssemblyOut = { first: ["a"], steps, locked: [], loose: [], drops: [] };
+const assembly: AssemblyOut = { first: ["a"], steps, locked: [], loose: [], drops: [], sets: [] };
 
 describe("where a part is at a step", () => {
   it("shows what the assembly begins with in its place from the start", () => {

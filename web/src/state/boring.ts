@@ -32,9 +32,16 @@ export function usePartsAlong({ axis, at, of = "", lean, toward, parts = [], mem
 }
 
 /** Begins the draft of a bore square to a face at a point of it (mm), as the core works it out; where it cannot be, that is said. */
-export async function beginBore(part: string, face: string, at: [number, number, number], caught: number, step: number) {
+export async function beginBore(
+  part: string,
+  face: string,
+  at: [number, number, number],
+  caught: number,
+  step: number,
+  screw = false,
+) {
   try {
-    const { patch } = await workedOut({ operation: "place_bore", part, face, at, catch: caught, step });
+    const { patch } = await workedOut({ operation: "place_bore", part, face, at, catch: caught, step, screw });
     useView
       .getState()
       .setDraft({ kind: "bore", begun: patch[0].value as Bore, pressed: useDesign.getState().doc?.parts[part] ? part : "" });

@@ -23,7 +23,8 @@ export function keep(found: Record<string, SolidOut | FlatOut>): void {
 
 /** The head's flats and solids stay, however many come after them. */
 export function stand(head: BuiltOut): void {
-  standing = new Set(head.parts.flatMap((p) => [p.solid, p.flat]));
+  const hardware = (head.sets ?? []).flatMap((s) => s.pieces.flat().map((p) => p.solid));
+  standing = new Set([...head.parts.flatMap((p) => [p.solid, p.flat]), ...hardware]);
 }
 
 /** What the server need not send, beside the head's. */

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -12,6 +12,7 @@ from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import linemerge
 
 from zygon.design.features import Bore
+from zygon.design.limits import MAX_BORES_IN_ROWS
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, rectangle
@@ -28,7 +29,7 @@ from zygon.owner import bore_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
 
-__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings"]
+__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings", "rows_of"]
 
 #: A bore meets a sheet at less than this off square (radians): beyond, a drill runs off, and the mouth is four times as long as it is wide.
 FLATTEST = math.radians(75)
@@ -103,6 +104,51 @@ def line_of(values: Values, key: str, bore: Bore) -> BoreLine | None:
                                "a bore ends beyond its beginning", format_length(ends["high"]), owner=owner)  # fmt: skip
         ends = {}
     return _placed(bore.axis, at, lean, toward, ends, frame)
+
+
+def rows_of(values: Values, key: str, bore: Bore, line: BoreLine) -> tuple[BoreLine, ...]:
+    """The axes of a bore in its rows, its own first; its own alone where a number or a spacing cannot be, which is a fault."""
+    if not bore.rows:
+        return (line,)
+    owner, group = bore_id(key), _group_of(values, bore)
+    frame = _frame_of(values, bore, group)
+    steps: list[list[Vector]] = []
+    total = 1
+    for axis, row in sorted(bore.rows.items()):
+        scope = EntryScope(values, axis, frame=frame) if bore.of else EntryScope(values, axis, group=group)
+        where = pointer("bores", key, "rows", axis)
+        number = round(values.read(row.number, f"{where}/number", "count", scope, fallback=1.0, owner=owner))
+        spacing = values.read(row.spacing, f"{where}/spacing", "length", scope, owner=owner)
+        total *= max(number, 1)
+        if number < 1 or total > MAX_BORES_IN_ROWS:
+            values.fault_entry(
+                f"{where}/number",
+                "bad_value",
+                f"{bore.name}: {number} of it in a row",
+                f"from 1 to {MAX_BORES_IN_ROWS} in all rows",
+                str(number),
+                owner=owner,
+            )
+            return (line,)
+        if number > 1 and abs(spacing) <= CONTACT:
+            if not values.values[f"{where}/spacing"].stale:
+                shown = format_length(spacing)
+                values.fault_entry(
+                    f"{where}/spacing",
+                    "bad_value",
+                    f"{bore.name}: a spacing of {shown} in its row",
+                    "a row goes on from one to the next",
+                    shown,
+                    owner=owner,
+                )
+            return (line,)
+        way = frame.vector([float(a == axis) for a in AXES])
+        steps.append([(way[0] * spacing * n, way[1] * spacing * n, way[2] * spacing * n) for n in range(number)])
+    shifts: list[Vector] = [(0.0, 0.0, 0.0)]
+    for row_steps in steps:
+        shifts = [(a[0] + b[0], a[1] + b[1], a[2] + b[2]) for b in row_steps for a in shifts]
+    p = line.point
+    return tuple(replace(line, point=(p[0] + s[0], p[1] + s[1], p[2] + s[2])) for s in shifts)
 
 
 def lines_round(values: Values, member: str, instances: Mapping[str, Instance]) -> tuple[BoreLine, ...]:

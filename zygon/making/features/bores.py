@@ -20,7 +20,7 @@ from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings
+from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings, rows_of
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.hardware import BoreHole
 from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
@@ -43,7 +43,7 @@ __all__ = ["Axes", "Holes", "bore_axes", "bore_operations", "parts_on_line"]
 def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
     """The axis and diameter (mm) of every bore that has both, by key, in their order; what cannot be is a fault.
 
-    A bore round a member has an axis for each of its copies too, behind the first, and is as wide as its section.
+    A bore in rows has an axis for each, its own first. One round a member has an axis for each of its copies too, behind the first, and is as wide as its section.
     """
     found: dict[str, tuple[tuple[BoreLine, ...], float]] = {}
     for key, bore in sorted(values.document.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
@@ -61,7 +61,7 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
         line = line_of(values, key, bore)
         if bore.owned_by_set:  # which has a diameter of its own
             if line is not None:
-                found[key] = (line,), diameter_of(bore.owned_by_set.size)
+                found[key] = rows_of(values, key, bore, line), diameter_of(bore.owned_by_set.size)
             continue
         where = pointer("bores", key, "diameter")
         diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=bore_id(key))
@@ -76,7 +76,7 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
                 owner=bore_id(key),
             )
             continue
-        found[key] = (line,), diameter
+        found[key] = rows_of(values, key, bore, line), diameter
     return found
 
 
@@ -87,7 +87,7 @@ def bore_operations(values: Values, blanks: dict[str, Blank], axes: Axes, holes:
         bore = values.document.bores[key]
         for part in bore.parts:
             # copies of a member pass where they pass
-            for line in [x for n, x in enumerate(lines) if part in blanks and (n == 0 or meetings(blanks[part], x))]:
+            for line in [x for n, x in enumerate(lines) if part in blanks and (n == 0 or bore.rows or meetings(blanks[part], x))]:
                 made = _through(values, key, bore, blanks[part], line, diameter, holes)
                 if made:
                     found.setdefault(part, []).extend(made)

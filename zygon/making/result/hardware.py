@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 
 from zygon.geometry.motion import Motion
 from zygon.stock.hardware.piece import Hardware
@@ -61,6 +61,8 @@ class BuiltSet:
     length: float | None
     engaged: float
     places: tuple[SetPlace, ...]
+    #: how wide the holes are that it asks for, by the key of the part
+    holes: dict[str, float] = field(default_factory=dict)
 
     @property
     def pieces(self) -> tuple[Hardware, ...]:

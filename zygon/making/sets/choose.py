@@ -17,7 +17,7 @@ from zygon.stock.hardware.nuts import NUTS, WASHERS
 from zygon.stock.hardware.piece import Hardware
 from zygon.stock.hardware.rivets import RIVETS
 from zygon.stock.hardware.screws import SCREWS, SHEET_HOLE, Screws
-from zygon.stock.hardware.threads import METRIC, core_hole, diameter_of, pitch
+from zygon.stock.hardware.threads import METRIC, core_hole, diameter_of, metric_of, pitch
 from zygon.stock.hardware.wood import PILOT
 from zygon.stock.kinds import StockKind
 from zygon.tolerance import CONTACT
@@ -141,7 +141,9 @@ def _passing(said: HardwareSet, screw: Screws, made: Chosen, *, first: bool) -> 
     if said.seat == "sunk" and screw.turned != "held" and deep > CONTACT:
         size = f"{diameter_of(said.size):g}"
         across = max(
-            COUNTERBORE.get(size, 0.0), screw.head(said.size)[0] + 1, (WASHERS[said.washer].rows[said.size][1] + 1) if made.lay else 0.0
+            COUNTERBORE.get(size, 0.0),
+            screw.head(said.size)[0] + 1,
+            (WASHERS[said.washer].rows[metric_of(said.size)][1] + 1) if made.lay else 0.0,
         )
         if screw.turned == "spanner":
             across = max(across, screw.tool(said.size)[0])
@@ -329,8 +331,8 @@ def _shortest(screw: Screws, size: str, needed: float, most: float) -> float | N
 
 
 def _washer(kind: str, size: str) -> Hardware | None:
-    return None if kind == "none" else piece(kind, size)
+    return None if kind == "none" else piece(kind, metric_of(size))
 
 
 def _thick(kind: str, size: str) -> float:
-    return 0.0 if kind == "none" else WASHERS[kind].rows[size][2]
+    return 0.0 if kind == "none" else WASHERS[kind].rows[metric_of(size)][2]

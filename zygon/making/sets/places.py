@@ -61,8 +61,8 @@ def sets_of(
             continue
         if pieces is None and any(values.section_of(p) for p in bore.parts if p in values.boards):
             pieces = pieces_of(values)
-        stack = stack_of(bore, lines[0], blanks, operations, instances, pieces)
-        made = _made(values, key, bore, said, lines[0], stack, blanks, instances)
+        stacks = [stack_of(bore, line, blanks, operations, instances, pieces) for line in (lines if bore.rows else lines[:1])]
+        made = _made(values, key, bore, lines, stacks, instances)
         if made is None:
             continue
         sets[key], own = made
@@ -73,11 +73,12 @@ def sets_of(
 
 
 def _made(
-    values: Values, key: str, bore: Bore, said: HardwareSet, line: BoreLine, stack: list[Passed], blanks: dict[str, Blank], instances: dict[str, Instance]
-) -> tuple[BuiltSet, Chosen] | None:  # fmt: skip
-    """The set of one bore; None where it passes nothing."""
-    owner, where = bore_id(key), pointer("bores", key, "hardware")
-    if not stack:
+    values: Values, key: str, bore: Bore, lines: tuple[BoreLine, ...], stacks: list[list[Passed]], instances: dict[str, Instance]
+) -> tuple[BuiltSet, Chosen] | None:
+    """The set of one bore, chosen where its own axis passes; None where it passes nothing. In a row it lies where the same parts are passed."""
+    said, owner, where = bore.hardware, bore_id(key), pointer("bores", key, "hardware")
+    assert said
+    if not stacks[0]:
         values.faults.append(
             Fault(
                 "set_holds_nothing",
@@ -89,10 +90,10 @@ def _made(
             )
         )
         return None
-    if said.head != "none" and (stack[0] if said.side == "low" else stack[-1]).how != "square":
-        what = values.boards[(stack[0] if said.side == "low" else stack[-1]).part].name
-        values.faults.append(Fault("set_askew", f"{bore.name}: the head of its set would not lie flat on {what}", "a head lies on a face that its axis meets square", "",
-                                   part=(stack[0] if said.side == "low" else stack[-1]).part, owner=owner, entry=pointer("bores", key, "hardware", "side")))  # fmt: skip
+    seen = _from_head(said, stacks[0])
+    if said.head != "none" and seen[0].how != "square":
+        values.faults.append(Fault("set_askew", f"{bore.name}: the head of its set would not lie flat on {values.boards[seen[0].part].name}",
+                                   "a head lies on a face that its axis meets square", "", part=seen[0].part, owner=owner, entry=f"{where}/side"))  # fmt: skip
         return None
     stated = None
     if said.length is not None:
@@ -108,17 +109,20 @@ def _made(
     def stock_of(part: str) -> StockKind:
         return values.document.stock_of(values.boards[part])
 
-    seen = _from_head(said, stack)
     chosen = choose(said, seen, stock_of, stated)
     for w in chosen.wrong:
         values.faults.append(_fault(values, key, bore, w, seen))
+    alike = [
+        (line, _from_head(said, stack))
+        for line, stack in zip(lines, stacks, strict=False)
+        if [p.part for p in stack] == [p.part for p in stacks[0]]
+    ]
     places = []
-    for own, keys, at in _places(key, bore, said, line, seen, instances, blanks, values):
-        laid = chosen if own is seen else choose(said, own, stock_of, stated)
-        places.append(_place(laid, keys, at))
-    first = places[0]
-    words = _words(said, first)
-    return BuiltSet(key, words, chosen.needed, chosen.length, chosen.engaged, tuple(places)), chosen
+    for own, at in _places(values, key, said, alike, instances):
+        laid = chosen if [(p.low, p.high) for p in own] == [(p.low, p.high) for p in seen] else choose(said, own, stock_of, stated)
+        places.append(_place(laid, tuple(dict.fromkeys(p.instance for p in own)), at))
+    holes = {p: h.wide for (p, _), h in chosen.holes.items()}
+    return BuiltSet(key, _words(places[0]), chosen.needed, chosen.length, chosen.engaged, tuple(places), holes), chosen
 
 
 def _from_head(said: HardwareSet, stack: list[Passed]) -> list[Passed]:
@@ -128,33 +132,41 @@ def _from_head(said: HardwareSet, stack: list[Passed]) -> list[Passed]:
     return sorted((replace(p, low=-p.high, high=-p.low) for p in stack), key=lambda p: (p.low, p.high))
 
 
+#: A stack as seen from a head, and where that looks.
+_Laid = tuple[list[Passed], _Way]
+
+
 def _places(
-    key: str, bore: Bore, said: HardwareSet, line: BoreLine, seen: list[Passed], instances: dict[str, Instance], blanks: dict[str, Blank], values: Values
-) -> list[tuple[list[Passed], tuple[str, ...], _Way]]:  # fmt: skip
+    values: Values, key: str, said: HardwareSet, alike: list[tuple[BoreLine, list[Passed]]], instances: dict[str, Instance]
+) -> list[_Laid]:
     """Where a set lies: where its bore does, and wherever that is copied to; what touches on one axis is passed as one."""
     sign = 1.0 if said.side == "low" else -1.0
-    through = [p.part for p in seen]
-    found: list[tuple[list[Passed], dict[str, str], _Way]] = []
-    for motion, keys in _motions(values, key, through, instances):
-        at = _Way(np.array(motion.point(line.point)), np.array(motion.vector(line.way)) * sign)
-        twin = False
-        for n, (stack, there, other) in enumerate(found):
-            shift = _along(other, at)
-            if shift is None:
-                continue
-            own = [replace(p, low=p.low + shift, high=p.high + shift) for p in seen] if at.way @ other.way > 0 else (
-                [replace(p, low=shift - p.high, high=shift - p.low) for p in reversed(seen)])  # fmt: skip
-            if all(any(abs(p.low - q.low) + abs(p.high - q.high) < TOUCHES for q in stack) for p in own):
-                twin = True  # its own image, as of a bore in the plane that its parts are mirrored by
-                break
-            if said.holds_by in ("nut", "rivet") and said.head != "none" and _touch(stack, own):
-                merged = sorted((*stack, *own), key=lambda p: (p.low, p.high))
-                found[n] = merged, {**there, **{f"{k} {len(there)}": v for k, v in keys.items()}}, other
-                twin = True
-                break
-        if not twin:
-            found.append((seen, keys, at))
-    return [(stack, tuple(dict.fromkeys(keys.values())), at) for stack, keys, at in found]
+    found: list[_Laid] = []
+    for motion, keys in _motions(values, key, [p.part for p in alike[0][1]], instances):
+        for line, seen in alike:
+            at = _Way(np.array(motion.point(line.point)), np.array(motion.vector(line.way)) * sign)
+            there = [replace(p, instance=keys[p.part]) for p in seen]
+            if not _met_again(said, found, there, at):
+                found.append((there, at))
+    return found
+
+
+def _met_again(said: HardwareSet, found: list[_Laid], seen: list[Passed], at: _Way) -> bool:
+    """Whether what a set passes elsewhere lies on the axis of one that is there: its own image, or what it goes on through, which is then added to that."""
+    for n, (stack, other) in enumerate(found):
+        shift = _along(other, at)
+        if shift is None:
+            continue
+        if at.way @ other.way > 0:
+            own = [replace(p, low=p.low + shift, high=p.high + shift) for p in seen]
+        else:
+            own = [replace(p, low=shift - p.high, high=shift - p.low) for p in reversed(seen)]
+        if all(any(abs(p.low - q.low) + abs(p.high - q.high) < TOUCHES for q in stack) for p in own):
+            return True  # as of a bore in the plane that its parts are mirrored by
+        if said.holds_by in ("nut", "rivet") and said.head != "none" and _touch(stack, own):
+            found[n] = sorted((*stack, *own), key=lambda p: (p.low, p.high)), other
+            return True
+    return False
 
 
 def _touch(a: list[Passed], b: list[Passed]) -> bool:
@@ -208,7 +220,7 @@ def _place(chosen: Chosen, parts: tuple[str, ...], at: _Way) -> SetPlace:
     )
 
 
-def _words(said: HardwareSet, place: SetPlace) -> str:
+def _words(place: SetPlace) -> str:
     """A set in words: 'socket head screw M5 × 60, 2 plain washers, hexagon nut'."""
     counted: dict[str, int] = {}
     for p in place.pieces:

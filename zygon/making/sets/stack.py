@@ -33,6 +33,8 @@ class Passed:
     number: int
     folded: bool = False
     member: bool = False
+    #: which of its part's places it is, once that is known
+    instance: str = ""
 
 
 def stack_of(

@@ -150,7 +150,6 @@ def bored_through(
 ) -> Iterator[tuple[str, Made, SideCut]]:
     """What the bores of a design do to the pieces of members, ``holes`` what their sets ask for: the piece's key and the hole; what misses or lies too flat is a fault."""
     for key, (lines, diameter) in axes.items():
-        line = lines[0]
         bore, owner = values.document.bores[key], bore_id(key)
         through = [p for p in bore.parts if p in pieces.of and bore.parts[p].action != "leave"]
         for part in through:
@@ -160,30 +159,31 @@ def bored_through(
             )
             name = values.boards[part].name
             owns = {p: (instances[part].motion @ pieces.bodies[p][1]).inverse for p in pieces.of[part]}
-            piece = next((p for p, own in owns.items() if meets(pieces.bodies[p][0], own, line) is not None), None)
-            if piece is None:
-                values.faults.append(Fault("bore_misses", f"{bore.name} misses {name}", "a bore's axis passes through every part it cuts or marks",
-                                           part=part, owner=owner, entry=where))  # fmt: skip
-                continue
-            (body, _), own = pieces.bodies[piece], owns[piece]
-            asked = holes.get((key, part, 0))
-            wide = (asked.wide if asked else diameter) + fit
-            x, y, _ = own.vector(line.way)
-            across = _room_for(body.section, x, y)
-            if not CONTACT < wide < across - CONTACT:
-                shown, most = format_length(wide), format_length(round(across, 3))
-                values.fault_entry(
-                    f"{where}/fit",
-                    "bad_hole",
-                    f"{bore.name}: a hole {shown} wide in {name}",
-                    f"less than {most} across",
-                    shown,
-                    part,
-                    owner,
-                )
-                continue
-            made: Made = "mark" if bore.parts[part].action == "mark" else "cut"
-            yield piece, made, SideCut(_along(own, line), Section("round", round(wide, 9)), 0.0, owner)
+            for line in lines if bore.rows else lines[:1]:
+                piece = next((p for p, own in owns.items() if meets(pieces.bodies[p][0], own, line) is not None), None)
+                if piece is None:
+                    values.faults.append(Fault("bore_misses", f"{bore.name} misses {name}", "a bore's axis passes through every part it cuts or marks",
+                                               part=part, owner=owner, entry=where))  # fmt: skip
+                    continue
+                (body, _), own = pieces.bodies[piece], owns[piece]
+                asked = holes.get((key, part, 0))
+                wide = (asked.wide if asked else diameter) + fit
+                x, y, _ = own.vector(line.way)
+                across = _room_for(body.section, x, y)
+                if not CONTACT < wide < across - CONTACT:
+                    shown, most = format_length(wide), format_length(round(across, 3))
+                    values.fault_entry(
+                        f"{where}/fit",
+                        "bad_hole",
+                        f"{bore.name}: a hole {shown} wide in {name}",
+                        f"less than {most} across",
+                        shown,
+                        part,
+                        owner,
+                    )
+                    continue
+                made: Made = "mark" if bore.parts[part].action == "mark" else "cut"
+                yield piece, made, SideCut(_along(own, line), Section("round", round(wide, 9)), 0.0, owner)
 
 
 def meets(body: MemberBody, own: Motion, line: BoreLine) -> float | None:

@@ -25,13 +25,15 @@ class ShownSetPlace(TypedDict):
 
 
 class ShownSet(TypedDict):
-    """The set of a bore. Places on one axis that touch may have a longer screw, so that each says its own pieces; ``needed`` is the least length that does."""
+    """The set of a bore. Places on one axis that touch may have a longer screw, so that each says its own pieces; ``needed`` is the least length that does,
+    ``holes`` how wide the holes in its parts are by the part's key."""
 
     bore: str
     words: str
     needed: float | None
     length: float | None
     engaged: float
+    holes: dict[str, float]
     pieces: list[list[ShownSetPiece]]
     places: list[ShownSetPlace]
 

@@ -23,6 +23,11 @@ export function AssemblyPanel() {
   const now = Math.ceil(step) - 1;
   const said =
     step <= 0 ? `Begin with ${names(found.first)}.` : `Slide ${names(found.steps[now]?.parts ?? [])} ${found.steps[now]?.way}.`;
+  const behind = found.sets[Math.ceil(step)] ?? [];
+  const putIn = [...new Set(behind.map((s) => s.bore))].map((bore) => {
+    const n = behind.filter((s) => s.bore === bore).length;
+    return `${n > 1 ? `${n} × ` : ""}${shown.built.sets?.find((s) => s.bore === bore)?.words ?? bore}`;
+  });
   const go = (to: number) => view.setStep(Math.max(0, Math.min(n, to)));
   return (
     <section className="assembly" aria-label="Putting together" data-testid="assembly">
@@ -54,6 +59,7 @@ export function AssemblyPanel() {
           </Button>
         </div>
       )}
+      {putIn.length > 0 && <div data-testid="put-in">Then put in {putIn.join("; ")}.</div>}
       {found.locked.map((group) => (
         <div key={group.join()} className="error">
           {names(group)} lock each other out: no order and no straight way puts them together.

@@ -65,6 +65,12 @@ export function FaceActs({ under, parts, box }: { under: Under; parts: PartOut[]
     });
   if (isPlate(board) && face.indexOf(".") < 0)
     acts.push({
+      label: "Screw",
+      words: "A screw with its head on this face, through all that lies behind",
+      act: () => void beginBore(part.key, face, [hit.at.x, hit.at.y, hit.at.z], CATCH * scale, stepOf(scale, doc.unit), true),
+    });
+  if (isPlate(board) && face.indexOf(".") < 0)
+    acts.push({
       label: "Axle",
       words: "A rod through here, and all that stands in its way",
       act: () => setDraft({ kind: "axle", part: part.key, face, at: [hit.at.x, hit.at.y, hit.at.z], scale }),

@@ -21,6 +21,7 @@ import { FrameLines, FramePoints } from "./FrameLines";
 import { sharesOf } from "./folding";
 import { GhostBoard, GhostNames } from "./GhostBoard";
 import { Ground } from "./Ground";
+import { Hardware } from "./Hardware";
 import { MeasureLine } from "./MeasureLine";
 import { PartPulls, PulledOutline } from "./PartPulls";
 import { covered, faceOwner } from "./picking";
@@ -89,6 +90,7 @@ export function Scene() {
         <directionalLight position={[0.45, -1, 1.2]} intensity={1.5} />
         <directionalLight position={[-1, 0.4, 0.3]} intensity={0.45} />
         <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} />
+        <Hardware plane={plane} shiftOf={shiftOf} />
         {view.draft?.kind === "place" && <GhostBoard />}
         {view.draft?.kind === "place" && !parts.length && <Ground />}
         <FrameLines />

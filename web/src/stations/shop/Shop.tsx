@@ -3,6 +3,7 @@ import { useState } from "react";
 import { ProblemList } from "../../cards/Problem";
 import { BarTable } from "../../frame/BarTable";
 import { useDesign, useShown } from "../../state/design";
+import { BuyTable } from "./BuyTable";
 import { CutFiles, type Kerf, Solids } from "./CutFiles";
 import { CutTable } from "./CutTable";
 import { DrillingTable } from "./DrillingTable";
@@ -34,6 +35,7 @@ export function Shop() {
       <CutFiles base={base} kerf={kerf} setKerf={setKerf} />
       <Solids base={base} />
       <CutTable base={base} kerf={kerf} />
+      <BuyTable base={base} />
       <BarTable base={base} />
       <DrillingTable base={base} />
       {kept.length > 0 && (
