@@ -65,7 +65,7 @@ def _runs_into(built: Built, key: str, place: SetPlace, parts: list[MadePart], l
             part = parts[i]
             if part.key in said or not _may_meet(place, n, part):
                 continue
-            found = bitten(piece, part)
+            found = bitten(piece, part, head=n == 0 and part.key in place.parts)
             if found > FILM:
                 said.add(part.key)
                 shown = format_length(round(found, 2), built.document.display)

@@ -259,6 +259,11 @@ class Draft:
         self.data["bores"][bore]["hardware"] = {**said, **length}
         return self
 
+    def bore_rows(self, bore: str, **rows: tuple[Any, Any]) -> Draft:
+        """Lets a bore be there many times: (number, spacing) along an axis."""
+        self.data["bores"][bore]["rows"] = {a: {"number": self.entry(n), "spacing": self.entry(s)} for a, (n, s) in rows.items()}
+        return self
+
     def askew(self, bore: str, of: str = "", lean: Any = None, toward: Any = None) -> Draft:
         """Lets a bore run along the axes ``of`` a part, or lean off its axis."""
         said = {k: self.entry(x) for k, x in (("lean", lean), ("toward", toward)) if x is not None}

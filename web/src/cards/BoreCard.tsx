@@ -9,6 +9,7 @@ import { type OnAxis, usePartsAlong } from "../state/boring";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { ACTED, atFirst, BoreAction } from "./BoreAction";
 import { heights } from "./BoreDraft";
+import { BoreRows } from "./BoreRows";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { towardNote } from "./leaning";
@@ -84,6 +85,7 @@ export function BoreCard({ boreKey }: { boreKey: string }) {
           }
         />
         {!bore.member && <BorePlace boreKey={boreKey} bore={bore} />}
+        {!bore.member && <BoreRows boreKey={boreKey} bore={bore} />}
         <OutSwitch path={p()} name={bore.name} out={Boolean(bore.out)} />
       </section>
       <SetSection boreKey={boreKey} bore={bore} />

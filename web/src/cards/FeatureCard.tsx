@@ -10,6 +10,7 @@ import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { mirroredChoices, origins } from "./featureFields";
+import { HoleScrew } from "./HoleScrew";
 import { OutSwitch } from "./OutSwitch";
 import { ProblemSection } from "./Problem";
 import { RecordForm } from "./RecordForm";
@@ -92,6 +93,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
           />
         )}
       </section>
+      <HoleScrew partKey={partKey} featureKey={featureKey} feature={feature} />
       <section hidden={!along.length}>
         <h3>Where</h3>
         {along.map((n) => (

@@ -25,8 +25,8 @@ def carrying_bail(name: str = "Carrying bail") -> Document:
         {"a": (left, middle, low), "b": (left, middle, high), "c": (right, middle, high), "d": (right, middle, low)},
         {"left": ("a", "b"), "over": ("b", "c"), "right": ("c", "d")},
     )
-    d.size("thread", "34 mm", "28 mm", "60 mm", note="how long the threads are that go through the brackets")
-    d.member("bail", "steel8", "line", "left", "over", "right", against="y", radius="bend", past_a="thread - 6 mm", past_b="thread - 6 mm")
+    d.size("thread", "36 mm", "32 mm", "60 mm", note="how long the threads are that go through the brackets")
+    d.member("bail", "steel8", "line", "left", "over", "right", against="y", radius="bend", past_a="thread - 9 mm", past_b="thread - 9 mm")
     for end in "ab":
         d.data["parts"]["bail"].setdefault("worked", {})[end] = {"thread": "M8", "long": d.entry("thread"), "chamfer": d.entry("0.6 mm")}
     # the ends stand in brackets that are screwed to the box
@@ -39,6 +39,6 @@ def carrying_bail(name: str = "Carrying bail") -> Document:
             "bail.thickness",
             **{f"bracket_{side}": ("cut", "0.5 mm")},
         )
-    d.item("nut_m8", 4, 0.08, "M8, one above and one below each bracket")
+        d.hardware(f"hole_{side}", head="none", size="M8", side="low", washer="plain_washer", nut_washer="plain_washer", near_nut="locking_nut")
     d.item("screw_4x20", 4, 0.05, "two for each bracket")
     return d.document()

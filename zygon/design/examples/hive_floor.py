@@ -38,5 +38,4 @@ def hive_floor(name: str = "Hive floor") -> Document:
         "left", "maker", "mark_text", ("centre", "0"), ("centre", "0"), text="THISTLEDOWN", height="12 mm", face="left", name="maker's mark"
     )
     d.data["marks"] = {"numbers": True, "mates": True, "height": d.entry("7 mm")}
-    d.item("dowel_6x35", 8, 0.06, "beech, 6 mm by 35 mm")
     return d.document()

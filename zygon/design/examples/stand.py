@@ -42,6 +42,4 @@ def stand(name: str = "Stand") -> Document:
             side, "foot", "rectangle", ("centre", "0"), ("bottom", "0"), width="depth / 2", height="80 mm", radius="30 mm", name="foot"
         )
     d.data["marks"] = {"numbers": True, "mates": True, "grain": True, "height": d.entry("8 mm")}
-    d.item("dowel_8x40", 8, 0.09, "beech, 8 mm by 40 mm")
-    d.item("screw_4x45", 4, 0.05, "countersunk wood screw, 4 mm by 45 mm")
     return d.document()

@@ -17,7 +17,7 @@ from zygon.stock.hardware.nuts import NUTS, WASHERS
 from zygon.stock.hardware.piece import Hardware
 from zygon.stock.hardware.rivets import RIVETS
 from zygon.stock.hardware.screws import SCREWS, SHEET_HOLE, Screws
-from zygon.stock.hardware.threads import METRIC, core_hole, diameter_of, metric_of, pitch
+from zygon.stock.hardware.threads import METRIC, core_hole, diameter_of, metric_of
 from zygon.stock.hardware.wood import PILOT
 from zygon.stock.kinds import StockKind
 from zygon.tolerance import CONTACT
@@ -191,9 +191,6 @@ def _into_last(said: HardwareSet, screw: Screws, last: Passed, stock: StockKind,
         length = _length(said, screw, made, needed, math.inf, stated, "past the sheet by its tip")
         made.holes[last.part, last.number] = BoreHole(SHEET_HOLE[said.size])
         made.engaged = room
-        if room < pitch(said.size) - CONTACT:
-            made.wrong.append(Wrong("size", "thread_too_short", f"{_mm(room)} of sheet hold less than one turn of {said.size}",
-                                    f"a sheet at least as thick as its pitch, {_mm(pitch(said.size))}", room, "warning"))  # fmt: skip
         return
     before = BEFORE if into == "wood" else 0.0
     most = start + room - before - made.under

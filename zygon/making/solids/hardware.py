@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from functools import lru_cache
 
 import manifold3d
@@ -26,8 +27,14 @@ def _loose(hardware: Hardware) -> manifold3d.Manifold:
     return manifold_of(mesh_of_hardware(hardware), [OWNER])
 
 
-def _placed(piece: SetPiece) -> manifold3d.Manifold:
-    return _loose(piece.hardware).transform(np.array(piece.motion.rows))
+def _placed(piece: SetPiece, *, head: bool = False) -> manifold3d.Manifold:
+    """Where it lies; of its head alone an empty solid where it has none over what it bears on."""
+    hardware = piece.hardware
+    if head:
+        hardware = replace(hardware, slices=tuple(s for s in hardware.slices if s.high <= 0))
+        if not hardware.slices:
+            return manifold3d.Manifold()
+    return _loose(hardware).transform(np.array(piece.motion.rows))
 
 
 def box_of_piece(piece: SetPiece) -> tuple[np.ndarray, np.ndarray]:
@@ -42,9 +49,10 @@ def _round_box(ends: np.ndarray, way: np.ndarray, radius: float) -> tuple[np.nda
     return ends.min(axis=0) - beside, ends.max(axis=0) + beside
 
 
-def bitten(piece: SetPiece, other: MadePart | SetPiece) -> float:
-    """About how thick (mm) what a piece has in common with a part or another piece is; 0 for nothing."""
-    both = _placed(piece) ^ (_placed(other) if isinstance(other, SetPiece) else solid_in_room(other))
+def bitten(piece: SetPiece, other: MadePart | SetPiece, *, head: bool = False) -> float:
+    """About how thick (mm) what a piece has in common with a part or another piece is, or only its ``head``; 0 for nothing."""
+    own = _placed(piece, head=head)
+    both = own ^ (_placed(other) if isinstance(other, SetPiece) else solid_in_room(other))
     volume = both.volume()
     if both.is_empty() or volume < WITHIN:
         return 0.0
