@@ -44,7 +44,7 @@ def askew_bores(built: Built, keys: dict[str, str], key: str, through: list[str]
             same.append(copied)
     for moved, there in places:
         ends = {keys[k]: bore.parts[built.parts[k].of].model_dump(mode="json") for k in there}
-        if len(lines) == 1 and _same(moved, lines[0]):
+        if len(lines) == 1 and bore.owned_by_set is None and _same(moved, lines[0]):
             patch += [{"op": "add", "path": pointer("bores", key, "parts", part), "value": end} for part, end in ends.items()]
             continue
         copied_too = {built.parts[k].of for k in keys}

@@ -178,7 +178,7 @@ def screw_in_hole(built: Built, part: str, feature: str) -> tuple[str, Patch]:
     face = hole.face or face_word(made, record.up)
     side = "high" if face == FACES[axis][1] else "low"
     diameter = built.values[pointer("parts", part, "features", feature, "diameter")].value
-    found = behind(document, part, axis, at, side, of)
+    found = behind(document, part, axis, at, side, of, before=True)
     hardware = usual_set(built, found.met, side, diameter)
     names = {b.name for b in document.bores.values()}
     name = fresh_name(document, re.sub(r"\W+", "_", said), names)

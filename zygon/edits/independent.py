@@ -108,7 +108,7 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
             places.setdefault(tuple(place.items()), []).append(copied)
         for spot, copied_there in places.items():
             ends = {keys[k]: bore.parts[built.parts[k].of].model_dump(mode="json") for k in copied_there}
-            if spot == own:
+            if spot == own and bore.owned_by_set is None:  # a set on one axis with another is one of its own
                 patch += [{"op": "add", "path": pointer("bores", key, "parts", part), "value": end} for part, end in ends.items()]
                 continue
             moved = {a: x for a, x in spot if a in AXES}

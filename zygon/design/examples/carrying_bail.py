@@ -39,6 +39,8 @@ def carrying_bail(name: str = "Carrying bail") -> Document:
             "bail.thickness",
             **{f"bracket_{side}": ("cut", "0.5 mm")},
         )
-        d.hardware(f"hole_{side}", head="none", size="M8", side="low", washer="plain_washer", nut_washer="plain_washer", near_nut="locking_nut")
+        d.hardware(
+            f"hole_{side}", head="none", size="M8", side="low", washer="plain_washer", nut_washer="plain_washer", near_nut="locking_nut"
+        )
     d.item("screw_4x20", 4, 0.05, "two for each bracket")
     return d.document()

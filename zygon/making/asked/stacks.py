@@ -30,8 +30,13 @@ class Behind:
     until: float | None = None
 
 
-def behind(document: Document, part: str, axis: str, at: dict[str, dict[str, str]], side: str, of: str = "") -> Behind:
-    """What a bore along an axis passes of what lies in touch, from a part on, with the head at the 'low' or 'high' side of it. Raises as ``parts_along``."""
+def behind(
+    document: Document, part: str, axis: str, at: dict[str, dict[str, str]], side: str, of: str = "", *, before: bool = False
+) -> Behind:
+    """What a bore along an axis passes of what lies in touch, from a part on, with the head at the 'low' or 'high' side of it, or of what lies ``before`` it there too.
+
+    Raises as ``parts_along``.
+    """
     met = parts_along(document, axis, at, of=of)
     record = {"name": "bore", "axis": axis, "at": at, "of": of, "diameter": {"text": "1 mm", "unit": "mm"}}
     actions = {m["part"]: {"action": "drill" if m["how"] == "edge" else "cut"} for m in met}
@@ -47,10 +52,11 @@ def behind(document: Document, part: str, axis: str, at: dict[str, dict[str, str
     start = next((i for i, p in enumerate(seen) if p.part == part), None)
     if start is None:
         return Behind(met)
+    while before and start and _gap(seen[start - 1], seen[start], side) <= APART:
+        start -= 1
     chain: list[Passed] = [seen[start]]
     for p in seen[start + 1 :]:
-        gap = p.low - chain[-1].high if side == "low" else chain[-1].low - p.high
-        if gap > APART:
+        if _gap(chain[-1], p, side) > APART:
             break
         chain.append(p)
     order = chain if side == "low" else [*reversed(chain)]
@@ -62,3 +68,8 @@ def behind(document: Document, part: str, axis: str, at: dict[str, dict[str, str
         )
         until = (last + beyond) / 2 - face
     return Behind([{"part": p.part, "how": p.how} for p in order], until)
+
+
+def _gap(first: Passed, second: Passed, side: str) -> float:
+    """How far apart two passages lie, the first nearer to the head."""
+    return second.low - first.high if side == "low" else first.low - second.high

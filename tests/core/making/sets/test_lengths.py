@@ -33,7 +33,19 @@ def test_two_boards_of_25_two_washers_and_an_m5_nut_take_60():
 @pytest.mark.parametrize("head", [k for k, s in SCREWS.items() if s.thread == "metric"])
 def test_every_head_along_every_axis_from_both_ends_is_as_long_as_all_that_it_passes(axis, side, head):
     size = "M6"
-    built, one = only(stack("ply18", "ply12", axis=axis, side=side, head=head, size=size, washer="plain_washer", nut_washer="large_washer", nut="locking_nut"))
+    built, one = only(
+        stack(
+            "ply18",
+            "ply12",
+            axis=axis,
+            side=side,
+            head=head,
+            size=size,
+            washer="plain_washer",
+            nut_washer="large_washer",
+            nut="locking_nut",
+        )
+    )
     under = 0.0 if SCREWS[head].flush or head == "carriage" else WASHERS["plain_washer"].rows[size][2]
     total = under + 17.7 + 11.8 + WASHERS["large_washer"].rows[size][2] + NUTS["locking_nut"].rows[size][1] + METRIC[size]
     assert one.needed == pytest.approx(total)

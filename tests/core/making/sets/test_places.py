@@ -17,7 +17,9 @@ from zygon.making.solids.solids import solid_in_room
 def lying(one):
     """Every piece of a set by what it is, where it lies and which way it looks, in no order."""
     return sorted(
-        (p.hardware.designation, *np.round(p.motion.shift, 4), *np.round(p.motion.vector((0.0, 0.0, 1.0)), 6)) for place in one.places for p in place.pieces
+        (p.hardware.designation, *np.round(p.motion.shift, 4), *np.round(p.motion.vector((0.0, 0.0, 1.0)), 6))
+        for place in one.places
+        for p in place.pieces
     )
 
 
@@ -114,7 +116,12 @@ def test_rows_are_the_same_as_so_many_bores(axis, side):
 
 
 def test_a_row_is_judged():
-    for number, spacing, code in (("0", "30 mm", "bad_value"), ("600", "0.1 mm", "bad_value"), ("3", "0 mm", "bad_value"), ("3", "300 mm", "bore_misses")):
+    for number, spacing, code in (
+        ("0", "30 mm", "bad_value"),
+        ("600", "0.1 mm", "bad_value"),
+        ("3", "0 mm", "bad_value"),
+        ("3", "300 mm", "bore_misses"),
+    ):
         d = stack("ply12", "ply12", size="M5")
         d.bore_rows("hole", x=(number, spacing))
         built = build(d.document())
