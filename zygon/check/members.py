@@ -37,7 +37,7 @@ MOST_PLACES = 1500
 
 def member_faults(built: Built) -> list[Fault]:
     """Problems of members, each at its original."""
-    members = [p for p in built.made.values() if isinstance(p.body, MemberBody | BentBody)]
+    members = [p for p in built.made.values() if isinstance(p.body, MemberBody | BentBody) and is_member(p.record)]
     if not built.document.frames:
         return []
     faults = [*_open_ends(built, members), *_bare_lines(built)]

@@ -25,14 +25,16 @@ MOST = 100
 def overlap_faults(built: Built) -> list[Fault]:
     """Pairs of parts that take up the same room, with volume and place. A press fit may bite by its half a flank."""
     faults: list[Fault] = []
-    allowed = {frozenset(p): j.bite for j in built.joints.values() for p in j.pairs}
+    allowed = {pair: max(0.0, -fit) for pair, fit in built.bored.items()} | {
+        frozenset(p): j.bite for j in built.joints.values() for p in j.pairs
+    }
     solid = [p for p in built.made.values() if not p.body.empty]
     near = _near(solid)
     for k, (a, b) in enumerate(near):
         if len(faults) == MOST:
             faults.append(_many(len(near) - k))
             break
-        if frozenset((a.key, b.key)) in built.laid or _in_its_socket(built, frozenset((a.key, b.key))):
+        if frozenset((a.key, b.key)) in built.laid or _in_its_socket(built, frozenset((a.key, b.key))) or _in_its_hole(built, a, b):
             continue
         press = allowed.get(frozenset((a.key, b.key)), 0.0)
         found = common_length(a, b, press + CHECK)
@@ -61,6 +63,11 @@ def _in_its_socket(built: Built, pair: frozenset[str]) -> bool:
     seat = built.seated.get(pair)
     body = built.made[seat.connector].body if seat else None
     return isinstance(body, ConnectorBody) and body.given is None and not any(s.swings for s in body.sleeves)
+
+
+def _in_its_hole(built: Built, a: MadePart, b: MadePart) -> bool:
+    """Whether one is a rod and the other is bored for it: the hole is as wide as is said, and as deep as the rod reaches."""
+    return "rod" in (a.record.kind, b.record.kind) and frozenset((a.key, b.key)) in built.bored
 
 
 def tangled(faults: list[Fault]) -> bool:

@@ -15,6 +15,7 @@ from zygon.check.locked import locked_faults
 from zygon.check.members import member_faults
 from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
+from zygon.check.rods import rod_faults
 from zygon.check.sets import set_faults
 from zygon.check.sheets import sheet_faults
 from zygon.check.thin import finger_faults, web_faults
@@ -47,6 +48,8 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += connector_faults(built)
     faults += weld_faults(built)
     faults += set_faults(built)
+    if not tangled(faults):
+        faults += rod_faults(built)
     faults += cutter_faults(built)
     known: dict[str, str] = {}
     for part in built.flats.values():

@@ -27,7 +27,7 @@ from zygon.design.limits import (
 from zygon.design.outlines import Traced
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
-from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_connector, is_framed, is_member, is_placed, is_plate
+from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_connector, is_framed, is_member, is_placed, is_plate, is_rod
 from zygon.design.parts.listed import Key
 from zygon.design.parts.member import Member
 from zygon.design.parts.placed import Work
@@ -345,8 +345,14 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
             need(boards, bore.of, f"/bores/{key}/of", "part")
         if bore.member:
             need(boards, bore.member, f"/bores/{key}/member", "member")
-            if not is_member(boards[bore.member]) or bore.at or bore.of or bore.lean or bore.member in bore.parts:
-                rule = "a bore lets a member of a frame through other parts, and lies where that lies"
+            if (
+                not (is_member(boards[bore.member]) or is_rod(boards[bore.member]))
+                or bore.at
+                or bore.of
+                or bore.lean
+                or bore.member in bore.parts
+            ):
+                rule = "a bore lets a rod or a member of a frame through other parts, and lies where that lies"
                 raise DocumentError(
                     f"{bore.name}: {rule}", entry=f"/bores/{key}/member", value=bore.member, rule=rule, code="bad_reference"
                 )

@@ -375,6 +375,8 @@ class BoreThrough(Record):
 
     action: Literal["cut", "drill", "mark", "leave"] = "cut"
     fit: Entry = Entry(text="0")
+    round: bool = Field(default=False, description="a round hole for what is not round, in which it turns")
+    deeper: Entry | None = Field(default=None, description="how much deeper than what ends in it a hole is, where it is blind")
 
 
 class BoreRow(Record):
@@ -398,7 +400,7 @@ class Bore(Record):
     of: str = Field(default="", description="key of the part along whose own axes it runs, turned with it; '' for none")
     member: str = Field(
         default="",
-        description="key of a member of a frame that it lets through: along it and as wide as it, its copies too; it says no place of its own then",
+        description="key of a rod, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; it says no place of its own then",
     )
     lean: Entry | None = Field(default=None, description="angle off its axis")
     toward: Entry | None = Field(

@@ -38,9 +38,6 @@ def place_axle(
     record = document.stocks.get(stock)
     if record is None or record.kind != "bar":
         raise DocumentError("An axle is cut from a bar of this design", entry="stock", value=stock, rule="a bar stock of the design")
-    if record.shape != "round":
-        rule = "a round bar or tube"
-        raise DocumentError(f"An axle is round, and {record.name} is not", entry="stock", value=stock, rule=rule)
     pressed = built.flats.get(part)
     axis = next((a for a in AXES if face in FACES[a]), None)
     if pressed is None or axis is None:
@@ -66,17 +63,20 @@ def place_axle(
     low, high = (entry_of(document, written(along, value, document.unit, p.key)) for p, value in ends)
     name = fresh_name(document, "axle")
     bore_name = fresh_name(document, f"{name}_hole", {b.name for b in document.bores.values()})
+    key = fresh_key(document.parts, name)
     rod = {
         "kind": "rod", "name": name, "stock": stock, "axis": axis, "at": entries, "order": next_order(document.parts),
         "span": {"low": low, "high": high},
     }  # fmt: skip
+    # what is not round turns in round holes
+    hole = {"action": "cut", "fit": entry_of(document, RUNS[document.unit]), **({"round": True} if record.shape != "round" else {})}
     bore = {
-        "name": bore_name, "axis": axis, "at": entries, "order": next_order(document.bores), "diameter": _thick(document, built, stock),
-        "parts": {p.of: {"action": "cut", "fit": entry_of(document, RUNS[document.unit])} for p in met},
+        "name": bore_name, "axis": axis, "member": key, "at": {}, "order": next_order(document.bores), "diameter": _thick(document, built, stock),
+        "parts": {p.of: hole for p in met},
     }  # fmt: skip
     through = f"{len(met)} boards" if len(met) > 1 else met[0].path
     return f"{name.capitalize()} through {through}", [
-        {"op": "add", "path": pointer("parts", fresh_key(document.parts, name)), "value": rod},
+        {"op": "add", "path": pointer("parts", key), "value": rod},
         {"op": "add", "path": pointer("bores", fresh_key(document.bores, bore_name)), "value": bore},
     ]
 

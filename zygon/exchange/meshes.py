@@ -10,6 +10,7 @@ from zygon.errors import ZygonError
 from zygon.making.kinds.registry import meshes_of
 from zygon.making.result.built import Built, MadePart
 from zygon.making.sets.body import mesh_of_hardware
+from zygon.making.sets.rings import rings_of
 
 __all__ = ["MeshFile", "write_mesh"]
 
@@ -53,8 +54,9 @@ def _add_hardware(scene: Any, built: Built) -> None:
     from trimesh.visual import ColorVisuals
 
     count: dict[str, int] = {}
-    for one in built.sets.values():
-        for piece in (p for place in one.places for p in place.pieces):
+    every = [[p for place in one.places for p in place.pieces] for one in built.sets.values()]
+    for pieces in (*every, [p for _, p in rings_of(built)]):
+        for piece in pieces:
             mesh = mesh_of_hardware(piece.hardware)
             solid = trimesh.Trimesh(piece.motion.points(mesh.positions), mesh.triangles, process=False)
             solid.visual = ColorVisuals(solid, face_colors=[*STEEL, 255])

@@ -30,12 +30,13 @@ DEEPEST = 100
 def write_step(built: Built, parts: list[MadePart] | None = None) -> bytes:
     """The solids of all parts with the hardware (or of some parts) in their places, folded. Raises ZygonError where there is none."""
     from zygon.making.sets.body import exact_hardware
+    from zygon.making.sets.rings import rings_of
     from zygon.making.solids.exact import placed, placed_solid
 
     chosen = list(built.made.values()) if parts is None else parts
     solids = [(p.path, placed_solid(p)) for p in chosen if not p.body.empty]
     if parts is None:
-        every = [p for one in built.sets.values() for place in one.places for p in place.pieces]
+        every = [p for one in built.sets.values() for place in one.places for p in place.pieces] + [p for _, p in rings_of(built)]
         solids += [(p.hardware.designation, placed(exact_hardware(p.hardware), p.motion.rows)) for p in every]
     return _written(solids, built.document.name)
 

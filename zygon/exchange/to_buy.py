@@ -11,6 +11,7 @@ from zygon.exchange.cutlist import cut_list
 from zygon.exchange.figures import plain
 from zygon.exchange.table import csv_text
 from zygon.making.result.built import Built
+from zygon.making.sets.rings import rings_of
 from zygon.owner import bore_id, joint_id, part_id
 from zygon.stock.hardware.catalogue import FAMILIES, piece
 from zygon.stock.hardware.piece import Hardware
@@ -49,6 +50,8 @@ def hardware_used(built: Built) -> Iterator[tuple[Hardware, int, str]]:
             times = min((built.parts[k].record.quantity for k in place.parts if k in built.parts), default=1)
             for p in place.pieces:
                 yield p.hardware, times, bore_id(key)
+    for part, ring in rings_of(built):
+        yield ring.hardware, part.record.quantity, part_id(part.of)
     for key, joint in built.joints.items():
         record = document.joints.get(key)
         if record is None or joint.refused or not joint.fingers or record.kind not in ("screws", "dowels"):

@@ -19,6 +19,7 @@ from zygon.making.features.outlines import shape_outlines
 from zygon.making.features.shapes import feature_operations
 from zygon.making.joints.joining import join
 from zygon.making.kinds.parts import numbers_of, parts_of
+from zygon.making.kinds.rod import worked_rods
 from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built, BuiltPart, MadePart
@@ -59,7 +60,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
     members, connectors = join_members(values, instances, axes, holes), connectors_of(values)
-    bodies = {**members.bodies, **connectors}
+    bodies = {**members.bodies, **connectors, **worked_rods(values)}
     for key, rule in document.clearances.items():
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:

@@ -44,7 +44,7 @@ from zygon.nest.left_over import reason_of
 from zygon.nest.record import placements_data
 from zygon.nest.remainder import largest_rectangle, rests_of
 from zygon.nest.task import Placement
-from zygon.screen.hardware import bought_data, hardware_solids, set_data
+from zygon.screen.hardware import bought_data, fitted_data, hardware_solids, set_data
 from zygon.screen.members import bent_data, connector_data, frame_data, member_data
 from zygon.screen.shown.design import (
     ShownBuilt,
@@ -99,6 +99,9 @@ def built_data(built: Built, problems: list[Problem]) -> ShownBuilt:
         data["frames"] = [frame_data(built, k) for k in built.document.frames]
     if built.sets:
         data["sets"] = [set_data(built, k) for k in built.sets]
+    fitted = fitted_data(built)
+    if fitted:
+        data["fitted"] = fitted
     return data
 
 

@@ -9,12 +9,13 @@ import numpy as np
 from zygon.exchange.to_buy import BuyRow
 from zygon.making.result.built import Built
 from zygon.making.sets.body import mesh_of_hardware
+from zygon.making.sets.rings import rings_of
 from zygon.memo import digest
-from zygon.screen.shown.hardware import ShownBuy, ShownSet
+from zygon.screen.shown.hardware import ShownBuy, ShownFitted, ShownSet
 from zygon.screen.shown.shapes import ShownSolid
 from zygon.stock.hardware.piece import Hardware
 
-__all__ = ["bought_data", "hardware_solids", "set_data"]
+__all__ = ["bought_data", "fitted_data", "hardware_solids", "set_data"]
 
 
 @lru_cache(maxsize=4096)
@@ -38,6 +39,15 @@ def set_data(built: Built, bore: str) -> ShownSet:
     }  # fmt: skip
 
 
+def fitted_data(built: Built) -> list[ShownFitted]:
+    """What of hardware is on parts alone."""
+    return [
+        {"part": part.key, "name": p.hardware.name, "standard": p.hardware.standard, "solid": _solid_of(p.hardware),
+         "matrix": [round(x, 6) + 0.0 for row in p.motion.rows for x in row]}
+        for part, p in rings_of(built)
+    ]  # fmt: skip
+
+
 def bought_data(row: BuyRow) -> ShownBuy:
     """A line of what is bought."""
     return {
@@ -48,7 +58,9 @@ def bought_data(row: BuyRow) -> ShownBuy:
 
 def hardware_solids(built: Built, known: set[str]) -> dict[str, ShownSolid]:
     """The solids of the hardware of a design by their hash, but for those that are known."""
-    every = {p.hardware for one in built.sets.values() for place in one.places for p in place.pieces}
+    every = {p.hardware for one in built.sets.values() for place in one.places for p in place.pieces} | {
+        p.hardware for _, p in rings_of(built)
+    }
     return {_solid_of(h): _data(h) for h in every if _solid_of(h) not in known}
 
 

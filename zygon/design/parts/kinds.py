@@ -17,7 +17,7 @@ from zygon.design.parts.placed import PlacedPart
 from zygon.design.parts.plate import PlatePart
 from zygon.design.parts.rod import Rod
 
-__all__ = ["Part", "PlacedKind", "PlateKind", "is_connector", "is_framed", "is_member", "is_placed", "is_plate"]
+__all__ = ["Part", "PlacedKind", "PlateKind", "is_connector", "is_framed", "is_member", "is_placed", "is_plate", "is_rod"]
 
 PlateKind = Board | FoldedPart | BoughtPart
 PlacedKind = Board | FoldedPart | BoughtPart | Rod | Member | Connector
@@ -37,6 +37,11 @@ def is_plate(part: Part | None) -> TypeIs[PlateKind]:
 def is_member(part: Part | None) -> TypeIs[Member]:
     """Whether a part lies on lines of a frame."""
     return isinstance(part, Member)
+
+
+def is_rod(part: Part | None) -> TypeIs[Rod]:
+    """Whether a part is a length of bar between two places."""
+    return isinstance(part, Rod)
 
 
 def is_connector(part: Part | None) -> TypeIs[Connector]:

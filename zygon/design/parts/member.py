@@ -62,6 +62,7 @@ class EndWork(Record):
     thread: Thread = asked("Thread", "", note="ISO metric, coarse", words={"": "none"}, place=1)
     long: Entry = asked("Thread is long", Entry(text="30 mm"), place=2)
     chamfer: Entry | None = asked("Chamfer", None, note="45°, so far in", blank="none", place=3)
+    ring: Entry | None = asked("Retaining ring", None, note="DIN 471, in a groove so far in from the end", blank="none", place=3)
     flat: Entry | None = asked("Pressed flat", None, note="so far in from the end", blank="it stays round", place=4)
     blend: Entry | None = asked("Runs out over", None, note="from flat to round", blank="its diameter", place=4)
     thick: Entry | None = asked(

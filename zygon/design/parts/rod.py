@@ -8,6 +8,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from zygon.design.parts.listed import Made
+from zygon.design.parts.member import EndWork
 from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work
 from zygon.geometry.frame import FACES
 from zygon.measure.entry import Entry
@@ -32,6 +33,9 @@ class Rod(PlacedPart):
     axis: Axis
     span: Span
     at: dict[Axis, Entry]
+    worked: dict[Literal["a", "b"], EndWork] = Field(
+        default_factory=dict, description="what is done at its ends: a is the low one along its axis, b the high one"
+    )
     wide: Axis | None = Field(
         default=None, description="along which axis the width of its section lies; the first that it does not run along where not said"
     )

@@ -126,12 +126,13 @@ def _over(part: MadePart, bearing: list[MadePart]) -> tuple[tuple[str, int], flo
 
 
 def _ties(built: Built) -> set[frozenset[str]]:
-    """Pairs of which one holds the other: fastened, held by one set, pinned across, or pressed together; and halves of one part at their common cut."""
+    """Pairs of which one holds the other: fastened, held by one set, pressed on or in, pinned across, or pressed together; and halves of one part at their common cut."""
     kept = {pair for pair, s in built.seated.items() if s.fastened}
     return (
         _halves(built)
         | kept
         | _threaded(built)
+        | {pair for pair, fit in built.bored.items() if fit <= 0}
         | {frozenset(pair) for s in built.sets.values() for place in s.places for pair in combinations(place.parts, 2)}
         | {
             frozenset(p)

@@ -148,9 +148,11 @@ def _rays(a: MadePart, b: MadePart, way: Way, reach: float, tolerance: float) ->
 
 
 def tolerance_of(built: Built) -> dict[frozenset[str], float]:
-    """How far the parts of a joint may bite into one another: a press fit's own bite."""
+    """How far the parts of a joint, or a rod and what it is pressed in, may bite into one another: a press fit's own bite."""
     seats = {pair: TOUCH + max(CHORDS, -s.gap) for pair, s in built.seated.items()}
-    return {**seats, **{frozenset(p): TOUCH + j.bite for j in built.joints.values() for p in j.pairs}}
+    # holes in edges are drawn by fewer chords than what lies in them
+    pressed = {pair: TOUCH + max(CHORDS, -fit) for pair, fit in built.bored.items()}
+    return {**seats, **pressed, **{frozenset(p): TOUCH + j.bite for j in built.joints.values() for p in j.pairs}}
 
 
 def pins_of(built: Built) -> dict[frozenset[str], str]:

@@ -13,6 +13,7 @@ from shapely.ops import linemerge
 
 from zygon.design.features import Bore
 from zygon.design.limits import MAX_BORES_IN_ROWS
+from zygon.design.parts.kinds import is_rod
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, rectangle
@@ -20,16 +21,18 @@ from zygon.geometry.frame import AXES
 from zygon.geometry.motion import IDENTITY, Motion, Vector
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
+from zygon.making.datums.members import Lying
 from zygon.making.datums.placing import frame_of_group, motion_between
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
+from zygon.making.result.box import Box
 from zygon.making.result.fold import face_motions
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
 
-__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings", "rows_of"]
+__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings", "meetings_of_rod", "rows_of"]
 
 #: A bore meets a sheet at less than this off square (radians): beyond, a drill runs off, and the mouth is four times as long as it is wide.
 FLATTEST = math.radians(75)
@@ -152,10 +155,15 @@ def rows_of(values: Values, key: str, bore: Bore, line: BoreLine) -> tuple[BoreL
 
 
 def lines_round(values: Values, member: str, instances: Mapping[str, Instance]) -> tuple[BoreLine, ...]:
-    """The axis of a member from end to end in the room, and those of its copies behind it; none where it has no place or is bent."""
-    if member not in values.boards or values.box(member) is None:
+    """The axis of a rod or a member from end to end in the room, and those of its copies behind it; none where it has no place or is bent."""
+    box = values.box(member) if member in values.boards else None
+    if box is None:
         return ()
-    lying = values.lying(member)
+    record = values.boards[member]
+    if is_rod(record):
+        lying = _rod_lying(record.axis, record.width_along, box)
+    else:
+        lying = values.lying(member)
     if lying.points:
         return ()
     found = []
@@ -167,6 +175,17 @@ def lines_round(values: Values, member: str, instances: Mapping[str, Instance]) 
             )
         )
     return tuple(found)
+
+
+def _rod_lying(axis: str, wide: str, box: Box) -> Lying:
+    """How a rod lies: w along its axis from its low end, u along the width of its section."""
+    low, high = box.span(axis)
+    place = [(box.low[i] + box.high[i]) / 2 for i in range(3)]
+    place[AXES.index(axis)] = low
+    ways = [[float(a == b) for b in AXES] for a in (wide, axis)]
+    v = np.cross(ways[1], ways[0])
+    rows = tuple((ways[0][i], float(v[i]), ways[1][i], place[i]) for i in range(3))
+    return Lying(Motion(rows), high - low)
 
 
 def _placed(axis: str, at: Mapping[Any, float], lean: float, toward: float, ends: dict[str, float], frame: Motion) -> BoreLine:
@@ -213,6 +232,13 @@ def meetings(blank: Blank, line: BoreLine) -> list[Meeting]:
         met = _across(outline, blank.thickness, start, way, line, seen)
         found += [met] if met else []
     return sorted((m for m in found if line.low - CONTACT < m.along < line.high + CONTACT), key=lambda m: m.along)
+
+
+def meetings_of_rod(blank: Blank, line: BoreLine) -> list[Meeting]:
+    """The same of a rod, which may end in a part: what it reaches into at all."""
+    found = meetings(blank, replace(line, low=-math.inf, high=math.inf))
+    half = {id(m): math.dist(m.start, m.end) / 2 for m in found}
+    return [m for m in found if m.along + half[id(m)] > line.low + CONTACT and m.along - half[id(m)] < line.high - CONTACT]
 
 
 def _across(outline: Contour, thickness: float, start: Vector, way: Vector, line: BoreLine, seen: Motion) -> Meeting | None:

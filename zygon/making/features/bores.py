@@ -11,6 +11,7 @@ import numpy as np
 import shapely
 
 from zygon.design.features import Bore
+from zygon.design.parts.kinds import is_rod
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, polygon
@@ -20,7 +21,7 @@ from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings, rows_of
+from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings, meetings_of_rod, rows_of
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.hardware import BoreHole
 from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
@@ -34,6 +35,8 @@ from zygon.tolerance import CONTACT, EPS, SAGITTA
 #: The axes of bores, and their diameter (mm), by key.
 Axes = Mapping[str, tuple[tuple[BoreLine, ...], float]]
 
+#: A blind hole is so much deeper (mm) than the rod that ends in it, where nothing is said; common practice.
+DEEPER = 1.0
 #: What sets ask of the passages of their bores, by bore, part and number of the passage along the axis.
 Holes = dict[tuple[str, str, int], BoreHole]
 
@@ -99,7 +102,8 @@ def _through(values: Values, key: str, bore: Bore, blank: Blank, line: BoreLine,
     action = bore.parts[blank.key].action
     if action == "leave":
         return []
-    met = meetings(blank, line)
+    rod = is_rod(values.boards.get(bore.member))
+    met = meetings_of_rod(blank, line) if rod else meetings(blank, line)
     if not met:
         where = pointer("bores", key, "parts", blank.key)
         values.faults.append(Fault("bore_misses", f"{bore.name} misses {blank.record.name}", "a bore's axis passes through every part it cuts or marks",
@@ -120,7 +124,7 @@ def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meet
             else "enter {} through its edge, where no face is marked"
         )
         drill, leave = (Mend(word, [{"op": "replace", "path": where + "/action", "value": to}])
-                        for word, to in ((f"SkewBore {name} there", "drill"), (f"Leave {name} alone", "leave")))  # fmt: skip
+                        for word, to in ((f"Drill {name} there", "drill"), (f"Leave {name} alone", "leave")))  # fmt: skip
         values.fault_entry(where, "bore_in_edge", f"{bore.name} would {how.format(name)}", "the bore goes through a face, or is drilled",
                            bore.axis, blank.key, bore_id(key), (drill, leave))  # fmt: skip
         return False
@@ -170,6 +174,11 @@ def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]
     drilled = through.action == "drill" and blank.fold is None
     if bore.member and line.u is not None:
         section = values.section_of(bore.member)
+        if section and is_rod(values.boards[bore.member]):
+            deeper = DEEPER
+            if through.deeper is not None:
+                deeper = values.read(through.deeper, where + "/deeper", "length", scope, fallback=DEEPER, part=blank.key, owner=owner)
+            return [_for_rod(blank, line, section, m, fit, deeper, owner, turns=through.round) for m in met]
         if section:
             return [Cut(_passage(blank, line, section, m, fit, owner), owner) for m in met]
     return [
@@ -204,6 +213,27 @@ def _of_set(hole: BoreHole | None, m: Meeting, blank: Blank, line: BoreLine, fit
     if hole.counterbore and hole.counterbore[0] > wide:
         made.append(Pocket(circle(m.u, m.v, hole.counterbore[0] / 2, owner), owner, face, hole.counterbore[1], "hole"))
     return made
+
+
+def _for_rod(
+    blank: Blank, line: BoreLine, section: Section, m: Meeting, fit: float, deeper: float, owner: str, *, turns: bool
+) -> Operation:
+    """The hole for a rod: straight through, or blind where the rod ends in the part; as the rod is, or round about all of it where it ``turns``."""
+    if turns and section.shape != "round":
+        section = Section("round", 2 * float(np.linalg.norm(section.outline(0.0).flatten(SAGITTA), axis=1).max()))
+    half = math.dist(m.start, m.end) / 2
+    wide, hole = section.height + fit, BoreHole(section.height)
+    if line.high < m.along + half - CONTACT:
+        hole = BoreHole(wide, min(line.high - (m.along - half) + deeper, 2 * half))
+    elif line.low > m.along - half + CONTACT:
+        hole = BoreHole(wide, min(m.along + half - line.low + deeper, 2 * half), high=True)
+    if m.how == "edge":
+        return _in_edge(m, blank, wide, hole, owner)
+    contour = _passage(blank, line, section, m, fit, owner)
+    if hole.deep is None or hole.deep > 2 * half - CONTACT or m.how != "square" or blank.fold is not None:
+        return Cut(contour, owner)
+    face: Side = "a" if (m.end if hole.high else m.start)[2] > blank.thickness / 2 else "b"
+    return Pocket(contour, owner, face, hole.deep, "hole")
 
 
 def _in_edge(m: Meeting, blank: Blank, wide: float, hole: BoreHole, owner: str) -> Operation:

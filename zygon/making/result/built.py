@@ -12,6 +12,7 @@ from zygon.design.document import Document
 from zygon.design.folding import Folding
 from zygon.design.joints import BOARD_JOINTS, MEMBER_HOLES, MEMBER_JOINTS, Joint
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind
+from zygon.design.patch import pointer
 from zygon.geometry.frame import Frame
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.making.connector.seating import Seating
@@ -217,6 +218,24 @@ class Built:
         return {frozenset((s.connector, s.member)): s for s in self.seats}
 
     @cached_property
+    def bored(self) -> dict[frozenset[str], float]:
+        """How much wider the hole is than the rod or member that its bore lets through (mm), by the keys of both, of all that lie at one another."""
+        found: dict[frozenset[str], float] = {}
+        places: dict[str, list[MadePart]] = {}
+        for part in self.made.values():
+            places.setdefault(part.of, []).append(part)
+        for key, bore in self.document.bores.items():
+            if not bore.member or bore.out:
+                continue
+            for of, through in bore.parts.items():
+                fit = self.values.get(pointer("bores", key, "parts", of, "fit"))
+                if through.action not in ("cut", "drill") or fit is None:
+                    continue
+                for rod in places.get(bore.member, []):
+                    found |= {frozenset((rod.key, p.key)): fit.value for p in places.get(of, []) if _near(rod, p)}
+        return found
+
+    @cached_property
     def in_one_connector(self) -> set[frozenset[str]]:
         """Pairs of members that lie in sockets of one connector, which holds them apart."""
         of: dict[str, list[str]] = {}
@@ -241,3 +260,9 @@ class Built:
             for key in dict.fromkeys(k for pair in joint.pairs for k in pair):
                 found.setdefault(key, []).append(joint)
         return found
+
+
+def _near(a: MadePart, b: MadePart) -> bool:
+    """Whether the boxes of two parts in the room meet."""
+    (low, high), (other_low, other_high) = a.reaches, b.reaches
+    return all(p <= q + CONTACT for p, q in zip((*low, *other_low), (*other_high, *high), strict=True))

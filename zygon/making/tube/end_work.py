@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from zygon.design.parts.kinds import is_member
+from zygon.design.parts.kinds import is_member, is_rod
 from zygon.design.patch import pointer
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
@@ -11,6 +11,7 @@ from zygon.making.tube.flat_end import Flat, flat_wide
 from zygon.making.tube.tips import Tip, core_of, size_of
 from zygon.measure.display import format_length
 from zygon.measure.quantity import Kind
+from zygon.stock.hardware.pins import PINS
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, WITHIN
 
@@ -20,27 +21,29 @@ __all__ = ["tips_of"]
 def tips_of(values: Values, key: str, section: Section, straight: tuple[float, float]) -> tuple[Tip | None, Tip | None]:
     """The threads and chamfers at A and at B; ``straight`` is how far each end is straight and cut off square, 0 where it is not. What cannot be is a fault."""
     member = values.boards[key]
-    assert is_member(member)
+    assert is_member(member) or is_rod(member)
     return tuple(_tip(values, key, end, section, far) if end in member.worked else None for end, far in zip(ENDS, straight, strict=True))  # type: ignore[return-value]
 
 
 def _tip(values: Values, key: str, end: AtEnd, section: Section, straight: float) -> Tip | None:
     member = values.boards[key]
-    assert is_member(member)
+    assert is_member(member) or is_rod(member)
     work, where = member.worked[end], pointer("parts", key, "worked", end)
     scope, name = EntryScope(values, stock=member.stock), f"{member.name}, end {end.upper()}"
     long = values.read(work.long, f"{where}/long", "length", scope, part=key) if work.thread else 0.0
     chamfer = values.read(work.chamfer, f"{where}/chamfer", "length", scope, part=key) if work.chamfer is not None else 0.0
     if work.flat is not None:
         return _flat(values, key, end, section, straight)
-    if not work.thread and not chamfer:
+    if not work.thread and not chamfer and work.ring is None:
         return None
 
     def wrong(field: str, said: str, rule: str, value: str) -> None:
         values.fault_entry(f"{where}/{field}", "bad_end", f"{name}: {said}", rule, value, key)
 
     if section.shape != "round" or (work.thread and section.wall):
-        wrong("thread", "a thread or chamfer on what is not round", "a round bar; a tube has no thread of its own", section.shape)
+        wrong(
+            "thread", "a thread, a chamfer or a groove on what is not round", "a round bar; a tube has no thread of its own", section.shape
+        )
         return None
     if not straight:
         wrong("thread", "a thread or chamfer on an end that is cut to something", "an end that is cut off square", "")
@@ -61,13 +64,35 @@ def _tip(values: Values, key: str, end: AtEnd, section: Section, straight: float
         shown, limit = format_length(chamfer), format_length(round(room, 3))
         wrong("chamfer", f"a chamfer of {shown}", f"more than 0, and less than {limit}", shown)
         chamfer = 0.0
-    return Tip(work.thread, long, chamfer) if work.thread or chamfer else None
+    groove = None
+    if work.ring is not None:
+        off = values.read(work.ring, f"{where}/ring", "length", scope, part=key)
+        found = _groove(section, off, max(long, chamfer), straight)
+        if isinstance(found, str):
+            shown = format_length(off)
+            wrong("ring", f"a retaining ring {shown} from the end of {format_length(section.height)}", found, shown)
+        else:
+            groove = found
+    return Tip(work.thread, long, chamfer, groove=groove) if work.thread or chamfer or groove else None
+
+
+def _groove(section: Section, off: float, taken: float, straight: float) -> tuple[float, float, float] | str:
+    """The groove of a retaining ring: from where, how wide, its ground's diameter; the rule that is broken where there can be none."""
+    rows = PINS["shaft_ring"].rows
+    size = f"{section.height:g}"
+    if section.wall or size not in rows:
+        return f"a solid round bar of {', '.join(rows)} mm: DIN 471"
+    _, _, core, wide = rows[size]
+    least = max(taken, 0.75 * (section.height - core))  # what is left beside a groove: DIN 471 (from memory)
+    if not least - WITHIN <= off <= straight - wide + WITHIN:
+        return f"at least {format_length(round(least, 2))} from the end, and on the rod"
+    return off, wide, core
 
 
 def _flat(values: Values, key: str, end: AtEnd, section: Section, straight: float) -> Tip | None:
     """An end that is pressed flat."""
     member = values.boards[key]
-    assert is_member(member)
+    assert is_member(member) or is_rod(member)
     work, where = member.worked[end], pointer("parts", key, "worked", end)
     name = f"{member.name}, end {end.upper()}"
 
@@ -81,7 +106,7 @@ def _flat(values: Values, key: str, end: AtEnd, section: Section, straight: floa
     if section.shape != "round":
         wrong("flat", "an end pressed flat of what is not round", "a round tube or bar", section.shape)
         return None
-    if work.thread or work.chamfer is not None:
+    if work.thread or work.chamfer is not None or work.ring is not None:
         wrong("flat", "an end that is pressed flat has a thread or chamfer", "a thread and a chamfer are on a round end", work.thread)
         return None
     if not straight:

@@ -40,12 +40,16 @@ def core_of(thread: str) -> float:
 
 @dataclass(frozen=True)
 class Tip:
-    """The end of a round bar: ``thread`` over ``long`` mm ('' for none), and a ``chamfer`` of 45 degrees, so far in (mm); or it is ``flat``."""
+    """The end of a round bar: ``thread`` over ``long`` mm ('' for none), and a ``chamfer`` of 45 degrees, so far in (mm); or it is ``flat``.
+
+    ``groove`` is one for a retaining ring: how far in from the end it begins, how wide it is, and the diameter at its ground (mm).
+    """
 
     thread: str = ""
     long: float = 0.0
     chamfer: float = 0.0
     flat: Flat | None = None
+    groove: tuple[float, float, float] | None = None
 
     @property
     def mirrored(self) -> Tip:
@@ -58,6 +62,8 @@ class Tip:
             return self.flat.taken
         r = core_of(self.thread) / 2 if self.thread else radius
         c, ring = self.chamfer, math.pi * (radius**2 - r**2) * self.long if self.thread else 0.0
+        if self.groove:
+            ring += math.pi * (radius**2 - (self.groove[2] / 2) ** 2) * self.groove[1]
         return ring + math.pi * c * (r * r - (r * r + r * (r - c) + (r - c) ** 2) / 3)
 
 
@@ -71,6 +77,10 @@ def tip_tools(tip: Tip, radius: float, place: Motion) -> list[Tool]:
         r = core_of(tip.thread) / 2
         ring = outside.scale((1, 1, tip.long + PAST)) - manifold3d.Manifold.cylinder(tip.long + PAST, r, r, ROUND)
         found.append(Tool(ring.translate((0.0, 0.0, -tip.long)).transform(rows), edge_id("thread")))
+    if tip.groove:
+        off, wide, core = tip.groove
+        ring = outside.scale((1, 1, wide)) - manifold3d.Manifold.cylinder(wide, core / 2, core / 2, ROUND)
+        found.append(Tool(ring.translate((0.0, 0.0, -off - wide)).transform(rows), edge_id("groove")))
     if tip.chamfer:
         c = tip.chamfer
         cone = manifold3d.Manifold.cylinder(c + PAST, r, r - c - PAST if r > c + PAST else 0.0, ROUND)
@@ -98,6 +108,12 @@ def without_tip(solid: Any, tip: Tip, radius: float, place: Motion) -> Any:
         outside = BRepPrimAPI_MakeCylinder(axes(-tip.long), radius + PAST, tip.long + PAST).Shape()
         core = BRepPrimAPI_MakeCylinder(axes(-tip.long), r, tip.long + PAST).Shape()
         solid = BRepAlgoAPI_Cut(solid, BRepAlgoAPI_Cut(outside, core).Shape()).Shape()
+    if tip.groove:
+        off, wide, core = tip.groove
+        outside = BRepPrimAPI_MakeCylinder(axes(-off - wide), radius + PAST, wide).Shape()
+        solid = BRepAlgoAPI_Cut(
+            solid, BRepAlgoAPI_Cut(outside, BRepPrimAPI_MakeCylinder(axes(-off - wide), core / 2, wide).Shape()).Shape()
+        ).Shape()
     if tip.chamfer:
         outside = BRepPrimAPI_MakeCylinder(axes(-tip.chamfer), radius + PAST, tip.chamfer).Shape()
         cone = BRepPrimAPI_MakeCone(axes(-tip.chamfer), r, r - tip.chamfer, tip.chamfer).Shape()

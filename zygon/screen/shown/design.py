@@ -7,7 +7,7 @@ from typing import Any, Literal, NotRequired
 
 from typing_extensions import TypedDict
 
-from zygon.screen.shown.hardware import ShownBuy, ShownSet
+from zygon.screen.shown.hardware import ShownBuy, ShownFitted, ShownSet
 
 
 class ShownValue(TypedDict):
@@ -322,4 +322,5 @@ class ShownBuilt(TypedDict):
     fits: list[ShownFit]
     to_buy: list[ShownBuy]
     sets: NotRequired[list[ShownSet]]
+    fitted: NotRequired[list[ShownFitted]]
     frames: NotRequired[list[ShownFrame]]

@@ -38,6 +38,16 @@ class ShownSet(TypedDict):
     places: list[ShownSetPlace]
 
 
+class ShownFitted(TypedDict):
+    """A piece of hardware on a part, as a ring in its groove: the rows (3, 4) of the matrix that takes its solid to the room."""
+
+    part: str
+    name: str
+    standard: str
+    solid: str
+    matrix: list[float]
+
+
 class ShownBuy(TypedDict):
     """A line of what is bought; price and mass of one, null where not known."""
 

@@ -8,6 +8,7 @@ import pytest
 
 from zygon.check.run import check
 from zygon.design.draft import Draft
+from zygon.design.patch import patched
 from zygon.edits.axles import place_axle
 from zygon.errors import DocumentError
 from zygon.exchange.cutlist import cut_list
@@ -129,13 +130,16 @@ def test_what_a_section_cannot_be_is_said_of_its_entry_and_a_solid_stands(said, 
     assert volume_of_part(built.made["member"]) > 0
 
 
-def test_a_width_runs_across_a_member_and_an_axle_is_round():
+def test_a_width_runs_across_a_member_and_a_square_axle_turns_in_round_holes():
     with pytest.raises(DocumentError, match="lies across it"):
         member(STOCKS["flat"][0], "x", "x").document()
     d = member(STOCKS["square tube"][0], "x")
     d.board("wall", "ply18", "facing_front", "200 mm", ("0", "300 mm"), ("0", "300 mm"), face="front")
-    with pytest.raises(DocumentError, match="An axle is round"):
-        place_axle(build(d.document()), "steel6", "wall", "front", (100.0, 200.0, 100.0))
+    built = build(d.document())
+    _, patch = place_axle(built, "steel6", "wall", "front", (100.0, 200.0, 100.0))
+    hole = build(patched(built.document.dump(), patch)).flats["wall"].flat.inside[0].as_circle
+    # 40 square with corners of 6: its corners reach 14 times the root of 2 and 6, and 0.2 of play
+    assert hole is not None and hole[2] == pytest.approx(14 * math.sqrt(2) + 6 + 0.1, abs=2e-3)
 
 
 def test_a_bar_that_says_no_section_is_round_and_solid():
