@@ -336,6 +336,11 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
         for part in bore.parts:
             _takes(document, part, "bore", f"/bores/{key}/parts/{part}")
             need(boards, part, f"/bores/{key}/parts/{part}", "board")
+            for copy in bore.parts[part].copies:
+                if copy.partition("@")[0] != part or "@" not in copy:
+                    rule = f"a copy of {boards[part].name}, by its instance key"
+                    where = f"/bores/{key}/parts/{part}/copies/{copy}"
+                    raise DocumentError(f"{bore.name}: {rule}", entry=where, value=copy, rule=rule, code="bad_reference")
         if bore.axis in bore.rows or (bore.rows and bore.member):
             rule = "a row of bores runs across their axis, and what lets a member through is there once"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/rows", value=sorted(bore.rows), rule=rule)

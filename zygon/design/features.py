@@ -8,6 +8,7 @@ from pydantic import Field
 
 from zygon.design.hardware import HardwareSet
 from zygon.design.layout import AXIS_WORDS
+from zygon.design.limits import MAX_COPIES
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
@@ -366,6 +367,14 @@ Feature = Annotated[
 FEATURE_RECORDS: dict[str, type[_Feature]] = {r.model_fields["kind"].default: r for r in get_args(get_args(Feature)[0])}
 
 
+class BoreInCopy(Record):
+    """What a bore does to one copy of a part, otherwise than to its original; its fit is the original's where not said."""
+
+    action: Literal["cut", "drill", "mark", "leave"] = "cut"
+    fit: Entry | None = None
+    deeper: Entry | None = None
+
+
 class BoreThrough(Record):
     """What a bore does to one part; ``fit`` is the hole minus the shaft.
 
@@ -377,6 +386,14 @@ class BoreThrough(Record):
     fit: Entry = Entry(text="0")
     round: bool = Field(default=False, description="a round hole for what is not round, in which it turns")
     deeper: Entry | None = Field(default=None, description="how much deeper than what ends in it a hole is, where it is blind")
+    copies: dict[str, BoreInCopy] = Field(
+        default_factory=dict, max_length=MAX_COPIES, description="by the instance key of a copy of the part"
+    )
+
+    def in_copy(self, instance: str) -> BoreThrough:
+        """What is done to one copy."""
+        own = self.copies[instance]
+        return self.model_copy(update={"action": own.action, "fit": own.fit or self.fit, "deeper": own.deeper or self.deeper, "copies": {}})
 
 
 class BoreRow(Record):

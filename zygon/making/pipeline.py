@@ -11,7 +11,7 @@ from zygon.making.datums.members import points_of
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
 from zygon.making.datums.values import Values
-from zygon.making.features.bores import bore_axes, bore_operations
+from zygon.making.features.bores import bore_axes, bore_operations, bores_in_copies
 from zygon.making.features.copied_bores import add_copied_bores
 from zygon.making.features.marks import help_marks
 from zygon.making.features.opening import neighbours_of
@@ -56,6 +56,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     axes = bore_axes(values, instances)
     sets, holes = sets_of(values, blanks, operations, instances, axes)
     bored = bore_operations(values, blanks, axes, holes)
+    instead = bores_in_copies(values, blanks, axes, holes)
     for key, through in bored.items():
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
@@ -67,10 +68,10 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
                 values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=clearance_id(key))
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
     if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
-        numbers = numbers_of(values, blanks, instances, operations, bodies, nominal) if document.marks.numbers else {}
+        numbers = numbers_of(values, blanks, instances, operations, bodies, nominal, instead) if document.marks.numbers else {}
         for key, marks in help_marks(document.marks, numbers, blanks, joined.live, operations, height).items():
             operations[key].extend(marks)
-    parts, rebuilt = parts_of(values, blanks, instances, operations, bodies, nominal)
+    parts, rebuilt = parts_of(values, blanks, instances, operations, bodies, nominal, instead)
     good_now = {**values.good, **{k: v.value for k, v in values.values.items() if not v.stale}}
     known = {k: v for k, v in good_now.items() if k in values.values}
     every = {**joined.joints, **members.joints}

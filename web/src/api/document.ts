@@ -231,7 +231,7 @@ export interface components {
             lean?: components["schemas"]["Entry"];
             /** @description where it begins along its axis; it runs all the way where not said */
             low?: components["schemas"]["Entry"];
-            /** @description key of a member of a frame that it lets through: along it and as wide as it, its copies too; it says no place of its own then */
+            /** @description key of a rod, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; it says no place of its own then */
             member: string;
             name: string;
             /** @description key of the part along whose own axes it runs, turned with it; '' for none */
@@ -250,6 +250,13 @@ export interface components {
             /** @description which way it leans: the angle about its axis from the first of the two others to the second */
             toward?: components["schemas"]["Entry"];
         };
+        /** @description What a bore does to one copy of a part, otherwise than to its original; its fit is the original's where not said. */
+        BoreInCopy: {
+            /** @enum {string} */
+            action: "cut" | "drill" | "mark" | "leave";
+            deeper?: components["schemas"]["Entry"];
+            fit?: components["schemas"]["Entry"];
+        };
         /** @description A bore that is there many times: in a row from its place on, the other way where the spacing is negative. */
         BoreRow: {
             /** @description how many, itself counted */
@@ -266,7 +273,15 @@ export interface components {
         BoreThrough: {
             /** @enum {string} */
             action: "cut" | "drill" | "mark" | "leave";
+            /** @description by the instance key of a copy of the part */
+            copies: {
+                [key: string]: components["schemas"]["BoreInCopy"];
+            };
+            /** @description how much deeper than what ends in it a hole is, where it is blind */
+            deeper?: components["schemas"]["Entry"];
             fit: components["schemas"]["Entry"];
+            /** @description a round hole for what is not round, in which it turns */
+            round: boolean;
         };
         /** @description Nothing is cut for it; holes in it are told, and joints and bores meet it as they meet a board. */
         BoughtPart: {
@@ -940,6 +955,8 @@ export interface components {
             long: components["schemas"]["Entry"];
             /** @description from its side at 0°, right-hand, looking from A to B */
             looks: components["schemas"]["Entry"];
+            /** @description DIN 471, in a groove so far in from the end */
+            ring?: components["schemas"]["Entry"];
             /** @description at least a tube's two walls; half of a bar where not said */
             thick?: components["schemas"]["Entry"];
             /**
@@ -2599,6 +2616,10 @@ export interface components {
              * @enum {string}
              */
             wide?: "x" | "y" | "z";
+            /** @description what is done at its ends: a is the low one along its axis, b the high one */
+            worked: {
+                [key: string]: components["schemas"]["EndWork"];
+            };
         };
         /** @description A row: so many at a spacing, or as many as fill a length with no spacing larger than said. */
         RowCopy: {

@@ -4015,6 +4015,8 @@ export interface components {
             clearances: components["schemas"]["ShownClearance"][];
             /** Fits */
             fits: components["schemas"]["ShownFit"][];
+            /** Fitted */
+            fitted?: components["schemas"]["ShownFitted"][];
             /** Frames */
             frames?: components["schemas"]["ShownFrame"][];
             /** Joints */
@@ -4245,6 +4247,22 @@ export interface components {
             stock: string;
             /** Tested Kerf */
             tested_kerf: number | null;
+        };
+        /**
+         * ShownFitted
+         * @description A piece of hardware on a part, as a ring in its groove: the rows (3, 4) of the matrix that takes its solid to the room.
+         */
+        ShownFitted: {
+            /** Matrix */
+            matrix: number[];
+            /** Name */
+            name: string;
+            /** Part */
+            part: string;
+            /** Solid */
+            solid: string;
+            /** Standard */
+            standard: string;
         };
         /**
          * ShownFlat

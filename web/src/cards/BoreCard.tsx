@@ -10,6 +10,7 @@ import { fresh, typed, useDesign, useShown } from "../state/design";
 import { ACTED, atFirst, BoreAction } from "./BoreAction";
 import { heights } from "./BoreDraft";
 import { BoreRows } from "./BoreRows";
+import { ForRod, InCopies } from "./BoreThrough";
 import { CardHead } from "./CardHead";
 import { removeSelected } from "./edits";
 import { towardNote } from "./leaning";
@@ -217,6 +218,7 @@ function Through({ boreKey, bore, part, through, how }: ThroughProps) {
               Hole {length(set.holes[part] + fit, doc.display)}
             </div>
           )}
+          {bore.member && <ForRod bore={bore} part={part} path={p("parts", part)} through={through} />}
           {!ownsHoles(bore) && shaft !== undefined && fit !== undefined && (
             <div className="soft" style={{ fontSize: 12 }}>
               Hole {length(shaft + fit, doc.display)}, {length(Math.abs(fit), doc.display)} {fit < 0 ? "under" : "over"} the shaft
@@ -224,6 +226,7 @@ function Through({ boreKey, bore, part, through, how }: ThroughProps) {
           )}
         </>
       )}
+      <InCopies boreKey={boreKey} bore={bore} part={part} through={through} />
     </div>
   );
 }

@@ -22,14 +22,16 @@ function endWords(end: MemberOut["ends"][number]): string {
 type EndProps = {
   end: "a" | "b";
   partKey: string;
-  member: Member;
+  member: Pick<Member, "name" | "stock" | "worked">;
+  /** It lies on lines of a frame, where others meet its ends. */
+  framed?: boolean;
   told: MemberOut["ends"][number] | undefined;
   bent: boolean;
   href: string;
 };
 
 /** An end: how it is cut, its template, and what is done there once it is sawn. */
-export function MemberEnd({ end, partKey, member, told, bent, href }: EndProps) {
+export function MemberEnd({ end, partKey, member, told, bent, href, framed = true }: EndProps) {
   const doc = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const form = useForms().end_work;
@@ -79,12 +81,12 @@ export function MemberEnd({ end, partKey, member, told, bent, href }: EndProps) 
             </Button>
           </Tooltip>
         )}
-        {told && told.words === "square" && !bent && (
+        {framed && told && told.words === "square" && !bent && (
           <Button size="compact-xs" aria-expanded={plate} aria-label={`Plate on end ${name}`} onClick={() => setPlate(!plate)}>
             Plate…
           </Button>
         )}
-        {round && (work || told?.words === "square") && (
+        {round && (work || !framed || told?.words === "square") && (
           <Button size="compact-xs" aria-expanded={open} aria-label={`Work on end ${name}`} onClick={edit}>
             {stock.wall ? "Flat, chamfer…" : "Thread, flat…"}
           </Button>
@@ -109,8 +111,8 @@ export function MemberEnd({ end, partKey, member, told, bent, href }: EndProps) 
 
 /** What is not asked of an end: a tube has no thread of its own, and an end that is flat neither thread nor chamfer. */
 function notAsked(work: NonNullable<Member["worked"][string]>, tube: boolean): string[] {
-  if (work.flat) return ["thread", "long", "chamfer", ...(work.bore ? [] : ["bore_off"])];
-  const flat = ["blend", "thick", "looks", "bore", "bore_off"];
+  if (work.flat) return ["thread", "long", "chamfer", "ring", ...(work.bore ? [] : ["bore_off"])];
+  const flat = ["blend", "thick", "looks", "bore", "bore_off", ...(tube ? ["ring"] : [])];
   if (work.thread) return [...flat, "flat"];
   return tube ? [...flat, "thread", "long"] : [...flat, "long", ...(work.chamfer ? ["flat"] : [])];
 }

@@ -3,14 +3,14 @@ import { ActionIcon, Button, Tooltip } from "@mantine/core";
 import { IconDownload, IconTrash } from "@tabler/icons-react";
 import { useState } from "react";
 import type { Form, MemberOut } from "../api/types";
-import { type Entry, freshKey, isPlate, type Member, nextOrder, ordered, originalOf, pointer } from "../lib/document";
+import { type Entry, freshKey, type Member, nextOrder, ordered, originalOf, pointer } from "../lib/document";
 import { figure, length } from "../lib/figures";
 import { fresh, useDesign, useShown } from "../state/design";
 import { useForms, useJointWord } from "../state/forms";
-import { operate } from "../state/operations";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
 import { lineWords } from "./FrameCard";
+import { LetThrough } from "./LetThrough";
 import { degrees, MemberEnd } from "./MemberEnd";
 import { RecordForm } from "./RecordForm";
 
@@ -200,35 +200,6 @@ function MemberHoles({ partKey, member }: { partKey: string; member: Member }) {
             </div>
           )}
         </div>
-      ))}
-    </section>
-  );
-}
-
-/** The boards that are cut round it, and a way to more of them. */
-function LetThrough({ partKey }: { partKey: string }) {
-  const doc = useDesign((s) => s.doc)!;
-  const { select } = useView.getState();
-  const [fault, setFault] = useState("");
-  const bores = Object.entries(doc.bores).filter(([, b]) => b.member === partKey);
-  if (!Object.values(doc.parts).some((p) => isPlate(p))) return null;
-  return (
-    <section>
-      <h3>
-        <span>Boards round it</span>
-        <Button size="compact-xs" onClick={async () => setFault(await operate({ operation: "let_through", member: partKey }))}>
-          Let it through
-        </Button>
-      </h3>
-      {fault && <div className="soft">{fault}</div>}
-      {bores.map(([key, bore]) => (
-        <button type="button" className="linkrow" key={key} onClick={() => select({ kind: "bore", key })}>
-          <span className="grow clip">
-            {Object.keys(bore.parts)
-              .map((k) => words(doc.parts[k]?.name ?? k))
-              .join(", ")}
-          </span>
-        </button>
       ))}
     </section>
   );

@@ -39,6 +39,7 @@ import { ConnectorMaking, ConnectorPlace } from "./ConnectorSection";
 import { CopyList } from "./CopyList";
 import { removeSelected } from "./edits";
 import { FoldingSection } from "./FoldingSection";
+import { LetThrough } from "./LetThrough";
 import { MemberPlace } from "./MemberSection";
 import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
@@ -124,7 +125,10 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           ) : isPlate(record) ? (
             <Place partKey={partKey} board={record} />
           ) : (
-            <RodPlace partKey={partKey} rod={record} />
+            <>
+              <RodPlace partKey={partKey} rod={record} />
+              <LetThrough partKey={partKey} />
+            </>
           )}
           {!isFramed(record) && <TurnSection base={["parts", partKey]} name={record.name} turns={record.turns ?? {}} />}
           {isPlate(record) && (

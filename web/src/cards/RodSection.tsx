@@ -2,7 +2,8 @@
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
 import { AXES, AXIS_WORDS, type Axis, barsOf, FACES, hasWidth, type Member, pointer, type Rod } from "../lib/document";
-import { typed, useDesign } from "../state/design";
+import { typed, useDesign, useShown } from "../state/design";
+import { MemberEnd } from "./MemberEnd";
 
 /** The bar or tube that a length is cut from. */
 export function BarField({ partKey, part, label }: { partKey: string; part: Rod | Member; label: string }) {
@@ -65,6 +66,24 @@ export function alongAxis(rod: Lying, axis: Axis): Lying {
   return rod.wide ? { ...turned, wide: rod.wide === axis ? rod.axis : rod.wide } : turned;
 }
 
+/** What is done at the ends of a round one: a thread, a chamfer, a groove with its ring. */
+function RodEnds({ partKey, rod }: { partKey: string; rod: Rod }) {
+  const doc = useDesign((s) => s.doc)!;
+  const told = useShown()!.built.parts.find((p) => p.key === partKey)?.member;
+  const stock = doc.stocks[rod.stock];
+  if (!(stock?.kind === "bar" && stock.shape === "round")) return null;
+  return (
+    <>
+      <h3>
+        Its ends: A is its {FACES[rod.axis][0]}, B its {FACES[rod.axis][1]}
+      </h3>
+      {(["a", "b"] as const).map((end, i) => (
+        <MemberEnd key={end} end={end} partKey={partKey} member={rod} told={told?.ends[i]} bent={false} href="" framed={false} />
+      ))}
+    </>
+  );
+}
+
 type Lying = Pick<Rod, "axis" | "span" | "at" | "wide">;
 
 export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod }) {
@@ -89,6 +108,7 @@ export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod }) {
       />
       <EntryField path={pointer(...base, "span", "low")} label={`${low} from`} axis={rod.axis} edit={`${rod.name}.${low}`} />
       <EntryField path={pointer(...base, "span", "high")} label={`to ${high}`} axis={rod.axis} edit={`${rod.name}.${high}`} />
+      <RodEnds partKey={partKey} rod={rod} />
       <h3>Its centre line</h3>
       {AXES.filter((a) => a !== rod.axis).map((a) => (
         <EntryField

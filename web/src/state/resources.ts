@@ -24,6 +24,7 @@ export function keep(found: Record<string, SolidOut | FlatOut>): void {
 /** The head's flats and solids stay, however many come after them. */
 export function stand(head: BuiltOut): void {
   const hardware = (head.sets ?? []).flatMap((s) => s.pieces.flat().map((p) => p.solid));
+  hardware.push(...(head.fitted ?? []).map((p) => p.solid));
   standing = new Set([...head.parts.flatMap((p) => [p.solid, p.flat]), ...hardware]);
 }
 

@@ -191,6 +191,18 @@ def _beside_socket(built: Built, a: MadePart, seat: Seated) -> list[Way]:
     return [way for way in WAYS if way not in free]
 
 
+def _in_its_hole(a: MadePart, b: MadePart) -> list[Way]:
+    """The ways on which a would run into the other of a rod and what is bored for it: all across the rod, and toward the ground of a blind hole."""
+    rod, other = (a, b) if a.record.kind == "rod" else (b, a)
+    k = next((i for i in range(3) if abs(rod.matrix[i][2]) > 1 - WITHIN), None)
+    if k is None:  # it lies askew, and slides along none of the axes
+        return list(WAYS)
+    ends = [rod.reaches[0][k] > other.reaches[0][k] + TOUCH, rod.reaches[1][k] < other.reaches[1][k] - TOUCH]
+    sign = 1 if rod is a else -1
+    blind = [("xyz"[k], sign * (1 if high else -1)) for high, ends_in in enumerate(ends) if ends_in]
+    return [way for way in WAYS if way[0] != "xyz"[k] or way in blind]
+
+
 def along(part: MadePart, axis: str) -> str:
     """The room's axis along which a part's own lies; 'none' where it slants."""
     k = "xyz".index(axis)
@@ -224,6 +236,11 @@ def blockers(built: Built, parts: list[MadePart]) -> Blocks:
             continue
         if pair in built.seated:
             for way in _beside_socket(built, a, built.seated[pair]):
+                found.setdefault((a.key, way), set()).add(b.key)
+                found.setdefault((b.key, opposite(way)), set()).add(a.key)
+            continue
+        if pair in built.bored and "rod" in (a.record.kind, b.record.kind):
+            for way in _in_its_hole(a, b):
                 found.setdefault((a.key, way), set()).add(b.key)
                 found.setdefault((b.key, opposite(way)), set()).add(a.key)
             continue

@@ -40,7 +40,7 @@ DEEPER = 1.0
 #: What sets ask of the passages of their bores, by bore, part and number of the passage along the axis.
 Holes = dict[tuple[str, str, int], BoreHole]
 
-__all__ = ["Axes", "Holes", "bore_axes", "bore_operations", "parts_on_line"]
+__all__ = ["Axes", "Holes", "bore_axes", "bore_operations", "bores_in_copies", "parts_on_line"]
 
 
 def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
@@ -97,26 +97,45 @@ def bore_operations(values: Values, blanks: dict[str, Blank], axes: Axes, holes:
     return found
 
 
-def _through(values: Values, key: str, bore: Bore, blank: Blank, line: BoreLine, diameter: float, holes: Holes) -> list[Operation]:
-    """What a bore does to all that it meets of a part; what cannot be made is a fault."""
-    action = bore.parts[blank.key].action
-    if action == "leave":
+def bores_in_copies(values: Values, blanks: dict[str, Blank], axes: Axes, holes: Holes) -> dict[str, dict[str, list[Operation]]]:
+    """What bores do to copies otherwise than to their originals, by instance and owner, as the original's flat has it."""
+    found: dict[str, dict[str, list[Operation]]] = {}
+    for key, (lines, diameter) in axes.items():
+        bore = values.document.bores[key]
+        for part, through in bore.parts.items():
+            for copy in through.copies if part in blanks else ():
+                own = bore.model_copy(update={"parts": {**bore.parts, part: through.in_copy(copy)}})
+                where = pointer("bores", key, "parts", part, "copies", copy)
+                made = [
+                    o
+                    for line in (lines if bore.rows else lines[:1])
+                    for o in _through(values, key, own, blanks[part], line, diameter, holes, where)
+                ]
+                found.setdefault(copy, {})[bore_id(key)] = made
+    return found
+
+
+def _through(
+    values: Values, key: str, bore: Bore, blank: Blank, line: BoreLine, diameter: float, holes: Holes, where: str = ""
+) -> list[Operation]:
+    """What a bore does to all that it meets of a part, as its record at ``where`` has it; what cannot be made is a fault."""
+    where = where or pointer("bores", key, "parts", blank.key)
+    if bore.parts[blank.key].action == "leave":
         return []
     rod = is_rod(values.boards.get(bore.member))
     met = meetings_of_rod(blank, line) if rod else meetings(blank, line)
     if not met:
-        where = pointer("bores", key, "parts", blank.key)
         values.faults.append(Fault("bore_misses", f"{bore.name} misses {blank.record.name}", "a bore's axis passes through every part it cuts or marks",
                                    part=blank.key, owner=bore_id(key), entry=where))  # fmt: skip
         return []
-    if not _possible(values, key, bore, blank, met):
+    if not _possible(values, key, bore, blank, met, where):
         return []
-    return _made(values, key, bore, blank, met, diameter, line, holes)
+    return _made(values, key, bore, blank, met, diameter, line, holes, where)
 
 
-def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting]) -> bool:
+def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], where: str) -> bool:
     """Whether a bore can be made so in a part; a fault where not."""
-    action, where, name = bore.parts[blank.key].action, pointer("bores", key, "parts", blank.key), blank.record.name
+    action, name = bore.parts[blank.key].action, blank.record.name
     if action != "drill" and any(m.how == "edge" for m in met):
         how = (
             "enter {} through its edge, which a flat cutter cannot bore"
@@ -155,10 +174,11 @@ def _round_section(blank: Blank, line: BoreLine, section: Section, met: Meeting,
     return polygon([(float(x), float(y)) for x, y in shapely.get_coordinates(hull)[:-1]], owner)
 
 
-def _made(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], diameter: float, line: BoreLine, holes: Holes) -> list[Operation]:  # fmt: skip
+def _made(
+    values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], diameter: float, line: BoreLine, holes: Holes, where: str
+) -> list[Operation]:  # fmt: skip
     """The holes or marks of a bore where it meets a part."""
     through, owner = bore.parts[blank.key], bore_id(key)
-    where = pointer("bores", key, "parts", blank.key)
     scope = EntryScope(values, stock=blank.record.stock)
     fit = values.read(through.fit, where + "/fit", "length", scope, part=blank.key, owner=owner)
     if through.action == "mark":

@@ -32,6 +32,9 @@ from zygon.stock.section import Section
 #: What is made before all else, by part key: its body and the motion that takes it to its rest.
 Bodies = Mapping[str, tuple[Straight, Motion]]
 
+#: What is done to a copy in place of what is done to its original, by instance key and owner.
+Instead = Mapping[str, Mapping[str, list[Operation]]]
+
 __all__ = ["numbers_of", "parts_of"]
 
 
@@ -59,6 +62,7 @@ def parts_of(
     operations: dict[str, list[Operation]],
     bodies: Bodies,
     nominal: bool,
+    instead: Instead,
 ) -> tuple[dict[str, BuiltPart], tuple[str, ...]]:
     """The parts in the cut list's order, copies behind their originals; and the keys of those that were made now."""
     parts: dict[str, BuiltPart] = {}
@@ -85,9 +89,10 @@ def parts_of(
                 assert box
                 part = _straight(instance, record, box, bodies.get(key), values.section_of(key), is_stale, mirrored)
             else:
-                spared = instance.without(values.document)
+                spared, other = instance.without(values.document), instead.get(instance.key, {})
                 own = blank.without(spared) if spared else blank
-                flat, made = flat_of(own, [o for o in operations.get(key, []) if o.owner not in spared], relief)
+                done = [o for o in operations.get(key, []) if o.owner not in spared and o.owner not in other]
+                flat, made = flat_of(own, [*done, *(o for owner, ops in other.items() if owner not in spared for o in ops)], relief)
                 if made:
                     rebuilt.append(instance.key)
                 part = _placed(instance, instances[key], blank, flat, is_stale, mirrored)
@@ -165,7 +170,8 @@ def numbers_of(
     operations: dict[str, list[Operation]],
     bodies: Bodies,
     nominal: bool,
+    instead: Instead,
 ) -> dict[str, int]:
     """The cut list's numbers by part key, as they come out before any marks that help are engraved."""
-    parts, _ = parts_of(values, blanks, instances, operations, bodies, nominal)
+    parts, _ = parts_of(values, blanks, instances, operations, bodies, nominal, instead)
     return {parts[k].of: n for k, n in row_numbers(values.document, parts).items() if not parts[k].made_by}

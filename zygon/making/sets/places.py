@@ -190,6 +190,9 @@ def _motions(values: Values, key: str, through: list[str], instances: dict[str, 
     for i in instances.values():
         if not i.made_by or i.part not in own or bore_id(key) in i.without(values.document):
             continue
+        other = values.document.bores[key].parts[i.part].copies.get(i.key)
+        if other is not None and other.action not in ("cut", "drill"):
+            continue
         motion = (i.motion @ instances[i.part].motion.inverse).rounded()
         found.setdefault(motion, dict(own))[i.part] = i.key
     return list(found.items())

@@ -18,7 +18,9 @@ def rings_of(built: Built) -> Iterator[tuple[MadePart, SetPiece]]:
     """Every retaining ring of a design with the part that it is on; it lies against the wall of its groove that is nearer to the end."""
     for part in built.made.values():
         body = part.body
-        for tip, place in body.tipped() if isinstance(body, MemberBody | BentBody) else ():
+        if not isinstance(body, MemberBody | BentBody):
+            continue
+        for tip, place in body.tipped():
             if not tip.groove:
                 continue
             ring = piece("shaft_ring", f"{body.section.height:g}")

@@ -12,8 +12,8 @@ import { solidGeometry } from "./solids";
 import { usePaper } from "./usePaper";
 
 type Shift = [number, number, number];
-/** One piece where it lies: the matrix that takes its solid to the room, and its bore. */
-type Lying = { bore: string; matrix: THREE.Matrix4 };
+/** One piece where it lies: the matrix that takes its solid to the room, and its bore, or the part that it is on. */
+type Lying = { bore: string; part?: string; matrix: THREE.Matrix4 };
 
 const STEEL = "#9aa4ad";
 /** From so many pixels on a press is a pull. */
@@ -27,8 +27,8 @@ export function Hardware({ plane, shiftOf }: Props) {
   const shown = useShown();
   const view = useView();
   const assembly = useAssembly(view.step !== null && Boolean(shown?.built.sets?.length));
-  const sets = shown?.built.sets;
-  if (!shown || !sets?.length || view.unfolding) return null;
+  const sets = shown?.built.sets ?? [];
+  if (!shown || view.unfolding) return null;
   const parts = new Map(shown.built.parts.map((p) => [p.key, p]));
   const kinds = new Map<string, Lying[]>();
   for (const set of sets)
@@ -43,6 +43,14 @@ export function Hardware({ plane, shiftOf }: Props) {
         kinds.set(piece.solid, [...(kinds.get(piece.solid) ?? []), { bore: set.bore, matrix }]);
       });
     });
+  for (const piece of shown.built.fitted ?? []) {
+    const part = parts.get(piece.part);
+    const shift = part && !view.hidden[part.key] ? shiftOf(part) : null;
+    if (!shift) continue;
+    const matrix = new THREE.Matrix4().set(...([...piece.matrix, 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>));
+    matrix.premultiply(new THREE.Matrix4().makeTranslation(...shift));
+    kinds.set(piece.solid, [...(kinds.get(piece.solid) ?? []), { bore: "", part: piece.part, matrix }]);
+  }
   const lit = view.selection?.kind === "bore" ? view.selection.key : "";
   return (
     <>
@@ -93,7 +101,7 @@ function Pieces({ solid, data, lying, lit, plane }: PiecesProps) {
     if (!drawn) return;
     lying.forEach((p, i) => {
       drawn.setMatrixAt(i, p.matrix);
-      drawn.setColorAt(i, new THREE.Color(p.bore === lit ? paper.cut : STEEL));
+      drawn.setColorAt(i, new THREE.Color(lit && p.bore === lit ? paper.cut : STEEL));
     });
     drawn.instanceMatrix.needsUpdate = true;
     if (drawn.instanceColor) drawn.instanceColor.needsUpdate = true;
@@ -109,7 +117,8 @@ function Pieces({ solid, data, lying, lit, plane }: PiecesProps) {
           const { draft, tool, select } = useView.getState();
           if (draft || tool || useWriting.getState().entry || e.instanceId === undefined) return;
           e.stopPropagation();
-          if (e.delta <= PULL) select({ kind: "bore", key: lying[e.instanceId].bore });
+          const { bore, part } = lying[e.instanceId];
+          if (e.delta <= PULL) select(part ? { kind: "part", key: part } : { kind: "bore", key: bore });
         }}
       >
         <meshLambertMaterial
