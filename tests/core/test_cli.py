@@ -36,7 +36,7 @@ def test_build_lists_parts_joints_and_problems(design, capsys):
     assert "front" in out and "fit 0.08 mm" in out
 
 
-@pytest.mark.parametrize(("to", "count"), [("dxf", 9), ("svg", 9), ("csv", 2)])
+@pytest.mark.parametrize(("to", "count"), [("dxf", 9), ("svg", 9), ("csv", 3)])
 def test_export_writes_one_file_a_part(design, to, count, tmp_path, capsys):
     code, out, _ = run(capsys, "export", design, "--to", to, "--out", tmp_path / "o", "--kerf", "compensated", "--json")
     assert code == 0

@@ -193,15 +193,19 @@ def _one_another(built: Built) -> Iterator[Fault]:
     if len(every) < 2:
         return
     lows, highs = np.array([b[0] for b in boxes]), np.array([b[1] for b in boxes])
-    order = np.argsort(lows[:, 0])
+    places = np.array([n for _, n, _ in every])
+    order = np.argsort(lows[:, 0], kind="stable")
+    starts, ends, of = lows[order], highs[order], places[order]
     said = set()
     for k, i in enumerate(order.tolist()):
-        for j in order[k + 1 :].tolist():
-            if lows[j, 0] > highs[i, 0] - SEEN:
-                break
-            (a, m, one), (b, n, other) = every[i], every[j]
+        last = int(np.searchsorted(starts[:, 0], ends[k, 0] - SEEN))
+        if last <= k + 1:
+            continue
+        near = (starts[k + 1 : last, 1:] < ends[k, 1:] - SEEN).all(axis=1) & (ends[k + 1 : last, 1:] > starts[k, 1:] + SEEN).all(axis=1)
+        for j in order[k + 1 : last][near & (of[k + 1 : last] != of[k])].tolist():
+            (a, _, one), (b, _, other) = every[i], every[j]
             pair = frozenset((a, b))
-            if m == n or pair in said or not ((lows[i] < highs[j] - SEEN) & (highs[i] > lows[j] + SEEN)).all():
+            if pair in said:
                 continue
             found = bitten(one, other)
             if found > FILM:

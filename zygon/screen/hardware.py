@@ -58,9 +58,10 @@ def bought_data(row: BuyRow) -> ShownBuy:
 
 def hardware_solids(built: Built, known: set[str]) -> dict[str, ShownSolid]:
     """The solids of the hardware of a design by their hash, but for those that are known."""
-    every = {p.hardware for one in built.sets.values() for place in one.places for p in place.pieces} | {
+    lying = [p.hardware for one in built.sets.values() for place in one.places for p in place.pieces] + [
         p.hardware for _, p in rings_of(built)
-    }
+    ]
+    every = dict.fromkeys(lying)
     return {_solid_of(h): _data(h) for h in every if _solid_of(h) not in known}
 
 

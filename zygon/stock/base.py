@@ -27,7 +27,7 @@ class StockBase(Record):
         step=0.5,
         note="of a screw that goes into it",
         blank="by its kind",
-        place=7,
+        place=8,
         gt=0,
         le=20,
     )
@@ -38,7 +38,7 @@ class StockBase(Record):
         step=0.5,
         note="of a screw that goes in along the sheet",
         blank="by its kind",
-        place=7,
+        place=8,
         gt=0,
         le=20,
     )

@@ -148,7 +148,7 @@ def test_every_form_is_found_by_the_test_of_its_fields():
     assert (
         len(EVERY)
         == sum(len(getattr(forms(), n)) for n in ("joints", "features", "flanges", "bends", "stocks", "copies", "outlines", "readings"))
-        + 18
+        + 20
     )
 
 
@@ -251,7 +251,8 @@ def test_a_stock_as_it_starts_is_read_with_each_size_and_each_choice(kind):
         if form is STOCKS["bar"]
         else {}
     )
-    assert numbers == {"density": (0.01, 25, " g/cm³", 0.01), **metre}
+    reach = (0.5, 20, " diameters", 0.5)
+    assert numbers == {"density": (0.01, 25, " g/cm³", 0.01), "engages": reach, "engages_along": reach, **metre}
 
 
 def shown(form, record):
@@ -277,10 +278,11 @@ def test_a_bar_is_asked_for_its_section_and_a_sheet_for_its_kind():
         ("name", "Name"), ("material", "Material"), ("shape", "Section"), ("nominal", "Across"), ("width", "Width"), ("wall", "Wall"),
         ("corner", "Corner radius"), ("measured", "Measured"), ("density", "Density"), ("metre", "Mass of a metre"), ("tint", "Colour in pictures"), ("kerf", "Saw takes"),
         ("sawing", "A cut takes"), ("trim", "End trim"), ("least_radius", "Least bend"), ("springs", "Springs back"),
+        ("engages", "Thread reaches in"), ("engages_along", "By the edge"),
     ]  # fmt: skip
     assert [(f.name, f.type) for f in STOCKS["sheet"].fields] == [
         ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),
-        ("grain", "choice"), ("faces", "choice"), ("density", "number"), ("tint", "colour"),
+        ("grain", "choice"), ("faces", "choice"), ("density", "number"), ("tint", "colour"), ("engages", "number"), ("engages_along", "number"),
     ]  # fmt: skip
 
 

@@ -30,7 +30,13 @@ def test_a_design_has_the_lists_that_have_something_to_say():
     assert list(lists_of(build(pair("dowels").document()))) == ["cut-list.csv", "to-buy.csv", "drilling-list.csv", "assembly.txt"]
     assert list(lists_of(folded({"l": flange("left")}))) == ["cut-list.csv", "bend-table.csv"]
     assert list(LISTS) == ["cut-list", "to-buy", "bend-table", "drilling-list", "saw-list", "bender-table", "assembly"]
-    assert list(lists_of(build(example("carrying-bail")))) == ["cut-list.csv", "saw-list.csv", "bender-table.csv", "assembly.txt"]
+    assert list(lists_of(build(example("carrying-bail")))) == [
+        "cut-list.csv",
+        "to-buy.csv",
+        "saw-list.csv",
+        "bender-table.csv",
+        "assembly.txt",
+    ]
 
 
 def test_everything_in_one_file_is_of_known_kinds_and_has_each_list():

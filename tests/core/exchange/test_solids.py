@@ -95,7 +95,9 @@ def test_step_read_back_has_the_same_volume_and_is_closed_and_valid(tmp_path):
     path.write_bytes(write_step(built))
     shape, found = read_step(path, "box.step")
     assert is_sound(shape)
-    assert found == pytest.approx(sum(volume(placed_solid(p)) for p in built.flats.values()), rel=1e-6)
+    hardware = [p.hardware for one in built.sets.values() for place in one.places for p in place.pieces]
+    own = sum(volume(placed_solid(p)) for p in built.flats.values()) + sum(s.volume for h in hardware for s in h.slices)
+    assert found == pytest.approx(own, rel=1e-6) and hardware
     text = path.read_text()
     assert all(f"PRODUCT('{name}'" in text for name in ("base", "lid", "fan_40"))
 

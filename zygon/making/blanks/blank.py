@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from typing import Any
 
 from zygon.design.parts.kinds import PlateKind
 from zygon.geometry.contour import Contour, rectangle
@@ -59,6 +60,8 @@ class Blank:
     half: Half | None = None
     #: owners of features that shape the plate before it is bent, and so are not cut into its flat again
     shaped: frozenset[str] = frozenset()
+    #: what bores meet of it once it is whole, by their lines: sets ask before the bores do
+    met: dict[Any, Any] = field(default_factory=dict, compare=False, repr=False)
     grown: Box = field(init=False)
 
     def __post_init__(self) -> None:

@@ -32,7 +32,7 @@ from zygon.owner import bore_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
 
-__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings", "meetings_of_rod", "rows_of"]
+__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings", "meetings_of_rod", "meetings_once", "rows_of"]
 
 #: A bore meets a sheet at less than this off square (radians): beyond, a drill runs off, and the mouth is four times as long as it is wide.
 FLATTEST = math.radians(75)
@@ -218,7 +218,7 @@ def _frame_of(values: Values, bore: Bore, group: str) -> Motion:
 def meetings(blank: Blank, line: BoreLine) -> list[Meeting]:
     """Every flat face of a part that a bore's axis goes through between its ends, in order along it."""
     if blank.fold is None:
-        faces = [(rectangle(*blank.bounds()), IDENTITY)]
+        faces: list[tuple[Contour | None, Motion]] = [(None, IDENTITY)]  # all of its rectangle
     else:
         faces = [(c, m) for f, m in zip(blank.fold.faces, face_motions(blank.fold), strict=True) for c in f.outline]
     found = []
@@ -229,9 +229,17 @@ def meetings(blank: Blank, line: BoreLine) -> list[Meeting]:
             if blank.fold is None and 0 < start[2] < blank.thickness:
                 found += _by_edges(blank_contours(blank), start, way)
             continue
-        met = _across(outline, blank.thickness, start, way, line, seen)
+        met = _across(outline, blank.bounds(), blank.thickness, start, way, line, seen)
         found += [met] if met else []
     return sorted((m for m in found if line.low - CONTACT < m.along < line.high + CONTACT), key=lambda m: m.along)
+
+
+def meetings_once(blank: Blank, line: BoreLine) -> list[Meeting]:
+    """The same of a blank that is whole, which is kept."""
+    if line not in blank.met:
+        blank.met[line] = meetings(blank, line)
+    found: list[Meeting] = blank.met[line]
+    return found
 
 
 def meetings_of_rod(blank: Blank, line: BoreLine) -> list[Meeting]:
@@ -241,8 +249,10 @@ def meetings_of_rod(blank: Blank, line: BoreLine) -> list[Meeting]:
     return [m for m in found if m.along + half[id(m)] > line.low + CONTACT and m.along - half[id(m)] < line.high - CONTACT]
 
 
-def _across(outline: Contour, thickness: float, start: Vector, way: Vector, line: BoreLine, seen: Motion) -> Meeting | None:
-    """A line that goes from face to face, where its middle lies in the outline, or something of the member that it is of.
+def _across(
+    outline: Contour | None, bounds: tuple[float, float, float, float], thickness: float, start: Vector, way: Vector, line: BoreLine, seen: Motion
+) -> Meeting | None:  # fmt: skip
+    """A line that goes from face to face, where its middle lies in the outline, in the whole rectangle where there is none, or something of the member that it is of.
 
     ``seen`` takes the room to the outline's own coordinates.
     """
@@ -252,9 +262,14 @@ def _across(outline: Contour, thickness: float, start: Vector, way: Vector, line
         return along, (start[0] + way[0] * along, start[1] + way[1] * along, w)
 
     along, (u, v, _) = at(thickness / 2)
-    face = to_polygon(outline)
-    if not face.contains(Point(u, v)) and not (line.section and _reaches(face, line.section, (u, v), way, seen.vector(line.u or line.way))):
-        return None
+    x0, y0, x1, y1 = bounds
+    inside = x0 < u < x1 and y0 < v < y1 if outline is None else to_polygon(outline).contains(Point(u, v))
+    if not inside:
+        if line.section is None:
+            return None
+        face = to_polygon(rectangle(*bounds) if outline is None else outline)
+        if not (_reaches(face, line.section, (u, v), way, seen.vector(line.u or line.way))):
+            return None
     low, high = sorted((at(0.0), at(thickness)))
     return Meeting(u, v, along, "square" if abs(way[2]) > 1 - EPS else "angle", low[1], high[1])
 

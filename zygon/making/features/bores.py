@@ -21,7 +21,17 @@ from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
-from zygon.making.features.bore_lines import FLATTEST, BoreLine, Meeting, line_of, lines_round, meetings, meetings_of_rod, rows_of
+from zygon.making.features.bore_lines import (
+    FLATTEST,
+    BoreLine,
+    Meeting,
+    line_of,
+    lines_round,
+    meetings,
+    meetings_of_rod,
+    meetings_once,
+    rows_of,
+)
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.hardware import BoreHole
 from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
@@ -123,7 +133,7 @@ def _through(
     if bore.parts[blank.key].action == "leave":
         return []
     rod = is_rod(values.boards.get(bore.member))
-    met = meetings_of_rod(blank, line) if rod else meetings(blank, line)
+    met = meetings_of_rod(blank, line) if rod else meetings_once(blank, line)
     if not met:
         values.faults.append(Fault("bore_misses", f"{bore.name} misses {blank.record.name}", "a bore's axis passes through every part it cuts or marks",
                                    part=blank.key, owner=bore_id(key), entry=where))  # fmt: skip

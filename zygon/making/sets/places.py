@@ -2,15 +2,17 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from functools import lru_cache
 
 import numpy as np
 
 from zygon.design.features import Bore
 from zygon.design.hardware import HardwareSet
 from zygon.design.patch import pointer
-from zygon.geometry.motion import IDENTITY, Motion
+from zygon.geometry.motion import IDENTITY, Motion, Vector
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
@@ -198,25 +200,34 @@ def _motions(values: Values, key: str, through: list[str], instances: dict[str, 
     return list(found.items())
 
 
-def _place(chosen: Chosen, parts: tuple[str, ...], at: _Way) -> SetPlace:
-    """A set in one place in the room."""
-    w = at.way / np.linalg.norm(at.way)
+@lru_cache(maxsize=256)
+def _ways(x: float, y: float, z: float) -> tuple[Vector, Vector, Vector]:
+    """A direction, and two square to it and to one another, of length 1 and right-handed in the order u, v, w: w comes first."""
+    w = np.array((x, y, z)) / math.sqrt(x * x + y * y + z * z)
     u = np.cross(np.eye(3)[int(np.abs(w).argmin())], w)
     u /= np.linalg.norm(u)
     v = np.cross(w, u)
+    first, second, third = ((float(a[0]), float(a[1]), float(a[2])) for a in (w, u, v))
+    return first, second, third
+
+
+def _place(chosen: Chosen, parts: tuple[str, ...], at: _Way) -> SetPlace:
+    """A set in one place in the room."""
+    w, u, v = _ways(*(round(float(x), 12) for x in at.way))
+    x, y, z = (float(c) for c in at.point)
     pieces = []
     for hardware, along, turned in chosen.lay:
-        p = at.point + w * along
-        a, b, c = (u, -v, -w) if turned else (u, v, w)
-        rows = tuple((float(a[i]), float(b[i]), float(c[i]), float(p[i])) for i in range(3))
-        pieces.append(SetPiece(hardware, Motion(rows).rounded()))
-    head = at.point + w * chosen.under
+        sign = -1.0 if turned else 1.0
+        place = (x + w[0] * along, y + w[1] * along, z + w[2] * along)
+        (a, b, c) = ((u[i], sign * v[i], sign * w[i], place[i]) for i in range(3))
+        pieces.append(SetPiece(hardware, Motion((a, b, c))))
     under = chosen.under
+    head = (x + w[0] * under, y + w[1] * under, z + w[2] * under)
     return SetPlace(
         parts,
         tuple(pieces),
-        (float(head[0]), float(head[1]), float(head[2])),
-        (float(w[0]), float(w[1]), float(w[2])),
+        head,
+        w,
         (chosen.stack[0] - under, chosen.stack[1] - under),
         chosen.tip - under,
         chosen.tool,

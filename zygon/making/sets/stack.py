@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
@@ -13,7 +14,7 @@ from zygon.design.features import Bore
 from zygon.geometry.boolean import to_polygon
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance
-from zygon.making.features.bore_lines import BoreLine, Meeting, meetings
+from zygon.making.features.bore_lines import BoreLine, Meeting, meetings_once
 from zygon.making.result.operations import Operation, Pocket
 from zygon.making.tube.drilled import meets
 from zygon.making.tube.pieces import Pieces
@@ -52,7 +53,7 @@ def stack_of(
             continue
         if part in blanks:
             blank = blanks[part]
-            for n, m in enumerate(meetings(blank, line)):
+            for n, m in enumerate(meetings_once(blank, line)):
                 low, high = _stretch(m, operations.get(part, []))
                 if high > low + CONTACT:
                     found.append(Passed(part, low, high, m.how, n, folded=blank.fold is not None))
@@ -72,14 +73,13 @@ def stack_of(
 
 def _stretch(m: Meeting, operations: list[Operation]) -> tuple[float, float]:
     """From where to where along the axis there is something of a part, where pockets thin it."""
-    half = float(np.linalg.norm(np.array(m.end) - np.array(m.start))) / 2
+    half = math.dist(m.start, m.end) / 2
     low, high = m.along - half, m.along + half
     if m.how != "square":
         return low, high
-    at = Point(m.u, m.v)
     deep = {"a": 0.0, "b": 0.0}
     for o in operations:
-        if isinstance(o, Pocket) and not o.islands and to_polygon(o.contour).contains(at):
+        if isinstance(o, Pocket) and not o.islands and to_polygon(o.contour).contains(Point(m.u, m.v)):
             deep[o.face] = max(deep[o.face], o.depth)
     first, last = ("b", "a") if m.start[2] < m.end[2] else ("a", "b")
     return low + deep[first], high - deep[last]

@@ -238,7 +238,7 @@ def test_what_enters_an_edge_is_drilled_or_left_alone_in_one_press(action):
     draft.data["bores"].clear()
     draft.bore("rod", "x", {"y": "80 mm", "z": "5.9 mm"}, "5 mm", seat=(action, "0"))
     (fault,) = build(draft.document()).faults
-    assert fault.code == "bore_in_edge" and [m.label for m in fault.mends] == ["SkewBore seat there", "Leave seat alone"]
+    assert fault.code == "bore_in_edge" and [m.label for m in fault.mends] == ["Drill seat there", "Leave seat alone"]
     for mend, drills in zip(fault.mends, (1, 0), strict=True):
         from zygon.design.patch import patched
 
