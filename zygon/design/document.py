@@ -27,7 +27,7 @@ from zygon.design.limits import (
 from zygon.design.outlines import Traced
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
-from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_connector, is_framed, is_member, is_placed, is_plate, is_rod
+from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_connector, is_framed, is_member, is_placed, is_plate, is_rod, is_turned
 from zygon.design.parts.listed import Key
 from zygon.design.parts.member import Member
 from zygon.design.parts.placed import Work
@@ -294,7 +294,9 @@ def _check_references(document: Document) -> None:
         need(document.sheets, fit.stock, f"/fits/{key}/stock", "stock")
         need(document.cutters, fit.cutter, f"/fits/{key}/cutter", "cutter")
     for key, board in boards.items():
-        if board.kind == "bought" and not board.stock:
+        if is_turned(board) and not board.stock:
+            pass  # its material is its own
+        elif board.kind == "bought" and not board.stock:
             if board.deep is None:
                 rule = "a bought part has a stock, or a thickness of its own"
                 raise DocumentError(f"{board.name}: {rule}", entry=f"/parts/{key}/deep", value="", rule=rule)

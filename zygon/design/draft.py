@@ -242,6 +242,22 @@ class Draft:
         features[key] = {"kind": kind, "order": len(features), **spots, **fields}
         return self
 
+    def turned(
+        self, name: str, axis: str, run: tuple[Any, Any], deep: Any, *steps: dict[str, Any], at: dict[str, Any], **more: Any
+    ) -> Draft:
+        """Adds a turned part along an axis; ``steps`` and what is bored, milled and cut (by field) with their entries as they are typed."""
+
+        def entries(record: dict[str, Any]) -> dict[str, Any]:
+            return {k: v if k in ("shape", "end", "walls", "number", "teeth", "order") else self.entry(v) for k, v in record.items()}
+
+        said = {k: {n: entries(r) for n, r in v.items()} if k in ("bores", "flats", "cross") else v for k, v in more.items()}
+        self.data["parts"][name] = {
+            "kind": "turned", "name": name, "axis": axis, "span": {"low": self.entry(run[0]), "high": self.entry(run[1])}, "deep": self.entry(deep),
+            "at": {a: self.entry(t) for a, t in at.items()}, "order": len(self.data["parts"]),
+            "steps": {f"s{n}": {**entries(s), "order": n} for n, s in enumerate(steps)}, **said,
+        }  # fmt: skip
+        return self
+
     def bore(
         self, name: str, axis: str, at: dict[str, Any], diameter: Any, *, stretch: tuple[Any, Any] | None = None, **parts: tuple[str, Any]
     ) -> Draft:

@@ -21,7 +21,9 @@ from zygon.design.layout import COPY_RECORDS, Turn
 from zygon.design.outlines import OUTLINE_RECORDS
 from zygon.design.parts.connector import Connector, Socket
 from zygon.design.parts.member import EndWork, Member, MemberHole
+from zygon.design.parts.turned import CrossHole, TurnedBore, TurnedFlat, TurnedStep
 from zygon.design.test_pieces import READINGS
+from zygon.design.turned_starts import TURNED_STARTS
 from zygon.measure.asked import COLOUR, Among, asked_for
 from zygon.measure.entry import Entry, Record
 from zygon.measure.quantity import Kind
@@ -204,6 +206,16 @@ class ConnectorForm(Record):
     words: str
 
 
+class TurnedForm(Record):
+    """A turned part to begin with: how long it is, and its record's fields as plain data."""
+
+    kind: str
+    title: str
+    words: str
+    length: str
+    start: dict[str, Any]
+
+
 class HardwareForm(Form):
     """A set along a bore: its fields, and the sizes of each head."""
 
@@ -236,6 +248,11 @@ class Forms(Record):
     socket: Form
     connectors: tuple[ConnectorForm, ...]
     hardware: HardwareForm
+    turned: tuple[TurnedForm, ...]
+    turned_steps: Form
+    turned_bores: Form
+    turned_flats: Form
+    turned_cross: Form
     hardware_list: Form
 
 
@@ -274,6 +291,11 @@ def forms() -> Forms:
         socket=Form(**_form("socket", Socket)),
         connectors=tuple(ConnectorForm(kind=s.key, title=s.title, words=s.words) for s in CONNECTOR_STARTS.values()),
         hardware=HardwareForm(**_form("hardware", HardwareSet), sizes={k: tuple(v) for k, v in sizes_of_heads().items()}),
+        turned=tuple(TurnedForm(kind=s.key, title=s.title, words=s.words, length=s.length, start=s.start) for s in TURNED_STARTS.values()),
+        turned_steps=Form(**_form("turned_steps", TurnedStep)),
+        turned_bores=Form(**_form("turned_bores", TurnedBore)),
+        turned_flats=Form(**_form("turned_flats", TurnedFlat)),
+        turned_cross=Form(**_form("turned_cross", CrossHole)),
         hardware_list=Form(**_form("hardware_list", HardwareList)),
     )
 

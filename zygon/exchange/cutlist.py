@@ -5,10 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from zygon.design.document import Document
-from zygon.design.parts.kinds import is_placed, is_plate
+from zygon.design.parts.kinds import is_placed, is_plate, is_turned
 from zygon.design.patch import pointer
 from zygon.exchange.figures import Figures, plain
 from zygon.exchange.table import csv_text
+from zygon.exchange.turned import turned_words
 from zygon.making.flats.alike import rows_of
 from zygon.making.kinds.base import Sizes
 from zygon.making.kinds.registry import density_of, sizes_of, volume_of_part
@@ -88,12 +89,13 @@ def cut_list(built: Built) -> list[CutRow]:
         made = built.made.get(part.key)
         sizes = sizes_of(made) if made else Sizes()
         nominal = nominal if record.stock else sizes.thickness  # what is of no stock is as thick as itself
-        mass = record.mass if record.mass is not None else volume_of_part(made) * density_of(made, stock) / 1000 if made else None
+        known = made is not None and (record.stock or not is_turned(record))  # what is turned of no stock is of no known material
+        mass = record.mass if record.mass is not None else volume_of_part(made) * density_of(made, stock) / 1000 if made and known else None
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if is_plate(record) and stock.grain != "none" else ""
-        note = _worked(built.flats[part.key]) if part.key in built.flats else ""
+        note = _worked(built.flats[part.key]) if part.key in built.flats else turned_words(document, made.body) if made else ""
         if row.handed_of:
             note = f"mirror image of {row.handed_of}" + (f", {note}" if note else "")
-        rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name, nominal, measured.value if measured else None, sizes.length, sizes.width,
+        rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name if record.stock or not is_turned(record) else "", nominal, measured.value if measured else None, sizes.length, sizes.width,
                            sizes.area, mass, grain, 0.0 if record.cut_here else record.price, note, said, **kin))  # type: ignore[arg-type]  # fmt: skip
     return rows
 

@@ -26,6 +26,7 @@ from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.operations import Operation
 from zygon.making.sets.places import sets_of
 from zygon.making.tube.joining import join_members
+from zygon.making.turned.profile import turned_bodies
 from zygon.owner import clearance_id
 from zygon.stock.shelf import OnHand
 
@@ -61,7 +62,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
     members, connectors = join_members(values, instances, axes, holes), connectors_of(values)
-    bodies = {**members.bodies, **connectors, **worked_rods(values)}
+    bodies = {**members.bodies, **connectors, **worked_rods(values), **turned_bodies(values)}
     for key, rule in document.clearances.items():
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:

@@ -518,6 +518,16 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
+        /** @description A round hole square to the axis, through one side or both. */
+        CrossHole: {
+            across: components["schemas"]["Entry"];
+            around: components["schemas"]["Entry"];
+            /** @description from end A */
+            off: components["schemas"]["Entry"];
+            order: number;
+            /** @enum {string} */
+            walls: "one" | "both";
+        };
         /** @description Two boards that cross square to each other, each notched for the other. */
         CrossLap: {
             /** @description part key, or that of one of its copies */
@@ -655,7 +665,7 @@ export interface components {
             /** @description how parts are numbered: {number} on the whole list, {group} and {part} within its group */
             numbering: string;
             parts: {
-                [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Member"] | components["schemas"]["Connector"] | components["schemas"]["Item"];
+                [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Member"] | components["schemas"]["Connector"] | components["schemas"]["TurnedPart"] | components["schemas"]["Item"];
             };
             rules: components["schemas"]["Rules"];
             /** @constant */
@@ -2998,6 +3008,95 @@ export interface components {
             /** @enum {string} */
             axis: "x" | "y" | "z";
             order: number;
+        };
+        /** @description A hole along the axis, from an end or all through. */
+        TurnedBore: {
+            /** @description diameter, side, or size across flats */
+            across: components["schemas"]["Entry"];
+            deep?: components["schemas"]["Entry"];
+            /** @enum {string} */
+            end: "a" | "b";
+            order: number;
+            /** @enum {string} */
+            shape: "round" | "square" | "hexagon";
+        };
+        /** @description Flats along it, evenly round. */
+        TurnedFlat: {
+            /** @description where the first looks */
+            around: components["schemas"]["Entry"];
+            /** @description from end A */
+            begins: components["schemas"]["Entry"];
+            length: components["schemas"]["Entry"];
+            number: number;
+            /** @description how far each lies from it */
+            off: components["schemas"]["Entry"];
+            order: number;
+        };
+        /** @description It runs along an axis between two places, from end A (low) to B (high); ``at`` says where its axis lies along the two others. */
+        TurnedPart: {
+            /** @description a test piece or jig that lies beside the design and takes no part in it */
+            aside: boolean;
+            at: {
+                [key: string]: components["schemas"]["Entry"];
+            };
+            /** @enum {string} */
+            axis: "x" | "y" | "z";
+            bores: {
+                [key: string]: components["schemas"]["TurnedBore"];
+            };
+            cross: {
+                [key: string]: components["schemas"]["CrossHole"];
+            };
+            /** @description the largest diameter, of what it is turned from */
+            deep: components["schemas"]["Entry"];
+            flats: {
+                [key: string]: components["schemas"]["TurnedFlat"];
+            };
+            /** @description key of the group that it lies in */
+            group: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "turned";
+            /** @enum {string} */
+            made: "turned" | "printed" | "bought";
+            /** @description in g; from its stock's density where not said */
+            mass?: number;
+            name: string;
+            /** @description what the shop should know of it; it stands on the cut list */
+            note: string;
+            order: number;
+            /** @description left out of the design without being deleted */
+            out: boolean;
+            /** @description of one */
+            price: number;
+            quantity: number;
+            span: components["schemas"]["Span"];
+            steps: {
+                [key: string]: components["schemas"]["TurnedStep"];
+            };
+            /** @description what it is turned from, where it is one of the bars */
+            stock: string;
+            /** @description out of its place at rest, one after the other */
+            turns: {
+                [key: string]: components["schemas"]["Turn"];
+            };
+        };
+        /** @description A length of one diameter, or a taper; the one without a length takes what is left. */
+        TurnedStep: {
+            across: components["schemas"]["Entry"];
+            /** @description 45°, at its edges that stand out */
+            chamfer?: components["schemas"]["Entry"];
+            length?: components["schemas"]["Entry"];
+            order: number;
+            /** @description radius, at its edges that stand out */
+            round?: components["schemas"]["Entry"];
+            /** @description V-grooves along it, evenly round */
+            teeth: number;
+            /** @description diameter at its far end */
+            to?: components["schemas"]["Entry"];
+            tooth: components["schemas"]["Entry"];
         };
     };
     responses: never;

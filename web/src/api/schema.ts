@@ -2746,6 +2746,12 @@ export interface components {
             /** Stocks */
             stocks: components["schemas"]["StockForm"][];
             turn: components["schemas"]["Form"];
+            /** Turned */
+            turned: components["schemas"]["TurnedForm"][];
+            turned_bores: components["schemas"]["Form"];
+            turned_cross: components["schemas"]["Form"];
+            turned_flats: components["schemas"]["Form"];
+            turned_steps: components["schemas"]["Form"];
         };
         /**
          * FoundOut
@@ -5400,6 +5406,24 @@ export interface components {
              */
             operation: "take_stock";
             shelf: components["schemas"]["Shelf"];
+        };
+        /**
+         * TurnedForm
+         * @description A turned part to begin with: how long it is, and its record's fields as plain data.
+         */
+        TurnedForm: {
+            /** Kind */
+            kind: string;
+            /** Length */
+            length: string;
+            /** Start */
+            start: {
+                [key: string]: unknown;
+            };
+            /** Title */
+            title: string;
+            /** Words */
+            words: string;
         };
         /**
          * WeighIn

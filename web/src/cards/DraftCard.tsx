@@ -15,6 +15,7 @@ import { LineCard } from "./LineCard";
 import { PlaceCard } from "./PlaceCard";
 import { RodDraft } from "./RodDraft";
 import { TouchesCard } from "./TouchesCard";
+import { TurnedDraft } from "./TurnedDraft";
 
 export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
   switch (draft.kind) {
@@ -30,6 +31,8 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <BentDraft />;
     case "rod":
       return <RodDraft />;
+    case "turned":
+      return <TurnedDraft key={draft.on} on={draft.on} />;
     case "frame":
       return <FrameDraft />;
     case "connector":

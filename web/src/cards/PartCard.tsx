@@ -45,6 +45,7 @@ import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
 import { BarField, RodPlace, RodStock } from "./RodSection";
 import { SpanFigure } from "./SpanFigure";
+import { TurnedMaking, TurnedSteps } from "./TurnedSection";
 import { TurnSection } from "./TurnSection";
 
 export function PartCard({ partKey, face }: { partKey: string; face?: string }) {
@@ -110,6 +111,8 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           <BarField partKey={partKey} part={record} label="Bar or tube" />
         ) : record.kind === "connector" ? (
           <ConnectorMaking partKey={partKey} connector={record} />
+        ) : record.kind === "turned" ? (
+          <TurnedMaking partKey={partKey} turned={record} />
         ) : isPlaced(record) ? (
           <RodStock partKey={partKey} rod={record} />
         ) : (
@@ -124,6 +127,11 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
             <ConnectorPlace partKey={partKey} connector={record} />
           ) : isPlate(record) ? (
             <Place partKey={partKey} board={record} />
+          ) : record.kind === "turned" ? (
+            <>
+              <TurnedSteps partKey={partKey} turned={record} />
+              <RodPlace partKey={partKey} rod={record} />
+            </>
           ) : (
             <>
               <RodPlace partKey={partKey} rod={record} />

@@ -1,7 +1,18 @@
 // Where a rod runs: its axis, both ends, and its centre line; and the bar that it is cut from.
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField } from "../fields/PlainField";
-import { AXES, AXIS_WORDS, type Axis, barsOf, FACES, hasWidth, type Member, pointer, type Rod } from "../lib/document";
+import {
+  AXES,
+  AXIS_WORDS,
+  type Axis,
+  barsOf,
+  FACES,
+  hasWidth,
+  type Member,
+  pointer,
+  type Rod,
+  type Turned,
+} from "../lib/document";
 import { typed, useDesign, useShown } from "../state/design";
 import { MemberEnd } from "./MemberEnd";
 
@@ -84,9 +95,9 @@ function RodEnds({ partKey, rod }: { partKey: string; rod: Rod }) {
   );
 }
 
-type Lying = Pick<Rod, "axis" | "span" | "at" | "wide">;
+type Lying = Pick<Rod, "axis" | "span" | "at"> & Partial<Pick<Rod, "wide">>;
 
-export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod }) {
+export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod | Turned }) {
   const commit = useDesign((s) => s.commit);
   const base = ["parts", partKey];
   const [low, high] = FACES[rod.axis];
@@ -108,7 +119,7 @@ export function RodPlace({ partKey, rod }: { partKey: string; rod: Rod }) {
       />
       <EntryField path={pointer(...base, "span", "low")} label={`${low} from`} axis={rod.axis} edit={`${rod.name}.${low}`} />
       <EntryField path={pointer(...base, "span", "high")} label={`to ${high}`} axis={rod.axis} edit={`${rod.name}.${high}`} />
-      <RodEnds partKey={partKey} rod={rod} />
+      {rod.kind === "rod" && <RodEnds partKey={partKey} rod={rod} />}
       <h3>Its centre line</h3>
       {AXES.filter((a) => a !== rod.axis).map((a) => (
         <EntryField

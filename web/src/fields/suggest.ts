@@ -64,9 +64,11 @@ export function suggestions(
         ? FRAME[p.plane].words
         : p.kind === "rod"
           ? `rod, ${AXIS_WORDS[p.axis]}`
-          : p.kind === "member"
-            ? "on a frame's line"
-            : "",
+          : p.kind === "turned"
+            ? `turned, ${AXIS_WORDS[p.axis]}`
+            : p.kind === "member"
+              ? "on a frame's line"
+              : "",
       more: true,
     }));
   const fits = extra.filter((n) => starts(n) && n !== head).map((n) => ({ insert: n, words: n, note: "fit" }));

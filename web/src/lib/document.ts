@@ -40,10 +40,12 @@ export type Member = D["Member"];
 /** A fitting with sockets on a point of a frame. */
 export type Connector = D["Connector"];
 export type Socket = D["Socket"];
+/** A half-profile of steps round an axis. */
+export type Turned = D["TurnedPart"];
 export type LineFrame = D["LineFrame"];
 export type FramePoint = D["FramePoint"];
 export type PlatePart = Board | FoldedPart | BoughtPart;
-export type PlacedPart = PlatePart | Rod | Member | Connector;
+export type PlacedPart = PlatePart | Rod | Member | Connector | Turned;
 export type Part = PlacedPart | Item;
 
 /** Whether a part lies between places in the room. */
@@ -59,7 +61,7 @@ export function notesOf(doc: Doc, keys: string[]): string {
 
 /** Whether a part lies in a plane, with faces, edges and what is worked into them. */
 export function isPlate(part: Part | undefined): part is PlatePart {
-  return isPlaced(part) && !isLength(part) && part.kind !== "connector";
+  return isPlaced(part) && !isLength(part) && part.kind !== "connector" && part.kind !== "turned";
 }
 
 /** Whether a part lies on lines of a frame or stands on a point of one. */
@@ -128,6 +130,7 @@ export function isBought(part: Part | undefined): boolean {
     (part.kind === "item" ||
       part.kind === "bought" ||
       part.kind === "connector" ||
+      part.kind === "turned" ||
       (part.kind === "folded" && part.made === "bought"))
   );
 }

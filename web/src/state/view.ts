@@ -26,6 +26,8 @@ export type Draft =
   /** what a board that was just placed touches */
   | { kind: "touches"; part: string }
   | { kind: "rod" }
+  /** turned, round the axis of the rod that was selected where one was */
+  | { kind: "turned"; on?: string }
   | { kind: "bent" }
   /** a frame of tubes to begin with */
   | { kind: "frame" }

@@ -16,12 +16,13 @@ from zygon.design.parts.member import Member
 from zygon.design.parts.placed import PlacedPart
 from zygon.design.parts.plate import PlatePart
 from zygon.design.parts.rod import Rod
+from zygon.design.parts.turned import TurnedPart
 
-__all__ = ["Part", "PlacedKind", "PlateKind", "is_connector", "is_framed", "is_member", "is_placed", "is_plate", "is_rod"]
+__all__ = ["Part", "PlacedKind", "PlateKind", "is_connector", "is_framed", "is_member", "is_placed", "is_plate", "is_rod", "is_turned"]
 
 PlateKind = Board | FoldedPart | BoughtPart
-PlacedKind = Board | FoldedPart | BoughtPart | Rod | Member | Connector
-Part = Annotated[Board | FoldedPart | BoughtPart | Rod | Member | Connector | Item, Field(discriminator="kind")]
+PlacedKind = Board | FoldedPart | BoughtPart | Rod | Member | Connector | TurnedPart
+Part = Annotated[Board | FoldedPart | BoughtPart | Rod | Member | Connector | TurnedPart | Item, Field(discriminator="kind")]
 
 
 def is_placed(part: Part | None) -> TypeIs[PlacedKind]:
@@ -42,6 +43,11 @@ def is_member(part: Part | None) -> TypeIs[Member]:
 def is_rod(part: Part | None) -> TypeIs[Rod]:
     """Whether a part is a length of bar between two places."""
     return isinstance(part, Rod)
+
+
+def is_turned(part: Part | None) -> TypeIs[TurnedPart]:
+    """Whether a part is a half-profile round an axis."""
+    return isinstance(part, TurnedPart)
 
 
 def is_connector(part: Part | None) -> TypeIs[Connector]:

@@ -22,12 +22,12 @@ from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepFill import BRepFill
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepLib import BRepLib
-from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism, BRepPrimAPI_MakeRevol
 from OCP.BRepTools import BRepTools
 from OCP.GC import GC_MakeArcOfCircle
 from OCP.Geom import Geom_CylindricalSurface
 from OCP.Geom2d import Geom2d_Ellipse, Geom2d_Line, Geom2d_TrimmedCurve
-from OCP.gp import gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Vec
+from OCP.gp import gp_Ax1, gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Vec
 from OCP.GProp import GProp_GProps
 from OCP.Message import Message
 from OCP.ShapeFix import ShapeFix_Shape
@@ -138,6 +138,12 @@ def prism(contours: list[Contour], low: float, high: float) -> Any:
     rings = [[_edge(s.p, s.q, s.bulge, lambda r: (r[0], r[1], low)) for s in c.segments()] for c in contours]
     face = _face(rings, gp_Pln(gp_Pnt(0, 0, low), gp_Dir(0, 0, 1)))
     return BRepPrimAPI_MakePrism(face, gp_Vec(0, 0, high - low)).Shape()
+
+
+def drawn_round(profile: Contour) -> Any:
+    """A closed contour in (r, w), one side of it on the axis, drawn round w."""
+    wire = _wire([_edge(s.p, s.q, s.bulge, lambda r: (r[0], 0.0, r[1])) for s in profile.segments()])
+    return BRepPrimAPI_MakeRevol(BRepBuilderAPI_MakeFace(wire, True).Face(), gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape()
 
 
 def _tools(flat: Flat) -> list[Any]:

@@ -11,6 +11,7 @@ from zygon.making.kinds.connector import CONNECTOR
 from zygon.making.kinds.member import MEMBER
 from zygon.making.kinds.plate import PLATE
 from zygon.making.kinds.rod import ROD
+from zygon.making.kinds.turned import TURNED
 from zygon.making.result.body import Prism
 from zygon.making.result.built import MadePart
 from zygon.making.tube.bent import BentBody
@@ -19,7 +20,15 @@ from zygon.stock.kinds import StockKind, is_bar
 
 __all__ = ["KINDS", "density_of", "exact_of", "kind_of", "layers_of_part", "meshes_of", "sizes_of", "volume_of_part"]
 
-KINDS: dict[str, MadeKind] = {"board": PLATE, "folded": PLATE, "bought": PLATE, "rod": ROD, "member": MEMBER, "connector": CONNECTOR}
+KINDS: dict[str, MadeKind] = {
+    "board": PLATE,
+    "folded": PLATE,
+    "bought": PLATE,
+    "rod": ROD,
+    "member": MEMBER,
+    "connector": CONNECTOR,
+    "turned": TURNED,
+}
 
 
 def kind_of(part: MadePart) -> MadeKind:

@@ -66,6 +66,13 @@ export function Build() {
             <Menu.Item onClick={() => view.setDraft({ kind: "frame" })}>Frame of tubes</Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "rod" })}>Rod or tube along an axis</Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "bent" })}>Rod or tube bent by a table</Menu.Item>
+            <Menu.Item
+              onClick={() =>
+                view.setDraft({ kind: "turned", on: view.selection?.kind === "part" ? view.selection.key : undefined })
+              }
+            >
+              Turned part: ring, bushing, pin, knob
+            </Menu.Item>
             <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
             <Menu.Item onClick={() => file.current?.click()}>Bought solid, from a STEP file</Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing, counted only</Menu.Item>

@@ -1,0 +1,263 @@
+"""The half-profile of a turned part from its steps, and what is taken out of it, as its entries say."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from zygon.design.parts.kinds import is_turned
+from zygon.design.parts.turned import TurnedPart, TurnedStep
+from zygon.design.patch import pointer
+from zygon.geometry.contour import Contour
+from zygon.geometry.frame import AXES
+from zygon.geometry.motion import Motion
+from zygon.making.datums.scope import EntryScope
+from zygon.making.datums.values import Values
+from zygon.making.turned.body import Along, Cross, Flats, Teeth, TurnedBody
+from zygon.measure.display import format_length
+from zygon.measure.quantity import Kind
+from zygon.owner import edge_id
+from zygon.tolerance import CONTACT, WITHIN
+
+__all__ = ["turned_bodies"]
+
+#: A quarter round seen from inside the material, as a bulge.
+QUARTER = math.tan(math.pi / 8)
+#: No turned wall is thinner (mm).
+LEAST = 0.1
+
+
+@dataclass(frozen=True)
+class _Step:
+    key: str
+    low: float
+    high: float
+    first: float
+    last: float
+    chamfer: float
+    round: float
+
+
+def turned_bodies(values: Values) -> dict[str, tuple[TurnedBody, Motion]]:
+    """Every turned part that has a place and a profile, with the motion that takes it to its rest; what cannot be turned is a fault."""
+    found = {}
+    for key, record in values.boards.items():
+        box = values.box(key) if is_turned(record) else None
+        if not is_turned(record) or box is None:
+            continue
+        low, high = box.span(record.axis)
+        body = _Turned(values, key, record, high - low).body()
+        if body is None:
+            continue
+        k = AXES.index(record.axis)
+        place = [(box.low[i] + box.high[i]) / 2 for i in range(3)]
+        place[k] = low
+        u = (k + 1) % 3
+        turns = [(1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)]
+        a, b, c = ((*turns[(i - u) % 3], place[i]) for i in range(3))
+        found[key] = body, Motion((a, b, c))
+    return found
+
+
+class _Turned:
+    """One part at work: its entries are read, what is wrong is said at them."""
+
+    def __init__(self, values: Values, key: str, record: TurnedPart, length: float) -> None:
+        self.values, self.key, self.record, self.length = values, key, record, length
+        self.scope = EntryScope(values, stock=record.stock)
+        self.most = values.thickness_of(key) / 2
+        self.steps: list[_Step] = []
+        self.fine = True
+
+    def read(self, of: object, where: str, field: str, kind: Kind = "length") -> float:
+        """A field's value; 0 where nothing is said."""
+        entry = getattr(of, field)
+        return 0.0 if entry is None else self.values.read(entry, f"{where}/{field}", kind, self.scope, part=self.key)
+
+    def wrong(self, where: str, said: str, rule: str, value: float) -> None:
+        """Says what cannot be, unless a last good value stands there already."""
+        self.fine = False
+        kept = self.values.values.get(where)
+        if kept is None or not kept.stale:
+            self.values.fault_entry(where, "bad_profile", f"{self.record.name}: {said}", rule, format_length(round(value, 3)), self.key)
+
+    def body(self) -> TurnedBody | None:
+        """The part; None where its profile cannot be."""
+        self.steps = self._steps()
+        if not self.fine:
+            return None
+        profile, teeth = self._profile(), self._teeth()
+        bores, flats, cross = self._bores(), self._flats(), self._cross()
+        steps = tuple((s.first, None if s.first == s.last else s.last, s.low, s.high) for s in self.steps)
+        return TurnedBody(profile, bores, flats, cross, teeth, steps) if self.fine else None
+
+    def _steps(self) -> list[_Step]:
+        said = sorted(self.record.steps.items(), key=lambda ks: (ks[1].order, ks[0]))
+        at = {k: pointer("parts", self.key, "steps", k) for k, _ in said}
+        lengths = {k: self.read(s, at[k], "length") for k, s in said if s.length is not None}
+        left = self.length - sum(lengths.values())
+        open_ = next((k for k, s in said if s.length is None), None)
+        if open_ is not None and left <= CONTACT:
+            self.wrong(f"{at[open_]}/across", f"nothing is left for its step without a length, of {format_length(round(self.length, 3))} in all",
+                       "the other steps leave something of its length", left)  # fmt: skip
+        elif open_ is None and abs(left) > WITHIN:
+            last = said[-1][0]
+            self.wrong(f"{at[last]}/length", f"its steps are {format_length(round(self.length - left, 3))} long together",
+                       f"as long as from end to end, {format_length(round(self.length, 3))}; or one step takes what is left", self.length - left)  # fmt: skip
+        found, low = [], 0.0
+        for k, s in said:
+            high = low + lengths.get(k, left)
+            found.append(self._step(k, s, at[k], low, high))
+            low = high
+        return found
+
+    def _step(self, key: str, s: TurnedStep, where: str, low: float, high: float) -> _Step:
+        first = self.read(s, where, "across") / 2
+        last = self.read(s, where, "to") / 2 if s.to is not None else first
+        for field, radius in (("across", first), ("to", last)):
+            least = 0.0 if field == "to" else LEAST / 2
+            if not least <= radius <= self.most + WITHIN:
+                self.wrong(f"{where}/{field}", f"a step of {format_length(round(2 * radius, 3))}",
+                           f"greater than 0, and at most what it is turned from, {format_length(2 * self.most)}", 2 * radius)  # fmt: skip
+        if high - low <= CONTACT and s.length is not None:
+            self.wrong(f"{where}/length", f"a step {format_length(round(high - low, 3))} long", "a step is longer than 0", high - low)
+        chamfer, round_ = self.read(s, where, "chamfer"), self.read(s, where, "round")
+        if chamfer and round_:
+            self.wrong(f"{where}/round", "a step with a chamfer and a round", "one or the other", round_)
+        if (chamfer or round_) and s.to is not None:
+            self.wrong(
+                f"{where}/{'round' if round_ else 'chamfer'}", "a chamfer or a round on a taper", "on a straight step", chamfer or round_
+            )
+        return _Step(key, low, high, first, last, max(chamfer, 0.0), max(round_, 0.0))
+
+    def _profile(self) -> Contour:
+        """From the axis at A outward, along the steps, and back to the axis at B: counter-clockwise in (r, w)."""
+        points: list[tuple[float, float]] = [(0.0, 0.0)]
+        bulges: list[float] = []
+
+        def to(r: float, w: float, bulge: float = 0.0) -> None:
+            if math.dist(points[-1], (r, w)) > WITHIN:
+                points.append((r, w))
+                bulges.append(bulge)
+
+        for n, s in enumerate(self.steps):
+            before = self.steps[n - 1].last if n else 0.0
+            after = self.steps[n + 1].first if n + 1 < len(self.steps) else 0.0
+            cut, bulge = (s.round, QUARTER) if s.round else (s.chamfer, 0.0)
+            at_low, at_high = (cut if cut and outer < s.first - WITHIN else 0.0 for outer in (before, after))
+            field = pointer("parts", self.key, "steps", s.key, "round" if s.round else "chamfer")
+            for size, outer in ((at_low, before), (at_high, after)):
+                if not size:
+                    continue
+                if size > s.first - outer + WITHIN or at_low + at_high > s.high - s.low + WITHIN:
+                    room = min(s.first - outer, (s.high - s.low) / (2 if at_low and at_high else 1))
+                    self.wrong(field, f"{format_length(size)} off the edges of a step", f"at most {format_length(round(room, 3))}", size)
+                    break
+            if at_low:
+                to(s.first - at_low, s.low)
+                to(s.first, s.low + at_low, bulge)
+            else:
+                to(s.first, s.low)
+            if at_high:
+                to(s.last, s.high - at_high)
+                to(s.last - at_high, s.high, bulge)
+            else:
+                to(s.last, s.high)
+        to(0.0, self.length)
+        bulges.append(0.0)
+        return Contour(tuple(points), tuple(bulges), (edge_id("turned"),) * len(points))
+
+    def _least(self, low: float, high: float) -> float:
+        """The smallest radius over a stretch."""
+        return min((min(s.first, s.last) for s in self.steps if s.high > low + CONTACT and s.low < high - CONTACT), default=0.0)
+
+    def _bores(self) -> tuple[Along, ...]:
+        found = []
+        for k, b in sorted(self.record.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
+            where = pointer("parts", self.key, "bores", k)
+            across = self.read(b, where, "across")
+            deep = self.read(b, where, "deep") if b.deep is not None else self.length
+            if not CONTACT < deep <= self.length + WITHIN:
+                self.wrong(
+                    f"{where}/deep",
+                    f"a bore {format_length(round(deep, 3))} deep",
+                    f"more than 0, at most its length, {format_length(round(self.length, 3))}",
+                    deep,
+                )
+                continue
+            low, high = (0.0, deep) if b.end == "a" else (self.length - deep, self.length)
+            corner = (
+                across / 2 / math.cos(math.pi / {"square": 4, "hexagon": 6}.get(b.shape, math.inf)) if b.shape != "round" else across / 2
+            )
+            if not CONTACT < corner <= self._least(low, high) - LEAST:
+                room = 2 * (self._least(low, high) - LEAST) * (across / 2 / corner if corner else 1.0)
+                self.wrong(
+                    f"{where}/across",
+                    f"a bore of {format_length(round(across, 3))}",
+                    f"greater than 0, at most {format_length(round(room, 2))} for a wall",
+                    across,
+                )
+                continue
+            found.append(Along(b.shape, across, low, high))
+        return tuple(found)
+
+    def _flats(self) -> tuple[Flats, ...]:
+        found = []
+        for k, f in sorted(self.record.flats.items(), key=lambda kf: (kf[1].order, kf[0])):
+            where = pointer("parts", self.key, "flats", k)
+            off, low, long, around = (
+                self.read(f, where, "off"),
+                self.read(f, where, "begins"),
+                self.read(f, where, "length"),
+                self.read(f, where, "around", "angle"),
+            )
+            if not CONTACT < off < self.most:
+                self.wrong(
+                    f"{where}/off",
+                    f"a flat {format_length(round(off, 3))} from the axis",
+                    f"more than 0, less than {format_length(self.most)}",
+                    off,
+                )
+            elif not (low >= -WITHIN and long > CONTACT and low + long <= self.length + WITHIN):
+                self.wrong(f"{where}/length", f"flats from {format_length(round(low, 3))} over {format_length(round(long, 3))}",
+                           f"they lie on its length, {format_length(round(self.length, 3))}", long)  # fmt: skip
+            else:
+                found.append(Flats(off, low, low + long, f.number, around))
+        return tuple(found)
+
+    def _cross(self) -> tuple[Cross, ...]:
+        found = []
+        for k, c in sorted(self.record.cross.items(), key=lambda kc: (kc[1].order, kc[0])):
+            where = pointer("parts", self.key, "cross", k)
+            at, across, around = self.read(c, where, "off"), self.read(c, where, "across"), self.read(c, where, "around", "angle")
+            if not (across > CONTACT and across / 2 <= at <= self.length - across / 2):
+                self.wrong(f"{where}/off", f"a cross hole of {format_length(round(across, 3))} at {format_length(round(at, 3))}",
+                           f"it lies whole on its length, {format_length(round(self.length, 3))}", at)  # fmt: skip
+            elif across >= 2 * self._least(at - across / 2, at + across / 2):
+                self.wrong(
+                    f"{where}/across", f"a cross hole of {format_length(round(across, 3))}", "narrower than what it goes through", across
+                )
+            else:
+                found.append(Cross(at, across, around, c.walls == "both"))
+        return tuple(found)
+
+    def _teeth(self) -> tuple[Teeth, ...]:
+        found = []
+        for s in self.steps:
+            said = self.record.steps[s.key]
+            where = pointer("parts", self.key, "steps", s.key, "tooth")
+            if not said.teeth:
+                continue
+            deep = self.read(said, where.removesuffix("/tooth"), "tooth")
+            # grooves of 90 degrees are twice as wide as deep
+            room = min(s.first / 2, math.pi * s.first / said.teeth)
+            if s.first != s.last or not CONTACT < deep <= room:
+                self.wrong(
+                    where,
+                    f"{said.teeth} serrations {format_length(round(deep, 3))} deep",
+                    f"on a straight step, at most {format_length(round(room, 3))} deep",
+                    deep,
+                )
+            else:
+                found.append(Teeth(s.first, s.low, s.high, said.teeth, deep))
+        return tuple(found)
