@@ -23,7 +23,7 @@ def rod_faults(built: Built) -> list[Fault]:
         rod = built.made.get(bore.member) if bore.member else None
         if rod is None or bore.out or rod.record.kind != "rod" or rod.body.empty:
             continue
-        held = [p for k in bore.parts for p in (built.made.get(k),) if p is not None and frozenset((rod.key, k)) in built.bored]
+        held = [p for p in built.made.values() if p is not rod and frozenset((rod.key, p.key)) in built.bored]
         if not held or any(built.bored[frozenset((rod.key, p.key))] <= 0 for p in held) or bore.hardware is not None:
             continue
         k = next(i for i in range(3) if abs(rod.matrix[i][2]) > 1 - CONTACT) if rod.place.square else None
