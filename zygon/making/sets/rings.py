@@ -10,6 +10,7 @@ from zygon.making.result.hardware import SetPiece
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
 from zygon.stock.hardware.catalogue import piece
+from zygon.stock.hardware.pins import ring_for
 
 __all__ = ["rings_of"]
 
@@ -23,7 +24,10 @@ def rings_of(built: Built) -> Iterator[tuple[MadePart, SetPiece]]:
         for tip, place in body.tipped():
             if not tip.groove:
                 continue
-            ring = piece("shaft_ring", f"{body.section.height:g}")
+            size = ring_for(body.section.height)
+            if size is None:
+                continue
+            ring = piece("shaft_ring", size)
             high = ring.span[1]
             (a, b, c) = ((r[0], r[1], r[2], r[3]) for r in part.matrix[:3])
             motion = Motion((a, b, c)) @ place @ moving((0.0, 0.0, -tip.groove[0] - high))

@@ -11,7 +11,7 @@ from zygon.making.tube.flat_end import Flat, flat_wide
 from zygon.making.tube.tips import Tip, core_of, size_of
 from zygon.measure.display import format_length
 from zygon.measure.quantity import Kind
-from zygon.stock.hardware.pins import PINS
+from zygon.stock.hardware.pins import PINS, ring_for
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, WITHIN
 
@@ -79,8 +79,8 @@ def _tip(values: Values, key: str, end: AtEnd, section: Section, straight: float
 def _groove(section: Section, off: float, taken: float, straight: float) -> tuple[float, float, float] | str:
     """The groove of a retaining ring: from where, how wide, its ground's diameter; the rule that is broken where there can be none."""
     rows = PINS["shaft_ring"].rows
-    size = f"{section.height:g}"
-    if section.wall or size not in rows:
+    size = ring_for(section.height)
+    if section.wall or size is None:
         return f"a solid round bar of {', '.join(rows)} mm: DIN 471"
     _, _, core, wide = rows[size]
     least = max(taken, 0.75 * (section.height - core))  # what is left beside a groove: DIN 471 (from memory)

@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from zygon.stock.hardware.family import Family
 from zygon.stock.hardware.piece import Slice, round_
+from zygon.tolerance import CONTACT
 
-__all__ = ["PINS"]
+__all__ = ["PINS", "ring_for"]
 
 #: g/cm³, about that of beech (common handbook value).
 BEECH = 0.72
@@ -60,3 +61,11 @@ PINS: dict[str, Family] = {
         }, _bearing, words="deep groove roller"),
     )
 }  # fmt: skip
+
+#: A shaft measures so much less than its size at most (mm), as drawn bars do (h11 up to 18 mm: 0.11, ISO 286-2 from memory).
+UNDER = 0.15
+
+
+def ring_for(diameter: float) -> str | None:
+    """The size of the retaining ring for a shaft as it was measured; None where there is none."""
+    return next((size for size in PINS["shaft_ring"].rows if -CONTACT <= float(size) - diameter <= UNDER), None)
