@@ -58,6 +58,8 @@ def cut_words(built: Built, part: MadePart, end: AtEnd) -> str:
         found.append(f"{tip.thread} × {plain(tip.long, 2)}")
     if tip and tip.chamfer:
         found.append(f"chamfer {plain(tip.chamfer, 2)}")
+    if tip and tip.groove:
+        found.append(f"ring groove {plain(tip.groove[1], 2)} wide, ⌀{plain(tip.groove[2], 2)}, {plain(tip.groove[0], 2)} in")
     if tip and tip.flat:
         f = tip.flat
         bore = f", hole ⌀{plain(f.hole, 2)} at {plain(f.off, 2)}" if f.hole else ""

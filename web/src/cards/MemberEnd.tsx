@@ -88,7 +88,7 @@ export function MemberEnd({ end, partKey, member, told, bent, href, framed = tru
         )}
         {round && (work || !framed || told?.words === "square") && (
           <Button size="compact-xs" aria-expanded={open} aria-label={`Work on end ${name}`} onClick={edit}>
-            {stock.wall ? "Flat, chamfer…" : "Thread, flat…"}
+            {stock.wall ? "Flat, chamfer…" : "Thread, ring, flat…"}
           </Button>
         )}
       </div>

@@ -207,11 +207,13 @@ function Row({ row, part, lit, scale, doc, dot }: RowProps) {
           )}
           <span style={{ display: "block" }}>
             <span className="size mono">
-              {part.length !== null && part.width !== null
-                ? lengths([part.length, part.width], display)
-                : rod && part.length !== null
-                  ? `${lengths([part.length], display)} long`
-                  : stock}
+              {part.kind === "turned" && part.length !== null && part.thickness !== null
+                ? `⌀ ${lengths([part.thickness, part.length], display)}`
+                : part.length !== null && part.width !== null
+                  ? lengths([part.length, part.width], display)
+                  : rod && part.length !== null
+                    ? `${lengths([part.length], display)} long`
+                    : stock}
             </span>
             {part.measured != null && (
               <span className="size" title={`measured ${lengths([part.measured], display)} ${rod ? "across" : "thick"}`}>
