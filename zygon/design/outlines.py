@@ -9,7 +9,7 @@ from pydantic import Field
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Link", "Outline", "Ring", "Traced"]
+__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Gear", "Link", "Outline", "Ring", "Traced"]
 
 #: x, y and the bulge of the line or arc that starts there, in mm.
 Vertex = Annotated[list[float], Field(min_length=3, max_length=3)]
@@ -45,6 +45,21 @@ class Link(Record):
     bore_high: Entry | None = asked("Bore in the HIGH end", None, blank="none", begin="8 mm")
 
 
+class Gear(Record):
+    """A spur gear with involute teeth, as wide and as high over its tips as its spans; two of one module run at module times the sum of their teeth by two."""
+
+    title: ClassVar[str] = "gear"
+
+    kind: Literal["gear"] = "gear"
+    module: Entry = asked("Module", begin="2 mm", note="pitch diameter by teeth; over the tips it is module × (teeth + 2)")
+    teeth: int = asked("Teeth", 24, suffix="", ge=6, le=400)
+    pressure: Entry = asked("Pressure angle", Entry(text="20 deg"), kind="angle")
+    backlash: Entry = asked(
+        "Backlash", Entry(text="0.1 mm"), note="with another like it, on the pitch circle: half of it is left off each tooth"
+    )
+    bore: Entry | None = asked("Bore", None, blank="none", begin="8 mm")
+
+
 class Drawn(Record):
     """An outline taken over from a drawing; its low corner lies at the spans' low ends."""
 
@@ -66,6 +81,6 @@ class Traced(Record):
     offset: Entry = asked("Outward by", Entry(text="0"))
 
 
-Outline = Annotated[Disc | Ring | Link | Traced | Drawn, Field(discriminator="kind")]
+Outline = Annotated[Disc | Ring | Link | Gear | Traced | Drawn, Field(discriminator="kind")]
 #: The record of each kind, in the order in which they are offered.
 OUTLINE_RECORDS: dict[str, Any] = {r.model_fields["kind"].default: r for r in get_args(get_args(Outline)[0])}

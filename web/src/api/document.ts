@@ -190,7 +190,7 @@ export interface components {
             /** @description left out of the design without being deleted */
             out: boolean;
             /** @description a rectangle where not said */
-            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
+            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
             position: components["schemas"]["Position"];
@@ -323,7 +323,7 @@ export interface components {
             /** @description left out of the design without being deleted */
             out: boolean;
             /** @description a rectangle where not said */
-            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
+            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
             position: components["schemas"]["Position"];
@@ -1187,7 +1187,7 @@ export interface components {
             /** @description left out of the design without being deleted */
             out: boolean;
             /** @description a rectangle where not said */
-            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
+            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
             position: components["schemas"]["Position"];
@@ -1271,6 +1271,21 @@ export interface components {
             /** @description key of the line that it lies on; it has no places of its own then */
             on: string;
             order: number;
+        };
+        /** @description A spur gear with involute teeth, as wide and as high over its tips as its spans; two of one module run at module times the sum of their teeth by two. */
+        Gear: {
+            /** @description with another like it, on the pitch circle: half of it is left off each tooth */
+            backlash: components["schemas"]["Entry"];
+            bore?: components["schemas"]["Entry"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "gear";
+            /** @description pitch diameter by teeth; over the tips it is module × (teeth + 2) */
+            module: components["schemas"]["Entry"];
+            pressure: components["schemas"]["Entry"];
+            teeth: number;
         };
         /** @description Rows of rows along two axes. */
         GridCopy: {

@@ -1,13 +1,14 @@
-"""Blanks with outlines of their own: disc, ring, link, drawn, traced. Sets each blank's outline and gives the openings inside as cuts."""
+"""Blanks with outlines of their own: disc, ring, link, gear, drawn, traced. Sets each blank's outline and gives the openings inside as cuts."""
 
 from __future__ import annotations
 
 import math
 
-from zygon.design.outlines import Drawn, Link, Ring, Traced
+from zygon.design.outlines import Drawn, Gear, Link, Ring, Traced
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, circle, polygon
+from zygon.geometry.gear import ADDENDUM, DEDENDUM, gear_contour, least_teeth
 from zygon.geometry.motion import Motion
 from zygon.geometry.offset import OffsetError, offset
 from zygon.making.blanks.blank import Blank
@@ -15,15 +16,17 @@ from zygon.making.blanks.carry import carrier
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.features.edges import edge_cuts
-from zygon.making.result.fault import Fault
+from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Cut, Operation
-from zygon.measure.display import format_length
+from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
-from zygon.tolerance import CONTACT, EPS
+from zygon.tolerance import CONTACT, EPS, WITHIN
 
 __all__ = ["link_contour", "shape_outlines"]
 
 OWNER = "outline"
+#: Pressure angles of teeth, in degrees: those of the trade are 14.5, 20 and 25 (common practice).
+PRESSURES = (10.0, 30.0)
 
 
 def shape_outlines(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Operation]]:
@@ -77,6 +80,8 @@ class _Shaper:
         match self.record:
             case Link():
                 return self.link(self.record)
+            case Gear():
+                return self.gear(self.record)
             case Drawn():
                 return self.drawn(self.record)
             case _:
@@ -120,6 +125,57 @@ class _Shaper:
             if bore:
                 cuts.append(Cut(circle(*place, bore / 2, OWNER), OWNER))
         return cuts
+
+    def gear(self, record: Gear) -> list[Operation]:
+        module, backlash = self.read(record.module, "module", 1.0), self.read(record.backlash, "backlash")
+        scope = EntryScope(self.values, stock=self.blank.record.stock)
+        pressure = self.values.read(
+            record.pressure, f"{self.where}/pressure", "angle", scope, part=self.blank.key, owner=OWNER, fallback=math.radians(20)
+        )
+        degrees = math.degrees(pressure)
+        if not PRESSURES[0] <= degrees <= PRESSURES[1]:
+            at = f"{self.where}/pressure"
+            self.values.fault_entry(at, "bad_outline", f"{self.blank.record.name}: a pressure angle of {degrees:g}°", f"from {PRESSURES[0]:g} to {PRESSURES[1]:g}°",
+                                    f"{degrees:g}°", self.blank.key, OWNER)  # fmt: skip
+            return []
+        tips = module * (record.teeth + 2)
+        if module <= CONTACT:
+            self.fault("module", f"a module of {self.shown(module)}", "a module is greater than 0", module)
+            return []
+        if record.teeth < least_teeth(pressure):
+            self.values.fault_entry(f"{self.where}/teeth", "bad_outline", f"{self.blank.record.name}: {record.teeth} teeth would be undercut",
+                                    f"at least {least_teeth(pressure)} teeth at {degrees:g}°", str(record.teeth), self.blank.key, OWNER)  # fmt: skip
+        if not 0 <= backlash < module * math.pi / 2:
+            self.fault(
+                "backlash",
+                f"a backlash of {self.shown(backlash)}",
+                f"from 0, and less than a tooth is thick, {self.shown(module * math.pi / 2)}",
+                backlash,
+            )
+            return []
+        if max(abs(self.width - tips), abs(self.height - tips)) > WITHIN:
+            self._as_wide_as(tips)
+            return []
+        self.blank.outline = gear_contour(module, record.teeth, pressure, backlash, "edge:tooth").moved(tips / 2, tips / 2)
+        if record.bore is None:
+            return []
+        ground = tips - 2 * (ADDENDUM + DEDENDUM) * module
+        bore = self.within(
+            self.read(record.bore, "bore"), "bore", f"a bore of {{}} in a gear of {self.shown(ground)} at its ground", ground
+        )
+        return [Cut(circle(tips / 2, tips / 2, bore / 2, OWNER), OWNER)] if bore else []
+
+    def _as_wide_as(self, tips: float) -> None:
+        """Says that a gear's spans are not as its teeth have them, and offers to make them so."""
+        record, patch = self.blank.record, []
+        for axis in (self.blank.frame.u, self.blank.frame.v):
+            low = record.spans[axis].low  # type: ignore[index]
+            value = {"text": f"({low.text}) + {exact_length(tips, low.unit)}", "unit": low.unit}
+            patch.append({"op": "replace", "path": pointer("parts", self.blank.key, "spans", axis, "high"), "value": value})
+        self.values.fault_entry(f"{self.where}/module", "bad_outline",
+                                f"{record.name}: it is {self.shown(tips)} over its tips, and its spans are {self.shown(self.width)} and {self.shown(self.height)}",
+                                f"spans of module × (teeth + 2), {self.shown(tips)}", self.shown(tips), self.blank.key, OWNER,
+                                (Mend(f"Make it {self.shown(tips)} wide and high", patch),))  # fmt: skip
 
     def drawn(self, record: Drawn) -> list[Operation]:
         outer = _loop(record.outer, "edge:drawn")
