@@ -17,9 +17,9 @@ from zygon.measure.display import format_length
 from zygon.owner import bore_id
 from zygon.stock.engagement import is_wooden
 from zygon.stock.hardware.catalogue import FAMILIES
-from zygon.stock.hardware.nuts import WASHERS
+from zygon.stock.hardware.nuts import WASHERS, washer_size
 from zygon.stock.hardware.screws import SCREWS, Screws
-from zygon.stock.hardware.threads import METRIC, metric_of
+from zygon.stock.hardware.threads import METRIC
 from zygon.tolerance import SEEN
 
 __all__ = ["set_faults"]
@@ -130,7 +130,7 @@ def _on_wood(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:
             record is None
             or not record.stock
             or not is_wooden(built.document.stock_of(record))
-            or metric_of(said.size) not in WASHERS["plain_washer"].rows
+            or washer_size(said.size) not in WASHERS["plain_washer"].rows
         ):
             continue
         where = pointer("bores", key, "hardware", field)

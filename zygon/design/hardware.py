@@ -9,10 +9,10 @@ from pydantic import Field
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.stock.hardware.inserts import INSERTS
-from zygon.stock.hardware.nuts import NUTS, WASHERS
+from zygon.stock.hardware.nuts import NUTS, WASHERS, washer_size
 from zygon.stock.hardware.rivets import RIVETS
 from zygon.stock.hardware.screws import SCREWS
-from zygon.stock.hardware.threads import METRIC, metric_of
+from zygon.stock.hardware.threads import METRIC
 
 __all__ = ["HardwareList", "HardwareSet", "Into", "sizes_of_heads"]
 
@@ -101,7 +101,7 @@ class HardwareSet(Record):
             ("nut_washer", self.nut_washer if into == "nut" else "none", WASHERS),
             ("into", into if into in INSERTS else "none", INSERTS),
         ):
-            if of != "none" and (metric_of(self.size) if table is WASHERS else self.size) not in table[of].rows:
+            if of != "none" and (washer_size(self.size) if table is WASHERS else self.size) not in table[of].rows:
                 return field, of, f"{table[of].title} is made in {', '.join(table[of].rows)}"
         return None
 

@@ -20,8 +20,9 @@ from zygon.making.result.built import Built, FlatPart
 from zygon.measure.entry import Entry
 from zygon.stock.engagement import is_wooden
 from zygon.stock.hardware.catalogue import FAMILIES, by_designation
+from zygon.stock.hardware.nuts import washer_size
 from zygon.stock.hardware.screws import SCREWS
-from zygon.stock.hardware.threads import METRIC, diameter_of, metric_of
+from zygon.stock.hardware.threads import METRIC, diameter_of
 from zygon.stock.hardware.wood import PILOT
 
 __all__ = ["put_hardware", "screw_in_hole", "usual_set"]
@@ -81,7 +82,9 @@ def _with(said: dict[str, Any], designation: str) -> dict[str, Any]:
 
 def _made_in(said: dict[str, Any], size: str) -> dict[str, Any]:
     """Washers and nuts of a set that are made in a size; those that are not are left away."""
-    washers = {f: said[f] for f in ("washer", "nut_washer") if said.get(f, "none") != "none" and metric_of(size) in FAMILIES[said[f]].rows}
+    washers = {
+        f: said[f] for f in ("washer", "nut_washer") if said.get(f, "none") != "none" and washer_size(size) in FAMILIES[said[f]].rows
+    }
     nut = said.get("nut", "hexagon_nut")
     return {"washer": "none", "nut_washer": "none", **washers, "nut": nut if size in FAMILIES[nut].rows else "hexagon_nut"}
 

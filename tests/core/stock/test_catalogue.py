@@ -8,7 +8,7 @@ from zygon.errors import ZygonError
 from zygon.making.sets.body import exact_hardware, mesh_of_hardware
 from zygon.stock.hardware.catalogue import FAMILIES, by_designation, every, piece, search
 from zygon.stock.hardware.holes import COUNTERBORE, clearance
-from zygon.stock.hardware.nuts import NUTS, WASHERS
+from zygon.stock.hardware.nuts import NUTS, WASHERS, washer_size
 from zygon.stock.hardware.screws import SCREWS
 from zygon.stock.hardware.threads import METRIC, core_hole, diameter_of, threaded
 
@@ -41,6 +41,22 @@ def test_a_shank_begins_where_the_thread_of_its_standard_ends(size):
     assert threaded(size, 100) == 2 * d + 12 and threaded(size, 125) == 2 * d + 12 and threaded(size, 130) == 2 * d + 18
     short = 2 * d + 12 + 5 * METRIC[size]
     assert threaded(size, short) == short and threaded(size, short + 0.1) == 2 * d + 12
+
+
+def test_a_washer_is_found_for_every_screw():
+    found = {s: washer_size(s) for s in ("M5", "6", "4.5", "ST2.9", "ST3.5", "ST4.2", "ST4.8", "ST5.5", "ST6.3")}
+    assert found == {
+        "M5": "M5",
+        "6": "M6",
+        "4.5": "M5",
+        "ST2.9": "M3",
+        "ST3.5": "M4",
+        "ST4.2": "M4",
+        "ST4.8": "M5",
+        "ST5.5": "M6",
+        "ST6.3": "M6",
+    }
+    assert all(washer_size(s) == s for s in WASHERS["plain_washer"].rows)
 
 
 def test_heads_keep_the_proportions_of_their_standards():

@@ -13,11 +13,11 @@ from zygon.stock.engagement import engagement
 from zygon.stock.hardware.catalogue import piece
 from zygon.stock.hardware.holes import COUNTERBORE, clearance
 from zygon.stock.hardware.inserts import INSERTS
-from zygon.stock.hardware.nuts import NUTS, WASHERS
+from zygon.stock.hardware.nuts import NUTS, WASHERS, washer_size
 from zygon.stock.hardware.piece import Hardware
 from zygon.stock.hardware.rivets import RIVETS
 from zygon.stock.hardware.screws import SCREWS, SHEET_HOLE, Screws
-from zygon.stock.hardware.threads import METRIC, core_hole, diameter_of, metric_of
+from zygon.stock.hardware.threads import METRIC, core_hole, diameter_of
 from zygon.stock.hardware.wood import PILOT
 from zygon.stock.kinds import StockKind
 from zygon.tolerance import CONTACT
@@ -62,6 +62,8 @@ class Chosen:
     engaged: float = 0.0
     #: where the head's bearing face lies, where the tip does, and what lies between both ends of the stack
     under: float = 0.0
+    #: where what lies under the head ends: the face of the part
+    bearing: float = 0.0
     tip: float = 0.0
     stack: tuple[float, float] = (0.0, 0.0)
     tool: tuple[float, float] = (0.0, 0.0)
@@ -117,7 +119,13 @@ def _seat(said: HardwareSet, screw: Screws, stack: list[Passed], made: Chosen, *
     _, high = screw.head(said.size)
     made.tool = screw.tool(said.size)
     if screw.flush:
-        made.under = t0
+        made.under = made.bearing = t0
+        return
+    collar = INSERTS[said.holds_by].rows[said.size][3] if bare and said.holds_by in INSERTS else 0.0
+    if collar:  # the head lies on the collar of what holds it, and not in a counterbore
+        made.under, made.bearing = t0 - collar - thick, t0 - collar
+        if washer:
+            made.lay.append((washer, made.under, False))
         return
     sunk = said.seat == "sunk" and screw.turned != "held"
     bearing = t0 + (UNDER + high + thick if sunk else 0.0)
@@ -127,7 +135,7 @@ def _seat(said: HardwareSet, screw: Screws, stack: list[Passed], made: Chosen, *
         bearing = t0
     if washer:
         made.lay.append((washer, bearing - thick, False))
-    made.under = bearing - thick
+    made.under, made.bearing = bearing - thick, bearing
 
 
 def _passing(said: HardwareSet, screw: Screws, made: Chosen, *, first: bool) -> BoreHole:
@@ -137,13 +145,13 @@ def _passing(said: HardwareSet, screw: Screws, made: Chosen, *, first: bool) -> 
         return BoreHole(wide)
     if screw.flush:
         return BoreHole(wide, sink=(screw.head(said.size)[0], screw.angle))
-    deep = made.under - made.stack[0] + (_thick(said.washer, said.size) if made.lay else 0.0)
-    if said.seat == "sunk" and screw.turned != "held" and deep > CONTACT:
+    deep = made.under - made.stack[0] + _thick(said.washer, said.size)
+    if said.seat == "sunk" and screw.turned != "held" and made.bearing > made.stack[0] + CONTACT:
         size = f"{diameter_of(said.size):g}"
         across = max(
             COUNTERBORE.get(size, 0.0),
             screw.head(said.size)[0] + 1,
-            (WASHERS[said.washer].rows[metric_of(said.size)][1] + 1) if made.lay else 0.0,
+            WASHERS[said.washer].rows[washer_size(said.size)][1] + 1 if said.washer != "none" else 0.0,
         )
         if screw.turned == "spanner":
             across = max(across, screw.tool(said.size)[0])
@@ -180,7 +188,7 @@ def _into_last(said: HardwareSet, screw: Screws, last: Passed, stock: StockKind,
     """What holds the thread in the last part, and how deep it reaches in."""
     into, d = said.holds_by, diameter_of(said.size)
     room = last.high - last.low
-    start = max(last.low, made.under)
+    start = max(last.low, made.bearing)
     if into in INSERTS:
         _insert(said, screw, last, made, stated, room)
         return
@@ -218,7 +226,7 @@ def _insert(said: HardwareSet, screw: Screws, last: Passed, made: Chosen, stated
     family = INSERTS[said.holds_by]
     own, d = piece(family.key, said.size), diameter_of(said.size)
     long = family.long(said.size)
-    start = max(last.low, made.under)
+    start = max(last.low, made.bearing)
     if family.most:
         if not family.least - CONTACT <= room <= family.most + CONTACT:
             made.wrong.append(
@@ -328,8 +336,8 @@ def _shortest(screw: Screws, size: str, needed: float, most: float) -> float | N
 
 
 def _washer(kind: str, size: str) -> Hardware | None:
-    return None if kind == "none" else piece(kind, metric_of(size))
+    return None if kind == "none" else piece(kind, washer_size(size))
 
 
 def _thick(kind: str, size: str) -> float:
-    return 0.0 if kind == "none" else WASHERS[kind].rows[metric_of(size)][2]
+    return 0.0 if kind == "none" else WASHERS[kind].rows[washer_size(size)][2]

@@ -9,7 +9,7 @@ from zygon.stock.hardware.family import Family
 from zygon.stock.hardware.piece import Slice, hexagon, round_
 from zygon.stock.hardware.threads import diameter_of
 
-__all__ = ["NUTS", "WASHERS", "Nuts"]
+__all__ = ["NUTS", "WASHERS", "Nuts", "washer_size"]
 
 
 @dataclass(frozen=True)
@@ -75,3 +75,9 @@ WASHERS: dict[str, Family] = {
         }, _washer, words="penny fender wide mudguard"),
     )
 }  # fmt: skip
+
+
+def washer_size(size: str) -> str:
+    """The washer for a thread or a screw: the smallest that goes over it, as M4 over a sheet metal screw of 4.2; its own size's name where none does."""
+    own = diameter_of(size)
+    return next((s for s, row in WASHERS["plain_washer"].rows.items() if row[0] >= own), f"M{own:g}")

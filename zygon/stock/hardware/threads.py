@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-__all__ = ["METRIC", "core_hole", "diameter_of", "metric_of", "pitch", "threaded"]
+__all__ = ["METRIC", "core_hole", "diameter_of", "pitch", "threaded"]
 
 #: Coarse pitches by size. ISO 261 (values from memory).
 METRIC: dict[str, float] = {
@@ -17,11 +17,6 @@ RUNOUT = 5
 def diameter_of(size: str) -> float:
     """The nominal diameter of 'M5', 'ST4.2', or of a bare figure."""
     return float(size.lstrip("MST"))
-
-
-def metric_of(size: str) -> str:
-    """The metric size that is as thick: of '6' and of 'M6' it is 'M6'. What washers are called by; there may be none of it."""
-    return f"M{diameter_of(size):g}"
 
 
 def pitch(size: str) -> float:

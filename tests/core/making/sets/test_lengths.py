@@ -2,6 +2,7 @@
 
 import itertools
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -260,3 +261,28 @@ def test_a_set_on_nothing_and_one_on_a_slope_are_said():
 
 def test_thread_and_diameter_are_one_size():
     assert all(diameter_of(s) == float(s[1:]) for s in METRIC)
+
+
+@pytest.mark.parametrize("head", [*SCREWS, "blind_rivet"])
+@pytest.mark.parametrize("boards", [1, 2, 3])
+def test_every_way_of_holding_is_laid_and_bored_or_refused_in_words(head, boards):
+    """All that can be chosen together, through one, two and three boards: what is laid lies in a row along the axis, and every part has its hole."""
+    size = {"wood": "4", "wood_hexagon": "6", "sheet": "ST4.2", "blind_rivet": "4"}.get(head, "M5")
+    choices = itertools.product(("on", "sunk"), ("none", "plain_washer"), ("nut", "thread", "insert", "rivet_nut"), ("low", "high"))
+    for seat, washer, into, side in choices:
+        d = stack(*["ply18"] * boards, head=head, size=size, seat=seat, washer=washer, into=into, side=side)
+        built = build(d.document())
+        assert all(f.message and f.rule for f in built.faults)
+        one = built.sets["hole"]
+        (place,) = one.places
+        assert len(place.parts) == boards
+        # the pieces but the screw do not lie in one another
+        spans = []
+        for p in place.pieces[1:]:
+            start = (np.array(p.motion.shift) - np.array(place.at)) @ np.array(place.way)
+            spans.append((start + p.hardware.span[0], start + p.hardware.span[1]))
+        spans.sort()
+        assert all(a[1] <= b[0] + 1e-9 for a, b in itertools.pairwise(spans))
+        for k in range(boards):
+            flat = built.flats[f"b{k}"].flat
+            assert len(flat.inside) + len([p for p in flat.pockets if p.what == "hole"]) >= 1, (head, seat, into, side, k)
