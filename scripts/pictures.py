@@ -77,18 +77,13 @@ def main(address: str) -> None:
 
 
 def hive(page: Page) -> None:
-    """Looking inside, and measuring."""
+    """Looking inside."""
     page.get_by_role("link", name="Open Hive", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
     expect(page.locator(".strip .estimate")).to_have_count(0)
     page.keyboard.press("s")
     page.get_by_test_id("section").get_by_text("from the front").click()
     take(page, "section")
-    page.get_by_role("button", name="Leave the section").click()
-    page.keyboard.press("e")
-    for part in ("lid", "floor_board"):
-        page.locator(f".partrow[data-part={part}]").click()
-    take(page, "measure")
 
 
 def pull(page: Page, piece: Locator, dx: float, dy: float) -> None:
@@ -169,9 +164,13 @@ def roof(page: Page) -> None:
 
 
 def electronics_box(page: Page) -> None:
-    """A flange that is being pulled, the press brake."""
+    """The screws that hold a fan, a flange that is being pulled, the press brake."""
     page.get_by_role("link", name="Open Scale electronics", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
+    page.locator(".linkrow", has_text="fan screw").click()
+    page.locator("aside.card").evaluate("(e) => e.scrollTo(0, 330)")
+    take(page, "hardware")
+    page.keyboard.press("Escape")
     page.locator(".partrow[data-part=lid]").click()
     grip = page.get_by_role("slider", name="Pull a flange from the front edge")
     for _ in range(24):

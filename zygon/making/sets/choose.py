@@ -28,6 +28,8 @@ __all__ = ["Chosen", "Wrong", "choose", "hole_of"]
 BEFORE, BEHIND = 2.0, 1.0
 #: A counterbore lets a head lie so far under the face (common practice).
 UNDER = 0.4
+#: A hole in an edge takes at most this share of the sheet's thickness (common practice).
+EDGE = 0.5
 #: The pilot hole of a wood screw that is in no table, in its diameters (common practice).
 PILOT_SHARE = 0.7
 #: A length that is asked for may differ by so much from the one that is found by a sum of floats.
@@ -46,6 +48,7 @@ class Wrong:
     rule: str
     value: float
     severity: str = "error"
+    source: str = ""
     #: the head that would do
     instead: str = ""
 
@@ -218,6 +221,9 @@ def _into_last(said: HardwareSet, screw: Screws, last: Passed, stock: StockKind,
         wide = core_hole(said.size)
     else:
         wide = PILOT.get(said.size, round(PILOT_SHARE * d, 1))
+    if last.how == "edge" and wide > last.sheet * EDGE + CONTACT:
+        made.wrong.append(Wrong("size", "splits_edge", f"{said.size} splits an edge {_mm(last.sheet)} thick",
+                                f"a hole of at most half of it; this one is {_mm(wide)}", wide, source="common practice"))  # fmt: skip
     blind = into == "wood" and reach < room - CONTACT
     made.holes[last.part, last.number] = BoreHole(wide, max(reach, CONTACT) if blind else None)
 

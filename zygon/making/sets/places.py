@@ -257,5 +257,5 @@ def _fault(values: Values, key: str, bore: Bore, wrong: Wrong, stack: list[Passe
             Mend(f"Take a {title}", [{"op": "replace", "path": pointer("bores", key, "hardware", "head"), "value": wrong.instead}]),
         )
     part = stack[-1].part if wrong.code in ("thread_too_short", "grips_little", "insert_room") else ""
-    return Fault(wrong.code, f"{bore.name}: {wrong.message}", wrong.rule, format_length(wrong.value), "", wrong.severity,  # type: ignore[arg-type]
+    return Fault(wrong.code, f"{bore.name}: {wrong.message}", wrong.rule, format_length(wrong.value), wrong.source, wrong.severity,  # type: ignore[arg-type]
                  part=part, owner=bore_id(key), entry=where, mends=mends)  # fmt: skip

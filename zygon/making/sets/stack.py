@@ -34,6 +34,8 @@ class Passed:
     number: int
     folded: bool = False
     member: bool = False
+    #: how thick the sheet is that it goes into by the edge
+    sheet: float = 0.0
     #: which of its part's places it is, once that is known
     instance: str = ""
 
@@ -56,7 +58,7 @@ def stack_of(
             for n, m in enumerate(meetings_once(blank, line)):
                 low, high = _stretch(m, operations.get(part, []))
                 if high > low + CONTACT:
-                    found.append(Passed(part, low, high, m.how, n, folded=blank.fold is not None))
+                    found.append(Passed(part, low, high, m.how, n, folded=blank.fold is not None, sheet=blank.thickness))
         elif pieces is not None and part in pieces.of:
             for piece in pieces.of[part]:
                 body, rest = pieces.bodies[piece]

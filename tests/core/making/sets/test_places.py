@@ -224,3 +224,16 @@ def test_a_bent_part_is_passed_where_its_wall_is():
     assert fan.places[0].stack == pytest.approx((0.0, thick + 10), abs=1e-6)
     gaps = {round(math.dist(a.at, b.at), 3) for a, b in itertools.combinations(fan.places, 2)}
     assert gaps == {32.0, round(32 * math.sqrt(2), 3)}
+
+
+@pytest.mark.parametrize(("size", "splits"), [("4", False), ("5", False), ("6", True)])
+def test_a_screw_too_thick_for_an_edge_splits_it(size, splits):
+    """A board of 8 takes a pilot hole of 4 in its edge: that of a screw of 5 is 3.5, of 6 is 4.2 (common practice)."""
+    d = Draft("d", "ply18", "ply12")
+    d.data["stocks"]["ply18"] |= {"nominal": d.entry("8 mm")}
+    d.data["stocks"]["ply18"].pop("measured", None)
+    d.board("shelf", "ply18", "lying", "40 mm", ("0 mm", "200 mm"), ("0 mm", "160 mm"))
+    d.board("wall", "ply12", "facing_side", "shelf.left", ("0 mm", "160 mm"), ("0 mm", "160 mm"), face="right")
+    d.bore("hole", "x", {"y": "70 mm", "z": "44 mm"}, "4 mm", wall=("cut", "0"), shelf=("drill", "0"))
+    d.hardware("hole", head="wood", size=size, side="low")
+    assert ("splits_edge" in [f.code for f in build(d.document()).faults]) == splits
