@@ -230,6 +230,33 @@ def two_hundred() -> Document:
     return d.document()
 
 
+def screwed(many: int, *, hardware: bool) -> Document:
+    """Pairs of boards with bores in rows of ten through both, with a set along each or none."""
+    d = Draft("screwed", "ply12", "ply18")
+    for i in range(many // 50):
+        d.board(f"a{i}", "ply12", "lying", f"{i * 100} mm", ("0 mm", "1200 mm"), ("0 mm", "500 mm"))
+        d.board(f"b{i}", "ply18", "lying", f"a{i}.top", ("0 mm", "1200 mm"), ("0 mm", "500 mm"))
+        for k in range(5):
+            name = f"h{i}_{k}"
+            d.bore(name, "z", {"x": "50 mm", "y": f"{50 + 80 * k} mm"}, "5 mm", **{f"{p}{i}": ("cut", "0") for p in "ab"})
+            d.bore_rows(name, x=("10", "110 mm"))
+            if hardware:
+                d.hardware(name, size="M5", washer="plain_washer", nut_washer="plain_washer")
+    return d.document()
+
+
+def fastening() -> None:
+    """What sets cost beside the bores that they are in."""
+    many = 50 if SHORT else 500
+    bare, held = screwed(many, hardware=False), screwed(many, hardware=True)
+    alone, both = (median_ms(lambda _, d=d: build(d), 2 if SHORT else 7) for d in (bare, held))  # type: ignore[misc]
+    row(f"{many} bores in pairs of boards: build", alone, "ms", "")
+    row(f"   with {many} sets of four pieces", both, "ms", "< 100 ms more", f"{both / alone:.1f} x without them")
+    built = build(held)
+    ms = median_ms(lambda _: check(built), 2 if SHORT else 5)
+    row("   their checks", ms, "ms", "", f"{ms / both:.1f} x their build")
+
+
 def layout(plain: float) -> None:
     """Two hundred parts after one size: built, checked for overlaps, made ready for the screen; and the hive."""
     many = two_hundred()
@@ -437,6 +464,7 @@ def main() -> None:
     heavy(plain)
     reading()
     layout(plain)
+    fastening()
     folding(plain)
     unfolding(plain)
     bending(plain)
