@@ -27,6 +27,7 @@ from zygon.design.limits import (
 from zygon.design.outlines import Traced
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
+from zygon.design.parts.item import Item
 from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_connector, is_framed, is_member, is_placed, is_plate, is_rod, is_turned
 from zygon.design.parts.listed import Key
 from zygon.design.parts.member import Member
@@ -40,6 +41,7 @@ from zygon.measure.units import name_fault
 from zygon.stock.brake import Brake
 from zygon.stock.cutter import Cutter
 from zygon.stock.fit import FitTable
+from zygon.stock.hardware.catalogue import by_designation
 from zygon.stock.kinds import Stock, StockKind, is_sheet
 from zygon.stock.sheet import SheetStock
 
@@ -279,6 +281,7 @@ def _check_references(document: Document) -> None:
             raise DocumentError(f"{entry}: {rule}", entry=entry, value=key, rule=rule, code="bad_reference")
 
     boards = document.placed(out=True)
+    _check_items(document)
     for key, frame in document.frames.items():
         if frame.group:
             need(document.groups, frame.group, f"/frames/{key}/group", "group")
@@ -366,6 +369,20 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
         elif set(bore.at) - {bore.axis} != {"x", "y", "z"} - {bore.axis} or (bore.axis in bore.at) != (bore.lean is not None):
             rule = f"a bore along {bore.axis} has a place along each of the two other axes, and one along {bore.axis} where it leans"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/at", value=sorted(bore.at), rule=rule)
+
+
+def _check_items(document: Document) -> None:
+    """What is said to be a piece of the catalogue is one."""
+    for key, part in document.parts.items():
+        if isinstance(part, Item) and part.designation:
+            try:
+                by_designation(part.designation)
+            except KeyError:
+                rule = "a piece of the catalogue by its designation, as ISO 7089 - M5"
+                where = f"/parts/{key}/designation"
+                raise DocumentError(
+                    f"{part.name}: there is no {part.designation}", entry=where, value=part.designation, rule=rule, code="bad_hardware"
+                ) from None
 
 
 def _check_set(key: str, bore: Bore) -> None:

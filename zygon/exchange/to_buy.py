@@ -13,7 +13,7 @@ from zygon.exchange.table import csv_text
 from zygon.making.result.built import Built
 from zygon.making.sets.rings import rings_of
 from zygon.owner import bore_id, joint_id, part_id
-from zygon.stock.hardware.catalogue import FAMILIES, piece
+from zygon.stock.hardware.catalogue import FAMILIES, by_designation, piece
 from zygon.stock.hardware.piece import Hardware
 from zygon.tolerance import CONTACT
 
@@ -52,6 +52,10 @@ def hardware_used(built: Built) -> Iterator[tuple[Hardware, int, str]]:
                 yield p.hardware, times, bore_id(key)
     for part, ring in rings_of(built):
         yield ring.hardware, part.record.quantity, part_id(part.of)
+    for item in built.parts.values():
+        designation = getattr(item.record, "designation", "")
+        if designation:
+            yield by_designation(designation), item.record.quantity, part_id(item.of)
     for key, joint in built.joints.items():
         record = document.joints.get(key)
         if record is None or joint.refused or not joint.fingers or record.kind not in ("screws", "dowels"):
@@ -94,8 +98,8 @@ def to_buy(built: Built) -> list[BuyRow]:
             BuyRow(h.name, h.standard, h.designation, n, _spare(n, said.spare), said.prices.get(h.designation), h.mass, tuple(owners))
         )
     for row in cut_list(built):
-        if row.made == "bought":
-            record = built.parts[row.key].record
+        record = built.parts[row.key].record
+        if row.made == "bought" and not getattr(record, "designation", ""):
             loose = 0 if is_placed(record) else _spare(row.quantity, said.spare)
             owners = {part_id(built.parts[k].of): None for k in row.keys}
             rows.append(BuyRow(row.part.replace("_", " "), "", "", row.quantity, loose, row.price or None, row.mass, tuple(owners)))

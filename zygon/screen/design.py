@@ -220,7 +220,8 @@ def _totals(built: Built, listed: list[CutRow], bought: list[BuyRow]) -> ShownTo
     cutter = digest(document.cutters.get(document.cutter))
     for row in listed:
         mass += (row.mass or 0.0) * row.quantity
-        price += row.price * row.quantity
+        if not getattr(built.parts[row.key].record, "designation", ""):  # those are bought by their standard
+            price += row.price * row.quantity
     for one in bought:  # parts that are bought are rows of the cut list
         if one.designation:
             price += (one.price or 0.0) * one.quantity

@@ -10,6 +10,7 @@ import pytest
 from tests.core.making.sets.stacks import stack
 from zygon.design.draft import Draft
 from zygon.design.examples import example
+from zygon.errors import DocumentError
 from zygon.exchange.step import write_step
 from zygon.exchange.to_buy import to_buy, write_to_buy
 from zygon.making.pipeline import build
@@ -114,3 +115,18 @@ def test_meshes_hold_the_hardware_too(to):
     scale = 1e-9 if to == "glb" else 1.0
     own = sum(mesh_of_hardware(p.hardware).moments()[0] for place in built.sets["hole"].places for p in place.pieces)
     assert abs(found) - abs(without) == pytest.approx(own * scale, rel=1e-3)
+
+
+def test_a_counted_thing_of_the_catalogue_is_bought_by_its_standard():
+    d = case()
+    d.item("washers", 4, 0.0)
+    d.data["parts"]["washers"]["designation"] = "ISO 7089 - M5"
+    d.item("bearings", 2, 0.0)
+    d.data["parts"]["bearings"]["designation"] = "ISO 15 - 608"
+    found = rows(d)
+    assert (found["ISO 7089 - M5"].needed, found["ISO 15 - 608"].needed) == (16, 2) and "washers" not in found
+    assert found["ISO 7089 - M5"].owners == ("bore:hole", "part:washers")
+    d.data["parts"]["bearings"]["designation"] = "ISO 15 - 609"
+    with pytest.raises(DocumentError) as error:
+        d.document()
+    assert error.value.entry == "/parts/bearings/designation" and error.value.code == "bad_hardware"

@@ -1601,6 +1601,8 @@ export interface components {
         };
         /** @description A bought thing that takes no part in the fitting: screws, felt. */
         Item: {
+            /** @description of a piece of the catalogue, as its standard writes it; '' for what is in none */
+            designation: string;
             /** @description key of the group that it lies in */
             group: string;
             /**

@@ -1,8 +1,13 @@
+// A bought thing that is counted only: of one's own words, or a piece of the catalogue by its standard.
 import { Button, NumberInput, TextInput } from "@mantine/core";
 import { useState } from "react";
+import type { HardwareOut } from "../api/types";
 import { freshKey, nextOrder, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
 import { useView } from "../state/view";
+import { FindHardware } from "./FindHardware";
+
+const ROLES = ["screw", "rivet", "nut", "washer", "insert", "dowel", "pin", "ring", "bearing"];
 
 export function ItemDraft() {
   const doc = useDesign((s) => s.doc)!;
@@ -12,6 +17,13 @@ export function ItemDraft() {
   const [quantity, setQuantity] = useState<number | string>(1);
   const [price, setPrice] = useState<number | string>(0);
   const [note, setNote] = useState("");
+  const [taken, setTaken] = useState<HardwareOut | null>(null);
+  const take = (h: HardwareOut) => {
+    setTaken(h);
+    setName(nameOf(h.name));
+    setNote([h.name, h.standard].filter(Boolean).join(", "));
+    setPrice(0); // said where it is bought, once for all of it
+  };
   return (
     <form
       onSubmit={(e) => {
@@ -24,6 +36,7 @@ export function ItemDraft() {
           quantity: Number(quantity) || 1,
           price: Number(price) || 0,
           note,
+          ...(taken ? { designation: taken.designation } : {}),
         };
         void commit(`Add ${name}`, [{ op: "add", path: pointer("parts", key), value }]).then(
           (fine) => fine && select({ kind: "part", key }),
@@ -33,9 +46,13 @@ export function ItemDraft() {
       style={{ display: "grid", gap: 8 }}
     >
       <h2>Bought thing</h2>
+      <FindHardware roles={ROLES} onTake={take} />
+      {taken && <div className="soft">{taken.name} is bought by its standard, under Shop.</div>}
       <TextInput label="Name" value={name} onChange={(e) => setName(e.target.value)} maxLength={40} required />
       <NumberInput label="Pieces" value={quantity} onChange={setQuantity} min={1} max={500} />
-      <NumberInput label={`Price of one, ${doc.currency}`} value={price} onChange={setPrice} min={0} decimalScale={2} />
+      {!taken && (
+        <NumberInput label={`Price of one, ${doc.currency}`} value={price} onChange={setPrice} min={0} decimalScale={2} />
+      )}
       <TextInput label="Note" value={note} onChange={(e) => setNote(e.target.value)} maxLength={200} />
       <div className="row">
         <Button type="submit" variant="filled">
@@ -45,4 +62,13 @@ export function ItemDraft() {
       </div>
     </form>
   );
+}
+
+/** A name as parts have them: 'Plain washer M5' is plain_washer_m5. */
+function nameOf(words: string): string {
+  return words
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, "_")
+    .replace(/^_+|_+$/g, "")
+    .slice(0, 40);
 }

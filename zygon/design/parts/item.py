@@ -17,3 +17,6 @@ class Item(ListedPart):
     kind: Literal["item"] = "item"
     made: ClassVar[Made] = "bought"
     price: float = Field(default=0.0, ge=0)
+    designation: str = Field(
+        default="", max_length=60, description="of a piece of the catalogue, as its standard writes it; '' for what is in none"
+    )
