@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from zygon.design.parts.kinds import is_turned
-from zygon.design.parts.turned import TurnedPart, TurnedStep
+from zygon.design.parts.turned import TurnedStep
 from zygon.design.patch import pointer
 from zygon.geometry.contour import Contour
 from zygon.geometry.frame import AXES
@@ -46,7 +46,7 @@ def turned_bodies(values: Values) -> dict[str, tuple[TurnedBody, Motion]]:
         if not is_turned(record) or box is None:
             continue
         low, high = box.span(record.axis)
-        body = _Turned(values, key, record, high - low).body()
+        body = _Turned(values, key, high - low).body()
         if body is None:
             continue
         k = AXES.index(record.axis)
@@ -62,8 +62,11 @@ def turned_bodies(values: Values) -> dict[str, tuple[TurnedBody, Motion]]:
 class _Turned:
     """One part at work: its entries are read, what is wrong is said at them."""
 
-    def __init__(self, values: Values, key: str, record: TurnedPart, length: float) -> None:
-        self.values, self.key, self.record, self.length = values, key, record, length
+    def __init__(self, values: Values, key: str, length: float) -> None:
+        record = values.boards[key]
+        assert is_turned(record)
+        self.values, self.key, self.name, self.length = values, key, record.name, length
+        self.said, self.said_bores, self.said_flats, self.said_cross = record.steps, record.bores, record.flats, record.cross
         self.scope = EntryScope(values, stock=record.stock)
         self.most = values.thickness_of(key) / 2
         self.steps: list[_Step] = []
@@ -79,7 +82,7 @@ class _Turned:
         self.fine = False
         kept = self.values.values.get(where)
         if kept is None or not kept.stale:
-            self.values.fault_entry(where, "bad_profile", f"{self.record.name}: {said}", rule, format_length(round(value, 3)), self.key)
+            self.values.fault_entry(where, "bad_profile", f"{self.name}: {said}", rule, format_length(round(value, 3)), self.key)
 
     def body(self) -> TurnedBody | None:
         """The part; None where its profile cannot be."""
@@ -92,7 +95,7 @@ class _Turned:
         return TurnedBody(profile, bores, flats, cross, teeth, steps) if self.fine else None
 
     def _steps(self) -> list[_Step]:
-        said = sorted(self.record.steps.items(), key=lambda ks: (ks[1].order, ks[0]))
+        said = sorted(self.said.items(), key=lambda ks: (ks[1].order, ks[0]))
         at = {k: pointer("parts", self.key, "steps", k) for k, _ in said}
         lengths = {k: self.read(s, at[k], "length") for k, s in said if s.length is not None}
         left = self.length - sum(lengths.values())
@@ -173,7 +176,7 @@ class _Turned:
 
     def _bores(self) -> tuple[Along, ...]:
         found = []
-        for k, b in sorted(self.record.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
+        for k, b in sorted(self.said_bores.items(), key=lambda kb: (kb[1].order, kb[0])):
             where = pointer("parts", self.key, "bores", k)
             across = self.read(b, where, "across")
             deep = self.read(b, where, "deep") if b.deep is not None else self.length
@@ -203,7 +206,7 @@ class _Turned:
 
     def _flats(self) -> tuple[Flats, ...]:
         found = []
-        for k, f in sorted(self.record.flats.items(), key=lambda kf: (kf[1].order, kf[0])):
+        for k, f in sorted(self.said_flats.items(), key=lambda kf: (kf[1].order, kf[0])):
             where = pointer("parts", self.key, "flats", k)
             off, low, long, around = (
                 self.read(f, where, "off"),
@@ -227,7 +230,7 @@ class _Turned:
 
     def _cross(self) -> tuple[Cross, ...]:
         found = []
-        for k, c in sorted(self.record.cross.items(), key=lambda kc: (kc[1].order, kc[0])):
+        for k, c in sorted(self.said_cross.items(), key=lambda kc: (kc[1].order, kc[0])):
             where = pointer("parts", self.key, "cross", k)
             at, across, around = self.read(c, where, "off"), self.read(c, where, "across"), self.read(c, where, "around", "angle")
             if not (across > CONTACT and across / 2 <= at <= self.length - across / 2):
@@ -244,7 +247,7 @@ class _Turned:
     def _teeth(self) -> tuple[Teeth, ...]:
         found = []
         for s in self.steps:
-            said = self.record.steps[s.key]
+            said = self.said[s.key]
             where = pointer("parts", self.key, "steps", s.key, "tooth")
             if not said.teeth:
                 continue
