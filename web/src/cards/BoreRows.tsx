@@ -11,11 +11,12 @@ export function BoreRows({ boreKey, bore }: { boreKey: string; bore: Bore }) {
   const words = (a: Axis) => FACES[a].join(" to ");
   return AXES.filter((a) => a !== bore.axis).map((a) =>
     rows[a] ? (
-      <div key={a}>
+      <div key={a} style={{ marginBottom: 10 }}>
         <EntryField path={path(a, "number")} label={`How many, ${words(a)}`} kind="count" edit={`${bore.name}, how many`} />
         <EntryField path={path(a, "spacing")} label="each" edit={`${bore.name}, spacing`} />
         <Button
           size="compact-xs"
+          style={{ marginTop: 4 }}
           onClick={() => void commit(`${bore.name} once, ${words(a)}`, [{ op: "remove", path: path(a) }])}
         >
           Once, {words(a)}

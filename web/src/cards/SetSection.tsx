@@ -91,7 +91,7 @@ function SetLine({ boreKey }: { boreKey: string }) {
     <div style={{ margin: "2px 0 8px" }} data-testid="set">
       {[...counted].map(([name, { n, standard }]) => (
         <div key={name} className="row" style={{ gap: 6 }}>
-          <span className="grow">
+          <span className="grow" style={{ textWrap: "balance" }}>
             {n > 1 && `${n} × `}
             {name}
           </span>
