@@ -103,9 +103,17 @@ def family(name: str, seed: int, instances: int, seconds: int) -> None:
         )
     ratios = sorted(c.ours / c.theirs for c in found)
     late = [c.bettered for c in found]
-    ROWS.append([name, f"{statistics.median(c.ours for c in found):.2%}", f"{statistics.median(c.theirs for c in found):.2%}",
-                 f"{statistics.median(ratios):.3f}", f"{ratios[0]:.3f}", f"{statistics.median(c.begun for c in found):.2%}",
-                 "never" if None in late else f"{max(x for x in late if x is not None):.1f} s"])  # fmt: skip
+    ROWS.append(
+        [
+            name,
+            f"{statistics.median(c.ours for c in found):.2%}",
+            f"{statistics.median(c.theirs for c in found):.2%}",
+            f"{statistics.median(ratios):.3f}",
+            f"{ratios[0]:.3f}",
+            f"{statistics.median(c.begun for c in found):.2%}",
+            "never" if None in late else f"{max(x for x in late if x is not None):.1f} s",
+        ]
+    )
 
 
 def look() -> bool:
@@ -124,9 +132,12 @@ def many(kinds: int, count: int, seconds: float) -> None:
         w, h = rng.uniform(30, 160), rng.uniform(20, 120)
         ell = [(0, 0), (w, 0), (w, h / 3), (w / 3, h / 3), (w / 3, h), (0, h)]
         region = (
-            Region(rectangle(0, 0, w, h)), Region(circle(0, 0, h / 2)), Region(polygon(ell)), Region(polygon([(0, 0), (w, 0), (w * 0.6, h)])),
+            Region(rectangle(0, 0, w, h)),
+            Region(circle(0, 0, h / 2)),
+            Region(polygon(ell)),
+            Region(polygon([(0, 0), (w, 0), (w * 0.6, h)])),
             Region(circle(0, 0, h / 2), (circle(0, 0, h / 3).wound(ccw=False),)),
-        )[k % 5]  # fmt: skip
+        )[k % 5]
         shapes.append(Shape(f"k{k}", region, count // kinds, allowed_turns("90")))
     task = Task(tuple(shapes), NestSheet(1220, 610), 2, 5, seconds=seconds)
     began = time.perf_counter()
@@ -136,8 +147,17 @@ def many(kinds: int, count: int, seconds: float) -> None:
     total = time.perf_counter() - began - taken
     assert not layout_faults(task, layout)
     share = sum(s.region.area * s.quantity for s in shapes) / (1220 * 610)
-    ROWS.append([f"{count} parts of {kinds} kinds", f"{len(layout.sheets)} sheets, {share / len(layout.sheets):.0%}", "", "", "", f"{len(first.sheets)} sheets",
-                 f"{taken:.1f} s, {total:.0f} s in all"])  # fmt: skip
+    ROWS.append(
+        [
+            f"{count} parts of {kinds} kinds",
+            f"{len(layout.sheets)} sheets, {share / len(layout.sheets):.0%}",
+            "",
+            "",
+            "",
+            f"{len(first.sheets)} sheets",
+            f"{taken:.1f} s, {total:.0f} s in all",
+        ]
+    )
     print(ROWS[-1], flush=True)
 
 

@@ -120,8 +120,9 @@ def building(plain: float) -> None:
     ms = median_ms(lambda i: build(documents[i]), 24)
     row("brood box, a changed width: build", ms, "ms", "< 30 ms", f"{ms / plain:.1f} x a plain boolean of one panel")
     for what, design, size, first, target in (
-        ("brood box", box_, "width", 400.25, "< 100 ms"), ("hive floor (depth, marks)", hive_floor(), "width", 400.25, ""),
-    ):  # fmt: skip
+        ("brood box", box_, "width", 400.25, "< 100 ms"),
+        ("hive floor (depth, marks)", hive_floor(), "width", 400.25, ""),
+    ):
         for way, assembled in (("while a value is dragged", False), ("kept, with its assembly", True))[: 1 if SHORT and not target else 2]:
             widths = [first + i + (0.5 if assembled else 0.0) for i in several(25)]
 

@@ -115,10 +115,36 @@ def _build(a: argparse.Namespace) -> None:
     built = build(_load(a.design))
     problems, rows = check(built), cut_list(built)
     if a.json:
-        parts = [{"part": r.part, "key": r.key, "quantity": r.quantity, "made": r.made, "stock": r.stock, "thickness": r.measured or r.nominal,
-                  "length": r.length, "width": r.width, "area": r.area, "mass": r.mass} for r in rows]  # fmt: skip
-        joints = [{"key": j.key, "kind": j.kind, "a": j.a, "b": j.b, "contact": j.contact, "axis": j.axis, "run": list(j.run),
-                   "fingers": len(j.fingers), "fit": j.fit, "refused": j.refused} for j in built.joints.values()]  # fmt: skip
+        parts = [
+            {
+                "part": r.part,
+                "key": r.key,
+                "quantity": r.quantity,
+                "made": r.made,
+                "stock": r.stock,
+                "thickness": r.measured or r.nominal,
+                "length": r.length,
+                "width": r.width,
+                "area": r.area,
+                "mass": r.mass,
+            }
+            for r in rows
+        ]
+        joints = [
+            {
+                "key": j.key,
+                "kind": j.kind,
+                "a": j.a,
+                "b": j.b,
+                "contact": j.contact,
+                "axis": j.axis,
+                "run": list(j.run),
+                "fingers": len(j.fingers),
+                "fit": j.fit,
+                "refused": j.refused,
+            }
+            for j in built.joints.values()
+        ]
         print(
             json.dumps(
                 {"name": built.document.name, "parts": parts, "joints": joints, "problems": [problem_data(p) for p in problems]}, indent=1

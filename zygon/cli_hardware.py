@@ -23,10 +23,18 @@ def _hardware(a: argparse.Namespace) -> None:
     found = search(a.text, near=a.hole)
     if a.json:
         rows = [
-            {"designation": h.designation, "name": h.name, "standard": h.standard, "source": h.source, "size": h.size, "length": h.length,
-             "mass": round(h.mass, 3), "measures": FAMILIES[h.family].measures(h.size)}
+            {
+                "designation": h.designation,
+                "name": h.name,
+                "standard": h.standard,
+                "source": h.source,
+                "size": h.size,
+                "length": h.length,
+                "mass": round(h.mass, 3),
+                "measures": FAMILIES[h.family].measures(h.size),
+            }
             for h in found
-        ]  # fmt: skip
+        ]
         print(json.dumps({"found": rows, "unit": "mm", "mass_unit": "g"}))
         return
     wide = max(len(h.name) for h in found)

@@ -184,9 +184,18 @@ def _laid(a: argparse.Namespace) -> tuple[Task, Layout]:
         raise NestError(f"--workers {a.workers}: 1 to {MOST_WORKERS}", entry="--workers", value=a.workers, rule=f"1 to {MOST_WORKERS}")
     first, *others = _kinds(a)
     task = Task(
-        tuple(_shapes(a)), first, a.gap, a.margin, a.seed, a.time, MOST_SHEETS, workers=workers, stock=tuple(_offcut(Path(f)) for f in a.offcut),
-        others=tuple(others), margins=tuple(a.margins) if a.margins else None,
-    )  # fmt: skip
+        tuple(_shapes(a)),
+        first,
+        a.gap,
+        a.margin,
+        a.seed,
+        a.time,
+        MOST_SHEETS,
+        workers=workers,
+        stock=tuple(_offcut(Path(f)) for f in a.offcut),
+        others=tuple(others),
+        margins=tuple(a.margins) if a.margins else None,
+    )
     return task, nest(task)
 
 

@@ -9,8 +9,22 @@ from __future__ import annotations
 from typing import NamedTuple
 
 __all__ = [
-    "Owner", "bend_id", "bore_id", "clearance_id", "copy_id", "edge_id", "feature_id", "flange_id", "group_id", "hole_id", "is_of", "joint_id", "part_id", "read_owner", "size_id",
-]  # fmt: skip
+    "Owner",
+    "bend_id",
+    "bore_id",
+    "clearance_id",
+    "copy_id",
+    "edge_id",
+    "feature_id",
+    "flange_id",
+    "group_id",
+    "hole_id",
+    "is_of",
+    "joint_id",
+    "part_id",
+    "read_owner",
+    "size_id",
+]
 
 _OF_A_PART = ("feature", "flange", "bend", "hole")
 

@@ -28,9 +28,13 @@ def load() -> str:
 def fuzz() -> str:
     """The fuzz tests with ten times as many examples, new ones each time."""
     done = subprocess.run(
-        [sys.executable, "-m", "pytest", "-q", "-n", "2", "-p", "no:testmon", "tests/fuzz"], cwd=ROOT, env={**os.environ, "ZYGON_EXPLORE": "1"}, capture_output=True, text=True,
+        [sys.executable, "-m", "pytest", "-q", "-n", "2", "-p", "no:testmon", "tests/fuzz"],
+        cwd=ROOT,
+        env={**os.environ, "ZYGON_EXPLORE": "1"},
+        capture_output=True,
+        text=True,
         check=False,
-    )  # fmt: skip
+    )
     return (
         "files and edits by chance: "
         + (done.stdout.strip().splitlines() or ["?"])[-1]
@@ -41,8 +45,13 @@ def fuzz() -> str:
 def main() -> None:
     """Runs the parts that are asked for, or all."""
     parts: dict[str, Callable[[argparse.Namespace], str]] = {
-        "load": lambda _: load(), "kills": lambda a: kills(a.kills), "hostile": lambda a: hostile(a.files), "calls": lambda a: calls(a.seconds), "fuzz": lambda _: fuzz(), "elsewhere": lambda _: elsewhere(),
-    }  # fmt: skip
+        "load": lambda _: load(),
+        "kills": lambda a: kills(a.kills),
+        "hostile": lambda a: hostile(a.files),
+        "calls": lambda a: calls(a.seconds),
+        "fuzz": lambda _: fuzz(),
+        "elsewhere": lambda _: elsewhere(),
+    }
     parser = argparse.ArgumentParser(prog="harden", description=__doc__)
     parser.add_argument("parts", nargs="*", choices=[[], *parts], default=[], help="all where none is said")
     parser.add_argument("--kills", type=int, default=50)

@@ -20,11 +20,32 @@ def calls(seconds: int) -> str:
         maker.copied("Brood box")
         cookies = "; ".join(f"{k}={v}" for k, v in maker.client.cookies.items())
         done = subprocess.run(
-            [Path(sys.executable).parent / "st", "run", ROOT / "docs" / "openapi.json", "--url", application.base, "--phases", "coverage,fuzzing,stateful", "--checks",
-             "not_a_server_error", "--workers", "2", "--max-time", str(seconds), "--continue-on-failure", "--exclude-operation-id", "sign_out", "--request-timeout", "60",
-             *(x for k, v in {**maker.proof(), "Cookie": cookies}.items() for x in ("-H", f"{k}: {v}"))],
-            cwd=folder, capture_output=True, text=True, check=False,
-        )  # fmt: skip
+            [
+                Path(sys.executable).parent / "st",
+                "run",
+                ROOT / "docs" / "openapi.json",
+                "--url",
+                application.base,
+                "--phases",
+                "coverage,fuzzing,stateful",
+                "--checks",
+                "not_a_server_error",
+                "--workers",
+                "2",
+                "--max-time",
+                str(seconds),
+                "--continue-on-failure",
+                "--exclude-operation-id",
+                "sign_out",
+                "--request-timeout",
+                "60",
+                *(x for k, v in {**maker.proof(), "Cookie": cookies}.items() for x in ("-H", f"{k}: {v}")),
+            ],
+            cwd=folder,
+            capture_output=True,
+            text=True,
+            check=False,
+        )
         errors = [
             line
             for line in application.log.read_text().splitlines()

@@ -32,8 +32,13 @@ def elsewhere() -> str:
     with postgres() as database, Redis() as redis:
         env = {"ZYGON_DATABASE": database, "ZYGON_QUEUE": redis.url}
         done = subprocess.run(
-            [sys.executable, "-m", "pytest", "-q", "-n", "2", "-p", "no:testmon", "tests/server"], cwd=ROOT, env={**os.environ, **env}, capture_output=True, text=True, check=False,
-        )  # fmt: skip
+            [sys.executable, "-m", "pytest", "-q", "-n", "2", "-p", "no:testmon", "tests/server"],
+            cwd=ROOT,
+            env={**os.environ, **env},
+            capture_output=True,
+            text=True,
+            check=False,
+        )
         said = [line for line in done.stdout.splitlines() if " passed" in line or line.startswith("FAILED")]
         lines.append(f"the server's tests on PostgreSQL: {'; '.join(said) or done.stdout[-2000:]}")
         for workers in (1, 2, 4):

@@ -426,9 +426,13 @@ class Planter:
         try:
             ended = subprocess.run(
                 [sys.executable, "-m", "pytest", *arguments, "/".join(self.beside(site)[0])],
-                check=False, cwd=ROOT, env={**os.environ, MISTAKE: mistake, "ZYGON_TEST_DB": str(self.folder / f"{note.name}-afresh.sqlite3")},
-                stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, timeout=2 * self.options.each,
-            )  # fmt: skip
+                check=False,
+                cwd=ROOT,
+                env={**os.environ, MISTAKE: mistake, "ZYGON_TEST_DB": str(self.folder / f"{note.name}-afresh.sqlite3")},
+                stdout=subprocess.DEVNULL,
+                stderr=subprocess.DEVNULL,
+                timeout=2 * self.options.each,
+            )
         except subprocess.TimeoutExpired:
             return LIMIT
         return KILLED if ended.returncode else SURVIVED

@@ -23,7 +23,7 @@ PAIRS = [
     ("radius", "diameter"), ("width", "height"), ("length", "width"), ("near", "far"), ("up", "down"), ("dx", "dy"), ("ta", "tb"),
     ("along", "across"), ("web", "edge"), ("mate", "board"), ("least", "most"), ("cos", "sin"), ("floor", "ceil"), ("min", "max"),
     ("minimum", "maximum"), ("any", "all"), ("x0", "x1"), ("y0", "y1"), ("p", "q"),
-]  # fmt: skip
+]  # a row a line  # fmt: skip
 OTHER: dict[str, list[str]] = {}
 for _one, _two in PAIRS:
     OTHER.setdefault(_one, []).append(_two)
@@ -35,17 +35,17 @@ QUERIES = {"filter", "get", "exclude", "get_object_or_404", "filter_by"}
 #: What things that are the same may differ by.
 TOLERANCES = {
     "CHECK", "CONTACT", "EPS", "GRAZED", "JOIN", "MISSES", "NOTHING", "OBLIQUE", "PARALLEL", "SAME", "SEWN", "SLACK", "SMOOTH", "SNAP", "SPECK", "TOUCH", "TOUCHES",
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 ARITHMETIC = {ast.Add: ("+", "-"), ast.Sub: ("-", "+"), ast.Mult: ("*", "/"), ast.Div: ("/", "*")}
 COMPARED = {
     ast.Lt: ("<", ["<=", ">"]), ast.LtE: ("<=", ["<", ">="]), ast.Gt: (">", [">=", "<"]), ast.GtE: (">=", [">", "<="]),
     ast.Eq: ("==", ["!="]), ast.NotEq: ("!=", ["=="]), ast.In: ("in", ["not in"]), ast.Is: ("is", ["is not"]),
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 #: The kinds of mistakes; as many of each are drawn.
 OPERATORS = [
     "sign", "product", "half", "bound", "order", "negation", "constant", "word", "text", "neighbour", "hand", "guard", "condition", "query",
     "default", "call", "index", "absolute",
-]  # fmt: skip
+]  # a row a line  # fmt: skip
 
 
 @dataclass(frozen=True)

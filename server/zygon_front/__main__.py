@@ -26,11 +26,22 @@ def main() -> None:
     _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
     resource.setrlimit(resource.RLIMIT_NOFILE, (most, most))
     uvicorn.run(
-        Door(asked.sockets, behind_proxy=asked.behind_proxy), host=asked.host, port=asked.port, http=Patient, ws="none", lifespan="on",
+        Door(asked.sockets, behind_proxy=asked.behind_proxy),
+        host=asked.host,
+        port=asked.port,
+        http=Patient,
+        ws="none",
+        lifespan="on",
         # connections stay open longer than a client keeps them unused: few seconds end some just as they are taken up again
-        timeout_keep_alive=75, h11_max_incomplete_event_size=32_000, backlog=2048, access_log=False, log_config=None, server_header=False,
-        proxy_headers=False, timeout_graceful_shutdown=5,
-    )  # fmt: skip
+        timeout_keep_alive=75,
+        h11_max_incomplete_event_size=32_000,
+        backlog=2048,
+        access_log=False,
+        log_config=None,
+        server_header=False,
+        proxy_headers=False,
+        timeout_graceful_shutdown=5,
+    )
 
 
 if __name__ == "__main__":

@@ -61,8 +61,11 @@ def apart(
     except (MemoryError, ProcessExpired):
         raise Refused(
             f"{what} cannot be {done}: {by} needed more than {megabytes} MB, or fell.",
-            code="too_heavy", entry=what, value=None, rule=f"at most {megabytes} MB",
-        ) from None  # fmt: skip
+            code="too_heavy",
+            entry=what,
+            value=None,
+            rule=f"at most {megabytes} MB",
+        ) from None
 
 
 def _ready() -> ProcessPool:

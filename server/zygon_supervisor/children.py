@@ -47,9 +47,12 @@ async def _kept(child: Child, stop: asyncio.Event, patience: float) -> None:
     while not stop.is_set():
         began = time.monotonic()
         process = await asyncio.create_subprocess_exec(
-            *map(str, child.command), env={**os.environ, **child.env}, cwd=child.cwd, start_new_session=True,
+            *map(str, child.command),
+            env={**os.environ, **child.env},
+            cwd=child.cwd,
+            start_new_session=True,
             preexec_fn=lambda: _part(child.nice),
-        )  # fmt: skip
+        )
         log.info("%s started", child.name, extra={"child": child.name, "pid": process.pid})
         ended, stopped = asyncio.ensure_future(process.wait()), asyncio.ensure_future(stop.wait())
         await asyncio.wait({ended, stopped}, return_when=asyncio.FIRST_COMPLETED)

@@ -28,12 +28,29 @@ def processes(port: int, sockets: Path, host: str = "127.0.0.1") -> list[Child]:
     work = [
         Child(
             f"core-{n}",
-            [bin_ / "gunicorn", "zygon_server.wsgi", "--bind", f"unix:{path}", "--worker-class", "gthread", "--threads", "8", "--keep-alive", "75",
-             "--log-level", "warning", "--timeout", "120", "--limit-request-line", "8190"],
-            env, SERVER,
+            [
+                bin_ / "gunicorn",
+                "zygon_server.wsgi",
+                "--bind",
+                f"unix:{path}",
+                "--worker-class",
+                "gthread",
+                "--threads",
+                "8",
+                "--keep-alive",
+                "75",
+                "--log-level",
+                "warning",
+                "--timeout",
+                "120",
+                "--limit-request-line",
+                "8190",
+            ],
+            env,
+            SERVER,
         )
         for n, path in enumerate(paths)
-    ]  # fmt: skip
+    ]
     # low priority, so that a search never makes a drag stutter; searches of two makers run side by side, and never before a quick run
     manage = [sys.executable, "manage.py"]
     behind_it = [

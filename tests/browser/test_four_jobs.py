@@ -92,8 +92,13 @@ def test_a_closed_box_with_an_axle(nothing):
     assert len(document["copies"]) == 2 and len(document["joints"]) == 5
     cut = {name: size for name, size in sizes(page).items() if name != "axle"}
     assert sizes(page)["axle"] == "300 mm long"
-    assert cut == {"floor": "300 × 200 mm", "left": "200 × 150 mm", "right": "200 × 150 mm",
-                   "front, back ×2": "300 × 150 mm", "top": "300 × 200 mm"}  # fmt: skip
+    assert cut == {
+        "floor": "300 × 200 mm",
+        "left": "200 × 150 mm",
+        "right": "200 × 150 mm",
+        "front, back ×2": "300 × 150 mm",
+        "top": "300 × 200 mm",
+    }
     assert hand.actions <= MOST["box"], hand.actions
     page.get_by_role("button", name="Fix it in left").click()
     expect(live(page, "build")).to_have_text("7 parts")

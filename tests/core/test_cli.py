@@ -138,8 +138,13 @@ def test_it_is_installed_as_a_command_and_does_not_load_what_it_does_not_use():
 def test_bend_prints_allowance_setback_deduction_and_k(capsys):
     code, out, _ = run(capsys, "bend", "--thickness", 2, "--radius", 3, "--angle", 90, "--k", 0.42)
     assert code == 0 and json.loads(out) == {
-        "allowance": 6.031858, "setback": 5.0, "deduction": 3.968142, "k": 0.42, "refers_to": "outer sharp", "unit": "mm",
-    }  # fmt: skip
+        "allowance": 6.031858,
+        "setback": 5.0,
+        "deduction": 3.968142,
+        "k": 0.42,
+        "refers_to": "outer sharp",
+        "unit": "mm",
+    }
     # DIN 6935: s 2 r 2.5 gives v = -4.0 (from memory)
     _, out, _ = run(capsys, "bend", "--thickness", 2, "--radius", 2.5, "--angle", 90, "--rule", "din6935")
     assert round(json.loads(out)["deduction"], 1) == 4.0
@@ -172,9 +177,11 @@ def test_nest_uses_offcuts_and_single_sheets_first_and_takes_the_cheaper_kind(tm
     )
     assert json.loads(out)["unplaced"] == [{"source": str(tmp_path / "plate.dxf"), "count": 5, "reason": "no sheet left"}]
     for more, says in (
-        (["--turn", "7"], "--turn 7: give none, free"), (["--cut", "100"], "--cut goes with --bar"), (["--gap", "300"], "as large as a sheet"),
+        (["--turn", "7"], "--turn 7: give none, free"),
+        (["--cut", "100"], "--cut goes with --bar"),
+        (["--gap", "300"], "as large as a sheet"),
         (["--margins", "0", "0", "300", "300"], "greater than both margins"),
-    ):  # fmt: skip
+    ):
         code, _, err = run(capsys, "nest", tmp_path / "plate.dxf", "--sheet", "300x200", "--out", tmp_path / "m", *more)
         assert code == 2 and says in err
     code, out, _ = run(capsys, "nest", f"{tmp_path / 'plate.dxf'}:1000000", "--sheet", "300x200", "--out", tmp_path / "m")

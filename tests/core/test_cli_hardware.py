@@ -10,9 +10,15 @@ def test_a_washer_is_found_with_its_standard(capsys):
     found = json.loads(capsys.readouterr().out)
     # ISO 7089: 6.4 x 12 x 1.6 (from memory)
     assert found["unit"] == "mm" and found["found"][0] | {"mass": 0} == {
-        "designation": "ISO 7089 - M6", "name": "Plain washer M6", "standard": "ISO 7089", "source": "memory", "size": "M6", "length": None, "mass": 0,
+        "designation": "ISO 7089 - M6",
+        "name": "Plain washer M6",
+        "standard": "ISO 7089",
+        "source": "memory",
+        "size": "M6",
+        "length": None,
+        "mass": 0,
         "measures": {"inner": 6.4, "outer": 12.0, "height": 1.6},
-    }  # fmt: skip
+    }
     assert main(["hardware", "washer", "--hole", "8.4"]) == 0
     assert capsys.readouterr().out.splitlines()[0].startswith("Plain washer M8 ")
 

@@ -44,15 +44,18 @@ def test_a_rod_is_told_bend_by_bend(capsys):
     assert code == 0 and "-90.00 deg" in out and "then" in out and out.count(" mm") == 6
 
 
-@pytest.mark.parametrize("arguments, words", [
-    (("cope", "--main", "40", "--branch", "42.4", "--angle", "60"), "branch: 42.4"),
-    (("cope", "--main", "60", "--branch", "42.4", "--angle", "60", "--offset", "9"), "offset: 9"),
-    (("cope", "--main", "60", "--branch", "x", "--angle", "60"), "--branch"),
-    (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,0 1,2"), "point 2, 1,2, has 2 figures"),
-    (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,0 a,b,c"), "a,b,c is not a point"),
-    (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,0 20,0,0 20,20,0 0,20,0"), "12.000 mm are lacking"),
-    (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,inf 20,0,0"), "has 3 figures"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "arguments, words",
+    [
+        (("cope", "--main", "40", "--branch", "42.4", "--angle", "60"), "branch: 42.4"),
+        (("cope", "--main", "60", "--branch", "42.4", "--angle", "60", "--offset", "9"), "offset: 9"),
+        (("cope", "--main", "60", "--branch", "x", "--angle", "60"), "--branch"),
+        (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,0 1,2"), "point 2, 1,2, has 2 figures"),
+        (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,0 a,b,c"), "a,b,c is not a point"),
+        (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,0 20,0,0 20,20,0 0,20,0"), "12.000 mm are lacking"),
+        (("rod", "--diameter", "8", "--radius", "16", "--points", "0,0,inf 20,0,0"), "has 3 figures"),
+    ],
+)
 def test_what_cannot_be_is_refused_in_a_line(capsys, arguments, words):
     code, out, err = run(capsys, *arguments)
     assert code == 2 and out == "" and words in err and err.count("\n") == 1

@@ -50,9 +50,35 @@ def run(capsys, *arguments):
 
 def test_everything_that_is_said_is_asked_of_the_engine(files, asked, capsys):
     code, out, _ = run(
-        capsys, files / "ell.svg:3", files / "strip.svg", "--sheet", "300x200:2:7.5", "--sheet", "150X110", "--offcut", files / "strip.svg", "--gap", 2.5, "--margins", 1, 2, 3, 4,
-        "--turn", "90", "--mirror", "--time", 3, "--seed", 9, "--workers", 2, "--out", files / "o", "--json",
-    )  # fmt: skip
+        capsys,
+        files / "ell.svg:3",
+        files / "strip.svg",
+        "--sheet",
+        "300x200:2:7.5",
+        "--sheet",
+        "150X110",
+        "--offcut",
+        files / "strip.svg",
+        "--gap",
+        2.5,
+        "--margins",
+        1,
+        2,
+        3,
+        4,
+        "--turn",
+        "90",
+        "--mirror",
+        "--time",
+        3,
+        "--seed",
+        9,
+        "--workers",
+        2,
+        "--out",
+        files / "o",
+        "--json",
+    )
     assert code == 0, out
     (task,) = asked
     assert [(s.name, s.quantity, len(s.region.inner), s.mirror, s.free) for s in task.shapes] == [
@@ -240,7 +266,13 @@ def test_a_design_s_lengths_are_cut_from_bars(capsys, tmp_path):
 
 def test_every_error_has_its_code_and_all_that_is_known_of_it():
     found = {e: e("A sentence.", entry="e", value=3, rule="r") for e in (ZygonError, DocumentError, PatchError, ImportFileError, NestError)}
-    assert {e.__name__: x.code for e, x in found.items()} == {"ZygonError": "error", "DocumentError": "bad_document", "PatchError": "bad_patch", "ImportFileError": found[ImportFileError].code, "NestError": found[NestError].code}  # fmt: skip
+    assert {e.__name__: x.code for e, x in found.items()} == {
+        "ZygonError": "error",
+        "DocumentError": "bad_document",
+        "PatchError": "bad_patch",
+        "ImportFileError": found[ImportFileError].code,
+        "NestError": found[NestError].code,
+    }
     assert len({x.code for x in found.values()}) == 5
     for error in found.values():
         assert (

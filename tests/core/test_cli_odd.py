@@ -104,14 +104,23 @@ def spoilt(change):
 
 
 DESIGNS = {
-    "nothing": "", "no json": "{", "a list": "[]", "a number": "7", "deep": "[" * 100_000, "deep objects": '{"a":' * 3000 + "1" + "}" * 3000, "NaN": '{"schema": NaN}',
-    "many digits": '{"schema": ' + "9" * 5000 + "}", "a newer schema": '{"schema": 99}', "no schema": '{"name": "x"}',
+    "nothing": "",
+    "no json": "{",
+    "a list": "[]",
+    "a number": "7",
+    "deep": "[" * 100_000,
+    "deep objects": '{"a":' * 3000 + "1" + "}" * 3000,
+    "NaN": '{"schema": NaN}',
+    "many digits": '{"schema": ' + "9" * 5000 + "}",
+    "a newer schema": '{"schema": 99}',
+    "no schema": '{"name": "x"}',
     "an infinite number": spoilt(lambda d: d["stocks"]["ply12"].update(density=float("inf"))),
     "half a character": spoilt(lambda d: d.update(name="a\ud800b")),
     "a line break": spoilt(lambda d: d["cutters"]["laser"]["layers"]["outside"].update(name="a\nb")),
-    "an unknown field": spoilt(lambda d: d.update(more=1)), "parts that are a list": spoilt(lambda d: d.update(parts=[])),
+    "an unknown field": spoilt(lambda d: d.update(more=1)),
+    "parts that are a list": spoilt(lambda d: d.update(parts=[])),
     "a long expression": spoilt(lambda d: d["sizes"]["width"]["entry"].update(text="1+" * 5000 + "1")),
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("name", DESIGNS)

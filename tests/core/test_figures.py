@@ -100,12 +100,18 @@ def swept(mirrored, plane):
         [(60, 50), (150, 70), (70, 160), (180, 150), (60, 260), (150, 240), (210, 60), (205, 220), (120, 120), (220, 300), (40, 110)]
     )
     kinds = [
-        ("hole", {"diameter": "7"}), ("hole", {"diameter": "9", "depth": "4", "face": faces[0]}), ("hole", {"diameter": "8", "depth": "5", "face": faces[1]}),
-        ("pocket", {"width": "22", "height": "13", "depth": "3", "radius": "4", "angle": "17 deg", "face": faces[1]}), ("slot", {"length": "31", "width": "7", "angle": "25 deg"}),
-        ("rectangle", {"width": "21", "height": "15", "radius": "2", "angle": "-8 deg"}), ("hand_hold", {"length": "50", "width": "24"}),
-        ("fan", {"opening": "36", "pitch": "32", "diameter": "4"}), ("mark_circle", {"diameter": "12"}), ("mark_text", {"text": "Rb 4", "height": "7"}),
+        ("hole", {"diameter": "7"}),
+        ("hole", {"diameter": "9", "depth": "4", "face": faces[0]}),
+        ("hole", {"diameter": "8", "depth": "5", "face": faces[1]}),
+        ("pocket", {"width": "22", "height": "13", "depth": "3", "radius": "4", "angle": "17 deg", "face": faces[1]}),
+        ("slot", {"length": "31", "width": "7", "angle": "25 deg"}),
+        ("rectangle", {"width": "21", "height": "15", "radius": "2", "angle": "-8 deg"}),
+        ("hand_hold", {"length": "50", "width": "24"}),
+        ("fan", {"opening": "36", "pitch": "32", "diameter": "4"}),
+        ("mark_circle", {"diameter": "12"}),
+        ("mark_text", {"text": "Rb 4", "height": "7"}),
         ("mark_line", {"length": "24", "angle": "40 deg"}),
-    ]  # fmt: skip
+    ]
     for i, ((kind, more), (x, y)) in enumerate(zip(kinds, spots, strict=True)):
         d.feature("p", f"{kind}{i}", kind, (u, x), (v, y), mirrored=mirrored, **more)
     d.repeat("row", "row", "part:p", axis="z", number="2", spacing="700 mm")
@@ -150,12 +156,22 @@ def edged(plane, n):
 
 #: Entries of the joints' own, none at its usual value.
 OWN = {
-    "finger": {"count": "5", "starts": "b", "relief": "dog_bone"}, "tab_slot": {"number": "3", "inset": "22", "length": "19", "stand_over": "1.5"}, "dovetail": {"number": "3", "slope": "1:6"},
-    "mortise_tenon": {"thickness": "5", "depth": "7", "width": "23", "number": "2", "inset": "14"}, "groove": {"depth": "5", "stop": "17", "end_play": "0.8"}, "rebate": {"depth": "6", "stop": "11"},
-    "cross_lap": {"share": "0.4", "side": "high"}, "half_lap": {"share": "0.4"}, "dovetail_lap": {"share": "0.4", "shoulder": "9"}, "edge_key": {"number": "2", "width": "21", "depth": "9"},
-    "dowels": {"diameter": "5", "number": "3", "inset": "27", "depth_edge": "21", "depth_face": "8"}, "screws": {"size": "5", "number": "3", "length": "45", "inset": "31"}, "butt": {"outline": True}, "face_glue": {"outline": True},
+    "finger": {"count": "5", "starts": "b", "relief": "dog_bone"},
+    "tab_slot": {"number": "3", "inset": "22", "length": "19", "stand_over": "1.5"},
+    "dovetail": {"number": "3", "slope": "1:6"},
+    "mortise_tenon": {"thickness": "5", "depth": "7", "width": "23", "number": "2", "inset": "14"},
+    "groove": {"depth": "5", "stop": "17", "end_play": "0.8"},
+    "rebate": {"depth": "6", "stop": "11"},
+    "cross_lap": {"share": "0.4", "side": "high"},
+    "half_lap": {"share": "0.4"},
+    "dovetail_lap": {"share": "0.4", "shoulder": "9"},
+    "edge_key": {"number": "2", "width": "21", "depth": "9"},
+    "dowels": {"diameter": "5", "number": "3", "inset": "27", "depth_edge": "21", "depth_face": "8"},
+    "screws": {"size": "5", "number": "3", "length": "45", "inset": "31"},
+    "butt": {"outline": True},
+    "face_glue": {"outline": True},
     "notch": {"side": "low"},
-}  # fmt: skip
+}
 
 
 def own(kind, turned):
@@ -170,13 +186,35 @@ def own(kind, turned):
 
 
 FLANGES = {
-    "edge": [("one", "left", "37", {"where": "edge", "measured": "inner", "angle": "63 deg"}), ("two", "back", "29", {"where": "inside", "measured": "tangent", "angle": "118 deg", "toward": "b"})],
-    "parts": [("one", "front", "31", {"extent": "inset", "first": "21", "second": "43", "relief": {"style": "round"}}), ("two", "right", "27", {"extent": "centred", "first": "60", "second": "9", "relief": {"style": "tear"}, "rounding": "5"}), ("three", "left", "24", {"extent": "between", "first": "33", "second": "121", "toward": "b"})],
-    "hems": [("one", "left", "11", {"kind": "hem", "style": "closed", "gap": "0.2"}), ("two", "front", "13", {"kind": "hem", "style": "teardrop", "gap": "0.5", "toward": "b"}), ("three", "right", "12", {"kind": "hem", "style": "open", "gap": "1.1"})],
-    "steps": [("one", "right", "41", {"kind": "offset", "height": "14", "angle": "70 deg", "inset": "12", "measured": "inner"}), ("two", "back", "33", {"kind": "offset", "height": "17", "toward": "b"})],
-    "mirrored": [("one", "left", "33", {"mirrored": "u", "angle": "81 deg", "rounding": "6"}), ("two", "front", "22", {"mirrored": "v", "toward": "b"})],
-    "stacked": [("one", "left", "52", {"radius": "2.2"}), ("lip", "end", "17", {"on": "one", "angle": "130 deg"}), ("side", "low", "14", {"on": "one", "angle": "90 deg"}), ("back", "high", "19", {"on": "one", "toward": "b"})],
-}  # fmt: skip
+    "edge": [
+        ("one", "left", "37", {"where": "edge", "measured": "inner", "angle": "63 deg"}),
+        ("two", "back", "29", {"where": "inside", "measured": "tangent", "angle": "118 deg", "toward": "b"}),
+    ],
+    "parts": [
+        ("one", "front", "31", {"extent": "inset", "first": "21", "second": "43", "relief": {"style": "round"}}),
+        ("two", "right", "27", {"extent": "centred", "first": "60", "second": "9", "relief": {"style": "tear"}, "rounding": "5"}),
+        ("three", "left", "24", {"extent": "between", "first": "33", "second": "121", "toward": "b"}),
+    ],
+    "hems": [
+        ("one", "left", "11", {"kind": "hem", "style": "closed", "gap": "0.2"}),
+        ("two", "front", "13", {"kind": "hem", "style": "teardrop", "gap": "0.5", "toward": "b"}),
+        ("three", "right", "12", {"kind": "hem", "style": "open", "gap": "1.1"}),
+    ],
+    "steps": [
+        ("one", "right", "41", {"kind": "offset", "height": "14", "angle": "70 deg", "inset": "12", "measured": "inner"}),
+        ("two", "back", "33", {"kind": "offset", "height": "17", "toward": "b"}),
+    ],
+    "mirrored": [
+        ("one", "left", "33", {"mirrored": "u", "angle": "81 deg", "rounding": "6"}),
+        ("two", "front", "22", {"mirrored": "v", "toward": "b"}),
+    ],
+    "stacked": [
+        ("one", "left", "52", {"radius": "2.2"}),
+        ("lip", "end", "17", {"on": "one", "angle": "130 deg"}),
+        ("side", "low", "14", {"on": "one", "angle": "90 deg"}),
+        ("back", "high", "19", {"on": "one", "toward": "b"}),
+    ],
+}
 
 
 def bent(name, stock, split=""):
@@ -269,9 +307,20 @@ def test_a_design_gives_out_what_it_gave_out(name):
 
 #: Of what questions are asked: one of each sort.
 ASKED = [
-    "laid out", "example brood-box", "example electronics-box", "example feeder-tray", "example splayed-stand", "example hive", "joint finger 1", "joint dowels 1", "worked a",
-    "swept v facing_front", "edged lying 0", "bent mirrored", "folded left a ",
-]  # fmt: skip
+    "laid out",
+    "example brood-box",
+    "example electronics-box",
+    "example feeder-tray",
+    "example splayed-stand",
+    "example hive",
+    "joint finger 1",
+    "joint dowels 1",
+    "worked a",
+    "swept v facing_front",
+    "edged lying 0",
+    "bent mirrored",
+    "folded left a ",
+]
 
 
 @pytest.mark.parametrize("name", ASKED)

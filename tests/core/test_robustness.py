@@ -61,10 +61,17 @@ def laid_out():
     d.turn("flat_other", "z", "50 deg", x="0", y="0").joint("half_lap", "flat_one", "flat_other")
     d.inside = ""
     outlines = {
-        "disc": {"kind": "disc"}, "hoop": {"kind": "ring", "inner": d.entry("40 mm")},
-        "link": {"kind": "link", "low": d.entry("60 mm"), "high": d.entry("40 mm"), "bore_low": d.entry("8 mm"), "bore_high": d.entry("6 mm")},
+        "disc": {"kind": "disc"},
+        "hoop": {"kind": "ring", "inner": d.entry("40 mm")},
+        "link": {
+            "kind": "link",
+            "low": d.entry("60 mm"),
+            "high": d.entry("40 mm"),
+            "bore_low": d.entry("8 mm"),
+            "bore_high": d.entry("6 mm"),
+        },
         "traced": {"kind": "traced", "part": "cornered", "offset": d.entry("4 mm")},
-    }  # fmt: skip
+    }
     for i, (name, outline) in enumerate(outlines.items()):
         d.board(name, "ply6", "lying", f"{1000 + 20 * i} mm", (0, "100 mm"), (0, "60 mm" if name == "link" else "100 mm"), outline=outline)
     d.board("cornered", "ply6", "lying", "1200 mm", (0, "160 mm"), (0, "120 mm"))
@@ -114,9 +121,33 @@ DOCUMENTS = [
 #: The same, and one with holes askew; kept figures are numbered by those alone.
 ALL = [*DOCUMENTS, _leaning()]
 TEXTS = [
-    "0", "-5 mm", "1e9 mm", "1e-9 mm", "1e300", "width", "left.right", "front.top", "front.centre", "90 deg", "((", "3", "7.5", "snug", "11 ga", "0.001",
-    "width * width", "mid(left.left, right.right)", "400 mm", "12 mm", "5", "-3", "nobody.top", "100000", "height - 1", "front.thickness",
-]  # fmt: skip
+    "0",
+    "-5 mm",
+    "1e9 mm",
+    "1e-9 mm",
+    "1e300",
+    "width",
+    "left.right",
+    "front.top",
+    "front.centre",
+    "90 deg",
+    "((",
+    "3",
+    "7.5",
+    "snug",
+    "11 ga",
+    "0.001",
+    "width * width",
+    "mid(left.left, right.right)",
+    "400 mm",
+    "12 mm",
+    "5",
+    "-3",
+    "nobody.top",
+    "100000",
+    "height - 1",
+    "front.thickness",
+]
 
 
 @settings(max_examples=drawn(4))

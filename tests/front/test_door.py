@@ -41,8 +41,14 @@ class Core:
         if scope["path"] == "/fell":
             raise SystemExit
         headers = {k.decode(): v.decode() for k, v in scope["headers"]}
-        told = {"core": self.number, "method": scope["method"], "path": scope["raw_path"].decode(), "query": scope["query_string"].decode(),
-                "headers": headers, "length": len(body)}  # fmt: skip
+        told = {
+            "core": self.number,
+            "method": scope["method"],
+            "path": scope["raw_path"].decode(),
+            "query": scope["query_string"].decode(),
+            "headers": headers,
+            "length": len(body),
+        }
         status = 418 if scope["path"] == "/teapot" else 200
         await send(
             {"type": "http.response.start", "status": status, "headers": [(b"content-type", b"application/json"), (b"x-own", b"kept")]}

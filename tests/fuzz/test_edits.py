@@ -18,7 +18,35 @@ from zygon.making.pipeline import build
 from zygon.patience import asked_by
 from zygon.screen.design import built_data, part_resources
 
-ODD = ["", "x", "-1", None, True, -1, 0, 1, 2, 7, 1.5, 1e9, -1e9, 1e308, 10**18, [], {}, ["front"], {"text": "5 mm", "unit": "mm"}, {"text": "-3", "unit": "in"}, "a", "b", "left", "top", "x" * 300, "=1", "²"]  # fmt: skip
+ODD = [
+    "",
+    "x",
+    "-1",
+    None,
+    True,
+    -1,
+    0,
+    1,
+    2,
+    7,
+    1.5,
+    1e9,
+    -1e9,
+    1e308,
+    10**18,
+    [],
+    {},
+    ["front"],
+    {"text": "5 mm", "unit": "mm"},
+    {"text": "-3", "unit": "in"},
+    "a",
+    "b",
+    "left",
+    "top",
+    "x" * 300,
+    "=1",
+    "²",
+]
 
 
 def places(data, at=""):

@@ -67,10 +67,16 @@ def test_every_foreign_file_is_answered_with_a_sentence(api, box, route, name, c
 @pytest.mark.parametrize(
     ("content", "told"),
     [
-        (b"{", "not a design file"), (b"[" * 100_000, "too deep"), (b'{"schema": NaN}', "no finite number"), (b'{"schema": 1e999}', "no finite number"),
-        (b'{"schema": ' + b"9" * 5000 + b"}", "not a design file"), (b"\xff\xfe", "not a design file"), (b"7", ""), (b"{}", ""),
+        (b"{", "not a design file"),
+        (b"[" * 100_000, "too deep"),
+        (b'{"schema": NaN}', "no finite number"),
+        (b'{"schema": 1e999}', "no finite number"),
+        (b'{"schema": ' + b"9" * 5000 + b"}", "not a design file"),
+        (b"\xff\xfe", "not a design file"),
+        (b"7", ""),
+        (b"{}", ""),
     ],
-)  # fmt: skip
+)
 def test_a_design_file_that_is_none_is_refused(api, content, told):
     answer = api.client.post("/api/designs/upload", {"file": SimpleUploadedFile("d.json", content)}, headers={"X-CSRFToken": api.token})
     fault = answer.json()
@@ -87,7 +93,13 @@ def test_a_reader_that_is_felled_by_a_file_is_replaced(monkeypatch, tmp_path):
     assert room.PROCESSES == 2 and apart(divmod, 17, 5, what="sum") == (3, 2)
 
 
-@pytest.mark.parametrize(("function", "arguments", "code", "words"), [(time.sleep, (600,), "too_slow", "The STEP file takes longer than 1 s to write"), (os.abort, (), "too_heavy", "The STEP file cannot be written: writing it needed more than")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("function", "arguments", "code", "words"),
+    [
+        (time.sleep, (600,), "too_slow", "The STEP file takes longer than 1 s to write"),
+        (os.abort, (), "too_heavy", "The STEP file cannot be written: writing it needed more than"),
+    ],
+)
 def test_what_is_written_is_told_as_such(function, arguments, code, words):
     with pytest.raises(Refused) as raised:
         apart(function, *arguments, what="The STEP file", writes=True, seconds=1)

@@ -46,9 +46,11 @@ def test_edits_undone_and_made_again_are_told_as_changes(reader):
     for way, patch in (
         ("edits", [text("width", "430 mm")]),
         ("edits", [{"op": "replace", "path": "/name", "value": "narrow"}]),
-        ("undo", []), ("undo", []), ("redo", []),
+        ("undo", []),
+        ("undo", []),
+        ("redo", []),
         ("edits", [{"op": "remove", "path": "/joints/" + next(iter(reader.held["document"]["joints"]))}]),
-    ):  # fmt: skip
+    ):
         told = reader.ask(way, *patch)
         assert "changes" in told, way
         reader.take(told)

@@ -88,11 +88,13 @@ def test_a_refusal_of_the_core_and_a_body_that_does_not_fit_are_told_alike(api, 
 @pytest.mark.parametrize(
     ("name", "header"),
     [
-        ("Box no. 7", 'attachment; filename="box-no--7.json"'), ("a_B-c", 'attachment; filename="a_b-c.json"'),
+        ("Box no. 7", 'attachment; filename="box-no--7.json"'),
+        ("a_B-c", 'attachment; filename="a_b-c.json"'),
         # other letters as RFC 5987 has them
-        ("Kästchen", "attachment; filename*=utf-8''k%C3%A4stchen.json"), ("Ящик", "attachment; filename*=utf-8''%D1%8F%D1%89%D0%B8%D0%BA.json"),
+        ("Kästchen", "attachment; filename*=utf-8''k%C3%A4stchen.json"),
+        ("Ящик", "attachment; filename*=utf-8''%D1%8F%D1%89%D0%B8%D0%BA.json"),
     ],
-)  # fmt: skip
+)
 def test_a_design_s_files_are_called_after_it(api, maker, name, header):
     design = designs.create(maker, starter("open-box", name))
     response = api.client.get(f"/api/designs/{design.pk}/file")

@@ -57,13 +57,17 @@ def test_a_request_without_a_good_name_gets_its_own(api, given):
 @pytest.mark.parametrize(
     ("error", "status", "code"),
     [
-        (OperationalError("database is locked"), 503, "busy"), (OperationalError("database or disk is full"), 507, "disk_full"),
-        (OperationalError("attempt to write a readonly database"), 503, "read_only"), (OperationalError("disk I/O error"), 503, "disk_failed"),
-        (OperationalError("unable to open database file"), 503, "no_database"), (OperationalError("no such table: x"), 500, "server_error"),
-        (OSError(28, "No space left on device"), 507, "disk_full"), (OSError(30, "Read-only file system"), 503, "read_only"),
+        (OperationalError("database is locked"), 503, "busy"),
+        (OperationalError("database or disk is full"), 507, "disk_full"),
+        (OperationalError("attempt to write a readonly database"), 503, "read_only"),
+        (OperationalError("disk I/O error"), 503, "disk_failed"),
+        (OperationalError("unable to open database file"), 503, "no_database"),
+        (OperationalError("no such table: x"), 500, "server_error"),
+        (OSError(28, "No space left on device"), 507, "disk_full"),
+        (OSError(30, "Read-only file system"), 503, "read_only"),
         (OSError(5, "else"), 500, "server_error"),
     ],
-)  # fmt: skip
+)
 def test_a_disk_that_is_full_or_locked_is_said_as_what_it_is(api, box, monkeypatch, error, status, code):
     failing(monkeypatch, error)
     got, fault = api.post(f"/designs/{box.pk}/preview", {"patch": []})

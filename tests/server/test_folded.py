@@ -53,9 +53,15 @@ def test_a_bend_table_is_read_from_a_file_or_refused_by_its_line(api, box):
         assert response.status_code == 422 and said in response.json()["message"]
 
 
-@pytest.mark.parametrize(("query", "start"), [
-    ("to=step&part=lid", b"ISO-10303-21;"), ("to=step&part=lid&flat=true", b"ISO-10303-21;"), ("to=glb", b"glTF"), ("to=3mf", b"PK"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("query", "start"),
+    [
+        ("to=step&part=lid", b"ISO-10303-21;"),
+        ("to=step&part=lid&flat=true", b"ISO-10303-21;"),
+        ("to=glb", b"glTF"),
+        ("to=3mf", b"PK"),
+    ],
+)
 def test_solids_go_out(api, box, query, start):
     response = api.client.get(f"/api/designs/{box.pk}/files/solids?{query}")
     assert response.status_code == 200 and response.content.startswith(start)
@@ -68,10 +74,14 @@ def test_a_solid_that_went_out_comes_in_as_a_bought_part(api, box):
     record = response.json()
     assert response.status_code == 200 and record["source"] == "lid.step"
     block = {
-        "kind": "bought", "name": "copy_of_lid", "plane": "lying", "position": {"face": "bottom", "at": {"text": "100 mm"}},
+        "kind": "bought",
+        "name": "copy_of_lid",
+        "plane": "lying",
+        "position": {"face": "bottom", "at": {"text": "100 mm"}},
         "spans": {a: {"low": {"text": "0"}, "high": {"text": f"{record['size'][i]} mm"}} for i, a in enumerate("xy")},
-        "deep": {"text": f"{record['size'][2]} mm"}, "solid": record,
-    }  # fmt: skip
+        "deep": {"text": f"{record['size'][2]} mm"},
+        "solid": record,
+    }
     status, found = api.edit(box, 1, {"op": "add", "path": "/parts/copy", "value": block})
     assert status == 200
     part = next(p for p in found["built"]["parts"] if p["key"] == "copy")

@@ -296,14 +296,25 @@ def test_edits_of_the_schema_before_are_undone_and_made_again(api, maker):
     flanges, plain = last["parts"]["p"]["folding"], copy.deepcopy(last)
     del plain["parts"]["p"]["folding"]
     mm = {"text": "20 mm", "unit": "mm"}
-    block = {"kind": "board", "name": "block", "made": "bought", "stock": "bought", "plane": "lying", "position": {"face": "bottom", "at": mm}, "deep": mm,
-             "spans": {a: {"low": {"text": "0", "unit": "mm"}, "high": mm} for a in "xy"}, "price": 4.5}  # fmt: skip
+    block = {
+        "kind": "board",
+        "name": "block",
+        "made": "bought",
+        "stock": "bought",
+        "plane": "lying",
+        "position": {"face": "bottom", "at": mm},
+        "deep": mm,
+        "spans": {a: {"low": {"text": "0", "unit": "mm"}, "high": mm} for a in "xy"},
+        "price": 4.5,
+    }
     stock = {"name": "Bought things", "material": "bought", "nominal": {"text": "1 mm", "unit": "mm"}}
     edits = [
         ([{"op": "add", "path": "/parts/p/folding", "value": flanges}], [{"op": "remove", "path": "/parts/p/folding"}]),
-        ([{"op": "add", "path": "/stocks/bought", "value": stock}, {"op": "add", "path": "/parts/b", "value": block}],
-         [{"op": "remove", "path": "/parts/b"}, {"op": "remove", "path": "/stocks/bought"}]),
-    ]  # fmt: skip
+        (
+            [{"op": "add", "path": "/stocks/bought", "value": stock}, {"op": "add", "path": "/parts/b", "value": block}],
+            [{"op": "remove", "path": "/parts/b"}, {"op": "remove", "path": "/stocks/bought"}],
+        ),
+    ]
     last["stocks"]["bought"], last["parts"]["b"] = stock, block
     design = service.create(maker, kept)
     type(design).objects.filter(pk=design.pk).update(document=last, revision=3)

@@ -151,7 +151,17 @@ def test_a_damaged_database_is_replaced_and_kept(place):
 
 
 #: What changes something on the disk, or waits for it.
-STEPS = [(backups, "_on_disk"), (shutil, "copy2"), (shutil, "copyfile"), (backups, "_fold"), (backups, "_copy_database"), (Path, "unlink"), (Path, "replace"), (Path, "rename"), (Path, "mkdir")]  # fmt: skip
+STEPS = [
+    (backups, "_on_disk"),
+    (shutil, "copy2"),
+    (shutil, "copyfile"),
+    (backups, "_fold"),
+    (backups, "_copy_database"),
+    (Path, "unlink"),
+    (Path, "replace"),
+    (Path, "rename"),
+    (Path, "mkdir"),
+]
 
 
 def killed_at(step, work):

@@ -152,8 +152,9 @@ def test_less_than_nothing_is_never_left(api, shelf, maker):
 
 def test_what_stocks_of_before_said_of_how_many_there_are_goes_beside_them(maker):
     kept = {
-        "sheet": {"sheets": {"half": {"count": 3}, "full": {"count": 0}, "odd": {}}}, "bar": {"lengths": {"bar": {"count": 12, "price": 2.0}}},
-    }  # fmt: skip
+        "sheet": {"sheets": {"half": {"count": 3}, "full": {"count": 0}, "odd": {}}},
+        "bar": {"lengths": {"bar": {"count": 12, "price": 2.0}}},
+    }
     for key, data in kept.items():
         Stock.objects.create(owner=maker, key=f"old-{key}", data=data)
     import_module("zygon_server.workshop.migrations.0005_on_hand").beside(apps, None)

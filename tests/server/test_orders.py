@@ -59,7 +59,12 @@ def test_an_edit_is_answered_before_its_order_is_found(maker, gate):
     design = service.create(maker, tray())
     status, first = api.get(f"/designs/{design.pk}")
     assert status == 200 and first["ordering"] == ["tray"]
-    assert api.get(f"/designs/{design.pk}/parts/tray/bending")[1] | {"brake": ""} == {"brake": "", "by_hand": False, "steps": [], "finding": True}  # fmt: skip
+    assert api.get(f"/designs/{design.pk}/parts/tray/bending")[1] | {"brake": ""} == {
+        "brake": "",
+        "by_hand": False,
+        "steps": [],
+        "finding": True,
+    }
     assert api.get(f"/designs/{design.pk}/ordering")[1] == {"revision": 1, "ordering": ["tray"], "problems": [], "tag": first["tag"]}
     gate.set()
     finished(design)

@@ -89,10 +89,17 @@ class Maker:
         """What stands in a path for each of its ids."""
         batch = path.startswith("/batches")
         return {
-            "design_id": self.design.pk, "batch_id": self.batch["id"], "run_id": (self.batch_run if batch else self.run).pk,
-            "number": 1 if "sheets" in path else self.layout.pk, "digest": self.batch_state["stocks"][0]["digest"], "label": self.offcut["label"],
-            "key": "front", "stock": self.stock, "group": "stocks", "size": "half",
-        }  # fmt: skip
+            "design_id": self.design.pk,
+            "batch_id": self.batch["id"],
+            "run_id": (self.batch_run if batch else self.run).pk,
+            "number": 1 if "sheets" in path else self.layout.pk,
+            "digest": self.batch_state["stocks"][0]["digest"],
+            "label": self.offcut["label"],
+            "key": "front",
+            "stock": self.stock,
+            "group": "stocks",
+            "size": "half",
+        }
 
     def upload(self, path):
         file = SimpleUploadedFile("tag.svg", b"<svg/>")

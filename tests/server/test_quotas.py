@@ -100,7 +100,10 @@ def test_so_many_searches_are_on_at_once(api, box, other, settings, maker):
     assert other.post(f"/designs/{theirs}/nest", {"quick": False, "seconds": 5})[0] == 200
 
 
-@pytest.mark.parametrize(("given", "ended", "ago", "allowed"), [(3000, 3700, 1, True), (4000, 3500, 1, True), (4000, 3700, 1, False), (4000, None, 2, False), (4000, 3700, 25, True)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("given", "ended", "ago", "allowed"),
+    [(3000, 3700, 1, True), (4000, 3500, 1, True), (4000, 3700, 1, False), (4000, None, 2, False), (4000, 3700, 25, True)],
+)
 def test_searches_take_so_many_hours_a_day(api, box, settings, given, ended, ago, allowed):
     settings.QUOTAS = {**settings.QUOTAS, "search_hours": 1.0}
     created = timezone.now() - timedelta(hours=ago)
@@ -247,7 +250,12 @@ def test_quick_runs_are_not_searches(api, box, settings, maker):
 @pytest.mark.parametrize(("hours", "gone"), [(23, 0), (25, 1)])
 def test_what_a_task_came_to_goes_after_a_day(db, hours, gone):
     DBTaskResult.objects.create(
-        task_path="t", args_kwargs={"args": [], "kwargs": {}}, backend_name="default", queue_name="default", exception_class_path="", traceback="",
+        task_path="t",
+        args_kwargs={"args": [], "kwargs": {}},
+        backend_name="default",
+        queue_name="default",
+        exception_class_path="",
+        traceback="",
         finished_at=timezone.now() - timedelta(hours=hours),
-    )  # fmt: skip
+    )
     assert prune()["tasks"] == gone

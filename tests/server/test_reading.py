@@ -43,10 +43,16 @@ def test_a_resource_and_a_bend_plan_are_of_what_is_there(api, metal, box):
 @pytest.mark.parametrize(
     ("path", "kind", "begins"),
     [
-        ("solids?to=step", "model/step", b"ISO-10303-21"), ("solids?to=stl", "model/stl", b""), ("solids?to=step&part=p&flat=true", "model/step", b"ISO-10303-21"), ("parts/p?to=dxf", "image/vnd.dxf", b""),
-        ("parts/p?to=svg", "image/svg+xml", b"<svg"), ("cut-list", "text/csv", b""), ("bend-table", "text/csv", b""), ("all", "application/zip", b"PK"),
+        ("solids?to=step", "model/step", b"ISO-10303-21"),
+        ("solids?to=stl", "model/stl", b""),
+        ("solids?to=step&part=p&flat=true", "model/step", b"ISO-10303-21"),
+        ("parts/p?to=dxf", "image/vnd.dxf", b""),
+        ("parts/p?to=svg", "image/svg+xml", b"<svg"),
+        ("cut-list", "text/csv", b""),
+        ("bend-table", "text/csv", b""),
+        ("all", "application/zip", b"PK"),
     ],
-)  # fmt: skip
+)
 def test_files_come_as_what_they_are(api, metal, path, kind, begins):
     answer = api.client.get(f"/api/designs/{metal.pk}/files/{path}")
     content = b"".join(answer.streaming_content) if answer.streaming else answer.content

@@ -88,8 +88,13 @@ def test_the_plan_and_its_hash_are_those_of_the_core(api, maker):
     assert plan(api, design)["digest"] == work.digest
 
 
-@pytest.mark.parametrize("stock, own", [("steel6", {"remainders": {"R1": {"name": "R1", "length": 400.0}}, "sawn": "x", "taken": {"bar": 2}}),
-                                        ("ply12", {"offcuts": {"R1": {"name": "R1", "outline": [[0, 0], [9, 0], [0, 9]]}}})])  # fmt: skip
+@pytest.mark.parametrize(
+    "stock, own",
+    [
+        ("steel6", {"remainders": {"R1": {"name": "R1", "length": 400.0}}, "sawn": "x", "taken": {"bar": 2}}),
+        ("ply12", {"offcuts": {"R1": {"name": "R1", "outline": [[0, 0], [9, 0], [0, 9]]}}}),
+    ],
+)
 def test_what_a_design_took_of_a_stock_does_not_go_on_the_shelf_with_it(api, maker, stock, own):
     before = (STOCKS | BARS)[stock]
     assert api.call("PUT", f"/workshop/stocks/{stock}", {**before, **own, "name": "Kept"})[0] == 200

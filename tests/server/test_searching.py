@@ -79,12 +79,15 @@ def test_a_run_s_share_is_that_of_all_its_stocks(design, monkeypatch):
         assert 0 < t["tightness"] <= 1 and t["at"] >= 0
 
 
-@pytest.mark.parametrize(("asked", "cores", "said", "workers"), [
-    ({}, 6, 0, 1),  # what shows while editing has one
-    ({"quick": False, "seconds": 2.9}, 6, 0, 1),  # what is over before others have begun too
-    ({"quick": False, "seconds": 3.0}, 6, 0, 6),
-    ({"quick": False, "seconds": 20.0}, 6, 2, 2),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("asked", "cores", "said", "workers"),
+    [
+        ({}, 6, 0, 1),  # what shows while editing has one
+        ({"quick": False, "seconds": 2.9}, 6, 0, 1),  # what is over before others have begun too
+        ({"quick": False, "seconds": 3.0}, 6, 0, 6),
+        ({"quick": False, "seconds": 20.0}, 6, 2, 2),
+    ],
+)
 def test_a_search_has_the_machine_s_cores_or_as_many_as_are_set(design, monkeypatch, settings, asked, cores, said, workers):
     search = Search(monkeypatch)
     monkeypatch.setattr(searching, "cores", lambda: cores)

@@ -82,12 +82,23 @@ def test_nobody_reads_or_changes_anothers(design, django_user_model):
     other = Api(django_user_model.objects.create_user("other"))
     base = f"/designs/{design.pk}"
     calls = [
-        ("GET", base, None), ("DELETE", base, None), ("POST", f"{base}/copy", {}), ("POST", f"{base}/name", {"name": "mine"}),
-        ("GET", f"{base}/file", None), ("GET", f"{base}/picture", None), ("GET", f"{base}/edits", None), ("POST", f"{base}/preview", {"patch": []}),
-        ("POST", f"{base}/operations", {"operation": "remove_part", "key": "front"}), ("POST", f"{base}/joints/possible", {"a": "front", "b": "left"}),
-        ("GET", f"{base}/nest", None), ("POST", f"{base}/nest", {}), ("GET", f"{base}/files/all", None), ("GET", f"{base}/files/parts/front", None),
-        ("GET", f"{base}/files/cut-list", None), ("GET", f"{base}/resources/solid-x", None),
-    ]  # fmt: skip
+        ("GET", base, None),
+        ("DELETE", base, None),
+        ("POST", f"{base}/copy", {}),
+        ("POST", f"{base}/name", {"name": "mine"}),
+        ("GET", f"{base}/file", None),
+        ("GET", f"{base}/picture", None),
+        ("GET", f"{base}/edits", None),
+        ("POST", f"{base}/preview", {"patch": []}),
+        ("POST", f"{base}/operations", {"operation": "remove_part", "key": "front"}),
+        ("POST", f"{base}/joints/possible", {"a": "front", "b": "left"}),
+        ("GET", f"{base}/nest", None),
+        ("POST", f"{base}/nest", {}),
+        ("GET", f"{base}/files/all", None),
+        ("GET", f"{base}/files/parts/front", None),
+        ("GET", f"{base}/files/cut-list", None),
+        ("GET", f"{base}/resources/solid-x", None),
+    ]
     for method, path, body in calls:
         assert other.call(method, path, body)[0] == 404, path
     assert other.edit(design, 1)[0] == 404

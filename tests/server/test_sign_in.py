@@ -110,10 +110,12 @@ def test_the_address_is_the_one_that_our_own_proxy_saw(rf, forwarded, remote, ad
 @pytest.mark.parametrize(
     ("old", "new", "entry", "told"),
     [
-        ("wrong", "nine oak pegs", "old", "not the password of now"), (RIGHT, "short one", "new", "too short"), (RIGHT, "password123", "new", "too common"),
+        ("wrong", "nine oak pegs", "old", "not the password of now"),
+        (RIGHT, "short one", "new", "too short"),
+        (RIGHT, "password123", "new", "too common"),
         (RIGHT, "7391846250137", "new", "entirely numeric"),
     ],
-)  # fmt: skip
+)
 def test_a_password_that_is_easily_guessed_is_refused(api, old, new, entry, told):
     status, fault = api.post("/session/password", {"old": old, "new": new})
     assert (status, fault["entry"]) == (422, entry) and told in fault["message"] and fault["rule"]

@@ -75,9 +75,12 @@ def test_an_edit_is_finished_though_the_page_was_closed(api, box, monkeypatch, l
     there.close()
     monkeypatch.setattr(wanted, "OFTEN", 0.0)
     response = api.client.post(
-        f"/api/designs/{box.pk}/edits", {"label": "wide", "patch": PATCH, "have": []}, "application/json",
-        headers={"X-CSRFToken": api.token, "If-Match": str(box.revision)}, **{"gunicorn.socket": here},
-    )  # fmt: skip
+        f"/api/designs/{box.pk}/edits",
+        {"label": "wide", "patch": PATCH, "have": []},
+        "application/json",
+        headers={"X-CSRFToken": api.token, "If-Match": str(box.revision)},
+        **{"gunicorn.socket": here},
+    )
     assert response.status_code == 200
     box.refresh_from_db()
     assert box.document["sizes"]["width"]["entry"]["text"] == "431 mm"

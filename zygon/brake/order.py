@@ -103,9 +103,14 @@ def strokes_of(fold: Fold, joggle: float = 0.0) -> list[tuple[int, ...]]:
 
 
 def bend_order(
-    fold: Fold, thickness: float, bending: Bending, brake: Brake, by_hand: Sequence[str] = (), names: dict[str, str] | None = None,
+    fold: Fold,
+    thickness: float,
+    bending: Bending,
+    brake: Brake,
+    by_hand: Sequence[str] = (),
+    names: dict[str, str] | None = None,
     stop: Callable[[], bool] = bool,
-) -> list[Step]:  # fmt: skip
+) -> list[Step]:
     """The steps in order. ``by_hand`` names bends by key in the order that is wanted, what it leaves out follows as found; ``names`` of flanges by key.
 
     ``stop`` is asked before each try; StoppedError where it says so.
@@ -165,8 +170,17 @@ class _Search:
             ends += [(p[0] - first.start[0]) * first.along[0] + (p[1] - first.start[1]) * first.along[1] for p in (b.start, b.end)]
         length = sum(math.dist(self.fold.bends[i].start, self.fold.bends[i].end) for i in (bends[:1] if self._offset(bends) else bends))
         leg, towards, short = min((*self._leg(i), i) for i in bends)
-        return Stroke(bends, (min(ends), max(ends)), length, leg, self.level[first.parent], first.outward, first.angle > 0, self._offset(bends),
-                      None if towards else short)  # fmt: skip
+        return Stroke(
+            bends,
+            (min(ends), max(ends)),
+            length,
+            leg,
+            self.level[first.parent],
+            first.outward,
+            first.angle > 0,
+            self._offset(bends),
+            None if towards else short,
+        )
 
     def _offset(self, bends: tuple[int, ...]) -> bool:
         """Whether a stroke makes both bends of an offset with an offset tool."""
@@ -350,6 +364,17 @@ class _Search:
             tool, collides = self.at(i, frozenset(order[:n]))
             gauge = gauge_of(self.work, stroke.bends, self._shares(frozenset(order[:n]), i, 0.0), self.brake.gauge, self.name)
             needed = tool.force if tool else self._offset_force(stroke) if stroke.offset else 0.0
-            found.append(Step(stroke.bends, tool, gauge, stroke.length, needed, stroke.offset, bool(before and before.up != stroke.up),
-                              bool(before and math.dist(before.way, stroke.way) > SAME), collides))  # fmt: skip
+            found.append(
+                Step(
+                    stroke.bends,
+                    tool,
+                    gauge,
+                    stroke.length,
+                    needed,
+                    stroke.offset,
+                    bool(before and before.up != stroke.up),
+                    bool(before and math.dist(before.way, stroke.way) > SAME),
+                    collides,
+                )
+            )
         return found

@@ -48,10 +48,17 @@ def _flat_work(part: FlatPart) -> list[Fault]:
     owners = dict.fromkeys(w.owner for w in work)
     rule = "cuts straight through and marks"
     return [
-        Fault("depth_in_folded", f"{part.path}: depth cannot be worked into a folded part, and is not shown in its solid", rule, "", SOURCE,
-              part=part.key, owner=owner)
+        Fault(
+            "depth_in_folded",
+            f"{part.path}: depth cannot be worked into a folded part, and is not shown in its solid",
+            rule,
+            "",
+            SOURCE,
+            part=part.key,
+            owner=owner,
+        )
         for owner in owners
-    ]  # fmt: skip
+    ]
 
 
 def _radius_faults(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
@@ -74,8 +81,21 @@ def _radius_faults(document: Document, part: FlatPart, fold: Fold) -> list[Fault
         entry = ("flanges", record, "radius") if flange and flange.radius else ("radius",)
         where = pointer("parts", part.of, "folding", *entry)
         mend = Mend(f"Bend it to a radius of {rule}", [{"op": "add", "path": where, "value": {"text": f"{least:.6g} mm", "unit": "mm"}}])
-        found.append(Fault("tight_bend", f"{part.path}: a bend of {shown} inside radius", f"at least {rule}", shown, source,
-                           part=part.key, owner=b.owner, entry=where, at=_middle(b), mends=(mend,), measure=b.radius))  # fmt: skip
+        found.append(
+            Fault(
+                "tight_bend",
+                f"{part.path}: a bend of {shown} inside radius",
+                f"at least {rule}",
+                shown,
+                source,
+                part=part.key,
+                owner=b.owner,
+                entry=where,
+                at=_middle(b),
+                mends=(mend,),
+                measure=b.radius,
+            )
+        )
     return found
 
 
@@ -103,8 +123,20 @@ def _near_bend(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
                 continue
             shown, rule = (format_length(round(x, 3), document.display) for x in (gap, limit))
             x0, y0, x1, y1 = contour.bounds
-            found.append(Fault("near_bend", f"{part.path}: a hole {shown} from a bend is drawn out of shape", f"at least {rule}" + (" (2 T + R)" if own is None else ""), shown,
-                               SOURCE if own is None else "the stock's distance to bends", "warning", part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2), measure=gap))  # fmt: skip
+            found.append(
+                Fault(
+                    "near_bend",
+                    f"{part.path}: a hole {shown} from a bend is drawn out of shape",
+                    f"at least {rule}" + (" (2 T + R)" if own is None else ""),
+                    shown,
+                    SOURCE if own is None else "the stock's distance to bends",
+                    "warning",
+                    part.key,
+                    owner=contour.owners[0],
+                    at=((x0 + x1) / 2, (y0 + y1) / 2),
+                    measure=gap,
+                )
+            )
     return found
 
 
@@ -129,8 +161,20 @@ def gap_faults(built: Built, part: FlatPart) -> list[Fault]:
     shown, rule = format_length(gap, built.document.display), format_length(limit, built.document.display)
     where = pointer("parts", part.of, "folding", "gap")
     mends = (Mend(f"Close them to {rule}", [{"op": "add", "path": where, "value": {"text": f"{limit:.6g} mm", "unit": "mm"}}]),)
-    return [Fault("wide_gap", f"{part.path}: its closed corners stand {shown} open", f"at most the thickness, {rule}", shown, SOURCE, "warning", part.key,
-                  owner="folding", entry=where, mends=mends)]  # fmt: skip
+    return [
+        Fault(
+            "wide_gap",
+            f"{part.path}: its closed corners stand {shown} open",
+            f"at most the thickness, {rule}",
+            shown,
+            SOURCE,
+            "warning",
+            part.key,
+            owner="folding",
+            entry=where,
+            mends=mends,
+        )
+    ]
 
 
 def _overlaps(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
@@ -145,8 +189,18 @@ def _overlaps(document: Document, part: FlatPart, fold: Fold) -> list[Fault]:
             continue
         shown = format_area(shared.area, document.display)
         at = shared.point_on_surface()
-        found.append(Fault("flat_overlaps", f"{part.path}: its flat overlaps itself by {shown}", "the flat covers no place twice", shown, "geometry",
-                           part=part.key, owner=zones[j][0], at=(at.x, at.y)))  # fmt: skip
+        found.append(
+            Fault(
+                "flat_overlaps",
+                f"{part.path}: its flat overlaps itself by {shown}",
+                "the flat covers no place twice",
+                shown,
+                "geometry",
+                part=part.key,
+                owner=zones[j][0],
+                at=(at.x, at.y),
+            )
+        )
         break
     return found
 
@@ -177,8 +231,19 @@ def _grown_together(document: Document, part: FlatPart, fold: Fold) -> list[Faul
                 mends.append(
                     Mend(f"Cut a relief beside {records[key].name or key}", [{"op": "add", "path": where, "value": "rectangular"}])
                 )
-        found.append(Fault("no_relief", said, "a relief wherever two bends touch, or a bend ends in flat sheet", shown, "geometry", part=part.key,
-                           owner=fold.bends[-1 - first].owner, at=place.at, mends=tuple(mends)))  # fmt: skip
+        found.append(
+            Fault(
+                "no_relief",
+                said,
+                "a relief wherever two bends touch, or a bend ends in flat sheet",
+                shown,
+                "geometry",
+                part=part.key,
+                owner=fold.bends[-1 - first].owner,
+                at=place.at,
+                mends=tuple(mends),
+            )
+        )
     return found
 
 

@@ -43,8 +43,19 @@ def brake_faults(built: Built, plan: Plan = plan_of) -> list[Fault]:
         steps = plan(document, part, part.flat) or []
         chosen = {b: s.tool for s in steps if s.tool for b in s.bends}
         lengths = _lengths(built, part)
-        key = digest("brake faults", part.key, part.path, part.flat.digest, part.flat.fold, bending, brake, document.display, folding and (folding.radius, [(k, f.radius) for k, f in folding.flanges.items()]),
-                     sorted((b, t.name) for b, t in chosen.items()), lengths)  # fmt: skip
+        key = digest(
+            "brake faults",
+            part.key,
+            part.path,
+            part.flat.digest,
+            part.flat.fold,
+            bending,
+            brake,
+            document.display,
+            folding and (folding.radius, [(k, f.radius) for k, f in folding.flanges.items()]),
+            sorted((b, t.name) for b, t in chosen.items()),
+            lengths,
+        )
         found += _FOUND.get(key, partial(_of_strokes, document, part, bending, brake, chosen, lengths))[0]
         found += _order_faults(part, steps)
     return found
@@ -74,8 +85,15 @@ def _of_strokes(
     return found
 
 
-def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Brake, stroke: Stroke, tools: list[Option],
-                 lengths: dict[str, tuple[str, float]]) -> list[Fault]:  # fmt: skip
+def _tool_faults(
+    document: Document,
+    part: FlatPart,
+    bending: Bending,
+    brake: Brake,
+    stroke: Stroke,
+    tools: list[Option],
+    lengths: dict[str, tuple[str, float]],
+) -> list[Fault]:
     bend = part.fold.bends[stroke.bends[0]]
     display, found = document.display, list[Fault]()
 
@@ -90,8 +108,22 @@ def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Br
         entry: str = "",
         measure: float | None = None,
     ) -> None:
-        found.append(Fault(code, f"{part.path}: {message}", rule, value, source, severity, part.key, owner=bend.owner, entry=entry, at=_middle(bend), mends=mends,
-                           measure=measure))  # fmt: skip
+        found.append(
+            Fault(
+                code,
+                f"{part.path}: {message}",
+                rule,
+                value,
+                source,
+                severity,
+                part.key,
+                owner=bend.owner,
+                entry=entry,
+                at=_middle(bend),
+                mends=mends,
+                measure=measure,
+            )
+        )
 
     if stroke.length > brake.length + WITHIN:
         shown, limit = _show(stroke.length, display), _show(brake.length, display)
@@ -121,8 +153,15 @@ def _tool_faults(document: Document, part: FlatPart, bending: Bending, brake: Br
             )
         rule = f"at least {limit} from the bend line, the shortest that the shop's dies hold{entered}"
         what = f"a leg of {shown} from the bend line" if stroke.leg > 0 else "a leg that ends within its bend"
-        said("short_flange", f"{what} slips off the shoulder of {best.die.name}", rule, shown, "geometry of the die",
-             mends=mends, entry=where)  # fmt: skip
+        said(
+            "short_flange",
+            f"{what} slips off the shoulder of {best.die.name}",
+            rule,
+            shown,
+            "geometry of the die",
+            mends=mends,
+            entry=where,
+        )
     if best.force > brake.force:
         said("brake_force", f"a bend takes {best.force:.0f} kN", f"at most {brake.force:g} kN", f"{best.force:.0f} kN", brake.name)
     return found
@@ -173,7 +212,11 @@ def _radius_entry(part: FlatPart, bend: FoldBend) -> str:
 
 def _radius_mend(part: FlatPart, bend: FoldBend, radius: float, display: Display) -> tuple[Mend, ...]:
     value = {"text": f"{radius:.6g} mm", "unit": "mm"}
-    return (Mend(f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": _radius_entry(part, bend), "value": value}]),)  # fmt: skip
+    return (
+        Mend(
+            f"Bend it to a radius of {_show(round(radius, 3), display)}", [{"op": "add", "path": _radius_entry(part, bend), "value": value}]
+        ),
+    )
 
 
 def _order_faults(part: FlatPart, steps: list[Step]) -> list[Fault]:
@@ -191,8 +234,20 @@ def _order_faults(part: FlatPart, steps: list[Step]) -> list[Fault]:
             else ()
         )
         rule = "a step runs into nothing" + ("" if by_hand else "; no order was found that bends it whole")
-        found.append(Fault("bend_order", f"{part.path}, step {n}: {said}", rule, said, "tried with the tools as plain profiles", "error", part.key,
-                           owner=bend.owner, at=_middle(bend), mends=mends))  # fmt: skip
+        found.append(
+            Fault(
+                "bend_order",
+                f"{part.path}, step {n}: {said}",
+                rule,
+                said,
+                "tried with the tools as plain profiles",
+                "error",
+                part.key,
+                owner=bend.owner,
+                at=_middle(bend),
+                mends=mends,
+            )
+        )
     return found
 
 

@@ -112,9 +112,19 @@ def _fault(document: Document, part: FlatPart, work: Workpiece, pieces: list[Pie
         said.append(words)
         mends.append(mend)
     (ax, ay), (bx, by) = bend.middle
-    return Fault("folds_into_itself", f"{part.path}: {name} runs into {into}{': ' + ', or '.join(said) if said else ''}", "a folded part runs nowhere into itself", into,
-                 "geometry", "error", part.key, owner=bend.owner, entry=f"{where}/length" if isinstance(flange, Flange) else where, at=((ax + bx) / 2, (ay + by) / 2),
-                 mends=tuple(mends))  # fmt: skip
+    return Fault(
+        "folds_into_itself",
+        f"{part.path}: {name} runs into {into}{': ' + ', or '.join(said) if said else ''}",
+        "a folded part runs nowhere into itself",
+        into,
+        "geometry",
+        "error",
+        part.key,
+        owner=bend.owner,
+        entry=f"{where}/length" if isinstance(flange, Flange) else where,
+        at=((ax + bx) / 2, (ay + by) / 2),
+        mends=tuple(mends),
+    )
 
 
 def _ways_out(

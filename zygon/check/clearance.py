@@ -48,6 +48,17 @@ def clearance_faults(built: Built) -> list[Fault]:
         elif "most" in limits and room > limits["most"] + SLACK:
             broken = f"more than {said['most']}"
         if broken:
-            faults.append(Fault("clearance", f"{rule.name}: there is {shown} of room, {broken}", rules, shown, "a stated clearance",
-                                part=rule.a.part, other=rule.b.part, owner=owner, entry=where))  # fmt: skip
+            faults.append(
+                Fault(
+                    "clearance",
+                    f"{rule.name}: there is {shown} of room, {broken}",
+                    rules,
+                    shown,
+                    "a stated clearance",
+                    part=rule.a.part,
+                    other=rule.b.part,
+                    owner=owner,
+                    entry=where,
+                )
+            )
     return faults

@@ -83,8 +83,20 @@ def _sockets(built: Built, part: MadePart, body: ConnectorBody) -> list[Fault]:
             rule = f"a socket is from {_shown(built, tight)} to {_shown(built, LOOSE)} wider than its tube"
         across = record.sockets[sleeve.key].across is not None
         own_size = (Mend("Make the socket for what lies in it", [{"op": "remove", "path": f"{where}/across"}]),) if across else ()
-        faults.append(Fault("socket_size", said, rule, _shown(built, seat.gap), "common practice", "error" if seat.gap < tight else "warning",
-                            part.key, member.key, entry=f"{where}/{'across' if across else 'fit'}", mends=own_size))  # fmt: skip
+        faults.append(
+            Fault(
+                "socket_size",
+                said,
+                rule,
+                _shown(built, seat.gap),
+                "common practice",
+                "error" if seat.gap < tight else "warning",
+                part.key,
+                member.key,
+                entry=f"{where}/{'across' if across else 'fit'}",
+                mends=own_size,
+            )
+        )
     return faults
 
 
@@ -103,8 +115,19 @@ def _left(built: Built, part: MadePart) -> list[Fault]:
             mend = Mend(
                 "Lay it on its line by its middle", [{"op": "replace", "path": pointer("parts", run.part, "lies"), "value": "middle"}]
             )
-            faults.append(Fault("no_socket", said, "a member lies in a socket by its middle", _shown(built, aside), severity="warning",
-                                part=part.key, other=member.key, entry=where, mends=(mend,)))  # fmt: skip
+            faults.append(
+                Fault(
+                    "no_socket",
+                    said,
+                    "a member lies in a socket by its middle",
+                    _shown(built, aside),
+                    severity="warning",
+                    part=part.key,
+                    other=member.key,
+                    entry=where,
+                    mends=(mend,),
+                )
+            )
             continue
         same = next((s for s in seating.seats if float(s.run.way @ run.way) > math.cos(ASKEW)), None)
         if same is not None:
@@ -112,8 +135,17 @@ def _left(built: Built, part: MadePart) -> list[Fault]:
             faults.append(Fault("two_in_socket", said, "one member lies in a socket", part=part.key, other=member.key, entry=where))
             continue
         said = _unmet(built, part, run, member.path)
-        faults.append(Fault("no_socket", said, "each member that meets in a connector lies in a socket of it", part=part.key, other=member.key,
-                            entry=where, mends=_sockets_for(built, part, run)))  # fmt: skip
+        faults.append(
+            Fault(
+                "no_socket",
+                said,
+                "each member that meets in a connector lies in a socket of it",
+                part=part.key,
+                other=member.key,
+                entry=where,
+                mends=_sockets_for(built, part, run),
+            )
+        )
     return faults
 
 
@@ -157,8 +189,20 @@ def _walls(built: Built, part: MadePart, body: ConnectorBody) -> list[Fault]:
             text = f"Sockets {n} and {m} of {part.path} run into one another: the mouth of socket {n} is {shown} from the middle"
             where = pointer("parts", part.key, "sockets", sleeve.key, "out")
             mend = Mend("Let it stand off as far as it needs", [{"op": "remove", "path": where}])
-            faults.append(Fault("sockets_meet", text, f"at least {most} from the middle", shown, "geometry", "warning", part.key, entry=where,
-                                measure=sleeve.out, mends=(mend,)))  # fmt: skip
+            faults.append(
+                Fault(
+                    "sockets_meet",
+                    text,
+                    f"at least {most} from the middle",
+                    shown,
+                    "geometry",
+                    "warning",
+                    part.key,
+                    entry=where,
+                    measure=sleeve.out,
+                    mends=(mend,),
+                )
+            )
             break
     return faults
 

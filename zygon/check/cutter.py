@@ -70,8 +70,15 @@ def cutter_faults(built: Built) -> list[Fault]:
     for key in sorted(used):
         if key not in cutter.work:
             name = document.stocks[key].name
-            faults.append(Fault("no_speeds", f"{cutter.name} has no speeds for {name}: its time and cost are not reckoned", "speeds for every stock in use",
-                                severity="warning", entry=pointer("cutters", document.cutter, "work")))  # fmt: skip
+            faults.append(
+                Fault(
+                    "no_speeds",
+                    f"{cutter.name} has no speeds for {name}: its time and cost are not reckoned",
+                    "speeds for every stock in use",
+                    severity="warning",
+                    entry=pointer("cutters", document.cutter, "work"),
+                )
+            )
     return faults
 
 
@@ -94,8 +101,19 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
         if width < limit - WITHIN:
             shown, rule = (format_length(x, document.display) for x in (width, limit))
             x0, y0, x1, y1 = contour.bounds
-            faults.append(Fault("too_small", f"{part.path}: a cut-out is {shown} wide, under what {cutter.name} can cut", f"at least {rule}", shown, cutter.name,
-                                part=part.key, owner=contour.owners[0], at=((x0 + x1) / 2, (y0 + y1) / 2), measure=width))  # fmt: skip
+            faults.append(
+                Fault(
+                    "too_small",
+                    f"{part.path}: a cut-out is {shown} wide, under what {cutter.name} can cut",
+                    f"at least {rule}",
+                    shown,
+                    cutter.name,
+                    part=part.key,
+                    owner=contour.owners[0],
+                    at=((x0 + x1) / 2, (y0 + y1) / 2),
+                    measure=width,
+                )
+            )
     said = {f.owner for f in faults}
     tool = cutter.can.width
     sides = [part.flat, turned_over(part.flat)] if part.flat.pockets else [part.flat]
@@ -105,8 +123,19 @@ def flat_cutter_faults(document: Document, part: FlatPart) -> list[Fault]:
             shown, wide = (format_length(round(x, 3), document.display) for x in (kerf, place.width))
             what = called(document, place.owner)
             where = f"{what}, {wide} wide, is narrower" if place.width < kerf else f"{what} has a place narrower"
-            faults.append(Fault("under_kerf", f"{part.path}: {where} than the {tool} of {shown}", f"as wide as the {tool}, {shown}, or wider", wide if place.width < kerf else f"under {shown}", cutter.name,
-                                part=part.key, owner=place.owner, at=place.at, mends=_mends(document, part, place, kerf)))  # fmt: skip
+            faults.append(
+                Fault(
+                    "under_kerf",
+                    f"{part.path}: {where} than the {tool} of {shown}",
+                    f"as wide as the {tool}, {shown}, or wider",
+                    wide if place.width < kerf else f"under {shown}",
+                    cutter.name,
+                    part=part.key,
+                    owner=place.owner,
+                    at=place.at,
+                    mends=_mends(document, part, place, kerf),
+                )
+            )
     return faults
 
 

@@ -57,8 +57,18 @@ def _floors(document: Document, part: FlatPart) -> list[Fault]:
         rest = t - pocket.depth
         if rest < limit - SLACK:
             shown = format_length(rest, document.display)
-            faults.append(Fault("thin_floor", f"{part.path}: {shown} of material is left under {WORDS[pocket.what]} {format_length(pocket.depth, document.display)} deep",
-                                rule, shown, SOURCE, part=part.key, owner=pocket.owner, at=_middle(pocket)))  # fmt: skip
+            faults.append(
+                Fault(
+                    "thin_floor",
+                    f"{part.path}: {shown} of material is left under {WORDS[pocket.what]} {format_length(pocket.depth, document.display)} deep",
+                    rule,
+                    shown,
+                    SOURCE,
+                    part=part.key,
+                    owner=pocket.owner,
+                    at=_middle(pocket),
+                )
+            )
     outlines = [(p, region_polygon(p.region, 0.01)) for p in flat.pockets]
     for (p, one), (q, other) in combinations(outlines, 2):
         rest = t - p.depth - q.depth
@@ -66,11 +76,32 @@ def _floors(document: Document, part: FlatPart) -> list[Fault]:
             continue
         shown = format_length(max(rest, 0.0), document.display)
         if rest <= SLACK:
-            faults.append(Fault("floors_meet", f"{part.path}: {WORDS[p.what]} and {WORDS[q.what]} from the other face come through to each other", rule, shown,
-                                "geometry", part=part.key, owner=p.owner, other=part.key, at=_middle(p)))  # fmt: skip
+            faults.append(
+                Fault(
+                    "floors_meet",
+                    f"{part.path}: {WORDS[p.what]} and {WORDS[q.what]} from the other face come through to each other",
+                    rule,
+                    shown,
+                    "geometry",
+                    part=part.key,
+                    owner=p.owner,
+                    other=part.key,
+                    at=_middle(p),
+                )
+            )
         else:
-            faults.append(Fault("thin_floor", f"{part.path}: {shown} of material is left between {WORDS[p.what]} and {WORDS[q.what]} from the other face", rule, shown,
-                                SOURCE, part=part.key, owner=p.owner, at=_middle(p)))  # fmt: skip
+            faults.append(
+                Fault(
+                    "thin_floor",
+                    f"{part.path}: {shown} of material is left between {WORDS[p.what]} and {WORDS[q.what]} from the other face",
+                    rule,
+                    shown,
+                    SOURCE,
+                    part=part.key,
+                    owner=p.owner,
+                    at=_middle(p),
+                )
+            )
     return faults
 
 
@@ -93,13 +124,34 @@ def _bores(document: Document, part: FlatPart) -> list[Fault]:
                 continue
             if shapely.area(shapely.intersection(run.plan, outline)) > AREA:
                 shown = format_length(math.dist(run.start, run.end), document.display)
-                faults.append(Fault("bore_meets", f"{part.path}: {_words(document, part, run.what)} runs into {what}", "a bore runs in full wood", shown,
-                                    "geometry", "warning" if isinstance(run.what, SkewBore) else "error", part.key, owner=run.what.owner, at=run.end[:2]))  # fmt: skip
+                faults.append(
+                    Fault(
+                        "bore_meets",
+                        f"{part.path}: {_words(document, part, run.what)} runs into {what}",
+                        "a bore runs in full wood",
+                        shown,
+                        "geometry",
+                        "warning" if isinstance(run.what, SkewBore) else "error",
+                        part.key,
+                        owner=run.what.owner,
+                        at=run.end[:2],
+                    )
+                )
                 break
         if isinstance(run.what, SkewBore) and (low < SLACK or high > t - SLACK):
             shown = format_length(max(-low, high - t, 0.0), document.display)
-            faults.append(Fault("bore_meets", f"{part.path}: {_words(document, part, run.what)} comes out through a face", "a bore runs in full wood", shown,
-                                "geometry", part=part.key, owner=run.what.owner, at=run.end[:2]))  # fmt: skip
+            faults.append(
+                Fault(
+                    "bore_meets",
+                    f"{part.path}: {_words(document, part, run.what)} comes out through a face",
+                    "a bore runs in full wood",
+                    shown,
+                    "geometry",
+                    part=part.key,
+                    owner=run.what.owner,
+                    at=run.end[:2],
+                )
+            )
     return faults
 
 

@@ -29,8 +29,19 @@ def drop_faults(built: Built, *, tried: bool = True) -> list[Fault]:
         where = f"onto {built.parts[drop.onto].path}" if drop.onto else "to the ground"
         n = len(with_it)
         what = part.path if not n else f"{part.path} and what is joined to it ({n} more {'part' if n == 1 else 'parts'})"
-        faults.append(Fault("drops", f"Nothing holds {what} up: it would drop {shown} {where}", "every part rests on something or is joined to what does", shown,
-                            "geometry", "warning", drop.part, drop.onto, mends=holding_mends(built, part, drop, with_it, tried=tried)))  # fmt: skip
+        faults.append(
+            Fault(
+                "drops",
+                f"Nothing holds {what} up: it would drop {shown} {where}",
+                "every part rests on something or is joined to what does",
+                shown,
+                "geometry",
+                "warning",
+                drop.part,
+                drop.onto,
+                mends=holding_mends(built, part, drop, with_it, tried=tried),
+            )
+        )
     return faults
 
 
@@ -67,5 +78,13 @@ def _tips(built: Built, part: MadePart, drop: Drop) -> Fault:
     shown = format_length(round(drop.beyond, 2), built.document.display)
     side = FACES[drop.way[0]][drop.way[1] > 0]  # type: ignore[index]
     where = {"front": "to the front", "back": "to the back"}.get(side, f"to the {side}")
-    return Fault("tips", f"{part.path} tips {where}: its centre of gravity lies {shown} beyond what bears it", "what lies loose is borne under its centre of gravity, or joined",
-                 shown, "geometry", "warning", drop.part, mends=joint_mends(built, built.flats[drop.part]) if drop.part in built.flats else ())  # fmt: skip
+    return Fault(
+        "tips",
+        f"{part.path} tips {where}: its centre of gravity lies {shown} beyond what bears it",
+        "what lies loose is borne under its centre of gravity, or joined",
+        shown,
+        "geometry",
+        "warning",
+        drop.part,
+        mends=joint_mends(built, built.flats[drop.part]) if drop.part in built.flats else (),
+    )

@@ -81,7 +81,7 @@ READINGS: dict[str, Reading] = {
     "gap": Reading(gap_of, *_of(record="folding")),
     "up": Reading(lambda _, p: p.record.up, *_of(record="up")),
     "faces": Reading(lambda _, p: (face_word(p, "a"), face_word(p, "b")), part=frozenset({"matrix", "place", "mirrored"})),
-}  # fmt: skip
+}
 
 
 @dataclass(frozen=True)
@@ -111,7 +111,7 @@ FLAT_RULES = (
     FlatRule("clash", lambda b, p, tried: clash_faults(b.document, p, tried=tried), ("display", "folding"), folded=True, whole=True),
     FlatRule("cutter", lambda b, p, _: flat_cutter_faults(b.document, p), ("display", "cutter", "stock", "words"), cut=True),
     FlatRule("process", lambda b, p, _: process_faults(b.document, p), ("display", "cutter", "stock", "reliefs", "words"), cut=True),
-)  # fmt: skip
+)
 
 
 @cache

@@ -140,15 +140,28 @@ def _ledges(built: Built, part: FlatPart, drop: Drop) -> tuple[Mend, ...]:
             key = _fresh(document.parts, f"{part.key}_ledge_{face}")
             words = FACES[across]
             value = {
-                "kind": "board", "name": called, "stock": part.record.stock, "plane": "facing_side" if axis == "x" else "facing_front",
-                "order": max(p.order for p in document.parts.values()) + 1 + len(names), "group": part.record.group,
+                "kind": "board",
+                "name": called,
+                "stock": part.record.stock,
+                "plane": "facing_side" if axis == "x" else "facing_front",
+                "order": max(p.order for p in document.parts.values()) + 1 + len(names),
+                "group": part.record.group,
                 "position": {"face": face, "at": _entry(f"{wall.path}.{toward}", unit)},
-                "spans": {across: {"low": _entry(f"{name}.{words[0]}", unit), "high": _entry(f"{name}.{words[1]}", unit)},
-                          "z": {"low": _entry(f"{name}.bottom - {exact_length(deep, unit)}", unit), "high": _entry(f"{name}.bottom", unit)}},
-            }  # fmt: skip
-            joint = {"kind": "face_glue", "a": key, "b": wall.key, "order": max((j.order for j in document.joints.values()), default=-1) + 1 + len(names)}  # fmt: skip
-            patch += [{"op": "add", "path": pointer("parts", key), "value": value},
-                      {"op": "add", "path": pointer("joints", _fresh(document.joints, f"{key[:30]}-wall")), "value": joint}]  # fmt: skip
+                "spans": {
+                    across: {"low": _entry(f"{name}.{words[0]}", unit), "high": _entry(f"{name}.{words[1]}", unit)},
+                    "z": {"low": _entry(f"{name}.bottom - {exact_length(deep, unit)}", unit), "high": _entry(f"{name}.bottom", unit)},
+                },
+            }
+            joint = {
+                "kind": "face_glue",
+                "a": key,
+                "b": wall.key,
+                "order": max((j.order for j in document.joints.values()), default=-1) + 1 + len(names),
+            }
+            patch += [
+                {"op": "add", "path": pointer("parts", key), "value": value},
+                {"op": "add", "path": pointer("joints", _fresh(document.joints, f"{key[:30]}-wall")), "value": joint},
+            ]
             names.append(wall.path)
         return (Mend(f"Add ledges under {name} on {' and '.join(names)}", patch),)
     return ()
@@ -225,12 +238,18 @@ def _support(built: Built, part: FlatPart, drop: Drop) -> tuple[Mend, ...]:
             a, b = (f"{name}.{w}" for w in words[across])
             text = f"mid({a}, {b})" if share == 0.5 else f"{a} + {share:g} * ({b} - {a})"
             value = {
-                "kind": "board", "name": own, "stock": part.record.stock, "plane": plane, "order": max(p.order for p in document.parts.values()) + 1,
+                "kind": "board",
+                "name": own,
+                "stock": part.record.stock,
+                "plane": plane,
+                "order": max(p.order for p in document.parts.values()) + 1,
                 "group": part.record.group,
                 "position": {"face": "centre", "at": _entry(text, unit)},
-                "spans": {along: {"low": _entry(run[0], unit), "high": _entry(run[1], unit)},
-                          "z": {"low": _entry(floor, unit), "high": _entry(f"{name}.bottom", unit)}},
-            }  # fmt: skip
+                "spans": {
+                    along: {"low": _entry(run[0], unit), "high": _entry(run[1], unit)},
+                    "z": {"low": _entry(floor, unit), "high": _entry(f"{name}.bottom", unit)},
+                },
+            }
             return (
                 Mend(
                     f"Add a support under {name}",

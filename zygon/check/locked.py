@@ -20,6 +20,15 @@ def locked_faults(built: Built) -> list[Fault]:
         return []  # asked for with "Put together"
     for group in assembly(built).locked:
         said = listed([built.parts[k].path for k in group])
-        faults.append(Fault("locked", f"{said} lock each other out: no order and no straight way puts them together", "each part, or a group of them, slides home on a straight way",
-                            str(len(group)), "geometry", part=group[0], other=group[1]))  # fmt: skip
+        faults.append(
+            Fault(
+                "locked",
+                f"{said} lock each other out: no order and no straight way puts them together",
+                "each part, or a group of them, slides home on a straight way",
+                str(len(group)),
+                "geometry",
+                part=group[0],
+                other=group[1],
+            )
+        )
     return faults

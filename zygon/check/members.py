@@ -54,8 +54,13 @@ def member_faults(built: Built) -> list[Fault]:
 
 def _open_ends(built: Built, members: list[MadePart]) -> list[Fault]:
     """Members of which an end meets another, that no joint names."""
-    joined = {frozenset((built.parts[a].of, built.parts[b].of)) for j in built.joints.values() if j.kind in MEMBER_JOINTS
-              for a, b in j.pairs if a in built.parts and b in built.parts}  # fmt: skip
+    joined = {
+        frozenset((built.parts[a].of, built.parts[b].of))
+        for j in built.joints.values()
+        if j.kind in MEMBER_JOINTS
+        for a, b in j.pairs
+        if a in built.parts and b in built.parts
+    }
     faults, said = list[Fault](), set[frozenset[str]]()
     for one, other in _near(members):
         pair = frozenset((one.of, other.of))
@@ -83,8 +88,18 @@ def _open_ends(built: Built, members: list[MadePart]) -> list[Fault]:
         end, main = (one, other) if meeting.at_one != "inside" else (other, one)
         at = meeting.at_one if meeting.at_one != "inside" else meeting.at_other
         text = f"End {at.upper()} of {end.path} meets {main.path}, and no joint says how it is cut: it stays square"
-        faults.append(Fault("open_end", text, "an end that meets another member is cut to it", meeting.kind, severity="warning", part=end.key, other=main.key,
-                            mends=_mends(built, one, other, meeting)))  # fmt: skip
+        faults.append(
+            Fault(
+                "open_end",
+                text,
+                "an end that meets another member is cut to it",
+                meeting.kind,
+                severity="warning",
+                part=end.key,
+                other=main.key,
+                mends=_mends(built, one, other, meeting),
+            )
+        )
     return faults
 
 
@@ -99,8 +114,18 @@ def _short(built: Built, one: MadePart, other: MadePart, meeting: MemberMeeting)
         return None
     shown = format_length(round(meeting.short[1], 3), built.document.display)
     text = f"{end.path} ends {shown} short of {main.path}, toward which it runs"
-    return Fault("ends_short", text, "an end reaches what it runs to, or stops well clear of it", shown, "common practice", "warning", end.key, main.key,
-                 entry=pointer("parts", end.of), measure=-meeting.short[1])  # fmt: skip
+    return Fault(
+        "ends_short",
+        text,
+        "an end reaches what it runs to, or stops well clear of it",
+        shown,
+        "common practice",
+        "warning",
+        end.key,
+        main.key,
+        entry=pointer("parts", end.of),
+        measure=-meeting.short[1],
+    )
 
 
 def _settled(built: Built, one: MadePart, other: MadePart, meeting: MemberMeeting) -> bool:
@@ -205,8 +230,19 @@ def _holes(built: Built, part: MadePart) -> list[Fault]:
             if room < wide / 2:
                 shown, least = (format_length(round(x, 2), display) for x in (room, wide / 2))
                 said = f"{part.path}: a hole lies {shown} from the end"
-                faults.append(Fault("hole_near_end", said, f"at least half of the hole's width, {least}, is left", shown, "common practice", "warning",
-                                    part.key, owner=hole.owner, measure=room))  # fmt: skip
+                faults.append(
+                    Fault(
+                        "hole_near_end",
+                        said,
+                        f"at least half of the hole's width, {least}, is left",
+                        shown,
+                        "common practice",
+                        "warning",
+                        part.key,
+                        owner=hole.owner,
+                        measure=room,
+                    )
+                )
     return faults
 
 
@@ -283,8 +319,10 @@ def _runs_into_itself(built: Built, part: MadePart, body: BentBody) -> list[Faul
     places = np.array([s.at for s in body.stations(math.radians(3))])
     steps = np.linalg.norm(np.diff(places, axis=0), axis=1)
     fineness = max(body.section.height / 2, float(steps.sum()) / MOST_PLACES)
-    fine = [places[:1]] + [a + (b - a) * np.linspace(0, 1, max(2, math.ceil(n / fineness)) + 1)[1:, None]
-                           for a, b, n in zip(places, places[1:], steps, strict=False)]  # fmt: skip
+    fine = [places[:1]] + [
+        a + (b - a) * np.linspace(0, 1, max(2, math.ceil(n / fineness)) + 1)[1:, None]
+        for a, b, n in zip(places, places[1:], steps, strict=False)
+    ]
     points = np.vstack(fine)
     along = np.concatenate(([0.0], np.cumsum(np.linalg.norm(np.diff(points, axis=0), axis=1))))
     across = min(body.section.extents)
@@ -296,8 +334,19 @@ def _runs_into_itself(built: Built, part: MadePart, body: BentBody) -> list[Faul
         return []
     shown, most = format_length(round(least, 2), display), format_length(across, display)
     said = f"{part.path} runs into itself: its middle comes as near as {shown} to itself"
-    return [Fault("runs_into_itself", said, f"at least its own thickness apart, {most}", shown, "geometry", "error", part.key,
-                  entry=pointer("parts", part.of, "lines"), measure=least)]  # fmt: skip
+    return [
+        Fault(
+            "runs_into_itself",
+            said,
+            f"at least its own thickness apart, {most}",
+            shown,
+            "geometry",
+            "error",
+            part.key,
+            entry=pointer("parts", part.of, "lines"),
+            measure=least,
+        )
+    ]
 
 
 def _edges(built: Built, part: MadePart) -> list[Fault]:
@@ -319,6 +368,18 @@ def _edges(built: Built, part: MadePart) -> list[Fault]:
         if thin < KNIFE:
             shown = format_angle(thin)
             said = f"{part.path}: the cope at end {end.upper()} leaves an edge of {shown}, sharp as a knife"
-            faults.append(Fault("knife_edge", said, f"an edge of at least {format_angle(KNIFE)}", shown, "common practice", "warning", part.key,
-                                owner=cuts[0].owner, entry=pointer("joints", read_owner(cuts[0].owner).key), measure=thin))  # fmt: skip
+            faults.append(
+                Fault(
+                    "knife_edge",
+                    said,
+                    f"an edge of at least {format_angle(KNIFE)}",
+                    shown,
+                    "common practice",
+                    "warning",
+                    part.key,
+                    owner=cuts[0].owner,
+                    entry=pointer("joints", read_owner(cuts[0].owner).key),
+                    measure=thin,
+                )
+            )
     return faults

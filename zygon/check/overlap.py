@@ -49,9 +49,16 @@ def overlap_faults(built: Built) -> list[Fault]:
                 else ""
             )
             faults.append(
-                Fault("overlap", f"{a.path} and {b.path} overlap over {shown}{place}", "two parts cannot take up the same room", volume or shown, "geometry",
-                      part=a.key, other=b.key)
-            )  # fmt: skip
+                Fault(
+                    "overlap",
+                    f"{a.path} and {b.path} overlap over {shown}{place}",
+                    "two parts cannot take up the same room",
+                    volume or shown,
+                    "geometry",
+                    part=a.key,
+                    other=b.key,
+                )
+            )
     return faults
 
 
@@ -78,8 +85,13 @@ def tangled(faults: list[Fault]) -> bool:
 def _many(rest: int) -> Fault:
     """What stands for all other pairs, in one sentence: they are counted and not cut out of one another."""
     pairs = f"{rest:,} more {'pair' if rest == 1 else 'pairs'} of parts"
-    return Fault("overlaps", f"{pairs} reach into each other, or come close to it: they are looked at one by one, and so is what holds each part up, once the {MOST} told here are apart",
-                 "two parts cannot take up the same room", str(rest), "geometry")  # fmt: skip
+    return Fault(
+        "overlaps",
+        f"{pairs} reach into each other, or come close to it: they are looked at one by one, and so is what holds each part up, once the {MOST} told here are apart",
+        "two parts cannot take up the same room",
+        str(rest),
+        "geometry",
+    )
 
 
 def _more(places: int) -> str:

@@ -178,6 +178,14 @@ def underside_faults(part: FlatPart) -> list[Fault]:
     names: dict[Side, str] = {"a": face_word(part, "a"), "b": face_word(part, "b")}
     mend = Mend(f"Lay {part.path} with its {names[down]} up", [{"op": "add", "path": pointer("parts", part.key, "up"), "value": down}])
     return [
-        Fault("underside", f"{part.path} is worked on its {names[down]} alone, which lies down on the cutter", "the face that is worked lies up",
-              names[down], "common practice", "warning", part.key, mends=(mend,))
-    ]  # fmt: skip
+        Fault(
+            "underside",
+            f"{part.path} is worked on its {names[down]} alone, which lies down on the cutter",
+            "the face that is worked lies up",
+            names[down],
+            "common practice",
+            "warning",
+            part.key,
+            mends=(mend,),
+        )
+    ]

@@ -122,8 +122,17 @@ def _off(
         return None
     shown = format_length(round(deepest, 3), document.display)
     how = f"breaks out of an edge by {shown}" if deepest > SLACK else "lies on an edge"
-    return Fault("breaks_out", f"{part.path}: {what} {how}", "a cut stays inside its part, or is a notch", shown, SOURCE,
-                 "warning" if kind in NOTCHES else "error", part.key, owner=owner, at=at)  # fmt: skip
+    return Fault(
+        "breaks_out",
+        f"{part.path}: {what} {how}",
+        "a cut stays inside its part, or is a notch",
+        shown,
+        SOURCE,
+        "warning" if kind in NOTCHES else "error",
+        part.key,
+        owner=owner,
+        at=at,
+    )
 
 
 def _together(shapes: list[shapely.Polygon]) -> shapely.Geometry:
@@ -151,8 +160,18 @@ def _marks(document: Document, part: FlatPart, asked: Asked, outline: shapely.Ge
         whole = shapely.union_all(own)
         corners = shapely.points(shapely.get_coordinates(whole))
         shown = format_length(round(float(shapely.distance(corners, outline).max()), 3), document.display)
-        found.append(Fault("mark_off", f"{part.path}: {called(document, owner)} runs {shown} beyond the part", "a mark lies on its part", shown, SOURCE,
-                           part=part.key, owner=owner, at=_middle(whole)))  # fmt: skip
+        found.append(
+            Fault(
+                "mark_off",
+                f"{part.path}: {called(document, owner)} runs {shown} beyond the part",
+                "a mark lies on its part",
+                shown,
+                SOURCE,
+                part=part.key,
+                owner=owner,
+                at=_middle(whole),
+            )
+        )
     return found
 
 
@@ -168,8 +187,16 @@ def _over_joints(document: Document, part: FlatPart, asked: Asked, cuts: dict[st
             if (owner, joint) in found or shared.area < AREA:
                 continue
             shown = format_area(shared.area, document.display)
-            found[owner, joint] = Fault("over_joint", f"{part.path}: {called(document, owner)} runs into {called(document, joint)}", "a cut stays clear of joints", shown,
-                                        SOURCE, part=part.key, owner=owner, at=_middle(shared))  # fmt: skip
+            found[owner, joint] = Fault(
+                "over_joint",
+                f"{part.path}: {called(document, owner)} runs into {called(document, joint)}",
+                "a cut stays clear of joints",
+                shown,
+                SOURCE,
+                part=part.key,
+                owner=owner,
+                at=_middle(shared),
+            )
     return list(found.values())
 
 
@@ -183,8 +210,19 @@ def _over(document: Document, part: FlatPart, cuts: dict[str, shapely.Geometry])
         if shared.area < AREA:
             continue
         shown = format_area(shared.area, document.display)
-        found.append(Fault("cuts_overlap", f"{part.path}: {called(document, one)} and {called(document, other)} lie over each other", "each cut has a place of its own",
-                           shown, SOURCE, "warning", part.key, owner=one, at=_middle(shared)))  # fmt: skip
+        found.append(
+            Fault(
+                "cuts_overlap",
+                f"{part.path}: {called(document, one)} and {called(document, other)} lie over each other",
+                "each cut has a place of its own",
+                shown,
+                SOURCE,
+                "warning",
+                part.key,
+                owner=one,
+                at=_middle(shared),
+            )
+        )
     return found
 
 
@@ -206,8 +244,18 @@ def _in_bends(document: Document, part: FlatPart, fold: Fold, cuts: dict[str, sh
                 continue  # it goes across the whole bend, and relieves it
             reach = max(min(a.max(), bend.width) - max(a.min(), 0.0) for a in across)
             shown = format_length(round(float(reach), 3), document.display)
-            found.append(Fault("in_bend", f"{part.path}: {called(document, owner)} reaches {shown} into {called(document, bend.owner)}'s bend, and is drawn out of shape",
-                               "a cut stays clear of a bend, or goes right across it", shown, "common practice", part=part.key, owner=owner, at=_middle(shared)))  # fmt: skip
+            found.append(
+                Fault(
+                    "in_bend",
+                    f"{part.path}: {called(document, owner)} reaches {shown} into {called(document, bend.owner)}'s bend, and is drawn out of shape",
+                    "a cut stays clear of a bend, or goes right across it",
+                    shown,
+                    "common practice",
+                    part=part.key,
+                    owner=owner,
+                    at=_middle(shared),
+                )
+            )
             break
     return found
 

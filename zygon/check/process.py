@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from typing import Literal
 
 from zygon.check.called import called
 from zygon.check.depth import WORDS
@@ -55,9 +56,16 @@ def _bevels(document: Document, part: FlatPart) -> list[Fault]:
             else "the flanks of its dovetail pins slope through the thickness; they are sawn"
         )
         found[bevel.owner] = Fault(
-            "by_hand", f"{part.path}: {words} by hand to the lines on both faces",
-            "a flat cutter cuts square to the face", "sloping flanks", SOURCE, "warning", part.key, owner=bevel.owner, at=((x0 + x1) / 2, (y0 + y1) / 2),
-        )  # fmt: skip
+            "by_hand",
+            f"{part.path}: {words} by hand to the lines on both faces",
+            "a flat cutter cuts square to the face",
+            "sloping flanks",
+            SOURCE,
+            "warning",
+            part.key,
+            owner=bevel.owner,
+            at=((x0 + x1) / 2, (y0 + y1) / 2),
+        )
     return [f for f in found.values() if f is not None]
 
 
@@ -72,8 +80,17 @@ def _slits(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]:
         key = read_owner(owner).key
         where = pointer("parts", part.of, "folding", "flanges", key, "relief", "style")
         mends = (Mend(f"Cut round reliefs beside {called(document, owner)}", [{"op": "add", "path": where, "value": "round"}]),)
-        found[owner] = Fault("slit", f"{part.path}, {called(document, owner)}: {cutter.name} cannot cut a slit", "a slit is one run of a laser; other cutters need a relief as wide as they cut",
-                             "slit", cutter.name, part=part.key, owner=owner, at=slit.points[1], mends=mends)  # fmt: skip
+        found[owner] = Fault(
+            "slit",
+            f"{part.path}, {called(document, owner)}: {cutter.name} cannot cut a slit",
+            "a slit is one run of a laser; other cutters need a relief as wide as they cut",
+            "slit",
+            cutter.name,
+            part=part.key,
+            owner=owner,
+            at=slit.points[1],
+            mends=mends,
+        )
     return list(found.values())
 
 
@@ -89,9 +106,18 @@ def _bevelled_edge(document: Document, part: FlatPart, bevel: Bevel) -> Fault | 
         return None
     shown = f"{angle:.3g}°"
     how = f"its {cutter.can.tool} tilts no farther than {cutter.can.tilt:g}°" if cutter.can.tilt else "it cuts square to the face"
-    return Fault("bevelled_edge", f"{part.path}: an edge is bevelled by {shown}, and {cutter.name} cannot cut it: {how}",
-                 "sawn with a tilted blade up to 45°, or planed by hand to the lines on both faces", shown, SOURCE, "warning", part.key, owner=bevel.owner,
-                 at=bevel.on_b.points[0], mends=() if cutter.can.tilt else _other(document, lambda can: can.tilt > 0))  # fmt: skip
+    return Fault(
+        "bevelled_edge",
+        f"{part.path}: an edge is bevelled by {shown}, and {cutter.name} cannot cut it: {how}",
+        "sawn with a tilted blade up to 45°, or planed by hand to the lines on both faces",
+        shown,
+        SOURCE,
+        "warning",
+        part.key,
+        owner=bevel.owner,
+        at=bevel.on_b.points[0],
+        mends=() if cutter.can.tilt else _other(document, lambda can: can.tilt > 0),
+    )
 
 
 def _other(document: Document, able: Callable[[Ability], bool]) -> tuple[Mend, ...]:
@@ -109,9 +135,16 @@ def _depths(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]:
         shown = format_length(pocket.depth, document.display)
         x0, y0, x1, y1 = pocket.contour.bounds
         found[pocket.owner] = Fault(
-            "needs_depth", f"{part.path}: {WORDS[pocket.what]} {shown} deep needs a cutter with depth; {cutter.name} cuts straight through", "a laser has no depth",
-            shown, cutter.name, part=part.key, owner=pocket.owner, at=((x0 + x1) / 2, (y0 + y1) / 2), mends=_other(document, lambda can: can.depth and can.inside),
-        )  # fmt: skip
+            "needs_depth",
+            f"{part.path}: {WORDS[pocket.what]} {shown} deep needs a cutter with depth; {cutter.name} cuts straight through",
+            "a laser has no depth",
+            shown,
+            cutter.name,
+            part=part.key,
+            owner=pocket.owner,
+            at=((x0 + x1) / 2, (y0 + y1) / 2),
+            mends=_other(document, lambda can: can.depth and can.inside),
+        )
     return list(found.values())
 
 
@@ -147,8 +180,18 @@ def _corners(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]:
                     mends = (
                         Mend("Relieve the corners with dog-bones", [{"op": "add", "path": f"/joints/{key}/relief", "value": "dog_bone"}]),
                     )
-                found[owner] = Fault("round_corners", f"{part.path}: the bit leaves inside corners round by {shown}, and the mate does not seat in them",
-                                     "a relief, or corners squared by hand", shown, cutter.name, "warning", part.key, owner=owner, at=at, mends=mends)  # fmt: skip
+                found[owner] = Fault(
+                    "round_corners",
+                    f"{part.path}: the bit leaves inside corners round by {shown}, and the mate does not seat in them",
+                    "a relief, or corners squared by hand",
+                    shown,
+                    cutter.name,
+                    "warning",
+                    part.key,
+                    owner=owner,
+                    at=at,
+                    mends=mends,
+                )
     return list(found.values())
 
 
@@ -158,9 +201,24 @@ def _straight(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]
     found: dict[str, Fault] = {}
     mends = _other(document, lambda can: can.inside)
 
-    def say(owner: str, code: str, message: str, rule: str, at: tuple[float, float], severity: str = "error") -> None:
-        found.setdefault(owner + code, Fault(code, f"{part.path}: {message}", rule, message, cutter.name, severity, part.key, owner=owner, at=at,  # type: ignore[arg-type]
-                                             mends=mends if severity == "error" else ()))  # fmt: skip
+    def say(
+        owner: str, code: str, message: str, rule: str, at: tuple[float, float], severity: Literal["error", "warning"] = "error"
+    ) -> None:
+        found.setdefault(
+            owner + code,
+            Fault(
+                code,
+                f"{part.path}: {message}",
+                rule,
+                message,
+                cutter.name,
+                severity,
+                part.key,
+                owner=owner,
+                at=at,
+                mends=mends if severity == "error" else (),
+            ),
+        )
 
     try:
         left = by_hand_of(cutter, part.record.stock)
@@ -196,6 +254,11 @@ def _straight(document: Document, part: FlatPart, cutter: Cutter) -> list[Fault]
             continue
         corner = (a0 <= x0 or a1 >= x1) and (b0 <= y0 or b1 >= y1)
         if not corner:
-            say(pocket.owner, "not_sawn", f"{WORDS[pocket.what]} that stops inside the board cannot be sawn", "a saw cuts from edge to edge",
-                ((a0 + a1) / 2, (b0 + b1) / 2))  # fmt: skip
+            say(
+                pocket.owner,
+                "not_sawn",
+                f"{WORDS[pocket.what]} that stops inside the board cannot be sawn",
+                "a saw cuts from edge to edge",
+                ((a0 + a1) / 2, (b0 + b1) / 2),
+            )
     return list(found.values())

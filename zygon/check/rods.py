@@ -42,9 +42,19 @@ def rod_faults(built: Built) -> list[Fault]:
             for p in held
             if not p.made_by
         )
-        faults.append(Fault("slides_out", f"{rod.path} slides out to the {where}: nothing holds it along its axis",
-                            "a rod is tight in one of its holes, or has a nut, a ring or something else before each end", where, "common practice", "warning",
-                            rod.key, owner=bore_id(key), mends=mends))  # fmt: skip
+        faults.append(
+            Fault(
+                "slides_out",
+                f"{rod.path} slides out to the {where}: nothing holds it along its axis",
+                "a rod is tight in one of its holes, or has a nut, a ring or something else before each end",
+                where,
+                "common practice",
+                "warning",
+                rod.key,
+                owner=bore_id(key),
+                mends=mends,
+            )
+        )
     return faults
 
 

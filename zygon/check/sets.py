@@ -70,8 +70,15 @@ def _runs_into(built: Built, key: str, place: SetPlace, parts: list[MadePart], l
                 said.add(part.key)
                 shown = format_length(round(found, 2), built.document.display)
                 what = f"{built.document.bores[key].name}: its {piece.hardware.title}"
-                yield Fault("set_runs_into", f"{what} runs {shown} into {part.path}", "hardware and parts cannot take up the same room", shown, "geometry",
-                            part=part.key, owner=bore_id(key))  # fmt: skip
+                yield Fault(
+                    "set_runs_into",
+                    f"{what} runs {shown} into {part.path}",
+                    "hardware and parts cannot take up the same room",
+                    shown,
+                    "geometry",
+                    part=part.key,
+                    owner=bore_id(key),
+                )
 
 
 def _may_meet(place: SetPlace, n: int, part: MadePart) -> bool:
@@ -103,8 +110,17 @@ def _reached(built: Built, key: str, place: SetPlace, parts: list[MadePart], low
         screw = SCREWS[place.pieces[0].hardware.family]
         tool = {"key": "hexagon key", "spanner": "spanner", "driver": "driver"}[screw.turned]
         source = "ISO 2936 (from memory)" if screw.turned == "key" else "common practice"
-        yield Fault("no_room_for_tool", f"{built.document.bores[key].name}: {part.path} leaves {shown} over its head for the {tool}", f"room for the tool: {wanted} along its axis",
-                    shown, source, "warning", part.key, owner=bore_id(key), measure=free)  # fmt: skip
+        yield Fault(
+            "no_room_for_tool",
+            f"{built.document.bores[key].name}: {part.path} leaves {shown} over its head for the {tool}",
+            f"room for the tool: {wanted} along its axis",
+            shown,
+            source,
+            "warning",
+            part.key,
+            owner=bore_id(key),
+            measure=free,
+        )
 
 
 def _on_wood(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:
@@ -137,8 +153,18 @@ def _on_wood(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:
         mends = tuple(
             Mend(f"Put a {w.title} under it", [{"op": "add", "path": where, "value": k}]) for k, w in WASHERS.items() if said.size in w.rows
         )
-        yield Fault("no_washer", f"{built.document.bores[key].name}: its {what} bears on the wood of {built.parts[part].path}", "a washer lies between a head or a nut and wood",
-                    "", "common practice", "warning", part, owner=bore_id(key), entry=where, mends=mends)  # fmt: skip
+        yield Fault(
+            "no_washer",
+            f"{built.document.bores[key].name}: its {what} bears on the wood of {built.parts[part].path}",
+            "a washer lies between a head or a nut and wood",
+            "",
+            "common practice",
+            "warning",
+            part,
+            owner=bore_id(key),
+            entry=where,
+            mends=mends,
+        )
 
 
 def _on_thread(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:
@@ -160,15 +186,27 @@ def _on_thread(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:
         if max(begins, ends) > low and min(begins, ends) < place.tip:
             best = min(begins, ends), max(begins, ends), ends > begins
     if best is None:
-        yield Fault("no_thread", f"{name}: no {said.size} thread lies where its nut is", "a nut without a screw is on the threaded end of a rod", said.size,
-                    owner=bore_id(key), entry=where)  # fmt: skip
+        yield Fault(
+            "no_thread",
+            f"{name}: no {said.size} thread lies where its nut is",
+            "a nut without a screw is on the threaded end of a rod",
+            said.size,
+            owner=bore_id(key),
+            entry=where,
+        )
         return
     step = METRIC[said.size]  # past the nut that is nearer to the rod's end
     short = max(place.tip - best[1], best[0] - low) if best[2] else max(place.tip - step - best[1], best[0] - low + step)
     if short > SEEN:
         shown = format_length(round(short, 2), built.document.display)
-        yield Fault("thread_too_short", f"{name}: the thread on its axis is {shown} too short", "one pitch past the nut, and under all that is screwed on it", shown,
-                    owner=bore_id(key), entry=where)  # fmt: skip
+        yield Fault(
+            "thread_too_short",
+            f"{name}: the thread on its axis is {shown} too short",
+            "one pitch past the nut, and under all that is screwed on it",
+            shown,
+            owner=bore_id(key),
+            entry=where,
+        )
 
 
 def _threads(built: Built) -> Iterator[tuple[str, np.ndarray, np.ndarray]]:
@@ -214,5 +252,12 @@ def _one_another(built: Built) -> Iterator[Fault]:
                 shown = format_length(round(found, 2), built.document.display)
                 names = built.document.bores[first].name, built.document.bores[second].name
                 what = f"{names[0]} and {names[1]}: their hardware runs" if first != second else f"{names[0]}: its hardware runs"
-                yield Fault("sets_meet", f"{what} {shown} into one another", "two pieces cannot take up the same room", shown, "geometry", owner=bore_id(first),
-                            entry=pointer("bores", second, "hardware"))  # fmt: skip
+                yield Fault(
+                    "sets_meet",
+                    f"{what} {shown} into one another",
+                    "two pieces cannot take up the same room",
+                    shown,
+                    "geometry",
+                    owner=bore_id(first),
+                    entry=pointer("bores", second, "hardware"),
+                )

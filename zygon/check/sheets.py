@@ -81,8 +81,16 @@ def _parts_too_large(built: Built, key: str, sizes: list[tuple[str, float, float
                 ]
             room = [format_length(x, display) for x in max(rooms, key=lambda r: r[0] * r[1])]
             shown = " × ".join(format_length(x, display) for x in size)
-            faults.append(Fault("too_large", f"{part.path} is {shown}, larger than any sheet of {built.document.stocks[key].name}",
-                                f"at most {room[0]} × {room[1]}, the largest sheet less its margins", shown, "the stock's sheet sizes", part=part.key))  # fmt: skip
+            faults.append(
+                Fault(
+                    "too_large",
+                    f"{part.path} is {shown}, larger than any sheet of {built.document.stocks[key].name}",
+                    f"at most {room[0]} × {room[1]}, the largest sheet less its margins",
+                    shown,
+                    "the stock's sheet sizes",
+                    part=part.key,
+                )
+            )
     return faults
 
 
@@ -96,8 +104,17 @@ def _bed_faults(document, key: str, cutter, sizes: list[tuple[str, float, float,
         sheet = [width, 0.0] if roll else sorted((length, width), reverse=True)
         if sheet[0] > bed[0] + WITHIN or sheet[1] > bed[1] + WITHIN:
             shown, limit = (" × ".join(format_length(x, document.display) for x in s) for s in (sheet, bed))
-            faults.append(Fault("over_bed", f"A sheet of {document.stocks[key].name} ({shown}) is larger than the bed of {cutter.name}", f"at most {limit}", shown, cutter.name,
-                                severity="warning", entry=pointer("stocks", key, "sheets", name)))  # fmt: skip
+            faults.append(
+                Fault(
+                    "over_bed",
+                    f"A sheet of {document.stocks[key].name} ({shown}) is larger than the bed of {cutter.name}",
+                    f"at most {limit}",
+                    shown,
+                    cutter.name,
+                    severity="warning",
+                    entry=pointer("stocks", key, "sheets", name),
+                )
+            )
     return faults
 
 

@@ -59,9 +59,18 @@ def finger_faults(built: Built) -> list[Fault]:
             ops = [{"op": "remove", "path": f"{path}/{f}"} for f in ("count", "pitch") if getattr(record, f) is not None]
             mends = (Mend("Let the thickness set the fingers", ops),) if ops else ()
         faults.append(
-            Fault("thin_finger", f"{names}: a {what} is {shown} wide", rule, shown, SOURCE, part=joint.a, other=joint.b,
-                  owner=joint_id(joint.key), mends=mends)
-        )  # fmt: skip
+            Fault(
+                "thin_finger",
+                f"{names}: a {what} is {shown} wide",
+                rule,
+                shown,
+                SOURCE,
+                part=joint.a,
+                other=joint.b,
+                owner=joint_id(joint.key),
+                mends=mends,
+            )
+        )
     return faults
 
 
@@ -165,5 +174,15 @@ def _fault(
     rule = f"at least {format_length(limit, document.display)} ({in_thicknesses(factor)})"
     # rounded, so that of equal ones the first is told, whatever the noise; a ring or a link may be meant to be slender
     severity: Literal["error", "warning"] = "warning" if owner == "outline" else "error"
-    return Fault(code, f"{part.path}: {shown} of material {where}", rule, shown, SOURCE, severity, part=part.key, owner=owner,
-                 at=at, measure=round(gap, 6))  # fmt: skip
+    return Fault(
+        code,
+        f"{part.path}: {shown} of material {where}",
+        rule,
+        shown,
+        SOURCE,
+        severity,
+        part=part.key,
+        owner=owner,
+        at=at,
+        measure=round(gap, 6),
+    )

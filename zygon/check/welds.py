@@ -59,8 +59,22 @@ def _gap(built: Built, joint: BuiltJoint, one: MadePart, other: MadePart) -> lis
         f"Leave {limit}", [{"op": "replace", "path": where, "value": entry_of(built.document, exact_length(most, built.document.unit))}]
     )
     said = f"{one.path}–{other.path}: a gap of {shown} is too wide to weld"
-    return [Fault("weld_gap", said, f"at most as wide as the thinner wall, {limit}", shown, "common practice", "warning", one.key, other.key,
-                  owner=joint_id(joint.key), entry=where, mends=(narrower,), measure=-value.value)]  # fmt: skip
+    return [
+        Fault(
+            "weld_gap",
+            said,
+            f"at most as wide as the thinner wall, {limit}",
+            shown,
+            "common practice",
+            "warning",
+            one.key,
+            other.key,
+            owner=joint_id(joint.key),
+            entry=where,
+            mends=(narrower,),
+            measure=-value.value,
+        )
+    ]
 
 
 def _holes(built: Built, joint: BuiltJoint, one: MadePart, other: MadePart) -> list[Fault]:
@@ -90,8 +104,20 @@ def _holes(built: Built, joint: BuiltJoint, one: MadePart, other: MadePart) -> l
         if room < wide / 2:
             shown, least = (format_length(round(x, 2), display) for x in (max(room, 0.0), wide / 2))
             said = f"{other.path}: a hole lies {shown} from where {one.path} is welded on"
-            faults.append(Fault("hole_near_weld", said, f"at least half of the hole's width, {least}, is left", shown, "common practice", "warning",
-                                other.key, one.key, owner=hole.owner, measure=room))  # fmt: skip
+            faults.append(
+                Fault(
+                    "hole_near_weld",
+                    said,
+                    f"at least half of the hole's width, {least}, is left",
+                    shown,
+                    "common practice",
+                    "warning",
+                    other.key,
+                    one.key,
+                    owner=hole.owner,
+                    measure=room,
+                )
+            )
     return faults
 
 

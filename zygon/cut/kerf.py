@@ -19,8 +19,17 @@ from zygon.stock.cutter import Cutter, cut_width
 from zygon.tolerance import WITHIN
 
 __all__ = [
-    "ByHand", "CutContours", "Drill", "NarrowPlace", "bend_lines", "by_hand_of", "compensated", "cut_on_the_line", "depth_operation", "kerf_of",
-]  # fmt: skip
+    "ByHand",
+    "CutContours",
+    "Drill",
+    "NarrowPlace",
+    "bend_lines",
+    "by_hand_of",
+    "compensated",
+    "cut_on_the_line",
+    "depth_operation",
+    "kerf_of",
+]
 
 
 _COMPENSATED = Memo(4000)

@@ -50,24 +50,49 @@ CONNECTOR_STARTS: dict[str, ConnectorStart] = {
         ConnectorStart("tee", "Tee", "a tube that runs through, and one from its side", _sockets("right", through="up")),
         ConnectorStart("corner", "Corner of three", "three tubes, each square to the others", _sockets("right", "back", "up")),
         ConnectorStart("split_tee", "Tee of three ends", "two tubes in line, and one from their side", _sockets("up", "right", "left")),
-        ConnectorStart("side_tee", "Corner tee", "a tube that runs through, and two from its sides", _sockets("right", "back", through="up")),
+        ConnectorStart(
+            "side_tee", "Corner tee", "a tube that runs through, and two from its sides", _sockets("right", "back", through="up")
+        ),
         ConnectorStart("cross", "Cross", "a tube that runs through, and two in line across it", _sockets("right", "left", through="up")),
         ConnectorStart("split_cross", "Cross of four ends", "four tubes in one plane", _sockets("right", "left", "up", "down")),
-        ConnectorStart("three_way", "Tee of four", "a tube that runs through, and three from its sides", _sockets("right", "left", "back", through="up")),
-        ConnectorStart("four_way", "Cross of five", "a tube that runs through, and four from its sides",
-                       _sockets("right", "left", "back", "front", through="up")),
+        ConnectorStart(
+            "three_way",
+            "Tee of four",
+            "a tube that runs through, and three from its sides",
+            _sockets("right", "left", "back", through="up"),
+        ),
+        ConnectorStart(
+            "four_way",
+            "Cross of five",
+            "a tube that runs through, and four from its sides",
+            _sockets("right", "left", "back", "front", through="up"),
+        ),
         ConnectorStart("swivel", "Swivel elbow", "two tubes at any angle", (SocketStart("right"), SocketStart("up", swings="y"))),
-        ConnectorStart("swivel_tee", "Swivel tee", "a tube that runs through, and one from its side at any angle",
-                       (SocketStart("right", through=True), SocketStart("up", swings="y"))),
-        ConnectorStart("swivel_corner_tee", "Swivel corner tee", "a tube that runs through, one square to it, and one at any angle",
-                       (SocketStart("up", through=True), SocketStart("right"), SocketStart("back", swings="x"))),
-        ConnectorStart("clamp", "Clamp", "two tubes that run through, one across the other beside it",
-                       (SocketStart("right", through=True), SocketStart("back", through=True, beside="up"))),
+        ConnectorStart(
+            "swivel_tee",
+            "Swivel tee",
+            "a tube that runs through, and one from its side at any angle",
+            (SocketStart("right", through=True), SocketStart("up", swings="y")),
+        ),
+        ConnectorStart(
+            "swivel_corner_tee",
+            "Swivel corner tee",
+            "a tube that runs through, one square to it, and one at any angle",
+            (SocketStart("up", through=True), SocketStart("right"), SocketStart("back", swings="x")),
+        ),
+        ConnectorStart(
+            "clamp",
+            "Clamp",
+            "two tubes that run through, one across the other beside it",
+            (SocketStart("right", through=True), SocketStart("back", through=True, beside="up")),
+        ),
         ConnectorStart("foot", "Foot", "one tube on a round plate", _sockets("up"), plate=2.0),
         ConnectorStart("cap", "Cap", "closes the end of one tube", _sockets("up")),
         ConnectorStart("plug", "Plug", "goes into the end of one tube and closes it", _spigots("up")),
         ConnectorStart("inner_coupling", "Inner coupling", "goes into two tubes in line", _spigots("right", "left")),
         ConnectorStart("inner_elbow", "Inner elbow", "goes into two tubes at a right angle", _spigots("right", "up")),
-        ConnectorStart("inner_corner", "Inner corner of three", "goes into three tubes, each square to the others", _spigots("right", "back", "up")),
+        ConnectorStart(
+            "inner_corner", "Inner corner of three", "goes into three tubes, each square to the others", _spigots("right", "back", "up")
+        ),
     )
-}  # fmt: skip
+}

@@ -45,9 +45,16 @@ class Draft:
         u_axis, v_axis, low_face = FACE_OF_PLANE[plane]
         spans = {a: {"low": self.entry(s[0]), "high": self.entry(s[1])} for a, s in ((u_axis, u), (v_axis, v))}
         self.data["parts"][name] = {
-            "kind": "board", "name": name, "stock": stock, "plane": plane, "spans": spans, "order": len(self.data["parts"]),
-            "position": {"face": face or low_face, "at": self.entry(at)}, "group": self.inside, **more,
-        }  # fmt: skip
+            "kind": "board",
+            "name": name,
+            "stock": stock,
+            "plane": plane,
+            "spans": spans,
+            "order": len(self.data["parts"]),
+            "position": {"face": face or low_face, "at": self.entry(at)},
+            "group": self.inside,
+            **more,
+        }
         return self
 
     def fold(self, part: str, **more: Any) -> Draft:
@@ -92,18 +99,26 @@ class Draft:
     def rod(self, name: str, stock: str, axis: str, run: tuple[Any, Any], **at: Any) -> Draft:
         """Adds a rod of bar stock that runs along an axis; its centre line lies ``at`` the two others."""
         self.data["parts"][name] = {
-            "kind": "rod", "name": name, "stock": stock, "axis": axis, "span": {"low": self.entry(run[0]), "high": self.entry(run[1])},
-            "at": {a: self.entry(t) for a, t in at.items()}, "order": len(self.data["parts"]), "group": self.inside,
-        }  # fmt: skip
+            "kind": "rod",
+            "name": name,
+            "stock": stock,
+            "axis": axis,
+            "span": {"low": self.entry(run[0]), "high": self.entry(run[1])},
+            "at": {a: self.entry(t) for a, t in at.items()},
+            "order": len(self.data["parts"]),
+            "group": self.inside,
+        }
         return self
 
     def frame(self, name: str, points: dict[str, tuple[Any, Any, Any]], lines: dict[str, tuple[str, str]]) -> Draft:
         """Adds a frame: points by key with their places along x, y and z, and lines from point to point."""
         self.data["frames"][name] = {
-            "name": name, "order": len(self.data["frames"]), "group": self.inside,
+            "name": name,
+            "order": len(self.data["frames"]),
+            "group": self.inside,
             "points": {k: {"order": n, "at": dict(zip("xyz", map(self.entry, p), strict=True))} for n, (k, p) in enumerate(points.items())},
             "lines": {k: {"a": a, "b": b, "order": n} for n, (k, (a, b)) in enumerate(lines.items())},
-        }  # fmt: skip
+        }
         return self
 
     def on_line(self, frame: str, key: str, line: str, off: Any, end: str = "a") -> Draft:
@@ -126,9 +141,15 @@ class Draft:
             for n, socket in enumerate(sockets, 1)
         }
         self.data["parts"][name] = {
-            "kind": "connector", "name": name, "frame": frame, "point": point, "sockets": said, "order": len(self.data["parts"]),
-            "group": self.data["frames"][frame]["group"], **{k: v if k in plain else self.entry(v) for k, v in more.items()},
-        }  # fmt: skip
+            "kind": "connector",
+            "name": name,
+            "frame": frame,
+            "point": point,
+            "sockets": said,
+            "order": len(self.data["parts"]),
+            "group": self.data["frames"][frame]["group"],
+            **{k: v if k in plain else self.entry(v) for k, v in more.items()},
+        }
         return self
 
     def member(self, name: str, stock: str, frame: str, *lines: str, **more: Any) -> Draft:
@@ -136,9 +157,15 @@ class Draft:
         plain = ("lies", "against", "end_a", "end_b", "out", "quantity", "note")
         fields = {k: v if k in plain else self.entry(v) for k, v in more.items()}
         self.data["parts"][name] = {
-            "kind": "member", "name": name, "stock": stock, "frame": frame, "lines": list(lines), "order": len(self.data["parts"]),
-            "group": self.data["frames"][frame]["group"], **fields,
-        }  # fmt: skip
+            "kind": "member",
+            "name": name,
+            "stock": stock,
+            "frame": frame,
+            "lines": list(lines),
+            "order": len(self.data["parts"]),
+            "group": self.data["frames"][frame]["group"],
+            **fields,
+        }
         return self
 
     def flange_feature(self, part: str, flange: str, key: str, kind: str, u: tuple[str, Any], v: tuple[str, Any], **more: Any) -> Draft:
@@ -153,8 +180,11 @@ class Draft:
     def group(self, name: str, parent: str = "", **move: Any) -> Draft:
         """Adds a group, moved along x, y, z where that is said; boards that follow lie in it, until the next group."""
         self.data["groups"][name] = {
-            "name": name, "order": len(self.data["groups"]), "parent": parent, "move": {a: self.entry(t) for a, t in move.items()},
-        }  # fmt: skip
+            "name": name,
+            "order": len(self.data["groups"]),
+            "parent": parent,
+            "move": {a: self.entry(t) for a, t in move.items()},
+        }
         self.inside = name
         return self
 
@@ -162,16 +192,24 @@ class Draft:
         """Turns a board (or a group) about a line along an axis that passes ``at`` the two other axes."""
         turns = self.data[kind][name].setdefault("turns", {})
         turns[f"t{len(turns)}"] = {
-            "axis": axis, "angle": self.entry(angle), "at": {a: self.entry(t) for a, t in at.items()}, "order": len(turns),
-        }  # fmt: skip
+            "axis": axis,
+            "angle": self.entry(angle),
+            "at": {a: self.entry(t) for a, t in at.items()},
+            "order": len(turns),
+        }
         return self
 
     def mirror(self, key: str, axis: str, at: Any, *of: str, name: str = "", names: dict[str, str] | None = None) -> Draft:
         """Adds handed copies; parts' copies are named by ``names``."""
         self.data["copies"][key] = {
-            "kind": "mirror", "name": name or key, "of": list(of), "axis": axis, "at": self.entry(at), "names": names or {},
+            "kind": "mirror",
+            "name": name or key,
+            "of": list(of),
+            "axis": axis,
+            "at": self.entry(at),
+            "names": names or {},
             "order": len(self.data["copies"]),
-        }  # fmt: skip
+        }
         return self
 
     def repeat(
@@ -189,15 +227,25 @@ class Draft:
         """Adds room that has to stay between two places."""
         key = name.replace(" ", "_")
         self.data["clearances"][key] = {
-            "name": name, "a": a, "b": b, "along": along, "order": len(self.data["clearances"]), **{k: self.entry(t) for k, t in limits.items()},
-        }  # fmt: skip
+            "name": name,
+            "a": a,
+            "b": b,
+            "along": along,
+            "order": len(self.data["clearances"]),
+            **{k: self.entry(t) for k, t in limits.items()},
+        }
         return self
 
     def item(self, name: str, quantity: int, price: float, note: str = "") -> Draft:
         """Adds a bought thing."""
         self.data["parts"][name] = {
-            "kind": "item", "name": name, "quantity": quantity, "price": price, "note": note, "order": len(self.data["parts"]),
-        }  # fmt: skip
+            "kind": "item",
+            "name": name,
+            "quantity": quantity,
+            "price": price,
+            "note": note,
+            "order": len(self.data["parts"]),
+        }
         return self
 
     def joint(self, kind: str, a: str, b: str, fit: Any = None, **more: Any) -> Draft:
@@ -252,10 +300,16 @@ class Draft:
 
         said = {k: {n: entries(r) for n, r in v.items()} if k in ("bores", "flats", "cross") else v for k, v in more.items()}
         self.data["parts"][name] = {
-            "kind": "turned", "name": name, "axis": axis, "span": {"low": self.entry(run[0]), "high": self.entry(run[1])}, "deep": self.entry(deep),
-            "at": {a: self.entry(t) for a, t in at.items()}, "order": len(self.data["parts"]),
-            "steps": {f"s{n}": {**entries(s), "order": n} for n, s in enumerate(steps)}, **said,
-        }  # fmt: skip
+            "kind": "turned",
+            "name": name,
+            "axis": axis,
+            "span": {"low": self.entry(run[0]), "high": self.entry(run[1])},
+            "deep": self.entry(deep),
+            "at": {a: self.entry(t) for a, t in at.items()},
+            "order": len(self.data["parts"]),
+            "steps": {f"s{n}": {**entries(s), "order": n} for n, s in enumerate(steps)},
+            **said,
+        }
         return self
 
     def bore(
@@ -264,9 +318,14 @@ class Draft:
         """Adds a bore; ``parts`` give (action, fit) by part name, ``stretch`` from where to where along its axis."""
         ends = {} if stretch is None else {"low": self.entry(stretch[0]), "high": self.entry(stretch[1])}
         self.data["bores"][name] = {
-            "name": name, "axis": axis, "at": {k: self.entry(t) for k, t in at.items()}, "diameter": self.entry(diameter),
-            "parts": {k: {"action": a, "fit": self.entry(f)} for k, (a, f) in parts.items()}, "order": len(self.data["bores"]), **ends,
-        }  # fmt: skip
+            "name": name,
+            "axis": axis,
+            "at": {k: self.entry(t) for k, t in at.items()},
+            "diameter": self.entry(diameter),
+            "parts": {k: {"action": a, "fit": self.entry(f)} for k, (a, f) in parts.items()},
+            "order": len(self.data["bores"]),
+            **ends,
+        }
         return self
 
     def hardware(self, bore: str, **said: Any) -> Draft:

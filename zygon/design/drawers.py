@@ -24,9 +24,16 @@ _FACING: dict[str, Plane] = {"x": "facing_side", "y": "facing_front"}
 
 
 def place_drawer(
-    document: Document, stock: str, bottom: str, room: dict[str, tuple[str, str]], out: str, *,
-    number: int = 1, play: str = "", corners: str = "finger",
-) -> tuple[str, Patch]:  # fmt: skip
+    document: Document,
+    stock: str,
+    bottom: str,
+    room: dict[str, tuple[str, str]],
+    out: str,
+    *,
+    number: int = 1,
+    play: str = "",
+    corners: str = "finger",
+) -> tuple[str, Patch]:
     """Label and patch of a drawer in a ``room`` (entries by axis, low and high) that is drawn out at its end ``out``.
 
     Its front lies flush with the room's end, its back stops at the other one; ``play`` is left at both sides, below and above. A ``number`` over 1
@@ -74,9 +81,14 @@ def place_drawer(
     patch += _joints(document, keys, corners)
     if number > 1:
         row = {
-            "kind": "row", "name": f"{group} evenly", "of": [group_id(group)], "axis": "z", "order": next_order(document.copies),
-            "number": entry_of(document, str(number)), "spacing": entry_of(document, f"{each} + {play}"),
-        }  # fmt: skip
+            "kind": "row",
+            "name": f"{group} evenly",
+            "of": [group_id(group)],
+            "axis": "z",
+            "order": next_order(document.copies),
+            "number": entry_of(document, str(number)),
+            "spacing": entry_of(document, f"{each} + {play}"),
+        }
         patch.append({"op": "add", "path": pointer("copies", fresh_key(document.copies, f"{group}_row")), "value": row})
     return f"{number} drawers" if number > 1 else f"Drawer {group}", patch
 
@@ -111,9 +123,12 @@ def _names(document: Document) -> tuple[str, dict[str, str]]:
 
 def _board(document: Document, plane: Plane, stock: str, face: str, at: str, spans: dict[str, tuple[str, str]]) -> dict[str, Any]:
     return {
-        "kind": "board", "stock": stock, "plane": plane, "position": {"face": face, "at": entry_of(document, at)},
+        "kind": "board",
+        "stock": stock,
+        "plane": plane,
+        "position": {"face": face, "at": entry_of(document, at)},
         "spans": {a: {"low": entry_of(document, low), "high": entry_of(document, high)} for a, (low, high) in spans.items()},
-    }  # fmt: skip
+    }
 
 
 def _joints(document: Document, keys: dict[str, str], corners: str) -> Patch:

@@ -18,15 +18,24 @@ LOCKING_TAB: dict[str, Any] = {
     "rounding": {"text": "4 mm"},
     "features": {
         "slot": {
-            "kind": "slot", "name": "slot", "order": 0, "length": {"text": "16 mm"}, "width": {"text": "3 mm"},
-            "u": {"origin": "centre", "offset": {"text": "0"}}, "v": {"origin": "root", "offset": {"text": "7 mm"}},
+            "kind": "slot",
+            "name": "slot",
+            "order": 0,
+            "length": {"text": "16 mm"},
+            "width": {"text": "3 mm"},
+            "u": {"origin": "centre", "offset": {"text": "0"}},
+            "v": {"origin": "root", "offset": {"text": "7 mm"}},
         },
         "hole": {
-            "kind": "hole", "name": "hole", "order": 1, "diameter": {"text": "4.5 mm"},
-            "u": {"origin": "centre", "offset": {"text": "0"}}, "v": {"origin": "end", "offset": {"text": "7 mm"}},
+            "kind": "hole",
+            "name": "hole",
+            "order": 1,
+            "diameter": {"text": "4.5 mm"},
+            "u": {"origin": "centre", "offset": {"text": "0"}},
+            "v": {"origin": "end", "offset": {"text": "7 mm"}},
         },
     },
-}  # fmt: skip
+}
 _LEGS = [{"length": {"text": "25 mm"}, "angle": {"text": "90 deg"}}, {"length": {"text": "12 mm"}, "angle": {"text": "90 deg"}}]
 
 

@@ -47,9 +47,12 @@ _SHAPES = {"round": "round", "chamfer": "chamfer"}
 _MEASURED = {"outer": "to the outer sharp", "inner": "to the inner sharp", "tangent": "to the end of the bend"}
 _WHERE = {"outside": "flush outside", "inside": "flush inside", "edge": "bend starts at the edge"}
 _EXTENTS = {
-    "whole": "the whole edge", "inset": "inset from both ends", "centred": "centred, of a width", "between": "between two places on the edge",
+    "whole": "the whole edge",
+    "inset": "inset from both ends",
+    "centred": "centred, of a width",
+    "between": "between two places on the edge",
     "room": "between two places in the room",
-}  # fmt: skip
+}
 _PARTLY: dict[str, tuple[str, ...]] = {"extent": ("inset", "centred", "between", "room")}
 
 
@@ -219,11 +222,14 @@ class Profile(_OnEdge):
         None,
         note="what its lengths run to; along a face the line lies on that face and the thickness on its other side",
         words={
-            "outer": "to the outer sharps", "inner": "to the inner sharps", "tangent": "to the ends of the bends",
-            "face_a": "along face A, thickness behind it", "face_b": "along face B, thickness behind it",
+            "outer": "to the outer sharps",
+            "inner": "to the inner sharps",
+            "tangent": "to the ends of the bends",
+            "face_a": "along face A, thickness behind it",
+            "face_b": "along face B, thickness behind it",
         },
         blank=_AS_THE_PART,
-    )  # fmt: skip
+    )
     where: Where | None = _stands()
     back: Entry = _back()
     features: dict[Key, Feature] = Field(default_factory=dict, max_length=100, description="on its last length")
@@ -247,8 +253,11 @@ FLANGE_RECORDS: dict[str, type[_OnEdge]] = {r.model_fields["kind"].default: r fo
 
 #: How two flanges meet, said of the first and the next.
 CORNER_WORDS = {
-    "closed": "closed, with a gap", "open": "open", "a_covers": "the first covers the next", "b_covers": "the next covers the first",
-}  # fmt: skip
+    "closed": "closed, with a gap",
+    "open": "open",
+    "a_covers": "the first covers the next",
+    "b_covers": "the next covers the first",
+}
 
 
 class Corner(Record):

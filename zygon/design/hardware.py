@@ -17,9 +17,20 @@ from zygon.stock.hardware.threads import METRIC
 __all__ = ["HardwareList", "HardwareSet", "Into", "sizes_of_heads"]
 
 Head = Literal[
-    "socket", "hexagon", "hexagon_shank", "countersunk", "countersunk_recess", "pan", "button", "carriage", "wood", "wood_hexagon", "sheet",
-    "blind_rivet", "none",
-]  # fmt: skip
+    "socket",
+    "hexagon",
+    "hexagon_shank",
+    "countersunk",
+    "countersunk_recess",
+    "pan",
+    "button",
+    "carriage",
+    "wood",
+    "wood_hexagon",
+    "sheet",
+    "blind_rivet",
+    "none",
+]
 #: What holds the thread, or closes the rivet.
 Into = Literal["nut", "thread", "insert", "rivet_nut", "wood", "sheet", "rivet"]
 Washer = Literal["none", "plain_washer", "large_washer"]
@@ -27,9 +38,10 @@ _METRIC = (*(k for k, s in SCREWS.items() if s.thread == "metric"), "none")
 #: Heads that can lie in a counterbore; under which a washer can lie.
 _SEATED = tuple(k for k, s in SCREWS.items() if not s.flush and s.turned != "held")
 _WORDS = {
-    **{k: s.title for k, s in SCREWS.items()}, **{k: r.title for k, r in RIVETS.items()},
+    **{k: s.title for k, s in SCREWS.items()},
+    **{k: r.title for k, r in RIVETS.items()},
     "none": "none: on a threaded end",
-}  # fmt: skip
+}
 
 
 class HardwareSet(Record):
@@ -56,10 +68,13 @@ class HardwareSet(Record):
         "Goes into",
         "nut",
         words={
-            "nut": "a nut", "thread": "a thread in the last part", "insert": "an insert in the last part", "rivet_nut": "a rivet nut in the last part",
+            "nut": "a nut",
+            "thread": "a thread in the last part",
+            "insert": "an insert in the last part",
+            "rivet_nut": "a rivet nut in the last part",
         },
         only={"head": tuple(k for k in _METRIC if k != "none")},
-    )  # fmt: skip
+    )
     nut: Literal["hexagon_nut", "locking_nut", "cap_nut"] = asked(
         "Nut", "hexagon_nut", words={k: n.title for k, n in NUTS.items()}, only={"head": _METRIC, "into": ("nut",)}
     )

@@ -13,9 +13,36 @@ from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
 __all__ = [
-    "BOARD_JOINTS", "JOINT_RECORDS", "BevelJoint", "ButtJoint", "CrossLap", "Dovetail", "DovetailLap", "DowelJoint", "EdgeKey", "FaceGlue", "FingerJoint", "Groove", "HalfLap", "Joint",
-    "MEMBER_HOLES", "MEMBER_JOINTS", "MemberButt", "MemberCope", "MemberMitre", "MemberNotch", "MemberOnBoard", "MemberPassage", "Mitre", "MortiseTenon", "NotchJoint", "Rebate", "ScrewJoint", "Tab", "TabSlotJoint",
-]  # fmt: skip
+    "BOARD_JOINTS",
+    "JOINT_RECORDS",
+    "BevelJoint",
+    "ButtJoint",
+    "CrossLap",
+    "Dovetail",
+    "DovetailLap",
+    "DowelJoint",
+    "EdgeKey",
+    "FaceGlue",
+    "FingerJoint",
+    "Groove",
+    "HalfLap",
+    "Joint",
+    "MEMBER_HOLES",
+    "MEMBER_JOINTS",
+    "MemberButt",
+    "MemberCope",
+    "MemberMitre",
+    "MemberNotch",
+    "MemberOnBoard",
+    "MemberPassage",
+    "Mitre",
+    "MortiseTenon",
+    "NotchJoint",
+    "Rebate",
+    "ScrewJoint",
+    "Tab",
+    "TabSlotJoint",
+]
 
 _RELIEFS = {"dog_bone": "Dog-bone", "t_bone": "T-bone", "none": "None"}
 _SIDES = {"low": "LOW", "high": "HIGH"}
@@ -355,18 +382,61 @@ class MemberNotch(_MemberJoint):
 
 
 Joint = Annotated[
-    FingerJoint | TabSlotJoint | CrossLap | NotchJoint | HalfLap | DovetailLap | Groove | Rebate | Dovetail | EdgeKey | MortiseTenon | DowelJoint | ScrewJoint
-    | Mitre | BevelJoint | ButtJoint | FaceGlue | MemberMitre | MemberButt | MemberCope | MemberPassage | MemberNotch
+    FingerJoint
+    | TabSlotJoint
+    | CrossLap
+    | NotchJoint
+    | HalfLap
+    | DovetailLap
+    | Groove
+    | Rebate
+    | Dovetail
+    | EdgeKey
+    | MortiseTenon
+    | DowelJoint
+    | ScrewJoint
+    | Mitre
+    | BevelJoint
+    | ButtJoint
+    | FaceGlue
+    | MemberMitre
+    | MemberButt
+    | MemberCope
+    | MemberPassage
+    | MemberNotch
     | MemberOnBoard,
     Field(discriminator="kind"),
-]  # fmt: skip
+]
 
 #: The record of each kind.
 JOINT_RECORDS: dict[str, type[_Joint]] = {
     r.model_fields["kind"].default: r
-    for r in (FingerJoint, TabSlotJoint, CrossLap, NotchJoint, HalfLap, DovetailLap, Groove, Rebate, Dovetail, EdgeKey, MortiseTenon, DowelJoint, ScrewJoint,
-              Mitre, BevelJoint, ButtJoint, FaceGlue, MemberMitre, MemberButt, MemberCope, MemberPassage, MemberNotch, MemberOnBoard)
-}  # fmt: skip
+    for r in (
+        FingerJoint,
+        TabSlotJoint,
+        CrossLap,
+        NotchJoint,
+        HalfLap,
+        DovetailLap,
+        Groove,
+        Rebate,
+        Dovetail,
+        EdgeKey,
+        MortiseTenon,
+        DowelJoint,
+        ScrewJoint,
+        Mitre,
+        BevelJoint,
+        ButtJoint,
+        FaceGlue,
+        MemberMitre,
+        MemberButt,
+        MemberCope,
+        MemberPassage,
+        MemberNotch,
+        MemberOnBoard,
+    )
+}
 
 #: Those between members of frames; all others are between parts that lie in a plane.
 MEMBER_JOINTS = frozenset({"member_mitre", "member_butt", "member_cope", "member_passage", "member_notch"})

@@ -77,8 +77,15 @@ def mirror(document: Document, of: list[str], axis: str, at: str, unit: str = ""
                 names[part] = fresh_name(document, other_hand(document.parts[part].name), set(names.values()))
     shown = _named(document, of)
     key = fresh_key(document.copies, f"mirror_{axis}")
-    record = {"kind": "mirror", "name": f"Mirror of {shown}"[:40], "order": next_order(document.copies), "of": of, "axis": axis,
-              "at": {"text": at, "unit": unit or document.unit}, "names": names}  # fmt: skip
+    record = {
+        "kind": "mirror",
+        "name": f"Mirror of {shown}"[:40],
+        "order": next_order(document.copies),
+        "of": of,
+        "axis": axis,
+        "at": {"text": at, "unit": unit or document.unit},
+        "names": names,
+    }
     return f"Mirror {shown}", [{"op": "add", "path": pointer("copies", key), "value": record}]
 
 

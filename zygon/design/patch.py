@@ -84,8 +84,10 @@ def _weight(data: Any, most: int) -> int:
 def _too_much_copied(operation: dict[str, Any]) -> PatchError:
     return PatchError(
         f"The edit copies {operation['from']} into {operation.get('path')}, and grows past what a design may hold",
-        entry="patch", value=str(operation)[:200], rule=f"copies of at most {MAX_DOCUMENT_BYTES} bytes together",
-    )  # fmt: skip
+        entry="patch",
+        value=str(operation)[:200],
+        rule=f"copies of at most {MAX_DOCUMENT_BYTES} bytes together",
+    )
 
 
 def difference(before: dict[str, Any], after: dict[str, Any]) -> Patch:

@@ -61,8 +61,10 @@ def _text(value: str, entry: str, secrets: tuple[str, ...] = ()) -> str:
         name = _name(found[0])
         raise UnprintableError(
             f"{entry or 'A text'}: {name} cannot be part of it (after {value[: found.start()][-20:]!r})",
-            entry=entry, value=f"U+{ord(found[0]):04X}", rule="characters that can be seen",
-        )  # fmt: skip
+            entry=entry,
+            value=f"U+{ord(found[0]):04X}",
+            rule="characters that can be seen",
+        )
     return value if field in secrets or value.isascii() else unicodedata.normalize("NFC", value)
 
 

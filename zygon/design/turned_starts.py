@@ -52,4 +52,4 @@ TURNED_STARTS: dict[str, TurnedStart] = {
                bores={"b": {"across": "6.5 mm"}, "h": {"shape": "hexagon", "across": "10 mm", "deep": "5 mm", "end": "a"}}),
         _start("roller", "Roller", "rounded, on a pin", "20 mm", "24 mm", {"across": "24 mm", "round": "2 mm"}, bores={"b": {"across": "8.2 mm"}}),
     )
-}  # fmt: skip
+}  # a row a line  # fmt: skip

@@ -89,9 +89,14 @@ def _each_entry(data: Any, change: Callable[[str], str]) -> None:
 
 #: What schema 5 said of the stock that bought blocks were shown as; nothing was cut from it.
 _BOUGHT = {
-    "name": "Bought things", "material": "bought", "nominal": {"text": "1 mm", "unit": "mm"}, "density": 1.0, "tint": "#8C959E", "hatch": "plastic",
+    "name": "Bought things",
+    "material": "bought",
+    "nominal": {"text": "1 mm", "unit": "mm"},
+    "density": 1.0,
+    "tint": "#8C959E",
+    "hatch": "plastic",
     "order": 90,
-}  # fmt: skip
+}
 #: What a board said in schema 5 that only some kinds of parts say now.
 _SAID_BY = {
     "board": frozenset[str](),

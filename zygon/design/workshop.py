@@ -50,7 +50,7 @@ STOCKS: dict[str, dict[str, Any]] = {
         "sheets": {"roll": _sheet("20 m", "600 mm", 11.0, roll=True)},
         "grain": "none", "turn": "90", "density": 0.30, "tint": "#D7D2C8", "hatch": "board", "order": 4,
     },
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 
 def _inch(text: str) -> dict[str, str]:
@@ -78,7 +78,7 @@ INCH_STOCKS: dict[str, dict[str, Any]] = {
         "sheets": {"half": _inch_sheet("40", "20", 19.0)}, "bending": {"rule": "handbook-half-hard", "strength": 380.0, "radius": _inch("1/16")},
     },
     "felt3": STOCKS["felt3"] | {"name": "Wool felt 1/8 in", "nominal": _inch("1/8"), "sheets": {"roll": _inch_sheet("65 ft", "24", 11.0, roll=True)}},
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 #: Bars by stock key, for designs that name them. Prices are invented.
 BARS: dict[str, dict[str, Any]] = {
@@ -114,7 +114,7 @@ BARS: dict[str, dict[str, Any]] = {
         "kind": "bar", "name": "Flat bar 30 × 5", "material": "steel", "shape": "rectangle", "nominal": _entry("5 mm"), "width": _entry("30 mm"),
         "lengths": {"bar": {"length": _entry("6 m"), "price": 11.4}}, "kerf": _entry("2 mm"), "density": 7.85, "tint": "#B8C0C6", "order": 11,
     },
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 CUTTER: dict[str, Any] = {
     "name": "Bench laser 130 W", "kind": "laser", "kerf": _entry("0.18 mm"), "smallest": _entry("1 mm"),
@@ -127,12 +127,12 @@ CUTTER: dict[str, Any] = {
         "felt3": {"cut_speed": 90.0, "mark_speed": 200.0, "pierce": 0.0},
     },
     "order": 0,
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 #: What metal is cut on; a bench laser only marks it.
 METAL_LASER: dict[str, Any] = {
     **CUTTER, "name": "Sheet metal laser 500 W", "work": {"galv20": CUTTER["work"]["galv20"]}, "order": 3,
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 ROUTER: dict[str, Any] = {
     "name": "Bench router, 6 mm bit", "kind": "router", "kerf": _entry("6 mm"), "bit": _entry("6 mm"), "pass_depth": _entry("6 mm"),
@@ -144,14 +144,14 @@ ROUTER: dict[str, Any] = {
         "ply18": {"cut_speed": 25.0, "mark_speed": 40.0, "pierce": 2.0},
     },
     "order": 1,
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 SAW: dict[str, Any] = {
     "name": "Table saw and hand tools", "kind": "saw", "kerf": _entry("2.8 mm"), "smallest": _entry("2.8 mm"), "bed_length": _entry("2600 mm"),
     "bed_width": _entry("1300 mm"), "travel": 100.0, "hourly": 30.0,
     "work": {k: {"cut_speed": 20.0, "mark_speed": 20.0, "pierce": 4.0} for k in ("ply12", "ply6", "ply34", "ply18")},
     "order": 2,
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 CUTTERS: dict[str, dict[str, Any]] = {"laser": CUTTER, "router": ROUTER, "saw": SAW}
 
@@ -175,7 +175,7 @@ BRAKE: dict[str, Any] = {
         "acute8": {"name": "Acute V 8, 30°", "v": 8.0, "angle": 30.0, "radius": 1.0, "width": 24.0, "height": 80.0, "order": 4},
     },
     "order": 0,
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 BRAKES: dict[str, dict[str, Any]] = {"bench": BRAKE}
 
@@ -191,7 +191,7 @@ FITS: dict[str, dict[str, Any]] = {
     }
     for cutter, table in _CLEARANCES.items()
     for stock, clearances in table.items()
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 
 def workshop(*stocks: str, cutter: str = "laser") -> dict[str, Any]:

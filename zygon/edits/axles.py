@@ -28,7 +28,7 @@ RUNS = {"mm": "0.2 mm", "in": "0.008 in"}
 
 def place_axle(
     built: Built, stock: str, part: str, face: str, at: tuple[float, float, float], *, catch: float = 0.0, step: float = 1.0
-) -> tuple[str, Patch]:  # fmt: skip
+) -> tuple[str, Patch]:
     """Label and patch of a rod of a bar ``stock`` that is square to a part's ``face`` at a point of it (mm), through every board that lies across its line.
 
     Its place is the middle of the face along each axis where that is within ``catch`` mm, else so far from the face's low end, in whole ``step``s.
@@ -65,15 +65,25 @@ def place_axle(
     bore_name = fresh_name(document, f"{name}_hole", {b.name for b in document.bores.values()})
     key = fresh_key(document.parts, name)
     rod = {
-        "kind": "rod", "name": name, "stock": stock, "axis": axis, "at": entries, "order": next_order(document.parts),
+        "kind": "rod",
+        "name": name,
+        "stock": stock,
+        "axis": axis,
+        "at": entries,
+        "order": next_order(document.parts),
         "span": {"low": low, "high": high},
-    }  # fmt: skip
+    }
     # what is not round turns in round holes
     hole = {"action": "cut", "fit": entry_of(document, RUNS[document.unit]), **({"round": True} if record.shape != "round" else {})}
     bore = {
-        "name": bore_name, "axis": axis, "member": key, "at": {}, "order": next_order(document.bores), "diameter": _thick(document, built, stock),
+        "name": bore_name,
+        "axis": axis,
+        "member": key,
+        "at": {},
+        "order": next_order(document.bores),
+        "diameter": _thick(document, built, stock),
         "parts": {p.of: hole for p in met},
-    }  # fmt: skip
+    }
     through = f"{len(met)} boards" if len(met) > 1 else met[0].path
     return f"{name.capitalize()} through {through}", [
         {"op": "add", "path": pointer("parts", key), "value": rod},
@@ -83,7 +93,7 @@ def place_axle(
 
 def place_bore(
     built: Built, part: str, face: str, at: tuple[float, float, float], *, catch: float = 0.0, step: float = 1.0, screw: bool = False
-) -> tuple[str, Patch]:  # fmt: skip
+) -> tuple[str, Patch]:
     """Label and patch of a bore square to a part's ``face`` at a point of it (mm), through all that lies behind or before it.
 
     What it meets square is cut, what it meets at an angle drilled along it; what it would enter by an edge is left alone. Where the part
@@ -133,9 +143,16 @@ def place_bore(
         through[met["part"]] = {"action": action, "fit": entry_of(document, "0")}
     name = fresh_name(document, "bore", {b.name for b in document.bores.values()})
     record = {
-        "name": name, "axis": axis, "of": of, "at": entries, "order": next_order(document.bores), "diameter": entry_of(document, DIAMETER[document.unit]),
-        "parts": through, **ends, **({"hardware": hardware} if hardware else {}),
-    }  # fmt: skip
+        "name": name,
+        "axis": axis,
+        "of": of,
+        "at": entries,
+        "order": next_order(document.bores),
+        "diameter": entry_of(document, DIAMETER[document.unit]),
+        "parts": through,
+        **ends,
+        **({"hardware": hardware} if hardware else {}),
+    }
     return f"Bore square to {pressed.path}.{face}", [
         {"op": "add", "path": pointer("bores", fresh_key(document.bores, name)), "value": record}
     ]

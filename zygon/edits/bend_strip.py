@@ -41,9 +41,14 @@ def add_bend_test(built: Built, stock: str, cutter: str, radius: float, angle: f
     name = fresh_name(document, f"bend_strip_{word}")
     x, y, z = beside(built)
     line = {
-        "kind": "mark_line", "name": "bend line", "order": 0, "length": mm_entry(WIDTH - 2), "angle": {"text": "90 deg", "unit": "mm"},
-        "u": {"origin": "centre", "offset": mm_entry(0)}, "v": {"origin": "centre", "offset": mm_entry(0)},
-    }  # fmt: skip
+        "kind": "mark_line",
+        "name": "bend line",
+        "order": 0,
+        "length": mm_entry(WIDTH - 2),
+        "angle": {"text": "90 deg", "unit": "mm"},
+        "u": {"origin": "centre", "offset": mm_entry(0)},
+        "v": {"origin": "centre", "offset": mm_entry(0)},
+    }
     label = label_record(f"{length:g} / R{radius:g}", length / 4, 8, 1)
     order = max((p.order for p in document.parts.values()), default=-1) + 1
     board = board_record(name, order, stock, (x - BESIDE - length, y, z), (length, WIDTH), {"line": line, "label": label})

@@ -81,9 +81,14 @@ def bent_from_table(
         points[f"p{n + 1}"] = {"at": {a: entry_of(document, text) for a, text in texts.items()}, "order": n}
     lines = {f"l{n}": {"a": f"p{n}", "b": f"p{n + 1}", "order": n} for n in range(1, len(corners))}
     member: dict[str, Any] = {
-        "kind": "member", "name": called, "stock": stock, "frame": frame, "lines": list(lines),
-        "against": next(a for a, x in zip(AXES, second, strict=True) if x), "order": next_order(document.parts),
-    }  # fmt: skip
+        "kind": "member",
+        "name": called,
+        "stock": stock,
+        "frame": frame,
+        "lines": list(lines),
+        "against": next(a for a, x in zip(AXES, second, strict=True) if x),
+        "order": next_order(document.parts),
+    }
     if bends:
         member["radius"] = entry_of(document, radius)
     own = {"name": lines_of, "order": next_order(document.frames), "points": points, "lines": lines}

@@ -70,8 +70,14 @@ def add_connectors(built: Built, frame: str, points: list[str], shape: str = "",
         key = fresh_key(keys, name)
         keys[key] = None
         value = {
-            "kind": "connector", "name": name, "frame": frame, "point": point, "group": record.group, "order": next_order(document.parts) + len(names) - 1, **made,
-        }  # fmt: skip
+            "kind": "connector",
+            "name": name,
+            "frame": frame,
+            "point": point,
+            "group": record.group,
+            "order": next_order(document.parts) + len(names) - 1,
+            **made,
+        }
         patch.append({"op": "add", "path": pointer("parts", key), "value": value})
         gone |= _joints_between(document, taken)
     if not patch:

@@ -19,9 +19,21 @@ from zygon.stock.fit import FIT_NAMES, FitName
 from zygon.tolerance import EPS, WITHIN
 
 __all__ = [
-    "BESIDE", "add_comb", "add_kerf_test", "beside", "board_record", "checked_keys", "fits_from_comb", "fresh_name", "kerf_from_slack", "label_record",
-    "mm_entry", "remove_test", "test_of", "thickness_of",
-]  # fmt: skip
+    "BESIDE",
+    "add_comb",
+    "add_kerf_test",
+    "beside",
+    "board_record",
+    "checked_keys",
+    "fits_from_comb",
+    "fresh_name",
+    "kerf_from_slack",
+    "label_record",
+    "mm_entry",
+    "remove_test",
+    "test_of",
+    "thickness_of",
+]
 
 #: Height of engraved labels, and room for them below the slots (mm).
 LETTER = 5.0
@@ -78,10 +90,17 @@ def board_record(
     """A lying board that takes no part in the design, as a record."""
     x, y, z = at
     return {
-        "kind": "board", "name": name, "order": order, "stock": stock, "plane": "lying", "quantity": quantity, "aside": True,
+        "kind": "board",
+        "name": name,
+        "order": order,
+        "stock": stock,
+        "plane": "lying",
+        "quantity": quantity,
+        "aside": True,
         "position": {"face": "bottom", "at": mm_entry(z)},
-        "spans": {"x": {"low": mm_entry(x), "high": mm_entry(x + size[0])}, "y": {"low": mm_entry(y), "high": mm_entry(y + size[1])}}, "features": features,
-    }  # fmt: skip
+        "spans": {"x": {"low": mm_entry(x), "high": mm_entry(x + size[0])}, "y": {"low": mm_entry(y), "high": mm_entry(y + size[1])}},
+        "features": features,
+    }
 
 
 def label_record(text: str, u: float, v: float, order: int) -> dict[str, Any]:
@@ -125,9 +144,14 @@ def add_comb(built: Built, stock: str, cutter: str, start: float = -0.2, step: f
     for i, c in enumerate(clearances):
         middle = at + (t + c) / 2
         features[f"slot_{i + 1}"] = {
-            "kind": "rectangle", "name": f"slot {c:+.2f}", "order": 2 * i, "width": _text(f"{name}.thickness + ({c:g} mm)"), "height": mm_entry(2 * deep),
-            "u": {"origin": "left", "offset": mm_entry(middle)}, "v": {"origin": "back", "offset": mm_entry(0)},
-        }  # fmt: skip
+            "kind": "rectangle",
+            "name": f"slot {c:+.2f}",
+            "order": 2 * i,
+            "width": _text(f"{name}.thickness + ({c:g} mm)"),
+            "height": mm_entry(2 * deep),
+            "u": {"origin": "left", "offset": mm_entry(middle)},
+            "v": {"origin": "back", "offset": mm_entry(0)},
+        }
         features[f"label_{i + 1}"] = label_record(f"{c:+.2f}", middle, LABEL_ROOM / 2 + 1, 2 * i + 1)
         at += t + c + land
     size = (at, deep + LABEL_ROOM + max(t, 8.0))
@@ -165,9 +189,14 @@ def add_kerf_test(built: Built, stock: str, cutter: str, squares: int = 8, side:
     edge = 25.0
     size = (squares * side + play + 2 * edge, side + 1 + 2 * edge)
     window = {
-        "kind": "rectangle", "name": "window", "order": 0, "width": mm_entry(squares * side + play), "height": mm_entry(side + 1),
-        "u": {"origin": "centre", "offset": mm_entry(0)}, "v": {"origin": "centre", "offset": mm_entry(0)},
-    }  # fmt: skip
+        "kind": "rectangle",
+        "name": "window",
+        "order": 0,
+        "width": mm_entry(squares * side + play),
+        "height": mm_entry(side + 1),
+        "u": {"origin": "centre", "offset": mm_entry(0)},
+        "v": {"origin": "centre", "offset": mm_entry(0)},
+    }
     features = {"window": window, "label": label_record(f"{squares} X {side:g} + {play:g} MM", size[0] / 2, edge / 2, 1)}
     x, y, z = beside(built)
     order = max((p.order for p in document.parts.values()), default=-1) + 1
@@ -175,10 +204,13 @@ def add_kerf_test(built: Built, stock: str, cutter: str, squares: int = 8, side:
     test = KerfTest(stock=stock, cutter=cutter, parts=[name, square], squares=squares, side=side, play=play, kerf=kerf)
     return f"Kerf test for {document.stocks[stock].name}", [
         {"op": "add", "path": pointer("parts", name), "value": board_record(name, order, stock, corner, size, features)},
-        {"op": "add", "path": pointer("parts", square),
-         "value": board_record(square, order + 1, stock, (corner[0], y + size[1] + 15, z), (side, side), {}, squares)},
+        {
+            "op": "add",
+            "path": pointer("parts", square),
+            "value": board_record(square, order + 1, stock, (corner[0], y + size[1] + 15, z), (side, side), {}, squares),
+        },
         {"op": "add", "path": pointer("tests", name), "value": test.model_dump(mode="json")},
-    ]  # fmt: skip
+    ]
 
 
 def test_of(document: Document, key: str, kind: str) -> Any:

@@ -103,9 +103,15 @@ def draw_line(
     upright = abs(float(way[2])) > UPRIGHT * float(np.linalg.norm(way))
     name = fresh_name(document, "tube" if getattr(document.stocks[stock], "wall", None) else "bar")
     member = {
-        "kind": "member", "name": name, "stock": stock, "frame": key, "lines": [line], "order": next_order(document.parts),
-        "against": "y" if upright else "z", "group": document.frames[frame].group if frame else "",
-    }  # fmt: skip
+        "kind": "member",
+        "name": name,
+        "stock": stock,
+        "frame": key,
+        "lines": [line],
+        "order": next_order(document.parts),
+        "against": "y" if upright else "z",
+        "group": document.frames[frame].group if frame else "",
+    }
     patch.append({"op": "add", "path": pointer("parts", fresh_key(document.parts, name)), "value": member})
     return f"{name.replace('_', ' ').capitalize()} of {document.stocks[stock].name}", patch
 

@@ -60,9 +60,15 @@ def add_end_plate(built: Built, member: str, end: AtEnd, stock: str, beside: str
         for a in others
     }
     value: dict[str, Any] = {
-        "kind": "board", "name": name, "stock": stock, "plane": _PLANES[axis], "spans": spans, "order": next_order(document.parts), "group": record.group,
+        "kind": "board",
+        "name": name,
+        "stock": stock,
+        "plane": _PLANES[axis],
+        "spans": spans,
+        "order": next_order(document.parts),
+        "group": record.group,
         "position": {"face": inner, "at": entry_of(document, f"{own}.{face}")},
-    }  # fmt: skip
+    }
     if hole.strip():
         apart = {
             field: entry_of(document, f"{own}.{FACES[a][1]} - {own}.{FACES[a][0]} + {_closed(beside)}")

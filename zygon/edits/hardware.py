@@ -192,9 +192,16 @@ def screw_in_hole(built: Built, part: str, feature: str) -> tuple[str, Patch]:
     }
     key = fresh_key(document.bores, name)
     bore = {
-        "name": name, "axis": axis, "of": of, "at": at, "rows": rows, "order": next_order(document.bores), "diameter": hole.diameter.model_dump(mode="json"),
-        "parts": through, "hardware": hardware,
-    }  # fmt: skip
+        "name": name,
+        "axis": axis,
+        "of": of,
+        "at": at,
+        "rows": rows,
+        "order": next_order(document.bores),
+        "diameter": hole.diameter.model_dump(mode="json"),
+        "parts": through,
+        "hardware": hardware,
+    }
     return f"{said} takes a screw", [
         {"op": "remove", "path": pointer("parts", part, "features", feature)},
         {"op": "add", "path": pointer("bores", key), "value": bore},

@@ -116,16 +116,26 @@ def _bores(built: Built, keys: dict[str, str]) -> Patch:
             name = fresh_name(document, bore.name[:36], names)
             names.add(name)
             new = fresh_key(bores, name)
-            bores[new] = {**bore.model_dump(mode="json"), **_turned_set(bore, built.made[copied_there[0]]), "name": name, "at": {a: _entry(built, x) for a, x in moved.items()},
-                          **{n: _entry(built, x) for n, x in spot if n not in AXES}, "parts": ends, "order": len(bores)}  # fmt: skip
+            bores[new] = {
+                **bore.model_dump(mode="json"),
+                **_turned_set(bore, built.made[copied_there[0]]),
+                "name": name,
+                "at": {a: _entry(built, x) for a, x in moved.items()},
+                **{n: _entry(built, x) for n, x in spot if n not in AXES},
+                "parts": ends,
+                "order": len(bores),
+            }
             patch.append({"op": "add", "path": pointer("bores", new), "value": bores[new]})
     return patch
 
 
 def _turned_set(bore: Bore, part: MadePart) -> dict[str, Any]:
     """The set and the rows of a bore where its copy looks the other way along an axis: the head at the other end, the row the other way."""
-    turned = {a: {"number": r.number.model_dump(mode="json"), "spacing": _against(r.spacing)}
-              for a, r in bore.rows.items() if part.place.rows[AXES.index(a)][AXES.index(a)] < 0}  # fmt: skip
+    turned = {
+        a: {"number": r.number.model_dump(mode="json"), "spacing": _against(r.spacing)}
+        for a, r in bore.rows.items()
+        if part.place.rows[AXES.index(a)][AXES.index(a)] < 0
+    }
     rows = {"rows": {**bore.model_dump(mode="json")["rows"], **turned}} if turned else {}
     if bore.hardware is None:
         return rows

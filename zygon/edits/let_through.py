@@ -63,8 +63,14 @@ def let_through(built: Built, member: str) -> tuple[str, Patch]:
         return label, [{"op": "add", "path": pointer("bores", own, "parts", k), "value": v} for k, v in new.items()]
     name = fresh_name(document, f"round_{record.name}"[:36], {b.name for b in document.bores.values()})
     value = {
-        "name": name, "axis": "z", "member": member, "at": {}, "diameter": entry_of(document, "1 mm"), "order": next_order(document.bores), "parts": new,
-    }  # fmt: skip
+        "name": name,
+        "axis": "z",
+        "member": member,
+        "at": {},
+        "diameter": entry_of(document, "1 mm"),
+        "order": next_order(document.bores),
+        "parts": new,
+    }
     return label, [{"op": "add", "path": pointer("bores", fresh_key(document.bores, name)), "value": value}]
 
 

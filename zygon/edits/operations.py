@@ -640,12 +640,51 @@ class RemoveStock(Operation):
 
 
 AnyOperation = Annotated[
-    Rename | Repoint | Freeze | RemovePart | RemoveSize | RemoveFlange | MirrorWall | Mirror | Group | RemoveGroup | RemoveCopy | Independent | ChangeMany
-    | Comb | KerfTest | FitsFromComb | KerfFromSlack | RemoveTest | BendTest | BendFromLegs | Split | TakeStock
-    | AddBars | RemoveStock | PlaceBoard | SlidingPanel | PlaceDrawer | PlaceAxle | PlaceBore | PutHardware | ScrewInHole | JoinAll
-    | AddFrame | DrawLine | AddConnectors | LetThrough | JoinMembers | AddEndPlate | RunOn | BendMembers | BentFromTable | RemoveLine | RemoveFrame,
+    Rename
+    | Repoint
+    | Freeze
+    | RemovePart
+    | RemoveSize
+    | RemoveFlange
+    | MirrorWall
+    | Mirror
+    | Group
+    | RemoveGroup
+    | RemoveCopy
+    | Independent
+    | ChangeMany
+    | Comb
+    | KerfTest
+    | FitsFromComb
+    | KerfFromSlack
+    | RemoveTest
+    | BendTest
+    | BendFromLegs
+    | Split
+    | TakeStock
+    | AddBars
+    | RemoveStock
+    | PlaceBoard
+    | SlidingPanel
+    | PlaceDrawer
+    | PlaceAxle
+    | PlaceBore
+    | PutHardware
+    | ScrewInHole
+    | JoinAll
+    | AddFrame
+    | DrawLine
+    | AddConnectors
+    | LetThrough
+    | JoinMembers
+    | AddEndPlate
+    | RunOn
+    | BendMembers
+    | BentFromTable
+    | RemoveLine
+    | RemoveFrame,
     Field(discriminator="operation"),
-]  # fmt: skip
+]
 
 #: The record of each operation.
 OPERATIONS: dict[str, type[Operation]] = {get_args(r.model_fields["operation"].annotation)[0]: r for r in Operation.__subclasses__()}

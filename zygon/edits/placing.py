@@ -37,9 +37,17 @@ END_NAMES: dict[Plane, tuple[str, str]] = {"lying": ("floor", "top"), "facing_si
 
 
 def place_board(
-    built: Built, stock: str, plane: Plane, spans: dict[str, tuple[str, str]], face: str, at: str, *,
-    number: int = 1, between: tuple[str, str] | None = None, pair: bool = False,
-) -> tuple[str, Patch]:  # fmt: skip
+    built: Built,
+    stock: str,
+    plane: Plane,
+    spans: dict[str, tuple[str, str]],
+    face: str,
+    at: str,
+    *,
+    number: int = 1,
+    between: tuple[str, str] | None = None,
+    pair: bool = False,
+) -> tuple[str, Patch]:
     """Label and patch of a board that runs from ``spans[axis][0]`` to ``[1]`` with its ``face`` at a place; all are entries.
 
     With a ``number`` over 1 so many stand evenly ``between`` two places along its thickness, copies of the first in a row. As a ``pair`` another one,
@@ -59,10 +67,14 @@ def place_board(
         face = FACES[frame.normal][0]
         at, spacing = evenly(Bound(0.0, between[0]), Bound(0.0, between[1]), number, name)
     record = {
-        "kind": "board", "name": name, "stock": stock, "plane": plane, "order": next_order(document.parts),
+        "kind": "board",
+        "name": name,
+        "stock": stock,
+        "plane": plane,
+        "order": next_order(document.parts),
         "position": {"face": face, "at": entry_of(document, at)},
         "spans": {axis: {"low": entry_of(document, low), "high": entry_of(document, high)} for axis, (low, high) in spans.items()},
-    }  # fmt: skip
+    }
     patch: Patch = [{"op": "add", "path": pointer("parts", key), "value": record}]
     if pair and between:
         placed = patched(document.dump(), patch)
@@ -71,9 +83,14 @@ def place_board(
     if number == 1:
         return f"Board {name}", patch
     row = {
-        "kind": "row", "name": f"{name} evenly", "of": [part_id(key)], "axis": frame.normal, "order": next_order(document.copies),
-        "number": entry_of(document, str(number)), "spacing": entry_of(document, spacing),
-    }  # fmt: skip
+        "kind": "row",
+        "name": f"{name} evenly",
+        "of": [part_id(key)],
+        "axis": frame.normal,
+        "order": next_order(document.copies),
+        "number": entry_of(document, str(number)),
+        "spacing": entry_of(document, spacing),
+    }
     patch.append({"op": "add", "path": pointer("copies", fresh_key(document.copies, f"{name}_row")), "value": row})
     return f"{number} boards {name}, evenly", patch
 

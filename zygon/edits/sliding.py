@@ -22,9 +22,17 @@ __all__ = ["sliding_panel"]
 
 
 def sliding_panel(
-    built: Built, stock: str, plane: Plane, spans: dict[str, tuple[str, str]], face: str, at: str, out: str, walls: dict[str, str], *,
+    built: Built,
+    stock: str,
+    plane: Plane,
+    spans: dict[str, tuple[str, str]],
+    face: str,
+    at: str,
+    out: str,
+    walls: dict[str, str],
+    *,
     play: str = "",
-) -> tuple[str, Patch]:  # fmt: skip
+) -> tuple[str, Patch]:
     """Label and patch of a panel that runs in grooves of three walls and comes out through the fourth.
 
     ``spans``, ``face`` and ``at`` are as for any board. ``walls`` are the parts (instance keys) that it ends at, by the word of its end ('left', ...);
@@ -181,8 +189,14 @@ def _grooves(document: Document, panel: str, walls: dict[str, str], out: str, pl
         key = fresh_key(keys, f"{panel}-{wall}".replace("@", "_"))
         keys[key] = None
         record = {
-            "kind": "groove", "a": panel, "b": wall, "order": next_order(document.joints) + len(patch), "fit": entry_of(document, play),
-            "end_play": entry_of(document, play), "ends": f"open_{side}" if along else "through", "held": "dry",
-        }  # fmt: skip
+            "kind": "groove",
+            "a": panel,
+            "b": wall,
+            "order": next_order(document.joints) + len(patch),
+            "fit": entry_of(document, play),
+            "end_play": entry_of(document, play),
+            "ends": f"open_{side}" if along else "through",
+            "held": "dry",
+        }
         patch.append({"op": "add", "path": pointer("joints", key), "value": record})
     return patch

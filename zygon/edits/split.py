@@ -171,14 +171,18 @@ class _Draft:
             self._tabs(first, second, spots, number)
         order = max((s.order for s in self.document.sizes.values()), default=-1) + 1
         return [
-            {"op": "add", "path": pointer("sizes", self.size), "value": {"name": self.line, "entry": _mm(self.at), "order": order, "note": f"where {self.part.name} is split"}},
+            {
+                "op": "add",
+                "path": pointer("sizes", self.size),
+                "value": {"name": self.line, "entry": _mm(self.at), "order": order, "note": f"where {self.part.name} is split"},
+            },
             {"op": "replace", "path": pointer("parts", self.key), "value": first},
             {"op": "add", "path": pointer("parts", self.second), "value": second},
             *self._bores(),
             *self._joints(),
             *self._copies(),
             *patch,
-        ]  # fmt: skip
+        ]
 
     def _halves(self) -> tuple[dict[str, Any], dict[str, Any]]:
         data = self.part.model_dump(mode="json", exclude_none=True)
@@ -193,10 +197,20 @@ class _Draft:
         if self.axis == self.frame.v:  # that edge is walked from its high end
             margins = margins[::-1]
         halves[0]["folding"]["flanges"][self._overlap_key()] = {
-            "kind": "offset", "name": "overlap", "edge": "cut_high", "toward": "b", "height": _text(f"{self.part.name}.thickness"),
-            "angle": _text(f"{step.angle:.4g} deg"), "radius": _mm(step.radius), "inset": _mm(step.inset), "length": _mm(step.length),
-            "extent": "inset", "first": _mm(margins[0]), "second": _mm(margins[1]), "order": 900,
-        }  # fmt: skip
+            "kind": "offset",
+            "name": "overlap",
+            "edge": "cut_high",
+            "toward": "b",
+            "height": _text(f"{self.part.name}.thickness"),
+            "angle": _text(f"{step.angle:.4g} deg"),
+            "radius": _mm(step.radius),
+            "inset": _mm(step.inset),
+            "length": _mm(step.length),
+            "extent": "inset",
+            "first": _mm(margins[0]),
+            "second": _mm(margins[1]),
+            "order": 900,
+        }
         return halves
 
     def _overlap_key(self) -> str:
@@ -249,12 +263,16 @@ class _Draft:
             place = _text(f"{name}.{low_face} + {share:.5g}*({name}.{high_face} - {name}.{low_face})")
             faces = FACES[self.frame.normal]
             bore = {
-                "name": f"{name} rivet {i}"[:40], "axis": self.frame.normal, "at": {self.axis: _text(f"{self.line} + {self.overlap / 2:g} mm"), self.across: place},
-                "diameter": _mm(diameter), "order": 900 + i,
+                "name": f"{name} rivet {i}"[:40],
+                "axis": self.frame.normal,
+                "at": {self.axis: _text(f"{self.line} + {self.overlap / 2:g} mm"), self.across: place},
+                "diameter": _mm(diameter),
+                "order": 900 + i,
                 # no farther than the overlap, so that a lip over it is not drilled
-                "low": _text(f"{name}.{faces[0]} - 1.5*{name}.thickness"), "high": _text(f"{name}.{faces[1]} + 1.5*{name}.thickness"),
+                "low": _text(f"{name}.{faces[0]} - 1.5*{name}.thickness"),
+                "high": _text(f"{name}.{faces[1]} + 1.5*{name}.thickness"),
                 "parts": {self.key: {"action": "cut"}, self.second: {"action": "cut"}},
-            }  # fmt: skip
+            }
             own = fresh_key(taken, f"rivet_{self.key}_{i}")
             taken[own] = bore
             patch.append({"op": "add", "path": pointer("bores", own), "value": bore})
@@ -273,17 +291,34 @@ class _Draft:
         for i, spot in enumerate(spots, 1):
             off = (spot - (low + high) / 2) * (1 if k == 0 else -1)
             first["folding"]["flanges"][f"{key}_tab_{i}"] = {
-                "kind": "flange", "name": f"tab {i}", "on": key, "edge": "end", "toward": "a", "length": _mm(3 * t + r + 2), "radius": _mm(r), "extent": "centred",
-                "first": _mm(width), "second": _mm(off), "order": 901 + i, "where": "outside",
-            }  # fmt: skip
+                "kind": "flange",
+                "name": f"tab {i}",
+                "on": key,
+                "edge": "end",
+                "toward": "a",
+                "length": _mm(3 * t + r + 2),
+                "radius": _mm(r),
+                "extent": "centred",
+                "first": _mm(width),
+                "second": _mm(off),
+                "order": 901 + i,
+                "where": "outside",
+            }
             sizes = {"width": _mm(deep), "height": _mm(width + 2 * PLAY)}
             if k:
                 sizes = {"width": sizes["height"], "height": sizes["width"]}
             second["features"][fresh_key(second["features"], f"slot_{i}")] = {
-                "kind": "rectangle", "name": f"slot {i}", "order": 900 + i, "radius": _text("0"), **sizes,
-                names[0]: {"origin": FACES[self.axis][0], "offset": _text(f"{self.line} + {end + PLAY - deep / 2 - self.at - along0:.6g} mm")},
+                "kind": "rectangle",
+                "name": f"slot {i}",
+                "order": 900 + i,
+                "radius": _text("0"),
+                **sizes,
+                names[0]: {
+                    "origin": FACES[self.axis][0],
+                    "offset": _text(f"{self.line} + {end + PLAY - deep / 2 - self.at - along0:.6g} mm"),
+                },
                 names[1]: {"origin": FACES[self.across][0], "offset": _mm(spot - across0)},
-            }  # fmt: skip
+            }
 
     def _bores(self) -> Patch:
         """A bore through the whole goes through whichever half it meets; through both where it meets the overlap too."""

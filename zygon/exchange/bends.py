@@ -20,8 +20,25 @@ __all__ = ["bend_notes", "usual_radius", "write_bends"]
 #: Radii that differ by less (mm) are one.
 SAME = 1e-4
 
-HEAD = ["Part", "Pieces", "Step", "Way", "Angle of bend", "Radius mm", "Length mm", "Allowance mm", "Deduction mm", "Deduction to", "K",
-        "Back-gauge mm", "Gauged from", "Tool", "Force kN", "Handling", "Runs into"]  # fmt: skip
+HEAD = [
+    "Part",
+    "Pieces",
+    "Step",
+    "Way",
+    "Angle of bend",
+    "Radius mm",
+    "Length mm",
+    "Allowance mm",
+    "Deduction mm",
+    "Deduction to",
+    "K",
+    "Back-gauge mm",
+    "Gauged from",
+    "Tool",
+    "Force kN",
+    "Handling",
+    "Runs into",
+]
 
 
 def tool_word(step: Step) -> str:

@@ -59,7 +59,7 @@ def cut_list(built: Built) -> list[CutRow]:
         part, n, quantity = parts[0], row.number, sum(p.record.quantity for p in parts)
         record, name = part.record, ", ".join(_names(parts))
         group = (document.within(record.group) or [""])[-1]
-        kin = {"keys": row.keys, "code": codes.next(group, n), "handed_of": row.handed_of, "group": group}
+        code = codes.next(group, n)
         said = "; ".join(dict.fromkeys(p.record.note for p in parts if p.record.note)) if is_placed(record) else ""
         if not is_placed(record):
             rows.append(
@@ -79,7 +79,10 @@ def cut_list(built: Built) -> list[CutRow]:
                     "",
                     record.price,
                     record.note,
-                    **kin,  # type: ignore[arg-type]
+                    keys=row.keys,
+                    code=code,
+                    handed_of=row.handed_of,
+                    group=group,
                 )
             )
             continue
@@ -95,8 +98,30 @@ def cut_list(built: Built) -> list[CutRow]:
         note = _worked(built.flats[part.key]) if part.key in built.flats else turned_words(document, made.body) if made else ""
         if row.handed_of:
             note = f"mirror image of {row.handed_of}" + (f", {note}" if note else "")
-        rows.append(CutRow(n, part.key, name, quantity, record.made, stock.name if record.stock or not is_turned(record) else "", nominal, measured.value if measured else None, sizes.length, sizes.width,
-                           sizes.area, mass, grain, 0.0 if record.cut_here else record.price, note, said, **kin))  # type: ignore[arg-type]  # fmt: skip
+        rows.append(
+            CutRow(
+                n,
+                part.key,
+                name,
+                quantity,
+                record.made,
+                stock.name if record.stock or not is_turned(record) else "",
+                nominal,
+                measured.value if measured else None,
+                sizes.length,
+                sizes.width,
+                sizes.area,
+                mass,
+                grain,
+                0.0 if record.cut_here else record.price,
+                note,
+                said,
+                row.keys,
+                code,
+                row.handed_of,
+                group,
+            )
+        )
     return rows
 
 

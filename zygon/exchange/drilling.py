@@ -100,10 +100,21 @@ def _edge_rows(built: Built, part: FlatPart) -> list[DrillRow]:
         joint = _joint_of(built, bore.owner)
         spot = edge_bore_axis(bore)[0]
         along: Literal["u", "v"] = "v" if bore.across == "u" else "u"
-        rows.append(DrillRow(
-            part.path, part.key, "edge", bore_word(part, bore), *_from_end(built, part, joint, spot, along, "end"),
-            *_from_end(built, part, joint, spot, "w", "face"), bore.diameter, bore.depth, 0.0, _title(built, joint), bore.owner,
-        ))  # fmt: skip
+        rows.append(
+            DrillRow(
+                part.path,
+                part.key,
+                "edge",
+                bore_word(part, bore),
+                *_from_end(built, part, joint, spot, along, "end"),
+                *_from_end(built, part, joint, spot, "w", "face"),
+                bore.diameter,
+                bore.depth,
+                0.0,
+                _title(built, joint),
+                bore.owner,
+            )
+        )
     return rows
 
 
@@ -148,20 +159,46 @@ def _askew_rows(built: Built, part: FlatPart) -> list[DrillRow]:
         into, (x, y, w) = (d.start, d.way) if first else (d.end, d.way)
         out: Vector = (-x, -y, -w) if first else (x, y, w)  # from the hole to the drill
         if not d.along:
-            rows.append(DrillRow(
-                part.path, part.key, "face", face_word(part, part.record.up), *_from_end(built, part, None, into, "u", "end"),
-                *_from_end(built, part, None, into, "v", "edge"), d.diameter, None, 0.0, "", d.owner, math.degrees(math.acos(abs(w))), _sight(part, out),
-            ))  # fmt: skip
+            rows.append(
+                DrillRow(
+                    part.path,
+                    part.key,
+                    "face",
+                    face_word(part, part.record.up),
+                    *_from_end(built, part, None, into, "u", "end"),
+                    *_from_end(built, part, None, into, "v", "edge"),
+                    d.diameter,
+                    None,
+                    0.0,
+                    "",
+                    d.owner,
+                    math.degrees(math.acos(abs(w))),
+                    _sight(part, out),
+                )
+            )
             continue
         across: Literal["u", "v"] = "u" if abs(x) > abs(y) else "v"
         k, along = (0, "v") if across == "u" else (1, "u")
         lean = math.degrees(math.acos(min(abs(out[k]), 1.0)))
         aside = word_toward(part, (0.0, out[1], 0.0) if k == 0 else (out[0], 0.0, 0.0)) if lean > ASKEW else ""
         side = word_toward(part, (out[0], 0.0, 0.0) if k == 0 else (0.0, out[1], 0.0))
-        rows.append(DrillRow(
-            part.path, part.key, "edge", side, *_from_end(built, part, None, into, along, "end"),  # type: ignore[arg-type]
-            *_from_end(built, part, None, into, "w", "face"), d.diameter, None, 0.0, "", d.owner, lean if lean > ASKEW else 0.0, aside,
-        ))  # fmt: skip
+        rows.append(
+            DrillRow(
+                part.path,
+                part.key,
+                "edge",
+                side,
+                *_from_end(built, part, None, into, along, "end"),  # type: ignore[arg-type]
+                *_from_end(built, part, None, into, "w", "face"),
+                d.diameter,
+                None,
+                0.0,
+                "",
+                d.owner,
+                lean if lean > ASKEW else 0.0,
+                aside,
+            )
+        )
     return rows
 
 
@@ -191,9 +228,18 @@ def _face_row(
         ways.reverse()
     spot = (*at, 0.0)
     return DrillRow(
-        part.path, part.key, "face", face_word(part, side), *_from_end(built, part, joint, spot, ways[0], "end"),
-        *_from_end(built, part, joint, spot, ways[1], "edge"), diameter, depth, sink, _title(built, joint), owner,
-    )  # fmt: skip
+        part.path,
+        part.key,
+        "face",
+        face_word(part, side),
+        *_from_end(built, part, joint, spot, ways[0], "end"),
+        *_from_end(built, part, joint, spot, ways[1], "edge"),
+        diameter,
+        depth,
+        sink,
+        _title(built, joint),
+        owner,
+    )
 
 
 def write_drilling(built: Built) -> str:
@@ -217,8 +263,23 @@ def write_drilling(built: Built) -> str:
         "toward",
         "Joint",
     ]
-    return csv_text(figures.head(head), [
-        [r.part, f"{r.side} {r.surface}", mm(r.diameter), "through" if r.depth is None else mm(r.depth), mm(r.along), r.along_from, mm(r.across),
-         r.across_from, mm(r.countersink) if r.countersink else "", f"{r.lean:.4g}" if r.lean else "", r.toward, r.joint]
-        for r in rows
-    ])  # fmt: skip
+    return csv_text(
+        figures.head(head),
+        [
+            [
+                r.part,
+                f"{r.side} {r.surface}",
+                mm(r.diameter),
+                "through" if r.depth is None else mm(r.depth),
+                mm(r.along),
+                r.along_from,
+                mm(r.across),
+                r.across_from,
+                mm(r.countersink) if r.countersink else "",
+                f"{r.lean:.4g}" if r.lean else "",
+                r.toward,
+                r.joint,
+            ]
+            for r in rows
+        ],
+    )

@@ -93,16 +93,20 @@ def _bounded(name: str, runs: list[Run]) -> None:
     if far > FARTHEST:
         raise ImportFileError(
             f"{name}: a coordinate lies {far:g} mm from the drawing's origin; at most {FARTHEST:g} mm are read",
-            entry=name, value=far, rule="coordinates",
-        )  # fmt: skip
+            entry=name,
+            value=far,
+            rule="coordinates",
+        )
 
 
 def _open_fault(name: str, run: Run) -> ImportFileError:
     (x, y), gap = run[0][0], math.dist(run[0][0], run[0][-1])
     return ImportFileError(
         f"{name}: the outline near {x + 0.0:.1f}, {y + 0.0:.1f} is open; its ends are {gap:.2f} mm apart, and up to {MEND:g} mm are mended",
-        entry=name, value=round(gap, 3), rule=f"closed outlines, or gaps of up to {MEND:g} mm",
-    )  # fmt: skip
+        entry=name,
+        value=round(gap, 3),
+        rule=f"closed outlines, or gaps of up to {MEND:g} mm",
+    )
 
 
 def read_regions(path: Path, name: str = "") -> list[Region]:
@@ -136,6 +140,8 @@ def _nested(name: str, polygons: np.ndarray) -> list[list[int]]:
         if total > MAX_NESTED:
             raise ImportFileError(
                 f"{name}: its outlines lie within one another too often; at most {MAX_NESTED} pairs are read",
-                entry=name, value=total, rule="outlines within outlines",
-            )  # fmt: skip
+                entry=name,
+                value=total,
+                rule="outlines within outlines",
+            )
     return inside

@@ -139,9 +139,12 @@ def solid_record(path: Path, name: str) -> dict[str, Any]:
     whole = whole[(whole[:, 0] != whole[:, 1]) & (whole[:, 1] != whole[:, 2]) & (whole[:, 2] != whole[:, 0])]
     _check_closed(whole, name)
     return {
-        "source": name[-120:], "size": size.tolist(), "positions": merged.ravel().tolist(), "triangles": whole.ravel().tolist(),
+        "source": name[-120:],
+        "size": size.tolist(),
+        "positions": merged.ravel().tolist(),
+        "triangles": whole.ravel().tolist(),
         "volume": round(volume, 3),
-    }  # fmt: skip
+    }
 
 
 def _check_closed(triangles: np.ndarray, name: str) -> None:

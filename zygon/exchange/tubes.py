@@ -136,8 +136,24 @@ def drilled_words(built: Built, part: MadePart) -> list[str]:
 def write_saw_list(built: Built) -> str:
     """The saw list as CSV: rows of the cut list that come from a bar, with the long point and the short, and how each end is cut."""
     shown = Figures(built.document)
-    head = ["No.", "Part", "Quantity", "Stock", "Long point mm", "Short point mm", "End A off square deg", "End A toward deg", "End A",
-            "End B off square deg", "End B toward deg", "End B", "Turn between deg", "Mass g", "Connectors from end A mm", "Holes from end A mm"]  # fmt: skip
+    head = [
+        "No.",
+        "Part",
+        "Quantity",
+        "Stock",
+        "Long point mm",
+        "Short point mm",
+        "End A off square deg",
+        "End A toward deg",
+        "End A",
+        "End B off square deg",
+        "End B toward deg",
+        "End B",
+        "Turn between deg",
+        "Mass g",
+        "Connectors from end A mm",
+        "Holes from end A mm",
+    ]
     rows: list[list[object]] = []
     for r in cut_list(built):
         part = built.made.get(r.key)
@@ -179,7 +195,24 @@ def write_bender_table(built: Built) -> str:
     A turn is taken from the last bend's plane by the right hand along the feed; a bar that springs back is bent over by so much.
     """
     shown = Figures(built.document)
-    head = ["No.", "Part", "Quantity", "Stock", "Straight length mm", "Radius mm", "Bend", "Feed mm", "Turn deg", "Bend deg", "Bent over to deg", "Begins at mm", "Then mm", "End A", "End B", "Holes from end A mm"]  # fmt: skip
+    head = [
+        "No.",
+        "Part",
+        "Quantity",
+        "Stock",
+        "Straight length mm",
+        "Radius mm",
+        "Bend",
+        "Feed mm",
+        "Turn deg",
+        "Bend deg",
+        "Bent over to deg",
+        "Begins at mm",
+        "Then mm",
+        "End A",
+        "End B",
+        "Holes from end A mm",
+    ]
     rows: list[list[object]] = []
     for r in cut_list(built):
         part = built.made.get(r.key)

@@ -18,8 +18,10 @@ def turned_words(document: Document, body: Body) -> str:
     if not isinstance(body, TurnedBody):
         return ""
     shown = Figures(document).length
-    steps = [f"⌀{shown(2 * r)} × {shown(high - low)}" if to is None else f"⌀{shown(2 * r)} to {shown(2 * to)} × {shown(high - low)}"
-             for r, to, low, high in body.steps]  # fmt: skip
+    steps = [
+        f"⌀{shown(2 * r)} × {shown(high - low)}" if to is None else f"⌀{shown(2 * r)} to {shown(2 * to)} × {shown(high - low)}"
+        for r, to, low, high in body.steps
+    ]
     found = [", ".join(steps)]
     for b in body.bores:
         mark = {"round": "⌀", "square": "square ", "hexagon": "hexagon "}[b.shape]

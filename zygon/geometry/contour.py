@@ -182,9 +182,15 @@ def rounded_rectangle(cx: float, cy: float, width: float, height: float, radius:
     if r <= EPS:
         return rectangle(-w, -h, w, h, owner).moved(cx, cy, angle)
     raw = [
-        ((-w + r, -h), 0.0), ((w - r, -h), _QUARTER), ((w, -h + r), 0.0), ((w, h - r), _QUARTER),
-        ((w - r, h), 0.0), ((-w + r, h), _QUARTER), ((-w, h - r), 0.0), ((-w, -h + r), _QUARTER),
-    ]  # fmt: skip
+        ((-w + r, -h), 0.0),
+        ((w - r, -h), _QUARTER),
+        ((w, -h + r), 0.0),
+        ((w, h - r), _QUARTER),
+        ((w - r, h), 0.0),
+        ((-w + r, h), _QUARTER),
+        ((-w, h - r), 0.0),
+        ((-w, -h + r), _QUARTER),
+    ]
     points, bulges = [], []
     for i, (p, b) in enumerate(raw):
         if math.dist(p, raw[(i + 1) % 8][0]) > EPS:

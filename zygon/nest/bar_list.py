@@ -48,10 +48,12 @@ def plan_data(cuts: Sequence[Cut], bars: Sequence[Bar], plan: BarPlan) -> dict[s
     """A plan as plain data: patterns with their pieces and what is left of each bar, how many bars, their cost, the bound and whether it is met; mm."""
     patterns = [
         {
-            "bar": bars[p.bar].length, "times": p.bars, "rest": p.rest,
+            "bar": bars[p.bar].length,
+            "times": p.bars,
+            "rest": p.rest,
             "cuts": [{"name": c.name, "length": c.length, "count": n} for c, n in zip(cuts, p.pieces, strict=True) if n],
         }
         for p in plan.patterns
-    ]  # fmt: skip
+    ]
     missing = [{"name": c.name, "length": c.length, "count": n} for c, n in zip(cuts, plan.missing, strict=True) if n]
     return {"bars": plan.bars, "cost": plan.cost, "bound": plan.bound, "proven": plan.proven, "patterns": patterns, "missing": missing}

@@ -120,8 +120,23 @@ def base_of(polygons: Sequence[Polygon], turns: Sequence[Sequence[tuple[float, b
             True,
         )
     taken = np.array(free if len(free) else [False] * len(polygons), dtype=np.int64)
-    return Base(tuple(polygons), all_points, all_first, all_after, all_poles, np.array(size, float), np.array(turn_first), all_turns,
-                np.array(extents, float), taken, lain, lain_first, lain_after, lain_poles, lain_rows)  # fmt: skip
+    return Base(
+        tuple(polygons),
+        all_points,
+        all_first,
+        all_after,
+        all_poles,
+        np.array(size, float),
+        np.array(turn_first),
+        all_turns,
+        np.array(extents, float),
+        taken,
+        lain,
+        lain_first,
+        lain_after,
+        lain_poles,
+        lain_rows,
+    )
 
 
 def _diameter(hull: np.ndarray) -> float:

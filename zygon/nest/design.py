@@ -159,9 +159,16 @@ def _task(document: Document, key: str, shapes: tuple[Shape, ...], there: dict[s
     gap, margin = plain_length(nest_.gap), plain_length(nest_.margin)
     offcuts = tuple(_offcut(k, o) for k, o in sorted(stock.offcuts.items(), key=lambda o: (o[1].order, o[0])))
     return Task(
-        shapes, kinds[0], gap, margin, nest_.seed, nest_.seconds, stock=offcuts, others=tuple(kinds[1:]),
+        shapes,
+        kinds[0],
+        gap,
+        margin,
+        nest_.seed,
+        nest_.seconds,
+        stock=offcuts,
+        others=tuple(kinds[1:]),
         margins=margins_of(nest_) if any(getattr(nest_.edges, e) for e in EDGES) else None,
-    )  # fmt: skip
+    )
 
 
 def _kind(stock: SheetStock, name: str, size: SheetSize, count: int | None) -> NestSheet:
@@ -251,8 +258,17 @@ class Before:
     few: bool
 
 
-def lay_out(document: Document, plan: StockPlan, *, seconds: float | None = None, progress: Callable[[float, StockNest], bool] | None = None,
-            known: StockNest | None = None, before: Before | None = None, search: bool = True, workers: int = 1) -> StockNest | None:  # fmt: skip
+def lay_out(
+    document: Document,
+    plan: StockPlan,
+    *,
+    seconds: float | None = None,
+    progress: Callable[[float, StockNest], bool] | None = None,
+    known: StockNest | None = None,
+    before: Before | None = None,
+    search: bool = True,
+    workers: int = 1,
+) -> StockNest | None:
     """Lays one stock out; None where it has no sheets.
 
     What is laid by hand stays so, mended where it has to be, unless ``search`` asks for a search around what is locked. ``progress(share, best)`` may

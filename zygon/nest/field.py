@@ -94,9 +94,41 @@ class Field:
     def separate(self, bounds: np.ndarray, passes: int, tally: np.ndarray, best: np.ndarray) -> bool:
         """So many passes of moving items apart; whether none overlaps. ``tally`` and ``best`` go on from call to call; ``tries`` counts places tried."""
         b, before = self.base, tally[3]
-        done = separate(b.points, b.first, b.after, b.poles, b.lain, b.lain_first, b.lain_after, b.lain_poles, b.lain_rows, b.turn_first, b.turns, b.extents,
-                        b.free, self.items, self.fixed, self.points, self.first, self.box, self.poles, self.tiles, self.after, self.pose, self.size, self.weight,
-                        self.order, bounds, self.state, passes, best, tally, WIDE, NEAR, MATES)  # fmt: skip
+        done = separate(
+            b.points,
+            b.first,
+            b.after,
+            b.poles,
+            b.lain,
+            b.lain_first,
+            b.lain_after,
+            b.lain_poles,
+            b.lain_rows,
+            b.turn_first,
+            b.turns,
+            b.extents,
+            b.free,
+            self.items,
+            self.fixed,
+            self.points,
+            self.first,
+            self.box,
+            self.poles,
+            self.tiles,
+            self.after,
+            self.pose,
+            self.size,
+            self.weight,
+            self.order,
+            bounds,
+            self.state,
+            passes,
+            best,
+            tally,
+            WIDE,
+            NEAR,
+            MATES,
+        )
         self.tries += tally[3] - before
         return bool(done)
 

@@ -278,9 +278,26 @@ def losses(i, points, after, first, box, poles, tiles, size, loss, n):
         lost = 0.0
         apart = box[i, 2] <= box[j, 0] or box[j, 2] <= box[i, 0] or box[i, 3] <= box[j, 1] or box[j, 3] <= box[i, 1]
         if not apart and _overlap(
-            points, after, first[i], first[i + 1], poles, i, 0.0, 0.0, box[i, 0], box[i, 1], box[i, 2], box[i, 3],
-            points, after, first[j], first[j + 1], poles, j, box,
-        ):  # fmt: skip
+            points,
+            after,
+            first[i],
+            first[i + 1],
+            poles,
+            i,
+            0.0,
+            0.0,
+            box[i, 0],
+            box[i, 1],
+            box[i, 2],
+            box[i, 3],
+            points,
+            after,
+            first[j],
+            first[j + 1],
+            poles,
+            j,
+            box,
+        ):
             reach = SMOOTH * max(size[i, 1], size[j, 1])
             lost = np.sqrt(_deep(rows, 0, 0.0, 0.0, tiles, j, reach) + reach * reach) * np.sqrt(size[i, 0] * size[j, 0])
         loss[i, j] = loss[j, i] = lost
@@ -403,8 +420,40 @@ def _turned_along(base, base_after, a, b, mirrored, edge, state, at):
     " i8[::1], f8[:,::1], i8[::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], f8[:,::1], f8[:,::1], f8[::1], i8, f8[::1], f8[::1], u8[::1], i8, i8, i8)"
 )
 def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
-             i, shape, pose, poses, base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first, turns,
-             extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near, mates):  # fmt: skip
+    i,
+    shape,
+    pose,
+    poses,
+    base,
+    base_first,
+    base_after,
+    base_poles,
+    lain,
+    lain_first,
+    lain_after,
+    lain_poles,
+    lain_rows,
+    turn_first,
+    turns,
+    extents,
+    free,
+    points,
+    first,
+    after,
+    box,
+    poles,
+    tiles,
+    size,
+    weight,
+    bounds,
+    n,
+    found,
+    tally,
+    state,
+    wide,
+    near,
+    mates,
+):
     """Seeks a pose of little cost for item i; its cost, with the pose in ``found``; ``tally[3]`` counts the places tried.
 
     Outlines at their turns lie ready in ``lain``; those that take any angle are turned as they are tried.
@@ -625,8 +674,41 @@ def _improve(  # noqa: PLR0915 - compiled: both stages share what is turned
     " i8[::1], f8[:,::1], i8[::1], f8[:,::1], f8[:,:,::1], f4[:,:,::1], i8[::1], f8[:,::1], f8[:,::1], f8[:,::1], i8[::1], f8[::1], u8[::1], i8,"
     " f8[:,::1], f8[::1], i8, i8, i8)"
 )
-def separate(base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first, turns, extents, free, shape_of, fixed,
-             points, first, box, poles, tiles, after, pose, size, weight, order, bounds, state, passes, best_pose, tally, wide, near, mates):  # fmt: skip
+def separate(
+    base,
+    base_first,
+    base_after,
+    base_poles,
+    lain,
+    lain_first,
+    lain_after,
+    lain_poles,
+    lain_rows,
+    turn_first,
+    turns,
+    extents,
+    free,
+    shape_of,
+    fixed,
+    points,
+    first,
+    box,
+    poles,
+    tiles,
+    after,
+    pose,
+    size,
+    weight,
+    order,
+    bounds,
+    state,
+    passes,
+    best_pose,
+    tally,
+    wide,
+    near,
+    mates,
+):
     """Moves overlapping items until none overlaps, or for so many passes; whether none does (1) or some do (0).
 
     ``best_pose`` keeps the layout of least loss, ``tally`` (4,) its loss, the passes since it was found, the passes in all, and the places tried. ``weight`` (n, n) is
@@ -659,8 +741,41 @@ def separate(base, base_first, base_after, base_poles, lain, lain_first, lain_af
                 present += weight[i, j] * loss[i, j]
             if present == 0.0:
                 continue
-            cost = _improve(i, shape_of[i], pose[i], pose, base, base_first, base_after, base_poles, lain, lain_first, lain_after, lain_poles, lain_rows, turn_first,
-                            turns, extents, free, points, first, after, box, poles, tiles, size, weight, bounds, n, found, tally, state, wide, near, mates)  # fmt: skip
+            cost = _improve(
+                i,
+                shape_of[i],
+                pose[i],
+                pose,
+                base,
+                base_first,
+                base_after,
+                base_poles,
+                lain,
+                lain_first,
+                lain_after,
+                lain_poles,
+                lain_rows,
+                turn_first,
+                turns,
+                extents,
+                free,
+                points,
+                first,
+                after,
+                box,
+                poles,
+                tiles,
+                size,
+                weight,
+                bounds,
+                n,
+                found,
+                tally,
+                state,
+                wide,
+                near,
+                mates,
+            )
             if cost < present:
                 pose[i] = found
                 lay(i, pose[i], base, base_first, base_poles, shape_of[i], points, first, box, poles, tiles, False)

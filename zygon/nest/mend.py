@@ -72,9 +72,14 @@ def holding(task: Task, sheets: Sheets, kept: Sequence[Sequence[Placement]], clo
     kinds = [replace(k, count=counts[k]) for k in task.kinds if counts[k] != 0]
     held = tuple((n, p) for n, own in enumerate(kept) for p in own)
     return replace(
-        task, stock=(*(s for s, _ in sheets), *left), held=held, closed=frozenset(shut), sheet=kinds[0] if kinds else task.sheet,
-        others=tuple(kinds[1:]), max_sheets=task.max_sheets if kinds else 0,
-    )  # fmt: skip
+        task,
+        stock=(*(s for s, _ in sheets), *left),
+        held=held,
+        closed=frozenset(shut),
+        sheet=kinds[0] if kinds else task.sheet,
+        others=tuple(kinds[1:]),
+        max_sheets=task.max_sheets if kinds else 0,
+    )
 
 
 def _there(task: Task, sheets: Sheets) -> Sheets:

@@ -115,8 +115,10 @@ class Task:
             if self.gap >= min(sheet.length, sheet.width):
                 raise NestError(
                     f"gap: {self.gap:g} mm is as large as a sheet of {sheet.length:g} x {sheet.width:g} mm",
-                    entry="gap", value=self.gap, rule="smaller than the sheet",
-                )  # fmt: skip
+                    entry="gap",
+                    value=self.gap,
+                    rule="smaller than the sheet",
+                )
         self._check_shapes()
 
     def _check_shapes(self) -> None:

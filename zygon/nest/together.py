@@ -60,14 +60,27 @@ def _merged(group: list[tuple[Item, StockPlan]]) -> StockPlan:
     low_x, low_y, high_x, high_y = (max(t.edges[k] for t in tasks) for k in range(4))
     first, *others = kinds.values()
     task = Task(
-        shapes, first, max(t.gap for t in tasks), max(t.margin for t in tasks), tasks[0].seed, max(t.seconds for t in tasks),
-        stock=tuple(offcuts.values()), others=tuple(others), margins=(low_x, low_y, high_x, high_y),
-    )  # fmt: skip
+        shapes,
+        first,
+        max(t.gap for t in tasks),
+        max(t.margin for t in tasks),
+        tasks[0].seed,
+        max(t.seconds for t in tasks),
+        stock=tuple(offcuts.values()),
+        others=tuple(others),
+        margins=(low_x, low_y, high_x, high_y),
+    )
     flats = tuple(f for _, p in group for f in p.flats)
     document = group[0][0].built.document
     cutter = document.cutters.get(document.cutter)
     rules = replace(task, shapes=(), seconds=1.0)
-    key = digest("together", group[0][1].stock, [(s.name, f.digest, s.quantity, s.turns, s.mirror) for s, f in zip(shapes, flats, strict=True)], rules, cutter)  # fmt: skip
+    key = digest(
+        "together",
+        group[0][1].stock,
+        [(s.name, f.digest, s.quantity, s.turns, s.mirror) for s, f in zip(shapes, flats, strict=True)],
+        rules,
+        cutter,
+    )
     parts = tuple(f"{item.key}/{part}" for item, p in group for part in p.parts)
     return StockPlan(group[0][1].stock, parts, flats, task, key, key)
 

@@ -60,8 +60,15 @@ class Filling:
     ``area`` is what a part takes (mm²); ``still`` are the (shape, copy) that do not move.
     """
 
-    def __init__(self, full: Place, giver: Place, offered: Sequence[tuple[int, int]], area: Callable[[Placement], float],
-                 still: frozenset[tuple[int, int]], seed: int) -> None:  # fmt: skip
+    def __init__(
+        self,
+        full: Place,
+        giver: Place,
+        offered: Sequence[tuple[int, int]],
+        area: Callable[[Placement], float],
+        still: frozenset[tuple[int, int]],
+        seed: int,
+    ) -> None:
         self.full, self.giver, self.area, self.still, self.seed = full, giver, area, still, seed
         self.offered = set(offered)
         self.random = np.random.default_rng(seed)

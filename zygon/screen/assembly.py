@@ -19,8 +19,10 @@ def assembly_data(built: Built, found: Assembly) -> ShownAssembly:
         start[i] = -step.way[1] * step.distance
         steps.append({"parts": list(step.parts), "way": way_word(step.way), "start": start, "distance": step.distance})
     return {
-        "first": list(found.first), "steps": steps, "locked": [list(g) for g in found.locked],
+        "first": list(found.first),
+        "steps": steps,
+        "locked": [list(g) for g in found.locked],
         "loose": [{"part": x.part, "ways": [way_word(w) for w in x.ways], "kept_by": x.kept_by} for x in found.loose],
         "sets": [[{"bore": key, "place": n} for key, n in behind] for behind in found.sets],
         "drops": [{"part": d.part, "height": d.height, "onto": d.onto} for d in drops(built) if d.way is None],
-    }  # fmt: skip
+    }

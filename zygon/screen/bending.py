@@ -24,8 +24,15 @@ def bend_plan(document: Document, part: FlatPart) -> list[ShownBendStep] | None:
 def _step(fold: Fold, number: int, step: Step) -> ShownBendStep:
     bends = [fold.bends[i] for i in step.bends]
     return {
-        "number": number, "keys": [b.key for b in bends], "owners": list(dict.fromkeys(b.owner for b in bends)),
-        "gauge": step.gauge.distance, "against": step.gauge.against, "length": step.length, "force": step.force,
-        "tool": tool_word(step), "radius": step.tool.radius if step.tool else None,
-        "handling": handling(step), "collides": list(step.collides),
-    }  # fmt: skip
+        "number": number,
+        "keys": [b.key for b in bends],
+        "owners": list(dict.fromkeys(b.owner for b in bends)),
+        "gauge": step.gauge.distance,
+        "against": step.gauge.against,
+        "length": step.length,
+        "force": step.force,
+        "tool": tool_word(step),
+        "radius": step.tool.radius if step.tool else None,
+        "handling": handling(step),
+        "collides": list(step.collides),
+    }

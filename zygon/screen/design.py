@@ -111,12 +111,31 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> ShownPart:
     low, high = _reaches(body, flat) if body else (None, None)
     data: ShownPart = {
         **(_plate(built, flat) if flat else NO_PLATE),
-        "key": part.key, "of": part.of, "path": part.path, "number": row.number, "code": row.code, "made_by": [list(m) for m in part.made_by],
-        "kind": record.kind, "made": record.made, "quantity": record.quantity, "stale": part.stale, "length": row.length, "width": row.width,
-        "area": row.area, "mass": row.mass, "thickness": sizes_of(made).thickness if made else None,
-        "stock": record.stock if is_placed(record) else "", "nominal": row.nominal, "measured": row.measured, "note": row.note,
-        "solid": f"solid-{body.body.digest}" if body else "", "matrix": [*made.matrix] if made else [], "handed": part.handed, "low": low, "high": high,
-    }  # fmt: skip
+        "key": part.key,
+        "of": part.of,
+        "path": part.path,
+        "number": row.number,
+        "code": row.code,
+        "made_by": [list(m) for m in part.made_by],
+        "kind": record.kind,
+        "made": record.made,
+        "quantity": record.quantity,
+        "stale": part.stale,
+        "length": row.length,
+        "width": row.width,
+        "area": row.area,
+        "mass": row.mass,
+        "thickness": sizes_of(made).thickness if made else None,
+        "stock": record.stock if is_placed(record) else "",
+        "nominal": row.nominal,
+        "measured": row.measured,
+        "note": row.note,
+        "solid": f"solid-{body.body.digest}" if body else "",
+        "matrix": [*made.matrix] if made else [],
+        "handed": part.handed,
+        "low": low,
+        "high": high,
+    }
     if body and isinstance(body.body, MemberBody):
         data["member"] = member_data(built, body, body.body)
     elif body and isinstance(body.body, BentBody):
@@ -134,9 +153,22 @@ def _reaches(part: MadePart, flat: FlatPart | None) -> tuple[Sequence[float], Se
 
 #: Of what lies in no plane.
 NO_PLATE: ShownPlate = {
-    "has": [], "folded": False, "sharp": 0, "turns": False, "cut_back": {}, "corners": [], "flat": "", "face_a": "", "face_b": "", "u": "", "v": "",
-    "words": {}, "bend_words": {}, "ends": [], "origin": [],
-}  # fmt: skip
+    "has": [],
+    "folded": False,
+    "sharp": 0,
+    "turns": False,
+    "cut_back": {},
+    "corners": [],
+    "flat": "",
+    "face_a": "",
+    "face_b": "",
+    "u": "",
+    "v": "",
+    "words": {},
+    "bend_words": {},
+    "ends": [],
+    "origin": [],
+}
 
 
 def _plate(built: Built, part: FlatPart) -> ShownPlate:
@@ -153,10 +185,16 @@ def _plate(built: Built, part: FlatPart) -> ShownPlate:
         data |= {"cut_back": {k: list(w) for k, w in cut_back(fold).items()}, "corners": [list(c) for c in fold.corners]}
     if not flat.empty:
         data |= {
-            "flat": _flat_id(built.document, part), "face_a": face_word(part, "a"), "face_b": face_word(part, "b"), "u": part.frame.u, "v": part.frame.v,
-            "words": own_words(part), "bend_words": {k: list(w) for k, w in bend_words(part).items()}, "ends": [list(e) for e in end_words(part)],
+            "flat": _flat_id(built.document, part),
+            "face_a": face_word(part, "a"),
+            "face_b": face_word(part, "b"),
+            "u": part.frame.u,
+            "v": part.frame.v,
+            "words": own_words(part),
+            "bend_words": {k: list(w) for k, w in bend_words(part).items()},
+            "ends": [list(e) for e in end_words(part)],
             "origin": [part.span_box.span(a)[0] for a in (part.frame.u, part.frame.v)],
-        }  # fmt: skip
+        }
     return data
 
 
@@ -194,22 +232,48 @@ def _clearances(built: Built) -> list[ShownClearance]:
 def _joint(built: Built, joint: BuiltJoint) -> ShownJoint:
     names = [built.parts[k].path for k in (joint.a, joint.b)]
     return {
-        "key": joint.key, "kind": joint.kind, "a": joint.a, "b": joint.b, "title": "–".join(names), "contact": joint.contact, "axis": joint.axis,
-        "run": joint.run, "fingers": [{"low": f.low, "high": f.high, "owner": f.owner} for f in joint.fingers], "fit": joint.fit,
-        "refused": joint.refused, "details": joint.details, "across": joint.across, "form": joint.form, "fastened": joint.fastened,
-        "ends": list(joint.ends), "sides": list(joint.sides), "copies": [list(p) for p in joint.copies],
-    }  # fmt: skip
+        "key": joint.key,
+        "kind": joint.kind,
+        "a": joint.a,
+        "b": joint.b,
+        "title": "–".join(names),
+        "contact": joint.contact,
+        "axis": joint.axis,
+        "run": joint.run,
+        "fingers": [{"low": f.low, "high": f.high, "owner": f.owner} for f in joint.fingers],
+        "fit": joint.fit,
+        "refused": joint.refused,
+        "details": joint.details,
+        "across": joint.across,
+        "form": joint.form,
+        "fastened": joint.fastened,
+        "ends": list(joint.ends),
+        "sides": list(joint.sides),
+        "copies": [list(p) for p in joint.copies],
+    }
 
 
 def problem_data(problem: Problem) -> ShownProblem:
     """A problem as plain data."""
     f = problem.fault
     return {
-        "id": problem.id, "code": f.code, "severity": f.severity, "message": f.message, "rule": f.rule, "value": f.value, "source": f.source,
-        "part": f.part, "other": f.other, "owner": f.owner, "entry": f.entry, "at": f.at, "reopened": problem.reopened, "lost": f.lost,
+        "id": problem.id,
+        "code": f.code,
+        "severity": f.severity,
+        "message": f.message,
+        "rule": f.rule,
+        "value": f.value,
+        "source": f.source,
+        "part": f.part,
+        "other": f.other,
+        "owner": f.owner,
+        "entry": f.entry,
+        "at": f.at,
+        "reopened": problem.reopened,
+        "lost": f.lost,
         "kept": {"reason": problem.kept.reason, "by": problem.kept.by} if problem.kept else None,
         "mends": [{"label": m.label, "patch": m.patch} for m in f.mends],
-    }  # fmt: skip
+    }
 
 
 def _totals(built: Built, listed: list[CutRow], bought: list[BuyRow]) -> ShownTotals:
@@ -372,10 +436,20 @@ def _flat_data(flat: Flat, kerf: float, left: ByHand) -> ShownFlat:
         "seen": flat.seen,
         "thickness": flat.thickness,
         "narrow": [list(n.at) for n in compensated(flat, kerf, left).narrow],
-        "bores": [{"edge": b.edge, "along": b.along, "w": b.w, "diameter": b.diameter, "depth": b.depth, "owner": b.owner,
-                   "line": _bore_line(flat, b)} for b in flat.bores],
+        "bores": [
+            {
+                "edge": b.edge,
+                "along": b.along,
+                "w": b.w,
+                "diameter": b.diameter,
+                "depth": b.depth,
+                "owner": b.owner,
+                "line": _bore_line(flat, b),
+            }
+            for b in flat.bores
+        ],
         "skew_bores": [_skew_data(flat, b) for b in flat.skew_bores],
-    }  # fmt: skip
+    }
 
 
 def _skew_data(flat: Flat, bore: SkewBore) -> ShownSkew:
@@ -383,9 +457,12 @@ def _skew_data(flat: Flat, bore: SkewBore) -> ShownSkew:
     up = flat.thickness if flat.seen == "a" else 0.0
     near, far = sorted((bore.start, bore.end), key=lambda p: abs(p[2] - up))
     return {
-        "line": [*near[:2], *far[:2]], "diameter": bore.diameter, "lean": None if bore.along else math.degrees(math.acos(abs(bore.way[2]))),
-        "under": "" if bore.along else path_data(bore.mouth(far)), "owner": bore.owner,
-    }  # fmt: skip
+        "line": [*near[:2], *far[:2]],
+        "diameter": bore.diameter,
+        "lean": None if bore.along else math.degrees(math.acos(abs(bore.way[2]))),
+        "under": "" if bore.along else path_data(bore.mouth(far)),
+        "owner": bore.owner,
+    }
 
 
 def _bore_line(flat: Flat, bore: EdgeBore) -> list[float]:
@@ -427,8 +504,13 @@ def _with_island(pocket: ShownContour, row: ShownContour, ground: shapely.Geomet
     owners = [o if o[1] else [o[0], pocket["d"]] for o in pocket["owners"]] + [o if o[1] else [o[0], row["d"]] for o in row["owners"]]
     spot = list(shapely.point_on_surface(ground).coords[0])
     return {
-        **pocket, "d": pocket["d"] + row["d"], "cut": pocket["cut"] + row["cut"], "length": pocket["length"] + row["length"], "owners": owners, "spot": spot,
-    }  # fmt: skip
+        **pocket,
+        "d": pocket["d"] + row["d"],
+        "cut": pocket["cut"] + row["cut"],
+        "length": pocket["length"] + row["length"],
+        "owners": owners,
+        "spot": spot,
+    }
 
 
 def _contour(operation: ShownOperation, contour: Contour, path: Contour, kerf: float, depth: float) -> ShownContour:
@@ -437,11 +519,22 @@ def _contour(operation: ShownOperation, contour: Contour, path: Contour, kerf: f
     width, height = cut_on_the_line(contour, kerf, operation == "outside") if cut else (0.0, 0.0)
     x0, y0, x1, y1 = contour.bounds
     return {
-        "operation": operation, "d": path_data(contour), "cut": path_data(path), "bounds": contour.bounds, "circle": round_, "depth": depth,
-        "owners": [[o, path_data(Contour((s.p, s.q), (s.bulge,), (o,), closed=False))] for o, s in zip(contour.owners, contour.segments(), strict=True)]
-        if len(set(contour.owners)) > 1 else [[contour.owners[0], ""]],
-        "on_line": [width, height], "length": path.length, "spot": [(x0 + x1) / 2, (y0 + y1) / 2],
-    }  # fmt: skip
+        "operation": operation,
+        "d": path_data(contour),
+        "cut": path_data(path),
+        "bounds": contour.bounds,
+        "circle": round_,
+        "depth": depth,
+        "owners": [
+            [o, path_data(Contour((s.p, s.q), (s.bulge,), (o,), closed=False))]
+            for o, s in zip(contour.owners, contour.segments(), strict=True)
+        ]
+        if len(set(contour.owners)) > 1
+        else [[contour.owners[0], ""]],
+        "on_line": [width, height],
+        "length": path.length,
+        "spot": [(x0 + x1) / 2, (y0 + y1) / 2],
+    }
 
 
 def nest_data(document: Document, found: StockNest) -> KeptLayout:
@@ -461,21 +554,47 @@ def nest_data(document: Document, found: StockNest) -> KeptLayout:
         whole = length * sheet.sheet.width if sheet.sheet.roll else sheet.sheet.area
         area = sum(found.plan.flats[p.shape].pieces[0].area for p in sheet.placements)
         outline = sheet.sheet.outline
-        sheets.append({
-            "size": sheet.sheet.name, "is_offcut": sheet.sheet.name in offcuts, "cut": any((p["part"], p["number"]) in cut for p in parts),
-            "outline": "".join(path_data(c) for c in (outline.outer, *outline.inner)) if outline else "", "price": sheet.cost,
-            "length": length, "width": sheet.sheet.width, "roll": sheet.sheet.roll, "used_length": round(sheet.used_length, 2), "share": area / whole,
-            "parts": parts, "offcut": [round(x, 2) for x in (rest.x, rest.y, rest.length, rest.width)] if rest and not sheet.sheet.roll else None,
-            "cut_length": reckoning.cut_length, "pierces": reckoning.pierces, "seconds": reckoning.seconds, "cost": reckoning.cost, "known": reckoning.known,
-        })  # fmt: skip
+        sheets.append(
+            {
+                "size": sheet.sheet.name,
+                "is_offcut": sheet.sheet.name in offcuts,
+                "cut": any((p["part"], p["number"]) in cut for p in parts),
+                "outline": "".join(path_data(c) for c in (outline.outer, *outline.inner)) if outline else "",
+                "price": sheet.cost,
+                "length": length,
+                "width": sheet.sheet.width,
+                "roll": sheet.sheet.roll,
+                "used_length": round(sheet.used_length, 2),
+                "share": area / whole,
+                "parts": parts,
+                "offcut": [round(x, 2) for x in (rest.x, rest.y, rest.length, rest.width)] if rest and not sheet.sheet.roll else None,
+                "cut_length": reckoning.cut_length,
+                "pierces": reckoning.pierces,
+                "seconds": reckoning.seconds,
+                "cost": reckoning.cost,
+                "known": reckoning.known,
+            }
+        )
     return {
-        "stock": found.plan.stock, "stock_name": document.stocks[found.plan.stock].name, "tint": document.stocks[found.plan.stock].tint,
-        "currency": document.currency, "digest": found.digest, "hand": not found.found, "sheets": sheets, "share": found.layout.share,
-        "sheet_cost": found.sheet_cost, "gap": task.gap, "margin": task.margin, "passes": found.layout.passes, "stopped": found.layout.stopped,
+        "stock": found.plan.stock,
+        "stock_name": document.stocks[found.plan.stock].name,
+        "tint": document.stocks[found.plan.stock].tint,
+        "currency": document.currency,
+        "digest": found.digest,
+        "hand": not found.found,
+        "sheets": sheets,
+        "share": found.layout.share,
+        "sheet_cost": found.sheet_cost,
+        "gap": task.gap,
+        "margin": task.margin,
+        "passes": found.layout.passes,
+        "stopped": found.layout.stopped,
         "unplaced": {found.plan.parts[i]: n for i, n in found.layout.unplaced.items()},
-        "reasons": {found.plan.parts[i]: reason_of(task, i) for i in found.layout.unplaced}, "kerf": _kerf(document, found.plan.stock),
-        "flats": {part: flat.digest for part, flat in zip(found.plan.parts, found.plan.flats, strict=True)}, **placements_data(found),
-    }  # fmt: skip
+        "reasons": {found.plan.parts[i]: reason_of(task, i) for i in found.layout.unplaced},
+        "kerf": _kerf(document, found.plan.stock),
+        "flats": {part: flat.digest for part, flat in zip(found.plan.parts, found.plan.flats, strict=True)},
+        **placements_data(found),
+    }
 
 
 def _placed(document: Document, plan: StockPlan, placement: Placement, locked: set[tuple[str, int]]) -> ShownPlaced:
@@ -483,8 +602,17 @@ def _placed(document: Document, plan: StockPlan, placement: Placement, locked: s
     x0, y0, x1, y1 = contours.outside[0].bounds
     part = plan.parts[placement.shape]
     return {
-        "part": part, "number": placement.copy, "x": placement.x, "y": placement.y, "angle": math.degrees(placement.angle),
-        "mirrored": placement.mirrored, "locked": (part, placement.copy) in locked, "middle": [(x0 + x1) / 2, (y0 + y1) / 2],
-        "size": [x1 - x0, y1 - y0], "outside": path_data(contours.outside[0]), "inside": [path_data(c) for c in contours.inside],
-        "marks": [path_data(c) for c in contours.marks], "depths": [path_data(c) for _, c in contours.depths],
-    }  # fmt: skip
+        "part": part,
+        "number": placement.copy,
+        "x": placement.x,
+        "y": placement.y,
+        "angle": math.degrees(placement.angle),
+        "mirrored": placement.mirrored,
+        "locked": (part, placement.copy) in locked,
+        "middle": [(x0 + x1) / 2, (y0 + y1) / 2],
+        "size": [x1 - x0, y1 - y0],
+        "outside": path_data(contours.outside[0]),
+        "inside": [path_data(c) for c in contours.inside],
+        "marks": [path_data(c) for c in contours.marks],
+        "depths": [path_data(c) for _, c in contours.depths],
+    }

@@ -27,33 +27,54 @@ def set_data(built: Built, bore: str) -> ShownSet:
     """A bore's set, wherever it lies."""
     one = built.sets[bore]
     return {
-        "bore": bore, "words": one.words, "needed": one.needed, "length": one.length, "engaged": one.engaged, "holes": one.holes,
+        "bore": bore,
+        "words": one.words,
+        "needed": one.needed,
+        "length": one.length,
+        "engaged": one.engaged,
+        "holes": one.holes,
         "pieces": [
-            [{"name": p.hardware.name, "standard": p.hardware.standard, "solid": _solid_of(p.hardware)} for p in place.pieces] for place in one.places
-        ],
-        "places": [
-            {"parts": list(place.parts), "at": list(place.at), "way": list(place.way),
-             "matrices": [[round(x, 6) + 0.0 for row in p.motion.rows for x in row] for p in place.pieces]}
+            [{"name": p.hardware.name, "standard": p.hardware.standard, "solid": _solid_of(p.hardware)} for p in place.pieces]
             for place in one.places
         ],
-    }  # fmt: skip
+        "places": [
+            {
+                "parts": list(place.parts),
+                "at": list(place.at),
+                "way": list(place.way),
+                "matrices": [[round(x, 6) + 0.0 for row in p.motion.rows for x in row] for p in place.pieces],
+            }
+            for place in one.places
+        ],
+    }
 
 
 def fitted_data(built: Built) -> list[ShownFitted]:
     """What of hardware is on parts alone."""
     return [
-        {"part": part.key, "name": p.hardware.name, "standard": p.hardware.standard, "solid": _solid_of(p.hardware),
-         "matrix": [round(x, 6) + 0.0 for row in p.motion.rows for x in row]}
+        {
+            "part": part.key,
+            "name": p.hardware.name,
+            "standard": p.hardware.standard,
+            "solid": _solid_of(p.hardware),
+            "matrix": [round(x, 6) + 0.0 for row in p.motion.rows for x in row],
+        }
         for part, p in rings_of(built)
-    ]  # fmt: skip
+    ]
 
 
 def bought_data(row: BuyRow) -> ShownBuy:
     """A line of what is bought."""
     return {
-        "name": row.name, "standard": row.standard, "designation": row.designation, "needed": row.needed, "spare": row.spare, "price": row.price,
-        "mass": row.mass, "owners": list(row.owners),
-    }  # fmt: skip
+        "name": row.name,
+        "standard": row.standard,
+        "designation": row.designation,
+        "needed": row.needed,
+        "spare": row.spare,
+        "price": row.price,
+        "mass": row.mass,
+        "owners": list(row.owners),
+    }
 
 
 def hardware_solids(built: Built, known: set[str]) -> dict[str, ShownSolid]:
@@ -69,6 +90,10 @@ def hardware_solids(built: Built, known: set[str]) -> dict[str, ShownSolid]:
 def _data(hardware: Hardware) -> ShownSolid:
     mesh = mesh_of_hardware(hardware)
     return {
-        "skin": None, "positions": np.round(mesh.positions, 4).ravel().tolist(), "triangles": mesh.triangles.ravel().tolist(),
-        "owners": ["hardware"], "counts": [len(mesh.triangles)], "edges": np.round(mesh.edges.reshape(-1, 3), 4).ravel().tolist(),
-    }  # fmt: skip
+        "skin": None,
+        "positions": np.round(mesh.positions, 4).ravel().tolist(),
+        "triangles": mesh.triangles.ravel().tolist(),
+        "owners": ["hardware"],
+        "counts": [len(mesh.triangles)],
+        "edges": np.round(mesh.edges.reshape(-1, 3), 4).ravel().tolist(),
+    }

@@ -26,11 +26,26 @@ __all__ = ["joint_figure"]
 
 #: Words for figures in effect, in the order in which they are shown.
 WORDS = {
-    "depth": "deep", "depth_a": "let into the first", "depth_b": "let into the second", "width": "wide", "tail": "tail, widest", "root": "tail at its root",
-    "pin": "pin, narrowest", "diameter": "diameter", "depth_face": "deep in the face", "depth_edge": "deep in the edge", "length": "long", "clearance": "clearance hole",
-    "pilot": "pilot hole", "head": "countersink", "thickness": "tenon thick", "notch_a": "notch in the first", "stop": "stops short by", "web": "left beyond the slots",
+    "depth": "deep",
+    "depth_a": "let into the first",
+    "depth_b": "let into the second",
+    "width": "wide",
+    "tail": "tail, widest",
+    "root": "tail at its root",
+    "pin": "pin, narrowest",
+    "diameter": "diameter",
+    "depth_face": "deep in the face",
+    "depth_edge": "deep in the edge",
+    "length": "long",
+    "clearance": "clearance hole",
+    "pilot": "pilot hole",
+    "head": "countersink",
+    "thickness": "tenon thick",
+    "notch_a": "notch in the first",
+    "stop": "stops short by",
+    "web": "left beyond the slots",
     "together": "thick together",
-}  # fmt: skip
+}
 #: The boards of a joint.
 ENDS: tuple[Literal["a", "b"], ...] = ("a", "b")
 COUNTS = {
@@ -132,9 +147,10 @@ def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[FigureView]:
     t = slab[1] - slab[0]
     section = {joint.axis: window[joint.axis], na: (slab[0] - t, slab[1] + t)}
     return [
-        _view("Just under the parting", na, split - 0.05, window, a, b), _view("Just over it", na, split + 0.05, window, a, b),
+        _view("Just under the parting", na, split - 0.05, window, a, b),
+        _view("Just over it", na, split + 0.05, window, a, b),
         _view("Section", section_axis, middle, section, a, b),
-    ]  # fmt: skip
+    ]
 
 
 def _askew(a: FlatPart, b: FlatPart) -> FigureView:

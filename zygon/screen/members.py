@@ -26,8 +26,15 @@ def _ends(built: Built, part: MadePart, body: MemberBody | BentBody) -> list[Sho
     templates, found = needs_template(part), list[ShownEnd]()
     for end in ENDS:
         saw = body.saw(end)
-        found.append({"off": saw.angle, "toward": saw.toward, "words": cut_words(built, part, end), "template": end in templates,
-                      "gives_way": _gives_way(built, part, body, end)})  # fmt: skip
+        found.append(
+            {
+                "off": saw.angle,
+                "toward": saw.toward,
+                "words": cut_words(built, part, end),
+                "template": end in templates,
+                "gives_way": _gives_way(built, part, body, end),
+            }
+        )
     return found
 
 
@@ -53,8 +60,17 @@ def connector_data(built: Built, part: MadePart, body: ConnectorBody) -> ShownCo
     sockets: list[ShownSocket] = []
     for n, sleeve in enumerate(body.sleeves, 1):
         seat = seats.get(sleeve.key)
-        sockets.append({"key": sleeve.key, "number": n, "member": seat.member if seat else "", "at": seat.at if seat else "", "deep": sleeve.deep,
-                        "stand_off": sleeve.out, "gap": seat.gap if seat else None})  # fmt: skip
+        sockets.append(
+            {
+                "key": sleeve.key,
+                "number": n,
+                "member": seat.member if seat else "",
+                "at": seat.at if seat else "",
+                "deep": sleeve.deep,
+                "stand_off": sleeve.out,
+                "gap": seat.gap if seat else None,
+            }
+        )
     return {"sockets": sockets, "ways": built.seatings[part.of].ways if part.of in built.seatings else 1}
 
 

@@ -27,9 +27,13 @@ def rooms_data(built: Built, part: str, face: str, plane: Plane, stock: str) -> 
         raise DocumentError("A board is cut from a sheet of this design", entry="stock", value=stock, rule="a sheet stock of the design")
     found = free_rooms(built, part, face, plane, thickness.value)
     return {
-        "rooms": [_room(built, r, plane, thickness.value) for r in found.rooms], "axis": found.axis, "at": found.at, "outward": found.outward,
-        "thickness": thickness.value, "why": found.why,
-    }  # fmt: skip
+        "rooms": [_room(built, r, plane, thickness.value) for r in found.rooms],
+        "axis": found.axis,
+        "at": found.at,
+        "outward": found.outward,
+        "thickness": thickness.value,
+        "why": found.why,
+    }
 
 
 def _room(built: Built, room: Room, plane: Plane, thickness: float) -> ShownRoom:
@@ -77,23 +81,51 @@ def edges_data(built: Built, part: str) -> list[ShownEdge]:
 def feature_pulls_data(built: Built, part: str, feature: str) -> ShownFeaturePulls:
     """How a feature is dragged on its face. Raises DocumentError where it cannot be."""
     found = feature_pulls(built, part, feature)
-    return cast(ShownFeaturePulls, {"at": list(found.at), "pulls": [_feature_pull(p) for p in found.pulls],
-                                    "extents": [{"pull": _pull(e.pull), "way": list(e.way)} for e in found.extents]})  # fmt: skip
+    return cast(
+        ShownFeaturePulls,
+        {
+            "at": list(found.at),
+            "pulls": [_feature_pull(p) for p in found.pulls],
+            "extents": [{"pull": _pull(e.pull), "way": list(e.way)} for e in found.extents],
+        },
+    )
 
 
 def _feature_pull(pull: FeaturePull) -> dict[str, object]:
     text = pull.text
     return {
-        "way": pull.way, "axis": pull.axis, "value": pull.value, "sign": pull.sign, "pointer": pull.pointer, "origin": pull.origin, "base": text.base,
-        "constant": text.constant, "word": text.word, "factor": text.factor, "places": text.places, "whole": pull.whole,
+        "way": pull.way,
+        "axis": pull.axis,
+        "value": pull.value,
+        "sign": pull.sign,
+        "pointer": pull.pointer,
+        "origin": pull.origin,
+        "base": text.base,
+        "constant": text.constant,
+        "word": text.word,
+        "factor": text.factor,
+        "places": text.places,
+        "whole": pull.whole,
         "marks": [{"value": m.value, "words": m.words, "origin": m.origin, "text": m.text, "edge": m.edge} for m in pull.marks],
-    }  # fmt: skip
+    }
 
 
 def _pull(pull: Pull) -> ShownPull:
     text = pull.text
     return {
-        "face": pull.face, "axis": pull.axis, "value": pull.value, "pointer": pull.pointer, "base": text.base, "constant": text.constant, "word": text.word,
-        "factor": text.factor, "places": text.places, "whole": pull.whole, "size": pull.size, "follow": pull.follow, "unit": text.bare,
-        "catches": [{"value": c.value, "entry": c.entry} for c in pull.catches], "barred": [{"value": b.value, "why": b.why} for b in pull.barred],
-    }  # fmt: skip
+        "face": pull.face,
+        "axis": pull.axis,
+        "value": pull.value,
+        "pointer": pull.pointer,
+        "base": text.base,
+        "constant": text.constant,
+        "word": text.word,
+        "factor": text.factor,
+        "places": text.places,
+        "whole": pull.whole,
+        "size": pull.size,
+        "follow": pull.follow,
+        "unit": text.bare,
+        "catches": [{"value": c.value, "entry": c.entry} for c in pull.catches],
+        "barred": [{"value": b.value, "why": b.why} for b in pull.barred],
+    }

@@ -30,7 +30,16 @@ def skin_data(flat: Flat) -> ShownSkin | None:
         "thickness": flat.thickness,
         "faces": [{"key": f.key, "owner": f.owner} for f in fold.faces],
         "bends": [
-            {"owner": b.owner, "parent": b.parent, "start": b.start, "end": b.end, "angle": b.angle, "radius": b.radius, "k": b.k,
-             "gussets": [[c for point in g for c in point] for g in gusset_points(b)]} for b in fold.bends
+            {
+                "owner": b.owner,
+                "parent": b.parent,
+                "start": b.start,
+                "end": b.end,
+                "angle": b.angle,
+                "radius": b.radius,
+                "k": b.k,
+                "gussets": [[c for point in g for c in point] for g in gusset_points(b)],
+            }
+            for b in fold.bends
         ],
-    }  # fmt: skip
+    }

@@ -16,9 +16,14 @@ __all__ = ["BarLength", "BarRemainder", "BarStock"]
 
 #: Words of the sections.
 SHAPES = {
-    "round": "round", "square": "square", "rectangle": "rectangle or flat", "hexagon": "hexagon",
-    "angle": "angle", "channel": "channel", "tee": "tee",
-}  # fmt: skip
+    "round": "round",
+    "square": "square",
+    "rectangle": "rectangle or flat",
+    "hexagon": "hexagon",
+    "angle": "angle",
+    "channel": "channel",
+    "tee": "tee",
+}
 _WIDE = ("rectangle", *OPEN)
 
 

@@ -32,7 +32,7 @@ def _bar(name: str, source: str, material: Material, length: str, *, metre: floa
     start = {
         "kind": "bar", "name": name, "material": what, "density": density, "tint": tint, "shape": said.get("shape", "round"), **entries,
         "lengths": {"one": {"length": {"text": length}, "price": 0}}, "kerf": {"text": "2 mm"},
-    }  # fmt: skip
+    }  # a row a line  # fmt: skip
     return CommonBar(name, source, start)
 
 
@@ -62,7 +62,7 @@ def _found() -> Iterator[CommonBar]:
         )
     for wide, high, wall in ((30, 20, 2), (40, 20, 2), (50, 30, 3), (60, 40, 3), (80, 40, 3)):
         yield _bar(f"Steel rectangular tube {wide:g} × {high:g} × {wall:g}", hollow, STEEL, "6 m", shape="rectangle", width=_mm(wide),
-                   nominal=_mm(high), wall=_mm(wall), corner=_mm(2 * wall))  # fmt: skip
+                   nominal=_mm(high), wall=_mm(wall), corner=_mm(2 * wall))  # a row a line  # fmt: skip
     for across in (6, 8, 10, 12, 16, 20):
         yield _bar(f"Steel round bar {across}", "EN 10060; from memory", STEEL, "6 m", nominal=_mm(across))
     for across in (10, 12, 16, 20):
@@ -81,21 +81,21 @@ def _found() -> Iterator[CommonBar]:
         yield _bar(f"Steel hexagon bar {across}", "EN 10061; from memory", STEEL, "3 m", shape="hexagon", nominal=_mm(across))
     # rounded at their toes too, or thinner there: the mass is the table's
     for high, wide, wall, root, metre in ((20, 20, 3, 3.5, 0.882), (25, 25, 3, 3.5, 1.12), (30, 30, 3, 5, 1.36), (40, 40, 4, 6, 2.42),
-                                          (50, 50, 5, 7, 3.77), (20, 40, 4, 4, 1.77), (30, 60, 5, 5, 3.36)):  # fmt: skip
+                                          (50, 50, 5, 7, 3.77), (20, 40, 4, 4, 1.77), (30, 60, 5, 5, 3.36)):  # a row a line  # fmt: skip
         yield _bar(f"Steel angle {max(high, wide)} × {min(high, wide)} × {wall}", "EN 10056-1; from memory", STEEL, "6 m", shape="angle",
-                   nominal=_mm(high), width=_mm(wide), wall=_mm(wall), corner=_mm(root), metre=metre)  # fmt: skip
+                   nominal=_mm(high), width=_mm(wide), wall=_mm(wall), corner=_mm(root), metre=metre)  # a row a line  # fmt: skip
     for across, wall, root, metre in ((30, 4, 4, 1.77), (40, 5, 5, 2.96)):
         yield _bar(f"Steel tee {across} × {across} × {wall}", "EN 10055; from memory", STEEL, "6 m", shape="tee", nominal=_mm(across),
-                   wall=_mm(wall), corner=_mm(root), metre=metre)  # fmt: skip
+                   wall=_mm(wall), corner=_mm(root), metre=metre)  # a row a line  # fmt: skip
     yield _bar("Steel channel 40 × 20 × 5", "EN 10279; from memory", STEEL, "6 m", shape="channel", nominal="40 mm", width="20 mm", wall="5 mm",
-               corner="5 mm", metre=2.87)  # fmt: skip
+               corner="5 mm", metre=2.87)  # a row a line  # fmt: skip
     drawn = "EN 755; from memory"
     for high, wide, wall in ((20, 20, 2), (30, 30, 3), (40, 40, 4), (20, 40, 2)):
         yield _bar(f"Aluminium angle {max(high, wide)} × {min(high, wide)} × {wall}", drawn, ALUMINIUM, "6 m", shape="angle", nominal=_mm(high),
-                   width=_mm(wide), wall=_mm(wall))  # fmt: skip
+                   width=_mm(wide), wall=_mm(wall))  # a row a line  # fmt: skip
     for high, wide, wall in ((20, 20, 2), (30, 20, 2), (40, 20, 2)):
         yield _bar(f"Aluminium channel {high} × {wide} × {wall}", drawn, ALUMINIUM, "6 m", shape="channel", nominal=_mm(high), width=_mm(wide),
-                   wall=_mm(wall))  # fmt: skip
+                   wall=_mm(wall))  # a row a line  # fmt: skip
     yield _bar("Aluminium tee 30 × 30 × 2", drawn, ALUMINIUM, "6 m", shape="tee", nominal="30 mm", wall="2 mm")
     for across, wall in ((16, 1.5), (20, 2), (25, 2), (30, 2), (40, 2)):
         yield _bar(f"Aluminium tube {across:g} × {wall:g}", drawn, ALUMINIUM, "6 m", nominal=_mm(across), wall=_mm(wall))
@@ -112,7 +112,7 @@ def _found() -> Iterator[CommonBar]:
         yield _bar(f"Steel tube {wide_in} × {thick_in} in", inch, STEEL, "20 ft", nominal=f"{wide_in} in", wall=f"{thick_in} in")
     for wide_in, thick_in in (("3/4", "0.065"), ("1", "0.065"), ("1 1/2", "0.083"), ("2", "0.083")):
         yield _bar(f"Steel square tube {wide_in} × {thick_in} in", inch, STEEL, "20 ft", shape="square", nominal=f"{wide_in} in", wall=f"{thick_in} in",
-                   corner=f"{2 * float(thick_in):g} in")  # fmt: skip
+                   corner=f"{2 * float(thick_in):g} in")  # a row a line  # fmt: skip
     for across in (8, 10, 12, 16, 20, 25):
         yield _bar(f"Beech dowel {across}", "common practice", BEECH, "1 m", nominal=_mm(across))
 

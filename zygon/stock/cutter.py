@@ -36,7 +36,7 @@ _CAN = {
     "laser": Ability(depth=False, inside=True, bit=False, slits=True, tilt=0.0, tool="beam", width="kerf"),
     "router": Ability(depth=True, inside=True, bit=True, slits=False, tilt=0.0, tool="bit", width="bit"),
     "saw": Ability(depth=True, inside=False, bit=False, slits=False, tilt=45.0, tool="blade", width="blade"),
-}  # fmt: skip
+}
 
 
 #: What each kind is called where it is chosen, and the kinds that have a round bit, and none.

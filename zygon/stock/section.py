@@ -118,14 +118,26 @@ class Section:
             corners = [(-x, -y, False), (x, -y, False), (x, t - y, False), (t - x, t - y, True), (t - x, y, False), (-x, y, False)]
         elif self.shape == "channel":
             corners = [
-                (-x, -y, False), (x, -y, False), (x, t - y, False), (t - x, t - y, True),
-                (t - x, y - t, True), (x, y - t, False), (x, y, False), (-x, y, False),
-            ]  # fmt: skip
+                (-x, -y, False),
+                (x, -y, False),
+                (x, t - y, False),
+                (t - x, t - y, True),
+                (t - x, y - t, True),
+                (x, y - t, False),
+                (x, y, False),
+                (-x, y, False),
+            ]
         else:
             corners = [
-                (x, y, False), (-x, y, False), (-x, y - t, False), (-t / 2, y - t, True), (-t / 2, -y, False),
-                (t / 2, -y, False), (t / 2, y - t, True), (x, y - t, False),
-            ]  # fmt: skip
+                (x, y, False),
+                (-x, y, False),
+                (-x, y - t, False),
+                (-t / 2, y - t, True),
+                (-t / 2, -y, False),
+                (t / 2, -y, False),
+                (t / 2, y - t, True),
+                (x, y - t, False),
+            ]
         points, bulges = list[tuple[float, float]](), list[float]()
         for k, (u, v, hollow) in enumerate(corners):
             if not hollow or r <= EPS:

@@ -76,8 +76,9 @@ class SheetStock(StockBase):
         words={"differ": "one is the better", "alike": "alike: parts may be turned over"},
     )
     turn: str = Field(
-        default="90", pattern=r"^(none|free|180|120|90|72|60|45|40|36|30|24|20|18|15|12|10|9|8|6|5)$",
+        default="90",
+        pattern=r"^(none|free|180|120|90|72|60|45|40|36|30|24|20|18|15|12|10|9|8|6|5)$",
         description="turns that nesting may use: none, by a step in degrees, or free; grain leaves 180",
-    )  # fmt: skip
+    )
     bends: bool = Field(default=False, description="a sheet metal, of which folded parts are made")
     bending: Bending | None = Field(default=None, description="how its bends are reckoned, of a sheet metal")

@@ -22,10 +22,15 @@ _BAR = {"length": {"text": "1 m"}, "price": 0}
 STOCK_STARTS: dict[str, dict[str, Any]] = {
     "sheet": {"kind": "sheet", "name": "New sheet", "nominal": {"text": "10 mm"}, "sheets": {"one": _SHEET}},
     "bar": {
-        "kind": "bar", "name": "Round bar 10 mm", "material": "beech", "nominal": {"text": "10 mm"}, "density": 0.72, "tint": "#D9B98C",
+        "kind": "bar",
+        "name": "Round bar 10 mm",
+        "material": "beech",
+        "nominal": {"text": "10 mm"},
+        "density": 0.72,
+        "tint": "#D9B98C",
         "lengths": {"one": _BAR},
     },
-}  # fmt: skip
+}
 #: By what a stock may be sold in more sizes of: the words of the button, and what the size has.
 SIZE_STARTS: dict[str, list[tuple[str, dict[str, Any]]]] = {
     "sheet": [

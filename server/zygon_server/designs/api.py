@@ -50,9 +50,13 @@ def _row(design: Design) -> dict[str, Any]:
     if not design.parts:  # kept before rows had counts, or empty
         design = service.counted(design)
     return {
-        "id": str(design.pk), "name": design.name, "revision": design.revision, "updated": design.updated,
-        "parts": design.parts, "problems": design.problems,
-    }  # fmt: skip
+        "id": str(design.pk),
+        "name": design.name,
+        "revision": design.revision,
+        "updated": design.updated,
+        "parts": design.parts,
+        "problems": design.problems,
+    }
 
 
 def _head(design: Design, reader: s.Reader, before: int = 0) -> HttpResponse:
@@ -61,10 +65,17 @@ def _head(design: Design, reader: s.Reader, before: int = 0) -> HttpResponse:
     undo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.DONE).last()
     redo = design.edits.filter(kind=Edit.Kind.EDIT, state=Edit.State.UNDONE).first()
     with turn():
-        response = JsonResponse({
-            **service.told(head, reader.holds, reader.have, service.known_head(design, before)), "id": str(design.pk),
-            "revision": design.revision, "tag": head.tag, "undo": undo.label if undo else "", "redo": redo.label if redo else "", "ordering": head.ordering,
-        })  # fmt: skip
+        response = JsonResponse(
+            {
+                **service.told(head, reader.holds, reader.have, service.known_head(design, before)),
+                "id": str(design.pk),
+                "revision": design.revision,
+                "tag": head.tag,
+                "undo": undo.label if undo else "",
+                "redo": redo.label if redo else "",
+                "ordering": head.ordering,
+            }
+        )
     response.headers["ETag"] = f'"{design.revision}"'
     return response
 
@@ -243,9 +254,11 @@ def get_bend_plan(request: HttpRequest, design_id: str, key: str):
     brake = built.document.brakes.get(built.document.brake)
     steps = bend_plan(built.document, part)
     return {
-        "brake": brake.name if brake else "", "by_hand": bool(part.record.folding and part.record.folding.sequence),
-        "steps": steps or [], "finding": steps is None and bool(head.ordering),
-    }  # fmt: skip
+        "brake": brake.name if brake else "",
+        "by_hand": bool(part.record.folding and part.record.folding.sequence),
+        "steps": steps or [],
+        "finding": steps is None and bool(head.ordering),
+    }
 
 
 @router.get("/{design_id}/ordering", response={200: s.OrderingOut, **FAULTS}, operation_id="ordering")
@@ -281,8 +294,11 @@ def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
         found = measure(built, places[0], places[1]) if len(places) > 1 else None
     except Lost as lost:
         raise Refused(f"{str(lost)[:1].upper()}{str(lost)[1:]}.", code="lost_place", entry="place", rule="a place that is there") from None
-    between = {"along": found.along, "straight": found.straight, "gap": found.gap, "angle": found.angle, "points": found.points} if found else {
-        "along": None, "straight": None, "gap": None, "angle": None, "points": []}  # fmt: skip
+    between = (
+        {"along": found.along, "straight": found.straight, "gap": found.gap, "angle": found.angle, "points": found.points}
+        if found
+        else {"along": None, "straight": None, "gap": None, "angle": None, "points": []}
+    )
     return {"about": told, **between}
 
 
@@ -290,8 +306,13 @@ def _read(file: UploadedFile, reader: Callable[[Path, str], T], suffix: str = ""
     """What a reader finds in a file that was sent, in a process of its own; Refused where the file is too large or takes too much."""
     name = Path(file.name or "file").name[-120:] or "file"
     if file.size and file.size > MAX_UPLOAD_BYTES:
-        raise Refused(f"{name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.", code="too_large", entry="file", value=file.size,
-                      rule=f"at most {MAX_UPLOAD_BYTES} bytes")  # fmt: skip
+        raise Refused(
+            f"{name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.",
+            code="too_large",
+            entry="file",
+            value=file.size,
+            rule=f"at most {MAX_UPLOAD_BYTES} bytes",
+        )
     with TemporaryDirectory() as folder:
         path = Path(folder) / f"file{(suffix or Path(name).suffix)[:10]}"
         path.write_bytes(file.read())

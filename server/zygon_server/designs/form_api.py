@@ -42,10 +42,19 @@ def get_hardware(request: HttpRequest, text: str, hole: float | None = None):
     """Hardware by words and sizes; what goes best through a ``hole`` (mm) comes first."""
     found = search(text, near=hole)
     return [
-        HardwareOut(designation=h.designation, name=h.name, standard=h.standard, source=h.source, role=FAMILIES[h.family].role, family=h.family,
-                    size=h.size, length=h.length, mass=h.mass)
+        HardwareOut(
+            designation=h.designation,
+            name=h.name,
+            standard=h.standard,
+            source=h.source,
+            role=FAMILIES[h.family].role,
+            family=h.family,
+            size=h.size,
+            length=h.length,
+            mass=h.mass,
+        )
         for h in found
-    ]  # fmt: skip
+    ]
 
 
 @router.get("/forms", response={200: Forms, 401: Fault}, operation_id="forms")

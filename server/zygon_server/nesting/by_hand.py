@@ -67,9 +67,14 @@ def room(design: Design, stock: str, part: str, number: int, angle: float, mirro
     length = fresh.length if left and not left.roll else 0.0
     outer = plan.task.shapes[shape].region.outer.moved(0.0, 0.0, moving.angle, mirrored)
     return {
-        "digest": row.digest if row else "", "rooms": rooms, "fresh": {"size": fresh.name, "length": length, "width": fresh.width}, "box": list(outer.bounds), "turns": [math.degrees(t) for t in plan.task.shapes[shape].turns],
-        "free": plan.task.shapes[shape].free, "mirror": plan.task.shapes[shape].mirror,
-    }  # fmt: skip
+        "digest": row.digest if row else "",
+        "rooms": rooms,
+        "fresh": {"size": fresh.name, "length": length, "width": fresh.width},
+        "box": list(outer.bounds),
+        "turns": [math.degrees(t) for t in plan.task.shapes[shape].turns],
+        "free": plan.task.shapes[shape].free,
+        "mirror": plan.task.shapes[shape].mirror,
+    }
 
 
 def finished(user: AbstractBaseUser, design: Design, stock: str, number: int, place: str) -> list[dict[str, Any]]:

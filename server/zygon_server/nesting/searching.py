@@ -98,9 +98,15 @@ def _search(run: NestRun) -> bool:
         row = subject.layouts.filter(digest=plan.loose).first()
         seconds = run.seconds / len(todo) if run.quick else run.seconds
         found = lay_out(
-            document, plan, seconds=seconds, progress=told, known=restored(document, plan, row.data) if row else None,
-            before=_before(subject, plan), search=not run.quick, workers=_workers(run, seconds),
-        )  # fmt: skip
+            document,
+            plan,
+            seconds=seconds,
+            progress=told,
+            known=restored(document, plan, row.data) if row else None,
+            before=_before(subject, plan),
+            search=not run.quick,
+            workers=_workers(run, seconds),
+        )
         if found:
             keep_layout(subject, run.revision, nest_data(document, found))
             note(found)

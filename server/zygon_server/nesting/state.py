@@ -38,11 +38,19 @@ def state(subject: Subject) -> dict[str, Any]:
         shown = {r.pk for r in (old, found) if r}
         rows = subject.layouts.filter(stock=plan.stock).defer("data")[: KEPT_LAYOUTS + KEPT_BY_HAND]
         earlier = [_summary(plan, r) for r in rows if r.pk not in shown]
-        stocks.append({
-            "stock": plan.stock, "digest": plan.digest, "current": layout is not None, "layout": old.data if old else None,
-            "revision": old.revision if old else 0, "by_hand": plan.hand is not None, "found": found.data if found else None,
-            "found_revision": found.revision if found else 0, "earlier": earlier[:EARLIER],
-        })  # fmt: skip
+        stocks.append(
+            {
+                "stock": plan.stock,
+                "digest": plan.digest,
+                "current": layout is not None,
+                "layout": old.data if old else None,
+                "revision": old.revision if old else 0,
+                "by_hand": plan.hand is not None,
+                "found": found.data if found else None,
+                "found_revision": found.revision if found else 0,
+                "earlier": earlier[:EARLIER],
+            }
+        )
     run = subject.nest_runs.first()
     return {"stocks": stocks, "run": _run_data(run) if run else None}
 
@@ -52,9 +60,15 @@ def _summary(plan: StockPlan, row: NestLayout) -> dict[str, Any]:
     flats = {part: flat.digest for part, flat in zip(plan.parts, plan.flats, strict=True)}
     told = row.summary or summed(row.data)  # layouts of before they had one
     return {
-        "id": row.pk, "revision": row.revision, "made": row.made.isoformat(), "sheets": told["sheets"], "share": told["share"],
-        "cost": told["cost"], "hand": row.hand, "stale": told["flats"] != flats,
-    }  # fmt: skip
+        "id": row.pk,
+        "revision": row.revision,
+        "made": row.made.isoformat(),
+        "sheets": told["sheets"],
+        "share": told["share"],
+        "cost": told["cost"],
+        "hand": row.hand,
+        "stale": told["flats"] != flats,
+    }
 
 
 def _run_data(run: NestRun) -> dict[str, Any]:

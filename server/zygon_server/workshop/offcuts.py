@@ -43,9 +43,16 @@ def keep_offcut(
     last = Offcut.objects.filter(owner=user).order_by("number").last()
     number = last.number + 1 if last else 1
     return Offcut.objects.create(
-        owner=user, number=number, stock=stock, stock_name=stock_name, thickness=thickness, outline=_corners(region), area=region.area,
-        origin=origin[:120], place=place[:80],
-    )  # fmt: skip
+        owner=user,
+        number=number,
+        stock=stock,
+        stock_name=stock_name,
+        thickness=thickness,
+        outline=_corners(region),
+        area=region.area,
+        origin=origin[:120],
+        place=place[:80],
+    )
 
 
 def _find(user: AbstractBaseUser, label: str) -> Offcut:
@@ -106,9 +113,18 @@ def offcut_data(offcut: Offcut) -> dict[str, Any]:
     region = region_of(offcut.outline)
     _, _, length, width = region.outer.bounds
     return {
-        "label": offcut.label, "stock": offcut.stock, "stock_name": offcut.stock_name, "thickness": offcut.thickness, "length": length,
-        "width": width, "area": region.area, "path": "".join(path_data(c) for c in (region.outer, *region.inner)), **offcut.outline,
-        "place": offcut.place, "origin": offcut.origin, "reserved": str(offcut.reserved_id or ""),
-        "reserved_name": offcut.reserved.name if offcut.reserved else "", "rectangle": len(region.outer.points) == 4 and not region.inner
-        and abs(region.area - length * width) < 1.0,
-    }  # fmt: skip
+        "label": offcut.label,
+        "stock": offcut.stock,
+        "stock_name": offcut.stock_name,
+        "thickness": offcut.thickness,
+        "length": length,
+        "width": width,
+        "area": region.area,
+        "path": "".join(path_data(c) for c in (region.outer, *region.inner)),
+        **offcut.outline,
+        "place": offcut.place,
+        "origin": offcut.origin,
+        "reserved": str(offcut.reserved_id or ""),
+        "reserved_name": offcut.reserved.name if offcut.reserved else "",
+        "rectangle": len(region.outer.points) == 4 and not region.inner and abs(region.area - length * width) < 1.0,
+    }

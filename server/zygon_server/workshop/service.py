@@ -19,9 +19,11 @@ from zygon_server.workshop.on_hand import on_hand_of, sizes_of
 __all__ = ["keep", "remove", "shelf", "stock_the_shelf"]
 
 GROUPS: dict[str, tuple[type[Stock] | type[Cutter] | type[Fit] | type[Brake], TypeAdapter]] = {
-    "stocks": (Stock, TypeAdapter(StockRecord)), "cutters": (Cutter, TypeAdapter(CutterRecord)), "fits": (Fit, TypeAdapter(FitTable)),
+    "stocks": (Stock, TypeAdapter(StockRecord)),
+    "cutters": (Cutter, TypeAdapter(CutterRecord)),
+    "fits": (Fit, TypeAdapter(FitTable)),
     "brakes": (Brake, TypeAdapter(BrakeRecord)),
-}  # fmt: skip
+}
 
 
 #: What a design has taken or done of a stock, and no other one has.

@@ -187,8 +187,13 @@ def beside(first, second):
 
 @pytest.mark.parametrize(
     ("one", "other"),
-    [({"radius": "2", "where": "edge"}, {"radius": "4", "where": "edge"}), ({"angle": "60 deg"}, {"angle": "75 deg"}), ({"where": "inside"}, {"where": "outside"}), ({"toward": "a"}, {"toward": "b"})],
-)  # fmt: skip
+    [
+        ({"radius": "2", "where": "edge"}, {"radius": "4", "where": "edge"}),
+        ({"angle": "60 deg"}, {"angle": "75 deg"}),
+        ({"where": "inside"}, {"where": "outside"}),
+        ({"toward": "a"}, {"toward": "b"}),
+    ],
+)
 def test_bends_of_another_radius_angle_line_or_way_are_strokes_of_their_own_whichever_comes_first(one, other):
     assert beside({}, {}) == [["a", "b"]]
     assert beside(one, one) == [["a", "b"]] and beside(other, other) == [["a", "b"]]

@@ -173,9 +173,14 @@ def test_separating_axes_agree_with_boxes():
     assert not runs_into(slab(0, 0, 0), slab(10, 0, 0))
 
 
-@pytest.mark.parametrize(("change", "code"), [
-    ({"length": 100.0}, "long_bend"), ({"force": 1.0}, "brake_force"), ({"dies": {}}, "no_tool"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "code"),
+    [
+        ({"length": 100.0}, "long_bend"),
+        ({"force": 1.0}, "brake_force"),
+        ({"dies": {}}, "no_tool"),
+    ],
+)
 def test_what_the_brake_cannot_do_is_said(change, code):
     d = draft()
     d.flange("tray", "left", "left", "30 mm")

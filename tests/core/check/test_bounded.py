@@ -20,9 +20,18 @@ def in_a_grid(n: int, spacing: str):
     data = d.document().dump()
     space = {"text": spacing, "unit": "mm"}
     data["copies"] = {
-        "g": {"kind": "grid", "name": "g", "of": ["part:p"], "axis": "y", "number": {"text": str(n)}, "spacing": space,
-              "axis_2": "z", "number_2": {"text": str(n)}, "spacing_2": space},
-    }  # fmt: skip
+        "g": {
+            "kind": "grid",
+            "name": "g",
+            "of": ["part:p"],
+            "axis": "y",
+            "number": {"text": str(n)},
+            "spacing": space,
+            "axis_2": "z",
+            "number_2": {"text": str(n)},
+            "spacing_2": space,
+        },
+    }
     return build(load(data))
 
 

@@ -13,11 +13,22 @@ from zygon.making.pipeline import build
 PARENT = {1: 0, 2: 1, 3: 0, 4: 2}
 FOLD = SimpleNamespace(bends=[SimpleNamespace(parent=PARENT[k]) for k in PARENT])
 NEIGHBOURS = {
-    (0, 1), (1, 2), (0, 3), (2, 4),  # faces with one bend between them
-    (0, -1), (1, -1), (1, -2), (2, -2), (0, -3), (3, -3), (2, -4), (4, -4),  # a bend and both its faces
-    (-1, -2), (-2, -4),  # a bend and the next one on the face that it carries
+    (0, 1),
+    (1, 2),
+    (0, 3),
+    (2, 4),  # faces with one bend between them
+    (0, -1),
+    (1, -1),
+    (1, -2),
+    (2, -2),
+    (0, -3),
+    (3, -3),
+    (2, -4),
+    (4, -4),  # a bend and both its faces
+    (-1, -2),
+    (-2, -4),  # a bend and the next one on the face that it carries
     (-1, -3),  # two bends of one face
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("a, b", [(a, b) for a, b in product(range(-4, 5), repeat=2) if a != b])

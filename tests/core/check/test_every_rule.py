@@ -264,9 +264,11 @@ def test_flanges_that_run_into_one_another(toward):
     found = []
     for one, other, lip, angle in itertools.product(("75 deg", "90 deg"), ("90 deg", "110 deg"), ("20", "90"), ("90 deg", "120 deg")):
         flanges = {
-            "l": made("flange", "left", toward=toward, length=50, angle=one), "r": made("flange", "front", toward=toward, length=44, angle=other, order=1),
-            "lip": flange("end", lip, on="l", toward=toward, angle=angle, order=2), "rip": flange("end", 15, on="r", toward=toward, order=3, measured="inner"),
-        }  # fmt: skip
+            "l": made("flange", "left", toward=toward, length=50, angle=one),
+            "r": made("flange", "front", toward=toward, length=44, angle=other, order=1),
+            "lip": flange("end", lip, on="l", toward=toward, angle=angle, order=2),
+            "rip": flange("end", 15, on="r", toward=toward, order=3, measured="inner"),
+        }
         found.append([[one, other, lip, angle], told(bent(flanges), assembled=False)])
     keep(f"clash {toward}", found)
 

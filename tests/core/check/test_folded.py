@@ -68,10 +68,23 @@ def test_the_stock_may_say_how_near_a_hole_comes_to_a_bend():
 
 
 def test_flanges_are_called_as_on_their_cards():
-    flanges = folded({
-        "right": flange("right", 40), "right_end": flange("end", 20, on="right", order=1), "end_2": flange("end", 10, on="right_end", order=2),
-        "locking_tab": flange("left", 20, order=3), "back": {**flange("back", 12, order=4), "name": "rear_wall"},
-    }).document.parts["p"].folding.flanges  # fmt: skip
+    flanges = (
+        folded(
+            {
+                "right": flange("right", 40),
+                "right_end": flange("end", 20, on="right", order=1),
+                "end_2": flange("end", 10, on="right_end", order=2),
+                "locking_tab": flange("left", 20, order=3),
+                "back": {**flange("back", 12, order=4), "name": "rear_wall"},
+            }
+        )
+        .document.parts["p"]
+        .folding.flanges
+    )
     assert [flange_words(k, flanges) for k in flanges] == [
-        "right flange", "end flange of right flange", "end flange of end flange of right flange", "locking tab", "rear wall",
-    ]  # fmt: skip
+        "right flange",
+        "end flange of right flange",
+        "end flange of end flange of right flange",
+        "locking tab",
+        "rear wall",
+    ]

@@ -71,9 +71,15 @@ def test_nothing_stands_in_the_strip_by_more_than_a_hundredth_of_a_millimetre(ac
 @pytest.mark.parametrize(
     ("drops", "faults", "overlaps", "works"),
     [
-        ([], 0, 1, True), ([], 1, 1, True), ([], 2, 1, False), (["p"], 0, 1, False), (["q"], 1, 0, True), ([], 1, 2, False), (["p"], 2, 2, False),
+        ([], 0, 1, True),
+        ([], 1, 1, True),
+        ([], 2, 1, False),
+        (["p"], 0, 1, False),
+        (["q"], 1, 0, True),
+        ([], 1, 2, False),
+        (["p"], 2, 2, False),
     ],
-)  # fmt: skip
+)
 def test_a_mend_works_where_the_part_is_held_and_nothing_new_is_wrong(drops, faults, overlaps, works, monkeypatch):
     before = SimpleNamespace(document=SimpleNamespace(dump=dict), good={}, faults=["one"])
     after = SimpleNamespace(faults=["f"] * faults)

@@ -97,8 +97,13 @@ def test_a_leg_cut_in_half_is_not_offered_to_be_thrown_away(height, thrown):
 
 @pytest.mark.parametrize("kind", ["hole", "rectangle", "slot", "pocket", "groove"])
 def test_what_lies_beside_its_board_is_said_once(kind):
-    sizes = {"hole": {"diameter": "8 mm"}, "rectangle": {"width": "20 mm", "height": "9 mm"}, "slot": {"length": "20 mm", "width": "6 mm"},
-             "pocket": {"width": "20 mm", "height": "9 mm", "depth": "3 mm"}, "groove": {"width": "6 mm", "depth": "4 mm", "length": "50 mm", "along": "u"}}  # fmt: skip
+    sizes = {
+        "hole": {"diameter": "8 mm"},
+        "rectangle": {"width": "20 mm", "height": "9 mm"},
+        "slot": {"length": "20 mm", "width": "6 mm"},
+        "pocket": {"width": "20 mm", "height": "9 mm", "depth": "3 mm"},
+        "groove": {"width": "6 mm", "depth": "4 mm", "length": "50 mm", "along": "u"},
+    }
     d = Draft("d", "ply12", cutter="router")
     d.board("side", "ply12", "facing_front", "0", (0, "200 mm"), (0, "400 mm"))
     d.feature("side", "f", kind, ("left", "-300 mm"), HERE, **sizes[kind])

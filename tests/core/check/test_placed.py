@@ -9,9 +9,13 @@ from zygon.design.draft import Draft
 from zygon.making.pipeline import build
 
 SIZES = {
-    "hole": {"diameter": "20"}, "slot": {"length": "40", "width": "20"}, "rectangle": {"width": "20", "height": "20"}, "hand_hold": {"length": "40", "width": "20"},
-    "fan": {"opening": "12", "pitch": "14", "diameter": "6"}, "perforation": {"width": "20", "height": "20", "diameter": "4", "pitch": "8", "pattern": "square"},
-}  # fmt: skip
+    "hole": {"diameter": "20"},
+    "slot": {"length": "40", "width": "20"},
+    "rectangle": {"width": "20", "height": "20"},
+    "hand_hold": {"length": "40", "width": "20"},
+    "fan": {"opening": "12", "pitch": "14", "diameter": "6"},
+    "perforation": {"width": "20", "height": "20", "diameter": "4", "pitch": "8", "pattern": "square"},
+}
 #: Half of what each kind takes up square to an edge that runs along u, and along v.
 HALF = {"hole": (10, 10), "slot": (10, 20), "rectangle": (10, 10), "hand_hold": (10, 20), "fan": (10, 10), "perforation": (10, 10)}
 CODES = {"off_part", "breaks_out", "mark_off", "over_joint", "cuts_overlap", "in_bend"}
@@ -161,8 +165,16 @@ def test_a_hole_of_the_plate_reaches_into_a_bend_too_and_one_right_across_it_rel
     for size, codes in ((6, {"in_bend"}), (40, set())):
         half = {"left": "left", "right": "right"}.get(edge)
         offset = {"u": entry(4 if half else 60), "v": entry(60 if half else 4)}
-        features = {"h": {"kind": "rectangle", "u": {"origin": u, "offset": offset["u"]}, "v": {"origin": v, "offset": offset["v"]},
-                          "width": entry(size if half else 8), "height": entry(8 if half else size), "radius": entry(0)}}  # fmt: skip
+        features = {
+            "h": {
+                "kind": "rectangle",
+                "u": {"origin": u, "offset": offset["u"]},
+                "v": {"origin": v, "offset": offset["v"]},
+                "width": entry(size if half else 8),
+                "height": entry(8 if half else size),
+                "radius": entry(0),
+            }
+        }
         found = {p.fault.code for p in check(folded({"wall": flange(edge, 40)}, features=features))}
         assert found & {"in_bend"} == codes, (size, found)
 

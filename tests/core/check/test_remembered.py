@@ -14,9 +14,25 @@ from zygon.making.pipeline import build
 from zygon.making.result.fault import Fault
 
 OTHER = {
-    "a": "b", "b": "a", "kept": "removed", "closed": "open", "open": "closed", "tear": "rectangular", "rectangular": "round", "outer": "inner", "none": "dog_bone",
-    "dog_bone": "none", "laser": "router", "mm": "in", "cut": "bought", "snug": "slip", "k": "din6935", "din6935": "k", "outside": "inside", "glued": "dry",
-}  # fmt: skip
+    "a": "b",
+    "b": "a",
+    "kept": "removed",
+    "closed": "open",
+    "open": "closed",
+    "tear": "rectangular",
+    "rectangular": "round",
+    "outer": "inner",
+    "none": "dog_bone",
+    "dog_bone": "none",
+    "laser": "router",
+    "mm": "in",
+    "cut": "bought",
+    "snug": "slip",
+    "k": "din6935",
+    "din6935": "k",
+    "outside": "inside",
+    "glued": "dry",
+}
 #: What stands where it is read by other rooms, or is text alone.
 LEFT = (
     "/schema",

@@ -21,9 +21,15 @@ def drawn(found):
         return [[list(c.points), list(c.bulges), c.closed, list(c.owners)] for c in some]
 
     return [
-        lines(found.marks), lines(found.inside), lines(found.outside), [[n.owner, n.at, n.width] for n in found.narrow], [[name, *lines([c])] for name, c in found.depths],
-        [[d.depth, *lines([d.contour])] for d in found.drills], lines(found.notes), [[name, *lines([c])] for name, c in found.bends],
-    ]  # fmt: skip
+        lines(found.marks),
+        lines(found.inside),
+        lines(found.outside),
+        [[n.owner, n.at, n.width] for n in found.narrow],
+        [[name, *lines([c])] for name, c in found.depths],
+        [[d.depth, *lines([d.contour])] for d in found.drills],
+        lines(found.notes),
+        [[name, *lines([c])] for name, c in found.bends],
+    ]
 
 
 def paths(flat, cutter, stock="ply12"):
@@ -77,12 +83,18 @@ BOUNDS = (0.0, 0.0, 100.0, 60.0)
 @pytest.mark.parametrize(
     ("pocket", "reach"),
     [
-        (rectangle(-0.01, 10, 30, 20), (-3, 10, 30, 20)), (rectangle(70, 10, 100.01, 20), (70, 10, 103, 20)), (rectangle(10, -0.01, 30, 20), (10, -3, 30, 20)),
-        (rectangle(10, 30, 30, 60.5), (10, 30, 30, 63)), (rectangle(-1, -1, 30, 61), (-3, -3, 30, 63)), (rectangle(5, 5, 30, 20), (5, 5, 30, 20)),
-        (rectangle(0, 5, 30, 20), (0, 5, 30, 20)), (rectangle(-1, 10, 101, 20), (-3, 10, 103, 20)), (rounded_rectangle(20, 20, 30, 20, 4), (5, 10, 35, 30)),
+        (rectangle(-0.01, 10, 30, 20), (-3, 10, 30, 20)),
+        (rectangle(70, 10, 100.01, 20), (70, 10, 103, 20)),
+        (rectangle(10, -0.01, 30, 20), (10, -3, 30, 20)),
+        (rectangle(10, 30, 30, 60.5), (10, 30, 30, 63)),
+        (rectangle(-1, -1, 30, 61), (-3, -3, 30, 63)),
+        (rectangle(5, 5, 30, 20), (5, 5, 30, 20)),
+        (rectangle(0, 5, 30, 20), (0, 5, 30, 20)),
+        (rectangle(-1, 10, 101, 20), (-3, 10, 103, 20)),
+        (rounded_rectangle(20, 20, 30, 20, 4), (5, 10, 35, 30)),
         (circle(50, 30, 9), (41, 21, 59, 39)),
     ],
-)  # fmt: skip
+)
 def test_a_pocket_runs_out_half_a_tool_past_the_edges_that_it_reaches_over_and_no_others(pocket, reach):
     assert _run_out(pocket, BOUNDS, 3.0).bounds == pytest.approx(reach)
     assert _run_out(pocket, BOUNDS, 0.0) is pocket

@@ -125,9 +125,16 @@ def test_operations_have_layers_of_their_own():
     }
     own = cutter.layers
     assert names == {
-        "mark": own.mark.name, "inside": "CUT_INSIDE", "outside": "CUT_OUTSIDE", "drill": "DRILL", "bend-up": "BEND_UP", "bend-down": "BEND_DOWN",
-        "frame": "NOTE", "depth-a-6": f"{own.depth.name}_A_6MM", "depth-b-2.5": f"{own.depth.name}_B_2.5MM",
-    }  # fmt: skip
+        "mark": own.mark.name,
+        "inside": "CUT_INSIDE",
+        "outside": "CUT_OUTSIDE",
+        "drill": "DRILL",
+        "bend-up": "BEND_UP",
+        "bend-down": "BEND_DOWN",
+        "frame": "NOTE",
+        "depth-a-6": f"{own.depth.name}_A_6MM",
+        "depth-b-2.5": f"{own.depth.name}_B_2.5MM",
+    }
 
 
 def test_a_pocket_s_operation_names_its_face_and_depth_to_a_thousandth():
@@ -153,10 +160,17 @@ def test_the_nearest_is_next_and_an_open_line_ends_where_it_ends():
 
 def test_depths_come_between_marks_and_cuts_the_shallow_ones_first():
     some = CutContours(
-        (polyline([(0, 0), (1, 0)], "m"),), (circle(50, 50, 3),), (rectangle(0, 0, 100, 100),),
-        depths=(("depth-a-10", rectangle(1, 1, 9, 9)), ("depth-a-2.5", rectangle(60, 60, 70, 70)), ("depth-a-6", rectangle(40, 40, 50, 50))),
-        drills=(Drill(circle(5, 5, 1)),), notes=(rectangle(2, 2, 3, 3),),
-    )  # fmt: skip
+        (polyline([(0, 0), (1, 0)], "m"),),
+        (circle(50, 50, 3),),
+        (rectangle(0, 0, 100, 100),),
+        depths=(
+            ("depth-a-10", rectangle(1, 1, 9, 9)),
+            ("depth-a-2.5", rectangle(60, 60, 70, 70)),
+            ("depth-a-6", rectangle(40, 40, 50, 50)),
+        ),
+        drills=(Drill(circle(5, 5, 1)),),
+        notes=(rectangle(2, 2, 3, 3),),
+    )
     assert [n for n, _ in cutting_order([some])] == ["mark", "depth-a-2.5", "depth-a-6", "depth-a-10", "inside", "outside"]
     assert [n for n, _ in by_hand([some])] == ["drill", "frame"]
 

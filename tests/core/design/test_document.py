@@ -88,11 +88,19 @@ def test_a_stock_of_bought_things_stays_where_something_names_it():
     assert new["parts"][block]["stock"] == "bought" and new["stocks"]["bought"] == {**old["stocks"]["bought"], "bends": False}
 
 
-@pytest.mark.parametrize(("kind", "spoilt", "rule"), [
-    ("board", {"folding": {"flanges": {}}}, "folding"), ("board", {"deep": {"text": "3 mm"}}, "deep"), ("board", {"price": 3.0}, "price"),
-    ("folded", {"deep": {"text": "3 mm"}}, "deep"), ("folded", {"folding": None}, "folding"), ("bought", {"folding": {"flanges": {}}}, "folding"),
-    ("bought", {"stock": "", "deep": None}, "a bought part has a stock, or a thickness of its own"), ("bought", {"stock": "nothing"}, "there is no stock"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "spoilt", "rule"),
+    [
+        ("board", {"folding": {"flanges": {}}}, "folding"),
+        ("board", {"deep": {"text": "3 mm"}}, "deep"),
+        ("board", {"price": 3.0}, "price"),
+        ("folded", {"deep": {"text": "3 mm"}}, "deep"),
+        ("folded", {"folding": None}, "folding"),
+        ("bought", {"folding": {"flanges": {}}}, "folding"),
+        ("bought", {"stock": "", "deep": None}, "a bought part has a stock, or a thickness of its own"),
+        ("bought", {"stock": "nothing"}, "there is no stock"),
+    ],
+)
 def test_each_kind_says_what_is_its_own(kind, spoilt, rule):
     data = json.loads((FIXTURES / "design-6.json").read_text())
     key = next(k for k, p in data["parts"].items() if p["kind"] == ("folded" if kind == "board" else kind))
@@ -229,11 +237,14 @@ def test_a_rename_is_one_patch_that_changes_no_shape(group, key, name):
 
 
 def test_a_rename_goes_by_the_syntax_tree_and_not_by_the_letters():
-    document, _, _ = apply_patch(brood_box().dump(), [
-        {"op": "add", "path": "/sizes/x", "value": {"name": "wid", "entry": {"text": "max(width, 2*width)"}}},
-        {"op": "add", "path": "/sizes/y", "value": {"name": "rest_wide", "entry": {"text": "rest + 1 mm"}}},
-        {"op": "add", "path": "/sizes/z", "value": {"name": "broken", "entry": {"text": "width +"}}},
-    ])  # fmt: skip
+    document, _, _ = apply_patch(
+        brood_box().dump(),
+        [
+            {"op": "add", "path": "/sizes/x", "value": {"name": "wid", "entry": {"text": "max(width, 2*width)"}}},
+            {"op": "add", "path": "/sizes/y", "value": {"name": "rest_wide", "entry": {"text": "rest + 1 mm"}}},
+            {"op": "add", "path": "/sizes/z", "value": {"name": "broken", "entry": {"text": "width +"}}},
+        ],
+    )
     renamed, _, _ = apply_patch(document.dump(), rename(document, "sizes", "width", "w")[1])
     assert renamed.sizes["x"].entry.text == "max(w, 2*w)" and renamed.sizes["x"].name == "wid"
     assert renamed.sizes["z"].entry.text == "width +"
@@ -286,9 +297,17 @@ def test_switching_the_display_never_changes_a_value():
 
 #: As schema 4 read it, in inches.
 READ_BY_4 = [
-    ("1/2-1/8", "1/(2-1/8)", 1 / 2.125), ("10/2-1/2", "10/(2-1/2)", 4), ("4*2-1/4", "4*(2-1/4)", 9), ("4*2 1/4", "4*(2 1/4)", 9), ("8/ -2-1/2", "8/ -(2-1/2)", -3.2),
-    ("9 in/2-1/4", "9 in/(2-1/4)", 4), ("1-1/2", "1-1/2", 1.5), ("10/2 - 1/2", "10/2 - 1/2", 4.5), ("2*3-1/4*2", "2*3-1/4*2", 5.5), ("6-1/2", "6-1/2", 6.5),
-]  # fmt: skip
+    ("1/2-1/8", "1/(2-1/8)", 1 / 2.125),
+    ("10/2-1/2", "10/(2-1/2)", 4),
+    ("4*2-1/4", "4*(2-1/4)", 9),
+    ("4*2 1/4", "4*(2 1/4)", 9),
+    ("8/ -2-1/2", "8/ -(2-1/2)", -3.2),
+    ("9 in/2-1/4", "9 in/(2-1/4)", 4),
+    ("1-1/2", "1-1/2", 1.5),
+    ("10/2 - 1/2", "10/2 - 1/2", 4.5),
+    ("2*3-1/4*2", "2*3-1/4*2", 5.5),
+    ("6-1/2", "6-1/2", 6.5),
+]
 
 
 @pytest.mark.parametrize(("text", "now", "inches"), READ_BY_4)

@@ -58,11 +58,16 @@ def test_a_rod_s_ends_and_its_line_name_their_entries(axis, low, high):
 @pytest.mark.parametrize(
     ("what", "name", "axes", "seen"),
     [
-        ("face", "left", {"x"}, "right"), ("face", "left", {"y"}, "left"), ("face", "left", (), "left"), ("edge", "left-top", {"x", "z"}, "right-bottom"),
+        ("face", "left", {"x"}, "right"),
+        ("face", "left", {"y"}, "left"),
+        ("face", "left", (), "left"),
+        ("edge", "left-top", {"x", "z"}, "right-bottom"),
         # a hole may be called by a word for a face, and a leg's faces stay its own
-        ("feature", "left", {"x"}, "left"), ("part", "left", {"x"}, "left"), ("face", "left.inner", {"x"}, "left.inner"),
+        ("feature", "left", {"x"}, "left"),
+        ("part", "left", {"x"}, "left"),
+        ("face", "left.inner", {"x"}, "left.inner"),
     ],
-)  # fmt: skip
+)
 def test_a_mirror_image_s_faces_are_named_as_they_stand(what, name, axes, seen):
     place = Place(part="p", what=what, name=name)
     assert place.across(axes) == Place(part="p", what=what, name=seen)

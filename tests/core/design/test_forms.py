@@ -275,15 +275,39 @@ def test_a_size_shows_what_it_has_and_a_roll_no_length_and_no_number():
 
 def test_a_bar_is_asked_for_its_section_and_a_sheet_for_its_kind():
     assert [(f.name, f.label) for f in STOCKS["bar"].fields] == [
-        ("name", "Name"), ("material", "Material"), ("shape", "Section"), ("nominal", "Across"), ("width", "Width"), ("wall", "Wall"),
-        ("corner", "Corner radius"), ("measured", "Measured"), ("density", "Density"), ("metre", "Mass of a metre"), ("tint", "Colour in pictures"), ("kerf", "Saw takes"),
-        ("sawing", "A cut takes"), ("trim", "End trim"), ("least_radius", "Least bend"), ("springs", "Springs back"),
-        ("engages", "Thread reaches in"), ("engages_along", "By the edge"),
-    ]  # fmt: skip
+        ("name", "Name"),
+        ("material", "Material"),
+        ("shape", "Section"),
+        ("nominal", "Across"),
+        ("width", "Width"),
+        ("wall", "Wall"),
+        ("corner", "Corner radius"),
+        ("measured", "Measured"),
+        ("density", "Density"),
+        ("metre", "Mass of a metre"),
+        ("tint", "Colour in pictures"),
+        ("kerf", "Saw takes"),
+        ("sawing", "A cut takes"),
+        ("trim", "End trim"),
+        ("least_radius", "Least bend"),
+        ("springs", "Springs back"),
+        ("engages", "Thread reaches in"),
+        ("engages_along", "By the edge"),
+    ]
     assert [(f.name, f.type) for f in STOCKS["sheet"].fields] == [
-        ("name", "text"), ("material", "text"), ("nominal", "entry"), ("measured", "entry"), ("gauge", "choice"), ("hatch", "choice"),
-        ("grain", "choice"), ("faces", "choice"), ("density", "number"), ("tint", "colour"), ("engages", "number"), ("engages_along", "number"),
-    ]  # fmt: skip
+        ("name", "text"),
+        ("material", "text"),
+        ("nominal", "entry"),
+        ("measured", "entry"),
+        ("gauge", "choice"),
+        ("hatch", "choice"),
+        ("grain", "choice"),
+        ("faces", "choice"),
+        ("density", "number"),
+        ("tint", "colour"),
+        ("engages", "number"),
+        ("engages_along", "number"),
+    ]
 
 
 def test_a_text_is_as_long_as_its_record_takes_it():
@@ -304,9 +328,13 @@ def test_a_cutter_is_asked_for_what_it_cuts_with():
         f.name: (f.least, f.most, f.suffix, f.step) for f in (*form.fields, *form.work.fields, *form.layer.fields) if f.type == "number"
     }
     assert numbers == {
-        "travel": (1, None, " mm/s", 1), "hourly": (0, None, " CURRENCY", 1), "cut_speed": (0.01, None, " mm/s", 1),
-        "mark_speed": (0.01, None, " mm/s", 1), "pierce": (0, None, " s", 0.1), "line_width": (0, 2, " mm", 0.05),
-    }  # fmt: skip
+        "travel": (1, None, " mm/s", 1),
+        "hourly": (0, None, " CURRENCY", 1),
+        "cut_speed": (0.01, None, " mm/s", 1),
+        "mark_speed": (0.01, None, " mm/s", 1),
+        "pierce": (0, None, " s", 0.1),
+        "line_width": (0, 2, " mm", 0.05),
+    }
 
 
 def test_a_cutter_as_it_starts_is_read_with_each_choice_and_writes_the_layers_that_are_asked_for():
@@ -322,8 +350,11 @@ def test_a_cutter_as_it_starts_is_read_with_each_choice_and_writes_the_layers_th
             assert cut_width(read, "ply12") == (4 if kind == "router" else 0.2)
     assert [f.name for f in form.fits.fields] == list(FIT_NAMES)
     assert [(f.name, f.type) for f in form.layer.fields] == [
-        ("name", "text"), ("colour", "colour"), ("line_width", "number"), ("line", "choice"),
-    ]  # fmt: skip
+        ("name", "text"),
+        ("colour", "colour"),
+        ("line_width", "number"),
+        ("line", "choice"),
+    ]
 
 
 def test_a_brake_as_it_starts_bends_what_its_die_carries():
@@ -350,11 +381,18 @@ def test_bends_are_asked_for_k_only_where_k_is_the_rule():
 
 def test_rules_are_counted_in_thicknesses_and_marks_are_off():
     assert {f.name: (float(f.default), f.least, f.most, f.step) for f in forms().rules.fields} == {
-        "finger": (0.5, 0, 10, 0.1), "web": (1, 0, 10, 0.1), "edge": (1, 0, 10, 0.1), "floor": (0.25, 0, 1, 0.05),
-    }  # fmt: skip
+        "finger": (0.5, 0, 10, 0.1),
+        "web": (1, 0, 10, 0.1),
+        "edge": (1, 0, 10, 0.1),
+        "floor": (0.25, 0, 1, 0.05),
+    }
     assert {f.name: f.default for f in forms().marks.fields} == {
-        "numbers": "false", "mates": "false", "inside": "false", "grain": "false", "height": "6 mm",
-    }  # fmt: skip
+        "numbers": "false",
+        "mates": "false",
+        "inside": "false",
+        "grain": "false",
+        "height": "6 mm",
+    }
 
 
 @pytest.mark.parametrize("axis", "xyz")
@@ -402,8 +440,11 @@ def test_a_corner_has_a_gap_unless_it_is_open_and_names_both_flanges():
     (form,) = (f for f in forms().bends if f.kind == "corner")
     ways = next(f for f in form.fields if f.name == "style")
     assert {c.value: "gap" in shown(form, {"style": c.value}) for c in ways.choices} == {
-        "open": False, "closed": True, "a_covers": True, "b_covers": True,
-    }  # fmt: skip
+        "open": False,
+        "closed": True,
+        "a_covers": True,
+        "b_covers": True,
+    }
     assert {c.value: c.label for c in ways.choices if len(c.label) == 1} == {"a_covers": "A", "b_covers": "B"}
     assert [(f.label, f.value_kind, f.begin) for f in forms().turn.fields] == [("By", "angle", "10 deg")]
 
@@ -412,8 +453,11 @@ def test_what_goes_with_a_choice():
     """Sheet metal is what bends, and nothing else; a flange that takes a part of an edge begins with a width."""
     (kind,) = (f for f in STOCKS["sheet"].fields if f.name == "hatch")
     assert {b.choice: (b.field, b.value) for b in kind.brings} == {
-        "ply": ("bends", False), "metal": ("bends", True), "plastic": ("bends", False), "board": ("bends", False),
-    }  # fmt: skip
+        "ply": ("bends", False),
+        "metal": ("bends", True),
+        "plastic": ("bends", False),
+        "board": ("bends", False),
+    }
     assert [c.value for c in kind.choices] == [b.choice for b in kind.brings]
     for form in forms().flanges:
         for field in form.fields:

@@ -26,20 +26,43 @@ def test_a_margin_for_all_that_cannot_be_worked_out_is_named():
     assert broken_margin(NestSettings(margin=Entry(text="((")))[0] == "/nest/margin"
 
 
-@pytest.mark.parametrize(("name", "other"), [
-    ("left", "right"), ("side_right", "side_left"), ("front_rail", "back_rail"), ("back", "front"), ("top", "bottom"), ("bottom_1", "top_1"),
-    ("upper_shelf", "lower_shelf"), ("shelf_lower", "shelf_upper"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("name", "other"),
+    [
+        ("left", "right"),
+        ("side_right", "side_left"),
+        ("front_rail", "back_rail"),
+        ("back", "front"),
+        ("top", "bottom"),
+        ("bottom_1", "top_1"),
+        ("upper_shelf", "lower_shelf"),
+        ("shelf_lower", "shelf_upper"),
+    ],
+)
 def test_the_other_hand_of_a_name(name, other):
     assert other_hand(name) == other
 
 
-@pytest.mark.parametrize(("kind", "word"), [
-    ("flange", "left flange"), ("hem", "left hem"), ("offset", "left offset bend"), ("profile", "left profile"), ("line", "left bend line"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "word"),
+    [
+        ("flange", "left flange"),
+        ("hem", "left hem"),
+        ("offset", "left offset bend"),
+        ("profile", "left profile"),
+        ("line", "left bend line"),
+    ],
+)
 def test_a_flange_is_called_by_its_edge_and_kind(kind, word):
-    own = {"length": {"text": "9 mm"}} if kind in ("flange", "hem") else {"height": {"text": "9 mm"}, "length": {"text": "9 mm"}} if kind == "offset" else \
-        {"legs": [{"length": {"text": "9 mm"}, "angle": {"text": "90 deg"}}]} if kind == "profile" else {"at": {"text": "9 mm"}}  # fmt: skip
+    own = (
+        {"length": {"text": "9 mm"}}
+        if kind in ("flange", "hem")
+        else {"height": {"text": "9 mm"}, "length": {"text": "9 mm"}}
+        if kind == "offset"
+        else {"legs": [{"length": {"text": "9 mm"}, "angle": {"text": "90 deg"}}]}
+        if kind == "profile"
+        else {"at": {"text": "9 mm"}}
+    )
     data = EXAMPLES["vent-plate"]().dump()
     data["parts"]["vent"]["folding"]["flanges"] = {"left": {"kind": kind, "edge": "left", **own}}
     flanges = load(data).parts["vent"].folding.flanges

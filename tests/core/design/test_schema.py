@@ -47,8 +47,11 @@ def test_what_may_be_none_may_be_missing_and_nothing_else():
     board = RECORDS["Board"]
     assert "outline" not in board["required"] and {"kind", "turns", "aside", "note"} <= set(board["required"])
     assert unlike({**DOCUMENTS[0], "sizes": {"w": {"name": "w"}}}, RECORDS["Document"], "") == [
-        "/sizes/w/kind is missing", "/sizes/w/entry is missing", "/sizes/w/note is missing", "/sizes/w/order is missing",
-    ]  # fmt: skip
+        "/sizes/w/kind is missing",
+        "/sizes/w/entry is missing",
+        "/sizes/w/note is missing",
+        "/sizes/w/order is missing",
+    ]
     assert unlike({**DOCUMENTS[0], "unit": "cubit", "more": 1}, RECORDS["Document"], "") == ["/more is not described", "/unit"]
     every = {
         name for name, record in RECORDS.items() for field in record["properties"].values() if {"type": "null"} in field.get("anyOf", [])

@@ -84,11 +84,18 @@ def test_the_stock_that_is_chosen_is_cut():
     assert built.flats["left"].record.stock == "ply18" and built.flats["drawer_front"].record.stock == "ply6"
 
 
-@pytest.mark.parametrize(("values", "entry", "words"), [
-    ({"width": "5 mm"}, "values/width", "is not from 60 to 2400 mm"), ({"width": "9 m"}, "values/width", "is not from"), ({"width": "wide"}, "values/width", "Width"),
-    ({"width": "0x12"}, "values/width", "Width"), ({"colour": "red"}, "values/colour", "does not ask for colour"), ({"stock": "galv20"}, "values/stock", "does not bend"),
-    ({"stock": "gold"}, "values/stock", "gold is not"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("values", "entry", "words"),
+    [
+        ({"width": "5 mm"}, "values/width", "is not from 60 to 2400 mm"),
+        ({"width": "9 m"}, "values/width", "is not from"),
+        ({"width": "wide"}, "values/width", "Width"),
+        ({"width": "0x12"}, "values/width", "Width"),
+        ({"colour": "red"}, "values/colour", "does not ask for colour"),
+        ({"stock": "galv20"}, "values/stock", "does not bend"),
+        ({"stock": "gold"}, "values/stock", "gold is not"),
+    ],
+)
 def test_an_answer_that_cannot_be_is_said(values, entry, words):
     with pytest.raises(DocumentError, match=words) as refused:
         starter("open-box", "Box", "mm", values)

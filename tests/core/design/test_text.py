@@ -20,9 +20,16 @@ from zygon.making.pipeline import build
 LAYER = "/cutters/laser/layers/outside/name"
 #: What cannot be seen, and how it is called.
 UNSEEN = [
-    ("\n", "a line break"), ("\r", "a line break"), ("\u2028", "a line break"), ("\t", "a tab"), ("\x00", "the control character U+0000"),
-    ("\x1b", "the control character U+001B"), ("\x7f", "the control character U+007F"), ("\u202e", "the control character U+202E"), ("\ud800", "half a character"),
-]  # fmt: skip
+    ("\n", "a line break"),
+    ("\r", "a line break"),
+    ("\u2028", "a line break"),
+    ("\t", "a tab"),
+    ("\x00", "the control character U+0000"),
+    ("\x1b", "the control character U+001B"),
+    ("\x7f", "the control character U+007F"),
+    ("\u202e", "the control character U+202E"),
+    ("\ud800", "half a character"),
+]
 
 
 @pytest.mark.parametrize(("char", "called"), UNSEEN)

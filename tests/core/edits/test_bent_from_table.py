@@ -81,12 +81,21 @@ def test_entries_are_in_the_design_s_unit_and_the_start_follows_what_it_names():
     assert table(straight).length == pytest.approx(500) and straight.document.parts["bent_bar"].radius is None
 
 
-@pytest.mark.parametrize(("rows", "more", "entry"), [
-    ([("100", "0", "0")], {}, "bend 1"), ([("100", "0", "90"), ("50", "0", "176")], {}, "bend 2"), ([("-1", "0", "90")], {}, "straight 1"),
-    ([("100", "x + ", "90")], {}, "turn 1"), ([("100", "0", "90")], {"end": "-5"}, "last straight"), ([], {"end": "0"}, "last straight"),
-    ([("100", "0", "90")], {"toward": "left"}, "toward"), ([("100", "0", "90")], {"radius": "nobody"}, "radius"),
-    ([("100", "0", "90")], {"radius": "0"}, "radius"), ([("100", "0", "90")], {"radius": "-40"}, "radius"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("rows", "more", "entry"),
+    [
+        ([("100", "0", "0")], {}, "bend 1"),
+        ([("100", "0", "90"), ("50", "0", "176")], {}, "bend 2"),
+        ([("-1", "0", "90")], {}, "straight 1"),
+        ([("100", "x + ", "90")], {}, "turn 1"),
+        ([("100", "0", "90")], {"end": "-5"}, "last straight"),
+        ([], {"end": "0"}, "last straight"),
+        ([("100", "0", "90")], {"toward": "left"}, "toward"),
+        ([("100", "0", "90")], {"radius": "nobody"}, "radius"),
+        ([("100", "0", "90")], {"radius": "0"}, "radius"),
+        ([("100", "0", "90")], {"radius": "-40"}, "radius"),
+    ],
+)
 def test_what_cannot_be_is_refused_by_its_row(rows, more, entry):
     with pytest.raises(DocumentError) as refused:
         made(rows, **more)

@@ -74,9 +74,14 @@ def test_a_second_frame_takes_names_of_its_own():
 
 @pytest.mark.parametrize(
     ("said", "words"),
-    [({"kind": "dome"}, "no frame dome"), ({"stock": "ply18"}, "cut from a bar or tube"), ({"places": {"x": ("0", "1")}}, "low and a high place"),
-     ({"kind": "ladder", "count": 0}, "0 rungs"), ({"kind": "ladder", "count": 101}, "101 rungs")],
-)  # fmt: skip
+    [
+        ({"kind": "dome"}, "no frame dome"),
+        ({"stock": "ply18"}, "cut from a bar or tube"),
+        ({"places": {"x": ("0", "1")}}, "low and a high place"),
+        ({"kind": "ladder", "count": 0}, "0 rungs"),
+        ({"kind": "ladder", "count": 101}, "101 rungs"),
+    ],
+)
 def test_a_frame_that_cannot_be_says_why(said, words):
     built = build(sized().document())
     given = {"kind": "box", "stock": "square_tube", "places": PLACES, "count": 1} | said
@@ -220,7 +225,7 @@ def test_a_typed_length_counts_in_the_unit_of_the_design_whatever_the_start_was_
         (Spot(at=(0, 0, 0)), Spot(), {"axis": "x", "by": "0"}, "no length"),
         (Spot(at=(0, 0, 0)), Spot(at=(0, 0, 9)), {"stock": "ply18"}, "cut from a bar"),
     ],
-)  # fmt: skip
+)
 def test_a_line_that_cannot_be_says_why(start, end, more, words):
     built = build(begun("portal", "square tube"))
     with pytest.raises(DocumentError, match=words):
@@ -285,8 +290,11 @@ def test_copies_of_members_stay_in_step():
 def test_drawn_lines_are_bent_from_one_bar():
     """A bail drawn up, over and down as three bars becomes one, joints and all; its radius may be said, and follows a size."""
     document = drawn(
-        sized().document(), (Spot(at=(0, 0, 0)), Spot(at=(0, 0, 200))), (Spot(point="frame:p2"), Spot(at=(300, 0, 200))), (Spot(point="frame:p3"), Spot(at=(300, 0, 0))),
-    )  # fmt: skip
+        sized().document(),
+        (Spot(at=(0, 0, 0)), Spot(at=(0, 0, 200))),
+        (Spot(point="frame:p2"), Spot(at=(300, 0, 200))),
+        (Spot(point="frame:p3"), Spot(at=(300, 0, 0))),
+    )
     document = patched(document.dump(), join_members(build(document))[1])
     names = list(document.parts)
     for order in (names, names[::-1]):
@@ -310,8 +318,11 @@ def test_drawn_lines_are_bent_from_one_bar():
 @pytest.mark.parametrize("of", [["tube"], ["tube", "tube_3"], [], ["nothing", "tube"]])
 def test_what_does_not_follow_one_another_is_not_bent(of):
     document = drawn(
-        sized().document(), (Spot(at=(0, 0, 0)), Spot(at=(0, 0, 200))), (Spot(point="frame:p2"), Spot(at=(300, 0, 200))), (Spot(point="frame:p3"), Spot(at=(300, 0, 0))),
-    )  # fmt: skip
+        sized().document(),
+        (Spot(at=(0, 0, 0)), Spot(at=(0, 0, 200))),
+        (Spot(point="frame:p2"), Spot(at=(300, 0, 200))),
+        (Spot(point="frame:p3"), Spot(at=(300, 0, 0))),
+    )
     with pytest.raises(DocumentError, match=r"cannot be bent from one bar|do not follow one another"):
         bend_members(build(document), of)
 

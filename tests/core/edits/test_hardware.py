@@ -43,12 +43,16 @@ def test_the_usual_set_is_the_thickest_that_goes_through(diameter, size):
 @pytest.mark.parametrize(
     ("designation", "wanted"),
     [
-        ("ISO 4017 - M6 x 40", {"head": "hexagon", "size": "M6", "length": None}), ("ISO 7093-1 - M8", {"size": "M8", "washer": "large_washer", "nut_washer": "large_washer"}),
-        ("DIN 985 - M5", {"nut": "locking_nut", "into": "nut", "size": "M5"}), ("DIN 7965 - M6", {"into": "insert", "size": "M6"}),
-        ("rivet nut - M4", {"into": "rivet_nut", "size": "M4"}), ("DIN 7997 - 4 x 40", {"head": "wood", "size": "4"}),
-        ("ISO 15977 - 4 x 10", {"head": "blind_rivet", "size": "4"}), ("ISO 7045 - M2 x 10", {"head": "pan", "size": "M2"}),
+        ("ISO 4017 - M6 x 40", {"head": "hexagon", "size": "M6", "length": None}),
+        ("ISO 7093-1 - M8", {"size": "M8", "washer": "large_washer", "nut_washer": "large_washer"}),
+        ("DIN 985 - M5", {"nut": "locking_nut", "into": "nut", "size": "M5"}),
+        ("DIN 7965 - M6", {"into": "insert", "size": "M6"}),
+        ("rivet nut - M4", {"into": "rivet_nut", "size": "M4"}),
+        ("DIN 7997 - 4 x 40", {"head": "wood", "size": "4"}),
+        ("ISO 15977 - 4 x 10", {"head": "blind_rivet", "size": "4"}),
+        ("ISO 7045 - M2 x 10", {"head": "pan", "size": "M2"}),
     ],
-)  # fmt: skip
+)
 def test_what_was_found_is_in_the_set_and_the_rest_is_of_its_size(designation, wanted):
     built = build(stack("ply18", "ply12", size="M5", washer="plain_washer", nut_washer="plain_washer").document())
     found = after(built, put_hardware(built, "hole", designation))
@@ -179,7 +183,11 @@ def test_a_copy_that_is_made_independent_keeps_its_set(across, side):
     found = after(built, make_independent(built, "twin"))
 
     def lying(b):
-        return sorted((p.hardware.designation, *np.round(p.motion.shift, 4) + 0.0, *np.round(p.motion.vector((0.0, 0.0, 1.0)), 6) + 0.0)
-                      for one in b.sets.values() for place in one.places for p in place.pieces)  # fmt: skip
+        return sorted(
+            (p.hardware.designation, *np.round(p.motion.shift, 4) + 0.0, *np.round(p.motion.vector((0.0, 0.0, 1.0)), 6) + 0.0)
+            for one in b.sets.values()
+            for place in one.places
+            for p in place.pieces
+        )
 
     assert len(found.sets) == 2 and lying(found) == lying(built)

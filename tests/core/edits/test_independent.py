@@ -27,19 +27,44 @@ FEATURES = {
     "hole_from_faces": ("hole", ("front", "60 mm"), ("top", "40 mm"), {"diameter": "20 mm"}),
     "blind_hole_in_the_room": ("hole", ("room", "55 mm"), ("room", "70 mm"), {"diameter": "20 mm", "depth": "5 mm", "face": "right"}),
     "hole_from_the_middle": ("hole", ("centre", "31 mm"), ("centre", "-17 mm"), {"diameter": "15 mm", "depth": "6 mm"}),
-    "edge_hole": ("edge_hole", ("front", "70 mm"), ("centre", "0"), {"edge": "top", "diameter": "6 mm", "depth": "30 mm", "height": "4 mm"}),
-    "slanting_pocket": ("pocket", ("back", "80 mm"), ("bottom", "90 mm"), {"width": "50 mm", "height": "20 mm", "depth": "3 mm", "angle": "25 deg"}),
+    "edge_hole": (
+        "edge_hole",
+        ("front", "70 mm"),
+        ("centre", "0"),
+        {"edge": "top", "diameter": "6 mm", "depth": "30 mm", "height": "4 mm"},
+    ),
+    "slanting_pocket": (
+        "pocket",
+        ("back", "80 mm"),
+        ("bottom", "90 mm"),
+        {"width": "50 mm", "height": "20 mm", "depth": "3 mm", "angle": "25 deg"},
+    ),
     "groove": ("groove", ("front", "120 mm"), ("room", "150 mm"), {"along": "u", "width": "8 mm", "depth": "5 mm", "length": "90 mm"}),
     "groove_along_v": ("groove", ("back", "40 mm"), ("centre", "0"), {"along": "v", "width": "8 mm", "depth": "5 mm", "face": "left"}),
-    "rebate": ("rebate", ("centre", "0"), ("centre", "0"), {"edge": "top", "width": "9 mm", "depth": "4 mm", "stop_low": "30 mm", "stop_high": "70 mm"}),
+    "rebate": (
+        "rebate",
+        ("centre", "0"),
+        ("centre", "0"),
+        {"edge": "top", "width": "9 mm", "depth": "4 mm", "stop_low": "30 mm", "stop_high": "70 mm"},
+    ),
     "slot": ("slot", ("front", "90 mm"), ("top", "60 mm"), {"length": "70 mm", "width": "12 mm", "angle": "-40 deg"}),
-    "rectangle": ("rectangle", ("room", "200 mm"), ("centre", "10 mm"), {"width": "40 mm", "height": "25 mm", "radius": "5 mm", "angle": "10 deg"}),
+    "rectangle": (
+        "rectangle",
+        ("room", "200 mm"),
+        ("centre", "10 mm"),
+        {"width": "40 mm", "height": "25 mm", "radius": "5 mm", "angle": "10 deg"},
+    ),
     "hand_hold": ("hand_hold", ("centre", "20 mm"), ("top", "45 mm"), {}),
     "cut_corner": ("corner", ("centre", "0"), ("centre", "0"), {"corner": "front-top", "style": "cut", "size": "25 mm", "size_2": "60 mm"}),
     "taper": ("taper", ("centre", "0"), ("centre", "0"), {"edge": "back", "low": "12 mm", "high": "45 mm"}),
-    "edge_notch": ("edge_notch", ("front", "66 mm"), ("centre", "0"), {"edge": "bottom", "shape": "vee", "width": "30 mm", "depth": "12 mm"}),
+    "edge_notch": (
+        "edge_notch",
+        ("front", "66 mm"),
+        ("centre", "0"),
+        {"edge": "bottom", "shape": "vee", "width": "30 mm", "depth": "12 mm"},
+    ),
     "trim": ("trim", ("centre", "0"), ("centre", "0"), {"axis": "y", "at": "33 mm", "side": "low"}),
-}  # fmt: skip
+}
 
 
 def standing() -> Draft:
@@ -80,10 +105,13 @@ def test_features_of_every_kind_stay_where_the_copies_had_them(how, name):
 
 OUTLINES = {
     "link": {"kind": "link", "low": {"text": "60 mm"}, "bore_low": {"text": "20 mm"}, "bore_high": {"text": "50 mm"}},
-    "drawn": {"kind": "drawn", "outer": [[5, 5, 0], [305, 5, 0.3], [305, 105, 0], [105, 245, 0], [5, 245, -0.1]],
-              "inner": [[[60, 60, 0], [140, 60, 0.5], [60, 100, 0]]]},
+    "drawn": {
+        "kind": "drawn",
+        "outer": [[5, 5, 0], [305, 5, 0.3], [305, 105, 0], [105, 245, 0], [5, 245, -0.1]],
+        "inner": [[[60, 60, 0], [140, 60, 0.5], [60, 100, 0]]],
+    },
     "ring": {"kind": "ring", "inner": {"text": "90 mm"}},
-}  # fmt: skip
+}
 
 
 @pytest.mark.parametrize("kind", OUTLINES)
@@ -114,13 +142,21 @@ def between(kind: str, **fields) -> Draft:
 
 JOINTS = [
     ("tab_slot", {"number": 2}),
-    ("tab_slot", {"tabs": {"t1": {"at": {"text": "40 mm"}, "length": {"text": "30 mm"}}, "t2": {"at": {"text": "190 mm"}, "length": {"text": "50 mm"}}}}),
+    (
+        "tab_slot",
+        {
+            "tabs": {
+                "t1": {"at": {"text": "40 mm"}, "length": {"text": "30 mm"}},
+                "t2": {"at": {"text": "190 mm"}, "length": {"text": "50 mm"}},
+            }
+        },
+    ),
     ("mortise_tenon", {"number": 3}),
     ("groove", {"ends": "open_low"}),
     ("groove", {"ends": "stopped"}),
     ("dowels", {"number": 3}),
     ("screws", {"number": 2}),
-]  # fmt: skip
+]
 
 
 @pytest.mark.parametrize("how", ["mirror_x", "mirror_y", "row", "grid"])

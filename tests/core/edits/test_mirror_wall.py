@@ -12,8 +12,10 @@ from zygon.making.pipeline import build
 
 ACROSS = {"left": ("right", 0), "right": ("left", 0), "front": ("back", 1), "back": ("front", 1)}
 CUTS = {
-    "hole": {"diameter": "6"}, "slot": {"length": "22", "width": "6", "angle": "20 deg"}, "rectangle": {"width": "14", "height": "9", "angle": "-30 deg"},
-}  # fmt: skip
+    "hole": {"diameter": "6"},
+    "slot": {"length": "22", "width": "6", "angle": "20 deg"},
+    "rectangle": {"width": "14", "height": "9", "angle": "-30 deg"},
+}
 
 
 def tray(edge, *, both):
@@ -89,11 +91,18 @@ def test_one_cut_alone_and_what_is_there_stays():
     assert (cuts["b"].u.origin, cuts["b"].u.offset.text) == ("high", "90")
 
 
-@pytest.mark.parametrize(("change", "said"), [
-    (lambda d: (d, "gone", ""), "no flange gone"), (lambda d: (d.flange("p", "lip", "end", "12", on="one"), "lip", ""), "stands on another flange"),
-    (lambda d: (d, "one", "hole"), "has no hole"),
-    (lambda d: (d.flange("p", "lip", "end", "12", on="one", extent="between", first="10", second="50"), "one", ""), "begins so far from its low end"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "said"),
+    [
+        (lambda d: (d, "gone", ""), "no flange gone"),
+        (lambda d: (d.flange("p", "lip", "end", "12", on="one"), "lip", ""), "stands on another flange"),
+        (lambda d: (d, "one", "hole"), "has no hole"),
+        (
+            lambda d: (d.flange("p", "lip", "end", "12", on="one", extent="between", first="10", second="50"), "one", ""),
+            "begins so far from its low end",
+        ),
+    ],
+)
 def test_what_cannot_be_mirrored_is_said(change, said):
     d, key, feature = change(tray("left", both=True))
     with pytest.raises(DocumentError, match=said):

@@ -15,10 +15,17 @@ from zygon.making.pipeline import build
 SPANS = {"x": ("left.right", "right.left"), "y": ("left.front", "left.back")}
 
 
-@pytest.mark.parametrize(("change", "entry", "words"), [
-    ({"stock": "gold"}, "stock", "cut from a sheet"), ({"spans": {"x": ("0", "1")}}, "spans", "runs along x and y"), ({"face": "left"}, "face", "bottom, top or centre"),
-    ({"number": 0}, "number", "from 1 to 100"), ({"number": 101}, "number", "from 1 to 100"), ({"number": 2}, "between", "between two places"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "entry", "words"),
+    [
+        ({"stock": "gold"}, "stock", "cut from a sheet"),
+        ({"spans": {"x": ("0", "1")}}, "spans", "runs along x and y"),
+        ({"face": "left"}, "face", "bottom, top or centre"),
+        ({"number": 0}, "number", "from 1 to 100"),
+        ({"number": 101}, "number", "from 1 to 100"),
+        ({"number": 2}, "between", "between two places"),
+    ],
+)
 def test_what_cannot_be_placed_is_refused_by_name(change, entry, words):
     asked = {"stock": "ply12", "plane": "lying", "spans": SPANS, "face": "bottom", "at": "100 mm", **change}
     number = {k: asked.pop(k) for k in ("number", "between") if k in asked}

@@ -146,9 +146,11 @@ def test_a_mirrored_wall_that_is_cut_down_becomes_a_board_of_its_own():
     built = build(document)
     assert {frozenset(p) for j in built.joints.values() for p in j.pairs} == {
         frozenset((a, b))
-        for a, b in [*itertools.product((pairs["left"], pairs["right"]), (pairs["front"], pairs["back"])),
-                     *((w, "floor") for n, w in pairs.items() if n != "floor")]
-    }  # fmt: skip
+        for a, b in [
+            *itertools.product((pairs["left"], pairs["right"]), (pairs["front"], pairs["back"])),
+            *((w, "floor") for n, w in pairs.items() if n != "floor"),
+        ]
+    }
     for out in ("front", "back", "left", "right"):
         _, patch = sliding_panel(
             built, "ply6", "lying", {"x": ("left.right", "right.left"), "y": ("front.back", "back.front")}, "top", "left.top", out, pairs
@@ -192,13 +194,25 @@ def test_in_every_room_a_panel_slides_or_it_is_said_why_and_nothing_comes_apart(
     assert slid_out and refused, (slid_out, refused)
 
 
-@pytest.mark.parametrize(("change", "entry", "words"), [
-    ({"out": "top"}, "out", "slides out at one of left, right, front, back"), ({"walls": {"left": "left", "front": "front"}}, "walls", "Nothing holds the panel at its"),
-    ({"walls": {"left": "left", "right": "right", "back": "back", "front": "gone"}}, "walls", "no part gone"), ({"stock": "gold"}, "stock", "cut from a sheet"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "entry", "words"),
+    [
+        ({"out": "top"}, "out", "slides out at one of left, right, front, back"),
+        ({"walls": {"left": "left", "front": "front"}}, "walls", "Nothing holds the panel at its"),
+        ({"walls": {"left": "left", "right": "right", "back": "back", "front": "gone"}}, "walls", "no part gone"),
+        ({"stock": "gold"}, "stock", "cut from a sheet"),
+    ],
+)
 def test_what_cannot_slide_is_said(change, entry, words):
-    asked = {"stock": "ply6", "plane": "lying", "spans": inside("lying"), "face": "top", "at": "left.top", "out": "front",
-             "walls": {w: w for w in ("left", "right", "front", "back")}} | change  # fmt: skip
+    asked = {
+        "stock": "ply6",
+        "plane": "lying",
+        "spans": inside("lying"),
+        "face": "top",
+        "at": "left.top",
+        "out": "front",
+        "walls": {w: w for w in ("left", "right", "front", "back")},
+    } | change
     with pytest.raises(DocumentError, match=words) as refused:
         sliding_panel(build(walls("top")), **asked)
     assert refused.value.entry == entry
@@ -242,9 +256,17 @@ def test_drawers_fill_an_opening_to_every_side(out, number, cutter):
     assert held == {"finger", "groove" if cutter == "router" else "tab_slot"} and len(built.joints) == 8
 
 
-@pytest.mark.parametrize(("change", "entry"), [
-    ({"stock": "gold"}, "stock"), ({"bottom": "gold"}, "bottom"), ({"out": "top"}, "out"), ({"number": 0}, "number"), ({"number": 101}, "number"), ({"corners": "glue"}, "corners"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "entry"),
+    [
+        ({"stock": "gold"}, "stock"),
+        ({"bottom": "gold"}, "bottom"),
+        ({"out": "top"}, "out"),
+        ({"number": 0}, "number"),
+        ({"number": 101}, "number"),
+        ({"corners": "glue"}, "corners"),
+    ],
+)
 def test_a_drawer_that_cannot_be_is_refused_by_name(change, entry):
     room = {"x": ("left.right", "right.left"), "y": ("bottom.front", "back.front"), "z": ("bottom.top", "top.bottom")}
     asked = {"stock": "ply6", "bottom": "ply6", "room": room, "out": "front"} | change
@@ -293,9 +315,19 @@ def test_an_axle_through_a_pair_is_cut_once_and_reaches_its_other_hand():
     document = patched(
         document.dump(), place_board(build(document), "ply12", "lying", {"x": ("0", "300 mm"), "y": ("0", "200 mm")}, "bottom", "0 mm")[1]
     )
-    document = patched(document.dump(), place_board(
-        build(document), "ply12", "facing_side", {"y": ("floor.front", "floor.back"), "z": ("floor.top", "floor.top + 90 mm")}, "left", "floor.left",
-        pair=True, between=("floor.left", "floor.right"))[1])  # fmt: skip
+    document = patched(
+        document.dump(),
+        place_board(
+            build(document),
+            "ply12",
+            "facing_side",
+            {"y": ("floor.front", "floor.back"), "z": ("floor.top", "floor.top + 90 mm")},
+            "left",
+            "floor.left",
+            pair=True,
+            between=("floor.left", "floor.right"),
+        )[1],
+    )
     _, patch = place_axle(build(document), "beech12", "left", "left", (0.0, 100.0, 50.0), catch=1, step=1)
     made = build(patched(document.dump(), patch))
     assert not made.faults and not overlap_faults(made)
@@ -304,9 +336,15 @@ def test_an_axle_through_a_pair_is_cut_once_and_reaches_its_other_hand():
     assert {p.path: len(holes_of(p)) for p in made.flats.values()} == {"floor": 0, "left": 1, "right": 1}
 
 
-@pytest.mark.parametrize(("change", "entry"), [
-    ({"stock": "ply6"}, "stock"), ({"part": "gone"}, "face"), ({"face": "centre"}, "face"), ({"at": (0.0, 900.0, 20.0)}, "at"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "entry"),
+    [
+        ({"stock": "ply6"}, "stock"),
+        ({"part": "gone"}, "face"),
+        ({"face": "centre"}, "face"),
+        ({"at": (0.0, 900.0, 20.0)}, "at"),
+    ],
+)
 def test_an_axle_that_nothing_holds_is_refused_by_name(change, entry):
     asked = {"stock": "steel6", "part": "left", "face": "left", "at": (0.0, 100.0, 90.0)} | change
     with pytest.raises(DocumentError) as refused:

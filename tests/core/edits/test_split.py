@@ -130,9 +130,13 @@ HOLES = st.tuples(st.floats(12, 288), st.floats(-10, 10), st.sampled_from([4.0, 
 
 @settings(max_examples=drawn(5))
 @given(
-    st.integers(90, 200), st.lists(HOLES, max_size=3), st.lists(st.tuples(st.sampled_from(["front", "back"]), st.floats(15, 285), st.sampled_from(["low", "high", "centre"])), max_size=3),
-    st.sampled_from(["none", "u", "v"]), st.booleans(), st.sampled_from(["whole", "inset", "between"]),
-)  # fmt: skip
+    st.integers(90, 200),
+    st.lists(HOLES, max_size=3),
+    st.lists(st.tuples(st.sampled_from(["front", "back"]), st.floats(15, 285), st.sampled_from(["low", "high", "centre"])), max_size=3),
+    st.sampled_from(["none", "u", "v"]),
+    st.booleans(),
+    st.sampled_from(["whole", "inset", "between"]),
+)
 def test_any_folded_part_with_holes_and_mirrors_is_cut_by_the_line(at, holes, in_walls, mirrored, field, extent):
     d = Draft("t", "galv20")
     d.board("tray", "galv20", "lying", "0", ("0", "300 mm"), ("0", "160 mm"), up="a")
@@ -172,8 +176,12 @@ def test_any_folded_part_with_holes_and_mirrors_is_cut_by_the_line(at, holes, in
 @pytest.mark.parametrize(("x", "origin", "wall"), diagonal(2, [230, 30], ["low", "high"], ["front", "back"]))
 def test_a_hole_in_a_crossed_wall_stays_where_it_was_and_is_in_one_half(wall, x, origin):
     data = tray().dump()
-    hole = {"kind": "hole", "diameter": {"text": "6 mm", "unit": "mm"}, "u": {"origin": origin, "offset": {"text": f"{x} mm", "unit": "mm"}},
-            "v": {"origin": "root", "offset": {"text": "12 mm", "unit": "mm"}}}  # fmt: skip
+    hole = {
+        "kind": "hole",
+        "diameter": {"text": "6 mm", "unit": "mm"},
+        "u": {"origin": origin, "offset": {"text": f"{x} mm", "unit": "mm"}},
+        "v": {"origin": "root", "offset": {"text": "12 mm", "unit": "mm"}},
+    }
     data["parts"]["tray"]["folding"]["flanges"][wall]["features"] = {"h": hole}
     found = agrees(apply_patch(data, [])[0], 150.0, "x", hold="none")
     keep = [k for k in ("tray", "tray_2") if found.document.parts[k].folding.flanges[wall].features]

@@ -27,12 +27,17 @@ SQUARE = '<path d="M0 0 H40 V20 H0 Z"/>'
 @pytest.mark.parametrize(
     ("head", "factor"),
     [
-        ('width="100mm" viewBox="0 0 200 100"', 0.5), ('height="5cm" viewBox="0 0 200 100"', 0.5), ('width="100%" height="50mm" viewBox="10 20 200 100"', 0.5),
-        ('width="300" viewBox="0 0 200 100"', 1.5 * 25.4 / 96), ('width="10cm" height="5cm" viewBox="0 0 200 100"', 0.5),
+        ('width="100mm" viewBox="0 0 200 100"', 0.5),
+        ('height="5cm" viewBox="0 0 200 100"', 0.5),
+        ('width="100%" height="50mm" viewBox="10 20 200 100"', 0.5),
+        ('width="300" viewBox="0 0 200 100"', 1.5 * 25.4 / 96),
+        ('width="10cm" height="5cm" viewBox="0 0 200 100"', 0.5),
         ('width="100mm" height="20mm" viewBox="0 0 200 100"', 0.2),  # it keeps its shape, and fits within both
-        ('width="100" height="50mm" viewBox="0 0 100 50"', 25.4 / 96), ('viewBox="0 0 200 100"', 25.4 / 96), ('width="200mm" height="100mm"', 25.4 / 96),
+        ('width="100" height="50mm" viewBox="0 0 100 50"', 25.4 / 96),
+        ('viewBox="0 0 200 100"', 25.4 / 96),
+        ('width="200mm" height="100mm"', 25.4 / 96),
     ],
-)  # fmt: skip
+)
 def test_a_page_is_as_wide_as_it_says(tmp_path, head, factor):
     (region,) = read_regions(page(tmp_path, SQUARE, head))
     assert region.outer.bounds[2] - region.outer.bounds[0] == pytest.approx(40 * factor, rel=1e-3)
@@ -66,15 +71,27 @@ USED = '<path id="s" d="M0 0 H40 V20 H0 Z"/>'
         (f'<defs>{USED}</defs><use href="#s" transform="translate(10 30) scale(2)"/>', [(10, -70, 90, -30)]),
         (f'<defs>{USED}</defs><use href="#s" x="5" transform="scale(2)"/>', [(10, -40, 90, 0)]),
         (f'<defs><g id="g" transform="rotate(90)">{USED}</g></defs><use href="#g" x="100"/>', [(80, -40, 100, 0)]),
-        (f'<defs><g id="g">{USED}<circle class="mark" r="9"/></g></defs><use href="#g" x="100"/><use href="#g" class="note"/>', [(100, -20, 140, 0)]),
-        (f'<defs>{USED}<g id="g"><use href="#s"/><use href="#s" x="50"/></g></defs><use href="#g" y="30"/>', [(0, -50, 40, -30), (50, -50, 90, -30)]),
+        (
+            f'<defs><g id="g">{USED}<circle class="mark" r="9"/></g></defs><use href="#g" x="100"/><use href="#g" class="note"/>',
+            [(100, -20, 140, 0)],
+        ),
+        (
+            f'<defs>{USED}<g id="g"><use href="#s"/><use href="#s" x="50"/></g></defs><use href="#g" y="30"/>',
+            [(0, -50, 40, -30), (50, -50, 90, -30)],
+        ),
         (f'<symbol id="y">{USED}</symbol><use href="#y" x="10" y="5"/><use href="#y" y="40"/>', [(0, -60, 40, -40), (10, -25, 50, -5)]),
         (f'<symbol id="y">{USED}</symbol><rect width="9" height="5"/>', [(0, -5, 9, 0)]),
-        (f'<mask id="m">{USED}</mask><marker id="k">{USED}</marker><clipPath id="c">{USED}</clipPath><pattern id="p">{USED}</pattern><rect width="9" height="5"/>', [(0, -5, 9, 0)]),
+        (
+            f'<mask id="m">{USED}</mask><marker id="k">{USED}</marker><clipPath id="c">{USED}</clipPath><pattern id="p">{USED}</pattern><rect width="9" height="5"/>',
+            [(0, -5, 9, 0)],
+        ),
         (f'<g display="none">{USED}</g><rect width="9" height="5"/>', [(0, -5, 9, 0)]),
-        ('<g x="7" y="8" r="20" d="M0 0 H9 V9 Z"><rect width="9" height="5"/><circle cx="50" cy="50" r="10"/></g>', [(0, -5, 9, 0), (40, -60, 60, -40)]),
+        (
+            '<g x="7" y="8" r="20" d="M0 0 H9 V9 Z"><rect width="9" height="5"/><circle cx="50" cy="50" r="10"/></g>',
+            [(0, -5, 9, 0), (40, -60, 60, -40)],
+        ),
     ],
-)  # fmt: skip
+)
 def test_what_is_used_is_drawn_where_it_is_used_and_nothing_else(tmp_path, body, found):
     assert bounds(tmp_path, body) == found
 
@@ -179,7 +196,16 @@ def test_ends_near_each_other_are_not_joined_farther_than_they_may_be(gap, way):
     assert (len(contours), bool(left)) == ((1, False) if gap < 1 else (0, True))
 
 
-@pytest.mark.parametrize(("scheme", "codes"), [("{number}", ["1", "2", "3"]), ("Z-{part}", ["Z-01", "Z-02", "Z-03"]), ("{number}/{part}", ["01/01", "02/02", "03/03"]), ("{group}.{number}", ["00.01", "00.02", "00.03"]), ("{group}{part}", ["0001", "0002", "0003"])])  # fmt: skip
+@pytest.mark.parametrize(
+    ("scheme", "codes"),
+    [
+        ("{number}", ["1", "2", "3"]),
+        ("Z-{part}", ["Z-01", "Z-02", "Z-03"]),
+        ("{number}/{part}", ["01/01", "02/02", "03/03"]),
+        ("{group}.{number}", ["00.01", "00.02", "00.03"]),
+        ("{group}{part}", ["0001", "0002", "0003"]),
+    ],
+)
 def test_part_numbers_by_each_scheme(scheme, codes):
     d = Draft("d", "ply12")
     for n in range(3):

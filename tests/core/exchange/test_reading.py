@@ -164,11 +164,22 @@ def test_an_ellipse_is_as_large_as_its_two_radii_whichever_is_longer(tmp_path, r
 
 
 SHAPES = {
-    "x": '<rect {} y="20" width="30" height="10"/>', "y": '<rect x="20" {} width="30" height="10"/>', "width": '<rect x="20" y="20" {} height="10"/>',
-    "height": '<rect x="20" y="20" width="30" {}/>', "cx": '<circle {} cy="30" r="9"/>', "cy": '<circle cx="30" {} r="9"/>', "r": '<circle cx="30" cy="30" {}/>',
-    "rx": '<ellipse cx="30" cy="30" {} ry="9"/>', "ry": '<ellipse cx="30" cy="30" rx="9" {}/>', "points": "<polygon {}/>", "d": "<path {}/>",
-    "x1": '<line {} y1="5" x2="40" y2="50"/>', "y1": '<line x1="5" {} x2="40" y2="50"/>', "x2": '<line x1="5" y1="5" {} y2="50"/>', "y2": '<line x1="5" y1="5" x2="40" {}/>',
-}  # fmt: skip
+    "x": '<rect {} y="20" width="30" height="10"/>',
+    "y": '<rect x="20" {} width="30" height="10"/>',
+    "width": '<rect x="20" y="20" {} height="10"/>',
+    "height": '<rect x="20" y="20" width="30" {}/>',
+    "cx": '<circle {} cy="30" r="9"/>',
+    "cy": '<circle cx="30" {} r="9"/>',
+    "r": '<circle cx="30" cy="30" {}/>',
+    "rx": '<ellipse cx="30" cy="30" {} ry="9"/>',
+    "ry": '<ellipse cx="30" cy="30" rx="9" {}/>',
+    "points": "<polygon {}/>",
+    "d": "<path {}/>",
+    "x1": '<line {} y1="5" x2="40" y2="50"/>',
+    "y1": '<line x1="5" {} x2="40" y2="50"/>',
+    "x2": '<line x1="5" y1="5" {} y2="50"/>',
+    "y2": '<line x1="5" y1="5" x2="40" {}/>',
+}
 
 
 @pytest.mark.parametrize("place", sorted(SHAPES))
@@ -182,10 +193,15 @@ def test_a_group_hands_no_place_down_to_its_shapes(tmp_path, place):
     assert found[0] == found[1] and (60, -73, 71, -60) in [tuple(round(x) for x in b) for b in found[0]]
 
 
-@pytest.mark.parametrize(("head", "size"), [
-    ('width="100mm" viewBox="0 0 200 50"', (100, 25)), ('height="100mm" viewBox="0 0 200 50"', (400, 100)), ('width="4in" viewBox="0 0 30 60"', (101.6, 203.2)),
-    ('height="4in" viewBox="0 0 30 60"', (50.8, 101.6)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("head", "size"),
+    [
+        ('width="100mm" viewBox="0 0 200 50"', (100, 25)),
+        ('height="100mm" viewBox="0 0 200 50"', (400, 100)),
+        ('width="4in" viewBox="0 0 30 60"', (101.6, 203.2)),
+        ('height="4in" viewBox="0 0 30 60"', (50.8, 101.6)),
+    ],
+)
 def test_a_page_of_one_side_keeps_the_shape_of_its_box(tmp_path, head, size):
     box = [float(x) for x in head.split('viewBox="')[1].rstrip('"').split()]
     (found,) = read_contours(page(tmp_path, f'<rect x="0" y="0" width="{box[2]}" height="{box[3]}"/>', head))

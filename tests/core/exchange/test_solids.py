@@ -130,8 +130,10 @@ def test_a_solid_that_is_read_stands_as_a_mesh_of_its_volume(tmp_path):
     path = tmp_path / "rest.step"
     path.write_bytes(write_step(build(example("frame-rests"))))
     record = solid_record(path, "rest.step")
-    mesh = trimesh.Trimesh([record["positions"][i : i + 3] for i in range(0, len(record["positions"]), 3)],
-                           [record["triangles"][i : i + 3] for i in range(0, len(record["triangles"]), 3)])  # fmt: skip
+    mesh = trimesh.Trimesh(
+        [record["positions"][i : i + 3] for i in range(0, len(record["positions"]), 3)],
+        [record["triangles"][i : i + 3] for i in range(0, len(record["triangles"]), 3)],
+    )
     assert mesh.volume == pytest.approx(record["volume"], rel=2e-2)
     assert min(record["positions"]) == 0
     assert record["size"][1] == pytest.approx(370, abs=1e-3)

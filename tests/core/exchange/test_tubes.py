@@ -120,9 +120,13 @@ def test_the_stand_s_files_go_out_whole():
     """Saw list, a template of each different end once, all of them in the ZIP, and drawings that other readers open."""
     built = build(tube_stand())
     rows = list(csv.DictReader(io.StringIO(write_saw_list(built))))
-    assert [(r["Part"].partition(",")[0], r["Quantity"], r["Long point mm"], r["End A off square deg"], r["Turn between deg"]) for r in rows] == [
-        ("foot", "4", "502.4", "45", "0"), ("post_back", "4", "422.4", "45", "0"), ("rail_low_front", "4", "494.269", "", ""),
-    ]  # fmt: skip
+    assert [
+        (r["Part"].partition(",")[0], r["Quantity"], r["Long point mm"], r["End A off square deg"], r["Turn between deg"]) for r in rows
+    ] == [
+        ("foot", "4", "502.4", "45", "0"),
+        ("post_back", "4", "422.4", "45", "0"),
+        ("rail_low_front", "4", "494.269", "", ""),
+    ]
     assert rows[2]["End A"].startswith("coped onto post_front") and float(rows[0]["Short point mm"]) == pytest.approx(502.4 - 2 * 42.4)
     files = template_files(built, "dxf")
     assert [n.removeprefix("tube-stand_") for n in files] == [

@@ -97,9 +97,13 @@ def test_a_gear_is_cut_with_its_bore_in_every_plane(plane):
 
 def test_what_is_no_gear_is_said():
     for d, entry in (
-        (gear(("60 mm", "52 mm")), "module"), (gear(module="0 mm"), "module"), (gear(pressure="5 deg"), "pressure"), (gear(backlash="5 mm"), "backlash"),
-        (gear(bore="60 mm"), "bore"), (gear(("28 mm", "28 mm"), teeth=12), "teeth"),
-    ):  # fmt: skip
+        (gear(("60 mm", "52 mm")), "module"),
+        (gear(module="0 mm"), "module"),
+        (gear(pressure="5 deg"), "pressure"),
+        (gear(backlash="5 mm"), "backlash"),
+        (gear(bore="60 mm"), "bore"),
+        (gear(("28 mm", "28 mm"), teeth=12), "teeth"),
+    ):
         built = build(d.document())
         assert [f.entry for f in built.faults] == [f"/parts/g/outline/{entry}"] and built.faults[0].rule
     d = gear(("60 mm", "50 mm"))

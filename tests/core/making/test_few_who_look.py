@@ -122,10 +122,18 @@ def test_a_gauge_where_no_stock_is_at_hand_says_so():
 @pytest.mark.parametrize(
     ("values", "fine"),
     [
-        ((2, 20.0, 1.0), True), ((40, 20.0, 1.0), True), ((8, 5.0, 0.0), True), ((8, 200.0, 10.0), True), ((1, 20.0, 1.0), False), ((41, 20.0, 1.0), False),
-        ((8, 4.99, 1.0), False), ((8, 200.01, 1.0), False), ((8, 20.0, -0.01), False), ((8, 20.0, 10.01), False),
+        ((2, 20.0, 1.0), True),
+        ((40, 20.0, 1.0), True),
+        ((8, 5.0, 0.0), True),
+        ((8, 200.0, 10.0), True),
+        ((1, 20.0, 1.0), False),
+        ((41, 20.0, 1.0), False),
+        ((8, 4.99, 1.0), False),
+        ((8, 200.01, 1.0), False),
+        ((8, 20.0, -0.01), False),
+        ((8, 20.0, 10.01), False),
     ],
-)  # fmt: skip
+)
 def test_a_kerf_test_has_its_limits(values, fine):
     built = build(pair("tab_slot").document())
     stock, cutter = next(iter(built.document.stocks)), built.document.cutter
@@ -140,10 +148,16 @@ def test_a_kerf_test_has_its_limits(values, fine):
 @pytest.mark.parametrize(
     ("values", "fine"),
     [
-        ((-2.0, 0.01, 2), True), ((2.0, 1.0, 20), True), ((0.0, 0.1, 1), False), ((0.0, 0.1, 21), False), ((0.0, 0.009, 9), False), ((0.0, 1.01, 9), False),
-        ((-2.01, 0.1, 9), False), ((2.01, 0.1, 9), False),
+        ((-2.0, 0.01, 2), True),
+        ((2.0, 1.0, 20), True),
+        ((0.0, 0.1, 1), False),
+        ((0.0, 0.1, 21), False),
+        ((0.0, 0.009, 9), False),
+        ((0.0, 1.01, 9), False),
+        ((-2.01, 0.1, 9), False),
+        ((2.01, 0.1, 9), False),
     ],
-)  # fmt: skip
+)
 def test_a_comb_has_its_limits(values, fine):
     built = build(pair("tab_slot").document())
     stock, cutter = next(iter(built.document.stocks)), built.document.cutter
@@ -230,10 +244,18 @@ def test_a_dovetailed_lap_keeps_the_half_that_is_said(keeps):
 # -- metal -------------------------------------------------------------------------------------------------------------
 
 SIZES = {
-    "hole": {"diameter": "5"}, "slot": {"length": "12", "width": "4"}, "rectangle": {"width": "9", "height": "6"}, "hand_hold": {"length": "20", "width": "8"},
-    "perforation": {"width": "22", "height": "12", "diameter": "2", "pitch": "5"}, "fan": {"opening": "12", "pitch": "13", "diameter": "2"}, "mark_line": {"length": "9"},
-    "mark_circle": {"diameter": "7"}, "mark_text": {"text": "A", "height": "5"}, "pocket": {"width": "9", "height": "6", "depth": "0.5"}, "groove": {"width": "3", "depth": "0.5"},
-}  # fmt: skip
+    "hole": {"diameter": "5"},
+    "slot": {"length": "12", "width": "4"},
+    "rectangle": {"width": "9", "height": "6"},
+    "hand_hold": {"length": "20", "width": "8"},
+    "perforation": {"width": "22", "height": "12", "diameter": "2", "pitch": "5"},
+    "fan": {"opening": "12", "pitch": "13", "diameter": "2"},
+    "mark_line": {"length": "9"},
+    "mark_circle": {"diameter": "7"},
+    "mark_text": {"text": "A", "height": "5"},
+    "pocket": {"width": "9", "height": "6", "depth": "0.5"},
+    "groove": {"width": "3", "depth": "0.5"},
+}
 
 
 @pytest.mark.parametrize("kind", SIZES)

@@ -16,7 +16,7 @@ from zygon.measure.quantity import Quantity, QuantityError, length, number
         (0, "fraction", "0 in"), (10, "fraction", "≈25/64 in"), (-10, "fraction", "≈-25/64 in"), (25.4 / 64, "fraction", "1/64 in"), (0.1, "fraction", "≈0.004 in"),
         (-0.1, "fraction", "≈-0.004 in"),
     ],
-)  # fmt: skip
+)  # a row a line  # fmt: skip
 def test_a_length_is_told_with_its_sign_and_what_is_rounded_says_so(mm, display, text):
     assert format_length(mm, display) == text
 
@@ -27,7 +27,7 @@ def test_a_length_is_told_with_its_sign_and_what_is_rounded_says_so(mm, display,
         (999, "mm", "999 mm²"), (1000, "mm", "10 cm²"), (12345, "mm", "123 cm²"), (0.5, "mm", "0.5 mm²"), (645.16, "in", "1 in²"), (0.0004, "mm", "0.0004 mm²"),
         (12345678, "mm", "123457 cm²"), (0, "mm", "0 mm²"), (0, "in", "0 in²"), (0.00004, "mm", "4e-05 mm²"),
     ],
-)  # fmt: skip
+)  # a row a line  # fmt: skip
 def test_an_area_has_three_figures(value, display, text):
     assert format_area(value, display) == text
 
@@ -76,7 +76,7 @@ def test_places_and_lengths_add_up_to_places_and_lengths_along_their_axis():
     place, other = Quantity(100, length=1, axis="y", weight=1), Quantity(30, length=1, axis="y", weight=1)
     assert [(q.value, q.axis, q.weight) for q in (place.plus(length(5), 1, 1, 1), length(5).plus(place, 1, 1, 1), place.plus(length(5), -1, 1, 1))] == [
         (105, "y", 1), (105, "y", 1), (95, "y", 1),
-    ]  # fmt: skip
+    ]  # a row a line  # fmt: skip
     assert (place.plus(other, -1, 1, 1).value, place.plus(other, -1, 1, 1).axis, place.plus(other, -1, 1, 1).weight) == (70, None, 0)
     for wrong, says in (
         (lambda: place.plus(other, 1, 1, 1), "mid"),

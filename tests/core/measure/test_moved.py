@@ -57,13 +57,30 @@ def test_pulled_by_d_it_is_worth_d_more_and_pulled_back_it_reads_as_before(base,
     assert there.startswith(base)
 
 
-@pytest.mark.parametrize(("text", "unit", "by", "after"), [
-    ("left.right", "mm", 20, "left.right + 20 mm"), ("left.right + 20 mm", "mm", -20, "left.right"), ("left.right + 20 mm", "mm", -32.5, "left.right - 12.5 mm"),
-    ("left.right + 20", "mm", 5, "left.right + 25"), ("left.right+20mm", "mm", 5, "left.right + 25 mm"), ("120", "mm", 3, "123"), ("120 mm", "mm", -130, "-10 mm"),
-    ("-5 mm", "mm", 5, "0 mm"), ("1 in", "mm", 25.4, "2 in"), ("1", "in", 12.7, "1.5"), ('3"', "mm", 25.4, '4"'), ("2 cm", "mm", 5, "2.5 cm"),
-    ("width", "mm", 4, "width + 4 mm"), ("width", "in", 25.4, "width + 1 in"), ("width / 2", "mm", -1, "width / 2 - 1 mm"), ("2 * 3 mm", "mm", 1, "2 * 3 mm + 1 mm"),
-    ("width - gap", "mm", 1, "width - gap + 1 mm"), ("width - -5 mm", "mm", 1, "width - -5 mm + 1 mm"), ("left.right - 0.001 mm", "mm", 0.001, "left.right"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "unit", "by", "after"),
+    [
+        ("left.right", "mm", 20, "left.right + 20 mm"),
+        ("left.right + 20 mm", "mm", -20, "left.right"),
+        ("left.right + 20 mm", "mm", -32.5, "left.right - 12.5 mm"),
+        ("left.right + 20", "mm", 5, "left.right + 25"),
+        ("left.right+20mm", "mm", 5, "left.right + 25 mm"),
+        ("120", "mm", 3, "123"),
+        ("120 mm", "mm", -130, "-10 mm"),
+        ("-5 mm", "mm", 5, "0 mm"),
+        ("1 in", "mm", 25.4, "2 in"),
+        ("1", "in", 12.7, "1.5"),
+        ('3"', "mm", 25.4, '4"'),
+        ("2 cm", "mm", 5, "2.5 cm"),
+        ("width", "mm", 4, "width + 4 mm"),
+        ("width", "in", 25.4, "width + 1 in"),
+        ("width / 2", "mm", -1, "width / 2 - 1 mm"),
+        ("2 * 3 mm", "mm", 1, "2 * 3 mm + 1 mm"),
+        ("width - gap", "mm", 1, "width - gap + 1 mm"),
+        ("width - -5 mm", "mm", 1, "width - -5 mm + 1 mm"),
+        ("left.right - 0.001 mm", "mm", 0.001, "left.right"),
+    ],
+)
 def test_an_entry_is_written_as_a_maker_would_write_it(text, unit, by, after):
     assert moved(text, unit, by) == after
     assert worth(after, unit) == pytest.approx(worth(text, unit) + by, abs=1e-3)

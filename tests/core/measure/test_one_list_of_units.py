@@ -54,9 +54,21 @@ def test_an_angle_is_read_in_its_unit(text, radians):
     assert evaluate(text, "mm", "angle", NoScope()).value == pytest.approx(radians)
 
 
-@pytest.mark.parametrize(("text", "value"), [
-    ("min(3, 1, 2)", 1), ("max(3, 1, 2)", 3), ("round(2.6)", 3), ("floor(2.6)", 2), ("ceil(2.2)", 3), ("abs(-4)", 4), ("sqrt(9)", 3),
-    ("sin(30 deg)", 0.5), ("cos(60 deg)", 0.5), ("tan(45 deg)", 1), ("mid(1, 4)", 2.5),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("text", "value"),
+    [
+        ("min(3, 1, 2)", 1),
+        ("max(3, 1, 2)", 3),
+        ("round(2.6)", 3),
+        ("floor(2.6)", 2),
+        ("ceil(2.2)", 3),
+        ("abs(-4)", 4),
+        ("sqrt(9)", 3),
+        ("sin(30 deg)", 0.5),
+        ("cos(60 deg)", 0.5),
+        ("tan(45 deg)", 1),
+        ("mid(1, 4)", 2.5),
+    ],
+)
 def test_each_function_does_what_its_name_says(text, value):
     assert evaluate(text, "mm", "number", NoScope()).value == pytest.approx(value)

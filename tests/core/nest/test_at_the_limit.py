@@ -28,8 +28,14 @@ PLATE = Shape("plate", Region(rectangle(0, 0, 60, 30), ()), turns=(0.0, math.pi 
 
 @pytest.mark.parametrize(
     ("length", "width", "entry"),
-    [(16.01, 20.01, ""), (16.0, 20.01, "sheet length"), (16.01, 20.0, "sheet width"), (15.99, 400.0, "sheet length"), (400.0, 19.99, "sheet width")],
-)  # fmt: skip
+    [
+        (16.01, 20.01, ""),
+        (16.0, 20.01, "sheet length"),
+        (16.01, 20.0, "sheet width"),
+        (15.99, 400.0, "sheet length"),
+        (400.0, 19.99, "sheet width"),
+    ],
+)
 @pytest.mark.parametrize("where", ["first", "other", "single"])
 def test_a_sheet_is_larger_than_both_its_margins(length, width, entry, where):
     """Along x they are 5 and 11 mm, along y 7 and 13."""
@@ -44,8 +50,16 @@ def test_a_sheet_is_larger_than_both_its_margins(length, width, entry, where):
 
 
 @pytest.mark.parametrize(
-    ("field", "value"), [("gap", -0.01), ("gap", math.inf), ("gap", math.nan), ("seconds", 0.0), ("margins", (5, 7, 11, -0.01)), ("margins", (-0.01, 7, 11, 13))]
-)  # fmt: skip
+    ("field", "value"),
+    [
+        ("gap", -0.01),
+        ("gap", math.inf),
+        ("gap", math.nan),
+        ("seconds", 0.0),
+        ("margins", (5, 7, 11, -0.01)),
+        ("margins", (-0.01, 7, 11, 13)),
+    ],
+)
 def test_what_is_asked_is_a_number_and_not_under_nought(field, value):
     with pytest.raises(NestError, match="is not allowed; it is at least"):
         Task((PLATE,), NestSheet(900.0, 900.0, "large"), **{field: value})
@@ -69,9 +83,11 @@ ELL = Polygon([(0, 0), (50, 0), (50, 12), (17, 12), (17, 34), (0, 34)])
 @pytest.mark.parametrize(
     ("other", "same"),
     [
-        (affinity.translate(ELL, 31.7, -12.3), True), (ELL, True),
+        (affinity.translate(ELL, 31.7, -12.3), True),
+        (ELL, True),
         # as large and in the same box, but turned over, and round by a half turn
-        (affinity.scale(ELL, -1, 1), False), (affinity.rotate(ELL, 180), False),
+        (affinity.scale(ELL, -1, 1), False),
+        (affinity.rotate(ELL, 180), False),
         # as large, as high or as wide, and stretched the other way
         (Polygon([(0, 0), (50, 0), (50, 12), (17, 12), (17, 34.3), (0, 34.3)]), False),
         (Polygon([(0, 0), (50.3, 0), (50.3, 12), (17, 12), (17, 34), (0, 34)]), False),
@@ -79,7 +95,7 @@ ELL = Polygon([(0, 0), (50, 0), (50, 12), (17, 12), (17, 34), (0, 34)])
         (Polygon([(0, 0), (50, 0), (50, 12.1), (17, 12.1), (17, 34), (0, 34)]), False),
         (Polygon([(0, 0), (50, 0), (50, 11.9), (17, 11.9), (17, 34), (0, 34)]), False),
     ],
-)  # fmt: skip
+)
 def test_outlines_are_the_same_where_a_shift_lays_one_on_the_other(other, same):
     assert _same(ELL, other) is same and _same(other, ELL) is same
 

@@ -165,8 +165,10 @@ def test_the_least_number_of_bars_is_found(cuts):
 def test_lengths_as_typed_become_a_plan_and_a_bad_one_is_named():
     plan = cut_list_of_bars(
         [{"name": "leg", "length": "2 ft", "quantity": 4}, {"name": "", "length": "300", "quantity": 2}],
-        [{"length": "2 m", "count": 0, "price": 4.0}], "3 mm", "",
-    )  # fmt: skip
+        [{"length": "2 m", "count": 0, "price": 4.0}],
+        "3 mm",
+        "",
+    )
     assert plan["proven"] and plan["bars"] == 2 and plan["cost"] == 8.0
     assert sum(c["count"] * p["times"] for p in plan["patterns"] for c in p["cuts"] if c["name"] == "leg") == 4
     with pytest.raises(NestError, match="Piece 1"):

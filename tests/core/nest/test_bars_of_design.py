@@ -19,7 +19,7 @@ def bars(d: Draft, stock: str = "steel6", kerf: str = "0", **sold):
     d.data["stocks"][stock] |= {
         "kerf": {"text": kerf},
         "lengths": {k: {"length": {"text": text}, "price": price, "order": n} for n, (k, (text, price)) in enumerate(sold.items())},
-    }  # fmt: skip
+    }
     return d
 
 
@@ -97,12 +97,15 @@ def test_without_prices_the_fewest_bars_are_taken_and_nothing_is_paid():
     assert work.plan and work.plan["bars"] == 1 and cost(work) == 0.0
 
 
-@pytest.mark.parametrize("spoil, said, code, entry", [
-    (bars, "no length is entered", "no_bars", "/stocks/steel6/lengths"),
-    (lambda d: bars(d, one=("250 mm", 1.0)), "at most 250 mm", "too_large", ""),
-    (lambda d: bars(d, kerf="2 + ", one=("1 m", 1.0)), "steel", "broken_expression", "/stocks/steel6/kerf"),
-    (lambda d: bars(d, one=("2 + ", 1.0)), "steel", "broken_expression", "/stocks/steel6/lengths/one/length"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "spoil, said, code, entry",
+    [
+        (bars, "no length is entered", "no_bars", "/stocks/steel6/lengths"),
+        (lambda d: bars(d, one=("250 mm", 1.0)), "at most 250 mm", "too_large", ""),
+        (lambda d: bars(d, kerf="2 + ", one=("1 m", 1.0)), "steel", "broken_expression", "/stocks/steel6/kerf"),
+        (lambda d: bars(d, one=("2 + ", 1.0)), "steel", "broken_expression", "/stocks/steel6/lengths/one/length"),
+    ],
+)
 def test_what_cannot_be_planned_is_said_there_and_among_the_problems(spoil, said, code, entry):
     built = build(spoil(rods(("300 mm", 1))).document())
     (work,) = bar_work(built)

@@ -244,11 +244,16 @@ def arrangement(plan, found, *, locked=()):
             "order": n,
             "placed": {
                 f"{plan.parts[p.shape]}#{p.copy}": {
-                    "part": plan.parts[p.shape], "number": p.copy, "x": p.x, "y": p.y, "angle": math.degrees(p.angle), "locked": plan.parts[p.shape] in locked,
+                    "part": plan.parts[p.shape],
+                    "number": p.copy,
+                    "x": p.x,
+                    "y": p.y,
+                    "angle": math.degrees(p.angle),
+                    "locked": plan.parts[p.shape] in locked,
                 }
                 for p in s.placements
             },
-        }  # fmt: skip
+        }
     return {"sheets": sheets, "flats": {part: f.digest for part, f in zip(plan.parts, plan.flats, strict=True)}}
 
 

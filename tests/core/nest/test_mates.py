@@ -87,8 +87,13 @@ def test_an_edge_lies_along_an_edge_with_an_end_at_an_end_in_all_turns_of_both_h
 
 @settings(max_examples=drawn(60))
 @given(
-    st.sampled_from(sorted(CONVEX)), st.sampled_from(sorted(CONVEX)), st.floats(-math.pi, math.pi), st.booleans(), st.booleans(), st.integers(0, 9999)
-)  # fmt: skip
+    st.sampled_from(sorted(CONVEX)),
+    st.sampled_from(sorted(CONVEX)),
+    st.floats(-math.pi, math.pi),
+    st.booleans(),
+    st.booleans(),
+    st.integers(0, 9999),
+)
 def test_what_takes_any_angle_is_turned_so_that_an_edge_lies_along(name, other, angle, mirrored, other_mirrored, seed):
     base, at = base_of([Polygon(CONVEX[name]), Polygon(CONVEX[other])], [TURNS, TURNS], [True, True]), np.zeros(4)
     pose = (-20.0, 33.0, angle, float(other_mirrored))

@@ -389,13 +389,25 @@ def test_where_patterns_are_too_many_those_of_smaller_shares_are_taken(monkeypat
     monkeypatch.setattr(bars_room, "MOST_PATTERNS", 5000)
     every = set(bars_room._more(sizes, room, [5.0], wanted, [0]))
     whole = {
-        p for p in itertools.product(range(3), range(3), range(7), range(4))
-        if (left := 2000 - sum(s * n for s, n in zip(sizes, p, strict=True))) >= 0 and all(n >= w or s > left for s, n, w in zip(sizes, p, wanted, strict=True))
-    }  # fmt: skip
+        p
+        for p in itertools.product(range(3), range(3), range(7), range(4))
+        if (left := 2000 - sum(s * n for s, n in zip(sizes, p, strict=True))) >= 0
+        and all(n >= w or s > left for s, n, w in zip(sizes, p, wanted, strict=True))
+    }
     assert every == {(0, p) for p in whole}
 
 
-@pytest.mark.parametrize(("height", "width", "least"), [(45.0, 500.0, 100.0), (105.0, 500.0, 40.0), (100.0, 39.9, math.inf), (39.9, 500.0, math.inf), (45.0, 99.9, math.inf), (100.0, 40.0, 40.0)])  # fmt: skip
+@pytest.mark.parametrize(
+    ("height", "width", "least"),
+    [
+        (45.0, 500.0, 100.0),
+        (105.0, 500.0, 40.0),
+        (100.0, 39.9, math.inf),
+        (39.9, 500.0, math.inf),
+        (45.0, 99.9, math.inf),
+        (100.0, 40.0, 40.0),
+    ],
+)
 def test_an_item_takes_the_least_along_x_of_the_turns_that_are_low_enough(height, width, least):
     # far from its own nought, so that what it takes is not where it ends
     outline = envelope(Region(rectangle(30, 70, 130, 110)).outer, 0.0)
@@ -407,7 +419,13 @@ def test_an_item_takes_the_least_along_x_of_the_turns_that_are_low_enough(height
         assert one.least_reach(bounds) == pytest.approx(7 + max(least, 4000 / height), abs=1e-2)
 
 
-@pytest.mark.parametrize(("region", "said", "rule"), [(Region(rectangle(0, 0, 40, 20).reversed()), "is drawn clockwise", "an outline that runs counter-clockwise"), (Region(rectangle(0, 0, 40, 20), (rectangle(0, 0, 40, 20).reversed(),)), "has no area", "an area")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("region", "said", "rule"),
+    [
+        (Region(rectangle(0, 0, 40, 20).reversed()), "is drawn clockwise", "an outline that runs counter-clockwise"),
+        (Region(rectangle(0, 0, 40, 20), (rectangle(0, 0, 40, 20).reversed(),)), "has no area", "an area"),
+    ],
+)
 def test_an_outline_without_an_area_is_refused_with_what_is_wrong(region, said, rule):
     with pytest.raises(NestError) as caught:
         Task((Shape("tag", region),), NestSheet(100.0, 100.0, "s"))

@@ -103,10 +103,14 @@ def test_on_a_roll_there_is_room_behind_what_lies_there():
 @pytest.mark.parametrize(
     ("length", "width", "turns", "says"),
     [
-        (60, 30, (0.0,), "no sheet left"), (384.0, 180.0, (0.0,), "no sheet left"), (384.1, 30, (0.0,), "too large, and it must not be turned"),
-        (60, 180.1, (0.0,), "too large, and it must not be turned"), (60, 200, (0.0, math.pi / 2), "no sheet left"), (390, 200, (0.0, math.pi / 2), "too large even when turned"),
+        (60, 30, (0.0,), "no sheet left"),
+        (384.0, 180.0, (0.0,), "no sheet left"),
+        (384.1, 30, (0.0,), "too large, and it must not be turned"),
+        (60, 180.1, (0.0,), "too large, and it must not be turned"),
+        (60, 200, (0.0, math.pi / 2), "no sheet left"),
+        (390, 200, (0.0, math.pi / 2), "too large even when turned"),
     ],
-)  # fmt: skip
+)
 @pytest.mark.parametrize("gap", [0.0, 3.0])
 def test_why_a_part_found_no_place(length, width, turns, says, gap):
     task = Task((Shape("p", Region(rectangle(0, 0, length, width), ()), turns=turns),), SHEET, gap=gap, margins=MARGINS)
@@ -142,10 +146,16 @@ def stocked(turn="180", grain="none", part_grain="free", faces="differ", **part)
 
 RIGHT = 90
 TURNS = [
-    ("none", "none", "free", [0]), ("180", "none", "free", [0, 180]), ("90", "none", "free", [0, 90, 180, 270]),
-    ("90", "along", "free", [0, 180]), ("none", "along", "free", [0]), ("90", "along", "u", [0, 180]), ("90", "along", "v", [90, 270]),
-    ("none", "along", "u", [0]), ("none", "along", "v", [90]),
-]  # fmt: skip
+    ("none", "none", "free", [0]),
+    ("180", "none", "free", [0, 180]),
+    ("90", "none", "free", [0, 90, 180, 270]),
+    ("90", "along", "free", [0, 180]),
+    ("none", "along", "free", [0]),
+    ("90", "along", "u", [0, 180]),
+    ("90", "along", "v", [90, 270]),
+    ("none", "along", "u", [0]),
+    ("none", "along", "v", [90]),
+]
 
 
 @pytest.mark.parametrize(("turn", "grain", "own", "angles"), TURNS)

@@ -48,9 +48,14 @@ def shapes(seed=1, many=1, turn="90"):
     tee = polygon([(28, 45), (28, 0), (42, 0), (42, 45), (70, 45), (70, 60), (0, 60), (0, 45)])
     window = Region(rectangle(0, 0, 110, 82), (rounded_rectangle(55, 41, 82, 58, 6).wound(ccw=False), circle(6, 6, 2).wound(ccw=False)))
     some = [
-        ("panel", Region(rectangle(0, 0, size(80, 120), size(40, 60))), 2), ("ell", Region(ELL), 2), ("tee", Region(tee), 2), ("window", window, 1),
-        ("disc", Region(circle(5, -3, size(9, 24))), 3), ("comb", comb(size(70, 90), 33, 5), 2), ("round", Region(rounded_rectangle(0, 0, 51, 37, size(6, 16))), 1),
-    ]  # fmt: skip
+        ("panel", Region(rectangle(0, 0, size(80, 120), size(40, 60))), 2),
+        ("ell", Region(ELL), 2),
+        ("tee", Region(tee), 2),
+        ("window", window, 1),
+        ("disc", Region(circle(5, -3, size(9, 24))), 3),
+        ("comb", comb(size(70, 90), 33, 5), 2),
+        ("round", Region(rounded_rectangle(0, 0, 51, 37, size(6, 16))), 1),
+    ]
     turns = allowed_turns(turn)
     return tuple(Shape(n, r, q * many, turns, n in ("ell", "comb"), turn == "free") for n, r, q in some)
 
@@ -61,27 +66,52 @@ TASKS = {
     "few-turns": Task(shapes(3, 1, "180"), FULL, 2.0, 3.0, 5, rounds=3),
     "free": Task(shapes(4, 1, "free")[1:5], NestSheet(math.inf, 140.0), 1.0, 2.0, 6, rounds=3),
     "dissolved": Task(
-        (*(rect(w, h, 1, "none", str(i)) for i, (w, h) in enumerate([(60, 40)] * 6 + [(55, 38)] * 2)), Shape("ell", Region(ELL), 4, allowed_turns("90"))),
-        NestSheet(252.0, 122.0), rounds=4,
+        (
+            *(rect(w, h, 1, "none", str(i)) for i, (w, h) in enumerate([(60, 40)] * 6 + [(55, 38)] * 2)),
+            Shape("ell", Region(ELL), 4, allowed_turns("90")),
+        ),
+        NestSheet(252.0, 122.0),
+        rounds=4,
     ),
     "kinds": Task(shapes(5), MIDDLE, 2.0, rounds=2, others=(SMALL, NestSheet(math.inf, 150.0, "roll", 45.0)), margins=MARGINS),
     "counts": Task(shapes(6), replace(SMALL, count=2), 1.0, 2.0, rounds=2, others=(replace(MIDDLE, count=2),), margins=MARGINS),
     "one-sheet": Task(shapes(7, 2), FULL, 1.0, 2.0, rounds=2, max_sheets=1),
     "offcut": Task(shapes(8, 1), FULL, 2.0, 1.0, rounds=3, stock=(el_offcut(), NestSheet(90.0, 70.0, "rest 8", 0.0))),
     "held": Task(
-        shapes(9, 1), FULL, 2.0, 1.0, rounds=3, stock=(FULL, SMALL), closed=frozenset({1}),
-        held=((0, Placement(0, 0, 60.0, 71.0, math.pi / 2)), (0, Placement(4, 1, 250.0, 40.0, 0.0)), (1, Placement(1, 0, 71.0, 91.0, math.pi / 2, True))),
+        shapes(9, 1),
+        FULL,
+        2.0,
+        1.0,
+        rounds=3,
+        stock=(FULL, SMALL),
+        closed=frozenset({1}),
+        held=(
+            (0, Placement(0, 0, 60.0, 71.0, math.pi / 2)),
+            (0, Placement(4, 1, 250.0, 40.0, 0.0)),
+            (1, Placement(1, 0, 71.0, 91.0, math.pi / 2, True)),
+        ),
     ),
-    "packed": Task((rect(70, 31, 4), rect(42, 42, 3), rect(19, 88, 3), rect(55, 24, 2, "none")), NestSheet(400.0, 130.0), 1.0, rounds=1, margins=MARGINS),
-    "packed-roll": Task((rect(12, 7, 2), rect(8, 6, 2), rect(5, 3, 4), rect(9, 2, 2), rect(11, 2, 1, "180")), NestSheet(math.inf, 20.0), rounds=1),
-}  # fmt: skip
+    "packed": Task(
+        (rect(70, 31, 4), rect(42, 42, 3), rect(19, 88, 3), rect(55, 24, 2, "none")),
+        NestSheet(400.0, 130.0),
+        1.0,
+        rounds=1,
+        margins=MARGINS,
+    ),
+    "packed-roll": Task(
+        (rect(12, 7, 2), rect(8, 6, 2), rect(5, 3, 4), rect(9, 2, 2), rect(11, 2, 1, "180")), NestSheet(math.inf, 20.0), rounds=1
+    ),
+}
 
 
 def told(layout):
     return {
         "sheets": [[s.sheet.name, s.used_length, s.cost, [list(astuple(p)) for p in s.placements]] for s in layout.sheets],
-        "unplaced": sorted(layout.unplaced.items()), "share": layout.share, "tightness": layout.tightness, "passes": layout.passes,
-    }  # fmt: skip
+        "unplaced": sorted(layout.unplaced.items()),
+        "share": layout.share,
+        "tightness": layout.tightness,
+        "passes": layout.passes,
+    }
 
 
 def same(name, data):
@@ -147,7 +177,9 @@ def test_designs_are_laid_out_as_they_were(name):
         fixed = replace(plan, task=replace(plan.task, rounds=1))
         nested = lay_out(document, fixed)
         found[plan.stock] = {
-            "parts": list(plan.parts), "layout": told(nested.layout), "cost": nested.sheet_cost,
+            "parts": list(plan.parts),
+            "layout": told(nested.layout),
+            "cost": nested.sheet_cost,
             "reckoned": [[r.cut_length, r.travel_length, r.pierces, r.seconds, r.cost] for r in nested.reckonings],
-        }  # fmt: skip
+        }
     same(f"design-{name}", found)

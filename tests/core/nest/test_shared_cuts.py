@@ -92,14 +92,21 @@ def test_four_mitred_sides_of_a_frame_share_three_cuts():
     assert pattern["rest"] == pytest.approx(6000 - 2 * 540 - 2 * 440 - 4 * 2 * math.sqrt(2), abs=2 * math.sqrt(2) + 1e-3)
 
 
-@pytest.mark.parametrize(("pieces", "slanting", "shared", "trimmed", "rest", "cuts"), [
-    (3, 0, 0, False, 40.0, 3),  # one behind each piece
-    (3, 0, 0, False, 0.0, 2),  # the last ends with its bar
-    (3, 0, 0, True, 40.0, 4), (3, 0, 0, True, 0.0, 4),  # trimmed at both ends
-    (2, 4, 0, False, 40.0, 4), (2, 4, 1, False, 40.0, 3), (2, 4, 1, False, 0.0, 3),  # mitred at both ends: each its own, or one for two
-    (2, 2, 0, False, 40.0, 3),  # square to square, and a slanting end on either side
-    (1, 1, 0, False, 40.0, 2), (1, 0, 0, False, 0.0, 0),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("pieces", "slanting", "shared", "trimmed", "rest", "cuts"),
+    [
+        (3, 0, 0, False, 40.0, 3),  # one behind each piece
+        (3, 0, 0, False, 0.0, 2),  # the last ends with its bar
+        (3, 0, 0, True, 40.0, 4),
+        (3, 0, 0, True, 0.0, 4),  # trimmed at both ends
+        (2, 4, 0, False, 40.0, 4),
+        (2, 4, 1, False, 40.0, 3),
+        (2, 4, 1, False, 0.0, 3),  # mitred at both ends: each its own, or one for two
+        (2, 2, 0, False, 40.0, 3),  # square to square, and a slanting end on either side
+        (1, 1, 0, False, 40.0, 2),
+        (1, 0, 0, False, 0.0, 0),
+    ],
+)
 def test_cuts_are_counted_by_the_ends_that_they_make(pieces, slanting, shared, trimmed, rest, cuts):
     assert saw_cuts(pieces, slanting, shared, trimmed=trimmed, rest=rest) == cuts
 

@@ -45,8 +45,11 @@ def design(name="d", gap="3 mm", edges=None, seconds=2.0, quantity=2, sheets=Non
 
 
 SHEETS = {
-    "full": (1000, 500, 30.0, {}), "half": (500, 480, 16.0, {}), "roll": (0, 600, 20.0, {"roll": True}), "across": (900, 410, 22.0, {"grain": "across"})
-}  # fmt: skip
+    "full": (1000, 500, 30.0, {}),
+    "half": (500, 480, 16.0, {}),
+    "roll": (0, 600, 20.0, {"roll": True}),
+    "across": (900, 410, 22.0, {"grain": "across"}),
+}
 
 
 @pytest.mark.parametrize("grain", ["none", "along"])
@@ -58,9 +61,11 @@ def test_a_search_is_given_what_there_is_of_sheets_and_offcuts(grain):
     turned = grain == "along"
     assert [(s.name, s.length, s.width, s.price, s.count) for s in task.kinds] == [
         # two copies are never on more than two sheets, and of a roll there is always enough
-        ("full", 1000, 500, 30.0, 1), ("half", 500, 480, 16.0, None), ("roll", math.inf, 600, 20.0, None),
+        ("full", 1000, 500, 30.0, 1),
+        ("half", 500, 480, 16.0, None),
+        ("roll", math.inf, 600, 20.0, None),
         ("across", *((410, 900) if turned else (900, 410)), 22.0, None),
-    ]  # fmt: skip
+    ]
     assert [(s.name, s.price, s.outline.area) for s in task.stock] == [("r2", 0.0, 18000), ("r1", 0.0, 6300)]
     assert (task.gap, task.margin, task.seed, task.seconds, task.margins) == (3.0, 5.0, 7, 2.0, None)
     assert [(s.name, s.quantity) for s in task.shapes] == [("p", 2)]
@@ -89,8 +94,11 @@ def test_designs_cut_together_have_all_their_sheets_each_once():
     two = design("two", sheets={"full": (1200, 600, 44.0, {}), "odd": (500, 480, 99.0, {}), "roll": (0, 600, 20.0, {"roll": True})})
     (found,) = plans_together([Item("a", one, 1), Item("b", two, 1)])
     assert [(s.name, s.length, s.width, s.price) for s in found.plan.task.kinds] == [
-        ("full", 1000, 500, 30.0), ("half", 500, 480, 16.0), ("full-1", 1200, 600, 44.0), ("roll", math.inf, 600, 20.0),
-    ]  # fmt: skip
+        ("full", 1000, 500, 30.0),
+        ("half", 500, 480, 16.0),
+        ("full-1", 1200, 600, 44.0),
+        ("roll", math.inf, 600, 20.0),
+    ]
 
 
 def test_a_search_that_is_stopped_gives_what_it_has():

@@ -79,7 +79,13 @@ def loads(draw):
     shapes = []
     for k in range(rng.randint(3, 7)):
         w, h = rng.uniform(8, 45), rng.uniform(8, 40)
-        points = rng.choice([[(0, 0), (w, 0), (w, h), (0, h)], [(0, 0), (w, 0), (w * 0.6, h)], [(0, 0), (w, 0), (w, h / 3), (w / 3, h / 3), (w / 3, h), (0, h)]])  # fmt: skip
+        points = rng.choice(
+            [
+                [(0, 0), (w, 0), (w, h), (0, h)],
+                [(0, 0), (w, 0), (w * 0.6, h)],
+                [(0, 0), (w, 0), (w, h / 3), (w / 3, h / 3), (w / 3, h), (0, h)],
+            ]
+        )
         shapes.append(Shape(f"s{k}", Region(polygon(points)), rng.randint(3, 14), allowed_turns("90")))
     return Task(tuple(shapes), SHEET, rng.choice([0.0, 1.0]), rng.choice([0.0, 3.0]), seed=rng.randint(1, 99), rounds=6)
 

@@ -39,7 +39,13 @@ if __name__ == "__main__":
 
 def test_processes_of_a_search_that_is_killed_are_gone_with_it(tmp_path):
     (tmp_path / "search.py").write_text(SEARCH)
-    with subprocess.Popen([sys.executable, str(tmp_path / "search.py")], stdout=subprocess.PIPE, text=True, cwd=ROOT, env=os.environ | {"PYTHONPATH": str(ROOT)}) as search:  # fmt: skip
+    with subprocess.Popen(
+        [sys.executable, str(tmp_path / "search.py")],
+        stdout=subprocess.PIPE,
+        text=True,
+        cwd=ROOT,
+        env=os.environ | {"PYTHONPATH": str(ROOT)},
+    ) as search:
         assert search.stdout
         workers = next(pids for line in search.stdout if len(pids := line.split()) == 2)
         search.kill()

@@ -37,16 +37,30 @@ def test_of_what_has_not_changed_nothing_is_told(data):
 ROW = [{"n": k, "more": [k, k]} for k in range(6)]
 
 
-@pytest.mark.parametrize("before,after,told", [
-    (ROW, ROW[:2] + ROW[3:], [{"op": "remove", "path": "/2"}]),
-    (ROW, ROW[:-2], [{"op": "remove", "path": "/5"}, {"op": "remove", "path": "/4"}]),
-    (ROW[:2] + ROW[4:], ROW, [{"op": "add", "path": "/2", "value": ROW[2]}, {"op": "add", "path": "/3", "value": ROW[3]}]),
-    (ROW, [*ROW[:3], {"n": 9, "more": [3, 3]}, *ROW[4:]], [{"op": "replace", "path": "/3/n", "value": 9}]),
-    (ROW[:3], [ROW[0], {"n": 1, "more": [1, 7]}], [{"op": "replace", "path": "/1/more", "value": [1, 7]}, {"op": "remove", "path": "/2"}]),
-    ([1, 2, 3], [1, 2, 4], [{"op": "replace", "path": "", "value": [1, 2, 4]}]),
-    ({"a": 1, "b": {"c": [1, "x"]}}, {"b": {"c": [2, "x"]}, "d": None},
-     [{"op": "remove", "path": "/a"}, {"op": "replace", "path": "/b/c", "value": [2, "x"]}, {"op": "add", "path": "/d", "value": None}]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "before,after,told",
+    [
+        (ROW, ROW[:2] + ROW[3:], [{"op": "remove", "path": "/2"}]),
+        (ROW, ROW[:-2], [{"op": "remove", "path": "/5"}, {"op": "remove", "path": "/4"}]),
+        (ROW[:2] + ROW[4:], ROW, [{"op": "add", "path": "/2", "value": ROW[2]}, {"op": "add", "path": "/3", "value": ROW[3]}]),
+        (ROW, [*ROW[:3], {"n": 9, "more": [3, 3]}, *ROW[4:]], [{"op": "replace", "path": "/3/n", "value": 9}]),
+        (
+            ROW[:3],
+            [ROW[0], {"n": 1, "more": [1, 7]}],
+            [{"op": "replace", "path": "/1/more", "value": [1, 7]}, {"op": "remove", "path": "/2"}],
+        ),
+        ([1, 2, 3], [1, 2, 4], [{"op": "replace", "path": "", "value": [1, 2, 4]}]),
+        (
+            {"a": 1, "b": {"c": [1, "x"]}},
+            {"b": {"c": [2, "x"]}, "d": None},
+            [
+                {"op": "remove", "path": "/a"},
+                {"op": "replace", "path": "/b/c", "value": [2, "x"]},
+                {"op": "add", "path": "/d", "value": None},
+            ],
+        ),
+    ],
+)
 def test_only_what_has_changed_is_told(before, after, told):
     assert changes(before, after) == told
 

@@ -70,7 +70,9 @@ def test_what_is_cut_or_locked_says_so():
 
     at = [(0.0, 0.0, 0.0, False), (200.0, 0.0, 0.0, False)]
     for hand, cut, locked in (
-        (None, False, [False, False]), (arranged(False, True, False), False, [True, False]), (arranged(True, False, False), True, [True, True])
-    ):  # fmt: skip
+        (None, False, [False, False]),
+        (arranged(False, True, False), False, [True, False]),
+        (arranged(True, False, False), True, [True, True]),
+    ):
         (sheet,) = laid(*at, hand=hand)["sheets"]
         assert (sheet["cut"], [p["locked"] for p in sheet["parts"]]) == (cut, locked)

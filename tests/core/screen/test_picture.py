@@ -46,8 +46,10 @@ def test_what_is_cut_away_altogether_is_not_drawn():
 
 #: A board, and one that hides some of it: above, before, or on the side that is seen.
 OVER = {
-    "above": ("lying", 0, "lying", 60), "before": ("facing_front", 60, "facing_front", 0), "right": ("facing_side", 0, "facing_side", 60)
-}  # fmt: skip
+    "above": ("lying", 0, "lying", 60),
+    "before": ("facing_front", 60, "facing_front", 0),
+    "right": ("facing_side", 0, "facing_side", 60),
+}
 
 
 @pytest.mark.parametrize("way", OVER)

@@ -24,7 +24,13 @@ SLOPE = math.atan(1 / 6)
 FACTS = {
     "finger": [("fingers", 5, N), ("narrowest", 24, L)],
     "tab_slot": [("tabs", 1, N), ("narrowest", 36, L), ("left beyond the slots", 80, L)],
-    "dovetail": [("tails", 3, N), ("slope", SLOPE, A), ("tail, widest", 32, L), ("tail at its root", 32 - 2 * 15 / 6, L), ("pin, narrowest", 6, L)],
+    "dovetail": [
+        ("tails", 3, N),
+        ("slope", SLOPE, A),
+        ("tail, widest", 32, L),
+        ("tail at its root", 32 - 2 * 15 / 6, L),
+        ("pin, narrowest", 6, L),
+    ],
     "mortise_tenon": [("tenons", 1, N), ("narrowest", 108, L), ("wide", 108, L), ("tenon thick", 12, L)],
     "groove": [("deep", 5, L), ("wide", 12.4, L)],
     "rebate": [("deep", 7.5, L), ("wide", 12, L)],
@@ -36,7 +42,7 @@ FACTS = {
     "screws": [("screws", 2, N), ("long", 35, L), ("clearance hole", 4.5, L), ("pilot hole", 2.8, L), ("countersink", 8, L)],
     "butt": [],
     "face_glue": [("thick together", 27, L)],
-}  # fmt: skip
+}
 LYING = {"half_lap", "dovetail_lap", "edge_key", "face_glue"}
 
 
@@ -69,10 +75,12 @@ def test_where_an_edge_joint_has_no_depth_twice_the_thickness_is_shown():
 @pytest.mark.parametrize(
     ("plane", "up", "faces", "axes"),
     [
-        ("lying", "a", ("top", "bottom"), "xy"), ("lying", "b", ("top", "bottom"), "xy"),
-        ("facing_front", "a", ("front", "back"), "xz"), ("facing_side", "a", ("right", "left"), "yz"),
+        ("lying", "a", ("top", "bottom"), "xy"),
+        ("lying", "b", ("top", "bottom"), "xy"),
+        ("facing_front", "a", ("front", "back"), "xz"),
+        ("facing_side", "a", ("right", "left"), "yz"),
     ],
-)  # fmt: skip
+)
 def test_a_board_s_faces_and_axes_are_called_as_they_lie(plane, up, faces, axes):
     d = Draft("d", "ply12", "galv20")
     d.board("p", "ply12", plane, "30 mm", ("11 mm", "211 mm"), ("7 mm", "97 mm"), up=up)

@@ -89,11 +89,17 @@ def test_a_table_is_read_from_csv_and_a_wrong_line_is_named():
 INCHES = [(0.036 * 25.4, 0.0625 * 25.4, 90, 0.133 * 25.4)]
 
 
-@pytest.mark.parametrize(("heading", "unit", "expected"), [
-    ("thickness,radius,angle,allowance", "in", INCHES), ("thickness (in),radius in,angle deg,allowance_in", "mm", INCHES),
-    ("Thickness [in],Radius (inch),Angle (deg),Allowance, in", "mm", None), ("thickness mm,radius (mm),angle,allowance_mm", "in", [(0.036, 0.0625, 90, 0.133)]),
-    ("thickness in,radius,angle,allowance", "mm", [(0.036 * 25.4, 0.0625, 90, 0.133)]), ("thickness,radius,angle,allowance", "mm", [(0.036, 0.0625, 90, 0.133)]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("heading", "unit", "expected"),
+    [
+        ("thickness,radius,angle,allowance", "in", INCHES),
+        ("thickness (in),radius in,angle deg,allowance_in", "mm", INCHES),
+        ("Thickness [in],Radius (inch),Angle (deg),Allowance, in", "mm", None),
+        ("thickness mm,radius (mm),angle,allowance_mm", "in", [(0.036, 0.0625, 90, 0.133)]),
+        ("thickness in,radius,angle,allowance", "mm", [(0.036 * 25.4, 0.0625, 90, 0.133)]),
+        ("thickness,radius,angle,allowance", "mm", [(0.036, 0.0625, 90, 0.133)]),
+    ],
+)
 def test_lengths_of_a_table_are_in_the_unit_of_their_heading_or_of_the_design(heading, unit, expected):
     text = f"{heading}\n0.036,0.0625,90,0.133\n"
     if expected is None:  # a comma divides columns

@@ -18,18 +18,30 @@ EVERY = {(h.family, h.size): h for h in every()}
 def test_nuts_and_washers_are_those_of_their_standards():
     # ISO 4032, across flats and height; ISO 7089, d1 x d2 x h (from memory)
     assert {s: NUTS["hexagon_nut"].rows[s] for s in ("M5", "M6", "M8", "M10")} == {
-        "M5": (8, 4.7), "M6": (10, 5.2), "M8": (13, 6.8), "M10": (16, 8.4),
-    }  # fmt: skip
+        "M5": (8, 4.7),
+        "M6": (10, 5.2),
+        "M8": (13, 6.8),
+        "M10": (16, 8.4),
+    }
     assert {s: WASHERS["plain_washer"].rows[s] for s in ("M5", "M6", "M8", "M10")} == {
-        "M5": (5.3, 10, 1), "M6": (6.4, 12, 1.6), "M8": (8.4, 16, 1.6), "M10": (10.5, 20, 2),
-    }  # fmt: skip
+        "M5": (5.3, 10, 1),
+        "M6": (6.4, 12, 1.6),
+        "M8": (8.4, 16, 1.6),
+        "M10": (10.5, 20, 2),
+    }
 
 
 def test_threads_have_the_coarse_pitches_and_the_core_holes_of_the_trade():
     # ISO 261 (from memory); core hole: diameter less pitch (common practice): the drills that every shop has
     assert {s: core_hole(s) for s in ("M3", "M4", "M5", "M6", "M8", "M10", "M12")} == {
-        "M3": 2.5, "M4": 3.3, "M5": 4.2, "M6": 5.0, "M8": 6.75, "M10": 8.5, "M12": 10.25,
-    }  # fmt: skip
+        "M3": 2.5,
+        "M4": 3.3,
+        "M5": 4.2,
+        "M6": 5.0,
+        "M8": 6.75,
+        "M10": 8.5,
+        "M12": 10.25,
+    }
     sizes = list(METRIC)
     assert sorted(sizes, key=diameter_of) == sizes and sorted(METRIC.values()) == list(METRIC.values())
 
@@ -127,12 +139,22 @@ def test_lengths_are_those_that_are_sold():
 @pytest.mark.parametrize(
     ("text", "first"),
     [
-        ("M5 washer", "ISO 7089 - M5"), ("washer m5", "ISO 7089 - M5"), ("large washer M6", "ISO 7093-1 - M6"), ("dowel 8", "DIN 68150 - 8 x 25"),
-        ("m6x20 countersunk", "ISO 10642 - M6 x 20"), ("ISO 4762 M5 x 60", "ISO 4762 - M5 x 60"), ("iso 7045 m3x12", "ISO 7045 - M3 x 12"),
-        ("DIN 985 M8", "DIN 985 - M8"), ("wood screw 4x40", "DIN 7997 - 4 x 40"), ("608", "ISO 15 - 608"), ("nut M8", "ISO 4032 - M8"),
-        ("rivet 4 x 10", "ISO 15977 - 4 x 10"), ("rivet nut M5", "rivet nut - M5"), ("ST4.2 16", "ISO 7049 - ST4.2 x 16"),
+        ("M5 washer", "ISO 7089 - M5"),
+        ("washer m5", "ISO 7089 - M5"),
+        ("large washer M6", "ISO 7093-1 - M6"),
+        ("dowel 8", "DIN 68150 - 8 x 25"),
+        ("m6x20 countersunk", "ISO 10642 - M6 x 20"),
+        ("ISO 4762 M5 x 60", "ISO 4762 - M5 x 60"),
+        ("iso 7045 m3x12", "ISO 7045 - M3 x 12"),
+        ("DIN 985 M8", "DIN 985 - M8"),
+        ("wood screw 4x40", "DIN 7997 - 4 x 40"),
+        ("608", "ISO 15 - 608"),
+        ("nut M8", "ISO 4032 - M8"),
+        ("rivet 4 x 10", "ISO 15977 - 4 x 10"),
+        ("rivet nut M5", "rivet nut - M5"),
+        ("ST4.2 16", "ISO 7049 - ST4.2 x 16"),
     ],
-)  # fmt: skip
+)
 def test_words_and_sizes_find_what_is_meant(text, first):
     assert search(text)[0].designation == first
 

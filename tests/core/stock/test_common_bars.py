@@ -13,12 +13,26 @@ from zygon.stock.common_bars import COMMON_BARS
 
 #: Masses of a metre in kg as tables of the trade have them (from memory, to the last figure given).
 MASSES = {
-    "Steel pipe 21.3 × 2.6": 1.20, "Steel pipe 33.7 × 3.2": 2.41, "Steel pipe 42.4 × 3.2": 3.09, "Steel pipe 48.3 × 3.2": 3.56, "Steel pipe 60.3 × 3.6": 5.03,
-    "Steel tube 25 × 2": 1.13, "Steel tube 30 × 2": 1.38, "Steel square tube 40 × 3": 3.30, "Steel square tube 50 × 3": 4.25,
-    "Steel square tube 60 × 3": 5.19, "Steel rectangular tube 60 × 40 × 3": 4.25, "Steel round bar 10": 0.617, "Steel round bar 20": 2.47,
-    "Steel square bar 12": 1.13, "Steel flat bar 30 × 5": 1.18, "Steel flat bar 40 × 8": 2.51, "Steel hexagon bar 17": 1.96,
-    "Aluminium tube 25 × 2": 0.390, "Stainless tube 42.4 × 2": 2.00,
-}  # fmt: skip
+    "Steel pipe 21.3 × 2.6": 1.20,
+    "Steel pipe 33.7 × 3.2": 2.41,
+    "Steel pipe 42.4 × 3.2": 3.09,
+    "Steel pipe 48.3 × 3.2": 3.56,
+    "Steel pipe 60.3 × 3.6": 5.03,
+    "Steel tube 25 × 2": 1.13,
+    "Steel tube 30 × 2": 1.38,
+    "Steel square tube 40 × 3": 3.30,
+    "Steel square tube 50 × 3": 4.25,
+    "Steel square tube 60 × 3": 5.19,
+    "Steel rectangular tube 60 × 40 × 3": 4.25,
+    "Steel round bar 10": 0.617,
+    "Steel round bar 20": 2.47,
+    "Steel square bar 12": 1.13,
+    "Steel flat bar 30 × 5": 1.18,
+    "Steel flat bar 40 × 8": 2.51,
+    "Steel hexagon bar 17": 1.96,
+    "Aluminium tube 25 × 2": 0.390,
+    "Stainless tube 42.4 × 2": 2.00,
+}
 
 
 def test_every_common_size_is_a_stock_that_can_be_cut():

@@ -60,9 +60,17 @@ def test_every_length_of_the_trade_is_found_by_its_own_name():
 def test_clearance_holes_are_those_of_the_standard():
     """ISO 273, fine, medium and coarse (values from memory)."""
     assert CLEARANCE == {
-        "2": (2.2, 2.4, 2.6), "2.5": (2.7, 2.9, 3.1),
-        "3": (3.2, 3.4, 3.6), "3.5": (3.7, 3.9, 4.2), "4": (4.3, 4.5, 4.8), "4.5": (4.8, 5.0, 5.3), "5": (5.3, 5.5, 5.8),
-        "6": (6.4, 6.6, 7.0), "8": (8.4, 9.0, 10.0), "10": (10.5, 11.0, 12.0), "12": (13.0, 13.5, 14.5),
-    }  # fmt: skip
+        "2": (2.2, 2.4, 2.6),
+        "2.5": (2.7, 2.9, 3.1),
+        "3": (3.2, 3.4, 3.6),
+        "3.5": (3.7, 3.9, 4.2),
+        "4": (4.3, 4.5, 4.8),
+        "4.5": (4.8, 5.0, 5.3),
+        "5": (5.3, 5.5, 5.8),
+        "6": (6.4, 6.6, 7.0),
+        "8": (8.4, 9.0, 10.0),
+        "10": (10.5, 11.0, 12.0),
+        "12": (13.0, 13.5, 14.5),
+    }
     for size, holes in CLEARANCE.items():
         assert [clearance(size, fit) for fit in ("fine", "medium", "coarse")] == list(holes)

@@ -20,16 +20,19 @@ def test_a_square_tube_weighs_what_its_section_says():
     assert tube.area == pytest.approx(40**2 - (4 - math.pi) * 36 - (34**2 - (4 - math.pi) * 9))
 
 
-@pytest.mark.parametrize("section, area, extents", [
-    (Section("round", 12), math.pi * 36, (12, 12)),
-    (Section("round", 42.4, wall=2), math.pi * (21.2**2 - 19.2**2), (42.4, 42.4)),
-    (Section("square", 25), 625, (25, 25)),
-    (Section("square", 25, wall=2), 625 - 441, (25, 25)),
-    (Section("rectangle", 5, 30), 150, (30, 5)),
-    (Section("rectangle", 30, 50, wall=2, corner=1), 1500 - 46 * 26 - (4 - math.pi), (50, 30)),
-    (Section("hexagon", 10), math.sqrt(3) / 2 * 100, (10 / math.cos(math.pi / 6), 10)),
-    (Section("hexagon", 10, wall=1), math.sqrt(3) / 2 * (100 - 64), (10 / math.cos(math.pi / 6), 10)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "section, area, extents",
+    [
+        (Section("round", 12), math.pi * 36, (12, 12)),
+        (Section("round", 42.4, wall=2), math.pi * (21.2**2 - 19.2**2), (42.4, 42.4)),
+        (Section("square", 25), 625, (25, 25)),
+        (Section("square", 25, wall=2), 625 - 441, (25, 25)),
+        (Section("rectangle", 5, 30), 150, (30, 5)),
+        (Section("rectangle", 30, 50, wall=2, corner=1), 1500 - 46 * 26 - (4 - math.pi), (50, 30)),
+        (Section("hexagon", 10), math.sqrt(3) / 2 * 100, (10 / math.cos(math.pi / 6), 10)),
+        (Section("hexagon", 10, wall=1), math.sqrt(3) / 2 * (100 - 64), (10 / math.cos(math.pi / 6), 10)),
+    ],
+)
 def test_areas_and_the_box_round_a_section(section, area, extents):
     assert section.area == pytest.approx(area, rel=1e-7) and section.extents == pytest.approx(extents)
     assert section.region.outer.bounds == pytest.approx((-extents[0] / 2, -extents[1] / 2, extents[0] / 2, extents[1] / 2), abs=1e-6)
@@ -51,34 +54,40 @@ def test_a_wall_is_as_thick_all_round(shape, height, width, wall, corner):
         assert polygon.exterior.distance(hole) == pytest.approx(section.wall, abs=0.01)
 
 
-@pytest.mark.parametrize("asked, entry, words", [
-    (("round", 0), "nominal", "greater than 0"),
-    (("round", math.nan), "nominal", "greater than 0"),
-    (("rectangle", 20, 0), "nominal", "greater than 0"),
-    (("rectangle", 20, -3), "width", "greater than 0"),
-    (("round", 20, 0, 10), "wall", "and less than half of 20 mm across"),
-    (("rectangle", 20, 10, 5), "wall", "and less than half of 10 mm across"),
-    (("square", 20, 0, -1), "wall", "at least 0.1 mm"),
-    (("square", 20, 0, 0.09), "wall", "at least 0.1 mm"),
-    (("square", 20, 0, 0, 10.1), "corner", "at most half of 20 mm"),
-    (("square", 20, 0, 0, -0.1), "corner", "at most half of 20 mm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "asked, entry, words",
+    [
+        (("round", 0), "nominal", "greater than 0"),
+        (("round", math.nan), "nominal", "greater than 0"),
+        (("rectangle", 20, 0), "nominal", "greater than 0"),
+        (("rectangle", 20, -3), "width", "greater than 0"),
+        (("round", 20, 0, 10), "wall", "and less than half of 20 mm across"),
+        (("rectangle", 20, 10, 5), "wall", "and less than half of 10 mm across"),
+        (("square", 20, 0, -1), "wall", "at least 0.1 mm"),
+        (("square", 20, 0, 0.09), "wall", "at least 0.1 mm"),
+        (("square", 20, 0, 0, 10.1), "corner", "at most half of 20 mm"),
+        (("square", 20, 0, 0, -0.1), "corner", "at most half of 20 mm"),
+    ],
+)
 def test_what_is_no_section_is_refused_by_its_entry(asked, entry, words):
     with pytest.raises(MemberError) as error:
         Section(*asked)
     assert error.value.entry == entry and words in error.value.message
 
 
-@pytest.mark.parametrize("section, area", [
-    (Section("angle", 40, 40, 4), 40 * 4 + 36 * 4),
-    (Section("angle", 40, 40, 4, 6), 304 + (1 - math.pi / 4) * 36),
-    (Section("angle", 30, 50, 5), 50 * 5 + 25 * 5),
-    (Section("channel", 40, 20, 2), 40 * 2 + 2 * 18 * 2),
-    (Section("channel", 40, 20, 2, 3), 152 + 2 * (1 - math.pi / 4) * 9),
-    (Section("tee", 30, 30, 4), 30 * 4 + 26 * 4),
-    (Section("tee", 30, 30, 4, 4), 224 + 2 * (1 - math.pi / 4) * 16),
-    (Section("tee", 30, 30, 4, 13), 224 + 2 * (1 - math.pi / 4) * 169),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "section, area",
+    [
+        (Section("angle", 40, 40, 4), 40 * 4 + 36 * 4),
+        (Section("angle", 40, 40, 4, 6), 304 + (1 - math.pi / 4) * 36),
+        (Section("angle", 30, 50, 5), 50 * 5 + 25 * 5),
+        (Section("channel", 40, 20, 2), 40 * 2 + 2 * 18 * 2),
+        (Section("channel", 40, 20, 2, 3), 152 + 2 * (1 - math.pi / 4) * 9),
+        (Section("tee", 30, 30, 4), 30 * 4 + 26 * 4),
+        (Section("tee", 30, 30, 4, 4), 224 + 2 * (1 - math.pi / 4) * 16),
+        (Section("tee", 30, 30, 4, 13), 224 + 2 * (1 - math.pi / 4) * 169),
+    ],
+)
 def test_what_is_open_weighs_its_legs_and_the_rounds_between_them(section, area):
     for own in (section, section.mirrored):
         polygon = region_polygon(own.region)
@@ -98,16 +107,19 @@ def test_an_open_section_is_mirrored_where_it_is_not_its_own_mirror_image():
         assert (section.mirrored == section) is own
 
 
-@pytest.mark.parametrize("asked, entry, words", [
-    (("angle", 40, 40), "wall", "at least 0.1 mm"),
-    (("angle", 40, 20, 20), "wall", "less than 20 mm"),
-    (("channel", 40, 30, 20), "wall", "less than 20 mm"),
-    (("channel", 80, 20, 20), "wall", "less than 20 mm"),
-    (("tee", 30, 20, 21), "wall", "so that its legs stand apart"),
-    (("angle", 40, 40, 4, 37), "corner", "at most the 36 mm"),
-    (("channel", 40, 60, 4, 16.5), "corner", "at most the 16 mm"),
-    (("tee", 30, 30, 4, 14), "corner", "at most the 13 mm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "asked, entry, words",
+    [
+        (("angle", 40, 40), "wall", "at least 0.1 mm"),
+        (("angle", 40, 20, 20), "wall", "less than 20 mm"),
+        (("channel", 40, 30, 20), "wall", "less than 20 mm"),
+        (("channel", 80, 20, 20), "wall", "less than 20 mm"),
+        (("tee", 30, 20, 21), "wall", "so that its legs stand apart"),
+        (("angle", 40, 40, 4, 37), "corner", "at most the 36 mm"),
+        (("channel", 40, 60, 4, 16.5), "corner", "at most the 16 mm"),
+        (("tee", 30, 30, 4, 14), "corner", "at most the 13 mm"),
+    ],
+)
 def test_what_is_no_open_section_is_refused_by_its_entry(asked, entry, words):
     with pytest.raises(MemberError) as error:
         Section(*asked)

@@ -13,9 +13,13 @@ from zygon.stock.sheet import SheetSize
 
 def test_rules_of_bends_are_told_in_the_trade_s_words():
     assert _RULE_WORDS == {
-        "k": "K-factor", "table": "the shop's own bend table", "din6935": "DIN 6935", "handbook-soft": "handbook: soft copper, brass",
-        "handbook-half-hard": "handbook: soft steel, aluminium", "handbook-hard": "handbook: hard copper, spring steel",
-    }  # fmt: skip
+        "k": "K-factor",
+        "table": "the shop's own bend table",
+        "din6935": "DIN 6935",
+        "handbook-soft": "handbook: soft copper, brass",
+        "handbook-half-hard": "handbook: soft steel, aluminium",
+        "handbook-hard": "handbook: hard copper, spring steel",
+    }
     assert set(_RULE_WORDS) == set(get_args(BendRule))
 
 
@@ -38,10 +42,20 @@ ROWS = [
 @pytest.mark.parametrize(
     ("thickness", "radius", "angle", "k"),
     [
-        (1, 1, 90, 0.3), (1, 1, 105, 0.33), (1, 1, 150, 0.36), (1, 1, 30, 0.3), (1, 1.25, 90, 0.325), (1, 9, 90, 0.4), (0.5, 1, 90, 0.3),
-        (3, 2.5, 75, 0.46), (9, 4, 60, 0.5), (2, 1, 90, 0.36), (1.5, 1, 90, 0.33), (2, 1, 120, (0.36 + 0.42) / 2),
+        (1, 1, 90, 0.3),
+        (1, 1, 105, 0.33),
+        (1, 1, 150, 0.36),
+        (1, 1, 30, 0.3),
+        (1, 1.25, 90, 0.325),
+        (1, 9, 90, 0.4),
+        (0.5, 1, 90, 0.3),
+        (3, 2.5, 75, 0.46),
+        (9, 4, 60, 0.5),
+        (2, 1, 90, 0.36),
+        (1.5, 1, 90, 0.33),
+        (2, 1, 120, (0.36 + 0.42) / 2),
     ],
-)  # fmt: skip
+)
 def test_a_table_that_is_no_full_grid_is_straight_between_what_it_has(thickness, radius, angle, k):
     assert k_of(Bending(rule="table", table=ROWS), thickness, radius, math.radians(angle)) == pytest.approx(k)
 

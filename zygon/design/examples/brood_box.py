@@ -27,8 +27,16 @@ def brood_box(name: str = "Brood box") -> Document:
     d.board("floor", "ply6", "lying", "16 mm", inside, ("front.back", "back.front"), grain="u")
     d.board("rest_front", "ply12", "lying", "front.top - 2 * bee_gap", inside, ("front.back", "front.back + rest"), face="top")
     d.board("rest_back", "ply12", "lying", "rest_front.top", inside, ("back.front - rest", "back.front"), face="top")
-    d.board("follower", "ply6", "facing_front", "mid(front.back, back.front)", ("left.right + bee_gap", "right.left - bee_gap"),
-            ("floor.top", "rest_front.top"), face="centre", grain="u")  # fmt: skip
+    d.board(
+        "follower",
+        "ply6",
+        "facing_front",
+        "mid(front.back, back.front)",
+        ("left.right + bee_gap", "right.left - bee_gap"),
+        ("floor.top", "rest_front.top"),
+        face="centre",
+        grain="u",
+    )
     d.board("cover", "ply6", "lying", "front.top", ("left.left", "right.right"), ("front.front", "back.back"), grain="u")
     for side in ("left", "right"):
         for end in ("front", "back"):
@@ -55,7 +63,13 @@ def brood_box(name: str = "Brood box") -> Document:
     d.feature("front", "rule", "mark_line", ("centre", "0"), ("centre", "-16 mm"), length="150 mm", name="rule")
     d.feature("cover", "feeder", "slot", ("centre", "0"), ("centre", "0"), length="96 mm", width="34 mm", name="feeder opening")
     d.feature("cover", "ring", "mark_circle", ("centre", "0"), ("centre", "0"), diameter="130 mm", name="jar ring")
-    d.bore("carrying_rod", "x", {"y": "mid(front.back, back.front) + 60 mm", "z": "left.top - 45 mm"}, "rod",
-           left=("cut", "0.4 mm"), right=("cut", "snug"))  # fmt: skip
+    d.bore(
+        "carrying_rod",
+        "x",
+        {"y": "mid(front.back, back.front) + 60 mm", "z": "left.top - 45 mm"},
+        "rod",
+        left=("cut", "0.4 mm"),
+        right=("cut", "snug"),
+    )
     d.item("beech_rod", 1, 2.4, "10 mm, cut to 440 mm")
     return d.document()

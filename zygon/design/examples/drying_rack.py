@@ -44,8 +44,13 @@ def drying_rack(name: str = "Drying rack") -> Document:
         d.connector(f"cap_{where}", "rack", f"{corner}_high", {"toward": "up"}, price=0.9)
         for tier in range(TIERS):
             d.connector(
-                f"tee_{where}_{tier + 1}", "rack", f"{corner}_{tier}",
-                {"toward": "up", "through": True}, {"toward": "right"}, {"toward": "back", "swings": "x"}, price=5.4,
-            )  # fmt: skip
+                f"tee_{where}_{tier + 1}",
+                "rack",
+                f"{corner}_{tier}",
+                {"toward": "up", "through": True},
+                {"toward": "right"},
+                {"toward": "back", "swings": "x"},
+                price=5.4,
+            )
     d.item("grub_screw_6", 40, 0.08, "in the sockets, M6")
     return d.document()

@@ -45,8 +45,20 @@ def vent_plate(name: str = "Vent plate") -> Document:
     d.fold("vent", corner="closed", gap="0.3 mm")
     for side in ("left", "front", "right", "back"):
         d.flange("vent", side, side, "10 mm", toward="a", name=f"{side} rim")
-    d.feature("vent", "field", "perforation", ("centre", "0"), ("centre", "0"), width="width - 2 * border", height="depth - 2 * border",
-              diameter="hole", pitch="hole * 5 / 3", edge_distance="1 mm", pattern="staggered", name="field")  # fmt: skip
+    d.feature(
+        "vent",
+        "field",
+        "perforation",
+        ("centre", "0"),
+        ("centre", "0"),
+        width="width - 2 * border",
+        height="depth - 2 * border",
+        diameter="hole",
+        pitch="hole * 5 / 3",
+        edge_distance="1 mm",
+        pattern="staggered",
+        name="field",
+    )
     d.feature("vent", "screw", "hole", ("left", "12 mm"), ("front", "12 mm"), diameter="4.5 mm", mirrored="both", name="screw hole")
     return d.document()
 
@@ -80,15 +92,51 @@ def electronics_box(name: str = "Scale electronics") -> Document:
     d.locking_tab(
         "base", "left_tab", "end", "26 mm", "18 mm", on="left", toward="a", name="left locking tab", slot=("14 mm", "2.4 mm"), hole="3.2 mm"
     )
-    d.locking_tab("base", "right_tab", "end", "26 mm", "18 mm", on="right", toward="a", name="right locking tab", slot=("14 mm", "2.4 mm"), hole="3.2 mm",
-                  second="23 mm")  # fmt: skip
-    d.flange_feature("base", "right", "fan", "hole", ("centre", "fan_place - depth / 2"), ("end", "wall - 2 mm - fan_floor - fan / 2"), diameter="fan - 3 mm",
-                     name="fan opening")  # fmt: skip
-    d.flange_feature("base", "left", "vent", "perforation", ("centre", "0"), ("centre", "0"), width="60 mm", height="24 mm", diameter="3.5 mm", pitch="6 mm",
-                     name="vent field")  # fmt: skip
+    d.locking_tab(
+        "base",
+        "right_tab",
+        "end",
+        "26 mm",
+        "18 mm",
+        on="right",
+        toward="a",
+        name="right locking tab",
+        slot=("14 mm", "2.4 mm"),
+        hole="3.2 mm",
+        second="23 mm",
+    )
+    d.flange_feature(
+        "base",
+        "right",
+        "fan",
+        "hole",
+        ("centre", "fan_place - depth / 2"),
+        ("end", "wall - 2 mm - fan_floor - fan / 2"),
+        diameter="fan - 3 mm",
+        name="fan opening",
+    )
+    d.flange_feature(
+        "base",
+        "left",
+        "vent",
+        "perforation",
+        ("centre", "0"),
+        ("centre", "0"),
+        width="60 mm",
+        height="24 mm",
+        diameter="3.5 mm",
+        pitch="6 mm",
+        name="vent field",
+    )
     d.feature("base", "cable", "slot", ("centre", "0"), ("back", "25 mm"), length="30 mm", width="12 mm", name="cable way")
-    d.block("fan_40", ("base.right - base.thickness - 10 mm", "base.right - base.thickness"), ("fan_place - fan / 2", "fan_place + fan / 2"),
-            ("fan_floor", "fan_floor + fan"), 6.4, mass=18.0)  # fmt: skip
+    d.block(
+        "fan_40",
+        ("base.right - base.thickness - 10 mm", "base.right - base.thickness"),
+        ("fan_place - fan / 2", "fan_place + fan / 2"),
+        ("fan_floor", "fan_floor + fan"),
+        6.4,
+        mass=18.0,
+    )
     d.board(
         "lid",
         "galv20",
@@ -108,8 +156,15 @@ def electronics_box(name: str = "Scale electronics") -> Document:
     d.bore_rows("lid_screw", x=("2", "width - 60 mm"), y=("2", "depth - 16 mm"))
     d.hardware("lid_screw", head="sheet", size="ST2.9", side="high")
     side = "fan * 0.8"
-    d.bore("fan_screw", "x", {"y": f"fan_place - {side} / 2", "z": f"fan_floor + fan / 2 - {side} / 2"}, "3 mm", stretch=("width / 2", "width + 5 mm"),
-           base=("cut", "0"), fan_40=("drill", "0"))  # fmt: skip
+    d.bore(
+        "fan_screw",
+        "x",
+        {"y": f"fan_place - {side} / 2", "z": f"fan_floor + fan / 2 - {side} / 2"},
+        "3 mm",
+        stretch=("width / 2", "width + 5 mm"),
+        base=("cut", "0"),
+        fan_40=("drill", "0"),
+    )
     d.bore_rows("fan_screw", y=("2", side), z=("2", side))
     d.hardware("fan_screw", head="pan", size="M3", side="high", nut="locking_nut")
     return d.document()

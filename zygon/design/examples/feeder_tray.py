@@ -44,14 +44,31 @@ def feeder_tray(name: str = "Feeder tray") -> Document:
         )
         d.flange_feature(half, "back", "peg", "hole", ("high" if low else "low", "130 mm"), ("centre", "0"), diameter="8 mm", name="peg")
     d.flange(
-        "tray", "overlap", "cut_high", "16.3 mm", kind="offset", name="overlap", toward="b", height="tray.thickness", inset="3.1155 mm", angle="30 deg", radius="1.5 mm",
-        extent="inset", first="5.6 mm", second="5.6 mm",
-    )  # fmt: skip
+        "tray",
+        "overlap",
+        "cut_high",
+        "16.3 mm",
+        kind="offset",
+        name="overlap",
+        toward="b",
+        height="tray.thickness",
+        inset="3.1155 mm",
+        angle="30 deg",
+        radius="1.5 mm",
+        extent="inset",
+        first="5.6 mm",
+        second="5.6 mm",
+    )
     for n, share in enumerate(RIVETS, 1):
         d.bore(
-            f"rivet_{n}", "z", {"x": "line + 8 mm", "y": f"tray.front + {share}*(tray.back - tray.front)"}, "3.2 mm",
-            stretch=("tray.bottom - 1.5*tray.thickness", "tray.top + 1.5*tray.thickness"), tray=("cut", "0"), tray_end=("cut", "0"),
-        )  # fmt: skip
+            f"rivet_{n}",
+            "z",
+            {"x": "line + 8 mm", "y": f"tray.front + {share}*(tray.back - tray.front)"},
+            "3.2 mm",
+            stretch=("tray.bottom - 1.5*tray.thickness", "tray.top + 1.5*tray.thickness"),
+            tray=("cut", "0"),
+            tray_end=("cut", "0"),
+        )
     return d.document()
 
 

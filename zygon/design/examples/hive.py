@@ -31,8 +31,14 @@ def hive(name: str = "Hive") -> Document:
     _super(d)
     _roof(d)
     d.clearance("frames to the wall", {"part": "top_bar"}, {"part": "front"}, least="0.5 mm")
-    d.clearance("end play of the frames", {"part": "top_bar", "what": "face", "name": "back"}, {"part": "front@ends.1", "what": "face", "name": "front"},
-                "y", least="0.5 mm", most="6 mm")  # fmt: skip
+    d.clearance(
+        "end play of the frames",
+        {"part": "top_bar", "what": "face", "name": "back"},
+        {"part": "front@ends.1", "what": "face", "name": "front"},
+        "y",
+        least="0.5 mm",
+        most="6 mm",
+    )
     return d.document()
 
 
@@ -52,8 +58,15 @@ def _brood_box(d: Draft) -> None:
     d.board("front", "ply12", "facing_front", "0", ("0", "width"), ("0", "brood"))
     d.board("side", "ply12", "facing_side", "0", ("front.back", "depth - ply"), ("0", "brood"))
     d.board("frame_rest", "ply12", "lying", "brood - 20 mm", ("side.right", "width - ply"), ("front.back", "front.back + rest"), face="top")
-    d.mirror("ends", "y", "depth / 2", "part:front", "part:frame_rest", name="Other end of the brood box",
-             names={"front": "back", "frame_rest": "frame_rest_back"})  # fmt: skip
+    d.mirror(
+        "ends",
+        "y",
+        "depth / 2",
+        "part:front",
+        "part:frame_rest",
+        name="Other end of the brood box",
+        names={"front": "back", "frame_rest": "frame_rest_back"},
+    )
     d.mirror("sides", "x", "width / 2", "part:side", name="Other side of the brood box", names={"side": "side_right"})
     d.joint("finger", "front", "side")
     d.joint("tab_slot", "frame_rest", "side", number=1)

@@ -25,10 +25,33 @@ def rebated_box(name: str = "Brood box, rebated") -> Document:
         for side in ("left", "right"):
             d.joint("rebate", side, end, fit="snug", depth="9 mm")
     for end, inner in (("front", "back"), ("back", "front")):
-        d.feature(end, "rest", "rebate", ("centre", "0"), ("centre", "0"), edge="top", width="ear", depth="rest", face=inner, stop_low=f"{end}.thickness",
-                  stop_high=f"{end}.thickness", name="frame rest")  # fmt: skip
+        d.feature(
+            end,
+            "rest",
+            "rebate",
+            ("centre", "0"),
+            ("centre", "0"),
+            edge="top",
+            width="ear",
+            depth="rest",
+            face=inner,
+            stop_low=f"{end}.thickness",
+            stop_high=f"{end}.thickness",
+            name="frame rest",
+        )
     for side in ("left", "right"):
-        d.feature(side, "hold", "pocket", ("centre", "0"), ("top", "75 mm"), width="110 mm", height="32 mm", depth="9 mm", radius="16 mm", face=side,
-                  name="hand hold")  # fmt: skip
+        d.feature(
+            side,
+            "hold",
+            "pocket",
+            ("centre", "0"),
+            ("top", "75 mm"),
+            width="110 mm",
+            height="32 mm",
+            depth="9 mm",
+            radius="16 mm",
+            face=side,
+            name="hand hold",
+        )
     d.data["marks"] = {"numbers": True, "mates": True, "inside": True, "height": d.entry("7 mm")}
     return d.document()

@@ -20,19 +20,48 @@ def screen_board(name: str = "Screen board") -> Document:
     d.board("front", "ply18", "lying", "0", ("0", "width"), ("0", "rail"), grain="u")
     d.board("back", "ply18", "lying", "0", ("0", "width"), ("depth - rail", "depth"), grain="u")
     d.board("middle", "ply18", "lying", "0", ("0", "width"), ("(depth - rail) / 2", "(depth + rail) / 2"), grain="u")
-    d.board("panel", "ply6", "lying", "front.top", ("rail - ledge + 0.5 mm", "width - rail + ledge - 0.5 mm"),
-            ("rail - ledge + 0.5 mm", "depth - rail + ledge - 0.5 mm"), face="top", grain="v")  # fmt: skip
+    d.board(
+        "panel",
+        "ply6",
+        "lying",
+        "front.top",
+        ("rail - ledge + 0.5 mm", "width - rail + ledge - 0.5 mm"),
+        ("rail - ledge + 0.5 mm", "depth - rail + ledge - 0.5 mm"),
+        face="top",
+        grain="v",
+    )
     for end in ("front", "back"):
         for side in ("left", "right"):
-            d.joint("half_lap", end, side, fit="snug", keeps="low" if end == "front" else "high",
-                    share="2/3" if end == "front" else "1/3")  # fmt: skip
+            d.joint("half_lap", end, side, fit="snug", keeps="low" if end == "front" else "high", share="2/3" if end == "front" else "1/3")
     for side in ("left", "right"):
         d.joint("dovetail_lap", "middle", side, fit="snug", keeps="low", slope="1:8", shoulder="rail / 8 + 1 mm", share="2/3")
     # the panel's seat: a rebate along the inner edge of every rail, as deep as the panel is thick
     for rail, edge in (("left", "right"), ("right", "left"), ("front", "back"), ("back", "front")):
-        d.feature(rail, "seat", "rebate", ("centre", "0"), ("centre", "0"), edge=edge, width="ledge", depth="panel.thickness", face="top",
-                  stop_low="rail - ledge", stop_high="rail - ledge", name="panel seat")  # fmt: skip
-    d.feature("middle", "seat", "pocket", ("centre", "0"), ("centre", "0"), width="width - 2 * (rail - ledge)", height="rail + 1 mm", depth="panel.thickness",
-              face="top", name="panel seat")  # fmt: skip
+        d.feature(
+            rail,
+            "seat",
+            "rebate",
+            ("centre", "0"),
+            ("centre", "0"),
+            edge=edge,
+            width="ledge",
+            depth="panel.thickness",
+            face="top",
+            stop_low="rail - ledge",
+            stop_high="rail - ledge",
+            name="panel seat",
+        )
+    d.feature(
+        "middle",
+        "seat",
+        "pocket",
+        ("centre", "0"),
+        ("centre", "0"),
+        width="width - 2 * (rail - ledge)",
+        height="rail + 1 mm",
+        depth="panel.thickness",
+        face="top",
+        name="panel seat",
+    )
     d.feature("panel", "vent", "slot", ("centre", "0"), ("back", "110 mm"), length="200 mm", width="60 mm", name="vent")
     return d.document()

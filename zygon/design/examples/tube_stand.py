@@ -25,18 +25,31 @@ def tube_stand(name: str = "Tube stand") -> Document:
         d.member({"foot": "foot", "top": "top", "back": "post_back", "front": "post_front"}[line], "tube42", "side", line, against="x")
     for a, b in (("foot", "post_back"), ("post_back", "top"), ("top", "post_front"), ("post_front", "foot")):
         d.joint("member_mitre", a, b)
-    d.mirror("sides", "x", "wide / 2", "part:foot", "part:post_back", "part:top", "part:post_front", name="sides",
-             names={"foot": "foot_right", "post_back": "post_back_right", "top": "top_right", "post_front": "post_front_right"})  # fmt: skip
+    d.mirror(
+        "sides",
+        "x",
+        "wide / 2",
+        "part:foot",
+        "part:post_back",
+        "part:top",
+        "part:post_front",
+        name="sides",
+        names={"foot": "foot_right", "post_back": "post_back_right", "top": "top_right", "post_front": "post_front_right"},
+    )
     d.frame(
         "across",
         {
-            "e": ("0", "0", f"{low} + high / 4"), "f": ("wide", "0", f"{low} + high / 4"),
-            "g": ("0", "deep", f"{low} + high / 4"), "h": ("wide", "deep", f"{low} + high / 4"),
-            "i": ("0", "deep / 4", f"{low} + high"), "j": ("wide", "deep / 4", f"{low} + high"),
-            "k": ("0", "deep * 3 / 4", f"{low} + high"), "l": ("wide", "deep * 3 / 4", f"{low} + high"),
+            "e": ("0", "0", f"{low} + high / 4"),
+            "f": ("wide", "0", f"{low} + high / 4"),
+            "g": ("0", "deep", f"{low} + high / 4"),
+            "h": ("wide", "deep", f"{low} + high / 4"),
+            "i": ("0", "deep / 4", f"{low} + high"),
+            "j": ("wide", "deep / 4", f"{low} + high"),
+            "k": ("0", "deep * 3 / 4", f"{low} + high"),
+            "l": ("wide", "deep * 3 / 4", f"{low} + high"),
         },
         {"low_front": ("e", "f"), "low_back": ("g", "h"), "top_front": ("i", "j"), "top_back": ("k", "l")},
-    )  # fmt: skip
+    )
     for rail, on in (("low_front", "post_front"), ("low_back", "post_back"), ("top_front", "top"), ("top_back", "top")):
         d.member(f"rail_{rail}", "tube33", "across", rail)
         d.joint("member_cope", f"rail_{rail}", on)

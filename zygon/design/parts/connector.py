@@ -19,8 +19,13 @@ __all__ = ["TOWARD", "Connector", "Socket", "Toward"]
 Toward = Literal["right", "left", "back", "front", "up", "down"]
 #: The direction of each word in a connector's own x, y and z.
 TOWARD: dict[Toward, tuple[float, float, float]] = {
-    "right": (1.0, 0.0, 0.0), "left": (-1.0, 0.0, 0.0), "back": (0.0, 1.0, 0.0), "front": (0.0, -1.0, 0.0), "up": (0.0, 0.0, 1.0), "down": (0.0, 0.0, -1.0),
-}  # fmt: skip
+    "right": (1.0, 0.0, 0.0),
+    "left": (-1.0, 0.0, 0.0),
+    "back": (0.0, 1.0, 0.0),
+    "front": (0.0, -1.0, 0.0),
+    "up": (0.0, 0.0, 1.0),
+    "down": (0.0, 0.0, -1.0),
+}
 _WORDS: dict[str, str] = {word: word for word in TOWARD}
 _HELD = {"screwed": "screwed fast", "glued": "glued in", "pressed": "pressed in", "dry": "put in dry"}
 _SWINGS = {"": "stands fast", "x": "about its left-right axis", "y": "about its front-back axis", "z": "about its upright axis"}

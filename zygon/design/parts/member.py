@@ -22,12 +22,27 @@ _PLANES = {"square": "square to it", "z": "level", "x": "upright, left to right"
 Lies = Literal["middle", "0", "90", "180", "270", "45", "135", "225", "315"]
 #: By which place of a section a member lies on its line: how far across and up from the section's middle, in half sizes.
 LIES: dict[Lies, tuple[int, int]] = {
-    "middle": (0, 0), "0": (0, 1), "90": (-1, 0), "180": (0, -1), "270": (1, 0), "45": (-1, 1), "135": (-1, -1), "225": (1, -1), "315": (1, 1),
-}  # fmt: skip
+    "middle": (0, 0),
+    "0": (0, 1),
+    "90": (-1, 0),
+    "180": (0, -1),
+    "270": (1, 0),
+    "45": (-1, 1),
+    "135": (-1, -1),
+    "225": (1, -1),
+    "315": (1, 1),
+}
 _LIES = {
-    "middle": "its middle", "0": "its side at 0°", "90": "its side at 90°", "180": "its side at 180°", "270": "its side at 270°",
-    "45": "its corner at 45°", "135": "its corner at 135°", "225": "its corner at 225°", "315": "its corner at 315°",
-}  # fmt: skip
+    "middle": "its middle",
+    "0": "its side at 0°",
+    "90": "its side at 90°",
+    "180": "its side at 180°",
+    "270": "its side at 270°",
+    "45": "its corner at 45°",
+    "135": "its corner at 135°",
+    "225": "its corner at 225°",
+    "315": "its corner at 315°",
+}
 _AXES = {"x": "right", "y": "back", "z": "up"}
 
 

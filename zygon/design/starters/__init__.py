@@ -46,5 +46,13 @@ def _asked(asked: Asked) -> dict[str, Any]:
         for key, s in stocks.items()
         if asked.kind == "stock" and bool(s.get("bends")) == asked.bends
     ]
-    return {"name": asked.name, "words": asked.words, "kind": asked.kind, "mm": asked.usual["mm"], "inch": asked.usual["in"],
-            "low": asked.low, "high": asked.high, "choices": choices}  # fmt: skip
+    return {
+        "name": asked.name,
+        "words": asked.words,
+        "kind": asked.kind,
+        "mm": asked.usual["mm"],
+        "inch": asked.usual["in"],
+        "low": asked.low,
+        "high": asked.high,
+        "choices": choices,
+    }

@@ -170,27 +170,78 @@ def stool(given: Given) -> Document:
     draft.feature("seat", "hold", "hand_hold", ("centre", "0"), ("front", "depth / 4"), length=long, width=wide, name="hand hold")
     for side in ("left", "right"):  # it stands on four feet
         foot, arch = ("50 mm", "40 mm") if metric else ("2 in", "1 1/2 in")
-        draft.feature(side, "arch", "edge_notch", ("centre", "0"), ("centre", "0"), edge="bottom", shape="square", width=f"depth - 2 * {foot}", depth=arch,
-                      radius="0")  # fmt: skip
+        draft.feature(
+            side,
+            "arch",
+            "edge_notch",
+            ("centre", "0"),
+            ("centre", "0"),
+            edge="bottom",
+            shape="square",
+            width=f"depth - 2 * {foot}",
+            depth=arch,
+            radius="0",
+        )
     return draft.document()
 
 
 _SHEET = sheet("Plywood", "ply12")
 
 CASES = (
-    Starter("open-box", "Open box", "Four sides and a floor, finger-jointed.", open_box,
-            (*_asks((300, "12"), (200, "8"), (150, "6")), _SHEET)),
-    Starter("closed-box", "Closed box", "Six boards, finger-jointed along every edge.", closed_box,
-            (*_asks((300, "12"), (240, "9 1/2"), (200, "8")), _SHEET)),
-    Starter("tray", "Tray", "Low, with a tabbed floor and hand holds.", tray,
-            (*_asks((400, "16"), (280, "11"), (90, "3 1/2"), least=180), _SHEET, sheet("Floor", "ply6", "floor"))),
-    Starter("shelf-case", "Shelf case", "Two sides, top, bottom and shelves.", shelf_case,
-            (*_asks((600, "24"), (260, "10"), (800, "32"), least=150, high=150), count("shelves", "Shelves", 3, 0, 12), _SHEET)),
-    Starter("cabinet", "Cabinet", "A case on a plinth, with a back and shelves.", cabinet,
-            (*_asks((600, "24"), (320, "12"), (720, "28"), least=200, high=300), count("shelves", "Shelves", 2, 0, 10), _SHEET, sheet("Back", "ply6", "back"))),
-    Starter("drawer-unit", "Drawer unit", "A case with drawers one above the other.", drawer_unit,
-            (*_asks((400, "16"), (320, "12"), (450, "18"), least=200, high=150), count("drawers", "Drawers", 3, 1, 10), _SHEET, sheet("Drawers", "ply12", "drawer"),
-             sheet("Their floors", "ply6", "floor"))),
-    Starter("stool", "Stool", "A seat on two sides, held by a rail.", stool,
-            (*_asks((400, "16"), (280, "11"), (420, "17"), least=220, high=200), _SHEET)),
-)  # fmt: skip
+    Starter(
+        "open-box", "Open box", "Four sides and a floor, finger-jointed.", open_box, (*_asks((300, "12"), (200, "8"), (150, "6")), _SHEET)
+    ),
+    Starter(
+        "closed-box",
+        "Closed box",
+        "Six boards, finger-jointed along every edge.",
+        closed_box,
+        (*_asks((300, "12"), (240, "9 1/2"), (200, "8")), _SHEET),
+    ),
+    Starter(
+        "tray",
+        "Tray",
+        "Low, with a tabbed floor and hand holds.",
+        tray,
+        (*_asks((400, "16"), (280, "11"), (90, "3 1/2"), least=180), _SHEET, sheet("Floor", "ply6", "floor")),
+    ),
+    Starter(
+        "shelf-case",
+        "Shelf case",
+        "Two sides, top, bottom and shelves.",
+        shelf_case,
+        (*_asks((600, "24"), (260, "10"), (800, "32"), least=150, high=150), count("shelves", "Shelves", 3, 0, 12), _SHEET),
+    ),
+    Starter(
+        "cabinet",
+        "Cabinet",
+        "A case on a plinth, with a back and shelves.",
+        cabinet,
+        (
+            *_asks((600, "24"), (320, "12"), (720, "28"), least=200, high=300),
+            count("shelves", "Shelves", 2, 0, 10),
+            _SHEET,
+            sheet("Back", "ply6", "back"),
+        ),
+    ),
+    Starter(
+        "drawer-unit",
+        "Drawer unit",
+        "A case with drawers one above the other.",
+        drawer_unit,
+        (
+            *_asks((400, "16"), (320, "12"), (450, "18"), least=200, high=150),
+            count("drawers", "Drawers", 3, 1, 10),
+            _SHEET,
+            sheet("Drawers", "ply12", "drawer"),
+            sheet("Their floors", "ply6", "floor"),
+        ),
+    ),
+    Starter(
+        "stool",
+        "Stool",
+        "A seat on two sides, held by a rail.",
+        stool,
+        (*_asks((400, "16"), (280, "11"), (420, "17"), least=220, high=200), _SHEET),
+    ),
+)

@@ -21,10 +21,18 @@ def _tray_and_lid(given: Given, stock: str, *, around: tuple[str, ...]) -> Draft
         *(("12 mm", "60 mm") if metric else ("1/2 in", "2 3/8 in")),
         note="how far the lid comes down",
     )
-    draft.size("play", "0.4 mm" if metric else "0.016 in", *(("0.1 mm", "2 mm") if metric else ("0.004 in", "0.08 in")),
-               note="between lid and box, each side")  # fmt: skip
-    draft.size("below", "2 mm" if metric else "0.08 in", *(("1 mm", "6 mm") if metric else ("0.04 in", "0.24 in")),
-               note="how far walls stay under the lid, for its bends")  # fmt: skip
+    draft.size(
+        "play",
+        "0.4 mm" if metric else "0.016 in",
+        *(("0.1 mm", "2 mm") if metric else ("0.004 in", "0.08 in")),
+        note="between lid and box, each side",
+    )
+    draft.size(
+        "below",
+        "2 mm" if metric else "0.08 in",
+        *(("1 mm", "6 mm") if metric else ("0.04 in", "0.24 in")),
+        note="how far walls stay under the lid, for its bends",
+    )
     over = ("-play - lid.thickness", "{} + play + lid.thickness")
     spans = [
         (over[0], over[1].format(size)) if sides & set(around) else ("0", size)
@@ -53,16 +61,48 @@ def enclosure(given: Given) -> Document:
     draft.feature("base", "standoff", "hole", ("left", inset), ("front", inset), diameter=hole, mirrored="both", name="standoff")
     long, wide, apart = ("20 mm", "3 mm", "9 mm") if metric else ("3/4 in", "1/8 in", "3/8 in")
     for side in ("front", "back"):
-        draft.flange_feature("base", side, "air", "slot", ("centre", "0"), ("root", "height / 3"), length=long, width=wide, angle="90 deg", name="air",
-                             number="4", spacing=apart)  # fmt: skip
+        draft.flange_feature(
+            "base",
+            side,
+            "air",
+            "slot",
+            ("centre", "0"),
+            ("root", "height / 3"),
+            length=long,
+            width=wide,
+            angle="90 deg",
+            name="air",
+            number="4",
+            spacing=apart,
+        )
     return draft.document()
 
 
 _SHEET = sheet("Sheet metal", "galv20", bends=True)
 
 FOLDED = (
-    Starter("folded-box", "Folded box", "A tray bent from one sheet, and a lid with two skirts.", folded_box,
-            (length("width", "Width", 180, "7", 60, 900), length("depth", "Depth", 120, "4 3/4", 60, 900), length("height", "Height", 50, "2", 20, 300), _SHEET)),
-    Starter("enclosure", "Enclosure with lid", "For electronics: holes for standoffs, slots for air, a lid.", enclosure,
-            (length("width", "Width", 200, "8", 100, 900), length("depth", "Depth", 140, "5 1/2", 90, 900), length("height", "Height", 60, "2 1/2", 45, 300), _SHEET)),
-)  # fmt: skip
+    Starter(
+        "folded-box",
+        "Folded box",
+        "A tray bent from one sheet, and a lid with two skirts.",
+        folded_box,
+        (
+            length("width", "Width", 180, "7", 60, 900),
+            length("depth", "Depth", 120, "4 3/4", 60, 900),
+            length("height", "Height", 50, "2", 20, 300),
+            _SHEET,
+        ),
+    ),
+    Starter(
+        "enclosure",
+        "Enclosure with lid",
+        "For electronics: holes for standoffs, slots for air, a lid.",
+        enclosure,
+        (
+            length("width", "Width", 200, "8", 100, 900),
+            length("depth", "Depth", 140, "5 1/2", 90, 900),
+            length("height", "Height", 60, "2 1/2", 45, 300),
+            _SHEET,
+        ),
+    ),
+)

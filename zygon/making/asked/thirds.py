@@ -70,8 +70,10 @@ def thirds(document: Document, keys: tuple[str, str, str]) -> Patch:
         share = (ends[1] - split if lower else split - ends[0]) / (ends[1] - ends[0])
         # the first board is notched from where the higher one comes, or the lower
         side = "high" if lower == (run.own_up @ way > 0) else "low"
-        patch += [{"op": "add", "path": pointer("joints", key, "share"), "value": {"text": _text(share), "unit": "mm"}},
-                  {"op": "add", "path": pointer("joints", key, "side"), "value": side}]  # fmt: skip
+        patch += [
+            {"op": "add", "path": pointer("joints", key, "share"), "value": {"text": _text(share), "unit": "mm"}},
+            {"op": "add", "path": pointer("joints", key, "side"), "value": side},
+        ]
     return patch
 
 

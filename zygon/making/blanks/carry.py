@@ -93,9 +93,14 @@ def _edge_bore(bore: EdgeBore, by: Carrier, end: Blank) -> EdgeBore | None:
     axis = (end.frame.u, end.frame.v)[k]
     side: Literal["low", "high"] = "low" if way[k] > 0 else "high"
     return replace(
-        bore, across=("u", "v")[k], side=side, at=(u, v)[k], along=(u, v)[1 - k], w=by.thickness - bore.w if by.flips else bore.w,
+        bore,
+        across=("u", "v")[k],
+        side=side,
+        at=(u, v)[k],
+        along=(u, v)[1 - k],
+        w=by.thickness - bore.w if by.flips else bore.w,
         edge=FACES[axis][0 if side == "low" else 1],
-    )  # fmt: skip
+    )
 
 
 def replay(change: Change, start: Blank, end: Blank, motion: Motion, by: Carrier) -> bool:

@@ -148,7 +148,11 @@ def _face(face: FoldFace, motion: Motion, half: Half, thickness: float, say: Say
         say(face.key, "stands askew to the line", "the line runs square through what it crosses, or beside it")
         middle = (low + high) / 2
         return face if half.keeps(middle) else replace(face, outline=())
-    gone = [_band(half.k, *sorted((x - row[3]) * row[half.k] for x in ends)) for ends in ((-FAR, half.low), (half.high, FAR)) if math.isfinite(sum(ends))]  # fmt: skip
+    gone = [
+        _band(half.k, *sorted((x - row[3]) * row[half.k] for x in ends))
+        for ends in ((-FAR, half.low), (half.high, FAR))
+        if math.isfinite(sum(ends))
+    ]
     return replace(face, outline=tuple(_outers(list(face.outline), gone)))
 
 

@@ -101,8 +101,15 @@ def _beside_its_plane(values: Values, key: str, copy: MirrorCopy, members: list[
     if through:
         shown = format_length(values.solved[node], values.document.display)
         where, name = pointer("copies", key, "at"), through[0].name
-        values.fault_entry(where, "bad_copy", f"{copy.name}: its plane at {shown} goes through {name}, which would stand in itself",
-                           "the plane lies beside what it mirrors", shown, through[0].part, copy_id(key))  # fmt: skip
+        values.fault_entry(
+            where,
+            "bad_copy",
+            f"{copy.name}: its plane at {shown} goes through {name}, which would stand in itself",
+            "the plane lies beside what it mirrors",
+            shown,
+            through[0].part,
+            copy_id(key),
+        )
         if values.stand(where):
             values.solved[node] = values.values[where].value
     at = values.solved[node]
@@ -117,9 +124,15 @@ def _copied(values: Values, key: str, among: list[Instance], counted: list[int])
     counted[0] += len(members) * len(motions)
     if not members:
         values.faults.append(
-            Fault("bad_copy", f"{copy.name}: all that it copies is left out or gone", "something to copy", severity="warning", owner=copy_id(key),
-                  entry=f"/copies/{key}/of")
-        )  # fmt: skip
+            Fault(
+                "bad_copy",
+                f"{copy.name}: all that it copies is left out or gone",
+                "something to copy",
+                severity="warning",
+                owner=copy_id(key),
+                entry=f"/copies/{key}/of",
+            )
+        )
     if isinstance(copy, MirrorCopy) and motions:
         members, motions = _beside_its_plane(values, key, copy, members)
     made = []

@@ -22,16 +22,33 @@ from zygon.owner import flange_id, group_id, is_of, part_id, read_owner, size_id
 from zygon.stock.kinds import StockKind
 
 __all__ = [
-    "Datum", "FACE_SIDES", "Naming", "box_datums", "chain_of", "datums_of", "followed_through", "followers", "graph_order", "naming_of", "node_label", "placing_datums", "read_by",
-]  # fmt: skip
+    "Datum",
+    "FACE_SIDES",
+    "Naming",
+    "box_datums",
+    "chain_of",
+    "datums_of",
+    "followed_through",
+    "followers",
+    "graph_order",
+    "naming_of",
+    "node_label",
+    "placing_datums",
+    "read_by",
+]
 
 #: What says how a member lies on its line, and what kind of value it is.
 MEMBER_ENTRIES: tuple[tuple[str, Kind], ...] = (("turn", "angle"), ("past_a", "length"), ("past_b", "length"), ("radius", "length"))
 #: The same of a connector, and of each of its sockets.
 CONNECTOR_ENTRIES: tuple[tuple[str, Kind], ...] = (("turn", "angle"), ("wall", "length"), ("base", "length"), ("base_thick", "length"))
 SOCKET_ENTRIES: tuple[tuple[str, Kind], ...] = (
-    ("lean", "angle"), ("depth", "length"), ("out", "length"), ("across", "length"), ("fit", "length"), ("beside", "length"),
-)  # fmt: skip
+    ("lean", "angle"),
+    ("depth", "length"),
+    ("out", "length"),
+    ("across", "length"),
+    ("fit", "length"),
+    ("beside", "length"),
+)
 #: Face word to (axis, side).
 FACE_SIDES = {FACES[axis][i]: (axis, ("low", "high")[i]) for axis in AXES for i in (0, 1)}
 

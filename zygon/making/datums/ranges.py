@@ -40,9 +40,18 @@ def check_ranges(values: Values) -> None:
                     [{"op": "replace", "path": pointer("sizes", key, "entry"), "value": _plain(bound, limit, size.kind, document)}],
                 )
                 values.faults.append(
-                    Fault("size_range", f"{size.name} is {shown[0]}, {word} value of {shown[1]}", f"{'at least' if wrong < 0 else 'at most'} {shown[1]}",
-                          shown[0], "the range given with the size", "warning", owner=size_id(key), entry=pointer("sizes", key, "entry"), mends=(mend,))
-                )  # fmt: skip
+                    Fault(
+                        "size_range",
+                        f"{size.name} is {shown[0]}, {word} value of {shown[1]}",
+                        f"{'at least' if wrong < 0 else 'at most'} {shown[1]}",
+                        shown[0],
+                        "the range given with the size",
+                        "warning",
+                        owner=size_id(key),
+                        entry=pointer("sizes", key, "entry"),
+                        mends=(mend,),
+                    )
+                )
 
 
 def _plain(bound: Entry, limit: float, kind: str, document: Document) -> dict[str, Any]:
@@ -73,8 +82,13 @@ def check_spans(values: Values) -> None:
         for axis, face in values.across[key].items():
             if face not in (*FACES[axis], "centre"):
                 allowed = ", ".join(FACES[axis])
-                values.fault_entry(pointer("parts", key, "position", "face"), "bad_position",
-                                   f"{part.name}: its position cannot be its {face} face", f"one of {allowed} or centre", part=key)  # fmt: skip
+                values.fault_entry(
+                    pointer("parts", key, "position", "face"),
+                    "bad_position",
+                    f"{part.name}: its position cannot be its {face} face",
+                    f"one of {allowed} or centre",
+                    part=key,
+                )
         for end in part.ends():
             if end.side != "low":
                 continue
@@ -89,8 +103,13 @@ def check_spans(values: Values) -> None:
             swapped = {"low": other.entry.model_dump(), "high": end.entry.model_dump()}
             swap = Mend(f"Swap the ends of {part.name}", [{"op": "replace", "path": where, "value": swapped}])
             values.faults.append(
-                Fault("empty_span" if empty else "reversed_span",
-                      f"{part.name} runs {shown} from {names[0]} to {names[1]}: its span is {'empty' if empty else 'reversed'}",
-                      f"{names[1]} lies beyond {names[0]}", shown, part=key, entry=where,
-                      mends=() if empty else (swap,))
-            )  # fmt: skip
+                Fault(
+                    "empty_span" if empty else "reversed_span",
+                    f"{part.name} runs {shown} from {names[0]} to {names[1]}: its span is {'empty' if empty else 'reversed'}",
+                    f"{names[1]} lies beyond {names[0]}",
+                    shown,
+                    part=key,
+                    entry=where,
+                    mends=() if empty else (swap,),
+                )
+            )

@@ -133,8 +133,17 @@ class Values:
             return self.thickness_of(key)
         return section.extents[0 if axis == self.boards[key].width_along else 1]
 
-    def read(self, entry: Entry, where: str, kind: Kind = "length", scope: object | None = None, *, fallback: float = 0.0,
-             part: str = "", owner: str = "") -> float:  # fmt: skip
+    def read(
+        self,
+        entry: Entry,
+        where: str,
+        kind: Kind = "length",
+        scope: object | None = None,
+        *,
+        fallback: float = 0.0,
+        part: str = "",
+        owner: str = "",
+    ) -> float:
         """An entry's value in mm, radians or as it is. A broken one is a fault at ``where`` and gives the last good value."""
         try:
             value = evaluate(entry.text, entry.unit, kind, scope or NoScope()).value  # type: ignore[arg-type]

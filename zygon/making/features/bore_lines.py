@@ -94,8 +94,14 @@ def line_of(values: Values, key: str, bore: Bore) -> BoreLine | None:
     toward = 0.0 if bore.toward is None else read("toward", "", "angle")
     if abs(lean) > FLATTEST:
         shown = format_angle(lean)
-        values.fault_entry(pointer("bores", key, "lean"), "bad_value", f"{bore.name}: it would lean {shown} off its axis",
-                           f"a bore leans at most {format_angle(FLATTEST)}: take another axis", shown, owner=owner)  # fmt: skip
+        values.fault_entry(
+            pointer("bores", key, "lean"),
+            "bad_value",
+            f"{bore.name}: it would lean {shown} off its axis",
+            f"a bore leans at most {format_angle(FLATTEST)}: take another axis",
+            shown,
+            owner=owner,
+        )
         if not values.stand(pointer("bores", key, "lean")):
             return None
         lean = values.values[pointer("bores", key, "lean")].value
@@ -103,8 +109,14 @@ def line_of(values: Values, key: str, bore: Bore) -> BoreLine | None:
     if len(ends) == 2 and ends["low"] >= ends["high"]:
         where = pointer("bores", key, "high")
         if not values.values[where].stale:
-            values.fault_entry(where, "bad_value", f"{bore.name}: it would end at {format_length(ends['high'])}, before it begins at {format_length(ends['low'])}",
-                               "a bore ends beyond its beginning", format_length(ends["high"]), owner=owner)  # fmt: skip
+            values.fault_entry(
+                where,
+                "bad_value",
+                f"{bore.name}: it would end at {format_length(ends['high'])}, before it begins at {format_length(ends['low'])}",
+                "a bore ends beyond its beginning",
+                format_length(ends["high"]),
+                owner=owner,
+            )
         ends = {}
     return _placed(bore.axis, at, lean, toward, ends, frame)
 
@@ -250,8 +262,14 @@ def meetings_of_rod(blank: Blank, line: BoreLine) -> list[Meeting]:
 
 
 def _across(
-    outline: Contour | None, bounds: tuple[float, float, float, float], thickness: float, start: Vector, way: Vector, line: BoreLine, seen: Motion
-) -> Meeting | None:  # fmt: skip
+    outline: Contour | None,
+    bounds: tuple[float, float, float, float],
+    thickness: float,
+    start: Vector,
+    way: Vector,
+    line: BoreLine,
+    seen: Motion,
+) -> Meeting | None:
     """A line that goes from face to face, where its middle lies in the outline, in the whole rectangle where there is none, or something of the member that it is of.
 
     ``seen`` takes the room to the outline's own coordinates.

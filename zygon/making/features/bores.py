@@ -135,8 +135,16 @@ def _through(
     rod = is_rod(values.boards.get(bore.member))
     met = meetings_of_rod(blank, line) if rod else meetings_once(blank, line)
     if not met:
-        values.faults.append(Fault("bore_misses", f"{bore.name} misses {blank.record.name}", "a bore's axis passes through every part it cuts or marks",
-                                   part=blank.key, owner=bore_id(key), entry=where))  # fmt: skip
+        values.faults.append(
+            Fault(
+                "bore_misses",
+                f"{bore.name} misses {blank.record.name}",
+                "a bore's axis passes through every part it cuts or marks",
+                part=blank.key,
+                owner=bore_id(key),
+                entry=where,
+            )
+        )
         return []
     if not _possible(values, key, bore, blank, met, where):
         return []
@@ -152,16 +160,33 @@ def _possible(values: Values, key: str, bore: Bore, blank: Blank, met: list[Meet
             if action == "cut"
             else "enter {} through its edge, where no face is marked"
         )
-        drill, leave = (Mend(word, [{"op": "replace", "path": where + "/action", "value": to}])
-                        for word, to in ((f"Drill {name} there", "drill"), (f"Leave {name} alone", "leave")))  # fmt: skip
-        values.fault_entry(where, "bore_in_edge", f"{bore.name} would {how.format(name)}", "the bore goes through a face, or is drilled",
-                           bore.axis, blank.key, bore_id(key), (drill, leave))  # fmt: skip
+        drill, leave = (
+            Mend(word, [{"op": "replace", "path": where + "/action", "value": to}])
+            for word, to in ((f"Drill {name} there", "drill"), (f"Leave {name} alone", "leave"))
+        )
+        values.fault_entry(
+            where,
+            "bore_in_edge",
+            f"{bore.name} would {how.format(name)}",
+            "the bore goes through a face, or is drilled",
+            bore.axis,
+            blank.key,
+            bore_id(key),
+            (drill, leave),
+        )
         return False
     flat = min((m.slope for m in met if m.how == "angle"), default=1.0)
     if flat < math.cos(FLATTEST):
         shown = format_angle(math.acos(flat))
-        values.fault_entry(where, "bore_too_flat", f"{bore.name} meets {name} {shown} off square", f"at most {format_angle(FLATTEST)} off square",
-                           shown, blank.key, bore_id(key))  # fmt: skip
+        values.fault_entry(
+            where,
+            "bore_too_flat",
+            f"{bore.name} meets {name} {shown} off square",
+            f"at most {format_angle(FLATTEST)} off square",
+            shown,
+            blank.key,
+            bore_id(key),
+        )
         return False
     return True
 
@@ -186,7 +211,7 @@ def _round_section(blank: Blank, line: BoreLine, section: Section, met: Meeting,
 
 def _made(
     values: Values, key: str, bore: Bore, blank: Blank, met: list[Meeting], diameter: float, line: BoreLine, holes: Holes, where: str
-) -> list[Operation]:  # fmt: skip
+) -> list[Operation]:
     """The holes or marks of a bore where it meets a part."""
     through, owner = bore.parts[blank.key], bore_id(key)
     scope = EntryScope(values, stock=blank.record.stock)
@@ -194,8 +219,15 @@ def _made(
     if through.action == "mark":
         return [Mark(_mouth(m, blank, diameter, owner), owner, blank.record.up) for m in met]
     if diameter + fit <= CONTACT:
-        values.fault_entry(where + "/fit", "bad_value", f"{bore.name}: its fit in {blank.record.name} leaves no hole", "diameter plus fit is greater than 0",
-                           format_length(fit), blank.key, owner)  # fmt: skip
+        values.fault_entry(
+            where + "/fit",
+            "bad_value",
+            f"{bore.name}: its fit in {blank.record.name} leaves no hole",
+            "diameter plus fit is greater than 0",
+            format_length(fit),
+            blank.key,
+            owner,
+        )
         return []
     if bore.owned_by_set:
         return [o for n, m in enumerate(met) for o in _of_set(holes.get((key, blank.key, n)), m, blank, line, fit, owner)]
@@ -212,11 +244,13 @@ def _made(
         if section:
             return [Cut(_passage(blank, line, section, m, fit, owner), owner) for m in met]
     return [
-        Cut(circle(m.u, m.v, wide / 2, owner), owner) if m.how == "square"
-        else SkewBore(m.start, m.end, wide, owner) if drilled
+        Cut(circle(m.u, m.v, wide / 2, owner), owner)
+        if m.how == "square"
+        else SkewBore(m.start, m.end, wide, owner)
+        if drilled
         else Cut(skewed_hole(m.start[:2], m.end[:2], wide, m.slope, owner), owner)
         for m in met
-    ]  # fmt: skip
+    ]
 
 
 def _of_set(hole: BoreHole | None, m: Meeting, blank: Blank, line: BoreLine, fit: float, owner: str) -> list[Operation]:

@@ -13,8 +13,12 @@ __all__ = ["add_copied_bores"]
 
 
 def add_copied_bores(
-    values: Values, blanks: dict[str, Blank], instances: dict[str, Instance], bored: dict[str, list[Operation]], operations: dict[str, list[Operation]]
-) -> None:  # fmt: skip
+    values: Values,
+    blanks: dict[str, Blank],
+    instances: dict[str, Instance],
+    bored: dict[str, list[Operation]],
+    operations: dict[str, list[Operation]],
+) -> None:
     """Adds to boards that stay what copies of their bores' other boards carry there."""
     copied = [i for i in instances.values() if i.made_by]
     if not copied:

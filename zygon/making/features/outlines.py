@@ -89,8 +89,12 @@ class _Shaper:
 
     def disc(self) -> list[Operation]:
         if abs(self.width - self.height) > CONTACT:
-            self.fault("", f"a disc is as high as it is wide, and its spans are {self.shown(self.width)} and {self.shown(self.height)}",
-                       "equal spans", abs(self.width - self.height))  # fmt: skip
+            self.fault(
+                "",
+                f"a disc is as high as it is wide, and its spans are {self.shown(self.width)} and {self.shown(self.height)}",
+                "equal spans",
+                abs(self.width - self.height),
+            )
         size, cu, cv = min(self.width, self.height), self.width / 2, self.height / 2
         self.blank.outline = circle(cu, cv, size / 2, "edge:round")
         if not isinstance(self.record, Ring):
@@ -135,16 +139,30 @@ class _Shaper:
         degrees = math.degrees(pressure)
         if not PRESSURES[0] <= degrees <= PRESSURES[1]:
             at = f"{self.where}/pressure"
-            self.values.fault_entry(at, "bad_outline", f"{self.blank.record.name}: a pressure angle of {degrees:g}°", f"from {PRESSURES[0]:g} to {PRESSURES[1]:g}°",
-                                    f"{degrees:g}°", self.blank.key, OWNER)  # fmt: skip
+            self.values.fault_entry(
+                at,
+                "bad_outline",
+                f"{self.blank.record.name}: a pressure angle of {degrees:g}°",
+                f"from {PRESSURES[0]:g} to {PRESSURES[1]:g}°",
+                f"{degrees:g}°",
+                self.blank.key,
+                OWNER,
+            )
             return []
         tips = module * (record.teeth + 2)
         if module <= CONTACT:
             self.fault("module", f"a module of {self.shown(module)}", "a module is greater than 0", module)
             return []
         if record.teeth < least_teeth(pressure):
-            self.values.fault_entry(f"{self.where}/teeth", "bad_outline", f"{self.blank.record.name}: {record.teeth} teeth would be undercut",
-                                    f"at least {least_teeth(pressure)} teeth at {degrees:g}°", str(record.teeth), self.blank.key, OWNER)  # fmt: skip
+            self.values.fault_entry(
+                f"{self.where}/teeth",
+                "bad_outline",
+                f"{self.blank.record.name}: {record.teeth} teeth would be undercut",
+                f"at least {least_teeth(pressure)} teeth at {degrees:g}°",
+                str(record.teeth),
+                self.blank.key,
+                OWNER,
+            )
         if not 0 <= backlash < module * math.pi / 2:
             self.fault(
                 "backlash",
@@ -172,10 +190,16 @@ class _Shaper:
             low = record.spans[axis].low  # type: ignore[index]
             value = {"text": f"({low.text}) + {exact_length(tips, low.unit)}", "unit": low.unit}
             patch.append({"op": "replace", "path": pointer("parts", self.blank.key, "spans", axis, "high"), "value": value})
-        self.values.fault_entry(f"{self.where}/module", "bad_outline",
-                                f"{record.name}: it is {self.shown(tips)} over its tips, and its spans are {self.shown(self.width)} and {self.shown(self.height)}",
-                                f"spans of module × (teeth + 2), {self.shown(tips)}", self.shown(tips), self.blank.key, OWNER,
-                                (Mend(f"Make it {self.shown(tips)} wide and high", patch),))  # fmt: skip
+        self.values.fault_entry(
+            f"{self.where}/module",
+            "bad_outline",
+            f"{record.name}: it is {self.shown(tips)} over its tips, and its spans are {self.shown(self.width)} and {self.shown(self.height)}",
+            f"spans of module × (teeth + 2), {self.shown(tips)}",
+            self.shown(tips),
+            self.blank.key,
+            OWNER,
+            (Mend(f"Make it {self.shown(tips)} wide and high", patch),),
+        )
 
     def drawn(self, record: Drawn) -> list[Operation]:
         outer = _loop(record.outer, "edge:drawn")
@@ -206,9 +230,11 @@ def link_contour(a: tuple[float, float], ra: float, b: tuple[float, float], rb: 
     heading, lean = math.atan2(dy, dx), math.acos((ra - rb) / apart)
     top, bottom = heading + lean, heading - lean
     points = [
-        (a[0] + ra * math.cos(bottom), a[1] + ra * math.sin(bottom)), (b[0] + rb * math.cos(bottom), b[1] + rb * math.sin(bottom)),
-        (b[0] + rb * math.cos(top), b[1] + rb * math.sin(top)), (a[0] + ra * math.cos(top), a[1] + ra * math.sin(top)),
-    ]  # fmt: skip
+        (a[0] + ra * math.cos(bottom), a[1] + ra * math.sin(bottom)),
+        (b[0] + rb * math.cos(bottom), b[1] + rb * math.sin(bottom)),
+        (b[0] + rb * math.cos(top), b[1] + rb * math.sin(top)),
+        (a[0] + ra * math.cos(top), a[1] + ra * math.sin(top)),
+    ]
     # the arc round b turns by 2 lean, that round a by the rest of a whole turn
     return Contour(tuple(points), (0.0, math.tan(lean / 2), 0.0, math.tan((math.pi - lean) / 2)), (owner,) * 4)
 
@@ -244,8 +270,15 @@ def _trace(values: Values, blanks: dict[str, Blank], key: str, asked: list[str])
         grown = offset(outline, out)
     except OffsetError:
         shown = format_length(out, values.document.display)
-        values.fault_entry(f"{where}/offset", "bad_outline", f"{name}: an offset of {shown} leaves nothing of {other.record.name}'s outline",
-                           "an offset that leaves one outline", shown, key, OWNER)  # fmt: skip
+        values.fault_entry(
+            f"{where}/offset",
+            "bad_outline",
+            f"{name}: an offset of {shown} leaves nothing of {other.record.name}'s outline",
+            "an offset that leaves one outline",
+            shown,
+            key,
+            OWNER,
+        )
         return
     blank.outline = Contour(grown.points, grown.bulges, ("edge:traced",) * len(grown.points))
     _follow(blank)

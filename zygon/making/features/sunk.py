@@ -129,8 +129,13 @@ def edge_hole(r: Reader, u: float, v: float) -> list[Operation]:
     beside = min(height, t - height) - diameter / 2
     if beside < CONTACT:
         shown = format_length(diameter, display)
-        r.fault("diameter", f"a hole of {shown} breaks out of an edge {format_length(t, display)} thick",
-                f"less than {format_length(max(2 * min(height, t - height), 0), display)} at this height", shown, "too_deep")  # fmt: skip
+        r.fault(
+            "diameter",
+            f"a hole of {shown} breaks out of an edge {format_length(t, display)} thick",
+            f"less than {format_length(max(2 * min(height, t - height), 0), display)} at this height",
+            shown,
+            "too_deep",
+        )
         return []
     w = height if r.blank.record.up == "a" else t - height
     return [EdgeBore(r.feature.edge, across, side, low if side == "low" else high, v if across == "u" else u, w, diameter, depth, r.owner)]  # type: ignore[arg-type]

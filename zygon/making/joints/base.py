@@ -77,8 +77,17 @@ class JointContext:
         """A length as the design displays it."""
         return format_length(value, self.values.document.display)
 
-    def fault(self, field: str, message: str, rule: str, value: str = "", code: str = "joint_value", would_do: float | None = None,
-              count: int = 0, part: str = "") -> None:  # fmt: skip
+    def fault(
+        self,
+        field: str,
+        message: str,
+        rule: str,
+        value: str = "",
+        code: str = "joint_value",
+        would_do: float | None = None,
+        count: int = 0,
+        part: str = "",
+    ) -> None:
         """Records a fault of one of the joint's entries, at the joint's middle on a part; ``would_do`` (mm) or ``count`` becomes its mend."""
         where = pointer("joints", self.key, field)
         mends: tuple[Mend, ...] = ()
@@ -128,8 +137,15 @@ class JointContext:
             )
             return 0.0
         if depth >= t - CONTACT:
-            self.fault(field, f"{what} {self.shown(depth)} deep comes out on the other side of {name}, which is {self.shown(t)} thick",
-                       f"less than {self.shown(t)}", self.shown(depth), "too_deep", would_do=half_down(t * 2 / 3), part=blank.record_key)  # fmt: skip
+            self.fault(
+                field,
+                f"{what} {self.shown(depth)} deep comes out on the other side of {name}, which is {self.shown(t)} thick",
+                f"less than {self.shown(t)}",
+                self.shown(depth),
+                "too_deep",
+                would_do=half_down(t * 2 / 3),
+                part=blank.record_key,
+            )
             return 0.0
         return depth
 
@@ -192,9 +208,16 @@ def both_ways(
 def how_they_meet(contact: Contact) -> str:
     """What boards do at a contact, to follow 'these boards'."""
     return {
-        "corner": "meet in a corner", "tee": "meet in a tee", "cross": "cross", "edge": "meet edge to edge", "lap": "lap in one plane",
-        "faces": "lie face on face", "none": "do not meet", "angle": "meet at an angle", "angle_lap": "cross at an angle in one plane",
-    }[contact.kind]  # fmt: skip
+        "corner": "meet in a corner",
+        "tee": "meet in a tee",
+        "cross": "cross",
+        "edge": "meet edge to edge",
+        "lap": "lap in one plane",
+        "faces": "lie face on face",
+        "none": "do not meet",
+        "angle": "meet at an angle",
+        "angle_lap": "cross at an angle in one plane",
+    }[contact.kind]
 
 
 def edge_into_face(contact: Contact, what: str) -> str:

@@ -39,8 +39,13 @@ def grow(context: JointContext) -> None:
     most = MOST * max(context.a.thickness, context.b.thickness)
     growth = grow_to(context.a, context.meeting.face(near=True), most)
     if growth > most:
-        context.fault("kind", f"{context.a.record.name} would have to reach out {context.shown(growth)} to lie on {context.b.record.name}",
-                      f"at most {context.shown(most)}", context.shown(growth), "too_flat")  # fmt: skip
+        context.fault(
+            "kind",
+            f"{context.a.record.name} would have to reach out {context.shown(growth)} to lie on {context.b.record.name}",
+            f"at most {context.shown(most)}",
+            context.shown(growth),
+            "too_flat",
+        )
         context.figures["too_flat"] = 1.0
 
 

@@ -17,6 +17,8 @@ from zygon.tolerance import CONTACT
 __all__ = ["Contact", "Reach", "find_contact", "turned_round"]
 
 How = Literal["near", "far", "passes", "inside", "apart"]
+Form = Literal["", "corner", "tee", "cross", "line"]
+Stem = Literal["", "a", "b"]
 
 
 @dataclass(frozen=True)
@@ -53,8 +55,8 @@ class Contact:
     run: tuple[float, float] = (0.0, 0.0)
     reason: str = ""
     across: str = ""
-    form: Literal["", "corner", "tee", "cross", "line"] = ""
-    stem: Literal["", "a", "b"] = ""
+    form: Form = ""
+    stem: Stem = ""
     region: tuple[tuple[str, float, float], ...] = ()
     #: of boards square to each other those ('a', 'b', 'ab') along whose whole run the other one is there too
     covered: str = ""
@@ -66,7 +68,7 @@ class Contact:
 
 def turned_round(c: Contact) -> Contact:
     """The contact as the other board sees it."""
-    stem: Literal["", "a", "b"] = "b" if c.stem == "a" else "a" if c.stem == "b" else ""
+    stem: Stem = "b" if c.stem == "a" else "a" if c.stem == "b" else ""
     covered = "".join({"a": "b", "b": "a"}[x] for x in reversed(c.covered))
     return replace(c, axis_a=c.axis_b, axis_b=c.axis_a, reach_a=c.reach_b, reach_b=c.reach_a, stem=stem, covered=covered)
 
@@ -75,8 +77,11 @@ def _reach(low: float, high: float, slab: tuple[float, float]) -> Reach:
     """How the run low..high meets a slab."""
     near, far = slab
     touches = {
-        ("high", "near"): high - near, ("high", "far"): high - far, ("low", "near"): low - far, ("low", "far"): low - near,
-    }  # fmt: skip
+        ("high", "near"): high - near,
+        ("high", "far"): high - far,
+        ("low", "near"): low - far,
+        ("low", "far"): low - near,
+    }
     for (side, how), distance in touches.items():
         if abs(distance) <= CONTACT and not (how == "far" and (low > near + CONTACT if side == "high" else high < far - CONTACT)):
             return Reach(how, side)  # type: ignore[arg-type]
@@ -173,12 +178,24 @@ def _lap(box_a: Box, name_a: str, box_b: Box, name_b: str, normal: str, axes: li
         return none
     (axis_a, sides_a), (axis_b, sides_b) = next(iter(a.items())), next(iter(b.items()))
     ends = {1: "end", 2: "through"}
-    form = {("end", "end"): "corner", ("through", "through"): "cross"}.get((ends[len(sides_a)], ends[len(sides_b)]), "tee")
+    forms: dict[tuple[str, str], Form] = {("end", "end"): "corner", ("through", "through"): "cross"}
+    form = forms.get((ends[len(sides_a)], ends[len(sides_b)]), "tee")
     if axis_a == axis_b:
         if len(sides_a) != 1 or sides_a == sides_b:
             return none
         form = "line"
-    stem = ("a" if len(sides_a) == 1 else "b") if form == "tee" else ""
+    stem: Stem = ("a" if len(sides_a) == 1 else "b") if form == "tee" else ""
     run = next(low_high for x, *low_high in region if x == axis_a)
-    return Contact("lap", normal, normal, axis_a, Reach("passes", sides_a[0]), Reach("passes", sides_b[0]), (run[0], run[1]),
-                   across=axis_b, form=form, stem=stem, region=region)  # type: ignore[arg-type]  # fmt: skip
+    return Contact(
+        "lap",
+        normal,
+        normal,
+        axis_a,
+        Reach("passes", sides_a[0]),
+        Reach("passes", sides_b[0]),
+        (run[0], run[1]),
+        across=axis_b,
+        form=form,
+        stem=stem,
+        region=region,
+    )

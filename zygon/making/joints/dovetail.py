@@ -58,8 +58,14 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     if root < least - CONTACT:
         fewer = next((m for m in range(n, 0, -1) if (run - (m + 1) * pin) / m - 2 * tb * tangent >= least), 0)
         would = f"; {fewer} of them would do" if fewer else ""
-        context.fault("number", f"a tail is {context.shown(max(root, 0.0))} wide at its root and would break off{would}",
-                      f"at least {context.shown(least)}, {ROOT:g} thicknesses", context.shown(root), "weak_tail", count=fewer)  # fmt: skip
+        context.fault(
+            "number",
+            f"a tail is {context.shown(max(root, 0.0))} wide at its root and would break off{would}",
+            f"at least {context.shown(least)}, {ROOT:g} thicknesses",
+            context.shown(root),
+            "weak_tail",
+            count=fewer,
+        )
         return ()
     step = wide + pin
     return tuple(Finger(low + pin + i * step, low + pin + i * step + wide, context.a.key) for i in range(n))

@@ -60,14 +60,24 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
     if split is None or not tangent:
         return [], []
     if shoulder < flare - CONTACT:
-        context.fault("shoulder", f"a shoulder of {context.shown(shoulder)} lets the tail grow wider than its board",
-                      f"at least {context.shown(flare)} for this slope and length", context.shown(shoulder), would_do=flare)  # fmt: skip
+        context.fault(
+            "shoulder",
+            f"a shoulder of {context.shown(shoulder)} lets the tail grow wider than its board",
+            f"at least {context.shown(flare)} for this slope and length",
+            context.shown(shoulder),
+            would_do=flare,
+        )
         return [], []
     if root < ROOT * width:
         most = width * (1 - ROOT) / 2
-        context.fault("shoulder", f"the tail's root is {context.shown(root)} wide and would break off",
-                      f"at least {context.shown(ROOT * width)}, {ROOT:g} of the board's width", context.shown(root), "weak_tail",
-                      would_do=most if most >= flare else None)  # fmt: skip
+        context.fault(
+            "shoulder",
+            f"the tail's root is {context.shown(root)} wide and would break off",
+            f"at least {context.shown(ROOT * width)}, {ROOT:g} of the board's width",
+            context.shown(root),
+            "weak_tail",
+            would_do=most if most >= flare else None,
+        )
         return [], []
     high_end = contact.reach_a.side == "low"  # a runs on past its low end, so that its tail points high
     start, end = (low, high) if high_end else (high, low)

@@ -43,9 +43,14 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     diameter = context.figure("diameter", dowel_for(t))
     if not CONTACT < diameter <= t - 2 * WALL + CONTACT:
         would = max((d for d in DOWELS if d <= t - 2 * WALL), default=None)
-        context.fault("diameter", f"a dowel of {context.shown(diameter)} in an edge {context.shown(t)} thick leaves {context.shown(max((t - diameter) / 2, 0))} beside it",
-                      f"at most {context.shown(t - 2 * WALL)}, with {context.shown(WALL)} of wood on both sides", context.shown(diameter), "thick_dowel",
-                      would_do=would)  # fmt: skip
+        context.fault(
+            "diameter",
+            f"a dowel of {context.shown(diameter)} in an edge {context.shown(t)} thick leaves {context.shown(max((t - diameter) / 2, 0))} beside it",
+            f"at most {context.shown(t - 2 * WALL)}, with {context.shown(WALL)} of wood on both sides",
+            context.shown(diameter),
+            "thick_dowel",
+            would_do=would,
+        )
         return ()
     if not _depths(context, diameter):
         return ()
@@ -55,8 +60,12 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     kept: list[Finger] = []
     for c in centres((low, high), n, inset, spacing):
         if c - diameter / 2 < low + WALL - CONTACT or c + diameter / 2 > high - WALL + CONTACT:
-            context.fault("spacing" if spacing is not None else "inset", "a dowel comes out at the joint's end", f"at least {context.shown(WALL + diameter / 2)} from its middle to the end",
-                          context.shown(min(c - low, high - c)))  # fmt: skip
+            context.fault(
+                "spacing" if spacing is not None else "inset",
+                "a dowel comes out at the joint's end",
+                f"at least {context.shown(WALL + diameter / 2)} from its middle to the end",
+                context.shown(min(c - low, high - c)),
+            )
         elif kept and c - diameter / 2 < kept[-1].high + CONTACT:
             context.fault(
                 "number",
@@ -87,8 +96,15 @@ def _edge_depth(context: JointContext, field: str, blank: Blank, axis: str, dept
     if CONTACT < depth < high - low - WALL:
         return True
     most = high - low - WALL
-    context.fault(field, f"a dowel's hole {context.shown(depth)} deep in the edge of {blank.record.name}, which is {context.shown(high - low)} long there",
-                  f"more than 0, less than {context.shown(most)}", context.shown(depth), "too_deep", would_do=half_mm(most / 2), part=blank.key)  # fmt: skip
+    context.fault(
+        field,
+        f"a dowel's hole {context.shown(depth)} deep in the edge of {blank.record.name}, which is {context.shown(high - low)} long there",
+        f"more than 0, less than {context.shown(most)}",
+        context.shown(depth),
+        "too_deep",
+        would_do=half_mm(most / 2),
+        part=blank.key,
+    )
     return False
 
 

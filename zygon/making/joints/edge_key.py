@@ -49,8 +49,13 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
         context.fault("depth", f"a key {context.shown(depth)} long", "longer than 0", context.shown(depth), would_do=half_mm(1.5 * t))
         return ()
     if context.record.shape == "round" and depth < SHORTEST * width:
-        context.fault("depth", f"a round key {context.shown(depth)} long and {context.shown(width)} wide holds nothing",
-                      f"at least {context.shown(SHORTEST * width)} long", context.shown(depth), would_do=width)  # fmt: skip
+        context.fault(
+            "depth",
+            f"a round key {context.shown(depth)} long and {context.shown(width)} wide holds nothing",
+            f"at least {context.shown(SHORTEST * width)} long",
+            context.shown(depth),
+            would_do=width,
+        )
         return ()
     if context.record.shape == "dovetail":
         tangent = slope_of(context)
@@ -60,8 +65,14 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
             return ()
         if root < NECK * width:
             would = NECK * width / (2 * tangent)
-            context.fault("depth", f"the key's root is {context.shown(max(root, 0.0))} wide and would break off",
-                          f"at least {context.shown(NECK * width)}, half of its width", context.shown(root), "weak_tail", would_do=math.floor(would * 10) / 10)  # fmt: skip
+            context.fault(
+                "depth",
+                f"the key's root is {context.shown(max(root, 0.0))} wide and would break off",
+                f"at least {context.shown(NECK * width)}, half of its width",
+                context.shown(root),
+                "weak_tail",
+                would_do=math.floor(would * 10) / 10,
+            )
             return ()
     middles = centres((low, high), n, run / (2 * n), spacing)
     return spaced(context, [(c - width / 2, c + width / 2) for c in middles], "a key", context.a.key)

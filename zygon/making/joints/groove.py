@@ -36,8 +36,13 @@ def grow(context: JointContext) -> None:
     depth = context.depth_in("depth", context.b, half_mm(context.b.thickness / 3), "a groove")
     play = context.figure("end_play")
     if depth and not 0 <= play < depth:
-        context.fault("end_play", f"an end play of {context.shown(play)} in a groove {context.shown(depth)} deep",
-                      "from 0 to less than the depth", context.shown(play), would_do=0.0)  # fmt: skip
+        context.fault(
+            "end_play",
+            f"an end play of {context.shown(play)} in a groove {context.shown(depth)} deep",
+            "from 0 to less than the depth",
+            context.shown(play),
+            would_do=0.0,
+        )
         depth = 0.0
     context.figures["in_effect"] = depth
     if depth and not _notched(context):
@@ -75,8 +80,13 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     else:
         start, end = (low + stop if stops[0] else low), (high - stop if stops[1] else high)
     if stop < 0 or end - start <= CONTACT:
-        context.fault("stop", f"a groove that stops short by {context.shown(stop)} leaves nothing of {context.shown(high - low)}",
-                      "at least 0, and less than the length", context.shown(stop), would_do=0.0)  # fmt: skip
+        context.fault(
+            "stop",
+            f"a groove that stops short by {context.shown(stop)} leaves nothing of {context.shown(high - low)}",
+            "at least 0, and less than the length",
+            context.shown(stop),
+            would_do=0.0,
+        )
         return ()
     return (Finger(start, end, context.a.key),)
 

@@ -83,9 +83,18 @@ def _lost_end(values: Values, key: str, record, blanks: dict[str, Blank], instan
         if "@" in reference and reference not in instances and part in blanks:
             name = values.boards[part].name
             drop = Mend("Remove the joint", [{"op": "remove", "path": pointer("joints", key)}])
-            values.faults.append(Fault("lost_copy", f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
-                                       "both boards of a joint are there", reference, part=part, owner=joint_id(key), entry=pointer("joints", key, field),
-                                       mends=(drop,)))  # fmt: skip
+            values.faults.append(
+                Fault(
+                    "lost_copy",
+                    f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
+                    "both boards of a joint are there",
+                    reference,
+                    part=part,
+                    owner=joint_id(key),
+                    entry=pointer("joints", key, field),
+                    mends=(drop,),
+                )
+            )
 
 
 def _edge_used(context: JointContext) -> Blank | None:
@@ -111,8 +120,15 @@ def _refused(values: Values, contexts: dict[str, JointContext], joined: Joined) 
             refused = f"{shaped.record.name} has an outline of its own there, and the joint needs a straight edge"
         if refused:
             joined.joints[key] = BuiltJoint(key, record.kind, record.a, record.b, context.contact.kind, refused=refused)
-            values.fault_entry(pointer("joints", key), "joint_refused", f"{context.title}: {refused}", "the boards meet as the joint needs it",
-                               context.contact.kind, context.a.record_key, context.owner)  # fmt: skip
+            values.fault_entry(
+                pointer("joints", key),
+                "joint_refused",
+                f"{context.title}: {refused}",
+                "the boards meet as the joint needs it",
+                context.contact.kind,
+                context.a.record_key,
+                context.owner,
+            )
         else:
             pairs.add(pair)
             joined.live[key] = context
@@ -174,6 +190,22 @@ def _built_joint(context: JointContext, fingers: tuple[Finger, ...], fit: float,
     record, contact = context.record, context.contact
     module = REGISTRY[record.kind]
     details = {**context.figures, "thickness_a": context.a.thickness, "thickness_b": context.b.thickness}
-    return BuiltJoint(context.key, record.kind, record.a, record.b, contact.kind, contact.axis, contact.run, fingers, fit, details,
-                      holds=module.holds(context) if hasattr(module, "holds") and fingers else "", fastened=_fastened(record.held, module),
-                      across=contact.across, form=contact.form, ends=_end_words(context), sides=FACES[context.a.frame.normal], copies=tuple((c.a, c.b) for c in copies))  # fmt: skip
+    return BuiltJoint(
+        context.key,
+        record.kind,
+        record.a,
+        record.b,
+        contact.kind,
+        contact.axis,
+        contact.run,
+        fingers,
+        fit,
+        details,
+        holds=module.holds(context) if hasattr(module, "holds") and fingers else "",
+        fastened=_fastened(record.held, module),
+        across=contact.across,
+        form=contact.form,
+        ends=_end_words(context),
+        sides=FACES[context.a.frame.normal],
+        copies=tuple((c.a, c.b) for c in copies),
+    )

@@ -141,9 +141,17 @@ class JointCopies:
             return
         copy = self._copy_of(other, motion)
         name = (copy.name if copy else other.record.name).replace("_", " ")
-        fault = Fault("copy_misses", f"{name} does not meet {own.record.name} where the copy of their joint would be",
-                      "the board that stays is there too", severity="warning", part=own.record_key, other=other.record_key, owner=context.owner,
-                      entry=pointer("joints", context.key), mends=(*self._joined_instead(context, motion, copy, stays), *self._doing_without(context, copy, name)))  # fmt: skip
+        fault = Fault(
+            "copy_misses",
+            f"{name} does not meet {own.record.name} where the copy of their joint would be",
+            "the board that stays is there too",
+            severity="warning",
+            part=own.record_key,
+            other=other.record_key,
+            owner=context.owner,
+            entry=pointer("joints", context.key),
+            mends=(*self._joined_instead(context, motion, copy, stays), *self._doing_without(context, copy, name)),
+        )
         if fault not in self.values.faults:  # two ways to one place miss once
             self.values.faults.append(fault)
 
@@ -214,9 +222,16 @@ class JointCopies:
     def _say_askew(self, context: JointContext, to: Blank, side: str, motion: Motion) -> None:
         copy = self._copy_of(context.b if side == "a" else context.a, motion)
         mends = self._doing_without(context, copy, copy.name.replace("_", " ")) if copy else ()
-        fault = Fault("copy_misses", f"{context.title}: a copy of this joint does not lie along {to.record.name} and is not whole",
-                      "a joint's copy lies along the board that stays, in its plane", severity="warning", part=to.key, owner=context.owner,
-                      entry=pointer("joints", context.key), mends=mends)  # fmt: skip
+        fault = Fault(
+            "copy_misses",
+            f"{context.title}: a copy of this joint does not lie along {to.record.name} and is not whole",
+            "a joint's copy lies along the board that stays, in its plane",
+            severity="warning",
+            part=to.key,
+            owner=context.owner,
+            entry=pointer("joints", context.key),
+            mends=mends,
+        )
         if fault not in self.values.faults:
             self.values.faults.append(fault)
 

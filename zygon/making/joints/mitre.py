@@ -63,8 +63,14 @@ def grow(context: JointContext) -> None:
         most = MOST * max(context.a.thickness, context.b.thickness)
         growth = grow_to(meeting.a, edge, most) if edge else most + 1
         if growth > most:
-            context.fault("kind", f"the boards meet too flat for a mitre: it would reach out {context.shown(growth)}", f"at most {context.shown(most)}",
-                          context.shown(growth), "too_flat", part=meeting.a.key)  # fmt: skip
+            context.fault(
+                "kind",
+                f"the boards meet too flat for a mitre: it would reach out {context.shown(growth)}",
+                f"at most {context.shown(most)}",
+                context.shown(growth),
+                "too_flat",
+                part=meeting.a.key,
+            )
             context.figures["too_flat"] = 1.0
 
 

@@ -35,15 +35,26 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     run, t = high - low, context.a.thickness
     thickness = context.figure("thickness", t)
     if thickness > t + CONTACT or thickness <= CONTACT:
-        context.fault("thickness", f"a tenon {context.shown(thickness)} thick on {context.a.record.name}, which is {context.shown(t)} thick",
-                      f"more than 0, at most {context.shown(t)}", context.shown(thickness), "thick_tenon", would_do=t)  # fmt: skip
+        context.fault(
+            "thickness",
+            f"a tenon {context.shown(thickness)} thick on {context.a.record.name}, which is {context.shown(t)} thick",
+            f"more than 0, at most {context.shown(t)}",
+            context.shown(thickness),
+            "thick_tenon",
+            would_do=t,
+        )
         return ()
     if context.record.ends == "stopped":
         depth = context.depth_in("depth", context.b, half_mm(context.b.thickness * 2 / 3), "a mortise")
         play = context.figure("end_play")
         if depth and not 0 <= play < depth:
-            context.fault("end_play", f"an end play of {context.shown(play)} in a mortise {context.shown(depth)} deep", "from 0 to less than the depth",
-                          context.shown(play), would_do=0.5)  # fmt: skip
+            context.fault(
+                "end_play",
+                f"an end play of {context.shown(play)} in a mortise {context.shown(depth)} deep",
+                "from 0 to less than the depth",
+                context.shown(play),
+                would_do=0.5,
+            )
             depth = 0.0
         if not depth:
             return ()

@@ -84,8 +84,13 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
     }
     # in b what lies under the slope, out past its edge and its end
     out = OVERSHOOT if far > near else -OVERSHOOT
-    wedge = [(near, floor - up * OVERSHOOT), (near, floor + up * rise), (far, floor), (far + out, floor - up * rise * OVERSHOOT / abs(far - near)),
-             (far + out, floor - up * 2 * OVERSHOOT)]  # fmt: skip
+    wedge = [
+        (near, floor - up * OVERSHOOT),
+        (near, floor + up * rise),
+        (far, floor),
+        (far + out, floor - up * rise * OVERSHOOT / abs(far - near)),
+        (far + out, floor - up * 2 * OVERSHOOT),
+    ]
     shape = polygon([other.point({context.a.frame.normal: x, axis: y}) for x, y in wedge], context.owner).wound(ccw=True)
     return [Bevel(on["a"], on["b"], context.owner)], [Cut(shape, context.owner)]
 

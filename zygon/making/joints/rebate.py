@@ -64,8 +64,13 @@ def cuts(context: JointContext, fingers: tuple[Finger, ...], fit: float) -> tupl
         high_end + fit / 2 if stops[1] and _inside(high_end, own) else own[1] + OVERSHOOT,
     )
     if stop < 0 or along[1] - along[0] <= CONTACT:
-        context.fault("stop", f"a rebate that stops short by {context.shown(stop)}", "at least 0, and less than the length", context.shown(stop),
-                      would_do=0.0)  # fmt: skip
+        context.fault(
+            "stop",
+            f"a rebate that stops short by {context.shown(stop)}",
+            "at least 0, and less than the length",
+            context.shown(stop),
+            would_do=0.0,
+        )
         return [], []
     ops_a = _corner_notches(context, along, fit) if stop > CONTACT else []
     low, high = a.span.span(a.frame.normal)

@@ -46,13 +46,22 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     context.figures.update({"clearance": sizes.clearance, "pilot": sizes.pilot, "head": sizes.head})
     if not tb < length <= tb + room - TIP + CONTACT:
         would = screw_length(GRIP * tb, tb + room - TIP)
-        context.fault("length", f"a screw {context.shown(length)} long through {context.shown(tb)} into {context.shown(room)}",
-                      f"more than {context.shown(tb)}, at most {context.shown(tb + room - TIP)}, or its tip comes out", context.shown(length), "too_deep",
-                      would_do=would if tb < would <= tb + room - TIP else None)  # fmt: skip
+        context.fault(
+            "length",
+            f"a screw {context.shown(length)} long through {context.shown(tb)} into {context.shown(room)}",
+            f"more than {context.shown(tb)}, at most {context.shown(tb + room - TIP)}, or its tip comes out",
+            context.shown(length),
+            "too_deep",
+            would_do=would if tb < would <= tb + room - TIP else None,
+        )
         return ()
     if context.contact.kind != "faces" and sizes.pilot > context.a.thickness / 2 + CONTACT:
-        context.fault("size", f"a screw of {context.record.size} mm splits an edge {context.shown(context.a.thickness)} thick",
-                      f"a pilot hole of at most half of it; this one is {context.shown(sizes.pilot)}", context.record.size)  # fmt: skip
+        context.fault(
+            "size",
+            f"a screw of {context.record.size} mm splits an edge {context.shown(context.a.thickness)} thick",
+            f"a pilot hole of at most half of it; this one is {context.shown(sizes.pilot)}",
+            context.record.size,
+        )
         return ()
     n = number_of(context, max(2, round(run / DEFAULT_EVERY)), "screws")
     inset = context.figure("inset", min(max(2 * tb, sizes.head), run / 4))
@@ -61,8 +70,12 @@ def layout(context: JointContext) -> tuple[Finger, ...]:
     kept: list[Finger] = []
     for c in centres((low, high), n, inset, spacing):
         if c - half < low - CONTACT or c + half > high + CONTACT:
-            context.fault("spacing" if spacing is not None else "inset", "a screw lies past the joint's end", "all lie within the length that both boards share",
-                          context.shown(min(c - low, high - c)))  # fmt: skip
+            context.fault(
+                "spacing" if spacing is not None else "inset",
+                "a screw lies past the joint's end",
+                "all lie within the length that both boards share",
+                context.shown(min(c - low, high - c)),
+            )
         elif kept and c - half < kept[-1].high + CONTACT:
             context.fault("number", f"{n} screws run into one another", f"apart from each other over {context.shown(run)}", str(n))
             break

@@ -112,8 +112,15 @@ def _finite(part: MadePart) -> bool:
     return all(map(math.isfinite, figures))
 
 
-def _straight(instance: Instance, record: PlacedKind, box: Box, ready: tuple[Straight, Motion] | None, section: Section | None, stale: bool,
-              mirrored: frozenset[str]) -> MadePart:  # fmt: skip
+def _straight(
+    instance: Instance,
+    record: PlacedKind,
+    box: Box,
+    ready: tuple[Straight, Motion] | None,
+    section: Section | None,
+    stale: bool,
+    mirrored: frozenset[str],
+) -> MadePart:
     """One instance of a kind that needs no flat: its body, mirrored where it has to be, and where it lies."""
     kind = KINDS[record.kind]
     assert kind.mirrored
@@ -129,8 +136,21 @@ def _straight(instance: Instance, record: PlacedKind, box: Box, ready: tuple[Str
         matrix, handed, body = matrix @ back, 1 if image.alike == body.alike else -1, image
     if instance.made_by:
         matrix = matrix.rounded()
-    return MadePart(key=instance.key, path=instance.name, record=record, of=instance.part, stale=stale, handed=handed, made_by=instance.made_by,
-                    span_box=box, box=box, body=body, matrix=matrix.matrix, place=instance.motion, mirrored=mirrored)  # fmt: skip
+    return MadePart(
+        key=instance.key,
+        path=instance.name,
+        record=record,
+        of=instance.part,
+        stale=stale,
+        handed=handed,
+        made_by=instance.made_by,
+        span_box=box,
+        box=box,
+        body=body,
+        matrix=matrix.matrix,
+        place=instance.motion,
+        mirrored=mirrored,
+    )
 
 
 def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, stale: bool, mirrored: frozenset[str]) -> FlatPart:
@@ -147,8 +167,22 @@ def _placed(instance: Instance, original: Instance, blank: Blank, flat: Flat, st
             flat, handed = image, -1
     if instance.made_by:
         matrix = matrix.rounded()
-    return FlatPart(key=instance.key, path=instance.name, record=blank.record, of=instance.part, stale=stale, handed=handed, made_by=instance.made_by,
-                    frame=blank.frame, span_box=blank.span, box=blank.extents, body=flat, matrix=matrix.matrix, place=moved @ blank.place, mirrored=mirrored)  # fmt: skip
+    return FlatPart(
+        key=instance.key,
+        path=instance.name,
+        record=blank.record,
+        of=instance.part,
+        stale=stale,
+        handed=handed,
+        made_by=instance.made_by,
+        frame=blank.frame,
+        span_box=blank.span,
+        box=blank.extents,
+        body=flat,
+        matrix=matrix.matrix,
+        place=moved @ blank.place,
+        mirrored=mirrored,
+    )
 
 
 def _mirror(flat: Flat) -> Motion:

@@ -16,5 +16,10 @@ def _sizes(body: TurnedBody) -> Sizes:
 
 
 TURNED = MadeKind(
-    lambda body: [_MESHES.get(body.digest, body.mesh)[0]], lambda _: (), lambda body: body.volume, lambda body: body.exact(), _sizes, mirrored=mirror_of
-)  # fmt: skip
+    lambda body: [_MESHES.get(body.digest, body.mesh)[0]],
+    lambda _: (),
+    lambda body: body.volume,
+    lambda body: body.exact(),
+    _sizes,
+    mirrored=mirror_of,
+)

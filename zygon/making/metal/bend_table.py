@@ -40,8 +40,18 @@ def bend_rows(fold: Fold, numbers: Sequence[int] = ()) -> list[BendRow]:
         (x0, y0), (x1, y1) = b.middle
         found.append(
             BendRow(
-                number=n, key=b.key, owner=b.owner, direction="up" if b.angle > 0 else "down", angle=math.degrees(abs(b.angle)), radius=b.radius, k=b.k,
-                allowance=bend.allowance, deduction=bend.deduction, refers_to=bend.refers_to, length=math.dist(b.start, b.end), line=(x0, y0, x1, y1),
+                number=n,
+                key=b.key,
+                owner=b.owner,
+                direction="up" if b.angle > 0 else "down",
+                angle=math.degrees(abs(b.angle)),
+                radius=b.radius,
+                k=b.k,
+                allowance=bend.allowance,
+                deduction=bend.deduction,
+                refers_to=bend.refers_to,
+                length=math.dist(b.start, b.end),
+                line=(x0, y0, x1, y1),
             )
-        )  # fmt: skip
+        )
     return found

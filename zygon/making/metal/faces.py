@@ -176,9 +176,13 @@ class _Folder:
             low, high = _range(leg, length, p, along)
             if high - low <= CONTACT or low < -CONTACT or high > length + CONTACT:
                 self.fault(
-                    "off_edge", leg, f"a flange from {self.shown(low)} to {self.shown(high)} on an edge of {self.shown(length)}",
-                    f"it lies between 0 and {self.shown(length)}", self.shown(high - low), "first",
-                )  # fmt: skip
+                    "off_edge",
+                    leg,
+                    f"a flange from {self.shown(low)} to {self.shown(high)} on an edge of {self.shown(length)}",
+                    f"it lies between 0 and {self.shown(length)}",
+                    self.shown(high - low),
+                    "first",
+                )
                 low, high = max(low, 0.0), min(high, length)
                 if high - low <= CONTACT:
                     low, high = 0.0, length
@@ -233,8 +237,14 @@ class _Folder:
         within = subtract(outline, [behind.wound(ccw=True), beyond.wound(ccw=True)])
         placed.region = [r.outer for r in subtract(outline, [behind.wound(ccw=True), strip.wound(ccw=True)])]
         if not within or not placed.region or not subtract(outline, [beyond.wound(ccw=True), strip.wound(ccw=True)]):
-            self.fault("off_edge", leg, f"its bend line, {self.shown(leg.straight + placed.width / 2)} from {leg.edge}, does not lie across what is flat",
-                       "flat sheet on both sides of it", self.shown(leg.straight), "at")  # fmt: skip
+            self.fault(
+                "off_edge",
+                leg,
+                f"its bend line, {self.shown(leg.straight + placed.width / 2)} from {leg.edge}, does not lie across what is flat",
+                "flat sheet on both sides of it",
+                self.shown(leg.straight),
+                "at",
+            )
             return None
         xs = [(x - p[0]) * along[0] + (y - p[1]) * along[1] for r in within for x, y in r.outer.points]
         placed.low, placed.high = min(xs), max(xs)
@@ -396,8 +406,14 @@ class _Folder:
         bend = self._bend(p, *p.strip)
         if p.leg.gussets and not bend.gussets:
             number, width, _ = p.leg.gussets
-            self.fault("gussets_crowd", p.leg, f"{number} gussets of {self.shown(width)} have no room on a bend of {self.shown(p.strip[1] - p.strip[0])}",
-                       "all of them side by side on their bend", str(number), "gussets/number")  # fmt: skip
+            self.fault(
+                "gussets_crowd",
+                p.leg,
+                f"{number} gussets of {self.shown(width)} have no room on a bend of {self.shown(p.strip[1] - p.strip[0])}",
+                "all of them side by side on their bend",
+                str(number),
+                "gussets/number",
+            )
         self.bends.append(bend)
         self.faces.append(FoldFace(p.leg.key, p.leg.owner, ()))
         p.number = len(self.faces) - 1
@@ -459,9 +475,13 @@ class _Folder:
             if style in ("tear", "none"):
                 if style == "none" and inset > CONTACT:
                     self.fault(
-                        "missing_relief", p.leg, f"a flange ends inside its edge without a relief, and its bend starts {self.shown(inset)} inside",
-                        "a relief, or a bend that starts at the edge", "none", "relief/style",
-                    )  # fmt: skip
+                        "missing_relief",
+                        p.leg,
+                        f"a flange ends inside its edge without a relief, and its bend starts {self.shown(inset)} inside",
+                        "a relief, or a bend that starts at the edge",
+                        "none",
+                        "relief/style",
+                    )
                 if inset <= CONTACT:
                     continue
                 width, depth = SLIT, 0.0

@@ -121,13 +121,27 @@ def _half_of(values: Values, blank: Blank, folding: Folding) -> Half | None:
                 [format_length(x, values.document.display) for x in (low, high)],
             )
             rule = f"between {places[0]} and {places[1]}"
-            values.fault_entry(pointer("parts", blank.key, "folding", "split", name), "bad_split",
-                               f"{blank.record.name}: it is split at {shown}, beside its plate", rule, shown, blank.key, "folding")  # fmt: skip
+            values.fault_entry(
+                pointer("parts", blank.key, "folding", "split", name),
+                "bad_split",
+                f"{blank.record.name}: it is split at {shown}, beside its plate",
+                rule,
+                shown,
+                blank.key,
+                "folding",
+            )
             return None
     if ends[0] >= ends[1] - CONTACT:
         shown = format_length(ends[1] - ends[0], values.document.display)
-        values.fault_entry(pointer("parts", blank.key, "folding", "split"), "bad_split", f"{blank.record.name}: nothing is left between its two cuts",
-                           "it begins before it ends", shown, blank.key, "folding")  # fmt: skip
+        values.fault_entry(
+            pointer("parts", blank.key, "folding", "split"),
+            "bad_split",
+            f"{blank.record.name}: nothing is left between its two cuts",
+            "it begins before it ends",
+            shown,
+            blank.key,
+            "folding",
+        )
         return None
     return Half(k, ends[0], ends[1])
 
@@ -144,8 +158,14 @@ def _cut_edges(outline: list[Contour], half: Half) -> dict[str, Edge]:
 def _say_of_split(values: Values, blank: Blank, folding: Folding, leg: str, message: str, rule: str) -> None:
     record = record_of(leg)
     name = (folding.flanges[record].name if record in folding.flanges else "") or record or "the plate"
-    fault = Fault("split_crosses", f"{blank.record.name}, {name}: it {message}", rule, part=blank.key, owner=flange_id(blank.record_key, record) if record else "folding",
-                  entry=pointer("parts", blank.key, "folding", "split"))  # fmt: skip
+    fault = Fault(
+        "split_crosses",
+        f"{blank.record.name}, {name}: it {message}",
+        rule,
+        part=blank.key,
+        owner=flange_id(blank.record_key, record) if record else "folding",
+        entry=pointer("parts", blank.key, "folding", "split"),
+    )
     if fault not in values.faults:
         values.faults.append(fault)
 
@@ -183,8 +203,15 @@ class _Corners:
             value = values.read(entry, where, "length", scope, part=blank.key, owner="folding")
             if value >= 0:
                 return value
-            values.fault_entry(where, "negative_gap", f"{blank.record.name}: its flanges would run {-value:.4g} mm into each other", "a gap of at least 0",
-                               f"{value:.4g} mm", blank.key, "folding")  # fmt: skip
+            values.fault_entry(
+                where,
+                "negative_gap",
+                f"{blank.record.name}: its flanges would run {-value:.4g} mm into each other",
+                "a gap of at least 0",
+                f"{value:.4g} mm",
+                blank.key,
+                "folding",
+            )
             return values.values[where].value if values.stand(where) else 0.0
 
         where = pointer("parts", blank.key, "folding")

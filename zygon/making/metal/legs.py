@@ -210,8 +210,21 @@ class _LegReader:
     def shown(self, value: float, kind: str) -> str:
         return format_angle(value) if kind == "angle" else format_length(value, self.values.document.display)
 
-    def checked(self, entry: Entry, where: str, what: str, least: float, most: float = math.inf, *, kind: str = "length", inclusive: bool = False,
-                default: float = 0.0, owner: str = "", why: str = "", more: Callable[[float], tuple[Mend, ...]] | None = None) -> float:  # fmt: skip
+    def checked(
+        self,
+        entry: Entry,
+        where: str,
+        what: str,
+        least: float,
+        most: float = math.inf,
+        *,
+        kind: str = "length",
+        inclusive: bool = False,
+        default: float = 0.0,
+        owner: str = "",
+        why: str = "",
+        more: Callable[[float], tuple[Mend, ...]] | None = None,
+    ) -> float:
         """A value between two limits; beyond them a fault is said and the last good value stands, or ``default``.
 
         ``why`` says what sets the least one; where it is given, the least is a mend, before those that ``more`` finds for the value.
@@ -285,8 +298,18 @@ class _LegReader:
         self.values.fault_entry(where, "no_allowance", said, rule, shown, self.blank.key, self.owner)
         return t
 
-    def _leg(self, key: str, on: str, edge: str, angle: float, radius: float, inset: float, straight: float, extent: Extent,
-             relief: tuple[str, float, float]) -> Leg:  # fmt: skip
+    def _leg(
+        self,
+        key: str,
+        on: str,
+        edge: str,
+        angle: float,
+        radius: float,
+        inset: float,
+        straight: float,
+        extent: Extent,
+        relief: tuple[str, float, float],
+    ) -> Leg:
         k = bend_by(self.bending, self.thickness, radius, min(abs(angle), math.pi * 0.999)).k
         return Leg(key, self.key, self.owner, on, edge, angle, radius, k, inset, straight, extent, relief)
 
@@ -298,9 +321,15 @@ class _LegReader:
         outer, inner = outer_setback(t, radius, angle), inner_setback(radius, angle)
         off = {"outer": outer, "inner": inner, "tangent": 0.0}[self.folding.measured(f)]
         length = self.checked(
-            f.length, f"{self.where}/length", "a flange", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner,
+            f.length,
+            f"{self.where}/length",
+            "a flange",
+            off + LEAST,
+            inclusive=True,
+            default=off + 10.0,
+            owner=self.owner,
             why=f"its bend of {self.shown(radius, 'length')} inside radius takes" if off else "",
-        )  # fmt: skip
+        )
         inset = {"outside": outer, "inside": inner, "edge": 0.0}[self.folding.stands(f)] + self._back(f)
         leg = self._leg(self.key, on, f.edge, sign * angle, radius, inset, length - off, extent, relief)
         if f.gussets is None:
@@ -338,8 +367,15 @@ class _LegReader:
                 owner=self.owner,
             )
             if abs(turn) < math.radians(0.1):
-                self.values.fault_entry(f"{self.where}/legs/{i}/angle", "bad_value", f"{self.title}: its bend {i + 1} does not bend", "any angle but 0",
-                                        self.shown(turn, "angle"), self.blank.key, self.owner)  # fmt: skip
+                self.values.fault_entry(
+                    f"{self.where}/legs/{i}/angle",
+                    "bad_value",
+                    f"{self.title}: its bend {i + 1} does not bend",
+                    "any angle but 0",
+                    self.shown(turn, "angle"),
+                    self.blank.key,
+                    self.owner,
+                )
                 turn = math.pi / 2
             turns.append(sign * turn)
 
@@ -416,9 +452,15 @@ class _LegReader:
         if f.style == "teardrop":
             radius = max(self._bendable(f, radius, math.pi), SEEN)
         length = self.checked(
-            f.length, f"{self.where}/length", "a hem", radius + t + LEAST, inclusive=True, default=radius + t + 5.0, owner=self.owner,
+            f.length,
+            f"{self.where}/length",
+            "a hem",
+            radius + t + LEAST,
+            inclusive=True,
+            default=radius + t + 5.0,
+            owner=self.owner,
             why=f"its bend of {self.shown(radius, 'length')} inside radius takes",
-        )  # fmt: skip
+        )
         straight, angle = length - radius - t, math.pi
         if f.style == "teardrop":
             # the tip comes down on the sheet: R (1 + cos φ) - l sin φ = gap, φ past the half turn
@@ -457,9 +499,15 @@ class _LegReader:
         both = (2 * radius + t) * (1 - math.cos(angle))
         off = {"outer": outer_setback(t, radius, angle), "inner": inner_setback(radius, angle), "tangent": 0.0}[f.measured]
         length = self.checked(
-            f.length, f"{self.where}/length", "the leg after an offset", off + LEAST, inclusive=True, default=off + 10.0, owner=self.owner,
+            f.length,
+            f"{self.where}/length",
+            "the leg after an offset",
+            off + LEAST,
+            inclusive=True,
+            default=off + 10.0,
+            owner=self.owner,
             why=f"its bend of {self.shown(radius, 'length')} inside radius takes" if off else "",
-        )  # fmt: skip
+        )
         inset = self.checked(f.inset, f"{self.where}/inset", "an inset", 0.0, inclusive=True, default=0.0, owner=self.owner)
         first = self._leg(f"{self.key}.1", on, f.edge, sign * angle, radius, inset, (height - both) / math.sin(angle), extent, relief)
         second = self._leg(self.key, first.key, "end", -sign * angle, radius, 0.0, length - off, ("whole", 0.0, 0.0), ("none", 0.0, 0.0))
@@ -485,8 +533,16 @@ class _LegReader:
         brake = self.values.document.brakes[self.values.document.brake]
         radius, angle = self._bendable(f, brake.joggle_radius, math.radians(brake.joggle_angle)), math.radians(brake.joggle_angle)
         low = self._height(math.radians(FLATTEST), radius)
-        height = self.checked(f.height, f"{self.where}/height", "an offset", low, inclusive=True, default=max(low, min(brake.joggle, self.thickness)),
-                              owner=self.owner, why="the offset tool needs")  # fmt: skip
+        height = self.checked(
+            f.height,
+            f"{self.where}/height",
+            "an offset",
+            low,
+            inclusive=True,
+            default=max(low, min(brake.joggle, self.thickness)),
+            owner=self.owner,
+            why="the offset tool needs",
+        )
         if height > brake.joggle + CONTACT:
             shown, limit = self.shown(height, "length"), self.shown(brake.joggle, "length")
             mends = (
@@ -553,5 +609,11 @@ class _LegReader:
                 if r.width is None
                 else self.checked(r.width, f"{self.where}/relief/width", "a relief's width", 0.0, default=t, owner=self.owner)
             )
-            depth = t / 2 if r.depth is None else self.checked(r.depth, f"{self.where}/relief/depth", "a relief's depth", 0.0, inclusive=True, default=t / 2, owner=self.owner)  # fmt: skip
+            depth = (
+                t / 2
+                if r.depth is None
+                else self.checked(
+                    r.depth, f"{self.where}/relief/depth", "a relief's depth", 0.0, inclusive=True, default=t / 2, owner=self.owner
+                )
+            )
         return (r.style, width, depth)

@@ -71,9 +71,16 @@ class FeaturePulls:
 
 #: Which fields of a feature are measured across its middle: along its own length, and square to that.
 EXTENTS = {
-    "hole": ("diameter", ""), "mark_circle": ("diameter", ""), "fan": ("opening", ""), "slot": ("length", "width"), "hand_hold": ("length", "width"),
-    "rectangle": ("width", "height"), "pocket": ("width", "height"), "perforation": ("width", "height"), "mark_line": ("length", ""),
-}  # fmt: skip
+    "hole": ("diameter", ""),
+    "mark_circle": ("diameter", ""),
+    "fan": ("opening", ""),
+    "slot": ("length", "width"),
+    "hand_hold": ("length", "width"),
+    "rectangle": ("width", "height"),
+    "pocket": ("width", "height"),
+    "perforation": ("width", "height"),
+    "mark_line": ("length", ""),
+}
 
 
 def feature_pulls(built: Built, key: str, name: str) -> FeaturePulls:
@@ -118,8 +125,15 @@ def _extents(built: Built, part: FlatPart, name: str, feature: object) -> tuple[
             text = trailing(entry[1].text, entry[1].unit)
         except ExpressionError:
             continue
-        catches = [] if size else [PullCatch(built.values[at].value, s.name) for k, s in document.sizes.items()
-                                   if s.kind == "length" and (at := pointer("sizes", k, "entry")) in built.values]  # fmt: skip
+        catches = (
+            []
+            if size
+            else [
+                PullCatch(built.values[at].value, s.name)
+                for k, s in document.sizes.items()
+                if s.kind == "length" and (at := pointer("sizes", k, "entry")) in built.values
+            ]
+        )
         pull = Pull(field, "", value.value, entry[0], text, tuple(catches), not text.base, size, follow)
         found.append(Extent(pull, (math.cos(angle + n * math.pi / 2), math.sin(angle + n * math.pi / 2))))
     return tuple(found)

@@ -97,8 +97,11 @@ def pulls(built: Built, key: str) -> list[Pull]:
             catches = [PullCatch(p.value, p.text) for p in places if _free(document, p, end.axis, hanging)]
             follow_it = [p for p in places if not _free(document, p, end.axis, hanging) and p.part != key]
             barred = [Barred(p.value, _round(nodes, needs, own, datums_at(document, p, end.axis), p.text)) for p in follow_it]
-            catches += [PullCatch(values.solved[size_id(k)] + shift[end.axis], s.name) for k, s in document.sizes.items()
-                        if s.kind == "length" and size_id(k) in values.solved and size_id(k) not in hanging]  # fmt: skip
+            catches += [
+                PullCatch(values.solved[size_id(k)] + shift[end.axis], s.name)
+                for k, s in document.sizes.items()
+                if s.kind == "length" and size_id(k) in values.solved and size_id(k) not in hanging
+            ]
         value = now.value + shift[end.axis]
         found.append(Pull(end.face, end.axis, value, where, text, tuple(catches), whole, size, follow, tuple(barred)))
     return found

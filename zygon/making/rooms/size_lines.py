@@ -89,9 +89,12 @@ def size_lines(built: Built) -> dict[str, SizeLines]:
     _of_rows(built, values, add)
     _of_mirrors(built, values, faces, add)
     return {
-        key: SizeLines(_pull(built, values, needs, key), [SizeLine(*ends, tuple(dict.fromkeys(parts))) for ends, parts in _outermost(found.get(key, {}))])
+        key: SizeLines(
+            _pull(built, values, needs, key),
+            [SizeLine(*ends, tuple(dict.fromkeys(parts))) for ends, parts in _outermost(found.get(key, {}))],
+        )
         for key in document.sizes
-    }  # fmt: skip
+    }
 
 
 class _Longer(EntryScope):

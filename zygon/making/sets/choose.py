@@ -109,8 +109,15 @@ def choose(said: HardwareSet, stack: list[Passed], stock_of: Callable[[str], Sto
     first = stack[0]
     if screw.flush and screw.head(said.size)[0] / 2 - diameter_of(said.size) / 2 > first.high - first.low + CONTACT:
         high = screw.head(said.size)[0] / 2 - diameter_of(said.size) / 2
-        made.wrong.append(Wrong("head", "countersunk_through", f"its head is {_mm(high)} high, and what it is sunk in {_mm(first.high - first.low)} thick",
-                                "a head lies on the face of what is thinner than it is high", high))  # fmt: skip
+        made.wrong.append(
+            Wrong(
+                "head",
+                "countersunk_through",
+                f"its head is {_mm(high)} high, and what it is sunk in {_mm(first.high - first.low)} thick",
+                "a head lies on the face of what is thinner than it is high",
+                high,
+            )
+        )
     return made
 
 
@@ -133,8 +140,15 @@ def _seat(said: HardwareSet, screw: Screws, stack: list[Passed], made: Chosen, *
     sunk = said.seat == "sunk" and screw.turned != "held"
     bearing = t0 + (UNDER + high + thick if sunk else 0.0)
     if sunk and bearing - t0 > first.high - first.low - CONTACT and not (bare and said.holds_by != "nut" and bearing < first.high):
-        made.wrong.append(Wrong("seat", "counterbore_through", f"its counterbore is {_mm(bearing - t0)} deep, and what it is in {_mm(first.high - first.low)} thick",
-                                "a counterbore leaves something for the head to lie on", bearing - t0))  # fmt: skip
+        made.wrong.append(
+            Wrong(
+                "seat",
+                "counterbore_through",
+                f"its counterbore is {_mm(bearing - t0)} deep, and what it is in {_mm(first.high - first.low)} thick",
+                "a counterbore leaves something for the head to lie on",
+                bearing - t0,
+            )
+        )
         bearing = t0
     if washer:
         made.lay.append((washer, bearing - thick, False))
@@ -178,9 +192,16 @@ def _nut(said: HardwareSet, screw: Screws, made: Chosen, stated: float | None) -
     )
     bare = length - screw.thread_of(said.size, length)
     if face - made.under < bare - CONTACT:
-        made.wrong.append(Wrong("length", "nut_on_shank", f"the nut would lie on the shank, which is {_mm(bare)} long",
-                                f"the nut lies on the thread: at least {_mm(bare)} from the head, and it is {_mm(face - made.under)}", length,
-                                instead="hexagon"))  # fmt: skip
+        made.wrong.append(
+            Wrong(
+                "length",
+                "nut_on_shank",
+                f"the nut would lie on the shank, which is {_mm(bare)} long",
+                f"the nut lies on the thread: at least {_mm(bare)} from the head, and it is {_mm(face - made.under)}",
+                length,
+                instead="hexagon",
+            )
+        )
     if washer:
         made.lay.append((washer, end, False))
     made.lay.append((piece(said.nut, said.size), face, False))
@@ -208,8 +229,16 @@ def _into_last(said: HardwareSet, screw: Screws, last: Passed, stock: StockKind,
     needed = start + min(wanted, room - before) - made.under
     if into == "thread" and _shortest(screw, said.size, needed, most) is None:
         most = math.inf  # its tip comes out of a tapped hole that goes through
-    length = _length(said, screw, made, needed, most, stated, f"{wanted / d:g} diameters into {stock.name}",
-                     start - made.under + CONTACT if into == "wood" else None)  # fmt: skip
+    length = _length(
+        said,
+        screw,
+        made,
+        needed,
+        most,
+        stated,
+        f"{wanted / d:g} diameters into {stock.name}",
+        start - made.under + CONTACT if into == "wood" else None,
+    )
     reach = made.under + length - start
     made.engaged = max(0.0, min(reach, room))
     if made.engaged < wanted - PLAY and not any(w.field == "length" for w in made.wrong):
@@ -222,8 +251,16 @@ def _into_last(said: HardwareSet, screw: Screws, last: Passed, stock: StockKind,
     else:
         wide = PILOT.get(said.size, round(PILOT_SHARE * d, 1))
     if last.how == "edge" and wide > last.sheet * EDGE + CONTACT:
-        made.wrong.append(Wrong("size", "splits_edge", f"{said.size} splits an edge {_mm(last.sheet)} thick",
-                                f"a hole of at most half of it; this one is {_mm(wide)}", wide, source="common practice"))  # fmt: skip
+        made.wrong.append(
+            Wrong(
+                "size",
+                "splits_edge",
+                f"{said.size} splits an edge {_mm(last.sheet)} thick",
+                f"a hole of at most half of it; this one is {_mm(wide)}",
+                wide,
+                source="common practice",
+            )
+        )
     blind = into == "wood" and reach < room - CONTACT
     made.holes[last.part, last.number] = BoreHole(wide, max(reach, CONTACT) if blind else None)
 
@@ -246,8 +283,16 @@ def _insert(said: HardwareSet, screw: Screws, last: Passed, made: Chosen, stated
             )
         if last.low > made.stack[0] + CONTACT:
             high = family.rows[said.size][3]
-            made.wrong.append(Wrong("into", "rivet_nut_collar", f"the rivet nut's collar of {_mm(high)} stands between what is screwed on and the sheet",
-                                    "what is screwed on lies on the collar, or is recessed for it", high, "warning"))  # fmt: skip
+            made.wrong.append(
+                Wrong(
+                    "into",
+                    "rivet_nut_collar",
+                    f"the rivet nut's collar of {_mm(high)} stands between what is screwed on and the sheet",
+                    "what is screwed on lies on the collar, or is recessed for it",
+                    high,
+                    "warning",
+                )
+            )
     elif long > room + CONTACT:
         made.wrong.append(
             Wrong("into", "insert_room", f"an insert {_mm(long)} long in {_mm(room)}", "an insert does not come out on the far side", long)
@@ -270,8 +315,15 @@ def _riveted(said: HardwareSet, stack: list[Passed], made: Chosen, stated: float
     made.needed = grip + 0.9 * float(said.size)
     length = stated if stated is not None else min(fitting, default=lengths[-1])
     if family.grips(said.size, length) < grip - PLAY:
-        made.wrong.append(Wrong("length", "screw_too_short", f"a rivet {_mm(length)} long grips {_mm(family.grips(said.size, length))}, and {_mm(grip)} lie under it",
-                                "a rivet closes on all that it passes", length))  # fmt: skip
+        made.wrong.append(
+            Wrong(
+                "length",
+                "screw_too_short",
+                f"a rivet {_mm(length)} long grips {_mm(family.grips(said.size, length))}, and {_mm(grip)} lie under it",
+                "a rivet closes on all that it passes",
+                length,
+            )
+        )
     made.length, made.engaged, made.tip = length, 0.0, made.under + length
     made.lay.append((piece(said.head, said.size, length), made.under, False))
     for p in stack:
@@ -317,16 +369,35 @@ def _length(
                 )
             )
         elif length > most + PLAY:
-            made.wrong.append(Wrong("size", "screw_too_long", f"the shortest {said.size} is {_mm(length)} long", f"at most {_mm(most)}, or its tip comes out or bottoms",
-                                    length))  # fmt: skip
+            made.wrong.append(
+                Wrong(
+                    "size",
+                    "screw_too_long",
+                    f"the shortest {said.size} is {_mm(length)} long",
+                    f"at most {_mm(most)}, or its tip comes out or bottoms",
+                    length,
+                )
+            )
     elif length < enough - PLAY:
         made.wrong.append(Wrong("length", "screw_too_short", f"{said.size} × {_mm(length)}", f"at least {_mm(needed)}: {why}", length))
     elif length > most + PLAY:
-        made.wrong.append(Wrong("length", "screw_too_long", f"{said.size} × {_mm(length)}", f"at most {_mm(most)}, or its tip comes out or bottoms", length))  # fmt: skip
+        made.wrong.append(
+            Wrong(
+                "length", "screw_too_long", f"{said.size} × {_mm(length)}", f"at most {_mm(most)}, or its tip comes out or bottoms", length
+            )
+        )
     elif not any(abs(length - x) < PLAY for x in series):
         near = min(series, key=lambda x: (x < length - PLAY, abs(x - length)))
-        made.wrong.append(Wrong("length", "length_not_sold", f"{said.size} × {_mm(length)} is not sold", f"a length of its standard's series, as {_mm(near)}", length,
-                                "warning"))  # fmt: skip
+        made.wrong.append(
+            Wrong(
+                "length",
+                "length_not_sold",
+                f"{said.size} × {_mm(length)} is not sold",
+                f"a length of its standard's series, as {_mm(near)}",
+                length,
+                "warning",
+            )
+        )
     made.length, made.tip = length, made.under + length
     made.lay.insert(0, (piece(said.head, said.size, length), made.under, False))
     return length

@@ -94,8 +94,17 @@ def _made(
         return None
     seen = _from_head(said, stacks[0])
     if said.head != "none" and seen[0].how != "square":
-        values.faults.append(Fault("set_askew", f"{bore.name}: the head of its set would not lie flat on {values.boards[seen[0].part].name}",
-                                   "a head lies on a face that its axis meets square", "", part=seen[0].part, owner=owner, entry=f"{where}/side"))  # fmt: skip
+        values.faults.append(
+            Fault(
+                "set_askew",
+                f"{bore.name}: the head of its set would not lie flat on {values.boards[seen[0].part].name}",
+                "a head lies on a face that its axis meets square",
+                "",
+                part=seen[0].part,
+                owner=owner,
+                entry=f"{where}/side",
+            )
+        )
         return None
     stated = None
     if said.length is not None:
@@ -257,5 +266,15 @@ def _fault(values: Values, key: str, bore: Bore, wrong: Wrong, stack: list[Passe
             Mend(f"Take a {title}", [{"op": "replace", "path": pointer("bores", key, "hardware", "head"), "value": wrong.instead}]),
         )
     part = stack[-1].part if wrong.code in ("thread_too_short", "grips_little", "insert_room") else ""
-    return Fault(wrong.code, f"{bore.name}: {wrong.message}", wrong.rule, format_length(wrong.value), wrong.source, wrong.severity,  # type: ignore[arg-type]
-                 part=part, owner=bore_id(key), entry=where, mends=mends)  # fmt: skip
+    return Fault(
+        wrong.code,
+        f"{bore.name}: {wrong.message}",
+        wrong.rule,
+        format_length(wrong.value),
+        wrong.source,
+        wrong.severity,  # type: ignore[arg-type]
+        part=part,
+        owner=bore_id(key),
+        entry=where,
+        mends=mends,
+    )

@@ -162,8 +162,16 @@ def bored_through(
             for line in lines if bore.rows else lines[:1]:
                 piece = next((p for p, own in owns.items() if meets(pieces.bodies[p][0], own, line) is not None), None)
                 if piece is None:
-                    values.faults.append(Fault("bore_misses", f"{bore.name} misses {name}", "a bore's axis passes through every part it cuts or marks",
-                                               part=part, owner=owner, entry=where))  # fmt: skip
+                    values.faults.append(
+                        Fault(
+                            "bore_misses",
+                            f"{bore.name} misses {name}",
+                            "a bore's axis passes through every part it cuts or marks",
+                            part=part,
+                            owner=owner,
+                            entry=where,
+                        )
+                    )
                     continue
                 (body, _), own = pieces.bodies[piece], owns[piece]
                 asked = holes.get((key, part, 0))

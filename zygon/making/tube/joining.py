@@ -183,15 +183,30 @@ def _on_boards(
             piece, one, end, cut = on_board(ones, board, pieces, gap, joint_id(key), values.document.display)
         except Refused as error:
             joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "none", refused=str(error))
-            values.fault_entry(pointer("joints", key), "joint_refused", f"{ones[0][1].name}–{board.name}: {error}", "the member comes to the board", "none",
-                               instances[record.a].part, joint_id(key))  # fmt: skip
+            values.fault_entry(
+                pointer("joints", key),
+                "joint_refused",
+                f"{ones[0][1].name}–{board.name}: {error}",
+                "the member comes to the board",
+                "none",
+                instances[record.a].part,
+                joint_id(key),
+            )
             continue
         pairs.add(pair)
         # nothing of a board is cut at another end, so that it needs no order there
         cuts[piece].ends[end].append(_Wanted(cut, "", None, 1))
         looks = one.place.vector([-x for x in cut.normal])
-        joints[key] = BuiltJoint(key, record.kind, record.a, record.b, "tee", fastened=_kept_by(record), copies=_copies(record, instances),
-                                 normals=((round(looks[0], 4) + 0.0, round(looks[1], 4) + 0.0, round(looks[2], 4) + 0.0),))  # fmt: skip
+        joints[key] = BuiltJoint(
+            key,
+            record.kind,
+            record.a,
+            record.b,
+            "tee",
+            fastened=_kept_by(record),
+            copies=_copies(record, instances),
+            normals=((round(looks[0], 4) + 0.0, round(looks[1], 4) + 0.0, round(looks[2], 4) + 0.0),),
+        )
 
 
 def on_board(
@@ -329,5 +344,15 @@ def _lost(values: Values, key: str, record: Joint, instances: dict[str, Instance
         if "@" in reference and reference not in instances and part in values.boards:
             drop = Mend("Remove the joint", [{"op": "remove", "path": pointer("joints", key)}])
             name = values.boards[part].name
-            values.faults.append(Fault("lost_copy", f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
-                                       "both members of a joint are there", reference, part=part, owner=joint_id(key), entry=pointer("joints", key, end), mends=(drop,)))  # fmt: skip
+            values.faults.append(
+                Fault(
+                    "lost_copy",
+                    f"A joint wants a copy of {name} that is not there any more ({reference.partition('@')[2]})",
+                    "both members of a joint are there",
+                    reference,
+                    part=part,
+                    owner=joint_id(key),
+                    entry=pointer("joints", key, end),
+                    mends=(drop,),
+                )
+            )

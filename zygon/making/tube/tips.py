@@ -22,8 +22,19 @@ __all__ = ["PITCHES", "Tip", "core_of", "size_of", "tip_tools", "without_tip"]
 
 #: Coarse pitch of each size, mm.
 PITCHES: dict[str, float] = {
-    "M3": 0.5, "M4": 0.7, "M5": 0.8, "M6": 1.0, "M8": 1.25, "M10": 1.5, "M12": 1.75, "M14": 2.0, "M16": 2.0, "M20": 2.5, "M24": 3.0, "M30": 3.5,
-}  # fmt: skip
+    "M3": 0.5,
+    "M4": 0.7,
+    "M5": 0.8,
+    "M6": 1.0,
+    "M8": 1.25,
+    "M10": 1.5,
+    "M12": 1.75,
+    "M14": 2.0,
+    "M16": 2.0,
+    "M20": 2.5,
+    "M24": 3.0,
+    "M30": 3.5,
+}
 #: Tools reach so far beyond what they cut (mm), and are so many chords round.
 PAST, ROUND = 1.0, 180
 

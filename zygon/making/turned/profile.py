@@ -101,12 +101,20 @@ class _Turned:
         left = self.length - sum(lengths.values())
         open_ = next((k for k, s in said if s.length is None), None)
         if open_ is not None and left <= CONTACT:
-            self.wrong(f"{at[open_]}/across", f"nothing is left for its step without a length, of {format_length(round(self.length, 3))} in all",
-                       "the other steps leave something of its length", left)  # fmt: skip
+            self.wrong(
+                f"{at[open_]}/across",
+                f"nothing is left for its step without a length, of {format_length(round(self.length, 3))} in all",
+                "the other steps leave something of its length",
+                left,
+            )
         elif open_ is None and abs(left) > WITHIN:
             last = said[-1][0]
-            self.wrong(f"{at[last]}/length", f"its steps are {format_length(round(self.length - left, 3))} long together",
-                       f"as long as from end to end, {format_length(round(self.length, 3))}; or one step takes what is left", self.length - left)  # fmt: skip
+            self.wrong(
+                f"{at[last]}/length",
+                f"its steps are {format_length(round(self.length - left, 3))} long together",
+                f"as long as from end to end, {format_length(round(self.length, 3))}; or one step takes what is left",
+                self.length - left,
+            )
         found, low = [], 0.0
         for k, s in said:
             high = low + lengths.get(k, left)
@@ -120,8 +128,12 @@ class _Turned:
         for field, radius in (("across", first), ("to", last)):
             least = 0.0 if field == "to" else LEAST / 2
             if not least <= radius <= self.most + WITHIN:
-                self.wrong(f"{where}/{field}", f"a step of {format_length(round(2 * radius, 3))}",
-                           f"greater than 0, and at most what it is turned from, {format_length(2 * self.most)}", 2 * radius)  # fmt: skip
+                self.wrong(
+                    f"{where}/{field}",
+                    f"a step of {format_length(round(2 * radius, 3))}",
+                    f"greater than 0, and at most what it is turned from, {format_length(2 * self.most)}",
+                    2 * radius,
+                )
         if high - low <= CONTACT and s.length is not None:
             self.wrong(f"{where}/length", f"a step {format_length(round(high - low, 3))} long", "a step is longer than 0", high - low)
         chamfer, round_ = self.read(s, where, "chamfer"), self.read(s, where, "round")
@@ -222,8 +234,12 @@ class _Turned:
                     off,
                 )
             elif not (low >= -WITHIN and long > CONTACT and low + long <= self.length + WITHIN):
-                self.wrong(f"{where}/length", f"flats from {format_length(round(low, 3))} over {format_length(round(long, 3))}",
-                           f"they lie on its length, {format_length(round(self.length, 3))}", long)  # fmt: skip
+                self.wrong(
+                    f"{where}/length",
+                    f"flats from {format_length(round(low, 3))} over {format_length(round(long, 3))}",
+                    f"they lie on its length, {format_length(round(self.length, 3))}",
+                    long,
+                )
             else:
                 found.append(Flats(off, low, low + long, f.number, around))
         return tuple(found)
@@ -234,8 +250,12 @@ class _Turned:
             where = pointer("parts", self.key, "cross", k)
             at, across, around = self.read(c, where, "off"), self.read(c, where, "across"), self.read(c, where, "around", "angle")
             if not (across > CONTACT and across / 2 <= at <= self.length - across / 2):
-                self.wrong(f"{where}/off", f"a cross hole of {format_length(round(across, 3))} at {format_length(round(at, 3))}",
-                           f"it lies whole on its length, {format_length(round(self.length, 3))}", at)  # fmt: skip
+                self.wrong(
+                    f"{where}/off",
+                    f"a cross hole of {format_length(round(across, 3))} at {format_length(round(at, 3))}",
+                    f"it lies whole on its length, {format_length(round(self.length, 3))}",
+                    at,
+                )
             elif across >= 2 * self._least(at - across / 2, at + across / 2):
                 self.wrong(
                     f"{where}/across", f"a cross hole of {format_length(round(across, 3))}", "narrower than what it goes through", across

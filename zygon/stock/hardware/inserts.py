@@ -51,4 +51,4 @@ INSERTS: dict[str, Inserts] = {
             "M10": (13.0, 19.0, 19.0, 2.0),
         }, _insert, words="blind nut riv sheet metal", source="common practice", least=0.5, most=3.0),
     )
-}  # fmt: skip
+}  # a row a line  # fmt: skip

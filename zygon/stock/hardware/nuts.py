@@ -35,7 +35,7 @@ def _locking(size: str, row: tuple[float, ...], _: float) -> tuple[Slice, ...]:
 def _cap(size: str, row: tuple[float, ...], _: float) -> tuple[Slice, ...]:
     flats, high, deep = row
     return (hexagon(0.0, 0.5 * high, flats, diameter_of(size)), round_(0.5 * high, deep, 0.95 * flats, diameter_of(size)),
-            round_(deep, high, 0.95 * flats, to=0.4 * flats))  # fmt: skip
+            round_(deep, high, 0.95 * flats, to=0.4 * flats))  # a row a line  # fmt: skip
 
 
 def _washer(_: str, row: tuple[float, ...], __: float) -> tuple[Slice, ...]:
@@ -46,7 +46,7 @@ def _washer(_: str, row: tuple[float, ...], __: float) -> tuple[Slice, ...]:
 _PLAIN: Mapping[str, tuple[float, ...]] = {
     "M2": (4.0, 1.6), "M2.5": (5.0, 2.0), "M3": (5.5, 2.4), "M4": (7.0, 3.2), "M5": (8.0, 4.7), "M6": (10.0, 5.2), "M8": (13.0, 6.8),
     "M10": (16.0, 8.4), "M12": (18.0, 10.8),
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 NUTS: dict[str, Nuts] = {
     n.key: n
@@ -60,7 +60,7 @@ NUTS: dict[str, Nuts] = {
             "M12": (19.0, 22.0, 16.0),
         }, _cap, words="domed acorn", closed=True),
     )
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 WASHERS: dict[str, Family] = {
     w.key: w
@@ -74,7 +74,7 @@ WASHERS: dict[str, Family] = {
             "M12": (13.0, 37.0, 3.0),
         }, _washer, words="penny fender wide mudguard"),
     )
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 
 def washer_size(size: str) -> str:

@@ -60,7 +60,7 @@ PINS: dict[str, Family] = {
             "6000": (10.0, 26.0, 8.0), "6001": (12.0, 28.0, 8.0), "6002": (15.0, 32.0, 9.0), "6200": (10.0, 30.0, 9.0), "6201": (12.0, 32.0, 10.0),
         }, _bearing, words="deep groove roller"),
     )
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 #: A shaft measures so much less than its size at most (mm), as drawn bars do (h11 up to 18 mm: 0.11, ISO 286-2 from memory).
 UNDER = 0.15

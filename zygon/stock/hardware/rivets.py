@@ -36,8 +36,24 @@ def _lengths(size: str) -> tuple[float, ...]:
 RIVETS = {
     r.key: r
     for r in (
-        Rivets("blind_rivet", "blind rivet", "ISO 15977", "rivet", ("hole", "across", "height"), {
-            "3": (3.1, 6.3, 1.3), "3.2": (3.3, 6.7, 1.3), "4": (4.1, 8.4, 1.7), "4.8": (4.9, 10.1, 2.0), "5": (5.1, 10.5, 2.1), "6": (6.1, 12.6, 2.5),
-        }, _rivet, _lengths, "pop", density=ALUMINIUM),
+        Rivets(
+            "blind_rivet",
+            "blind rivet",
+            "ISO 15977",
+            "rivet",
+            ("hole", "across", "height"),
+            {
+                "3": (3.1, 6.3, 1.3),
+                "3.2": (3.3, 6.7, 1.3),
+                "4": (4.1, 8.4, 1.7),
+                "4.8": (4.9, 10.1, 2.0),
+                "5": (5.1, 10.5, 2.1),
+                "6": (6.1, 12.6, 2.5),
+            },
+            _rivet,
+            _lengths,
+            "pop",
+            density=ALUMINIUM,
+        ),
     )
-}  # fmt: skip
+}

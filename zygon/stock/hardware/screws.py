@@ -168,7 +168,7 @@ _WIDE_HIGH = ("across", "height")
 _KEYED = ("across", "height", "key")
 _FLATS: Mapping[str, tuple[float, ...]] = {
     "M3": (5.5, 2.0), "M4": (7.0, 2.8), "M5": (8.0, 3.5), "M6": (10.0, 4.0), "M8": (13.0, 5.3), "M10": (16.0, 6.4), "M12": (18.0, 7.5),
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 
 #: Every family of screws by its key, the most usual first.
 SCREWS: dict[str, Screws] = {
@@ -208,6 +208,6 @@ SCREWS: dict[str, Screws] = {
             "ST2.9": (5.6, 2.4), "ST3.5": (7.0, 2.6), "ST4.2": (8.0, 3.1), "ST4.8": (9.5, 3.7), "ST5.5": (11.0, 4.0), "ST6.3": (12.0, 4.6),
         }, _domed_pointed, _sheet_series, "self tapping", thread="sheet"),
     )
-}  # fmt: skip
+}  # a row a line  # fmt: skip
 #: The hole that a sheet metal screw taps in thin steel (common practice).
 SHEET_HOLE = {"ST2.9": 2.4, "ST3.5": 2.9, "ST4.2": 3.4, "ST4.8": 3.9, "ST5.5": 4.5, "ST6.3": 5.2}

@@ -6,8 +6,16 @@ __all__ = ["METRIC", "core_hole", "diameter_of", "pitch", "threaded"]
 
 #: Coarse pitches by size. ISO 261 (values from memory).
 METRIC: dict[str, float] = {
-    "M2": 0.4, "M2.5": 0.45, "M3": 0.5, "M4": 0.7, "M5": 0.8, "M6": 1.0, "M8": 1.25, "M10": 1.5, "M12": 1.75,
-}  # fmt: skip
+    "M2": 0.4,
+    "M2.5": 0.45,
+    "M3": 0.5,
+    "M4": 0.7,
+    "M5": 0.8,
+    "M6": 1.0,
+    "M8": 1.25,
+    "M10": 1.5,
+    "M12": 1.75,
+}
 #: Pitches of sheet metal screws. ISO 1478 (values from memory).
 SHEET_METAL: dict[str, float] = {"ST2.9": 1.1, "ST3.5": 1.3, "ST4.2": 1.4, "ST4.8": 1.6, "ST5.5": 1.8, "ST6.3": 1.8}
 #: Behind a shank the thread begins over this many pitches. ISO 888, ISO 4014 (from memory).

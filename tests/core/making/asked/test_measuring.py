@@ -272,8 +272,12 @@ def test_the_real_room_between_a_wall_and_the_skirt_over_it():
         found = measure(built, place("base", "face", f"{side}.outer"), place("lid", "face", f"{side}.inner"))
         assert found.straight == pytest.approx(0.4)
     draft = example("electronics-box").dump()
-    draft["clearances"]["skirt"] = {"name": "skirt", "a": {"part": "base", "what": "face", "name": "left.outer"},
-                                    "b": {"part": "lid", "what": "face", "name": "left.inner"}, "least": {"text": "0.5 mm", "unit": "mm"}}  # fmt: skip
+    draft["clearances"]["skirt"] = {
+        "name": "skirt",
+        "a": {"part": "base", "what": "face", "name": "left.outer"},
+        "b": {"part": "lid", "what": "face", "name": "left.inner"},
+        "least": {"text": "0.5 mm", "unit": "mm"},
+    }
     (fault,) = [p.fault for p in check(build(patched(draft, []))) if p.fault.code == "clearance"]
     assert "0.4 mm" in fault.message
 
@@ -291,7 +295,14 @@ def test_a_flange_that_is_not_there_is_said(name, says):
 
 def test_a_size_that_follows_a_flange_says_when_it_is_gone():
     data = example("electronics-box").dump()
-    data["sizes"]["gap"] = {"name": "gap", "entry": {"text": "0", "unit": "mm"}, "measured": {
-        "a": {"part": "base", "what": "face", "name": "left.outer"}, "b": {"part": "lid", "what": "face", "name": "gone.inner"}, "along": "x"}}  # fmt: skip
+    data["sizes"]["gap"] = {
+        "name": "gap",
+        "entry": {"text": "0", "unit": "mm"},
+        "measured": {
+            "a": {"part": "base", "what": "face", "name": "left.outer"},
+            "b": {"part": "lid", "what": "face", "name": "gone.inner"},
+            "along": "x",
+        },
+    }
     (fault,) = [f for f in build(patched(data, [])).faults if f.code == "lost_measure"]
     assert "lid has no flange gone; it has" in fault.message

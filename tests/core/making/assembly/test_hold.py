@@ -45,8 +45,10 @@ def test_each_mend_holds_it_up_and_brings_no_new_problem():
     (problem,) = check(build(document))
     assert problem.fault.code == "drops" and "it would drop 88.2 mm onto floor" in problem.fault.message
     assert [m.label for m in problem.fault.mends] == [
-        "Tab shelf through left and right", "Add ledges under shelf on left and right", "Add a support under shelf",
-    ]  # fmt: skip
+        "Tab shelf through left and right",
+        "Add ledges under shelf on left and right",
+        "Add a support under shelf",
+    ]
     for mend in problem.fault.mends:
         assert check(build(patched(document.dump(), list(mend.patch)))) == []
 
@@ -241,8 +243,13 @@ def test_what_holds_a_shelf_is_copied_with_it(copied):
     fault = next(p.fault for p in check(build(document)) if p.fault.code == "drops")
     labels = [m.label for m in fault.mends]
     # a support of the lowest shelf is none for the next one, and tabs of two shelves would meet in the middle wall
-    assert labels == {"row": ["Tab shelf through one and two", "Add ledges under shelf on one and two", "Add a support under shelf"],
-                      "mirror": ["Add ledges under shelf on one and two", "Add a support under shelf"]}[copied]  # fmt: skip
+    assert (
+        labels
+        == {
+            "row": ["Tab shelf through one and two", "Add ledges under shelf on one and two", "Add a support under shelf"],
+            "mirror": ["Add ledges under shelf on one and two", "Add a support under shelf"],
+        }[copied]
+    )
     for mend in fault.mends:
         left = [p.fault for p in check(build(patched(document.dump(), list(mend.patch))))]
         if copied == "row" and "support" in mend.label:

@@ -165,9 +165,16 @@ def test_dowels_that_are_turned_by_a_quarter_come_apart_along_themselves(axis, w
     assert len(loose) >= (1 if way == "z" else 2)
 
 
-@pytest.mark.parametrize(("at", "way"), [
-    ((120, 80, 12), ("z", -1)), ((-40, 80, 0), ("x", 1)), ((300, 80, 0), ("x", -1)), ((120, -30, 0), ("y", 1)), ((120, 200, 0), ("y", -1)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("at", "way"),
+    [
+        ((120, 80, 12), ("z", -1)),
+        ((-40, 80, 0), ("x", 1)),
+        ((300, 80, 0), ("x", -1)),
+        ((120, -30, 0), ("y", 1)),
+        ((120, 200, 0), ("y", -1)),
+    ],
+)
 def test_of_several_ways_the_shortest_is_gone(at, way):
     """A small board on top of a large one or beside it is put there from where it lies nearest to free: all other ways lead past the large one."""
     d = Draft("two", "ply12")

@@ -139,11 +139,28 @@ def test_a_length_is_filled_with_no_spacing_larger_than_said(length, largest, n)
 
 EDITS = [
     {"op": "add", "path": "/joints/floor-side", "value": {"kind": "tab_slot", "a": "floor", "b": "side", "number": {"text": "2"}}},
-    {"op": "add", "path": "/parts/side/features/h", "value": {"kind": "hole", "diameter": {"text": "24 mm"}, "u": {"origin": "front", "offset": {"text": "80 mm"}}}},
-    {"op": "add", "path": "/bores/rod", "value": {"name": "rod", "axis": "x", "at": {"y": {"text": "250 mm"}, "z": {"text": "150 mm"}},
-                                                  "diameter": {"text": "9 mm"}, "parts": {"side": {}, "divider": {}}}},
-    {"op": "add", "path": "/copies/m", "value": {"kind": "mirror", "name": "m", "of": ["part:side"], "axis": "x", "at": {"text": "width / 2"}}},
-]  # fmt: skip
+    {
+        "op": "add",
+        "path": "/parts/side/features/h",
+        "value": {"kind": "hole", "diameter": {"text": "24 mm"}, "u": {"origin": "front", "offset": {"text": "80 mm"}}},
+    },
+    {
+        "op": "add",
+        "path": "/bores/rod",
+        "value": {
+            "name": "rod",
+            "axis": "x",
+            "at": {"y": {"text": "250 mm"}, "z": {"text": "150 mm"}},
+            "diameter": {"text": "9 mm"},
+            "parts": {"side": {}, "divider": {}},
+        },
+    },
+    {
+        "op": "add",
+        "path": "/copies/m",
+        "value": {"kind": "mirror", "name": "m", "of": ["part:side"], "axis": "x", "at": {"text": "width / 2"}},
+    },
+]
 
 
 def _plain() -> Draft:
@@ -244,10 +261,26 @@ BAD = [
     ("row", {"axis": "z", "number": {"text": "3"}, "spacing": {"text": "0"}}, "bad_copy", "a spacing of 0 mm"),
     ("row", {"axis": "z"}, "bad_copy", "neither a length to fill nor a number"),
     ("row", {"axis": "z", "length": {"text": "9 m"}, "largest": {"text": "1 mm"}}, "bad_copy", "9001 in all"),
-    ("ring", {"axis": "z", "at": {"x": {"text": "0"}, "y": {"text": "0"}}, "number": {"text": "4"}, "angle": {"text": "0 deg"}}, "bad_copy", "a ring over 0°"),
-    ("grid", {"axis": "z", "axis_2": "z", "number": {"text": "2"}, "spacing": {"text": "9 mm"}, "number_2": {"text": "2"}, "spacing_2": {"text": "9 mm"}},
-     "bad_copy", "both of its rows run along z"),
-]  # fmt: skip
+    (
+        "ring",
+        {"axis": "z", "at": {"x": {"text": "0"}, "y": {"text": "0"}}, "number": {"text": "4"}, "angle": {"text": "0 deg"}},
+        "bad_copy",
+        "a ring over 0°",
+    ),
+    (
+        "grid",
+        {
+            "axis": "z",
+            "axis_2": "z",
+            "number": {"text": "2"},
+            "spacing": {"text": "9 mm"},
+            "number_2": {"text": "2"},
+            "spacing_2": {"text": "9 mm"},
+        },
+        "bad_copy",
+        "both of its rows run along z",
+    ),
+]
 
 
 @pytest.mark.parametrize(("kind", "more", "code", "words"), BAD)
@@ -465,8 +498,11 @@ def test_holes_into_the_edges_of_what_stays_go_round_with_a_ring():
     assert len(first) == 2 and 120 < first[0] < first[1] < 250
     turned = sorted(400 - y for y in first)
     assert {k: sorted(v) for k, v in found.items()} == {
-        ("u", "high"): first, ("v", "high"): pytest.approx(turned), ("u", "low"): pytest.approx(turned), ("v", "low"): pytest.approx(first),
-    }  # fmt: skip
+        ("u", "high"): first,
+        ("v", "high"): pytest.approx(turned),
+        ("u", "low"): pytest.approx(turned),
+        ("v", "low"): pytest.approx(first),
+    }
 
 
 @pytest.mark.parametrize("mirrored", ["y", "z"])
@@ -509,8 +545,11 @@ def test_a_row_without_a_number_or_a_length_is_said_and_makes_none():
 def test_how_many_a_repeat_may_have(kind, number, fine):
     d = Draft("d", "ply12")
     d.board("p", "ply12", "lying", 0, (0, 20), (0, 10))
-    more = {"row": {"axis": "x", "spacing": "30 mm"}, "grid": {"axis": "x", "spacing": "30 mm", "axis_2": "y", "number_2": "1", "spacing_2": "20 mm"},
-            "ring": {"axis": "z", "at": {"x": "-900 mm", "y": "0"}, "angle": "350 deg"}}[kind]  # fmt: skip
+    more = {
+        "row": {"axis": "x", "spacing": "30 mm"},
+        "grid": {"axis": "x", "spacing": "30 mm", "axis_2": "y", "number_2": "1", "spacing_2": "20 mm"},
+        "ring": {"axis": "z", "at": {"x": "-900 mm", "y": "0"}, "angle": "350 deg"},
+    }[kind]
     d.repeat("again", kind, "part:p", number=number, **more)
     built = build(d.document())
     found = [f for f in built.faults if f.entry == "/copies/again/number"]

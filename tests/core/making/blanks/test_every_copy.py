@@ -25,7 +25,11 @@ from zygon.making.flats.layers import volume_of
 from zygon.making.pipeline import build
 from zygon.screen.design import built_data
 
-PLANES = {"lying": (("left", "right"), ("front", "back"), ("bottom", "top")), "facing_front": (("left", "right"), ("bottom", "top"), ("front", "back")), "facing_side": (("front", "back"), ("bottom", "top"), ("left", "right"))}  # fmt: skip
+PLANES = {
+    "lying": (("left", "right"), ("front", "back"), ("bottom", "top")),
+    "facing_front": (("left", "right"), ("bottom", "top"), ("front", "back")),
+    "facing_side": (("front", "back"), ("bottom", "top"), ("left", "right")),
+}
 
 
 def handed(plane="lying", up="a", group=False):
@@ -53,10 +57,34 @@ def handed(plane="lying", up="a", group=False):
 
 COPIES = {
     "mirror": [{"axis": a, "at": at} for a in "xyz" for at in ("-20", "105", "300")],
-    "row": [{"axis": a, "number": n, "spacing": s} for a, n, s in (("x", "3", "250"), ("y", "2", "-190"), ("z", "4", "33"), ("z", "1", "33"), ("x", "0", "9"), ("y", "2.5", "9"), ("z", "500", "3"))] + [{"axis": "z", "length": length, "largest": most} for length, most in (("200", "60"), ("-200", "60"), ("200", "0"), ("10", "60"))],
-    "grid": [{"axis": "x", "number": "2", "spacing": "230", "axis_2": b, "number_2": n, "spacing_2": "190"} for b, n in (("y", "3"), ("z", "2"), ("x", "2"))],
-    "ring": [{"axis": a, "at": {x: "-40" for x in "xyz" if x != a}, "number": n, "angle": w, "upright": u} for a, n, w, u in (("z", "3", "360 deg", False), ("z", "4", "120 deg", True), ("x", "2", "90 deg", False), ("y", "5", "-200 deg", True), ("z", "0", "360 deg", False))],
-}  # fmt: skip
+    "row": [
+        {"axis": a, "number": n, "spacing": s}
+        for a, n, s in (
+            ("x", "3", "250"),
+            ("y", "2", "-190"),
+            ("z", "4", "33"),
+            ("z", "1", "33"),
+            ("x", "0", "9"),
+            ("y", "2.5", "9"),
+            ("z", "500", "3"),
+        )
+    ]
+    + [{"axis": "z", "length": length, "largest": most} for length, most in (("200", "60"), ("-200", "60"), ("200", "0"), ("10", "60"))],
+    "grid": [
+        {"axis": "x", "number": "2", "spacing": "230", "axis_2": b, "number_2": n, "spacing_2": "190"}
+        for b, n in (("y", "3"), ("z", "2"), ("x", "2"))
+    ],
+    "ring": [
+        {"axis": a, "at": {x: "-40" for x in "xyz" if x != a}, "number": n, "angle": w, "upright": u}
+        for a, n, w, u in (
+            ("z", "3", "360 deg", False),
+            ("z", "4", "120 deg", True),
+            ("x", "2", "90 deg", False),
+            ("y", "5", "-200 deg", True),
+            ("z", "0", "360 deg", False),
+        )
+    ],
+}
 
 
 def add(d, kind, key, of, fields):

@@ -74,8 +74,14 @@ def test_places_words_and_edges_of_images_are_named_as_they_stand(plane, mirrors
             i = AXES.index(axis)
             spot = place_of(built, Place(part=part.key, what="face", name=word))
             assert spot.centre[i] == pytest.approx((low, high)[k][i]), (part.key, word)
-        ways = [(-m[:3, 0], end_words(part)[0][0]), (m[:3, 0], end_words(part)[0][1]), (-m[:3, 1], end_words(part)[1][0]),
-                (m[:3, 1], end_words(part)[1][1]), (m[:3, 2], face_word(part, "a")), (-m[:3, 2], face_word(part, "b"))]  # fmt: skip
+        ways = [
+            (-m[:3, 0], end_words(part)[0][0]),
+            (m[:3, 0], end_words(part)[0][1]),
+            (-m[:3, 1], end_words(part)[1][0]),
+            (m[:3, 1], end_words(part)[1][1]),
+            (m[:3, 2], face_word(part, "a")),
+            (-m[:3, 2], face_word(part, "b")),
+        ]
         for way, word in ways:
             i = int(np.argmax(abs(way)))
             assert word == FACES[AXES[i]][int(way[i] > 0)], (part.key, way)

@@ -34,12 +34,23 @@ HALF = (ACROSS + FIT) / 2
 TUBES = [k for k in CLOSED if "wall" in SECTIONS[k]]
 #: Directions of the ends that each connector of the catalogue is for; what passes through is named by both.
 LINES = {
-    "elbow": ["right", "up"], "coupling": ["right", "left"], "tee": ["up+down", "right"], "corner": ["right", "back", "up"],
-    "split_tee": ["right", "left", "up"], "side_tee": ["up+down", "right", "back"], "cross": ["up+down", "right", "left"],
-    "split_cross": ["right", "left", "up", "down"], "three_way": ["up+down", "right", "left", "back"],
-    "four_way": ["up+down", "right", "left", "back", "front"], "foot": ["up"], "cap": ["up"],
-    "plug": ["up"], "inner_coupling": ["right", "left"], "inner_elbow": ["right", "up"], "inner_corner": ["right", "back", "up"],
-}  # fmt: skip
+    "elbow": ["right", "up"],
+    "coupling": ["right", "left"],
+    "tee": ["up+down", "right"],
+    "corner": ["right", "back", "up"],
+    "split_tee": ["right", "left", "up"],
+    "side_tee": ["up+down", "right", "back"],
+    "cross": ["up+down", "right", "left"],
+    "split_cross": ["right", "left", "up", "down"],
+    "three_way": ["up+down", "right", "left", "back"],
+    "four_way": ["up+down", "right", "left", "back", "front"],
+    "foot": ["up"],
+    "cap": ["up"],
+    "plug": ["up"],
+    "inner_coupling": ["right", "left"],
+    "inner_elbow": ["right", "up"],
+    "inner_corner": ["right", "back", "up"],
+}
 #: Those that go into tubes.
 INNER = [s for s in LINES if s.startswith("inner") or s == "plug"]
 
@@ -219,8 +230,11 @@ def test_a_swivel_takes_any_angle_and_stays_one_thing_to_buy(degrees):
 def test_a_clamp_holds_two_tubes_that_pass_beside_one_another():
     d = stocked(TUBE)
     lift = ACROSS + 3
-    d.frame("f", {"a": mm((-300, 0, 0)), "b": mm((300, 0, 0)), "c": mm((0, -300, lift)), "e": mm((0, 300, lift)), "o": mm((0, 0, 0))},
-            {"l0": ("a", "b"), "l1": ("c", "e")})  # fmt: skip
+    d.frame(
+        "f",
+        {"a": mm((-300, 0, 0)), "b": mm((300, 0, 0)), "c": mm((0, -300, lift)), "e": mm((0, 300, lift)), "o": mm((0, 0, 0))},
+        {"l0": ("a", "b"), "l1": ("c", "e")},
+    )
     d.on_line("f", "at", "l0", "300 mm")
     for k in ("l0", "l1"):
         d.member(k, key(TUBE), "f", k)
@@ -235,8 +249,11 @@ def test_sizes_move_tubes_connectors_and_angles():
     d = stocked(TUBE)
     d.size("deep", "400 mm")
     d.size("drop", "40 mm")
-    d.frame("f", {"a": ("0", "0", "0"), "b": ("0", "0", "700 mm"), "c": ("0", "deep", "0"), "e": ("0", "deep", "700 mm")},
-            {"front": ("a", "b"), "back": ("c", "e")})  # fmt: skip
+    d.frame(
+        "f",
+        {"a": ("0", "0", "0"), "b": ("0", "0", "700 mm"), "c": ("0", "deep", "0"), "e": ("0", "deep", "700 mm")},
+        {"front": ("a", "b"), "back": ("c", "e")},
+    )
     d.on_line("f", "m", "front", "350 mm - drop")
     d.on_line("f", "n", "back", "350 mm")
     d.line("f", "rail", "m", "n")
@@ -391,7 +408,7 @@ def entry(text):
         (["right", "up"], "elbow", {"s1__fit": entry("-40 mm")}, "no_place"),
         (["up"], "foot", {"base": entry("0")}, "no_place"),
     ],
-)  # fmt: skip
+)
 def test_what_does_not_go_together_is_said_and_its_way_out_mends_it(lines, shape, more, code):
     fine = with_connector(star(lines), shape)
     built = faulty(fine, **more)

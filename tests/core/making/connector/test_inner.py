@@ -83,9 +83,15 @@ def test_what_is_no_tube_takes_no_spigot(shape):
     assert any("a spigot for l0, which is no tube" in f.message and f.entry.endswith("/inside") for f in bar.faults)
 
 
-@pytest.mark.parametrize(("across", "code", "says"), [
-    ("30.7 mm", None, ""), ("31 mm", "socket_size", "does not go in"), ("29 mm", "socket_size", "is loose in it"), ("0.2 mm", "no_place", "wider than 0"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("across", "code", "says"),
+    [
+        ("30.7 mm", None, ""),
+        ("31 mm", "socket_size", "does not go in"),
+        ("29 mm", "socket_size", "is loose in it"),
+        ("0.2 mm", "no_place", "wider than 0"),
+    ],
+)
 def test_a_spigot_of_a_stated_size_is_compared_with_the_bore(across, code, says):
     built = changed(made("inner_coupling"), "s1", across={"text": across})
     own = [f for f in (*built.faults, *connector_faults(built)) if f.entry and "/sockets/s1/" in f.entry]

@@ -57,8 +57,14 @@ def spoilt(rng):
     for _ in range(rng.randint(1, 4)):
         if rng.random() < 0.3:
             member = data["parts"][rng.choice([k for k, p in data["parts"].items() if p["kind"] == "member"])]
-            hole = {"off": {"text": rng.choice(TEXTS)}, "wide": {"text": rng.choice(TEXTS)}, "around": {"text": rng.choice(TEXTS)},
-                    "walls": rng.choice(["one", "both"]), "count": rng.choice([1, 3, 200]), "ring": rng.choice([1, 4])}  # fmt: skip
+            hole = {
+                "off": {"text": rng.choice(TEXTS)},
+                "wide": {"text": rng.choice(TEXTS)},
+                "around": {"text": rng.choice(TEXTS)},
+                "walls": rng.choice(["one", "both"]),
+                "count": rng.choice([1, 3, 200]),
+                "ring": rng.choice([1, 4]),
+            }
             member["holes"] = {"h": hole}
             member["worked"] = {
                 rng.choice("ab"): {

@@ -94,11 +94,13 @@ def test_a_circle_through_a_member_s_side_is_told_and_the_last_good_place_stands
 @pytest.mark.parametrize(
     ("change", "rule"),
     [
-        ({"points": {"a": {"at": {"x": {"text": "0"}}}}}, "a place along x, y and z"), ({"points": {"a": {"on": "left"}}}, "how far from its end"),
-        ({"points": {"a": {"on": "nowhere", "off": {"text": "1 mm"}}}}, "no line with the key 'nowhere'"), ({"lines": {"left": {"a": "a", "b": "nowhere"}}}, "no point with the key 'nowhere'"),
+        ({"points": {"a": {"at": {"x": {"text": "0"}}}}}, "a place along x, y and z"),
+        ({"points": {"a": {"on": "left"}}}, "how far from its end"),
+        ({"points": {"a": {"on": "nowhere", "off": {"text": "1 mm"}}}}, "no line with the key 'nowhere'"),
+        ({"lines": {"left": {"a": "a", "b": "nowhere"}}}, "no point with the key 'nowhere'"),
         ({"lines": {"left": {"a": "a", "b": "a"}}}, "from one point to another"),
     ],
-)  # fmt: skip
+)
 def test_a_frame_that_cannot_be_read_names_its_entry(change, rule):
     data = posts().document().dump()
     for field, records in change.items():

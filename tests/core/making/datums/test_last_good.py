@@ -20,10 +20,17 @@ KINDS = {
     "mirror": {"kind": "mirror", "axis": "x", "at": {"text": "width / 2"}},
     "row": {"kind": "row", "axis": "y", "number": {"text": "4"}, "spacing": {"text": "50 mm"}},
     "filled": {"kind": "row", "axis": "x", "length": {"text": "600 mm"}, "largest": {"text": "200 mm"}},
-    "grid": {"kind": "grid", "axis": "x", "number": {"text": "3"}, "spacing": {"text": "50 mm"},
-             "axis_2": "z", "number_2": {"text": "2"}, "spacing_2": {"text": "90 mm"}},
+    "grid": {
+        "kind": "grid",
+        "axis": "x",
+        "number": {"text": "3"},
+        "spacing": {"text": "50 mm"},
+        "axis_2": "z",
+        "number_2": {"text": "2"},
+        "spacing_2": {"text": "90 mm"},
+    },
     "ring": {"kind": "ring", "axis": "z", "at": {"x": {"text": "15 mm"}, "y": {"text": "0"}}, "number": {"text": "5"}},
-}  # fmt: skip
+}
 
 BAD = [
     ("mirror", "at", "10 mm", "bad_copy", "goes through bar, which would stand in itself"),

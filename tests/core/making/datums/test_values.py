@@ -137,9 +137,16 @@ def test_the_longest_length(sign, length, fine):
         assert "a length is at most 100 m" in built.faults[0].message
 
 
-@pytest.mark.parametrize(("value", "low", "high", "said"), [
-    ("100", "100", "", ""), ("99.99", "100", "", "size_range"), ("100", "", "100", ""), ("100.01", "", "100", "size_range"), ("100", "100", "100", ""),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("value", "low", "high", "said"),
+    [
+        ("100", "100", "", ""),
+        ("99.99", "100", "", "size_range"),
+        ("100", "", "100", ""),
+        ("100.01", "", "100", "size_range"),
+        ("100", "100", "100", ""),
+    ],
+)
 def test_a_size_may_be_its_least_and_its_greatest(value, low, high, said):
     d = Draft("d", "ply12")
     d.size("width", f"{value} mm", **{k: f"{v} mm" for k, v in (("low", low), ("high", high)) if v})

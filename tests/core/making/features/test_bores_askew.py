@@ -201,9 +201,13 @@ def test_a_rod_in_a_drilled_hole_of_its_own_size_strikes_nothing(mirrored):
 # ---- by the edge
 
 
-@pytest.mark.parametrize("axis, at, ends", [
-    ("x", {"y": "80 mm", "z": "5.9 mm"}, ((0, 80, 5.9), (200, 80, 5.9))), ("y", {"x": "40 mm", "z": "5 mm"}, ((40, 0, 5), (40, 160, 5))),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "axis, at, ends",
+    [
+        ("x", {"y": "80 mm", "z": "5.9 mm"}, ((0, 80, 5.9), (200, 80, 5.9))),
+        ("y", {"x": "40 mm", "z": "5 mm"}, ((40, 0, 5), (40, 160, 5))),
+    ],
+)
 def test_a_board_is_drilled_from_edge_to_edge(axis, at, ends):
     draft = leaning()
     draft.data["bores"].clear()
@@ -271,9 +275,15 @@ def test_a_drilled_hole_that_comes_out_through_an_edge_is_said(x, codes):
     assert [p.fault.code for p in check(build(draft.document())) if p.fault.code == "breaks_out"] == codes
 
 
-@pytest.mark.parametrize("change", [
-    {"lean": None}, {"at": {"x": "1 mm", "y": "1 mm"}}, {"at": {"x": "1 mm", "z": "1 mm"}}, {"of": "nobody"},
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "change",
+    [
+        {"lean": None},
+        {"at": {"x": "1 mm", "y": "1 mm"}},
+        {"at": {"x": "1 mm", "z": "1 mm"}},
+        {"of": "nobody"},
+    ],
+)
 def test_a_bore_that_leans_says_where_it_is_measured_along_its_axis_too(change):
     draft = leaning("10 deg")
     for k, v in change.items():
@@ -382,8 +392,12 @@ def test_copies_made_independent_keep_their_leaning_holes(lean, toward, of, axis
     draft = leaning(lean, toward)
     draft.board("wedge", "ply12", "lying", "-400 mm", (0, "40 mm"), (0, "40 mm")).turn("wedge", "y", "8 deg", x="0", z="0")
     draft.board("low", "ply12", "lying", "-40 mm", ("60 mm", "128 mm"), ("50 mm", "118 mm"))
-    draft.data["bores"]["leg"] |= {"of": of, "parts": {"seat": {"action": "drill", "fit": draft.entry("0")}, "low": {"action": "cut", "fit": draft.entry("1 mm")}},
-                                   "low": draft.entry("-60 mm"), "high": draft.entry("60 mm")}  # fmt: skip
+    draft.data["bores"]["leg"] |= {
+        "of": of,
+        "parts": {"seat": {"action": "drill", "fit": draft.entry("0")}, "low": {"action": "cut", "fit": draft.entry("1 mm")}},
+        "low": draft.entry("-60 mm"),
+        "high": draft.entry("60 mm"),
+    }
     draft.mirror("pair", axis, at, "part:low")
     document = draft.document()
     before = build(document)

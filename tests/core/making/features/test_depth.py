@@ -65,10 +65,15 @@ def test_a_feature_with_depth_takes_away_what_its_sizes_say(kind, more, gone, fa
     )
 )
 def test_layers_and_solid_agree_whatever_pockets_overlap(pockets):
-    draft = board(**{
-        f"f{i}": ("pocket", {"width": w, "height": w / 2 + 5, "depth": d, "face": face, "radius": 0, "u": ("left", x), "v": ("front", y)})
-        for i, (x, y, w, d, face) in enumerate(pockets)
-    })  # fmt: skip
+    draft = board(
+        **{
+            f"f{i}": (
+                "pocket",
+                {"width": w, "height": w / 2 + 5, "depth": d, "face": face, "radius": 0, "u": ("left", x), "v": ("front", y)},
+            )
+            for i, (x, y, w, d, face) in enumerate(pockets)
+        }
+    )
     part = build(draft.document()).parts["p"]
     layers = layers_of(part.flat)
     assert layers[0].low == 0 and layers[-1].high == pytest.approx(T)

@@ -39,19 +39,47 @@ FACES = st.sampled_from(["top", "bottom"])
 DEPTHS = st.sampled_from([3, 4])
 MIDDLE = ("centre", "0")
 rebates = st.builds(
-    lambda edge, width, depth, face, low, high: ("rebate", MIDDLE, MIDDLE, {"edge": edge, "width": width, "depth": depth, "face": face, "stop_low": low, "stop_high": high}),
-    st.sampled_from(["left", "right", "front", "back"]), st.integers(6, 20), DEPTHS, FACES, st.sampled_from([0, 0, 25]), st.sampled_from([0, 0, 15]),
-)  # fmt: skip
+    lambda edge, width, depth, face, low, high: (
+        "rebate",
+        MIDDLE,
+        MIDDLE,
+        {"edge": edge, "width": width, "depth": depth, "face": face, "stop_low": low, "stop_high": high},
+    ),
+    st.sampled_from(["left", "right", "front", "back"]),
+    st.integers(6, 20),
+    DEPTHS,
+    FACES,
+    st.sampled_from([0, 0, 25]),
+    st.sampled_from([0, 0, 15]),
+)
 grooves = st.builds(
     lambda along, at, width, depth, face: (
-        "groove", MIDDLE if along == "u" else ("left", at), ("front", at) if along == "u" else MIDDLE, {"along": along, "width": width, "depth": depth, "face": face}
+        "groove",
+        MIDDLE if along == "u" else ("left", at),
+        ("front", at) if along == "u" else MIDDLE,
+        {"along": along, "width": width, "depth": depth, "face": face},
     ),
-    st.sampled_from(["u", "v"]), st.integers(20, 140), st.sampled_from([6, 9]), DEPTHS, FACES,
-)  # fmt: skip
+    st.sampled_from(["u", "v"]),
+    st.integers(20, 140),
+    st.sampled_from([6, 9]),
+    DEPTHS,
+    FACES,
+)
 pockets = st.builds(
-    lambda x, y, w, h, r, depth, face: ("pocket", ("left", x), ("front", y), {"width": w, "height": h, "radius": r, "depth": depth, "face": face}),
-    st.integers(30, 210), st.integers(30, 130), st.integers(12, 50), st.integers(12, 50), st.just(0), DEPTHS, FACES,
-)  # fmt: skip
+    lambda x, y, w, h, r, depth, face: (
+        "pocket",
+        ("left", x),
+        ("front", y),
+        {"width": w, "height": h, "radius": r, "depth": depth, "face": face},
+    ),
+    st.integers(30, 210),
+    st.integers(30, 130),
+    st.integers(12, 50),
+    st.integers(12, 50),
+    st.just(0),
+    DEPTHS,
+    FACES,
+)
 RING = [("rebate", MIDDLE, MIDDLE, {"edge": e, "width": 10, "depth": 4, "face": "top"}) for e in ("left", "right", "front", "back")]
 FOUR_GROOVES = [
     ("groove", MIDDLE, ("front", 20), {"along": "u", "width": 8, "depth": 4}),

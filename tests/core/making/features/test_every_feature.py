@@ -24,17 +24,31 @@ from zygon.screen.design import built_data, part_resources
 KINDS = {r.model_fields["kind"].default: r for r in typing.get_args(typing.get_args(Feature)[0])}
 #: The low and high edges along u and v, and the lower and upper face, of each plane.
 WORDS = {
-    "lying": (("left", "right"), ("front", "back"), ("bottom", "top")), "facing_front": (("left", "right"), ("bottom", "top"), ("front", "back")),
+    "lying": (("left", "right"), ("front", "back"), ("bottom", "top")),
+    "facing_front": (("left", "right"), ("bottom", "top"), ("front", "back")),
     "facing_side": (("front", "back"), ("bottom", "top"), ("left", "right")),
-}  # fmt: skip
+}
 #: What a feature is where nothing else is said.
 USUAL = {
-    "hole": {"diameter": "9"}, "edge_hole": {"diameter": "4", "depth": "21"}, "pocket": {"width": "41", "height": "23", "depth": "4"}, "groove": {"width": "9", "depth": "4"},
-    "rebate": {"width": "13", "depth": "4"}, "slot": {"length": "33", "width": "8"}, "rectangle": {"width": "37", "height": "22"}, "hand_hold": {},
-    "perforation": {"width": "31", "height": "23", "diameter": "4", "pitch": "9"}, "fan": {"opening": "44", "pitch": "40", "diameter": "4"}, "corner": {"size": "17"},
-    "taper": {"low": "6", "high": "19"}, "edge_curve": {"rise": "11"}, "edge_notch": {"width": "31", "depth": "12"}, "trim": {"at": "35"}, "mark_line": {"length": "31"},
-    "mark_circle": {"diameter": "22"}, "mark_text": {"text": "Ab 7", "height": "8"},
-}  # fmt: skip
+    "hole": {"diameter": "9"},
+    "edge_hole": {"diameter": "4", "depth": "21"},
+    "pocket": {"width": "41", "height": "23", "depth": "4"},
+    "groove": {"width": "9", "depth": "4"},
+    "rebate": {"width": "13", "depth": "4"},
+    "slot": {"length": "33", "width": "8"},
+    "rectangle": {"width": "37", "height": "22"},
+    "hand_hold": {},
+    "perforation": {"width": "31", "height": "23", "diameter": "4", "pitch": "9"},
+    "fan": {"opening": "44", "pitch": "40", "diameter": "4"},
+    "corner": {"size": "17"},
+    "taper": {"low": "6", "high": "19"},
+    "edge_curve": {"rise": "11"},
+    "edge_notch": {"width": "31", "depth": "12"},
+    "trim": {"at": "35"},
+    "mark_line": {"length": "31"},
+    "mark_circle": {"diameter": "22"},
+    "mark_text": {"text": "Ab 7", "height": "8"},
+}
 LENGTHS = ["0", "-3", "0.4", "2.1", "5.9", "6", "11.8", "12", "43", "99", "190", "400"]
 
 
@@ -163,7 +177,18 @@ def test_where_a_feature_lies_is_what_it_was(kind):
 @pytest.mark.parametrize("cutter", ["laser", "router", "saw"])
 def test_two_features_beside_on_and_in_one_another_are_told_as_they_were(cutter):
     found = []
-    pairs = [("hole", "slot"), ("pocket", "hole"), ("groove", "pocket"), ("rebate", "edge_hole"), ("edge_notch", "hole"), ("mark_text", "rectangle"), ("hand_hold", "perforation"), ("groove", "edge_hole"), ("corner", "hole"), ("taper", "mark_line")]  # fmt: skip
+    pairs = [
+        ("hole", "slot"),
+        ("pocket", "hole"),
+        ("groove", "pocket"),
+        ("rebate", "edge_hole"),
+        ("edge_notch", "hole"),
+        ("mark_text", "rectangle"),
+        ("hand_hold", "perforation"),
+        ("groove", "edge_hole"),
+        ("corner", "hole"),
+        ("taper", "mark_line"),
+    ]
     for n, (one, other) in enumerate(pairs):
         for apart in ("0", "11", "26", "41.5"):
             data = board(one, list(WORDS)[n % 3], "ab"[n % 2], cutter).dump()

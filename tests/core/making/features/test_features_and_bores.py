@@ -150,11 +150,16 @@ def test_a_bore_that_enters_an_edge_or_misses_is_said():
     assert [f.code for f in build(draft.document()).faults] == ["bore_misses"]
 
 
-@pytest.mark.parametrize(("low", "high", "bored_parts", "codes"), [
-    ("100 mm", None, ["right"], ["bore_misses"]), (None, "left.right", ["left"], ["bore_misses"]),
-    ("-1 mm", "400 mm", ["left", "right"], []), ("left.right", "right.left", [], ["bore_misses"] * 2),
-    ("10 mm", "10 mm", ["left", "right"], ["bad_value"]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("low", "high", "bored_parts", "codes"),
+    [
+        ("100 mm", None, ["right"], ["bore_misses"]),
+        (None, "left.right", ["left"], ["bore_misses"]),
+        ("-1 mm", "400 mm", ["left", "right"], []),
+        ("left.right", "right.left", [], ["bore_misses"] * 2),
+        ("10 mm", "10 mm", ["left", "right"], ["bad_value"]),
+    ],
+)
 def test_a_bore_runs_from_where_to_where_it_is_said(low, high, bored_parts, codes):
     draft = Draft("d", "ply12")
     for name, at in (("left", "0"), ("right", "300 mm")):

@@ -25,9 +25,12 @@ def faults(d):
     ("corner", "first", "second", "along"),
     [
         # the size runs along the edge that the corner's first word names, the second one along the other
-        ("left-front", 50, 30, "v"), ("front-left", 200, 30, "u"), ("right-back", 50, 120, "v"), ("back-right", 200, 45, "u"),
+        ("left-front", 50, 30, "v"),
+        ("front-left", 200, 30, "u"),
+        ("right-back", 50, 120, "v"),
+        ("back-right", 200, 45, "u"),
     ],
-)  # fmt: skip
+)
 def test_a_corner_cut_is_no_longer_than_its_edges(corner, first, second, along, off, fits):
     d = board()
     d.feature("p", "c", "corner", ("left", 0), ("front", 0), corner=corner, style="cut", size=f"{first + off}", size_2=f"{second}")

@@ -54,8 +54,12 @@ def test_disc_ring_and_link_have_the_areas_of_their_formulas():
 
 
 @settings(max_examples=drawn(40))
-@given(st.sampled_from(["round", "cut", "hollow", "step"]), st.sampled_from(["all", "front-left", "right-back", "left-back", "front-right"]), st.floats(2, 90),
-       st.floats(2, 90))  # fmt: skip
+@given(
+    st.sampled_from(["round", "cut", "hollow", "step"]),
+    st.sampled_from(["all", "front-left", "right-back", "left-back", "front-right"]),
+    st.floats(2, 90),
+    st.floats(2, 90),
+)
 def test_corners_take_off_what_their_style_says(style, corner, size, other):
     draft = plate()
     draft.feature(

@@ -27,9 +27,14 @@ def test_open_area_of_a_large_field_comes_to_the_handbook_s(staggered, share):
 
 @settings(max_examples=drawn(60))
 @given(
-    w=st.floats(20, 200), h=st.one_of(st.none(), st.floats(20, 200)), d=st.floats(1, 8), web=st.floats(0.5, 8), edge=st.floats(0, 5),
-    staggered=st.booleans(), square=st.booleans(),
-)  # fmt: skip
+    w=st.floats(20, 200),
+    h=st.one_of(st.none(), st.floats(20, 200)),
+    d=st.floats(1, 8),
+    web=st.floats(0.5, 8),
+    edge=st.floats(0, 5),
+    staggered=st.booleans(),
+    square=st.booleans(),
+)
 def test_holes_keep_their_pitch_and_their_distance_from_the_outline(w, h, d, web, edge, staggered, square):
     field = Field(w, h, d, d + web, edge, staggered, square)
     places = hole_places(field, 100_000)
@@ -49,8 +54,14 @@ def test_holes_keep_their_pitch_and_their_distance_from_the_outline(w, h, d, web
 def plate(**more):
     d = Draft("vent", "galv20")
     d.board("vent", "galv20", "lying", "0", ("0", "160 mm"), ("0", "90 mm"))
-    d.feature("vent", "field", "perforation", ("centre", "0"), ("centre", "0"),
-              **{"width": "120 mm", "height": "60 mm", "diameter": "5 mm", "pitch": "8 mm", **more})  # fmt: skip
+    d.feature(
+        "vent",
+        "field",
+        "perforation",
+        ("centre", "0"),
+        ("centre", "0"),
+        **{"width": "120 mm", "height": "60 mm", "diameter": "5 mm", "pitch": "8 mm", **more},
+    )
     return d
 
 

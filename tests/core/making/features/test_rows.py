@@ -11,10 +11,17 @@ from zygon.making.pipeline import build
 
 WIDE, HIGH = 300.0, 200.0
 KINDS = {
-    "hole": {"diameter": "5 mm"}, "slot": {"length": "9 mm", "width": "4 mm"}, "rectangle": {"width": "8 mm", "height": "6 mm"}, "hand_hold": {"length": "9 mm", "width": "4 mm"},
-    "fan": {"opening": "6 mm", "pitch": "8 mm", "diameter": "1 mm"}, "pocket": {"width": "8 mm", "height": "6 mm", "depth": "3 mm"}, "mark_line": {"length": "8 mm"},
-    "mark_circle": {"diameter": "5 mm"}, "mark_text": {"text": "O", "height": "6 mm"}, "groove": {"width": "4 mm", "depth": "3 mm", "length": "9 mm"},
-}  # fmt: skip
+    "hole": {"diameter": "5 mm"},
+    "slot": {"length": "9 mm", "width": "4 mm"},
+    "rectangle": {"width": "8 mm", "height": "6 mm"},
+    "hand_hold": {"length": "9 mm", "width": "4 mm"},
+    "fan": {"opening": "6 mm", "pitch": "8 mm", "diameter": "1 mm"},
+    "pocket": {"width": "8 mm", "height": "6 mm", "depth": "3 mm"},
+    "mark_line": {"length": "8 mm"},
+    "mark_circle": {"diameter": "5 mm"},
+    "mark_text": {"text": "O", "height": "6 mm"},
+    "groove": {"width": "4 mm", "depth": "3 mm", "length": "9 mm"},
+}
 
 
 def plate(kind, u, v, **more):
@@ -101,12 +108,18 @@ def test_a_negative_spacing_goes_the_other_way_and_expressions_are_read():
     assert not built.faults and middles(built) == [(110, 50), (130, 50), (150, 50)]
 
 
-@pytest.mark.parametrize(("more", "entry", "words"), [
-    ({"number": "0", "spacing": "9 mm"}, "number", "from 1 to"), ({"number": str(MAX_REPEATED + 1), "spacing": "1 mm"}, "number", "from 1 to"),
-    ({"number": "3"}, "number", "a spacing where there is more than one"), ({"number": "3", "spacing": "0"}, "spacing", "a spacing is not 0"),
-    ({"number": "100", "spacing": "1 mm", "rows": "100", "apart": "1 mm"}, "rows", "at most"), ({"rows": "2"}, "rows", "a spacing where there is more than one"),
-    ({"rows": "2", "apart": "0"}, "apart", "a spacing is not 0"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("more", "entry", "words"),
+    [
+        ({"number": "0", "spacing": "9 mm"}, "number", "from 1 to"),
+        ({"number": str(MAX_REPEATED + 1), "spacing": "1 mm"}, "number", "from 1 to"),
+        ({"number": "3"}, "number", "a spacing where there is more than one"),
+        ({"number": "3", "spacing": "0"}, "spacing", "a spacing is not 0"),
+        ({"number": "100", "spacing": "1 mm", "rows": "100", "apart": "1 mm"}, "rows", "at most"),
+        ({"rows": "2"}, "rows", "a spacing where there is more than one"),
+        ({"rows": "2", "apart": "0"}, "apart", "a spacing is not 0"),
+    ],
+)
 def test_a_row_that_makes_no_sense_is_said_once_and_the_cut_stands_once(more, entry, words):
     built = plate("hole", ("left", "30 mm"), ("front", "30 mm"), **more)
     (fault,) = built.faults
@@ -128,8 +141,11 @@ def test_holes_in_a_flange_stand_in_rows_too(u, v):
     once = d.flange_feature("p", "left", "h", "hole", (u, "12 mm"), (v, "9 mm"), diameter="3 mm")
     alone = build(once.document()).flats["p"].flat
     d.data["parts"]["p"]["folding"]["flanges"]["left"]["features"]["h"] |= {
-        "number": {"text": "3", "unit": "mm"}, "spacing": {"text": "10 mm", "unit": "mm"}, "rows": {"text": "2", "unit": "mm"}, "apart": {"text": "6 mm", "unit": "mm"},
-    }  # fmt: skip
+        "number": {"text": "3", "unit": "mm"},
+        "spacing": {"text": "10 mm", "unit": "mm"},
+        "rows": {"text": "2", "unit": "mm"},
+        "apart": {"text": "6 mm", "unit": "mm"},
+    }
     built = build(d.document())
     assert not built.faults and len(built.flats["p"].flat.inside) == 6
     (first,) = [((c.bounds[0] + c.bounds[2]) / 2, (c.bounds[1] + c.bounds[3]) / 2) for c in alone.inside]

@@ -47,13 +47,23 @@ def agree(a, b, turn):
 
 
 groove = st.builds(
-    lambda along, at, more: ("groove", MIDDLE if along == "u" else ("left", at), ("front", at) if along == "u" else MIDDLE, {"along": along, "width": 8, "depth": 4, **more}),
-    st.sampled_from("uv"), st.sampled_from([20, 40, 60, 80, 100]), st.sampled_from([{}, {}, {"length": 40}]),
-)  # fmt: skip
+    lambda along, at, more: (
+        "groove",
+        MIDDLE if along == "u" else ("left", at),
+        ("front", at) if along == "u" else MIDDLE,
+        {"along": along, "width": 8, "depth": 4, **more},
+    ),
+    st.sampled_from("uv"),
+    st.sampled_from([20, 40, 60, 80, 100]),
+    st.sampled_from([{}, {}, {"length": 40}]),
+)
 cut = st.builds(
     lambda x, y, w, h: ("rectangle", ("left", x), ("front", y), {"width": w, "height": h}),
-    st.sampled_from([40, 60, 100, 140, 160]), st.sampled_from([30, 60, 90]), st.sampled_from([10, 40]), st.sampled_from([10, 40]),
-)  # fmt: skip
+    st.sampled_from([40, 60, 100, 140, 160]),
+    st.sampled_from([30, 60, 90]),
+    st.sampled_from([10, 40]),
+    st.sampled_from([10, 40]),
+)
 
 
 @settings(max_examples=drawn(80))

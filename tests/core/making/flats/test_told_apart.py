@@ -27,11 +27,17 @@ FEATURES = {
     "line": ("mark_line", ("left", 70), ("front", 108), {"length": 30, "angle": "5 deg"}),
     "circle": ("mark_circle", ("left", 140), ("front", 60), {"diameter": 14}),
     "bore": ("edge_hole", ("centre", 0), ("front", 40), {"edge": "left", "diameter": 5, "depth": 12, "height": 5}),
-}  # fmt: skip
+}
 #: One thing of each of them that is another: a field's value, or a place (origin, offset).
 OTHERS = {
     "hole": [
-        ("diameter", 11.1), ("diameter", 10.9), ("u", ("left", 31.1)), ("u", ("left", 30.9)), ("v", ("front", 22.1)), ("v", ("front", 21.9)), ("depth", 6)
+        ("diameter", 11.1),
+        ("diameter", 10.9),
+        ("u", ("left", 31.1)),
+        ("u", ("left", 30.9)),
+        ("v", ("front", 22.1)),
+        ("v", ("front", 21.9)),
+        ("depth", 6),
     ],
     "blind": [("depth", 4.1), ("face", "bottom")],
     "slot": [("length", 40.1), ("length", 39.9), ("u", ("left", 119.9)), ("width", 8.1), ("angle", "17.5 deg"), ("angle", "-17 deg")],
@@ -43,7 +49,7 @@ OTHERS = {
     "line": [("length", 30.1), ("angle", "5.5 deg"), ("face", "bottom"), ("u", ("left", 70.1))],
     "circle": [("diameter", 14.1), ("v", ("front", 60.1)), ("face", "bottom")],
     "bore": [("diameter", 5.1), ("depth", 12.1), ("height", 6), ("edge", "right"), ("v", ("front", 40.1))],
-}  # fmt: skip
+}
 CHANGES = [(name, field, value) for name, all_of in OTHERS.items() for field, value in all_of]
 
 

@@ -13,10 +13,22 @@ from zygon.making.result.built import Built, MadePart
 
 #: Where board b stands for each kind, given that a stands upright, facing the side.
 MEETING = {
-    "finger": "corner", "tab_slot": "tee", "dovetail": "corner", "mortise_tenon": "tee", "groove": "tee", "rebate": "corner", "cross_lap": "cross",
-    "half_lap": "lap", "dovetail_lap": "lap_tee", "edge_key": "edge", "dowels": "tee", "screws": "tee", "butt": "tee", "face_glue": "faces",
+    "finger": "corner",
+    "tab_slot": "tee",
+    "dovetail": "corner",
+    "mortise_tenon": "tee",
+    "groove": "tee",
+    "rebate": "corner",
+    "cross_lap": "cross",
+    "half_lap": "lap",
+    "dovetail_lap": "lap_tee",
+    "edge_key": "edge",
+    "dowels": "tee",
+    "screws": "tee",
+    "butt": "tee",
+    "face_glue": "faces",
     "notch": "housed",
-}  # fmt: skip
+}
 
 
 def stocked(draft: Draft, name: str, thickness: float) -> str:

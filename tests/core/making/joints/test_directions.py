@@ -292,8 +292,12 @@ def test_an_image_with_nothing_to_stand_on_is_said(edge):
 @pytest.mark.parametrize("edge", SIDES)
 @pytest.mark.parametrize("origin", ["low", "high"])
 def test_a_flanges_hole_lies_at_the_end_that_its_card_names(edge, origin):
-    hole = {"kind": "hole", "u": {"origin": origin, "offset": {"text": "17 mm", "unit": "mm"}}, "v": {"origin": "root", "offset": {"text": "12 mm", "unit": "mm"}},
-            "diameter": {"text": "6 mm", "unit": "mm"}}  # fmt: skip
+    hole = {
+        "kind": "hole",
+        "u": {"origin": origin, "offset": {"text": "17 mm", "unit": "mm"}},
+        "v": {"origin": "root", "offset": {"text": "12 mm", "unit": "mm"}},
+        "diameter": {"text": "6 mm", "unit": "mm"},
+    }
     part = part_of(folded({"f": flange(edge, features={"h": hole})}))
     word = bend_words(part)["f"][0 if origin == "low" else 1]
     (contour,) = part.flat.inside

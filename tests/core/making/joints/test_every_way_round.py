@@ -27,14 +27,32 @@ SPANS = {"x": "yz", "y": "xz", "z": "xy"}
 WAYS = [(order, flips) for order in itertools.permutations(range(3)) for flips in itertools.product((False, True), repeat=3)]
 #: Entries of a kind's own, off what is usual.
 OWN = {
-    "finger": {"count": "5", "starts": "b"}, "tab_slot": {"number": "2", "inset": "19", "length": "15", "stand_over": "1.3"}, "dovetail": {"number": "3", "slope": "1:6"},
-    "mortise_tenon": {"thickness": "5.5", "depth": "7", "width": "23", "number": "2", "inset": "14"}, "groove": {"depth": "5", "stop": "17", "end_play": "0.8", "ends": "stopped"},
-    "rebate": {"depth": "6", "stop": "11"}, "cross_lap": {"share": "0.4", "side": "high"}, "half_lap": {"share": "0.4"}, "dovetail_lap": {"share": "0.4", "shoulder": "9"},
-    "edge_key": {"number": "2", "width": "21", "depth": "9"}, "dowels": {"diameter": "5", "number": "3", "inset": "21", "depth_edge": "21", "depth_face": "8"},
-    "screws": {"size": "4", "number": "3", "length": "40", "inset": "23"}, "butt": {"outline": True}, "face_glue": {"outline": True},
-}  # fmt: skip
+    "finger": {"count": "5", "starts": "b"},
+    "tab_slot": {"number": "2", "inset": "19", "length": "15", "stand_over": "1.3"},
+    "dovetail": {"number": "3", "slope": "1:6"},
+    "mortise_tenon": {"thickness": "5.5", "depth": "7", "width": "23", "number": "2", "inset": "14"},
+    "groove": {"depth": "5", "stop": "17", "end_play": "0.8", "ends": "stopped"},
+    "rebate": {"depth": "6", "stop": "11"},
+    "cross_lap": {"share": "0.4", "side": "high"},
+    "half_lap": {"share": "0.4"},
+    "dovetail_lap": {"share": "0.4", "shoulder": "9"},
+    "edge_key": {"number": "2", "width": "21", "depth": "9"},
+    "dowels": {"diameter": "5", "number": "3", "inset": "21", "depth_edge": "21", "depth_face": "8"},
+    "screws": {"size": "4", "number": "3", "length": "40", "inset": "23"},
+    "butt": {"outline": True},
+    "face_glue": {"outline": True},
+}
 #: More ways to meet of kinds that know several.
-ALSO = {"dowels edge": ("dowels", "edge"), "groove corner": ("groove", "corner"), "dowels corner": ("dowels", "corner"), "screws corner": ("screws", "corner"), "butt edge": ("butt", "edge"), "finger tee": ("finger", "tee"), "mitre": ("mitre", "corner"), "tab_slot corner": ("tab_slot", "corner")}  # fmt: skip
+ALSO = {
+    "dowels edge": ("dowels", "edge"),
+    "groove corner": ("groove", "corner"),
+    "dowels corner": ("dowels", "corner"),
+    "screws corner": ("screws", "corner"),
+    "butt edge": ("butt", "edge"),
+    "finger tee": ("finger", "tee"),
+    "mitre": ("mitre", "corner"),
+    "tab_slot corner": ("tab_slot", "corner"),
+}
 KINDS = {**{k: (k, MEETING[k]) for k in MEETING}, **ALSO}
 
 

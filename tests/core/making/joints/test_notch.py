@@ -30,9 +30,18 @@ def housed(na, nb, run_b, *, ends="cross", **more):
     return d.joint("notch", "a", "b", fit="0", relief="none", **more), run
 
 
-@pytest.mark.parametrize(("run_b", "floor", "side"), [
-    ((60, 100), 60, "high"), ((70, 120), 70, "high"), ((40, 80), 40, "high"), ((0, 40), 40, "low"), ((-15, 30), 30, "low"), ((20, 60), 60, "low"), ((30, 70), 30, "high"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("run_b", "floor", "side"),
+    [
+        ((60, 100), 60, "high"),
+        ((70, 120), 70, "high"),
+        ((40, 80), 40, "high"),
+        ((0, 40), 40, "low"),
+        ((-15, 30), 30, "low"),
+        ((20, 60), 60, "low"),
+        ((30, 70), 30, "high"),
+    ],
+)
 @pytest.mark.parametrize("ends", ["cross", "far"])
 @pytest.mark.parametrize(("na", "nb"), WAYS)
 def test_the_notch_reaches_from_the_nearer_edge_to_the_board_that_stays_whole(na, nb, ends, run_b, floor, side):
@@ -56,9 +65,14 @@ def test_it_is_open_at_the_edge_that_is_said(side):
     assert solid(built.flats["a"]).volume() == pytest.approx(11.8 * (20000 - 17.7 * depth), rel=1e-6)
 
 
-@pytest.mark.parametrize(("run_b", "ends", "said"), [
-    ((0, 100), "cross", "cut that in two"), ((-10, 130), "cross", "cut that in two"), ((60, 100), "near", "run it on to the far one"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("run_b", "ends", "said"),
+    [
+        ((0, 100), "cross", "cut that in two"),
+        ((-10, 130), "cross", "cut that in two"),
+        ((60, 100), "near", "run it on to the far one"),
+    ],
+)
 def test_where_it_cannot_be_it_says_why_and_is_not_offered(run_b, ends, said):
     d, _ = housed("x", "y", run_b, ends=ends)
     joint = build(d.document()).joints["a-b"]
@@ -109,9 +123,14 @@ def test_a_dovetailed_end_fills_its_notch_and_cannot_be_drawn_out(na, nb, end, r
     assert (a ^ b.translate(free)).volume() == pytest.approx(0, abs=1e-5)
 
 
-@pytest.mark.parametrize(("ends", "more", "field", "code"), [
-    ("cross", {}, "floor", "joint_value"), ("far", {"slope": "angle", "angle": "44 deg"}, "slope", "weak_tail"), ("far", {"slope": "angle", "angle": "50 deg"}, "angle", "joint_value"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("ends", "more", "field", "code"),
+    [
+        ("cross", {}, "floor", "joint_value"),
+        ("far", {"slope": "angle", "angle": "44 deg"}, "slope", "weak_tail"),
+        ("far", {"slope": "angle", "angle": "50 deg"}, "angle", "joint_value"),
+    ],
+)
 def test_where_no_dovetail_can_be_the_floor_stays_level_and_it_is_said(ends, more, field, code):
     d, _ = housed("x", "y", (84, 100), ends=ends, floor="dovetailed", **more)
     built = build(d.document())

@@ -83,8 +83,10 @@ def test_its_row_has_its_length_diameter_and_mass():
     built = build(d.document())
     rows = cut_list(built)
     assert [(r.part, r.quantity, r.length, r.width, r.area) for r in rows] == [
-        ("axle, second", 2, 137, None, None), ("short", 1, 136, None, None), ("steel", 1, 137, None, None),
-    ]  # fmt: skip
+        ("axle, second", 2, 137, None, None),
+        ("short", 1, 136, None, None),
+        ("steel", 1, 137, None, None),
+    ]
     assert rows[0].mass == pytest.approx(math.pi * 5.95**2 * 137 * 0.72 / 1000)
     assert rows[2].mass == pytest.approx(math.pi * 3**2 * 137 * 7.85 / 1000)
     assert [(r.nominal, r.measured) for r in rows] == [(12, 11.9), (12, 11.9), (6, None)]

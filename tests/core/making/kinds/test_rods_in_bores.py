@@ -233,9 +233,12 @@ def test_a_ring_lies_in_its_groove_by_din_471(end):
 
 def test_threads_chamfers_and_grooves_are_judged():
     for ends, code in (
-        ({"a": {"ring": "0.1 mm"}}, "bad_end"), ({"a": {"thread": "M8", "long": "20 mm", "ring": "10 mm"}}, "bad_end"), ({"a": {"thread": "M10", "long": "20 mm"}}, "bad_end"),
-        ({"a": {"thread": "M8", "long": "80 mm"}, "b": {"thread": "M8", "long": "80 mm"}}, "bad_end"), ({"a": {"thread": "M8", "long": "20 mm", "ring": "22 mm"}}, ""),
-    ):  # fmt: skip
+        ({"a": {"ring": "0.1 mm"}}, "bad_end"),
+        ({"a": {"thread": "M8", "long": "20 mm", "ring": "10 mm"}}, "bad_end"),
+        ({"a": {"thread": "M10", "long": "20 mm"}}, "bad_end"),
+        ({"a": {"thread": "M8", "long": "80 mm"}, "b": {"thread": "M8", "long": "80 mm"}}, "bad_end"),
+        ({"a": {"thread": "M8", "long": "20 mm", "ring": "22 mm"}}, ""),
+    ):
         built = build(worked(**ends).document())
         assert [f.code for f in built.faults] == ([code] if code else []), ends
         assert not built.made["rod"].body.empty

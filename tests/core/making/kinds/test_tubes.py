@@ -118,11 +118,14 @@ def test_members_that_are_mirrored_are_equal_and_lie_across_the_plane(axis, plan
     assert np.linalg.det(np.array(other.matrix)[:3, :3]) == pytest.approx(1)
 
 
-@pytest.mark.parametrize("said, field, value", [
-    ({"shape": "round", "nominal": "20", "wall": "10"}, "wall", "10 mm"),
-    ({"shape": "square", "nominal": "20", "corner": "12"}, "corner", "12 mm"),
-    ({"shape": "rectangle", "nominal": "20", "width": "-4"}, "width", "-4 mm"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "said, field, value",
+    [
+        ({"shape": "round", "nominal": "20", "wall": "10"}, "wall", "10 mm"),
+        ({"shape": "square", "nominal": "20", "corner": "12"}, "corner", "12 mm"),
+        ({"shape": "rectangle", "nominal": "20", "width": "-4"}, "width", "-4 mm"),
+    ],
+)
 def test_what_a_section_cannot_be_is_said_of_its_entry_and_a_solid_stands(said, field, value):
     built = build(member(said, "z").document())
     (fault,) = [f for f in built.faults if f.entry == f"/stocks/steel6/{field}"]

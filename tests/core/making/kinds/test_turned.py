@@ -58,8 +58,11 @@ def test_steps_and_tapers_are_cylinders_and_frusta_in_their_place(axis):
 
 
 @given(
-    r=st.lists(st.floats(3, 19), min_size=1, max_size=5), bore=st.floats(0.5, 2.0), cut=st.floats(0.05, 0.5), rounded=st.booleans(),
-)  # fmt: skip
+    r=st.lists(st.floats(3, 19), min_size=1, max_size=5),
+    bore=st.floats(0.5, 2.0),
+    cut=st.floats(0.05, 0.5),
+    rounded=st.booleans(),
+)
 @settings(deadline=None, max_examples=20)
 def test_any_profile_is_sound_and_as_large_as_an_exact_modeller_has_it(r, bore, cut, rounded):
     steps = [{"across": f"{2 * x:.3f} mm", "length": "6 mm", ("round" if rounded else "chamfer"): f"{cut:.3f} mm"} for x in r]
@@ -167,14 +170,22 @@ def test_a_part_turned_end_for_end_is_the_same_row():
 
 
 WRONG = [
-    ({"across": "50 mm"}, {}, "/steps/s0/across"), ({"across": "0 mm"}, {}, "/steps/s0/across"), ({"across": "40 mm", "length": "20 mm"}, {}, "/steps/s0/length"),
-    ({"across": "40 mm", "chamfer": "25 mm"}, {}, "/steps/s0/chamfer"), ({"across": "40 mm", "round": "16 mm"}, {}, "/steps/s0/round"),
-    ({"across": "40 mm", "round": "1 mm", "chamfer": "1 mm"}, {}, "/steps/s0/round"), ({"across": "40 mm", "to": "20 mm", "chamfer": "1 mm"}, {}, "/steps/s0/chamfer"),
-    ({"across": "40 mm", "teeth": 200, "tooth": "5 mm"}, {}, "/steps/s0/tooth"), ({"across": "40 mm"}, {"bores": {"b": {"across": "40 mm"}}}, "/bores/b/across"),
-    ({"across": "40 mm"}, {"bores": {"b": {"shape": "square", "across": "29 mm"}}}, "/bores/b/across"), ({"across": "40 mm"}, {"bores": {"b": {"across": "6 mm", "deep": "31 mm"}}}, "/bores/b/deep"),
-    ({"across": "40 mm"}, {"flats": {"f": {"off": "21 mm", "length": "5 mm"}}}, "/flats/f/off"), ({"across": "40 mm"}, {"flats": {"f": {"off": "5 mm", "length": "50 mm"}}}, "/flats/f/length"),
-    ({"across": "40 mm"}, {"cross": {"c": {"off": "1 mm", "across": "3 mm"}}}, "/cross/c/off"), ({"across": "40 mm"}, {"cross": {"c": {"off": "15 mm", "across": "40 mm"}}}, "/cross/c/off"),
-]  # fmt: skip
+    ({"across": "50 mm"}, {}, "/steps/s0/across"),
+    ({"across": "0 mm"}, {}, "/steps/s0/across"),
+    ({"across": "40 mm", "length": "20 mm"}, {}, "/steps/s0/length"),
+    ({"across": "40 mm", "chamfer": "25 mm"}, {}, "/steps/s0/chamfer"),
+    ({"across": "40 mm", "round": "16 mm"}, {}, "/steps/s0/round"),
+    ({"across": "40 mm", "round": "1 mm", "chamfer": "1 mm"}, {}, "/steps/s0/round"),
+    ({"across": "40 mm", "to": "20 mm", "chamfer": "1 mm"}, {}, "/steps/s0/chamfer"),
+    ({"across": "40 mm", "teeth": 200, "tooth": "5 mm"}, {}, "/steps/s0/tooth"),
+    ({"across": "40 mm"}, {"bores": {"b": {"across": "40 mm"}}}, "/bores/b/across"),
+    ({"across": "40 mm"}, {"bores": {"b": {"shape": "square", "across": "29 mm"}}}, "/bores/b/across"),
+    ({"across": "40 mm"}, {"bores": {"b": {"across": "6 mm", "deep": "31 mm"}}}, "/bores/b/deep"),
+    ({"across": "40 mm"}, {"flats": {"f": {"off": "21 mm", "length": "5 mm"}}}, "/flats/f/off"),
+    ({"across": "40 mm"}, {"flats": {"f": {"off": "5 mm", "length": "50 mm"}}}, "/flats/f/length"),
+    ({"across": "40 mm"}, {"cross": {"c": {"off": "1 mm", "across": "3 mm"}}}, "/cross/c/off"),
+    ({"across": "40 mm"}, {"cross": {"c": {"off": "15 mm", "across": "40 mm"}}}, "/cross/c/off"),
+]
 
 
 @pytest.mark.parametrize(("step", "more", "entry"), WRONG, ids=lambda x: x if isinstance(x, str) else "")
@@ -220,9 +231,13 @@ def test_each_starter_is_turned_along_every_axis(start, axis):
     one, other = ACROSS[axis]
     entry = {"unit": "mm"}
     record = {
-        "kind": "turned", "name": "t", "axis": axis, "span": {"low": {"text": "0 mm"}, "high": {"text": start.length}}, "at": {one: {"text": "5 mm"} | entry, other: {"text": "6 mm"}},
+        "kind": "turned",
+        "name": "t",
+        "axis": axis,
+        "span": {"low": {"text": "0 mm"}, "high": {"text": start.length}},
+        "at": {one: {"text": "5 mm"} | entry, other: {"text": "6 mm"}},
         **start.start,
-    }  # fmt: skip
+    }
     built = build(patched(Draft("d", "ply12").document().dump(), [{"op": "add", "path": "/parts/t", "value": record}]))
     assert not built.faults and is_sound(exact_of(built.made["t"]))
     note = cut_list(built)[0].note
@@ -233,14 +248,19 @@ def test_each_starter_is_turned_along_every_axis(start, axis):
 
 def test_the_lathe_hand_reads_all_of_it_in_the_cut_list():
     d = part(
-        {"across": "40 mm", "length": "12 mm", "teeth": 24, "tooth": "1 mm"}, {"across": "20 mm", "to": "16 mm", "length": "8 mm"}, {"across": "14 mm"},
-        bores={"b": {"shape": "hexagon", "across": "6 mm", "deep": "20 mm", "end": "b"}}, flats={"f": {"off": "6 mm", "begins": "22 mm", "length": "8 mm"}},
+        {"across": "40 mm", "length": "12 mm", "teeth": 24, "tooth": "1 mm"},
+        {"across": "20 mm", "to": "16 mm", "length": "8 mm"},
+        {"across": "14 mm"},
+        bores={"b": {"shape": "hexagon", "across": "6 mm", "deep": "20 mm", "end": "b"}},
+        flats={"f": {"off": "6 mm", "begins": "22 mm", "length": "8 mm"}},
         cross={"c": {"off": "25 mm", "across": "3 mm", "around": "90 deg"}},
-    )  # fmt: skip
+    )
     built = build(d.document())
     (row,) = cut_list(built)
-    assert row.note == ("⌀40 × 12, ⌀20 to 16 × 8, ⌀14 × 10; bore hexagon 6 × 20 from B; 2 flats 6 from the axis, 22 to 30; cross hole ⌀3 at 25, 90°; "
-                        "24 serrations 1 deep, 0 to 12")  # fmt: skip
+    assert row.note == (
+        "⌀40 × 12, ⌀20 to 16 × 8, ⌀14 × 10; bore hexagon 6 × 20 from B; 2 flats 6 from the axis, 22 to 30; cross hole ⌀3 at 25, 90°; "
+        "24 serrations 1 deep, 0 to 12"
+    )
     assert (row.made, row.stock, row.length, row.mass) == ("turned", "", 30, None)
     d.data["parts"]["t"]["stock"] = "steel8"
     (row,) = cut_list(build(d.document()))

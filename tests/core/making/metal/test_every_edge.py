@@ -14,7 +14,11 @@ from zygon.geometry.boolean import to_polygon
 from zygon.making.asked.edges import edges_of
 from zygon.making.pipeline import build
 
-PLANES = {"lying": ("left", "right", "front", "back"), "facing_front": ("left", "right", "bottom", "top"), "facing_side": ("front", "back", "bottom", "top")}  # fmt: skip
+PLANES = {
+    "lying": ("left", "right", "front", "back"),
+    "facing_front": ("left", "right", "bottom", "top"),
+    "facing_side": ("front", "back", "bottom", "top"),
+}
 
 
 def plate(points, plane="lying"):
@@ -44,10 +48,15 @@ def whole(built):
 
 
 @pytest.mark.parametrize("plane", PLANES)
-@pytest.mark.parametrize(("n", "names"), [
-    (3, {"1+", "0-3+", "0-2-"}), (5, {"1+", "2-", "3+", "0-3+", "0-2-"}), (6, {"0-", "1+", "0-2-", "1+2-", "1+3+", "0-3+"}),
-    (8, {"0-", "1+", "2-", "3+", "0-2-", "1+2-", "1+3+", "0-3+"}),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("n", "names"),
+    [
+        (3, {"1+", "0-3+", "0-2-"}),
+        (5, {"1+", "2-", "3+", "0-3+", "0-2-"}),
+        (6, {"0-", "1+", "0-2-", "1+2-", "1+3+", "0-3+"}),
+        (8, {"0-", "1+", "2-", "3+", "0-2-", "1+2-", "1+3+", "0-3+"}),
+    ],
+)
 def test_edges_are_called_by_where_they_look(plane, n, names):
     words = PLANES[plane]
     expected = {"-".join(words[int(c)] for c in name if c.isdigit()) for name in names}
@@ -87,9 +96,13 @@ def test_a_tray_of_many_sides_is_one_piece_with_closed_corners(n, toward, plane)
 
 @settings(max_examples=25)
 @given(
-    st.integers(5, 8), st.floats(0, 1), st.sets(st.integers(0, 7), min_size=1, max_size=5), st.sampled_from(["40", "63", "90", "105"]),
-    st.sampled_from(["outside", "inside", "edge"]), st.sampled_from("ab"),
-)  # fmt: skip
+    st.integers(5, 8),
+    st.floats(0, 1),
+    st.sets(st.integers(0, 7), min_size=1, max_size=5),
+    st.sampled_from(["40", "63", "90", "105"]),
+    st.sampled_from(["outside", "inside", "edge"]),
+    st.sampled_from("ab"),
+)
 def test_some_edges_of_any_polygon_bend_by_any_angle(n, turned, which, angle, where, toward):
     d = plate(regular(n, turned=turned))
     names = list(edges_of(d.document(), "p"))
@@ -126,7 +139,9 @@ def test_a_tapered_edge_bends_along_its_slant(edge, low, high):
     part = whole(build(d.document()))
     run = 160 if edge in ("left", "right") else 200
     along = part.fold.bends[0].along
-    assert sorted(abs(x) for x in along) == pytest.approx(sorted((abs(float(high) - float(low)) / math.hypot(run, float(high) - float(low)), run / math.hypot(run, float(high) - float(low)))))  # fmt: skip
+    assert sorted(abs(x) for x in along) == pytest.approx(
+        sorted((abs(float(high) - float(low)) / math.hypot(run, float(high) - float(low)), run / math.hypot(run, float(high) - float(low))))
+    )
 
 
 def test_without_flanges_on_them_corners_are_cut_as_before():
@@ -138,9 +153,15 @@ def test_without_flanges_on_them_corners_are_cut_as_before():
     assert any("feature:p:c" in r.outer.owners for r in part.flat.pieces)
 
 
-@pytest.mark.parametrize(("edge", "more", "said"), [
-    ("top", {}, "has the edges"), ("left-right", {}, "has the edges"), ("front-left", {}, "has the edges"), ("left-front", {"extent": "room", "second": "30 mm"}, "along an axis"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("edge", "more", "said"),
+    [
+        ("top", {}, "has the edges"),
+        ("left-right", {}, "has the edges"),
+        ("front-left", {}, "has the edges"),
+        ("left-front", {"extent": "room", "second": "30 mm"}, "along an axis"),
+    ],
+)
 def test_an_edge_that_cannot_be_is_refused(edge, more, said):
     d = Draft("no", "galv20")
     d.board("p", "galv20", "lying", 0, (0, 200), (0, 160), up="a")

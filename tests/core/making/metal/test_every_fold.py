@@ -30,9 +30,12 @@ LEGS = [
     {"length": entry("13"), "angle": entry("20 deg")},
 ]
 KINDS = {
-    "flange": (Flange, {"length": 31}), "hem": (Hem, {"length": 12, "gap": "0.4"}), "offset": (OffsetBend, {"length": 29, "height": 11}),
-    "profile": (Profile, {"legs": LEGS}), "line": (LineBend, {"at": 14, "angle": "40 deg"}),
-}  # fmt: skip
+    "flange": (Flange, {"length": 31}),
+    "hem": (Hem, {"length": 12, "gap": "0.4"}),
+    "offset": (OffsetBend, {"length": 29, "height": 11}),
+    "profile": (Profile, {"legs": LEGS}),
+    "line": (LineBend, {"at": 14, "angle": "40 deg"}),
+}
 
 
 def made(kind, edge, **more):
@@ -97,11 +100,31 @@ def fields(record):
 #: How else a flange can be made, by kind.
 VARIANTS = {
     "plain": [(k, {}) for k in KINDS],
-    "within": [(k, {"extent": e, "first": a, "second": b, "relief": {"style": s}}) for k, (e, a, b), s in zip(itertools.cycle(KINDS), [("inset", "17", "31"), ("centred", "50", "9"), ("between", "21", "88"), ("inset", "0", "40"), ("inset", "33", "0")] * 2, ["rectangular", "round", "tear", "none"] * 3, strict=False)],
-    "measured": [("flange", {"measured": m, "angle": a, "where": w}) for m, a, w in itertools.product(("outer", "inner", "tangent"), ("50 deg", "115 deg"), ("outside", "inside", "edge"))],
-    "profile": [("profile", {"measured": m, "where": w}) for m, w in itertools.product(("outer", "inner", "tangent", "face_a", "face_b"), ("outside", "inside", "edge"))],
-    "others": [("hem", {"style": s}) for s in ("closed", "open", "teardrop")] + [("offset", {"measured": m, "inset": "6", "angle": "70 deg"}) for m in ("outer", "inner", "tangent")] + [("flange", {"gussets": {"number": 2, "width": entry("7"), "depth": entry("6")}}), ("flange", {"radius": "4", "rounding": "6"}), ("flange", {"rounding": "6", "corner_shape": "chamfer"})],
-}  # fmt: skip
+    "within": [
+        (k, {"extent": e, "first": a, "second": b, "relief": {"style": s}})
+        for k, (e, a, b), s in zip(
+            itertools.cycle(KINDS),
+            [("inset", "17", "31"), ("centred", "50", "9"), ("between", "21", "88"), ("inset", "0", "40"), ("inset", "33", "0")] * 2,
+            ["rectangular", "round", "tear", "none"] * 3,
+            strict=False,
+        )
+    ],
+    "measured": [
+        ("flange", {"measured": m, "angle": a, "where": w})
+        for m, a, w in itertools.product(("outer", "inner", "tangent"), ("50 deg", "115 deg"), ("outside", "inside", "edge"))
+    ],
+    "profile": [
+        ("profile", {"measured": m, "where": w})
+        for m, w in itertools.product(("outer", "inner", "tangent", "face_a", "face_b"), ("outside", "inside", "edge"))
+    ],
+    "others": [("hem", {"style": s}) for s in ("closed", "open", "teardrop")]
+    + [("offset", {"measured": m, "inset": "6", "angle": "70 deg"}) for m in ("outer", "inner", "tangent")]
+    + [
+        ("flange", {"gussets": {"number": 2, "width": entry("7"), "depth": entry("6")}}),
+        ("flange", {"radius": "4", "rounding": "6"}),
+        ("flange", {"rounding": "6", "corner_shape": "chamfer"}),
+    ],
+}
 
 
 @pytest.mark.parametrize("variant", VARIANTS)
@@ -264,9 +287,12 @@ def test_a_folded_part_is_the_same_in_every_plane(plane, up):
 @pytest.mark.parametrize("axis", ["x", "y"])
 def test_halves_are_what_they_were(hold, axis):
     flanges = {
-        "l": made("flange", "left", length=33), "f": made("flange", "front", length=27, order=1, extent="inset", first="12", second="20", angle="80 deg"),
-        "h": made("hem", "back", order=2), "r": made("offset", "right", order=3), "lip": flange("end", 12, on="f", order=4),
-    }  # fmt: skip
+        "l": made("flange", "left", length=33),
+        "f": made("flange", "front", length=27, order=1, extent="inset", first="12", second="20", angle="80 deg"),
+        "h": made("hem", "back", order=2),
+        "r": made("offset", "right", order=3),
+        "lip": flange("end", 12, on="f", order=4),
+    }
     for key in ("l", "f"):
         flanges[key]["features"] = {
             "h": {

@@ -23,16 +23,29 @@ def tray(flanges, plane="lying", probes=None, turns=None, toward_at=0.0, copies=
     """A folded part 'tray' in a plane, and the probes as sizes."""
     frame = frame_of(plane)
     spans = {a: {"low": entry(LENGTHS[a][0]), "high": entry(LENGTHS[a][1])} for a in (frame.u, frame.v)}
-    return load({
-        "schema": 5, "name": "t",
-        "stocks": {"s": {"name": "steel", "nominal": entry(T), "density": 7.85, "bending": {"rule": "k", "k": 0.42}}},
-        "sizes": {**{k: {"name": k, "entry": entry(text)} for k, text in (probes or {}).items()}, **(sizes or {})},
-        "parts": {"p": {
-            "kind": "folded", "name": "tray", "stock": "s", "plane": plane, "position": {"face": FACES[frame.normal][0], "at": entry(toward_at)},
-            "spans": spans, "folding": {"flanges": flanges, **folding}, "turns": turns or {}, "group": group,
-        }},
-        "copies": copies or {}, "groups": groups or {},
-    })  # fmt: skip
+    return load(
+        {
+            "schema": 5,
+            "name": "t",
+            "stocks": {"s": {"name": "steel", "nominal": entry(T), "density": 7.85, "bending": {"rule": "k", "k": 0.42}}},
+            "sizes": {**{k: {"name": k, "entry": entry(text)} for k, text in (probes or {}).items()}, **(sizes or {})},
+            "parts": {
+                "p": {
+                    "kind": "folded",
+                    "name": "tray",
+                    "stock": "s",
+                    "plane": plane,
+                    "position": {"face": FACES[frame.normal][0], "at": entry(toward_at)},
+                    "spans": spans,
+                    "folding": {"flanges": flanges, **folding},
+                    "turns": turns or {},
+                    "group": group,
+                }
+            },
+            "copies": copies or {},
+            "groups": groups or {},
+        }
+    )
 
 
 def worth(built, size):
@@ -132,9 +145,12 @@ def test_a_turned_part_s_flanges_are_where_they_stand(angle, held):
         "g": {"name": "rack", "turns": turn if held != "alone" else {}, "move": {"x": entry(100)} if held == "in a moved group" else {}}
     }
     made = tray(
-        {"wall": flange("left", 30)}, probes={"face": "tray.wall.outer", "edge": "tray.wall.end"},
-        turns=turn if held == "alone" else {}, groups=groups if held != "alone" else {}, group="g" if held != "alone" else "",
-    )  # fmt: skip
+        {"wall": flange("left", 30)},
+        probes={"face": "tray.wall.outer", "edge": "tray.wall.end"},
+        turns=turn if held == "alone" else {},
+        groups=groups if held != "alone" else {},
+        group="g" if held != "alone" else "",
+    )
     built = build(made)
     assert worth(built, "edge") == pytest.approx(30.0)
     if angle == 30:
@@ -173,9 +189,11 @@ SAID = {
 @pytest.mark.parametrize("text", SAID)
 def test_what_is_no_flange_face_is_said(text):
     flanges = {
-        "wall": flange("left", 30), "lip": flange("end", 12, on="wall"),
-        "off": {**flange("right", 30), "out": True}, "bent": flange("front", 30, angle="60 deg"),
-    }  # fmt: skip
+        "wall": flange("left", 30),
+        "lip": flange("end", 12, on="wall"),
+        "off": {**flange("right", 30), "out": True},
+        "bent": flange("front", 30, angle="60 deg"),
+    }
     if text.startswith("tray.walls"):
         flanges = {k: flanges[k] for k in ("wall", "lip")}
     data = tray(flanges, probes={"probe": text}).dump()

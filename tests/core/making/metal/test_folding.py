@@ -69,9 +69,14 @@ def trees(draw):
             key = f"{side}{level}"
             angle = draw(st.floats(5, 120))
             flanges[key] = flange(
-                side if not on else "end", draw(st.floats(45, 60)), on=on, angle=f"{angle} deg", radius=draw(st.floats(0.2, 5)),
-                toward=draw(st.sampled_from(["a", "b"])), where=draw(st.sampled_from(["outside", "inside", "edge"])),
-            )  # fmt: skip
+                side if not on else "end",
+                draw(st.floats(45, 60)),
+                on=on,
+                angle=f"{angle} deg",
+                radius=draw(st.floats(0.2, 5)),
+                toward=draw(st.sampled_from(["a", "b"])),
+                where=draw(st.sampled_from(["outside", "inside", "edge"])),
+            )
             on = key
     return flanges
 
@@ -147,9 +152,17 @@ def test_the_leg_after_an_offset_is_measured_as_said(more, right, toward):
 LOW = {
     "flange": ({"z": flange("right", 2)}, "which its bend of 2 mm inside radius takes", ["Make it 3.01 mm"]),
     "hem": ({"z": flange("right", 1, kind="hem", style="open", gap=2)}, "which its bend of 1 mm inside radius takes", ["Make it 2.01 mm"]),
-    "offset": ({"z": flange("right", 20, kind="offset", height=1.8)}, "which its two bends through 90° of 2 mm inside radius take", ["Make it 5.01 mm", "Bend it through 50°"]),
-    "profile": ({"z": {"kind": "profile", "edge": "right", "legs": [{"length": {"text": "4"}}, {"length": {"text": "20"}}]}}, "which its bends of 2 mm inside radius take", ["Make it 6.01 mm"]),
-}  # fmt: skip
+    "offset": (
+        {"z": flange("right", 20, kind="offset", height=1.8)},
+        "which its two bends through 90° of 2 mm inside radius take",
+        ["Make it 5.01 mm", "Bend it through 50°"],
+    ),
+    "profile": (
+        {"z": {"kind": "profile", "edge": "right", "legs": [{"length": {"text": "4"}}, {"length": {"text": "20"}}]}},
+        "which its bends of 2 mm inside radius take",
+        ["Make it 6.01 mm"],
+    ),
+}
 
 
 @pytest.mark.parametrize("kind", LOW)
@@ -214,9 +227,15 @@ def _vertex_owners(part, prefix="feature"):
 
 @pytest.mark.parametrize(
     ("change", "code"),
-    [({"angle": "0 deg"}, "bad_value"), ({"angle": "180 deg"}, "bad_value"), ({"length": 1}, "bad_value"), ({"radius": -1}, "bad_value"),
-     ({"extent": "between", "first": 50, "second": 900}, "off_edge"), ({"length": "nonsense"}, "broken_expression")],
-)  # fmt: skip
+    [
+        ({"angle": "0 deg"}, "bad_value"),
+        ({"angle": "180 deg"}, "bad_value"),
+        ({"length": 1}, "bad_value"),
+        ({"radius": -1}, "bad_value"),
+        ({"extent": "between", "first": 50, "second": 900}, "off_edge"),
+        ({"length": "nonsense"}, "broken_expression"),
+    ],
+)
 def test_what_cannot_be_is_said_and_the_last_good_part_stands(change, code):
     good = folded({"a": flange("right", 30)})
     values = {**{"length": 30}, **change}

@@ -17,12 +17,17 @@ from zygon.screen.skin import skin_data
 
 KEPT = Path(__file__).parents[2] / "fixtures" / "folds.json"
 PARTS = {
-    "walls": {"one": flange("left", 21, angle="63 deg"), "two": flange("front", 17, toward="b", angle="118 deg", order=1), "lip": flange("end", 9, on="one", order=2)},
+    "walls": {
+        "one": flange("left", 21, angle="63 deg"),
+        "two": flange("front", 17, toward="b", angle="118 deg", order=1),
+        "lip": flange("end", 9, on="one", order=2),
+    },
     "hem and step": {
-        "hem": {**flange("right", 11, kind="hem"), "style": "teardrop", "gap": entry(0.6)}, "step": {**flange("back", 23, kind="offset", order=1), "height": entry(7), "angle": entry("70 deg")},
+        "hem": {**flange("right", 11, kind="hem"), "style": "teardrop", "gap": entry(0.6)},
+        "step": {**flange("back", 23, kind="offset", order=1), "height": entry(7), "angle": entry("70 deg")},
     },
     "stiffened": {"one": {**flange("back", 26), "gussets": {"number": 2, "width": entry(7), "depth": entry(9)}}},
-}  # fmt: skip
+}
 SHARES = (0.0, 0.37, 1.0)
 
 

@@ -41,10 +41,14 @@ def test_inside_sizes_are_what_fits_between_the_walls(toward, radius):
 @pytest.mark.parametrize(
     ("own", "out", "high"),
     [
-        ({}, 10 - T, 30 + T), ({"where": "outside"}, 10, 30 + T), ({"where": "edge"}, 10 - 2 * T, 30 + T), ({"measured": "outer"}, 10 - T, 30),
-        ({"where": "outside", "measured": "outer"}, 10, 30), ({"measured": "tangent"}, 10 - T, 30 + 2 * T),
+        ({}, 10 - T, 30 + T),
+        ({"where": "outside"}, 10, 30 + T),
+        ({"where": "edge"}, 10 - 2 * T, 30 + T),
+        ({"measured": "outer"}, 10 - T, 30),
+        ({"where": "outside", "measured": "outer"}, 10, 30),
+        ({"measured": "tangent"}, 10 - T, 30 + 2 * T),
     ],
-)  # fmt: skip
+)
 def test_a_flange_that_says_otherwise_goes_by_its_own(own, out, high):
     data = tray({"left": flange("left", 30)}, probes=faces("left")).dump()
     data["parts"]["p"]["folding"]["sizes"] = "inside"

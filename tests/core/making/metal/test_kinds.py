@@ -176,9 +176,13 @@ def test_gussets_are_spread_evenly_and_marked_across_their_bend():
     assert math.dist(*marks[0].contour.points) == pytest.approx(2 * (12 - 2) + bend.width)
 
 
-@pytest.mark.parametrize(("gussets", "field"), [
-    ({"number": 30, "width": entry(8), "depth": entry(12)}, "gussets/number"), ({"number": 2, "width": entry(8), "depth": entry(60)}, "gussets/depth"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("gussets", "field"),
+    [
+        ({"number": 30, "width": entry(8), "depth": entry(12)}, "gussets/number"),
+        ({"number": 2, "width": entry(8), "depth": entry(60)}, "gussets/depth"),
+    ],
+)
 def test_gussets_without_room_are_said(gussets, field):
     built = folded({"f": {**flange("right", 40), "gussets": gussets}}, radius=2)
     assert [f.entry for f in built.faults] == [f"/parts/p/folding/flanges/f/{field}"]
@@ -208,9 +212,12 @@ def test_an_image_stands_on_the_other_wall_s_other_side(wall, there, side, image
     across = "u" if wall in ("left", "right") else "v"
     lip = {"mirrored": across, "on": "side", "order": 4}
     flanges = {
-        "wall": flange(wall, 40), "there": flange(there, 40, order=1),
-        "side": flange(side, 20, on="wall", order=2), "other": flange(image_side, 20, on="there", order=3), "lip": flange("end", 9, **lip),
-    }  # fmt: skip
+        "wall": flange(wall, 40),
+        "there": flange(there, 40, order=1),
+        "side": flange(side, 20, on="wall", order=2),
+        "other": flange(image_side, 20, on="there", order=3),
+        "lip": flange("end", 9, **lip),
+    }
     built = folded(flanges)
     assert not built.faults
     faces = {b.key: b.parent for b in part_of(built).flat.fold.bends}

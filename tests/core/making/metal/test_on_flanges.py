@@ -9,15 +9,22 @@ from zygon.owner import feature_id
 
 IN_THE_MIDDLE = {"u": {"origin": "centre", "offset": entry(0)}, "v": {"origin": "centre", "offset": entry(0)}}
 TAKEN = {
-    "hole": {"diameter": entry(6)}, "slot": {"length": entry(20), "width": entry(5)}, "rectangle": {"width": entry(20), "height": entry(8)},
-    "hand_hold": {"length": entry(60), "width": entry(12)}, "fan": {"opening": entry(14), "pitch": entry(14), "diameter": entry(2)},
+    "hole": {"diameter": entry(6)},
+    "slot": {"length": entry(20), "width": entry(5)},
+    "rectangle": {"width": entry(20), "height": entry(8)},
+    "hand_hold": {"length": entry(60), "width": entry(12)},
+    "fan": {"opening": entry(14), "pitch": entry(14), "diameter": entry(2)},
     "perforation": {"width": entry(30), "height": entry(16), "diameter": entry(3), "pitch": entry(6)},
-    "mark_line": {"length": entry(20)}, "mark_circle": {"diameter": entry(9)}, "mark_text": {"text": "up", "height": entry(5)},
-}  # fmt: skip
+    "mark_line": {"length": entry(20)},
+    "mark_circle": {"diameter": entry(9)},
+    "mark_text": {"text": "up", "height": entry(5)},
+}
 REFUSED = {
-    "pocket": {"width": entry(20), "height": entry(8), "depth": entry(0.4)}, "groove": {"width": entry(5), "depth": entry(0.4), "length": entry(20)},
-    "edge_notch": {"edge": "front", "width": entry(9), "depth": entry(4)}, "corner": {"size": entry(4)},
-}  # fmt: skip
+    "pocket": {"width": entry(20), "height": entry(8), "depth": entry(0.4)},
+    "groove": {"width": entry(5), "depth": entry(0.4), "length": entry(20)},
+    "edge_notch": {"edge": "front", "width": entry(9), "depth": entry(4)},
+    "corner": {"size": entry(4)},
+}
 
 
 def on_a_flange(kind, more):
@@ -87,7 +94,12 @@ def test_what_stands_on_the_low_and_on_the_high_edge_of_a_bent_piece(edge):
     x0, y0, x1, y1 = part.flat.bounds
     beyond = {"low": (0 - x0, 0 - y0), "high": (x1 - 200, y1 - 120)}
     # on the left edge what is seen from outside runs from the back to the front, and so on round
-    low, high = {"left": (("high", 1), ("low", 1)), "right": (("low", 1), ("high", 1)), "front": (("low", 0), ("high", 0)), "back": (("high", 0), ("low", 0))}[edge]  # fmt: skip
+    low, high = {
+        "left": (("high", 1), ("low", 1)),
+        "right": (("low", 1), ("high", 1)),
+        "front": (("low", 0), ("high", 0)),
+        "back": (("high", 0), ("low", 0)),
+    }[edge]
     lengths = {k: beyond[end][i] for k, (end, i) in (("a", low), ("b", high))}
     assert lengths["b"] - lengths["a"] == pytest.approx(7.0)
     assert sum(max(x, 0.0) > 1 for pair in beyond.values() for x in pair) == 2

@@ -34,8 +34,12 @@ def extent(part):
 @pytest.mark.parametrize("edge", EDGES)
 @settings(max_examples=12)
 @given(
-    legs=st.lists(st.tuples(st.floats(20, 60), st.sampled_from([30, 60, 90, 120, -45, -90]), st.one_of(st.none(), st.floats(0.2, 6))), min_size=1, max_size=3)
-)  # fmt: skip
+    legs=st.lists(
+        st.tuples(st.floats(20, 60), st.sampled_from([30, 60, 90, 120, -45, -90]), st.one_of(st.none(), st.floats(0.2, 6))),
+        min_size=1,
+        max_size=3,
+    )
+)
 def test_a_profile_lies_flat_by_the_sum_of_its_lengths_and_allowances(edge, toward, legs):
     """Developed length: the straight lengths between the bends and of each bend the arc of its neutral line (handbooks: BA = angle (R + K T))."""
     d = plate(radius="1.3 mm")

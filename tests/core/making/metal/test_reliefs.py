@@ -33,9 +33,11 @@ def sound(part):
 def extents(draw):
     kind = draw(st.sampled_from(["whole", "whole", "inset", "centred", "between"]))
     first, second = {
-        "whole": (0, 0), "inset": (draw(st.sampled_from([0, 3, 9])), draw(st.sampled_from([0, 2, 8]))),
-        "centred": (draw(st.sampled_from([8, 14])), draw(st.sampled_from([0, 2]))), "between": (draw(st.sampled_from([0, 4])), draw(st.sampled_from([10, 14]))),
-    }[kind]  # fmt: skip
+        "whole": (0, 0),
+        "inset": (draw(st.sampled_from([0, 3, 9])), draw(st.sampled_from([0, 2, 8]))),
+        "centred": (draw(st.sampled_from([8, 14])), draw(st.sampled_from([0, 2]))),
+        "between": (draw(st.sampled_from([0, 4])), draw(st.sampled_from([10, 14]))),
+    }[kind]
     return {"extent": kind, "first": first, "second": second} if kind != "whole" else {}
 
 

@@ -21,15 +21,27 @@ def flange(edge, length=30, kind="flange", **more):
 def folded(flanges, width=200, depth=120, thickness=1.0, k=0.42, features=None, **folding):
     """A built design of one folded part, 'p'; the plate lies at z = 0, and 'a' is up."""
     folding = {n: v if n in ("corner", "corners", "corner_shape", "crossing", "split", "sizes") else entry(v) for n, v in folding.items()}
-    return build(load({
-        "schema": 5, "name": "t",
-        "stocks": {"s": {"name": "steel", "nominal": entry(thickness), "density": 7.85, "bending": {"rule": "k", "k": k}}},
-        "parts": {"p": {
-            "kind": "board", "name": "tray", "stock": "s", "plane": "lying", "position": {"face": "bottom", "at": entry(0)},
-            "spans": {"x": {"low": entry(0), "high": entry(width)}, "y": {"low": entry(0), "high": entry(depth)}},
-            "features": features or {}, "folding": {"flanges": flanges, **folding},
-        }},
-    }))  # fmt: skip
+    return build(
+        load(
+            {
+                "schema": 5,
+                "name": "t",
+                "stocks": {"s": {"name": "steel", "nominal": entry(thickness), "density": 7.85, "bending": {"rule": "k", "k": k}}},
+                "parts": {
+                    "p": {
+                        "kind": "board",
+                        "name": "tray",
+                        "stock": "s",
+                        "plane": "lying",
+                        "position": {"face": "bottom", "at": entry(0)},
+                        "spans": {"x": {"low": entry(0), "high": entry(width)}, "y": {"low": entry(0), "high": entry(depth)}},
+                        "features": features or {},
+                        "folding": {"flanges": flanges, **folding},
+                    }
+                },
+            }
+        )
+    )
 
 
 def part_of(built):

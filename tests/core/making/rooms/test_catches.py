@@ -36,10 +36,21 @@ def shelves():
     return d
 
 
-@pytest.mark.parametrize(("part", "face", "plane"), [
-    ("left", "right", "lying"), ("right", "left", "lying"), ("left", "right", "facing_front"), ("floor", "top", "facing_side"), ("top", "bottom", "facing_side"),
-    ("floor", "top", "lying"), ("left", "right", "facing_side"), ("left", "left", "facing_side"), ("left", "left", "lying"), ("top", "top", "facing_front"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("part", "face", "plane"),
+    [
+        ("left", "right", "lying"),
+        ("right", "left", "lying"),
+        ("left", "right", "facing_front"),
+        ("floor", "top", "facing_side"),
+        ("top", "bottom", "facing_side"),
+        ("floor", "top", "lying"),
+        ("left", "right", "facing_side"),
+        ("left", "left", "facing_side"),
+        ("left", "left", "lying"),
+        ("top", "top", "facing_front"),
+    ],
+)
 def test_a_board_lies_where_its_catch_says_and_within_the_room(part, face, plane):
     built = build(shelves().document())
     axis, there = frame_of(plane).normal, bodies(built)
@@ -126,16 +137,23 @@ def test_what_is_placed_is_called_by_how_it_stands_and_never_twice(plane):
         assert FACES[frame_of(plane).normal]
 
 
-@pytest.mark.parametrize(("low", "high", "first", "on"), [
-    ("0 mm", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
-    ("0 in", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
-    ("0", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
-    ("a.top", "b.bottom", "a.top + (b.bottom - a.top - 3 * s.thickness) / 4", "(b.bottom - a.top - 3 * s.thickness) / 4 + s.thickness"),
-    ("12 mm", "90 mm", "12 mm + (90 mm - 12 mm - 3 * s.thickness) / 4", "(90 mm - 12 mm - 3 * s.thickness) / 4 + s.thickness"),
-    ("-12 mm", "90 mm", "-12 mm + (90 mm - (-12 mm) - 3 * s.thickness) / 4", "(90 mm - (-12 mm) - 3 * s.thickness) / 4 + s.thickness"),
-    ("a.top + 3 mm", "b.bottom", "a.top + 3 mm + (b.bottom - (a.top + 3 mm) - 3 * s.thickness) / 4",
-     "(b.bottom - (a.top + 3 mm) - 3 * s.thickness) / 4 + s.thickness"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("low", "high", "first", "on"),
+    [
+        ("0 mm", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
+        ("0 in", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
+        ("0", "width", "(width - 3 * s.thickness) / 4", "(width - 3 * s.thickness) / 4 + s.thickness"),
+        ("a.top", "b.bottom", "a.top + (b.bottom - a.top - 3 * s.thickness) / 4", "(b.bottom - a.top - 3 * s.thickness) / 4 + s.thickness"),
+        ("12 mm", "90 mm", "12 mm + (90 mm - 12 mm - 3 * s.thickness) / 4", "(90 mm - 12 mm - 3 * s.thickness) / 4 + s.thickness"),
+        ("-12 mm", "90 mm", "-12 mm + (90 mm - (-12 mm) - 3 * s.thickness) / 4", "(90 mm - (-12 mm) - 3 * s.thickness) / 4 + s.thickness"),
+        (
+            "a.top + 3 mm",
+            "b.bottom",
+            "a.top + 3 mm + (b.bottom - (a.top + 3 mm) - 3 * s.thickness) / 4",
+            "(b.bottom - (a.top + 3 mm) - 3 * s.thickness) / 4 + s.thickness",
+        ),
+    ],
+)
 def test_equal_gaps_are_written_so_that_they_follow(low, high, first, on):
     assert evenly(Bound(0.0, low), Bound(0.0, high), 3, "s") == (first, on)
 

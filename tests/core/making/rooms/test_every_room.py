@@ -40,8 +40,22 @@ def pulls_of(built, key):
         found = pulls(built, key)
     except DocumentError as error:
         return error.message
-    return [[p.face, p.axis, round(p.value, 3), p.pointer, p.text.base, round(p.text.constant, 3), p.text.word, p.whole, p.size, p.follow,
-             [[round(c.value, 3), c.entry] for c in p.catches]] for p in found]  # fmt: skip
+    return [
+        [
+            p.face,
+            p.axis,
+            round(p.value, 3),
+            p.pointer,
+            p.text.base,
+            round(p.text.constant, 3),
+            p.text.word,
+            p.whole,
+            p.size,
+            p.follow,
+            [[round(c.value, 3), c.entry] for c in p.catches],
+        ]
+        for p in found
+    ]
 
 
 def turned():
@@ -107,8 +121,13 @@ def test_rooms_catches_and_pulls_are_as_they_were(name):
 def boxes(by=(0, 0, 0), flipped=""):
     """Some boards along the axes, moved, or mirrored across the middle of 400 mm along an axis."""
     d = Draft("d", "ply12")
-    some = [("lying", 0, (0, 400), (0, 300)), ("facing_side", 40, (20, 280), (12, 200)), ("facing_side", 330, (0, 150), (12, 120)),
-            ("lying", 150, (60, 300), (50, 250)), ("facing_front", 240, (0, 400), (12, 90))]  # fmt: skip
+    some = [
+        ("lying", 0, (0, 400), (0, 300)),
+        ("facing_side", 40, (20, 280), (12, 200)),
+        ("facing_side", 330, (0, 150), (12, 120)),
+        ("lying", 150, (60, 300), (50, 250)),
+        ("facing_front", 240, (0, 400), (12, 90)),
+    ]
     for n, (plane, at, u, v) in enumerate(some):
         f = frame_of(plane)
         ends = {f.u: list(u), f.v: list(v)}

@@ -99,8 +99,11 @@ def test_it_catches_on_the_middles_and_on_others_of_its_own_face(plane):
     told = {m.words: (round(m.value, 3), m.origin, m.text) for m in along.marks if not m.edge}
     # the neighbour takes its strip from 60 mm on: the wider of what is left lies above it
     stands = 60 + 11.8
-    assert told == {"in the middle": (130.0, "centre", "0"), "in the middle of the opening": (round((stands + 260) / 2, 3), "opening", "0"),
-                    "in line with g0": (220.0, FACES[frame.u][1], "40 mm")}  # fmt: skip
+    assert told == {
+        "in the middle": (130.0, "centre", "0"),
+        "in the middle of the opening": (round((stands + 260) / 2, 3), "opening", "0"),
+        "in line with g0": (220.0, FACES[frame.u][1], "40 mm"),
+    }
     assert {m.words: m.value for m in across.marks if not m.edge} == {"in the middle": 90.0, "in line with g0": 77.0}
     assert [(m.words, m.value) for m in along.marks if m.edge] == [(f"{low_u} edge", 0.0), (f"{FACES[frame.u][1]} edge", 260.0)]
 
@@ -111,11 +114,16 @@ def test_it_lies_on_the_face_that_it_is_cut_into():
         assert feature_pulls(built, "a", "f").at[2] == pytest.approx(height)
 
 
-@pytest.mark.parametrize(("kind", "more", "ways"), [
-    ("groove", {"along": "u", "width": "4 mm", "depth": "2 mm"}, ["v"]), ("groove", {"along": "v", "width": "4 mm", "depth": "2 mm"}, ["u"]),
-    ("groove", {"along": "v", "width": "4 mm", "depth": "2 mm", "length": "30 mm"}, ["u", "v"]), ("edge_notch", {"edge": "left", "width": "9 mm", "depth": "4 mm"}, ["v"]),
-    ("edge_hole", {"edge": "back", "diameter": "4 mm", "depth": "9 mm"}, ["u"]),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "more", "ways"),
+    [
+        ("groove", {"along": "u", "width": "4 mm", "depth": "2 mm"}, ["v"]),
+        ("groove", {"along": "v", "width": "4 mm", "depth": "2 mm"}, ["u"]),
+        ("groove", {"along": "v", "width": "4 mm", "depth": "2 mm", "length": "30 mm"}, ["u", "v"]),
+        ("edge_notch", {"edge": "left", "width": "9 mm", "depth": "4 mm"}, ["v"]),
+        ("edge_hole", {"edge": "back", "diameter": "4 mm", "depth": "9 mm"}, ["u"]),
+    ],
+)
 def test_what_lies_along_one_way_is_dragged_along_it_alone(kind, more, ways):
     d = Draft("d")
     d.board("a", "ply12", "lying", "0", ("0", "200 mm"), ("0", "100 mm"))
@@ -140,11 +148,18 @@ def test_an_offset_that_cannot_be_read_is_left_alone():
 
 
 @pytest.mark.parametrize("plane", PLANES)
-@pytest.mark.parametrize(("kind", "more"), [
-    ("hole", {"diameter": "21 mm"}), ("slot", {"length": "44 mm", "width": "12 mm", "angle": "30 deg"}), ("rectangle", {"width": "50 mm", "height": "31 mm", "angle": "-70 deg"}),
-    ("pocket", {"width": "50 mm", "height": "31 mm", "depth": "4 mm"}), ("hand_hold", {"length": "90 mm", "width": "30 mm"}), ("mark_circle", {"diameter": "18 mm"}),
-    ("mark_line", {"length": "40 mm", "angle": "15 deg"}),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "more"),
+    [
+        ("hole", {"diameter": "21 mm"}),
+        ("slot", {"length": "44 mm", "width": "12 mm", "angle": "30 deg"}),
+        ("rectangle", {"width": "50 mm", "height": "31 mm", "angle": "-70 deg"}),
+        ("pocket", {"width": "50 mm", "height": "31 mm", "depth": "4 mm"}),
+        ("hand_hold", {"length": "90 mm", "width": "30 mm"}),
+        ("mark_circle", {"diameter": "18 mm"}),
+        ("mark_line", {"length": "40 mm", "angle": "15 deg"}),
+    ],
+)
 def test_what_is_pulled_at_its_sides_grows_to_both_and_lies_where_it_is_cut(kind, more, plane):
     frame = frame_of(plane)
     d = board(plane, (FACES[frame.u][0], "121 mm"), (FACES[frame.v][0], "83 mm"))

@@ -110,8 +110,13 @@ def test_rooms_are_free_end_where_something_is_met_and_leave_nothing_out(some, d
         # a wall thinner than the probe beside it does not hide behind rounding
         if met(there, cube(low, high)) > 0:
             continue
-        inside = [r for r in rooms if all(r.span(a)[0] - 0.6 <= at[i] <= r.span(a)[1] + 0.6 for i, a in enumerate(AXES) if i != n or n == k)
-                  and r.span(AXES[n])[0] - 0.1 <= low[n] and high[n] <= r.span(AXES[n])[1] + 0.1]  # fmt: skip
+        inside = [
+            r
+            for r in rooms
+            if all(r.span(a)[0] - 0.6 <= at[i] <= r.span(a)[1] + 0.6 for i, a in enumerate(AXES) if i != n or n == k)
+            and r.span(AXES[n])[0] - 0.1 <= low[n]
+            and high[n] <= r.span(AXES[n])[1] + 0.1
+        ]
         assert inside, (part, face, plane, at, [r.bounds for r in rooms])
 
 

@@ -21,7 +21,12 @@ def along(line):
 def grown(built, key, by):
     size = built.document.sizes[key]
     now = built.values[f"/sizes/{key}/entry"].value
-    return build(patched(built.document.dump(), [{"op": "replace", "path": f"/sizes/{key}/entry", "value": {"text": f"{now + by} mm", "unit": size.entry.unit}}]))  # fmt: skip
+    return build(
+        patched(
+            built.document.dump(),
+            [{"op": "replace", "path": f"/sizes/{key}/entry", "value": {"text": f"{now + by} mm", "unit": size.entry.unit}}],
+        )
+    )
 
 
 @pytest.mark.parametrize("by", [2.0, -1.5])
@@ -77,7 +82,18 @@ def test_every_place_that_is_a_size_has_its_line(plane, side):
     assert only("pitch") == ([i(frame.u)], [pytest.approx(17), pytest.approx(17 + 411)])
 
 
-@pytest.mark.parametrize("text, sign", [("width", 1), ("b.left + width", 1), ("b.right - width", -1), ("2 * width - width", 1), ("width / 2", 0), ("width + width", 0), ("max(width, 5 mm)", 1)])  # fmt: skip
+@pytest.mark.parametrize(
+    "text, sign",
+    [
+        ("width", 1),
+        ("b.left + width", 1),
+        ("b.right - width", -1),
+        ("2 * width - width", 1),
+        ("width / 2", 0),
+        ("width + width", 0),
+        ("max(width, 5 mm)", 1),
+    ],
+)
 def test_only_what_is_just_the_size_has_a_line(text, sign):
     d = Draft("one", "ply12").size("width", "100 mm")
     d.board("b", "ply12", "lying", 200, (0, 300), (0, 50))
@@ -144,9 +160,16 @@ def test_what_cannot_be_read_has_no_line_and_breaks_nothing():
 
 
 @pytest.mark.parametrize("plane", ["lying", "facing_front", "facing_side"])
-@pytest.mark.parametrize(("kind", "measures"), [
-    ("hole", ("diameter",)), ("slot", ("length", "width")), ("rectangle", ("width", "height")), ("hand_hold", ("length", "width")), ("pocket", ("width", "height")),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "measures"),
+    [
+        ("hole", ("diameter",)),
+        ("slot", ("length", "width")),
+        ("rectangle", ("width", "height")),
+        ("hand_hold", ("length", "width")),
+        ("pocket", ("width", "height")),
+    ],
+)
 @pytest.mark.parametrize("angle", ["0", "30 deg"])
 def test_what_is_as_wide_as_a_size_has_its_line_across_its_middle(kind, measures, angle, plane):
     d = Draft("d", "ply12", cutter="router")

@@ -70,10 +70,12 @@ def test_every_head_along_every_axis_from_both_ends_is_as_long_as_all_that_it_pa
 
 
 @given(
-    first=st.floats(2, 30), second=st.floats(2, 30), size=st.sampled_from(["M3", "M4", "M5", "M6", "M8", "M10"]),
+    first=st.floats(2, 30),
+    second=st.floats(2, 30),
+    size=st.sampled_from(["M3", "M4", "M5", "M6", "M8", "M10"]),
     washers=st.tuples(st.sampled_from(["none", "plain_washer", "large_washer"]), st.sampled_from(["none", "plain_washer", "large_washer"])),
     nut=st.sampled_from(["hexagon_nut", "locking_nut"]),
-)  # fmt: skip
+)
 @settings(deadline=None, max_examples=60)
 def test_the_shortest_that_reaches_one_pitch_past_the_nut_is_taken(first, second, size, washers, nut):
     thick = {"ply18": f"{first:.4f} mm", "ply12": f"{second:.4f} mm"}

@@ -30,14 +30,20 @@ def swapped(piece):
     [
         ([(0, 0, 100, 50)], [(0, 100)]),
         # it reaches into the slab from 10 to 30 by less, and by more, than half the tolerance
-        ([(0, 0, 100, 10.04)], []), ([(0, 0, 100, 10.07)], [(0, 100)]), ([(0, 29.96, 100, 50)], []), ([(0, 29.93, 100, 50)], [(0, 100)]),
+        ([(0, 0, 100, 10.04)], []),
+        ([(0, 0, 100, 10.07)], [(0, 100)]),
+        ([(0, 29.96, 100, 50)], []),
+        ([(0, 29.93, 100, 50)], [(0, 100)]),
         # small, and too small to be anything
-        ([(5, 15, 5.3, 15.3)], [(5, 5.3)]), ([(5, 15, 5.04, 15.04)], []),
+        ([(5, 15, 5.3, 15.3)], [(5, 5.3)]),
+        ([(5, 15, 5.04, 15.04)], []),
         # one behind the other is one stretch where they touch, overlap, or one reaches over the other
-        ([(0, 12, 40, 15), (40, 20, 70, 25)], [(0, 70)]), ([(0, 12, 40, 15), (30, 20, 70, 25)], [(0, 70)]),
-        ([(0, 12, 80, 15), (30, 20, 50, 25)], [(0, 80)]), ([(0, 12, 30, 15), (40, 12, 80, 15)], [(0, 30), (40, 80)]),
+        ([(0, 12, 40, 15), (40, 20, 70, 25)], [(0, 70)]),
+        ([(0, 12, 40, 15), (30, 20, 70, 25)], [(0, 70)]),
+        ([(0, 12, 80, 15), (30, 20, 50, 25)], [(0, 80)]),
+        ([(0, 12, 30, 15), (40, 12, 80, 15)], [(0, 30), (40, 80)]),
     ],
-)  # fmt: skip
+)
 def test_where_a_layer_is_well_within_another_s_slab(pieces, found, along):
     """A layer flat on z, seen along x through a slab across y, or along y through one across x."""
     own = layer("z", 0, 12, *(pieces if along == "x" else map(swapped, pieces)))

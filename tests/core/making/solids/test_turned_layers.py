@@ -21,7 +21,14 @@ def pair(plane, turned, about, through, shift):
     u, v = (a for a in "xyz" if a != normal)
     d = Draft("pair", "ply12")
     d.board("angle", "ply12", plane, "0", ("0", "200 mm"), ("0", "90 mm"))
-    d.feature("angle", "notch", "rectangle", ({"x": "right", "y": "back", "z": "top"}[u], "30 mm"), ({"x": "right", "y": "back", "z": "top"}[v], "25 mm"), **NOTCH)  # fmt: skip
+    d.feature(
+        "angle",
+        "notch",
+        "rectangle",
+        ({"x": "right", "y": "back", "z": "top"}[u], "30 mm"),
+        ({"x": "right", "y": "back", "z": "top"}[v], "25 mm"),
+        **NOTCH,
+    )
     d.turn("angle", about, turned, **{a: "40 mm" for a in "xyz" if a != about})
     d.board("bar", "ply12", through, shift, ("-150 mm", "300 mm"), ("20 mm", "45 mm"))
     return build(d.document())

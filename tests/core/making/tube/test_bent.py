@@ -139,7 +139,7 @@ def test_equal_bails_are_one_row_and_hands_are_told_apart():
         (BAIL, {"lies": "0"}, "lies by a side of it", "lies"),
         ([(0, 0, 0), (0, 0, 100), (0, 0, 20)], {}, "go back on itself", "lines"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_bent_so_is_said_at_its_entry(points, more, words, field):
     built = build(rod(points, against="y", **{"radius": "16 mm", **more}).document())
     (fault,) = [f for f in built.faults if f.code == "no_place"]

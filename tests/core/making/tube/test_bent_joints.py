@@ -48,11 +48,17 @@ def sound(built):
 
 
 @pytest.mark.parametrize("backward", [False, True])
-@pytest.mark.parametrize(("kind", "section", "main", "lean", "foot"), [
-    ("member_cope", "round tube", "round tube", 0.0, (0, 0)), ("member_cope", "thin round tube", "round tube", 20.0, (0, 3.0)),
-    ("member_cope", "square tube", "round tube", 0.0, (0, 0)), ("member_butt", "square tube", "square tube", 0.0, (0, 0)),
-    ("member_butt", "flat", "rectangular tube", 25.0, (0, 0)), ("member_mitre", "square tube", "square tube", 0.0, (150, 0)),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("kind", "section", "main", "lean", "foot"),
+    [
+        ("member_cope", "round tube", "round tube", 0.0, (0, 0)),
+        ("member_cope", "thin round tube", "round tube", 20.0, (0, 3.0)),
+        ("member_cope", "square tube", "round tube", 0.0, (0, 0)),
+        ("member_butt", "square tube", "square tube", 0.0, (0, 0)),
+        ("member_butt", "flat", "rectangular tube", 25.0, (0, 0)),
+        ("member_mitre", "square tube", "square tube", 0.0, (150, 0)),
+    ],
+)
 def test_its_end_is_cut_as_a_straight_tubes_end_is(kind, section, main, lean, foot, backward):
     if section == "square tube" and main == "round tube":
         section, main = "thin round tube", "square tube"

@@ -83,16 +83,19 @@ def test_rounds_may_meet_but_not_overlap():
         bent_path([(0, 0, 0), (50, 0, 0), (50, 31, 0), (0, 31, 0)], 16, 8)
 
 
-@pytest.mark.parametrize("points, radius, diameter, entry, words", [
-    ([(0, 0, 0), (50, 0, 0), (10, 0, 0)], 16, 8, "points", "go back on itself"),
-    ([(0, 0, 0), (0, 0, 0), (10, 0, 0)], 16, 8, "points", "apart from the one before it"),
-    ([(0, 0, 0)], 16, 8, "points", "two or more"),
-    ([(0, 0, 0), (1, 2)], 16, 8, "points", "x, y and z"),
-    ([(0, 0, 0), (1, 2, math.nan)], 16, 8, "points", "numbers"),
-    ([(0, 0, 0), (90, 0, 0)], 3.9, 8, "radius", "at least half of the diameter of 8 mm"),
-    ([(0, 0, 0), (90, 0, 0)], math.inf, 8, "radius", "greater than 0"),
-    ([(0, 0, 0), (90, 0, 0)], 8, 0, "diameter", "greater than 0"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "points, radius, diameter, entry, words",
+    [
+        ([(0, 0, 0), (50, 0, 0), (10, 0, 0)], 16, 8, "points", "go back on itself"),
+        ([(0, 0, 0), (0, 0, 0), (10, 0, 0)], 16, 8, "points", "apart from the one before it"),
+        ([(0, 0, 0)], 16, 8, "points", "two or more"),
+        ([(0, 0, 0), (1, 2)], 16, 8, "points", "x, y and z"),
+        ([(0, 0, 0), (1, 2, math.nan)], 16, 8, "points", "numbers"),
+        ([(0, 0, 0), (90, 0, 0)], 3.9, 8, "radius", "at least half of the diameter of 8 mm"),
+        ([(0, 0, 0), (90, 0, 0)], math.inf, 8, "radius", "greater than 0"),
+        ([(0, 0, 0), (90, 0, 0)], 8, 0, "diameter", "greater than 0"),
+    ],
+)
 def test_what_cannot_be_bent_is_refused_by_its_entry(points, radius, diameter, entry, words):
     with pytest.raises(MemberError) as error:
         bent_path(points, radius, diameter)

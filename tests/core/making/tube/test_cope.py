@@ -105,20 +105,23 @@ def test_mirrored_offsets_give_mirrored_edges_and_square_ones_are_alike_all_roun
     assert Cope(40, 40, 90).length(90) == pytest.approx(0, abs=1e-6)  # as wide as its main
 
 
-@pytest.mark.parametrize("asked, entry, words", [
-    ((40, 42.4, 60), "branch", "no wider than its main of 40 mm"),
-    ((60, 42.4, 60, 8.9), "offset", "the axes pass at 8.8 mm at most"),
-    ((60, 42.4, 60, -8.9), "offset", "the axes pass at 8.8 mm at most"),
-    ((40, 40, 60, 0.1), "offset", "no room for an offset"),
-    ((60, 42.4, 4.9), "angle", "from 5 to 90 degrees"),
-    ((60, 42.4, 90.1), "angle", "from 5 to 90 degrees"),
-    ((60, 42.4, 60, 0, 21.2), "wall", "less than half of the branch's 42.4 mm"),
-    ((60, 42.4, 60, 0, -1), "wall", "at least 0"),
-    ((0, 42.4, 60), "main", "greater than 0"),
-    ((60, math.nan, 60), "branch", "greater than 0"),
-    ((60, 42.4, math.nan), "angle", "from 5 to 90"),
-    ((60, 42.4, 60, math.inf), "offset", "does not overhang"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    "asked, entry, words",
+    [
+        ((40, 42.4, 60), "branch", "no wider than its main of 40 mm"),
+        ((60, 42.4, 60, 8.9), "offset", "the axes pass at 8.8 mm at most"),
+        ((60, 42.4, 60, -8.9), "offset", "the axes pass at 8.8 mm at most"),
+        ((40, 40, 60, 0.1), "offset", "no room for an offset"),
+        ((60, 42.4, 4.9), "angle", "from 5 to 90 degrees"),
+        ((60, 42.4, 90.1), "angle", "from 5 to 90 degrees"),
+        ((60, 42.4, 60, 0, 21.2), "wall", "less than half of the branch's 42.4 mm"),
+        ((60, 42.4, 60, 0, -1), "wall", "at least 0"),
+        ((0, 42.4, 60), "main", "greater than 0"),
+        ((60, math.nan, 60), "branch", "greater than 0"),
+        ((60, 42.4, math.nan), "angle", "from 5 to 90"),
+        ((60, 42.4, 60, math.inf), "offset", "does not overhang"),
+    ],
+)
 def test_what_cannot_be_coped_is_refused_by_its_entry(asked, entry, words):
     with pytest.raises(MemberError) as error:
         Cope(*asked)

@@ -154,7 +154,7 @@ def rows(*pairs):
         ([HOLE, {**HOLE, "off": "300", "around": "40 deg"}], [HOLE, {**HOLE, "off": "300", "around": "-40 deg"}], 2),  # mirror images
         ([HOLE, {**HOLE, "off": "300", "around": "90 deg"}], [HOLE, {**HOLE, "off": "300", "around": "-90 deg"}], 1),
     ],
-)  # fmt: skip
+)
 def test_equal_pieces_are_one_row_however_they_are_drilled(one, other, n):
     assert rows((one, "0"), (other, "0")) == n
     assert rows((one, "25 deg"), (other, "0")) == n
@@ -231,8 +231,11 @@ def test_a_bent_tube_is_drilled_where_the_straight_bar_was(end, off, around, wal
 def test_what_is_drilled_leaves_the_other_leg_alone_and_no_bend_is_drilled():
     """A narrow hairpin: the hole in one leg ends there, though the other lies behind it."""
     d = stocked(ROUND)
-    d.frame("f", {k: mm(p) for k, p in {"a": (0, 0, 0), "b": (400, 0, 0), "c": (400, 0, 130), "e": (0, 0, 130)}.items()},
-            {"l": ("a", "b"), "m": ("b", "c"), "n": ("c", "e")})  # fmt: skip
+    d.frame(
+        "f",
+        {k: mm(p) for k, p in {"a": (0, 0, 0), "b": (400, 0, 0), "c": (400, 0, 130), "e": (0, 0, 130)}.items()},
+        {"l": ("a", "b"), "m": ("b", "c"), "n": ("c", "e")},
+    )
     d.member("tube", key(ROUND), "f", "l", "m", "n", radius="65 mm", against="y")
     d.data["parts"]["tube"]["holes"] = {"h": {"off": entry("100"), "wide": entry("10"), "around": {"text": "90 deg"}}}
     built = build(d.document())
@@ -316,8 +319,13 @@ def test_a_broken_bore_is_said_once():
 
 @settings(max_examples=20, deadline=None)
 @given(
-    off=st.floats(20, 480), around=st.floats(0, 360), wide=st.floats(3, 18), angle=st.floats(0, 360), end=st.sampled_from("ab"), walls=st.sampled_from(["one", "both"])
-)  # fmt: skip
+    off=st.floats(20, 480),
+    around=st.floats(0, 360),
+    wide=st.floats(3, 18),
+    angle=st.floats(0, 360),
+    end=st.sampled_from("ab"),
+    walls=st.sampled_from(["one", "both"]),
+)
 def test_a_tube_that_is_moved_or_mirrored_is_drilled_as_it_was(off, around, wide, angle, end, walls):
     hole = {"off": f"{off} mm", "around": f"{around} deg", "wide": f"{wide} mm", "end": end, "walls": walls}
     a = math.radians(angle)

@@ -39,12 +39,18 @@ def pressed(section="round tube", bent=False, way=(LONG, 0, 0), **ends):
     return d
 
 
-@pytest.mark.parametrize(("across", "wall", "thick", "wide"), [
-    # between two straight walls the middle of the wall is as long as it was: pi (D - t) = 2 s + pi t
-    (20, 2, 4, math.pi * 16 / 2 + 4), (42.4, 2.6, 5.2, math.pi * 37.2 / 2 + 5.2), (20, 2, 10, math.pi * 10 / 2 + 10),
-    # a bar keeps its area: with rounds of half its thickness
-    (12, 0, 6, (math.pi * 36 - math.pi * 9) / 6 + 6), (10, 0, 10, 10),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("across", "wall", "thick", "wide"),
+    [
+        # between two straight walls the middle of the wall is as long as it was: pi (D - t) = 2 s + pi t
+        (20, 2, 4, math.pi * 16 / 2 + 4),
+        (42.4, 2.6, 5.2, math.pi * 37.2 / 2 + 5.2),
+        (20, 2, 10, math.pi * 10 / 2 + 10),
+        # a bar keeps its area: with rounds of half its thickness
+        (12, 0, 6, (math.pi * 36 - math.pi * 9) / 6 + 6),
+        (10, 0, 10, 10),
+    ],
+)
 def test_what_is_pressed_keeps_its_wall_or_its_area(across, wall, thick, wide):
     assert flat_wide(across, wall, thick) == pytest.approx(wide)
     if not wall:
@@ -159,19 +165,22 @@ def test_mirrored_copies_have_their_flats_mirrored(bent):
     assert reach(points(one, mirrored=True)) == pytest.approx(reach(points(other)), abs=0.02)
 
 
-@pytest.mark.parametrize(("section", "end", "field", "words"), [
-    ("square tube", {"flat": 40}, "flat", "a round tube or bar"),
-    ("round tube", {"flat": 0}, "flat", "longer than 0"),
-    ("round tube", {"flat": 401}, "flat", "no longer than what is straight there, 400 mm"),
-    ("round tube", {"flat": 380, "blend": 30}, "blend", "no longer than what is straight there, 20 mm"),
-    ("round tube", {"flat": 40, "thick": 5}, "thick", "at least its two walls, 5.2 mm"),
-    ("round tube", {"flat": 40, "thick": 42.4}, "thick", "less than 42.4 mm"),
-    ("round bar", {"flat": 40, "thick": 0}, "thick", "greater than 0"),
-    ("round tube", {"flat": 40, "bore": 80}, "bore", "less than the flat is wide"),
-    ("round tube", {"flat": 40, "bore": 10, "bore_off": 4}, "bore_off", "lies whole in the flat"),
-    ("round tube", {"flat": 40, "bore": 10, "bore_off": 36}, "bore_off", "lies whole in the flat"),
-    ("round bar", {"flat": 40, "chamfer": 1}, "flat", "a thread and a chamfer are on a round end"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("section", "end", "field", "words"),
+    [
+        ("square tube", {"flat": 40}, "flat", "a round tube or bar"),
+        ("round tube", {"flat": 0}, "flat", "longer than 0"),
+        ("round tube", {"flat": 401}, "flat", "no longer than what is straight there, 400 mm"),
+        ("round tube", {"flat": 380, "blend": 30}, "blend", "no longer than what is straight there, 20 mm"),
+        ("round tube", {"flat": 40, "thick": 5}, "thick", "at least its two walls, 5.2 mm"),
+        ("round tube", {"flat": 40, "thick": 42.4}, "thick", "less than 42.4 mm"),
+        ("round bar", {"flat": 40, "thick": 0}, "thick", "greater than 0"),
+        ("round tube", {"flat": 40, "bore": 80}, "bore", "less than the flat is wide"),
+        ("round tube", {"flat": 40, "bore": 10, "bore_off": 4}, "bore_off", "lies whole in the flat"),
+        ("round tube", {"flat": 40, "bore": 10, "bore_off": 36}, "bore_off", "lies whole in the flat"),
+        ("round bar", {"flat": 40, "chamfer": 1}, "flat", "a thread and a chamfer are on a round end"),
+    ],
+)
 def test_what_cannot_be_pressed_is_said_at_its_field(section, end, field, words):
     built = build(pressed(section, b=end).document())
     (fault,) = built.faults

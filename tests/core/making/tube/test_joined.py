@@ -65,8 +65,16 @@ def test_a_cope_is_the_two_cylinders_equation(degrees, offset):
     theta = math.radians(degrees)
     d = stocked("round tube", "thin round tube")
     d.data["stocks"]["thin_round_tube"]["nominal"]["text"] = "60.3"
-    d.frame("f", {"p": mm((0, offset, 0)), "q": mm((300 * math.sin(theta), offset, 300 * math.cos(theta))), "r": mm((0, 0, -400)), "s": mm((0, 0, 400))},
-            {"l": ("p", "q"), "m": ("r", "s")})  # fmt: skip
+    d.frame(
+        "f",
+        {
+            "p": mm((0, offset, 0)),
+            "q": mm((300 * math.sin(theta), offset, 300 * math.cos(theta))),
+            "r": mm((0, 0, -400)),
+            "s": mm((0, 0, 400)),
+        },
+        {"l": ("p", "q"), "m": ("r", "s")},
+    )
     d.member("branch", "round_tube", "f", "l", against="y").member("main", "thin_round_tube", "f", "m", against="y")
     d.joint("member_cope", "branch", "main")
     built = build(d.document())
@@ -132,8 +140,19 @@ def gap(built, one, other) -> float:
     return gap_between(built.made[one], built.made[other], 10)
 
 
-@pytest.mark.parametrize(("one", "other"), [("thin round tube", "round tube"), ("round tube", "round tube"), ("round bar", "square tube"), ("flat", "round tube"),
-                                            ("square tube", "square tube"), ("hexagon", "round tube"), ("round bar", "hexagon"), ("thin round tube", "square tube")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("one", "other"),
+    [
+        ("thin round tube", "round tube"),
+        ("round tube", "round tube"),
+        ("round bar", "square tube"),
+        ("flat", "round tube"),
+        ("square tube", "square tube"),
+        ("hexagon", "round tube"),
+        ("round bar", "hexagon"),
+        ("thin round tube", "square tube"),
+    ],
+)
 @pytest.mark.parametrize("way", ["square", "sloping"])
 def test_a_cope_lies_all_round_on_any_section(one, other, way):
     built = build(two(one, other, [(300, 0, 0), [300 * x for x in WAYS[way]]], "member_cope").document())
@@ -150,8 +169,10 @@ def test_a_cope_lies_all_round_on_any_section(one, other, way):
 @given(
     st.sampled_from(["round tube", "square tube", "rectangular tube", "flat"]),
     st.sampled_from(["member_mitre", "member_butt", "member_cope"]),
-    st.tuples(*[st.floats(-1, 1)] * 6), st.integers(0, 3), st.floats(-180, 180),
-)  # fmt: skip
+    st.tuples(*[st.floats(-1, 1)] * 6),
+    st.integers(0, 3),
+    st.floats(-180, 180),
+)
 @settings(max_examples=40, deadline=None)
 def test_what_is_cut_does_not_hang_on_where_it_stands(section, joint, ways, quarter, turn):
     """A frame that is turned and moved as a whole is cut as it was; so is its mirror image, in the other hand."""
@@ -162,7 +183,12 @@ def test_what_is_cut_does_not_hang_on_where_it_stands(section, joint, ways, quar
     span = (0, 1) if joint == "member_mitre" else (-1, 1)
     still = two(section, section, [a, b], joint, turns=(quarter * 90, 0), span=span)
     moved = two(section, section, [a, b], joint, turns=(quarter * 90, 0), span=span)
-    moved.data["groups"]["g"] = {"name": "g", "order": 0, "move": {"x": {"text": "12.5 mm"}}, "turns": {"t": {"axis": "y", "angle": {"text": f"{turn} deg"}, "at": {"x": {"text": "3 mm"}, "z": {"text": "7 mm"}}}}}  # fmt: skip
+    moved.data["groups"]["g"] = {
+        "name": "g",
+        "order": 0,
+        "move": {"x": {"text": "12.5 mm"}},
+        "turns": {"t": {"axis": "y", "angle": {"text": f"{turn} deg"}, "at": {"x": {"text": "3 mm"}, "z": {"text": "7 mm"}}}},
+    }
     for record in (moved.data["frames"]["f"], moved.data["parts"]["one"], moved.data["parts"]["other"]):
         record["group"] = "g"
     moved.mirror("m", "x", "900 mm", "group:g", names={"one": "one_m", "other": "other_m"})
@@ -273,7 +299,7 @@ def test_a_tube_that_passes_through_another_cuts_its_hole():
         ([(300, 0, 0), (0, 0, 200)], (0, 0, 0), "member_butt", "is round: an end that lies on it is coped"),
         ([(300, 0, 0), (0, 0, 200)], (0, 0, 0), "member_passage", "runs on at both sides"),
     ],
-)  # fmt: skip
+)
 def test_what_cannot_be_joined_so_says_why_and_stays_as_it_is(ways, at, joint, words):
     built = build(two("round tube", "round tube", ways, joint, at=at).document())
     assert words in built.joints["one-other"].refused
@@ -320,8 +346,16 @@ def test_mass_is_by_the_section(section, area, metre):
     assert cut_list(built)[0].mass == pytest.approx(metre * 1000, abs=0.5)
 
 
-NOTCHED = [("round tube", "square tube"), ("square tube", "round tube"), ("flat", "rectangular tube"), ("round bar", "hexagon"), ("hexagon", "round tube"),
-           ("round tube", "channel"), ("angle", "square tube"), ("square tube", "angle")]  # fmt: skip
+NOTCHED = [
+    ("round tube", "square tube"),
+    ("square tube", "round tube"),
+    ("flat", "rectangular tube"),
+    ("round bar", "hexagon"),
+    ("hexagon", "round tube"),
+    ("round tube", "channel"),
+    ("angle", "square tube"),
+    ("square tube", "angle"),
+]
 
 
 @pytest.mark.parametrize("hand", [1, -1])

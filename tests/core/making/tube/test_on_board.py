@@ -70,11 +70,14 @@ def test_a_gap_for_the_weld_stays_wherever_the_line_ends(reach, gap):
     assert gap_between(built.made["post"], built.made["board"], 5) == pytest.approx(gap, abs=1e-3)
 
 
-@pytest.mark.parametrize(("more", "words"), [
-    ({"reach": -30.0}, "ends 30 mm short of board"),
-    ({"reach": 60.0}, "passes through board; it can be let through"),
-    ({"lean": 88.0}, "runs alongside board"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("more", "words"),
+    [
+        ({"reach": -30.0}, "ends 30 mm short of board"),
+        ({"reach": 60.0}, "passes through board; it can be let through"),
+        ({"lean": 88.0}, "runs alongside board"),
+    ],
+)
 def test_what_does_not_come_to_the_board_says_why(more, words):
     built = build(onto(**more).document())
     assert words in built.joints["post-board"].refused
@@ -174,11 +177,18 @@ def test_plates_on_both_ends_of_every_leg():
     fine(built)
 
 
-@pytest.mark.parametrize(("change", "words"), [
-    (lambda d: d.data["frames"]["f"]["points"]["q"]["at"]["x"].update(text="50 mm"), "does not run straight along an axis"),
-    (lambda d: d.board("top", "ply18", "lying", "700 mm", ("-90 mm", "90 mm"), ("-90 mm", "90 mm")).joint("member_on_board", "leg", "top"),
-     "End B of leg is cut to something already"),
-])  # fmt: skip
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        (lambda d: d.data["frames"]["f"]["points"]["q"]["at"]["x"].update(text="50 mm"), "does not run straight along an axis"),
+        (
+            lambda d: d.board("top", "ply18", "lying", "700 mm", ("-90 mm", "90 mm"), ("-90 mm", "90 mm")).joint(
+                "member_on_board", "leg", "top"
+            ),
+            "End B of leg is cut to something already",
+        ),
+    ],
+)
 def test_what_bears_no_plate_says_why(change, words):
     d = stocked("square tube")
     d.frame("f", {"p": ("0", "0", "0"), "q": ("0", "0", "700 mm")}, {"l": ("p", "q")})
@@ -192,8 +202,19 @@ def test_what_bears_no_plate_says_why(change, words):
             add_end_plate(built, member, "b", stock, "30 mm", "")
 
 
-@pytest.mark.parametrize(("beside", "hole", "entry"), [("nothing", "", "beside"), ("30 mmm", "", "beside"), ("-80 mm", "", "beside"), (" ", "", "beside"),
-                                                      ("30 mm", "0", "hole"), ("30 mm", "-9 mm", "hole"), ("30 mm", "wide", "hole"), ("30 deg", "", "beside")])  # fmt: skip
+@pytest.mark.parametrize(
+    ("beside", "hole", "entry"),
+    [
+        ("nothing", "", "beside"),
+        ("30 mmm", "", "beside"),
+        ("-80 mm", "", "beside"),
+        (" ", "", "beside"),
+        ("30 mm", "0", "hole"),
+        ("30 mm", "-9 mm", "hole"),
+        ("30 mm", "wide", "hole"),
+        ("30 deg", "", "beside"),
+    ],
+)
 def test_what_is_typed_for_a_plate_is_refused_by_its_entry(beside, hole, entry):
     d = stocked("square tube")
     d.frame("f", {"p": ("0", "0", "0"), "q": ("0", "0", "700 mm")}, {"l": ("p", "q")})
