@@ -8,7 +8,7 @@ from typing import Any
 from zygon.design.layout_operations import fresh_key, fresh_name
 from zygon.design.patch import Patch, pointer
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import Motion, Vector
+from zygon.geometry.motion import Motion, of_rows, three
 from zygon.making.datums.solving import solve
 from zygon.making.features.bore_lines import BoreLine, line_of, rows_of
 from zygon.making.metal.leg_places import leg_face
@@ -75,8 +75,8 @@ def _same(a: BoreLine, b: BoreLine) -> bool:
 
 def _passes(part: FlatPart, line: BoreLine) -> bool:
     """Whether a line goes through a part that lies flat."""
-    (a, b, c), t = part.matrix[:3], part.flat.thickness
-    seen = Motion((tuple(a), tuple(b), tuple(c))).inverse  # type: ignore[arg-type]
+    t = part.flat.thickness
+    seen = of_rows(part.matrix[:3]).inverse
     start, way = seen.point(line.point), seen.vector(line.way)
     if abs(way[2]) < EPS:
         return 0 < start[2] < t
@@ -97,7 +97,7 @@ def _written(line: BoreLine, unit: str) -> dict[str, Any]:
 
     k = max(range(3), key=lambda i: abs(line.way[i]))
     back = line.way[k] < 0
-    way: Vector = tuple(-x for x in line.way) if back else line.way  # type: ignore[assignment]
+    way = three(-x for x in line.way) if back else line.way
     ends = (-line.high, -line.low) if back else (line.low, line.high)
     one, other = (i for i in range(3) if i != k)
     found: dict[str, Any] = {"axis": AXES[k], "at": {AXES[i]: entry(line.point[i]) for i in (one, other)}, "lean": None, "toward": None}

@@ -19,6 +19,7 @@ from zygon.making.result.built import Built
 from zygon.making.rooms.named import figure
 from zygon.making.tube.bent_path import Bend, BentPath, corners_of
 from zygon.measure.evaluate import evaluate
+from zygon.measure.quantity import Kind
 
 __all__ = ["bent_from_table"]
 
@@ -48,9 +49,9 @@ def bent_from_table(
         raise DocumentError(f"It runs {way}, and bends toward {toward}", entry="toward", value=toward, rule=rule)
     scope = EntryScope(solve(document, built.good, leg_face))
 
-    def worth(entry: str, text: str, kind: str) -> float:
+    def worth(entry: str, text: str, kind: Kind) -> float:
         try:
-            return evaluate(text.strip() or "0", document.unit, kind, scope).value  # type: ignore[arg-type]
+            return evaluate(text.strip() or "0", document.unit, kind, scope).value
         except ExpressionError as error:
             raise DocumentError(
                 f"{entry}: {error.message}", entry=entry, value=text, rule=error.reason, code="broken_expression"

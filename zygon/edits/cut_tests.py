@@ -12,6 +12,7 @@ from zygon.design.document import Document
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import CombTest, KerfTest
 from zygon.errors import DocumentError
+from zygon.geometry.motion import three
 from zygon.geometry.stroke_font import text_width
 from zygon.making.result.built import Built
 from zygon.stock.cutter import cut_width
@@ -69,7 +70,7 @@ def beside(built: Built) -> tuple[float, float, float]:
     solid = [p for p in built.made.values() if not p.body.empty]
     if not solid:
         return 0.0, 0.0, 0.0
-    return tuple(min(p.reaches[0][i] for p in solid) for i in range(3))  # type: ignore[return-value]
+    return three(min(p.reaches[0][i] for p in solid) for i in range(3))
 
 
 def fresh_name(document: Document, wish: str) -> str:

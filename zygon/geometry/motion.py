@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -11,18 +11,35 @@ import numpy as np
 
 from zygon.tolerance import TINY, WITHIN
 
-__all__ = ["IDENTITY", "Motion", "Vector", "mirroring", "moving", "turning"]
+__all__ = ["IDENTITY", "Motion", "Vector", "mirroring", "moving", "of_rows", "three", "turning"]
 
 Vector = tuple[float, float, float]
+Row = tuple[float, float, float, float]
 #: Places nearer than this (mm, or as a cosine) count as the same; motions are products of many floats.
 SAME = 1e-9
+
+
+def three(numbers: Iterable[float]) -> Vector:
+    """What has to be three numbers."""
+    x, y, z = numbers
+    return x, y, z
+
+
+def of_rows(rows: Iterable[Iterable[float]]) -> Motion:
+    """The motion of three rows of four numbers."""
+
+    def four(row: Iterable[float]) -> Row:
+        a, b, c, d = row
+        return a, b, c, d
+
+    return Motion(tuple(four(r) for r in rows))
 
 
 @dataclass(frozen=True)
 class Motion:
     """``rows`` (3, 4): the linear part, orthogonal, and the shift in mm. Products are written ``outer @ inner``."""
 
-    rows: tuple[tuple[float, float, float, float], ...]
+    rows: tuple[Row, ...]
 
     def __matmul__(self, inner: Motion) -> Motion:
         if self.plain:
@@ -34,8 +51,8 @@ class Motion:
         for r in self.rows:
             row = [r[0] * b[0][j] + r[1] * b[1][j] + r[2] * b[2][j] for j in range(4)]
             row[3] += r[3]
-            rows.append(tuple(row))
-        return Motion(tuple(rows))  # type: ignore[arg-type]
+            rows.append(row)
+        return of_rows(rows)
 
     @cached_property
     def inverse(self) -> Motion:
@@ -76,11 +93,11 @@ class Motion:
 
     def point(self, p: Sequence[float]) -> Vector:
         """Where a point comes to lie."""
-        return tuple(r[0] * p[0] + r[1] * p[1] + r[2] * p[2] + r[3] for r in self.rows)  # type: ignore[return-value]
+        return three(r[0] * p[0] + r[1] * p[1] + r[2] * p[2] + r[3] for r in self.rows)
 
     def vector(self, v: Sequence[float]) -> Vector:
         """Where a direction comes to point."""
-        return tuple(r[0] * v[0] + r[1] * v[1] + r[2] * v[2] for r in self.rows)  # type: ignore[return-value]
+        return three(r[0] * v[0] + r[1] * v[1] + r[2] * v[2] for r in self.rows)
 
     def points(self, p: np.ndarray) -> np.ndarray:
         """Where points (n, 3) come to lie."""
@@ -93,7 +110,7 @@ class Motion:
 
     def rounded(self) -> Motion:
         """The same without the last digits' noise, so that equal motions have equal hashes."""
-        return Motion(tuple(tuple(round(x, 10) + 0.0 for x in r) for r in self.rows))  # type: ignore[misc]
+        return of_rows([round(x, 10) + 0.0 for x in r] for r in self.rows)
 
     @property
     def matrix(self) -> tuple[tuple[float, ...], ...]:
@@ -123,7 +140,7 @@ def turning(axis: str, through: Sequence[float], angle: float) -> Motion:
     m[j][j], m[j][k], m[k][j], m[k][k] = c, -s, s, c
     m[j][3] = through[j] - c * through[j] + s * through[k]
     m[k][3] = through[k] - s * through[j] - c * through[k]
-    return Motion(tuple(tuple(r) for r in m))  # type: ignore[misc]
+    return of_rows(m)
 
 
 def mirroring(axis: str, at: float) -> Motion:
@@ -131,4 +148,4 @@ def mirroring(axis: str, at: float) -> Motion:
     i = "xyz".index(axis)
     rows = [[1.0 if r == c else 0.0 for c in range(4)] for r in range(3)]
     rows[i][i], rows[i][3] = -1.0, 2.0 * at
-    return Motion(tuple(tuple(r) for r in rows))  # type: ignore[misc]
+    return of_rows(rows)

@@ -14,7 +14,7 @@ import shapely
 
 from zygon.geometry.boolean import region_polygon, to_polygon
 from zygon.geometry.frame import FACES
-from zygon.geometry.motion import Motion
+from zygon.geometry.motion import of_rows
 from zygon.geometry.solid import manifold_of
 from zygon.making.flats.flat import edge_bore_axis, mesh_of
 from zygon.making.result.built import Built, BuiltJoint, FlatPart
@@ -94,7 +94,7 @@ def _views(joint: BuiltJoint, a: FlatPart, b: FlatPart) -> list[FigureView]:
     if joint.contact.startswith("angle") or a.made_by or b.made_by or joint.kind == "mitre":
         return [_askew(a, b)]
     if not a.place.plain:  # both lie along the same axes before they are turned
-        a, b = (replace(p, matrix=(p.place.inverse @ Motion(p.matrix[:3])).rounded().matrix) for p in (a, b))  # type: ignore[arg-type]
+        a, b = (replace(p, matrix=(p.place.inverse @ of_rows(p.matrix[:3])).rounded().matrix) for p in (a, b))
     box_a, box_b = a.box, b.box
     na, nb = a.frame.normal, b.frame.normal
     own = [f for f in joint.fingers if f.owner == joint.a] or list(joint.fingers)

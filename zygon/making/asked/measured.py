@@ -8,6 +8,7 @@ import numpy as np
 
 from zygon.design.layout import Place
 from zygon.geometry.frame import AXES, across
+from zygon.geometry.motion import three
 from zygon.making.datums.measuring import Spot, angle_between, placed_spot, rectangle_spot, shortest
 from zygon.making.features.opening import opening
 from zygon.making.kinds.registry import density_of, sizes_of
@@ -171,7 +172,7 @@ def weigh(built: Built, keys: list[str]) -> About:
 def _along(a: Spot, b: Spot, parts: bool) -> tuple[float, float, float]:
     """Along each axis: from one middle to the other, or the room between two parts' extents (0 where they cover each other)."""
     if not parts:
-        return tuple(abs(float(d)) for d in b.centre - a.centre)  # type: ignore[return-value]
+        return three(abs(float(d)) for d in b.centre - a.centre)
     found = []
     for i in range(len(AXES)):
         (a0, a1), (b0, b1) = _extent(a, i), _extent(b, i)

@@ -8,7 +8,7 @@ from typing import Any
 from zygon.design.parts.kinds import PlateKind
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES, FACES, Frame, frame_of
-from zygon.geometry.motion import IDENTITY, Motion
+from zygon.geometry.motion import IDENTITY, Motion, of_rows, three
 from zygon.making.blanks.halves import Half
 from zygon.making.result.box import Box
 from zygon.making.result.fold import Fold
@@ -141,7 +141,7 @@ class Blank:
         for i, axis in enumerate(AXES):
             if axis != self.frame.normal:
                 rows[i][3] += self.span.span(axis)[0]
-        return Motion(tuple(tuple(r) for r in rows))  # type: ignore[misc]
+        return of_rows(rows)
 
     @property
     def in_room(self) -> Motion:
@@ -179,8 +179,8 @@ def blank_of(key: str, board: PlateKind, box: Box, motion: Motion = IDENTITY) ->
     turn = Motion(tuple((*r[:3], 0.0) for r in motion.rows)).rounded()
     shift = turn.inverse.vector(motion.shift)
     if any(shift):
-        low, high = (tuple(round(c + s, 7) for c, s in zip(corner, shift, strict=True)) for corner in (box.low, box.high))
-        box = Box(low, high)  # type: ignore[arg-type]
+        low, high = (three(round(c + s, 7) for c, s in zip(corner, shift, strict=True)) for corner in (box.low, box.high))
+        box = Box(low, high)
     return Blank(key, board, frame_of(board.plane), box, box, place=turn)
 
 

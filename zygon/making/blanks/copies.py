@@ -10,7 +10,7 @@ from zygon.design.layout import GridCopy, MirrorCopy, RingCopy, RowCopy
 from zygon.design.limits import MAX_COPIES, MAX_INSTANCES
 from zygon.design.patch import pointer
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import Motion, moving, turning
+from zygon.geometry.motion import Motion, moving, three, turning
 from zygon.making.blanks.originals import originals
 from zygon.making.datums.placing import handed_motion
 from zygon.making.datums.scope import EntryScope
@@ -203,4 +203,4 @@ def _middle(r: _Reader) -> tuple[float, float, float]:
         except KeyError:
             continue
     n = max(len(centres), 1)
-    return tuple(sum(c[i] for c in centres) / n for i in range(3))  # type: ignore[return-value]
+    return three(sum(c[i] for c in centres) / n for i in range(3))

@@ -9,7 +9,7 @@ from typing import Literal
 
 import numpy as np
 
-from zygon.geometry.motion import Motion, Vector
+from zygon.geometry.motion import Motion, Vector, of_rows
 from zygon.memo import Memo, digest
 from zygon.stock.section import Section
 from zygon.tolerance import EPS
@@ -283,8 +283,7 @@ def _lies(turned: Rows, socket: _Socket, run: _Run) -> bool:
 
 def motion_of(turned: np.ndarray, at: np.ndarray) -> Motion:
     """A connector's own coordinates as they lie at rest about its point."""
-    rows = tuple((*map(float, row), float(x)) for row, x in zip(turned, at, strict=True))
-    return Motion(rows).rounded()  # type: ignore[arg-type]
+    return of_rows((*map(float, row), float(x)) for row, x in zip(turned, at, strict=True)).rounded()
 
 
 def clear_of(way: np.ndarray, half: float, other: np.ndarray, others: float, wall: float, *, through: bool, spare: float = 0.0) -> float:

@@ -13,7 +13,7 @@ from zygon.design.parts.connector import TOWARD
 from zygon.design.parts.kinds import is_connector, is_member
 from zygon.errors import MemberError
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import Motion
+from zygon.geometry.motion import Motion, of_rows, three
 from zygon.making.connector.body import ConnectorBody, Given, Plate, Sleeve
 from zygon.making.connector.seating import BESIDE, SWUNG, Run, Seat, Seating, SocketPlace, clear_of, motion_of, seated
 from zygon.making.datums.ids import connector_entry
@@ -211,7 +211,7 @@ def fitting_of(values: Values, key: str) -> Fitting:
     motion = motion_of(seating.turned, point_of(values, record.frame, record.point))
     body = _body(values, key, seating)
     low, high = body.reach(motion.matrix)
-    return Fitting(body, motion, Box(tuple(low), tuple(high)))  # type: ignore[arg-type]
+    return Fitting(body, motion, Box(three(low), three(high)))
 
 
 def _body(values: Values, key: str, seating: Seating) -> ConnectorBody:
@@ -264,10 +264,10 @@ def _sleeve(values: Values, key: str, place: SocketPlace, seat: Seat | None, usu
     u = u - way * float(u @ way)
     u = u / np.linalg.norm(u)
     v = np.cross(way, u)
-    rows = tuple((*(round(float(x), 9) + 0.0 for x in (u[i], v[i], way[i])), round(float(place.beside[i]), 7)) for i in range(3))
+    rows = of_rows((*(round(float(x), 9) + 0.0 for x in (u[i], v[i], way[i])), round(float(place.beside[i]), 7)) for i in range(3))
     x, y, z = (round(float(a), 9) + 0.0 for a in place.way)
     start, out, deep = (round(r, 7) for r in (reach.start, reach.out, reach.deep))
-    return Sleeve(socket, Motion(rows), inner, outer, start, out, deep, place.through, (x, y, z), place.swings is not None, inside)  # type: ignore[arg-type]
+    return Sleeve(socket, rows, inner, outer, start, out, deep, place.through, (x, y, z), place.swings is not None, inside)
 
 
 def _round(section: Section, wider: float, wall: float) -> tuple[Section, Section]:

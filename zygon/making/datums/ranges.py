@@ -16,6 +16,7 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import exact_length, format_length
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.quantity import Kind
 from zygon.owner import size_id
 from zygon.tolerance import CONTACT, EPS
 
@@ -54,10 +55,10 @@ def check_ranges(values: Values) -> None:
                 )
 
 
-def _plain(bound: Entry, limit: float, kind: str, document: Document) -> dict[str, Any]:
+def _plain(bound: Entry, limit: float, kind: Kind, document: Document) -> dict[str, Any]:
     """A bound as a size's own entry: as it is written where it reads nothing else, as its value where it might come back to the size itself."""
     try:
-        evaluate(bound.text, bound.unit, kind, NoScope())  # type: ignore[arg-type]
+        evaluate(bound.text, bound.unit, kind, NoScope())
     except ExpressionError:
         text = (
             exact_length(limit, document.unit)
@@ -70,7 +71,7 @@ def _plain(bound: Entry, limit: float, kind: str, document: Document) -> dict[st
     return bound.model_dump()
 
 
-def _shown(value: float, kind: str, document: Document) -> str:
+def _shown(value: float, kind: Kind, document: Document) -> str:
     if kind == "length":
         return format_length(value, document.display)
     return f"{value * 57.29577951308232:.6g}°" if kind == "angle" else f"{value:.6g}"

@@ -14,6 +14,7 @@ from zygon.design.parts.kinds import is_connector, is_member
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError, MemberError
 from zygon.geometry.frame import AXES, FACES
+from zygon.geometry.motion import three
 from zygon.making.connector.seating import Seating
 from zygon.making.datums.connectors import Fitting, Reach, fitting_of, reaches_of, seating_of
 from zygon.making.datums.graph import naming_of
@@ -25,7 +26,7 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.value import Value
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
-from zygon.measure.evaluate import NoScope, evaluate
+from zygon.measure.evaluate import NoScope, Scope, evaluate
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import mixed_numbers
 from zygon.stock.bar import BarStock
@@ -138,7 +139,7 @@ class Values:
         entry: Entry,
         where: str,
         kind: Kind = "length",
-        scope: object | None = None,
+        scope: Scope | None = None,
         *,
         fallback: float = 0.0,
         part: str = "",
@@ -146,7 +147,7 @@ class Values:
     ) -> float:
         """An entry's value in mm, radians or as it is. A broken one is a fault at ``where`` and gives the last good value."""
         try:
-            value = evaluate(entry.text, entry.unit, kind, scope or NoScope()).value  # type: ignore[arg-type]
+            value = evaluate(entry.text, entry.unit, kind, scope or NoScope()).value
             if kind == "length" and abs(value) > MAX_LENGTH:
                 raise ExpressionError(f"a length is at most {MAX_LENGTH / 1000:g} m", entry.text)
         except ExpressionError as error:
@@ -322,7 +323,7 @@ class Values:
         if any(high - low <= CONTACT for low, high in spans):
             return None
         # snapped, so that faces that are meant to meet do meet
-        return Box(tuple(round(s[0], 7) for s in spans), tuple(round(s[1], 7) for s in spans))  # type: ignore[arg-type]
+        return Box(three(round(s[0], 7) for s in spans), three(round(s[1], 7) for s in spans))
 
     def fit_table(self, stock: str) -> FitTable:
         """The fits of a stock on the chosen cutter."""

@@ -28,6 +28,7 @@ from zygon.making.datums.values import Values
 from zygon.making.result.box import Box
 from zygon.making.result.fold import face_motions
 from zygon.measure.display import format_angle, format_length
+from zygon.measure.quantity import Kind
 from zygon.owner import bore_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
@@ -83,11 +84,11 @@ def line_of(values: Values, key: str, bore: Bore) -> BoreLine | None:
     owner, group = bore_id(key), _group_of(values, bore)
     frame = _frame_of(values, bore, group)
 
-    def read(entry_at: str, axis: str, kind: str = "length") -> float:
+    def read(entry_at: str, axis: str, kind: Kind = "length") -> float:
         scope = EntryScope(values, axis, frame=frame) if bore.of else EntryScope(values, axis, group=group)
         entry = bore.at[axis] if entry_at == "at" else getattr(bore, entry_at)  # type: ignore[index]
         where = pointer("bores", key, "at", axis) if entry_at == "at" else pointer("bores", key, entry_at)
-        return values.read(entry, where, kind, scope, owner=owner)  # type: ignore[arg-type]
+        return values.read(entry, where, kind, scope, owner=owner)
 
     at = {axis: read("at", axis) for axis in bore.at}
     lean = 0.0 if bore.lean is None else read("lean", "", "angle")

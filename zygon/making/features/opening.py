@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from zygon.geometry.frame import Frame
+from zygon.geometry.motion import three
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import Instance
 from zygon.making.joints.angle import same_frame
@@ -59,6 +60,6 @@ def neighbours_of(blank: Blank, blanks: dict[str, Blank], instances: dict[str, I
         inner = blank.place.inverse @ i.motion @ instances[i.part].motion.inverse @ other.place
         if all(abs(inner.rows[r][c]) < EPS for r in range(3) for c in range(3) if r != c):
             low, high = inner.point(other.span.low), inner.point(other.span.high)
-            corners = [tuple(round(f(low[k], high[k]), 7) for k in range(3)) for f in (min, max)]
-            found.append((Box(corners[0], corners[1]), other.frame.normal))  # type: ignore[arg-type]
+            corners = [three(round(f(low[k], high[k]), 7) for k in range(3)) for f in (min, max)]
+            found.append((Box(corners[0], corners[1]), other.frame.normal))
     return found

@@ -9,6 +9,7 @@ from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.measure.display import format_length
+from zygon.measure.quantity import Kind
 from zygon.owner import feature_id
 from zygon.tolerance import CONTACT
 
@@ -26,9 +27,9 @@ class Reader:
     def where(self, *path: str) -> str:
         return pointer("parts", self.blank.key, "features", self.key, *path)
 
-    def read(self, field: str, kind: str = "length") -> float:
+    def read(self, field: str, kind: Kind = "length") -> float:
         scope = EntryScope(self.values, stock=self.blank.record.stock)
-        return self.values.read(getattr(self.feature, field), self.where(field), kind, scope, part=self.blank.key, owner=self.owner)  # type: ignore[arg-type]
+        return self.values.read(getattr(self.feature, field), self.where(field), kind, scope, part=self.blank.key, owner=self.owner)
 
     def positive(self, field: str) -> float:
         value = self.read(field)

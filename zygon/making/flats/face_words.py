@@ -9,14 +9,13 @@ from __future__ import annotations
 from functools import lru_cache
 
 from zygon.geometry.frame import AXES, FACES, across
+from zygon.geometry.motion import Vector
 from zygon.making.result.body import Matrix
 from zygon.making.result.built import FlatPart
 from zygon.making.result.fold import face_motions
 from zygon.making.result.operations import EdgeBore, Side
 
 __all__ = ["at_rest", "bend_words", "bore_word", "end_words", "face_word", "own_words", "way_at_rest", "word_toward"]
-
-Vector = tuple[float, float, float]
 
 
 def at_rest(part: FlatPart, point: Vector) -> Vector:

@@ -13,7 +13,7 @@ import numpy as np
 import shapely
 
 from zygon.geometry.contour import Contour, polygon
-from zygon.geometry.motion import Motion
+from zygon.geometry.motion import Motion, three
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.measuring import Spot, shortest
 from zygon.making.joints.contact import Contact, Reach
@@ -222,5 +222,5 @@ def same_frame(a: Blank, b: Blank) -> bool:
 def moved_box(box: Box, motion: Motion) -> Box:
     """The box that a motion along the axes makes of a box."""
     corners = [motion.point(box.low), motion.point(box.high)]
-    low, high = (tuple(round(f(c[i] for c in corners), 7) for i in range(3)) for f in (min, max))
-    return Box(low, high)  # type: ignore[arg-type]
+    low, high = (three(round(f(c[i] for c in corners), 7) for i in range(3)) for f in (min, max))
+    return Box(low, high)

@@ -11,11 +11,11 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from zygon.geometry.motion import Vector
 from zygon.tolerance import EPS, SEEN, SLACK, WITHIN
 
 __all__ = ["Half", "Meeting", "clipped", "coplanar_halves", "halves_of", "skew_halves"]
 
-Vector = tuple[float, float, float]
 Side = tuple[tuple[float, float], str]
 #: Directions whose cosine is nearer to 1 than this count as parallel.
 PARALLEL = 1e-6

@@ -18,6 +18,7 @@ from zygon.making.metal.edges import side_of
 from zygon.making.result.fault import Mend
 from zygon.measure.display import format_angle, format_length
 from zygon.measure.entry import Entry
+from zygon.measure.quantity import Kind
 from zygon.owner import flange_id
 from zygon.stock.allowance import bend_by, inner_setback, outer_setback
 from zygon.stock.bending import Bending
@@ -207,7 +208,7 @@ class _LegReader:
         frame = None if self.values.still else self.blank.place
         return EntryScope(self.values, axis, self.board.stock, frame=frame)
 
-    def shown(self, value: float, kind: str) -> str:
+    def shown(self, value: float, kind: Kind) -> str:
         return format_angle(value) if kind == "angle" else format_length(value, self.values.document.display)
 
     def checked(
@@ -218,7 +219,7 @@ class _LegReader:
         least: float,
         most: float = math.inf,
         *,
-        kind: str = "length",
+        kind: Kind = "length",
         inclusive: bool = False,
         default: float = 0.0,
         owner: str = "",
@@ -229,7 +230,7 @@ class _LegReader:
 
         ``why`` says what sets the least one; where it is given, the least is a mend, before those that ``more`` finds for the value.
         """
-        value = self.values.read(entry, where, kind, self.scope(), part=self.blank.key, owner=owner, fallback=default)  # type: ignore[arg-type]
+        value = self.values.read(entry, where, kind, self.scope(), part=self.blank.key, owner=owner, fallback=default)
         if (value >= least if inclusive else value > least + CONTACT / 10) and value < most:
             return value
         if not self.values.values[where].stale:

@@ -11,7 +11,7 @@ from typing import Literal
 from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.geometry.ellipse import ellipse, skewed_hole
-from zygon.geometry.motion import Vector
+from zygon.geometry.motion import Vector, three
 from zygon.memo import keeps_words
 from zygon.tolerance import CONTACT, EPS
 
@@ -161,7 +161,7 @@ class SkewBore:
     def way(self) -> Vector:
         """Its direction from start to end, of length 1."""
         length = math.dist(self.start, self.end)
-        return tuple((e - s) / length for s, e in zip(self.start, self.end, strict=True))  # type: ignore[return-value]
+        return three((e - s) / length for s, e in zip(self.start, self.end, strict=True))
 
     @property
     def axis(self) -> tuple[Vector, Vector]:

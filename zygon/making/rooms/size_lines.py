@@ -13,6 +13,7 @@ from zygon.design.layout import GridCopy, MirrorCopy, RowCopy
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES
+from zygon.geometry.motion import three
 from zygon.making.datums.graph import datums_of, entry_references, followers, read_by
 from zygon.making.datums.ids import end_of
 from zygon.making.datums.scope import EntryScope
@@ -234,7 +235,7 @@ def _of_flanges(values: Values, part: FlatPart, add: Add) -> None:
 def _to_room(part: FlatPart) -> Callable[[list[float]], Point]:
     """From a part's own (u, v, w) to the room."""
     rows = part.matrix
-    return lambda p: tuple(sum(r[k] * p[k] for k in range(3)) + r[3] for r in rows[:3])  # type: ignore[return-value]
+    return lambda p: three(sum(r[k] * p[k] for k in range(3)) + r[3] for r in rows[:3])
 
 
 def _of_bores(built: Built, values: Values, faces: set[tuple[str, float]], add: Add) -> None:
@@ -314,7 +315,7 @@ def _as_is(p: list[float]) -> Point:
 
 
 def _rounded(p: Point) -> Point:
-    return tuple(round(float(x), 4) + 0.0 for x in p)  # type: ignore[return-value]
+    return three(round(float(x), 4) + 0.0 for x in p)
 
 
 def _outermost(found: dict[tuple[Point, Point], list[str]]) -> Iterator[tuple[tuple[Point, Point], list[str]]]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
+from typing import Literal
 
 from zygon.design.hardware import HardwareSet
 from zygon.making.result.hardware import BoreHole
@@ -47,7 +48,7 @@ class Wrong:
     message: str
     rule: str
     value: float
-    severity: str = "error"
+    severity: Literal["error", "warning"] = "error"
     source: str = ""
     #: the head that would do
     instead: str = ""

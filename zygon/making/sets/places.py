@@ -272,7 +272,7 @@ def _fault(values: Values, key: str, bore: Bore, wrong: Wrong, stack: list[Passe
         wrong.rule,
         format_length(wrong.value),
         wrong.source,
-        wrong.severity,  # type: ignore[arg-type]
+        wrong.severity,
         part=part,
         owner=bore_id(key),
         entry=where,

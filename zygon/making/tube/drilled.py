@@ -24,6 +24,7 @@ from zygon.making.tube.cuts import SideCut
 from zygon.making.tube.meeting import reach_of
 from zygon.making.tube.pieces import Pieces
 from zygon.measure.display import format_angle, format_length
+from zygon.measure.quantity import Kind
 from zygon.owner import bore_id, hole_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, WITHIN
@@ -44,8 +45,8 @@ def drilled_in(values: Values, key: str, body: MemberBody) -> Iterator[tuple[Mad
         where = pointer("parts", key, "holes", name)
         scope = EntryScope(values, stock=member.stock)
 
-        def read(field: str, kind: str = "length", where: str = where, scope: EntryScope = scope, hole=hole) -> float:
-            return values.read(getattr(hole, field), f"{where}/{field}", kind, scope, part=key)  # type: ignore[arg-type]
+        def read(field: str, kind: Kind = "length", where: str = where, scope: EntryScope = scope, hole=hole) -> float:
+            return values.read(getattr(hole, field), f"{where}/{field}", kind, scope, part=key)
 
         off, around, wide, pitch = read("off"), read("around", "angle"), read("wide"), read("pitch")
         long = read("long") if hole.long is not None else wide
