@@ -5,6 +5,7 @@ from __future__ import annotations
 import numpy as np
 
 from zygon.design.patch import pointer
+from zygon.geometry.frame import FACES
 from zygon.making.assembly.sweep import TOUCH, runs_into
 from zygon.making.result.built import Built, MadePart
 from zygon.making.result.fault import Fault, Mend
@@ -32,8 +33,7 @@ def rod_faults(built: Built) -> list[Fault]:
         free = [sign for sign in (-1, 1) if _slides_out(built, rod, held, k, sign)]
         if not free:
             continue
-        words = {0: ("left", "right"), 1: ("front", "back"), 2: ("bottom", "top")}[k]
-        where = " and ".join(words[sign > 0] for sign in free)
+        where = " and ".join(FACES["xyz"[k]][sign > 0] for sign in free)
         mends = tuple(
             Mend(
                 f"Fix it in {p.path}",

@@ -41,6 +41,11 @@ class BuyRow:
         """How many are bought."""
         return self.needed + self.spare
 
+    @property
+    def total(self) -> float | None:
+        """The price of all that are bought."""
+        return None if self.price is None else self.price * self.quantity
+
 
 def hardware_used(built: Built) -> Iterator[tuple[Hardware, int, str]]:
     """Every piece of hardware with how many of it one bore or joint needs."""
@@ -90,13 +95,18 @@ def to_buy(built: Built) -> list[BuyRow]:
         before, owners = counts.get(hardware, (0, {}))
         owners[owner] = None
         counts[hardware] = (before + n, owners)
+    # an item that is counted only may say what it costs itself
+    own = {
+        designation: p.record.price
+        for p in built.parts.values()
+        if (designation := getattr(p.record, "designation", "")) and p.record.price
+    }
+    prices = {**own, **said.prices}
     order = list(FAMILIES)
     rows = []
     for h in sorted(counts, key=lambda h: (order.index(h.family), list(FAMILIES[h.family].rows).index(h.size), h.length or 0.0)):
         n, owners = counts[h]
-        rows.append(
-            BuyRow(h.name, h.standard, h.designation, n, _spare(n, said.spare), said.prices.get(h.designation), h.mass, tuple(owners))
-        )
+        rows.append(BuyRow(h.name, h.standard, h.designation, n, _spare(n, said.spare), prices.get(h.designation), h.mass, tuple(owners)))
     for row in cut_list(built):
         record = built.parts[row.key].record
         if row.made == "bought" and not getattr(record, "designation", ""):
@@ -120,7 +130,7 @@ def write_to_buy(built: Built) -> str:
     lines: list[list[object]] = []
     for r in rows:
         each = "" if r.price is None else plain(r.price, 4)
-        total = "" if r.price is None else plain(r.price * r.quantity, 2)
+        total = "" if r.total is None else plain(r.total, 2)
         lines.append(
             [r.name, r.standard, r.designation, r.needed, r.spare, r.quantity, each, total, "" if r.mass is None else plain(r.mass, 2)]
         )

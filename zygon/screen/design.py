@@ -284,18 +284,25 @@ def _totals(built: Built, listed: list[CutRow], bought: list[BuyRow]) -> ShownTo
     cutter = digest(document.cutters.get(document.cutter))
     for row in listed:
         mass += (row.mass or 0.0) * row.quantity
-        if not getattr(built.parts[row.key].record, "designation", ""):  # those are bought by their standard
+        if row.made != "bought":  # what is bought is on the order, with what is spare
             price += row.price * row.quantity
-    for one in bought:  # parts that are bought are rows of the cut list
-        if one.designation:
-            price += (one.price or 0.0) * one.quantity
+    order = sum(one.total or 0.0 for one in bought)
+    unpriced = sum(one.total is None for one in bought)
     for part in built.flats.values():
         if part.flat.pieces and part.record.cut_here:
             found = _part_reckoning(document, part, cutter)
             seconds += found.seconds * part.record.quantity
             cost += found.cost * part.record.quantity
             known &= found.known
-    return {"mass": mass, "bought": price, "cut_seconds": seconds, "cut_cost": cost, "known": known}
+    return {
+        "mass": mass,
+        "bought": price + order,
+        "order": order,
+        "unpriced": unpriced,
+        "cut_seconds": seconds,
+        "cut_cost": cost,
+        "known": known,
+    }
 
 
 def _part_reckoning(document: Document, part: FlatPart, cutter: str) -> Reckoning:

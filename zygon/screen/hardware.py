@@ -71,7 +71,9 @@ def bought_data(row: BuyRow) -> ShownBuy:
         "designation": row.designation,
         "needed": row.needed,
         "spare": row.spare,
+        "quantity": row.quantity,
         "price": row.price,
+        "total": row.total,
         "mass": row.mass,
         "owners": list(row.owners),
     }

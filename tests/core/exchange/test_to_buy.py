@@ -14,6 +14,7 @@ from zygon.errors import DocumentError
 from zygon.exchange.step import write_step
 from zygon.exchange.to_buy import to_buy, write_to_buy
 from zygon.making.pipeline import build
+from zygon.screen.design import built_data
 
 
 def rows(draft):
@@ -130,3 +131,36 @@ def test_a_counted_thing_of_the_catalogue_is_bought_by_its_standard():
     with pytest.raises(DocumentError) as error:
         d.document()
     assert error.value.entry == "/parts/bearings/designation" and error.value.code == "bad_hardware"
+
+
+@pytest.mark.parametrize("spare", [0, 5, 50])
+@pytest.mark.parametrize("counted", ["", "ISO 4762 - M5 x 40", "ISO 4032 - M5"])
+def test_the_order_is_what_the_design_says_is_bought(spare, counted):
+    d = case()
+    d.item("felt", 3, 1.5)
+    d.item("odd", 2, 0.0)
+    if counted:
+        d.item("extra", 4, 0.2)
+        d.data["parts"]["extra"]["designation"] = counted
+    d.data["hardware"] = {"spare": spare, "prices": {"ISO 7089 - M5": 0.05}}
+    built = build(d.document())
+    shown = built_data(built, [])
+    lines = shown["to_buy"]
+    assert all(r["quantity"] == r["needed"] + r["spare"] for r in lines)
+    worth = sum(r["quantity"] * r["price"] for r in lines if r["price"] is not None)
+    assert (
+        shown["totals"]["order"] == shown["totals"]["bought"] == pytest.approx(worth) == pytest.approx(sum(r["total"] or 0 for r in lines))
+    )
+    assert shown["totals"]["unpriced"] == sum(r["price"] is None for r in lines) == (2 if counted else 3)
+    csv_total = sum(float(x["Price"]) for x in csv.DictReader(io.StringIO(write_to_buy(built))) if x["Price"])
+    assert csv_total == pytest.approx(worth, abs=0.02)
+    if counted:
+        one = next(r for r in lines if r["designation"] == counted)
+        assert one["price"] == 0.2 and one["needed"] == 10
+
+
+def test_a_price_of_the_list_goes_before_an_items_own():
+    d = case().item("extra", 4, 0.2)
+    d.data["parts"]["extra"]["designation"] = "ISO 4032 - M5"
+    d.data["hardware"] = {"prices": {"ISO 4032 - M5": 0.07}}
+    assert rows(d)["ISO 4032 - M5"].price == 0.07

@@ -4047,7 +4047,7 @@ export interface components {
         };
         /**
          * ShownBuy
-         * @description A line of what is bought; price and mass of one, null where not known.
+         * @description A line of what is bought, ``quantity`` with what is spare; price and mass of one, ``total`` the price of all, null where not known.
          */
         ShownBuy: {
             /** Designation */
@@ -4062,10 +4062,14 @@ export interface components {
             owners: string[];
             /** Price */
             price: number | null;
+            /** Quantity */
+            quantity: number;
             /** Spare */
             spare: number;
             /** Standard */
             standard: string;
+            /** Total */
+            total: number | null;
         };
         /**
          * ShownCatch
@@ -5075,7 +5079,8 @@ export interface components {
         };
         /**
          * ShownTotals
-         * @description Sums over all copies: mass in g, prices, and cutting without the travel on sheets.
+         * @description Sums over all copies: mass in g, prices, and cutting without the travel on sheets. ``order`` is what of ``bought`` is on the order,
+         *     ``unpriced`` how many of its lines have no price.
          */
         ShownTotals: {
             /** Bought */
@@ -5088,6 +5093,10 @@ export interface components {
             known: boolean;
             /** Mass */
             mass: number;
+            /** Order */
+            order: number;
+            /** Unpriced */
+            unpriced: number;
         };
         /**
          * ShownTouch

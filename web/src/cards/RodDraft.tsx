@@ -5,7 +5,7 @@ import { ChoiceField } from "../fields/PlainField";
 import { AXES, AXIS_WORDS, type Axis, barsOf, type Doc, type Entry, FACES, hasWidth, nextOrder } from "../lib/document";
 import { fresh, typed, useDesign, useShown } from "../state/design";
 import { formOf, useForms } from "../state/forms";
-import { DraftEntry } from "./DraftEntry";
+import { CentreLine } from "./CentreLine";
 import { addStock } from "./edits";
 import { NameField, NewPartForm, useDraftedPart, useNewPart } from "./NewPart";
 import { WidthField } from "./RodSection";
@@ -94,17 +94,7 @@ export function RodDraft() {
             <h3>Where it runs</h3>
             <Run axis={axis} run={run} path={`${base}/span`} fault={fault} onChange={setRun} />
             <h3>Its centre line</h3>
-            {across.map((a) => (
-              <DraftEntry
-                key={a}
-                label={`from ${FACES[a][0]}`}
-                entry={at[a]}
-                path={`${base}/at/${a}`}
-                axis={a}
-                fault={fault}
-                onChange={(e) => setAt({ ...at, [a]: e })}
-              />
-            ))}
+            <CentreLine axis={axis} at={at} path={`${base}/at`} fault={fault} onChange={setAt} />
           </section>
         </>
       )}

@@ -5,7 +5,7 @@ import { AXES, AXIS_WORDS, type Axis, type Entry, FACES, nextOrder } from "../li
 import { withEntries } from "../lib/forms";
 import { fresh, typed, useDesign } from "../state/design";
 import { useForms } from "../state/forms";
-import { DraftEntry } from "./DraftEntry";
+import { CentreLine } from "./CentreLine";
 import { NameField, NewPartForm, useDraftedPart, useNewPart } from "./NewPart";
 import { Run } from "./Run";
 
@@ -67,17 +67,7 @@ export function TurnedDraft({ on }: { on?: string }) {
         <h3>Where it runs</h3>
         <Run axis={axis} run={ends} path={`${base}/span`} fault={fault} onChange={setRun} />
         <h3>Its axis</h3>
-        {across.map((a) => (
-          <DraftEntry
-            key={a}
-            label={`from ${FACES[a][0]}`}
-            entry={at[a]}
-            path={`${base}/at/${a}`}
-            axis={a}
-            fault={fault}
-            onChange={(e) => setAt({ ...at, [a]: e })}
-          />
-        ))}
+        <CentreLine axis={axis} at={at} path={`${base}/at`} fault={fault} onChange={setAt} />
       </section>
     </NewPartForm>
   );

@@ -11,9 +11,10 @@ from pydantic import Field
 
 from zygon.design.layout import Turn
 from zygon.design.parts.listed import Key, ListedPart
+from zygon.geometry.frame import FACES
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["Axis", "End", "PlacedPart", "Span", "Work"]
+__all__ = ["Axis", "End", "PlacedPart", "Span", "Work", "ends_along"]
 
 Axis = Literal["x", "y", "z"]
 #: What is done to a part from elsewhere in the document: it is joined, a bore goes through it, another part's outline follows its own.
@@ -39,6 +40,13 @@ class End:
     entry: Entry
     where: tuple[str, ...]
     face: str
+
+
+def ends_along(axis: Axis, span: Span, at: Mapping[Axis, Entry]) -> list[End]:
+    """The two ends of what runs along an axis, and its centre line along the two other axes."""
+    low, high = FACES[axis]
+    run = [End(axis, "low", span.low, ("span", "low"), low), End(axis, "high", span.high, ("span", "high"), high)]
+    return run + [End(other, "at", entry, ("at", other), "centre") for other, entry in at.items()]
 
 
 class PlacedPart(ListedPart):

@@ -9,8 +9,7 @@ from pydantic import Field
 
 from zygon.design.parts.listed import Made
 from zygon.design.parts.member import EndWork
-from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work
-from zygon.geometry.frame import FACES
+from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work, ends_along
 from zygon.measure.entry import Entry
 
 __all__ = ["Rod"]
@@ -47,9 +46,7 @@ class Rod(PlacedPart):
 
     def ends(self) -> list[End]:
         """Its two ends, and its centre line along the two other axes."""
-        low, high = FACES[self.axis]
-        run = [End(self.axis, "low", self.span.low, ("span", "low"), low), End(self.axis, "high", self.span.high, ("span", "high"), high)]
-        return run + [End(axis, "at", entry, ("at", axis), "centre") for axis, entry in self.at.items()]
+        return ends_along(self.axis, self.span, self.at)
 
     def own_fault(self) -> tuple[str, Any, str] | None:
         """It has a place along each axis that it does not run along."""

@@ -8,8 +8,7 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field
 
 from zygon.design.parts.listed import Key
-from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work
-from zygon.geometry.frame import FACES
+from zygon.design.parts.placed import Axis, End, PlacedPart, Span, Work, ends_along
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
@@ -97,9 +96,7 @@ class TurnedPart(PlacedPart):
 
     def ends(self) -> list[End]:
         """Its two ends, and its axis along the two other axes."""
-        low, high = FACES[self.axis]
-        run = [End(self.axis, "low", self.span.low, ("span", "low"), low), End(self.axis, "high", self.span.high, ("span", "high"), high)]
-        return run + [End(axis, "at", entry, ("at", axis), "centre") for axis, entry in self.at.items()]
+        return ends_along(self.axis, self.span, self.at)
 
     def own_fault(self) -> tuple[str, Any, str] | None:
         """It has a place along each axis that it does not run along, and one step at most without a length."""

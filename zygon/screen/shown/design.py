@@ -214,10 +214,13 @@ class ShownProblem(TypedDict):
 
 
 class ShownTotals(TypedDict):
-    """Sums over all copies: mass in g, prices, and cutting without the travel on sheets."""
+    """Sums over all copies: mass in g, prices, and cutting without the travel on sheets. ``order`` is what of ``bought`` is on the order,
+    ``unpriced`` how many of its lines have no price."""
 
     mass: float
     bought: float
+    order: float
+    unpriced: int
     cut_seconds: float
     cut_cost: float
     known: bool

@@ -49,13 +49,15 @@ class ShownFitted(TypedDict):
 
 
 class ShownBuy(TypedDict):
-    """A line of what is bought; price and mass of one, null where not known."""
+    """A line of what is bought, ``quantity`` with what is spare; price and mass of one, ``total`` the price of all, null where not known."""
 
     name: str
     standard: str
     designation: str
     needed: int
     spare: int
+    quantity: int
     price: float | None
+    total: float | None
     mass: float | None
     owners: Sequence[str]

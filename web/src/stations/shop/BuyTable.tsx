@@ -18,8 +18,7 @@ export function BuyTable({ base }: { base: string }) {
   const form = useForms().hardware_list;
   const rows = built.to_buy;
   if (!rows.length) return null;
-  const total = rows.reduce((sum, r) => sum + (r.price ?? 0) * (r.needed + r.spare), 0);
-  const unpriced = rows.filter((r) => r.price === null).length;
+  const { order: total, unpriced } = built.totals;
   return (
     <div className="paper">
       <div className="row" style={{ marginBottom: 4 }}>
@@ -76,7 +75,7 @@ function Row({ row }: { row: BuyOut }) {
   return (
     <tr onClick={() => (kind === "bore" || kind === "joint" || kind === "part") && select({ kind, key: first.key })}>
       <td className="num figure">
-        {row.needed + row.spare}
+        {row.quantity}
         {row.spare > 0 && <span className="soft"> ({row.spare} spare)</span>}
       </td>
       <td>
@@ -106,7 +105,7 @@ function Row({ row }: { row: BuyOut }) {
           money(row.price, doc.currency)
         )}
       </td>
-      <td className="num figure">{row.price === null ? "" : money(row.price * (row.needed + row.spare), doc.currency)}</td>
+      <td className="num figure">{row.total === null ? "" : money(row.total, doc.currency)}</td>
     </tr>
   );
 }
