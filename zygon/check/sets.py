@@ -6,7 +6,9 @@ from collections.abc import Iterator
 
 import numpy as np
 
+from zygon.design.parts.kinds import is_hardware
 from zygon.design.patch import pointer
+from zygon.making.hardware.body import HardwareBody
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.hardware import SetPiece, SetPlace
@@ -97,8 +99,11 @@ def _reached(built: Built, key: str, place: SetPlace, parts: list[MadePart], low
     if not wide or place.pieces[0].hardware.family not in SCREWS:
         return
     worst: tuple[float, MadePart] | None = None
+    opens = _opens(built, place)
     for i in _near(*box_of_tool(place), lows, highs):
         part = parts[i]
+        if part.of in opens:
+            continue
         if part.key in place.parts and isinstance(part, FlatPart) and part.flat.fold is None:
             continue
         free = room_for_tool(place, part)
@@ -121,6 +126,16 @@ def _reached(built: Built, key: str, place: SetPlace, parts: list[MadePart], low
             owner=bore_id(key),
             measure=free,
         )
+
+
+def _opens(built: Built, place: SetPlace) -> set[str]:
+    """What is out of the way while a set is put in, by the keys of originals: hardware that moves is opened, with what it lets move."""
+    found = set()
+    for key in place.parts:
+        part = built.made.get(key)
+        if part is not None and is_hardware(part.record) and isinstance(part.body, HardwareBody) and part.body.leaves:
+            found |= {part.of, *part.record.on.values()}
+    return found
 
 
 def _on_wood(built: Built, key: str, place: SetPlace) -> Iterator[Fault]:

@@ -27,8 +27,19 @@ from zygon.design.limits import (
 from zygon.design.outlines import Traced
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
-from zygon.design.parts.item import Item
-from zygon.design.parts.kinds import Part, PlacedKind, PlateKind, is_connector, is_framed, is_member, is_placed, is_plate, is_rod, is_turned
+from zygon.design.parts.kinds import (
+    Part,
+    PlacedKind,
+    PlateKind,
+    is_connector,
+    is_framed,
+    is_hardware,
+    is_member,
+    is_placed,
+    is_plate,
+    is_rod,
+    is_turned,
+)
 from zygon.design.parts.listed import Key
 from zygon.design.parts.member import Member
 from zygon.design.parts.placed import Work
@@ -297,7 +308,7 @@ def _check_references(document: Document) -> None:
         need(document.sheets, fit.stock, f"/fits/{key}/stock", "stock")
         need(document.cutters, fit.cutter, f"/fits/{key}/cutter", "cutter")
     for key, board in boards.items():
-        if is_turned(board) and not board.stock:
+        if is_hardware(board) or (is_turned(board) and not board.stock):
             pass  # its material is its own
         elif board.kind == "bought" and not board.stock:
             if board.deep is None:
@@ -350,19 +361,14 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
             rule = "a row of bores runs across their axis, and what lets a member through is there once"
             raise DocumentError(f"{bore.name}: {rule}", entry=f"/bores/{key}/rows", value=sorted(bore.rows), rule=rule)
         if bore.hardware is not None:
-            _check_set(key, bore)
+            _check_set(document, key, bore)
         if bore.of:
             need(boards, bore.of, f"/bores/{key}/of", "part")
         if bore.member:
             need(boards, bore.member, f"/bores/{key}/member", "member")
-            if (
-                not (is_member(boards[bore.member]) or is_rod(boards[bore.member]))
-                or bore.at
-                or bore.of
-                or bore.lean
-                or bore.member in bore.parts
-            ):
-                rule = "a bore lets a rod or a member of a frame through other parts, and lies where that lies"
+            lets = boards[bore.member]
+            if not (is_member(lets) or is_rod(lets) or is_hardware(lets)) or bore.at or bore.of or bore.lean or bore.member in bore.parts:
+                rule = "a bore lets a rod or a member of a frame through other parts, or takes over the holes of hardware, and lies where that lies"
                 raise DocumentError(
                     f"{bore.name}: {rule}", entry=f"/bores/{key}/member", value=bore.member, rule=rule, code="bad_reference"
                 )
@@ -374,22 +380,23 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
 def _check_items(document: Document) -> None:
     """What is said to be a piece of the catalogue is one."""
     for key, part in document.parts.items():
-        if isinstance(part, Item) and part.designation:
+        designation = getattr(part, "designation", "")
+        if designation:
             try:
-                by_designation(part.designation)
+                by_designation(designation)
             except KeyError:
                 rule = "a piece of the catalogue by its designation, as ISO 7089 - M5"
                 where = f"/parts/{key}/designation"
                 raise DocumentError(
-                    f"{part.name}: there is no {part.designation}", entry=where, value=part.designation, rule=rule, code="bad_hardware"
+                    f"{part.name}: there is no {designation}", entry=where, value=designation, rule=rule, code="bad_hardware"
                 ) from None
 
 
-def _check_set(key: str, bore: Bore) -> None:
+def _check_set(document: Document, key: str, bore: Bore) -> None:
     """A set is made in its size, and has no head where a member goes through its bore."""
     assert bore.hardware
     found = bore.hardware.own_fault()
-    if found is None and bore.member and bore.hardware.head != "none":
+    if found is None and bore.member and bore.hardware.head != "none" and not is_hardware(document.parts.get(bore.member)):
         rule = "in a bore that lets a member through a set has no head: it is on the member's threaded end"
         found = "head", bore.hardware.head, rule
     if found:

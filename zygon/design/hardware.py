@@ -26,6 +26,7 @@ Head = Literal[
     "button",
     "carriage",
     "wood",
+    "wood_round",
     "wood_hexagon",
     "sheet",
     "blind_rivet",

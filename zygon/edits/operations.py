@@ -16,7 +16,7 @@ from zygon.design.limits import FARTHEST
 from zygon.design.parts.connector import Toward
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
-from zygon.edits import bend_strip, connectors, cut_tests, frames, placing, sliding, stocks
+from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.drawn_lines import Spot, draw_line
@@ -399,6 +399,43 @@ class PutHardware(Operation):
         return put_hardware(built, self.bore, self.designation)
 
 
+class Hang(Operation):
+    """A part hangs on another by hinges, or runs on it by a slide, of the catalogue, with their screws."""
+
+    operation: Literal["hang"]
+    designation: str = Field(max_length=60)
+    part: str = Field(description="what moves, by part key")
+    on: str = Field(description="what it hangs on")
+    number: int = Field(default=2, ge=1, le=12, description="how many hinges, evenly")
+    way: str = Field(default="", max_length=300, description="the words of one of the ways in which it fits; the usual one where not said")
+
+    def work(self, built: Built) -> Worked:
+        return fittings.hang(built, self.designation, self.part, self.on, self.number, self.way)
+
+
+class StandOn(Operation):
+    """A piece of hardware stands on a pressed face: a foot on it, a magnet or a bearing let in."""
+
+    operation: Literal["stand_on"]
+    designation: str = Field(max_length=60)
+    part: str
+    face: str
+    at: tuple[float, float, float] = Field(description="a point of the face in the room, mm")
+
+    def work(self, built: Built) -> Worked:
+        return fittings.stand_on(built, self.designation, self.part, self.face, self.at)
+
+
+class TakeHoles(Operation):
+    """The holes of a piece of hardware go on into what it lies on, with the usual screws."""
+
+    operation: Literal["take_holes"]
+    part: str
+
+    def work(self, built: Built) -> Worked:
+        return fittings.take_holes(built, self.part)
+
+
 class ScrewInHole(Operation):
     """A round hole becomes a bore in its place, through what lies against its board, with the usual set along it."""
 
@@ -671,6 +708,9 @@ AnyOperation = Annotated[
     | PlaceBore
     | PutHardware
     | ScrewInHole
+    | Hang
+    | StandOn
+    | TakeHoles
     | JoinAll
     | AddFrame
     | DrawLine

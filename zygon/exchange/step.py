@@ -29,9 +29,10 @@ DEEPEST = 100
 
 def write_step(built: Built, parts: list[MadePart] | None = None) -> bytes:
     """The solids of all parts with the hardware (or of some parts) in their places, folded. Raises ZygonError where there is none."""
+    from zygon.geometry.exact import placed
     from zygon.making.sets.body import exact_hardware
     from zygon.making.sets.rings import rings_of
-    from zygon.making.solids.exact import placed, placed_solid
+    from zygon.making.solids.exact import placed_solid
 
     chosen = list(built.made.values()) if parts is None else parts
     solids = [(p.path, placed_solid(p)) for p in chosen if not p.body.empty]

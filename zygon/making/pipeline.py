@@ -17,6 +17,7 @@ from zygon.making.features.marks import help_marks
 from zygon.making.features.opening import neighbours_of
 from zygon.making.features.outlines import shape_outlines
 from zygon.making.features.shapes import feature_operations
+from zygon.making.hardware.let_in import bodies_of_hardware, let_in_operations
 from zygon.making.joints.joining import join
 from zygon.making.kinds.parts import numbers_of, parts_of
 from zygon.making.kinds.rod import worked_rods
@@ -54,6 +55,8 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations[key].extend(feature_operations(values, blank, neighbours_of(blank, blanks, instances) if asks else []))
         if blank.half is not None:
             operations[key] = blank.half.operations(operations[key])
+    for key, rooms in let_in_operations(values, blanks, instances).items():
+        operations[key].extend(rooms)
     axes = bore_axes(values, instances)
     sets, holes = sets_of(values, blanks, operations, instances, axes)
     bored = bore_operations(values, blanks, axes, holes)
@@ -62,7 +65,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
     members, connectors = join_members(values, instances, axes, holes), connectors_of(values)
-    bodies = {**members.bodies, **connectors, **worked_rods(values), **turned_bodies(values)}
+    bodies = {**members.bodies, **connectors, **worked_rods(values), **turned_bodies(values), **bodies_of_hardware(values)}
     for key, rule in document.clearances.items():
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:

@@ -11,6 +11,7 @@ from zygon.design.parts.board import Board
 from zygon.design.parts.bought import BoughtPart
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
+from zygon.design.parts.hardware import HardwarePart
 from zygon.design.parts.item import Item
 from zygon.design.parts.member import Member
 from zygon.design.parts.placed import PlacedPart
@@ -18,11 +19,23 @@ from zygon.design.parts.plate import PlatePart
 from zygon.design.parts.rod import Rod
 from zygon.design.parts.turned import TurnedPart
 
-__all__ = ["Part", "PlacedKind", "PlateKind", "is_connector", "is_framed", "is_member", "is_placed", "is_plate", "is_rod", "is_turned"]
+__all__ = [
+    "Part",
+    "PlacedKind",
+    "PlateKind",
+    "is_connector",
+    "is_framed",
+    "is_hardware",
+    "is_member",
+    "is_placed",
+    "is_plate",
+    "is_rod",
+    "is_turned",
+]
 
 PlateKind = Board | FoldedPart | BoughtPart
-PlacedKind = Board | FoldedPart | BoughtPart | Rod | Member | Connector | TurnedPart
-Part = Annotated[Board | FoldedPart | BoughtPart | Rod | Member | Connector | TurnedPart | Item, Field(discriminator="kind")]
+PlacedKind = Board | FoldedPart | BoughtPart | Rod | Member | Connector | TurnedPart | HardwarePart
+Part = Annotated[Board | FoldedPart | BoughtPart | Rod | Member | Connector | TurnedPart | HardwarePart | Item, Field(discriminator="kind")]
 
 
 def is_placed(part: Part | None) -> TypeIs[PlacedKind]:
@@ -48,6 +61,11 @@ def is_rod(part: Part | None) -> TypeIs[Rod]:
 def is_turned(part: Part | None) -> TypeIs[TurnedPart]:
     """Whether a part is a half-profile round an axis."""
     return isinstance(part, TurnedPart)
+
+
+def is_hardware(part: Part | None) -> TypeIs[HardwarePart]:
+    """Whether a part is a piece of hardware that lies by itself."""
+    return isinstance(part, HardwarePart)
 
 
 def is_connector(part: Part | None) -> TypeIs[Connector]:

@@ -7,6 +7,7 @@ from typing import Any
 import manifold3d
 import numpy as np
 
+from zygon.geometry.exact import placed, sewn
 from zygon.geometry.mesh import Mesh, creases
 from zygon.geometry.motion import Motion
 from zygon.geometry.solid import Tool, united
@@ -79,41 +80,17 @@ def connector_exact(body: ConnectorBody) -> Any:
     from zygon.making.flats.exact import prism
 
     if body.given:
-        mesh = connector_mesh(body)
-        return _sewn(mesh)
-    shapes = [_placed(prism([s.outer.grown(0.0).region.outer], *s.outside), s.place) for s in body.sleeves if _long(s)]
-    shapes += [_placed(prism([s.inner.grown(0.0).region.outer], *_spigot(s)), s.place) for s in body.sleeves if s.inside]
+        return sewn(connector_mesh(body))
+    shapes = [placed(prism([s.outer.grown(0.0).region.outer], *s.outside), s.place.rows) for s in body.sleeves if _long(s)]
+    shapes += [placed(prism([s.inner.grown(0.0).region.outer], *_spigot(s)), s.place.rows) for s in body.sleeves if s.inside]
     if body.ball:
         shapes.append(BRepPrimAPI_MakeSphere(body.ball).Shape())
     if body.plate:
         axes = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))
-        shapes.append(_placed(BRepPrimAPI_MakeCylinder(axes, body.plate.diameter / 2, body.plate.thick).Shape(), body.plate.place))
+        shapes.append(placed(BRepPrimAPI_MakeCylinder(axes, body.plate.diameter / 2, body.plate.thick).Shape(), body.plate.place.rows))
     made = shapes[0]
     for shape in shapes[1:]:
         made = BRepAlgoAPI_Fuse(made, shape).Shape()
     for s in (s for s in body.sleeves if not s.inside):
-        made = BRepAlgoAPI_Cut(made, _placed(prism([s.inner.grown(0.0).region.outer], *_hole(s)), s.place)).Shape()
+        made = BRepAlgoAPI_Cut(made, placed(prism([s.inner.grown(0.0).region.outer], *_hole(s)), s.place.rows)).Shape()
     return made
-
-
-def _sewn(mesh: Mesh) -> Any:
-    """A mesh's triangles as the faces of one solid."""
-    from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon, BRepBuilderAPI_MakeSolid, BRepBuilderAPI_Sewing
-    from OCP.gp import gp_Pnt
-    from OCP.TopoDS import TopoDS
-
-    sewing = BRepBuilderAPI_Sewing(CONTACT)
-    for corners in mesh.positions[mesh.triangles]:
-        polygon = BRepBuilderAPI_MakePolygon(*(gp_Pnt(*p.tolist()) for p in corners), True)
-        sewing.Add(BRepBuilderAPI_MakeFace(polygon.Wire(), True).Face())
-    sewing.Perform()
-    return BRepBuilderAPI_MakeSolid(TopoDS.Shell_s(sewing.SewedShape())).Solid()
-
-
-def _placed(shape: Any, place: Motion) -> Any:
-    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
-    from OCP.gp import gp_Trsf
-
-    moved = gp_Trsf()
-    moved.SetValues(*(x for row in place.rows for x in row))
-    return BRepBuilderAPI_Transform(shape, moved, True).Shape()

@@ -10,15 +10,16 @@ from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.frames import LineFrame
 from zygon.design.layout import Group, MirrorCopy, Turn
-from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_member, is_placed, is_plate
+from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_hardware, is_member, is_placed, is_plate
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across
-from zygon.making.datums.ids import connector_entry, copy_plane, end_of, face_at, group_move, member_entry, point_at
+from zygon.making.datums.ids import connector_entry, copy_plane, end_of, face_at, group_move, hardware_moved, member_entry, point_at
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
 from zygon.owner import flange_id, group_id, is_of, part_id, read_owner, size_id
+from zygon.stock.hardware.catalogue import by_designation
 from zygon.stock.kinds import StockKind
 
 __all__ = [
@@ -91,7 +92,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
     """Every datum of a document by node id.
 
     'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'flange:PART:KEY', 'group:KEY:move:AXIS', 'copy:KEY:at',
-    'point:FRAME:KEY:AXIS|off', 'member:PART:turn|past_a|past_b|radius', 'connector:PART:SOCKET:FIELD' (of no socket what is said of all of it).
+    'hardware:PART:moved', 'point:FRAME:KEY:AXIS|off', 'member:PART:turn|past_a|past_b|radius', 'connector:PART:SOCKET:FIELD' (of no socket what is said of all of it).
     """
     nodes: dict[str, Datum] = {}
     for key, size in document.sizes.items():
@@ -107,6 +108,9 @@ def datums_of(document: Document) -> dict[str, Datum]:
             _member_datums(nodes, key, board)
         if is_connector(board):
             _connector_datums(nodes, key, board)
+        if is_hardware(board) and board.moved is not None:
+            i, kind = hardware_moved(key), moved_kind(board.designation)
+            nodes[i] = Datum(i, board.moved, pointer("parts", key, "moved"), f"{board.name}, moved", kind, key, "", board.group)
         if is_plate(board) and board.folding is not None:
             _flange_datums(nodes, key, board, document.stocks.get(board.stock))
     for key, frame in document.frames.items():
@@ -250,6 +254,15 @@ class Naming:
     handed: dict[str, tuple[str, str]]
 
 
+def moved_kind(designation: str) -> Kind:
+    """Whether what moves of a piece is told as an angle or as a length."""
+    try:
+        free = by_designation(designation).freedom
+    except KeyError:
+        return "length"
+    return "angle" if free is not None and free.kind == "turns" else "length"
+
+
 def naming_of(document: Document) -> Naming:
     """The names of a document; what is left out has none."""
     boards = document.placed()
@@ -276,7 +289,8 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
             continue
         key, copy = (names.boards.get(name), "") if name in names.boards else names.handed.get(name, (None, ""))
         flange = flange_called(document.parts.get(key), face) if key is not None and "." in face else None
-        if key is None or not (flange or face in FACE_SIDES or face in ("centre", "center")):
+        known = face in FACE_SIDES or face in ("centre", "center") or (key is not None and is_hardware(document.parts.get(key)))
+        if key is None or not (flange or known):
             continue
         placing = _placing_needs(document, key, node) if moves and node.own != part_id(key) else []
         needs += placing
@@ -315,6 +329,8 @@ def box_datums(document: Document, key: str, axis: str, side: str, *, every: boo
             *_place_of_point(record.frame, document.frames[record.frame], record.point),
             *_at_points(document, record.frame, [record.point]),
         ]
+    if is_hardware(record):
+        return [hardware_moved(key), *(face_at(key, x) for x in (AXES if every else [axis] if axis else []))]
     one_place = record.across if is_placed(record) else ()
     found = []
     for x in AXES if every else [axis] if axis else []:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-__all__ = ["connector_entry", "copy_plane", "end_of", "face_at", "group_move", "member_entry", "point_at", "read_point"]
+__all__ = ["connector_entry", "copy_plane", "end_of", "face_at", "group_move", "hardware_moved", "member_entry", "point_at", "read_point"]
 
 
 def end_of(part: str, axis: str, side: str) -> str:
@@ -39,6 +39,11 @@ def read_point(text: str) -> tuple[str, str]:
 def member_entry(part: str, field: str) -> str:
     """What says how a member lies on its line: 'turn', 'past_a' or 'past_b'."""
     return f"member:{part}:{field}"
+
+
+def hardware_moved(part: str) -> str:
+    """How far a piece of hardware is open or drawn out."""
+    return f"hardware:{part}:moved"
 
 
 def connector_entry(part: str, field: str, socket: str = "") -> str:

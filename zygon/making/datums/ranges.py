@@ -6,6 +6,7 @@ import math
 from typing import Any
 
 from zygon.design.document import Document
+from zygon.design.parts.kinds import is_hardware
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import FACES
@@ -81,7 +82,19 @@ def check_spans(values: Values) -> None:
     """A span runs from low to high; the swap is its mend."""
     for key, part in values.boards.items():
         for axis, face in values.across[key].items():
-            if face not in (*FACES[axis], "centre"):
+            named = values.named_in(key) if is_hardware(part) and values.box(key) is not None else {}
+            if is_hardware(part) and not named:
+                continue
+            if named and face not in (*FACES[axis], "centre", *named):
+                values.fault_entry(
+                    pointer("parts", key, "by", axis),
+                    "bad_position",
+                    f"{part.name}: there is no {face} in it",
+                    f"one of {', '.join((*FACES[axis], 'centre', *named))}",
+                    face,
+                    part=key,
+                )
+            elif not named and face not in (*FACES[axis], "centre"):
                 allowed = ", ".join(FACES[axis])
                 values.fault_entry(
                     pointer("parts", key, "position", "face"),

@@ -80,10 +80,10 @@ class EntryScope:
             return self._of_flange(key, copy, part, face)
         if face == "thickness":
             return length(v.thickness_of(key))
+        if face not in FACE_SIDES and face not in ("centre", "center"):
+            return self._in_hardware(key, copy, part, face)
         # a mirror image's faces are named as they stand: the words across its plane are exchanged
         axis, side = FACE_SIDES.get(across(face, mirrored_axes(v.document, [copy]) if copy else ()), (self.axis, "centre"))
-        if face not in FACE_SIDES and face not in ("centre", "center"):
-            raise KeyError(f"a board has no {face}; it has left, right, front, back, bottom, top, centre and thickness")
         if not axis:
             raise KeyError(f"{part}.{face} needs an axis; write mid({part}.left, {part}.right) or the like")
         try:
@@ -116,6 +116,24 @@ class EntryScope:
             return IDENTITY
         inside = read_owner(self.own).key if is_of(self.own, "group") else ""
         return motion_between(v, key, self.group, inside)
+
+    def _in_hardware(self, key: str, copy: str, part: str, name: str) -> Quantity:
+        """A named place of a piece of hardware: the middle of a hole, a face found in it, its origin."""
+        try:
+            names = self.values.named_in(key)
+        except KeyError:
+            raise KeyError(f"{part}.{name} has no place yet") from None
+        if name not in names:
+            own = ", ".join(["left", "right", "front", "back", "bottom", "top", "centre", *(sorted(names) if names else ["thickness"])])
+            what = self.values.boards[key].name if names else "a board"
+            raise KeyError(f"{what} has no {name}; it has {own}")
+        if not self.axis:
+            raise KeyError(f"{part}.{name} needs an axis; write {part}.{name} - {part}.left or the like")
+        try:
+            place = self._motion(key, copy).point(names[name])
+        except KeyError:
+            raise KeyError(f"{part}.{name} has no place yet") from None
+        return Quantity(place[AXES.index(self.axis)], length=1, axis=self.axis, weight=1)
 
     def _of_flange(self, key: str, copy: str, part: str, name: str) -> Quantity:
         """A face or the far edge of a flange, which lie square to an axis where they have one place."""

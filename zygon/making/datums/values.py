@@ -10,17 +10,18 @@ import numpy as np
 
 from zygon.design.document import Document
 from zygon.design.limits import MAX_LENGTH, MIN_THICKNESS
-from zygon.design.parts.kinds import is_connector, is_member
+from zygon.design.parts.kinds import is_connector, is_hardware, is_member
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError, MemberError
 from zygon.geometry.frame import AXES, FACES
-from zygon.geometry.motion import three
+from zygon.geometry.motion import Motion, three
 from zygon.making.connector.seating import Seating
 from zygon.making.datums.connectors import Fitting, Reach, fitting_of, reaches_of, seating_of
 from zygon.making.datums.graph import naming_of
-from zygon.making.datums.ids import end_of, face_at
+from zygon.making.datums.ids import end_of, face_at, hardware_moved
 from zygon.making.datums.members import Lying, NoPlace, axis_of, box_of_member, lying_of
 from zygon.making.datums.scope import EntryScope, GaugeScope
+from zygon.making.hardware.body import HardwareBody, body_of, stance_of
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.value import Value
@@ -61,6 +62,7 @@ class Values:
         self._seatings: dict[str, Seating] = {}
         self._reaches: dict[str, dict[str, Reach]] = {}
         self._fittings: dict[str, Fitting] = {}
+        self._hardware: dict[str, tuple[HardwareBody, Motion, Box]] = {}
         self._legs: dict[tuple[str, str, str], np.ndarray | None] = {}
         self.good = good or {}
         self.values: dict[str, Value] = {}
@@ -208,6 +210,12 @@ class Values:
             box = self._box_on_frame(key)
             low, high = box.span(axis)
             return {"low": low, "high": high, "centre": (low + high) / 2}[side]
+        if is_hardware(board):
+            own = self.hardware(key)[2]
+            low, high = own.span(axis)
+            places = {FACES[axis][0]: low, FACES[axis][1]: high, "centre": (low + high) / 2}
+            at = self.solved[face_at(key, axis)] - places.get(face or "", self.place_in(key, face or "", axis))
+            return at + {"low": low, "high": high, "centre": (low + high) / 2}[side]
         if face is None:
             if side == "centre":
                 return (self.datum(key, axis, "low") + self.datum(key, axis, "high")) / 2
@@ -236,6 +244,30 @@ class Values:
         if found is None:
             raise KeyError(f"{self.boards[part].name}.{leg} depends on itself")
         return found
+
+    def hardware(self, key: str) -> tuple[HardwareBody, Motion, Box]:
+        """The body of a piece of hardware as far as it is moved, how it stands, and its box so about its origin; kept once it is known. KeyError before that."""
+        if key not in self._hardware:
+            record = self.boards[key]
+            assert is_hardware(record)
+            moved = self.solved[hardware_moved(key)] if record.moved is not None else None
+            body, stance = body_of(record, moved), stance_of(record)
+            low, high = body.reach(stance.matrix)
+            self._hardware[key] = body, stance, Box(three(low), three(high))
+        return self._hardware[key]
+
+    def place_in(self, key: str, name: str, axis: str) -> float:
+        """How far along an axis a named place of a piece of hardware lies from its origin at rest; 0 of a name that it has not."""
+        body, stance, _ = self.hardware(key)
+        return stance.point(body.places.get(name, (0.0, 0.0, 0.0)))[AXES.index(axis)]
+
+    def named_in(self, key: str) -> dict[str, tuple[float, float, float]]:
+        """The points that have names of a piece of hardware where it lies at rest; none of other parts. KeyError where it has no place yet."""
+        if not is_hardware(self.boards[key]):
+            return {}
+        body, stance, own = self.hardware(key)
+        shift = [self.datum(key, a, "low") - own.span(a)[0] for a in AXES]
+        return {n: three(x + s for x, s in zip(stance.point(p), shift, strict=True)) for n, p in body.places.items()}
 
     def lying(self, key: str) -> Lying:
         """How a member lies on its lines. KeyError where that is not known, NoPlace where it cannot be."""

@@ -13,12 +13,12 @@ from shapely.ops import linemerge
 
 from zygon.design.features import Bore
 from zygon.design.limits import MAX_BORES_IN_ROWS
-from zygon.design.parts.kinds import is_rod
+from zygon.design.parts.kinds import is_hardware, is_rod
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, rectangle
 from zygon.geometry.frame import AXES
-from zygon.geometry.motion import IDENTITY, Motion, Vector
+from zygon.geometry.motion import IDENTITY, Motion, Vector, moving, three
 from zygon.making.blanks.blank import Blank, blank_contours
 from zygon.making.blanks.instances import Instance
 from zygon.making.datums.members import Lying
@@ -33,7 +33,19 @@ from zygon.owner import bore_id
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
 
-__all__ = ["BoreLine", "FLATTEST", "Meeting", "line_of", "meetings", "meetings_of_rod", "meetings_once", "rows_of"]
+__all__ = [
+    "BoreLine",
+    "FLATTEST",
+    "Meeting",
+    "OwnHole",
+    "line_of",
+    "lines_of_holes",
+    "lines_round",
+    "meetings",
+    "meetings_of_rod",
+    "meetings_once",
+    "rows_of",
+]
 
 #: A bore meets a sheet at less than this off square (radians): beyond, a drill runs off, and the mouth is four times as long as it is wide.
 FLATTEST = math.radians(75)
@@ -42,10 +54,21 @@ TAKES = 0.05
 
 
 @dataclass(frozen=True)
+class OwnHole:
+    """The hole of a piece of hardware that a bore takes over: of which instance, how wide it is and how thick what it goes through, mm."""
+
+    instance: str
+    name: str
+    across: float
+    thick: float
+    screw: tuple[str, str] = ("", "")
+
+
+@dataclass(frozen=True)
 class BoreLine:
     """A bore's axis in the room: a place on it (mm), its direction of length 1, and how far along it, from that place, it begins and ends.
 
-    ``u`` is where the width of a member lies that it lets through, and ``section`` what that looks like across: it also meets what only its side reaches.
+    One of a ``hole`` of hardware begins where that lies on something. ``u`` is where the width of a member lies that it lets through, and ``section`` what that looks like across: it also meets what only its side reaches.
     """
 
     point: Vector
@@ -54,6 +77,7 @@ class BoreLine:
     high: float = math.inf
     u: Vector | None = None
     section: Section | None = None
+    hole: OwnHole | None = None
 
 
 @dataclass(frozen=True)
@@ -188,6 +212,30 @@ def lines_round(values: Values, member: str, instances: Mapping[str, Instance]) 
             )
         )
     return tuple(found)
+
+
+def lines_of_holes(values: Values, bore: Bore, instances: Mapping[str, Instance]) -> tuple[tuple[BoreLine, ...], int]:
+    """The axes of the holes of hardware that a bore takes over, from where that lies on something into it, and how many of them are the original's own;
+    those of its copies come behind."""
+    record = values.boards.get(bore.member)
+    if record is None or not is_hardware(record):
+        return (), 0
+    try:
+        body, stance, own = values.hardware(bore.member)
+        shift = [values.datum(bore.member, a, "low") - own.span(a)[0] for a in AXES]
+    except KeyError:
+        return (), 0
+    rest = moving(shift) @ stance
+    holes = [h for h in body.holes if not bore.holes or h.name in bore.holes]
+    found = []
+    for i in sorted((i for i in instances.values() if i.part == bore.member), key=lambda i: bool(i.made_by)):
+        place = i.motion @ rest
+        for h in holes:
+            start, end = place.point(h.start), place.point(h.end)
+            thick = math.dist(start, end)
+            way = three((a - b) / thick for a, b in zip(start, end, strict=True))
+            found.append(BoreLine(start, way, -thick, hole=OwnHole(i.key, h.name, h.across, thick, h.screw)))
+    return tuple(found), len(holes)
 
 
 def _rod_lying(axis: str, wide: str, box: Box) -> Lying:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 import math
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from typing import Literal
 
 import numpy as np
 import shapely
 
 from zygon.design.features import Bore
-from zygon.design.parts.kinds import is_rod
+from zygon.design.parts.kinds import is_hardware, is_rod
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, polygon
@@ -26,6 +26,7 @@ from zygon.making.features.bore_lines import (
     BoreLine,
     Meeting,
     line_of,
+    lines_of_holes,
     lines_round,
     meetings,
     meetings_of_rod,
@@ -42,15 +43,25 @@ from zygon.stock.hardware.threads import diameter_of
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
 
-#: The axes of bores, and their diameter (mm), by key.
-Axes = Mapping[str, tuple[tuple[BoreLine, ...], float]]
+
+@dataclass(frozen=True)
+class BoreAxes:
+    """The axes of a bore, of which the first ``own`` are its own and the others those of copies of what goes through it; and its diameter (mm)."""
+
+    lines: tuple[BoreLine, ...]
+    diameter: float
+    own: int = 1
+
+
+#: Those of every bore that has them, by key.
+Axes = Mapping[str, BoreAxes]
 
 #: A blind hole is so much deeper (mm) than the rod that ends in it, where nothing is said; common practice.
 DEEPER = 1.0
 #: What sets ask of the passages of their bores, by bore, part and number of the passage along the axis.
 Holes = dict[tuple[str, str, int], BoreHole]
 
-__all__ = ["Axes", "Holes", "bore_axes", "bore_operations", "bores_in_copies", "parts_on_line"]
+__all__ = ["Axes", "BoreAxes", "Holes", "bore_axes", "bore_operations", "bores_in_copies", "parts_on_line"]
 
 
 def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
@@ -58,9 +69,14 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
 
     A bore in rows has an axis for each, its own first. One round a member has an axis for each of its copies too, behind the first, and is as wide as its section.
     """
-    found: dict[str, tuple[tuple[BoreLine, ...], float]] = {}
+    found: dict[str, BoreAxes] = {}
     for key, bore in sorted(values.document.bores.items(), key=lambda kb: (kb[1].order, kb[0])):
         if bore.out:
+            continue
+        if bore.member and is_hardware(values.boards.get(bore.member)):
+            taken = _taken_over(values, key, bore, instances)
+            if taken:
+                found[key] = taken
             continue
         if bore.member:
             lines = lines_round(values, bore.member, instances)
@@ -69,12 +85,12 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
                 said, rule = f"{bore.name}: {values.boards[bore.member].name} is bent", "a board is cut round a straight member"
                 values.fault_entry(pointer("bores", key, "member"), "bad_hole", said, rule, bore.member, bore.member, bore_id(key))
             if section:
-                found[key] = lines, section.height
+                found[key] = BoreAxes(lines, section.height)
             continue
         line = line_of(values, key, bore)
         if bore.owned_by_set:  # which has a diameter of its own
             if line is not None:
-                found[key] = rows_of(values, key, bore, line), diameter_of(bore.owned_by_set.size)
+                found[key] = _in_rows(rows_of(values, key, bore, line), diameter_of(bore.owned_by_set.size))
             continue
         where = pointer("bores", key, "diameter")
         diameter = values.read(bore.diameter, where, "length", EntryScope(values), owner=bore_id(key))
@@ -89,18 +105,35 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
                 owner=bore_id(key),
             )
             continue
-        found[key] = rows_of(values, key, bore, line), diameter
+        found[key] = _in_rows(rows_of(values, key, bore, line), diameter)
     return found
+
+
+def _in_rows(lines: tuple[BoreLine, ...], diameter: float) -> BoreAxes:
+    return BoreAxes(lines, diameter, len(lines))
+
+
+def _taken_over(values: Values, key: str, bore: Bore, instances: Mapping[str, Instance]) -> BoreAxes | None:
+    """The axes of the holes of hardware; a hole that it has not is a fault."""
+    lines, own = lines_of_holes(values, bore, instances)
+    if not lines:
+        if bore.member in values.boards and values.box(bore.member) is not None:
+            said, rule = f"{bore.name}: {values.boards[bore.member].name} has no such hole", "a hole of the hardware by its name"
+            values.fault_entry(pointer("bores", key, "member"), "bad_hole", said, rule, ", ".join(bore.holes), bore.member, bore_id(key))
+        return None
+    said_set, hole = bore.owned_by_set, lines[0].hole
+    assert hole
+    return BoreAxes(lines, diameter_of(said_set.size) if said_set else hole.across, own)
 
 
 def bore_operations(values: Values, blanks: dict[str, Blank], axes: Axes, holes: Holes) -> dict[str, list[Operation]]:
     """The operations of every bore by part key; ``holes`` are what sets ask for."""
     found: dict[str, list[Operation]] = {}
-    for key, (lines, diameter) in axes.items():
-        bore = values.document.bores[key]
+    for key, at in axes.items():
+        bore, diameter = values.document.bores[key], at.diameter
         for part in bore.parts:
             # copies of a member pass where they pass
-            for line in [x for n, x in enumerate(lines) if part in blanks and (n == 0 or bore.rows or meetings(blanks[part], x))]:
+            for line in [x for n, x in enumerate(at.lines) if part in blanks and (n < at.own or meetings(blanks[part], x))]:
                 made = _through(values, key, bore, blanks[part], line, diameter, holes)
                 if made:
                     found.setdefault(part, []).extend(made)
@@ -110,17 +143,13 @@ def bore_operations(values: Values, blanks: dict[str, Blank], axes: Axes, holes:
 def bores_in_copies(values: Values, blanks: dict[str, Blank], axes: Axes, holes: Holes) -> dict[str, dict[str, list[Operation]]]:
     """What bores do to copies otherwise than to their originals, by instance and owner, as the original's flat has it."""
     found: dict[str, dict[str, list[Operation]]] = {}
-    for key, (lines, diameter) in axes.items():
-        bore = values.document.bores[key]
+    for key, at in axes.items():
+        bore, diameter = values.document.bores[key], at.diameter
         for part, through in bore.parts.items():
             for copy in through.copies if part in blanks else ():
                 own = bore.model_copy(update={"parts": {**bore.parts, part: through.in_copy(copy)}})
                 where = pointer("bores", key, "parts", part, "copies", copy)
-                made = [
-                    o
-                    for line in (lines if bore.rows else lines[:1])
-                    for o in _through(values, key, own, blanks[part], line, diameter, holes, where)
-                ]
+                made = [o for line in at.lines[: at.own] for o in _through(values, key, own, blanks[part], line, diameter, holes, where)]
                 found.setdefault(copy, {})[bore_id(key)] = made
     return found
 
@@ -268,14 +297,14 @@ def _of_set(hole: BoreHole | None, m: Meeting, blank: Blank, line: BoreLine, fit
         ]
     enters = m.end if hole.high else m.start
     face: Side = "a" if enters[2] > blank.thickness / 2 else "b"
-    if hole.deep is None or hole.deep > blank.thickness - CONTACT:
+    if hole.deep is None or hole.below + hole.deep > blank.thickness - CONTACT:
         made: list[Operation] = [Cut(circle(m.u, m.v, wide / 2, owner), owner)]
     else:
-        made = [Pocket(circle(m.u, m.v, wide / 2, owner), owner, face, hole.deep, "hole")]
+        made = [Pocket(circle(m.u, m.v, wide / 2, owner), owner, face, hole.below + hole.deep, "hole")]
     if hole.sink and hole.sink[0] > wide:
         made.append(Sink(m.u, m.v, hole.sink[0], wide, hole.sink[1], face, owner))
     if hole.counterbore and hole.counterbore[0] > wide:
-        made.append(Pocket(circle(m.u, m.v, hole.counterbore[0] / 2, owner), owner, face, hole.counterbore[1], "hole"))
+        made.append(Pocket(circle(m.u, m.v, hole.counterbore[0] / 2, owner), owner, face, hole.below + hole.counterbore[1], "hole"))
     return made
 
 
@@ -310,7 +339,7 @@ def _in_edge(m: Meeting, blank: Blank, wide: float, hole: BoreHole, owner: str) 
     side: Literal["low", "high"] = "low" if way[i] > 0 else "high"
     axis = blank.frame.u if i == 0 else blank.frame.v
     across: Literal["u", "v"] = "u" if i == 0 else "v"
-    return EdgeBore(FACES[axis][side == "high"], across, side, enters[i], enters[1 - i], enters[2], wide, hole.deep, owner)
+    return EdgeBore(FACES[axis][side == "high"], across, side, enters[i], enters[1 - i], enters[2], wide, hole.below + hole.deep, owner)
 
 
 def _passage(blank: Blank, line: BoreLine, section: Section, met: Meeting, fit: float, owner: str) -> Contour:

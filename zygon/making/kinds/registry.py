@@ -8,6 +8,7 @@ from zygon.geometry.mesh import Mesh
 from zygon.making.flats.layers import Layer
 from zygon.making.kinds.base import MadeKind, Sizes
 from zygon.making.kinds.connector import CONNECTOR
+from zygon.making.kinds.hardware import HARDWARE
 from zygon.making.kinds.member import MEMBER
 from zygon.making.kinds.plate import PLATE
 from zygon.making.kinds.rod import ROD
@@ -28,6 +29,7 @@ KINDS: dict[str, MadeKind] = {
     "member": MEMBER,
     "connector": CONNECTOR,
     "turned": TURNED,
+    "hardware": HARDWARE,
 }
 
 

@@ -23,6 +23,8 @@ class BoreHole:
     high: bool = False
     sink: tuple[float, float] | None = None
     counterbore: tuple[float, float] | None = None
+    #: how far under the face or edge it begins, where something is sunk or let in there
+    below: float = 0.0
 
 
 @dataclass(frozen=True)

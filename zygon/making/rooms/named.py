@@ -42,7 +42,7 @@ def named_places(values: Values, axis: str) -> list[NamedPlace]:
 
 def _parts(values: Values) -> list[tuple[str, str, int]]:
     boards = [
-        (name, key, 2 if values.boards[key].kind in ("bought", "rod") else 0)
+        (name, key, 2 if values.boards[key].kind in ("bought", "rod", "hardware") else 0)
         for name, key in values.board_keys.items()
         if not values.boards[key].aside
     ]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from zygon.design.hardware import HardwareSet
@@ -107,8 +107,13 @@ def choose(said: HardwareSet, stack: list[Passed], stock_of: Callable[[str], Sto
             own = made.holes[last.part, last.number]
             seat = _passing(said, screw, made, first=True)
             made.holes[last.part, last.number] = BoreHole(own.wide, own.deep, own.high, seat.sink, seat.counterbore)
+    _through_own_holes(said, screw, stack, made)
+    for p in stack:
+        own_hole = made.holes.get((p.part, p.number))
+        if own_hole is not None and p.off[0] > CONTACT:
+            made.holes[p.part, p.number] = replace(own_hole, below=p.off[0])
     first = stack[0]
-    if screw.flush and screw.head(said.size)[0] / 2 - diameter_of(said.size) / 2 > first.high - first.low + CONTACT:
+    if not first.hole and screw.flush and screw.head(said.size)[0] / 2 - diameter_of(said.size) / 2 > first.high - first.low + CONTACT:
         high = screw.head(said.size)[0] / 2 - diameter_of(said.size) / 2
         made.wrong.append(
             Wrong(
@@ -120,6 +125,33 @@ def choose(said: HardwareSet, stack: list[Passed], stock_of: Callable[[str], Sto
             )
         )
     return made
+
+
+def _through_own_holes(said: HardwareSet, screw: Screws, stack: list[Passed], made: Chosen) -> None:
+    """Holes that hardware has itself: the screw goes through, and its head does not."""
+    d = diameter_of(said.size)
+    for n, p in enumerate(stack):
+        if p.hole and d > p.hole + CONTACT:
+            made.wrong.append(
+                Wrong(
+                    "size",
+                    "hole_too_small",
+                    f"{said.size} does not go through a hole of {_mm(p.hole)}",
+                    f"a screw of at most {_mm(p.hole)}",
+                    d,
+                )
+            )
+        elif p.hole and n == 0 and screw.head(said.size)[0] <= p.hole + CONTACT and said.washer == "none":
+            wide = screw.head(said.size)[0]
+            made.wrong.append(
+                Wrong(
+                    "size",
+                    "head_falls_through",
+                    f"its head of {_mm(wide)} goes through a hole of {_mm(p.hole)}",
+                    "a head, or a washer, wider than the hole",
+                    wide,
+                )
+            )
 
 
 def _seat(said: HardwareSet, screw: Screws, stack: list[Passed], made: Chosen, *, bare: bool) -> None:

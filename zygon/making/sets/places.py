@@ -56,14 +56,15 @@ def sets_of(
     sets: dict[str, BuiltSet] = {}
     holes: Holes = {}
     pieces: Pieces | None = None
-    for key, (lines, _) in axes.items():
-        bore = values.document.bores[key]
+    for key, at in axes.items():
+        bore, lines = values.document.bores[key], at.lines
         said = bore.hardware
         if said is None:
             continue
         if pieces is None and any(values.section_of(p) for p in bore.parts if p in values.boards):
             pieces = pieces_of(values)
-        stacks = [stack_of(bore, line, blanks, operations, instances, pieces) for line in (lines if bore.rows else lines[:1])]
+        lines = lines if lines[0].hole is not None else lines[: at.own]
+        stacks = [stack_of(bore, line, blanks, operations, instances, pieces) for line in lines]
         made = _made(values, key, bore, lines, stacks, instances)
         if made is None:
             continue
@@ -106,6 +107,19 @@ def _made(
             )
         )
         return None
+    if said.holds_by not in ("nut", "rivet") and seen[-1].hole:
+        values.faults.append(
+            Fault(
+                "set_holds_nothing",
+                f"{bore.name}: its screw would go into {values.boards[seen[-1].part].name}",
+                "a screw goes into what hardware lies on, through its hole; or on into a nut",
+                "",
+                part=seen[-1].part,
+                owner=owner,
+                entry=where,
+            )
+        )
+        return None
     stated = None
     if said.length is not None:
         stated = values.read(said.length, where + "/length", "length", EntryScope(values), owner=owner)
@@ -140,7 +154,7 @@ def _from_head(said: HardwareSet, stack: list[Passed]) -> list[Passed]:
     """A stack as seen from the head: along the axis, or against it."""
     if said.side == "low":
         return stack
-    return sorted((replace(p, low=-p.high, high=-p.low) for p in stack), key=lambda p: (p.low, p.high))
+    return sorted((replace(p, low=-p.high, high=-p.low, off=p.off[::-1]) for p in stack), key=lambda p: (p.low, p.high))
 
 
 #: A stack as seen from a head, and where that looks.
@@ -156,7 +170,7 @@ def _places(
     for motion, keys in _motions(values, key, [p.part for p in alike[0][1]], instances):
         for line, seen in alike:
             at = _Way(np.array(motion.point(line.point)), np.array(motion.vector(line.way)) * sign)
-            there = [replace(p, instance=keys[p.part]) for p in seen]
+            there = [replace(p, instance=keys.get(p.part, p.instance)) for p in seen]
             if not _met_again(said, found, there, at):
                 found.append((there, at))
     return found
@@ -196,7 +210,7 @@ def _along(a: _Way, b: _Way) -> float | None:
 
 def _motions(values: Values, key: str, through: list[str], instances: dict[str, Instance]) -> list[tuple[Motion, dict[str, str]]]:
     """The motions that take a bore to where it is copied, with the instance that stands there for each of its parts."""
-    own = {p: p for p in dict.fromkeys(through)}
+    own = {p: p for p in dict.fromkeys(through) if p in values.document.bores[key].parts}
     found: dict[Motion, dict[str, str]] = {IDENTITY: dict(own)}
     for i in instances.values():
         if not i.made_by or i.part not in own or bore_id(key) in i.without(values.document):
@@ -206,6 +220,12 @@ def _motions(values: Values, key: str, through: list[str], instances: dict[str, 
             continue
         motion = (i.motion @ instances[i.part].motion.inverse).rounded()
         found.setdefault(motion, dict(own))[i.part] = i.key
+    lets = values.document.bores[key].member
+    for i in instances.values():  # hardware that is copied along
+        if i.part == lets and i.made_by:
+            there = found.get((i.motion @ instances[lets].motion.inverse).rounded())
+            if there is not None:
+                there[lets] = i.key
     return list(found.items())
 
 

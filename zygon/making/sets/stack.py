@@ -38,6 +38,10 @@ class Passed:
     sheet: float = 0.0
     #: which of its part's places it is, once that is known
     instance: str = ""
+    #: how wide its own hole is, of hardware whose holes a bore takes over; 0 of what is bored
+    hole: float = 0.0
+    #: how much is taken off at its low and at its high end, where something is sunk or let in there
+    off: tuple[float, float] = (0.0, 0.0)
 
 
 def stack_of(
@@ -50,6 +54,8 @@ def stack_of(
 ) -> list[Passed]:
     """The parts that a bore goes through, low end first; what is sunk into a face where it passes is taken off."""
     found: list[Passed] = []
+    if line.hole is not None:
+        found.append(Passed(bore.member, -line.hole.thick, 0.0, "square", 0, instance=line.hole.instance, hole=line.hole.across))
     for part, through in bore.parts.items():
         if through.action not in ("cut", "drill"):
             continue
@@ -57,8 +63,12 @@ def stack_of(
             blank = blanks[part]
             for n, m in enumerate(meetings_once(blank, line)):
                 low, high = _stretch(m, operations.get(part, []))
+                if line.hole is not None:  # what hardware is let into begins where that lies
+                    low = max(low, min(0.0, high))
                 if high > low + CONTACT:
-                    found.append(Passed(part, low, high, m.how, n, folded=blank.fold is not None, sheet=blank.thickness))
+                    half = math.dist(m.start, m.end) / 2
+                    off = max(0.0, low - (m.along - half)), max(0.0, m.along + half - high)
+                    found.append(Passed(part, low, high, m.how, n, folded=blank.fold is not None, sheet=blank.thickness, off=off))
         elif pieces is not None and part in pieces.of:
             for piece in pieces.of[part]:
                 body, rest = pieces.bodies[piece]

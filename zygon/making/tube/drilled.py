@@ -150,8 +150,8 @@ def bored_through(
     holes: Holes,
 ) -> Iterator[tuple[str, Made, SideCut]]:
     """What the bores of a design do to the pieces of members, ``holes`` what their sets ask for: the piece's key and the hole; what misses or lies too flat is a fault."""
-    for key, (lines, diameter) in axes.items():
-        bore, owner = values.document.bores[key], bore_id(key)
+    for key, at in axes.items():
+        bore, owner, diameter = values.document.bores[key], bore_id(key), at.diameter
         through = [p for p in bore.parts if p in pieces.of and bore.parts[p].action != "leave"]
         for part in through:
             where = pointer("bores", key, "parts", part)
@@ -160,7 +160,7 @@ def bored_through(
             )
             name = values.boards[part].name
             owns = {p: (instances[part].motion @ pieces.bodies[p][1]).inverse for p in pieces.of[part]}
-            for line in lines if bore.rows else lines[:1]:
+            for line in at.lines[: at.own]:
                 piece = next((p for p, own in owns.items() if meets(pieces.bodies[p][0], own, line) is not None), None)
                 if piece is None:
                     values.faults.append(

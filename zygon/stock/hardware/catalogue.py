@@ -8,6 +8,7 @@ from functools import lru_cache
 
 from zygon.errors import ZygonError
 from zygon.stock.hardware.family import Family
+from zygon.stock.hardware.hinges import FITTINGS
 from zygon.stock.hardware.inserts import INSERTS
 from zygon.stock.hardware.nuts import NUTS, WASHERS
 from zygon.stock.hardware.piece import Hardware
@@ -18,7 +19,7 @@ from zygon.stock.hardware.threads import diameter_of
 
 __all__ = ["FAMILIES", "by_designation", "piece", "search"]
 
-FAMILIES: dict[str, Family] = {**SCREWS, **NUTS, **WASHERS, **INSERTS, **RIVETS, **PINS}
+FAMILIES: dict[str, Family] = {**SCREWS, **NUTS, **WASHERS, **INSERTS, **RIVETS, **PINS, **FITTINGS}
 #: At most so many pieces are told of one search.
 MOST = 200
 #: What is typed longer than this names no hardware.
@@ -76,7 +77,7 @@ def search(text: str, *, near: float | None = None) -> list[Hardware]:
 
 def _off(h: Hardware, hole: float) -> float:
     """How far from going through a hole with the usual play a piece is, in mm, in steps of a tenth; what does not go in at all comes last."""
-    own = h.slices[0].disc.across if h.family in ("dowel", "pin") else _number(h.size)
+    own = h.slices[0].disc.across if h.family in ("dowel", "pin", "magnet") else _number(h.size)
     return round(hole - own, 1) if own <= hole else 1000.0 + own - hole
 
 

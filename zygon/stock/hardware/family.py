@@ -7,10 +7,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from zygon.stock.hardware.piece import STEEL, Hardware, Slice
+from zygon.stock.hardware.shape import Freedom
 
 __all__ = ["Family", "Role"]
 
-Role = Literal["screw", "nut", "washer", "insert", "rivet", "dowel", "pin", "ring", "bearing"]
+Role = Literal["screw", "nut", "washer", "insert", "rivet", "dowel", "pin", "ring", "bearing", "hinge", "slide", "foot", "magnet"]
 
 
 @dataclass(frozen=True)
@@ -29,12 +30,23 @@ class Family:
     words: str = ""
     source: str = "memory"
     density: float = STEEL
+    freedom: Freedom | None = None
 
     def piece(self, size: str, length: float | None = None) -> Hardware:
         """One piece. KeyError for a size that is not in the table."""
         row = self.rows[size]
         own = None if self.lengths is None else length
-        return Hardware(self.key, self.title, self.standard, size, own, self.body(size, row, own or 0.0), self.source, self.density)
+        return Hardware(
+            self.key,
+            self.title,
+            self.standard,
+            size,
+            own,
+            self.body(size, row, own or 0.0),
+            self.source,
+            self.density,
+            freedom=self.freedom,
+        )
 
     def measures(self, size: str) -> dict[str, float]:
         """A row by its columns. KeyError for a size that is not in the table."""

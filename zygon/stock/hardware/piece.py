@@ -7,6 +7,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Literal
 
+from zygon.stock.hardware.shape import Freedom, Leaf
+
 __all__ = ["Disc", "Hardware", "Slice", "hexagon", "round_", "square"]
 
 #: g/cm³, common handbook values.
@@ -56,7 +58,7 @@ class Slice:
 @dataclass(frozen=True)
 class Hardware:
     """A piece as a standard names it. Its axis is w: a screw's bearing face lies at 0, its tip at its length, its head below 0; a countersunk head begins at 0;
-    what lies on a screw, as a nut does, goes from 0 up."""
+    what lies on a screw, as a nut does, goes from 0 up. What is no round of slices is made of ``leaves``, which may move against one another."""
 
     family: str
     title: str
@@ -66,6 +68,8 @@ class Hardware:
     slices: tuple[Slice, ...]
     source: str = "memory"
     density: float = STEEL
+    leaves: tuple[Leaf, ...] = ()
+    freedom: Freedom | None = None
 
     @property
     def measure(self) -> str:
@@ -85,7 +89,12 @@ class Hardware:
     @cached_property
     def mass(self) -> float:
         """In g, from its body."""
-        return sum(s.volume for s in self.slices) * self.density / 1000
+        return self.volume * self.density / 1000
+
+    @property
+    def volume(self) -> float:
+        """In mm³."""
+        return sum(s.volume for s in (*self.slices, *self.leaves))
 
     @property
     def span(self) -> tuple[float, float]:

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+import math
+
 from zygon.stock.hardware.family import Family
 from zygon.stock.hardware.piece import Slice, round_
+from zygon.stock.hardware.shape import Freedom
 from zygon.tolerance import CONTACT
 
 __all__ = ["PINS", "ring_for"]
@@ -58,7 +61,7 @@ PINS: dict[str, Family] = {
         Family("bearing", "ball bearing", "ISO 15", "bearing", ("inner", "outer", "width"), {
             "623": (3.0, 10.0, 4.0), "624": (4.0, 13.0, 5.0), "625": (5.0, 16.0, 5.0), "626": (6.0, 19.0, 6.0), "608": (8.0, 22.0, 7.0),
             "6000": (10.0, 26.0, 8.0), "6001": (12.0, 28.0, 8.0), "6002": (15.0, 32.0, 9.0), "6200": (10.0, 30.0, 9.0), "6201": (12.0, 32.0, 10.0),
-        }, _bearing, words="deep groove roller"),
+        }, _bearing, words="deep groove roller", freedom=Freedom("turns", 2, (0.0, 0.0, 0.0), -math.inf, math.inf, 0.0)),
     )
 }  # a row a line  # fmt: skip
 

@@ -199,8 +199,11 @@ SCREWS: dict[str, Screws] = {
             "M5": (13.55, 3.3, 4.1), "M6": (16.55, 3.88, 4.6), "M8": (20.65, 4.88, 5.6), "M10": (24.65, 5.38, 6.6), "M12": (30.65, 6.95, 8.75),
         }, _carriage, _series, "coach mushroom square neck screw", shank=True, turned="held"),
         Screws("wood", "wood screw, countersunk", "DIN 7997", "screw", _WIDE_HIGH, {
-            "3": (6.0, 1.5), "3.5": (7.0, 1.75), "4": (8.0, 2.0), "4.5": (9.0, 2.25), "5": (10.0, 2.5), "6": (12.0, 3.0),
+            "2.5": (5.0, 1.25), "3": (6.0, 1.5), "3.5": (7.0, 1.75), "4": (8.0, 2.0), "4.5": (9.0, 2.25), "5": (10.0, 2.5), "6": (12.0, 3.0),
         }, _countersunk_pointed, _wood_series, "chipboard csk flat head", thread="wood", flush=True),
+        Screws("wood_round", "wood screw, round head", "DIN 96", "screw", _WIDE_HIGH, {
+            "2.5": (5.0, 1.75), "3": (6.0, 2.1), "3.5": (7.0, 2.45), "4": (8.0, 2.8), "4.5": (9.0, 3.15), "5": (10.0, 3.5), "6": (12.0, 4.2),
+        }, _domed_pointed, _wood_series, "pan chipboard", thread="wood"),
         Screws("wood_hexagon", "hexagon wood screw", "DIN 571", "screw", _WIDE_HIGH, {
             "5": (8.0, 3.5), "6": (10.0, 4.0), "8": (13.0, 5.5), "10": (17.0, 7.0), "12": (19.0, 8.0),
         }, _hexagon_pointed, _wood_series, "coach lag hex", thread="wood", turned="spanner"),

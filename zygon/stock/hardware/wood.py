@@ -9,9 +9,9 @@ from dataclasses import dataclass
 from zygon.stock.hardware.holes import clearance
 
 #: Heads of countersunk wood screws, greatest diameter: twice the nominal one, 90 degrees. DIN 7997 (values from memory).
-_HEAD = {"3": 6.0, "3.5": 7.0, "4": 8.0, "4.5": 9.0, "5": 10.0, "6": 12.0}
+_HEAD = {"2.5": 5.0, "3": 6.0, "3.5": 7.0, "4": 8.0, "4.5": 9.0, "5": 10.0, "6": 12.0}
 #: Pilot holes in ply and softwood, about seven tenths of the screw (common practice).
-PILOT = {"3": 2.0, "3.5": 2.5, "4": 2.8, "4.5": 3.0, "5": 3.5, "6": 4.2}
+PILOT = {"2.5": 1.8, "3": 2.0, "3.5": 2.5, "4": 2.8, "4.5": 3.0, "5": 3.5, "6": 4.2}
 #: Lengths that wood screws are sold in (common practice).
 LENGTHS = (12, 16, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 90, 100, 120)
 #: Diameters that dowels are sold in (common practice).
