@@ -31,6 +31,7 @@ def _hardware(a: argparse.Namespace) -> None:
                 "size": h.size,
                 "length": h.length,
                 "mass": round(h.mass, 3),
+                "moves": h.freedom.words if h.freedom else "",
                 "measures": FAMILIES[h.family].measures(h.size),
             }
             for h in found

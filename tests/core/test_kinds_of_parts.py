@@ -7,7 +7,7 @@ import zygon
 from zygon.design.parts.kinds import PlacedKind, is_placed
 
 ROOT = Path(zygon.__file__).parents[1]
-KINDS = {"Board", "FoldedPart", "BoughtPart", "Connector", "Item", "Member", "Rod", "TurnedPart"}
+KINDS = {"Board", "FoldedPart", "BoughtPart", "HardwarePart", "Connector", "Item", "Member", "Rod", "TurnedPart"}
 MODULES = [p for p in (*ROOT.glob("zygon/**/*.py"), *ROOT.glob("server/zygon_server/**/*.py")) if "zygon/design/" not in p.as_posix()]
 
 

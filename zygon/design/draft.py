@@ -312,6 +312,27 @@ class Draft:
         }
         return self
 
+    def put(self, name: str, designation: str, at: dict[str, Any], **more: Any) -> Draft:
+        """Adds a piece of hardware of the catalogue that lies by itself; ``moved``, ``let_in`` and ``fit`` as they are typed."""
+        said = {k: self.entry(v) if k in ("moved", "let_in", "fit") else v for k, v in more.items()}
+        places = {a: self.entry(t) for a, t in at.items()}
+        self.data["parts"][name] = {
+            "kind": "hardware",
+            "name": name,
+            "designation": designation,
+            "at": places,
+            "order": len(self.data["parts"]),
+            "group": self.inside,
+            **said,
+        }
+        return self
+
+    def holes_of(self, name: str, hardware: str, *holes: str, **parts: tuple[str, Any]) -> Draft:
+        """Adds a bore that takes over holes of a piece of hardware; of all where none is named."""
+        self.bore(name, "z", {}, "1 mm", **parts)
+        self.data["bores"][name] |= {"member": hardware, "holes": [*holes]}
+        return self
+
     def bore(
         self, name: str, axis: str, at: dict[str, Any], diameter: Any, *, stretch: tuple[Any, Any] | None = None, **parts: tuple[str, Any]
     ) -> Draft:

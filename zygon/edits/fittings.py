@@ -13,9 +13,11 @@ import numpy as np
 from zygon.design.document import Document
 from zygon.design.features import Bore
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
+from zygon.design.parts.bought import Solid
 from zygon.design.parts.kinds import is_hardware, is_placed
 from zygon.design.patch import Patch, patched, pointer
 from zygon.errors import DocumentError
+from zygon.geometry.found import names_kept
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import instances_of
@@ -33,10 +35,10 @@ from zygon.stock.hardware.holes import CLEARANCE
 from zygon.stock.hardware.piece import Hardware
 from zygon.stock.hardware.screws import SCREWS
 from zygon.stock.hardware.shape import Leaf
-from zygon.stock.hardware.threads import METRIC, diameter_of
+from zygon.stock.hardware.threads import diameter_of
 from zygon.tolerance import CONTACT
 
-__all__ = ["Hanging", "hang", "hangings", "stand_on", "take_holes"]
+__all__ = ["Fits", "Hanging", "hang", "hangings", "replace_shape", "stand_on", "take_holes", "that_fit"]
 
 #: Faces that lie so near to one plane (mm) count as one.
 FLUSH = 0.1
@@ -46,6 +48,8 @@ APART = 12.0
 SLIDE_PLAY = 0.6
 #: A hinge's middle lies so many of its lengths from the end, as common practice has it.
 FROM_END = 1.5
+#: A screw holds so many of its diameters in the face of a board (common practice), and leaves so much of it behind its tip and for its length's steps (mm).
+ENGAGED, LEFT = 4.0, 3.0
 #: A hole's screw is so much thinner (mm) at least.
 LOOSE = 0.2
 
@@ -76,6 +80,29 @@ def hangings(built: Built, designation: str, part: str, on: str) -> list[Hanging
     if a.of == b.of:
         raise DocumentError("A hinge is between two parts", entry="on", value=on, rule="another part than the one that moves")
     return list(_slides(piece, a, b) if role == "slide" else _hinges(built.document, piece, a, b))
+
+
+@dataclass(frozen=True)
+class Fits:
+    """A hinge or a slide that fits between two parts, and the words of its ways, the usual one first."""
+
+    piece: Hardware
+    ways: tuple[str, ...]
+
+
+def that_fit(built: Built, part: str, on: str) -> list[Fits]:
+    """Every hinge and slide of the catalogue that fits between two parts as they stand; of slides the longest that does first. Raises as ``hangings``."""
+    found = []
+    for family in FAMILIES.values():
+        if family.role not in ("hinge", "slide"):
+            continue
+        for size in family.rows:
+            for length in reversed(family.lengths_of(size) or (0.0,)):
+                piece = family.piece(size, length or None)
+                ways = tuple(h.words for h in hangings(built, piece.designation, part, on))
+                if ways:
+                    found.append(Fits(piece, ways))
+    return found
 
 
 def _piece(designation: str) -> Hardware:
@@ -181,7 +208,7 @@ def _placed(
         place = f"{name} {'+' if v > 0 else '-'} {figure(r, document.unit)}"
         let_in = max(0.0, r - gap / 2)
         at = {w_axis: f"mid({name_a}, {name_b})", v_axis: place}
-        return 1, math.pi, (pa + pb) / 2, (outer + r) * v, at, {}, let_in, f"between {name_a} and {name_b}"
+        return 1, math.pi, (pa + pb) / 2, (outer + r) * v, at, {}, let_in, f"between {name_a} and {name_b}, at the {toward}"
     inside = t == -v
     at, by = {w_axis: name_a, v_axis: name_b}, {w_axis: "lies_a", v_axis: "lies_b"}
     angle = math.pi / 2 if inside else -math.pi / 2
@@ -270,16 +297,17 @@ def hang(built: Built, designation: str, part: str, on: str, number: int = 2, wa
             if (high - low - 2 * off) / (number - 1) < long:
                 rule = f"hinges beside one another: each is {long:g} mm long, on {round(high - low, 1):g} mm"
                 raise DocumentError(f"{number} hinges have no room", entry="number", value=number, rule=rule)
+            together = fresh_name(document, f"{name}s", {c.name for c in document.copies.values()})
             row = {
                 "kind": "row",
-                "name": fresh_name(document, f"{name}s", {c.name for c in document.copies.values()}),
+                "name": together,
                 "order": next_order(document.copies),
                 "of": [f"part:{key}"],
                 "axis": axis,
                 "number": entry_of(document, str(number)),
                 "spacing": entry_of(document, f"({last} - {first} - 2 * {inset}) / {number - 1}"),
             }
-            patch.append({"op": "add", "path": pointer("copies", fresh_key(document.copies, row["name"])), "value": row})
+            patch.append({"op": "add", "path": pointer("copies", fresh_key(document.copies, together)), "value": row})
     record = {
         "kind": "hardware",
         "name": name,
@@ -376,6 +404,21 @@ def take_holes(built: Built, key: str) -> tuple[str, Patch]:
     return f"Holes of {record.name}", patch
 
 
+def replace_shape(built: Built, key: str, shape: Solid) -> tuple[str, Patch]:
+    """Label and patch by which a part has the shape of a newer file: holes and faces that lie where they lay keep their names, so that what is built on them stands.
+
+    Raises DocumentError where the part has no shape that was read from a file.
+    """
+    record = built.document.parts.get(key)
+    if not is_hardware(record) or record.shape is None:
+        raise DocumentError(
+            "A newer file takes the place of one that was read", entry="part", value=key, rule="a part that was read from a file"
+        )
+    made = names_kept(record.shape.model_dump(mode="json"), shape.model_dump(mode="json"))
+    checked = Solid.model_validate(made).model_dump(mode="json", exclude_defaults=True)
+    return f"{record.name}: {shape.source}", [{"op": "replace", "path": pointer("parts", key, "shape"), "value": checked}]
+
+
 def _holes_of(document: Document, built: Built, key: str) -> Patch:
     """A bore for each leaf and part that its holes lie on, and for each width of hole."""
     values = solve(document, built.good, leg_face)
@@ -387,7 +430,7 @@ def _holes_of(document: Document, built: Built, key: str) -> Patch:
     lines, own = lines_of_holes(values, Bore.model_validate(whole), instances)
     record = document.parts[key]
     assert is_hardware(record)
-    body = body_of(record, None)
+    body = body_of(record.designation, record.shape, None)
     role = FAMILIES[body.piece.family].role if body.piece else ""
     leaf_of, sinks = {h.name: h.leaf for h in body.holes}, {h.name: h.sink for h in body.holes}
     groups: dict[tuple[str, str, str, float], list[BoreLine]] = {}
@@ -405,6 +448,7 @@ def _holes_of(document: Document, built: Built, key: str) -> Patch:
         names.add(name)
         first = own_lines[0].hole
         assert first
+        thick = blanks[part].thickness
         bore = {
             **whole,
             "name": name,
@@ -412,7 +456,7 @@ def _holes_of(document: Document, built: Built, key: str) -> Patch:
             "holes": [x.hole.name for x in own_lines if x.hole],
             "diameter": entry_of(document, figure(first.across, document.unit)),
             "parts": {part: {"action": "drill" if how == "edge" else "cut", "fit": entry_of(document, "0")}},
-            "hardware": _screw_for(document, part, first.across, first.screw, sunk=sinks[first.name] > 0),
+            "hardware": _screw_for(document, part, first.across, first.screw, thick, sunk=sinks[first.name] > 0, edge=how == "edge"),
         }
         own_key = fresh_key(keys, name)
         keys[own_key] = None
@@ -430,14 +474,20 @@ def _lies_on(blanks: dict[str, Blank], line: BoreLine) -> tuple[str, str] | None
     return None
 
 
-def _screw_for(document: Document, part: str, across: float, screw: tuple[str, str], *, sunk: bool) -> dict[str, Any]:
+def _screw_for(
+    document: Document, part: str, across: float, screw: tuple[str, str], thick: float, *, sunk: bool, edge: bool
+) -> dict[str, Any]:
     """What goes through a hole of a width into a part as a rule: a wood screw into wood, else a metric one with its nut."""
     record = document.parts[part]
     if is_placed(record) and record.stock and is_wooden(document.stock_of(record)):
         head = "wood" if sunk else "wood_round"
-        sizes = [s for s in SCREWS[head].rows if diameter_of(s) <= across - LOOSE + CONTACT]
-        said = screw[1] if screw[1] in sizes else ""
-        return {"head": head, "size": said or max(sizes, key=diameter_of, default="2.5"), "side": "low"}
-    head = "countersunk" if sunk else "pan"
-    fine = [s for s in METRIC if s in SCREWS[head].rows and CLEARANCE.get(s[1:], (99.0,))[0] <= across + CONTACT]
-    return {"head": head, "size": max(fine, key=diameter_of, default="M2"), "side": "low"}
+        most = diameter_of(screw[1]) if screw[1] else across - LOOSE
+        sizes = [s for s in SCREWS[head].rows if diameter_of(s) <= most + CONTACT and SCREWS[head].head(s)[0] > across]
+        # what is thin takes a thinner screw, which holds in it
+        sizes = [s for s in sizes if edge or diameter_of(s) * ENGAGED <= thick - LEFT] or sizes[:1]
+        return {"head": head, "size": max(sizes, key=diameter_of, default="2.5"), "side": "low"}
+    for head in ("countersunk", "pan") if sunk else ("pan",):
+        fine = [s for s in SCREWS[head].rows if CLEARANCE[s[1:]][0] <= across + CONTACT and SCREWS[head].head(s)[0] > across]
+        if fine:
+            return {"head": head, "size": max(fine, key=diameter_of), "side": "low"}
+    return {"head": "pan", "size": "M2", "side": "low"}

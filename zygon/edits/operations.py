@@ -13,6 +13,7 @@ from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
 from zygon.design.limits import FARTHEST
+from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
@@ -426,6 +427,17 @@ class StandOn(Operation):
         return fittings.stand_on(built, self.designation, self.part, self.face, self.at)
 
 
+class ReplaceShape(Operation):
+    """A part that was read from a file has the shape of a newer one; what lies where it lay keeps its name."""
+
+    operation: Literal["replace_shape"]
+    part: str
+    shape: Solid
+
+    def work(self, built: Built) -> Worked:
+        return fittings.replace_shape(built, self.part, self.shape)
+
+
 class TakeHoles(Operation):
     """The holes of a piece of hardware go on into what it lies on, with the usual screws."""
 
@@ -711,6 +723,7 @@ AnyOperation = Annotated[
     | Hang
     | StandOn
     | TakeHoles
+    | ReplaceShape
     | JoinAll
     | AddFrame
     | DrawLine

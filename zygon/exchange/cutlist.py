@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from zygon.design.document import Document
-from zygon.design.parts.kinds import is_placed, is_plate, is_turned
+from zygon.design.parts.kinds import is_hardware, is_placed, is_plate, is_turned
 from zygon.design.patch import pointer
 from zygon.exchange.figures import Figures, plain
 from zygon.exchange.table import csv_text
 from zygon.exchange.turned import turned_words
 from zygon.making.flats.alike import rows_of
+from zygon.making.hardware.body import HardwareBody
 from zygon.making.kinds.base import Sizes
 from zygon.making.kinds.registry import density_of, sizes_of, volume_of_part
 from zygon.making.result.built import Built, BuiltPart, FlatPart
@@ -92,8 +93,12 @@ def cut_list(built: Built) -> list[CutRow]:
         made = built.made.get(part.key)
         sizes = sizes_of(made) if made else Sizes()
         nominal = nominal if record.stock else sizes.thickness  # what is of no stock is as thick as itself
-        known = made is not None and (record.stock or not is_turned(record))  # what is turned of no stock is of no known material
-        mass = record.mass if record.mass is not None else volume_of_part(made) * density_of(made, stock) / 1000 if made and known else None
+        alone = is_turned(record) or is_hardware(record)  # what is of no stock is of a material of its own
+        mass = record.mass
+        if mass is None and made is not None and isinstance(made.body, HardwareBody):
+            mass = made.body.mass
+        elif mass is None and made is not None and (record.stock or not alone):
+            mass = volume_of_part(made) * density_of(made, stock) / 1000
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if is_plate(record) and stock.grain != "none" else ""
         note = _worked(built.flats[part.key]) if part.key in built.flats else turned_words(document, made.body) if made else ""
         if row.handed_of:
@@ -105,7 +110,7 @@ def cut_list(built: Built) -> list[CutRow]:
                 name,
                 quantity,
                 record.made,
-                stock.name if record.stock or not is_turned(record) else "",
+                stock.name if record.stock or not alone else "",
                 nominal,
                 measured.value if measured else None,
                 sizes.length,

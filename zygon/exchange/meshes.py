@@ -7,9 +7,9 @@ from typing import Any, Literal
 import numpy as np
 
 from zygon.errors import ZygonError
+from zygon.making.hardware.pieces import mesh_of_hardware
 from zygon.making.kinds.registry import meshes_of
 from zygon.making.result.built import Built, MadePart
-from zygon.making.sets.body import mesh_of_hardware
 from zygon.making.sets.rings import rings_of
 
 __all__ = ["MeshFile", "write_mesh"]

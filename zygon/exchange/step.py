@@ -13,16 +13,19 @@ from typing import Any
 import numpy as np
 
 from zygon.errors import ImportFileError, ZygonError
+from zygon.geometry.found import find
 from zygon.making.flats.flat import lying
 from zygon.making.result.built import Built, FlatPart, MadePart
 from zygon.tolerance import WITHIN
 
-__all__ = ["read_step", "solid_record", "write_step", "write_step_flat"]
+__all__ = ["MESHES", "mesh_record", "read_step", "solid_record", "write_step", "write_step_flat"]
 
 #: Meshes of solids that are read are taken this near to them (mm, radians).
 DEFLECTION = (0.2, 0.3)
 #: A solid that is read has at most so many triangles on the screen.
 MOST_TRIANGLES = 20_000
+#: Files that hold a mesh, by their suffix.
+MESHES = frozenset({".stl", ".3mf", ".glb", ".obj", ".ply"})
 #: Lists in lists; those of the standard's schemas are a handful deep.
 DEEPEST = 100
 
@@ -30,7 +33,7 @@ DEEPEST = 100
 def write_step(built: Built, parts: list[MadePart] | None = None) -> bytes:
     """The solids of all parts with the hardware (or of some parts) in their places, folded. Raises ZygonError where there is none."""
     from zygon.geometry.exact import placed
-    from zygon.making.sets.body import exact_hardware
+    from zygon.making.hardware.pieces import exact_hardware
     from zygon.making.sets.rings import rings_of
     from zygon.making.solids.exact import placed_solid
 
@@ -115,6 +118,7 @@ def solid_record(path: Path, name: str) -> dict[str, Any]:
     BRepMesh_IncrementalMesh(shape, DEFLECTION[0], False, DEFLECTION[1], True)
     points: list[tuple[float, float, float]] = []
     triangles: list[tuple[int, int, int]] = []
+    counts = _solids(shape)
     faces = TopExp_Explorer(shape, TopAbs_FACE)
     while faces.More():
         face = TopoDS.Face(faces.Current())
@@ -131,21 +135,71 @@ def solid_record(path: Path, name: str) -> dict[str, Any]:
     if len(triangles) > MOST_TRIANGLES:
         rule = f"at most {MOST_TRIANGLES} triangles on the screen"
         raise ImportFileError(f"{name}: its shape has {len(triangles)} triangles", entry=name, value=len(triangles), rule=rule)
-    corners = np.array(points)
+    size, merged, whole = _merged(np.array(points), np.array(triangles), name)
+    return _record(name, size, merged, whole, volume) | ({"solids": counts} if len(counts) > 1 else {})
+
+
+def mesh_record(path: Path, name: str) -> dict[str, Any]:
+    """A mesh file's shape (STL, 3MF, GLB, OBJ, PLY; a file without units is in mm), as ``solid_record`` has it. Raises ImportFileError."""
+    import trimesh
+
+    rule = "a closed mesh as STL, 3MF, GLB, OBJ or PLY"
+    try:
+        mesh = trimesh.load(path, force="mesh")
+    except Exception as error:  # every reader has its own
+        raise ImportFileError(f"{name}: it cannot be read as a mesh", entry=name, rule=rule) from error
+    if not isinstance(mesh, trimesh.Trimesh) or not len(mesh.faces):
+        raise ImportFileError(f"{name}: there is no mesh in it", entry=name, rule=rule)
+    corners, faces = np.asarray(mesh.vertices, float), np.asarray(mesh.faces)
+    if not np.isfinite(corners).all():
+        raise ImportFileError(f"{name}: its places are no numbers", entry=name, rule=rule)
+    if len(faces) > MOST_TRIANGLES:
+        rule = f"at most {MOST_TRIANGLES} triangles on the screen"
+        raise ImportFileError(f"{name}: its shape has {len(faces)} triangles", entry=name, value=len(faces), rule=rule)
+    size, merged, whole = _merged(corners, faces, name)
+    a, b, c = (merged[whole[:, k]] for k in range(3))
+    volume = float(np.einsum("ij,ij->i", a, np.cross(b, c)).sum() / 6)
+    if volume <= WITHIN:
+        raise ImportFileError(f"{name}: its shape is inside out, or flat", entry=name, rule=rule)
+    return _record(name, size, merged, whole, volume)
+
+
+def _merged(corners: np.ndarray, triangles: np.ndarray, name: str) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """Size, corners from the box's low corner, and triangles of a shape, where faces that were meshed one by one have their common corners as one."""
     low = corners.min(axis=0)
-    size = np.round(corners.max(axis=0) - low, 4)
-    # faces are meshed one by one: their common corners become one
     merged, index = np.unique(np.round(corners - low, 3), axis=0, return_inverse=True)
-    whole = index[np.array(triangles)].reshape(-1, 3)
+    whole = index[triangles].reshape(-1, 3)
     whole = whole[(whole[:, 0] != whole[:, 1]) & (whole[:, 1] != whole[:, 2]) & (whole[:, 2] != whole[:, 0])]
     _check_closed(whole, name)
+    return np.round(corners.max(axis=0) - low, 4), merged, whole
+
+
+def _record(name: str, size: np.ndarray, merged: np.ndarray, whole: np.ndarray, volume: float) -> dict[str, Any]:
     return {
         "source": name[-120:],
         "size": size.tolist(),
         "positions": merged.ravel().tolist(),
         "triangles": whole.ravel().tolist(),
         "volume": round(volume, 3),
+        **find(merged, whole),
     }
+
+
+def _solids(shape: Any) -> list[int]:
+    """How many faces each solid of a shape has."""
+    from OCP.TopAbs import TopAbs_FACE, TopAbs_SOLID
+    from OCP.TopExp import TopExp_Explorer
+
+    found = []
+    solids = TopExp_Explorer(shape, TopAbs_SOLID)
+    while solids.More():
+        faces, n = TopExp_Explorer(solids.Current(), TopAbs_FACE), 0
+        while faces.More():
+            n += 1
+            faces.Next()
+        found.append(n)
+        solids.Next()
+    return found
 
 
 def _check_closed(triangles: np.ndarray, name: str) -> None:

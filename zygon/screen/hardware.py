@@ -7,8 +7,8 @@ from functools import lru_cache
 import numpy as np
 
 from zygon.exchange.to_buy import BuyRow
+from zygon.making.hardware.pieces import mesh_of_hardware
 from zygon.making.result.built import Built
-from zygon.making.sets.body import mesh_of_hardware
 from zygon.making.sets.rings import rings_of
 from zygon.memo import digest
 from zygon.screen.shown.hardware import ShownBuy, ShownFitted, ShownSet

@@ -23,7 +23,7 @@ from zygon.design.upgrade import load
 from zygon.edits.operations import AnyOperation
 from zygon.exchange.design_in import read_design
 from zygon.exchange.outline_in import drawn_outline
-from zygon.exchange.step import solid_record
+from zygon.exchange.step import MESHES, mesh_record, solid_record
 from zygon.making.asked.measured import About, Lost, about, measure, weigh
 from zygon.making.asked.questions import parts_along
 from zygon.screen.bending import bend_plan
@@ -328,9 +328,10 @@ def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File
 
 @router.post("/{design_id}/bought-solid", response={200: dict[str, Any], **FAULTS}, operation_id="read_solid", throttle=[Rate("files")])
 def post_bought_solid(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
-    """A STEP file read as the shape of a bought block; nothing is stored."""
+    """A STEP file, or a mesh, read as the shape of what is bought, with its holes and faces; nothing is stored."""
     service.find(request.user, design_id)
-    return _read(file, solid_record, ".step")
+    kind = Path(file.name or "").suffix.lower()
+    return _read(file, mesh_record) if kind in MESHES else _read(file, solid_record, ".step")
 
 
 @router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows", throttle=[Rate("files")])

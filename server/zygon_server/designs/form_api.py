@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Literal
 
 from django.http import HttpRequest
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 
 from zygon.design.forms import Forms, forms
 from zygon.exchange.formats import FORMATS
@@ -35,6 +35,7 @@ class HardwareOut(Schema):
     size: str
     length: float | None
     mass: float
+    moves: str = Field(description="how it moves, in words; '' for what does not")
 
 
 @router.get("/hardware", response={200: list[HardwareOut], 401: Fault, 422: Fault}, operation_id="hardware")
@@ -52,6 +53,7 @@ def get_hardware(request: HttpRequest, text: str, hole: float | None = None):
             size=h.size,
             length=h.length,
             mass=h.mass,
+            moves=h.freedom.words if h.freedom else "",
         )
         for h in found
     ]

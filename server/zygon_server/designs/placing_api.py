@@ -7,9 +7,11 @@ from typing import Literal
 from django.http import HttpRequest
 from ninja import Router, Schema
 
+from zygon.edits.fittings import that_fit
 from zygon.geometry.frame import Plane
 from zygon.screen.rooms import edges_data, feature_pulls_data, pulls_data, rooms_data, size_lines_data, touches_data
 from zygon.screen.shown.rooms import ShownEdge, ShownFeaturePulls, ShownPull, ShownRooms, ShownSizeLines, ShownTouch
+from zygon.stock.hardware.catalogue import FAMILIES
 from zygon_server.accounts.schemas import Fault
 from zygon_server.designs import service
 from zygon_server.quotas import Rate
@@ -29,6 +31,25 @@ class RoomsIn(Schema):
 
 class PartIn(Schema):
     part: str
+
+
+class HangingIn(Schema):
+    """What would move, and what it would hang on, by part key."""
+
+    part: str
+    on: str
+
+
+class FitsOut(Schema):
+    """A hinge or a slide that fits between two parts; mass in g, ``moves`` in words, and the words of its ways, the usual one first."""
+
+    designation: str
+    name: str
+    source: str
+    mass: float
+    moves: str
+    hinge: bool
+    ways: list[str]
 
 
 class PullsIn(Schema):
@@ -54,6 +75,24 @@ def post_rooms(request: HttpRequest, design_id: str, body: RoomsIn):
 def post_touches(request: HttpRequest, design_id: str, body: PartIn):
     """What a board touches and is not joined to yet, with the joints that are possible there, best first."""
     return touches_data(service.head(service.find(request.user, design_id)).built, body.part)
+
+
+@router.post("/{design_id}/hangings", response={200: list[FitsOut], **FAULTS}, operation_id="hangings", throttle=[Rate("tries")])
+def post_hangings(request: HttpRequest, design_id: str, body: HangingIn):
+    """The hinges and slides of the catalogue that fit between two parts as they stand."""
+    found = that_fit(service.head(service.find(request.user, design_id)).built, body.part, body.on)
+    return [
+        FitsOut(
+            designation=f.piece.designation,
+            name=f.piece.name,
+            source=f.piece.standard or f.piece.source,
+            mass=f.piece.mass,
+            moves=f.piece.freedom.words if f.piece.freedom else "",
+            hinge=FAMILIES[f.piece.family].role == "hinge",
+            ways=list(f.ways),
+        )
+        for f in found
+    ]
 
 
 @router.post("/{design_id}/pulls", response={200: list[ShownPull], **FAULTS}, operation_id="pulls", throttle=[Rate("tries")])

@@ -104,7 +104,7 @@ def test_meshes_hold_the_hardware_too(to):
     import trimesh
 
     from zygon.exchange.meshes import write_mesh
-    from zygon.making.sets.body import mesh_of_hardware
+    from zygon.making.hardware.pieces import mesh_of_hardware
 
     draft = stack("ply18", "ply12", size="M8")
     built = build(draft.document())

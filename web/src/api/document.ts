@@ -227,11 +227,13 @@ export interface components {
             hardware?: components["schemas"]["HardwareSet"];
             /** @description where it ends along its axis */
             high?: components["schemas"]["Entry"];
+            /** @description of hardware that ``member`` names: the names of the holes that it takes over; all where none is */
+            holes: string[];
             /** @description angle off its axis */
             lean?: components["schemas"]["Entry"];
             /** @description where it begins along its axis; it runs all the way where not said */
             low?: components["schemas"]["Entry"];
-            /** @description key of a rod, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; it says no place of its own then */
+            /** @description key of a rod, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; or of hardware whose holes it takes over. It says no place of its own then */
             member: string;
             name: string;
             /** @description key of the part along whose own axes it runs, turned with it; '' for none */
@@ -665,7 +667,7 @@ export interface components {
             /** @description how parts are numbered: {number} on the whole list, {group} and {part} within its group */
             numbering: string;
             parts: {
-                [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Member"] | components["schemas"]["Connector"] | components["schemas"]["TurnedPart"] | components["schemas"]["Item"];
+                [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Member"] | components["schemas"]["Connector"] | components["schemas"]["TurnedPart"] | components["schemas"]["HardwarePart"] | components["schemas"]["Item"];
             };
             rules: components["schemas"]["Rules"];
             /** @constant */
@@ -1248,6 +1250,38 @@ export interface components {
             /** @description the whole is folded, and of it this half is kept */
             split?: components["schemas"]["Split"];
         };
+        /** @description A flat face that was found in a shape: a point on it, and the way that it looks. */
+        FoundFace: {
+            at: [
+                number,
+                number,
+                number
+            ];
+            looks: [
+                number,
+                number,
+                number
+            ];
+            name: string;
+        };
+        /** @description A round hole that was found in a shape: its axis from where it opens to where it ends, its diameter; mm, in the shape's own coordinates. */
+        FoundHole: {
+            across: number;
+            ends: [
+                number,
+                number,
+                number
+            ];
+            name: string;
+            opens: [
+                number,
+                number,
+                number
+            ];
+            /** @description a pin, not a hole */
+            outer: boolean;
+            through: boolean;
+        };
         /** @description From one point to another. */
         FrameLine: {
             /** @description key of the point that it starts at */
@@ -1483,10 +1517,65 @@ export interface components {
             /** @description bought beyond what the design needs */
             spare: number;
         };
+        /** @description Its w ``looks`` and its u lies ``along`` axes of the room; ``at`` says where its origin, or what ``by`` names of it, lies along each. */
+        HardwarePart: {
+            /** @enum {string} */
+            along: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+            /** @description a test piece or jig that lies beside the design and takes no part in it */
+            aside: boolean;
+            at: {
+                [key: string]: components["schemas"]["Entry"];
+            };
+            /** @description what of it lies there: a face's word, centre, a hole or face found in it; its origin where not said */
+            by: {
+                [key: string]: string;
+            };
+            /** @description of a piece of the catalogue; '' for a shape read from a file */
+            designation: string;
+            /** @description how much wider than it the room is that it is let into */
+            fit?: components["schemas"]["Entry"];
+            /** @description key of the group that it lies in */
+            group: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "hardware";
+            /** @description how deep it is let in there */
+            let_in?: components["schemas"]["Entry"];
+            /** @enum {string} */
+            looks: "+x" | "-x" | "+y" | "-y" | "+z" | "-z";
+            /** @enum {string} */
+            made: "bought" | "turned" | "printed";
+            /** @description in g; from its body where not said */
+            mass?: number;
+            /** @description how far it is open (an angle) or drawn out (a length); as it is drawn where not said */
+            moved?: components["schemas"]["Entry"];
+            name: string;
+            /** @description what the shop should know of it; it stands on the cut list */
+            note: string;
+            /** @description what each of its leaves lies on, by part key */
+            on: {
+                [key: string]: string;
+            };
+            order: number;
+            /** @description left out of the design without being deleted */
+            out: boolean;
+            /** @description of one */
+            price: number;
+            quantity: number;
+            /** @description as it was read from a file */
+            shape?: components["schemas"]["Solid"];
+            stock: string;
+            /** @description out of its place at rest, one after the other */
+            turns: {
+                [key: string]: components["schemas"]["Turn"];
+            };
+        };
         /** @description What lies along a bore, head first. The holes that it passes are as wide as its standard says, and its length is the shortest that is sold and does. */
         HardwareSet: {
             /** @enum {string} */
-            head: "socket" | "hexagon" | "hexagon_shank" | "countersunk" | "countersunk_recess" | "pan" | "button" | "carriage" | "wood" | "wood_hexagon" | "sheet" | "blind_rivet" | "none";
+            head: "socket" | "hexagon" | "hexagon_shank" | "countersunk" | "countersunk_recess" | "pan" | "button" | "carriage" | "wood" | "wood_round" | "wood_hexagon" | "sheet" | "blind_rivet" | "none";
             /**
              * @description ISO 273
              * @enum {string}
@@ -2863,14 +2952,21 @@ export interface components {
              */
             toward: "right" | "left" | "back" | "front" | "up" | "down";
         };
-        /** @description A bought part's shape as read from a file: a mesh in (u, v, w) from its box's low corner, in mm, and where it came from. */
+        /**
+         * @description A shape as it was read from a file: a mesh in (u, v, w) from its box's low corner, in mm, where it came from, and what was found in it.
+         *
+         *     ``solids`` are how many faces each of its solids has, where it has several.
+         */
         Solid: {
+            faces: components["schemas"]["FoundFace"][];
+            holes: components["schemas"]["FoundHole"][];
             positions: number[];
             size: [
                 number,
                 number,
                 number
             ];
+            solids: number[];
             source: string;
             triangles: number[];
             volume: number;

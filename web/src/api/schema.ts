@@ -375,7 +375,7 @@ export interface paths {
         put?: never;
         /**
          * Post Bought Solid
-         * @description A STEP file read as the shape of a bought block; nothing is stored.
+         * @description A STEP file, or a mesh, read as the shape of what is bought, with its holes and faces; nothing is stored.
          */
         post: operations["read_solid"];
         delete?: never;
@@ -743,6 +743,26 @@ export interface paths {
          * @description A deleted design goes with its history; nothing brings it back.
          */
         delete: operations["delete_for_good"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/hangings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Hangings
+         * @description The hinges and slides of the catalogue that fit between two parts as they stand.
+         */
+        post: operations["hangings"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -2562,6 +2582,26 @@ export interface components {
             };
         };
         /**
+         * FitsOut
+         * @description A hinge or a slide that fits between two parts; mass in g, ``moves`` in words, and the words of its ways, the usual one first.
+         */
+        FitsOut: {
+            /** Designation */
+            designation: string;
+            /** Hinge */
+            hinge: boolean;
+            /** Mass */
+            mass: number;
+            /** Moves */
+            moves: string;
+            /** Name */
+            name: string;
+            /** Source */
+            source: string;
+            /** Ways */
+            ways: string[];
+        };
+        /**
          * FlangeForm
          * @description A kind of flange.
          */
@@ -2754,6 +2794,59 @@ export interface components {
             turned_steps: components["schemas"]["Form"];
         };
         /**
+         * FoundFace
+         * @description A flat face that was found in a shape: a point on it, and the way that it looks.
+         */
+        FoundFace: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Looks */
+            looks: [
+                number,
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+        };
+        /**
+         * FoundHole
+         * @description A round hole that was found in a shape: its axis from where it opens to where it ends, its diameter; mm, in the shape's own coordinates.
+         */
+        FoundHole: {
+            /** Across */
+            across: number;
+            /** Ends */
+            ends: [
+                number,
+                number,
+                number
+            ];
+            /** Name */
+            name: string;
+            /** Opens */
+            opens: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Outer
+             * @description a pin, not a hole
+             * @default false
+             */
+            outer?: boolean;
+            /**
+             * Through
+             * @default true
+             */
+            through?: boolean;
+        };
+        /**
          * FoundOut
          * @description What a run found ``at`` so many seconds: how tight the parts lie, the last sheet counted only as far as it is used, and what the sheets cost.
          */
@@ -2829,6 +2922,51 @@ export interface components {
             operation: "group";
         };
         /**
+         * Hang
+         * @description A part hangs on another by hinges, or runs on it by a slide, of the catalogue, with their screws.
+         */
+        Hang: {
+            /** Designation */
+            designation: string;
+            /**
+             * Number
+             * @description how many hinges, evenly
+             * @default 2
+             */
+            number?: number;
+            /**
+             * On
+             * @description what it hangs on
+             */
+            on: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "hang";
+            /**
+             * Part
+             * @description what moves, by part key
+             */
+            part: string;
+            /**
+             * Way
+             * @description the words of one of the ways in which it fits; the usual one where not said
+             * @default
+             */
+            way?: string;
+        };
+        /**
+         * HangingIn
+         * @description What would move, and what it would hang on, by part key.
+         */
+        HangingIn: {
+            /** On */
+            on: string;
+            /** Part */
+            part: string;
+        };
+        /**
          * HardwareForm
          * @description A set along a bore: its fields, and the sizes of each head.
          */
@@ -2859,6 +2997,11 @@ export interface components {
             length: number | null;
             /** Mass */
             mass: number;
+            /**
+             * Moves
+             * @description how it moves, in words; '' for what does not
+             */
+            moves: string;
             /** Name */
             name: string;
             /** Role */
@@ -3654,6 +3797,20 @@ export interface components {
              * @enum {string}
              */
             operation: "rename";
+        };
+        /**
+         * ReplaceShape
+         * @description A part that was read from a file has the shape of a newer one; what lies where it lay keeps its name.
+         */
+        ReplaceShape: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "replace_shape";
+            /** Part */
+            part: string;
+            shape: components["schemas"]["Solid"];
         };
         /**
          * Repoint
@@ -5193,6 +5350,34 @@ export interface components {
             };
         };
         /**
+         * Solid
+         * @description A shape as it was read from a file: a mesh in (u, v, w) from its box's low corner, in mm, where it came from, and what was found in it.
+         *
+         *     ``solids`` are how many faces each of its solids has, where it has several.
+         */
+        Solid: {
+            /** Faces */
+            faces?: components["schemas"]["FoundFace"][];
+            /** Holes */
+            holes?: components["schemas"]["FoundHole"][];
+            /** Positions */
+            positions: number[];
+            /** Size */
+            size: [
+                number,
+                number,
+                number
+            ];
+            /** Solids */
+            solids?: number[];
+            /** Source */
+            source: string;
+            /** Triangles */
+            triangles: number[];
+            /** Volume */
+            volume: number;
+        };
+        /**
          * Split
          * @description Two parts of a folded one, with an overlap and what holds them together.
          */
@@ -5271,6 +5456,32 @@ export interface components {
              * @default
              */
             point?: string;
+        };
+        /**
+         * StandOn
+         * @description A piece of hardware stands on a pressed face: a foot on it, a magnet or a bearing let in.
+         */
+        StandOn: {
+            /**
+             * At
+             * @description a point of the face in the room, mm
+             */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Designation */
+            designation: string;
+            /** Face */
+            face: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "stand_on";
+            /** Part */
+            part: string;
         };
         /**
          * StartedForm
@@ -5401,6 +5612,19 @@ export interface components {
             revision: number;
             /** Stock */
             stock: string;
+        };
+        /**
+         * TakeHoles
+         * @description The holes of a piece of hardware go on into what it lies on, with the usual screws.
+         */
+        TakeHoles: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "take_holes";
+            /** Part */
+            part: string;
         };
         /**
          * TakeStock
@@ -7232,6 +7456,68 @@ export interface operations {
             };
         };
     };
+    hangings: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HangingIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitsOut"][];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     joint_figure: {
         parameters: {
             query?: never;
@@ -7727,7 +8013,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

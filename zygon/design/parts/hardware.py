@@ -7,47 +7,16 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.design.parts.bought import Solid
 from zygon.design.parts.listed import Key
 from zygon.design.parts.placed import Axis, End, PlacedPart, Work
-from zygon.measure.entry import Entry, Record
+from zygon.measure.entry import Entry
 
-__all__ = ["FoundFace", "FoundHole", "HardwarePart", "ReadShape", "Way"]
+__all__ = ["HardwarePart", "Way"]
 
 #: A direction along an axis of the room, before the part is turned.
 Way = Literal["+x", "-x", "+y", "-y", "+z", "-z"]
 AXES: tuple[Axis, ...] = ("x", "y", "z")
-Triple = tuple[float, float, float]
-
-
-class FoundHole(Record):
-    """A round hole that was found in a shape: its axis from where it opens to where it ends, its diameter; mm, in the shape's own coordinates."""
-
-    name: str = Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")
-    opens: Triple
-    ends: Triple
-    across: float = Field(gt=0)
-    through: bool = True
-
-
-class FoundFace(Record):
-    """A flat face that was found in a shape: a point on it, and the way that it looks."""
-
-    name: str = Field(pattern=r"^[a-z][a-z0-9_]{0,39}$")
-    at: Triple
-    looks: Triple
-
-
-class ReadShape(Record):
-    """A shape as it was read from a file, from its box's low corner; all its solids, ``solids`` how many triangles each of them has."""
-
-    source: str = Field(max_length=120)
-    size: Triple
-    positions: list[float] = Field(max_length=60_000)
-    triangles: list[int] = Field(max_length=120_000)
-    solids: list[int] = Field(default_factory=list, max_length=500)
-    volume: float = Field(ge=0)
-    holes: list[FoundHole] = Field(default_factory=list, max_length=200)
-    faces: list[FoundFace] = Field(default_factory=list, max_length=200)
 
 
 class HardwarePart(PlacedPart):
@@ -66,7 +35,7 @@ class HardwarePart(PlacedPart):
     price: float = Field(default=0.0, ge=0, description="of one")
     mass: float | None = Field(default=None, ge=0, description="in g; from its body where not said")
     designation: str = Field(default="", max_length=60, description="of a piece of the catalogue; '' for a shape read from a file")
-    shape: ReadShape | None = Field(default=None, description="as it was read from a file")
+    shape: Solid | None = Field(default=None, description="as it was read from a file")
     looks: Way = "+z"
     along: Way = "+x"
     at: dict[Axis, Entry]

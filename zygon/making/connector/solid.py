@@ -7,7 +7,6 @@ from typing import Any
 import manifold3d
 import numpy as np
 
-from zygon.geometry.exact import placed, sewn
 from zygon.geometry.mesh import Mesh, creases
 from zygon.geometry.motion import Motion
 from zygon.geometry.solid import Tool, united
@@ -77,7 +76,7 @@ def connector_exact(body: ConnectorBody) -> Any:
     from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakeSphere
     from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
-    from zygon.making.flats.exact import prism
+    from zygon.geometry.exact import placed, prism, sewn
 
     if body.given:
         return sewn(connector_mesh(body))

@@ -251,7 +251,7 @@ class Values:
             record = self.boards[key]
             assert is_hardware(record)
             moved = self.solved[hardware_moved(key)] if record.moved is not None else None
-            body, stance = body_of(record, moved), stance_of(record)
+            body, stance = body_of(record.designation, record.shape, moved), stance_of(record.looks, record.along)
             low, high = body.reach(stance.matrix)
             self._hardware[key] = body, stance, Box(three(low), three(high))
         return self._hardware[key]

@@ -9,35 +9,32 @@ import math
 from typing import Any
 
 import numpy as np
-from OCP.BRep import BRep_Builder
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from OCP.BRepBuilderAPI import (
     BRepBuilderAPI_MakeEdge,
     BRepBuilderAPI_MakeFace,
     BRepBuilderAPI_MakeSolid,
-    BRepBuilderAPI_MakeWire,
     BRepBuilderAPI_Sewing,
 )
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepFill import BRepFill
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepLib import BRepLib
-from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism, BRepPrimAPI_MakeRevol
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism
 from OCP.BRepTools import BRepTools
-from OCP.GC import GC_MakeArcOfCircle
 from OCP.Geom import Geom_CylindricalSurface
 from OCP.Geom2d import Geom2d_Ellipse, Geom2d_Line, Geom2d_TrimmedCurve
-from OCP.gp import gp_Ax1, gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Vec
+from OCP.gp import gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Vec
 from OCP.GProp import GProp_GProps
-from OCP.Message import Message
 from OCP.ShapeFix import ShapeFix_Shape
 from OCP.TopAbs import TopAbs_SHELL
 from OCP.TopExp import TopExp_Explorer
-from OCP.TopoDS import TopoDS, TopoDS_Compound
+from OCP.TopoDS import TopoDS
 
 from zygon.errors import ZygonError
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
+from zygon.geometry.exact import compound, edge, face, middle, prism, wire
 from zygon.geometry.motion import Motion
 from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.metal.zones import ZoneEdge, ZoneRegion, zones_of
@@ -45,12 +42,7 @@ from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold, FoldBend, face_motions
 from zygon.tolerance import WITHIN
 
-# what it does is said by its results, not on the console
-_MESSENGER = Message.DefaultMessenger_s()
-for _printer in list(_MESSENGER.Printers()):
-    _MESSENGER.RemovePrinter(_printer)
-
-__all__ = ["is_sound", "prism", "solid_of", "volume"]
+__all__ = ["is_sound", "solid_of", "volume"]
 
 #: Faces are sewn where their edges lie this near to each other (mm).
 SEWN = 1e-3
@@ -67,7 +59,7 @@ def solid_of(flat: Flat, *, bent: bool = True) -> Any:
         bodies = [prism([p.outer, *p.inner], 0.0, flat.thickness) for p in flat.pieces]
         for tool in _tools(flat):
             bodies = [BRepAlgoAPI_Cut(b, tool).Shape() for b in bodies]
-        found = bodies[0] if len(bodies) == 1 else _compound(bodies)
+        found = bodies[0] if len(bodies) == 1 else compound(bodies)
     return found
 
 
@@ -90,60 +82,6 @@ def is_sound(shape: Any) -> bool:
             return False
         shells.Next()
     return count > 0
-
-
-def _compound(shapes: list[Any]) -> Any:
-    builder, found = BRep_Builder(), TopoDS_Compound()
-    builder.MakeCompound(found)
-    for s in shapes:
-        builder.Add(found, s)
-    return found
-
-
-def _edge(p: Point, q: Point, bulge: float, lift: Any) -> Any:
-    """An edge of a line or arc; ``lift`` takes (x, y) to a point in space."""
-    a, b = lift(p), lift(q)
-    if not bulge:
-        return BRepBuilderAPI_MakeEdge(gp_Pnt(*a), gp_Pnt(*b)).Edge()
-    middle = lift(_middle(p, q, bulge))
-    return BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(gp_Pnt(*a), gp_Pnt(*middle), gp_Pnt(*b)).Value()).Edge()
-
-
-def _middle(p: Point, q: Point, bulge: float) -> Point:
-    dx, dy = q[0] - p[0], q[1] - p[1]
-    return (p[0] + q[0]) / 2 + dy * bulge / 2, (p[1] + q[1]) / 2 - dx * bulge / 2
-
-
-def _wire(edges: list[Any]) -> Any:
-    made = BRepBuilderAPI_MakeWire()
-    for e in edges:
-        made.Add(e)
-    return made.Wire()
-
-
-def _face(rings: list[list[Any]], plane: Any) -> Any:
-    made = BRepBuilderAPI_MakeFace(plane, _wire(rings[0]), True)
-    for ring in rings[1:]:
-        made.Add(_wire(ring))
-    return made.Face()
-
-
-def ring_wire(contour: Contour) -> Any:
-    """A closed contour as a wire in the plane of w 0."""
-    return _wire([_edge(s.p, s.q, s.bulge, lambda r: (r[0], r[1], 0.0)) for s in contour.segments()])
-
-
-def prism(contours: list[Contour], low: float, high: float) -> Any:
-    """A region between two heights."""
-    rings = [[_edge(s.p, s.q, s.bulge, lambda r: (r[0], r[1], low)) for s in c.segments()] for c in contours]
-    face = _face(rings, gp_Pln(gp_Pnt(0, 0, low), gp_Dir(0, 0, 1)))
-    return BRepPrimAPI_MakePrism(face, gp_Vec(0, 0, high - low)).Shape()
-
-
-def drawn_round(profile: Contour) -> Any:
-    """A closed contour in (r, w), one side of it on the axis, drawn round w."""
-    wire = _wire([_edge(s.p, s.q, s.bulge, lambda r: (r[0], 0.0, r[1])) for s in profile.segments()])
-    return BRepPrimAPI_MakeRevol(BRepBuilderAPI_MakeFace(wire, True).Face(), gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape()
 
 
 def _tools(flat: Flat) -> list[Any]:
@@ -176,7 +114,7 @@ def _loft(on_b: Contour, on_a: Contour, thickness: float) -> Any:
     for share, w in ((-0.05, -0.05 * thickness), (1.05, 1.05 * thickness)):
         points = [(b[0] + (a[0] - b[0]) * share, b[1] + (a[1] - b[1]) * share, w) for b, a in zip(on_b.points, on_a.points, strict=True)]
         edges = [BRepBuilderAPI_MakeEdge(gp_Pnt(*p), gp_Pnt(*q)).Edge() for p, q in zip(points, points[1:] + points[:1], strict=True)]
-        made.AddWire(_wire(edges))
+        made.AddWire(wire(edges))
     made.Build()
     return made.Shape()
 
@@ -203,7 +141,7 @@ def _folded(flat: Flat, fold: Fold) -> Any:
         shells.Next()
     if not solids:
         raise ZygonError("No closed solid could be sewn of this part", code="no_solid")
-    found = solids[0] if len(solids) == 1 else _compound(solids)
+    found = solids[0] if len(solids) == 1 else compound(solids)
     if not BRepCheck_Analyzer(found).IsValid():
         fix = ShapeFix_Shape(found)
         fix.Perform()
@@ -220,11 +158,11 @@ def _plane_faces(region: ZoneRegion, motion: Motion, thickness: float) -> list[A
     up = motion.vector((0.0, 0.0, 1.0))
     found = []
     for w in (0.0, thickness):
-        rings = [[_edge(e.p, e.q, e.bulge, lift(w)) for e in ring] for ring in region.rings]
-        found.append(_face(rings, gp_Pln(gp_Pnt(*lift(w)(region.rings[0][0].p)), gp_Dir(*up))))
+        rings = [[edge(e.p, e.q, e.bulge, lift(w)) for e in ring] for ring in region.rings]
+        found.append(face(rings, gp_Pln(gp_Pnt(*lift(w)(region.rings[0][0].p)), gp_Dir(*up))))
     along = gp_Vec(*(x * thickness for x in up))
     found += [
-        BRepPrimAPI_MakePrism(_edge(e.p, e.q, e.bulge, lift(0.0)), along).Shape() for ring in region.rings for e in ring if not e.shared
+        BRepPrimAPI_MakePrism(edge(e.p, e.q, e.bulge, lift(0.0)), along).Shape() for ring in region.rings for e in ring if not e.shared
     ]
     return found
 
@@ -280,7 +218,7 @@ class _Cylinders:
         cu, cv = self.on((cx, cy))
         wide = r * self.rate
         (u0, v0), (u1, v1) = self.on(e.p), self.on(e.q)
-        mu, mv = self.on(_middle(e.p, e.q, e.bulge))
+        mu, mv = self.on(middle(e.p, e.q, e.bulge))
         angles = [math.atan2((v - cv) / r, (u - cu) / wide) for u, v in ((u0, v0), (mu, mv), (u1, v1))]
         ccw = (angles[1] - angles[0]) % (2 * math.pi) < (angles[2] - angles[0]) % (2 * math.pi)
         major_along_u = wide >= r
@@ -305,9 +243,9 @@ def _bend_faces(region: ZoneRegion, bend: FoldBend, parent: Motion) -> list[Any]
             raise ZygonError("A bend without an inside radius has no exact solid", code="no_solid", rule="an inside radius over 0")
         surface = Geom_CylindricalSurface(cylinders.axes, r)
         rings = [[cylinders.edge(e, surface) for e in ring] for ring in region.rings]
-        made = BRepBuilderAPI_MakeFace(surface, _wire(rings[0]), True)
+        made = BRepBuilderAPI_MakeFace(surface, wire(rings[0]), True)
         for ring in rings[1:]:
-            made.Add(_wire(ring))
+            made.Add(wire(ring))
         face = made.Face()
         BRepTools.UpdateFaceUVPoints_s(face)
         found.append(face)

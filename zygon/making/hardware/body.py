@@ -9,14 +9,13 @@ from typing import Any
 
 import numpy as np
 
-from zygon.design.parts.hardware import HardwarePart, ReadShape
-from zygon.geometry.exact import compound, placed, sewn
+from zygon.design.parts.bought import Solid
 from zygon.geometry.frame import AXES
 from zygon.geometry.mesh import Mesh
 from zygon.geometry.motion import IDENTITY, Motion, Vector, mirroring, moving, of_rows, three, turning
 from zygon.making.hardware.leaves import exact_leaf, mesh_of_leaf, mesh_of_shape
+from zygon.making.hardware.pieces import exact_hardware, mesh_of_hardware
 from zygon.making.result.body import Corners, Matrix
-from zygon.making.sets.body import exact_hardware, mesh_of_hardware
 from zygon.memo import digest as digest_of
 from zygon.stock.hardware.catalogue import by_designation
 from zygon.stock.hardware.piece import Hardware
@@ -27,6 +26,8 @@ __all__ = ["ORIGIN", "BodyHole", "HardwareBody", "body_of", "stance_of"]
 #: The name of a piece's own origin.
 ORIGIN = "origin"
 MIRROR = mirroring("x", 0.0)
+#: What the name of a hole ends in where it is taken from its other side.
+BACK = "_back"
 
 
 @dataclass(frozen=True)
@@ -47,7 +48,7 @@ class HardwareBody:
     """``moved`` is how far its leaf b is open (radians) or drawn out (mm)."""
 
     piece: Hardware | None
-    shape: ReadShape | None
+    shape: Solid | None
     moved: float = 0.0
     mirror: bool = False
     empty: bool = False
@@ -130,6 +131,8 @@ class HardwareBody:
 
     def exact(self) -> Any:
         """A shape of Open CASCADE; of a shape that was read its mesh's faces."""
+        from zygon.geometry.exact import compound, placed, sewn
+
         if self.piece is None:
             return sewn(self.mesh)
         if not self.piece.leaves:
@@ -154,17 +157,25 @@ class HardwareBody:
         """Its screw holes where they are now."""
         if self.shape is not None:
             hand = MIRROR if self.mirror else IDENTITY
-            return tuple(BodyHole(h.name, "a", hand.point(h.ends), hand.point(h.opens), h.across, 0.0, ("", "")) for h in self.shape.holes)
+            seen = []
+            for h in self.shape.holes:
+                if h.outer:
+                    continue
+                ends = hand.point(h.ends), hand.point(h.opens)
+                seen.append(BodyHole(h.name, "a", *ends, h.across, 0.0, ("", "")))
+                if h.through:  # it may lie on something with either side
+                    seen.append(BodyHole(f"{h.name}{BACK}", "a", *ends[::-1], h.across, 0.0, ("", "")))
+            return tuple(seen)
         found = []
         for leaf, way in self.leaves:
-            for h in leaf.holes:
-                ends = sorted((h.low, h.high), key=lambda w, lies=leaf.lies: abs(w - lies))  # type: ignore[misc]
-                start, end = (way.point((h.u, h.v, w)) for w in ends)
-                found.append(BodyHole(h.name, leaf.key, start, end, h.across, h.sink, h.screw))
+            for own in leaf.holes:
+                first, last = (own.low, own.high) if abs(own.low - leaf.lies) < abs(own.high - leaf.lies) else (own.high, own.low)
+                start, end = (way.point((own.u, own.v, w)) for w in (first, last))
+                found.append(BodyHole(own.name, leaf.key, start, end, own.across, own.sink, own.screw))
         if self.piece and not self.leaves:
-            first = self.piece.slices[0]
-            if first.hole is not None:
-                found.append(BodyHole("bore", "a", (0.0, 0.0, first.low), (0.0, 0.0, first.high), first.hole.across, 0.0, ("", "")))
+            only = self.piece.slices[0]
+            if only.hole is not None:
+                found.append(BodyHole("bore", "a", (0.0, 0.0, only.low), (0.0, 0.0, only.high), only.hole.across, 0.0, ("", "")))
         return tuple(found)
 
     @cached_property
@@ -172,11 +183,15 @@ class HardwareBody:
         """The points of it that have names: its origin, the middles of its holes, and the flat faces found in it."""
         found: dict[str, Vector] = {ORIGIN: (0.0, 0.0, 0.0)}
         for h in self.holes:
+            if h.name.endswith(BACK):
+                continue
             found[h.name] = three((a + b) / 2 for a, b in zip(h.start, h.end, strict=True))
         for leaf, way in self.leaves:
             u0, v0, u1, v1 = leaf.foot
             found[f"lies_{leaf.key}"] = way.point(((u0 + u1) / 2, (v0 + v1) / 2, leaf.lies))
         hand = MIRROR if self.mirror else IDENTITY
+        for pin in (h for h in self.shape.holes if h.outer) if self.shape else ():
+            found[pin.name] = hand.point([(a + b) / 2 for a, b in zip(pin.opens, pin.ends, strict=True)])
         for face in self.shape.faces if self.shape else ():
             found[face.name] = hand.point(face.at)
         return found
@@ -193,20 +208,20 @@ class HardwareBody:
         return max(s.disc.across for s in self.piece.slices) + fit
 
 
-def body_of(record: HardwarePart, moved: float | None) -> HardwareBody:
-    """The body of a record, moved so far (radians or mm); as it is drawn where that is not said. KeyError for what is in no catalogue."""
-    if record.shape is not None:
-        return HardwareBody(None, record.shape)
-    piece = by_designation(record.designation)
+def body_of(designation: str, shape: Solid | None, moved: float | None) -> HardwareBody:
+    """The body of a piece of the catalogue or of a shape that was read, moved so far (radians or mm); as it is drawn where that is not said. KeyError for what is in no catalogue."""
+    if shape is not None:
+        return HardwareBody(None, shape)
+    piece = by_designation(designation)
     free = piece.freedom
     if free is None or not piece.leaves:
         return HardwareBody(piece, None)
     return HardwareBody(piece, None, free.drawn if moved is None else min(max(moved, free.least), free.most))
 
 
-def stance_of(record: HardwarePart) -> Motion:
-    """From its own coordinates to how it stands, its origin at that of the room."""
-    w, u = (_vector(way) for way in (record.looks, record.along))
+def stance_of(looks: str, along: str) -> Motion:
+    """From its own coordinates to how it stands whose w looks and whose u lies along ways as '+x', its origin at that of the room."""
+    w, u = (_vector(way) for way in (looks, along))
     v = np.cross(w, u)
     return of_rows((u[i], float(v[i]), w[i], 0.0) for i in range(3))
 

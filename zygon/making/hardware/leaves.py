@@ -9,10 +9,10 @@ from typing import Any
 import manifold3d
 import numpy as np
 
-from zygon.design.parts.hardware import ReadShape
+from zygon.design.parts.bought import Solid
 from zygon.geometry.mesh import Mesh, creases
 from zygon.geometry.solid import Tool, united
-from zygon.making.sets.body import OWNER, PAST, ROUND
+from zygon.making.hardware.pieces import OWNER, PAST, ROUND
 from zygon.stock.hardware.shape import Block, Drum, Leaf, ScrewHole
 
 __all__ = ["exact_leaf", "mesh_of_leaf", "mesh_of_shape"]
@@ -94,7 +94,7 @@ def _exact_round(axis: int, at: tuple[float, float, float], low: float, high: fl
     return BRepPrimAPI_MakeCone(axes, first, last, high - low).Shape()
 
 
-def mesh_of_shape(shape: ReadShape, *, mirror: bool) -> Mesh:
+def mesh_of_shape(shape: Solid, *, mirror: bool) -> Mesh:
     """A shape as it was read, from its box's low corner; its mirror image across u."""
     positions = np.array(shape.positions, dtype=float).reshape(-1, 3)
     triangles = np.array(shape.triangles, dtype=np.int64).reshape(-1, 3)

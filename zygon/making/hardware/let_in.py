@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from zygon.design.parts.hardware import HardwarePart
 from zygon.design.parts.kinds import is_hardware
 from zygon.design.patch import pointer
 from zygon.geometry.contour import Contour, circle, polygon
@@ -31,7 +30,7 @@ def bodies_of_hardware(values: Values) -> dict[str, tuple[HardwareBody, Motion]]
         if not is_hardware(record) or values.box(key) is None:
             continue
         body = values.hardware(key)[0]
-        _said_moved(values, key, record, body)
+        _said_moved(values, key, body)
         found[key] = body, _rest(values, key)
     return found
 
@@ -41,10 +40,10 @@ def _rest(values: Values, key: str) -> Motion:
     return moving([values.datum(key, a, "low") - own.span(a)[0] for a in AXES]) @ stance
 
 
-def _said_moved(values: Values, key: str, record: HardwarePart, body: HardwareBody) -> None:
+def _said_moved(values: Values, key: str, body: HardwareBody) -> None:
     free, where = body.freedom, pointer("parts", key, "moved")
-    said = values.values.get(where)
-    if record.moved is None or said is None or said.stale:
+    said, record = values.values.get(where), values.boards[key]
+    if said is None or said.stale:
         return
     if free is None or not body.leaves:
         values.fault_entry(where, "bad_value", f"{record.name} does not move", "what is said to be open or drawn out can move", part=key)

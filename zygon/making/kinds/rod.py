@@ -90,7 +90,7 @@ def _layers(rod: Prism | MemberBody) -> tuple[Layer, ...]:
 def _exact(rod: Prism | MemberBody) -> Any:
     if isinstance(rod, MemberBody):
         return MEMBER.exact(rod)
-    from zygon.making.flats.exact import prism
+    from zygon.geometry.exact import prism
 
     return prism([rod.section.outer, *rod.section.inner], 0.0, rod.length)
 

@@ -170,7 +170,7 @@ def _places(
     for motion, keys in _motions(values, key, [p.part for p in alike[0][1]], instances):
         for line, seen in alike:
             at = _Way(np.array(motion.point(line.point)), np.array(motion.vector(line.way)) * sign)
-            there = [replace(p, instance=keys.get(p.part, p.instance)) for p in seen]
+            there = [replace(p, instance=_moved(instances, motion, p.instance) if p.hole else keys[p.part]) for p in seen]
             if not _met_again(said, found, there, at):
                 found.append((there, at))
     return found
@@ -220,13 +220,13 @@ def _motions(values: Values, key: str, through: list[str], instances: dict[str, 
             continue
         motion = (i.motion @ instances[i.part].motion.inverse).rounded()
         found.setdefault(motion, dict(own))[i.part] = i.key
-    lets = values.document.bores[key].member
-    for i in instances.values():  # hardware that is copied along
-        if i.part == lets and i.made_by:
-            there = found.get((i.motion @ instances[lets].motion.inverse).rounded())
-            if there is not None:
-                there[lets] = i.key
     return list(found.items())
+
+
+def _moved(instances: dict[str, Instance], motion: Motion, key: str) -> str:
+    """The instance of hardware that stands where a motion takes one of its instances; that one where none does."""
+    there, own = motion @ instances[key].motion, instances[key]
+    return next((i.key for i in instances.values() if i.part == own.part and i.motion.same(there)), key)
 
 
 @lru_cache(maxsize=256)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from typing import Any
 
-from zygon.geometry.exact import placed
 from zygon.making.kinds.registry import exact_of
 from zygon.making.result.built import MadePart
 
@@ -13,4 +12,6 @@ __all__ = ["placed_solid"]
 
 def placed_solid(part: MadePart) -> Any:
     """A part's solid in its place in the room. Raises ZygonError where none can be made."""
+    from zygon.geometry.exact import placed
+
     return placed(exact_of(part), part.matrix[:3])

@@ -9,9 +9,9 @@ import manifold3d
 import numpy as np
 
 from zygon.geometry.solid import manifold_of
+from zygon.making.hardware.pieces import OWNER, mesh_of_hardware
 from zygon.making.result.built import MadePart
 from zygon.making.result.hardware import SetPiece, SetPlace
-from zygon.making.sets.body import OWNER, mesh_of_hardware
 from zygon.making.solids.solids import solid_in_room
 from zygon.stock.hardware.piece import Hardware
 from zygon.tolerance import WITHIN

@@ -22,7 +22,7 @@ PAST = 10.0
 
 def member_exact(body: MemberBody) -> Any:
     """The solid in the member's own (u, v, w)."""
-    from zygon.making.flats.exact import prism
+    from zygon.geometry.exact import prism
 
     low, high = body.stops(fine_ring(body.section))
     room = float(max(body.section.extents))
@@ -68,7 +68,7 @@ def _swept(body: BentBody) -> Any:
     from OCP.GC import GC_MakeArcOfCircle
     from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 
-    from zygon.making.flats.exact import ring_wire
+    from zygon.geometry.exact import ring_wire
 
     arcs = body.arcs()
     first = arcs[0][0] if body.at_a else np.array(body.points[0])
@@ -91,7 +91,7 @@ def _swept(body: BentBody) -> Any:
 
 def _drill(run: MemberBody, hole: SideCut) -> Any:
     """What is drilled in a run, no farther than it can reach it: other runs may lie beyond."""
-    from zygon.making.flats.exact import prism
+    from zygon.geometry.exact import prism
     from zygon.making.tube.mesh import reach_along
 
     return _moved(prism([hole.section.outline(hole.gap)], *reach_along(run, hole)), hole.motion)
@@ -148,7 +148,7 @@ def _vector(direction: Any, scale: float) -> Any:
 
 
 def _main(cut: SideCut, far: float) -> Any:
-    from zygon.making.flats.exact import prism
+    from zygon.geometry.exact import prism
 
     middle = cut.motion.inverse.shift[2]
     if isinstance(cut.within, MemberBody):

@@ -216,8 +216,8 @@ class TurnedBody:
         from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder
         from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
-        from zygon.making.flats.exact import drawn_round
-        from zygon.making.flats.exact import prism as straight
+        from zygon.geometry.exact import drawn_round
+        from zygon.geometry.exact import prism as straight
 
         solid, far = drawn_round(self.profile), 2 * self.radius + PAST
         tools: list[Any] = [straight([b.contour], b.low, b.high) for b in self.bores]

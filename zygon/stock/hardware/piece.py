@@ -94,7 +94,7 @@ class Hardware:
     @property
     def volume(self) -> float:
         """In mm³."""
-        return sum(s.volume for s in (*self.slices, *self.leaves))
+        return sum(s.volume for s in self.slices) + sum(leaf.volume for leaf in self.leaves)
 
     @property
     def span(self) -> tuple[float, float]:

@@ -269,7 +269,7 @@ def test_thread_and_diameter_are_one_size():
 @pytest.mark.parametrize("boards", [1, 2, 3])
 def test_every_way_of_holding_is_laid_and_bored_or_refused_in_words(head, boards):
     """All that can be chosen together, through one, two and three boards: what is laid lies in a row along the axis, and every part has its hole."""
-    size = {"wood": "4", "wood_hexagon": "6", "sheet": "ST4.2", "blind_rivet": "4"}.get(head, "M5")
+    size = {"wood": "4", "wood_round": "4", "wood_hexagon": "6", "sheet": "ST4.2", "blind_rivet": "4"}.get(head, "M5")
     choices = itertools.product(("on", "sunk"), ("none", "plain_washer"), ("nut", "thread", "insert", "rivet_nut"), ("low", "high"))
     for seat, washer, into, side in choices:
         d = stack(*["ply18"] * boards, head=head, size=size, seat=seat, washer=washer, into=into, side=side)

@@ -61,7 +61,7 @@ def exact_hardware(hardware: Hardware) -> Any:
     from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone
     from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
-    from zygon.making.flats.exact import prism as straight
+    from zygon.geometry.exact import prism as straight
 
     whole, holes = None, []
     for s in hardware.slices:
