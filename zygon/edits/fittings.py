@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import product
 from typing import Any
 
@@ -46,6 +46,8 @@ FLUSH = 0.1
 APART = 12.0
 #: How much a slide's room may differ from its width (mm, common practice).
 SLIDE_PLAY = 0.6
+#: A hinge is at most so long against what it hangs (common practice).
+OF_RUN = 1 / 6
 #: A hinge's middle lies so many of its lengths from the end, as common practice has it.
 FROM_END = 1.5
 #: A screw holds so many of its diameters in the face of a board (common practice), and leaves so much of it behind its tip and for its length's steps (mm).
@@ -91,18 +93,23 @@ class Fits:
 
 
 def that_fit(built: Built, part: str, on: str) -> list[Fits]:
-    """Every hinge and slide of the catalogue that fits between two parts as they stand; of slides the longest that does first. Raises as ``hangings``."""
-    found = []
+    """Every hinge and slide of the catalogue that fits between two parts as they stand, the usual one first: of hinges the longest that is no longer than a share of
+    what the parts have in common, of slides the longest. Raises as ``hangings``."""
+    found: list[tuple[tuple[bool, bool, float], Fits]] = []
     for family in FAMILIES.values():
         if family.role not in ("hinge", "slide"):
             continue
         for size in family.rows:
             for length in reversed(family.lengths_of(size) or (0.0,)):
                 piece = family.piece(size, length or None)
-                ways = tuple(h.words for h in hangings(built, piece.designation, part, on))
+                ways = hangings(built, piece.designation, part, on)
                 if ways:
-                    found.append(Fits(piece, ways))
-    return found
+                    long = piece.leaves[0].foot[2] - piece.leaves[0].foot[0]
+                    most = (ways[0].run[2] - ways[0].run[1]) * OF_RUN if family.role == "hinge" else math.inf
+                    found.append(
+                        ((family.role == "slide", long > most, -long if long <= most else long), Fits(piece, tuple(h.words for h in ways)))
+                    )
+    return [f for _, f in sorted(found, key=lambda rf: rf[0])]
 
 
 def _piece(designation: str) -> Hardware:
@@ -167,7 +174,9 @@ def _hinges(document: Document, piece: Hardware, a: FlatPart, b: FlatPart) -> It
                 (rank, Hanging(words, ("+" if s > 0 else "-") + AXES[i], along, at, by, moved, let_in, (AXES[u_axis], *run), ends))
             )
     found.sort(key=lambda rh: rh[0])
-    yield from (h for _, h in found)
+    for _, h in found:
+        alike = sum(o.words == h.words for _, o in found) > 1
+        yield replace(h, words=f"{h.words}, looking {h.looks} along {h.along}") if alike else h
 
 
 _Found = tuple[int, float, float, float, dict[str, str], dict[str, str], float, str]
@@ -198,7 +207,16 @@ def _placed(
             return None
         seam = f"mid({a.path}.{toward}, {b.path}.{back})"
         middle = (near_a + near_b) / 2 * v
-        return 0, 0.0, pa + s * r, middle, {w_axis: name_a, v_axis: seam}, {w_axis: "lies_a"}, 0.0, f"flat on {name_a} and {name_b}"
+        return (
+            0,
+            0.0,
+            pa + s * r,
+            middle,
+            {w_axis: name_a, v_axis: seam},
+            {w_axis: "lies_a"},
+            0.0,
+            f"flat on the {fa} of both" if fa == fb else f"flat on {name_a} and {name_b}",
+        )
     if i == j:
         gap = (pb - pa) * s
         far_a, far_b = (a_high, b_high) if v > 0 else (-a_low, -b_low)
@@ -208,11 +226,11 @@ def _placed(
         place = f"{name} {'+' if v > 0 else '-'} {figure(r, document.unit)}"
         let_in = max(0.0, r - gap / 2)
         at = {w_axis: f"mid({name_a}, {name_b})", v_axis: place}
-        return 1, math.pi, (pa + pb) / 2, (outer + r) * v, at, {}, let_in, f"between {name_a} and {name_b}, at the {toward}"
+        return 1, math.pi, (pa + pb) / 2, (outer + r) * v, at, {}, let_in, f"between, pin at the {toward}"
     inside = t == -v
     at, by = {w_axis: name_a, v_axis: name_b}, {w_axis: "lies_a", v_axis: "lies_b"}
     angle = math.pi / 2 if inside else -math.pi / 2
-    words = f"in the corner of {name_a} and {name_b}" if inside else f"over the corner of {name_a} and {name_b}"
+    words = f"in the corner at {name_a}" if inside else f"over the corner at {name_a}"
     return (2 if inside else 3), angle, pa + s * r, pb - v * r if inside else pb + v * r, at, by, 0.0, words
 
 

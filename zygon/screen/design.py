@@ -28,6 +28,7 @@ from zygon.making.asked.measured import Lost
 from zygon.making.connector.body import ConnectorBody
 from zygon.making.flats.face_words import bend_words, end_words, face_word, own_words
 from zygon.making.flats.flat import edge_bore_axis, lying, turned_over
+from zygon.making.hardware.body import HardwareBody
 from zygon.making.kinds.registry import meshes_of, sizes_of
 from zygon.making.metal.bend_table import bend_rows
 from zygon.making.metal.rounding import sharp_corners
@@ -45,6 +46,7 @@ from zygon.nest.record import placements_data
 from zygon.nest.remainder import largest_rectangle, rests_of
 from zygon.nest.task import Placement
 from zygon.screen.hardware import bought_data, fitted_data, hardware_solids, set_data
+from zygon.screen.lying import lying_data
 from zygon.screen.members import bent_data, connector_data, frame_data, member_data
 from zygon.screen.shown.design import (
     ShownBuilt,
@@ -142,6 +144,8 @@ def _part(built: Built, part: BuiltPart, row: CutRow) -> ShownPart:
         data["member"] = bent_data(built, body, body.body)
     elif body and isinstance(body.body, ConnectorBody):
         data["connector"] = connector_data(built, body, body.body)
+    elif body and isinstance(body.body, HardwareBody):
+        data["hardware"] = lying_data(built, body, body.body)
     return data
 
 

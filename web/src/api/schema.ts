@@ -4503,6 +4503,20 @@ export interface components {
             number: number;
         };
         /**
+         * ShownHole
+         * @description A hole of hardware: its leaf, how wide it is (mm), and the bore that has taken it over, '' where none has.
+         */
+        ShownHole: {
+            /** Across */
+            across: number;
+            /** Bore */
+            bore: string;
+            /** Leaf */
+            leaf: string;
+            /** Name */
+            name: string;
+        };
+        /**
          * ShownJoint
          * @description A joint as built.
          */
@@ -4610,6 +4624,30 @@ export interface components {
             part: string;
             /** Ways */
             ways: string[];
+        };
+        /**
+         * ShownLying
+         * @description Hardware that lies by itself: what it is called, how it moves and is moved, in words; its holes, and the names of its places.
+         */
+        ShownLying: {
+            /** Holes */
+            holes: components["schemas"]["ShownHole"][];
+            /** Moved */
+            moved: string;
+            /** Moves */
+            moves: string;
+            /** Name */
+            name: string;
+            /** Places */
+            places: string[];
+            /** Round */
+            round: boolean;
+            /** Solids */
+            solids: number;
+            /** Source */
+            source: string;
+            /** Turns */
+            turns: boolean;
         };
         /**
          * ShownMark
@@ -4720,6 +4758,7 @@ export interface components {
             folded: boolean;
             /** Handed */
             handed: number;
+            hardware?: components["schemas"]["ShownLying"];
             /** Has */
             has: (string | number)[][];
             /** High */

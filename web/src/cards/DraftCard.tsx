@@ -9,11 +9,13 @@ import { CopyDraft } from "./CopyDraft";
 import { FeatureDraft } from "./FeatureDraft";
 import { FrameDraft } from "./FrameDraft";
 import { GroupDraft } from "./GroupDraft";
+import { HangDraft } from "./HangDraft";
 import { ItemDraft } from "./ItemDraft";
 import { JointDraft } from "./JointDraft";
 import { LineCard } from "./LineCard";
 import { PlaceCard } from "./PlaceCard";
 import { RodDraft } from "./RodDraft";
+import { StandDraft } from "./StandDraft";
 import { TouchesCard } from "./TouchesCard";
 import { TurnedDraft } from "./TurnedDraft";
 
@@ -41,6 +43,10 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <LineCard />;
     case "item":
       return <ItemDraft />;
+    case "hang":
+      return <HangDraft key={`${draft.part} ${draft.on}`} part={draft.part} on={draft.on} />;
+    case "stand":
+      return <StandDraft key={`${draft.part} ${draft.at.join()}`} {...draft} />;
     case "joint":
       return <JointDraft a={draft.a} b={draft.b} />;
     case "feature":

@@ -13,9 +13,18 @@ type Props = {
   hole?: number;
   roles: readonly string[];
   onTake: (found: HardwareOut) => void;
+  placeholder?: string;
+  /** what is said of what is found and is of none of the roles */
+  other?: string;
 };
 
-export function FindHardware({ hole, roles, onTake }: Props) {
+export function FindHardware({
+  hole,
+  roles,
+  onTake,
+  placeholder = "M5 washer, countersunk M4 x 20",
+  other = "That is no part of a set.",
+}: Props) {
   const [text, setText] = useState("");
   const { found, fault } = useHardware(text, hole);
   const fitting = found.filter((h) => roles.includes(h.role));
@@ -27,7 +36,7 @@ export function FindHardware({ hole, roles, onTake }: Props) {
           id="find-hardware"
           value={text}
           maxLength={80}
-          placeholder="M5 washer, countersunk M4 x 20"
+          placeholder={placeholder}
           onChange={(e) => setText(e.currentTarget.value)}
           onKeyDown={(e) => {
             e.stopPropagation();
@@ -40,7 +49,7 @@ export function FindHardware({ hole, roles, onTake }: Props) {
         />
       </div>
       {fault && <div className="soft">{fault}</div>}
-      {!fault && found.length > 0 && !fitting.length && <div className="soft">That is no part of a set.</div>}
+      {!fault && found.length > 0 && !fitting.length && <div className="soft">{other}</div>}
       {fitting.slice(0, LISTED).map((h) => (
         <button
           type="button"

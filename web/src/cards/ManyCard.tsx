@@ -9,6 +9,7 @@ import {
   type Entry,
   isLength,
   isPlaced,
+  isPlate,
   originalOf,
   type PlacedPart,
   type PlatePart,
@@ -57,6 +58,9 @@ function ManyParts({ parts }: { parts: string[] }) {
           <Button onClick={startGroup}>Group</Button>
           <Button onClick={() => startCopy("mirror")}>Mirror</Button>
           <Button onClick={() => startCopy("row")}>Repeat</Button>
+          {own.length === 2 && own.every((k) => isPlate(shown.doc.parts[k])) && (
+            <Button onClick={() => view.setDraft({ kind: "hang", part: own[1], on: own[0] })}>Hang one on the other</Button>
+          )}
           <Button onClick={() => view.hide(parts)}>Hide</Button>
           <Button onClick={() => view.isolate(parts, every)}>Show only these</Button>
           <Button onClick={() => view.seeThrough(parts)}>See through</Button>

@@ -40,6 +40,7 @@ import { CopyList } from "./CopyList";
 import { removeSelected } from "./edits";
 import { FoldingSection } from "./FoldingSection";
 import { LetThrough } from "./LetThrough";
+import { LyingHoles, LyingMaking, LyingPlace } from "./LyingSection";
 import { MemberPlace } from "./MemberSection";
 import { OutlineSection } from "./OutlineSection";
 import { ProblemSection } from "./Problem";
@@ -111,6 +112,8 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
           <BarField partKey={partKey} part={record} label="Bar or tube" />
         ) : record.kind === "connector" ? (
           <ConnectorMaking partKey={partKey} connector={record} />
+        ) : record.kind === "hardware" ? (
+          <LyingMaking partKey={partKey} lying={record} />
         ) : record.kind === "turned" ? (
           <TurnedMaking partKey={partKey} turned={record} />
         ) : isPlaced(record) ? (
@@ -127,6 +130,11 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
             <ConnectorPlace partKey={partKey} connector={record} />
           ) : isPlate(record) ? (
             <Place partKey={partKey} board={record} />
+          ) : record.kind === "hardware" ? (
+            <>
+              <LyingPlace partKey={partKey} lying={record} />
+              <LyingHoles partKey={partKey} lying={record} />
+            </>
           ) : record.kind === "turned" ? (
             <>
               <TurnedSteps partKey={partKey} turned={record} />

@@ -3,6 +3,7 @@ import { type KeyboardEvent, type ReactNode, useId, useMemo, useRef, useState } 
 import type { ValueOut } from "../api/types";
 import type { Axis, Doc, Entry } from "../lib/document";
 import { value as shown } from "../lib/figures";
+import { useDesign } from "../state/design";
 import { useWriting, type Waits } from "../state/writing";
 import { nudged, type Suggestion, suggestions, wordAt } from "./suggest";
 
@@ -40,8 +41,12 @@ export function EntryInput(props: Props) {
     const v = props.values[`/sizes/${key}/entry`];
     return v ? shown(v, doc.display) : "";
   };
+  /** The named places of a piece of hardware, where something is typed behind its name. */
+  const placesOf = (part: string) => useDesign.getState().head?.parts.find((p) => p.path === part)?.hardware?.places ?? [];
   const offers =
-    caret === null ? [] : suggestions(doc, word.word, worth, props.axis, props.fits ? ["press", "snug", "slip", "loose"] : []);
+    caret === null
+      ? []
+      : suggestions(doc, word.word, worth, props.axis, props.fits ? ["press", "snug", "slip", "loose"] : [], placesOf);
   const pullable = nudged(entry.text, entry.unit, 0, kind) !== null;
   const untouched = useRef(true);
   const waits = useWaits(props.axis, (name, more) => {

@@ -26,6 +26,7 @@ export function suggestions(
   worth: (size: string) => string,
   axis?: Axis,
   extra: string[] = [],
+  placesOf: (part: string) => string[] = () => [],
 ): Suggestion[] {
   if (!word) return [];
   const [head, tail, last] = word.split(".");
@@ -41,10 +42,15 @@ export function suggestions(
           })
         : [];
     const faces = axis ? [...FACES[axis], "centre"] : [...FACES.x, ...FACES.y, ...FACES.z];
+    const own = board.kind === "hardware" ? placesOf(board.name) : ["thickness"];
     return [
-      ...[...faces, "thickness"]
+      ...[...faces, ...own]
         .filter((f) => f.startsWith(tail))
-        .map((f) => ({ insert: `${head}.${f}`, words: `${head}.${f}`, note: f === "thickness" ? "thickness" : "face" })),
+        .map((f) => ({
+          insert: `${head}.${f}`,
+          words: `${head}.${f}`,
+          note: f === "thickness" ? "thickness" : faces.includes(f) ? "face" : "place",
+        })),
       ...flanges
         .filter((f) => f.startsWith(tail))
         .map((f) => ({ insert: `${head}.${f}.`, words: `${head}.${f}.…`, note: "flange", more: true })),
@@ -68,7 +74,9 @@ export function suggestions(
             ? `turned, ${AXIS_WORDS[p.axis]}`
             : p.kind === "member"
               ? "on a frame's line"
-              : "",
+              : p.kind === "hardware"
+                ? "hardware"
+                : "",
       more: true,
     }));
   const fits = extra.filter((n) => starts(n) && n !== head).map((n) => ({ insert: n, words: n, note: "fit" }));

@@ -1,7 +1,7 @@
 // What every command does, whether it comes from a key, the quick bar or a menu.
 import { said } from "../api/client";
 import { removeSelected } from "../cards/edits";
-import { type CopyKind, nextOrder, originalOf, pointer, sheetsOf } from "../lib/document";
+import { AXES, type CopyKind, type Doc, FACES, freshKey, nextOrder, originalOf, pointer, sheetsOf } from "../lib/document";
 import { id, isOf, readOwner } from "../lib/owner";
 import { fresh, useDesign } from "../state/design";
 import { readSolid } from "../state/files";
@@ -35,17 +35,41 @@ export function startGroup(): void {
   useView.getState().setDraft({ kind: "group", parts });
 }
 
-/** A bought block with the shape of a STEP file. */
+/** A bought body with the shape of a STEP or mesh file, its low corner at the origin. */
 export async function addSolid(file: File): Promise<void> {
+  const { doc, commit } = useDesign.getState();
+  if (!doc) return;
   try {
-    await addBlock(await readSolid(file));
+    const shape = await readSolid(file);
+    const name = freeName(
+      doc,
+      file.name
+        .replace(/\.[^.]*$/, "")
+        .toLowerCase()
+        .replace(/[^a-z0-9]+/g, "_")
+        .replace(/^[_0-9]+|_+$/g, "") || "body",
+    );
+    const at = Object.fromEntries(AXES.map((a) => [a, fresh("0")]));
+    const by = Object.fromEntries(AXES.map((a) => [a, FACES[a][0]]));
+    const key = freshKey(doc.parts, name);
+    const value = { kind: "hardware", name, order: nextOrder(doc.parts), shape, at, by };
+    if (await commit(`Bought body from ${file.name}`, [{ op: "add", path: pointer("parts", key), value }]))
+      useView.getState().select({ kind: "part", key });
   } catch (error) {
     useDesign.setState({ fault: said(error) });
   }
 }
 
+/** A name that nothing has yet. */
+function freeName(doc: Doc, stem: string): string {
+  const taken = new Set([...Object.values(doc.parts), ...Object.values(doc.sizes)].map((r) => r.name));
+  const wish = stem.slice(0, 34);
+  if (!taken.has(wish) && !(wish in doc.parts)) return wish;
+  for (let n = 2; ; n++) if (!taken.has(`${wish}_${n}`) && !(`${wish}_${n}` in doc.parts)) return `${wish}_${n}`;
+}
+
 /** A bought block beside the origin, to be set between its places. */
-export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
+export async function addBlock(): Promise<void> {
   const { doc, commit } = useDesign.getState();
   if (!doc) return;
   const entry = fresh;
@@ -61,12 +85,6 @@ export async function addBlock(solid?: Record<string, unknown>): Promise<void> {
     spans: { x: { low: entry("0"), high: entry("60 mm") }, y: { low: entry("0"), high: entry("40 mm") } },
     deep: entry("25 mm"),
   };
-  if (solid) {
-    const [x, y, z] = solid.size as number[];
-    Object.assign(value, { solid, deep: entry(`${z} mm`) });
-    value.spans.x.high = entry(`${x} mm`);
-    value.spans.y.high = entry(`${y} mm`);
-  }
   if (await commit("A bought block", [{ op: "add", path: pointer("parts", name), value }]))
     useView.getState().select({ kind: "part", key: name });
 }

@@ -42,10 +42,12 @@ export type Connector = D["Connector"];
 export type Socket = D["Socket"];
 /** A half-profile of steps round an axis. */
 export type Turned = D["TurnedPart"];
+/** A piece of hardware that lies by itself: a hinge, a slide, a foot, a magnet, a body from a file. */
+export type Lying = D["HardwarePart"];
 export type LineFrame = D["LineFrame"];
 export type FramePoint = D["FramePoint"];
 export type PlatePart = Board | FoldedPart | BoughtPart;
-export type PlacedPart = PlatePart | Rod | Member | Connector | Turned;
+export type PlacedPart = PlatePart | Rod | Member | Connector | Turned | Lying;
 export type Part = PlacedPart | Item;
 
 /** Whether a part lies between places in the room. */
@@ -61,7 +63,7 @@ export function notesOf(doc: Doc, keys: string[]): string {
 
 /** Whether a part lies in a plane, with faces, edges and what is worked into them. */
 export function isPlate(part: Part | undefined): part is PlatePart {
-  return isPlaced(part) && !isLength(part) && part.kind !== "connector" && part.kind !== "turned";
+  return isPlaced(part) && !isLength(part) && part.kind !== "connector" && part.kind !== "turned" && part.kind !== "hardware";
 }
 
 /** Whether a part lies on lines of a frame or stands on a point of one. */
@@ -131,6 +133,7 @@ export function isBought(part: Part | undefined): boolean {
       part.kind === "bought" ||
       part.kind === "connector" ||
       part.kind === "turned" ||
+      part.kind === "hardware" ||
       (part.kind === "folded" && part.made === "bought"))
   );
 }

@@ -38,6 +38,10 @@ export type Draft =
   /** a rod through all that stands in its way, square to a face at a point of it (mm); `scale` mm are a pixel there */
   | { kind: "axle"; part: string; face: string; at: [number, number, number]; scale: number }
   | { kind: "item" }
+  /** hinges or a slide between two parts: what moves, and what it hangs on */
+  | { kind: "hang"; part?: string; on?: string }
+  /** hardware that stands on a face at a point of it (mm) */
+  | { kind: "stand"; part: string; face: string; at: [number, number, number] }
   | { kind: "joint"; a?: string; b?: string }
   /** `as`: of which kind it begins, `at`: where, from the low ends along both axes of the board (mm) */
   | { kind: "feature"; part?: string; as?: string; at?: [number, number] }

@@ -21,7 +21,7 @@ from zygon.stock.hardware.catalogue import by_designation
 from zygon.stock.hardware.piece import Hardware
 from zygon.stock.hardware.shape import Freedom, Leaf
 
-__all__ = ["ORIGIN", "BodyHole", "HardwareBody", "body_of", "stance_of"]
+__all__ = ["BACK", "ORIGIN", "BodyHole", "HardwareBody", "body_of", "stance_of", "turned_by"]
 
 #: The name of a piece's own origin.
 ORIGIN = "origin"

@@ -68,6 +68,7 @@ class ShownPart(ShownPlate):
     note: str
     member: NotRequired[ShownMember]
     connector: NotRequired[ShownConnector]
+    hardware: NotRequired[ShownLying]
 
 
 class ShownEnd(TypedDict):
@@ -145,6 +146,29 @@ class ShownFrameLine(TypedDict):
     a: str
     b: str
     members: list[str]
+
+
+class ShownHole(TypedDict):
+    """A hole of hardware: its leaf, how wide it is (mm), and the bore that has taken it over, '' where none has."""
+
+    name: str
+    leaf: str
+    across: float
+    bore: str
+
+
+class ShownLying(TypedDict):
+    """Hardware that lies by itself: what it is called, how it moves and is moved, in words; its holes, and the names of its places."""
+
+    name: str
+    source: str
+    moves: str
+    moved: str
+    turns: bool
+    round: bool
+    solids: int
+    holes: list[ShownHole]
+    places: list[str]
 
 
 class ShownFinger(TypedDict):

@@ -125,18 +125,18 @@ FITTINGS: dict[str, Family] = {
         Fittings("butt_hinge", "butt hinge", "", "hinge", _HINGE, {
             "30": (30.0, 22.0, 1.0, 2.5, 2.0, 2.7, 5.0, 2.5), "40": (40.0, 26.0, 1.0, 2.5, 2.0, 3.3, 6.0, 3.0), "50": (50.0, 32.0, 1.2, 3.0, 3.0, 3.8, 7.0, 3.5),
             "60": (60.0, 40.0, 1.5, 3.5, 3.0, 4.3, 8.0, 4.0), "80": (80.0, 50.0, 2.0, 4.0, 4.0, 4.8, 9.0, 4.5),
-        }, _none, words="door lid leaf", source="common sizes, memory"),
+        }, _none, words="door lid leaf", source="common sizes, from memory"),
         Fittings("brass_hinge", "brass box hinge", "", "hinge", _HINGE, {
             "20": (20.0, 16.0, 0.8, 1.5, 2.0, 2.7, 5.0, 2.5), "25": (25.0, 18.0, 1.0, 2.0, 2.0, 2.7, 5.0, 2.5), "38": (38.0, 22.0, 1.2, 2.5, 2.0, 2.7, 5.0, 2.5),
-        }, _none, words="lid small leaf", source="common sizes, memory", density=BRASS),
+        }, _none, words="lid small leaf", source="common sizes, from memory", density=BRASS),
         Fittings("drawer_slide", "ball-bearing drawer slide", "", "slide", _SLIDE, {
             "45": (45.0, 12.7, 1.0, 37.0, 4.5, 4.0), "35": (35.0, 12.7, 0.75, 37.0, 4.5, 3.5), "27": (27.0, 9.5, 0.75, 20.0, 3.6, 3.0),
         }, _none, lambda size: tuple(float(x) for x in (range(250, 701, 50) if size != "27" else range(150, 401, 50))), "runner drawer telescopic rail",
-           source="common sizes, memory"),
+           source="common sizes, from memory"),
         Family("foot", "screw-on foot", "", "foot", ("wide", "narrow", "high", "hole"), {
             "15": (15.0, 12.0, 8.0, 4.5), "20": (20.0, 16.0, 10.0, 4.5), "25": (25.0, 20.0, 13.0, 5.5), "38": (38.0, 32.0, 19.0, 6.6),
-        }, _foot, words="rubber feet bumper", source="common sizes, memory", density=RUBBER),
+        }, _foot, words="rubber feet bumper", source="common sizes, from memory", density=RUBBER),
         Family("magnet", "disc magnet", "", "magnet", ("across",), {d: (float(d),) for d in _MAGNETS}, _magnet, lambda size: _MAGNETS[size],
-               "neodymium round", source="common sizes, memory", density=NEODYMIUM),
+               "neodymium round", source="common sizes, from memory", density=NEODYMIUM),
     )
 }  # a row a line  # fmt: skip

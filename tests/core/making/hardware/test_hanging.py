@@ -135,7 +135,7 @@ def test_a_thinner_lid_takes_shorter_screws_and_the_order_follows():
 
 
 def test_between_boards_the_leaves_are_let_in_as_deep_as_they_need():
-    document = hung(drafted("lid on a wall"), way="between wall.top and lid.bottom, at the back")[1]
+    document = hung(drafted("lid on a wall"), way="between, pin at the back")[1]
     built = build(document)
     # the leaves' backs are two knuckles' radii apart, 4.5, and the boards touch: 2.25 in each
     assert built.values["/parts/hinge/let_in"].value == pytest.approx(2.25)

@@ -38,8 +38,8 @@ export function Build() {
       <input
         ref={file}
         type="file"
-        accept=".step,.stp"
-        aria-label="STEP file of a bought solid"
+        accept=".step,.stp,.stl,.3mf,.glb,.obj,.ply"
+        aria-label="File of a bought body"
         hidden
         onChange={(e) => {
           const chosen = e.currentTarget.files?.[0];
@@ -73,8 +73,15 @@ export function Build() {
             >
               Turned part: ring, bushing, pin, knob
             </Menu.Item>
+            <Menu.Item
+              onClick={() =>
+                view.setDraft({ kind: "hang", part: view.selection?.kind === "part" ? view.selection.key : undefined })
+              }
+            >
+              Hinges or a slide, between two parts
+            </Menu.Item>
             <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
-            <Menu.Item onClick={() => file.current?.click()}>Bought solid, from a STEP file</Menu.Item>
+            <Menu.Item onClick={() => file.current?.click()}>Bought body, from a STEP or mesh file</Menu.Item>
             <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing, counted only</Menu.Item>
           </Menu.Dropdown>
         </Menu>

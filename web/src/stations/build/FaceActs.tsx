@@ -75,6 +75,12 @@ export function FaceActs({ under, parts, box }: { under: Under; parts: PartOut[]
       words: "A rod through here, and all that stands in its way",
       act: () => setDraft({ kind: "axle", part: part.key, face, at: [hit.at.x, hit.at.y, hit.at.z], scale }),
     });
+  if (isPlate(board) && part.key === part.of && face.indexOf(".") < 0)
+    acts.push({
+      label: "Hardware",
+      words: "A foot, a magnet, a bearing or a pin on this face",
+      act: () => setDraft({ kind: "stand", part: part.key, face, at: [hit.at.x, hit.at.y, hit.at.z] }),
+    });
   if (isPlate(board))
     acts.push({ label: "Joint", words: "Join this board to another one", act: () => setDraft({ kind: "joint", a: part.key }) });
   acts.push({
