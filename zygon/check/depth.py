@@ -17,6 +17,7 @@ from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
 from zygon.making.result.operations import EdgeBore, Pocket, SkewBore
 from zygon.measure.display import format_length, in_thicknesses
+from zygon.owner import is_of, read_owner
 from zygon.tolerance import SLACK
 
 __all__ = ["depth_faults"]
@@ -48,6 +49,12 @@ def _middle(pocket: Pocket) -> tuple[float, float]:
     return (x0 + x1) / 2, (y0 + y1) / 2
 
 
+def _pilot(document: Document, owner: str) -> bool:
+    """Whether a hole is a wood screw's: how far that stays from the far side is a rule of its set."""
+    bore = document.bores.get(read_owner(owner).key) if is_of(owner, "bore") else None
+    return bore is not None and bore.hardware is not None and bore.hardware.holds_by == "wood"
+
+
 def _floors(document: Document, part: FlatPart) -> list[Fault]:
     flat, faults = part.flat, []
     t = flat.thickness
@@ -55,7 +62,7 @@ def _floors(document: Document, part: FlatPart) -> list[Fault]:
     rule = f"at least {format_length(limit, document.display)} ({in_thicknesses(document.rules.floor)})"
     for pocket in flat.pockets:
         rest = t - pocket.depth
-        if rest < limit - SLACK:
+        if rest < limit - SLACK and not _pilot(document, pocket.owner):
             shown = format_length(rest, document.display)
             faults.append(
                 Fault(

@@ -93,9 +93,9 @@ class Fits:
 
 
 def that_fit(built: Built, part: str, on: str) -> list[Fits]:
-    """Every hinge and slide of the catalogue that fits between two parts as they stand, the usual one first: of hinges the longest that is no longer than a share of
-    what the parts have in common, of slides the longest. Raises as ``hangings``."""
-    found: list[tuple[tuple[bool, bool, float], Fits]] = []
+    """Every hinge and slide of the catalogue that fits between two parts as they stand, the usual one first: of hinges one that needs not be let in, the longest that is no longer
+    than a share of what the parts have in common; of slides the longest. Raises as ``hangings``."""
+    found: list[tuple[tuple[bool, bool, bool, float], Fits]] = []
     for family in FAMILIES.values():
         if family.role not in ("hinge", "slide"):
             continue
@@ -106,9 +106,8 @@ def that_fit(built: Built, part: str, on: str) -> list[Fits]:
                 if ways:
                     long = piece.leaves[0].foot[2] - piece.leaves[0].foot[0]
                     most = (ways[0].run[2] - ways[0].run[1]) * OF_RUN if family.role == "hinge" else math.inf
-                    found.append(
-                        ((family.role == "slide", long > most, -long if long <= most else long), Fits(piece, tuple(h.words for h in ways)))
-                    )
+                    rank = (family.role == "slide", ways[0].let_in > 0, long > most, -long if long <= most else long)
+                    found.append((rank, Fits(piece, tuple(h.words for h in ways))))
     return [f for _, f in sorted(found, key=lambda rf: rf[0])]
 
 

@@ -15,6 +15,7 @@ from zygon.design.examples.folded import frame_rests, roof
 from zygon.design.examples.folding_leg import folding_leg
 from zygon.design.examples.frame import frame
 from zygon.design.examples.frame_rack import frame_rack
+from zygon.design.examples.hand_crank import entrance_disc, hand_crank
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.examples.inner_cover import inner_cover
@@ -22,6 +23,7 @@ from zygon.design.examples.rebated_box import rebated_box
 from zygon.design.examples.screen_board import screen_board
 from zygon.design.examples.splayed_stand import splayed_stand
 from zygon.design.examples.stand import stand
+from zygon.design.examples.tool_chest import tool_chest
 from zygon.design.examples.tube_stand import tube_stand
 from zygon.errors import DocumentError
 
@@ -48,6 +50,9 @@ EXAMPLES: dict[str, Callable[[], Document]] = {
     "carrying-bail": carrying_bail,
     "drying-rack": drying_rack,
     "fold-down-leg": folding_leg,
+    "tool-chest": tool_chest,
+    "hand-crank": hand_crank,
+    "entrance-disc": entrance_disc,
     "hive": hive,
 }
 

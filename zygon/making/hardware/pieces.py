@@ -45,8 +45,13 @@ def _solid(disc: Disc, low: float, high: float, to: float | None = None) -> Tool
 def mesh_of_hardware(hardware: Hardware) -> Mesh:
     """A piece's closed mesh; round faces as chords."""
     whole = [_solid(s.disc, s.low, s.high, s.to) for s in hardware.slices]
-    holes = [_solid(s.hole, s.low - PAST, s.high + (PAST if _open(hardware, s) else 0.0)) for s in hardware.slices if s.hole]
+    # chords about a hole, so that what fills it lies in no wall of it
+    holes = [_solid(_about(s.hole), s.low - PAST, s.high + (PAST if _open(hardware, s) else 0.0)) for s in hardware.slices if s.hole]
     return united(whole, holes)
+
+
+def _about(hole: Disc) -> Disc:
+    return Disc(hole.shape, hole.across / math.cos(math.pi / ROUND)) if hole.shape == "round" else hole
 
 
 def _open(hardware: Hardware, s: Slice) -> bool:
