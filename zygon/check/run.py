@@ -5,6 +5,8 @@ from __future__ import annotations
 from zygon.brake.bend_plan import Plan, plan_of
 from zygon.check.alike import one_a_cause
 from zygon.check.bars import bar_faults
+from zygon.check.bearings import bearing_faults
+from zygon.check.bits import bit_faults
 from zygon.check.brake import brake_faults
 from zygon.check.clearance import clearance_faults
 from zygon.check.connectors import connector_faults
@@ -15,6 +17,7 @@ from zygon.check.locked import locked_faults
 from zygon.check.members import member_faults
 from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
+from zygon.check.put_in import put_in_faults
 from zygon.check.rods import rod_faults
 from zygon.check.sets import set_faults
 from zygon.check.sheets import sheet_faults
@@ -48,8 +51,12 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += connector_faults(built)
     faults += weld_faults(built)
     faults += set_faults(built)
+    faults += bearing_faults(built)
+    faults += bit_faults(built)
     if not tangled(faults):
         faults += rod_faults(built)
+        if assembled and built.sets:
+            faults += put_in_faults(built)
     faults += cutter_faults(built)
     known: dict[str, str] = {}
     for part in built.flats.values():

@@ -24,7 +24,7 @@ from zygon.stock.hardware.screws import SCREWS, Screws
 from zygon.stock.hardware.threads import METRIC
 from zygon.tolerance import SEEN
 
-__all__ = ["set_faults"]
+__all__ = ["near_parts", "out_of_the_way", "set_faults"]
 
 #: Chords of holes and of hardware leave a film of this (mm) where one fits the other.
 FILM = 0.12
@@ -54,7 +54,8 @@ def _places(built: Built) -> Iterator[tuple[str, SetPlace, int]]:
             yield key, place, n
 
 
-def _near(low: np.ndarray, high: np.ndarray, lows: np.ndarray, highs: np.ndarray) -> list[int]:
+def near_parts(low: np.ndarray, high: np.ndarray, lows: np.ndarray, highs: np.ndarray) -> list[int]:
+    """The numbers of the boxes that a box meets."""
     found = ((lows < high - SEEN) & (highs > low + SEEN)).all(axis=1)
     return [int(i) for i in np.flatnonzero(found)]
 
@@ -63,7 +64,7 @@ def _runs_into(built: Built, key: str, place: SetPlace, parts: list[MadePart], l
     """Pieces in parts that they are not meant to be in, and heads, washers and nuts in what is bent up beside them."""
     said = set()
     for n, piece in enumerate(place.pieces):
-        for i in _near(*box_of_piece(piece), lows, highs):
+        for i in near_parts(*box_of_piece(piece), lows, highs):
             part = parts[i]
             if part.key in said or not _may_meet(place, n, part):
                 continue
@@ -99,8 +100,8 @@ def _reached(built: Built, key: str, place: SetPlace, parts: list[MadePart], low
     if not wide or place.pieces[0].hardware.family not in SCREWS:
         return
     worst: tuple[float, MadePart] | None = None
-    opens = _opens(built, place)
-    for i in _near(*box_of_tool(place), lows, highs):
+    opens = out_of_the_way(built, place)
+    for i in near_parts(*box_of_tool(place), lows, highs):
         part = parts[i]
         if part.of in opens:
             continue
@@ -128,7 +129,7 @@ def _reached(built: Built, key: str, place: SetPlace, parts: list[MadePart], low
         )
 
 
-def _opens(built: Built, place: SetPlace) -> set[str]:
+def out_of_the_way(built: Built, place: SetPlace) -> set[str]:
     """What is out of the way while a set is put in, by the keys of originals: hardware that moves is opened, with what it lets move."""
     found = set()
     for key in place.parts:

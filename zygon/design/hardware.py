@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+from contextlib import suppress
 from typing import Any, ClassVar, Literal
 
 from pydantic import Field
@@ -76,6 +78,12 @@ class HardwareSet(Record):
         },
         only={"head": tuple(k for k in _METRIC if k != "none")},
     )
+    tapped: Literal["through", "blind"] = asked(
+        "Tapped hole",
+        "through",
+        words={"through": "goes through", "blind": "is blind"},
+        only={"head": tuple(k for k in _METRIC if k != "none"), "into": ("thread",)},
+    )
     nut: Literal["hexagon_nut", "locking_nut", "cap_nut"] = asked(
         "Nut", "hexagon_nut", words={k: n.title for k, n in NUTS.items()}, only={"head": _METRIC, "into": ("nut",)}
     )
@@ -127,10 +135,30 @@ def sizes_of_heads() -> dict[str, list[str]]:
     return {**{k: list(s.rows) for k, s in SCREWS.items()}, **{k: list(r.rows) for k, r in RIVETS.items()}, "none": list(METRIC)}
 
 
+#: Diameters with spaces or commas between them.
+BITS = r"^[0-9. ,;m]*$"
+
+
 class HardwareList(Record):
     """What is bought of hardware: how much more than is needed, and what a piece costs by its designation."""
 
     title: ClassVar[str] = "Hardware"
 
     spare: float = asked("Spare", 0.0, suffix=" %", step=5, note="bought beyond what the design needs", ge=0, le=200)
+    bits: str = asked(
+        "Drill bits",
+        "",
+        note="the diameters that the shop has, in mm, as 2 2.5 3 4 5; any where nothing is said",
+        max_length=400,
+        pattern=BITS,
+    )
     prices: dict[str, float] = Field(default_factory=dict, max_length=500, description="of one piece, by its designation")
+
+    @property
+    def diameters(self) -> tuple[float, ...]:
+        """The bits, mm, in order; none where any can be drilled. What is no number is left."""
+        found = []
+        for word in re.split(r"[\s,;m]+", self.bits):
+            with suppress(ValueError):
+                found.append(float(word))
+        return tuple(sorted({x for x in found if x > 0}))

@@ -9,7 +9,7 @@ from pydantic import Field
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Gear", "Link", "Outline", "Ring", "Traced"]
+__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Gear", "Link", "Outline", "Ring", "Traced", "gear_of"]
 
 #: x, y and the bulge of the line or arc that starts there, in mm.
 Vertex = Annotated[list[float], Field(min_length=3, max_length=3)]
@@ -58,6 +58,12 @@ class Gear(Record):
         "Backlash", Entry(text="0.1 mm"), note="with another like it, on the pitch circle: half of it is left off each tooth"
     )
     bore: Entry | None = asked("Bore", None, blank="none", begin="8 mm")
+
+
+def gear_of(part: Any) -> Gear | None:
+    """The gear that a part is; None of another one."""
+    outline = getattr(part, "outline", None)
+    return outline if isinstance(outline, Gear) else None
 
 
 class Drawn(Record):

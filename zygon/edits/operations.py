@@ -20,6 +20,7 @@ from zygon.design.test_pieces import BendReading, KerfReading
 from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
+from zygon.edits.cranks import add_crank
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
@@ -374,6 +375,20 @@ class PlaceAxle(Operation):
         return place_axle(built, self.stock, self.part, self.face, self.at, catch=self.catch, step=self.step)
 
 
+class AddCrank(Operation):
+    """A crank with its handle on the end of a rod."""
+
+    operation: Literal["add_crank"]
+    rod: str
+    end: Literal["a", "b"]
+    stock: str
+    handle: str = Field(description="a round bar by its key")
+    throw: str = Field(min_length=1, max_length=200, description="an entry: how far off the rod the handle is")
+
+    def work(self, built: Built) -> Worked:
+        return add_crank(built, self.rod, self.end, self.stock, self.handle, self.throw)
+
+
 class PlaceBore(Operation):
     """A bore square to a face at a point of it (mm), through all that lies in its way."""
 
@@ -718,6 +733,7 @@ AnyOperation = Annotated[
     | PlaceDrawer
     | PlaceAxle
     | PlaceBore
+    | AddCrank
     | PutHardware
     | ScrewInHole
     | Hang

@@ -1510,6 +1510,8 @@ export interface components {
         };
         /** @description What is bought of hardware: how much more than is needed, and what a piece costs by its designation. */
         HardwareList: {
+            /** @description the diameters that the shop has, in mm, as 2 2.5 3 4 5; any where nothing is said */
+            bits: string;
             /** @description of one piece, by its designation */
             prices: {
                 [key: string]: number;
@@ -1599,6 +1601,8 @@ export interface components {
             side: "low" | "high";
             /** @description of its thread as its standard writes it: M5, ST4.2; of a wood screw or a rivet its diameter */
             size: string;
+            /** @enum {string} */
+            tapped: "through" | "blind";
             /** @enum {string} */
             washer: "none" | "plain_washer" | "large_washer";
         };

@@ -6,6 +6,7 @@ import { BoardDraft } from "./BoardDraft";
 import { BoreDraft } from "./BoreDraft";
 import { ConnectorDraft } from "./ConnectorDraft";
 import { CopyDraft } from "./CopyDraft";
+import { CrankDraft } from "./CrankDraft";
 import { FeatureDraft } from "./FeatureDraft";
 import { FrameDraft } from "./FrameDraft";
 import { GroupDraft } from "./GroupDraft";
@@ -43,6 +44,8 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <LineCard />;
     case "item":
       return <ItemDraft />;
+    case "crank":
+      return <CrankDraft key={draft.rod} rod={draft.rod} />;
     case "hang":
       return <HangDraft key={`${draft.part} ${draft.on}`} part={draft.part} on={draft.on} />;
     case "stand":

@@ -9,7 +9,7 @@ import { useView } from "../state/view";
 
 export function LetThrough({ partKey }: { partKey: string }) {
   const doc = useDesign((s) => s.doc)!;
-  const { select } = useView.getState();
+  const { select, setDraft } = useView.getState();
   const [fault, setFault] = useState("");
   const bores = Object.entries(doc.bores).filter(([, b]) => b.member === partKey);
   if (!Object.values(doc.parts).some((p) => isPlate(p))) return null;
@@ -20,6 +20,11 @@ export function LetThrough({ partKey }: { partKey: string }) {
         <Button size="compact-xs" onClick={async () => setFault(await operate({ operation: "let_through", member: partKey }))}>
           Let it through
         </Button>
+        {doc.parts[partKey]?.kind === "rod" && (
+          <Button size="compact-xs" onClick={() => setDraft({ kind: "crank", rod: partKey })}>
+            Put a crank on it
+          </Button>
+        )}
       </h3>
       {fault && <div className="soft">{fault}</div>}
       {bores.map(([key, bore]) => (

@@ -40,6 +40,8 @@ export type Draft =
   | { kind: "item" }
   /** hinges or a slide between two parts: what moves, and what it hangs on */
   | { kind: "hang"; part?: string; on?: string }
+  /** a crank with its handle on the end of a rod */
+  | { kind: "crank"; rod: string }
   /** hardware that stands on a face at a point of it (mm) */
   | { kind: "stand"; part: string; face: string; at: [number, number, number] }
   | { kind: "joint"; a?: string; b?: string }

@@ -10,6 +10,7 @@ from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.frames import LineFrame
 from zygon.design.layout import Group, MirrorCopy, Turn
+from zygon.design.outlines import gear_of
 from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_hardware, is_member, is_placed, is_plate
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
@@ -289,6 +290,10 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
             continue
         key, copy = (names.boards.get(name), "") if name in names.boards else names.handed.get(name, (None, ""))
         flange = flange_called(document.parts.get(key), face) if key is not None and "." in face else None
+        gear = gear_of(document.parts[key]) if key is not None and face == "pitch" else None
+        if gear is not None:
+            needs += [names.sizes[n] for n, f in entry_references(gear.module.text) if not f and n in names.sizes]
+            continue
         known = face in FACE_SIDES or face in ("centre", "center") or (key is not None and is_hardware(document.parts.get(key)))
         if key is None or not (flange or known):
             continue

@@ -7,6 +7,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from zygon.design.document import mirrored_axes, scope_of
+from zygon.design.outlines import gear_of
 from zygon.geometry.frame import AXES, FACES, across
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.making.datums.graph import FACE_SIDES
@@ -80,6 +81,8 @@ class EntryScope:
             return self._of_flange(key, copy, part, face)
         if face == "thickness":
             return length(v.thickness_of(key))
+        if face == "pitch":
+            return self._pitch(key, part)
         if face not in FACE_SIDES and face not in ("centre", "center"):
             return self._in_hardware(key, copy, part, face)
         # a mirror image's faces are named as they stand: the words across its plane are exchanged
@@ -116,6 +119,14 @@ class EntryScope:
             return IDENTITY
         inside = read_owner(self.own).key if is_of(self.own, "group") else ""
         return motion_between(v, key, self.group, inside)
+
+    def _pitch(self, key: str, part: str) -> Quantity:
+        """The pitch diameter of a gear: its module by its teeth; two of one module run half the sum of theirs apart."""
+        gear = gear_of(self.values.boards[key])
+        if gear is None:
+            raise KeyError(f"{part} is no gear, so it has no pitch")
+        module = evaluate(gear.module.text, gear.module.unit, "length", EntryScope(self.values, stock=self.values.boards[key].stock))
+        return length(module.value * gear.teeth)
 
     def _in_hardware(self, key: str, copy: str, part: str, name: str) -> Quantity:
         """A named place of a piece of hardware: the middle of a hole, a face found in it, its origin."""

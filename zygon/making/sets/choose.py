@@ -27,6 +27,8 @@ __all__ = ["Chosen", "Wrong", "choose", "hole_of"]
 
 #: A screw in wood ends so far before the far side (mm), and a blind hole so far behind a screw's tip.
 BEFORE, BEHIND = 2.0, 1.0
+#: A blind tapped hole is so many pitches deeper than its screw reaches, for the tap's lead (common practice), and leaves so much under it (mm).
+RUNOUT, FLOOR = 3, 1.0
 #: A counterbore lets a head lie so far under the face (common practice).
 UNDER = 0.4
 #: A hole in an edge takes at most this share of the sheet's thickness (common practice).
@@ -258,9 +260,11 @@ def _into_last(said: HardwareSet, screw: Screws, last: Passed, stock: StockKind,
         made.engaged = room
         return
     before = BEFORE if into == "wood" else 0.0
-    most = start + room - before - made.under
+    blind_tap = into == "thread" and said.tapped == "blind"
+    beyond = RUNOUT * METRIC[said.size] if blind_tap else 0.0
+    most = start + room - before - beyond - (FLOOR if blind_tap else 0.0) - made.under
     needed = start + min(wanted, room - before) - made.under
-    if into == "thread" and _shortest(screw, said.size, needed, most) is None:
+    if into == "thread" and not blind_tap and _shortest(screw, said.size, needed, most) is None:
         most = math.inf  # its tip comes out of a tapped hole that goes through
     length = _length(
         said,
@@ -294,8 +298,8 @@ def _into_last(said: HardwareSet, screw: Screws, last: Passed, stock: StockKind,
                 source="common practice",
             )
         )
-    blind = into == "wood" and reach < room - CONTACT
-    made.holes[last.part, last.number] = BoreHole(wide, max(reach, CONTACT) if blind else None)
+    blind = (into == "wood" and reach < room - CONTACT) or blind_tap
+    made.holes[last.part, last.number] = BoreHole(wide, max(reach + beyond, CONTACT) if blind else None)
 
 
 def _insert(said: HardwareSet, screw: Screws, last: Passed, made: Chosen, stated: float | None, room: float) -> None:

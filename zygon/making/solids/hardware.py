@@ -16,7 +16,7 @@ from zygon.making.solids.solids import solid_in_room
 from zygon.stock.hardware.piece import Hardware
 from zygon.tolerance import WITHIN
 
-__all__ = ["bitten", "box_of_piece", "box_of_tool", "room_for_tool"]
+__all__ = ["bitten", "box_of_piece", "box_of_room", "box_of_tool", "room_before", "room_for_tool"]
 
 #: Chords round the room that a tool takes.
 ROUND = 16
@@ -74,13 +74,24 @@ def box_of_tool(place: SetPlace) -> tuple[np.ndarray, np.ndarray]:
     return _round_box(np.array([start, start + way * long]), way, place.tool[0] / 2)
 
 
+def box_of_room(place: SetPlace, wide: float, long: float) -> tuple[np.ndarray, np.ndarray]:
+    """Low and high corner (3,) of a round over a head, so wide and long (mm)."""
+    start, way, _ = _tool(place)
+    return _round_box(np.array([start, start + way * long]), way, wide / 2)
+
+
 def room_for_tool(place: SetPlace, part: MadePart) -> float:
     """How far over a head (mm) a part leaves room for its tool; the tool's length where it is not in its way."""
-    start, way, long = _tool(place)
+    return room_before(place, *place.tool, part)
+
+
+def room_before(place: SetPlace, wide: float, long: float, part: MadePart) -> float:
+    """How far over a head (mm) a part leaves a round so ``wide`` free, up to ``long``."""
+    start, way, _ = _tool(place)
     u = np.cross(np.eye(3)[int(np.abs(way).argmin())], way)
     u /= np.linalg.norm(u)
     rows = np.column_stack((u, np.cross(way, u), way, start))
-    room = manifold3d.Manifold.cylinder(long, place.tool[0] / 2, place.tool[0] / 2, ROUND).transform(rows)
+    room = manifold3d.Manifold.cylinder(long, wide / 2, wide / 2, ROUND).transform(rows)
     both = room ^ solid_in_room(part)
     if both.is_empty() or both.volume() < WITHIN:
         return long
