@@ -367,8 +367,14 @@ def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, s
         if bore.member:
             need(boards, bore.member, f"/bores/{key}/member", "member")
             lets = boards[bore.member]
-            if not (is_member(lets) or is_rod(lets) or is_hardware(lets)) or bore.at or bore.of or bore.lean or bore.member in bore.parts:
-                rule = "a bore lets a rod or a member of a frame through other parts, or takes over the holes of hardware, and lies where that lies"
+            if (
+                not (is_member(lets) or is_rod(lets) or is_turned(lets) or is_hardware(lets))
+                or bore.at
+                or bore.of
+                or bore.lean
+                or bore.member in bore.parts
+            ):
+                rule = "a bore lets a rod, a turned part or a member of a frame through other parts, or takes over the holes of hardware, and lies where that lies"
                 raise DocumentError(
                     f"{bore.name}: {rule}", entry=f"/bores/{key}/member", value=bore.member, rule=rule, code="bad_reference"
                 )

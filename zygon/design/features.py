@@ -417,7 +417,7 @@ class Bore(Record):
     of: str = Field(default="", description="key of the part along whose own axes it runs, turned with it; '' for none")
     member: str = Field(
         default="",
-        description="key of a rod, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; or of hardware whose holes it takes over. It says no place of its own then",
+        description="key of a rod, of a turned part, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; or of hardware whose holes it takes over. It says no place of its own then",
     )
     holes: list[str] = Field(
         default_factory=list,

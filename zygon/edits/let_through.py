@@ -7,7 +7,7 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
-from zygon.design.parts.kinds import is_member, is_rod
+from zygon.design.parts.kinds import is_member, is_rod, is_turned
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
 from zygon.making.blanks.blank import Blank
@@ -38,9 +38,12 @@ def let_through(built: Built, member: str) -> tuple[str, Patch]:
     """
     document = built.document
     record = document.parts.get(member)
-    if not (is_member(record) or is_rod(record)):
+    if not (is_member(record) or is_rod(record) or is_turned(record)):
         raise DocumentError(
-            "Boards are cut round a rod or a member of a frame", entry="member", value=member, rule="a rod or a member of the design"
+            "Boards are cut round a rod, a turned part or a member of a frame",
+            entry="member",
+            value=member,
+            rule="a rod, a turned part or a member of the design",
         )
     values = solve(document, built.good, leg_face)
     instances = instances_of(values)
@@ -49,8 +52,13 @@ def let_through(built: Built, member: str) -> tuple[str, Patch]:
     own = next((k for k, b in document.bores.items() if b.member == member), None)
     there = document.bores[own].parts if own else {}
     lines = lines_round(values, member, instances)
-    if is_rod(record):
-        holes = {part: hole for line in lines[:1] for part, blank in blanks.items() if (hole := _for_rod(document, blank, line))}
+    if is_rod(record) or is_turned(record):
+        holes = {
+            part: hole
+            for line in lines[:1]
+            for part, blank in blanks.items()
+            if (hole := _for_rod(document, blank, line, tight=is_turned(record)))
+        }
     else:
         cut = {"action": "cut", "fit": entry_of(document, FIT[document.unit])}
         holes = {part: cut for line in lines for _, part, how in parts_on_line(blanks, line) if how != "edge"}
@@ -74,8 +82,8 @@ def let_through(built: Built, member: str) -> tuple[str, Patch]:
     return label, [{"op": "add", "path": pointer("bores", fresh_key(document.bores, name)), "value": value}]
 
 
-def _for_rod(document: Document, blank: Blank, line: BoreLine) -> dict[str, Any] | None:
-    """What a bore does to a board that a rod reaches into; None where it does not."""
+def _for_rod(document: Document, blank: Blank, line: BoreLine, *, tight: bool) -> dict[str, Any] | None:
+    """What a bore does to a board that a rod reaches into; None where it does not. What ends there is tight, and a turned part that is ``tight`` anyway."""
     met = meetings_of_rod(blank, line)
     if not met:
         return None
@@ -85,4 +93,4 @@ def _for_rod(document: Document, blank: Blank, line: BoreLine) -> dict[str, Any]
         for half in (math.dist(m.start, m.end) / 2,)
     )
     action = "drill" if any(m.how != "square" for m in met) and blank.fold is None else "cut"
-    return {"action": action, "fit": entry_of(document, "0" if ends else RUNS[document.unit])}
+    return {"action": action, "fit": entry_of(document, "0" if ends or tight else RUNS[document.unit])}

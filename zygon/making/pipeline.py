@@ -57,6 +57,8 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
             operations[key] = blank.half.operations(operations[key])
     for key, rooms in let_in_operations(values, blanks, instances).items():
         operations[key].extend(rooms)
+    turned = turned_bodies(values)
+    values.turned = {k: body for k, (body, _) in turned.items()}
     axes = bore_axes(values, instances)
     sets, holes = sets_of(values, blanks, operations, instances, axes)
     bored = bore_operations(values, blanks, axes, holes)
@@ -65,7 +67,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         operations[key].extend(through)
     add_copied_bores(values, blanks, instances, bored, operations)
     members, connectors = join_members(values, instances, axes, holes), connectors_of(values)
-    bodies = {**members.bodies, **connectors, **worked_rods(values), **turned_bodies(values), **bodies_of_hardware(values)}
+    bodies = {**members.bodies, **connectors, **worked_rods(values), **turned, **bodies_of_hardware(values)}
     for key, rule in document.clearances.items():
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:

@@ -139,6 +139,7 @@ export function PartCard({ partKey, face }: { partKey: string; face?: string }) 
             <>
               <TurnedSteps partKey={partKey} turned={record} />
               <RodPlace partKey={partKey} rod={record} />
+              <LetThrough partKey={partKey} />
             </>
           ) : (
             <>

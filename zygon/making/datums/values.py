@@ -25,6 +25,7 @@ from zygon.making.hardware.body import HardwareBody, body_of, stance_of
 from zygon.making.result.box import Box
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.value import Value
+from zygon.making.turned.body import TurnedBody
 from zygon.measure.display import format_length
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import NoScope, Scope, evaluate
@@ -62,6 +63,8 @@ class Values:
         self._seatings: dict[str, Seating] = {}
         self._reaches: dict[str, dict[str, Reach]] = {}
         self._fittings: dict[str, Fitting] = {}
+        #: turned parts as they are made, once that is worked out
+        self.turned: dict[str, TurnedBody] = {}
         self._hardware: dict[str, tuple[HardwareBody, Motion, Box]] = {}
         self._legs: dict[tuple[str, str, str], np.ndarray | None] = {}
         self.good = good or {}
@@ -260,6 +263,10 @@ class Values:
         """How far along an axis a named place of a piece of hardware lies from its origin at rest; 0 of a name that it has not."""
         body, stance, _ = self.hardware(key)
         return stance.point(body.places.get(name, (0.0, 0.0, 0.0)))[AXES.index(axis)]
+
+    def turned_body(self, key: str) -> TurnedBody | None:
+        """A turned part's body, once it is made; None where it has none."""
+        return self.turned.get(key)
 
     def named_in(self, key: str) -> dict[str, tuple[float, float, float]]:
         """The points that have names of a piece of hardware where it lies at rest; none of other parts. KeyError where it has no place yet."""

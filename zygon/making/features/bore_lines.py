@@ -13,7 +13,7 @@ from shapely.ops import linemerge
 
 from zygon.design.features import Bore
 from zygon.design.limits import MAX_BORES_IN_ROWS
-from zygon.design.parts.kinds import is_hardware, is_rod
+from zygon.design.parts.kinds import is_hardware, is_rod, is_turned
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, rectangle
@@ -197,8 +197,9 @@ def lines_round(values: Values, member: str, instances: Mapping[str, Instance]) 
     if box is None:
         return ()
     record = values.boards[member]
-    if is_rod(record):
-        lying = _rod_lying(record.axis, record.width_along, box)
+    if is_rod(record) or is_turned(record):
+        wide = record.width_along or next(a for a in AXES if a != record.axis)
+        lying = _rod_lying(record.axis, wide, box)
     else:
         lying = values.lying(member)
     if lying.points:

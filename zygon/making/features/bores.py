@@ -11,7 +11,7 @@ import numpy as np
 import shapely
 
 from zygon.design.features import Bore
-from zygon.design.parts.kinds import is_hardware, is_rod
+from zygon.design.parts.kinds import is_hardware, is_rod, is_turned
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, polygon
@@ -37,6 +37,7 @@ from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.hardware import BoreHole
 from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
 from zygon.making.tube.body import divided
+from zygon.making.turned.body import TurnedBody
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
 from zygon.stock.hardware.threads import diameter_of
@@ -84,7 +85,9 @@ def bore_axes(values: Values, instances: Mapping[str, Instance]) -> Axes:
             if not lines and bore.member in values.boards and values.box(bore.member) is not None:
                 said, rule = f"{bore.name}: {values.boards[bore.member].name} is bent", "a board is cut round a straight member"
                 values.fault_entry(pointer("bores", key, "member"), "bad_hole", said, rule, bore.member, bore.member, bore_id(key))
-            if section:
+            if lines and is_turned(values.boards[bore.member]):
+                found[key] = BoreAxes(lines, values.thickness_of(bore.member))
+            elif section:
                 found[key] = BoreAxes(lines, section.height)
             continue
         line = line_of(values, key, bore)
@@ -161,7 +164,7 @@ def _through(
     where = where or pointer("bores", key, "parts", blank.key)
     if bore.parts[blank.key].action == "leave":
         return []
-    rod = is_rod(values.boards.get(bore.member))
+    rod = is_rod(values.boards.get(bore.member)) or is_turned(values.boards.get(bore.member))
     met = meetings_of_rod(blank, line) if rod else meetings_once(blank, line)
     if not met:
         values.faults.append(
@@ -265,11 +268,13 @@ def _made(
     drilled = through.action == "drill" and blank.fold is None
     if bore.member and line.u is not None:
         section = values.section_of(bore.member)
-        if section and is_rod(values.boards[bore.member]):
+        turned = values.turned_body(bore.member) if is_turned(values.boards[bore.member]) else None
+        if (section and is_rod(values.boards[bore.member])) or turned is not None:
             deeper = DEEPER
             if through.deeper is not None:
                 deeper = values.read(through.deeper, where + "/deeper", "length", scope, fallback=DEEPER, part=blank.key, owner=owner)
-            return [_for_rod(blank, line, section, m, fit, deeper, owner, turns=through.round) for m in met]
+            seen = [(m, _round_of(turned, m) if turned is not None else section) for m in met]
+            return [_for_rod(blank, line, own, m, fit, deeper, owner, turns=through.round) for m, own in seen if own]
         if section:
             return [Cut(_passage(blank, line, section, m, fit, owner), owner) for m in met]
     return [
@@ -306,6 +311,13 @@ def _of_set(hole: BoreHole | None, m: Meeting, blank: Blank, line: BoreLine, fit
     if hole.counterbore and hole.counterbore[0] > wide:
         made.append(Pocket(circle(m.u, m.v, hole.counterbore[0] / 2, owner), owner, face, hole.below + hole.counterbore[1], "hole"))
     return made
+
+
+def _round_of(turned: TurnedBody, m: Meeting) -> Section | None:
+    """What a turned part looks like where it lies in a board: as thick as it is at most there; None where it does not reach in."""
+    half = math.dist(m.start, m.end) / 2
+    widest = turned.widest(m.along - half + CONTACT, m.along + half - CONTACT)
+    return Section("round", 2 * widest) if widest > CONTACT else None
 
 
 def _for_rod(

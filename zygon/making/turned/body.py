@@ -109,6 +109,16 @@ class TurnedBody:
         """The largest, mm."""
         return self.profile.bounds[2]
 
+    def widest(self, low: float, high: float) -> float:
+        """The largest radius of its steps between two heights, mm; 0 where it has none there."""
+        found = [0.0]
+        for first, last, start, end in self.steps:
+            a, b = max(low, start), min(high, end)
+            if a < b:
+                last = first if last is None else last
+                found += [first + (last - first) * (x - start) / (end - start) for x in (a, b)]
+        return max(found)
+
     @cached_property
     def alike(self) -> str:
         """The same for bodies that are the same piece: also where one is turned end for end, as far as nothing looks one way round it."""

@@ -95,11 +95,11 @@ def test_it_goes_with_its_member_and_asks_for_no_more_than_there_is():
     assert not build(less).faults
     with pytest.raises(DocumentError, match="passes through no board"):
         let_through(build(less), "leg")
-    with pytest.raises(DocumentError, match="a rod or a member of a frame"):
+    with pytest.raises(DocumentError, match="a rod, a turned part or a member of a frame"):
         let_through(build(document), "shelf")
     more = document.dump()
     more["bores"][next(iter(more["bores"]))]["member"] = "shelf"
-    with pytest.raises(DocumentError, match="lets a rod or a member of a frame through"):
+    with pytest.raises(DocumentError, match="lets a rod, a turned part or a member of a frame through"):
         patched(more, [])
 
 
