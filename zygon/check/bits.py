@@ -29,8 +29,8 @@ def bit_faults(built: Built) -> list[Fault]:
             if any(abs(wide - b) <= SAME for b in bits):
                 continue
             shown = format_length(wide, built.document.display)
-            near = sorted(sorted(bits, key=lambda b, w=wide: abs(b - w))[:2])  # type: ignore[misc]
-            has = " or ".join(format_length(b, built.document.display) for b in near)
+            near = [max((b for b in bits if b < wide), default=None), min((b for b in bits if b > wide), default=None)]
+            has = " or ".join(format_length(b, built.document.display) for b in near if b is not None)
             holes = "a hole" if len(owners) == 1 else f"{len(owners)} holes"
             faults.append(
                 Fault(

@@ -73,8 +73,8 @@ def _in_its_socket(built: Built, pair: frozenset[str]) -> bool:
 
 
 def _in_its_hole(built: Built, a: MadePart, b: MadePart) -> bool:
-    """Whether one is a rod and the other is bored for it: the hole is as wide as is said, and as deep as the rod reaches."""
-    return "rod" in (a.record.kind, b.record.kind) and frozenset((a.key, b.key)) in built.bored
+    """Whether one is a rod or turned and the other is bored for it: the hole is as wide as is said, and as deep as the rod reaches."""
+    return bool({"rod", "turned"} & {a.record.kind, b.record.kind}) and frozenset((a.key, b.key)) in built.bored
 
 
 def tangled(faults: list[Fault]) -> bool:

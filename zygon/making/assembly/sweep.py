@@ -15,6 +15,7 @@ import shapely
 from zygon.making.assembly.rays import ray_runs_into
 from zygon.making.result.built import CHORDS, Built, BuiltJoint, MadePart, Seated
 from zygon.making.solids.places import PlacedLayer, along_axes, common, placed_layers, stretches
+from zygon.making.turned.body import TurnedBody
 from zygon.memo import Memo, digest
 from zygon.tolerance import EPS, WITHIN
 
@@ -192,15 +193,29 @@ def _beside_socket(built: Built, a: MadePart, seat: Seated) -> list[Way]:
 
 
 def _in_its_hole(a: MadePart, b: MadePart) -> list[Way]:
-    """The ways on which a would run into the other of a rod and what is bored for it: all across the rod, and toward the ground of a blind hole."""
-    rod, other = (a, b) if a.record.kind == "rod" else (b, a)
+    """The ways on which a would run into the other of a rod, or what is turned, and what is bored for it: all across the rod, and toward the ground of a blind hole."""
+    rod, other = (a, b) if a.record.kind in ("rod", "turned") else (b, a)
     k = next((i for i in range(3) if abs(rod.matrix[i][2]) > 1 - WITHIN), None)
     if k is None:  # it lies askew, and slides along none of the axes
         return list(WAYS)
     ends = [rod.reaches[0][k] > other.reaches[0][k] + TOUCH, rod.reaches[1][k] < other.reaches[1][k] - TOUCH]
+    ends = [own or wider for own, wider in zip(ends, _wider(rod, other, k), strict=True)]
     sign = 1 if rod is a else -1
     blind = [("xyz"[k], sign * (1 if high else -1)) for high, ends_in in enumerate(ends) if ends_in]
     return [way for way in WAYS if way[0] != "xyz"[k] or way in blind]
+
+
+def _wider(turned: MadePart, board: MadePart, k: int) -> tuple[bool, bool]:
+    """Whether what is turned is wider beyond a board's low and high end than within it, as a collar is, so that it does not go down, or up, through it."""
+    body = turned.body
+    if not isinstance(body, TurnedBody):
+        return False, False
+    sign, start = turned.matrix[k][2], turned.matrix[k][3]
+    low, high = sorted((x - start) * sign for x in (board.reaches[0][k], board.reaches[1][k]))
+    within = body.widest(low + TOUCH, high - TOUCH)
+    below, above = body.widest(0.0, low) > within + TOUCH, body.widest(high, body.length) > within + TOUCH
+    # what is wider above does not go down, and the other way round
+    return (above, below) if sign > 0 else (below, above)
 
 
 def along(part: MadePart, axis: str) -> str:
@@ -239,7 +254,7 @@ def blockers(built: Built, parts: list[MadePart]) -> Blocks:
                 found.setdefault((a.key, way), set()).add(b.key)
                 found.setdefault((b.key, opposite(way)), set()).add(a.key)
             continue
-        if pair in built.bored and "rod" in (a.record.kind, b.record.kind):
+        if pair in built.bored and {"rod", "turned"} & {a.record.kind, b.record.kind}:
             for way in _in_its_hole(a, b):
                 found.setdefault((a.key, way), set()).add(b.key)
                 found.setdefault((b.key, opposite(way)), set()).add(a.key)

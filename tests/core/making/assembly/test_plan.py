@@ -46,7 +46,9 @@ def test_every_step_can_be_walked_without_running_into_what_stands(name):
                     common = (moved ^ solids[other]).volume()
                     swung = frozenset((key, other)) in built.seated
                     bites = frozenset((key, other)) in pressed
-                    assert common < (8.0 if bites else 2.0) or (bites and swung), (step, share, key, other, common)
+                    # a rod and its hole are drawn by chords of their own
+                    most = 20.0 if frozenset((key, other)) in built.bored else 8.0 if bites else 2.0
+                    assert common < most or (bites and swung), (step, share, key, other, common)
         groups[n + 1] = moving
 
 

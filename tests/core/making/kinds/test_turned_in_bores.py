@@ -65,3 +65,15 @@ def test_copies_of_a_bushing_have_holes_too():
     document = patched(data, [])
     built = build(patched(document.dump(), let_through(build(document), "bush")[1]))
     assert holes(built, "wall") == [("through", 12.0)] * 3
+
+
+@pytest.mark.parametrize("turned", [False, True])
+@pytest.mark.parametrize("axis", "xyz")
+def test_it_comes_out_on_the_side_of_its_collar_alone(axis, turned):
+    from zygon.making.assembly.plan import assembly
+
+    document = bushed(axis, turned)
+    built = build(patched(document.dump(), let_through(build(document), "bush")[1]))
+    loose = {one.part: set(one.ways) for one in assembly(built).loose}
+    out = (axis, -1 if turned else 1)
+    assert loose.get("bush", set()) == {out} - {("z", -1)}  # down is where all things go
