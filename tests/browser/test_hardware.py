@@ -100,3 +100,79 @@ def test_an_axle_gets_a_ring_that_is_turned_for_it(page):
     station(page, "shop")
     expect(page.get_by_role("table", name="To buy")).to_contain_text("Retaining ring for shafts 8")
     expect(page.get_by_role("table", name="Cut list")).to_contain_text(re.compile("bore ⌀8[.1]*"))
+
+
+def chest():
+    d = Draft("Hung chest", "ply18", cutter="router")
+    d.board("back", "ply18", "facing_front", "300 mm", ("0 mm", "420 mm"), ("0 mm", "220 mm"), face="back")
+    d.board("front", "ply18", "facing_front", "0 mm", ("0 mm", "420 mm"), ("0 mm", "220 mm"))
+    d.board("lid", "ply18", "lying", "back.top", ("0 mm", "420 mm"), ("-10 mm", "back.back"))
+    return d.document().dump()
+
+
+def choose(page, label, option):
+    page.get_by_role("combobox", name=label).click()
+    page.get_by_role("option", name=option, exact=True).click()
+
+
+def test_a_lid_hangs_on_two_hinges_from_the_catalogue(page):
+    bench(page, chest())
+    page.locator(".partrow").filter(has_text="lid").click()
+    page.get_by_role("button", name="Part", exact=True).click()
+    page.get_by_role("menuitem", name="Hinges or a slide").click()
+    choose(page, "It hangs on", "back")
+    # the longest that is at most a sixth of 420 and lies on a lid of 17.7 without being let in
+    expect(page.get_by_role("combobox", name="Piece")).to_have_value("Butt hinge 50")
+    expect(page.get_by_role("combobox", name="Lies")).to_have_value("Flat on the back of both")
+    page.get_by_role("button", name="Hang it").click()
+    expect(page.get_by_role("heading", name="hinge", exact=True)).to_be_visible()
+    expect(page.get_by_test_id("lying")).to_contain_text("It turns, 0 to 270°; 180° open here.")
+    document = document_of(page)
+    assert document["parts"]["hinge"]["on"] == {"a": "back", "b": "lid"}
+    assert {k: list(b["parts"]) for k, b in document["bores"].items()} == {"screws_hinge_a": ["back"], "screws_hinge_b": ["lid"]}
+    station(page, "shop")
+    table = page.get_by_role("table", name="To buy")
+    expect(table.get_by_role("row", name=re.compile("Butt hinge 50"))).to_contain_text("2")
+    # 1.2 of leaf and 4 diameters into a face, 6 along the lid's edge
+    expect(table.get_by_role("row", name=re.compile("Wood screw, countersunk 3.5 × 16"))).to_be_visible()
+    expect(table.get_by_role("row", name=re.compile("Wood screw, countersunk 3.5 × 25"))).to_be_visible()
+    # what was hung is one edit
+    page.keyboard.press("Control+z")
+    expect(table.get_by_role("row", name=re.compile("Butt hinge 50"))).to_have_count(0)
+
+
+def test_a_crank_from_shaft_to_handle_in_one_go(page):
+    d = Draft("Crank", "ply12", "steel8")
+    for name, at in (("left", "0 mm"), ("right", "150 mm")):
+        d.board(name, "ply12", "facing_side", at, ("0 mm", "160 mm"), ("0 mm", "120 mm"), face="left")
+    d.rod("shaft", "steel8", "x", ("left.left - 10 mm", "right.right + 20 mm"), y="80 mm", z="60 mm")
+    d.bore("holes", "x", {}, "8 mm", left=("cut", "0.2 mm"), right=("cut", "0.2 mm"))
+    d.data["bores"]["holes"] |= {"at": {}, "member": "shaft"}
+    bench(page, d.document().dump())
+    page.locator(".partrow").filter(has_text="shaft").click()
+    page.get_by_role("button", name="Put a crank on it").click()
+    page.get_by_label("Handle off the shaft").fill("75 mm")
+    page.get_by_label("Handle off the shaft").press("Enter")
+    page.get_by_role("button", name="Add crank").click()
+    expect(page.get_by_role("heading", name="crank", exact=True)).to_be_visible()
+    document = document_of(page)
+    assert document["parts"]["handle"]["at"]["z"]["text"] == "shaft.centre + (75 mm)"
+    assert document["bores"]["holes"]["parts"]["crank"]["fit"]["text"] == "0"
+    assert list(document["bores"]["handle_hole"]["parts"]) == ["crank"]
+
+
+def test_a_magnet_is_let_in_where_a_face_is_pressed(page):
+    d = Draft("Board", "ply18", cutter="router")
+    d.board("board", "ply18", "lying", "0 mm", ("0 mm", "300 mm"), ("0 mm", "200 mm"))
+    bench(page, d.document().dump())
+    press_face(page, "board, top").get_by_role("button", name="Hardware").click()
+    expect(page.get_by_role("heading", name="Hardware on board")).to_be_visible()
+    page.get_by_label("Find a piece").fill("hinge 50")
+    expect(page.get_by_text("That does not stand on a face by itself.")).to_be_visible()
+    page.get_by_label("Find a piece").fill("magnet 10 x 3")
+    page.get_by_role("button", name=re.compile("Disc magnet 10 × 3")).click()
+    expect(page.get_by_test_id("taken")).to_contain_text("It is let in flush with the face.")
+    page.get_by_role("button", name="Put it there").click()
+    expect(page.get_by_role("heading", name="magnet", exact=True)).to_be_visible()
+    document = document_of(page)
+    assert document["parts"]["magnet"]["let_in"]["text"] == "3 mm" and document["parts"]["magnet"]["by"] == {"z": "top"}
