@@ -384,6 +384,9 @@ class BoreThrough(Record):
 
     action: Literal["cut", "drill", "mark", "leave"] = "cut"
     fit: Entry = Entry(text="0")
+    on_line: bool = Field(
+        default=False, description="cut on its line, so that it comes out wider by the kerf (common practice for what turns)"
+    )
     round: bool = Field(default=False, description="a round hole for what is not round, in which it turns")
     deeper: Entry | None = Field(default=None, description="how much deeper than what ends in it a hole is, where it is blind")
     copies: dict[str, BoreInCopy] = Field(

@@ -9,7 +9,7 @@ from pydantic import Field
 from zygon.measure.asked import asked
 from zygon.measure.entry import Record
 
-__all__ = ["READINGS", "BendReading", "BendTest", "CombTest", "KerfReading", "KerfTest", "TestPiece"]
+__all__ = ["READINGS", "BendReading", "BendTest", "CombTest", "KerfReading", "KerfTest", "RoundCombTest", "TestPiece"]
 
 
 class _Test(Record):
@@ -23,6 +23,14 @@ class CombTest(_Test):
     """A comb with a slot for each clearance (mm, slot minus thickness)."""
 
     kind: Literal["comb"] = "comb"
+    clearances: list[float] = Field(min_length=2, max_length=20)
+
+
+class RoundCombTest(_Test):
+    """A comb with a round hole for each clearance (mm, hole minus shaft) of a shaft, a bar by its key."""
+
+    kind: Literal["round_comb"] = "round_comb"
+    shaft: str
     clearances: list[float] = Field(min_length=2, max_length=20)
 
 
@@ -63,4 +71,4 @@ class BendReading(Record):
 #: Readings by the kind of their test piece.
 READINGS: dict[str, type[KerfReading | BendReading]] = {"kerf": KerfReading, "bend": BendReading}
 
-TestPiece = Annotated[CombTest | KerfTest | BendTest, Field(discriminator="kind")]
+TestPiece = Annotated[CombTest | RoundCombTest | KerfTest | BendTest, Field(discriminator="kind")]

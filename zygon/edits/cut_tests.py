@@ -10,23 +10,25 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.patch import Patch, pointer
-from zygon.design.test_pieces import CombTest, KerfTest
+from zygon.design.test_pieces import CombTest, KerfTest, RoundCombTest
 from zygon.errors import DocumentError
 from zygon.geometry.motion import three
 from zygon.geometry.stroke_font import text_width
 from zygon.making.result.built import Built
 from zygon.stock.cutter import cut_width
-from zygon.stock.fit import FIT_NAMES, FitName
+from zygon.stock.fit import FIT_NAMES, FitName, ShaftFitName, ShaftFits
 from zygon.tolerance import EPS, WITHIN
 
 __all__ = [
     "BESIDE",
     "add_comb",
     "add_kerf_test",
+    "add_round_comb",
     "beside",
     "board_record",
     "checked_keys",
     "fits_from_comb",
+    "fits_from_round_comb",
     "fresh_name",
     "kerf_from_slack",
     "label_record",
@@ -176,6 +178,82 @@ def add_comb(built: Built, stock: str, cutter: str, start: float = -0.2, step: f
     ]
 
 
+def add_round_comb(
+    built: Built, stock: str, cutter: str, shaft: str, start: float = -0.1, step: float = 0.05, number: int = 9
+) -> tuple[str, Patch]:
+    """Label and patch that add a comb of ``number`` round holes for a shaft (a round bar by its key), from ``start`` mm of clearance on by ``step``.
+
+    Raises DocumentError for unknown keys and for steps that make no comb.
+    """
+    document = built.document
+    kerf, word = checked_keys(document, stock, cutter)
+    bar = document.stocks.get(shaft)
+    if bar is None or bar.kind != "bar" or bar.shape != "round":
+        raise DocumentError("A comb of holes is for a round bar", entry="shaft", value=shaft, rule="a round bar of the design")
+    if not 2 <= number <= 20 or not 0.01 <= step <= 1 or not -2 <= start <= 2:
+        rule = "2 to 20 holes, steps from 0.01 to 1 mm, a first clearance from -2 to 2 mm"
+        raise DocumentError(f"A comb has {rule}", entry="comb", value=[start, step, number], rule=rule)
+    d = thickness_of(built, shaft)
+    if d + start < max(kerf, EPS):
+        raise DocumentError(
+            f"A hole of {d + start:g} mm is narrower than the cut", entry="start", value=start, rule=f"holes of at least {kerf:g} mm"
+        )
+    clearances = [round(start + i * step, 4) for i in range(number)]
+    wide = d + clearances[-1]
+    pitch = max(wide + max(thickness_of(built, stock), 4.0), text_width("+0.00", LETTER) + 4.0)
+    name = fresh_name(document, f"hole_comb_{word}")
+    features: dict[str, Any] = {}
+    edge = max(wide, 8.0)
+    for i, c in enumerate(clearances):
+        at = edge + pitch * i + wide / 2
+        features[f"hole_{i + 1}"] = {
+            "kind": "hole",
+            "name": f"hole {c:+.2f}",
+            "order": 2 * i,
+            "diameter": mm_entry(d + c),
+            "u": {"origin": "left", "offset": mm_entry(at)},
+            "v": {"origin": "front", "offset": mm_entry(LABEL_ROOM + edge / 2 + wide / 2)},
+        }
+        features[f"label_{i + 1}"] = label_record(f"{c:+.2f}", at, LABEL_ROOM / 2 + 1, 2 * i + 1)
+    size = (2 * edge + pitch * (number - 1) + wide, LABEL_ROOM + 1.5 * edge + wide)
+    x, y, z = beside(built)
+    order = max((p.order for p in document.parts.values()), default=-1) + 1
+    record = board_record(name, order, stock, (x - BESIDE - size[0], y, z), size, features)
+    test = RoundCombTest(stock=stock, cutter=cutter, parts=[name], clearances=clearances, kerf=kerf, shaft=shaft)
+    return f"Comb of holes for {bar.name} in {document.stocks[stock].name}", [
+        {"op": "add", "path": pointer("parts", name), "value": record},
+        {"op": "add", "path": pointer("tests", name), "value": test.model_dump(mode="json")},
+    ]
+
+
+def fits_from_round_comb(document: Document, key: str, chosen: dict[ShaftFitName, float]) -> tuple[str, Patch]:
+    """Label and patch that set how a shaft lies in a stock from the holes that the maker chose, as clearances of the comb in mm.
+
+    Raises DocumentError as ``fits_from_comb``.
+    """
+    test = test_of(document, key, "round_comb")
+    kerf = same_kerf(document, test, key)
+    if not chosen:
+        raise DocumentError("Say of at least one hole how the shaft lies in it", entry="fits", rule="at least one fit")
+    for name, clearance in chosen.items():
+        if not any(abs(clearance - c) < WITHIN for c in test.clearances):
+            rule = f"one of {', '.join(f'{c:+.2f}' for c in test.clearances)} mm"
+            raise DocumentError(f"{name}: the comb has no hole of {clearance:+.2f} mm", entry=name, value=clearance, rule=rule)
+    if "fixed" in chosen and "running" in chosen and chosen["fixed"] >= chosen["running"]:
+        rule = "a shaft that turns has a wider hole than one that is fixed"
+        raise DocumentError(f"The fits are out of order: {rule}", entry="fits", value=[chosen["fixed"], chosen["running"]], rule=rule)
+    found = next(((k, f) for k, f in document.fits.items() if (f.stock, f.cutter) == (test.stock, test.cutter)), None)
+    before = found[1].shafts.get(test.shaft, ShaftFits()) if found else ShaftFits()
+    tried: dict[str, Any] = {str(n): mm_entry(c) for n, c in chosen.items()}
+    said = {**before.model_dump(mode="json"), **tried, "tested_kerf": kerf}
+    label = f"{document.stocks[test.shaft].name} in {document.stocks[test.stock].name}, from the comb"
+    if found is None:
+        fresh = next(k for k in (test.stock, f"{test.stock}-{test.cutter}", *(f"fit{i}" for i in range(999))) if k not in document.fits)
+        record = {"stock": test.stock, "cutter": test.cutter, "shafts": {test.shaft: said}}
+        return label, [{"op": "add", "path": pointer("fits", fresh), "value": record}]
+    return label, [{"op": "add", "path": pointer("fits", found[0], "shafts", test.shaft), "value": said}]
+
+
 def add_kerf_test(built: Built, stock: str, cutter: str, squares: int = 8, side: float = 20.0, play: float = 1.0) -> tuple[str, Patch]:
     """Label and patch that add a frame with a window for a row of squares, and the squares.
 
@@ -218,7 +296,7 @@ def test_of(document: Document, key: str, kind: str) -> Any:
     """A test piece of a kind. Raises DocumentError where there is none."""
     test = document.tests.get(key)
     if test is None or test.kind != kind:
-        what = {"comb": "test comb", "kerf": "kerf test", "bend": "bend test strip"}[kind]
+        what = {"comb": "test comb", "round_comb": "comb of holes", "kerf": "kerf test", "bend": "bend test strip"}[kind]
         raise DocumentError(f"There is no {what} with the key {key!r}", entry=f"/tests/{key}", value=key, rule=f"a {what} of the design")
     return test
 

@@ -34,7 +34,7 @@ from zygon.geometry.frame import Plane
 from zygon.making.asked.questions import middle_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Record
-from zygon.stock.fit import FitName
+from zygon.stock.fit import FitName, ShaftFitName
 from zygon.stock.shelf import Shelf
 
 __all__ = ["OPERATIONS", "AnyOperation", "Operation"]
@@ -213,6 +213,32 @@ class Comb(Operation):
 
     def work(self, built: Built) -> Worked:
         return cut_tests.add_comb(built, self.stock, self.cutter, self.start, self.step, self.number)
+
+
+class RoundComb(Operation):
+    """A comb of round holes that tries how a shaft lies in a stock."""
+
+    operation: Literal["round_comb"]
+    stock: str
+    cutter: str
+    shaft: str = Field(description="a round bar by its key")
+    start: float = -0.1
+    step: float = 0.05
+    number: int = 9
+
+    def work(self, built: Built) -> Worked:
+        return cut_tests.add_round_comb(built, self.stock, self.cutter, self.shaft, self.start, self.step, self.number)
+
+
+class FitsFromRoundComb(Operation):
+    """How a shaft was found to lie in the holes of a comb."""
+
+    operation: Literal["fits_from_round_comb"]
+    key: str
+    values: dict[ShaftFitName, float]
+
+    def work(self, built: Built) -> Worked:
+        return cut_tests.fits_from_round_comb(built.document, self.key, self.values)
 
 
 class KerfTest(Operation):
@@ -718,6 +744,8 @@ AnyOperation = Annotated[
     | Independent
     | ChangeMany
     | Comb
+    | RoundComb
+    | FitsFromRoundComb
     | KerfTest
     | FitsFromComb
     | KerfFromSlack

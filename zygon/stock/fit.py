@@ -10,10 +10,20 @@ from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 from zygon.tolerance import WITHIN
 
-__all__ = ["FIT_NAMES", "FitName", "FitState", "FitTable", "fit_state"]
+__all__ = ["FIT_NAMES", "SHAFT_FITS", "FitName", "FitState", "FitTable", "ShaftFitName", "ShaftFits", "fit_state"]
 
 FitName = Literal["press", "snug", "slip", "loose"]
 FIT_NAMES: tuple[FitName, ...] = ("press", "snug", "slip", "loose")
+ShaftFitName = Literal["fixed", "running"]
+SHAFT_FITS: tuple[ShaftFitName, ...] = ("fixed", "running")
+
+
+class ShaftFits(Record):
+    """How a shaft lies in a hole, hole minus shaft: tight, or so that it turns."""
+
+    fixed: Entry = Entry(text="0 mm", unit="mm")
+    running: Entry = Entry(text="0.2 mm", unit="mm")
+    tested_kerf: float | None = Field(default=None, ge=0, description="mm: the kerf with which they were tried on a comb of holes")
 
 
 class FitTable(Record):
@@ -28,6 +38,7 @@ class FitTable(Record):
     slip: Entry = asked("Slip", Entry(text="0.2"))
     loose: Entry = asked("Loose", Entry(text="0.5"))
     tested_kerf: float | None = Field(default=None, ge=0, description="mm: the kerf with which these fits were tried on a comb")
+    shafts: dict[str, ShaftFits] = Field(default_factory=dict, max_length=100, description="of shafts in holes, by the key of the bar")
     tested: dict[FitName, Entry] = Field(default_factory=dict, description="the fits as the comb gave them")
 
 

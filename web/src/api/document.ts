@@ -233,7 +233,7 @@ export interface components {
             lean?: components["schemas"]["Entry"];
             /** @description where it begins along its axis; it runs all the way where not said */
             low?: components["schemas"]["Entry"];
-            /** @description key of a rod, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; or of hardware whose holes it takes over. It says no place of its own then */
+            /** @description key of a rod, of a turned part, or of a member of a frame, that it lets through: along it and as wide as it, its copies too; or of hardware whose holes it takes over. It says no place of its own then */
             member: string;
             name: string;
             /** @description key of the part along whose own axes it runs, turned with it; '' for none */
@@ -282,6 +282,8 @@ export interface components {
             /** @description how much deeper than what ends in it a hole is, where it is blind */
             deeper?: components["schemas"]["Entry"];
             fit: components["schemas"]["Entry"];
+            /** @description cut on its line, so that it comes out wider by the kerf (common practice for what turns) */
+            on_line: boolean;
             /** @description a round hole for what is not round, in which it turns */
             round: boolean;
         };
@@ -679,7 +681,7 @@ export interface components {
                 [key: string]: components["schemas"]["SheetStock"] | components["schemas"]["BarStock"];
             };
             tests: {
-                [key: string]: components["schemas"]["CombTest"] | components["schemas"]["KerfTest"] | components["schemas"]["BendTest"];
+                [key: string]: components["schemas"]["CombTest"] | components["schemas"]["RoundCombTest"] | components["schemas"]["KerfTest"] | components["schemas"]["BendTest"];
             };
             /**
              * @description what a bare number means when it is typed now
@@ -1081,6 +1083,10 @@ export interface components {
             cutter: string;
             loose: components["schemas"]["Entry"];
             press: components["schemas"]["Entry"];
+            /** @description of shafts in holes, by the key of the bar */
+            shafts: {
+                [key: string]: components["schemas"]["ShaftFits"];
+            };
             slip: components["schemas"]["Entry"];
             snug: components["schemas"]["Entry"];
             stock: string;
@@ -2741,6 +2747,22 @@ export interface components {
                 [key: string]: components["schemas"]["EndWork"];
             };
         };
+        /** @description A comb with a round hole for each clearance (mm, hole minus shaft) of a shaft, a bar by its key. */
+        RoundCombTest: {
+            clearances: number[];
+            cutter: string;
+            /** @description mm, when the piece was made */
+            kerf: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "round_comb";
+            /** @description part keys */
+            parts: string[];
+            shaft: string;
+            stock: string;
+        };
         /** @description A row: so many at a spacing, or as many as fill a length with no spacing larger than said. */
         RowCopy: {
             /** @enum {string} */
@@ -2814,6 +2836,13 @@ export interface components {
             size: "3" | "3.5" | "4" | "4.5" | "5" | "6";
             /** @description middle to middle; spread evenly where not said */
             spacing?: components["schemas"]["Entry"];
+        };
+        /** @description How a shaft lies in a hole, hole minus shaft: tight, or so that it turns. */
+        ShaftFits: {
+            fixed: components["schemas"]["Entry"];
+            running: components["schemas"]["Entry"];
+            /** @description mm: the kerf with which they were tried on a comb of holes */
+            tested_kerf?: number;
         };
         /** @description One size a stock is sold in; a roll has no end along its length and its price is for one metre. */
         SheetSize: {

@@ -2612,6 +2612,23 @@ export interface components {
             };
         };
         /**
+         * FitsFromRoundComb
+         * @description How a shaft was found to lie in the holes of a comb.
+         */
+        FitsFromRoundComb: {
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "fits_from_round_comb";
+            /** Values */
+            values: {
+                [key: string]: number;
+            };
+        };
+        /**
          * FitsOut
          * @description A hinge or a slide that fits between two parts; mass in g, ``moves`` in words, and the words of its ways, the usual one first.
          */
@@ -3914,6 +3931,41 @@ export interface components {
              * @enum {string}
              */
             plane: "facing_front" | "facing_side" | "lying";
+            /** Stock */
+            stock: string;
+        };
+        /**
+         * RoundComb
+         * @description A comb of round holes that tries how a shaft lies in a stock.
+         */
+        RoundComb: {
+            /** Cutter */
+            cutter: string;
+            /**
+             * Number
+             * @default 9
+             */
+            number?: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "round_comb";
+            /**
+             * Shaft
+             * @description a round bar by its key
+             */
+            shaft: string;
+            /**
+             * Start
+             * @default -0.1
+             */
+            start?: number;
+            /**
+             * Step
+             * @default 0.05
+             */
+            step?: number;
             /** Stock */
             stock: string;
         };
@@ -8082,7 +8134,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

@@ -211,7 +211,7 @@ function Through({ boreKey, bore, part, through, how }: ThroughProps) {
             path={p("parts", part, "fit")}
             label={ownsHoles(bore) ? "Hole wider by" : "Fit to shaft"}
             edit={`${bore.name} in ${name}, fit`}
-            fits
+            fits="shaft"
           />
           {ownsHoles(bore) && set?.holes[part] !== undefined && fit !== undefined && (
             <div className="soft" style={{ fontSize: 12 }}>

@@ -14,10 +14,24 @@ export function ForRod({ bore, part, path, through }: { bore: Bore; part: string
   const commit = useDesign((s) => s.commit);
   const record = doc.parts[bore.member ?? ""];
   const name = doc.parts[part]?.name ?? part;
-  if (record?.kind !== "rod") return null;
+  const onLine = through.action === "cut" && doc.cutters[doc.cutter]?.kind !== "router" && (
+    <Checkbox
+      size="xs"
+      style={{ margin: "4px 0 8px" }}
+      label="Cut on its line: wider by the kerf"
+      checked={Boolean(through.on_line)}
+      onChange={(e) =>
+        void commit(`${bore.name}: ${e.currentTarget.checked ? "on its line" : "as wide as it is drawn"} in ${name}`, [
+          { op: "add", path: `${path}/on_line`, value: e.currentTarget.checked },
+        ])
+      }
+    />
+  );
+  if (record?.kind !== "rod") return onLine || null;
   const stock = doc.stocks[record.stock];
   return (
     <>
+      {onLine}
       {stock?.kind === "bar" && stock.shape !== "round" && (
         <Checkbox
           size="xs"
@@ -77,7 +91,7 @@ export function InCopies({ boreKey, bore, part, through }: { boreKey: string; bo
               optional
               placeholder="as the original's"
               edit={`${bore.name} in ${words(key)}, fit`}
-              fits
+              fits="shaft"
             />
           )}
         </div>

@@ -14,7 +14,8 @@ type Props = {
   edit: string;
   kind?: string;
   axis?: Axis;
-  fits?: boolean;
+  /** names of fits may be typed: of joints, or also of shafts in holes */
+  fits?: boolean | "shaft";
   optional?: boolean;
   placeholder?: string;
   hideLabel?: boolean;

@@ -18,7 +18,7 @@ type Props = {
   readings?: string[];
   kind?: string;
   axis?: Axis;
-  fits?: boolean;
+  fits?: boolean | "shaft";
   placeholder?: string;
   hideLabel?: boolean;
   menu?: ReactNode;
@@ -29,6 +29,12 @@ type Props = {
 };
 
 const PIXELS_A_STEP = 3;
+
+/** The names of fits that may be typed. */
+const fitNames = (fits: Props["fits"]) => [
+  ...(fits ? ["press", "snug", "slip", "loose"] : []),
+  ...(fits === "shaft" ? ["fixed", "running"] : []),
+];
 
 export function EntryInput(props: Props) {
   const { entry, doc, kind = "length" } = props;
@@ -43,10 +49,7 @@ export function EntryInput(props: Props) {
   };
   /** The named places of a piece of hardware, where something is typed behind its name. */
   const placesOf = (part: string) => useDesign.getState().head?.parts.find((p) => p.path === part)?.hardware?.places ?? [];
-  const offers =
-    caret === null
-      ? []
-      : suggestions(doc, word.word, worth, props.axis, props.fits ? ["press", "snug", "slip", "loose"] : [], placesOf);
+  const offers = caret === null ? [] : suggestions(doc, word.word, worth, props.axis, fitNames(props.fits), placesOf);
   const pullable = nudged(entry.text, entry.unit, 0, kind) !== null;
   const untouched = useRef(true);
   const waits = useWaits(props.axis, (name, more) => {

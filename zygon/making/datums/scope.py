@@ -16,7 +16,7 @@ from zygon.measure.evaluate import NoScope, UnknownName, evaluate
 from zygon.measure.quantity import Quantity, count, length, number
 from zygon.measure.quantity import angle as angle_of
 from zygon.owner import is_of, part_id, read_owner, size_id
-from zygon.stock.fit import FIT_NAMES
+from zygon.stock.fit import FIT_NAMES, SHAFT_FITS, ShaftFits
 from zygon.stock.gauge import gauge_thickness
 from zygon.tolerance import EPS
 
@@ -49,19 +49,29 @@ class EntryScope:
     """Sizes, faces, the stock's gauges and its fits, as entries of parts, joints and features see them; ``axis`` is the one asked for.
 
     Faces are read as seen from within ``group`` ('' the room), those of ``own`` ('part:KEY' or 'group:KEY') as they are at rest; or from
-    a frame that is given whole.
+    a frame that is given whole. ``shaft`` is the stock of what lies in the hole that an entry is a fit of, '' for none.
     """
 
     def __init__(
-        self, values: Values, axis: str = "", stock: str = "", group: str = "", own: str = "", frame: Motion | None = None
+        self,
+        values: Values,
+        axis: str = "",
+        stock: str = "",
+        group: str = "",
+        own: str = "",
+        frame: Motion | None = None,
+        shaft: str | None = None,
     ) -> None:
-        self.values, self.axis, self.stock, self.group, self.own, self.frame = values, axis, stock, group, own, frame
+        self.values, self.axis, self.stock, self.group, self.own, self.frame, self.shaft = values, axis, stock, group, own, frame, shaft
 
     def size(self, name: str) -> Quantity:
         """A size, or a fit of the stock at hand."""
         v = self.values
         if name in FIT_NAMES and self.stock:
             return evaluate(getattr(v.fit_table(self.stock), name).text, "mm", "length", NoScope())
+        if name in SHAFT_FITS and self.stock and self.shaft is not None and name not in v.size_keys:
+            fits = v.fit_table(self.stock).shafts.get(self.shaft, ShaftFits())
+            return evaluate(getattr(fits, name).text, "mm", "length", NoScope())
         if name not in v.size_keys:
             if name in v.board_keys:
                 raise KeyError(f"{name} is a part; name one of its faces, as in {name}.left")

@@ -156,7 +156,12 @@ def bored_through(
         for part in through:
             where = pointer("bores", key, "parts", part)
             fit = values.read(
-                bore.parts[part].fit, f"{where}/fit", "length", EntryScope(values, stock=values.boards[part].stock), part=part, owner=owner
+                bore.parts[part].fit,
+                f"{where}/fit",
+                "length",
+                EntryScope(values, stock=values.boards[part].stock, shaft=""),
+                part=part,
+                owner=owner,
             )
             name = values.boards[part].name
             owns = {p: (instances[part].motion @ pieces.bodies[p][1]).inverse for p in pieces.of[part]}

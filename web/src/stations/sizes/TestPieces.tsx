@@ -8,12 +8,13 @@ import { operate } from "../../state/operations";
 import { useView } from "../../state/view";
 import { Reading } from "./Reading";
 
-type Comb = Extract<TestPiece, { kind: "comb" }>;
+type Comb = Extract<TestPiece, { kind: "comb" | "round_comb" }>;
 type Bend = Extract<TestPiece, { kind: "bend" }>;
-const TITLES = { comb: "Test comb", kerf: "Kerf test", bend: "Bend test strip" };
+const TITLES = { comb: "Test comb", round_comb: "Comb of holes", kerf: "Kerf test", bend: "Bend test strip" };
 type Kerf = Extract<TestPiece, { kind: "kerf" }>;
 type Read<Fields extends string> = Record<Fields, number>;
-const FITS = ["press", "snug", "slip", "loose"] as const;
+/** What is read of a comb: how a key lies in its slots, or a shaft in its holes. */
+const FITS = { comb: ["press", "snug", "slip", "loose"], round_comb: ["fixed", "running"] };
 
 /** The test pieces of the design; of some kinds only where those are named. */
 export function TestPieces({ kinds }: { kinds: TestPiece["kind"][] }) {
@@ -43,7 +44,7 @@ export function TestPieces({ kinds }: { kinds: TestPiece["kind"][] }) {
               Remove
             </Button>
           </div>
-          {test.kind === "comb" && <CombReading testKey={key} test={test} />}
+          {(test.kind === "comb" || test.kind === "round_comb") && <CombReading testKey={key} test={test} />}
           {test.kind === "kerf" && <KerfReading testKey={key} test={test} />}
           {test.kind === "bend" && <BendReading testKey={key} test={test} />}
         </section>
@@ -53,13 +54,17 @@ export function TestPieces({ kinds }: { kinds: TestPiece["kind"][] }) {
 }
 
 function CombReading({ testKey, test }: { testKey: string; test: Comb }) {
-  const [chosen, setChosen] = useState<Partial<Record<(typeof FITS)[number], number>>>({});
+  const [chosen, setChosen] = useState<Record<string, number>>({});
+  const names = FITS[test.kind];
+  const round = test.kind === "round_comb";
   const [fault, setFault] = useState("");
   const ready = Object.keys(chosen).length > 0;
   return (
     <>
       <p className="soft" style={{ margin: "2px 0 6px" }}>
-        Cut comb and key, push the key's edge into the slots, and press how each one feels. Leave out what no slot gives.
+        {round
+          ? "Cut the comb, put the shaft in its holes, and press in which it sits tight and in which it turns freely."
+          : "Cut comb and key, push the key's edge into the slots, and press how each one feels. Leave out what no slot gives."}
       </p>
       <div className="combslots">
         {test.clearances.map((c) => (
@@ -70,14 +75,14 @@ function CombReading({ testKey, test }: { testKey: string; test: Comb }) {
             </span>
             <SegmentedControl
               size="xs"
-              aria-label={`Slot ${c.toFixed(2)}`}
-              value={FITS.find((f) => chosen[f] === c) ?? "none"}
+              aria-label={`${round ? "Hole" : "Slot"} ${c.toFixed(2)}`}
+              value={names.find((f) => chosen[f] === c) ?? "none"}
               onChange={(v) => {
                 const rest = Object.fromEntries(Object.entries(chosen).filter(([f, x]) => x !== c && f !== v));
                 setChosen(v === "none" ? rest : { ...rest, [v]: c });
                 setFault("");
               }}
-              data={[{ value: "none", label: "–" }, ...FITS.map((f) => ({ value: f, label: f }))]}
+              data={[{ value: "none", label: "–" }, ...names.map((f) => ({ value: f, label: f }))]}
             />
           </div>
         ))}
@@ -92,7 +97,9 @@ function CombReading({ testKey, test }: { testKey: string; test: Comb }) {
         disabled={!ready}
         style={{ marginTop: 6 }}
         onClick={() =>
-          void operate({ operation: "fits_from_comb", key: testKey, values: chosen as Record<string, number> }).then(setFault)
+          void operate({ operation: round ? "fits_from_round_comb" : "fits_from_comb", key: testKey, values: chosen }).then(
+            setFault,
+          )
         }
       >
         Set the fits
