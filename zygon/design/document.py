@@ -387,7 +387,7 @@ def _check_items(document: Document) -> None:
     """What is said to be a piece of the catalogue is one."""
     for key, part in document.parts.items():
         designation = getattr(part, "designation", "")
-        if designation:
+        if designation and (is_placed(part) or designation not in document.hardware.own):
             try:
                 by_designation(designation)
             except KeyError:

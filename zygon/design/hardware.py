@@ -16,7 +16,7 @@ from zygon.stock.hardware.rivets import RIVETS
 from zygon.stock.hardware.screws import SCREWS
 from zygon.stock.hardware.threads import METRIC
 
-__all__ = ["HardwareList", "HardwareSet", "Into", "sizes_of_heads"]
+__all__ = ["HardwareList", "HardwareSet", "OwnHardware", "Into", "sizes_of_heads"]
 
 Head = Literal[
     "socket",
@@ -139,6 +139,13 @@ def sizes_of_heads() -> dict[str, list[str]]:
 BITS = r"^[0-9. ,;m]*$"
 
 
+class OwnHardware(Record):
+    """A piece that is in no catalogue, as a shop's list has it; its price stands with the others'."""
+
+    name: str = Field(min_length=1, max_length=80)
+    mass: float | None = Field(default=None, ge=0, description="g")
+
+
 class HardwareList(Record):
     """What is bought of hardware: how much more than is needed, and what a piece costs by its designation."""
 
@@ -153,6 +160,8 @@ class HardwareList(Record):
         pattern=BITS,
     )
     prices: dict[str, float] = Field(default_factory=dict, max_length=500, description="of one piece, by its designation")
+
+    own: dict[str, OwnHardware] = Field(default_factory=dict, max_length=500, description="the shop's own pieces by their designation")
 
     @property
     def diameters(self) -> tuple[float, ...]:

@@ -7,7 +7,7 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.features import Bore, Hole, Spot
-from zygon.design.hardware import HardwareSet
+from zygon.design.hardware import HardwareSet, OwnHardware
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.parts.kinds import is_placed, is_plate
 from zygon.design.patch import Patch, pointer
@@ -21,11 +21,12 @@ from zygon.measure.entry import Entry
 from zygon.stock.engagement import is_wooden
 from zygon.stock.hardware.catalogue import FAMILIES, by_designation
 from zygon.stock.hardware.nuts import washer_size
+from zygon.stock.hardware.price_list import read_hardware
 from zygon.stock.hardware.screws import SCREWS
 from zygon.stock.hardware.threads import METRIC, diameter_of
 from zygon.stock.hardware.wood import PILOT
 
-__all__ = ["put_hardware", "screw_in_hole", "usual_set"]
+__all__ = ["put_hardware", "screw_in_hole", "take_list", "usual_set"]
 
 #: A screw in the edge of a board has a pilot hole of at most this share of its thickness.
 EDGE = 0.5
@@ -150,6 +151,26 @@ def _drilled(built: Built, key: str, bore: Bore, said: HardwareSet) -> Patch:
             value = {"action": "drill", "fit": entry_of(built.document, "0")}
             patch.append({"op": "add", "path": pointer("bores", key, "parts", m["part"]), "value": value})
     return patch
+
+
+def take_list(document: Document, text: str) -> tuple[str, Patch]:
+    """Label and patch by which a design knows the prices of a shop's list, and the pieces of it that are in no catalogue. Raises DocumentError as ``read_hardware``."""
+    own, prices = dict(document.hardware.own), dict(document.hardware.prices)
+    known = 0
+    for row in read_hardware(text):
+        designation = row.known or row.designation
+        if row.price is not None:
+            prices[designation] = row.price
+        if row.known:
+            known += 1
+        else:
+            own[designation] = OwnHardware(name=row.name, mass=row.mass)
+    new = len(own.keys() - document.hardware.own.keys())
+    label = f"A list of hardware: {known} of the catalogue, {new} of the shop's own"
+    return label, [
+        {"op": "add", "path": "/hardware/prices", "value": prices},
+        {"op": "add", "path": "/hardware/own", "value": {k: o.model_dump(mode="json", exclude_none=True) for k, o in own.items()}},
+    ]
 
 
 def screw_in_hole(built: Built, part: str, feature: str) -> tuple[str, Patch]:

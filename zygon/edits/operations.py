@@ -24,7 +24,7 @@ from zygon.edits.cranks import add_crank
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
-from zygon.edits.hardware import put_hardware, screw_in_hole
+from zygon.edits.hardware import put_hardware, screw_in_hole, take_list
 from zygon.edits.independent import make_independent
 from zygon.edits.let_through import let_through
 from zygon.edits.run_on import run_on
@@ -489,6 +489,16 @@ class TakeHoles(Operation):
         return fittings.take_holes(built, self.part)
 
 
+class TakeList(Operation):
+    """The prices of a shop's list of hardware (CSV text with headings), and the pieces of it that are in no catalogue."""
+
+    operation: Literal["take_list"]
+    text: str = Field(max_length=200_000)
+
+    def work(self, built: Built) -> Worked:
+        return take_list(built.document, self.text)
+
+
 class ScrewInHole(Operation):
     """A round hole becomes a bore in its place, through what lies against its board, with the usual set along it."""
 
@@ -764,6 +774,7 @@ AnyOperation = Annotated[
     | AddCrank
     | PutHardware
     | ScrewInHole
+    | TakeList
     | Hang
     | StandOn
     | TakeHoles

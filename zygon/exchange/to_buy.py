@@ -59,7 +59,7 @@ def hardware_used(built: Built) -> Iterator[tuple[Hardware, int, str]]:
         yield ring.hardware, part.record.quantity, part_id(part.of)
     for item in built.parts.values():
         designation = getattr(item.record, "designation", "")
-        if designation:
+        if designation and designation not in document.hardware.own:
             yield by_designation(designation), item.record.quantity, part_id(item.of)
     for key, joint in built.joints.items():
         record = document.joints.get(key)
@@ -107,6 +107,7 @@ def to_buy(built: Built) -> list[BuyRow]:
     for h in sorted(counts, key=lambda h: (order.index(h.family), list(FAMILIES[h.family].rows).index(h.size), h.length or 0.0)):
         n, owners = counts[h]
         rows.append(BuyRow(h.name, h.standard, h.designation, n, _spare(n, said.spare), prices.get(h.designation), h.mass, tuple(owners)))
+    rows += _own(built)
     for row in cut_list(built):
         record = built.parts[row.key].record
         if row.made == "bought" and not getattr(record, "designation", ""):
@@ -114,6 +115,22 @@ def to_buy(built: Built) -> list[BuyRow]:
             owners = {part_id(built.parts[k].of): None for k in row.keys}
             rows.append(BuyRow(row.part.replace("_", " "), "", "", row.quantity, loose, row.price or None, row.mass, tuple(owners)))
     return rows
+
+
+def _own(built: Built) -> list[BuyRow]:
+    """What of the shop's own list is needed, each piece once."""
+    said = built.document.hardware
+    found: dict[str, tuple[int, dict[str, None]]] = {}
+    for part in built.parts.values():
+        designation = getattr(part.record, "designation", "")
+        if designation in said.own and not is_placed(part.record):
+            n, owners = found.get(designation, (0, {}))
+            owners[part_id(part.of)] = None
+            found[designation] = (n + part.record.quantity, owners)
+    return [
+        BuyRow(said.own[d].name, "", d, n, _spare(n, said.spare), said.prices.get(d), said.own[d].mass, tuple(owners))
+        for d, (n, owners) in found.items()
+    ]
 
 
 def _spare(n: int, share: float) -> int:

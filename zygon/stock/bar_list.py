@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import csv
-import io
 from typing import Any, get_args
 
 from zygon.errors import DocumentError
 from zygon.stock.bar import SHAPES
 from zygon.stock.section import SectionShape
+from zygon.stock.typed_table import cells_of
 
 __all__ = ["COLUMNS", "read_bars"]
 
@@ -24,7 +23,7 @@ def read_bars(text: str, unit: str) -> list[dict[str, Any]]:
 
     Columns may be parted by commas, semicolons or tabs. Raises DocumentError that names the row, the column and the rule.
     """
-    rows = _rows(text)
+    rows = cells_of(text)
     head = [h.strip().lower() for h in rows[0]] if rows else []
     missing = [c for c in COLUMNS[:3] if c not in head]
     if missing:
@@ -43,13 +42,6 @@ def read_bars(text: str, unit: str) -> list[dict[str, Any]]:
     if not found:
         raise _refused("rows", 0, "at least one row below the headings")
     return list(found.values())
-
-
-def _rows(text: str) -> list[list[str]]:
-    plain = text.lstrip("\ufeff")
-    first = next((line for line in plain.splitlines() if line.strip()), "")
-    delimiter = max(",;\t", key=first.count)
-    return [row for row in csv.reader(io.StringIO(plain), delimiter=delimiter) if any(c.strip() for c in row)]
 
 
 def _record(row: dict[str, str], n: int, unit: str) -> dict[str, Any]:

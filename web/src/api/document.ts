@@ -1518,6 +1518,10 @@ export interface components {
         HardwareList: {
             /** @description the diameters that the shop has, in mm, as 2 2.5 3 4 5; any where nothing is said */
             bits: string;
+            /** @description the shop's own pieces by their designation */
+            own: {
+                [key: string]: components["schemas"]["OwnHardware"];
+            };
             /** @description of one piece, by its designation */
             prices: {
                 [key: string]: number;
@@ -2379,6 +2383,12 @@ export interface components {
              * @enum {string}
              */
             toward: "a" | "b";
+        };
+        /** @description A piece that is in no catalogue, as a shop's list has it; its price stands with the others'. */
+        OwnHardware: {
+            /** @description g */
+            mass?: number;
+            name: string;
         };
         /** @description A field of holes that fills a rectangle or a circle, square or staggered, in from its outline by an edge distance. */
         Perforation: {

@@ -2,6 +2,7 @@
 import { Button, NumberInput, TextInput } from "@mantine/core";
 import { useState } from "react";
 import type { HardwareOut } from "../api/types";
+import { ChoiceField } from "../fields/PlainField";
 import { freshKey, nextOrder, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
 import { useView } from "../state/view";
@@ -18,7 +19,10 @@ export function ItemDraft() {
   const [price, setPrice] = useState<number | string>(0);
   const [note, setNote] = useState("");
   const [taken, setTaken] = useState<HardwareOut | null>(null);
+  const [mine, setMine] = useState("");
+  const own = Object.entries(doc.hardware?.own ?? {});
   const take = (h: HardwareOut) => {
+    setMine("");
     setTaken(h);
     setName(nameOf(h.name));
     setNote([h.name, h.standard].filter(Boolean).join(", "));
@@ -36,7 +40,7 @@ export function ItemDraft() {
           quantity: Number(quantity) || 1,
           price: Number(price) || 0,
           note,
-          ...(taken ? { designation: taken.designation } : {}),
+          ...(taken || mine ? { designation: taken?.designation ?? mine } : {}),
         };
         void commit(`Add ${name}`, [{ op: "add", path: pointer("parts", key), value }]).then(
           (fine) => fine && select({ kind: "part", key }),
@@ -47,10 +51,22 @@ export function ItemDraft() {
     >
       <h2>Bought thing</h2>
       <FindHardware roles={ROLES} onTake={take} />
+      {own.length > 0 && (
+        <ChoiceField
+          label="Of the shop's own"
+          value={mine}
+          data={[{ value: "", label: "none of these" }, ...own.map(([d, o]) => ({ value: d, label: o.name }))]}
+          onSave={(d) => {
+            setMine(d);
+            setTaken(null);
+            if (d) setName(nameOf(doc.hardware!.own![d].name));
+          }}
+        />
+      )}
       {taken && <div className="soft">{taken.name} is bought by its standard, under Shop.</div>}
       <TextInput label="Name" value={name} onChange={(e) => setName(e.target.value)} maxLength={40} required />
       <NumberInput label="Pieces" value={quantity} onChange={setQuantity} min={1} max={500} />
-      {!taken && (
+      {!taken && !mine && (
         <NumberInput label={`Price of one, ${doc.currency}`} value={price} onChange={setPrice} min={0} decimalScale={2} />
       )}
       <TextInput label="Note" value={note} onChange={(e) => setNote(e.target.value)} maxLength={200} />

@@ -1,6 +1,7 @@
 // What is bought: the hardware of sets and joints by its standards, and bought parts.
 import { Button } from "@mantine/core";
 import { IconDownload } from "@tabler/icons-react";
+import { useRef, useState } from "react";
 import type { BuyOut } from "../../api/types";
 import { RecordForm } from "../../cards/RecordForm";
 import { NumberField } from "../../fields/PlainField";
@@ -9,6 +10,7 @@ import { mass, money } from "../../lib/figures";
 import { readOwner } from "../../lib/owner";
 import { useShown } from "../../state/design";
 import { useForms } from "../../state/forms";
+import { operate } from "../../state/operations";
 import { useView } from "../../state/view";
 
 const LIST = ["hardware"];
@@ -23,6 +25,7 @@ export function BuyTable({ base }: { base: string }) {
     <div className="paper">
       <div className="row" style={{ marginBottom: 4 }}>
         <h2 className="grow">To buy</h2>
+        <ShopList />
         <Button component="a" leftSection={<IconDownload size={15} />} href={`${base}/to-buy`}>
           To buy, CSV
         </Button>
@@ -56,6 +59,36 @@ export function BuyTable({ base }: { base: string }) {
         {total > 0 && ". "}Measures of standards are from memory: compare them with what is delivered.
       </p>
     </div>
+  );
+}
+
+/** A shop's own list, with its prices and what is in no catalogue. */
+function ShopList() {
+  const file = useRef<HTMLInputElement>(null);
+  const [fault, setFault] = useState("");
+  return (
+    <>
+      {fault && (
+        <span className="error" role="alert">
+          {fault}
+        </span>
+      )}
+      <Button title="A list with a heading row: name or designation, price, mass" onClick={() => file.current?.click()}>
+        Prices from a list…
+      </Button>
+      <input
+        ref={file}
+        type="file"
+        accept=".csv,.txt,.tsv"
+        aria-label="List of hardware with prices"
+        hidden
+        onChange={async (e) => {
+          const chosen = e.currentTarget.files?.[0];
+          e.currentTarget.value = "";
+          if (chosen) setFault(await operate({ operation: "take_list", text: await chosen.text() }));
+        }}
+      />
+    </>
   );
 }
 
