@@ -31,7 +31,10 @@ def test_known_pieces_get_prices_and_unknown_ones_are_the_shops_own():
     label, document = taken(LIST)
     assert label == "A list of hardware: 2 of the catalogue, 2 of the shop's own"
     assert document.hardware.prices == {"ISO 7089 - M5": 0.02, "ISO 4032 - M5": 0.05, "TH-77": 0.3, "Bee brush": 4.5}
-    assert {k: (o.name, o.mass) for k, o in document.hardware.own.items()} == {"TH-77": ("Felt pad, round 20", 0.8), "Bee brush": ("Bee brush", None)}
+    assert {k: (o.name, o.mass) for k, o in document.hardware.own.items()} == {
+        "TH-77": ("Felt pad, round 20", 0.8),
+        "Bee brush": ("Bee brush", None),
+    }
     rows = {r.designation: r for r in to_buy(build(document))}
     assert (rows["ISO 7089 - M5"].price, rows["ISO 7089 - M5"].total) == (0.02, pytest.approx(0.04))
     assert rows["ISO 4032 - M5"].total == pytest.approx(0.05)
