@@ -155,6 +155,7 @@ class HardwareList(Record):
     bits: str = asked(
         "Drill bits",
         "",
+        blank="any",
         note="the diameters that the shop has, in mm, as 2 2.5 3 4 5; any where nothing is said",
         max_length=400,
         pattern=BITS,

@@ -18,6 +18,10 @@ from zygon.stock.hardware.piece import Hardware
 __all__ = ["bought_data", "fitted_data", "hardware_solids", "set_data"]
 
 
+#: Shorter edges (mm) are not inked: far under a pixel, they come out as specks, before all that hides them.
+SPECK = 0.15
+
+
 @lru_cache(maxsize=4096)
 def _solid_of(hardware: Hardware) -> str:
     return f"solid-{digest('hardware', hardware.slices)}"
@@ -91,11 +95,12 @@ def hardware_solids(built: Built, known: set[str]) -> dict[str, ShownSolid]:
 @lru_cache(maxsize=512)
 def _data(hardware: Hardware) -> ShownSolid:
     mesh = mesh_of_hardware(hardware)
+    seen = np.linalg.norm(mesh.edges[:, 0] - mesh.edges[:, 1], axis=1) > SPECK
     return {
         "skin": None,
         "positions": np.round(mesh.positions, 4).ravel().tolist(),
         "triangles": mesh.triangles.ravel().tolist(),
         "owners": ["hardware"],
         "counts": [len(mesh.triangles)],
-        "edges": np.round(mesh.edges.reshape(-1, 3), 4).ravel().tolist(),
+        "edges": np.round(mesh.edges[seen].reshape(-1, 3), 4).ravel().tolist(),
     }

@@ -35,9 +35,9 @@ export function startGroup(): void {
   useView.getState().setDraft({ kind: "group", parts });
 }
 
-/** A bought body with the shape of a STEP or mesh file, its low corner at the origin. */
+/** A bought body with the shape of a STEP or mesh file, beside all that stands there. */
 export async function addSolid(file: File): Promise<void> {
-  const { doc, commit } = useDesign.getState();
+  const { doc, head, commit } = useDesign.getState();
   if (!doc) return;
   try {
     const shape = await readSolid(file);
@@ -49,7 +49,10 @@ export async function addSolid(file: File): Promise<void> {
         .replace(/[^a-z0-9]+/g, "_")
         .replace(/^[_0-9]+|_+$/g, "") || "body",
     );
-    const at = Object.fromEntries(AXES.map((a) => [a, fresh("0")]));
+    // beside all that stands there, on the ground
+    const right = Math.max(...(head?.parts ?? []).map((p) => p.high?.[0] ?? Number.NEGATIVE_INFINITY));
+    const beside = Number.isFinite(right) ? `${Math.ceil(right) + 20} mm` : "0";
+    const at = Object.fromEntries(AXES.map((a) => [a, fresh(a === "x" ? beside : "0")]));
     const by = Object.fromEntries(AXES.map((a) => [a, FACES[a][0]]));
     const key = freshKey(doc.parts, name);
     const value = { kind: "hardware", name, order: nextOrder(doc.parts), shape, at, by };

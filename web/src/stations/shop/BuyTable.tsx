@@ -101,7 +101,9 @@ function Row({ row }: { row: BuyOut }) {
       ? doc.bores[o.key]?.name
       : o.kind === "joint"
         ? [doc.joints[o.key]?.a, doc.joints[o.key]?.b].map((k) => doc.parts[String(k).split("@")[0]]?.name).join("–")
-        : "",
+        : o.kind === "part"
+          ? doc.parts[o.key]?.name
+          : "",
   );
   const first = owners[0];
   const kind = first?.kind;
