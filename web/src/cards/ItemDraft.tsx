@@ -59,7 +59,8 @@ export function ItemDraft() {
           onSave={(d) => {
             setMine(d);
             setTaken(null);
-            if (d) setName(nameOf(doc.hardware!.own![d].name));
+            const chosen = own.find(([key]) => key === d)?.[1];
+            if (chosen) setName(nameOf(chosen.name));
           }}
         />
       )}
