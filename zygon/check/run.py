@@ -18,6 +18,7 @@ from zygon.check.members import member_faults
 from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
 from zygon.check.put_in import put_in_faults
+from zygon.check.riveted import riveted_faults
 from zygon.check.rods import rod_faults
 from zygon.check.sets import set_faults
 from zygon.check.sheets import sheet_faults
@@ -53,6 +54,7 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
     faults += set_faults(built)
     faults += bearing_faults(built)
     faults += bit_faults(built)
+    faults += riveted_faults(built)
     if not tangled(faults):
         faults += rod_faults(built)
         if assembled and built.sets:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import numpy as np
+
 from zygon.design.document import Document
 from zygon.design.layout_operations import entry_of, fresh_key, fresh_name, next_order
 from zygon.design.patch import Patch, pointer
@@ -102,6 +104,9 @@ def place_bore(
     """
     document = built.document
     pressed = built.flats.get(part)
+    named_face = face
+    if pressed is not None and "." in face:
+        face = _word_of_leg(built, pressed, face)
     axis = next((a for a in AXES if face in FACES[a]), None)
     if pressed is None or axis is None:
         raise DocumentError("A bore begins at the face of a board", entry="face", value=f"{part}.{face}", rule="a face of a board")
@@ -130,7 +135,7 @@ def place_bore(
         if found.until is not None:
             ends = {
                 "low" if side == "high" else "high": entry_of(
-                    document, f"{pressed.path}.{face} {'-' if side == 'high' else '+'} {figure(found.until, document.unit)}"
+                    document, f"{pressed.path}.{named_face} {'-' if side == 'high' else '+'} {figure(found.until, document.unit)}"
                 )
             }
     else:
@@ -153,9 +158,29 @@ def place_bore(
         **ends,
         **({"hardware": hardware} if hardware else {}),
     }
-    return f"Bore square to {pressed.path}.{face}", [
+    return f"Bore square to {pressed.path}.{named_face}", [
         {"op": "add", "path": pointer("bores", fresh_key(document.bores, name)), "value": record}
     ]
+
+
+def _word_of_leg(built: Built, part: FlatPart, face: str) -> str:
+    """The word of the way in which a flange's face looks, as ``flange.outer`` does. Raises DocumentError where it looks along no axis, or is a copy's."""
+    rule = "a face of a flange that lies square to an axis, of an original that is not turned"
+    flange, _, side = face.rpartition(".")
+    if part.made_by or not part.place.shifts or side not in ("inner", "outer"):
+        raise DocumentError(f"No bore begins at {part.path}.{face}", entry="face", value=face, rule=rule)
+    values = solve(built.document, built.good, leg_face)
+    try:
+        corner, along, up = part.place.points(values.leg_face(part.key, flange, side))
+        other = part.place.points(values.leg_face(part.key, flange, "outer" if side == "inner" else "inner"))[0]
+    except KeyError as error:
+        raise DocumentError(f"No bore begins at {part.path}.{face}: {error.args[0]}", entry="face", value=face, rule=rule) from None
+    normal = np.cross(along - corner, up - corner)
+    normal = normal / np.linalg.norm(normal)
+    i = int(np.abs(normal).argmax())
+    if abs(normal[i]) < 1 - EPS:
+        raise DocumentError(f"{part.path}.{face} slopes here", entry="face", value=face, rule=rule)
+    return FACES[AXES[i]][int((corner - other) @ np.eye(3)[i] > 0)]
 
 
 def _thick(document: Document, built: Built, stock: str) -> dict[str, str]:

@@ -21,8 +21,9 @@ from zygon.geometry.found import names_kept
 from zygon.geometry.frame import AXES, FACES
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.instances import instances_of
+from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
-from zygon.making.features.bore_lines import BoreLine, lines_of_holes, meetings
+from zygon.making.features.bore_lines import BoreLine, OwnHole, lines_of_holes, meetings
 from zygon.making.hardware.body import body_of
 from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
@@ -50,8 +51,8 @@ SLIDE_PLAY = 0.6
 OF_RUN = 1 / 6
 #: A hinge's middle lies so many of its lengths from the end, as common practice has it.
 FROM_END = 1.5
-#: A screw holds so many of its diameters in the face of a board (common practice), and leaves so much of it behind its tip and for its length's steps (mm).
-ENGAGED, LEFT = 4.0, 3.0
+#: A screw holds so many of its diameters in the face of a board (common practice), and leaves so much of it behind its tip (mm).
+ENGAGED, LEFT = 4.0, 2.0
 #: A hole's screw is so much thinner (mm) at least.
 LOOSE = 0.2
 
@@ -448,6 +449,11 @@ def _holes_of(document: Document, built: Built, key: str) -> Patch:
     record = document.parts[key]
     assert is_hardware(record)
     body = body_of(record.designation, record.shape, None)
+    let_in = (
+        0.0
+        if record.let_in is None
+        else values.read(record.let_in, pointer("parts", key, "let_in"), "length", EntryScope(values), part=key)
+    )
     role = FAMILIES[body.piece.family].role if body.piece else ""
     leaf_of, sinks = {h.name: h.leaf for h in body.holes}, {h.name: h.sink for h in body.holes}
     groups: dict[tuple[str, str, str, float], list[BoreLine]] = {}
@@ -465,7 +471,7 @@ def _holes_of(document: Document, built: Built, key: str) -> Patch:
         names.add(name)
         first = own_lines[0].hole
         assert first
-        thick = blanks[part].thickness
+        thick = blanks[part].thickness - let_in
         bore = {
             **whole,
             "name": name,
@@ -473,7 +479,7 @@ def _holes_of(document: Document, built: Built, key: str) -> Patch:
             "holes": [x.hole.name for x in own_lines if x.hole],
             "diameter": entry_of(document, figure(first.across, document.unit)),
             "parts": {part: {"action": "drill" if how == "edge" else "cut", "fit": entry_of(document, "0")}},
-            "hardware": _screw_for(document, part, first.across, first.screw, thick, sunk=sinks[first.name] > 0, edge=how == "edge"),
+            "hardware": _screw_for(document, part, first, thick, sunk=sinks[first.name] > 0, edge=how == "edge"),
         }
         own_key = fresh_key(keys, name)
         keys[own_key] = None
@@ -491,17 +497,23 @@ def _lies_on(blanks: dict[str, Blank], line: BoreLine) -> tuple[str, str] | None
     return None
 
 
-def _screw_for(
-    document: Document, part: str, across: float, screw: tuple[str, str], thick: float, *, sunk: bool, edge: bool
-) -> dict[str, Any]:
-    """What goes through a hole of a width into a part as a rule: a wood screw into wood, else a metric one with its nut."""
+def _holds_in(head: str, size: str, own: float, thick: float) -> bool:
+    """Whether a wood screw that is sold goes through what is ``own`` mm thick and holds in a board without coming out of it."""
+    return any(
+        own + diameter_of(size) * ENGAGED <= x + CONTACT and x <= own + thick - LEFT + CONTACT for x in SCREWS[head].lengths_of(size)
+    )
+
+
+def _screw_for(document: Document, part: str, hole: OwnHole, thick: float, *, sunk: bool, edge: bool) -> dict[str, Any]:
+    """What goes through a hole into a part as a rule, of which so much (mm) lies behind it: a wood screw into wood, else a metric one with its nut."""
+    across, screw, own = hole.across, hole.screw, hole.thick
     record = document.parts[part]
     if is_placed(record) and record.stock and is_wooden(document.stock_of(record)):
         head = "wood" if sunk else "wood_round"
         most = diameter_of(screw[1]) if screw[1] else across - LOOSE
         sizes = [s for s in SCREWS[head].rows if diameter_of(s) <= most + CONTACT and SCREWS[head].head(s)[0] > across]
         # what is thin takes a thinner screw, which holds in it
-        sizes = [s for s in sizes if edge or diameter_of(s) * ENGAGED <= thick - LEFT] or sizes[:1]
+        sizes = [s for s in sizes if edge or _holds_in(head, s, own, thick)] or sizes[:1]
         return {"head": head, "size": max(sizes, key=diameter_of, default="2.5"), "side": "low"}
     for head in ("countersunk", "pan") if sunk else ("pan",):
         fine = [s for s in SCREWS[head].rows if CLEARANCE[s[1:]][0] <= across + CONTACT and SCREWS[head].head(s)[0] > across]

@@ -35,4 +35,5 @@ def turned_words(document: Document, body: Body) -> str:
     ]
     found += [f"cross hole ⌀{shown(c.across)} at {shown(c.at)}, {plain(math.degrees(c.around) % 360, 2)}°" for c in body.cross]
     found += [f"{t.number} serrations {shown(t.deep)} deep, {shown(t.low)} to {shown(t.high)}" for t in body.teeth]
+    found += [f"{shown(over)} of end {end.upper()} is riveted over" for end, over in body.riveted]
     return "; ".join(found)

@@ -146,3 +146,65 @@ def test_an_axle_of_a_board_that_is_turned_by_quarters_runs_square_to_it(about, 
     assert not after.faults
     (hole,) = after.flats["seat"].flat.inside
     assert hole.as_circle == pytest.approx((100, 80, 3.1), abs=0.51)
+
+
+def boxed(flange, plane="lying"):
+    """A tray whose one flange stands up square, with a board screwed against the outside of it."""
+    d = Draft("tray", "galv20", "ply12")
+    d.data["parts"]["tray"] = {
+        "kind": "folded", "name": "tray", "stock": "galv20", "plane": plane, "order": 0,
+        "position": {"face": {"lying": "bottom", "facing_front": "front", "facing_side": "left"}[plane], "at": d.entry("0")},
+        "spans": {a: {"low": d.entry("0"), "high": d.entry("200 mm")} for a in {"lying": "xy", "facing_front": "xz", "facing_side": "yz"}[plane]},
+        "folding": {"flanges": {flange: {"kind": "flange", "on": "", "edge": flange, "length": d.entry("60 mm"), "angle": d.entry("90 deg")}}},
+    }  # fmt: skip
+    return d
+
+
+@pytest.mark.parametrize("side", ["inner", "outer"])
+@pytest.mark.parametrize(
+    "plane, flange",
+    [
+        (p, f)
+        for p, faces in {
+            "lying": ("left", "right", "front", "back"),
+            "facing_front": ("left", "right", "bottom", "top"),
+            "facing_side": ("front", "back", "bottom", "top"),
+        }.items()
+        for f in faces
+    ],
+)
+def test_a_screw_begins_at_a_flange_too(plane, flange, side):
+    """Its head lies on the face that was pressed, wherever the flange stands, and the hole is where it was pressed."""
+    from zygon.making.datums.solving import solve
+    from zygon.making.metal.leg_places import leg_face
+
+    document = boxed(flange, plane).document()
+    built = build(document)
+    assert not built.faults
+    corner, along, up = solve(document, None, leg_face).leg_face("tray", flange, side)
+    at = corner + (along - corner) * 0.4 + (up - corner) * 0.5
+    label, patch = place_bore(built, "tray", f"{flange}.{side}", tuple(at), screw=True)
+    assert label == f"Bore square to tray.{flange}.{side}"
+    after = build(patched(document.dump(), patch))
+    one = after.sets["bore"]
+    place = one.places[0]
+    # within half a millimetre, as places are on whole ones
+    assert np.linalg.norm(np.array(place.at) - at) < 1.0
+    outward = np.cross(along - corner, up - corner)
+    other = solve(document, None, leg_face).leg_face("tray", flange, "outer" if side == "inner" else "inner")[0]
+    out = corner - other
+    assert np.dot(place.way, out) < 0 and abs(abs(np.dot(outward / np.linalg.norm(outward), place.way)) - 1) < 1e-9
+    assert [c.as_circle[2] * 2 for c in after.flats["tray"].flat.inside if c.as_circle] == pytest.approx([5.5])
+
+
+def test_a_flange_that_slopes_and_a_copy_s_are_refused_in_words():
+    d = boxed("left")
+    d.data["parts"]["tray"]["folding"]["flanges"]["left"]["angle"] = d.entry("60 deg")
+    d.mirror("twin", "x", "-100 mm", "part:tray", names={"tray": "tray_2"})
+    built = build(d.document())
+    with pytest.raises(DocumentError, match="slopes here"):
+        place_bore(built, "tray", "left.outer", (0.0, 100.0, 30.0))
+    with pytest.raises(DocumentError, match="No bore begins at"):
+        place_bore(built, "tray@twin.1", "left.outer", (0.0, 100.0, 30.0))
+    with pytest.raises(DocumentError, match="has no flange"):
+        place_bore(built, "tray", "nose.outer", (0.0, 100.0, 30.0))

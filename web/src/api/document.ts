@@ -3228,6 +3228,10 @@ export interface components {
             /** @description of one */
             price: number;
             quantity: number;
+            /** @description how much of an end is riveted over once it is in its place; it is drawn as it is turned */
+            riveted: {
+                [key: string]: components["schemas"]["Entry"];
+            };
             span: components["schemas"]["Span"];
             steps: {
                 [key: string]: components["schemas"]["TurnedStep"];

@@ -8,7 +8,21 @@ import { useDesign } from "../state/design";
 import { useView } from "../state/view";
 import { FindHardware } from "./FindHardware";
 
-const ROLES = ["screw", "rivet", "nut", "washer", "insert", "dowel", "pin", "ring", "bearing"];
+const ROLES = [
+  "screw",
+  "rivet",
+  "nut",
+  "washer",
+  "insert",
+  "dowel",
+  "pin",
+  "ring",
+  "bearing",
+  "hinge",
+  "slide",
+  "foot",
+  "magnet",
+];
 
 export function ItemDraft() {
   const doc = useDesign((s) => s.doc)!;

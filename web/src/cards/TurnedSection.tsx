@@ -44,6 +44,16 @@ export function TurnedMaking({ partKey, turned }: { partKey: string; turned: Tur
         suffix={` ${doc.currency}`}
         step={0.1}
       />
+      {(["a", "b"] as const).map((end) => (
+        <EntryField
+          key={end}
+          path={p("riveted", end)}
+          label={`Riveted over at ${end.toUpperCase()}`}
+          optional
+          placeholder="not"
+          edit={`${turned.name}, end ${end.toUpperCase()} riveted over`}
+        />
+      ))}
     </>
   );
 }

@@ -93,6 +93,9 @@ class TurnedPart(PlacedPart):
     bores: dict[Key, TurnedBore] = Field(default_factory=dict, max_length=12)
     flats: dict[Key, TurnedFlat] = Field(default_factory=dict, max_length=12)
     cross: dict[Key, CrossHole] = Field(default_factory=dict, max_length=24)
+    riveted: dict[Literal["a", "b"], Entry] = Field(
+        default_factory=dict, description="how much of an end is riveted over once it is in its place; it is drawn as it is turned"
+    )
 
     def ends(self) -> list[End]:
         """Its two ends, and its axis along the two other axes."""

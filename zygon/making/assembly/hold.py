@@ -17,6 +17,7 @@ from zygon.making.result.built import Built, MadePart
 from zygon.making.solids.solids import footprint, volume_and_centre
 from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
+from zygon.making.turned.body import TurnedBody
 
 __all__ = ["Drop", "drops"]
 
@@ -132,7 +133,7 @@ def _ties(built: Built) -> set[frozenset[str]]:
         _halves(built)
         | kept
         | _threaded(built)
-        | {pair for pair, fit in built.bored.items() if fit <= 0}
+        | {pair for pair, fit in built.bored.items() if fit <= 0 or any(_riveted(built.made[k]) for k in pair if k in built.made)}
         | {frozenset(pair) for s in built.sets.values() for place in s.places for pair in combinations(place.parts, 2)}
         | {
             frozenset(p)
@@ -142,6 +143,11 @@ def _ties(built: Built) -> set[frozenset[str]]:
             and (j.fastened or (j.holds and p[0] in built.made and along(built.made[p[0]], j.holds) != "z") or (j.fit < 0 and j.fingers))
         }
     )
+
+
+def _riveted(part: MadePart) -> bool:
+    """Whether an end of it is riveted over what it goes through."""
+    return isinstance(part.body, TurnedBody) and bool(part.body.riveted)
 
 
 def _threaded(built: Built) -> set[frozenset[str]]:

@@ -91,13 +91,15 @@ class TurnedBody:
     teeth: tuple[Teeth, ...] = ()
     #: its steps in a lathe hand's words: radius, the one that it tapers to or None, from where to where
     steps: tuple[tuple[float, float | None, float, float], ...] = ()
+    #: how much of an end, 'a' or 'b', is riveted over once it is in its place (mm)
+    riveted: tuple[tuple[str, float], ...] = ()
     empty: bool = False
     layered: bool = False
 
     @cached_property
     def digest(self) -> str:
         """The hash of what it was made from."""
-        return digest_of("turned", self.profile, self.bores, self.flats, self.cross, self.teeth)
+        return digest_of("turned", self.profile, self.bores, self.flats, self.cross, self.teeth, *self.riveted)
 
     @property
     def length(self) -> float:
@@ -135,7 +137,7 @@ class TurnedBody:
     @property
     def _written(self) -> str:
         rows = [(round(x, 4) + 0.0, round(y, 4) + 0.0) for x, y in self.profile.points]
-        return digest_of("turned alike", rows, [round(b, 6) for b in self.profile.bulges], self.bores, self.teeth)
+        return digest_of("turned alike", rows, [round(b, 6) for b in self.profile.bulges], self.bores, self.teeth, *self.riveted)
 
     @property
     def turned_over(self) -> TurnedBody:
@@ -148,7 +150,8 @@ class TurnedBody:
         profile = Contour(tuple(points), tuple(bulges), self.profile.owners)
         bores = tuple(replace(b, low=long - b.high, high=long - b.low) for b in self.bores)
         teeth = tuple(replace(t, low=long - t.high, high=long - t.low) for t in self.teeth)
-        return replace(self, profile=profile, bores=bores, teeth=teeth)
+        riveted = tuple(sorted(("b" if end == "a" else "a", over) for end, over in self.riveted))
+        return replace(self, profile=profile, bores=bores, teeth=teeth, riveted=riveted)
 
     @property
     def mirrored(self) -> TurnedBody:

@@ -67,6 +67,7 @@ class _Turned:
         assert is_turned(record)
         self.values, self.key, self.name, self.length = values, key, record.name, length
         self.said, self.said_bores, self.said_flats, self.said_cross = record.steps, record.bores, record.flats, record.cross
+        self.said_riveted = record.riveted
         self.scope = EntryScope(values, stock=record.stock)
         self.most = values.thickness_of(key) / 2
         self.steps: list[_Step] = []
@@ -92,7 +93,23 @@ class _Turned:
         profile, teeth = self._profile(), self._teeth()
         bores, flats, cross = self._bores(), self._flats(), self._cross()
         steps = tuple((s.first, None if s.first == s.last else s.last, s.low, s.high) for s in self.steps)
-        return TurnedBody(profile, bores, flats, cross, teeth, steps) if self.fine else None
+        riveted = self._riveted()
+        return TurnedBody(profile, bores, flats, cross, teeth, steps, riveted) if self.fine else None
+
+    def _riveted(self) -> tuple[tuple[str, float], ...]:
+        """What is riveted over, of the step at that end."""
+        found = []
+        for end, entry in sorted(self.said_riveted.items()):
+            where = pointer("parts", self.key, "riveted", end)
+            over = self.values.read(entry, where, "length", self.scope, part=self.key)
+            step = self.steps[0 if end == "a" else -1]
+            if not CONTACT < over <= step.high - step.low + CONTACT:
+                shown = format_length(round(step.high - step.low, 3))
+                said = f"{format_length(round(over, 3))} of its end {end.upper()} would be riveted over"
+                self.wrong(where, said, f"more than 0, and at most the step there, {shown}", over)
+                continue
+            found.append((end, over))
+        return tuple(found)
 
     def _steps(self) -> list[_Step]:
         said = sorted(self.said.items(), key=lambda ks: (ks[1].order, ks[0]))

@@ -77,3 +77,41 @@ def test_it_comes_out_on_the_side_of_its_collar_alone(axis, turned):
     loose = {one.part: set(one.ways) for one in assembly(built).loose}
     out = (axis, -1 if turned else 1)
     assert loose.get("bush", set()) == {out} - {("z", -1)}  # down is where all things go
+
+
+def pinned(over="8 mm", **more):
+    """A stepped pin through a wall, its thin end beyond the far face riveted over."""
+    d = Draft("pinned", "ply12", cutter="router")
+    d.data["stocks"]["ply12"].pop("measured", None)
+    d.data["stocks"]["ply12"]["nominal"] = d.entry("12 mm")
+    d.board("wall", "ply12", "facing_side", "0 mm", ("0 mm", "120 mm"), ("0 mm", "90 mm"))
+    d.turned(
+        "pin",
+        "x",
+        ("wall.left - 10 mm", "wall.right + 8 mm"),
+        "12 mm",
+        {"across": "12 mm", "length": "10 mm"},
+        {"across": "6 mm"},
+        at={"y": "60 mm", "z": "45 mm"},
+    )
+    d.data["parts"]["pin"]["riveted"] = {"b": d.entry(over)}
+    d.bore("hole", "x", {}, "6 mm", wall=("cut", "0.3 mm"))
+    d.data["bores"]["hole"]["member"] = "pin"
+    return build(d.document())
+
+
+def test_an_end_that_is_riveted_over_holds_and_is_said_to_the_lathe():
+    from zygon.exchange.cutlist import cut_list
+    from zygon.making.assembly.hold import drops
+
+    built = pinned()
+    assert not built.faults and holes(built, "wall") == [("through", pytest.approx(6.3))]
+    assert "8 of end B is riveted over" in next(r.note for r in cut_list(built) if r.part == "pin")
+    assert not [d for d in drops(built) if d.part == "pin"]
+    assert not [p for p in check(built) if p.fault.code == "rivet_short"]
+
+
+@pytest.mark.parametrize(("over", "code"), [("5 mm", "rivet_short"), ("6 mm", ""), ("0 mm", "bad_profile"), ("30 mm", "bad_profile")])
+def test_too_little_and_too_much_to_rivet_is_said(over, code):
+    found = {p.fault.code for p in check(pinned(over))} & {"rivet_short", "bad_profile"}
+    assert found == ({code} if code else set())

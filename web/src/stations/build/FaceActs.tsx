@@ -57,13 +57,14 @@ export function FaceActs({ under, parts, box }: { under: Under; parts: PartOut[]
         words: `${label} where the face was pressed`,
         act: () => setDraft({ kind: "feature", part: part.of, as, at: pressedAt(part, hit.at, stepOf(scale, doc.unit)) }),
       });
-  if (isPlate(board) && face.indexOf(".") < 0)
+  // the face of a flange looks along an axis, or the core says why not
+  if (isPlate(board) && !face.endsWith(".end"))
     acts.push({
       label: "Bore",
       words: "A straight hole square to this face, through all that lies in its way",
       act: () => void beginBore(part.key, face, [hit.at.x, hit.at.y, hit.at.z], CATCH * scale, stepOf(scale, doc.unit)),
     });
-  if (isPlate(board) && face.indexOf(".") < 0)
+  if (isPlate(board) && !face.endsWith(".end"))
     acts.push({
       label: "Screw",
       words: "A screw with its head on this face, through all that lies behind",
