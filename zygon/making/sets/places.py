@@ -41,8 +41,8 @@ TOUCHES = 0.05
 class _Way:
     """A set's axis as seen from its head: a place on it, its direction, and the sign of the bore's own coordinate along it."""
 
-    point: np.ndarray
-    way: np.ndarray
+    point: Vector
+    way: Vector
 
 
 def sets_of(
@@ -169,8 +169,9 @@ def _places(
     found: list[_Laid] = []
     for motion, keys in _motions(values, key, [p.part for p in alike[0][1]], instances):
         for line, seen in alike:
-            at = _Way(np.array(motion.point(line.point)), np.array(motion.vector(line.way)) * sign)
-            there = [replace(p, instance=_moved(instances, motion, p.instance) if p.hole else keys[p.part]) for p in seen]
+            x, y, z = motion.vector(line.way)
+            at = _Way(motion.point(line.point), (x * sign, y * sign, z * sign))
+            there = [_at(p, _moved(instances, motion, p.instance) if p.hole else keys[p.part]) for p in seen]
             if not _met_again(said, found, there, at):
                 found.append((there, at))
     return found
@@ -182,7 +183,7 @@ def _met_again(said: HardwareSet, found: list[_Laid], seen: list[Passed], at: _W
         shift = _along(other, at)
         if shift is None:
             continue
-        if at.way @ other.way > 0:
+        if _dot(at.way, other.way) > 0:
             own = [replace(p, low=p.low + shift, high=p.high + shift) for p in seen]
         else:
             own = [replace(p, low=shift - p.high, high=shift - p.low) for p in reversed(seen)]
@@ -201,11 +202,20 @@ def _touch(a: list[Passed], b: list[Passed]) -> bool:
 
 def _along(a: _Way, b: _Way) -> float | None:
     """Where b's own place lies along a's axis, where both run along one line."""
-    if abs(abs(float(a.way @ b.way)) - 1) > EPS:
+    if abs(abs(_dot(a.way, b.way)) - 1) > EPS:
         return None
-    off = b.point - a.point
-    shift = float(off @ a.way)
-    return shift if float(np.linalg.norm(off - a.way * shift)) < TOUCHES else None
+    off = (b.point[0] - a.point[0], b.point[1] - a.point[1], b.point[2] - a.point[2])
+    shift = _dot(off, a.way)
+    beside = [o - w * shift for o, w in zip(off, a.way, strict=True)]
+    return shift if math.hypot(*beside) < TOUCHES else None
+
+
+def _dot(a: Vector, b: Vector) -> float:
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+
+
+def _at(passed: Passed, instance: str) -> Passed:
+    return passed if passed.instance == instance else replace(passed, instance=instance)
 
 
 def _motions(values: Values, key: str, through: list[str], instances: dict[str, Instance]) -> list[tuple[Motion, dict[str, str]]]:

@@ -68,7 +68,9 @@ def stack_of(
                 if high > low + CONTACT:
                     half = math.dist(m.start, m.end) / 2
                     off = max(0.0, low - (m.along - half)), max(0.0, m.along + half - high)
-                    found.append(Passed(part, low, high, m.how, n, folded=blank.fold is not None, sheet=blank.thickness, off=off))
+                    found.append(
+                        Passed(part, low, high, m.how, n, instance=part, folded=blank.fold is not None, sheet=blank.thickness, off=off)
+                    )
         elif pieces is not None and part in pieces.of:
             for piece in pieces.of[part]:
                 body, rest = pieces.bodies[piece]
@@ -78,7 +80,7 @@ def stack_of(
                 stretch = _across(body.section.outline(0.0).flatten(0.01), np.array(own.point(line.point)), np.array(own.vector(line.way)))
                 if stretch:
                     square = abs(own.vector(line.way)[2]) < EPS
-                    found.append(Passed(part, *stretch, "square" if square else "angle", 0, member=True))
+                    found.append(Passed(part, *stretch, "square" if square else "angle", 0, member=True, instance=part))
                 break
     return sorted(found, key=lambda p: (p.low, p.high))
 
