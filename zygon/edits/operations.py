@@ -24,7 +24,9 @@ from zygon.edits.cranks import add_crank
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
+from zygon.edits.hanging import hang
 from zygon.edits.hardware import put_hardware, screw_in_hole, take_list
+from zygon.edits.holes_over import take_holes
 from zygon.edits.independent import make_independent
 from zygon.edits.let_through import let_through
 from zygon.edits.run_on import run_on
@@ -452,7 +454,7 @@ class Hang(Operation):
     way: str = Field(default="", max_length=300, description="the words of one of the ways in which it fits; the usual one where not said")
 
     def work(self, built: Built) -> Worked:
-        return fittings.hang(built, self.designation, self.part, self.on, self.number, self.way)
+        return hang(built, self.designation, self.part, self.on, self.number, self.way)
 
 
 class StandOn(Operation):
@@ -486,7 +488,7 @@ class TakeHoles(Operation):
     part: str
 
     def work(self, built: Built) -> Worked:
-        return fittings.take_holes(built, self.part)
+        return take_holes(built, self.part)
 
 
 class TakeList(Operation):

@@ -7,8 +7,8 @@ from typing import Literal
 from django.http import HttpRequest
 from ninja import Router, Schema
 
-from zygon.edits.fittings import that_fit
 from zygon.geometry.frame import Plane
+from zygon.making.rooms.hanging import that_fit
 from zygon.screen.rooms import edges_data, feature_pulls_data, pulls_data, rooms_data, size_lines_data, touches_data
 from zygon.screen.shown.rooms import ShownEdge, ShownFeaturePulls, ShownPull, ShownRooms, ShownSizeLines, ShownTouch
 from zygon.stock.hardware.catalogue import FAMILIES

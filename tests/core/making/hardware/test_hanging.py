@@ -8,10 +8,13 @@ import pytest
 from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
-from zygon.edits.fittings import hang, hangings, stand_on, take_holes, that_fit
+from zygon.edits.fittings import stand_on
+from zygon.edits.hanging import hang
+from zygon.edits.holes_over import take_holes
 from zygon.errors import DocumentError
 from zygon.exchange.to_buy import to_buy
 from zygon.making.pipeline import build
+from zygon.making.rooms.hanging import hangings, that_fit
 from zygon.making.solids.solids import solid_in_room
 
 PLANES = {0: "facing_side", 1: "facing_front", 2: "lying"}

@@ -14,7 +14,8 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from zygon.design.draft import Draft
 from zygon.design.parts.bought import Solid
 from zygon.design.patch import patched
-from zygon.edits.fittings import replace_shape, take_holes
+from zygon.edits.fittings import replace_shape
+from zygon.edits.holes_over import take_holes
 from zygon.errors import DocumentError, ImportFileError
 from zygon.exchange.step import _written, mesh_record, read_step, solid_record
 from zygon.exchange.to_buy import to_buy
