@@ -6,6 +6,7 @@ Kerf first, then fit: the kerf piece tells what the cutter takes, the comb what 
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from typing import Any
 
 from zygon.design.document import Document
@@ -16,7 +17,7 @@ from zygon.geometry.motion import three
 from zygon.geometry.stroke_font import text_width
 from zygon.making.result.built import Built
 from zygon.stock.cutter import cut_width
-from zygon.stock.fit import FIT_NAMES, FitName, ShaftFitName, ShaftFits
+from zygon.stock.fit import FIT_NAMES, FitName, FitTable, ShaftFitName, ShaftFits
 from zygon.tolerance import EPS, WITHIN
 
 __all__ = [
@@ -226,6 +227,24 @@ def add_round_comb(
     ]
 
 
+def _check_chosen(test: Any, chosen: Mapping[Any, float], what: str) -> None:
+    """Raises DocumentError for a clearance that a comb has not."""
+    for name, clearance in chosen.items():
+        if not any(abs(clearance - c) < WITHIN for c in test.clearances):
+            rule = f"one of {', '.join(f'{c:+.2f}' for c in test.clearances)} mm"
+            raise DocumentError(f"{name}: the comb has no {what} of {clearance:+.2f} mm", entry=name, value=clearance, rule=rule)
+
+
+def _fits_of(document: Document, test: Any) -> tuple[str, FitTable] | None:
+    """The fits of a test's stock on its cutter with their key; None where there are none yet."""
+    return next(((k, f) for k, f in document.fits.items() if (f.stock, f.cutter) == (test.stock, test.cutter)), None)
+
+
+def _fresh_fits(document: Document, test: Any) -> str:
+    """A key for the first fits of a test's stock on its cutter."""
+    return next(k for k in (test.stock, f"{test.stock}-{test.cutter}", *(f"fit{i}" for i in range(999))) if k not in document.fits)
+
+
 def fits_from_round_comb(document: Document, key: str, chosen: dict[ShaftFitName, float]) -> tuple[str, Patch]:
     """Label and patch that set how a shaft lies in a stock from the holes that the maker chose, as clearances of the comb in mm.
 
@@ -235,22 +254,18 @@ def fits_from_round_comb(document: Document, key: str, chosen: dict[ShaftFitName
     kerf = same_kerf(document, test, key)
     if not chosen:
         raise DocumentError("Say of at least one hole how the shaft lies in it", entry="fits", rule="at least one fit")
-    for name, clearance in chosen.items():
-        if not any(abs(clearance - c) < WITHIN for c in test.clearances):
-            rule = f"one of {', '.join(f'{c:+.2f}' for c in test.clearances)} mm"
-            raise DocumentError(f"{name}: the comb has no hole of {clearance:+.2f} mm", entry=name, value=clearance, rule=rule)
+    _check_chosen(test, chosen, "hole")
     if "fixed" in chosen and "running" in chosen and chosen["fixed"] >= chosen["running"]:
         rule = "a shaft that turns has a wider hole than one that is fixed"
         raise DocumentError(f"The fits are out of order: {rule}", entry="fits", value=[chosen["fixed"], chosen["running"]], rule=rule)
-    found = next(((k, f) for k, f in document.fits.items() if (f.stock, f.cutter) == (test.stock, test.cutter)), None)
+    found = _fits_of(document, test)
     before = found[1].shafts.get(test.shaft, ShaftFits()) if found else ShaftFits()
     tried: dict[str, Any] = {str(n): mm_entry(c) for n, c in chosen.items()}
     said = {**before.model_dump(mode="json"), **tried, "tested_kerf": kerf}
     label = f"{document.stocks[test.shaft].name} in {document.stocks[test.stock].name}, from the comb"
     if found is None:
-        fresh = next(k for k in (test.stock, f"{test.stock}-{test.cutter}", *(f"fit{i}" for i in range(999))) if k not in document.fits)
         record = {"stock": test.stock, "cutter": test.cutter, "shafts": {test.shaft: said}}
-        return label, [{"op": "add", "path": pointer("fits", fresh), "value": record}]
+        return label, [{"op": "add", "path": pointer("fits", _fresh_fits(document, test)), "value": record}]
     return label, [{"op": "add", "path": pointer("fits", found[0], "shafts", test.shaft), "value": said}]
 
 
@@ -317,13 +332,10 @@ def fits_from_comb(document: Document, key: str, chosen: dict[FitName, float]) -
     """
     test = test_of(document, key, "comb")
     kerf = same_kerf(document, test, key)
-    found = next(((k, f) for k, f in document.fits.items() if (f.stock, f.cutter) == (test.stock, test.cutter)), None)
+    found = _fits_of(document, test)
     if not chosen:
         raise DocumentError("Say of at least one slot how it fits", entry="fits", rule="at least one fit")
-    for name, clearance in chosen.items():
-        if not any(abs(clearance - c) < WITHIN for c in test.clearances):
-            rule = f"one of {', '.join(f'{c:+.2f}' for c in test.clearances)} mm"
-            raise DocumentError(f"{name}: the comb has no slot of {clearance:+.2f} mm", entry=name, value=clearance, rule=rule)
+    _check_chosen(test, chosen, "slot")
     ordered = [chosen[n] for n in FIT_NAMES if n in chosen]
     if ordered != sorted(ordered):
         rule = "press is the tightest, then snug, slip and loose"
@@ -332,8 +344,7 @@ def fits_from_comb(document: Document, key: str, chosen: dict[FitName, float]) -
     stock = document.stocks[test.stock].name
     if found is None:
         record: dict[str, Any] = {"stock": test.stock, "cutter": test.cutter, **values, "tested_kerf": kerf, "tested": values}
-        fresh = next(k for k in (test.stock, f"{test.stock}-{test.cutter}", *(f"fit{i}" for i in range(999))) if k not in document.fits)
-        return f"Fits of {stock} from the comb", [{"op": "add", "path": pointer("fits", fresh), "value": record}]
+        return f"Fits of {stock} from the comb", [{"op": "add", "path": pointer("fits", _fresh_fits(document, test)), "value": record}]
     patch: Patch = [{"op": "add", "path": pointer("fits", found[0], n), "value": v} for n, v in values.items()]
     patch.append({"op": "add", "path": pointer("fits", found[0], "tested_kerf"), "value": kerf})
     patch.append({"op": "add", "path": pointer("fits", found[0], "tested"), "value": values})

@@ -3,10 +3,7 @@ import { useState } from "react";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { barsOf, FACES, type Rod, sheetsOf } from "../lib/document";
 import { useDesign } from "../state/design";
-import { useWorkedOut } from "../state/operations";
-import { useView } from "../state/view";
-import { NewPartForm } from "./NewPart";
-import { useTried } from "./useDraft";
+import { NewPartForm, useDraftedOperation } from "./NewPart";
 
 export function CrankDraft({ rod }: { rod: string }) {
   const doc = useDesign((s) => s.doc)!;
@@ -18,27 +15,12 @@ export function CrankDraft({ rod }: { rod: string }) {
   const [end, setEnd] = useState<"a" | "b">("b");
   const [throws, setThrows] = useState(doc.unit === "in" ? "3 1/2 in" : "90 mm");
   const ready = stock && handle && throws.trim();
-  const { label, patch, fault, fresh } = useWorkedOut(
+  const { fault, add } = useDraftedOperation(
     ready ? { operation: "add_crank", rod, end, stock, handle, throw: throws.trim() } : null,
   );
-  useTried(patch);
-  const { select } = useView.getState();
-  const add = () => {
-    const key = String(patch?.[0].path ?? "").split("/")[2];
-    if (patch && fresh)
-      void useDesign
-        .getState()
-        .commit(label, patch)
-        .then((fine) => fine && select({ kind: "part", key }));
-  };
   const [low, high] = FACES[shaft.axis];
   return (
-    <NewPartForm
-      title={`Crank on ${shaft.name.replaceAll("_", " ")}`}
-      words="Add crank"
-      fault={fault}
-      onAdd={patch && fresh ? add : null}
-    >
+    <NewPartForm title={`Crank on ${shaft.name.replaceAll("_", " ")}`} words="Add crank" fault={fault} onAdd={add}>
       <section>
         <ChoiceField
           label="On its end"

@@ -6,10 +6,7 @@ import { type Doc, isPlate, ordered } from "../lib/document";
 import { mass } from "../lib/figures";
 import { useDesign } from "../state/design";
 import { useFits } from "../state/hardware";
-import { useWorkedOut } from "../state/operations";
-import { useView } from "../state/view";
-import { NewPartForm } from "./NewPart";
-import { useTried } from "./useDraft";
+import { NewPartForm, useDraftedOperation } from "./NewPart";
 
 export function HangDraft({ part, on }: { part?: string; on?: string }) {
   const doc = useDesign((s) => s.doc)!;
@@ -23,22 +20,12 @@ export function HangDraft({ part, on }: { part?: string; on?: string }) {
   const { found, fault: unfit, asking } = useFits(moves, holds);
   const chosen = found.find((f) => f.designation === designation) ?? found[0];
   const how = chosen?.ways.includes(way) ? way : (chosen?.ways[0] ?? "");
-  const { label, patch, fault, fresh } = useWorkedOut(
+  const { fault, add } = useDraftedOperation(
     chosen ? { operation: "hang", designation: chosen.designation, part: moves, on: holds, number, way: how } : null,
   );
-  useTried(patch);
-  const { select } = useView.getState();
-  const add = () => {
-    const key = String(patch?.[0].path ?? "").split("/")[2];
-    if (patch && fresh)
-      void useDesign
-        .getState()
-        .commit(label, patch)
-        .then((fine) => fine && select({ kind: "part", key }));
-  };
   const told = fault || unfit;
   return (
-    <NewPartForm title="Hinges or a slide" words="Hang it" fault={told} onAdd={patch && fresh ? add : null}>
+    <NewPartForm title="Hinges or a slide" words="Hang it" fault={told} onAdd={add}>
       <section>
         <BoardField label="What moves" doc={doc} value={moves} onSave={setMoves} without={holds} />
         <BoardField label="It hangs on" doc={doc} value={holds} onSave={setHolds} without={moves} />

@@ -3,6 +3,7 @@ import { Button, TextInput } from "@mantine/core";
 import { type ReactNode, useId, useMemo, useState } from "react";
 import { freshKey, pointer } from "../lib/document";
 import { useDesign } from "../state/design";
+import { type Operation, useWorkedOut } from "../state/operations";
 import { useView } from "../state/view";
 import { useDraftFault, useTried } from "./useDraft";
 
@@ -33,6 +34,17 @@ export function useDraftedPart(part: NewPart, record: Record<string, unknown> | 
       });
   };
   return { fault, add };
+}
+
+/** Tries an operation while it is drafted; its fault, and what makes it one edit and selects its first part. Nothing is tried while there is none. */
+export function useDraftedOperation(body: Operation | null): { fault: string; add: (() => void) | null } {
+  const { label, patch, fault, fresh } = useWorkedOut(body);
+  const commit = useDesign((s) => s.commit);
+  const select = useView((s) => s.select);
+  useTried(patch);
+  if (!patch || !fresh) return { fault, add: null };
+  const key = String(patch[0].path ?? "").split("/")[2];
+  return { fault, add: () => void commit(label, patch).then((fine) => fine && select({ kind: "part", key })) };
 }
 
 export function NameField({ part }: { part: NewPart }) {

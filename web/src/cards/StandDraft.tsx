@@ -3,11 +3,8 @@ import { useState } from "react";
 import type { HardwareOut } from "../api/types";
 import { mass } from "../lib/figures";
 import { useDesign } from "../state/design";
-import { useWorkedOut } from "../state/operations";
-import { useView } from "../state/view";
 import { FindHardware } from "./FindHardware";
-import { NewPartForm } from "./NewPart";
-import { useTried } from "./useDraft";
+import { NewPartForm, useDraftedOperation } from "./NewPart";
 
 const ROLES = ["foot", "magnet", "bearing", "pin", "dowel"];
 const SAYS: Record<string, string> = {
@@ -21,25 +18,15 @@ const SAYS: Record<string, string> = {
 export function StandDraft({ part, face, at }: { part: string; face: string; at: [number, number, number] }) {
   const doc = useDesign((s) => s.doc)!;
   const [taken, setTaken] = useState<HardwareOut | null>(null);
-  const { label, patch, fault, fresh } = useWorkedOut(
+  const { fault, add } = useDraftedOperation(
     taken ? { operation: "stand_on", designation: taken.designation, part, face, at } : null,
   );
-  useTried(patch);
-  const { select } = useView.getState();
-  const add = () => {
-    const key = String(patch?.[0].path ?? "").split("/")[2];
-    if (patch && fresh)
-      void useDesign
-        .getState()
-        .commit(label, patch)
-        .then((fine) => fine && select({ kind: "part", key }));
-  };
   return (
     <NewPartForm
       title={`Hardware on ${doc.parts[part]?.name.replaceAll("_", " ") ?? "a part"}`}
       words="Put it there"
       fault={fault}
-      onAdd={patch && fresh ? add : null}
+      onAdd={add}
     >
       <section>
         <div className="soft">On its {face}, where it was pressed: a foot, a magnet, a bearing, a pin or a dowel.</div>

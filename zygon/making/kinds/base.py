@@ -10,11 +10,11 @@ from zygon.design.parts.kinds import PlacedKind
 from zygon.geometry.mesh import Mesh
 from zygon.geometry.motion import Motion
 from zygon.making.flats.layers import Layer
-from zygon.making.result.body import Straight
+from zygon.making.result.body import Body, Straight
 from zygon.making.result.box import Box
 from zygon.stock.section import Section
 
-__all__ = ["MadeKind", "Sizes"]
+__all__ = ["MadeKind", "Sizes", "sizes_of_box"]
 
 
 @dataclass(frozen=True)
@@ -25,6 +25,13 @@ class Sizes:
     width: float | None = None
     thickness: float | None = None
     area: float | None = None
+
+
+def sizes_of_box(body: Body) -> Sizes:
+    """Those of the box round a body in its own coordinates, the longest first."""
+    low, high = body.reach(((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
+    long, wide, thick = sorted((h - x for x, h in zip(low, high, strict=True)), reverse=True)
+    return Sizes(round(long, 6), round(wide, 6), thickness=round(thick, 6))
 
 
 @dataclass(frozen=True)

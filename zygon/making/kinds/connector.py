@@ -9,7 +9,7 @@ from zygon.geometry.motion import Motion
 from zygon.making.connector.body import ConnectorBody
 from zygon.making.connector.solid import connector_exact, connector_mesh
 from zygon.making.flats.layers import Layer
-from zygon.making.kinds.base import MadeKind, Sizes
+from zygon.making.kinds.base import MadeKind, sizes_of_box
 from zygon.making.tube.cuts import MIRROR
 from zygon.memo import Memo
 
@@ -41,16 +41,9 @@ def _exact(body: ConnectorBody) -> Any:
     return _EXACT.get(body.digest, lambda: connector_exact(body))[0]
 
 
-def _sizes(body: ConnectorBody) -> Sizes:
-    """Of the box round it in its own coordinates, the longest first."""
-    low, high = body.reach(((1.0, 0.0, 0.0, 0.0), (0.0, 1.0, 0.0, 0.0), (0.0, 0.0, 1.0, 0.0)))
-    long, wide, thick = sorted((h - x for x, h in zip(low, high, strict=True)), reverse=True)
-    return Sizes(round(long, 6), round(wide, 6), thickness=round(thick, 6))
-
-
 def _mirrored(body: ConnectorBody) -> tuple[ConnectorBody, Motion]:
     """Left for right across x."""
     return body.mirrored, MIRROR
 
 
-CONNECTOR = MadeKind(_meshes, _layers, _volume, _exact, _sizes, mirrored=_mirrored)
+CONNECTOR = MadeKind(_meshes, _layers, _volume, _exact, sizes_of_box, mirrored=_mirrored)
