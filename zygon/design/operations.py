@@ -8,6 +8,7 @@ from typing import Any
 from zygon.design.document import Document
 from zygon.design.layout import MirrorCopy
 from zygon.design.layout_operations import fresh_name, without_part
+from zygon.design.parts.kinds import is_hardware
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.measure.display import exact_length
@@ -149,6 +150,13 @@ def remove_part(document: Document, key: str) -> tuple[str, Patch]:
         if key in b.parts and key not in (b.of, b.member)
     ]
     patch += [{"op": "remove", "path": pointer("bores", k)} for k, b in document.bores.items() if key in (b.of, b.member)]
+    patch += [
+        {"op": "remove", "path": pointer("parts", k, "on", leaf)}
+        for k, p in document.parts.items()
+        if is_hardware(p) and k != key
+        for leaf, on in p.on.items()
+        if on == key
+    ]
     gone = {op["path"] for op in patch}
     patch += [op for op in without_part(document, key) if op["path"] not in gone]
     return f"Remove {document.parts[key].name}", [*patch, {"op": "remove", "path": pointer("parts", key)}]

@@ -6,7 +6,7 @@ from typing import Any
 
 from zygon.design.features import Bore
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
-from zygon.design.parts.kinds import PlateKind, is_framed, is_plate
+from zygon.design.parts.kinds import PlateKind, is_framed, is_hardware, is_plate
 from zygon.design.patch import Patch, pointer
 from zygon.edits.askew_bores import askew_bores, is_askew
 from zygon.errors import DocumentError
@@ -16,6 +16,7 @@ from zygon.making.result.built import Built, BuiltJoint, FlatPart, MadePart
 from zygon.measure.display import exact_length
 from zygon.measure.entry import Entry
 from zygon.owner import bore_id, copy_id, feature_id, joint_id
+from zygon.stock.hardware.catalogue import by_designation
 from zygon.tolerance import EPS
 
 __all__ = ["make_independent"]
@@ -33,7 +34,7 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     made = [p for p in built.made.values() if p.made_by and p.made_by[-1][0] == key]
     again = any(copy_id(key) in c.of for c in document.copies.values())
     if again or not made or not all(_can_be_written(p) for p in made):
-        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, are no mirror images of folded parts, and lie on no lines of a frame"
+        rule = "a mirror, row or grid of boards that stand along the axes, outside groups, are not copied again, are no mirror images of folded parts, hinges and slides, and lie on no lines of a frame"
         said = f"{copy.name} cannot be made independent: it has to be {rule}"
         raise DocumentError(said, entry=f"/copies/{key}", value=copy.name, rule=rule)
     own_names = set(getattr(copy, "names", {}).values())
@@ -61,6 +62,8 @@ def _can_be_written(part: MadePart) -> bool:
     along = all(abs(w) > 1 - EPS for w in ways) and sum(w < 0 for w in ways) < 2
     if is_plate(record) and record.folding and part.place.handed < 0:  # its flanges would have to stand on other edges
         return False
+    if is_hardware(record) and part.place.handed < 0 and (record.shape or by_designation(record.designation).leaves):
+        return False  # nothing of its record says that it is a mirror image
     return len(part.made_by) == 1 and not record.group and not record.turns and along
 
 
@@ -194,9 +197,16 @@ def _record(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
     for end in record.ends():
         low, high = sorted(_moved(part, end.axis, x) for x in original.span_box.span(end.axis))
         held = data
+        centred = end.face == "centre" or is_hardware(record)
         for step in end.where[:-1]:
             held = held[step]
-        held[end.where[-1]] = _entry(built, (low + high) / 2 if end.face == "centre" else high if end.side == "high" else low)
+        held[end.where[-1]] = _entry(built, (low + high) / 2 if centred else high if end.side == "high" else low)
+    if is_hardware(record):
+        data["by"] = dict.fromkeys(data["at"], "centre")
+        for field in ("looks", "along"):
+            if axis and data[field][1] == axis:
+                data[field] = ("-" if data[field][0] == "+" else "+") + axis
+        return data
     return _worked(built, built.flats[part.key], data, axis) if part.key in built.flats else data
 
 

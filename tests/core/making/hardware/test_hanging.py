@@ -325,3 +325,56 @@ def test_in_a_mirrored_copy_of_both_the_hinges_are_screwed_there_too():
             assert (solid_in_room(hinge) ^ solid_in_room(part)).volume() < 0.02
     held = {frozenset(place.parts) for s in built.sets.values() for place in s.places}
     assert all(any(h.key in pair for pair in held) for h in hinges)
+
+
+def test_copies_that_are_made_independent_lie_where_they_lay():
+    from zygon.edits.independent import make_independent
+
+    document = hung(drafted("lid inside"), number=3)[1]
+    built = build(document)
+    before = sorted(p.reaches for p in built.made.values() if p.record.kind == "hardware")
+    _, patch = make_independent(built, "hinges")
+    after = build(patched(document.dump(), patch))
+    assert sorted(p.reaches for p in after.made.values() if p.record.kind == "hardware") == [
+        tuple(pytest.approx(c) for c in corners) for corners in before
+    ]
+    # those that are by themselves have no screws yet, and get them in one act
+    free = next(k for k, p in after.document.parts.items() if p.name == "hinge_2")
+    screwed = build(patched(after.document.dump(), take_holes(after, free)[1]))
+    assert not screwed.faults and len(screwed.sets) == 4
+
+
+@pytest.mark.parametrize("axis", "xyz")
+def test_a_magnet_s_mirror_image_may_stand_by_itself_and_a_hinge_s_may_not(axis):
+    from zygon.edits.independent import make_independent
+
+    d = Draft("magnets", "ply18", cutter="router")
+    board(d, "board", (0, 0, 0), (200, 200, THIN))
+    document = patched(d.document().dump(), stand_on(build(d.document()), "disc magnet - 10 x 3", "board", "top", (60.0, 70.0, THIN))[1])
+    data = document.dump()
+    data["copies"]["other"] = {
+        "kind": "mirror",
+        "name": "other",
+        "axis": axis,
+        "at": {"text": "-30 mm"},
+        "of": ["part:board", "part:magnet"],
+        "order": 1,
+    }
+    built = build(patched(data, []))
+    before = sorted(p.reaches for p in built.made.values())
+    after = build(patched(data, make_independent(built, "other")[1]))
+    assert sorted(p.reaches for p in after.made.values()) == [tuple(pytest.approx(c) for c in corners) for corners in before]
+    data = hung(drafted("lid inside"), number=1)[1].dump()
+    data["copies"]["other"] = {"kind": "mirror", "name": "other", "axis": axis, "at": {"text": "-500 mm"}, "of": ["part:hinge"], "order": 1}
+    with pytest.raises(DocumentError, match="hinges and slides"):
+        make_independent(build(patched(data, [])), "other")
+
+
+def test_what_a_removed_board_carried_no_longer_lies_on_it():
+    from zygon.design.operations import remove_part
+
+    document = hung(drafted("lid inside"))[1]
+    after = patched(document.dump(), remove_part(document, "lid")[1])
+    assert after.parts["hinge"].on == {"a": "wall"}
+    gone = patched(document.dump(), remove_part(document, "hinge")[1])
+    assert not gone.bores and not gone.copies
