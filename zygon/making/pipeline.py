@@ -25,6 +25,7 @@ from zygon.making.metal.folding import fold_blanks
 from zygon.making.metal.leg_places import leg_face
 from zygon.making.result.built import Built, BuiltPart, MadePart
 from zygon.making.result.operations import Operation
+from zygon.making.sets.holding import held_by_sets
 from zygon.making.sets.places import sets_of
 from zygon.making.tube.joining import join_members
 from zygon.making.turned.profile import turned_bodies
@@ -82,6 +83,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     known = {k: v for k, v in good_now.items() if k in values.values}
     every = {**joined.joints, **members.joints}
     joints = {k: every[k] for k, _ in sorted(document.joints.items(), key=lambda kj: (kj[1].order, kj[0])) if k in every}
+    joints = held_by_sets(document, joints, sets)
     return Built(
         document,
         values.values,

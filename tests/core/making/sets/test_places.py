@@ -237,3 +237,20 @@ def test_a_screw_too_thick_for_an_edge_splits_it(size, splits):
     d.bore("hole", "x", {"y": "70 mm", "z": "44 mm"}, "4 mm", wall=("cut", "0"), shelf=("drill", "0"))
     d.hardware("hole", head="wood", size=size, side="low")
     assert ("splits_edge" in [f.code for f in build(d.document()).faults]) == splits
+
+
+@pytest.mark.parametrize(("said", "held", "fastened"), [({"head": "socket", "size": "M5"}, "usual", "screwed"), ({"head": "blind_rivet", "size": "4"}, "usual", "riveted"),
+                                                         ({"head": "socket", "size": "M5"}, "glued", "glued"), ({}, "usual", "")])  # fmt: skip
+def test_a_set_through_both_parts_of_a_joint_holds_it_unless_something_else_is_said(said, held, fastened):
+    d = Draft("held", "ply12", cutter="router")
+    d.board("side", "ply12", "facing_side", "0", ("0", "200 mm"), ("0", "100 mm"))
+    d.board("shelf", "ply12", "lying", "40 mm", ("side.right", "200 mm"), ("0", "200 mm"))
+    d.joint("groove", "shelf", "side", depth="4 mm", held=held)
+    d.board("strip", "ply12", "lying", "shelf.top", ("side.right", "60 mm"), ("0", "200 mm"), face="bottom")
+    if said:
+        d.joint("face_glue", "strip", "shelf", held=held)
+        d.bore("hole", "z", {"x": "40 mm", "y": "100 mm"}, "5 mm", strip=("cut", "0"), shelf=("cut", "0"))
+        d.hardware("hole", side="high", **said)
+    built = build(d.document())
+    joint = built.joints["strip-shelf" if said else "shelf-side"]
+    assert joint.fastened == fastened
