@@ -254,3 +254,28 @@ def test_a_set_through_both_parts_of_a_joint_holds_it_unless_something_else_is_s
     built = build(d.document())
     joint = built.joints["strip-shelf" if said else "shelf-side"]
     assert joint.fastened == fastened
+
+
+@pytest.mark.parametrize("side", ["low", "high"])
+def test_a_pilot_hole_under_a_pocket_is_as_deep_as_its_screw_reaches(side):
+    """5 are taken off the face where the screw goes in: its hole is measured from there, and cut from the face."""
+    d = Draft("pocketed", "ply18", "ply6", cutter="router")
+    for stock, thick in (("ply18", "30 mm"), ("ply6", "6 mm")):
+        d.data["stocks"][stock]["nominal"] = d.entry(thick)
+        d.data["stocks"][stock].pop("measured", None)
+    if side == "high":
+        d.board("thick", "ply18", "lying", "0", ("0", "200 mm"), ("0", "160 mm"))
+        d.board("thin", "ply6", "lying", "thick.top", ("0", "200 mm"), ("0", "160 mm"), face="bottom")
+    else:
+        d.board("thick", "ply18", "lying", "0", ("0", "200 mm"), ("0", "160 mm"), face="bottom")
+        d.board("thin", "ply6", "lying", "thick.bottom", ("0", "200 mm"), ("0", "160 mm"), face="top")
+    face = "top" if side == "high" else "bottom"
+    d.feature("thick", "room", "pocket", ("left", "60 mm"), ("front", "50 mm"), width="30 mm", height="30 mm", depth="5 mm", face=face)
+    d.bore("hole", "z", {"x": "60 mm", "y": "50 mm"}, "4 mm", thin=("cut", "0"), thick=("cut", "0"))
+    d.hardware("hole", head="wood", size="4", side=side)
+    built = build(d.document())
+    one = built.sets["hole"]
+    # 6 of board, 5 of nothing, 4 diameters of wood: 27, and 30 is sold; it reaches 19 into what is left of 25
+    assert (one.needed, one.length) == (pytest.approx(27.0), 30.0)
+    hole = next(p for p in built.flats["thick"].flat.pockets if p.owner == "bore:hole")
+    assert hole.depth == pytest.approx(5 + 19) and hole.face == ("a" if side == "high" else "b")
