@@ -17,6 +17,7 @@ def test_a_washer_is_found_with_its_standard(capsys):
         "size": "M6",
         "length": None,
         "mass": 0,
+        "moves": "",
         "measures": {"inner": 6.4, "outer": 12.0, "height": 1.6},
     }
     assert main(["hardware", "washer", "--hole", "8.4"]) == 0

@@ -12,7 +12,7 @@ from typing import Any
 
 import numpy as np
 
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, SEEN, SLACK, TINY
 
 __all__ = ["find", "names_kept"]
 
@@ -45,7 +45,7 @@ def find(positions: np.ndarray, triangles: np.ndarray) -> dict[str, list[dict[st
     corners = positions[triangles]
     cross = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
     double = np.linalg.norm(cross, axis=1)
-    fine = double > 1e-12
+    fine = double > TINY
     normals = np.zeros_like(cross)
     normals[fine] = cross[fine] / double[fine, None]
     smooth, flat = _groups(triangles, normals)
@@ -86,7 +86,7 @@ def _groups(triangles: np.ndarray, normals: np.ndarray) -> tuple[list[np.ndarray
         by = np.argsort(labels, kind="stable")
         return np.split(by, np.searchsorted(labels[by], np.arange(1, number)))
 
-    return joined(SMOOTH), joined(1e-4)
+    return joined(SMOOTH), joined(SLACK)
 
 
 def _round(positions: np.ndarray, triangles: np.ndarray, normals: np.ndarray, areas: np.ndarray) -> _Round | None:
@@ -94,7 +94,7 @@ def _round(positions: np.ndarray, triangles: np.ndarray, normals: np.ndarray, ar
     if len(triangles) < 6:
         return None
     _, spread, ways = np.linalg.svd(normals * np.sqrt(areas / areas.sum())[:, None], full_matrices=False)
-    if spread[2] > 1e-3 or spread[1] < 0.3:
+    if spread[2] > SEEN or spread[1] < 0.3:
         return None
     axis = ways[2] * (1.0 if ways[2][np.abs(ways[2]).argmax()] > 0 else -1.0)
     u = ways[0] - axis * (ways[0] @ axis)
@@ -178,13 +178,13 @@ def _hole_alike(a: dict[str, Any], b: dict[str, Any], old: dict[str, Any], new: 
     if a.get("outer", False) != b.get("outer", False):
         return None
     ways = [np.subtract(x["ends"], x["opens"]) for x in (a, b)]
-    if abs(abs(float(ways[0] @ ways[1])) / (np.linalg.norm(ways[0]) * np.linalg.norm(ways[1])) - 1) > 1e-3:
+    if abs(abs(float(ways[0] @ ways[1])) / (np.linalg.norm(ways[0]) * np.linalg.norm(ways[1])) - 1) > SEEN:
         return None
     return _apart(np.add(a["ends"], a["opens"]) / 2, np.add(b["ends"], b["opens"]) / 2, old, new) + abs(a["across"] - b["across"])
 
 
 def _face_alike(a: dict[str, Any], b: dict[str, Any], old: dict[str, Any], new: dict[str, Any]) -> float | None:
-    if np.dot(a["looks"], b["looks"]) < 1 - 1e-3:
+    if np.dot(a["looks"], b["looks"]) < 1 - SEEN:
         return None
     return _apart(np.array(a["at"]), np.array(b["at"]), old, new)
 

@@ -145,9 +145,10 @@ class EntryScope:
         except KeyError:
             raise KeyError(f"{part}.{name} has no place yet") from None
         if name not in names:
-            own = ", ".join(["left", "right", "front", "back", "bottom", "top", "centre", *(sorted(names) if names else ["thickness"])])
-            what = self.values.boards[key].name if names else "a board"
-            raise KeyError(f"{what} has no {name}; it has {own}")
+            faces = "left, right, front, back, bottom, top"
+            if not names:
+                raise KeyError(f"a board has no {name}; it has {faces}, centre and thickness")
+            raise KeyError(f"{self.values.boards[key].name} has no {name}; it has {faces}, centre, {', '.join(sorted(names))}")
         if not self.axis:
             raise KeyError(f"{part}.{name} needs an axis; write {part}.{name} - {part}.left or the like")
         try:

@@ -7,6 +7,7 @@ from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES, example
 from zygon.design.patch import patched
 from zygon.errors import DocumentError
+from zygon.geometry.motion import of_rows
 from zygon.making.pipeline import build
 from zygon.making.rooms.pulls import pulls
 
@@ -48,6 +49,8 @@ def place(part, pull):
     """Where a face lies along the pull's axis, in the room."""
     low, high = part.span_box.span(pull.axis)
     faces = {"left": low, "front": low, "bottom": low, "right": high, "back": high, "top": high}
+    if part.record.kind == "hardware" and pull.face not in (*faces, "centre"):  # by its origin, or a leaf
+        return of_rows(part.matrix[:3]).point(part.body.places[pull.face])["xyz".index(pull.axis)]
     return faces.get(pull.face, (low + high) / 2)
 
 
