@@ -201,10 +201,12 @@ def add_round_comb(
         )
     clearances = [round(start + i * step, 4) for i in range(number)]
     wide = d + clearances[-1]
-    pitch = max(wide + max(thickness_of(built, stock), 4.0), text_width("+0.00", LETTER) + 4.0)
+    # as much material about each hole as the rules of a design ask for
+    land = max(document.rules.edge, document.rules.web, 1.0) * thickness_of(built, stock) + 0.5
+    pitch = max(wide + land, text_width("+0.00", LETTER) + 4.0)
     name = fresh_name(document, f"hole_comb_{word}")
     features: dict[str, Any] = {}
-    edge = max(wide, 8.0)
+    edge, up = max(land, 8.0), max(land, LABEL_ROOM) + wide / 2
     for i, c in enumerate(clearances):
         at = edge + pitch * i + wide / 2
         features[f"hole_{i + 1}"] = {
@@ -213,10 +215,10 @@ def add_round_comb(
             "order": 2 * i,
             "diameter": mm_entry(d + c),
             "u": {"origin": "left", "offset": mm_entry(at)},
-            "v": {"origin": "front", "offset": mm_entry(LABEL_ROOM + edge / 2 + wide / 2)},
+            "v": {"origin": "front", "offset": mm_entry(up)},
         }
         features[f"label_{i + 1}"] = label_record(f"{c:+.2f}", at, LABEL_ROOM / 2 + 1, 2 * i + 1)
-    size = (2 * edge + pitch * (number - 1) + wide, LABEL_ROOM + 1.5 * edge + wide)
+    size = (2 * edge + pitch * (number - 1) + wide, up + wide / 2 + edge)
     x, y, z = beside(built)
     order = max((p.order for p in document.parts.values()), default=-1) + 1
     record = board_record(name, order, stock, (x - BESIDE - size[0], y, z), size, features)

@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.making.kinds.test_rods_in_bores import holes, walls
+from zygon.check.run import check
 from zygon.design.patch import patched
 from zygon.edits.cut_tests import add_round_comb, fits_from_round_comb
 from zygon.errors import DocumentError
@@ -24,6 +25,7 @@ def test_a_hole_for_each_clearance_apart_by_the_sheet_and_inside_it():
     x0, y0, x1, y1 = flat.bounds
     assert all(x0 + 8 < x < x1 - 8 and y0 + 8 < y < y1 - 8 for x, y in places)
     assert not built.faults and len(flat.marks) >= 9
+    assert not [p for p in check(built) if p.fault.part == "hole_comb_ply12" and p.fault.code in ("near_edge", "thin_web")]
 
 
 def test_what_was_read_stands_in_for_its_names_and_only_for_that_shaft():
