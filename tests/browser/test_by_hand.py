@@ -248,7 +248,7 @@ def test_a_pressed_face_has_its_acts_at_hand_and_a_hole_begins_where_it_was_pres
     acts = page.get_by_role("toolbar", name="What can be done on back, front")
     expect(acts).to_be_visible()
     expect(acts.get_by_role("button")).to_have_text(
-        ["Board", "Hole", "Cut-out", "Pocket", "Text", "Bore", "Screw", "Axle", "Joint", "Measure"]
+        ["Board", "Hole", "Cut-out", "Pocket", "Text", "Bore", "Screw", "Axle", "Hardware", "Joint", "Measure"]
     )
     acts.get_by_role("button", name="Hole").click()
     expect(page.get_by_role("heading", name="Hole, pocket or mark")).to_be_visible()

@@ -228,11 +228,12 @@ def test_a_solid_goes_out_as_step_and_comes_in_as_a_bought_part(page, tmp_path):
     download.value.save_as(path)
     assert path.read_text().startswith("ISO-10303-21;")
     station(page, "Build")
-    page.get_by_label("STEP file of a bought solid").set_input_files(path)
+    page.get_by_label("File of a bought body").set_input_files(path)
     saved(page, 2)
-    expect(page.get_by_role("heading", name="block 1")).to_be_visible()
-    block = built_part(page, "block_1")
-    assert block["high"][2] - block["low"][2] == pytest.approx(20, abs=1e-3)
+    expect(page.get_by_role("heading", name="base 2")).to_be_visible()
+    own, body = built_part(page, "base"), built_part(page, "base_2")
+    assert body["high"][2] - body["low"][2] == pytest.approx(20, abs=1e-3)
+    assert body["low"][0] > own["high"][0]  # beside what stands there
 
 
 def test_a_plate_becomes_a_box_and_its_flat_is_cut(page, tmp_path):  # noqa: PLR0915
