@@ -7,7 +7,7 @@ from zygon.making.result.built import Built
 from zygon.making.result.fault import Fault
 from zygon.measure.display import listed
 
-__all__ = ["locked_faults"]
+__all__ = ["MOST", "locked_faults"]
 
 #: In larger designs the order of assembly takes too long to be found with every edit.
 MOST = 100

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
+from zygon.check.locked import MOST
 from zygon.check.sets import near_parts, out_of_the_way
 from zygon.making.assembly.plan import assembly
 from zygon.making.result.built import Built, MadePart
@@ -16,9 +17,6 @@ from zygon.stock.hardware.catalogue import FAMILIES
 from zygon.tolerance import SEEN
 
 __all__ = ["put_in_faults"]
-
-#: In larger designs the order of assembly takes too long to be found with every edit.
-MOST = 100
 
 
 def put_in_faults(built: Built) -> list[Fault]:

@@ -7,13 +7,12 @@ from zygon.making.result.fault import Fault
 from zygon.making.turned.body import TurnedBody
 from zygon.measure.display import format_length
 from zygon.owner import part_id
+from zygon.tolerance import WITHIN
 
 __all__ = ["riveted_faults"]
 
 #: A head takes so many diameters of what stands over at least, and is full at half as many more (common practice).
 HEAD = 1.0
-#: Lengths that differ by less (mm) are the same.
-SAME = 1e-6
 
 
 def riveted_faults(built: Built) -> list[Fault]:
@@ -26,7 +25,7 @@ def riveted_faults(built: Built) -> list[Fault]:
         for end, over in body.riveted:
             radius, _, _, _ = body.steps[0 if end == "a" else -1]
             wanted = HEAD * 2 * radius
-            if over < wanted - SAME:
+            if over < wanted - WITHIN:
                 shown, least = (format_length(round(x, 3), built.document.display) for x in (over, wanted))
                 faults.append(
                     Fault(

@@ -70,7 +70,7 @@ export function HangDraft({ part, on }: { part?: string; on?: string }) {
       {moves && holds && moves !== holds && !chosen && !asking && !told && (
         <p className="soft" role="status">
           No hinge and no slide of the catalogue fits between them as they stand. A hinge wants a face of each beside the
-          other&apos;s; a slide wants 12.7 or 9.5 mm between two faces.
+          other&apos;s, wide enough for its leaves; a slide wants its own width between two faces.
         </p>
       )}
     </NewPartForm>

@@ -15,12 +15,16 @@ from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.hardware.body import HardwareBody
+from zygon.making.result.fault import Mend
 from zygon.making.result.operations import Cut, Operation, Pocket, Side
-from zygon.measure.display import format_length
+from zygon.measure.display import exact_length, format_length
 from zygon.owner import part_id
 from zygon.tolerance import CONTACT, EPS
 
 __all__ = ["bodies_of_hardware", "let_in_operations"]
+
+#: What is let in is said to so much (mm): under what anybody chisels.
+AS_SAID = 0.01
 
 
 def bodies_of_hardware(values: Values) -> dict[str, tuple[HardwareBody, Motion]]:
@@ -76,15 +80,35 @@ def let_in_operations(values: Values, blanks: dict[str, Blank], instances: Mappi
             for n, i in enumerate(sorted(places, key=lambda i: bool(i.made_by))):
                 made = _room(body, leaf, fit, i.motion @ rest, blanks[part], deep, part_id(key))
                 if made is not None:
-                    found.setdefault(part, []).append(made)
+                    operation, depth = made
+                    found.setdefault(part, []).append(operation)
+                    if n == 0:
+                        _said_depth(values, key, depth, deep)
                 elif n == 0:
                     said, rule = f"{record.name} does not lie on {values.boards[part].name}", "what is let in lies on a face or an edge"
                     values.fault_entry(where, "lies_beside", said, rule, part=key, owner=part_id(key))
     return found
 
 
-def _room(body: HardwareBody, leaf: str, fit: float, place: Motion, blank: Blank, deep: float, owner: str) -> Operation | None:
-    """The room of one leaf (of a round piece all of it) in a board: a pocket in its face, or a cut in its edge; None where it does not lie there."""
+def _said_depth(values: Values, key: str, depth: float, said: float) -> None:
+    """Says where a piece lies otherwise than as deep as is said; its room goes by where it lies."""
+    where = pointer("parts", key, "let_in")
+    if abs(depth - said) <= AS_SAID or values.values[where].stale or any(f.entry == where for f in values.faults):
+        return
+    unit, name = values.document.unit, values.boards[key].name
+    lies, shown = format_length(round(depth, 4)), format_length(round(said, 4))
+    text = exact_length(round(depth, 4), unit)
+    mend = Mend(f"Say {lies}", [{"op": "replace", "path": where, "value": {"text": text, "unit": unit}}])
+    rule = "its place says how deep it lies, and what is let in says the same"
+    values.fault_entry(
+        where, "let_in_otherwise", f"{name} lies {lies} deep, and is said to be let in {shown}", rule, shown, key, mends=(mend,)
+    )
+
+
+def _room(
+    body: HardwareBody, leaf: str, fit: float, place: Motion, blank: Blank, deep: float, owner: str
+) -> tuple[Operation, float] | None:
+    """The room of one leaf (of a round piece all of it) in a board, a pocket in its face or a cut in its edge, and how deep it lies there; None where it does not lie there."""
     own = next(((one, way) for one, way in body.leaves if one.key == leaf), None)
     to_blank = blank.in_room.inverse @ place
     if own is None:
@@ -107,7 +131,7 @@ def _room(body: HardwareBody, leaf: str, fit: float, place: Motion, blank: Blank
         inside = any(x0 - CONTACT < c[0] < x1 + CONTACT and y0 - CONTACT < c[1] < y1 + CONTACT for c in corners)
         if depth <= CONTACT or depth > deep + blank.thickness or not inside:
             return None
-        return Cut(shape, owner) if depth > blank.thickness - CONTACT else Pocket(shape, owner, face, depth, "hole")
+        return (Cut(shape, owner) if depth > blank.thickness - CONTACT else Pocket(shape, owner, face, depth, "hole")), depth
     if own is None or abs(into[2]) > EPS:
         return None
     # into an edge: the strip from where it lies out past the edge, through the whole sheet
@@ -118,7 +142,9 @@ def _room(body: HardwareBody, leaf: str, fit: float, place: Motion, blank: Blank
     low, high = (min(xs), min(ys)), (max(xs), max(ys))
     if high[0] < x0 + CONTACT or low[0] > x1 - CONTACT or high[1] < y0 + CONTACT or low[1] > y1 - CONTACT:
         return None
-    return Cut(polygon([low, (high[0], low[1]), high, (low[0], high[1])], owner), owner)
+    k = 0 if abs(into[0]) > abs(into[1]) else 1
+    edge = (x0, y0)[k] if into[k] > 0 else (x1, y1)[k]
+    return Cut(polygon([low, (high[0], low[1]), high, (low[0], high[1])], owner), owner), abs(corners[0][k] - edge)
 
 
 def _contour(body: HardwareBody, fit: float, corners: list[tuple[float, float, float]], owner: str, *, round_: bool) -> Contour:

@@ -378,3 +378,32 @@ def test_what_a_removed_board_carried_no_longer_lies_on_it():
     assert after.parts["hinge"].on == {"a": "wall"}
     gone = patched(document.dump(), remove_part(document, "hinge")[1])
     assert not gone.bores and not gone.copies
+
+
+@pytest.mark.parametrize(("pair", "way"), [("lid on a wall", "between, pin at the back"), ("magnet", "")])
+def test_what_is_said_to_be_let_in_otherwise_than_it_lies_is_told_with_a_mend(pair, way):
+    if way:
+        data, part = hung(drafted(pair), way=way)[1].dump(), "hinge"
+    else:
+        d = Draft("magnets", "ply18", cutter="router")
+        board(d, "board", (0, 0, 0), (200, 200, THIN))
+        document = d.document()
+        patch = stand_on(build(document), "disc magnet - 10 x 3", "board", "top", (60.0, 70.0, THIN))[1]
+        data, part = patched(document.dump(), patch).dump(), "magnet"
+    before = data["parts"][part]["let_in"]["text"]
+    data["parts"][part]["let_in"]["text"] = "1.2 mm"
+    (fault,) = build(patched(data, [])).faults
+    assert (fault.code, fault.entry) == ("let_in_otherwise", f"/parts/{part}/let_in") and "1.2 mm" in fault.message
+    mended = patched(data, list(fault.mends[0].patch))
+    assert not build(mended).faults and mended.parts[part].let_in.text.split()[0] == before.split()[0]
+
+
+@pytest.mark.parametrize("gap", ["0", "1/64", "0.0137"])
+def test_in_inches_what_hang_says_is_let_in_is_as_deep_as_it_lies(gap):
+    d = Draft("inches", "ply34", unit="in", cutter="router")
+    d.board("wall", "ply34", "facing_front", "8", ("0", "16"), ("0", "12"), face="back")
+    d.board("lid", "ply34", "lying", f"wall.top + {gap}", ("0", "16"), ("-2", "8"))
+    document = d.document()
+    way = "between, pin at the back"
+    built = build(patched(document.dump(), hang(build(document), "butt hinge - 40", "lid", "wall", 2, way)[1]))
+    assert not built.faults and built.flats["lid"].flat.pockets
