@@ -20,11 +20,6 @@ export function LetThrough({ partKey }: { partKey: string }) {
         <Button size="compact-xs" onClick={async () => setFault(await operate({ operation: "let_through", member: partKey }))}>
           Let it through
         </Button>
-        {doc.parts[partKey]?.kind === "rod" && (
-          <Button size="compact-xs" onClick={() => setDraft({ kind: "crank", rod: partKey })}>
-            Put a crank on it
-          </Button>
-        )}
       </h3>
       {fault && <div className="soft">{fault}</div>}
       {bores.map(([key, bore]) => (
@@ -36,6 +31,11 @@ export function LetThrough({ partKey }: { partKey: string }) {
           </span>
         </button>
       ))}
+      {doc.parts[partKey]?.kind === "rod" && (
+        <Button size="compact-xs" mt={6} onClick={() => setDraft({ kind: "crank", rod: partKey })}>
+          Put a crank on it
+        </Button>
+      )}
     </section>
   );
 }

@@ -33,7 +33,7 @@ export function StandDraft({ part, face, at }: { part: string; face: string; at:
         <FindHardware
           roles={ROLES}
           onTake={setTaken}
-          placeholder="magnet 10, foot 20, bearing 608"
+          placeholder="magnet 10, foot 20"
           other="That does not stand on a face by itself."
         />
         {taken && (
