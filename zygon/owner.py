@@ -108,6 +108,11 @@ def clearance_id(key: str) -> str:
     return f"clearance:{key}"
 
 
+def move_id(key: str) -> str:
+    """What is said of a movement."""
+    return f"move:{key}"
+
+
 def hole_id(part: str, key: str) -> str:
     """What a hole of a member cuts."""
     return f"hole:{part}:{key}"

@@ -21,9 +21,13 @@ from zygon.design.limits import (
     MAX_FRAMES,
     MAX_GROUPS,
     MAX_JOINTS,
+    MAX_MOVES,
     MAX_PARTS,
+    MAX_POSITIONS,
     MAX_SIZES,
+    MAX_TIES,
 )
+from zygon.design.movement import Move, Position, Tie
 from zygon.design.outlines import Traced
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
@@ -172,6 +176,12 @@ class Document(Record):
     groups: dict[Key, Group] = Field(default_factory=dict, max_length=MAX_GROUPS)
     copies: dict[Key, Copy] = Field(default_factory=dict, max_length=MAX_COPY_RECORDS)
     clearances: dict[Key, Clearance] = Field(default_factory=dict, max_length=MAX_GROUPS)
+    moves: dict[Key, Move] = Field(default_factory=dict, max_length=MAX_MOVES, description="what is said of movements")
+    positions: dict[Key, Position] = Field(default_factory=dict, max_length=MAX_POSITIONS)
+    ties: dict[Key, Tie] = Field(
+        default_factory=dict, max_length=MAX_TIES, description="what is one thing, or free, otherwise than is found"
+    )
+    still: str = Field(default="", max_length=80, description="instance key of a part of what stands still; '' for what bears the rest")
     numbering: str = Field(
         default="{number}",
         max_length=40,
@@ -279,6 +289,8 @@ def _check_names(document: Document) -> None:
     for group, records in (("sizes", document.sizes), ("parts", document.parts), ("groups", document.groups), ("frames", document.frames)):
         for key, record in records.items():
             take(record.name, f"/{group}/{key}/name", group[:-1])
+    for key, move in document.moves.items():
+        take(move.name, f"/moves/{key}/name", "movement")
     for key, made in document.copies.items():
         if isinstance(made, MirrorCopy):
             for part, name in made.names.items():
@@ -342,8 +354,29 @@ def _check_references(document: Document) -> None:
         if joint.a == joint.b:
             rule = "a joint is between two parts"
             raise DocumentError(f"/joints/{key}: {rule}", entry=f"/joints/{key}/b", value=joint.b, rule=rule)
+    _check_moves(document, need)
     _check_bores(document, need, boards)
     _check_layout(document, need, boards)
+
+
+def _check_moves(document: Document, need: Callable[[dict[str, Any], str, str, str], None]) -> None:
+    """A movement follows one that is there, and none itself; a position moves what is there. What they move is looked for when it is built."""
+    for key, move in document.moves.items():
+        if move.follows is None:
+            continue
+        where = f"/moves/{key}/follows/move"
+        need(document.moves, move.follows.move, where, "movement")
+        seen, at = [key], move.follows.move
+        while at and at not in seen:
+            seen.append(at)
+            after = document.moves[at].follows if at in document.moves else None
+            at = after.move if after else ""
+        if at:
+            rule = "a movement cannot follow itself, nor one that follows it"
+            raise DocumentError(f"{move.name}: {rule}", entry=where, value=move.follows.move, rule=rule, code="bad_reference")
+    for key, position in document.positions.items():
+        for moved in position.at:
+            need(document.moves, moved, f"/positions/{key}/at/{moved}", "movement")
 
 
 def _check_bores(document: Document, need: Callable[[dict[str, Any], str, str, str], None], boards: dict[str, PlacedKind]) -> None:

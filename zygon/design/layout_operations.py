@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from typing import Any
 
 from zygon.design.document import Document
@@ -45,7 +45,9 @@ def fresh_key(records: dict[str, Any], wish: str) -> str:
 
 def fresh_name(document: Document, wish: str, taken: set[str] | None = None) -> str:
     """A name that nothing has yet, near to a wish."""
-    used = {r.name for g in (document.sizes, document.parts, document.groups, document.frames) for r in g.values()} | (taken or set())
+    used = {r.name for g in (document.sizes, document.parts, document.groups, document.frames, document.moves) for r in g.values()} | (
+        taken or set()
+    )
     used |= {n for c in document.copies.values() if isinstance(c, MirrorCopy) for n in c.names.values()}
     return next(n for n in _numbered(wish) if n not in used)
 
@@ -200,7 +202,24 @@ def _without_copies(document: Document, lost: set[str]) -> Patch:
 
     patch += [{"op": "remove", "path": pointer("joints", k)} for k, j in document.joints.items() if hangs(j.a, j.b)]
     patch += [{"op": "remove", "path": pointer("clearances", k)} for k, c in document.clearances.items() if hangs(c.a.part, c.b.part)]
+    patch += _without_moves(document, lambda piece: hangs(piece))
     return [*patch, *({"op": "remove", "path": pointer("copies", k)} for k in gone)]
+
+
+def _without_moves(document: Document, gone: Callable[[str], bool]) -> Patch:
+    """What is said of what moves by pieces that go, with what hangs on it."""
+    lost = {k for k, m in document.moves.items() if gone(m.part)}
+    patch: Patch = [
+        {"op": "remove", "path": pointer("moves", k, "follows")}
+        for k, m in document.moves.items()
+        if k not in lost and m.follows is not None and m.follows.move in lost
+    ]
+    patch += [{"op": "remove", "path": pointer("positions", k, "at", m)} for k, p in document.positions.items() for m in p.at if m in lost]
+    patch += [{"op": "remove", "path": pointer("moves", k)} for k in lost]
+    patch += [{"op": "remove", "path": pointer("ties", k)} for k, t in document.ties.items() if gone(t.a) or gone(t.b)]
+    if gone(document.still):
+        patch.append({"op": "replace", "path": "/still", "value": ""})
+    return patch
 
 
 def without_part(document: Document, part: str) -> Patch:
@@ -211,6 +230,7 @@ def without_part(document: Document, part: str) -> Patch:
         for k, c in document.clearances.items()
         if part in (c.a.part.partition("@")[0], c.b.part.partition("@")[0])
     ]
+    patch += _without_moves(document, lambda piece: part == piece.partition("@")[0].partition("~")[0])
     patch += [
         {"op": "remove", "path": pointer("parts", k, "outline")}
         for k, b in document.plates(out=True).items()

@@ -29,7 +29,7 @@ def entries(data: Any, at: str = "") -> Iterator[tuple[str, str]]:
 
 
 def rename(document: Document, group: str, key: str, name: str) -> tuple[str, Patch]:
-    """Label and patch that give a size, part, group, frame or handed copy (``group`` 'sizes', 'parts', 'groups', 'frames', 'handed') another name.
+    """Label and patch that give a size, part, group, frame, movement or handed copy (``group`` 'sizes', 'parts', 'groups', 'frames', 'moves', 'handed') another name.
 
     Every entry that names it follows.
 
@@ -54,13 +54,13 @@ def _name_at(document: Document, group: str, key: str) -> tuple[str, str]:
         record = document.copies.get(copy)
         if isinstance(record, MirrorCopy) and part in record.names:
             return pointer("copies", copy, "names", part), record.names[part]
-    elif group in ("sizes", "parts", "groups", "frames") and key in getattr(document, group):
+    elif group in ("sizes", "parts", "groups", "frames", "moves") and key in getattr(document, group):
         return pointer(group, key, "name"), getattr(document, group)[key].name
     raise DocumentError(
         f"There is no {key or 'name'} to change among the {group or 'names'} of this design",
         entry=f"/{group}/{key}",
         value=key,
-        rule="a size, a part, a group or a handed copy",
+        rule="a size, a part, a group, a movement or a handed copy",
     )
 
 

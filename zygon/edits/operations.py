@@ -56,10 +56,10 @@ class Operation(Record):
 
 
 class Rename(Operation):
-    """Another name for a size, a part, a group or a handed copy ('COPY:PART'); every entry that names it follows."""
+    """Another name for a size, a part, a group, a movement or a handed copy ('COPY:PART'); every entry that names it follows."""
 
     operation: Literal["rename"]
-    group: Literal["sizes", "parts", "groups", "frames", "handed"]
+    group: Literal["sizes", "parts", "groups", "frames", "moves", "handed"]
     key: str
     name: str
 

@@ -8,6 +8,7 @@ from zygon.making.blanks.blank import Blank, blank_of
 from zygon.making.blanks.instances import Instance, instances_of
 from zygon.making.connector.seats import connectors_of, seats_of
 from zygon.making.datums.members import points_of
+from zygon.making.datums.moves import read_moves
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.solving import solve
 from zygon.making.datums.values import Values
@@ -73,6 +74,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
         for field, limit in (("least", rule.least), ("most", rule.most)):
             if limit is not None:
                 values.read(limit, pointer("clearances", key, field), "length", EntryScope(values), owner=clearance_id(key))
+    read_moves(values)
     height = values.read(document.marks.height, "/marks/height", "length", EntryScope(values), fallback=6.0)
     if document.marks.numbers or document.marks.mates or document.marks.inside or document.marks.grain:
         numbers = numbers_of(values, blanks, instances, operations, bodies, nominal, instead) if document.marks.numbers else {}

@@ -7,11 +7,12 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.errors import ExpressionError
 from zygon.measure.asked import COLOUR, asked
 from zygon.measure.entry import Entry, Record
 from zygon.measure.evaluate import plain_length
 
-__all__ = ["Ability", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of"]
+__all__ = ["Ability", "Cutter", "CutterWork", "Layer", "Layers", "cut_width", "layer_of", "widened_on_line"]
 
 
 @dataclass(frozen=True)
@@ -123,3 +124,13 @@ def cut_width(cutter: Cutter, stock: str) -> float:
     if cutter.can.bit and cutter.bit:
         entry = cutter.bit
     return plain_length(entry)
+
+
+def widened_on_line(cutter: Cutter | None, stock: str) -> float:
+    """By how much a hole that is cut on its line comes out wider (mm); 0 where no cutter is chosen, or one that follows with a bit, or its kerf is not known."""
+    if cutter is None or cutter.can.bit:
+        return 0.0
+    try:
+        return cut_width(cutter, stock)
+    except ExpressionError:
+        return 0.0  # said by the checks of the cutter

@@ -19,7 +19,7 @@ from zygon.making.tube.bent import BentBody
 from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
 
-__all__ = ["Drop", "drops"]
+__all__ = ["PLAY", "Drop", "drops", "halves", "is_riveted", "threaded"]
 
 #: Play (mm) within which a part counts as resting: the loosest fits of the trade.
 PLAY = 1.2
@@ -130,10 +130,10 @@ def _ties(built: Built) -> set[frozenset[str]]:
     """Pairs of which one holds the other: fastened, held by one set, pressed on or in, pinned across, or pressed together; and halves of one part at their common cut."""
     kept = {pair for pair, s in built.seated.items() if s.fastened}
     return (
-        _halves(built)
+        halves(built)
         | kept
-        | _threaded(built)
-        | {pair for pair, fit in built.bored.items() if fit <= 0 or any(_riveted(built.made[k]) for k in pair if k in built.made)}
+        | threaded(built)
+        | {pair for pair, fit in built.bored.items() if fit <= 0 or any(is_riveted(built.made[k]) for k in pair if k in built.made)}
         | {frozenset(pair) for s in built.sets.values() for place in s.places for pair in combinations(place.parts, 2)}
         | {
             frozenset(p)
@@ -145,12 +145,12 @@ def _ties(built: Built) -> set[frozenset[str]]:
     )
 
 
-def _riveted(part: MadePart) -> bool:
+def is_riveted(part: MadePart) -> bool:
     """Whether an end of it is riveted over what it goes through."""
     return isinstance(part.body, TurnedBody) and bool(part.body.riveted)
 
 
-def _threaded(built: Built) -> set[frozenset[str]]:
+def threaded(built: Built) -> set[frozenset[str]]:
     """Pairs of a part with a thread on its end and what that goes through or into: its nuts hold it there."""
     found = set()
     for part in built.made.values():
@@ -167,7 +167,7 @@ def _threaded(built: Built) -> set[frozenset[str]]:
     return found
 
 
-def _halves(built: Built) -> set[frozenset[str]]:
+def halves(built: Built) -> set[frozenset[str]]:
     """Pairs of halves that were cut from one folded part by the same line, which rivets or tabs hold together there."""
     cut = [(p, s) for p in built.parts.values() if is_plate(p.record) and p.record.folding and (s := p.record.folding.split)]
     return {

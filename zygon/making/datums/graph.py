@@ -15,7 +15,17 @@ from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_har
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across
-from zygon.making.datums.ids import connector_entry, copy_plane, end_of, face_at, group_move, hardware_moved, member_entry, point_at
+from zygon.making.datums.ids import (
+    connector_entry,
+    copy_plane,
+    end_of,
+    face_at,
+    group_move,
+    hardware_moved,
+    member_entry,
+    moved_to,
+    point_at,
+)
 from zygon.measure.entry import Entry
 from zygon.measure.quantity import Kind
 from zygon.measure.syntax import Name, parse, references
@@ -93,7 +103,7 @@ def datums_of(document: Document) -> dict[str, Datum]:
     """Every datum of a document by node id.
 
     'size:KEY', 'part:KEY:AXIS:low|high|at', 'turn:part|group:KEY:TURN:angle|AXIS', 'flange:PART:KEY', 'group:KEY:move:AXIS', 'copy:KEY:at',
-    'hardware:PART:moved', 'point:FRAME:KEY:AXIS|off', 'member:PART:turn|past_a|past_b|radius', 'connector:PART:SOCKET:FIELD' (of no socket what is said of all of it).
+    'hardware:PART:moved', 'move:KEY:to', 'point:FRAME:KEY:AXIS|off', 'member:PART:turn|past_a|past_b|radius', 'connector:PART:SOCKET:FIELD' (of no socket what is said of all of it).
     """
     nodes: dict[str, Datum] = {}
     for key, size in document.sizes.items():
@@ -125,6 +135,10 @@ def datums_of(document: Document) -> dict[str, Datum]:
         if isinstance(copy, MirrorCopy):
             i, where = copy_plane(key), pointer("copies", key, "at")
             nodes[i] = Datum(i, copy.at, where, f"{copy.name}, plane", "length", "", copy.axis, scope_of(document, copy.of[0]) or "")
+    for key, move in document.moves.items():
+        if move.to is not None and not move.out:
+            i, where = moved_to(key), pointer("moves", key, "to")
+            nodes[i] = Datum(i, move.to, where, f"{move.name}, moved", "angle" if move.kind == "turns" else "length")
     return nodes
 
 
@@ -248,11 +262,12 @@ def placing_datums(owner: str, record: PlacedKind | Group) -> list[str]:
 
 @dataclass(frozen=True)
 class Naming:
-    """What the names in entries stand for: sizes' node ids, boards' keys, and handed copies' (part, copy) keys."""
+    """What the names in entries stand for: sizes' node ids, boards' keys, handed copies' (part, copy) keys, and movements' keys."""
 
     sizes: dict[str, str]
     boards: dict[str, str]
     handed: dict[str, tuple[str, str]]
+    moves: dict[str, str]
 
 
 def moved_kind(designation: str) -> Kind:
@@ -274,7 +289,9 @@ def naming_of(document: Document) -> Naming:
         for part, name in copy.names.items()
         if part in boards
     }
-    return Naming({s.name: size_id(k) for k, s in document.sizes.items()}, {b.name: k for k, b in boards.items()}, handed)
+    sizes = {s.name: size_id(k) for k, s in document.sizes.items()}
+    moves = {m.name: k for k, m in document.moves.items() if not m.out}
+    return Naming(sizes, {b.name: k for k, b in boards.items()}, handed, moves)
 
 
 def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[str]:
@@ -287,6 +304,9 @@ def _needs(node: Datum, names: Naming, document: Document, moves: bool) -> list[
         if not face:
             if name in names.sizes:
                 needs.append(names.sizes[name])
+            continue
+        if name in names.moves:
+            needs.append(moved_to(names.moves[name]))
             continue
         key, copy = (names.boards.get(name), "") if name in names.boards else names.handed.get(name, (None, ""))
         flange = flange_called(document.parts.get(key), face) if key is not None and "." in face else None

@@ -2,7 +2,18 @@
 
 from __future__ import annotations
 
-__all__ = ["connector_entry", "copy_plane", "end_of", "face_at", "group_move", "hardware_moved", "member_entry", "point_at", "read_point"]
+__all__ = [
+    "connector_entry",
+    "copy_plane",
+    "end_of",
+    "face_at",
+    "group_move",
+    "hardware_moved",
+    "member_entry",
+    "moved_to",
+    "point_at",
+    "read_point",
+]
 
 
 def end_of(part: str, axis: str, side: str) -> str:
@@ -44,6 +55,11 @@ def member_entry(part: str, field: str) -> str:
 def hardware_moved(part: str) -> str:
     """How far a piece of hardware is open or drawn out."""
     return f"hardware:{part}:moved"
+
+
+def moved_to(move: str) -> str:
+    """How far a movement is moved."""
+    return f"move:{move}:to"
 
 
 def connector_entry(part: str, field: str, socket: str = "") -> str:

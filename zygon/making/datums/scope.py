@@ -11,6 +11,7 @@ from zygon.design.outlines import gear_of
 from zygon.geometry.frame import AXES, FACES, across
 from zygon.geometry.motion import IDENTITY, Motion
 from zygon.making.datums.graph import FACE_SIDES
+from zygon.making.datums.ids import moved_to
 from zygon.making.datums.placing import handed_motion, motion_between, motion_between_groups
 from zygon.measure.evaluate import NoScope, UnknownName, evaluate
 from zygon.measure.quantity import Quantity, count, length, number
@@ -84,6 +85,8 @@ class EntryScope:
     def face(self, part: str, face: str) -> Quantity:
         """A face's or centre's place along its axis, or a board's thickness."""
         v = self.values
+        if part in v.move_keys:
+            return self._of_move(part, face)
         key, copy = (v.board_keys[part], "") if part in v.board_keys else v.handed.get(part, ("", ""))
         if not key:
             raise UnknownName(part, f"{part} is left out of the design" if part in v.left_out else f"no part is called {part}")
@@ -112,6 +115,17 @@ class EntryScope:
             raise KeyError(str(error)) from None
         except KeyError:
             raise KeyError(f"{part}.{face} has no place yet") from None
+
+    def _of_move(self, name: str, what: str) -> Quantity:
+        """How far a movement is moved: an angle or a length, never a place of what it moves."""
+        if what != "at":
+            raise KeyError(f"{name} is a movement; {name}.at is how far it is moved")
+        v = self.values
+        key = v.move_keys[name]
+        move = v.document.moves[key]
+        if move.to is not None and moved_to(key) not in v.solved:
+            raise KeyError(f"{name}.at has no value yet")
+        return (angle_of if move.kind == "turns" else length)(v.solved.get(moved_to(key), 0.0))
 
     def _motion(self, key: str, copy: str) -> Motion:
         """From a board at rest to how this entry sees it."""

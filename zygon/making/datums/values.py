@@ -74,7 +74,7 @@ class Values:
         self.boards = document.placed()
         self.left_out = {p.name for k, p in document.parts.items() if document.left_out(k)}
         names = naming_of(document)
-        self.board_keys, self.handed = names.boards, names.handed
+        self.board_keys, self.handed, self.move_keys = names.boards, names.handed, names.moves
         self.size_keys = {s.name: k for k, s in document.sizes.items()}
         #: whether every board stands in its place at rest
         self.still = not any(b.turns for b in self.boards.values()) and not any(g.turns or g.move for g in document.groups.values())

@@ -13,7 +13,6 @@ import shapely
 from zygon.design.features import Bore
 from zygon.design.parts.kinds import is_hardware, is_rod, is_turned
 from zygon.design.patch import pointer
-from zygon.errors import ExpressionError
 from zygon.geometry.boolean import to_polygon
 from zygon.geometry.contour import Contour, circle, polygon
 from zygon.geometry.ellipse import skewed_hole
@@ -41,7 +40,7 @@ from zygon.making.tube.body import divided
 from zygon.making.turned.body import TurnedBody
 from zygon.measure.display import format_angle, format_length
 from zygon.owner import bore_id
-from zygon.stock.cutter import cut_width
+from zygon.stock.cutter import widened_on_line
 from zygon.stock.hardware.threads import diameter_of
 from zygon.stock.section import Section
 from zygon.tolerance import CONTACT, EPS, SAGITTA
@@ -251,7 +250,7 @@ def _made(
     scope = EntryScope(values, stock=blank.record.stock, shaft=_shaft_of(values, bore))
     fit = values.read(through.fit, where + "/fit", "length", scope, part=blank.key, owner=owner)
     if through.on_line and through.action == "cut":
-        fit += _kerf(values, blank.record.stock)
+        fit += widened_on_line(values.document.cutters.get(values.document.cutter), blank.record.stock)
     if through.action == "mark":
         return [Mark(_mouth(m, blank, diameter, owner), owner, blank.record.up) for m in met]
     if diameter + fit <= CONTACT:
@@ -294,17 +293,6 @@ def _made(
 def _shaft_of(values: Values, bore: Bore) -> str:
     """The bar that what lies in a bore is of; '' for none."""
     return values.boards[bore.member].stock if bore.member in values.boards else ""
-
-
-def _kerf(values: Values, stock: str) -> float:
-    """By how much a hole that is cut on its line comes out wider (mm); 0 where no cutter is chosen, or one that follows with a bit."""
-    cutter = values.document.cutters.get(values.document.cutter)
-    if cutter is None or cutter.can.bit:
-        return 0.0
-    try:
-        return cut_width(cutter, stock)
-    except ExpressionError:
-        return 0.0  # said by the checks of the cutter
 
 
 def _of_set(hole: BoreHole | None, m: Meeting, blank: Blank, line: BoreLine, fit: float, owner: str) -> list[Operation]:

@@ -23,6 +23,7 @@ from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold
 from zygon.making.result.hardware import BuiltSet
 from zygon.making.result.value import Value
+from zygon.stock.cutter import widened_on_line
 from zygon.stock.shelf import OnHand
 from zygon.tolerance import CONTACT
 
@@ -227,13 +228,29 @@ class Built:
         for key, bore in self.document.bores.items():
             if not bore.member or bore.out:
                 continue
-            for of, through in bore.parts.items():
-                fit = self.values.get(pointer("bores", key, "parts", of, "fit"))
-                if through.action not in ("cut", "drill") or fit is None:
-                    continue
-                for rod in places.get(bore.member, []):
-                    found |= {frozenset((rod.key, p.key)): fit.value for p in places.get(of, []) if _near(rod, p)}
+            for of in bore.parts:
+                for part in places.get(of, []):
+                    fit = self.hole_fit(key, part)
+                    if fit is not None:
+                        found |= {frozenset((rod.key, part.key)): fit for rod in places.get(bore.member, []) if _near(rod, part)}
         return found
+
+    def hole_fit(self, bore: str, part: MadePart) -> float | None:
+        """How much wider a bore is in a part, or in a copy of one, than what goes through it (mm), as it comes out where it is cut on its line; None where it cuts no hole there."""
+        said = self.document.bores[bore]
+        through = said.parts.get(part.of)
+        if through is None or said.out:
+            return None
+        where = pointer("bores", bore, "parts", part.of)
+        other = through.copies.get(part.key)
+        fit = self.values.get(where + "/fit")
+        if other is not None:
+            through, fit = through.in_copy(part.key), self.values.get(f"{where}/copies/{part.key}/fit", fit)
+        if fit is None or through.action not in ("cut", "drill"):
+            return None
+        if not through.on_line or through.action != "cut":
+            return fit.value
+        return fit.value + widened_on_line(self.document.cutters.get(self.document.cutter), part.record.stock)
 
     @cached_property
     def in_one_connector(self) -> set[frozenset[str]]:

@@ -16,7 +16,7 @@ from zygon.making.solids.solids import solid_in_room
 from zygon.stock.hardware.piece import Hardware
 from zygon.tolerance import WITHIN
 
-__all__ = ["bitten", "box_of_piece", "box_of_room", "box_of_tool", "room_before", "room_for_tool"]
+__all__ = ["bitten", "box_of_piece", "box_of_room", "box_of_tool", "placed_piece", "room_before", "room_for_tool"]
 
 #: Chords round the room that a tool takes.
 ROUND = 16
@@ -35,6 +35,11 @@ def _placed(piece: SetPiece, *, head: bool = False) -> manifold3d.Manifold:
         if not hardware.slices:
             return manifold3d.Manifold()
     return _loose(hardware).transform(np.array(piece.motion.rows))
+
+
+def placed_piece(piece: SetPiece) -> manifold3d.Manifold:
+    """A piece as a solid where it lies in the room."""
+    return _placed(piece)
 
 
 def box_of_piece(piece: SetPiece) -> tuple[np.ndarray, np.ndarray]:
