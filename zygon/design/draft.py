@@ -21,7 +21,7 @@ class Draft:
         self.data: dict[str, Any] = {"schema": 5, "name": name, "unit": unit, **workshop(*stocks, cutter=cutter)}
         if cutter == "router":  # room for its bit between the parts
             self.data["nest"] = {"gap": self.entry("8 mm")}
-        for group in ("sizes", "parts", "joints", "bores", "groups", "copies", "clearances", "frames"):
+        for group in ("sizes", "parts", "joints", "bores", "groups", "copies", "clearances", "frames", "moves", "positions", "ties"):
             self.data[group] = {}
         self.inside = ""
 

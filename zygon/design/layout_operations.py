@@ -202,7 +202,7 @@ def _without_copies(document: Document, lost: set[str]) -> Patch:
 
     patch += [{"op": "remove", "path": pointer("joints", k)} for k, j in document.joints.items() if hangs(j.a, j.b)]
     patch += [{"op": "remove", "path": pointer("clearances", k)} for k, c in document.clearances.items() if hangs(c.a.part, c.b.part)]
-    patch += _without_moves(document, lambda piece: hangs(piece))
+    patch += _without_moves(document, hangs)
     return [*patch, *({"op": "remove", "path": pointer("copies", k)} for k in gone)]
 
 

@@ -32,10 +32,10 @@ def folding_leg(name: str = "Fold-down leg") -> Document:
     d.data["parts"]["stay"]["holes"] = {
         "slot": {"end": "b", "off": d.entry("20 mm + slot / 2 - bolt / 2"), "wide": d.entry("bolt + 0.5 mm"), "long": d.entry("slot")}
     }
-    d.bore("pivot_hole", "x", {"y": pivot[0], "z": pivot[1]}, "bolt", cheek=("cut", "0"), leg=("cut", "0"))
-    d.bore("stay_hole", "x", {"y": held[0], "z": held[1]}, "bolt", leg=("cut", "0"), stay=("cut", "0"))
-    # in the stay's slot, which is wider than its hole there
-    d.bore("end_hole", "x", {"y": end[0], "z": end[1]}, "bolt", cheek=("cut", "0"), stay=("cut", "0"))
+    d.bore("pivot_hole", "x", {"y": pivot[0], "z": pivot[1]}, "bolt", cheek=("cut", "0"), leg=("cut", "0.2 mm"))
+    d.bore("stay_hole", "x", {"y": held[0], "z": held[1]}, "bolt", leg=("cut", "0"), stay=("cut", "0.2 mm"))
+    # in the stay's slot, along which it slides
+    d.bore("end_hole", "x", {"y": end[0], "z": end[1]}, "bolt", cheek=("cut", "0"), stay=("cut", "0.1 mm"))
     for hole in ("pivot_hole", "stay_hole", "end_hole"):
         d.hardware(hole, head="hexagon", size="M8", hole="fine", washer="plain_washer", nut="locking_nut", nut_washer="plain_washer")
     d.item("hinge_80", 2, 3.1, "of the board, on the wall")

@@ -27,5 +27,8 @@ def frame_rack(name: str = "Frame rack") -> Document:
         d.feature(
             side, "foot", "rectangle", ("centre", "0"), ("bottom", "0"), width="deep / 2", height="40 mm", radius="15 mm", name="foot"
         )
+    # cap nuts keep the cheeks on the spacer; the rods are glued in
+    for n, (rod, side) in enumerate((r, s) for r in ("rod_front", "rod_back", "spacer") for s in ("left", "right")):
+        d.data["ties"][f"{rod}_{side}"] = {"a": rod, "b": side, "how": "held", "order": n}
     d.item("nut_m6", 4, 0.12, "cap nut for the spacer, 6 mm")
     return d.document()

@@ -30,7 +30,7 @@ def hive_floor(name: str = "Hive floor") -> Document:
     d.joint("dowels", "sill", "left")
     d.joint("dowels", "sill", "right")
     for side in ("left", "right"):
-        d.joint("groove", "floor", side, fit="slip", depth="groove", end_play="play", ends="open_low")
+        d.joint("groove", "floor", side, fit="slip", held="glued", depth="groove", end_play="play", ends="open_low")
         d.joint("groove", "slide", side, fit="loose", depth="groove", end_play="2 * play", ends="open_low", stop="0")
     d.joint("groove", "floor", "back", fit="slip", depth="groove", end_play="play", ends="stopped")
     d.feature("slide", "pull", "slot", ("centre", "0"), ("front", "15 mm"), length="70 mm", width="12 mm", name="pull")

@@ -163,7 +163,7 @@ class _Search:
             if not options:
                 loose += [Lies(things[n], ()) for n in waiting]
                 break
-            left, _, parent, n = min(options, key=lambda o: (o[0], o[1], o[3]))
+            _, _, parent, n = min(options, key=lambda o: (o[0], o[1], o[3]))
             waiting.remove(n)
             placed.append(n)
             own = self._between(rows, parent, n)

@@ -20,10 +20,11 @@ from zygon.making.result.built import Built, MadePart
 from zygon.making.result.hardware import SetPlace
 from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
+from zygon.owner import read_owner
 from zygon.stock.hardware.catalogue import FAMILIES
 from zygon.tolerance import CONTACT
 
-__all__ = ["Link", "links_of"]
+__all__ = ["Link", "holes_round", "links_of"]
 
 #: A hole that is longer than wide by so much (mm) is a slot, along which what lies in it slides.
 SLOT = 0.5
@@ -58,7 +59,14 @@ class Link:
 
 def links_of(built: Built, pieces: Mapping[str, Piece]) -> list[Link]:
     """All that carries in a design."""
-    return [*_shafts(built, pieces), *_on_sets(built, pieces), *_bearings(built, pieces), *_leaves(pieces), *_sockets(built, pieces)]
+    return [
+        *_shafts(built, pieces),
+        *_in_holes(built, pieces),
+        *_on_sets(built, pieces),
+        *_bearings(built, pieces),
+        *_leaves(pieces),
+        *_sockets(built, pieces),
+    ]
 
 
 def _shafts(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
@@ -76,6 +84,56 @@ def _shafts(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
         )
         turns = _round(shaft) or round_hole
         yield Link(other.key, shaft.key, at, way, turns, () if riveted else (way,))
+
+
+def holes_round(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, str, float]]:
+    """What is round and lies in a round hole of a plate that no bore was cut for it: the plate, it, and how much wider the hole is (mm)."""
+    shafts = [p.part for p in pieces.values() if not p.only_sets and _thick(p.part, 0.0) is not None]
+    for plate in built.flats.values():
+        if plate.key not in pieces or plate.flat.fold is not None:
+            continue
+        m = np.array(plate.matrix)
+        for shaft in shafts:
+            if frozenset((plate.key, shaft.key)) in built.bored:
+                continue
+            way, at = (np.array(v) for v in _line(shaft))
+            if abs(abs(float(way @ m[:3, 2])) - 1) > CONTACT or not _within(pieces[plate.key], pieces[shaft.key]):
+                continue
+            u, v, _ = m[:3, :3].T @ (at - m[:3, 3])
+            hole = next((c for c in plate.flat.inside if (d := c.as_circle) and math.dist((u, v), d[:2]) < d[2]), None)
+            middle = m[:3, 3] + m[:3, 2] * plate.flat.thickness / 2
+            thick = _thick(shaft, float((middle - at) @ way))
+            if hole is not None and hole.as_circle and thick is not None:
+                kind, bore, *_ = read_owner(hole.owners[0])
+                on_line = kind == "bore" and bore in built.document.bores
+                wider = (built.hole_fit(bore, plate) or 0.0) - (built.hole_fit(bore, plate, drawn=True) or 0.0) if on_line else 0.0
+                yield plate.key, shaft.key, 2 * hole.as_circle[2] - thick + wider
+
+
+def _thick(part: MadePart, along: float) -> float | None:
+    """How thick a straight round part is, so far along its axis; None of another one."""
+    body = part.body
+    if isinstance(body, Prism):
+        disc = body.section.outer.as_circle
+        return 2 * disc[2] if disc else None
+    if isinstance(body, MemberBody):
+        return body.section.height if body.section.shape == "round" else None
+    if isinstance(body, TurnedBody):
+        return 2 * next((r for r, _, a, b in body.steps if a <= along <= b), body.radius)
+    return None
+
+
+def _within(a: Piece, b: Piece) -> bool:
+    (low, high), (other_low, other_high) = a.reaches, b.reaches
+    return bool((low < other_high - CONTACT).all() and (high > other_low + CONTACT).all())
+
+
+def _in_holes(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
+    """What is round and runs in holes that no bore was cut for it."""
+    for plate, shaft, wider in holes_round(built, pieces):
+        if wider > CONTACT:
+            way, at = _line(built.made[shaft])
+            yield Link(plate, shaft, at, way, True, (way,))
 
 
 def _bored_for(built: Built, part: MadePart, pair: frozenset[str]) -> bool:
@@ -136,7 +194,7 @@ def _slot(piece: Piece, place: SetPlace) -> Vector | None:
         if abs(float(lengths[0] - lengths[1])) < SLOT:
             return None
         x, y = sides[int(lengths.argmax())] / lengths.max()
-        return three(u * x + v * y)
+        return three((u * x + v * y).tolist())
     return None
 
 

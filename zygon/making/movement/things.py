@@ -9,12 +9,13 @@ from itertools import combinations
 from zygon.design.document import Document
 from zygon.making.assembly.hold import PLAY, halves, is_riveted, threaded
 from zygon.making.hardware.body import HardwareBody
+from zygon.making.movement.links import holes_round
 from zygon.making.movement.pieces import SETS, Piece, leaf_of, moves_in_itself, part_of, runs_on
 from zygon.making.result.built import Built, BuiltJoint, MadePart
 from zygon.making.solids.solids import gap_between, solid_volume
 from zygon.measure.evaluate import plain_length
 from zygon.stock.fit import FitTable
-from zygon.tolerance import SEEN
+from zygon.tolerance import CONTACT, SEEN
 
 __all__ = ["Thing", "Ties", "still_of", "things_of", "ties_of"]
 
@@ -86,6 +87,7 @@ def ties_of(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, st
     both += [pair for j in built.joints.values() if _stays(built, j) for pair in j.pairs]
     both += [pair for pair, seat in built.seated.items() if seat.fastened or seat.gap <= 0]
     both += [pair for pair, fit in built.bored.items() if _pressed(built, pair, fit)]
+    both += [frozenset((plate, shaft)) for plate, shaft, wider in holes_round(built, pieces) if wider <= CONTACT]
     both += threaded(built)
     both += halves(built)
     for pair in both:

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import manifold3d
 import numpy as np
+from scipy.interpolate import CubicSpline
 
-from zygon.geometry.motion import Motion, Vector, three
+from zygon.geometry.motion import IDENTITY, Motion, Vector, three
 from zygon.making.assembly.sweep import TOUCH
 from zygon.making.movement.found import Movement, Moving
 from zygon.making.movement.pieces import Piece
@@ -22,7 +23,7 @@ from zygon.memo import Memo, digest
 from zygon.patience import still_wanted
 from zygon.tolerance import WITHIN
 
-__all__ = ["Path", "Stop", "Travel", "path_of", "travel"]
+__all__ = ["Stop", "Travel", "hangs_together", "travel"]
 
 #: Whether there is any room between two pieces is asked for no more of it than this (mm).
 NEAR = 0.02
@@ -32,9 +33,10 @@ THICK, SHORT, LONG = 0.4, 0.5, 5.0
 FINE = 1e-4
 #: From how near to touching (mm) on room is measured exactly.
 CLOSE = 6.0
-#: A path that is solved step by step is laid in steps of so many of its size.
-STEPS = 240
-_SOUGHT = Memo(4000)
+#: A path that is solved is laid stretch by stretch, a slide of so many mm or a turn of 15 degrees each, in so many steps.
+STRETCH, KNOTS = 40.0, 6
+#: How much faster a place may go between two steps than from the one to the other.
+FASTER = 1.1
 _THICK = Memo(4000)
 
 
@@ -63,44 +65,44 @@ class Travel:
 
 @dataclass(frozen=True)
 class Path:
-    """How all that moves with a movement moves: ``motion`` of a piece where that has gone by some from the start; ``speed`` bounds it, mm to 1 of it."""
+    """How all that moves with a movement moves, from where it starts to ``ends`` both ways: ``motion`` of a piece where that has gone by some; ``speed`` bounds
+    how fast it goes, mm to 1 of it. ``plain``: it is one turn or slide of all that moves, from rest.
+    """
 
     movement: Movement
     moved: tuple[str, ...]
     motion: Callable[[str, float], Motion]
     speed: Mapping[str, float]
     ends: tuple[float, float]
-    #: where it is one turn or slide of all that moves: that, as it starts
     plain: bool = False
 
 
-def path_of(moving: Moving, couplings: tuple[Coupling, ...], movement: Movement, start: Mapping[str, float]) -> Path:
-    """The path of a movement from where everything is."""
+def _plain(moving: Moving, movement: Movement, start: Mapping[str, float], ends: tuple[float, float]) -> Path:
+    """The path of a movement that nothing else hangs on."""
     own = set(moving.carried_by(movement))
-    reach = 2 * math.pi if movement.kind == "turns" else _reach(moving)
     begun = start.get(movement.key, 0.0)
-    ends = (max(movement.least - begun, -reach), min(movement.most - begun, reach))
-    hangs = _hangs_together(moving, couplings, movement.key)
-    if len(hangs) == 1:
-        at = posed(moving, (), start) if any(start.values()) else None
-        speed = {p: _speed(moving, movement, moving.pieces[p]) for p in own}
+    speed = {p: _speed(moving, movement, moving.pieces[p]) for p in own}
+    moved = tuple(p for p in moving.pieces if p in own)
+    if not any(start.values()):
+        still = about(movement, 0.0)
+        return Path(movement, moved, lambda piece, by: about(movement, by) if piece in own else still, speed, ends, plain=True)
+    at = posed(moving, (), start).motions
+    carrier = at[movement.on.key]
+    back = (carrier @ about(movement, begun)).inverse
 
-        def simple(piece: str, by: float) -> Motion:
-            here = at.motions[piece] if at else None
-            if piece not in own:
-                return here or about(movement, 0.0)
-            if here is None:
-                return about(movement, by)
-            carrier = at.motions[movement.on.key] if at else about(movement, 0.0)
-            before = carrier @ about(movement, begun)
-            return carrier @ about(movement, begun + by) @ before.inverse @ here
+    def motion(piece: str, by: float) -> Motion:
+        here = at[piece]
+        return carrier @ about(movement, begun + by) @ back @ here if piece in own else here
 
-        return Path(movement, tuple(own), simple, speed, ends, plain=at is None)
-    return _solved(moving, couplings, movement, start, ends, hangs)
+    # a place of what it carries may be farther out than at rest by all that those movements have gone
+    wider = sum(abs(v) for k, v in start.items() if k != movement.key and not k.startswith("turns"))
+    turned = any(v for k, v in start.items() if k != movement.key and k.startswith("turns"))
+    far = _reach(moving) if movement.kind == "turns" and turned else 0.0
+    return Path(movement, moved, motion, {p: max(v + (wider if movement.kind == "turns" else 0.0), far) for p, v in speed.items()}, ends)
 
 
-def _hangs_together(moving: Moving, couplings: tuple[Coupling, ...], key: str) -> set[str]:
-    """The movements that go where one goes."""
+def hangs_together(moving: Moving, couplings: tuple[Coupling, ...], key: str) -> set[str]:
+    """The movements that go where one goes, that one among them."""
     groups: list[set[str]] = [{c.first, c.second} for c in couplings]
     for link in moving.closing:
         groups.append({m.key for p in (link.a, link.b) for m in moving.chain(moving.thing_of(p))})
@@ -113,45 +115,38 @@ def _hangs_together(moving: Moving, couplings: tuple[Coupling, ...], key: str) -
 
 
 def _solved(
-    moving: Moving,
-    couplings: tuple[Coupling, ...],
-    movement: Movement,
-    start: Mapping[str, float],
-    ends: tuple[float, float],
-    hangs: set[str],
-) -> Path:
-    """A path along which other movements go as well, solved in steps and drawn straight between them."""
-    lies = posed(moving, couplings, start).at
-    knots: list[tuple[float, dict[str, float]]] = [(0.0, dict(lies))]
-    reached = [0.0, 0.0]
-    for k, end in enumerate(ends):
-        steps = max(8, round(STEPS * abs(end) / (2 * math.pi))) if movement.kind == "turns" else STEPS
-        begun = lies.get(movement.key, 0.0)
-        for n, (at, off) in enumerate(stepped(moving, couplings, lies, movement.key, begun + end, steps), 1):
-            if off > FINE * 10 or not _in_limits(moving, at, hangs - {movement.key}):
-                break
-            reached[k] = end * n / steps
-            knots.append((reached[k], at))
+    moving: Moving, couplings: tuple[Coupling, ...], movement: Movement, lies: Mapping[str, float], by: float, hangs: set[str]
+) -> tuple[Path, dict[str, float]] | None:
+    """A path of ``by`` along which other movements go as well, solved in steps and smooth between them, and where everything is at its end; None where none can go on."""
+    begun = lies.get(movement.key, 0.0)
+    knots: list[tuple[float, Mapping[str, float]]] = [(0.0, lies)]
+    for n, (at, off) in enumerate(stepped(moving, couplings, lies, movement.key, begun + by, KNOTS), 1):
+        if off > FINE * 10 or not _in_limits(moving, at, hangs - {movement.key}):
+            break
+        knots.append((by * n / KNOTS, at))
+    if len(knots) < 3:
+        return None
+    end = knots[-1]
     knots.sort(key=lambda k: k[0])
     places = np.array([k[0] for k in knots])
-    table = {key: np.array([k[1][key] for k in knots]) for key in lies}
+    table = {key: CubicSpline(places, [k[1][key] for k in knots]) for key in hangs}
     things = {p: t for t in moving.things for p in t.pieces}
-    moved = tuple(p for p, t in things.items() if any(m.key in hangs for m in moving.chain(t)))
+    chains = {t.key: moving.chain(t) for t in moving.things}
+    moved = tuple(p for p in moving.pieces if any(m.key in hangs for m in chains[things[p].key]))
 
     def motion(piece: str, by: float) -> Motion:
-        found = about(movement, 0.0)
-        for m in moving.chain(things[piece]):
-            found = found @ about(m, float(np.interp(by, places, table[m.key])))
+        found = IDENTITY
+        for m in chains[things[piece].key]:
+            found = found @ about(m, float(table[m.key](by)) if m.key in table else lies.get(m.key, 0.0))
         return found
 
     speed = {}
     for p in moved:
         corners = _box(moving.pieces[p])
         seen = np.stack([motion(p, float(x)).points(corners) for x in places])
-        steps_by = np.diff(places)
         going = np.linalg.norm(np.diff(seen, axis=0), axis=2).max(axis=1)
-        speed[p] = 1.1 * float((going[steps_by > 0] / steps_by[steps_by > 0]).max(initial=1.0))
-    return Path(movement, moved, motion, speed, (reached[0], reached[1]))
+        speed[p] = FASTER * max(1.0, float((going / np.diff(places)).max()))
+    return Path(movement, moved, motion, speed, (min(0.0, end[0]), max(0.0, end[0]))), dict(end[1])
 
 
 def _in_limits(moving: Moving, at: Mapping[str, float], keys: set[str]) -> bool:
@@ -178,44 +173,86 @@ def _box(piece: Piece) -> np.ndarray:
     return np.array([[(low, high)[i][0], (low, high)[j][1], (low, high)[k][2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
 
 
-def travel(moving: Moving, path: Path, told: Callable[[float], None] = lambda _: None) -> Travel:
-    """How far a movement goes both ways from where it starts; ``told`` hears which share of it is done."""
+def travel(
+    moving: Moving,
+    couplings: tuple[Coupling, ...],
+    movement: Movement,
+    start: Mapping[str, float],
+    told: Callable[[float], None] = lambda _: None,
+) -> Travel:
+    """How far a movement goes both ways from where everything is; ``told`` hears which share of the search is done."""
+    reach = 2 * math.pi if movement.kind == "turns" else _reach(moving)
+    lies = posed(moving, couplings, start).at if couplings or moving.closing else dict(start)
+    begun = lies.get(movement.key, 0.0)
+    limits = (max(0.0, min(begun - movement.least, reach)), max(0.0, min(movement.most - begun, reach)))
+    hangs = hangs_together(moving, couplings, movement.key)
     ends = []
     for n, sign in enumerate((-1, 1)):
-        limit = abs(path.ends[n])
-        if limit <= FINE:
+
+        def share(done: float, n: int = n) -> None:
+            told((n + done) / 2)
+
+        if limits[n] <= FINE:
             ends.append(Stop(0.0, "limit"))
-            continue
-        ends.append(_first(moving, path, sign, limit, lambda share, n=n: told((n + share) / 2)))  # type: ignore[misc]
-    low, high = ends
-    if path.movement.kind == "turns" and low.why == high.why == "round":
-        return Travel(Stop(-2 * math.pi, "round"), Stop(2 * math.pi, "round"))
-    return Travel(low, high)
+        elif len(hangs) == 1:
+            path = _plain(moving, movement, lies, (-limits[0], limits[1]))
+            ends.append(_first(moving, path, sign, limits[n], {}, share) or _end_of(movement, sign, limits[n]))
+        else:
+            ends.append(_along(moving, couplings, movement, lies, sign, limits[n], hangs, share))
+    return Travel(ends[0], ends[1])
 
 
-def _end_of(path: Path, sign: int, limit: float) -> Stop:
+def _along(
+    moving: Moving,
+    couplings: tuple[Coupling, ...],
+    movement: Movement,
+    lies: dict[str, float],
+    sign: int,
+    limit: float,
+    hangs: set[str],
+    told: Callable[[float], None],
+) -> Stop:
+    """The first stop of a movement that others go with: stretch by stretch, so that none is solved beyond it."""
+    gone, resting = 0.0, dict[tuple[str, str], float]()
+    while gone < limit - WITHIN:
+        told(gone / limit)
+        stretch = min(limit - gone, math.pi / 12 if movement.kind == "turns" else STRETCH)
+        solved = _solved(moving, couplings, movement, lies, sign * stretch, hangs)
+        if solved is None:
+            return Stop(sign * gone, "loop")
+        path, after = solved
+        found = _first(moving, path, sign, abs(path.ends[sign > 0]), resting, lambda _: None)
+        if found is not None:
+            return replace(found, by=sign * gone + found.by)
+        reached = abs(path.ends[sign > 0])
+        gone += reached
+        if reached < stretch - WITHIN:
+            return Stop(sign * gone, "loop")
+        lies = after
+    return _end_of(movement, sign, limit)
+
+
+def _end_of(m: Movement, sign: int, limit: float) -> Stop:
     """Where it ends if nothing is struck."""
-    m = path.movement
     if m.kind == "turns" and limit >= 2 * math.pi - WITHIN:
         return Stop(sign * 2 * math.pi, "round")
     hardware = math.isfinite(m.most if sign > 0 else m.least)
-    return Stop(sign * limit, "limit" if hardware else "out" if m.kind == "slides" else "loop")
+    return Stop(sign * limit, "limit" if hardware or m.kind == "turns" else "out")
 
 
-def _first(moving: Moving, path: Path, sign: int, limit: float, told: Callable[[float], None]) -> Stop:
-    """What is struck first on the way of one sign."""
+def _first(
+    moving: Moving, path: Path, sign: int, limit: float, resting: dict[tuple[str, str], float], told: Callable[[float], None]
+) -> Stop | None:
+    """What is struck first on the way of one sign; None where nothing is. ``resting`` is how far pairs bite where the movement starts, and is added to."""
     best, met = limit, ("", "")
-    pairs = sorted(_pairs(moving, path), key=lambda ab: _room_at_rest(moving, path, ab))
+    pairs = sorted(_pairs(moving, path), key=lambda ab: _room_at_start(moving, path, ab))
     for n, (a, b) in enumerate(pairs):
         still_wanted()
         told(n / len(pairs))
-        found = _strikes(moving, path, a, b, sign, best)
+        found = _strikes(_Pair(moving, path, a, b, sign), best, resting)
         if found is not None and found < best - FINE:
             best, met = found, (a, b)
-    if not met[0]:
-        return _end_of(path, sign, limit)
-    place = _place(moving, path, *met, sign * best, sign)
-    return Stop(sign * best, "strikes", *met, place)
+    return Stop(sign * best, "strikes", *met, _place(_Pair(moving, path, *met, sign), best)) if met[0] else None
 
 
 def _pairs(moving: Moving, path: Path) -> Iterator[tuple[str, str]]:
@@ -254,11 +291,10 @@ def _as_one(moving: Moving, path: Path, a: str, b: str) -> bool:
     return all(path.motion(a, by).same(path.motion(b, by)) for by in (path.ends[0], path.ends[1], path.ends[1] / 3))
 
 
-def _room_at_rest(moving: Moving, path: Path, pair: tuple[str, str]) -> float:
+def _room_at_start(moving: Moving, path: Path, pair: tuple[str, str]) -> float:
     a, b = (moving.pieces[p] for p in pair)
-    low, high = (path.motion(pair[0], 0.0).points(_box(a)) for _ in (0, 1))
-    low, high = low.min(axis=0), high.max(axis=0)
-    return _apart((low, high), b.reaches)
+    seen, other = path.motion(pair[0], 0.0).points(_box(a)), path.motion(pair[1], 0.0).points(_box(b))
+    return _apart((seen.min(axis=0), seen.max(axis=0)), (other.min(axis=0), other.max(axis=0)))
 
 
 def _apart(a: tuple[np.ndarray, np.ndarray], b: tuple[np.ndarray, np.ndarray]) -> float:
@@ -316,12 +352,12 @@ class _Pair:
         return float(2 * volume / area) if area else 0.0
 
 
-def _strikes(moving: Moving, path: Path, a: str, b: str, sign: int, limit: float) -> float | None:
-    """How far a path goes before its pieces a and b strike one another; None where they do not before ``limit``."""
-    pair = _Pair(moving, path, a, b, sign)
+def _strikes(pair: _Pair, limit: float, rest: dict[tuple[str, str], float]) -> float | None:
+    """How far a path goes before two pieces strike one another; None where they do not before ``limit``."""
     step = min(max(THICK * (_thickness(pair.a) + _thickness(pair.b)), SHORT), LONG) / pair.speed
+    which = pair.a.id, pair.b.id
     by, free = 0.0, 0.0
-    resting: float | None = None  # how far they bite at the start, once that is asked
+    resting = rest.get(which)
     tried = 0
     while by < limit:
         apart = pair.boxes_apart(by)
@@ -332,7 +368,7 @@ def _strikes(moving: Moving, path: Path, a: str, b: str, sign: int, limit: float
             by += room / pair.speed
             continue
         if resting is None:
-            resting = pair.depth(0.0)
+            resting = rest.setdefault(which, pair.depth(0.0))
         tried += 1
         if by > 0 and pair.depth(by) > resting + TOUCH:
             return _halved(pair, free, by, resting)
@@ -370,14 +406,13 @@ def _thickness(piece: Piece) -> float:
     return _THICK.get(key, make)[0]
 
 
-def _place(moving: Moving, path: Path, a: str, b: str, by: float, sign: int) -> Vector:
+def _place(pair: _Pair, by: float) -> Vector:
     """Where two pieces meet."""
-    pair = _Pair(moving, path, a, b, 1)
-    for deeper in (0.2, 1.0):
-        one, other = pair.solids(by + sign * deeper / pair.speed)
+    for deeper in (SHORT / 2, 2 * SHORT):
+        one, other = pair.solids(by + deeper / pair.speed)
         both = one ^ other
         if not both.is_empty():
             low, high = np.array(both.bounding_box()).reshape(2, 3)
             return three(((low + high) / 2).tolist())
-    low, high = pair._reach(pair.a, path.motion(a, by))
-    return three(((low + high) / 2).tolist())
+    low, high = pair.a.reaches
+    return pair.path.motion(pair.a.id, pair.sign * by).point(((low + high) / 2).tolist())

@@ -235,8 +235,8 @@ class Built:
                         found |= {frozenset((rod.key, part.key)): fit for rod in places.get(bore.member, []) if _near(rod, part)}
         return found
 
-    def hole_fit(self, bore: str, part: MadePart) -> float | None:
-        """How much wider a bore is in a part, or in a copy of one, than what goes through it (mm), as it comes out where it is cut on its line; None where it cuts no hole there."""
+    def hole_fit(self, bore: str, part: MadePart, *, drawn: bool = False) -> float | None:
+        """How much wider a bore is in a part, or in a copy of one, than what goes through it (mm), as it comes out where it is cut on its line, or as it is ``drawn``; None where it cuts no hole there."""
         said = self.document.bores[bore]
         through = said.parts.get(part.of)
         if through is None or said.out:
@@ -248,7 +248,7 @@ class Built:
             through, fit = through.in_copy(part.key), self.values.get(f"{where}/copies/{part.key}/fit", fit)
         if fit is None or through.action not in ("cut", "drill"):
             return None
-        if not through.on_line or through.action != "cut":
+        if drawn or not through.on_line or through.action != "cut":
             return fit.value
         return fit.value + widened_on_line(self.document.cutters.get(self.document.cutter), part.record.stock)
 
