@@ -15,6 +15,7 @@ from zygon.check.drop import drop_faults
 from zygon.check.flat_rules import flat_faults
 from zygon.check.locked import locked_faults
 from zygon.check.members import member_faults
+from zygon.check.moves import move_faults
 from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
 from zygon.check.put_in import put_in_faults
@@ -59,6 +60,8 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
         faults += rod_faults(built)
         if assembled and built.sets:
             faults += put_in_faults(built)
+        if assembled:
+            faults += move_faults(built)
     faults += cutter_faults(built)
     known: dict[str, str] = {}
     for part in built.flats.values():

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from itertools import combinations
 
 import numpy as np
@@ -68,7 +68,8 @@ class Lies:
 class Moving:
     """All that is found: the pieces, the things, the one that stands still, the movements in an order in which carriers come first.
 
-    ``closing`` are the links that close loops: with them movements hang on one another. ``meshed`` are gears that drive one another.
+    ``closing`` are the links that close loops: with them movements hang on one another. ``meshed`` are gears that drive one another. ``carriers`` are the pieces
+    that each thing that moves runs in, or lies against, by the thing's key. ``digest`` tells two apart.
     """
 
     pieces: dict[str, Piece]
@@ -78,6 +79,8 @@ class Moving:
     loose: tuple[Lies, ...]
     closing: tuple[Link, ...] = ()
     meshed: tuple[Meshed, ...] = ()
+    carriers: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
+    digest: str = ""
 
     def thing_of(self, piece: str) -> Thing:
         """The thing that a piece is of."""
@@ -114,7 +117,7 @@ def movements_of(built: Built) -> Moving:
         sorted((f.stock, f.cutter, f.snug) for f in said.fits.values()),
         said.cutter,
     )
-    return _FOUND.get(key, lambda: _found(built, pieces))[0]
+    return _FOUND.get(key, lambda: replace(_found(built, pieces), digest=key))[0]
 
 
 def _found(built: Built, pieces: dict[str, Piece]) -> Moving:
@@ -156,6 +159,7 @@ class _Search:
         placed, waiting = [base], [n for n in range(len(things)) if n != base]
         movements: list[Movement] = []
         loose: list[Lies] = []
+        carriers: dict[str, tuple[str, ...]] = {}
         closing: list[Link] = []
         free: set[int] = set()
         while waiting:
@@ -194,8 +198,9 @@ class _Search:
                 free.add(n)
                 continue
             movements += found
+            carriers[things[n].key] = tuple(p for p in self.pieces if p in own.by and p in things[parent].pieces)
             closing += [k for p in linked if (r := self._between(rows, p, n)) is not None for k in r.links]
-        moving = Moving(self.pieces, tuple(things), still, tuple(movements), tuple(loose), tuple(closing))
+        moving = Moving(self.pieces, tuple(things), still, tuple(movements), tuple(loose), tuple(closing), carriers=carriers)
         if closing and self._locked(moving):
             return None
         return replace(moving, meshed=tuple(meshed(moving, self.built)))
@@ -228,9 +233,13 @@ class _Search:
         never = [axis_rows(k.allowed(self.size)) for k in links]
         carried = {frozenset((k.a, k.b)) for k in links}
         away, normals = [], []
+        by = {p for k in links for p in (k.a, k.b)}
         for p in a.pieces:
             for q in b.pieces:
-                for c in contacts(self.pieces[p], self.pieces[q]):
+                met = contacts(self.pieces[p], self.pieces[q])
+                if met and not links:
+                    by |= {p, q}
+                for c in met:
                     if frozenset((p, q)) in carried and not any(abs(float(c.normal @ np.array(k.way))) > 1 - SAME for k in links):
                         continue  # within the hole that it runs in
                     away += [contact_row(c.normal, at / self.size) for at in c.at]
@@ -242,6 +251,7 @@ class _Search:
             np.array(away).reshape(-1, 6),
             np.array(normals).reshape(-1, 3),
             tuple(links),
+            frozenset(by),
         )
 
     def _read(self, thing: Thing, on: Thing, carried: str, span: np.ndarray, rows: _Rows, links: tuple[Link, ...]) -> Iterator[Movement]:
@@ -315,6 +325,8 @@ class _Rows:
     away: np.ndarray
     normals: np.ndarray
     links: tuple[Link, ...]
+    #: the pieces of both that carry, or touch
+    by: frozenset[str]
 
     @property
     def linked(self) -> bool:
@@ -322,7 +334,7 @@ class _Rows:
 
     def turned(self) -> _Rows:
         """Of the first against the second: what comes away from the one by a motion comes away from the other by its opposite."""
-        return _Rows(self.never, -self.away, -self.normals, self.links)
+        return _Rows(self.never, -self.away, -self.normals, self.links, self.by)
 
     def only_away(self) -> _Rows:
         """Without what links carry."""
@@ -331,7 +343,7 @@ class _Rows:
     def weighed(self) -> _Rows:
         """With what bears the thing under it, kept so by its weight."""
         under = self.normals[:, 2] > BEARS
-        return _Rows(np.vstack((self.never, self.away[under])), self.away[~under], self.normals[~under], self.links)
+        return _Rows(np.vstack((self.never, self.away[under])), self.away[~under], self.normals[~under], self.links, self.by)
 
 
 def _joined(rows: list[_Rows]) -> _Rows:
@@ -340,6 +352,7 @@ def _joined(rows: list[_Rows]) -> _Rows:
         np.vstack([r.away for r in rows]),
         np.vstack([r.normals for r in rows]),
         tuple(k for r in rows for k in r.links),
+        rows[0].by,
     )
 
 
@@ -352,8 +365,3 @@ def _nulls(rows: np.ndarray) -> np.ndarray:
 
 def _round(a: np.ndarray) -> Vector:
     return three(round(float(c), 7) + 0.0 for c in a)
-
-
-def names_of(built: Built, pieces: Mapping[str, Piece], ids: tuple[str, ...]) -> list[str]:
-    """The names of the parts that pieces are of, each once."""
-    return list(dict.fromkeys(built.parts[pieces[p].part.key].path for p in ids if p in pieces))

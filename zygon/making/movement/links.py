@@ -230,8 +230,8 @@ def _leaves(pieces: Mapping[str, Piece]) -> Iterator[Link]:
         low, high = free.least - body.moved, free.most - body.moved
         turns = free.kind == "turns"
         # a leaf opens against the turn about its axis, which a mirror across that leaves as it is; a rail of a mirror image slides the other way
-        way = three(-way if turns else way * hand)
-        yield Link(piece.id, leaf_of(piece.part, "b"), at, way, turns, () if turns else (way,), low, high, piece.part.key)
+        goes = three(-way if turns else way * hand)
+        yield Link(piece.id, leaf_of(piece.part, "b"), at, goes, turns, () if turns else (goes,), low, high, piece.part.key)
 
 
 def _sockets(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:

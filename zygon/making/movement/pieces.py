@@ -86,6 +86,9 @@ class Piece:
     @cached_property
     def reaches(self) -> tuple[np.ndarray, np.ndarray]:
         """Low and high corner (3,) in the room."""
+        if self.leaf is None and not self.fasteners:
+            low, high = self.part.reaches
+            return np.array(low), np.array(high)
         return self.corners.min(axis=0), self.corners.max(axis=0)
 
 

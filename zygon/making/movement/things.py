@@ -17,7 +17,7 @@ from zygon.measure.evaluate import plain_length
 from zygon.stock.fit import FitTable
 from zygon.tolerance import CONTACT, SEEN
 
-__all__ = ["Thing", "Ties", "still_of", "things_of", "ties_of"]
+__all__ = ["RUNS", "Thing", "Ties", "snug_of", "still_of", "things_of", "ties_of"]
 
 #: Joints whose parts slide in one another unless something stops them; all others are made to stay.
 RUNS = ("groove",)
@@ -111,15 +111,15 @@ def _stays(built: Built, joint: BuiltJoint) -> bool:
         return False
     if joint.kind in RUNS:
         return bool(joint.fingers) and joint.fit <= 0
-    return joint.fit <= _snug(built, joint) + SNUG
+    return joint.fit <= snug_of(built, joint)[0] + SNUG
 
 
-def _snug(built: Built, joint: BuiltJoint) -> float:
-    """The snug fit (mm) of what a joint's first part is of, on the chosen cutter."""
+def snug_of(built: Built, joint: BuiltJoint) -> tuple[float, float]:
+    """The snug and the loose fit (mm) of what a joint's first part is of, on the chosen cutter."""
     document: Document = built.document
     stock = built.made[joint.a].record.stock if joint.a in built.made else ""
     table = next((f for f in document.fits.values() if f.stock == stock and f.cutter == document.cutter), FitTable(stock="", cutter=""))
-    return plain_length(table.snug)
+    return plain_length(table.snug), plain_length(table.loose)
 
 
 def _pressed(built: Built, pair: frozenset[str], fit: float) -> bool:

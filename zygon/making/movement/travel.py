@@ -23,7 +23,7 @@ from zygon.memo import Memo, digest
 from zygon.patience import still_wanted
 from zygon.tolerance import WITHIN
 
-__all__ = ["Stop", "Travel", "hangs_together", "travel"]
+__all__ = ["Nearest", "Stop", "Travel", "hangs_together", "nearest", "travel"]
 
 #: Whether there is any room between two pieces is asked for no more of it than this (mm).
 NEAR = 0.02
@@ -64,6 +64,16 @@ class Travel:
 
 
 @dataclass(frozen=True)
+class Nearest:
+    """The least room (mm) that is left on the way of a movement, between which pieces, and how far it has gone there."""
+
+    room: float
+    by: float
+    a: str
+    b: str
+
+
+@dataclass(frozen=True)
 class Path:
     """How all that moves with a movement moves, from where it starts to ``ends`` both ways: ``motion`` of a piece where that has gone by some; ``speed`` bounds
     how fast it goes, mm to 1 of it. ``plain``: it is one turn or slide of all that moves, from rest.
@@ -75,6 +85,10 @@ class Path:
     speed: Mapping[str, float]
     ends: tuple[float, float]
     plain: bool = False
+    #: the movements that take part, where all others are at rest
+    flat: tuple[str, ...] = ()
+    #: how far the movement has gone where the path starts
+    begun: float = 0.0
 
 
 def _plain(moving: Moving, movement: Movement, start: Mapping[str, float], ends: tuple[float, float]) -> Path:
@@ -85,7 +99,9 @@ def _plain(moving: Moving, movement: Movement, start: Mapping[str, float], ends:
     moved = tuple(p for p in moving.pieces if p in own)
     if not any(start.values()):
         still = about(movement, 0.0)
-        return Path(movement, moved, lambda piece, by: about(movement, by) if piece in own else still, speed, ends, plain=True)
+        return Path(
+            movement, moved, lambda piece, by: about(movement, by) if piece in own else still, speed, ends, plain=True, flat=(movement.key,)
+        )
     at = posed(moving, (), start).motions
     carrier = at[movement.on.key]
     back = (carrier @ about(movement, begun)).inverse
@@ -146,7 +162,8 @@ def _solved(
         seen = np.stack([motion(p, float(x)).points(corners) for x in places])
         going = np.linalg.norm(np.diff(seen, axis=0), axis=2).max(axis=1)
         speed[p] = FASTER * max(1.0, float((going / np.diff(places)).max()))
-    return Path(movement, moved, motion, speed, (min(0.0, end[0]), max(0.0, end[0]))), dict(end[1])
+    flat = () if any(v for k, v in lies.items() if k not in hangs) else tuple(hangs)
+    return Path(movement, moved, motion, speed, (min(0.0, end[0]), max(0.0, end[0])), flat=flat), dict(end[1])
 
 
 def _in_limits(moving: Moving, at: Mapping[str, float], keys: set[str]) -> bool:
@@ -200,6 +217,62 @@ def travel(
         else:
             ends.append(_along(moving, couplings, movement, lies, sign, limits[n], hangs, share))
     return Travel(ends[0], ends[1])
+
+
+def nearest(
+    moving: Moving,
+    couplings: tuple[Coupling, ...],
+    movement: Movement,
+    ends: tuple[float, float],
+    within: float,
+    beside: Callable[[str, str], bool],
+) -> Nearest | None:
+    """Where a movement comes nearest to anything from the one end to the other, as far as that is nearer than ``within`` mm; None where it is nowhere.
+
+    Pieces ``beside`` one another by intent are not asked: what it runs in.
+    """
+    hangs = hangs_together(moving, couplings, movement.key)
+    paths: list[Path] = []
+    if len(hangs) == 1:
+        paths.append(_plain(moving, movement, {}, ends))
+    else:
+        for sign, end in ((-1, -ends[0]), (1, ends[1])):
+            gone, lies = 0.0, dict.fromkeys((m.key for m in moving.movements), 0.0)
+            while gone < end - WITHIN:
+                stretch = min(end - gone, math.pi / 12 if movement.kind == "turns" else STRETCH)
+                solved = _solved(moving, couplings, movement, lies, sign * stretch, hangs)
+                if solved is None:
+                    break
+                begun = sign * gone
+                path, lies = solved
+                paths.append(replace(path, begun=begun))
+                gone += abs(path.ends[sign > 0])
+    best: Nearest | None = None
+    for path in paths:
+        for a, b in _pairs(moving, path):
+            if beside(a, b):
+                continue
+            still_wanted()
+            for sign in (-1, 1):
+                found = _least(_Pair(moving, path, a, b, sign), abs(path.ends[sign > 0]), best.room if best else within)
+                if found is not None:
+                    best = Nearest(found[0], path.begun + sign * found[1], a, b)
+    return best
+
+
+def _least(pair: _Pair, limit: float, within: float) -> tuple[float, float] | None:
+    """The least room under ``within`` (mm) that a path leaves between two pieces, and where; None where it is nowhere less."""
+    found: tuple[float, float] | None = None
+    by = 0.0
+    while True:
+        room = pair.boxes_apart(by)
+        if room < within:
+            room = pair.room(by, max(4 * within, CLOSE))
+        if room < within - FINE:
+            found, within = (room, by), room
+        if by >= limit or within <= 0:
+            return found
+        by = min(limit, by + max(room - within, SHORT / 2) / pair.speed)
 
 
 def _along(
@@ -260,11 +333,12 @@ def _pairs(moving: Moving, path: Path) -> Iterator[tuple[str, str]]:
     moved = set(path.moved)
     things = {p: t.key for t in moving.things for p in t.pieces}
     order = {p: n for n, p in enumerate(moving.pieces)}
+    ways = _kept(moving, path)
     for a in path.moved:
         for b, piece in moving.pieces.items():
             if b in moved and (order[b] <= order[a] or things[a] == things[b] or _as_one(moving, path, a, b)):
                 continue
-            if _meet(moving.pieces[a], piece) and not (path.plain and _beside(path.movement, moving.pieces[a], piece)):
+            if _meet(moving.pieces[a], piece) and not any(_beside(way, moving.pieces[a], piece) for way in ways):
                 yield a, b
 
 
@@ -273,17 +347,25 @@ def _meet(a: Piece, b: Piece) -> bool:
     return a.part is not b.part or a.only_sets or b.only_sets
 
 
-def _beside(movement: Movement, a: Piece, b: Piece) -> bool:
-    """Whether two pieces can never meet: along the axis of a turn, or across the way of a slide, they lie beside one another."""
-    if movement.kind == "turns":
-        ways = [np.array(movement.way)]
-    else:
-        ways = [e for e in np.eye(3) if abs(float(e @ np.array(movement.way))) < WITHIN]
-    for way in ways:
-        one, other = a.corners @ way, b.corners @ way
-        if float(one.min()) > float(other.max()) - FINE or float(one.max()) < float(other.min()) + FINE:
-            return True
-    return False
+def _kept(moving: Moving, path: Path) -> list[np.ndarray]:
+    """The ways along which nothing goes on a path: the axis of its turns, across its slides. Only where all is at rest otherwise."""
+    if not path.flat:
+        return []
+    used = [m for m in moving.movements if m.key in path.flat]
+    first = next((np.array(m.way) for m in used if m.kind == "turns"), None)
+    ways = [first] if first is not None else list(np.eye(3))
+    return [w for w in ways if all(_stays(m, w) for m in used)]
+
+
+def _stays(m: Movement, way: np.ndarray) -> bool:
+    along = abs(float(np.array(m.way) @ way))
+    return along < WITHIN if m.kind == "slides" else along > 1 - WITHIN and not m.pitch
+
+
+def _beside(way: np.ndarray, a: Piece, b: Piece) -> bool:
+    """Whether two pieces lie beside one another along a way."""
+    one, other = a.corners @ way, b.corners @ way
+    return float(one.min()) > float(other.max()) - FINE or float(one.max()) < float(other.min()) + FINE
 
 
 def _as_one(moving: Moving, path: Path, a: str, b: str) -> bool:
@@ -303,7 +385,7 @@ def _apart(a: tuple[np.ndarray, np.ndarray], b: tuple[np.ndarray, np.ndarray]) -
 
 
 class _Pair:
-    """Two pieces on a path."""
+    """Two pieces on a path. Both are looked at in the first one's own coordinates: the boxes of long triangles that lie askew hold nearly all others."""
 
     def __init__(self, moving: Moving, path: Path, a: str, b: str, sign: int) -> None:
         self.a, self.b, self.path, self.sign = moving.pieces[a], moving.pieces[b], path, sign
@@ -311,12 +393,10 @@ class _Pair:
         self.speed = path.speed[a] + (path.speed[b] if self.both else 0.0)
         if path.plain and path.movement.kind == "turns":  # what meets does so no farther out than the other reaches
             self.speed = min(self.speed, _speed(moving, path.movement, self.b))
-        self.still = self._laid(self.b, path.motion(b, 0.0))
-        self.still_box = self._reach(self.b, path.motion(b, 0.0))
-
-    @staticmethod
-    def _laid(piece: Piece, motion: Motion) -> manifold3d.Manifold:
-        return piece.solid if motion.plain else piece.solid.transform(np.array(motion.rows))
+        frame = np.array(self.a.part.matrix)
+        self.back = np.linalg.inv(frame)
+        self.own = self.a.solid.transform(self.back[:3])
+        self.still = None if self.both else self._reach(self.b, path.motion(b, 0.0))
 
     @staticmethod
     def _reach(piece: Piece, motion: Motion) -> tuple[np.ndarray, np.ndarray]:
@@ -326,13 +406,18 @@ class _Pair:
         return seen.min(axis=0), seen.max(axis=0)
 
     def solids(self, by: float) -> tuple[manifold3d.Manifold, manifold3d.Manifold]:
+        """Both in the coordinates of the first."""
         at = self.sign * by
-        other = self._laid(self.b, self.path.motion(self.b.id, at)) if self.both else self.still
-        return self._laid(self.a, self.path.motion(self.a.id, at)), other
+        between = self.path.motion(self.a.id, at).inverse @ self.path.motion(self.b.id, at)
+        return self.own, self.b.solid.transform((self.back @ np.array(between.matrix))[:3])
+
+    def to_room(self, by: float) -> np.ndarray:
+        """The matrix (4, 4) that takes the first one's coordinates to the room."""
+        return np.array(self.path.motion(self.a.id, self.sign * by).matrix) @ np.linalg.inv(self.back)
 
     def boxes_apart(self, by: float) -> float:
         at = self.sign * by
-        other = self._reach(self.b, self.path.motion(self.b.id, at)) if self.both else self.still_box
+        other = self.still or self._reach(self.b, self.path.motion(self.b.id, at))
         return _apart(self._reach(self.a, self.path.motion(self.a.id, at)), other)
 
     def room(self, by: float, most: float) -> float:
@@ -412,7 +497,7 @@ def _place(pair: _Pair, by: float) -> Vector:
         one, other = pair.solids(by + deeper / pair.speed)
         both = one ^ other
         if not both.is_empty():
-            low, high = np.array(both.bounding_box()).reshape(2, 3)
+            low, high = np.array(both.transform(pair.to_room(by)[:3]).bounding_box()).reshape(2, 3)
             return three(((low + high) / 2).tolist())
     low, high = pair.a.reaches
     return pair.path.motion(pair.a.id, pair.sign * by).point(((low + high) / 2).tolist())

@@ -1,0 +1,75 @@
+"""How far everything that moves can go, from where it is drawn: kept by what it was found from, since it takes a second or two."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+
+from zygon.making.movement.found import Movement
+from zygon.making.movement.pose import Coupling, posed
+from zygon.making.movement.said import Said
+from zygon.making.movement.travel import Stop, Travel, hangs_together, travel
+from zygon.memo import Memo, digest
+
+__all__ = ["Play", "play_of", "together_with", "travel_of"]
+
+_TRAVELS = Memo(400)
+#: A shaft that goes no farther than this (mm) along its axis, stopped both ways, has end play; what goes farther slides.
+MOST_PLAY = 8.0
+
+
+@dataclass(frozen=True)
+class Play:
+    """How far (mm) a shaft goes along its axis in all, and what stops it at each end."""
+
+    along: Movement
+    size: float
+    low: Stop
+    high: Stop
+
+
+def together_with(said: Said, key: str) -> set[str]:
+    """The movements that go where one goes, that one among them."""
+    return hangs_together(said.moving, said.couplings, key)
+
+
+def travel_of(
+    said: Said, key: str, start: Mapping[str, float] | None = None, *, free: bool = False, told: Callable[[float], None] = lambda _: None
+) -> Travel:
+    """How far a movement can go from where everything is at rest, or as ``start`` says; between its own limits, or ``free`` of those that are said."""
+    moving = said.own if free else said.moving
+    movement = next(m for m in moving.movements if m.key == key)
+    at = dict(start or {})
+    which = digest("travel", moving.digest, [(m.key, m.least, m.most) for m in moving.movements], said.couplings, key, sorted(at.items()))
+
+    def make() -> Travel:
+        leader = min(together_with(said, key), key=[m.key for m in moving.movements].index)
+        if leader != key and not at:  # what hangs together is looked for once
+            return _seen(moving.movements, travel_of(said, leader, free=free, told=told), said, leader, key)
+        return travel(moving, said.couplings, movement, at, told)
+
+    return _TRAVELS.get(which, make)[0]
+
+
+def _seen(movements: tuple[Movement, ...], found: Travel, said: Said, leader: str, key: str) -> Travel:
+    """The stops of a movement as they are for one that goes with it."""
+    couplings: tuple[Coupling, ...] = said.couplings
+    stops = []
+    for stop in (found.low, found.high):
+        at = posed(said.moving, couplings, {leader: stop.by}).at[key]
+        stops.append(replace(stop, by=at))
+    stops.sort(key=lambda s: s.by)
+    return Travel(stops[0], stops[1])
+
+
+def play_of(said: Said, key: str) -> Play | None:
+    """The end play of what turns: how far it goes along its axis between what stops it; None where nothing lets it, or nothing stops it."""
+    turning = said.movement(key)
+    along = next((m for m in said.moving.movements if m.kind == "slides" and m.thing == turning.thing), None)
+    if turning.kind != "turns" or along is None:
+        return None
+    found = travel_of(said, along.key, free=True)
+    size = found.high.by - found.low.by
+    if found.low.why != "strikes" or found.high.why != "strikes" or size > MOST_PLAY:
+        return None
+    return Play(along, size, found.low, found.high)
