@@ -12,6 +12,7 @@ from typing import NoReturn
 from zygon import __version__
 from zygon.cli_hardware import add_hardware
 from zygon.cli_members import add_members
+from zygon.cli_moves import add_moves
 from zygon.cli_nest import add_nest
 from zygon.errors import ImportFileError, NestError, ZygonError
 
@@ -85,6 +86,7 @@ def _parser() -> argparse.ArgumentParser:
     add_nest(commands)
     add_members(commands)
     add_hardware(commands)
+    add_moves(commands)
     return parser
 
 

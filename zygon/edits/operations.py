@@ -17,7 +17,7 @@ from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
 from zygon.design.patch import Patch, pointer
 from zygon.design.test_pieces import BendReading, KerfReading
-from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, placing, sliding, stocks
+from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, moves, placing, sliding, stocks
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.cranks import add_crank
@@ -35,7 +35,7 @@ from zygon.errors import DocumentError
 from zygon.geometry.frame import Plane
 from zygon.making.asked.questions import middle_of
 from zygon.making.result.built import Built
-from zygon.measure.entry import Record
+from zygon.measure.entry import Entry, Record
 from zygon.stock.fit import FitName, ShaftFitName
 from zygon.stock.shelf import Shelf
 
@@ -741,6 +741,64 @@ class RemoveStock(Operation):
         return stocks.remove_stock(built.document, self.key)
 
 
+class SayMove(Operation):
+    """Something that is said of a movement, or no longer."""
+
+    operation: Literal["say_move"]
+    movement: str = Field(description="its key as it was found: 'turns:PIECE'")
+    field: moves.Field
+    text: str | None = Field(default=None, max_length=200, description="an entry; nothing more is said of it where none")
+
+    def work(self, built: Built) -> Worked:
+        entry = None if self.text is None else Entry(text=self.text, unit=built.document.unit)
+        return moves.say_move(built, self.movement, self.field, entry)
+
+
+class CoupleMoves(Operation):
+    """A movement that follows another one, or by itself again."""
+
+    operation: Literal["couple_moves"]
+    movement: str
+    follows: str | None = None
+    ratio: str = Field(default="1", max_length=200, description="an entry: degrees or mm for each of the other's")
+
+    def work(self, built: Built) -> Worked:
+        return moves.couple_moves(built, self.movement, self.follows, Entry(text=self.ratio, unit=built.document.unit))
+
+
+class StandStill(Operation):
+    """What stands still, by a part of it; what bears the rest where none is said."""
+
+    operation: Literal["stand_still"]
+    part: str = ""
+
+    def work(self, built: Built) -> Worked:
+        return moves.stand_still(built, self.part)
+
+
+class TieParts(Operation):
+    """Two parts that are one thing, or free of one another, or as they are found."""
+
+    operation: Literal["tie_parts"]
+    a: str
+    b: str
+    how: Literal["held", "free", "as found"]
+
+    def work(self, built: Built) -> Worked:
+        return moves.tie_parts(built, self.a, self.b, self.how)
+
+
+class KeepPosition(Operation):
+    """How far movements are moved (radians or mm, by their keys), under a name."""
+
+    operation: Literal["keep_position"]
+    name: str = Field(max_length=40)
+    at: dict[str, Place]
+
+    def work(self, built: Built) -> Worked:
+        return moves.keep_position(built, self.name, self.at)
+
+
 AnyOperation = Annotated[
     Rename
     | Repoint
@@ -791,6 +849,11 @@ AnyOperation = Annotated[
     | RunOn
     | BendMembers
     | BentFromTable
+    | SayMove
+    | CoupleMoves
+    | StandStill
+    | TieParts
+    | KeepPosition
     | RemoveLine
     | RemoveFrame,
     Field(discriminator="operation"),

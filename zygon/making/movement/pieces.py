@@ -22,7 +22,7 @@ from zygon.making.solids.solids import solid_in_room
 from zygon.memo import Memo, digest
 from zygon.tolerance import CONTACT
 
-__all__ = ["LEAF", "SETS", "Piece", "leaf_of", "moves_in_itself", "part_of", "pieces_of", "runs_on"]
+__all__ = ["LEAF", "SETS", "Piece", "leaf_of", "moves_in_itself", "part_of", "parts_of", "pieces_of", "runs_on"]
 
 #: What the id of a second leaf ends in.
 LEAF = "~b"

@@ -29,8 +29,8 @@ __all__ = ["Nearest", "Stop", "Travel", "hangs_together", "nearest", "travel"]
 NEAR = 0.02
 #: Where pieces lie against one another they go on by this share of how thick both are, but by no less and no more than so much (mm).
 THICK, SHORT, LONG = 0.4, 0.5, 5.0
-#: Stops are halved for to this (mm).
-FINE = 1e-4
+#: Stops are halved for to this (mm), a tenth of what is shown.
+FINE = 1e-5
 #: From how near to touching (mm) on room is measured exactly.
 CLOSE = 6.0
 #: A path that is solved is laid stretch by stretch, a slide of so many mm or a turn of 15 degrees each, in so many steps.

@@ -1,0 +1,32 @@
+"""What moves in a design, how far, and where it stops."""
+
+from __future__ import annotations
+
+from django.http import HttpRequest
+from ninja import Router
+
+from zygon.errors import DocumentError
+from zygon.screen.moves import moves_data, travel_data
+from zygon.screen.shown.moves import ShownMoves, ShownTravel
+from zygon_server.accounts.schemas import Fault
+from zygon_server.designs import service
+
+router = Router(tags=["moves"])
+FAULTS = {401: Fault, 404: Fault, 422: Fault}
+
+
+@router.get("/{design_id}/moves", response={200: ShownMoves, **FAULTS}, operation_id="moves")
+def get_moves(request: HttpRequest, design_id: str):
+    """What is one thing, what stands still, and which freedoms are left."""
+    return moves_data(service.head(service.find(request.user, design_id)).built)
+
+
+@router.get("/{design_id}/moves/travel", response={200: ShownTravel, **FAULTS}, operation_id="travel")
+def get_travel(request: HttpRequest, design_id: str, movement: str):
+    """How far a movement goes from where it is drawn, and what it strikes there."""
+    built = service.head(service.find(request.user, design_id)).built
+    try:
+        return travel_data(built, movement)
+    except KeyError:
+        rule = "a movement of the design by its key"
+        raise DocumentError(f"Nothing moves as {movement}", entry="movement", value=movement, rule=rule, code="bad_reference") from None
