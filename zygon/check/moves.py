@@ -14,7 +14,7 @@ from zygon.making.movement.report import play_of, together_with, travel_of
 from zygon.making.movement.said import Said, SaidMove, said_of
 from zygon.making.movement.things import RUNS, snug_of
 from zygon.making.movement.travel import Stop, nearest
-from zygon.making.movement.words import amount, names, way_words
+from zygon.making.movement.words import amount, names, piece_name, way_words
 from zygon.making.result.built import Built, BuiltJoint
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
@@ -122,7 +122,7 @@ def _strikes(built: Built, said: Said, movement: Movement, own: SaidMove) -> Ite
         if wanted is None or stop.why != "strikes" or (1 if wanted > 0 else -1) in told or abs(wanted) <= abs(stop.by) + REACHED:
             continue
         position = built.document.positions[key]
-        name, other = (built.parts[part_of(p)].path for p in (stop.a, stop.b))
+        name, other = (piece_name(built, p) for p in (stop.a, stop.b))
         yield Fault(
             "position_strikes",
             f"{position.name}: {name} strikes {other} at {amount(movement.kind, stop.by, display)}, before {amount(movement.kind, wanted, display)}",
@@ -139,7 +139,7 @@ def _strikes(built: Built, said: Said, movement: Movement, own: SaidMove) -> Ite
 def _struck(built: Built, movement: Movement, own: SaidMove, stop: Stop, field: str, wanted: float) -> Fault:
     display = built.document.display
     shown, asked = (amount(movement.kind, x, display) for x in (stop.by, wanted))
-    a, b = (built.parts[part_of(p)].path for p in (stop.a, stop.b))
+    a, b = (piece_name(built, p) for p in (stop.a, stop.b))
     unit = built.document.unit
     to = f"{math.degrees(stop.by):.6g} deg" if movement.kind == "turns" else f"{stop.by:.6g} mm"
     where = pointer("moves", own.key, field)
@@ -185,7 +185,7 @@ def _play(built: Built, said: Said, movement: Movement, own: SaidMove) -> Iterat
     if not less and not more:
         return
     shown = format_length(round(play.size, 3), display)
-    pairs = [" and ".join(built.parts[part_of(p)].path for p in (s.a, s.b)) for s in (play.low, play.high)]
+    pairs = [" and ".join(piece_name(built, p) for p in (s.a, s.b)) for s in (play.low, play.high)]
     yield Fault(
         "end_play",
         f"{own.record.name}: {shown} of end play, between {pairs[0]} on the one side and {pairs[1]} on the other",
@@ -216,7 +216,7 @@ def _near(built: Built, said: Said, movement: Movement, own: SaidMove) -> Iterat
         return
     display = built.document.display
     shown = format_length(round(least.room, 2), display)
-    a, b = (built.parts[part_of(p)].path for p in (least.a, least.b))
+    a, b = (piece_name(built, p) for p in (least.a, least.b))
     at = amount(movement.kind, least.by, display)
     yield Fault(
         "comes_near",

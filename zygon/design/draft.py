@@ -366,6 +366,18 @@ class Draft:
         self.data["bores"][bore] |= {"of": of, **said}
         return self
 
+    def moves(self, key: str, part: str, kind: str, name: str, **said: Any) -> Draft:
+        """Says something of the movement of a part: limits and what is asked of it, by field, as they are typed."""
+        entries = {k: self.entry(v) for k, v in said.items()}
+        self.data["moves"][key] = {"name": name, "part": part, "kind": kind, "order": len(self.data["moves"]), **entries}
+        return self
+
+    def position(self, name: str, **at: Any) -> Draft:
+        """Names how far movements are moved, by their keys."""
+        own = {"name": name, "order": len(self.data["positions"]), "at": {k: self.entry(v) for k, v in at.items()}}
+        self.data["positions"][name.replace(" ", "_")] = own
+        return self
+
     def document(self) -> Document:
         """The document, checked whole."""
         return load(self.data)

@@ -33,6 +33,7 @@ from zygon.making.kinds.registry import meshes_of, sizes_of
 from zygon.making.metal.bend_table import bend_rows
 from zygon.making.metal.rounding import sharp_corners
 from zygon.making.metal.tapered import cut_back
+from zygon.making.movement.pieces import moves_in_itself
 from zygon.making.result.built import Built, BuiltJoint, BuiltPart, FlatPart, MadePart
 from zygon.making.result.flat import Flat
 from zygon.making.result.operations import EdgeBore, SkewBore
@@ -427,6 +428,7 @@ def _solid_data(part: MadePart) -> ShownSolid:
         "owners": names,
         "counts": counts,
         "edges": np.round(np.vstack(edges), 4).ravel().tolist(),
+        "leaf": [len(triangles[0]), len(edges[0])] if moves_in_itself(part) else None,
     }
 
 

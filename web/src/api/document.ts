@@ -193,7 +193,7 @@ export interface components {
             outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
-            position: components["schemas"]["Position"];
+            position: components["schemas"]["zygon__design__parts__plate__Position"];
             quantity: number;
             spans: {
                 [key: string]: components["schemas"]["Span"];
@@ -330,7 +330,7 @@ export interface components {
             outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
-            position: components["schemas"]["Position"];
+            position: components["schemas"]["zygon__design__parts__plate__Position"];
             /** @description of one */
             price: number;
             quantity: number;
@@ -663,6 +663,10 @@ export interface components {
                 [key: string]: components["schemas"]["Kept"];
             };
             marks: components["schemas"]["HelpMarks"];
+            /** @description what is said of movements */
+            moves: {
+                [key: string]: components["schemas"]["Move"];
+            };
             name: string;
             nest: components["schemas"]["NestSettings"];
             note: string;
@@ -671,17 +675,26 @@ export interface components {
             parts: {
                 [key: string]: components["schemas"]["Board"] | components["schemas"]["FoldedPart"] | components["schemas"]["BoughtPart"] | components["schemas"]["Rod"] | components["schemas"]["Member"] | components["schemas"]["Connector"] | components["schemas"]["TurnedPart"] | components["schemas"]["HardwarePart"] | components["schemas"]["Item"];
             };
+            positions: {
+                [key: string]: components["schemas"]["zygon__design__movement__Position"];
+            };
             rules: components["schemas"]["Rules"];
             /** @constant */
             schema: 8;
             sizes: {
                 [key: string]: components["schemas"]["Size"];
             };
+            /** @description instance key of a part of what stands still; '' for what bears the rest */
+            still: string;
             stocks: {
                 [key: string]: components["schemas"]["SheetStock"] | components["schemas"]["BarStock"];
             };
             tests: {
                 [key: string]: components["schemas"]["CombTest"] | components["schemas"]["RoundCombTest"] | components["schemas"]["KerfTest"] | components["schemas"]["BendTest"];
+            };
+            /** @description what is one thing, or free, otherwise than is found */
+            ties: {
+                [key: string]: components["schemas"]["Tie"];
             };
             /**
              * @description what a bare number means when it is typed now
@@ -1198,7 +1211,7 @@ export interface components {
             outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
-            position: components["schemas"]["Position"];
+            position: components["schemas"]["zygon__design__parts__plate__Position"];
             /** @description of one, where it is bought */
             price: number;
             quantity: number;
@@ -1255,6 +1268,11 @@ export interface components {
             sizes: "outside" | "inside";
             /** @description the whole is folded, and of it this half is kept */
             split?: components["schemas"]["Split"];
+        };
+        /** @description A movement that follows another: it goes ``ratio`` times as far (radians for mm, and the other way). */
+        Follows: {
+            move: string;
+            ratio: components["schemas"]["Entry"];
         };
         /** @description A flat face that was found in a shape: a point on it, and the way that it looks. */
         FoundFace: {
@@ -2261,6 +2279,34 @@ export interface components {
             /** @description of each tenon along the joint */
             width?: components["schemas"]["Entry"];
         };
+        /**
+         * @description What is said of the movement of a part's thing: how far it is moved, between which limits it may, what is asked of it.
+         *
+         *     ``axis`` tells movements of one kind apart where a thing has several; '' the first.
+         */
+        Move: {
+            axis: ("x" | "y" | "z") | "";
+            /** @description to anything else between its limits */
+            clear?: components["schemas"]["Entry"];
+            follows?: components["schemas"]["Follows"];
+            /** @enum {string} */
+            kind: "turns" | "slides";
+            /** @description a limit of its own */
+            least?: components["schemas"]["Entry"];
+            /** @description a limit of its own */
+            most?: components["schemas"]["Entry"];
+            name: string;
+            order: number;
+            out: boolean;
+            /** @description instance key of a part of what moves; of a leaf of hardware with what its id ends in */
+            part: string;
+            /** @description along a shaft, between its stops */
+            play_least?: components["schemas"]["Entry"];
+            /** @description along a shaft, between its stops */
+            play_most?: components["schemas"]["Entry"];
+            /** @description from where it is drawn */
+            to?: components["schemas"]["Entry"];
+        };
         /** @description How parts are laid on sheets. ``arranged`` are the stocks that are laid by hand. */
         NestSettings: {
             arranged: {
@@ -2489,12 +2535,6 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
-        };
-        /** @description Where a part sits across its plane: this face of it, or its centre, at this place. */
-        Position: {
-            at: components["schemas"]["Entry"];
-            /** @enum {string} */
-            face: "left" | "right" | "front" | "back" | "bottom" | "top" | "centre" | "opening" | "room" | "low" | "high" | "root" | "end";
         };
         /** @description An open line of lengths and angles swept along an edge; on a plate alone it is a channel, hat, zed or sill. */
         Profile: {
@@ -3109,6 +3149,15 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
         };
+        /** @description Two parts, by instance key, that are one thing, or that are free of one another, otherwise than is found. */
+        Tie: {
+            a: string;
+            b: string;
+            /** @enum {string} */
+            how: "held" | "free";
+            order: number;
+            out: boolean;
+        };
         /** @description The outer edges of a parallel board, ``offset`` outward; its own spans are not asked for. */
         Traced: {
             /**
@@ -3257,6 +3306,20 @@ export interface components {
             /** @description diameter at its far end */
             to?: components["schemas"]["Entry"];
             tooth: components["schemas"]["Entry"];
+        };
+        /** @description A named position: how far each of some movements is moved; others are where they are drawn. */
+        zygon__design__movement__Position: {
+            at: {
+                [key: string]: components["schemas"]["Entry"];
+            };
+            name: string;
+            order: number;
+        };
+        /** @description Where a part sits across its plane: this face of it, or its centre, at this place. */
+        zygon__design__parts__plate__Position: {
+            at: components["schemas"]["Entry"];
+            /** @enum {string} */
+            face: "left" | "right" | "front" | "back" | "bottom" | "top" | "centre" | "opening" | "room" | "low" | "high" | "root" | "end";
         };
     };
     responses: never;

@@ -828,6 +828,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/moves": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Moves
+         * @description What is one thing, what stands still, and which freedoms are left.
+         */
+        get: operations["moves"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/moves/travel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Travel
+         * @description How far a movement goes from where it is drawn, and what it strikes there.
+         */
+        get: operations["travel"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/name": {
         parameters: {
             query?: never;
@@ -2204,6 +2244,27 @@ export interface components {
             count?: number | null;
         };
         /**
+         * CoupleMoves
+         * @description A movement that follows another one, or by itself again.
+         */
+        CoupleMoves: {
+            /** Follows */
+            follows?: string | null;
+            /** Movement */
+            movement: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "couple_moves";
+            /**
+             * Ratio
+             * @description an entry: degrees or mm for each of the other's
+             * @default 1
+             */
+            ratio?: string;
+        };
+        /**
          * CutterForm
          * @description A cutter: ``work`` is what it does in one stock, ``fits`` the fits of one; ``layers`` are the operations by their order, each of the form ``layer``.
          */
@@ -3110,6 +3171,23 @@ export interface components {
             operation: "join_members";
         };
         /**
+         * KeepPosition
+         * @description How far movements are moved (radians or mm, by their keys), under a name.
+         */
+        KeepPosition: {
+            /** At */
+            at: {
+                [key: string]: number;
+            };
+            /** Name */
+            name: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "keep_position";
+        };
+        /**
          * KerfFromSlack
          * @description The kerf by the gap that the squares leave.
          */
@@ -3827,14 +3905,14 @@ export interface components {
         };
         /**
          * Rename
-         * @description Another name for a size, a part, a group or a handed copy ('COPY:PART'); every entry that names it follows.
+         * @description Another name for a size, a part, a group, a movement or a handed copy ('COPY:PART'); every entry that names it follows.
          */
         Rename: {
             /**
              * Group
              * @enum {string}
              */
-            group: "sizes" | "parts" | "groups" | "frames" | "handed";
+            group: "sizes" | "parts" | "groups" | "frames" | "moves" | "handed";
             /** Key */
             key: string;
             /** Name */
@@ -4024,6 +4102,32 @@ export interface components {
             place?: string;
             /** Stock */
             stock: string;
+        };
+        /**
+         * SayMove
+         * @description Something that is said of a movement, or no longer.
+         */
+        SayMove: {
+            /**
+             * Field
+             * @enum {string}
+             */
+            field: "to" | "least" | "most" | "play_least" | "play_most" | "clear";
+            /**
+             * Movement
+             * @description its key as it was found: 'turns:PIECE'
+             */
+            movement: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "say_move";
+            /**
+             * Text
+             * @description an entry; nothing more is said of it where none
+             */
+            text?: string | null;
         };
         /**
          * ScrewInHole
@@ -4653,6 +4757,18 @@ export interface components {
             reason: string;
         };
         /**
+         * ShownKnot
+         * @description How far the movements of a group have gone where the one has gone by so much.
+         */
+        ShownKnot: {
+            /** At */
+            at: {
+                [key: string]: number;
+            };
+            /** By */
+            by: number;
+        };
+        /**
          * ShownLayout
          * @description One stock laid out; ``flats`` are the digests of its parts' flats.
          */
@@ -4697,6 +4813,16 @@ export interface components {
             unplaced: {
                 [key: string]: number;
             };
+        };
+        /**
+         * ShownLies
+         * @description A thing that lies on others, or is held by nothing.
+         */
+        ShownLies: {
+            /** Parts */
+            parts: string[];
+            /** Words */
+            words: string;
         };
         /** ShownLoose */
         ShownLoose: {
@@ -4776,6 +4902,81 @@ export interface components {
             patch: {
                 [key: string]: unknown;
             }[];
+        };
+        /**
+         * ShownMove
+         * @description A movement: about the line through ``at`` along ``way`` (x, y, z in mm at rest), or along it. ``on`` is the movement that carries it, '' for none.
+         *
+         *     ``group`` are the movements that go where it goes, by key, itself among them. ``said`` is the key of what is said of it, '' for nothing.
+         */
+        ShownMove: {
+            /** At */
+            at: number[];
+            /** Carrier */
+            carrier: string;
+            /** Entries */
+            entries: {
+                [key: string]: components["schemas"]["ShownMoveEntry"];
+            };
+            /** Follows */
+            follows: string;
+            /** Group */
+            group: string[];
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "turns" | "slides";
+            /** Name */
+            name: string;
+            /** Now */
+            now: number;
+            /** On */
+            on: string;
+            /** Parts */
+            parts: string[];
+            /** Pitch */
+            pitch: number;
+            /** Ratio */
+            ratio: string;
+            /** Said */
+            said: string;
+            /** Thing */
+            thing: string;
+            /** Way */
+            way: number[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ShownMoveEntry
+         * @description Something that is said of a movement: its entry's text, and its value (radians or mm).
+         */
+        ShownMoveEntry: {
+            /** Text */
+            text: string;
+            /** Value */
+            value: number | null;
+        };
+        /**
+         * ShownMoves
+         * @description All that moves. ``still`` are the parts of what stands still.
+         */
+        ShownMoves: {
+            /** Chosen */
+            chosen: boolean;
+            /** Loose */
+            loose: components["schemas"]["ShownLies"][];
+            /** Moves */
+            moves: components["schemas"]["ShownMove"][];
+            /** Positions */
+            positions: components["schemas"]["ShownPosition"][];
+            /** Still */
+            still: string[];
+            /** Things */
+            things: components["schemas"]["ShownThing"][];
         };
         /**
          * ShownOffer
@@ -4950,6 +5151,20 @@ export interface components {
             stock: string;
             /** Thickness */
             thickness: number;
+        };
+        /**
+         * ShownPosition
+         * @description A position with a name: how far movements are moved, by their keys.
+         */
+        ShownPosition: {
+            /** At */
+            at: {
+                [key: string]: number;
+            };
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /**
          * ShownProblem
@@ -5341,12 +5556,16 @@ export interface components {
         /**
          * ShownSolid
          * @description A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
+         *
+         *     ``leaf`` is how many triangles, and ends of edges, are of the first of two leaves that move against one another; None where nothing does.
          */
         ShownSolid: {
             /** Counts */
             counts: number[];
             /** Edges */
             edges: number[];
+            /** Leaf */
+            leaf: number[] | null;
             /** Owners */
             owners: string[];
             /** Positions */
@@ -5354,6 +5573,37 @@ export interface components {
             skin: components["schemas"]["ShownSkin"] | null;
             /** Triangles */
             triangles: number[];
+        };
+        /**
+         * ShownStop
+         * @description Where a movement ends: so far from rest, why, what meets, and where (x, y, z in mm).
+         */
+        ShownStop: {
+            /** At */
+            at: number[] | null;
+            /** By */
+            by: number;
+            /** Parts */
+            parts: string[];
+            /**
+             * Why
+             * @enum {string}
+             */
+            why: "strikes" | "limit" | "out" | "round" | "loop";
+            /** Words */
+            words: string;
+        };
+        /**
+         * ShownThing
+         * @description A rigid thing: its pieces by id (a part's key; with '~b' behind it its second leaf, with '~sets' the sets that it holds), and its parts.
+         */
+        ShownThing: {
+            /** Key */
+            key: string;
+            /** Parts */
+            parts: string[];
+            /** Pieces */
+            pieces: string[];
         };
         /**
          * ShownTotals
@@ -5389,6 +5639,20 @@ export interface components {
             part: string;
             /** Path */
             path: string;
+        };
+        /**
+         * ShownTravel
+         * @description How far a movement goes from rest; ``track`` is how those that go with it go, straight between its knots. ``play`` is a shaft's end play in words.
+         */
+        ShownTravel: {
+            high: components["schemas"]["ShownStop"];
+            low: components["schemas"]["ShownStop"];
+            /** Play */
+            play: string;
+            /** Track */
+            track: components["schemas"]["ShownKnot"][];
+            /** Words */
+            words: string;
         };
         /**
          * ShownValue
@@ -5605,6 +5869,22 @@ export interface components {
             part: string;
         };
         /**
+         * StandStill
+         * @description What stands still, by a part of it; what bears the rest where none is said.
+         */
+        StandStill: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "stand_still";
+            /**
+             * Part
+             * @default
+             */
+            part?: string;
+        };
+        /**
          * StartedForm
          * @description A record of which another one may be made; ``start`` is what that has, plain data of it.
          */
@@ -5773,6 +6053,26 @@ export interface components {
              */
             operation: "take_stock";
             shelf: components["schemas"]["Shelf"];
+        };
+        /**
+         * TieParts
+         * @description Two parts that are one thing, or free of one another, or as they are found.
+         */
+        TieParts: {
+            /** A */
+            a: string;
+            /** B */
+            b: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "held" | "free" | "as found";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "tie_parts";
         };
         /**
          * TurnedForm
@@ -7829,6 +8129,106 @@ export interface operations {
             };
         };
     };
+    moves: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownMoves"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    travel: {
+        parameters: {
+            query: {
+                movement: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownTravel"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
     rename_design: {
         parameters: {
             query?: never;
@@ -8147,7 +8547,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {

@@ -20,6 +20,8 @@ import { GroupCard } from "./GroupCard";
 import { JointCard } from "./JointCard";
 import { ManyCard } from "./ManyCard";
 import { MarksSection } from "./MarksSection";
+import { MoveCard } from "./MoveCard";
+import { MovesCard } from "./MovesCard";
 import { PartCard } from "./PartCard";
 import { ProblemList } from "./Problem";
 import { RecordForm } from "./RecordForm";
@@ -27,7 +29,7 @@ import { SizeCard } from "./SizeCard";
 
 export function JobCard() {
   const shown = useShown();
-  const { selection, draft } = useView();
+  const { selection, draft, moving } = useView();
   const card = useRef<HTMLElement>(null);
   const what = draft
     ? `draft ${draft.kind}`
@@ -42,7 +44,7 @@ export function JobCard() {
   if (!shown) return <aside className="card" />;
   return (
     <aside className="card" aria-label="Job card" ref={card}>
-      {draft ? <DraftCard draft={draft} /> : <Card selection={selection} />}
+      {draft ? <DraftCard draft={draft} /> : moving ? <MovesCard /> : <Card selection={selection} />}
     </aside>
   );
 }
@@ -68,6 +70,8 @@ function Card({ selection }: { selection: ReturnType<typeof useView.getState>["s
       return <GroupCard key={selection.key} groupKey={selection.key} />;
     case "clearance":
       return <ClearanceCard key={selection.key} clearanceKey={selection.key} />;
+    case "move":
+      return <MoveCard key={selection.movement} movement={selection.movement} />;
     case "frame":
       return <FrameCard key={selection.key} frameKey={selection.key} />;
     case "many":

@@ -143,6 +143,7 @@ export function runCommand(command: Command): void {
       ),
     mirror: () => startCopy("mirror"),
     group: startGroup,
+    move: () => view.setMoving(!view.moving),
     measure: () => inBuild(() => view.setTool("measure")),
     section: () => inBuild(toggleSection),
     loop: () => view.setTool("loop"),

@@ -10,7 +10,8 @@ export type OwnerKind =
   | "group"
   | "copy"
   | "size"
-  | "clearance";
+  | "clearance"
+  | "move";
 export type Owner = { kind: string; key: string; part: string; flange: string };
 
 const plain = (kind: OwnerKind) => (key: string) => `${kind}:${key}`;
@@ -24,6 +25,7 @@ export const id = {
   copy: plain("copy"),
   size: plain("size"),
   clearance: plain("clearance"),
+  move: plain("move"),
   feature: (part: string, key: string, flange = "") => `feature:${part}:${flange ? `${flange}.` : ""}${key}`,
   flange: (part: string, key: string) => `flange:${part}:${key}`,
   bend: (part: string, key: string) => `bend:${part}:${key}`,

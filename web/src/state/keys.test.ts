@@ -29,7 +29,7 @@ test("each command has its own words, and its key is the one that is printed in 
   expect(Object.fromEntries(Object.entries(COMMANDS).map(([name, c]) => [name, c.key]))).toEqual({
     ...{ sizes: "1", build: "2", flats: "3", nest: "4", shop: "5", quick: "/", undo: "Ctrl+Z", redo: "Ctrl+Shift+Z" },
     ...{ hide: "H", glass: "G", showAll: "Shift+H", board: "B", line: "D", joint: "Z", feature: "C", bore: "R", mirror: "P" },
-    ...{ group: "U", measure: "E", section: "S", loop: "L", isolate: "O", remove: "Delete", nextPart: "ArrowDown" },
+    ...{ group: "U", measure: "E", move: "M", section: "S", loop: "L", isolate: "O", remove: "Delete", nextPart: "ArrowDown" },
     ...{ previousPart: "ArrowUp", fit: "W", keys: "?", history: "T", away: "Escape" },
   });
 });

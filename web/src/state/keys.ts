@@ -19,6 +19,7 @@ export type Command =
   | "mirror"
   | "group"
   | "measure"
+  | "move"
   | "section"
   | "loop"
   | "isolate"
@@ -46,6 +47,7 @@ export const COMMANDS: Record<Command, { words: string; key: string; from?: stri
   bore: { words: "Add a bore", key: "R", from: "round" },
   mirror: { words: "Mirror what is selected", key: "P", from: "pair" },
   group: { words: "Group what is selected", key: "U", from: "unit" },
+  move: { words: "Move what moves", key: "M", from: "move" },
   measure: { words: "Measure between two places", key: "E", from: "edge to edge" },
   section: { words: "Cut a section", key: "S", from: "section" },
   loop: { words: "Select by a loop", key: "L", from: "loop" },

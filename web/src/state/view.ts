@@ -14,6 +14,8 @@ export type Selection =
   | { kind: "copy"; key: string }
   | { kind: "group"; key: string }
   | { kind: "clearance"; key: string }
+  /** a movement by its key as it was found */
+  | { kind: "move"; movement: string }
   | { kind: "frame"; key: string }
   /** many parts (instance keys), or many features ('feature:PART:KEY') */
   | { kind: "many"; parts: string[]; features: string[] }
@@ -71,6 +73,8 @@ type ViewState = {
   turned: boolean;
   /** the step of the assembly that is shown, with its fraction; null where the design stands whole */
   step: number | null;
+  /** whether what moves is moved in the picture */
+  moving: boolean;
   draft: Draft;
   side: { name: string; n: number };
   dialog: "" | "quick" | "keys" | "history";
@@ -99,6 +103,7 @@ type ViewState = {
   setAsCut: (on: boolean) => void;
   setTurned: (on: boolean) => void;
   setStep: (step: number | null) => void;
+  setMoving: (on: boolean) => void;
   setDraft: (draft: Draft) => void;
   setTool: (tool: Tool) => void;
   pick: (place: Place) => void;
@@ -131,6 +136,7 @@ const FIRST = {
   asCut: false,
   turned: false,
   step: null as number | null,
+  moving: false,
   draft: null as Draft,
   side: { name: "", n: 0 },
   dialog: "" as ViewState["dialog"],
@@ -146,7 +152,14 @@ const FIRST = {
 
 export const useView = create<ViewState>()((set, get) => ({
   ...FIRST,
-  go: (station) => set({ station, tool: "", picks: [], draft: station === "build" ? get().draft : null }),
+  go: (station) =>
+    set({
+      station,
+      tool: "",
+      picks: [],
+      moving: station === "build" && get().moving,
+      draft: station === "build" ? get().draft : null,
+    }),
   select: (selection) => {
     const draft = get().draft;
     // while a joint is drafted, picking a part answers its question
@@ -189,14 +202,15 @@ export const useView = create<ViewState>()((set, get) => ({
   showAll: () => set({ hidden: {}, glass: {} }),
   setAsCut: (asCut) => set({ asCut }),
   setTurned: (turned) => set({ turned }),
-  setStep: (step) => set({ step, apart: 0 }),
-  setDraft: (draft) => set({ draft, step: null, tool: "", station: draft ? "build" : get().station }),
+  setStep: (step) => set({ step, apart: 0, moving: false }),
+  setMoving: (moving) => set({ moving, station: "build", step: null, apart: 0, unfolding: null, tool: "", draft: null }),
+  setDraft: (draft) => set({ draft, step: null, moving: false, tool: "", station: draft ? "build" : get().station }),
   setTool: (tool) => set({ tool: get().tool === tool ? "" : tool, picks: [], draft: null }),
   pick: (place) => set({ picks: get().picks.length >= 2 ? [place] : [...get().picks, place] }),
   setPickAs: (pickAs) => set({ pickAs }),
   setSection: (section) => set({ section }),
-  setApart: (apart) => set({ apart, step: null }),
-  setUnfolding: (unfolding) => set({ unfolding }),
+  setApart: (apart) => set({ apart, step: null, moving: false }),
+  setUnfolding: (unfolding) => set({ unfolding, moving: false }),
   setPull: (pull) => set({ pull }),
   setFind: (find) => set({ find }),
   look: (name) => set({ side: { name, n: get().side.n + 1 } }),
@@ -260,6 +274,7 @@ export function ownerOf(selection: Selection): string {
 /** The selection that an owner id stands for on a part. */
 export function selectionOf(owner: string, part: string): Selection {
   const { kind, key, part: of, flange } = readOwner(owner);
+  if (kind === "move") return { kind, movement: key };
   if (kind === "joint" || kind === "bore" || kind === "copy" || kind === "clearance") return { kind, key };
   if (kind === "flange" || kind === "bend") return { kind: "flange", part: of, key };
   // what is cut into a flange is changed on the flange's card

@@ -42,5 +42,8 @@ def folding_leg(name: str = "Fold-down leg") -> Document:
         d.hardware(hole, head="hexagon", size="M8", hole="fine", washer="plain_washer", nut="locking_nut", nut_washer="plain_washer")
     # its head is sunk, since it passes the cheek
     d.hardware("stay_hole", head="countersunk", size="M6", hole="fine", side="low", nut="locking_nut", nut_washer="plain_washer")
+    d.moves("leg", "leg", "turns", "leg_folds", most="90 deg")
+    d.position("standing", leg="0 deg")
+    d.position("folded", leg="90 deg")
     d.item("hinge_80", 2, 3.1, "of the board, on the wall")
     return d.document()

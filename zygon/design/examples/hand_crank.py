@@ -54,6 +54,8 @@ def hand_crank(name: str = "Hand crank") -> Document:
     d.bore("handle_hole", "x", {}, "12 mm", crank=("cut", "0"))
     d.data["bores"]["shaft_holes"]["member"] = "shaft"
     d.data["bores"]["handle_hole"]["member"] = "handle"
+    # so that wood that swells does not bind it
+    d.moves("crank", "shaft", "turns", "crank_turns", play_least="1 mm", play_most="3 mm")
     return d.document()
 
 
@@ -79,4 +81,8 @@ def entrance_disc(name: str = "Entrance disc") -> Document:
     d.feature("disc", "vent", "hole", ("centre", "0 - 0.3 * across"), ("centre", "0"), diameter="6 mm", name="vent")
     d.bore("pin", "y", {"x": "100 mm", "z": "80 mm"}, "5 mm", front=("cut", "0"), disc=("cut", "0.3 mm"))
     d.hardware("pin", head="button", size="M5", side="low", washer="plain_washer", nut="locking_nut", nut_washer="plain_washer")
+    d.moves("disc", "disc", "turns", "disc_turns", least="-90 deg", most="90 deg")
+    d.position("open", disc="0 deg")
+    d.position("guard", disc="90 deg")
+    d.position("vent", disc="-90 deg")
     return d.document()

@@ -37,5 +37,8 @@ def hive_floor(name: str = "Hive floor") -> Document:
     d.feature(
         "left", "maker", "mark_text", ("centre", "0"), ("centre", "0"), text="THISTLEDOWN", height="12 mm", face="left", name="maker's mark"
     )
+    d.moves("slide", "slide", "slides", "slide_out", most="depth - 60 mm")
+    d.position("in", slide="0 mm")
+    d.position("half out", slide="depth / 2")
     d.data["marks"] = {"numbers": True, "mates": True, "height": d.entry("7 mm")}
     return d.document()

@@ -89,4 +89,8 @@ def tool_chest(name: str = "Tool chest with a drawer") -> Document:
     for leaf, part, action in (("a", "back", "cut"), ("b", "lid", "drill")):
         d.holes_of(f"hinge_screws_{leaf}", "hinge", *(f"{leaf}{n}" for n in (1, 2, 3)), **{part: (action, "0")})
         d.hardware(f"hinge_screws_{leaf}", head="wood", size="3.5", side="low")
+    d.moves("lid", "lid", "turns", "lid_opens", most="105 deg")
+    d.moves("drawer", "drawer_left", "slides", "drawer_out")
+    d.position("closed", lid="0 deg", drawer="0 mm")
+    d.position("open", lid="105 deg", drawer="300 mm")
     return d.document()

@@ -55,7 +55,7 @@ def play_of(a: Piece, b: Piece) -> float:
 
 def contacts(a: Piece, b: Piece) -> tuple[Contact, ...]:
     """Where b lies against a; sets lie in what they hold, and are not asked."""
-    if a.only_sets or b.only_sets:
+    if a.is_set or b.is_set:
         return ()
     play = play_of(a, b)
     (low, high), (other_low, other_high) = a.reaches, b.reaches

@@ -68,7 +68,7 @@ class Lies:
 class Moving:
     """All that is found: the pieces, the things, the one that stands still, the movements in an order in which carriers come first.
 
-    ``closing`` are the links that close loops: with them movements hang on one another. ``meshed`` are gears that drive one another. ``carriers`` are the pieces
+    ``passing`` are pairs of pieces that need not be asked: a part that turns about a set, and that. ``closing`` are the links that close loops: with them movements hang on one another. ``meshed`` are gears that drive one another. ``carriers`` are the pieces
     that each thing that moves runs in, or lies against, by the thing's key. ``digest`` tells two apart.
     """
 
@@ -81,6 +81,7 @@ class Moving:
     meshed: tuple[Meshed, ...] = ()
     carriers: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
     digest: str = ""
+    passing: frozenset[frozenset[str]] = frozenset()
 
     def thing_of(self, piece: str) -> Thing:
         """The thing that a piece is of."""
@@ -201,6 +202,8 @@ class _Search:
             carriers[things[n].key] = tuple(p for p in self.pieces if p in own.by and p in things[parent].pieces)
             closing += [k for p in linked if (r := self._between(rows, p, n)) is not None for k in r.links]
         moving = Moving(self.pieces, tuple(things), still, tuple(movements), tuple(loose), tuple(closing), carriers=carriers)
+        passing = frozenset(frozenset((p, k.through)) for k in self.links if k.through and not k.along for p in (k.a, k.b))
+        moving = replace(moving, passing=passing)
         if closing and self._locked(moving):
             return None
         return replace(moving, meshed=tuple(meshed(moving, self.built)))

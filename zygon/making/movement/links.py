@@ -13,7 +13,7 @@ import shapely
 from zygon.geometry.motion import Vector, three
 from zygon.making.assembly.hold import is_riveted
 from zygon.making.hardware.body import HardwareBody
-from zygon.making.movement.pieces import Piece, leaf_of, runs_on
+from zygon.making.movement.pieces import Piece, leaf_of, runs_on, set_piece
 from zygon.making.movement.twists import sliding_twist, turning_twist
 from zygon.making.result.body import Prism
 from zygon.making.result.built import Built, MadePart
@@ -47,8 +47,9 @@ class Link:
     along: tuple[Vector, ...] = ()
     least: float = -math.inf
     most: float = math.inf
-    #: of hardware: the key of the part that carries
+    #: of hardware: the key of the part that carries; of a set: its piece
     by: str = ""
+    through: str = ""
 
     def allowed(self, size: float) -> np.ndarray:
         """The twists (6, k) that it allows, with lengths in sizes of the design."""
@@ -88,7 +89,7 @@ def _shafts(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
 
 def holes_round(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, str, float]]:
     """What is round and lies in a round hole of a plate that no bore was cut for it: the plate, it, and how much wider the hole is (mm)."""
-    shafts = [p.part for p in pieces.values() if not p.only_sets and _thick(p.part, 0.0) is not None]
+    shafts = [p.part for p in pieces.values() if not p.is_set and _thick(p.part, 0.0) is not None]
     for plate in built.flats.values():
         if plate.key not in pieces or plate.flat.fold is not None:
             continue
@@ -160,7 +161,7 @@ def _line(part: MadePart) -> tuple[Vector, Vector]:
 def _on_sets(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
     """Parts that run on a set: about it where their hole is round, along their slot too where it is one. They are kept along it by its head and its nut."""
     for key, one in built.sets.items():
-        for place in one.places:
+        for n, place in enumerate(one.places):
             parts = [built.made[k] for k in place.parts if k in pieces]
             runs = [p for p in parts if runs_on(built, key, p)]
             held = [p for p in parts if p not in runs]
@@ -168,7 +169,9 @@ def _on_sets(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
             for part in runs:
                 assert carrier
                 slot = _slot(pieces[part.key], place)
-                yield Link(part.key, carrier.key, place.at, place.way, turns=True, along=(slot,) if slot else ())
+                yield Link(
+                    part.key, carrier.key, place.at, place.way, turns=True, along=(slot,) if slot else (), through=set_piece(built, key, n)
+                )
 
 
 def _slot(piece: Piece, place: SetPlace) -> Vector | None:
@@ -203,7 +206,7 @@ def _bearings(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
     shafts = [pieces[p.key].part for p in built.made.values() if p.key in pieces and _round(p)]
     for piece in pieces.values():
         body = piece.part.body
-        if piece.only_sets or not isinstance(body, HardwareBody) or body.piece is None or FAMILIES[body.piece.family].role != "bearing":
+        if piece.is_set or not isinstance(body, HardwareBody) or body.piece is None or FAMILIES[body.piece.family].role != "bearing":
             continue
         way, at = _line(piece.part)
         for shaft in shafts:

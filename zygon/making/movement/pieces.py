@@ -1,4 +1,4 @@
-"""What moves as one from the start: a part, one leaf of hardware whose leaves move against one another, or the sets that a part holds."""
+"""What moves as one from the start: a part, one leaf of hardware whose leaves move against one another, or a set that a part holds."""
 
 from __future__ import annotations
 
@@ -22,20 +22,20 @@ from zygon.making.solids.solids import solid_in_room
 from zygon.memo import Memo, digest
 from zygon.tolerance import CONTACT
 
-__all__ = ["LEAF", "SETS", "Piece", "leaf_of", "moves_in_itself", "part_of", "parts_of", "pieces_of", "runs_on"]
+__all__ = ["LEAF", "SET", "Piece", "leaf_of", "moves_in_itself", "part_of", "parts_of", "pieces_of", "runs_on", "set_piece"]
 
 #: What the id of a second leaf ends in.
 LEAF = "~b"
-#: What the id of the sets that a part holds ends in.
-SETS = "~sets"
+#: What stands between the part that holds a set and the set's own bore and place in its id.
+SET = "~set:"
 _LEAVES = Memo(400)
 
 
 @dataclass(frozen=True)
 class Piece:
-    """A part with the rings that are on it, one leaf of it, or the sets that it holds; ``id`` is the part's key, with ``LEAF`` or ``SETS`` behind it.
+    """A part with the rings that are on it, one leaf of it, or a set that it holds; ``id`` is the part's key, with ``LEAF`` behind it, or ``SET``, a bore and a number.
 
-    ``fasteners`` are those rings, or those sets.
+    ``fasteners`` are those rings, or the set's pieces.
     """
 
     id: str
@@ -44,15 +44,15 @@ class Piece:
     fasteners: tuple[SetPiece, ...] = ()
 
     @property
-    def only_sets(self) -> bool:
-        """Whether it is the sets that a part holds, without the part."""
-        return self.id.endswith(SETS)
+    def is_set(self) -> bool:
+        """Whether it is a set that a part holds, without the part."""
+        return SET in self.id
 
     @cached_property
     def digest(self) -> str:
         """The hash of what it is and where it lies."""
         rings = [(r.hardware.designation, r.motion) for r in self.fasteners]
-        return digest("piece", self.only_sets or (self.part.body.digest, self.part.matrix), self.leaf, rings)
+        return digest("piece", self.is_set or (self.part.body.digest, self.part.matrix), self.leaf, rings)
 
     @cached_property
     def meshes(self) -> list[Mesh]:
@@ -68,7 +68,7 @@ class Piece:
 
         def make() -> manifold3d.Manifold:
             held = [placed_piece(r) for r in self.fasteners]
-            if self.only_sets:
+            if self.is_set:
                 return manifold3d.Manifold.batch_boolean(held, manifold3d.OpType.Add)
             whole = solid_in_room(self.part)
             if self.leaf is not None:
@@ -89,6 +89,9 @@ class Piece:
         if self.leaf is None and not self.fasteners:
             low, high = self.part.reaches
             return np.array(low), np.array(high)
+        if self.is_set:
+            box = self.solid.bounding_box()
+            return np.array(box[:3]), np.array(box[3:])
         return self.corners.min(axis=0), self.corners.max(axis=0)
 
 
@@ -104,14 +107,20 @@ def pieces_of(built: Built) -> dict[str, Piece]:
             found[part.key + LEAF] = Piece(part.key + LEAF, part, 1)
         else:
             found[part.key] = Piece(part.key, part, None, tuple(rings.get(part.key, ())))
-    sets: dict[str, list[SetPiece]] = {}
+    held = dict(found)
     for key, one in built.sets.items():
-        for place in one.places:
-            held = [k for k in place.parts if k in found and not moves_in_itself(built.made[k])]
-            tight = [k for k in held if not runs_on(built, key, built.made[k])] or held
-            if tight:
-                sets.setdefault(tight[-1], []).extend(place.pieces)
-    return found | {k + SETS: Piece(k + SETS, built.made[k], None, tuple(p)) for k, p in sets.items()}
+        for n, place in enumerate(one.places):
+            piece = set_piece(built, key, n)
+            if piece and part_of(piece) in found:
+                held[piece] = Piece(piece, built.made[part_of(piece)], None, place.pieces)
+    return held
+
+
+def set_piece(built: Built, bore: str, place: int) -> str:
+    """The id of a set: it goes with the last part that it is tight in, or the last that it passes; '' where it passes none that stays in itself."""
+    passed = [k for k in built.sets[bore].places[place].parts if k in built.made and not moves_in_itself(built.made[k])]
+    tight = [k for k in passed if not runs_on(built, bore, built.made[k])] or passed
+    return f"{tight[-1]}{SET}{bore}:{place}" if tight else ""
 
 
 def runs_on(built: Built, bore: str, part: MadePart) -> bool:
@@ -133,7 +142,7 @@ def leaf_of(part: MadePart, leaf: str) -> str:
 
 def part_of(piece: str) -> str:
     """The key of the part of a piece."""
-    return piece.removesuffix(LEAF).removesuffix(SETS)
+    return piece.partition(SET)[0].removesuffix(LEAF)
 
 
 def parts_of(pieces: Iterable[str]) -> tuple[str, ...]:

@@ -10,7 +10,7 @@ from zygon.design.document import Document
 from zygon.making.assembly.hold import PLAY, halves, is_riveted, threaded
 from zygon.making.hardware.body import HardwareBody
 from zygon.making.movement.links import holes_round
-from zygon.making.movement.pieces import SETS, Piece, leaf_of, moves_in_itself, part_of, runs_on
+from zygon.making.movement.pieces import Piece, leaf_of, moves_in_itself, part_of, runs_on
 from zygon.making.result.built import Built, BuiltJoint, MadePart
 from zygon.making.solids.solids import gap_between, solid_volume
 from zygon.measure.evaluate import plain_length
@@ -94,7 +94,7 @@ def ties_of(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, st
         a, b = sorted(pair)
         if a in pieces and b in pieces:
             yield a, b
-    yield from ((p, part_of(p)) for p in pieces if p.endswith(SETS))
+    yield from ((p.id, part_of(p.id)) for p in pieces.values() if p.is_set)
     yield from _by_sets(built, pieces)
     yield from _hardware(built, pieces)
     yield from _bought(built, pieces)
@@ -156,10 +156,10 @@ def _beside(built: Built, part: MadePart, of: str) -> list[str]:
 def _bought(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, str]]:
     """Bought blocks with what they lie against first: their own screws keep them there."""
     for piece in pieces.values():
-        if piece.part.record.kind != "bought" or piece.only_sets:
+        if piece.part.record.kind != "bought" or piece.is_set:
             continue
         for other in pieces.values():
-            if other.part is not piece.part and not other.only_sets and _touch(piece, other):
+            if other.part is not piece.part and not other.is_set and _touch(piece, other):
                 yield piece.id, other.id
                 break
 
@@ -180,6 +180,4 @@ def still_of(built: Built, pieces: Mapping[str, Piece], things: list[Thing]) -> 
         return chosen
     ground = min(float(p.reaches[0][2]) for p in pieces.values())
     standing = [t for t in things if min(float(pieces[k].reaches[0][2]) for k in t.pieces) <= ground + PLAY]
-    return max(
-        standing, key=lambda t: sum(solid_volume(pieces[k].part) for k in t.pieces if pieces[k].leaf != 1 and not pieces[k].only_sets)
-    )
+    return max(standing, key=lambda t: sum(solid_volume(pieces[k].part) for k in t.pieces if pieces[k].leaf != 1 and not pieces[k].is_set))

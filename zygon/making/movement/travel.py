@@ -338,13 +338,17 @@ def _pairs(moving: Moving, path: Path) -> Iterator[tuple[str, str]]:
         for b, piece in moving.pieces.items():
             if b in moved and (order[b] <= order[a] or things[a] == things[b] or _as_one(moving, path, a, b)):
                 continue
-            if _meet(moving.pieces[a], piece) and not any(_beside(way, moving.pieces[a], piece) for way in ways):
+            if (
+                frozenset((a, b)) not in moving.passing
+                and _meet(moving.pieces[a], piece)
+                and not any(_beside(way, moving.pieces[a], piece) for way in ways)
+            ):
                 yield a, b
 
 
 def _meet(a: Piece, b: Piece) -> bool:
     """Whether two pieces may meet at all: leaves of one piece of hardware are made to pass one another, and sets lie in what runs on them."""
-    return a.part is not b.part or a.only_sets or b.only_sets
+    return a.part is not b.part or a.is_set or b.is_set
 
 
 def _kept(moving: Moving, path: Path) -> list[np.ndarray]:
@@ -364,8 +368,12 @@ def _stays(m: Movement, way: np.ndarray) -> bool:
 
 def _beside(way: np.ndarray, a: Piece, b: Piece) -> bool:
     """Whether two pieces lie beside one another along a way."""
-    one, other = a.corners @ way, b.corners @ way
-    return float(one.min()) > float(other.max()) - FINE or float(one.max()) < float(other.min()) + FINE
+    spans = []
+    for piece in (a, b):
+        ends = np.array(piece.reaches) @ way if float(np.abs(way).max()) > 1 - WITHIN else piece.corners @ way
+        spans.append((float(ends.min()), float(ends.max())))
+    (low, high), (other_low, other_high) = spans
+    return low > other_high - FINE or high < other_low + FINE
 
 
 def _as_one(moving: Moving, path: Path, a: str, b: str) -> bool:

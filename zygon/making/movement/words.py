@@ -6,12 +6,12 @@ import math
 from collections.abc import Iterable
 
 from zygon.making.movement.found import Lies, Movement, Moving
-from zygon.making.movement.pieces import part_of
+from zygon.making.movement.pieces import SET, part_of
 from zygon.making.movement.travel import Stop, Travel
 from zygon.making.result.built import Built
-from zygon.measure.display import Display, format_angle, format_length, listed
+from zygon.measure.display import Display, format_length, listed
 
-__all__ = ["amount", "lies_words", "moves_words", "names", "stop_words", "travel_words", "way_words"]
+__all__ = ["amount", "lies_words", "moves_words", "names", "piece_name", "stop_words", "travel_words", "way_words"]
 
 #: What a slide along an axis is called, back and forth.
 _WAYS = {"x": ("to the left", "to the right"), "y": ("to the front", "to the back"), "z": ("down", "up")}
@@ -24,6 +24,14 @@ MOST = 4
 def names(built: Built, pieces: Iterable[str]) -> list[str]:
     """The names of the parts of pieces, each once, in order."""
     return list(dict.fromkeys(built.parts[part_of(p)].path for p in pieces if part_of(p) in built.parts))
+
+
+def piece_name(built: Built, piece: str) -> str:
+    """What a piece is called: the part's name, or of a set that of its bore."""
+    if SET in piece:
+        bore = piece.partition(SET)[2].rpartition(":")[0]
+        return f"the set of {built.document.bores[bore].name}"
+    return built.parts[part_of(piece)].path
 
 
 def _some(found: list[str]) -> str:
@@ -47,13 +55,13 @@ def _carriers(moving: Moving, movement: Movement) -> list[str]:
 
 def amount(kind: str, by: float, display: Display) -> str:
     """How far, with its unit."""
-    return format_angle(by) if kind == "turns" else format_length(round(by, 3), display)
+    if kind == "slides":
+        return format_length(round(by, 3), display)
+    return f"{round(math.degrees(by), 2) + 0.0:g}°"
 
 
 def way_words(movement: Movement, sign: int) -> str:
-    """Which way it goes: 'to the front', 'up'; of a turn by the right hand about its axis."""
-    if movement.kind == "turns":
-        return "on" if sign > 0 else "back"
+    """Which way a slide goes: 'to the front', 'up'."""
     k = "xyz".index(movement.axis)
     if abs(movement.way[k]) < ALONG:
         return "along its way" if sign > 0 else "back along its way"
@@ -61,18 +69,21 @@ def way_words(movement: Movement, sign: int) -> str:
 
 
 def stop_words(built: Built, movement: Movement, stop: Stop, sign: int) -> str:
-    """'350 mm to the front: its limit', '90° on: lid strikes wall'."""
+    """'350 mm to the front: its limit', '90°: lid strikes wall'; turns are counted by the right hand about their axis, from where they are drawn."""
     display = built.document.display
     if stop.why == "round":
         return "all round"
     if stop.why == "out":
         return f"{way_words(movement, sign)}: comes out"
-    shown = amount(movement.kind, abs(stop.by), display)
+    if movement.kind == "turns":
+        shown = amount("turns", round(stop.by, 6) + 0.0, display)
+    else:
+        shown = f"{amount('slides', abs(stop.by), display)} {way_words(movement, sign)}"
     if stop.why == "strikes":
-        a, b = (built.parts[part_of(p)].path for p in (stop.a, stop.b))
-        return f"{shown} {way_words(movement, sign)}: {a} strikes {b}"
+        a, b = (piece_name(built, p) for p in (stop.a, stop.b))
+        return f"{shown}: {a} strikes {b}"
     why = {"limit": "its limit", "loop": "what it hangs on lets it go no farther"}[stop.why]
-    return f"{shown} {way_words(movement, sign)}: {why}"
+    return f"{shown}: {why}"
 
 
 def travel_words(built: Built, movement: Movement, found: Travel) -> str:

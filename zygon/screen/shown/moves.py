@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal, TypedDict
+from typing import Literal
+
+from typing_extensions import TypedDict
 
 __all__ = ["ShownKnot", "ShownLies", "ShownMove", "ShownMoves", "ShownMoveEntry", "ShownPosition", "ShownStop", "ShownThing", "ShownTravel"]
 

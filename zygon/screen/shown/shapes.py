@@ -45,7 +45,10 @@ class ShownSkin(TypedDict):
 
 
 class ShownSolid(TypedDict):
-    """A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has."""
+    """A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
+
+    ``leaf`` is how many triangles, and ends of edges, are of the first of two leaves that move against one another; None where nothing does.
+    """
 
     skin: ShownSkin | None
     positions: Sequence[float]
@@ -53,6 +56,7 @@ class ShownSolid(TypedDict):
     owners: list[str]
     counts: list[int]
     edges: Sequence[float]
+    leaf: Sequence[int] | None
 
 
 class ShownContour(TypedDict):

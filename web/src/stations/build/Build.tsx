@@ -9,6 +9,7 @@ import {
   IconLink,
   IconPencil,
   IconPlus,
+  IconRotate2,
   IconRuler2,
   IconStack2,
 } from "@tabler/icons-react";
@@ -24,6 +25,7 @@ import { CubeNet } from "./CubeNet";
 import { PullPanel } from "./FlangeGrips";
 import { ApartPanel, SectionPanel, UnfoldPanel } from "./LookPanel";
 import { MeasurePanel } from "./MeasurePanel";
+import { MoveBar } from "./MoveBar";
 import { Scene } from "./Scene";
 
 export function Build() {
@@ -48,43 +50,7 @@ export function Build() {
         }}
       />
       <div className="toolbar" role="toolbar" aria-label="Build tools">
-        <Menu position="bottom-start">
-          <Menu.Target>
-            <Button leftSection={<IconPlus size={15} />} rightSection={<IconChevronDown size={13} />}>
-              Part
-            </Button>
-          </Menu.Target>
-          <Menu.Dropdown>
-            <Menu.Item onClick={startBoard} rightSection={<KeyOf command="board" />}>
-              Board
-            </Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "board", folded: true })}>Folded part, of sheet metal</Menu.Item>
-            <Menu.Item onClick={startDrawer}>Drawer, in an opening</Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "line" })} rightSection={<KeyOf command="line" />}>
-              Tubes, drawn as lines
-            </Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "frame" })}>Frame of tubes</Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "rod" })}>Rod or tube along an axis</Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "bent" })}>Rod or tube bent by a table</Menu.Item>
-            <Menu.Item
-              onClick={() =>
-                view.setDraft({ kind: "turned", on: view.selection?.kind === "part" ? view.selection.key : undefined })
-              }
-            >
-              Turned part: ring, bushing, pin, knob
-            </Menu.Item>
-            <Menu.Item
-              onClick={() =>
-                view.setDraft({ kind: "hang", part: view.selection?.kind === "part" ? view.selection.key : undefined })
-              }
-            >
-              Hinges or a slide, between two parts
-            </Menu.Item>
-            <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
-            <Menu.Item onClick={() => file.current?.click()}>Bought body, from a STEP or mesh file</Menu.Item>
-            <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing, counted only</Menu.Item>
-          </Menu.Dropdown>
-        </Menu>
+        <PartMenu onFile={() => file.current?.click()} />
         <Button leftSection={<IconLink size={15} />} onClick={() => view.setDraft({ kind: "joint" })}>
           Joint
         </Button>
@@ -115,6 +81,11 @@ export function Build() {
             Put together
           </Button>
         </Tooltip>
+        <Tooltip label="What turns and slides, how far, and what it strikes">
+          <Button leftSection={<IconRotate2 size={15} />} aria-pressed={view.moving} onClick={() => view.setMoving(!view.moving)}>
+            Move
+          </Button>
+        </Tooltip>
         {hidden > 0 && (
           <Tooltip label="Every part solid and in sight">
             <Button leftSection={<IconEye size={15} />} onClick={view.showAll}>
@@ -126,10 +97,13 @@ export function Build() {
       <CubeNet />
       <Scene />
       {view.step !== null && <AssemblyPanel />}
-      {view.step === null && view.tool === "measure" && <MeasurePanel />}
-      {view.step === null && view.tool !== "measure" && view.section && <SectionPanel />}
-      {view.step === null && view.tool !== "measure" && !view.section && view.apart > 0 && <ApartPanel />}
-      {view.step === null && view.tool !== "measure" && !view.section && !view.apart && view.unfolding && <UnfoldPanel />}
+      {view.moving && <MoveBar />}
+      {view.step === null && !view.moving && view.tool === "measure" && <MeasurePanel />}
+      {view.step === null && !view.moving && view.tool !== "measure" && view.section && <SectionPanel />}
+      {view.step === null && !view.moving && view.tool !== "measure" && !view.section && view.apart > 0 && <ApartPanel />}
+      {view.step === null && !view.moving && view.tool !== "measure" && !view.section && !view.apart && view.unfolding && (
+        <UnfoldPanel />
+      )}
       <PullPanel />
       {empty && (
         <div className="empty" style={{ background: "var(--canvas)" }}>
@@ -208,6 +182,46 @@ function LookMenu() {
           Select by a loop
         </Menu.Item>
         <Menu.Item onClick={() => view.setTool("box")}>Select by a box</Menu.Item>
+      </Menu.Dropdown>
+    </Menu>
+  );
+}
+
+/** Every kind of part that may be added. */
+function PartMenu({ onFile }: { onFile: () => void }) {
+  const view = useView();
+  return (
+    <Menu position="bottom-start">
+      <Menu.Target>
+        <Button leftSection={<IconPlus size={15} />} rightSection={<IconChevronDown size={13} />}>
+          Part
+        </Button>
+      </Menu.Target>
+      <Menu.Dropdown>
+        <Menu.Item onClick={startBoard} rightSection={<KeyOf command="board" />}>
+          Board
+        </Menu.Item>
+        <Menu.Item onClick={() => view.setDraft({ kind: "board", folded: true })}>Folded part, of sheet metal</Menu.Item>
+        <Menu.Item onClick={startDrawer}>Drawer, in an opening</Menu.Item>
+        <Menu.Item onClick={() => view.setDraft({ kind: "line" })} rightSection={<KeyOf command="line" />}>
+          Tubes, drawn as lines
+        </Menu.Item>
+        <Menu.Item onClick={() => view.setDraft({ kind: "frame" })}>Frame of tubes</Menu.Item>
+        <Menu.Item onClick={() => view.setDraft({ kind: "rod" })}>Rod or tube along an axis</Menu.Item>
+        <Menu.Item onClick={() => view.setDraft({ kind: "bent" })}>Rod or tube bent by a table</Menu.Item>
+        <Menu.Item
+          onClick={() => view.setDraft({ kind: "turned", on: view.selection?.kind === "part" ? view.selection.key : undefined })}
+        >
+          Turned part: ring, bushing, pin, knob
+        </Menu.Item>
+        <Menu.Item
+          onClick={() => view.setDraft({ kind: "hang", part: view.selection?.kind === "part" ? view.selection.key : undefined })}
+        >
+          Hinges or a slide, between two parts
+        </Menu.Item>
+        <Menu.Item onClick={() => void addBlock()}>Bought block, to build around</Menu.Item>
+        <Menu.Item onClick={onFile}>Bought body, from a STEP or mesh file</Menu.Item>
+        <Menu.Item onClick={() => view.setDraft({ kind: "item" })}>Bought thing, counted only</Menu.Item>
       </Menu.Dropdown>
     </Menu>
   );

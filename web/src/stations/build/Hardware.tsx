@@ -3,8 +3,10 @@ import { useThree } from "@react-three/fiber";
 import { useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import type { PartOut, SetOut, SolidOut } from "../../api/types";
+import { posesOf } from "../../lib/pose";
 import { useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
+import { useMoves, useMoving } from "../../state/moves";
 import { solid as solidData } from "../../state/resources";
 import { useView } from "../../state/view";
 import { useWriting } from "../../state/writing";
@@ -21,11 +23,17 @@ const PULL = 4;
 /** How far pieces come out along their axis while all is drawn apart (mm). */
 const OUT = 40;
 
+/** Nothing is moved. */
+const RESTING = {};
+
 type Props = { plane: THREE.Plane | null; shiftOf: (p: PartOut) => Shift | null };
 
 export function Hardware({ plane, shiftOf }: Props) {
   const shown = useShown();
   const view = useView();
+  const { moves } = useMoves(view.moving);
+  const at = useMoving((s) => (view.moving ? s.at : RESTING));
+  const poses = view.moving && moves ? posesOf(moves, at) : null;
   const assembly = useAssembly(view.step !== null && Boolean(shown?.built.sets?.length));
   const sets = shown?.built.sets ?? [];
   if (!shown || view.unfolding) return null;
@@ -38,6 +46,8 @@ export function Hardware({ plane, shiftOf }: Props) {
       if (view.step !== null && !(assembly && isIn(assembly.sets, set.bore, n, view.step))) return;
       set.pieces[n].forEach((piece, i) => {
         const matrix = new THREE.Matrix4().set(...([...place.matrices[i], 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>));
+        const pose = poses && [...poses].find(([k]) => k.endsWith(`~set:${set.bore}:${n}`))?.[1];
+        if (pose) matrix.premultiply(new THREE.Matrix4().set(...([...pose, 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>)));
         const out = view.apart ? shifted(place, set.pieces[n].length, i, held, shiftOf, view.apart, set.length ?? 0) : null;
         if (out) matrix.premultiply(new THREE.Matrix4().makeTranslation(...out));
         kinds.set(piece.solid, [...(kinds.get(piece.solid) ?? []), { bore: set.bore, matrix }]);
@@ -49,6 +59,8 @@ export function Hardware({ plane, shiftOf }: Props) {
     if (!shift) continue;
     const matrix = new THREE.Matrix4().set(...([...piece.matrix, 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>));
     matrix.premultiply(new THREE.Matrix4().makeTranslation(...shift));
+    const pose = poses?.get(piece.part);
+    if (pose) matrix.premultiply(new THREE.Matrix4().set(...([...pose, 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>)));
     kinds.set(piece.solid, [...(kinds.get(piece.solid) ?? []), { bore: "", part: piece.part, matrix }]);
   }
   const lit = view.selection?.kind === "bore" ? view.selection.key : "";

@@ -2,13 +2,14 @@
 
 import { OrbitControls } from "@react-three/drei";
 import { Canvas, type ThreeEvent, useThree } from "@react-three/fiber";
-import { memo, useEffect, useMemo, useRef } from "react";
+import { memo, useCallback, useEffect, useMemo, useRef } from "react";
 import * as THREE from "three";
 import type { PartOut } from "../../api/types";
 import { LoopTool, type Point } from "../../frame/Loop";
 import { lookOf } from "../../lib/document";
 import { shiftAt, useAssembly } from "../../state/assembly";
 import { useShown } from "../../state/design";
+import { useMoves } from "../../state/moves";
 import { flat as flatData, solid as solidData } from "../../state/resources";
 import { lightOf, litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
@@ -23,12 +24,15 @@ import { GhostBoard, GhostNames } from "./GhostBoard";
 import { Ground } from "./Ground";
 import { Hardware } from "./Hardware";
 import { MeasureLine } from "./MeasureLine";
+import { takeInHand } from "./moveDrag";
 import { PartPulls, PulledOutline } from "./PartPulls";
+import { keepGroup, Poser } from "./Poser";
 import { covered, faceOwner } from "./picking";
 import { Cap } from "./SectionCaps";
 import { SizeLineDrawing, SizeLineTags } from "./SizeLines";
+import { Struck } from "./Struck";
 import { centreOf, planeOf } from "./section";
-import { foldedGeometry, ownedGeometry, solidGeometry } from "./solids";
+import { foldedGeometry, leafGeometry, ownedGeometry, solidGeometry } from "./solids";
 import { GripStage } from "./stage";
 import { UnderPointer } from "./UnderPointer";
 import { usePaper } from "./usePaper";
@@ -51,6 +55,11 @@ export function Scene() {
   const { under } = picking;
   const pressed = under?.hits[under.chosen];
   const picked = !view.draft && pressed && litOf(view.selection, shown?.built, shown?.doc).includes(pressed.key);
+  const { moves } = useMoves(view.moving);
+  const onTake = useMemo(
+    () => (view.moving && moves ? (e: ThreeEvent<PointerEvent>, piece: string) => void takeInHand(e, moves, piece) : undefined),
+    [view.moving, moves],
+  );
   const looping = view.tool === "loop" || view.tool === "box";
 
   function loop(polygon: Point[], more: boolean) {
@@ -89,7 +98,7 @@ export function Scene() {
         <ambientLight intensity={1.5} />
         <directionalLight position={[0.45, -1, 1.2]} intensity={1.5} />
         <directionalLight position={[-1, 0.4, 0.3]} intensity={0.45} />
-        <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} />
+        <Solids parts={parts} plane={plane} shiftOf={shiftOf} onPick={picking.pick} onMove={picking.move} onTake={onTake} />
         <Hardware plane={plane} shiftOf={shiftOf} />
         {view.draft?.kind === "place" && <GhostBoard />}
         {view.draft?.kind === "place" && !parts.length && <Ground />}
@@ -101,44 +110,51 @@ export function Scene() {
         <View parts={parts} keep={camera} />
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
-      {view.tool === "" && view.step === null && !view.unfolding && !view.apart && !view.draft && (
+      {view.tool === "" && view.step === null && !view.moving && !view.unfolding && !view.apart && !view.draft && (
         <>
           <FlangeGrips />
           <PartPulls />
           <FeaturePoint />
         </>
       )}
+      {view.moving && <Struck />}
       {view.draft?.kind === "place" && <GhostNames />}
       <FramePoints />
       {view.station === "sizes" && view.tool === "" && <SizeLineTags />}
       {(view.tool === "loop" || view.tool === "box") && (
         <LoopTool shape={view.tool} onDone={(polygon, { more }) => loop(polygon, more)} />
       )}
-      {picking.under && picking.under.hits.length > 1 && box && view.tool === "" && picked && (
+      {picking.under && picking.under.hits.length > 1 && !view.moving && box && view.tool === "" && picked && (
         <UnderPointer under={picking.under} box={box} name={name} onChoose={picking.take} />
       )}
-      {picking.under && box && view.tool === "" && picked && !writing.entry && view.selection?.kind === "part" && (
-        <FaceActs under={picking.under} parts={parts} box={box} />
-      )}
+      {picking.under &&
+        box &&
+        !view.moving &&
+        view.tool === "" &&
+        picked &&
+        !writing.entry &&
+        view.selection?.kind === "part" && <FaceActs under={picking.under} parts={parts} box={box} />}
       <div className="hint">
         {writing.entry
           ? writing.why ||
             (writing.over
               ? `Press to write ${faceNamed(shown!.doc, writing.over.part, writing.over.face).name}.`
               : "Press a face to write its name where you type.")
-          : view.draft?.kind === "line"
-            ? "Tubes run along an axis, or to what is pressed. Escape puts the pencil away."
-            : view.draft?.kind === "place"
-              ? parts.length
-                ? "Point at a face that the board comes before, and press to place it."
-                : "Press where one corner of the board is, then where the other is."
-              : view.station === "sizes" && !view.hover
-                ? "Pull a size's line at its end to try values; letting go keeps the last one."
-                : looping
-                  ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
-                  : view.hover
-                    ? name(view.hover)
-                    : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
+          : view.moving && !view.hover
+            ? "Pull what moves as far as it goes. What it strikes is told."
+            : view.draft?.kind === "line"
+              ? "Tubes run along an axis, or to what is pressed. Escape puts the pencil away."
+              : view.draft?.kind === "place"
+                ? parts.length
+                  ? "Point at a face that the board comes before, and press to place it."
+                  : "Press where one corner of the board is, then where the other is."
+                : view.station === "sizes" && !view.hover
+                  ? "Pull a size's line at its end to try values; letting go keeps the last one."
+                  : looping
+                    ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
+                    : view.hover
+                      ? name(view.hover)
+                      : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
       </div>
     </div>
   );
@@ -164,10 +180,12 @@ type SolidsProps = {
   shiftOf: (p: PartOut) => Shift | null;
   onPick: (e: ThreeEvent<MouseEvent>) => void;
   onMove: (e: ThreeEvent<PointerEvent>) => void;
+  /** takes a piece in hand that moves */
+  onTake: ((e: ThreeEvent<PointerEvent>, piece: string) => void) | undefined;
 };
 
 /** Every part in its place, and what a section cuts of it. */
-function Solids({ parts, plane, shiftOf, onPick, onMove }: SolidsProps) {
+function Solids({ parts, plane, shiftOf, onPick, onMove, onTake }: SolidsProps) {
   const shown = useShown();
   const view = useView();
   const paper = usePaper();
@@ -179,12 +197,17 @@ function Solids({ parts, plane, shiftOf, onPick, onMove }: SolidsProps) {
   const ghost = pulled !== "" && impossible(...owners.split("|")) !== "";
   return (
     <>
-      {parts.map((p) => {
+      {view.moving && <Poser />}
+      {parts.flatMap((p) => {
         const shift = shiftOf(p);
-        return (
+        // a hinge's leaves move against one another
+        const leaves = view.moving && solidData(p.solid)?.leaf ? [0, 1] : [undefined];
+        return leaves.map((leaf) => (
           <PartSolid
-            key={p.key}
+            key={leaf ? `${p.key}~b` : p.key}
             part={p}
+            leaf={leaf}
+            onTake={onTake}
             x={shift ? shift[0] : Number.NaN}
             y={shift ? shift[1] : 0}
             z={shift ? shift[2] : 0}
@@ -207,7 +230,7 @@ function Solids({ parts, plane, shiftOf, onPick, onMove }: SolidsProps) {
             onPick={onPick}
             onMove={onMove}
           />
-        );
+        ));
       })}
       {plane &&
         parts.map((p, i) => {
@@ -241,6 +264,9 @@ const HOME: [number, number, number] = [0, 0, 0];
 
 type SolidProps = {
   part: PartOut;
+  /** one of its two leaves alone */
+  leaf?: number;
+  onTake: SolidsProps["onTake"];
   x: number;
   y: number;
   z: number;
@@ -259,11 +285,17 @@ type SolidProps = {
 };
 
 const PartSolid = memo(function PartSolid(props: SolidProps) {
-  const { part, x, y, z, tint, lit, hover, hidden, glass, owners, ghost, face, plane, paper, onPick, onMove } = props;
+  const { part, leaf, onTake, x, y, z, tint, lit, hover, hidden, glass, owners, ghost, face, plane, paper, onPick, onMove } =
+    props;
   const point = useView((s) => s.point);
   const invalidate = useThree((s) => s.invalidate);
   const data = solidData(part.solid);
-  const whole = useMemo(() => (data ? solidGeometry(part.solid, data) : null), [part.solid, data]);
+  const whole = useMemo(
+    () => (!data ? null : leaf === undefined ? solidGeometry(part.solid, data) : leafGeometry(part.solid, data, leaf)),
+    [part.solid, data, leaf],
+  );
+  const piece = leaf ? `${part.key}~b` : part.key;
+  const kept = useCallback((group: THREE.Group | null) => keepGroup(piece, group), [piece]);
   const unfolding = useView((s) => (data?.skin ? s.unfolding : null));
   const order = bendOrder(part);
   const folded = useMemo(
@@ -296,12 +328,13 @@ const PartSolid = memo(function PartSolid(props: SolidProps) {
   if (!solid || hidden || Number.isNaN(x)) return null;
   const colour = lit ? paper.marker : tint;
   return (
-    <group position={[x, y, z]}>
+    <group position={[x, y, z]} ref={kept}>
       <group matrix={matrix} matrixAutoUpdate={false}>
         <mesh
           geometry={solid.faces}
           userData={{ part: part.key }}
           onClick={onPick}
+          onPointerDown={onTake ? (e) => onTake(e, piece) : undefined}
           renderOrder={glass ? 2 : 0}
           onPointerMove={(e) => {
             e.stopPropagation();

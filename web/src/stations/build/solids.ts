@@ -58,6 +58,22 @@ export function solidGeometry(key: string, data: SolidOut): Solid {
   return made;
 }
 
+/** The geometry of one of two leaves that move against one another. */
+export function leafGeometry(key: string, data: SolidOut, leaf: number): Solid {
+  const [triangles, ends] = data.leaf ?? [0, 0];
+  const cut = <T>(all: readonly T[], at: number) => (leaf ? all.slice(at) : all.slice(0, at));
+  const owned = data.owners.flatMap((o, i) => Array<string>(data.counts[i]).fill(o));
+  const own = cut(owned, triangles);
+  return solidGeometry(`${key}~${leaf}`, {
+    ...data,
+    triangles: cut(data.triangles, triangles * 3),
+    edges: cut(data.edges as number[], ends * 3),
+    owners: [...new Set(own)],
+    counts: [...new Set(own)].map((o) => own.filter((x) => x === o).length),
+    leaf: null,
+  });
+}
+
 /** The geometry of a folded part with its bends part of the way done; whoever asks for it disposes of it. */
 export function foldedGeometry(data: SolidOut, skin: Skin, shares: number[]): Solid {
   const positions = laid(skin, shares);

@@ -1,0 +1,172 @@
+// What moves: the movements with their stops, positions with names, what stands still, and what only lies there; and what is said of the one that is chosen.
+import { Button, TextInput, Tooltip } from "@mantine/core";
+import { IconPlayerPlay } from "@tabler/icons-react";
+import { useState } from "react";
+import type { MoveOut, MovesOut, TravelOut } from "../api/types";
+import { saidOf } from "../lib/pose";
+import { useShown } from "../state/design";
+import { useMoves, useMoving } from "../state/moves";
+import { operate } from "../state/operations";
+import { MoveSections } from "./MoveCard";
+
+export function MovesCard() {
+  const { moves, failed } = useMoves(true);
+  const { chosen, travels } = useMoving();
+  const move = moves?.moves.find((m) => m.key === chosen);
+  return (
+    <>
+      <h2>What moves</h2>
+      {failed && <div className="error">What moves could not be found out.</div>}
+      {!moves && !failed && <div role="status">Finding out what moves…</div>}
+      {moves && !moves.moves.length && (
+        <p>
+          Nothing moves: all is one thing, or only lies there. What runs in a bore, in a loose groove, on a hinge or a slide is
+          found by itself.
+        </p>
+      )}
+      {moves && moves.moves.length > 0 && (
+        <>
+          <MoveList moves={moves} travels={travels} />
+          <Positions moves={moves} />
+        </>
+      )}
+      {move && <MoveSections key={move.key} move={move} moves={moves!} />}
+      {moves && moves.things.length > 1 && <Still moves={moves} />}
+      {moves && moves.loose.length > 0 && (
+        <section>
+          <h3>Only lies there</h3>
+          {moves.loose.map((l) => (
+            <div key={l.words}>{l.words.replaceAll("_", " ")}</div>
+          ))}
+        </section>
+      )}
+    </>
+  );
+}
+
+function MoveList({ moves, travels }: { moves: MovesOut; travels: Record<string, TravelOut> }) {
+  const { chosen, choose, play } = useMoving();
+  return (
+    <div role="listbox" aria-label="Movements">
+      {moves.moves.map((m) => (
+        <div key={m.key} className={`row moverow ${m.key === chosen ? "chosen" : ""}`}>
+          <button
+            type="button"
+            role="option"
+            aria-selected={m.key === chosen}
+            className="moveoption grow"
+            onClick={() => choose(m.key)}
+          >
+            <span>{m.words.replaceAll("_", " ")}</span>
+            <span className="soft">{saidOf(travels[m.key])}</span>
+          </button>
+          <Tooltip label="From stop to stop">
+            <Button
+              size="compact-xs"
+              aria-label={`Play ${m.name}`}
+              disabled={!travels[m.key]}
+              onClick={() => {
+                choose(m.key);
+                play([m.key]);
+              }}
+            >
+              <IconPlayerPlay size={14} />
+            </Button>
+          </Tooltip>
+        </div>
+      ))}
+      {moves.moves.length > 1 && (
+        <Button size="compact-xs" onClick={() => play(leaders(moves))}>
+          Play all, one after the other
+        </Button>
+      )}
+    </div>
+  );
+}
+
+/** One of each group that goes together. */
+function leaders(moves: MovesOut): string[] {
+  return moves.moves.filter((m: MoveOut) => m.group[0] === m.key).map((m) => m.key);
+}
+
+/** Positions with names, and a new one of how all stands now. */
+function Positions({ moves }: { moves: MovesOut }) {
+  const { all } = useMoving.getState();
+  const [name, setName] = useState("");
+  const [fault, setFault] = useState("");
+  const rest = Object.fromEntries(moves.moves.map((m) => [m.key, 0]));
+  return (
+    <section>
+      <h3>Positions</h3>
+      <div className="row" style={{ flexWrap: "wrap" }}>
+        {moves.positions.map((p) => (
+          <Button key={p.key} size="compact-xs" onClick={() => all({ ...rest, ...p.at })}>
+            {p.name}
+          </Button>
+        ))}
+      </div>
+      <form
+        className="row"
+        onSubmit={(e) => {
+          e.preventDefault();
+          const at = useMoving.getState().at;
+          void operate({
+            operation: "keep_position",
+            name,
+            at: Object.fromEntries(leaders(moves).map((k) => [k, at[k] ?? 0])),
+          }).then((refused) => {
+            setFault(refused);
+            if (!refused) setName("");
+          });
+        }}
+      >
+        <TextInput
+          size="xs"
+          className="grow"
+          aria-label="Name of this position"
+          placeholder="closed, half, open…"
+          value={name}
+          maxLength={40}
+          onChange={(e) => setName(e.currentTarget.value)}
+          onKeyDown={(e) => e.stopPropagation()}
+        />
+        <Button size="compact-sm" type="submit" disabled={!name.trim()}>
+          Keep as it is now
+        </Button>
+      </form>
+      {fault && <div className="error">{fault}</div>}
+    </section>
+  );
+}
+
+/** What stands still, and what is said to be one thing or free. */
+function Still({ moves }: { moves: MovesOut }) {
+  const shown = useShown()!;
+  const name = (key: string) => shown.built.parts.find((p) => p.key === key)?.path.replaceAll("_", " ") ?? key;
+  const ties = Object.entries(shown.doc.ties).filter(([, t]) => !t.out);
+  return (
+    <section>
+      <h3>Stands still</h3>
+      <div>
+        {moves.still.slice(0, 5).map(name).join(", ")}
+        {moves.still.length > 5 && ` and ${moves.still.length - 5} more`}
+      </div>
+      {moves.chosen && (
+        <Button size="compact-xs" onClick={() => void operate({ operation: "stand_still", part: "" })}>
+          What bears the rest
+        </Button>
+      )}
+      {ties.length > 0 && <h3>Otherwise than found</h3>}
+      {ties.map(([k, t]) => (
+        <div className="row" key={k}>
+          <span className="grow">
+            {name(t.a)} {t.how === "held" ? "is held on" : "is free of"} {name(t.b)}
+          </span>
+          <Button size="compact-xs" onClick={() => void operate({ operation: "tie_parts", a: t.a, b: t.b, how: "as found" })}>
+            As found
+          </Button>
+        </div>
+      ))}
+    </section>
+  );
+}
