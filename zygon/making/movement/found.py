@@ -5,17 +5,20 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 from itertools import combinations
 
 import numpy as np
 
+from zygon.design.outlines import gear_of
 from zygon.geometry.motion import Vector, three
+from zygon.making.assembly.sweep import TOUCH
 from zygon.making.movement.contacts import contacts
 from zygon.making.movement.gears import Meshed, meshed
 from zygon.making.movement.links import Link, links_of
 from zygon.making.movement.pieces import Piece, pieces_of
 from zygon.making.movement.things import Thing, Ties, still_of, things_of
-from zygon.making.movement.twists import Screw, allows, axis_rows, cone, contact_row, read_off, sliding_twist, turning_twist
+from zygon.making.movement.twists import Screw, allows, axis_rows, cone, contact_row, null_space, read_off, sliding_twist, turning_twist
 from zygon.making.result.built import Built
 from zygon.memo import Memo, digest
 
@@ -148,7 +151,7 @@ class _Search:
         rows = {pair: r for pair in combinations(range(len(things)), 2) if (r := self._rows(things[pair[0]], things[pair[1]])) is not None}
         merged = False
         for (i, j), r in rows.items():
-            if not cone(r.never, r.away).shape[1]:
+            if not r.span.shape[1]:
                 merged |= self.ties.join(things[i].key, things[j].key)
         if merged:
             return None
@@ -177,23 +180,22 @@ class _Search:
             others = [p for p in placed if p not in (parent, n)]
             beside = [r for p in others if (r := self._between(rows, p, n)) is not None]
             linked = [p for p in others if (r := self._between(rows, p, n)) is not None and r.linked and p not in free]
-            held = _joined([own, *(r.only_away() for r in beside)])
-            span = cone(held.never, held.away)
+            held = own if own.links else _joined([own, *(r.only_away() for r in beside)])
+            span = held.span
             if not span.shape[1] and not linked:
                 self.ties.join(things[parent].key, things[n].key)
                 return None
             # a drawer in its room is kept down by its weight, and a door that only goes up is not
-            weighed = held
-            if linked or span.shape[1] > MOST:
-                weighed = own if linked else held.weighed()
-                span = cone(weighed.never, weighed.away)
+            if not own.links and span.shape[1] > MOST:
+                held = held.weighed()
+                span = held.span
             if not span.shape[1] or span.shape[1] > MOST:
                 bearing = tuple(things[p] for p in placed if p != n and self._between(rows, p, n) is not None)
                 loose.append(Lies(things[n], bearing))
                 free.add(n)
                 continue
             carried = next((m.key for m in reversed(movements) if m.thing == things[parent]), "")
-            found = list(self._read(things[n], things[parent], carried, span, weighed, own.links))
+            found = list(self._read(things[n], things[parent], carried, span, held, own.links))
             if not found:
                 loose.append(Lies(things[n], (things[parent],)))
                 free.add(n)
@@ -227,7 +229,7 @@ class _Search:
     def _freedoms(self, rows: dict[tuple[int, int], _Rows], a: int, b: int) -> int:
         found = self._between(rows, a, b)
         assert found is not None
-        return int(cone(found.never, found.away).shape[1])
+        return int(found.span.shape[1])
 
     def _rows(self, a: Thing, b: Thing) -> _Rows | None:
         """What keeps b against a."""
@@ -235,10 +237,12 @@ class _Search:
         links = [k for k in self.links if (k.a in own and k.b in other) or (k.a in other and k.b in own)]
         never = [axis_rows(k.allowed(self.size)) for k in links]
         carried = {frozenset((k.a, k.b)) for k in links}
-        away, normals = [], []
+        away, normals, gaps = [], [], []
         by = {p for k in links for p in (k.a, k.b)}
         for p in a.pieces:
             for q in b.pieces:
+                if all(gear_of(self.pieces[k].part.record) for k in (p, q)):
+                    continue  # their teeth drive one another, or do not meet
                 met = contacts(self.pieces[p], self.pieces[q])
                 if met and not links:
                     by |= {p, q}
@@ -247,12 +251,14 @@ class _Search:
                         continue  # within the hole that it runs in
                     away += [contact_row(c.normal, at / self.size) for at in c.at]
                     normals += [c.normal] * len(c.at)
+                    gaps += [c.gap] * len(c.at)
         if not links and not away:
             return None
         return _Rows(
             np.concatenate(never) if never else np.zeros((0, 6)),
             np.array(away).reshape(-1, 6),
             np.array(normals).reshape(-1, 3),
+            np.array(gaps),
             tuple(links),
             frozenset(by),
         )
@@ -274,7 +280,7 @@ class _Search:
             elif way[int(np.abs(way).argmax())] < 0:
                 way = -way
             twist = turning_twist(way, at / self.size) if screw.kind == "turns" else sliding_twist(way)
-            signs = allows(twist, span, rows.away)
+            signs = allows(twist, span, rows.away) or allows(twist, span, rows.away[rows.gaps < TOUCH])
             if screw.kind == "slides" and link is None:
                 at = np.mean([self.pieces[p].reaches[k] for p in thing.pieces for k in (0, 1)], axis=0)
             sign = 1.0 if link is None else float(way @ np.array(link.way)) * (1.0 if link.b in thing.pieces else -1.0)
@@ -327,9 +333,16 @@ class _Rows:
     never: np.ndarray
     away: np.ndarray
     normals: np.ndarray
+    #: how much play (mm) there is at each row of ``away``
+    gaps: np.ndarray
     links: tuple[Link, ...]
     #: the pieces of both that carry, or touch
     by: frozenset[str]
+
+    @cached_property
+    def span(self) -> np.ndarray:
+        """The motions that are left. Of what a link carries it is that alone which says so: what it touches as well only tells which way it may begin."""
+        return null_space(self.never) if self.links else cone(self.never, self.away)
 
     @property
     def linked(self) -> bool:
@@ -337,7 +350,7 @@ class _Rows:
 
     def turned(self) -> _Rows:
         """Of the first against the second: what comes away from the one by a motion comes away from the other by its opposite."""
-        return _Rows(self.never, -self.away, -self.normals, self.links, self.by)
+        return _Rows(self.never, -self.away, -self.normals, self.gaps, self.links, self.by)
 
     def only_away(self) -> _Rows:
         """Without what links carry."""
@@ -346,7 +359,9 @@ class _Rows:
     def weighed(self) -> _Rows:
         """With what bears the thing under it, kept so by its weight."""
         under = self.normals[:, 2] > BEARS
-        return _Rows(np.vstack((self.never, self.away[under])), self.away[~under], self.normals[~under], self.links, self.by)
+        return _Rows(
+            np.vstack((self.never, self.away[under])), self.away[~under], self.normals[~under], self.gaps[~under], self.links, self.by
+        )
 
 
 def _joined(rows: list[_Rows]) -> _Rows:
@@ -354,6 +369,7 @@ def _joined(rows: list[_Rows]) -> _Rows:
         np.vstack([r.never for r in rows]),
         np.vstack([r.away for r in rows]),
         np.vstack([r.normals for r in rows]),
+        np.concatenate([r.gaps for r in rows]),
         tuple(k for r in rows for k in r.links),
         rows[0].by,
     )

@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
 from zygon.making.movement.found import Movement
-from zygon.making.movement.pose import Coupling, posed
+from zygon.making.movement.pose import stepped
 from zygon.making.movement.said import Said
 from zygon.making.movement.travel import Stop, Travel, hangs_together, travel
 from zygon.memo import Memo, digest
@@ -16,6 +16,8 @@ __all__ = ["Play", "play_of", "together_with", "travel_of"]
 _TRAVELS = Memo(400)
 #: A shaft that goes no farther than this (mm) along its axis, stopped both ways, has end play; what goes farther slides.
 MOST_PLAY = 8.0
+#: A movement that goes with another is looked at in so many steps each way; places nearer than that (radians or mm) are one.
+SEEN, SAME = 180, 1e-4
 
 
 @dataclass(frozen=True)
@@ -45,21 +47,26 @@ def travel_of(
     def make() -> Travel:
         leader = min(together_with(said, key), key=[m.key for m in moving.movements].index)
         if leader != key and not at:  # what hangs together is looked for once
-            return _seen(moving.movements, travel_of(said, leader, free=free, told=told), said, leader, key)
+            return _seen(travel_of(said, leader, free=free, told=told), said, leader, key)
         return travel(moving, said.couplings, movement, at, told)
 
     return _TRAVELS.get(which, make)[0]
 
 
-def _seen(movements: tuple[Movement, ...], found: Travel, said: Said, leader: str, key: str) -> Travel:
-    """The stops of a movement as they are for one that goes with it."""
-    couplings: tuple[Coupling, ...] = said.couplings
-    stops = []
+def _seen(found: Travel, said: Said, leader: str, key: str) -> Travel:
+    """How far a movement goes that goes with another one, whose stops are known: what turns back before them has no stop of its own there."""
+    gone: list[tuple[float, Stop | None]] = [(0.0, None)]
     for stop in (found.low, found.high):
-        at = posed(said.moving, couplings, {leader: stop.by}).at[key]
-        stops.append(replace(stop, by=at))
-    stops.sort(key=lambda s: s.by)
-    return Travel(stops[0], stops[1])
+        steps = [at[key] for at, _ in stepped(said.moving, said.couplings, {}, leader, stop.by, SEEN)] if stop.by else []
+        gone += [(by, stop if n == len(steps) - 1 else None) for n, by in enumerate(steps)]
+        if not steps:
+            gone.append((0.0, stop))
+    ends = []
+    for pick in (min, max):
+        by = pick(g for g, _ in gone)
+        reached = next((s for g, s in gone if s is not None and abs(g - by) < SAME), None)
+        ends.append(replace(reached, by=by) if reached is not None else Stop(by, "loop"))
+    return Travel(ends[0], ends[1])
 
 
 def play_of(said: Said, key: str) -> Play | None:

@@ -19,7 +19,7 @@ from zygon.tolerance import CONTACT, SEEN
 
 __all__ = ["RUNS", "Thing", "Ties", "snug_of", "still_of", "things_of", "ties_of"]
 
-#: Joints whose parts slide in one another unless something stops them; all others are made to stay.
+#: Joints in which a part is meant to slide where they are loose; all others are made to stay.
 RUNS = ("groove",)
 #: Ends of joints that a snug fit holds may measure so much more (mm) than the table says: rounding.
 SNUG = 1e-3
@@ -101,7 +101,7 @@ def ties_of(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, st
 
 
 def _stays(built: Built, joint: BuiltJoint) -> bool:
-    """Whether a joint holds its parts once it is made: fastened or tight; one that is made to stay also at a snug fit, unless it is put together dry."""
+    """Whether a joint holds its parts once it is made: fastened, or no looser than snug and not put together dry."""
     if joint.refused:
         return False
     if joint.fastened:
@@ -109,8 +109,6 @@ def _stays(built: Built, joint: BuiltJoint) -> bool:
     said = built.document.joints[joint.key]
     if getattr(said, "held", "usual") == "dry":
         return False
-    if joint.kind in RUNS:
-        return bool(joint.fingers) and joint.fit <= 0
     return joint.fit <= snug_of(built, joint)[0] + SNUG
 
 
@@ -154,9 +152,11 @@ def _beside(built: Built, part: MadePart, of: str) -> list[str]:
 
 
 def _bought(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, str]]:
-    """Bought blocks with what they lie against first: their own screws keep them there."""
+    """Bought blocks with what they lie against first: their own screws keep them there, where no set does and nothing is said of them."""
+    said = {part_of(k) for t in built.document.ties.values() if not t.out for k in (t.a, t.b)}
+    said |= {k for s in built.sets.values() for place in s.places for k in place.parts if len(place.parts) > 1}
     for piece in pieces.values():
-        if piece.part.record.kind != "bought" or piece.is_set:
+        if piece.part.record.kind != "bought" or piece.is_set or piece.part.key in said:
             continue
         for other in pieces.values():
             if other.part is not piece.part and not other.is_set and _touch(piece, other):

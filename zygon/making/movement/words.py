@@ -9,7 +9,7 @@ from zygon.making.movement.found import Lies, Movement, Moving
 from zygon.making.movement.pieces import SET, part_of
 from zygon.making.movement.travel import Stop, Travel
 from zygon.making.result.built import Built
-from zygon.measure.display import Display, format_length, listed
+from zygon.measure.display import Display, format_length
 
 __all__ = ["amount", "lies_words", "moves_words", "names", "piece_name", "stop_words", "travel_words", "way_words"]
 
@@ -82,7 +82,7 @@ def stop_words(built: Built, movement: Movement, stop: Stop, sign: int) -> str:
     if stop.why == "strikes":
         a, b = (piece_name(built, p) for p in (stop.a, stop.b))
         return f"{shown}: {a} strikes {b}"
-    why = {"limit": "its limit", "loop": "what it hangs on lets it go no farther"}[stop.why]
+    why = {"limit": "its limit", "loop": "what it hangs on takes it no farther"}[stop.why]
     return f"{shown}: {why}"
 
 
@@ -103,8 +103,3 @@ def lies_words(built: Built, lies: Lies) -> str:
     own = _some(names(built, lies.thing.pieces))
     on = [n for t in lies.on for n in names(built, t.pieces)]
     return f"{own} lies on {_some(on)}" if on else f"{own}: nothing holds it"
-
-
-def together(built: Built, pieces: Iterable[str]) -> str:
-    """Names as a list that ends in 'and'."""
-    return listed(names(built, pieces))

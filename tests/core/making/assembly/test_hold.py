@@ -6,7 +6,7 @@ from zygon.check.run import check
 from zygon.design.draft import Draft
 from zygon.design.patch import patched
 from zygon.edits.split import split_part
-from zygon.making.assembly.hold import _halves, drops
+from zygon.making.assembly.hold import drops, halves
 from zygon.making.pipeline import build
 
 T = 11.8
@@ -258,7 +258,7 @@ def test_what_holds_a_shelf_is_copied_with_it(copied):
         assert [f.message for f in left] == [], mend.label
 
 
-def test_only_halves_of_one_part_hold_one_another_at_their_cut():
+def test_onlyhalves_of_one_part_hold_one_another_at_their_cut():
     """Two trays side by side that are cut at the same place, one of them along the other axis too: four pieces, two pairs."""
     d = Draft("t", "galv20")
     for key, y in (("one", 0), ("two", 300)):
@@ -270,7 +270,7 @@ def test_only_halves_of_one_part_hold_one_another_at_their_cut():
         _, patch = split_part(build(document), key, "x", 150.0, hold="none")
         document = patched(document.dump(), patch)
     built = build(document)
-    pairs = _halves(built)
+    pairs = halves(built)
     assert len(built.parts) == 4 and len(pairs) == 2
     for pair in pairs:
         low, high = (built.parts[k].span_box.span("y") for k in sorted(pair))

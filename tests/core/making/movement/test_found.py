@@ -1,0 +1,173 @@
+"""Rigid things and freedoms, for every example against a list made by hand; and for small scenes, each rule over its cases."""
+
+import math
+
+import pytest
+
+from tests.core.making.movement.scenes import arm, found, four_bar, held, moving_of, shaft, things_of
+from zygon.design.draft import Draft
+from zygon.design.examples import EXAMPLES
+from zygon.design.upgrade import load
+
+#: Of each example: what moves, as (kind, a part of it, the room's axis), and how many things there are. Written down by hand from what each design is.
+MOVES = {
+    "frame": ([], 1),
+    "stand": ([], 1),
+    "frame-rack": ([], 1),
+    "splayed-stand": ([], 1),
+    "screen-board": ([("slides", "panel", "z")], 2),
+    "inner-cover": ([], 1),
+    "hive-floor": ([("slides", "slide", "y")], 2),
+    "rebated-box": ([], 1),
+    "cupboard": ([], 1),
+    "brood-box": ([], 3),
+    "roof": ([], 1),
+    "frame-rests": ([], 2),
+    "entrance-guard": ([], 1),
+    "vent-plate": ([], 1),
+    "feeder-tray": ([], 1),
+    "electronics-box": ([], 1),
+    "tube-stand": ([], 1),
+    "carrying-bail": ([], 1),
+    "drying-rack": ([], 1),
+    "fold-down-leg": ([("turns", "leg", "x"), ("turns", "stay", "x")], 3),
+    "tool-chest": ([("slides", "drawer_front", "y"), ("turns", "lid", "x")], 3),
+    "hand-crank": ([("turns", "crank", "x"), ("slides", "crank", "x")], 2),
+    "entrance-disc": ([("turns", "disc", "y")], 2),
+    # ten frames hang in their rests; box, super, eaves and lid lie on one another
+    "hive": ([("slides", f"top_bar{'' if n == 0 else f'@frames_row.{n}'}", "x") for n in range(10)], 15),
+}
+
+
+@pytest.mark.parametrize("name", sorted(EXAMPLES))
+def test_what_moves_in_an_example(name):
+    moves, things = MOVES[name]
+    moving = moving_of(EXAMPLES[name]())
+    assert len(moving.things) == things
+    assert len(moving.movements) == len(moves)
+    for kind, part, axis in moves:
+        assert found(moving, kind, part).axis == axis
+
+
+def test_every_example_is_listed():
+    assert set(MOVES) == set(EXAMPLES)
+
+
+def test_the_shaft_turns_with_crank_and_handle_in_walls_and_bearings():
+    moving = moving_of(EXAMPLES["hand-crank"]())
+    turning = found(moving, "turns", "shaft")
+    assert set(turning.thing.pieces) == {"shaft", "crank", "handle"}
+    assert moving.still is not None
+    assert {"left", "right", "bearing_left", "bearing_right"} <= set(moving.still.pieces)
+    assert turning.at[1:] == pytest.approx((80.0, 120.0))
+    assert {"bearing_left", "bearing_right", "left", "right"} == set(moving.carriers["shaft"])
+
+
+def test_the_lid_opens_from_its_hinge_and_the_drawer_runs_as_far_as_its_slides():
+    moving = moving_of(EXAMPLES["tool-chest"]())
+    lid, drawer = found(moving, "turns", "lid"), found(moving, "slides", "drawer_back")
+    assert {"lid", "hinge~b", "hinge@hinges.1~b"} <= set(lid.thing.pieces)
+    assert lid.ways == (1,)
+    assert (lid.least, lid.most) == pytest.approx((-math.pi / 2, math.pi))
+    assert (drawer.least, drawer.most) == (0.0, 350.0)
+    assert drawer.way == pytest.approx((0, -1, 0))
+
+
+@pytest.mark.parametrize("fit, runs", [("-0.1 mm", False), ("0", False), ("0.001 mm", True), ("0.3 mm", True)])
+def test_a_part_runs_on_its_bolt_by_a_fit_over_nought_alone(fit, runs):
+    moving = moving_of(arm(fit=fit))
+    assert bool(moving.movements) is runs
+    assert len(moving.things) == (2 if runs else 1)
+
+
+@pytest.mark.parametrize("fit, runs", [("-0.05 mm", False), ("0", False), ("0.05 mm", True)])
+def test_a_shaft_runs_in_its_bores_by_a_fit_over_nought_alone(fit, runs):
+    moving = moving_of(shaft(fit=fit))
+    assert [m.kind for m in moving.movements] == (["turns", "slides"] if runs else [])
+
+
+def test_a_hole_cut_on_its_line_is_wider_by_the_kerf_and_runs():
+    document = shaft(fit="0")
+    data = document.dump()
+    data["cutter"] = "laser" if "laser" in data["cutters"] else data["cutter"]
+    for side in ("left", "right"):
+        data["bores"]["holes"]["parts"][side]["on_line"] = True
+    d = Draft("other", "ply12", "steel8", cutter="laser")
+    data["cutters"], data["cutter"], data["fits"] = d.data["cutters"], "laser", d.data["fits"]
+    moving = moving_of(load(data))
+    assert [m.kind for m in moving.movements] == ["turns", "slides"]
+
+
+@pytest.mark.parametrize("axis", "xyz")
+@pytest.mark.parametrize("mirrored", [False, True])
+def test_an_axle_turns_about_its_own_axis_whichever_it_is(axis, mirrored):
+    others = [a for a in "xyz" if a != axis]
+    planes = {"x": "facing_side", "y": "facing_front", "z": "lying"}
+    d = Draft("axle", "ply12", "steel8", cutter="router")
+    for name, at in (("one", 0), ("other", 100)):
+        d.board(name, "ply12", planes[axis], at, (0, 80), (0, 80))
+    d.rod("axle", "steel8", axis, (-10, 130), **dict.fromkeys(others, "40 mm"))
+    d.bore("holes", axis, {}, "8 mm", one=("cut", "0.2 mm"), other=("cut", "0.2 mm"))
+    d.data["bores"]["holes"]["member"] = "axle"
+    held(d, "one", "other")
+    d.data["still"] = "one"
+    part = "axle"
+    if mirrored:
+        d.mirror("over", axis, "-50 mm", "part:one", "part:other", "part:axle")
+        held(d, "one@over.1", "other@over.1")
+        part, d.data["still"] = "axle@over.1", "one@over.1"
+    moving = moving_of(d.document())
+    own = [m for m in moving.movements if part in m.thing.pieces]
+    assert {(m.kind, m.axis) for m in own} == {("turns", axis), ("slides", axis)}
+
+
+@pytest.mark.parametrize("part", ["wall", "arm"])
+def test_what_is_chosen_stands_still_and_the_other_moves(part):
+    data = arm().dump() | {"still": part}
+    moving = moving_of(load(data))
+    assert moving.still is not None
+    assert part in moving.still.pieces
+    (movement,) = moving.movements
+    assert part not in movement.thing.pieces
+    assert movement.kind == "turns"
+
+
+def test_two_parts_that_are_said_to_be_held_do_not_move_and_free_ones_do():
+    d = Draft("held", "ply12", cutter="router")
+    d.data = arm().dump()
+    d.data["ties"]["more"] = {"a": "arm", "b": "wall", "how": "held", "order": 9}
+    assert not moving_of(load(d.data)).movements
+    clamped = arm(fit="0").dump()
+    assert not moving_of(load(clamped)).movements
+    clamped["ties"]["more"] = {"a": "arm", "b": "wall", "how": "free", "order": 9}
+    clamped["ties"]["out"] = {"a": "arm", "b": "wall", "how": "held", "order": 10, "out": True}
+    assert len(moving_of(load(clamped)).things) == 2
+
+
+def test_three_links_pinned_in_a_triangle_are_one_thing_and_four_have_one_freedom():
+    moving = moving_of(four_bar({"A": (0, 0), "B": (0, 60), "C": (160, 120), "D": (200, 0)}))
+    assert things_of(moving) == [{"base"}, {"crank"}, {"rocker"}, {"coupler"}]
+    assert len(moving.closing) == 1
+    # the rocker stands on the crank's own bolt: nothing is left to move
+    d = four_bar({"A": (0, 0), "B": (0, 60), "C": (160, 120), "D": (200, 0)}).dump()
+    d["ties"]["locked"] = {"a": "crank", "b": "base", "how": "held", "order": 0}
+    assert not moving_of(load(d)).movements
+
+
+def test_a_shelf_in_grooves_of_three_walls_leaves_by_the_fourth():
+    for out, axis, sign in (("front", "y", -1), ("back", "y", 1)):
+        d = Draft("case", "ply12", "ply6", cutter="router")
+        d.board("left", "ply12", "facing_side", 0, (0, 200), (0, 200))
+        d.board("right", "ply12", "facing_side", 300, (0, 200), (0, 200), face="right")
+        d.board("wall", "ply12", "facing_front", 200 if out == "front" else 0, ("left.right", "right.left"), (0, 200),
+                face="back" if out == "front" else "front")  # fmt: skip
+        d.joint("dowels", "wall", "left")
+        d.joint("dowels", "wall", "right")
+        span = (0, "wall.front") if out == "front" else ("wall.back", 200)
+        d.board("shelf", "ply6", "lying", 100, ("left.right", "right.left"), span)
+        for side in ("left", "right"):
+            d.joint("groove", "shelf", side, fit="loose", depth="5 mm", stop="0")
+        (movement,) = moving_of(d.document()).movements
+        assert (movement.kind, movement.axis) == ("slides", axis)
+        assert movement.ways == (1,)
+        assert movement.way["xyz".index(axis)] == pytest.approx(sign)
