@@ -12,7 +12,7 @@ from zygon.making.movement.pieces import part_of
 from zygon.making.movement.pose import loop_freedoms
 from zygon.making.movement.report import play_of, together_with, travel_of
 from zygon.making.movement.said import Said, SaidMove, said_of
-from zygon.making.movement.things import RUNS, snug_of
+from zygon.making.movement.things import ROUNDED, RUNS, slip_of
 from zygon.making.movement.travel import Stop, nearest
 from zygon.making.movement.words import amount, names, piece_name, way_words
 from zygon.making.result.built import Built, BuiltJoint
@@ -282,8 +282,8 @@ def _free(built: Built, said: Said) -> Iterator[Fault]:
 
 
 def _runs(built: Built, joint: BuiltJoint) -> bool:
-    """Whether a joint that is made to stay has a running fit: more than snug, and in a groove less than loose."""
+    """Whether a joint that is made to stay has a running fit: it slips by hand, and in a groove is not as loose as what is to slide."""
     if joint.refused or joint.fastened or getattr(built.document.joints[joint.key], "held", "usual") == "dry":
         return False
-    snug, loose = snug_of(built, joint)
-    return joint.fit > snug + SLACK and (joint.kind not in RUNS or joint.fit < loose - SLACK)
+    slip, loose = slip_of(built, joint)
+    return joint.fit > slip - ROUNDED and (joint.kind not in RUNS or joint.fit < loose - ROUNDED)

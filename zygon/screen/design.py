@@ -421,15 +421,17 @@ def _solid_data(part: MadePart) -> ShownSolid:
         else:
             names.append(owner)
             counts.append(1)
-    return {
+    found: ShownSolid = {
         "skin": skin_data(part.flat) if isinstance(part, FlatPart) else None,
         "positions": np.round(np.vstack(positions), 4).ravel().tolist(),
         "triangles": np.vstack(triangles).ravel().tolist(),
         "owners": names,
         "counts": counts,
         "edges": np.round(np.vstack(edges), 4).ravel().tolist(),
-        "leaf": [len(triangles[0]), len(edges[0])] if moves_in_itself(part) else None,
     }
+    if moves_in_itself(part):
+        found["leaf"] = [len(triangles[0]), len(edges[0])]
+    return found
 
 
 def _flat_data(flat: Flat, kerf: float, left: ByHand) -> ShownFlat:

@@ -103,5 +103,4 @@ def _data(hardware: Hardware) -> ShownSolid:
         "owners": ["hardware"],
         "counts": [len(mesh.triangles)],
         "edges": np.round(mesh.edges[seen].reshape(-1, 3), 4).ravel().tolist(),
-        "leaf": None,
     }

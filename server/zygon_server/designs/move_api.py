@@ -21,12 +21,12 @@ def get_moves(request: HttpRequest, design_id: str):
     return moves_data(service.head(service.find(request.user, design_id)).built)
 
 
-@router.get("/{design_id}/moves/travel", response={200: ShownTravel, **FAULTS}, operation_id="travel")
-def get_travel(request: HttpRequest, design_id: str, movement: str):
+@router.get("/{design_id}/moves/{key}/travel", response={200: ShownTravel, **FAULTS}, operation_id="travel")
+def get_travel(request: HttpRequest, design_id: str, key: str):
     """How far a movement goes from where it is drawn, and what it strikes there."""
     built = service.head(service.find(request.user, design_id)).built
     try:
-        return travel_data(built, movement)
+        return travel_data(built, key)
     except KeyError:
         rule = "a movement of the design by its key"
-        raise DocumentError(f"Nothing moves as {movement}", entry="movement", value=movement, rule=rule, code="bad_reference") from None
+        raise DocumentError(f"Nothing moves as {key}", entry="key", value=key, rule=rule, code="bad_reference") from None

@@ -15,6 +15,9 @@ from zygon.errors import DocumentError, PatchError
 PUBLISHED = {
     "MAX_PARTS": 400,
     "MAX_JOINTS": 1200,
+    "MAX_MOVES": 100,
+    "MAX_POSITIONS": 40,
+    "MAX_TIES": 200,
     "MAX_SIZES": 400,
     "MAX_SOCKETS": 12,
     "MAX_MEMBER_HOLES": 60,

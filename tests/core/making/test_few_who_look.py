@@ -16,7 +16,7 @@ from zygon.edits.cut_tests import add_comb, add_kerf_test, beside
 from zygon.edits.independent import make_independent
 from zygon.edits.split import split_part
 from zygon.errors import DocumentError
-from zygon.making.assembly.hold import _halves
+from zygon.making.assembly.hold import halves as halves_of
 from zygon.making.assembly.sweep import TOUCH, solid_parts, tolerance_of
 from zygon.making.flats.alike import alike
 from zygon.making.pipeline import build
@@ -193,7 +193,7 @@ def test_halves_hold_one_another_where_they_were_cut_by_one_line_and_copy_by_cop
     }
     halves = build(parse_document(d))
     one, other = d["parts"]
-    pairs = _halves(halves)
+    pairs = halves_of(halves)
     assert frozenset((one, other)) in pairs and len(pairs) == 2
     (copied,) = pairs - {frozenset((one, other))}
     assert all("@" in key for key in copied) and {key.split("@")[1] for key in copied} == {"row.1"}

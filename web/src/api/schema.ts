@@ -848,7 +848,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/designs/{design_id}/moves/travel": {
+    "/api/designs/{design_id}/moves/{key}/travel": {
         parameters: {
             query?: never;
             header?: never;
@@ -5557,7 +5557,7 @@ export interface components {
          * ShownSolid
          * @description A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
          *
-         *     ``leaf`` is how many triangles, and ends of edges, are of the first of two leaves that move against one another; None where nothing does.
+         *     ``leaf`` is how many triangles, and ends of edges, are of the first of two leaves that move against one another; it is there only then.
          */
         ShownSolid: {
             /** Counts */
@@ -5565,7 +5565,7 @@ export interface components {
             /** Edges */
             edges: number[];
             /** Leaf */
-            leaf: number[] | null;
+            leaf?: number[];
             /** Owners */
             owners: string[];
             /** Positions */
@@ -8180,12 +8180,11 @@ export interface operations {
     };
     travel: {
         parameters: {
-            query: {
-                movement: string;
-            };
+            query?: never;
             header?: never;
             path: {
                 design_id: string;
+                key: string;
             };
             cookie?: never;
         };

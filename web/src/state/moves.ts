@@ -30,11 +30,7 @@ export function useTravels(keys: string[]): Record<string, TravelOut> {
     queries: keys.map((movement) => ({
       queryKey: ["travel", id, revision, movement],
       queryFn: () =>
-        got(
-          api.GET("/api/designs/{design_id}/moves/travel", {
-            params: { path: { design_id: id }, query: { movement } },
-          }),
-        ),
+        got(api.GET("/api/designs/{design_id}/moves/{key}/travel", { params: { path: { design_id: id, key: movement } } })),
       retry: false,
       gcTime: 60_000,
     })),

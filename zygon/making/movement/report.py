@@ -16,8 +16,10 @@ __all__ = ["Play", "play_of", "together_with", "travel_of"]
 _TRAVELS = Memo(400)
 #: A shaft that goes no farther than this (mm) along its axis, stopped both ways, has end play; what goes farther slides.
 MOST_PLAY = 8.0
-#: A movement that goes with another is looked at in so many steps each way; places nearer than that (radians or mm) are one.
-SEEN, SAME = 180, 1e-4
+#: A movement that goes with another is looked at in so many steps each way.
+SEEN = 180
+#: Places nearer than this (radians or mm) are one.
+SAME = 1e-4
 
 
 @dataclass(frozen=True)

@@ -17,12 +17,12 @@ from zygon.measure.evaluate import plain_length
 from zygon.stock.fit import FitTable
 from zygon.tolerance import CONTACT, SEEN
 
-__all__ = ["RUNS", "Thing", "Ties", "snug_of", "still_of", "things_of", "ties_of"]
+__all__ = ["ROUNDED", "RUNS", "Thing", "Ties", "slip_of", "still_of", "things_of", "ties_of"]
 
 #: Joints in which a part is meant to slide where they are loose; all others are made to stay.
 RUNS = ("groove",)
-#: Ends of joints that a snug fit holds may measure so much more (mm) than the table says: rounding.
-SNUG = 1e-3
+#: A fit is that of the table to this (mm): rounding.
+ROUNDED = 1e-3
 
 
 @dataclass(frozen=True)
@@ -101,7 +101,7 @@ def ties_of(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, st
 
 
 def _stays(built: Built, joint: BuiltJoint) -> bool:
-    """Whether a joint holds its parts once it is made: fastened, or no looser than snug and not put together dry."""
+    """Whether a joint holds its parts once it is made: fastened, or tighter than what slips by hand and not put together dry."""
     if joint.refused:
         return False
     if joint.fastened:
@@ -109,15 +109,15 @@ def _stays(built: Built, joint: BuiltJoint) -> bool:
     said = built.document.joints[joint.key]
     if getattr(said, "held", "usual") == "dry":
         return False
-    return joint.fit <= snug_of(built, joint)[0] + SNUG
+    return joint.fit < slip_of(built, joint)[0] - ROUNDED
 
 
-def snug_of(built: Built, joint: BuiltJoint) -> tuple[float, float]:
-    """The snug and the loose fit (mm) of what a joint's first part is of, on the chosen cutter."""
+def slip_of(built: Built, joint: BuiltJoint) -> tuple[float, float]:
+    """The slip and the loose fit (mm) of what a joint's first part is of, on the chosen cutter."""
     document: Document = built.document
     stock = built.made[joint.a].record.stock if joint.a in built.made else ""
     table = next((f for f in document.fits.values() if f.stock == stock and f.cutter == document.cutter), FitTable(stock="", cutter=""))
-    return plain_length(table.snug), plain_length(table.loose)
+    return plain_length(table.slip), plain_length(table.loose)
 
 
 def _pressed(built: Built, pair: frozenset[str], fit: float) -> bool:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Literal
+from typing import Literal, NotRequired
 
 from typing_extensions import TypedDict
 
@@ -47,7 +47,7 @@ class ShownSkin(TypedDict):
 class ShownSolid(TypedDict):
     """A solid in (u, v, w): positions and edges as runs of x, y, z; owners with how many triangles each run has.
 
-    ``leaf`` is how many triangles, and ends of edges, are of the first of two leaves that move against one another; None where nothing does.
+    ``leaf`` is how many triangles, and ends of edges, are of the first of two leaves that move against one another; it is there only then.
     """
 
     skin: ShownSkin | None
@@ -56,7 +56,7 @@ class ShownSolid(TypedDict):
     owners: list[str]
     counts: list[int]
     edges: Sequence[float]
-    leaf: Sequence[int] | None
+    leaf: NotRequired[Sequence[int]]
 
 
 class ShownContour(TypedDict):

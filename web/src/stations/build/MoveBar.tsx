@@ -90,7 +90,9 @@ function Line({ move, travel }: { move: MoveOut; travel: TravelOut | undefined }
           color="ink"
         />
         <b className="figure" data-testid="moved" style={{ minWidth: 84, textAlign: "right" }}>
-          {move.kind === "turns" ? angle((Math.round((shown * 18000) / Math.PI) * Math.PI) / 18000) : length(Math.round(shown * 100) / 100, doc.display)}
+          {move.kind === "turns"
+            ? angle((Math.round((shown * 18000) / Math.PI) * Math.PI) / 18000)
+            : length(Math.round(shown * 100) / 100, doc.display)}
         </b>
         <Button size="compact-xs" onClick={() => to(move.key, 0)} disabled={!by}>
           As drawn

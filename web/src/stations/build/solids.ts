@@ -70,7 +70,7 @@ export function leafGeometry(key: string, data: SolidOut, leaf: number): Solid {
     edges: cut(data.edges as number[], ends * 3),
     owners: [...new Set(own)],
     counts: [...new Set(own)].map((o) => own.filter((x) => x === o).length),
-    leaf: null,
+    leaf: undefined,
   });
 }
 
