@@ -1,8 +1,9 @@
 // What moves: the movements with their stops, positions with names, what stands still, and what only lies there; and what is said of the one that is chosen.
 import { Button, TextInput, Tooltip } from "@mantine/core";
 import { IconPlayerPlay } from "@tabler/icons-react";
-import { useState } from "react";
+import { Fragment, useState } from "react";
 import type { MoveOut, MovesOut, TravelOut } from "../api/types";
+import { originalOf } from "../lib/document";
 import { saidOf } from "../lib/pose";
 import { useShown } from "../state/design";
 import { useMoves, useMoving } from "../state/moves";
@@ -45,41 +46,63 @@ export function MovesCard() {
 }
 
 function MoveList({ moves, travels }: { moves: MovesOut; travels: Record<string, TravelOut> }) {
-  const { chosen, choose, play } = useMoving();
+  const { play } = useMoving.getState();
+  const alike = new Map<string, MoveOut[]>();
+  for (const m of moves.moves) {
+    const key = `${m.kind} ${[...new Set(m.parts.map(originalOf))].join()}`;
+    alike.set(key, [...(alike.get(key) ?? []), m]);
+  }
   return (
     <div role="listbox" aria-label="Movements">
-      {moves.moves.map((m) => (
-        <div key={m.key} className={`row moverow ${m.key === chosen ? "chosen" : ""}`}>
-          <button
-            type="button"
-            role="option"
-            aria-selected={m.key === chosen}
-            className="moveoption grow"
-            onClick={() => choose(m.key)}
-          >
-            <span>{m.words.replaceAll("_", " ")}</span>
-            <span className="soft">{saidOf(travels[m.key])}</span>
-          </button>
-          <Tooltip label="From stop to stop">
-            <Button
-              size="compact-xs"
-              aria-label={`Play ${m.name}`}
-              disabled={!travels[m.key]}
-              onClick={() => {
-                choose(m.key);
-                play([m.key]);
-              }}
-            >
-              <IconPlayerPlay size={14} />
-            </Button>
-          </Tooltip>
-        </div>
+      {[...alike].map(([key, [first, ...others]]) => (
+        <Fragment key={key}>
+          <MoveRow move={first} travel={travels[first.key]} />
+          {others.length > 0 && (
+            <details>
+              <summary className="soft">{others.length} more like it</summary>
+              {others.map((m) => (
+                <MoveRow key={m.key} move={m} travel={travels[m.key]} />
+              ))}
+            </details>
+          )}
+        </Fragment>
       ))}
       {moves.moves.length > 1 && (
         <Button size="compact-xs" onClick={() => play(leaders(moves))}>
           Play all, one after the other
         </Button>
       )}
+    </div>
+  );
+}
+
+function MoveRow({ move, travel }: { move: MoveOut; travel: TravelOut | undefined }) {
+  const { chosen, choose, play } = useMoving();
+  return (
+    <div className={`row moverow ${move.key === chosen ? "chosen" : ""}`}>
+      <button
+        type="button"
+        role="option"
+        aria-selected={move.key === chosen}
+        className="moveoption grow"
+        onClick={() => choose(move.key)}
+      >
+        <span>{move.words.replaceAll("_", " ")}</span>
+        <span className="soft">{saidOf(travel)}</span>
+      </button>
+      <Tooltip label="From stop to stop">
+        <Button
+          size="compact-xs"
+          aria-label={`Play ${move.name}`}
+          disabled={!travel}
+          onClick={() => {
+            choose(move.key);
+            play([move.key]);
+          }}
+        >
+          <IconPlayerPlay size={14} />
+        </Button>
+      </Tooltip>
     </div>
   );
 }
