@@ -1,11 +1,14 @@
 """What moves, over the API: found, how far, said of, and what cannot be asked."""
 
 import math
+import threading
 
 import pytest
-from zygon_server.designs import service
+from zygon_server.designs import service, travels
 
 from zygon.design.examples import EXAMPLES
+from zygon.patience import still_wanted
+from zygon.screen.moves import travel_data
 
 pytestmark = pytest.mark.django_db
 
@@ -13,6 +16,16 @@ pytestmark = pytest.mark.django_db
 @pytest.fixture
 def chest(maker):
     return service.create(maker, EXAMPLES["tool-chest"]())
+
+
+def travelled(api, design, key):
+    """How far a movement goes, once that is found."""
+    while True:
+        status, found = api.get(f"/designs/{design.pk}/moves/{key}/travel")
+        assert status == 200
+        assert 0 <= found["share"] <= 1
+        if found["travel"] is not None:
+            return found["travel"]
 
 
 def test_movements_come_with_their_axes_chains_and_what_is_said(api, chest):
@@ -39,8 +52,7 @@ def test_a_hinge_tells_where_its_second_leaf_begins(api, chest):
 
 
 def test_a_travel_tells_both_stops_and_what_is_struck(api, chest):
-    status, found = api.get(f"/designs/{chest.pk}/moves/turns:lid/travel")
-    assert status == 200
+    found = travelled(api, chest, "turns:lid")
     assert (found["low"]["why"], found["high"]["why"]) == ("strikes", "limit")
     assert found["low"]["parts"] == ["lid", "left"]
     assert found["high"]["by"] == pytest.approx(math.radians(105))
@@ -49,7 +61,7 @@ def test_a_travel_tells_both_stops_and_what_is_struck(api, chest):
 
 def test_what_hangs_together_comes_with_its_track(api, maker):
     leg = service.create(maker, EXAMPLES["fold-down-leg"]())
-    _, found = api.get(f"/designs/{leg.pk}/moves/turns:leg/travel")
+    found = travelled(api, leg, "turns:leg")
     track = found["track"]
     assert len(track) > 40
     assert [k["by"] for k in track] == sorted(k["by"] for k in track)
@@ -74,3 +86,28 @@ def test_an_operation_says_something_and_an_edit_keeps_it(api, chest):
     status, fault = api.post(f"/designs/{chest.pk}/operations", {**body, "movement": "turns:none"})
     assert status == 422
     assert "Nothing moves as turns:none" in fault["message"]
+
+
+def test_a_search_that_takes_long_tells_how_much_of_it_is_done(api, chest, monkeypatch):
+    """It is asked for again until it is there, and a newer revision ends it."""
+    gate, shares = threading.Event(), []
+
+    def slow(built, key, told):
+        told(0.4)
+        shares.append(key)
+        gate.wait(30)
+        still_wanted()
+        return travel_data(built, key, told)
+
+    monkeypatch.setattr(travels, "travel_data", slow)
+    monkeypatch.setattr(travels, "PATIENCE", 0.05)
+    status, found = api.get(f"/designs/{chest.pk}/moves/turns:lid/travel")
+    assert (status, found["travel"]) == (200, None)
+    found = api.get(f"/designs/{chest.pk}/moves/turns:lid/travel")[1]
+    assert found == {"travel": None, "share": 0.4}
+    assert shares == ["turns:lid"]
+    assert api.edit(chest, 1, {"op": "replace", "path": "/sizes/width/entry/text", "value": "500 mm"})[0] == 200
+    api.get(f"/designs/{chest.pk}/moves/turns:lid/travel")
+    gate.set()
+    assert travelled(api, chest, "turns:lid")["low"]["why"] == "strikes"
+    assert shares == ["turns:lid", "turns:lid"]

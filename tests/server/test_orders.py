@@ -9,6 +9,7 @@ from zygon_server.designs.models import Design
 from tests.server.conftest import Api, text
 from zygon.brake import bend_plan as plan
 from zygon.design.draft import Draft
+from zygon.design.examples import EXAMPLES
 from zygon.design.upgrade import load
 from zygon.memo import Memo
 
@@ -27,6 +28,7 @@ def gate(monkeypatch):
     monkeypatch.setattr(plan, "_found", held)
     monkeypatch.setattr(plan, "_PLANS", Memo(100))
     monkeypatch.setattr(orders, "PATIENCE", 0.0)
+    monkeypatch.setattr(orders, "known_move_faults", lambda built: [])
     yield gate
     gate.set()
 
@@ -58,14 +60,19 @@ def test_an_edit_is_answered_before_its_order_is_found(maker, gate):
     api = Api(maker)
     design = service.create(maker, tray())
     status, first = api.get(f"/designs/{design.pk}")
-    assert status == 200 and first["ordering"] == ["tray"]
+    assert status == 200 and first["ordering"] == ["the order of bending of tray"]
     assert api.get(f"/designs/{design.pk}/parts/tray/bending")[1] | {"brake": ""} == {
         "brake": "",
         "by_hand": False,
         "steps": [],
         "finding": True,
     }
-    assert api.get(f"/designs/{design.pk}/ordering")[1] == {"revision": 1, "ordering": ["tray"], "problems": [], "tag": first["tag"]}
+    assert api.get(f"/designs/{design.pk}/ordering")[1] == {
+        "revision": 1,
+        "ordering": ["the order of bending of tray"],
+        "problems": [],
+        "tag": first["tag"],
+    }
     gate.set()
     finished(design)
     status, body = api.get(f"/designs/{design.pk}/ordering")
@@ -103,7 +110,7 @@ def test_a_refused_edit_does_not_end_the_search_of_what_stands(maker, gate):
     design = service.create(maker, tray())
     status, _ = api.edit(design, 1, text("leg", "nobody.left"))
     assert status == 422
-    assert api.get(f"/designs/{design.pk}/ordering")[1]["ordering"] == ["tray"]
+    assert api.get(f"/designs/{design.pk}/ordering")[1]["ordering"] == ["the order of bending of tray"]
     gate.set()
     finished(design)
     assert api.get(f"/designs/{design.pk}/ordering")[1]["ordering"] == []
@@ -114,7 +121,7 @@ def test_a_newer_edit_ends_the_search_of_the_older_one(maker, gate):
     design = service.create(maker, tray())
     first = orders._SEARCHES.known(str(design.pk))[0]
     status, body = api.edit(design, 1, text("leg", "33.3 mm"))
-    assert status == 200 and body["ordering"] == ["tray"]
+    assert status == 200 and body["ordering"] == ["the order of bending of tray"]
     assert first.exception(timeout=60) is not None
     gate.set()
     finished(design)
@@ -132,3 +139,26 @@ def test_a_search_that_breaks_is_not_waited_for_for_ever(maker, gate, monkeypatc
     orders._SEARCHES.known(str(design.pk))[0].exception(timeout=60)
     assert api.get(f"/designs/{design.pk}")[1]["ordering"] == []
     assert api.get(f"/designs/{design.pk}/parts/tray/bending")[1]["finding"] is False
+
+
+def test_what_moves_is_looked_for_beside_the_answer_and_filled_in(maker, monkeypatch):
+    """An edit is answered at once; what a thing strikes comes with the problems once it is found."""
+    gate, found = threading.Event(), orders.move_faults
+
+    def held(built):
+        assert gate.wait(60)
+        return found(built)
+
+    monkeypatch.setattr(orders, "move_faults", held)
+    monkeypatch.setattr(orders, "PATIENCE", 0.0)
+    data = EXAMPLES["tool-chest"]().dump()
+    data["moves"]["lid"]["least"] = {"text": "-20 deg", "unit": "mm"}
+    api, design = Api(maker), service.create(maker, load(data))
+    _, first = api.get(f"/designs/{design.pk}")
+    assert first["ordering"] == ["what moves"]
+    assert "strikes" not in {p["code"] for p in first["built"]["problems"]}
+    gate.set()
+    finished(design)
+    found_then = api.get(f"/designs/{design.pk}/ordering")[1]
+    assert found_then["ordering"] == []
+    assert "strikes" in {p["code"] for p in found_then["problems"]}

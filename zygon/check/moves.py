@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 
 from zygon.design.patch import pointer
 from zygon.making.movement.found import Movement
@@ -18,19 +18,44 @@ from zygon.making.movement.words import amount, names, piece_name, way_words
 from zygon.making.result.built import Built, BuiltJoint
 from zygon.making.result.fault import Fault, Mend
 from zygon.measure.display import format_length
+from zygon.memo import Memo, digest
 from zygon.owner import joint_id, move_id
 from zygon.tolerance import SLACK
 
-__all__ = ["move_faults"]
+__all__ = ["MoveFaults", "known_move_faults", "move_faults"]
 
+_FAULTS = Memo(200)
 #: A movement counts as gone as far as is asked to within this (mm at its axis, or radians).
 REACHED = math.radians(0.02)
 #: In larger designs what moves is looked for only where something is said of it.
 MOST = 150
 
 
+#: What is wrong with what moves in a design; None where that is not known yet.
+MoveFaults = Callable[[Built], list[Fault] | None]
+
+
 def move_faults(built: Built) -> list[Fault]:
-    """What is wrong with what moves. Where nothing is said of movements only what moves and should not is looked for."""
+    """What is wrong with what moves, kept once it is found: how far things go takes a second or two. Where nothing is said of movements only what moves and
+    should not is looked for."""
+    return _FAULTS.get(_key(built), lambda: _found(built))[0]
+
+
+def known_move_faults(built: Built) -> list[Fault] | None:
+    """The same where it was found before; None where it was not."""
+    found: list[Fault] | None = _FAULTS.known(_key(built))
+    return found
+
+
+def _key(built: Built) -> str:
+    """What it hangs on."""
+    said = built.document.model_dump_json(exclude={"nest", "kept", "tests", "marks", "rules", "note", "hardware"})
+    return digest(
+        "move faults", said, [(k, p.body.digest, p.matrix) for k, p in built.made.items()], [v.value for v in built.values.values()]
+    )
+
+
+def _found(built: Built) -> list[Fault]:
     document = built.document
     if not document.moves and len(built.made) > MOST:
         return []

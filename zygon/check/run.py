@@ -15,7 +15,7 @@ from zygon.check.drop import drop_faults
 from zygon.check.flat_rules import flat_faults
 from zygon.check.locked import locked_faults
 from zygon.check.members import member_faults
-from zygon.check.moves import move_faults
+from zygon.check.moves import MoveFaults, move_faults
 from zygon.check.overlap import overlap_faults, tangled
 from zygon.check.problem import Problem, as_problems
 from zygon.check.put_in import put_in_faults
@@ -31,11 +31,11 @@ from zygon.making.result.fault import Fault
 __all__ = ["check"]
 
 
-def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list[Problem]:
+def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of, moves: MoveFaults = move_faults) -> list[Problem]:
     """Every problem of a built design, errors first, kept ones last.
 
     ``assembled`` also asks whether it can be put together, which takes longer than all the rest; while a value is dragged it waits.
-    ``plan`` gives the orders of bending; where it knows none yet, what hangs on them is not said.
+    ``plan`` gives the orders of bending and ``moves`` what is wrong with what moves; where they know none yet, what hangs on them is not said.
     """
     faults: list[Fault] = list(built.faults)
     faults += overlap_faults(built)
@@ -61,7 +61,7 @@ def check(built: Built, *, assembled: bool = True, plan: Plan = plan_of) -> list
         if assembled and built.sets:
             faults += put_in_faults(built)
         if assembled:
-            faults += move_faults(built)
+            faults += moves(built) or []
     faults += cutter_faults(built)
     known: dict[str, str] = {}
     for part in built.flats.values():

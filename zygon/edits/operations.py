@@ -770,7 +770,7 @@ class StandStill(Operation):
     """What stands still, by a part of it; what bears the rest where none is said."""
 
     operation: Literal["stand_still"]
-    part: str = ""
+    part: str = Field(description="its instance key; '' for what bears the rest")
 
     def work(self, built: Built) -> Worked:
         return moves.stand_still(built, self.part)

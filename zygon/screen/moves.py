@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from zygon.design.patch import pointer
 from zygon.making.movement.found import Movement
@@ -75,11 +76,11 @@ def _move(built: Built, said: Said, m: Movement, now: float) -> ShownMove:
     }
 
 
-def travel_data(built: Built, key: str) -> ShownTravel:
-    """How far a movement goes. Raises KeyError where there is none."""
+def travel_data(built: Built, key: str, told: Callable[[float], None] = lambda _: None) -> ShownTravel:
+    """How far a movement goes; ``told`` hears which share of the search is done. Raises KeyError where there is none."""
     said = said_of(built)
     movement = said.movement(key)
-    found = travel_of(said, key)
+    found = travel_of(said, key, told=told)
     play = play_of(said, key)
     words = travel_words(built, movement, found)
     return {

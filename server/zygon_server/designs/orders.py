@@ -1,4 +1,4 @@
-"""Orders of bending, found beside the answers: an edit waits a moment for them, and what takes longer is filled in when it is found."""
+"""Orders of bending and what moves, found beside the answers: an edit waits a moment for them, and what takes longer is filled in when it is found."""
 
 from __future__ import annotations
 
@@ -6,12 +6,15 @@ import logging
 import threading
 from collections.abc import Callable
 from concurrent.futures import Future, ThreadPoolExecutor, wait
+from functools import partial
 from uuid import UUID
 
 from zygon.brake.bend_plan import find_plans, unknown_plans
+from zygon.check.moves import known_move_faults, move_faults
 from zygon.errors import StoppedError
 from zygon.making.result.built import Built
 from zygon.memo import Memo
+from zygon.patience import asked_by
 
 __all__ = ["begin", "going_on", "missing", "when_done"]
 
@@ -26,12 +29,13 @@ _SEARCHES = Memo(200)
 
 
 def missing(built: Built) -> list[str]:
-    """The parts whose order of bending is not known, as a maker calls them."""
-    return list(dict.fromkeys(part.path for part, _ in unknown_plans(built)))
+    """What is not known yet, in words: the order of bending of a part by its name, and what moves."""
+    found = [f"the order of bending of {part.path}" for part, _ in unknown_plans(built)]
+    return [*dict.fromkeys(found), *(["what moves"] if known_move_faults(built) is None else [])]
 
 
 def begin(design: UUID, built: Built) -> None:
-    """Looks for the orders of a design that are not known, in place of what was looked for before; returns after PATIENCE at the latest."""
+    """Looks for what is not known of a design, in place of what was looked for before; returns after PATIENCE at the latest."""
     with _LOCK:
         before = _SEARCHES.known(str(design))
         if before:
@@ -46,12 +50,19 @@ def begin(design: UUID, built: Built) -> None:
 
 def _search(built: Built, stop: threading.Event) -> None:
     try:
+        with asked_by(partial(_go_on, stop)):
+            move_faults(built)
         find_plans(built, stop.is_set)
     except StoppedError:
         raise
     except Exception:
-        _log.exception("an order of bending was not found")
+        _log.exception("an order of bending, or what moves, was not found")
         raise
+
+
+def _go_on(stop: threading.Event) -> None:
+    if stop.is_set():
+        raise StoppedError("a newer edit is looked at")
 
 
 def when_done(design: UUID, then: Callable[[], None]) -> None:
@@ -68,7 +79,7 @@ def when_done(design: UUID, then: Callable[[], None]) -> None:
 
 
 def going_on(design: UUID, built: Built) -> bool:
-    """Whether orders are still being found; begun again where another edit, refused since, had ended the search. False too where it failed."""
+    """Whether something is still being looked for; begun again where another edit, refused since, had ended the search. False too where it failed."""
     if not missing(built):
         return False
     search = _SEARCHES.known(str(design))

@@ -11,6 +11,7 @@ from zygon.making.asked.measured import About
 from zygon.screen.shown.bending import ShownBendStep
 from zygon.screen.shown.design import ShownBuilt, ShownProblem
 from zygon.screen.shown.joints import ShownOnAxis
+from zygon.screen.shown.moves import ShownTravel
 from zygon.screen.shown.shapes import ShownFlat, ShownSolid
 
 Patch = list[dict[str, Any]]
@@ -71,8 +72,15 @@ class BendPlanOut(Schema):
     finding: bool
 
 
+class TravelOut(Schema):
+    """How far a movement goes; None while it is looked for, with the share of the search that is done."""
+
+    travel: ShownTravel | None
+    share: float
+
+
 class OrderingOut(Schema):
-    """The parts whose order of bending is still being found; once there are none, all problems of the head, and its tag with them."""
+    """What is still being looked for, in words; once there is nothing, all problems of the head, and its tag with them."""
 
     revision: int
     ordering: list[str]

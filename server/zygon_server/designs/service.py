@@ -14,6 +14,7 @@ from django.db import connection, transaction
 from django.utils import timezone
 
 from zygon.brake.bend_plan import known_plan
+from zygon.check.moves import known_move_faults
 from zygon.check.problem import Problem
 from zygon.check.run import check
 from zygon.design.document import SCHEMA, Document
@@ -59,7 +60,7 @@ QUOTA_EVERY = 20
 
 @dataclass(frozen=True)
 class Head:
-    """A design built, with its problems. ``ordering`` are the parts whose order of bending is still being found."""
+    """A design built, with its problems. ``ordering`` is what is still being looked for, in words: orders of bending, and what moves."""
 
     document: Document
     built: Built
@@ -118,7 +119,7 @@ def head(design: Design) -> Head:
         found = replace(found, built=replace(found.built, on_hand=on_hand))
         _BUILT.put(key, found)
     if found.ordering and not orders.going_on(design.pk, found.built):
-        found = replace(found, problems=check(found.built, plan=known_plan), ordering=[])
+        found = replace(found, problems=_checked(found.built), ordering=[])
         _BUILT.put(key, found)
     return found
 
@@ -131,7 +132,12 @@ def _built(design: Design, document: Document) -> Head:
     orders.begin(design.pk, built)
     ordering = orders.missing(built)
     with turn():
-        return Head(document, built, check(built, plan=known_plan), ordering)
+        return Head(document, built, _checked(built), ordering)
+
+
+def _checked(built: Built) -> list[Problem]:
+    """The problems of a design as far as they are known: what takes long is found beside."""
+    return check(built, plan=known_plan, moves=known_move_faults)
 
 
 def _on_hand(design: Design, document: Document) -> dict[str, dict[str, int]]:

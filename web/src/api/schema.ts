@@ -857,7 +857,7 @@ export interface paths {
         };
         /**
          * Get Travel
-         * @description How far a movement goes from where it is drawn, and what it strikes there.
+         * @description How far a movement goes from where it is drawn, and what it strikes there; how much of the search is done where that takes long.
          */
         get: operations["travel"];
         put?: never;
@@ -3449,7 +3449,7 @@ export interface components {
         };
         /**
          * OrderingOut
-         * @description The parts whose order of bending is still being found; once there are none, all problems of the head, and its tag with them.
+         * @description What is still being looked for, in words; once there is nothing, all problems of the head, and its tag with them.
          */
         OrderingOut: {
             /** Ordering */
@@ -5880,9 +5880,9 @@ export interface components {
             operation: "stand_still";
             /**
              * Part
-             * @default
+             * @description its instance key; '' for what bears the rest
              */
-            part?: string;
+            part: string;
         };
         /**
          * StartedForm
@@ -6073,6 +6073,15 @@ export interface components {
              * @enum {string}
              */
             operation: "tie_parts";
+        };
+        /**
+         * TravelOut
+         * @description How far a movement goes; None while it is looked for, with the share of the search that is done.
+         */
+        TravelOut: {
+            /** Share */
+            share: number;
+            travel: components["schemas"]["ShownTravel"] | null;
         };
         /**
          * TurnedForm
@@ -8196,7 +8205,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ShownTravel"];
+                    "application/json": components["schemas"]["TravelOut"];
                 };
             };
             /** @description Unauthorized */

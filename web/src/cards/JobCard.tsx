@@ -131,7 +131,7 @@ function DesignCard() {
         />
         {ordering.length > 0 && (
           <p className="soft" data-testid="ordering">
-            Still trying orders of bending for {ordering.map((n) => n.replaceAll("_", " ")).join(", ")}…
+            Still looking for {ordering.map((n) => n.replaceAll("_", " ")).join(", ")}…
           </p>
         )}
       </section>

@@ -29,7 +29,7 @@ const PLAY = [
 export function MoveCard({ movement }: { movement: string }) {
   const { moves } = useMoves(true);
   const move = moves?.moves.find((m) => m.key === movement || m.said === movement);
-  const travel = useTravels(move ? [move.key] : [])[move?.key ?? ""];
+  const travel = useTravels(move ? [move.key] : []).travels[move?.key ?? ""];
   const { select, setMoving } = useView.getState();
   const { commit, doc } = useDesign();
   if (!moves) return <p className="soft">Finding out what moves…</p>;

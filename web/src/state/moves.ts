@@ -22,8 +22,8 @@ export function useMoves(wanted: boolean): { moves: MovesOut | null; failed: boo
   return { moves: found.data ?? null, failed: Boolean(found.error) };
 }
 
-/** How far each movement goes, by its key; those that are not looked for yet are missing. */
-export function useTravels(keys: string[]): Record<string, TravelOut> {
+/** How far each movement goes, by its key; of those that are still looked for how much of the search is done. */
+export function useTravels(keys: string[]): { travels: Record<string, TravelOut>; done: number } {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
   const found = useQueries({
@@ -33,9 +33,16 @@ export function useTravels(keys: string[]): Record<string, TravelOut> {
         got(api.GET("/api/designs/{design_id}/moves/{key}/travel", { params: { path: { design_id: id, key: movement } } })),
       retry: false,
       gcTime: 60_000,
+      // what takes longer is asked for again until it is there
+      refetchInterval: (query: { state: { data?: { travel?: unknown } } }) =>
+        query.state.data && !query.state.data.travel ? 400 : false,
     })),
   });
-  return Object.fromEntries(keys.flatMap((k, i) => (found[i].data ? [[k, found[i].data]] : [])));
+  const shares = found.map((f) => (f.data?.travel ? 1 : (f.data?.share ?? 0)));
+  return {
+    travels: Object.fromEntries(keys.flatMap((k, i) => (found[i].data?.travel ? [[k, found[i].data.travel]] : []))),
+    done: shares.reduce((sum, s) => sum + s, 0) / Math.max(1, keys.length),
+  };
 }
 
 type MovingState = {

@@ -15,7 +15,7 @@ const REACHED = { turns: 0.002, slides: 0.05 };
 export function MoveBar() {
   const { moves, failed } = useMoves(true);
   const setMoving = useView((s) => s.setMoving);
-  const travels = useTravels(moves?.moves.map((m) => m.key) ?? []);
+  const { travels, done } = useTravels(moves?.moves.map((m) => m.key) ?? []);
   const known = Object.keys(travels).length;
   const { chosen, begin, know, leave } = useMoving();
   useEffect(() => {
@@ -42,7 +42,7 @@ export function MoveBar() {
       )}
       {moves && known < moves.moves.length && (
         <span className="soft" role="status">
-          Looking how far it goes: {known} of {moves.moves.length}…
+          Looking how far it goes: {known} of {moves.moves.length}, {Math.round(done * 100)} %…
         </span>
       )}
     </section>
