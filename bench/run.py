@@ -34,6 +34,9 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import polygon, rectangle
 from zygon.making.assembly.plan import assembly
 from zygon.making.flats.flat import mesh_of
+from zygon.making.movement.found import movements_of
+from zygon.making.movement.report import travel_of
+from zygon.making.movement.said import said_of
 from zygon.making.pipeline import build
 from zygon.nest.bars import Bar, Cut, cut_bars
 from zygon.nest.engine import allowed_turns, nest
@@ -403,6 +406,26 @@ def framing(plain: float) -> None:
     )
 
 
+def moving(plain: float) -> None:
+    """What moves, found anew at a changed size and again as it is known; how far things go, over a whole turn, a slide, and a stay that goes with its leg."""
+    for name, size, begin in (("hive", "width", 420), ("tool-chest", "width", 520), ("hand-crank", "axle", 120)):
+        design = example(name)
+        built = [build(changed(design, size, begin + k)) for k in several(5)]
+        ms = median_ms(lambda i, built=built: movements_of(built[i % len(built)]), 4)  # type: ignore[misc]
+        row(f"what moves of {name}, at a changed size", ms, "ms", "< 1000", f"{ms / plain:.0f}x")
+        again = median_ms(lambda _, built=built: movements_of(built[-1]), 5)  # type: ignore[misc]
+        row(f"what moves of {name}, as it is known", again, "ms", "< 30", f"{again / plain:.1f}x")
+    for name, size, begin, key in (
+        ("hand-crank", "axle", 120, "turns:shaft"),
+        ("tool-chest", "width", 520, "turns:lid"),
+        ("fold-down-leg", "high", 720, "turns:leg"),
+    ):
+        design = example(name)
+        said = [said_of(build(changed(design, size, begin + k))) for k in several(4)]
+        ms = median_ms(lambda i, said=said, key=key: travel_of(said[i % len(said)], key, free=True), 3)  # type: ignore[misc]
+        row(f"how far {key} of {name} goes", ms, "ms", "< 2000", f"{ms / plain:.0f}x")
+
+
 def strip(shapes: list[Shape], width: float, seconds: float) -> tuple[float, float]:
     """Length used and seconds taken on a roll."""
     task = Task(tuple(shapes), NestSheet(math.inf, width), seconds=seconds)
@@ -470,6 +493,7 @@ def main() -> None:
     unfolding(plain)
     bending(plain)
     framing(plain)
+    moving(plain)
     nesting()
     row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
 

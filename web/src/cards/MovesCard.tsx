@@ -1,5 +1,5 @@
 // What moves: the movements with their stops, positions with names, what stands still, and what only lies there; and what is said of the one that is chosen.
-import { Button, TextInput, Tooltip } from "@mantine/core";
+import { Button, Select, TextInput, Tooltip } from "@mantine/core";
 import { IconPlayerPlay } from "@tabler/icons-react";
 import { Fragment, useState } from "react";
 import type { MoveOut, MovesOut, TravelOut } from "../api/types";
@@ -162,6 +162,48 @@ function Positions({ moves }: { moves: MovesOut }) {
   );
 }
 
+/** Two parts that are one thing, or free of one another, though it is found otherwise. */
+function TieForm() {
+  const { built } = useShown()!;
+  const [pair, setPair] = useState(["", ""]);
+  const [fault, setFault] = useState("");
+  const data = built.parts.filter((p) => p.solid).map((p) => ({ value: p.key, label: p.path.replaceAll("_", " ") }));
+  const say = (how: "held" | "free") =>
+    void operate({ operation: "tie_parts", a: pair[0], b: pair[1], how }).then((refused) => {
+      setFault(refused);
+      if (!refused) setPair(["", ""]);
+    });
+  const ready = pair[0] && pair[1] && pair[0] !== pair[1];
+  return (
+    <>
+      <div className="row">
+        {[0, 1].map((n) => (
+          <Select
+            key={n}
+            className="grow"
+            size="xs"
+            searchable
+            aria-label={n ? "Other part" : "One part"}
+            placeholder={n ? "other part" : "one part"}
+            data={data}
+            value={pair[n] || null}
+            onChange={(key) => setPair(pair.map((p, i) => (i === n ? (key ?? "") : p)))}
+          />
+        ))}
+      </div>
+      <div className="row">
+        <Button size="compact-xs" disabled={!ready} onClick={() => say("held")}>
+          are one thing
+        </Button>
+        <Button size="compact-xs" disabled={!ready} onClick={() => say("free")}>
+          are free of one another
+        </Button>
+      </div>
+      {fault && <div className="error">{fault}</div>}
+    </>
+  );
+}
+
 /** What stands still, and what is said to be one thing or free. */
 function Still({ moves }: { moves: MovesOut }) {
   const shown = useShown()!;
@@ -179,7 +221,8 @@ function Still({ moves }: { moves: MovesOut }) {
           What bears the rest
         </Button>
       )}
-      {ties.length > 0 && <h3>Otherwise than found</h3>}
+      <h3>Otherwise than found</h3>
+      <TieForm />
       {ties.map(([k, t]) => (
         <div className="row" key={k}>
           <span className="grow">

@@ -14,6 +14,7 @@ import { flat as flatData, solid as solidData } from "../../state/resources";
 import { lightOf, litOf, words } from "../../state/shape";
 import { ownersOf, useView } from "../../state/view";
 import { faceNamed, useWriting } from "../../state/writing";
+import { AxisLine } from "./AxisLine";
 import { draw } from "./drawn";
 import { FaceActs } from "./FaceActs";
 import { FeatureLines, FeaturePoint } from "./FeaturePoint";
@@ -60,7 +61,6 @@ export function Scene() {
     () => (view.moving && moves ? (e: ThreeEvent<PointerEvent>, piece: string) => void takeInHand(e, moves, piece) : undefined),
     [view.moving, moves],
   );
-  const looping = view.tool === "loop" || view.tool === "box";
 
   function loop(polygon: Point[], more: boolean) {
     if (!camera.current || !box) return;
@@ -102,6 +102,7 @@ export function Scene() {
         <Hardware plane={plane} shiftOf={shiftOf} />
         {view.draft?.kind === "place" && <GhostBoard />}
         {view.draft?.kind === "place" && !parts.length && <Ground />}
+        {view.moving && <AxisLine parts={parts} />}
         <FrameLines />
         <GripStage />
         <PulledOutline />
@@ -134,30 +135,36 @@ export function Scene() {
         picked &&
         !writing.entry &&
         view.selection?.kind === "part" && <FaceActs under={picking.under} parts={parts} box={box} />}
-      <div className="hint">
-        {writing.entry
-          ? writing.why ||
-            (writing.over
-              ? `Press to write ${faceNamed(shown!.doc, writing.over.part, writing.over.face).name}.`
-              : "Press a face to write its name where you type.")
-          : view.moving && !view.hover
-            ? "Pull what moves as far as it goes. What it strikes is told."
-            : view.draft?.kind === "line"
-              ? "Tubes run along an axis, or to what is pressed. Escape puts the pencil away."
-              : view.draft?.kind === "place"
-                ? parts.length
-                  ? "Point at a face that the board comes before, and press to place it."
-                  : "Press where one corner of the board is, then where the other is."
-                : view.station === "sizes" && !view.hover
-                  ? "Pull a size's line at its end to try values; letting go keeps the last one."
-                  : looping
-                    ? "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does."
-                    : view.hover
-                      ? name(view.hover)
-                      : "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind."}
-      </div>
+      <Hint parts={parts} name={name} />
     </div>
   );
+}
+
+/** What the pointer is on, or what can be done now. */
+function Hint({ parts, name }: { parts: PartOut[]; name: (key: string) => string }) {
+  const { doc } = useShown() ?? {};
+  const view = useView();
+  const writing = useWriting();
+  const says = () => {
+    if (writing.entry) {
+      if (writing.why) return writing.why;
+      if (!writing.over || !doc) return "Press a face to write its name where you type.";
+      return `Press to write ${faceNamed(doc, writing.over.part, writing.over.face).name}.`;
+    }
+    if (view.draft?.kind === "line") return "Tubes run along an axis, or to what is pressed. Escape puts the pencil away.";
+    if (view.draft?.kind === "place")
+      return parts.length
+        ? "Point at a face that the board comes before, and press to place it."
+        : "Press where one corner of the board is, then where the other is.";
+    if (view.station === "sizes" && !view.hover)
+      return "Pull a size's line at its end to try values; letting go keeps the last one.";
+    if (view.tool === "loop" || view.tool === "box")
+      return "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does.";
+    if (view.hover) return name(view.hover);
+    if (view.moving) return "Pull what moves as far as it goes. What it strikes is told.";
+    return "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind.";
+  };
+  return <div className="hint">{says()}</div>;
 }
 
 type Shift = [number, number, number];
