@@ -89,6 +89,8 @@ def what_moves(page: Page) -> None:
     page.get_by_test_id("scene").hover()
     for _ in range(4):  # so that the lid is in sight
         page.mouse.wheel(0, 120)
+    # what is drawn is read back once, or the picture is taken with a part of it not there yet
+    page.evaluate("() => document.querySelector('[data-testid=scene] canvas').toDataURL().length")
     take(page, "moves")
 
 

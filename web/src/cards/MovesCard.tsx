@@ -12,7 +12,9 @@ import { MoveSections } from "./MoveCard";
 
 export function MovesCard() {
   const { moves, failed } = useMoves(true);
-  const { chosen, travels } = useMoving();
+  // of what changes with every frame of a movement nothing is asked here
+  const chosen = useMoving((s) => s.chosen);
+  const travels = useMoving((s) => s.travels);
   const move = moves?.moves.find((m) => m.key === chosen);
   return (
     <>
@@ -77,16 +79,11 @@ function MoveList({ moves, travels }: { moves: MovesOut; travels: Record<string,
 }
 
 function MoveRow({ move, travel }: { move: MoveOut; travel: TravelOut | undefined }) {
-  const { chosen, choose, play } = useMoving();
+  const chosen = useMoving((s) => s.chosen === move.key);
+  const { choose, play } = useMoving.getState();
   return (
-    <div className={`row moverow ${move.key === chosen ? "chosen" : ""}`}>
-      <button
-        type="button"
-        role="option"
-        aria-selected={move.key === chosen}
-        className="moveoption grow"
-        onClick={() => choose(move.key)}
-      >
+    <div className={`row moverow ${chosen ? "chosen" : ""}`}>
+      <button type="button" role="option" aria-selected={chosen} className="moveoption grow" onClick={() => choose(move.key)}>
         <span>{move.words.replaceAll("_", " ")}</span>
         <span className="soft">{saidOf(travel)}</span>
       </button>

@@ -11,13 +11,18 @@ const OVER = 0.15;
 
 export function AxisLine({ parts }: { parts: PartOut[] }) {
   const { moves } = useMoves(true);
-  const { chosen, at } = useMoving();
+  const chosen = useMoving((s) => s.chosen);
   const paper = usePaper();
   const move = moves?.moves.find((m) => m.key === chosen);
+  // it goes with what carries it
+  const carriers = useMemo(
+    () => (moves && move ? chainOf(moves, move.thing).filter((m) => m.thing !== move.thing) : []),
+    [moves, move],
+  );
+  const carried = useMoving((s) => carriers.map((m) => s.at[m.key] ?? 0).join());
   const ends = useMemo(() => {
     if (!moves || !move) return null;
-    // it goes with what carries it
-    const carriers = chainOf(moves, move.thing).slice(0, -1);
+    const at = Object.fromEntries(carriers.map((m, n) => [m.key, Number(carried.split(",")[n])]));
     const thing = carriers[carriers.length - 1]?.thing;
     const piece = moves.things.find((t) => t.key === thing)?.pieces[0];
     const pose = posesOf(moves, at).get(piece ?? "") ?? REST;
@@ -30,7 +35,7 @@ export function AxisLine({ parts }: { parts: PartOut[] }) {
     return [low - over, high + over].map(
       (d) => new THREE.Vector3(...moved(pose, [0, 1, 2].map((k) => move.at[k] + move.way[k] * d) as [number, number, number])),
     );
-  }, [moves, move, at, parts]);
+  }, [moves, move, carriers, carried, parts]);
   const line = useMemo(() => {
     if (!ends) return null;
     const material = new THREE.LineDashedMaterial({ color: paper.joint, dashSize: 14, gapSize: 5, depthTest: false });

@@ -17,7 +17,8 @@ export function MoveBar() {
   const setMoving = useView((s) => s.setMoving);
   const { travels, done } = useTravels(moves?.moves.map((m) => m.key) ?? []);
   const known = Object.keys(travels).length;
-  const { chosen, begin, know, leave } = useMoving();
+  const chosen = useMoving((s) => s.chosen);
+  const { begin, know, leave } = useMoving.getState();
   useEffect(() => {
     if (moves) begin(moves);
   }, [moves, begin]);
