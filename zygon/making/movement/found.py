@@ -12,6 +12,7 @@ import numpy as np
 
 from zygon.design.outlines import gear_of
 from zygon.geometry.motion import Vector, three
+from zygon.making.assembly.hold import PLAY
 from zygon.making.assembly.sweep import TOUCH
 from zygon.making.movement.contacts import contacts
 from zygon.making.movement.gears import Meshed, meshed
@@ -20,6 +21,7 @@ from zygon.making.movement.pieces import Piece, pieces_of
 from zygon.making.movement.things import Thing, Ties, still_of, things_of
 from zygon.making.movement.twists import Screw, allows, axis_rows, cone, contact_row, null_space, read_off, sliding_twist, turning_twist
 from zygon.making.result.built import Built
+from zygon.making.solids.solids import solid_volume
 from zygon.memo import Memo, digest
 
 __all__ = ["Lies", "Movement", "Moving", "movements_of"]
@@ -169,8 +171,13 @@ class _Search:
         while waiting:
             options = [(self._freedoms(rows, p, n), placed.index(p), p, n) for n in waiting for p in placed if self._between(rows, p, n)]
             if not options:
-                loose += [Lies(things[n], ()) for n in waiting]
-                break
+                # what has nothing to do with what stands still stands by itself, and things move on it
+                n = max(waiting, key=lambda k: (self._stands(things[k]), self._large(things[k])))
+                waiting.remove(n)
+                placed.append(n)
+                free.add(n)
+                loose.append(Lies(things[n], ()))
+                continue
             _, _, parent, n = min(options, key=lambda o: (o[0], o[1], o[3]))
             waiting.remove(n)
             placed.append(n)
@@ -209,6 +216,14 @@ class _Search:
         if closing and self._locked(moving):
             return None
         return replace(moving, meshed=tuple(meshed(moving, self.built)))
+
+    def _stands(self, thing: Thing) -> bool:
+        """Whether a thing stands on the ground."""
+        ground = min(float(p.reaches[0][2]) for p in self.pieces.values())
+        return min(float(self.pieces[k].reaches[0][2]) for k in thing.pieces) <= ground + PLAY
+
+    def _large(self, thing: Thing) -> float:
+        return sum(solid_volume(self.pieces[k].part) for k in thing.pieces if not self.pieces[k].is_set)
 
     def _locked(self, moving: Moving) -> bool:
         """Whether closed loops leave no freedom to some movement: its thing is then one with what carries it."""

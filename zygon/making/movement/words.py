@@ -102,4 +102,4 @@ def lies_words(built: Built, lies: Lies) -> str:
     """'lid lies on left, right'."""
     own = _some(names(built, lies.thing.pieces))
     on = [n for t in lies.on for n in names(built, t.pieces)]
-    return f"{own} lies on {_some(on)}" if on else f"{own}: nothing holds it"
+    return f"{own} lies on {_some(on)}" if on else f"{own}: by itself"

@@ -23,6 +23,10 @@ from zygon.tolerance import CONTACT, EPS
 __all__ = ["Passed", "stack_of"]
 
 
+#: A screw through hardware passes no gap wider than this (mm).
+GAP = 60.0
+
+
 @dataclass(frozen=True)
 class Passed:
     """A part that a bore's axis passes: from ``low`` to ``high`` mm along it, ``how`` ('square', 'angle', 'edge'); ``number`` counts its passages along the axis."""
@@ -82,7 +86,18 @@ def stack_of(
                     square = abs(own.vector(line.way)[2]) < EPS
                     found.append(Passed(part, *stretch, "square" if square else "angle", 0, member=True, instance=part))
                 break
-    return sorted(found, key=lambda p: (p.low, p.high))
+    found.sort(key=lambda p: (p.low, p.high))
+    return _reached(found) if line.hole is not None else found
+
+
+def _reached(found: list[Passed]) -> list[Passed]:
+    """What a screw through a hole of hardware comes to: not what lies on its axis far behind, as in a mirror image."""
+    high = 0.0
+    for n, p in enumerate(found):
+        if p.low > high + GAP:
+            return found[:n]
+        high = max(high, p.high)
+    return found
 
 
 def _stretch(m: Meeting, operations: list[Operation]) -> tuple[float, float]:

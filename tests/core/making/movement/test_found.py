@@ -2,12 +2,18 @@
 
 import math
 
+import numpy as np
 import pytest
 
 from tests.core.making.movement.scenes import arm, found, four_bar, held, moving_of, shaft, things_of
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
+from zygon.design.layout_operations import mirror
+from zygon.design.patch import patched
 from zygon.design.upgrade import load
+from zygon.making.movement.report import travel_of
+from zygon.making.movement.said import said_of
+from zygon.making.pipeline import build
 
 #: Of each example: what moves, as (kind, a part of it, the room's axis), and how many things there are. Written down by hand from what each design is.
 MOVES = {
@@ -171,3 +177,27 @@ def test_a_shelf_in_grooves_of_three_walls_leaves_by_the_fourth():
         assert (movement.kind, movement.axis) == ("slides", axis)
         assert movement.ways == (1,)
         assert movement.way["xyz".index(axis)] == pytest.approx(sign)
+
+
+@pytest.mark.parametrize("axis, at", [("x", "-100 mm"), ("x", "1000 mm"), ("y", "-300 mm")])
+def test_a_chest_and_its_mirror_image_move_alike_each_by_itself(axis, at):
+    """Lids and drawers of both, whichever of them stands still; and no screw goes into the other one, though they lie on one axis."""
+    chest = EXAMPLES["tool-chest"]()
+    _, patch = mirror(chest, [f"part:{k}" for k in chest.placed()] + ["copy:hinges"], axis, at)
+    built = build(patched(chest.dump() | {"moves": {}, "positions": {}}, patch))
+    plain = build(chest)
+    assert {k: len(s.places) for k, s in built.sets.items()} == {k: 2 * len(s.places) for k, s in plain.sets.items()}
+    for one in built.sets.values():
+        for place in one.places:
+            assert len({"@mirror" in p for p in place.parts}) == 1
+    said = said_of(built)
+    assert len(said.moving.movements) == 4
+    for m in said.moving.movements:
+        travel = travel_of(said, m.key)
+        ends = (0.0, 350.0) if m.kind == "slides" else (0.0, math.pi)
+        if m.kind == "turns" and axis == "y":  # back to back, one lid opens until it meets the other
+            assert travel.high.why in ("limit", "strikes")
+            continue
+        assert (travel.low.by, travel.high.by) == pytest.approx(ends, abs=1e-3)
+    lids = [m for m in said.moving.movements if m.kind == "turns"]
+    assert np.dot(lids[0].way, lids[1].way) == pytest.approx(-1 if axis == "y" else 1)
