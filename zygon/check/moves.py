@@ -6,10 +6,10 @@ import math
 from collections.abc import Callable, Iterator
 
 from zygon.design.patch import pointer
-from zygon.making.movement.found import Movement
 from zygon.making.movement.mends import play_mends
 from zygon.making.movement.pieces import part_of
 from zygon.making.movement.pose import loop_freedoms
+from zygon.making.movement.record import Movement
 from zygon.making.movement.report import play_of, together_with, travel_of
 from zygon.making.movement.said import Said, SaidMove, said_of
 from zygon.making.movement.things import ROUNDED, RUNS, slip_of

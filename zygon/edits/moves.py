@@ -11,8 +11,8 @@ from zygon.design.layout_operations import fresh_key, fresh_name
 from zygon.design.movement import Move
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
-from zygon.making.movement.found import Movement
 from zygon.making.movement.pieces import part_of
+from zygon.making.movement.record import Movement
 from zygon.making.movement.said import Said, said_of
 from zygon.making.result.built import Built
 from zygon.measure.display import exact_length

@@ -6,9 +6,9 @@ import math
 from collections.abc import Callable
 
 from zygon.design.patch import pointer
-from zygon.making.movement.found import Movement
 from zygon.making.movement.pieces import parts_of
 from zygon.making.movement.pose import stepped
+from zygon.making.movement.record import Movement
 from zygon.making.movement.report import play_of, together_with, travel_of
 from zygon.making.movement.said import Said, said_of
 from zygon.making.movement.travel import Stop

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator, Mapping
-from dataclasses import dataclass, field, replace
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import combinations
 
@@ -15,16 +15,18 @@ from zygon.geometry.motion import Vector, three
 from zygon.making.assembly.hold import PLAY
 from zygon.making.assembly.sweep import TOUCH
 from zygon.making.movement.contacts import contacts
-from zygon.making.movement.gears import Meshed, meshed
+from zygon.making.movement.gears import meshed
 from zygon.making.movement.links import Link, links_of
 from zygon.making.movement.pieces import Piece, pieces_of
+from zygon.making.movement.pose import loop_freedoms
+from zygon.making.movement.record import Lies, Movement, Moving
 from zygon.making.movement.things import Thing, Ties, still_of, things_of
 from zygon.making.movement.twists import Screw, allows, axis_rows, cone, contact_row, null_space, read_off, sliding_twist, turning_twist
 from zygon.making.result.built import Built
 from zygon.making.solids.solids import solid_volume
 from zygon.memo import Memo, digest
 
-__all__ = ["Lies", "Movement", "Moving", "movements_of"]
+__all__ = ["movements_of"]
 
 #: What bears a thing looks up by at least so much (a cosine).
 BEARS = 0.7
@@ -33,75 +35,6 @@ SAME = 1e-4
 #: A thing with more freedoms than this lies loose: it is not carried along any way.
 MOST = 2
 _FOUND = Memo(60)
-
-
-@dataclass(frozen=True)
-class Movement:
-    """One freedom of a thing: it turns about the line through ``at`` along ``way``, or slides along that, in the room at rest.
-
-    ``on`` is the thing that carries it, ``carried`` the movement by which that moves itself ('' where it stands still). ``ways`` are the signs in
-    which contact lets it begin; ``least`` and ``most`` are the limits of the hardware that carries it, from rest, radians or mm.
-    """
-
-    key: str
-    kind: str
-    thing: Thing
-    on: Thing
-    carried: str
-    way: Vector
-    at: Vector
-    ways: tuple[int, ...]
-    least: float = -math.inf
-    most: float = math.inf
-    pitch: float = 0.0
-
-    @property
-    def axis(self) -> str:
-        """The room's axis that it goes about, or along, most nearly."""
-        return "xyz"[int(np.abs(np.array(self.way)).argmax())]
-
-
-@dataclass(frozen=True)
-class Lies:
-    """A thing that is not carried: it lies on others and can be taken off, or is held by nothing (``on`` is then empty)."""
-
-    thing: Thing
-    on: tuple[Thing, ...]
-
-
-@dataclass(frozen=True)
-class Moving:
-    """All that is found: the pieces, the things, the one that stands still, the movements in an order in which carriers come first.
-
-    ``passing`` are pairs of pieces that need not be asked: a part that turns about a set, and that. ``closing`` are the links that close loops: with them movements hang on one another. ``meshed`` are gears that drive one another. ``carriers`` are the pieces
-    that each thing that moves runs in, or lies against, by the thing's key. ``digest`` tells two apart.
-    """
-
-    pieces: dict[str, Piece]
-    things: tuple[Thing, ...]
-    still: Thing | None
-    movements: tuple[Movement, ...]
-    loose: tuple[Lies, ...]
-    closing: tuple[Link, ...] = ()
-    meshed: tuple[Meshed, ...] = ()
-    carriers: Mapping[str, tuple[str, ...]] = field(default_factory=dict)
-    digest: str = ""
-    passing: frozenset[frozenset[str]] = frozenset()
-
-    def thing_of(self, piece: str) -> Thing:
-        """The thing that a piece is of."""
-        return next(t for t in self.things if piece in t.pieces)
-
-    def chain(self, thing: Thing) -> tuple[Movement, ...]:
-        """The movements that a thing moves by, that of its last carrier first."""
-        own = [m for m in self.movements if m.thing == thing]
-        if not own:
-            return ()
-        return (*self.chain(own[0].on), *own)
-
-    def carried_by(self, movement: Movement) -> tuple[str, ...]:
-        """The pieces that a movement takes along, its own thing's first."""
-        return tuple(p for t in self.things if movement in self.chain(t) for p in t.pieces)
 
 
 def movements_of(built: Built) -> Moving:
@@ -227,8 +160,6 @@ class _Search:
 
     def _locked(self, moving: Moving) -> bool:
         """Whether closed loops leave no freedom to some movement: its thing is then one with what carries it."""
-        from zygon.making.movement.pose import loop_freedoms
-
         ways = loop_freedoms(moving)
         joined = False
         for n, m in enumerate(moving.movements):

@@ -3,35 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
-from dataclasses import dataclass
 from itertools import combinations
-from typing import TYPE_CHECKING
 
 import numpy as np
 
 from zygon.design.outlines import gear_of
 from zygon.design.patch import pointer
+from zygon.making.movement.record import Meshed, Movement, Moving
 from zygon.making.result.built import Built
 
-if TYPE_CHECKING:
-    from zygon.making.movement.found import Movement, Moving
-
-__all__ = ["Meshed", "meshed"]
+__all__ = ["meshed"]
 
 #: How far (mm) apart from the sum of their pitch radii the axes of gears may be that run in one another, in modules.
 APART = 0.75
 #: Axes are parallel to this (a sine).
 PARALLEL = 1e-4
-
-
-@dataclass(frozen=True)
-class Meshed:
-    """Two movements whose gears run in one another: when the first turns by an angle, the second turns by ``ratio`` times that."""
-
-    first: str
-    second: str
-    ratio: float
-    gears: tuple[str, str]
 
 
 def meshed(moving: Moving, built: Built) -> Iterator[Meshed]:

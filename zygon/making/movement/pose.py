@@ -8,8 +8,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from zygon.geometry.motion import IDENTITY, Motion, of_rows
-from zygon.making.movement.found import Movement, Moving
 from zygon.making.movement.links import Link
+from zygon.making.movement.record import Movement, Moving
 from zygon.making.movement.twists import null_space
 
 __all__ = ["Coupling", "Posed", "about", "loop_freedoms", "posed", "stepped", "way_of"]

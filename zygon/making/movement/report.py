@@ -5,8 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 
-from zygon.making.movement.found import Movement
 from zygon.making.movement.pose import stepped
+from zygon.making.movement.record import Movement
 from zygon.making.movement.said import Said
 from zygon.making.movement.travel import Stop, Travel, hangs_together, travel
 from zygon.memo import Memo, digest

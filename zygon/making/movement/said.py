@@ -8,8 +8,9 @@ from dataclasses import dataclass, replace
 
 from zygon.design.movement import Move
 from zygon.design.patch import pointer
-from zygon.making.movement.found import Movement, Moving, movements_of
+from zygon.making.movement.found import movements_of
 from zygon.making.movement.pose import Coupling, Posed, posed
+from zygon.making.movement.record import Movement, Moving
 from zygon.making.result.built import Built
 
 __all__ = ["Said", "SaidMove", "said_of"]

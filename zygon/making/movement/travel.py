@@ -16,9 +16,9 @@ from scipy.interpolate import CubicSpline
 
 from zygon.geometry.motion import IDENTITY, Motion, Vector, three
 from zygon.making.assembly.sweep import TOUCH
-from zygon.making.movement.found import Movement, Moving
 from zygon.making.movement.pieces import Piece
 from zygon.making.movement.pose import Coupling, about, posed, stepped
+from zygon.making.movement.record import Movement, Moving
 from zygon.memo import Memo, digest
 from zygon.patience import still_wanted
 from zygon.tolerance import WITHIN

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable
 
-from zygon.making.movement.found import Lies, Movement, Moving
 from zygon.making.movement.pieces import SET, part_of
+from zygon.making.movement.record import Lies, Movement, Moving
 from zygon.making.movement.travel import Stop, Travel
 from zygon.making.result.built import Built
 from zygon.measure.display import Display, format_length

@@ -7,7 +7,8 @@ from typing import Any
 
 from zygon.design.document import Document
 from zygon.design.draft import Draft
-from zygon.making.movement.found import Movement, Moving, movements_of
+from zygon.making.movement.found import movements_of
+from zygon.making.movement.record import Movement, Moving
 from zygon.making.movement.report import travel_of
 from zygon.making.movement.said import said_of
 from zygon.making.movement.travel import Travel
