@@ -83,6 +83,36 @@ def test_end_play_under_and_over_what_is_asked(least, most, code):
             assert play.size == pytest.approx(sum(bounds) / len(bounds), abs=2e-3)
 
 
+@pytest.mark.parametrize(
+    "asked, moves", [({"play_least": "3 mm"}, 0.6), ({"play_most": "1 mm"}, -1.4), ({"play_least": "2 mm", "play_most": "3 mm"}, 0.0)]
+)
+def test_a_shaft_between_covers_has_their_distance_less_its_own_as_play(asked, moves):
+    """No ring is there to be moved: either cover is, by what is missing."""
+    data = shaft().dump()
+    data["parts"]["shaft"]["worked"] = {}
+    d = Draft("covers", "ply12", cutter="router")
+    d.board("low", "ply12", "facing_side", "shaft.left - 1 mm", (0, 60), ("floor.top", 80), face="right")
+    d.board("high", "ply12", "facing_side", "shaft.right + 1.4 mm", (0, 60), ("floor.top", 80), face="left")
+    for n, name in enumerate(("low", "high")):
+        data["parts"][name] = d.data["parts"][name] | {"order": 20 + n}
+        held(d, name, "left")
+    data["ties"] = d.data["ties"]
+    document = said(load(data), "turn", "shaft", "turns", **asked)
+    found = faults(document)
+    assert bool(found) is bool(moves)
+    for fault in found:
+        assert fault.value == "2.4 mm"
+        assert {m.label.split(" mm ")[1] for m in fault.mends} == {"away from the shaft" if moves > 0 else "toward the shaft"}
+        # the lower cover has 1 mm of room and cannot give 1.4
+        assert len(fault.mends) == (2 if moves > 0 else 1)
+        for mend in fault.mends:
+            after = patched(document.dump(), mend.patch)
+            assert faults(after) == []
+            play = play_of(said_of(build(after)), "turns:shaft")
+            assert play is not None
+            assert play.size == pytest.approx(2.4 + moves, abs=2e-3)
+
+
 def test_play_of_what_is_not_stopped_at_both_ends_is_told_as_none():
     data = said(shaft(), "turn", "shaft", "turns", play_least="1 mm").dump()
     data["parts"]["shaft"]["worked"] = {"a": data["parts"]["shaft"]["worked"]["a"]}
