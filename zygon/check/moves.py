@@ -129,52 +129,66 @@ def _against(built: Built, said: Said) -> Iterator[Fault]:
 
 
 def _strikes(built: Built, said: Said, movement: Movement, own: SaidMove) -> Iterator[Fault]:
-    """What is struck before a movement has gone as far as it is said to."""
+    """What is struck before a movement has gone as far as it is said to, and where it is said to be moved farther than it can go."""
+    positions = {k: at[movement.key] for k, at in said.positions.items() if movement.key in at}
+    if own.to is own.least is own.most is None and not positions:
+        return
     found = travel_of(said, movement.key)
-    display = built.document.display
-    asked = [("most", own.most, found.high, 1), ("least", own.least, found.low, -1)]
-    if own.to is not None:
-        asked.append(("to", own.to, found.high if own.to > 0 else found.low, 1 if own.to > 0 else -1))
     told: set[int] = set()
-    for field, wanted, stop, sign in asked:
-        if wanted is None or stop.why != "strikes" or sign in told or (wanted - stop.by) * sign <= REACHED:
+    for field, wanted, strikes in (("most", own.most, True), ("least", own.least, True), ("to", own.to, False)):
+        if wanted is None:
+            continue
+        sign = {"most": 1, "least": -1}.get(field, 1 if wanted > 0 else -1)
+        stop = found.high if sign > 0 else found.low
+        if sign in told or not _short(stop, sign, wanted) or (strikes and stop.why != "strikes"):
             continue
         told.add(sign)
         yield _struck(built, movement, own, stop, field, wanted)
-    for key, at in said.positions.items():
-        wanted = at.get(movement.key)
-        stop = found.high if wanted is not None and wanted > 0 else found.low
-        if wanted is None or stop.why != "strikes" or (1 if wanted > 0 else -1) in told or abs(wanted) <= abs(stop.by) + REACHED:
+    for key, wanted in positions.items():
+        sign = 1 if wanted > 0 else -1
+        stop = found.high if sign > 0 else found.low
+        if sign in told or not _short(stop, sign, wanted):
             continue
         position = built.document.positions[key]
-        name, other = (piece_name(built, p) for p in (stop.a, stop.b))
+        shown, asked = (amount(movement.kind, x, built.document.display) for x in (stop.by, wanted))
         yield Fault(
-            "position_strikes",
-            f"{position.name}: {name} strikes {other} at {amount(movement.kind, stop.by, display)}, before {amount(movement.kind, wanted, display)}",
+            "position_strikes" if stop.why == "strikes" else "position_beyond",
+            f"{position.name}: {_ends(built, own, stop)} at {shown}, before {asked}",
             "what a position asks for can be reached from where everything is drawn",
-            amount(movement.kind, stop.by, display),
+            shown,
             "geometry",
-            part=part_of(stop.a),
+            part=part_of(stop.a or movement.thing.key),
             other=part_of(stop.b),
             owner=move_id(own.key),
             entry=pointer("positions", key, "at", own.key),
         )
 
 
+def _short(stop: Stop, sign: int, wanted: float) -> bool:
+    """Whether a movement ends before it has gone as far as is wanted; what turns all round, or comes out, does not end."""
+    return stop.why in ("strikes", "limit", "loop") and (wanted - stop.by) * sign > REACHED
+
+
+def _ends(built: Built, own: SaidMove, stop: Stop) -> str:
+    """Why it ends there."""
+    if stop.why == "strikes":
+        a, b = (piece_name(built, p) for p in (stop.a, stop.b))
+        return f"{a} strikes {b}"
+    return f"{own.record.name} ends"
+
+
 def _struck(built: Built, movement: Movement, own: SaidMove, stop: Stop, field: str, wanted: float) -> Fault:
-    display = built.document.display
-    shown, asked = (amount(movement.kind, x, display) for x in (stop.by, wanted))
-    a, b = (piece_name(built, p) for p in (stop.a, stop.b))
+    shown, asked = (amount(movement.kind, x, built.document.display) for x in (stop.by, wanted))
     unit = built.document.unit
     to = f"{math.degrees(stop.by):.6g} deg" if movement.kind == "turns" else f"{stop.by:.6g} mm"
     where = pointer("moves", own.key, field)
     return Fault(
-        "strikes",
-        f"{own.record.name}: {a} strikes {b} at {shown}, and it is to go to {asked}",
-        "what moves goes as far as it is said to without striking anything",
+        "strikes" if stop.why == "strikes" else "beyond",
+        f"{own.record.name}: {_ends(built, own, stop)} at {shown}, and it is to go to {asked}",
+        "what moves goes as far as it is said to",
         shown,
         "geometry",
-        part=part_of(stop.a),
+        part=part_of(stop.a or movement.thing.key),
         other=part_of(stop.b),
         owner=move_id(own.key),
         entry=where,

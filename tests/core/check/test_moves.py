@@ -50,6 +50,28 @@ def test_what_goes_as_far_as_it_is_said_to_is_not_told(fields):
     assert faults(said(arm(), "swing", "arm", "turns", **fields)) == []
 
 
+@pytest.mark.parametrize(
+    "field, text, told", [("to", "400 mm", True), ("to", "350 mm", False), ("to", "-5 mm", True), ("most", "900 mm", False)]
+)
+def test_what_is_moved_farther_than_its_slides_let_it_is_told(field, text, told):
+    data = EXAMPLES["tool-chest"]().dump()
+    data["positions"] = {}
+    data["moves"]["drawer"][field] = entry(text)
+    found = faults(load(data))
+    assert [f.code for f in found] == (["beyond"] if told else [])
+    for fault in found:
+        assert fault.message.startswith("drawer_out: drawer_out ends at ")
+        assert fault.part == "drawer_left"
+        assert faults(patched(load(data).dump(), fault.mends[0].patch)) == []
+
+
+def test_a_position_beyond_a_limit_is_told():
+    data = EXAMPLES["tool-chest"]().dump()
+    data["positions"]["open"]["at"]["lid"] = entry("120 deg")
+    (fault,) = faults(load(data))
+    assert (fault.code, fault.entry, fault.value) == ("position_beyond", "/positions/open/at/lid", "105°")
+
+
 def test_a_position_behind_a_stop_is_told_with_its_entry():
     data = said(arm(), "swing", "arm", "turns").dump()
     data["positions"] = {"up": {"name": "up", "at": {"swing": entry("80 deg")}}, "low": {"name": "low", "at": {"swing": entry("10 deg")}}}

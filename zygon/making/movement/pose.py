@@ -18,6 +18,8 @@ __all__ = ["Coupling", "Posed", "about", "loop_freedoms", "posed", "stepped", "w
 CLOSED = 1e-6
 #: Rounds in which a step closes, or does not.
 ROUNDS = 30
+#: Whatever is moved is led there in no more steps than this.
+MOST = 400
 #: By so much (radians or mm) a movement is tried to see what hangs on it.
 TRIED = 1e-5
 #: What a singular value is less than, of the largest, counts for nothing.
@@ -168,7 +170,7 @@ def posed(moving: Moving, couplings: tuple[Coupling, ...], at: Mapping[str, floa
     if moving.closing or couplings:
         driven = [n for n, k in enumerate(loops.keys) if k in at]
         found = np.zeros(len(loops.keys))
-        steps = max(1, int(np.ceil(np.abs(wanted * loops.scale).max(initial=0.0) / (loops.size / 20))))
+        steps = min(MOST, max(1, int(np.ceil(np.abs(wanted * loops.scale).max(initial=0.0) / (loops.size / 20)))))
         for k in range(1, steps + 1):
             found[driven] = wanted[driven] * k / steps
             found, off = loops.closed(found, driven)

@@ -230,6 +230,21 @@ def test_gears_of_17_and_43_teeth_drive_one_another_by_17_43():
     assert back["turns:one"] == pytest.approx(-0.3 * 43 / 17, abs=1e-9)
 
 
+@pytest.mark.parametrize("teeth", [(17, 43), (20, 30), (43, 17)])
+def test_the_teeth_of_gears_do_not_strike_one_another_all_round(teeth):
+    found = said_travel(gears(*teeth), "turns:one")
+    assert found.low.why == found.high.why == "round"
+
+
+@pytest.mark.parametrize("to", [1e3, -1e6, 1e9])
+def test_a_coupled_thing_that_is_moved_very_far_is_laid_at_once(to):
+    said = said_of(build(gears(20, 30)))
+    at = posed(said.moving, said.couplings, {"turns:one": to}).at
+    assert at["turns:other"] == pytest.approx(-to * 20 / 30, rel=1e-9)
+    leg = moving_of(EXAMPLES["fold-down-leg"]())
+    assert math.isfinite(posed(leg, (), {"turns:leg": to}).open_by)
+
+
 @pytest.mark.parametrize("apart, meet", [(0.0, True), (1.0, True), (1.6, False), (5.0, False)])
 def test_gears_that_stand_apart_do_not_drive_one_another(apart, meet):
     assert bool(said_of(build(gears(20, 30, apart=apart))).couplings) is meet
