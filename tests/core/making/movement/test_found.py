@@ -11,6 +11,8 @@ from zygon.design.examples import EXAMPLES
 from zygon.design.layout_operations import mirror
 from zygon.design.patch import patched
 from zygon.design.upgrade import load
+from zygon.geometry.motion import turning
+from zygon.making.movement.pose import posed
 from zygon.making.movement.report import travel_of
 from zygon.making.movement.said import said_of
 from zygon.making.pipeline import build
@@ -201,3 +203,52 @@ def test_a_chest_and_its_mirror_image_move_alike_each_by_itself(axis, at):
         assert (travel.low.by, travel.high.by) == pytest.approx(ends, abs=1e-3)
     lids = [m for m in said.moving.movements if m.kind == "turns"]
     assert np.dot(lids[0].way, lids[1].way) == pytest.approx(-1 if axis == "y" else 1)
+
+
+def entry(text):
+    return {"text": text, "unit": "mm"}
+
+
+@pytest.mark.parametrize("axis, angle", [("z", 30), ("x", 17), ("y", 90), ("z", -135)])
+def test_what_is_turned_as_a_whole_moves_as_it_did(axis, angle):
+    """The axes turn with it, and the stops are the same."""
+    plain = said_of(build(load(EXAMPLES["tool-chest"]().dump() | {"moves": {}, "positions": {}})))
+    data = EXAMPLES["tool-chest"]().dump() | {"moves": {}, "positions": {}}
+    at = {a: entry("50 mm") for a in "xyz" if a != axis}
+    data["groups"]["all"] = {"name": "all", "order": 0, "turns": {"t": {"axis": axis, "at": at, "angle": entry(f"{angle} deg")}}}
+    for part in data["parts"].values():
+        part["group"] = "all"
+    turned = said_of(build(load(data)))
+    motion = turning(axis, (50.0, 50.0, 50.0), math.radians(angle))
+    for m in plain.moving.movements:
+        other = found(turned.moving, m.kind, m.thing.pieces[0])
+        assert other.way == pytest.approx(motion.vector(m.way), abs=1e-6)
+        ends, others = (travel_of(s, x.key) for s, x in ((plain, m), (turned, other)))
+        assert (others.low.by, others.high.by) == pytest.approx((ends.low.by, ends.high.by), abs=2e-3)
+
+
+def test_what_turns_on_what_slides_goes_both_ways_at_once():
+    """A flap on a bolt in a panel that is drawn out of its grooves."""
+    d = Draft("flap", "ply12", "ply6", cutter="router")
+    d.board("left", "ply12", "facing_side", 0, (0, 200), (0, 100))
+    d.board("right", "ply12", "facing_side", 300, (0, 200), (0, 100), face="right")
+    d.board("wall", "ply12", "facing_front", 200, ("left.right", "right.left"), (0, 100), face="back")
+    d.joint("dowels", "wall", "left")
+    d.joint("dowels", "wall", "right")
+    d.board("panel", "ply12", "lying", 50, ("left.right", "right.left"), (0, "wall.front"))
+    for side in ("left", "right"):
+        d.joint("groove", "panel", side, fit="loose", depth="5 mm", stop="0")
+    d.board("flap", "ply6", "lying", "panel.top", (100, 200), (20, 60))
+    d.bore("pin", "z", {"x": "120", "y": "40"}, "5 mm", panel=("cut", "0"), flap=("cut", "0.2 mm"))
+    d.hardware("pin", head="button", size="M5", side="high", nut="locking_nut")
+    moving = moving_of(d.document())
+    slide, turn = found(moving, "slides", "panel"), found(moving, "turns", "flap")
+    assert turn.carried == slide.key
+    assert set(moving.carried_by(slide)) >= {"panel", "flap"}
+    assert "panel" not in moving.carried_by(turn)
+    at = posed(moving, (), {slide.key: 30.0, turn.key: math.pi / 2})
+    # the corner (200, 20) lies 80 to the right of the bolt and 20 before it: a quarter about z puts it 20 right and 80 behind, and 30 to the front
+    sign = turn.way[2]
+    x, y, _ = at.motions["flap"].point((200.0, 20.0, 60.0))
+    assert (x, y) == pytest.approx((120 + 20 * sign, 40 + 80 * sign - 30))
+    assert at.motions["panel"].point((0.0, 0.0, 0.0)) == pytest.approx((0, -30, 0))
