@@ -83,7 +83,7 @@ def what_moves(page: Page) -> None:
     page.get_by_role("link", name="Open Tool chest with a drawer", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
     page.keyboard.press("m")
-    page.get_by_role("option").filter(has_text="turns: lid").click()
+    page.locator(".moveoption").filter(has_text="turns: lid").click()
     expect(page.get_by_role("slider", name=re.compile("How far"))).to_be_enabled()
     page.get_by_role("button", name="open", exact=True).click()
     page.get_by_test_id("scene").hover()

@@ -6,6 +6,8 @@ from pathlib import Path
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import on_the_bench
+
 AXE = (Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js").read_text()
 RUN = """async () => {
   const { violations } = await axe.run(document, { runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa"] });
@@ -75,3 +77,18 @@ def test_the_check_sees_what_is_wrong(page):
     page.set_content('<html lang="en"><title>x</title><main><h1>x</h1><img src="x"><p style="color:#aaa;background:#fff">pale</p></main>')
     said = json.dumps(serious(page, "made wrong"))
     assert "image-alt" in said and "color-contrast" in said
+
+
+@pytest.mark.parametrize("scheme", ["light", "dark"])
+def test_nothing_serious_is_found_where_things_are_moved(page, scheme):
+    on_the_bench(page, "Tool chest with a drawer", "lid")
+    page.evaluate("(s) => localStorage.setItem('mantine-color-scheme-value', s)", scheme)
+    page.reload()
+    expect(page.locator(f"html[data-mantine-color-scheme={scheme}]")).to_have_count(1)
+    expect(page.locator(".partrow[data-part=lid]")).to_be_visible()
+    page.keyboard.press("m")
+    expect(page.locator(".moveoption").filter(has_text="turns: lid")).to_contain_text("105°", timeout=60_000)
+    page.locator(".moveoption").filter(has_text="turns: lid").click()
+    page.get_by_role("button", name="closed", exact=True).click()
+    expect(page.locator(".struck")).to_be_visible()
+    assert serious(page, "what moves") == []

@@ -59,7 +59,7 @@ def chest_before_a_wall():
 def test_a_lid_strikes_the_wall_and_no_longer_does_once_there_is_room(page):
     bench(page, chest_before_a_wall())
     moving(page)
-    lid = page.get_by_role("option").filter(has_text="turns: lid")
+    lid = page.locator(".moveoption").filter(has_text="turns: lid")
     expect(lid).to_contain_text("lid strikes wall")
     lid.click()
     to_the_end(page)
@@ -75,14 +75,16 @@ def test_a_lid_strikes_the_wall_and_no_longer_does_once_there_is_room(page):
     typed(page, "room", "180 mm")
     station(page, "build")
     moving(page)
-    expect(page.get_by_role("option").filter(has_text="turns: lid")).to_contain_text("110°: its limit", timeout=30_000)
+    expect(page.locator(".moveoption").filter(has_text="turns: lid")).to_contain_text("110°: its limit", timeout=30_000)
     expect(page.get_by_text("lid strikes wall")).to_have_count(0)
 
 
 def test_a_crank_is_pulled_round_played_and_set_back(page):
     on_the_bench(page, "Hand crank", "crank")
     moving(page)
-    expect(page.get_by_role("option").filter(has_text="turns: shaft, crank, handle")).to_contain_text("turns all round; 2.4 mm of end play")
+    expect(page.locator(".moveoption").filter(has_text="turns: shaft, crank, handle")).to_contain_text(
+        "turns all round; 2.4 mm of end play"
+    )
     area = page.get_by_test_id("scene").bounding_box()
     # the handle sticks out to the right of the middle, over it
     handle = page.evaluate(HANDLE)
@@ -119,7 +121,7 @@ def test_end_play_is_asked_and_mended_by_a_ring(page):
     expect(problem.first).to_be_visible(timeout=30_000)
     page.get_by_role("button", name=re.compile("Move the ring at end . of shaft")).first.click()
     expect(problem).to_have_count(0, timeout=30_000)
-    expect(page.get_by_role("option").filter(has_text="turns: shaft")).to_contain_text("1.5 mm of end play", timeout=30_000)
+    expect(page.locator(".moveoption").filter(has_text="turns: shaft")).to_contain_text("1.5 mm of end play", timeout=30_000)
     rings = [e["ring"]["text"] for e in document_of(page)["parts"]["shaft"]["worked"].values()]
     assert rings != ["4 mm", "crank.right - right.right - 2 mm"]
 
@@ -128,7 +130,7 @@ def test_positions_are_kept_and_gone_to_with_the_keyboard(page):
     on_the_bench(page, "Tool chest with a drawer", "lid")
     page.keyboard.press("m")
     expect(page.get_by_role("slider", name=re.compile("How far"))).to_be_enabled(timeout=60_000)
-    drawer = page.get_by_role("option").filter(has_text="slides: drawer left")
+    drawer = page.locator(".moveoption").filter(has_text="slides: drawer left")
     drawer.focus()
     page.keyboard.press("Enter")
     to_the_end(page)
@@ -147,8 +149,8 @@ def test_positions_are_kept_and_gone_to_with_the_keyboard(page):
 def test_what_hangs_together_goes_together(page):
     on_the_bench(page, "Fold-down leg", "leg")
     moving(page)
-    expect(page.get_by_role("option").filter(has_text="turns: leg")).to_contain_text("90°: its limit", timeout=60_000)
+    expect(page.locator(".moveoption").filter(has_text="turns: leg")).to_contain_text("90°: its limit", timeout=60_000)
     page.get_by_role("button", name="folded", exact=True).click()
     assert far(page) == 90
-    page.get_by_role("option").filter(has_text="turns: stay").click()
+    page.locator(".moveoption").filter(has_text="turns: stay").click()
     assert 90 < far(page) < 110

@@ -55,7 +55,7 @@ function MoveList({ moves, travels }: { moves: MovesOut; travels: Record<string,
     alike.set(key, [...(alike.get(key) ?? []), m]);
   }
   return (
-    <div role="listbox" aria-label="Movements">
+    <fieldset className="movements" aria-label="Movements">
       {[...alike].map(([key, [first, ...others]]) => (
         <Fragment key={key}>
           <MoveRow move={first} travel={travels[first.key]} />
@@ -74,7 +74,7 @@ function MoveList({ moves, travels }: { moves: MovesOut; travels: Record<string,
           Play all, one after the other
         </Button>
       )}
-    </div>
+    </fieldset>
   );
 }
 
@@ -83,7 +83,7 @@ function MoveRow({ move, travel }: { move: MoveOut; travel: TravelOut | undefine
   const { choose, play } = useMoving.getState();
   return (
     <div className={`row moverow ${chosen ? "chosen" : ""}`}>
-      <button type="button" role="option" aria-selected={chosen} className="moveoption grow" onClick={() => choose(move.key)}>
+      <button type="button" aria-pressed={chosen} className="moveoption grow" onClick={() => choose(move.key)}>
         <span>{move.words.replaceAll("_", " ")}</span>
         <span className="soft">{saidOf(travel)}</span>
       </button>
