@@ -15,7 +15,7 @@ from zygon.tolerance import SNAP
 
 __all__ = ["Contact", "contacts", "play_of"]
 
-_FACES = Memo(3000)
+_FACES = Memo(500)
 _CONTACTS = Memo(6000)
 #: Faces look at each other where their normals do to within this (as a sine): two degrees, as of boards that stand as splayed as rounding lets them.
 OPPOSITE = 0.035
