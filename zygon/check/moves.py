@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Iterator
 
 from zygon.design.patch import pointer
+from zygon.making.movement.found import moving_key
 from zygon.making.movement.mends import play_mends
 from zygon.making.movement.pieces import part_of
 from zygon.making.movement.pose import loop_freedoms
@@ -48,11 +49,11 @@ def known_move_faults(built: Built) -> list[Fault] | None:
 
 
 def _key(built: Built) -> str:
-    """What it hangs on."""
-    said = built.document.model_dump_json(exclude={"nest", "kept", "tests", "marks", "rules", "note", "hardware"})
-    return digest(
-        "move faults", said, [(k, p.body.digest, p.matrix) for k, p in built.made.items()], [v.value for v in built.values.values()]
-    )
+    """What it hangs on: what moves, what is said of that, and how it is told."""
+    document = built.document
+    said = document.model_dump_json(include={"moves", "positions", "display", "unit"})
+    values = [(k, v.value) for k, v in built.values.items() if k.startswith(("/moves/", "/positions/"))]
+    return digest("move faults", moving_key(built), said, values)
 
 
 def _found(built: Built) -> list[Fault]:

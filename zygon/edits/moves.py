@@ -74,7 +74,7 @@ def stand_still(built: Built, part: str) -> tuple[str, Patch]:
     if part and part not in built.made:
         raise DocumentError(f"There is no part {part}", entry="part", value=part, rule="a part that is made")
     label = f"{built.parts[part].path} stands still" if part else "What bears the rest stands still"
-    return label, [{"op": "replace" if "still" in built.document.dump() else "add", "path": "/still", "value": part}]
+    return label, [{"op": "add", "path": "/still", "value": part}]
 
 
 def tie_parts(built: Built, a: str, b: str, how: Literal["held", "free", "as found"]) -> tuple[str, Patch]:
@@ -115,9 +115,7 @@ def keep_position(built: Built, name: str, at: Mapping[str, float]) -> tuple[str
     before = next((k for k, p in document.positions.items() if p.name == name), None)
     key = before or fresh_key(document.positions, "position")
     order = document.positions[before].order if before else 1 + max((p.order for p in document.positions.values()), default=-1)
-    patch.append(
-        {"op": "replace" if before else "add", "path": pointer("positions", key), "value": {"name": name, "order": order, "at": entries}}
-    )
+    patch.append({"op": "add", "path": pointer("positions", key), "value": {"name": name, "order": order, "at": entries}})
     return f"Position {name}", patch
 
 
@@ -155,5 +153,5 @@ def _record(built: Built, said: Said, found: Movement, beside: Mapping[str, str]
     name = fresh_name(document, f"{part}_{word}", set((beside or {}).values()))
     order = 1 + max((m.order for m in document.moves.values()), default=-1) + len(beside or ())
     several = sum(m.kind == found.kind and m.thing == found.thing for m in said.moving.movements) > 1
-    value = Move(name=name, order=order, part=found.thing.key, kind=found.kind, axis=found.axis if several else "")  # type: ignore[arg-type]
+    value = Move(name=name, order=order, part=found.thing.key, kind=found.kind, axis=found.axis if several else "")
     return [{"op": "add", "path": pointer("moves", key), "value": value.model_dump(mode="json", exclude_none=True)}], key, name

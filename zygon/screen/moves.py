@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable
 
 from zygon.design.patch import pointer
@@ -54,10 +53,9 @@ def _move(built: Built, said: Said, m: Movement, now: float) -> ShownMove:
             value = built.values.get(pointer("moves", own.key, field))
             entries[field] = {"text": entry.text, "value": value.value if value else None}
     follows = own.record.follows if own else None
-    kind = "turns" if m.kind == "turns" else "slides"
     return {
         "key": m.key,
-        "kind": kind,  # type: ignore[typeddict-item]
+        "kind": m.kind,
         "thing": m.thing.key,
         "on": m.carried,
         "way": m.way,
@@ -98,8 +96,8 @@ def _play_words(built: Built, size: float) -> str:
 
 def _stop(built: Built, movement: Movement, stop: Stop, sign: int) -> ShownStop:
     return {
-        "by": stop.by if math.isfinite(stop.by) else 0.0,
-        "why": stop.why,  # type: ignore[typeddict-item]
+        "by": stop.by,
+        "why": stop.why,
         "parts": list(parts_of(p for p in (stop.a, stop.b) if p)),
         "at": stop.at,
         "words": stop_words(built, movement, stop, sign),

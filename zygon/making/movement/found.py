@@ -12,7 +12,6 @@ import numpy as np
 
 from zygon.design.outlines import gear_of
 from zygon.geometry.motion import Vector, three
-from zygon.making.assembly.hold import PLAY
 from zygon.making.assembly.sweep import TOUCH
 from zygon.making.movement.contacts import contacts
 from zygon.making.movement.gears import meshed
@@ -20,13 +19,12 @@ from zygon.making.movement.links import Link, links_of
 from zygon.making.movement.pieces import Piece, pieces_of
 from zygon.making.movement.pose import loop_freedoms
 from zygon.making.movement.record import Lies, Movement, Moving
-from zygon.making.movement.things import Thing, Ties, still_of, things_of
+from zygon.making.movement.things import Thing, Ties, stands, still_of, things_of
 from zygon.making.movement.twists import Screw, allows, axis_rows, cone, contact_row, null_space, read_off, sliding_twist, turning_twist
 from zygon.making.result.built import Built
-from zygon.making.solids.solids import solid_volume
 from zygon.memo import Memo, digest
 
-__all__ = ["movements_of"]
+__all__ = ["moving_key", "movements_of"]
 
 #: What bears a thing looks up by at least so much (a cosine).
 BEARS = 0.7
@@ -34,29 +32,37 @@ BEARS = 0.7
 SAME = 1e-4
 #: A thing with more freedoms than this lies loose: it is not carried along any way.
 MOST = 2
+#: What is said of a design that does not bear on what is free in it.
+NOTHING = {
+    "name",
+    "note",
+    "numbering",
+    "display",
+    "currency",
+    "nest",
+    "kept",
+    "tests",
+    "marks",
+    "rules",
+    "clearances",
+    "moves",
+    "positions",
+}
 _FOUND = Memo(60)
 
 
 def movements_of(built: Built) -> Moving:
     """What moves in a design as it was built."""
-    pieces = pieces_of(built)
-    said = built.document
-    key = digest(
-        "moving",
-        [(k, p.digest) for k, p in pieces.items()],
-        [(k, j.fit, j.fastened, j.refused, j.pairs, getattr(said.joints[k], "held", "")) for k, j in built.joints.items()],
-        sorted((tuple(sorted(p)), f) for p, f in built.bored.items()),
-        [
-            (k, [(p.parts, p.at, p.way) for p in s.places], [built.hole_fit(k, q.part) for q in pieces.values()])
-            for k, s in built.sets.items()
-        ],
-        [(s.connector, s.member, s.fastened, s.gap) for s in built.seats],
-        sorted((t.a, t.b, t.how, t.out) for t in said.ties.values()),
-        said.still,
-        sorted((f.stock, f.cutter, f.snug) for f in said.fits.values()),
-        said.cutter,
-    )
-    return _FOUND.get(key, lambda: replace(_found(built, pieces), digest=key))[0]
+    key = moving_key(built)
+    return _FOUND.get(key, lambda: replace(_found(built, pieces_of(built)), digest=key))[0]
+
+
+def moving_key(built: Built) -> str:
+    """What it hangs on, so that what is found is kept: all that is said but what moves nothing, and every body where it lies."""
+    said = built.document.model_dump_json(exclude=NOTHING)
+    bodies = [(k, p.body.digest, p.matrix) for k, p in built.made.items()]
+    fits = [(k, j.fit, j.fastened, j.refused, j.pairs) for k, j in built.joints.items()]
+    return digest("moving", said, bodies, fits, sorted((tuple(sorted(pair)), fit) for pair, fit in built.bored.items()))
 
 
 def _found(built: Built, pieces: dict[str, Piece]) -> Moving:
@@ -105,7 +111,7 @@ class _Search:
             options = [(self._freedoms(rows, p, n), placed.index(p), p, n) for n in waiting for p in placed if self._between(rows, p, n)]
             if not options:
                 # what has nothing to do with what stands still stands by itself, and things move on it
-                n = max(waiting, key=lambda k: (self._stands(things[k]), self._large(things[k])))
+                n = max(waiting, key=lambda k: stands(self.pieces, things[k]))
                 waiting.remove(n)
                 placed.append(n)
                 free.add(n)
@@ -149,14 +155,6 @@ class _Search:
         if closing and self._locked(moving):
             return None
         return replace(moving, meshed=tuple(meshed(moving, self.built)))
-
-    def _stands(self, thing: Thing) -> bool:
-        """Whether a thing stands on the ground."""
-        ground = min(float(p.reaches[0][2]) for p in self.pieces.values())
-        return min(float(self.pieces[k].reaches[0][2]) for k in thing.pieces) <= ground + PLAY
-
-    def _large(self, thing: Thing) -> float:
-        return sum(solid_volume(self.pieces[k].part) for k in thing.pieces if not self.pieces[k].is_set)
 
     def _locked(self, moving: Moving) -> bool:
         """Whether closed loops leave no freedom to some movement: its thing is then one with what carries it."""

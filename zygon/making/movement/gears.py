@@ -28,7 +28,7 @@ def meshed(moving: Moving, built: Built) -> Iterator[Meshed]:
             continue
         ratio = _ratio(moving, built, one, a, other, b)
         if ratio is not None:
-            yield Meshed(one.key, other.key, ratio, (a, b))
+            yield Meshed(one.key, other.key, ratio)
 
 
 def _ratio(moving: Moving, built: Built, one: Movement, a: str, other: Movement, b: str) -> float | None:

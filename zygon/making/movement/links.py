@@ -18,6 +18,7 @@ from zygon.making.movement.twists import sliding_twist, turning_twist
 from zygon.making.result.body import Prism
 from zygon.making.result.built import Built, MadePart
 from zygon.making.result.hardware import SetPlace
+from zygon.making.solids.shafts import axis_of, is_round, thick_at, through
 from zygon.making.tube.body import MemberBody
 from zygon.making.turned.body import TurnedBody
 from zygon.owner import read_owner
@@ -28,8 +29,6 @@ __all__ = ["Link", "holes_round", "links_of"]
 
 #: A hole that is longer than wide by so much (mm) is a slot, along which what lies in it slides.
 SLOT = 0.5
-#: Axes that lie so near to one another (mm) are one.
-ON_AXIS = 0.1
 
 
 @dataclass(frozen=True)
@@ -64,7 +63,7 @@ def links_of(built: Built, pieces: Mapping[str, Piece]) -> list[Link]:
         *_shafts(built, pieces),
         *_in_holes(built, pieces),
         *_on_sets(built, pieces),
-        *_bearings(built, pieces),
+        *_bearings(pieces),
         *_leaves(pieces),
         *_sockets(built, pieces),
     ]
@@ -83,13 +82,13 @@ def _shafts(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
         round_hole = any(
             b.member == shaft.of and other.of in b.parts and b.parts[other.of].round for b in built.document.bores.values() if not b.out
         )
-        turns = _round(shaft) or round_hole
+        turns = is_round(shaft) or round_hole
         yield Link(other.key, shaft.key, at, way, turns, () if riveted else (way,))
 
 
 def holes_round(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, str, float]]:
     """What is round and lies in a round hole of a plate that no bore was cut for it: the plate, it, and how much wider the hole is (mm)."""
-    shafts = [p.part for p in pieces.values() if not p.is_set and _thick(p.part, 0.0) is not None]
+    shafts = [p.part for p in pieces.values() if not p.is_set and is_round(p.part)]
     for plate in built.flats.values():
         if plate.key not in pieces or plate.flat.fold is not None:
             continue
@@ -103,25 +102,12 @@ def holes_round(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str
             u, v, _ = m[:3, :3].T @ (at - m[:3, 3])
             hole = next((c for c in plate.flat.inside if (d := c.as_circle) and math.dist((u, v), d[:2]) < d[2]), None)
             middle = m[:3, 3] + m[:3, 2] * plate.flat.thickness / 2
-            thick = _thick(shaft, float((middle - at) @ way))
+            thick = thick_at(shaft, float((middle - at) @ way))
             if hole is not None and hole.as_circle and thick is not None:
                 kind, bore, *_ = read_owner(hole.owners[0])
                 on_line = kind == "bore" and bore in built.document.bores
                 wider = (built.hole_fit(bore, plate) or 0.0) - (built.hole_fit(bore, plate, drawn=True) or 0.0) if on_line else 0.0
                 yield plate.key, shaft.key, 2 * hole.as_circle[2] - thick + wider
-
-
-def _thick(part: MadePart, along: float) -> float | None:
-    """How thick a straight round part is, so far along its axis; None of another one."""
-    body = part.body
-    if isinstance(body, Prism):
-        disc = body.section.outer.as_circle
-        return 2 * disc[2] if disc else None
-    if isinstance(body, MemberBody):
-        return body.section.height if body.section.shape == "round" else None
-    if isinstance(body, TurnedBody):
-        return 2 * next((r for r, _, a, b in body.steps if a <= along <= b), body.radius)
-    return None
 
 
 def _within(a: Piece, b: Piece) -> bool:
@@ -143,19 +129,10 @@ def _bored_for(built: Built, part: MadePart, pair: frozenset[str]) -> bool:
     return any(b.member == part.of and others & set(b.parts) for b in built.document.bores.values() if not b.out)
 
 
-def _round(part: MadePart) -> bool:
-    body = part.body
-    if isinstance(body, Prism):
-        return body.section.outer.as_circle is not None
-    if isinstance(body, MemberBody):
-        return body.section.shape == "round"
-    return isinstance(body, TurnedBody)
-
-
 def _line(part: MadePart) -> tuple[Vector, Vector]:
-    """The direction of what lies along its w, and a place on its middle, in the room."""
-    m = np.array(part.matrix)
-    return three(m[:3, 2]), three(m[:3, 3])
+    """The direction of its axis, and a place on that, in the room."""
+    way, at = axis_of(part)
+    return three(way.tolist()), three(at.tolist())
 
 
 def _on_sets(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
@@ -201,22 +178,16 @@ def _slot(piece: Piece, place: SetPlace) -> Vector | None:
     return None
 
 
-def _bearings(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
+def _bearings(pieces: Mapping[str, Piece]) -> Iterator[Link]:
     """Shafts in ball bearings, which turn about their axis and let it slide where nothing keeps it."""
-    shafts = [pieces[p.key].part for p in built.made.values() if p.key in pieces and _round(p)]
+    shafts = [p.part for p in pieces.values() if not p.is_set and is_round(p.part)]
     for piece in pieces.values():
         body = piece.part.body
         if piece.is_set or not isinstance(body, HardwareBody) or body.piece is None or FAMILIES[body.piece.family].role != "bearing":
             continue
         way, at = _line(piece.part)
         for shaft in shafts:
-            own, start = _line(shaft)
-            off = np.array(start) - np.array(at)
-            beside = off - np.array(way) * float(off @ np.array(way))
-            if abs(abs(float(np.array(own) @ np.array(way))) - 1) > CONTACT or float(np.linalg.norm(beside)) > ON_AXIS:
-                continue
-            low, high = pieces[shaft.key].reaches
-            if bool(((np.array(at) > low - CONTACT) & (np.array(at) < high + CONTACT)).all()):
+            if through(piece.part, shaft) is not None:
                 yield Link(piece.id, shaft.key, at, way, turns=True, along=(way,))
 
 
@@ -244,4 +215,4 @@ def _sockets(built: Built, pieces: Mapping[str, Piece]) -> Iterator[Link]:
             continue
         member = built.made[seat.member]
         way, at = _line(member)
-        yield Link(seat.connector, seat.member, at, way, _round(member), (way,))
+        yield Link(seat.connector, seat.member, at, way, is_round(member), (way,))

@@ -12,7 +12,7 @@ from zygon.making.movement.links import Link
 from zygon.making.movement.record import Movement, Moving
 from zygon.making.movement.twists import null_space
 
-__all__ = ["Coupling", "Posed", "about", "loop_freedoms", "posed", "stepped", "way_of"]
+__all__ = ["Coupling", "Posed", "about", "loop_freedoms", "posed", "stepped"]
 
 #: Loops are closed to this (mm, and radians times the design's size).
 CLOSED = 1e-6
@@ -128,17 +128,6 @@ def loop_freedoms(moving: Moving, couplings: tuple[Coupling, ...] = ()) -> np.nd
     rest = np.zeros(len(loops.keys))
     j = loops.jacobian(rest)
     return null_space(j) if len(j) else np.eye(len(loops.keys))
-
-
-def way_of(moving: Moving, couplings: tuple[Coupling, ...], driven: str) -> dict[str, float]:
-    """How fast every movement goes at rest where one is driven (radians or mm to 1 of it); only of those that go at all."""
-    loops = _Loops(moving, couplings)
-    n = loops.keys.index(driven)
-    at = np.zeros(len(loops.keys))
-    at[n] = TRIED * loops.size / loops.scale[n]
-    found, _ = loops.closed(at, [n])
-    speeds = found / at[n]
-    return {k: float(s) for k, s in zip(loops.keys, speeds, strict=True) if abs(s) > TRIED}
 
 
 def stepped(

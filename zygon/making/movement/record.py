@@ -8,10 +8,14 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from zygon.design.layout import Axis
+from zygon.design.movement import MoveKind
 from zygon.geometry.motion import Vector
 from zygon.making.movement.links import Link
 from zygon.making.movement.pieces import Piece
 from zygon.making.movement.things import Thing
+
+AXES: tuple[Axis, ...] = ("x", "y", "z")
 
 __all__ = ["Lies", "Meshed", "Movement", "Moving"]
 
@@ -23,7 +27,6 @@ class Meshed:
     first: str
     second: str
     ratio: float
-    gears: tuple[str, str]
 
 
 @dataclass(frozen=True)
@@ -35,7 +38,7 @@ class Movement:
     """
 
     key: str
-    kind: str
+    kind: MoveKind
     thing: Thing
     on: Thing
     carried: str
@@ -47,9 +50,9 @@ class Movement:
     pitch: float = 0.0
 
     @property
-    def axis(self) -> str:
+    def axis(self) -> Axis:
         """The room's axis that it goes about, or along, most nearly."""
-        return "xyz"[int(np.abs(np.array(self.way)).argmax())]
+        return AXES[int(np.abs(np.array(self.way)).argmax())]
 
 
 @dataclass(frozen=True)
@@ -64,8 +67,9 @@ class Lies:
 class Moving:
     """All that is found: the pieces, the things, the one that stands still, the movements in an order in which carriers come first.
 
-    ``passing`` are pairs of pieces that need not be asked: a part that turns about a set, and that. ``closing`` are the links that close loops: with them movements hang on one another. ``meshed`` are gears that drive one another. ``carriers`` are the pieces
-    that each thing that moves runs in, or lies against, by the thing's key. ``digest`` tells two apart.
+    ``passing`` are pairs of pieces that need not be asked: a part that turns about a set, and that. ``closing`` are the links that close loops: with them
+    movements hang on one another. ``meshed`` are gears that drive one another. ``carriers`` are the pieces that each thing that moves runs in, or lies
+    against, by the thing's key. ``digest`` tells two apart.
     """
 
     pieces: dict[str, Piece]

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 from zygon.making.movement.pose import stepped
@@ -37,20 +37,17 @@ def together_with(said: Said, key: str) -> set[str]:
     return hangs_together(said.moving, said.couplings, key)
 
 
-def travel_of(
-    said: Said, key: str, start: Mapping[str, float] | None = None, *, free: bool = False, told: Callable[[float], None] = lambda _: None
-) -> Travel:
-    """How far a movement can go from where everything is at rest, or as ``start`` says; between its own limits, or ``free`` of those that are said."""
+def travel_of(said: Said, key: str, *, free: bool = False, told: Callable[[float], None] = lambda _: None) -> Travel:
+    """How far a movement can go from where everything is drawn, between its own limits, or ``free`` of those that are said."""
     moving = said.own if free else said.moving
     movement = next(m for m in moving.movements if m.key == key)
-    at = dict(start or {})
-    which = digest("travel", moving.digest, [(m.key, m.least, m.most) for m in moving.movements], said.couplings, key, sorted(at.items()))
+    which = digest("travel", moving.digest, [(m.key, m.least, m.most) for m in moving.movements], said.couplings, key)
 
     def make() -> Travel:
         leader = min(together_with(said, key), key=[m.key for m in moving.movements].index)
-        if leader != key and not at:  # what hangs together is looked for once
+        if leader != key:  # what hangs together is looked for once
             return _seen(travel_of(said, leader, free=free, told=told), said, leader, key)
-        return travel(moving, said.couplings, movement, at, told)
+        return travel(moving, said.couplings, movement, told)
 
     return _TRAVELS.get(which, make)[0]
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from itertools import combinations
 
 from zygon.design.document import Document
-from zygon.making.assembly.hold import PLAY, halves, is_riveted, threaded
+from zygon.making.assembly.hold import PLAY, halves, threaded
 from zygon.making.hardware.body import HardwareBody
 from zygon.making.movement.links import holes_round
 from zygon.making.movement.pieces import Piece, leaf_of, moves_in_itself, part_of, runs_on
@@ -17,7 +17,7 @@ from zygon.measure.evaluate import plain_length
 from zygon.stock.fit import FitTable
 from zygon.tolerance import CONTACT, SEEN
 
-__all__ = ["ROUNDED", "RUNS", "Thing", "Ties", "slip_of", "still_of", "things_of", "ties_of"]
+__all__ = ["ROUNDED", "RUNS", "Thing", "Ties", "slip_of", "stands", "still_of", "things_of", "ties_of"]
 
 #: Joints in which a part is meant to slide where they are loose; all others are made to stay.
 RUNS = ("groove",)
@@ -70,7 +70,7 @@ class Ties:
 
 def things_of(built: Built, pieces: Mapping[str, Piece]) -> Ties:
     """The things that fastenings, fits and what is said make of pieces; what only lies in or on another is found later."""
-    freed = {frozenset((t.a, t.b)) for t in built.document.ties.values() if not t.out and t.how == "free"}
+    freed = {frozenset((part_of(t.a), part_of(t.b))) for t in built.document.ties.values() if not t.out and t.how == "free"}
     ties = Ties(pieces)
     for a, b in ties_of(built, pieces):
         if frozenset((part_of(a), part_of(b))) not in freed:
@@ -122,10 +122,7 @@ def slip_of(built: Built, joint: BuiltJoint) -> tuple[float, float]:
 
 def _pressed(built: Built, pair: frozenset[str], fit: float) -> bool:
     """Whether what lies in a bore sits tight there; hardware lies on what it is screwed to and is asked for that."""
-    parts = [built.made[k] for k in pair if k in built.made]
-    if any(isinstance(p.body, HardwareBody) for p in parts):
-        return False
-    return fit <= 0 and not any(is_riveted(p) and fit > 0 for p in parts)
+    return fit <= 0 and not any(isinstance(built.made[k].body, HardwareBody) for k in pair if k in built.made)
 
 
 def _by_sets(built: Built, pieces: Mapping[str, Piece]) -> Iterator[tuple[str, str]]:
@@ -178,6 +175,11 @@ def still_of(built: Built, pieces: Mapping[str, Piece], things: list[Thing]) -> 
     chosen = next((t for t in things if built.document.still in t.pieces), None)
     if chosen is not None:
         return chosen
+    return max(things, key=lambda t: stands(pieces, t))
+
+
+def stands(pieces: Mapping[str, Piece], thing: Thing) -> tuple[bool, float]:
+    """Whether a thing stands on the ground, and how large it is (mm³): what of several bears the rest."""
     ground = min(float(p.reaches[0][2]) for p in pieces.values())
-    standing = [t for t in things if min(float(pieces[k].reaches[0][2]) for k in t.pieces) <= ground + PLAY]
-    return max(standing, key=lambda t: sum(solid_volume(pieces[k].part) for k in t.pieces if pieces[k].leaf != 1 and not pieces[k].is_set))
+    on_it = min(float(pieces[k].reaches[0][2]) for k in thing.pieces) <= ground + PLAY
+    return on_it, sum(solid_volume(pieces[k].part) for k in thing.pieces if pieces[k].leaf != 1 and not pieces[k].is_set)

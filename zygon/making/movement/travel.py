@@ -9,6 +9,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator, Mapping
 from dataclasses import dataclass, replace
+from typing import Literal
 
 import manifold3d
 import numpy as np
@@ -17,7 +18,7 @@ from scipy.interpolate import CubicSpline
 from zygon.geometry.motion import IDENTITY, Motion, Vector, three
 from zygon.making.assembly.sweep import TOUCH
 from zygon.making.movement.pieces import Piece
-from zygon.making.movement.pose import Coupling, about, posed, stepped
+from zygon.making.movement.pose import Coupling, about, stepped
 from zygon.making.movement.record import Movement, Moving
 from zygon.memo import Memo, digest
 from zygon.patience import still_wanted
@@ -49,7 +50,7 @@ class Stop:
     """
 
     by: float
-    why: str
+    why: Literal["strikes", "limit", "out", "round", "loop"]
     a: str = ""
     b: str = ""
     at: Vector | None = None
@@ -75,8 +76,9 @@ class Nearest:
 
 @dataclass(frozen=True)
 class Path:
-    """How all that moves with a movement moves, from where it starts to ``ends`` both ways: ``motion`` of a piece where that has gone by some; ``speed`` bounds
-    how fast it goes, mm to 1 of it. ``plain``: it is one turn or slide of all that moves, from rest.
+    """How all that moves with a movement moves, over a stretch of its way: ``motion`` of a piece where that has gone on by some, up to ``ends`` both ways;
+    ``speed`` bounds how fast it goes, mm to 1 of it. ``hangs`` are the movements that take part, all others are at rest; ``begun`` is how far it has
+    gone where the stretch begins.
     """
 
     movement: Movement
@@ -84,37 +86,23 @@ class Path:
     motion: Callable[[str, float], Motion]
     speed: Mapping[str, float]
     ends: tuple[float, float]
-    plain: bool = False
-    #: the movements that take part, where all others are at rest
-    flat: tuple[str, ...] = ()
-    #: how far the movement has gone where the path starts
+    hangs: frozenset[str]
     begun: float = 0.0
 
+    @property
+    def plain(self) -> bool:
+        """Whether it is one turn or slide of all that moves."""
+        return len(self.hangs) == 1
 
-def _plain(moving: Moving, movement: Movement, start: Mapping[str, float], ends: tuple[float, float]) -> Path:
+
+def _plain(moving: Moving, movement: Movement, ends: tuple[float, float]) -> Path:
     """The path of a movement that nothing else hangs on."""
     own = set(moving.carried_by(movement))
-    begun = start.get(movement.key, 0.0)
     speed = {p: _speed(moving, movement, moving.pieces[p]) for p in own}
     moved = tuple(p for p in moving.pieces if p in own)
-    if not any(start.values()):
-        still = about(movement, 0.0)
-        return Path(
-            movement, moved, lambda piece, by: about(movement, by) if piece in own else still, speed, ends, plain=True, flat=(movement.key,)
-        )
-    at = posed(moving, (), start).motions
-    carrier = at[movement.on.key]
-    back = (carrier @ about(movement, begun)).inverse
-
-    def motion(piece: str, by: float) -> Motion:
-        here = at[piece]
-        return carrier @ about(movement, begun + by) @ back @ here if piece in own else here
-
-    # a place of what it carries may be farther out than at rest by all that those movements have gone
-    wider = sum(abs(v) for k, v in start.items() if k != movement.key and not k.startswith("turns"))
-    turned = any(v for k, v in start.items() if k != movement.key and k.startswith("turns"))
-    far = _reach(moving) if movement.kind == "turns" and turned else 0.0
-    return Path(movement, moved, motion, {p: max(v + (wider if movement.kind == "turns" else 0.0), far) for p, v in speed.items()}, ends)
+    return Path(
+        movement, moved, lambda piece, by: about(movement, by) if piece in own else IDENTITY, speed, ends, frozenset((movement.key,))
+    )
 
 
 def hangs_together(moving: Moving, couplings: tuple[Coupling, ...], key: str) -> set[str]:
@@ -153,7 +141,7 @@ def _solved(
     def motion(piece: str, by: float) -> Motion:
         found = IDENTITY
         for m in chains[things[piece].key]:
-            found = found @ about(m, float(table[m.key](by)) if m.key in table else lies.get(m.key, 0.0))
+            found = found @ about(m, float(table[m.key](by))) if m.key in table else found
         return found
 
     speed = {}
@@ -162,8 +150,27 @@ def _solved(
         seen = np.stack([motion(p, float(x)).points(corners) for x in places])
         going = np.linalg.norm(np.diff(seen, axis=0), axis=2).max(axis=1)
         speed[p] = FASTER * max(1.0, float((going / np.diff(places)).max()))
-    flat = () if any(v for k, v in lies.items() if k not in hangs) else tuple(hangs)
-    return Path(movement, moved, motion, speed, (min(0.0, end[0]), max(0.0, end[0])), flat=flat), dict(end[1])
+    ends = min(0.0, end[0]), max(0.0, end[0])
+    return Path(movement, moved, motion, speed, ends, frozenset(hangs), begun), dict(end[1])
+
+
+def _stretches(
+    moving: Moving, couplings: tuple[Coupling, ...], movement: Movement, sign: int, limit: float, hangs: set[str]
+) -> Iterator[tuple[Path, float]]:
+    """The way of a movement that others go with, one way from rest: stretch by stretch, so that none is solved beyond what is asked for, each with how long it
+    is. It ends before ``limit`` where what it hangs on goes no farther."""
+    gone, lies = 0.0, dict.fromkeys((m.key for m in moving.movements), 0.0)
+    while gone < limit - WITHIN:
+        stretch = min(limit - gone, math.pi / 12 if movement.kind == "turns" else STRETCH)
+        solved = _solved(moving, couplings, movement, lies, sign * stretch, hangs)
+        if solved is None:
+            return
+        path, lies = solved
+        long = abs(path.ends[sign > 0])
+        yield path, long
+        gone += long
+        if long < stretch - WITHIN:
+            return
 
 
 def _in_limits(moving: Moving, at: Mapping[str, float], keys: set[str]) -> bool:
@@ -190,18 +197,10 @@ def _box(piece: Piece) -> np.ndarray:
     return np.array([[(low, high)[i][0], (low, high)[j][1], (low, high)[k][2]] for i in (0, 1) for j in (0, 1) for k in (0, 1)])
 
 
-def travel(
-    moving: Moving,
-    couplings: tuple[Coupling, ...],
-    movement: Movement,
-    start: Mapping[str, float],
-    told: Callable[[float], None] = lambda _: None,
-) -> Travel:
-    """How far a movement goes both ways from where everything is; ``told`` hears which share of the search is done."""
+def travel(moving: Moving, couplings: tuple[Coupling, ...], movement: Movement, told: Callable[[float], None] = lambda _: None) -> Travel:
+    """How far a movement goes both ways from where everything is drawn; ``told`` hears which share of the search is done."""
     reach = 2 * math.pi if movement.kind == "turns" else _reach(moving)
-    lies = posed(moving, couplings, start).at if couplings or moving.closing else dict(start)
-    begun = lies.get(movement.key, 0.0)
-    limits = (max(0.0, min(begun - movement.least, reach)), max(0.0, min(movement.most - begun, reach)))
+    limits = (max(0.0, min(-movement.least, reach)), max(0.0, min(movement.most, reach)))
     hangs = hangs_together(moving, couplings, movement.key)
     ends = []
     for n, sign in enumerate((-1, 1)):
@@ -212,10 +211,10 @@ def travel(
         if limits[n] <= FINE:
             ends.append(Stop(0.0, "limit"))
         elif len(hangs) == 1:
-            path = _plain(moving, movement, lies, (-limits[0], limits[1]))
+            path = _plain(moving, movement, (-limits[0], limits[1]))
             ends.append(_first(moving, path, sign, limits[n], {}, share) or _end_of(movement, sign, limits[n]))
         else:
-            ends.append(_along(moving, couplings, movement, lies, sign, limits[n], hangs, share))
+            ends.append(_along(moving, couplings, movement, sign, limits[n], hangs, share))
     return Travel(ends[0], ends[1])
 
 
@@ -232,21 +231,12 @@ def nearest(
     Pieces ``beside`` one another by intent are not asked: what it runs in.
     """
     hangs = hangs_together(moving, couplings, movement.key)
-    paths: list[Path] = []
     if len(hangs) == 1:
-        paths.append(_plain(moving, movement, {}, ends))
+        paths = [_plain(moving, movement, ends)]
     else:
-        for sign, end in ((-1, -ends[0]), (1, ends[1])):
-            gone, lies = 0.0, dict.fromkeys((m.key for m in moving.movements), 0.0)
-            while gone < end - WITHIN:
-                stretch = min(end - gone, math.pi / 12 if movement.kind == "turns" else STRETCH)
-                solved = _solved(moving, couplings, movement, lies, sign * stretch, hangs)
-                if solved is None:
-                    break
-                begun = sign * gone
-                path, lies = solved
-                paths.append(replace(path, begun=begun))
-                gone += abs(path.ends[sign > 0])
+        paths = [
+            p for sign, end in zip((-1, 1), ends, strict=True) for p, _ in _stretches(moving, couplings, movement, sign, abs(end), hangs)
+        ]
     best: Nearest | None = None
     for path in paths:
         for a, b in _pairs(moving, path):
@@ -279,30 +269,20 @@ def _along(
     moving: Moving,
     couplings: tuple[Coupling, ...],
     movement: Movement,
-    lies: dict[str, float],
     sign: int,
     limit: float,
     hangs: set[str],
     told: Callable[[float], None],
 ) -> Stop:
-    """The first stop of a movement that others go with: stretch by stretch, so that none is solved beyond it."""
+    """The first stop of a movement that others go with."""
     gone, resting = 0.0, dict[tuple[str, str], float]()
-    while gone < limit - WITHIN:
+    for path, long in _stretches(moving, couplings, movement, sign, limit, hangs):
         told(gone / limit)
-        stretch = min(limit - gone, math.pi / 12 if movement.kind == "turns" else STRETCH)
-        solved = _solved(moving, couplings, movement, lies, sign * stretch, hangs)
-        if solved is None:
-            return Stop(sign * gone, "loop")
-        path, after = solved
-        found = _first(moving, path, sign, abs(path.ends[sign > 0]), resting, lambda _: None)
+        found = _first(moving, path, sign, long, resting, lambda _: None)
         if found is not None:
             return replace(found, by=sign * gone + found.by)
-        reached = abs(path.ends[sign > 0])
-        gone += reached
-        if reached < stretch - WITHIN:
-            return Stop(sign * gone, "loop")
-        lies = after
-    return _end_of(movement, sign, limit)
+        gone += long
+    return _end_of(movement, sign, limit) if gone >= limit - WITHIN else Stop(sign * gone, "loop")
 
 
 def _end_of(m: Movement, sign: int, limit: float) -> Stop:
@@ -352,10 +332,8 @@ def _meet(a: Piece, b: Piece) -> bool:
 
 
 def _kept(moving: Moving, path: Path) -> list[np.ndarray]:
-    """The ways along which nothing goes on a path: the axis of its turns, across its slides. Only where all is at rest otherwise."""
-    if not path.flat:
-        return []
-    used = [m for m in moving.movements if m.key in path.flat]
+    """The ways along which nothing goes on a path: the axis of its turns, across its slides."""
+    used = [m for m in moving.movements if m.key in path.hangs]
     first = next((np.array(m.way) for m in used if m.kind == "turns"), None)
     ways = [first] if first is not None else list(np.eye(3))
     return [w for w in ways if all(_stays(m, w) for m in used)]

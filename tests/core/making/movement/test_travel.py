@@ -1,6 +1,7 @@
 """How far things go: against exact formulas, and against the solids themselves at five hundred places."""
 
 import math
+from itertools import count
 
 import manifold3d
 import numpy as np
@@ -12,6 +13,7 @@ from tests.core.making.movement.scenes import T, arm, found, four_bar, held, mov
 from zygon.design.draft import Draft
 from zygon.design.examples import EXAMPLES
 from zygon.design.upgrade import load
+from zygon.making.movement.found import movements_of
 from zygon.making.movement.pose import about, posed, stepped
 from zygon.making.movement.said import said_of
 from zygon.making.movement.travel import nearest, travel
@@ -117,32 +119,38 @@ def _brute(a: MadePart, b: MadePart, moves, ends) -> tuple[int | None, int | Non
     return touched, None
 
 
+def _pair(seed):
+    """A turned board on a bolt and a turned block within its reach, apart as they are drawn."""
+    for tried in count():
+        rng = np.random.default_rng((seed, tried))
+        d = Draft("pair", "ply12", cutter="router")
+        d.board("wall", "ply12", "facing_front", 0, (0, 500), (0, 500))
+        x, z = rng.uniform(150, 350, 2).round(1)
+        long, wide = rng.uniform(60, 140), rng.uniform(20, 60)
+        d.board("arm", "ply12", "facing_front", "wall.front - 2 mm", (x - 20, x + long), (z - wide / 2, z + wide / 2), face="back")
+        d.turn("arm", "y", f"{rng.uniform(0, 360):.2f} deg", x=x, z=z)
+        d.bore("pin", "y", {"x": f"{x}", "z": f"{z}"}, "6 mm", wall=("cut", "0"), arm=("cut", "0.4 mm"))
+        d.hardware("pin", head="none", size="M6", side="low")
+        far, round_it = rng.uniform(30, long + 20), rng.uniform(0, 2 * math.pi)
+        u, v = x + far * math.cos(round_it), z + far * math.sin(round_it)
+        d.block("block", (u, u + rng.uniform(10, 60)), (-60, rng.uniform(-12, -3)), (v, v + rng.uniform(10, 60)))
+        d.turn("block", "y", f"{rng.uniform(0, 90):.2f} deg", x=u, z=v)
+        d.turn("block", "x", f"{rng.uniform(-10, 10):.2f} deg", y=-20, z=v)
+        held(d, "block", "wall")
+        built = build(d.document())
+        parts = built.made["arm"], built.made["block"]
+        if (solid_in_room(parts[0]) ^ solid_in_room(parts[1])).is_empty():
+            return movements_of(built), parts
+    raise AssertionError
+
+
 @pytest.mark.parametrize("seed", range(200))
 def test_what_is_struck_first_of_random_pairs_is_what_the_solids_strike(seed):
-    """A turned board on a bolt, or one in a groove, against a turned block somewhere: the stop lies between the last place that is free and the first that is not."""
-    rng = np.random.default_rng(seed)
-    d = Draft("pair", "ply12", cutter="router")
-    d.board("wall", "ply12", "facing_front", 0, (0, 500), (0, 500))
-    x, z = rng.uniform(150, 350, 2).round(1)
-    long, wide = rng.uniform(60, 140), rng.uniform(20, 60)
-    d.board("arm", "ply12", "facing_front", "wall.front - 2 mm", (x - 20, x + long), (z - wide / 2, z + wide / 2), face="back")
-    d.turn("arm", "y", f"{rng.uniform(0, 360):.2f} deg", x=x, z=z)
-    d.bore("pin", "y", {"x": f"{x}", "z": f"{z}"}, "6 mm", wall=("cut", "0"), arm=("cut", "0.4 mm"))
-    d.hardware("pin", head="none", size="M6", side="low")
-    u, v = rng.uniform(50, 450, 2).round(1)
-    d.block("block", (u, u + rng.uniform(10, 60)), (-60, rng.uniform(-12, -3)), (v, v + rng.uniform(10, 60)))
-    d.turn("block", "y", f"{rng.uniform(0, 90):.2f} deg", x=u, z=v)
-    d.turn("block", "x", f"{rng.uniform(-10, 10):.2f} deg", y=-20, z=v)
-    held(d, "block", "wall")
-    built = build(d.document())
-    moving = moving_of(d.document())
-    movement = next(m for m in moving.movements if "arm" in m.thing.pieces)
-    parts = built.made["arm"], built.made["block"]
-    rest = solid_in_room(parts[0]) ^ solid_in_room(parts[1])
-    if rest.volume() > 1e-3:
-        return  # they overlap as they are drawn, and that is told otherwise
-    found = travel(moving, (), movement, {})
-    for sign, stop in ((1, found.high), (-1, found.low)):
+    """The stop lies between the last place that is free and the first that is not, both ways round."""
+    moving, parts = _pair(seed)
+    movement = found(moving, "turns", "arm")
+    travels = travel(moving, (), movement)
+    for sign, stop in ((1, travels.high), (-1, travels.low)):
         touched, bites = _brute(*parts, lambda by, sign=sign: about(movement, sign * by), 2 * math.pi)
         step = 2 * math.pi / 499
         assert stop.why in ("round", "strikes")
