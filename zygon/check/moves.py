@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 
+from zygon.design.layout_operations import without_moves
 from zygon.design.patch import pointer
 from zygon.making.movement.found import moving_key
 from zygon.making.movement.mends import play_mends
@@ -86,17 +87,8 @@ def _lost(built: Built, said: Said) -> Iterator[Fault]:
             part=part_of(record.part) if part_of(record.part) in built.parts else "",
             owner=move_id(key),
             entry=pointer("moves", key),
-            mends=(Mend(f"Forget what is said of {record.name}", _forget(built, key)),),
+            mends=(Mend(f"Forget what is said of {record.name}", without_moves(built.document, {key})),),
         )
-
-
-def _forget(built: Built, key: str) -> list[dict]:
-    document = built.document
-    patch: list[dict] = [
-        {"op": "remove", "path": pointer("moves", k, "follows")} for k, m in document.moves.items() if m.follows and m.follows.move == key
-    ]
-    patch += [{"op": "remove", "path": pointer("positions", k, "at", key)} for k, p in document.positions.items() if key in p.at]
-    return [*patch, {"op": "remove", "path": pointer("moves", key)}]
 
 
 def _against(built: Built, said: Said) -> Iterator[Fault]:

@@ -202,20 +202,24 @@ def _without_copies(document: Document, lost: set[str]) -> Patch:
 
     patch += [{"op": "remove", "path": pointer("joints", k)} for k, j in document.joints.items() if hangs(j.a, j.b)]
     patch += [{"op": "remove", "path": pointer("clearances", k)} for k, c in document.clearances.items() if hangs(c.a.part, c.b.part)]
-    patch += _without_moves(document, hangs)
+    patch += _without_moves_of(document, hangs)
     return [*patch, *({"op": "remove", "path": pointer("copies", k)} for k in gone)]
 
 
-def _without_moves(document: Document, gone: Callable[[str], bool]) -> Patch:
-    """What is said of what moves by pieces that go, with what hangs on it."""
-    lost = {k for k, m in document.moves.items() if gone(m.part)}
+def without_moves(document: Document, lost: set[str]) -> Patch:
+    """What is said of movements, by key, with what hangs on it: what follows them, and their places in positions."""
     patch: Patch = [
         {"op": "remove", "path": pointer("moves", k, "follows")}
         for k, m in document.moves.items()
         if k not in lost and m.follows is not None and m.follows.move in lost
     ]
     patch += [{"op": "remove", "path": pointer("positions", k, "at", m)} for k, p in document.positions.items() for m in p.at if m in lost]
-    patch += [{"op": "remove", "path": pointer("moves", k)} for k in lost]
+    return [*patch, *({"op": "remove", "path": pointer("moves", k)} for k in document.moves if k in lost)]
+
+
+def _without_moves_of(document: Document, gone: Callable[[str], bool]) -> Patch:
+    """What is said of what moves by pieces that go."""
+    patch = without_moves(document, {k for k, m in document.moves.items() if gone(m.part)})
     patch += [{"op": "remove", "path": pointer("ties", k)} for k, t in document.ties.items() if gone(t.a) or gone(t.b)]
     if gone(document.still):
         patch.append({"op": "replace", "path": "/still", "value": ""})
@@ -230,7 +234,7 @@ def without_part(document: Document, part: str) -> Patch:
         for k, c in document.clearances.items()
         if part in (c.a.part.partition("@")[0], c.b.part.partition("@")[0])
     ]
-    patch += _without_moves(document, lambda piece: part == piece.partition("@")[0].partition("~")[0])
+    patch += _without_moves_of(document, lambda piece: part == piece.partition("@")[0].partition("~")[0])
     patch += [
         {"op": "remove", "path": pointer("parts", k, "outline")}
         for k, b in document.plates(out=True).items()

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 from typing import Any, Literal
 
 from zygon.design.document import Document
-from zygon.design.layout_operations import fresh_key, fresh_name
+from zygon.design.layout_operations import fresh_key, fresh_name, without_moves
 from zygon.design.movement import Move
 from zygon.design.patch import Patch, pointer
 from zygon.errors import DocumentError
@@ -18,7 +18,7 @@ from zygon.making.result.built import Built
 from zygon.measure.display import exact_length
 from zygon.measure.entry import Entry
 
-__all__ = ["SAID", "couple_moves", "keep_position", "say_move", "stand_still", "tie_parts"]
+__all__ = ["SAID", "couple_moves", "forget_move", "keep_position", "say_move", "stand_still", "tie_parts"]
 
 #: What may be said of a movement, and what it is called in the history.
 SAID = {
@@ -48,6 +48,14 @@ def say_move(built: Built, movement: str, field: Field, entry: Entry | None) -> 
     patch, key, name = _record(built, said, found)
     patch.append({"op": "add", "path": pointer("moves", key, field), "value": entry.model_dump(mode="json")})
     return f"{name}: {SAID[field]} {entry.text}", patch
+
+
+def forget_move(built: Built, key: str) -> tuple[str, Patch]:
+    """Label and patch that forget what is said of a movement, by its key in the document. Raises DocumentError where nothing is."""
+    record = built.document.moves.get(key)
+    if record is None:
+        raise DocumentError(f"Nothing is said of {key}", entry="key", value=key, rule="what is said of a movement, by its key")
+    return f"Forget what is said of {record.name}", without_moves(built.document, {key})
 
 
 def couple_moves(built: Built, movement: str, follows: str | None, ratio: Entry) -> tuple[str, Patch]:

@@ -754,6 +754,16 @@ class SayMove(Operation):
         return moves.say_move(built, self.movement, self.field, entry)
 
 
+class ForgetMove(Operation):
+    """What is said of a movement, with what hangs on it."""
+
+    operation: Literal["forget_move"]
+    key: str
+
+    def work(self, built: Built) -> Worked:
+        return moves.forget_move(built, self.key)
+
+
 class CoupleMoves(Operation):
     """A movement that follows another one, or by itself again."""
 
@@ -850,6 +860,7 @@ AnyOperation = Annotated[
     | BendMembers
     | BentFromTable
     | SayMove
+    | ForgetMove
     | CoupleMoves
     | StandStill
     | TieParts

@@ -57,7 +57,9 @@ def look(design: UUID, revision: int, built: Built, key: str) -> Looked:
         if future is None or (future.done() and future.exception() is not None):
             future = own.by[key] = _POOL.submit(_search, built, key, own)
     wait([future], PATIENCE)
-    return Looked(future.result(), 1.0) if future.done() else Looked(None, own.share.get(key, 0.0))
+    # one that a newer edit has ended is asked for again
+    ended = future.done() and not isinstance(future.exception(), StoppedError)
+    return Looked(future.result(), 1.0) if ended else Looked(None, own.share.get(key, 0.0))
 
 
 def _search(built: Built, key: str, own: _Searches) -> ShownTravel:

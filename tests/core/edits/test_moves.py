@@ -55,6 +55,7 @@ def test_turns_and_slides_of_one_thing_are_told_apart():
     ("say_move", {"movement": "turns:arm", "field": "to", "text": None}, "Nothing of this is said"),
     ("couple_moves", {"movement": "turns:arm", "follows": "turns:gone"}, "Nothing moves as turns:gone"),
     ("couple_moves", {"movement": "turns:arm"}, "follows nothing"),
+    ("forget_move", {"key": "gone"}, "Nothing is said of gone"),
     ("stand_still", {"part": "gone"}, "There is no part gone"),
     ("tie_parts", {"a": "arm", "b": "gone", "how": "held"}, "There is no part gone"),
     ("tie_parts", {"a": "arm", "b": "arm", "how": "held"}, "one with itself"),
@@ -120,3 +121,13 @@ def test_what_is_said_of_a_part_that_goes_goes_with_it():
     assert set(after.moves) == {"drawer"}
     assert not after.ties
     assert all(set(p.at) <= {"drawer"} for p in after.positions.values())
+
+
+def test_what_is_said_is_forgotten_with_what_hangs_on_it():
+    document = EXAMPLES["tool-chest"]()
+    _, led = worked(document, "couple_moves", movement="turns:lid", follows="slides:drawer_left", ratio="0.3")
+    label, after = worked(led, "forget_move", key="drawer")
+    assert label == "Forget what is said of drawer_out"
+    assert set(after.moves) == {"lid"}
+    assert after.moves["lid"].follows is None
+    assert all(set(p.at) == {"lid"} for p in after.positions.values())

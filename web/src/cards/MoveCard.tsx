@@ -4,10 +4,10 @@ import { useState } from "react";
 import type { MoveOut, MovesOut } from "../api/types";
 import { EntryField } from "../fields/EntryField";
 import { TextField } from "../fields/PlainField";
-import { type Doc, pointer } from "../lib/document";
+import { pointer } from "../lib/document";
 import { id } from "../lib/owner";
 import { saidOf } from "../lib/pose";
-import { useDesign, useShown } from "../state/design";
+import { useShown } from "../state/design";
 import { useMoves, useMoving, useTravels } from "../state/moves";
 import { operate } from "../state/operations";
 import { useView } from "../state/view";
@@ -31,7 +31,6 @@ export function MoveCard({ movement }: { movement: string }) {
   const move = moves?.moves.find((m) => m.key === movement || m.said === movement);
   const travel = useTravels(move ? [move.key] : []).travels[move?.key ?? ""];
   const { select, setMoving } = useView.getState();
-  const { commit, doc } = useDesign();
   if (!moves) return <p className="soft">Finding out what moves…</p>;
   if (!move) return <p className="soft">This no longer moves.</p>;
   return (
@@ -41,7 +40,7 @@ export function MoveCard({ movement }: { movement: string }) {
         remove="Forget what is said of this movement"
         onRemove={() => {
           select(null);
-          if (doc && move.said) void commit(`Forget what is said of ${move.name}`, forget(doc, move.said));
+          if (move.said) void operate({ operation: "forget_move", key: move.said });
         }}
       />
       <div className="soft">{move.words.replaceAll("_", " ")}</div>
@@ -161,15 +160,4 @@ function Goes({ move, moves, name, say }: { move: MoveOut; moves: MovesOut; name
       )}
     </section>
   );
-}
-
-/** What goes with what is said of a movement: what follows it, and its place in positions. */
-function forget(doc: Doc, key: string) {
-  const follows = Object.entries(doc.moves).filter(([k, m]) => k !== key && m.follows?.move === key);
-  const positions = Object.entries(doc.positions).filter(([, p]) => key in p.at);
-  return [
-    ...follows.map(([k]) => ({ op: "remove" as const, path: pointer("moves", k, "follows") })),
-    ...positions.map(([k]) => ({ op: "remove" as const, path: pointer("positions", k, "at", key) })),
-    { op: "remove" as const, path: pointer("moves", key) },
-  ];
 }

@@ -204,7 +204,8 @@ function TieForm() {
 /** What stands still, and what is said to be one thing or free. */
 function Still({ moves }: { moves: MovesOut }) {
   const shown = useShown()!;
-  const name = (key: string) => shown.built.parts.find((p) => p.key === key)?.path.replaceAll("_", " ") ?? key;
+  const name = (piece: string) =>
+    shown.built.parts.find((p) => p.key === piece.split("~")[0])?.path.replaceAll("_", " ") ?? piece;
   const ties = Object.entries(shown.doc.ties).filter(([, t]) => !t.out);
   return (
     <section>

@@ -252,3 +252,23 @@ def test_what_turns_on_what_slides_goes_both_ways_at_once():
     x, y, _ = at.motions["flap"].point((200.0, 20.0, 60.0))
     assert (x, y) == pytest.approx((120 + 20 * sign, 40 + 80 * sign - 30))
     assert at.motions["panel"].point((0.0, 0.0, 0.0)) == pytest.approx((0, -30, 0))
+
+
+def test_what_was_found_before_is_not_told_of_another_table_of_fits_nor_of_another_leaf():
+    """What is kept hangs on all that bears on it: the slip fit, what a hinge lies on, the kerf of a hole that is cut on its line."""
+    d = Draft("case", "ply12", cutter="router")
+    d.board("left", "ply12", "facing_side", 0, (0, 200), (0, 200))
+    d.board("right", "ply12", "facing_side", 400, (0, 200), (0, 200), face="right")
+    held(d, "left", "right")
+    d.board("shelf", "ply12", "lying", 100, ("left.right", "right.left"), (0, 200))
+    for side in ("left", "right"):
+        d.joint("groove", "shelf", side, fit="0.25 mm")
+    data = d.document().dump()
+    table = next(k for k, f in data["fits"].items() if (f["stock"], f["cutter"]) == ("ply12", data["cutter"]))
+    for slip, runs in (("0.3 mm", False), ("0.2 mm", True), ("0.3 mm", False)):
+        data["fits"][table]["slip"] = entry(slip)
+        assert bool(moving_of(load(data)).movements) is runs
+    chest = EXAMPLES["tool-chest"]().dump() | {"moves": {}, "positions": {}}
+    assert len(moving_of(load(chest)).movements) == 2
+    chest["parts"]["slide_left"]["on"]["b"] = chest["parts"]["slide_right"]["on"]["b"] = "bottom"
+    assert [m.kind for m in moving_of(load(chest)).movements] == ["turns"]
