@@ -188,7 +188,7 @@ function TieForm() {
           />
         ))}
       </div>
-      <div className="row">
+      <div className="row" style={{ marginTop: 6 }}>
         <Button size="compact-xs" disabled={!ready} onClick={() => say("held")}>
           are one thing
         </Button>
@@ -208,29 +208,33 @@ function Still({ moves }: { moves: MovesOut }) {
     shown.built.parts.find((p) => p.key === piece.split("~")[0])?.path.replaceAll("_", " ") ?? piece;
   const ties = Object.entries(shown.doc.ties).filter(([, t]) => !t.out);
   return (
-    <section>
-      <h3>Stands still</h3>
-      <div>
-        {moves.still.slice(0, 5).map(name).join(", ")}
-        {moves.still.length > 5 && ` and ${moves.still.length - 5} more`}
-      </div>
-      {moves.chosen && (
-        <Button size="compact-xs" onClick={() => void operate({ operation: "stand_still", part: "" })}>
-          What bears the rest
-        </Button>
-      )}
-      <h3>Otherwise than found</h3>
-      <TieForm />
-      {ties.map(([k, t]) => (
-        <div className="row" key={k}>
-          <span className="grow">
-            {name(t.a)} {t.how === "held" ? "is held on" : "is free of"} {name(t.b)}
-          </span>
-          <Button size="compact-xs" onClick={() => void operate({ operation: "tie_parts", a: t.a, b: t.b, how: "as found" })}>
-            As found
-          </Button>
+    <>
+      <section>
+        <h3>Stands still</h3>
+        <div>
+          {moves.still.slice(0, 5).map(name).join(", ")}
+          {moves.still.length > 5 && ` and ${moves.still.length - 5} more`}
         </div>
-      ))}
-    </section>
+        {moves.chosen && (
+          <Button size="compact-xs" onClick={() => void operate({ operation: "stand_still", part: "" })}>
+            What bears the rest
+          </Button>
+        )}
+      </section>
+      <section>
+        <h3>Otherwise than found</h3>
+        <TieForm />
+        {ties.map(([k, t]) => (
+          <div className="row" key={k}>
+            <span className="grow">
+              {name(t.a)} {t.how === "held" ? "is held on" : "is free of"} {name(t.b)}
+            </span>
+            <Button size="compact-xs" onClick={() => void operate({ operation: "tie_parts", a: t.a, b: t.b, how: "as found" })}>
+              As found
+            </Button>
+          </div>
+        ))}
+      </section>
+    </>
   );
 }

@@ -161,7 +161,7 @@ function Hint({ parts, name }: { parts: PartOut[]; name: (key: string) => string
     if (view.tool === "loop" || view.tool === "box")
       return "Draw round what you want: parts that lie wholly inside are taken, or holes where no part does.";
     if (view.hover) return name(view.hover);
-    if (view.moving) return "Pull what moves as far as it goes. What it strikes is told.";
+    if (view.moving) return "What moves is pulled as far as it goes; what it strikes is told.";
     return "Pull to turn, pull with the right button to shift, scroll to come nearer. Press again for what lies behind.";
   };
   return <div className="hint">{says()}</div>;
