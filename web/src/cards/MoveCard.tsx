@@ -65,11 +65,14 @@ export function MoveSections({ move, moves }: { move: MoveOut; moves: MovesOut }
   const [fault, setFault] = useState("");
   const record = doc.moves[move.said];
   const problems = built.problems.filter((p) => move.said && p.owner === id.move(move.said));
+  // what turns has end play where it slides along its axis too
+  const plays = move.kind === "turns" && moves.moves.some((m) => m.kind === "slides" && m.thing === move.thing);
   const say = (body: Parameters<typeof operate>[0]) => void operate(body).then(setFault);
   return (
     <>
+      <ProblemSection problems={problems} />
       {record ? (
-        <Said move={move} name={record.name} say={say} />
+        <Said move={move} name={record.name} plays={plays} say={say} />
       ) : (
         <Button size="compact-sm" onClick={() => say({ operation: "say_move", movement: move.key, field: "to", text: "0" })}>
           Name it, limit it, ask for play or room
@@ -89,14 +92,13 @@ export function MoveSections({ move, moves }: { move: MoveOut; moves: MovesOut }
         </div>
       </section>
       {fault && <div className="error">{fault}</div>}
-      <ProblemSection problems={problems} />
     </>
   );
 }
 
 type Say = (body: Parameters<typeof operate>[0]) => void;
 
-function Said({ move, name, say }: { move: MoveOut; name: string; say: Say }) {
+function Said({ move, name, plays, say }: { move: MoveOut; name: string; plays: boolean; say: Say }) {
   const base = ["moves", move.said];
   return (
     <section>
@@ -107,7 +109,7 @@ function Said({ move, name, say }: { move: MoveOut; name: string; say: Say }) {
         maxLength={40}
         onSave={(v) => v && say({ operation: "rename", group: "moves", key: move.said, name: v })}
       />
-      {[...ENTRIES, ...(move.kind === "turns" ? PLAY : [])].map(([field, label, placeholder]) => (
+      {[...ENTRIES, ...(plays ? PLAY : [])].map(([field, label, placeholder]) => (
         <EntryField
           key={field}
           path={pointer(...base, field)}
