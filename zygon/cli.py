@@ -14,6 +14,7 @@ from zygon.cli_hardware import add_hardware
 from zygon.cli_members import add_members
 from zygon.cli_moves import add_moves
 from zygon.cli_nest import add_nest
+from zygon.cli_outline import add_outline
 from zygon.errors import ImportFileError, NestError, ZygonError
 
 __all__ = ["main"]
@@ -87,6 +88,7 @@ def _parser() -> argparse.ArgumentParser:
     add_members(commands)
     add_hardware(commands)
     add_moves(commands)
+    add_outline(commands)
     return parser
 
 

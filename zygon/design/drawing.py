@@ -1,0 +1,287 @@
+"""Records of a drawing: points, the lines and arcs between them, what is referred to, and the relations that hold them. In mm, in the plane's own x and y.
+
+A drawing keeps where its points lay when it was last edited; every build starts from there, so that what comes out hangs on the document alone.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from typing import Annotated, Any, ClassVar, Literal
+
+from pydantic import Field
+
+from zygon.design.limits import FARTHEST, MAX_DRAWN_CURVES, MAX_DRAWN_POINTS, MAX_DRAWN_REFERENCES, MAX_DRAWN_RELATIONS
+from zygon.design.parts.listed import Key
+from zygon.measure.entry import Entry, Record
+from zygon.measure.quantity import Kind
+
+__all__ = [
+    "Curve",
+    "DIMENSIONS",
+    "Drawing",
+    "DrawnArc",
+    "DrawnCircle",
+    "DrawnLine",
+    "DrawnPoint",
+    "DrawnSpline",
+    "Reference",
+    "Relation",
+    "RelationKind",
+    "TAKES",
+    "Thing",
+]
+
+#: Along one axis of the plane, in mm.
+Coordinate = Annotated[float, Field(ge=-FARTHEST, le=FARTHEST)]
+RelationKind = Literal[
+    "same_place", "on", "level", "upright", "in_line", "parallel", "square", "tangent", "equal", "same_centre", "middle", "mirrored", "held",
+    "distance", "across", "up", "angle", "radius", "diameter",
+]  # fmt: skip
+#: Those that carry a figure, and its kind.
+DIMENSIONS: dict[str, Kind] = {
+    "distance": "length",
+    "across": "length",
+    "up": "length",
+    "angle": "angle",
+    "radius": "length",
+    "diameter": "length",
+}
+#: What each of the things is that a relation ties: 'p' a point, 'l' a straight line, 'c' a circle or an arc.
+Thing = Literal["p", "l", "c", "s"]
+#: What each kind of relation ties, one text a way; a '*' behind stands for one or more of the last.
+TAKES: dict[RelationKind, tuple[str, ...]] = {
+    "same_place": ("pp*",),
+    "on": ("pl", "pc"),
+    "level": ("l", "pp*"),
+    "upright": ("l", "pp*"),
+    "in_line": ("ll*",),
+    "parallel": ("ll*",),
+    "square": ("ll",),
+    "tangent": ("lc", "cl", "cc"),
+    "equal": ("ll*", "cc*"),
+    "same_centre": ("cc*", "pc", "cp"),
+    "middle": ("pl", "ppp"),
+    "mirrored": ("ppl", "ccl", "lll"),
+    "held": ("p",),
+    "distance": ("l", "pp", "pl", "lp", "ll"),
+    "across": ("pp", "l"),
+    "up": ("pp", "l"),
+    "angle": ("ll",),
+    "radius": ("c",),
+    "diameter": ("c",),
+}
+
+
+class DrawnPoint(Record):
+    """Where a point lay when the drawing was last edited."""
+
+    x: Coordinate
+    y: Coordinate
+
+
+class _Curve(Record):
+    order: int = 0
+    name: str = Field(default="", max_length=40, pattern=r"^$|^[a-z][a-z0-9_]*$", description="by which its edge is called")
+    helping: bool = Field(default=False, description="drawn to refer to; it is not part of the outline")
+
+    def points(self) -> tuple[str, ...]:
+        """Keys of the points that it goes through or about."""
+        raise NotImplementedError
+
+
+class DrawnLine(_Curve):
+    """A straight line from one point to another."""
+
+    thing: ClassVar[Thing] = "l"
+
+    kind: Literal["line"] = "line"
+    a: Key
+    b: Key
+
+    def points(self) -> tuple[str, ...]:
+        return self.a, self.b
+
+
+class DrawnArc(_Curve):
+    """An arc about a centre, from one point counter-clockwise to another."""
+
+    thing: ClassVar[Thing] = "c"
+
+    kind: Literal["arc"] = "arc"
+    a: Key
+    b: Key
+    centre: Key
+
+    def points(self) -> tuple[str, ...]:
+        return self.a, self.b, self.centre
+
+
+class DrawnCircle(_Curve):
+    """A circle about a point; ``radius`` is what it was when the drawing was last edited, in mm."""
+
+    thing: ClassVar[Thing] = "c"
+
+    kind: Literal["circle"] = "circle"
+    centre: Key
+    radius: float = Field(gt=0, le=FARTHEST)
+
+    def points(self) -> tuple[str, ...]:
+        return (self.centre,)
+
+
+class DrawnSpline(_Curve):
+    """A smooth curve through points, in their order; a closed one comes back to the first."""
+
+    thing: ClassVar[Thing] = "s"
+
+    kind: Literal["spline"] = "spline"
+    through: list[Key] = Field(min_length=2, max_length=200)
+    closed: bool = False
+
+    def points(self) -> tuple[str, ...]:
+        return tuple(self.through)
+
+
+Curve = Annotated[DrawnLine | DrawnArc | DrawnCircle | DrawnSpline, Field(discriminator="kind")]
+
+
+class Reference(Record):
+    """What lies fast in the plane: a line, a circle or a point of something else, which is followed; or of nothing (``of`` is ''), which stays.
+
+    ``seen`` is where it lay when the drawing was last edited, in mm: x and y of both ends of a line, of a circle's centre and its radius, of a point.
+    ``of`` is 'PART.FACE' of a part's face, 'PART/OWNER' of a hole by its owner; 'own.FACE' is a side of the part itself.
+    """
+
+    order: int = 0
+    kind: Literal["line", "circle", "point"]
+    of: str = Field(default="", max_length=200)
+    seen: Annotated[list[Coordinate], Field(min_length=2, max_length=4)]
+
+    @property
+    def thing(self) -> Thing:
+        """What a relation takes it for."""
+        return {"line": "l", "circle": "c", "point": "p"}[self.kind]  # type: ignore[return-value]
+
+
+class Relation(Record):
+    """What holds between things of a drawing, each by its key: 'KEY.a', 'KEY.b' and 'KEY.centre' are points of a curve or a reference.
+
+    A dimension has an ``entry``; a ``measured`` one is only read, and stands in brackets.
+    """
+
+    kind: RelationKind
+    of: list[str] = Field(min_length=1, max_length=40)
+    entry: Entry | None = None
+    measured: bool = False
+    out: bool = Field(default=False, description="left out without being deleted")
+    order: int = 0
+
+
+class Drawing(Record):
+    """Points, curves, references and relations by keys, no two of which are alike."""
+
+    points: dict[Key, DrawnPoint] = Field(default_factory=dict, max_length=MAX_DRAWN_POINTS)
+    curves: dict[Key, Curve] = Field(default_factory=dict, max_length=MAX_DRAWN_CURVES)
+    references: dict[Key, Reference] = Field(default_factory=dict, max_length=MAX_DRAWN_REFERENCES)
+    relations: dict[Key, Relation] = Field(default_factory=dict, max_length=MAX_DRAWN_RELATIONS)
+
+    def thing(self, key: str) -> Thing | None:
+        """What a key stands for; None where there is no such thing."""
+        own, _, end = key.partition(".")
+        if not end:
+            if own in self.points:
+                return "p"
+            found = self.curves.get(own) or self.references.get(own)
+            return found.thing if found else None
+        curve, reference = self.curves.get(own), self.references.get(own)
+        if isinstance(curve, DrawnLine | DrawnArc | DrawnCircle):
+            return "p" if end in type(curve).model_fields and end in ("a", "b", "centre") else None
+        if reference is None:
+            return None
+        return "p" if end in {"line": ("a", "b"), "circle": ("centre",), "point": ()}[reference.kind] else None
+
+    def point(self, key: str) -> str:
+        """The key of a point of the drawing that a curve's end or centre is; the key itself of all else."""
+        own, _, end = key.partition(".")
+        return str(getattr(self.curves[own], end)) if end and own in self.curves else key
+
+    def fault(self) -> tuple[str, Any, str] | None:
+        """What is wrong with the records among themselves: the field, its value and the rule; None for nothing."""
+        return next(self._faults(), None)
+
+    def _faults(self) -> Iterator[tuple[str, Any, str]]:
+        seen: set[str] = set()
+        for field, records in (("points", self.points), ("curves", self.curves), ("references", self.references)):
+            for key in records:
+                if key in seen:
+                    yield f"{field}/{key}", key, "a key stands for one thing of the drawing"
+                seen.add(key)
+        names: set[str] = set()
+        for key, curve in self.curves.items():
+            for p in curve.points():
+                if p not in self.points:
+                    yield f"curves/{key}", p, f"there is no point with the key {p!r}"
+            if len(set(curve.points())) < len(curve.points()):
+                yield f"curves/{key}", list(curve.points()), f"the points of a {curve.kind} differ"
+            if curve.name and curve.name in names:
+                yield f"curves/{key}/name", curve.name, "each line has a name of its own"
+            names.add(curve.name)
+        for key, reference in self.references.items():
+            n = {"line": 4, "circle": 3, "point": 2}[reference.kind]
+            if len(reference.seen) != n:
+                yield f"references/{key}/seen", reference.seen, f"a {reference.kind} that lies fast has {n} figures"
+            if reference.kind == "circle" and len(reference.seen) == n and reference.seen[2] <= 0:
+                yield f"references/{key}/seen", reference.seen, "a circle's radius is greater than 0"
+            if reference.kind == "line" and reference.seen[:2] == reference.seen[2:]:
+                yield f"references/{key}/seen", reference.seen, "a line's ends differ"
+        for key, relation in self.relations.items():
+            yield from self._wrong(key, relation)
+
+    def _wrong(self, key: str, relation: Relation) -> Iterator[tuple[str, Any, str]]:
+        things = [self.thing(of) for of in relation.of]
+        if None in things:
+            lost = relation.of[things.index(None)]
+            yield f"relations/{key}/of", lost, f"there is nothing with the key {lost!r} in the drawing"
+            return
+        if not any(_fits("".join(t or "" for t in things), way) for way in TAKES[relation.kind]):
+            yield f"relations/{key}/of", relation.of, f"{relation.kind.replace('_', ' ')} {TIES[relation.kind]}"
+        if len({self.point(of) for of in relation.of}) < len(relation.of):
+            yield f"relations/{key}/of", relation.of, "a relation is between different things"
+        own = [of for of, thing in zip(relation.of, things, strict=True) if thing == "p"]
+        lines = [self.curves[of] for of, thing in zip(relation.of, things, strict=True) if thing in ("l", "c") and of in self.curves]
+        if relation.kind in ("on", "middle", "distance") and any(self.point(p) in c.points() for p in own for c in lines):
+            yield f"relations/{key}/of", relation.of, "a point that is no point of the line itself"
+        if (relation.kind in DIMENSIONS) != (relation.entry is not None) and not (relation.measured and relation.kind in DIMENSIONS):
+            rule = "a dimension has an entry" if relation.kind in DIMENSIONS else f"{relation.kind.replace('_', ' ')} has no figure"
+            yield f"relations/{key}/entry", relation.entry and relation.entry.text, rule
+
+
+def _fits(things: str, way: str) -> bool:
+    if not way.endswith("*"):
+        return things == way
+    least = way[:-1]
+    return things.startswith(least) and set(things[len(least) :]) <= {least[-1]}
+
+
+#: What each kind ties, in words.
+TIES: dict[str, str] = {
+    "same_place": "is of two or more points",
+    "on": "is of a point and a line, a circle or an arc",
+    "level": "is of a line, or of points",
+    "upright": "is of a line, or of points",
+    "in_line": "is of two or more lines",
+    "parallel": "is of two or more lines",
+    "square": "is of two lines",
+    "tangent": "is of two circles or arcs, or of one and a line",
+    "equal": "is of lines, or of circles and arcs",
+    "same_centre": "is of circles and arcs, or of one and a point",
+    "middle": "is of a point and a line, or of a point and two others",
+    "mirrored": "is of two alike and the line between them",
+    "held": "is of a point",
+    "distance": "is of a line, or between two points or lines, or a point and a line",
+    "across": "is of a line, or between two points",
+    "up": "is of a line, or between two points",
+    "angle": "is between two lines",
+    "radius": "is of a circle or an arc",
+    "diameter": "is of a circle or an arc",
+}

@@ -1,0 +1,51 @@
+"""What a dimension of a solved drawing measures, whether it is asked for or only read."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+
+import numpy as np
+
+from zygon.design.drawing import Relation
+from zygon.drawing.equations import angle_between
+from zygon.drawing.solver import Solved
+from zygon.drawing.unknowns import Unknowns
+
+__all__ = ["measured", "measures"]
+
+
+def measured(solved: Solved, relation: Relation) -> float:
+    """The value of a dimension in mm or radians, never negative."""
+    return _measured(solved.unknowns, solved.row, relation.kind, relation.of)
+
+
+def measures(unknowns: Unknowns, kind: str, of: Sequence[str]) -> float:
+    """What a dimension of this kind would measure in a drawing as it is kept, in mm or radians."""
+    return _measured(unknowns, unknowns.now, kind, of)
+
+
+def _measured(u: Unknowns, row: np.ndarray, kind: str, of: Sequence[str]) -> float:
+    def place(at: tuple[int, int]) -> tuple[float, float]:
+        return float(row[at[0]]), float(row[at[1]])
+
+    if kind in ("radius", "diameter"):
+        return abs(float(row[u.round(of[0])[2]])) * (2 if kind == "diameter" else 1)
+    if kind == "angle":
+        return angle_between(u, of[0], of[1], row)
+    lines = [k for k in of if u.is_line(k)]
+    if len(of) == 1 or not lines:
+        ends = [u.line(of[0])[:2], u.line(of[0])[2:]] if len(of) == 1 else [u.point(k) for k in of]
+        p, q = (place(e) for e in ends)
+        return {"across": abs(p[0] - q[0]), "up": abs(p[1] - q[1])}.get(kind, math.dist(p, q))
+    line, other = lines[0], next(k for k in of if k != lines[0])
+    at = u.line(line)
+    a, b = place(at[:2]), place(at[2:])
+    if u.is_line(other):
+        far = u.line(other)
+        c, d = place(far[:2]), place(far[2:])
+        p = (c[0] + d[0]) / 2, (c[1] + d[1]) / 2
+    else:
+        p = place(u.point(other))
+    long = math.dist(a, b)
+    return abs((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])) / long if long else math.dist(a, p)

@@ -1,0 +1,287 @@
+"""A drawing solved: the figures nearest to those that it keeps at which all that is asked of it holds.
+
+From the kept figures the equations are brought to hold in fixed shares of what they lack, so that a large change leads the same way as many small ones;
+at each share the nearest point of those at which they hold is gone to (Gauss-Newton on the least movement, with the normal equations of the Jacobian's
+rows, damped where rows depend on one another). What falls into parts that do not depend on one another is judged part by part.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+from scipy.sparse import csr_matrix, identity
+from scipy.sparse.csgraph import connected_components
+from scipy.sparse.linalg import splu
+
+from zygon.design.drawing import Drawing, Relation
+from zygon.drawing.equations import Equations
+from zygon.drawing.unknowns import Fast, Unknowns
+from zygon.tolerance import EPS, SLACK, TINY, WITHIN
+
+__all__ = ["Clash", "Solved", "driving", "parts_of", "solve_drawing"]
+
+#: In one share of the way an equation comes nearer by no more than this share of the drawing's extent, and a direction turns by no more than this (radians).
+STEP, TURN = 0.1, math.radians(10)
+#: Shares into which a change is cut, at most.
+SHARES = 60
+#: Rounds at each share in which the least movement is sought, and those that only bring the equations to hold.
+NEAREST, TIGHTENED = 8, 60
+#: After so many rounds in which more than this share of what lacks is kept no more are gone.
+STALLED, KEPT = 8, 0.8
+#: Where all cannot hold, rows that lack this share of the most have a part in it: at the least sum of squares what lacks is a dependence of the rows.
+PART = 1e-3
+#: Up to so many figures a Jacobian is taken as a plain array.
+DENSE = 20_000
+#: By how much rows that depend on one another are damped, as a share of the others.
+DAMPED = 1e-11
+#: While they are far from holding they are damped by what they lack, up to this share: rows that will depend on one another do so nearly before, and
+#: would fling the drawing away (Yamashita and Fukushima, 2001: so damped it still converges as fast where they do).
+SOFT = 0.01
+#: How much more a point that is pulled counts than one that is not.
+PULLED = 1e4
+#: How far beside where it lies a drawing is tried too, as a share of its extent, and the turn by which that differs from figure to figure.
+BESIDE, GOLDEN = 0.02, math.pi * (3 - math.sqrt(5))
+#: A point is pulled by this share of the drawing's extent at first, by twice as much where that brings it nearer, else by half; so many times at most.
+PULL, PULLS = 0.1, 40
+
+
+@dataclass(frozen=True)
+class Clash:
+    """Relations that cannot all hold, by their keys in order; the last of them, ``left_out``, does not."""
+
+    relations: tuple[str, ...]
+    left_out: str
+
+
+@dataclass(frozen=True)
+class Solved:
+    """A drawing's figures in the row of ``unknowns``, the equations that hold there, and what contradicts."""
+
+    unknowns: Unknowns
+    row: np.ndarray
+    equations: Equations
+    clashes: tuple[Clash, ...] = ()
+
+    @property
+    def holds(self) -> bool:
+        """Whether all that is asked holds."""
+        return not self.clashes
+
+    def point(self, key: str) -> tuple[float, float]:
+        """Where a point lies, in mm; also by 'KEY.a', 'KEY.b' or 'KEY.centre'."""
+        i, j = self.unknowns.point(key)
+        return float(self.row[i]), float(self.row[j])
+
+    def radius(self, key: str) -> float:
+        """The radius of a circle or an arc, in mm."""
+        return float(self.row[self.unknowns.round(key)[2]])
+
+
+def driving(drawing: Drawing) -> dict[str, Relation]:
+    """The relations that are asked to hold, in the order in which they were said."""
+    asked = {k: r for k, r in drawing.relations.items() if not r.out and not r.measured}
+    return dict(sorted(asked.items(), key=lambda kr: (kr[1].order, kr[0])))
+
+
+def solve_drawing(
+    drawing: Drawing, figures: Mapping[str, float], fast: Fast | None = None, *, pulled: Mapping[str, tuple[float, float]] | None = None
+) -> Solved:
+    """A drawing with its dimensions as ``figures`` (mm or radians, by the relation's key) and what it refers to where ``fast`` has it.
+
+    Points that are ``pulled`` go as near to where they are pulled as what is asked lets them. Where not all can hold, the last that was said of the fewest
+    that contradict is left out, and told in ``clashes``.
+    """
+    unknowns, asked = Unknowns(drawing, fast), driving(drawing)
+    clashes: list[Clash] = []
+    while True:
+        equations = Equations(unknowns, asked, figures)
+        row, lacking = _walk(unknowns, equations, pulled or {})
+        owners = {equations.rows[i] for i in lacking}
+        if not owners:
+            return Solved(unknowns, row, equations, tuple(clashes))
+        off = np.abs(equations.values(row))
+        most = {equations.rows[i] for i in np.flatnonzero(off > PART * off.max())}
+        clash = _clash(asked, figures, unknowns, owners, most)
+        if clash is None:  # it does not hold, and no fewer do not: what is pulled is let go of, or it stands as it is
+            if pulled:
+                pulled = None
+                continue
+            return Solved(unknowns, row, equations, (*clashes, Clash(tuple(o for o in asked if o in owners), next(iter(owners)))))
+        clashes.append(clash)
+        asked = {k: r for k, r in asked.items() if k != clash.left_out}
+
+
+def parts_of(slopes: csr_matrix) -> tuple[np.ndarray, np.ndarray]:
+    """The part to which each row and each unknown of a Jacobian belongs; parts share nothing."""
+    m, n = slopes.shape
+    both = csr_matrix((np.ones(slopes.nnz), slopes.indices + m, slopes.indptr), shape=(m, m + n))
+    both.resize((m + n, m + n))
+    labels = connected_components(both, directed=False)[1]
+    return labels[:m], labels[m:]
+
+
+def _walk(u: Unknowns, equations: Equations, pulled: Mapping[str, tuple[float, float]]) -> tuple[np.ndarray, np.ndarray]:
+    """The row at which the equations hold, and the numbers of those that do not."""
+    x = u.now.copy()
+    extent = _extent(u)
+    goal = x[: u.free].copy()
+    led: list[int] = []
+    for key, place in pulled.items():
+        at = u.point(key)
+        if max(at) < u.free:
+            goal[list(at)] = place
+            led += at
+    if not len(equations.rows):
+        x[: u.free] = goal
+        return x, np.zeros(0, int)
+    x = _to_hold(u, equations, x, extent)
+    lacking = _lacking(equations, x, extent)
+    if len(lacking):  # where rows depend on one another just as it lies, none of them moves it: it is tried from beside there
+        beside = u.now.copy()
+        beside[: u.free] += BESIDE * extent * np.sin(GOLDEN * np.arange(1, u.free + 1))
+        tried = _to_hold(u, equations, beside, extent)
+        fewer = _lacking(equations, tried, extent)
+        if len(fewer) < len(lacking):
+            x, lacking = tried, fewer
+    if led and not len(lacking):
+        x = _lead(equations, x, goal, np.array(led, int), extent)
+    return x, lacking
+
+
+def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float) -> np.ndarray:
+    """From a row to one at which the equations hold, in fixed shares of what they lack."""
+    lack = equations.values(x, 0.0)
+    steps = max(float(np.abs(lack).max(initial=0.0)) / (STEP * extent), equations.turned_by / TURN)
+    shares = min(SHARES, max(1, math.ceil(steps)))
+    home = x[: u.free].copy()
+    even = np.ones(u.free)
+    for k in range(1, shares + 1):
+        left = lack * (1 - k / shares)
+        x = _settle(equations, x, left, k / shares, home, even, extent)
+        if k < shares and float(np.abs(equations.values(x, k / shares) - left).max()) > SLACK * extent:
+            return _settle(equations, x, np.zeros_like(lack), 1.0, home, even, extent)
+    return x
+
+
+def _lacking(equations: Equations, x: np.ndarray, extent: float) -> np.ndarray:
+    return np.flatnonzero(np.abs(equations.values(x)) > WITHIN * max(1.0, extent / 1000))
+
+
+def _lead(equations: Equations, x: np.ndarray, goal: np.ndarray, led: np.ndarray, extent: float) -> np.ndarray:
+    """The row at which what is led (its places in the row) is nearest to its goal, the rest as near to where it was as that lets it."""
+    free, none = len(goal), np.zeros(len(equations.rows))
+    home, weight = x[:free].copy(), np.ones(free)
+    weight[led] = PULLED
+    reach, gap = PULL * extent, goal[led] - x[led]
+    for _ in range(PULLS):
+        far = float(np.abs(gap).max())
+        if far <= SLACK * extent or reach <= SLACK * extent:
+            break
+        toward = home.copy()
+        toward[led] = x[led] + gap * min(1.0, reach / far)
+        tried = _settle(equations, x, none, 1.0, toward, weight, extent, WITHIN / PULLED)
+        left = goal[led] - tried[led]
+        if np.linalg.norm(left) < np.linalg.norm(gap) * (1 - SLACK) and float(np.abs(equations.values(tried)).max()) <= WITHIN * extent:
+            x, gap, reach = tried, left, 2 * reach
+        else:
+            reach /= 2
+    return x
+
+
+def _extent(u: Unknowns) -> float:
+    points = u.now[: 2 * len(u.points)].reshape(-1, 2)
+    radius = max((float(u.now[i]) for i in u.radii.values()), default=0.0)
+    wide = float(np.ptp(points, axis=0).max()) if len(points) else 0.0
+    return max(wide, 2 * radius, 1.0)
+
+
+def _settle(
+    equations: Equations,
+    x: np.ndarray,
+    lack: np.ndarray,
+    share: float,
+    home: np.ndarray,
+    weight: np.ndarray,
+    extent: float,
+    soft: float = SOFT,
+) -> np.ndarray:
+    """The row nearest to ``home`` at which the equations are off by ``lack`` alone."""
+    free, x = len(home), x.copy()
+    give = 1 / weight
+    before = math.inf
+    for n in range(NEAREST + TIGHTENED):
+        f = equations.values(x, share) - lack
+        if n % STALLED == 0:
+            lacks = float(np.abs(f).max(initial=0.0))
+            if n > NEAREST and lacks > KEPT * before:
+                break
+            before = lacks
+        back = (home - x[:free]) if n < NEAREST else np.zeros(free)
+        damped = max(DAMPED, min(soft, float(np.abs(f).max(initial=0.0)) / extent))
+        move = back - _least(equations, x, share, back, f, give, damped)
+        far = float(np.abs(move).max(initial=0.0))
+        if far > extent / 2:
+            move *= extent / 2 / far
+        x[:free] += move
+        if n >= NEAREST and far < EPS * extent:
+            break
+        if n < NEAREST and n and far < EPS * extent and float(np.abs(f).max(initial=0.0)) < EPS * extent:
+            break
+    return x
+
+
+def _least(
+    equations: Equations, x: np.ndarray, share: float, back: np.ndarray, f: np.ndarray, give: np.ndarray, damped: float
+) -> np.ndarray:
+    """What has to be taken off the way ``back`` so that the equations come to hold, to first order, and the least by weight."""
+    if len(f) * len(back) <= DENSE:
+        dense = equations.dense_slopes(x, share)
+        square = (dense * give) @ dense.T
+        square[np.diag_indices_from(square)] += damped * float(square.diagonal().max(initial=TINY))
+        return give * (np.linalg.solve(square, dense @ back + f) @ dense)
+    slopes = equations.slopes(x, share)
+    taken = slopes.copy()
+    taken.data *= give[taken.indices]
+    sparse = (taken @ slopes.T).tocsc()
+    scale = damped * float(sparse.diagonal().max(initial=TINY))
+    return give * (slopes.T @ splu(sparse + scale * identity(len(f), format="csc")).solve(slopes @ back + f))
+
+
+def _clash(asked: Mapping[str, Relation], figures: Mapping[str, float], u: Unknowns, owners: set[str], most: set[str]) -> Clash | None:
+    """The fewest relations that contradict one another, of those that hang together with what does not hold; None where none are found.
+
+    ``most`` are the owners of rows that lack most, among which they are looked for first.
+    """
+
+    def holds(keys: list[str]) -> bool:
+        return not keys or not len(_walk(u, Equations(u, {k: asked[k] for k in keys}, figures), {})[1])
+
+    suspects = [k for k in asked if k in most]
+    if holds(suspects):
+        equations = Equations(u, asked, figures)
+        rows, _ = parts_of(equations.slopes(u.now))
+        bad = {int(rows[i]) for i, owner in enumerate(equations.rows) if owner in owners}
+        together = {o for i, o in enumerate(equations.rows) if int(rows[i]) in bad and o in asked}
+        suspects = [k for k in asked if k in together]
+        if holds(suspects):
+            return None
+    # the first that cannot hold with those before it
+    low, high = 0, len(suspects)
+    while low < high - 1:
+        half = (low + high) // 2
+        if holds(suspects[:half]):
+            low = half
+        else:
+            high = half
+    kept = suspects[:high]
+    last = kept[-1]
+    alike = [k for k in kept if k != last and set(asked[k].of) == set(asked[last].of)]
+    kept = next(([k, last] for k in alike if not holds([k, last])), kept)
+    for key in list(kept):
+        fewer = [k for k in kept if k != key]
+        if key != last and not holds(fewer):
+            kept = fewer
+    return Clash(tuple(kept), last)
