@@ -28,7 +28,7 @@ from zygon.design.limits import (
     MAX_TIES,
 )
 from zygon.design.movement import Move, Position, Tie
-from zygon.design.outlines import Traced
+from zygon.design.outlines import Traced, drawing_of
 from zygon.design.parts.connector import Connector
 from zygon.design.parts.folded import FoldedPart
 from zygon.design.parts.kinds import (
@@ -535,6 +535,8 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
             need(document.groups, part.group, f"/parts/{key}/group", "group")
         if is_placed(part):
             _check_turns(part.turns, f"/parts/{key}/turns", part.name)
+        if is_plate(part):
+            _check_drawings(part, f"/parts/{key}")
         if is_plate(part) and isinstance(part.outline, Traced):
             _takes(document, part.outline.part, "trace", f"/parts/{key}/outline/part")
             need(boards, part.outline.part, f"/parts/{key}/outline/part", "board")
@@ -550,6 +552,18 @@ def _check_layout(document: Document, need: Callable[[dict[str, Any], str, str, 
         if copy.kind == "ring" and set(copy.at) != set("xyz") - {copy.axis}:
             rule = f"a ring about {copy.axis} has a place along each of the two other axes"
             raise DocumentError(f"{copy.name}: {rule}", entry=f"/copies/{key}/at", value=sorted(copy.at), rule=rule)
+
+
+def _check_drawings(part: PlateKind, where: str) -> None:
+    """What is drawn on a part is a drawing: its records fit together."""
+    drawings = {f"{where}/features/{k}/drawing": f.drawing for k, f in part.features.items() if f.kind == "shape"}
+    if (own := drawing_of(part)) is not None:
+        drawings[f"{where}/outline/drawing"] = own
+    for at, drawing in drawings.items():
+        found = drawing.fault()
+        if found:
+            field, value, rule = found
+            raise DocumentError(f"{part.name}: {rule}", entry=f"{at}/{field}", value=value, rule=rule, code="bad_reference")
 
 
 def _check_turns(turns: dict[str, Turn], where: str, name: str) -> None:

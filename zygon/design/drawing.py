@@ -28,7 +28,9 @@ __all__ = [
     "Relation",
     "RelationKind",
     "TAKES",
+    "TIES",
     "Thing",
+    "fits",
 ]
 
 #: Along one axis of the plane, in mm.
@@ -146,21 +148,28 @@ Curve = Annotated[DrawnLine | DrawnArc | DrawnCircle | DrawnSpline, Field(discri
 
 
 class Reference(Record):
-    """What lies fast in the plane: a line, a circle or a point of something else, which is followed; or of nothing (``of`` is ''), which stays.
+    """What lies fast in the plane: a line across one of its ways, a point, a circle, of something else, which is followed; or of nothing, which stays.
 
     ``seen`` is where it lay when the drawing was last edited, in mm: x and y of both ends of a line, of a circle's centre and its radius, of a point.
-    ``of`` is 'PART.FACE' of a part's face, 'PART/OWNER' of a hole by its owner; 'own.FACE' is a side of the part itself.
+    A line is at ``x`` or ``y``, a point at both, as entries in the room along the axes of the plane; a circle is the ``hole`` of a part, by its owner.
     """
 
     order: int = 0
     kind: Literal["line", "circle", "point"]
-    of: str = Field(default="", max_length=200)
+    x: Entry | None = None
+    y: Entry | None = None
+    hole: str = Field(default="", max_length=200, description="owner of a round hole, and which of its row: 'feature:PART:KEY/0'")
     seen: Annotated[list[Coordinate], Field(min_length=2, max_length=4)]
 
     @property
     def thing(self) -> Thing:
         """What a relation takes it for."""
         return {"line": "l", "circle": "c", "point": "p"}[self.kind]  # type: ignore[return-value]
+
+    @property
+    def stays(self) -> bool:
+        """Whether it follows nothing."""
+        return self.x is None and self.y is None and not self.hole
 
 
 class Relation(Record):
@@ -230,6 +239,13 @@ class Drawing(Record):
             n = {"line": 4, "circle": 3, "point": 2}[reference.kind]
             if len(reference.seen) != n:
                 yield f"references/{key}/seen", reference.seen, f"a {reference.kind} that lies fast has {n} figures"
+            said = (reference.x is not None, reference.y is not None, bool(reference.hole))
+            allowed = {"line": ((1, 0, 0), (0, 1, 0)), "point": ((1, 1, 0),), "circle": ((0, 0, 1),)}[reference.kind]
+            if not reference.stays and said not in allowed:
+                rule = {"line": "a line lies at x or at y", "point": "a point lies at x and y", "circle": "a circle is of a hole"}[
+                    reference.kind
+                ]
+                yield f"references/{key}", key, rule
             if reference.kind == "circle" and len(reference.seen) == n and reference.seen[2] <= 0:
                 yield f"references/{key}/seen", reference.seen, "a circle's radius is greater than 0"
             if reference.kind == "line" and reference.seen[:2] == reference.seen[2:]:
@@ -243,7 +259,7 @@ class Drawing(Record):
             lost = relation.of[things.index(None)]
             yield f"relations/{key}/of", lost, f"there is nothing with the key {lost!r} in the drawing"
             return
-        if not any(_fits("".join(t or "" for t in things), way) for way in TAKES[relation.kind]):
+        if not any(fits("".join(t or "" for t in things), way) for way in TAKES[relation.kind]):
             yield f"relations/{key}/of", relation.of, f"{relation.kind.replace('_', ' ')} {TIES[relation.kind]}"
         if len({self.point(of) for of in relation.of}) < len(relation.of):
             yield f"relations/{key}/of", relation.of, "a relation is between different things"
@@ -256,7 +272,8 @@ class Drawing(Record):
             yield f"relations/{key}/entry", relation.entry and relation.entry.text, rule
 
 
-def _fits(things: str, way: str) -> bool:
+def fits(things: str, way: str) -> bool:
+    """Whether things, a letter each, are tied in a way of ``TAKES``."""
     if not way.endswith("*"):
         return things == way
     least = way[:-1]

@@ -6,6 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.design.drawing import Drawing
 from zygon.design.hardware import HardwareSet
 from zygon.design.layout import AXIS_WORDS
 from zygon.design.limits import MAX_COPIES
@@ -203,6 +204,21 @@ class PocketFeature(_InRows):
     angle: Entry = _turned()
 
 
+class ShapeFeature(_Feature):
+    """A cut-out, a pocket or a mark drawn by lines, arcs and relations, from the board's low corner."""
+
+    title: ClassVar[str] = "Shape drawn freely"
+    word: ClassVar[str] = "shape"
+    placed: ClassVar[Placed] = "none"
+
+    kind: Literal["shape"] = "shape"
+    does: Literal["cut", "pocket", "mark"] = asked(
+        "What it does", "cut", words={"cut": "cut out", "pocket": "a pocket", "mark": "engraved"}
+    )
+    depth: Entry = asked("Depth", Entry(text="3 mm"), only={"does": ("pocket",)})
+    drawing: Drawing = Drawing()
+
+
 class GrooveFeature(_InRows):
     """A straight groove along u or v, from edge to edge where no length is said."""
 
@@ -349,6 +365,7 @@ Feature = Annotated[
     | Perforation
     | FanOpening
     | PocketFeature
+    | ShapeFeature
     | GrooveFeature
     | RebateFeature
     | CornerFeature

@@ -1,4 +1,4 @@
-"""Records of outlines that are not rectangles; each fills the board's spans. A free outline with relations will be one more kind here."""
+"""Records of outlines that are not rectangles; each fills the board's spans, or one that is drawn says how far they reach."""
 
 from __future__ import annotations
 
@@ -6,10 +6,11 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
+from zygon.design.drawing import Drawing
 from zygon.measure.asked import asked
 from zygon.measure.entry import Entry, Record
 
-__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Gear", "Link", "Outline", "Ring", "Traced", "gear_of"]
+__all__ = ["OUTLINE_RECORDS", "Disc", "Drawn", "Free", "Gear", "Link", "Outline", "Ring", "Traced", "drawing_of", "gear_of"]
 
 #: x, y and the bulge of the line or arc that starts there, in mm.
 Vertex = Annotated[list[float], Field(min_length=3, max_length=3)]
@@ -66,6 +67,12 @@ def gear_of(part: Any) -> Gear | None:
     return outline if isinstance(outline, Gear) else None
 
 
+def drawing_of(part: Any) -> Drawing | None:
+    """The drawing that a part's outline is; None of another one."""
+    outline = getattr(part, "outline", None)
+    return outline.drawing if isinstance(outline, Free) else None
+
+
 class Drawn(Record):
     """An outline taken over from a drawing; its low corner lies at the spans' low ends."""
 
@@ -75,6 +82,18 @@ class Drawn(Record):
     source: str = Field(default="", max_length=120, description="name of the file that it came from")
     outer: Loop
     inner: list[Loop] = Field(default_factory=list, max_length=500)
+
+
+class Free(Record):
+    """An outline drawn by lines, arcs and relations, from the spans' low corner; loops within its outermost are openings.
+
+    A span that ends at ``drawn`` from its other end is as long as what is drawn.
+    """
+
+    title: ClassVar[str] = "drawn freely"
+
+    kind: Literal["free"] = "free"
+    drawing: Drawing = Drawing()
 
 
 class Traced(Record):
@@ -87,6 +106,6 @@ class Traced(Record):
     offset: Entry = asked("Outward by", Entry(text="0"))
 
 
-Outline = Annotated[Disc | Ring | Link | Gear | Traced | Drawn, Field(discriminator="kind")]
+Outline = Annotated[Disc | Ring | Link | Gear | Free | Traced | Drawn, Field(discriminator="kind")]
 #: The record of each kind, in the order in which they are offered.
 OUTLINE_RECORDS: dict[str, Any] = {r.model_fields["kind"].default: r for r in get_args(get_args(Outline)[0])}

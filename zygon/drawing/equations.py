@@ -63,7 +63,9 @@ class Equations:
     def _dist(self, row: int, p: PointAt, q: PointAt, sign: float = 1.0) -> None:
         self._apart.append((row, sign, p, q))
 
-    def _offset(self, owner: str, p: PointAt, q: PointAt, line: LineAt, target: float = 0.0, linear: Sequence[tuple[int, float]] = ()) -> None:
+    def _offset(
+        self, owner: str, p: PointAt, q: PointAt, line: LineAt, target: float = 0.0, linear: Sequence[tuple[int, float]] = ()
+    ) -> None:
         """The middle of p and q lies so far to the left of a line."""
         self._off.append((self._row(owner, target, linear), p, q, line))
 
@@ -191,9 +193,9 @@ class Equations:
         else:
             one, two = self._ways(first), self._ways(other)
             x = u.start
-            if _image_gap(x, one[0], two[0], about) + _image_gap(x, one[1], two[1], about) > _image_gap(x, one[0], two[1], about) + _image_gap(
-                x, one[1], two[0], about
-            ):
+            if _image_gap(x, one[0], two[0], about) + _image_gap(x, one[1], two[1], about) > _image_gap(
+                x, one[0], two[1], about
+            ) + _image_gap(x, one[1], two[0], about):
                 two = two[1], two[0]
             for p, q in zip(one, two, strict=True):
                 self._image(key, p, q, about)
@@ -223,7 +225,7 @@ class Equations:
                     self._dist(self._row(key, figure), *self._two(of))
                     return
                 line = lines[0]
-                p, q = self._middle([k for k in of if k != line][0])
+                p, q = self._middle(next(k for k in of if k != line))
                 side = 1.0 if _off(u.start, p, q, u.line(line)) >= 0 else -1.0
                 self._offset(key, p, q, u.line(line), side * figure)
 

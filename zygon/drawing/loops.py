@@ -229,9 +229,7 @@ def _crossings(closed: list[Contour]) -> Iterator[NotClosed]:
                 continue
             point = shapely.point_on_surface(where)
             keys = tuple(dict.fromkeys((*closed[i].owners, *closed[j].owners)))
-            yield NotClosed(
-                "outlines_cross", "two outlines meet", "outlines that lie apart, or one in the other", (point.x, point.y), keys
-            )
+            yield NotClosed("outlines_cross", "two outlines meet", "outlines that lie apart, or one in the other", (point.x, point.y), keys)
 
 
 def _crossing(ring: shapely.LinearRing) -> Point | None:

@@ -50,7 +50,9 @@ def figures_alone(drawing: Drawing) -> dict[str, float]:
             value = evaluate(relation.entry.text, relation.entry.unit, DIMENSIONS[relation.kind], NoScope()).value
         except ExpressionError as error:
             rule = error.reason
-            raise DocumentError(f"{at}: {error.message}", entry=at, value=relation.entry.text, rule=rule, code="broken_expression") from error
+            raise DocumentError(
+                f"{at}: {error.message}", entry=at, value=relation.entry.text, rule=rule, code="broken_expression"
+            ) from error
         rule = figure_fault(relation.kind, value)
         if rule:
             raise DocumentError(f"{at}: {rule}", entry=at, value=relation.entry.text, rule=rule, code="bad_value")

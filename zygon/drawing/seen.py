@@ -39,7 +39,12 @@ MANY = 60
 
 
 def find_relations(
-    drawing: Drawing, within: float, *, turned: float = math.radians(0.5), figures: Mapping[str, float] | None = None, fast: Fast | None = None
+    drawing: Drawing,
+    within: float,
+    *,
+    turned: float = math.radians(0.5),
+    figures: Mapping[str, float] | None = None,
+    fast: Fast | None = None,
 ) -> list[Relation]:
     """Relations that a drawing nearly has: points to ``within`` mm, directions to ``turned`` radians and ``within`` mm at their ends.
 
@@ -137,9 +142,14 @@ def _offered(u: Unknowns, within: float, turned: float) -> Iterator[tuple[Relati
             yield "level", [k]
         elif not askew(dy, dx, long):
             yield "upright", [k]
-    for k in (*lines, *rounds):
+    for k in (*fast_lines, *lines, *rounds):
         for other in (*rounds, *fast_rounds):
-            if k != other and not (k in rounds and other in rounds and k > other) and _touches(u, k, other, within, turned):
+            if (
+                k != other
+                and (k not in fast_lines or other in rounds)
+                and not (k in rounds and other in rounds and k > other)
+                and _touches(u, k, other, within, turned)
+            ):
                 yield "tangent", [k, other]
     for p in ends:
         for k in (*fast_lines, *lines):
@@ -178,7 +188,7 @@ def _centre(u: Unknowns, key: str) -> tuple[float, float]:
 
 
 def _near(keys: list[str], at, within: float) -> Iterator[tuple[str, str]]:
-    order = sorted(keys, key=lambda k: at(k))
+    order = sorted(keys, key=at)
     for n, p in enumerate(order):
         for q in order[n + 1 :]:
             if at(q)[0] - at(p)[0] > within:
@@ -208,7 +218,9 @@ def _touches(u: Unknowns, one: str, other: str, within: float, turned: float) ->
         if long <= within:
             return False
         along = ((bx - ax) * (cx - ax) + (by - ay) * (cy - ay)) / long
-        return 0 <= along <= long and abs(abs((bx - ax) * (cy - ay) - (by - ay) * (cx - ax)) / long - r) <= within
+        return (one in u.drawing.references or 0 <= along <= long) and abs(
+            abs((bx - ax) * (cy - ay) - (by - ay) * (cx - ax)) / long - r
+        ) <= within
     ox, oy = _centre(u, one)
     s, apart = abs(float(x[u.round(one)[2]])), math.hypot(ox - cx, oy - cy)
     return apart > within and (abs(apart - r - s) <= within or abs(apart - abs(r - s)) <= within)

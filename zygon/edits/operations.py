@@ -12,6 +12,7 @@ from pydantic import Field
 from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
+from zygon.design.drawing import RelationKind
 from zygon.design.limits import FARTHEST
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
@@ -21,6 +22,12 @@ from zygon.edits import bend_strip, connectors, cut_tests, fittings, frames, mov
 from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.cranks import add_crank
+from zygon.edits.drawings import relate as drawn_relations
+from zygon.edits.drawings.begin import begin_outline
+from zygon.edits.drawings.copies import beside, in_row, mirror_drawn
+from zygon.edits.drawings.corners import ease_corner
+from zygon.edits.drawings.draw import Press, Tool, draw
+from zygon.edits.drawings.trim import split_drawn, trim
 from zygon.edits.drawn_lines import Spot, draw_line
 from zygon.edits.end_plates import add_end_plate
 from zygon.edits.flanges import mirror_wall, remove_flange
@@ -689,6 +696,162 @@ class BentFromTable(Operation):
         )
 
 
+class BeginOutline(Operation):
+    """A part's outline becomes a drawing, as it is, with the relations that are seen in it."""
+
+    operation: Literal["begin_outline"]
+    part: str
+
+    def work(self, built: Built) -> Worked:
+        return begin_outline(built, self.part)
+
+
+class OnDrawing(Operation):
+    """Base of what is done on a drawing: a part's outline, or one of its shapes."""
+
+    part: str
+    feature: str = Field(default="", description="key of a shape; '' for the outline")
+
+
+class Draw(OnDrawing):
+    """Lines, arcs and what is made of them, by pressed places (mm in the part's own plane); what is seen while they are drawn is kept."""
+
+    operation: Literal["draw"]
+    tool: Tool
+    presses: list[Press] = Field(min_length=1, max_length=200)
+    figures: dict[str, Entry] = Field(default_factory=dict, max_length=4, description="typed while drawing, by name")
+    helping: bool = False
+    sides: int = Field(default=6, ge=3, le=60)
+    turns: Literal["left", "right"] = "left"
+
+    def work(self, built: Built) -> Worked:
+        return draw(
+            built,
+            self.part,
+            self.feature,
+            self.tool,
+            self.presses,
+            figures=self.figures,
+            helping=self.helping,
+            sides=self.sides,
+            turns=self.turns,
+        )
+
+
+class RelateDrawn(OnDrawing):
+    """A relation between things of a drawing, by their keys or by what may be referred to; a dimension without a figure is what it measures."""
+
+    operation: Literal["relate_drawn"]
+    kind: RelationKind
+    of: list[str] = Field(min_length=1, max_length=40)
+    entry: Entry | None = None
+
+    def work(self, built: Built) -> Worked:
+        return drawn_relations.relate(built, self.part, self.feature, self.kind, self.of, self.entry)
+
+
+class HoldDrawn(OnDrawing):
+    """A relation holds, is only measured, or is left out."""
+
+    operation: Literal["hold_drawn"]
+    key: str
+    how: Literal["hold", "measure", "leave out"]
+
+    def work(self, built: Built) -> Worked:
+        return drawn_relations.hold(built, self.part, self.feature, self.key, self.how)
+
+
+class EraseDrawn(OnDrawing):
+    """Things of a drawing go, with what hangs on them."""
+
+    operation: Literal["erase_drawn"]
+    keys: list[str] = Field(min_length=1, max_length=1000)
+
+    def work(self, built: Built) -> Worked:
+        return drawn_relations.erase(built, self.part, self.feature, self.keys)
+
+
+class DragDrawn(OnDrawing):
+    """Points are dragged to places, as near as what is asked lets them; circles to radii (mm)."""
+
+    operation: Literal["drag_drawn"]
+    to: dict[str, tuple[Place, Place]] = Field(max_length=1000)
+    radii: dict[str, Place] = Field(default_factory=dict, max_length=100)
+
+    def work(self, built: Built) -> Worked:
+        return drawn_relations.drag(built, self.part, self.feature, self.to, self.radii)
+
+
+class FindRelations(OnDrawing):
+    """The relations that a drawing nearly has are kept."""
+
+    operation: Literal["find_relations"]
+    within: float = Field(gt=0, le=5, description="mm")
+
+    def work(self, built: Built) -> Worked:
+        return drawn_relations.find(built, self.part, self.feature, self.within)
+
+
+class EaseCorner(OnDrawing):
+    """Corners where two lines meet are rounded by a radius, or cut off by a length along both."""
+
+    operation: Literal["ease_corner"]
+    points: list[str] = Field(min_length=1, max_length=100)
+    how: Literal["round", "cut"]
+    size: Entry
+
+    def work(self, built: Built) -> Worked:
+        return ease_corner(built, self.part, self.feature, self.points, self.how, self.size)
+
+
+class TrimDrawn(OnDrawing):
+    """The piece of a line round a place goes, as far as what crosses it; or the line is split there."""
+
+    operation: Literal["trim_drawn"]
+    curve: str
+    at: tuple[Place, Place]
+    split: bool = False
+
+    def work(self, built: Built) -> Worked:
+        return (split_drawn if self.split else trim)(built, self.part, self.feature, self.curve, self.at)
+
+
+class MirrorDrawn(OnDrawing):
+    """Lines and arcs once more, mirrored about a line; the images follow."""
+
+    operation: Literal["mirror_drawn"]
+    curves: list[str] = Field(min_length=1, max_length=500)
+    about: str
+
+    def work(self, built: Built) -> Worked:
+        return mirror_drawn(built, self.part, self.feature, self.curves, self.about)
+
+
+class RowDrawn(OnDrawing):
+    """Lines and arcs in a row, each so far across and up from the one before."""
+
+    operation: Literal["row_drawn"]
+    curves: list[str] = Field(min_length=1, max_length=500)
+    number: int = Field(ge=2, le=100)
+    across: Entry = Entry(text="0")
+    up: Entry = Entry(text="0")
+
+    def work(self, built: Built) -> Worked:
+        return in_row(built, self.part, self.feature, self.curves, self.number, self.across, self.up)
+
+
+class BesideDrawn(OnDrawing):
+    """Lines and arcs at a distance beside others; to the left or the right of the way in which the first is drawn."""
+
+    operation: Literal["beside_drawn"]
+    curves: list[str] = Field(min_length=1, max_length=500)
+    by: Entry
+    side: Literal["left", "right"]
+
+    def work(self, built: Built) -> Worked:
+        return beside(built, self.part, self.feature, self.curves, self.by, self.side)
+
+
 class RemoveLine(Operation):
     """A line of a frame goes, with what lies on it."""
 
@@ -865,10 +1028,24 @@ AnyOperation = Annotated[
     | StandStill
     | TieParts
     | KeepPosition
+    | BeginOutline
+    | Draw
+    | RelateDrawn
+    | HoldDrawn
+    | EraseDrawn
+    | DragDrawn
+    | FindRelations
+    | EaseCorner
+    | TrimDrawn
+    | MirrorDrawn
+    | RowDrawn
+    | BesideDrawn
     | RemoveLine
     | RemoveFrame,
     Field(discriminator="operation"),
 ]
 
 #: The record of each operation.
-OPERATIONS: dict[str, type[Operation]] = {get_args(r.model_fields["operation"].annotation)[0]: r for r in Operation.__subclasses__()}
+OPERATIONS: dict[str, type[Operation]] = {
+    get_args(r.model_fields["operation"].annotation)[0]: r for r in get_args(get_args(AnyOperation)[0])
+}

@@ -45,7 +45,7 @@ def build(document: Document, good: dict[str, float] | None = None, *, nominal: 
     instances = instances_of(values)
     blanks = blanks_of(values, instances)
     operations: dict[str, list[Operation]] = {k: [] for k in blanks}
-    for key, cuts in shape_outlines(values, blanks).items():
+    for key, cuts in shape_outlines(values, blanks, instances).items():
         operations[key].extend(cuts)
     joined = join(values, blanks, instances, nominal)
     for key, found in joined.operations.items():

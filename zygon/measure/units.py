@@ -20,7 +20,7 @@ FUNCTIONS = ("min", "max", "round", "floor", "ceil", "abs", "sqrt", "sin", "cos"
 #: Names that neither a size nor a part may take.
 UNITS = frozenset({"mm", "cm", "m", "in", "ft", "deg", "rad", "ga"})
 #: Names that no size may take besides. A part may: it is only ever read before a dot (``floor.top``), a function before a bracket.
-RESERVED = frozenset({"pi", "press", "snug", "slip", "loose", *FUNCTIONS})
+RESERVED = frozenset({"pi", "press", "snug", "slip", "loose", "drawn", *FUNCTIONS})
 
 _NAME = re.compile(r"[^\W\d]\w*\Z")
 

@@ -20,6 +20,6 @@ def edges_of(document: Document, key: str) -> dict[str, Edge]:
     blank = meeting.blanks.get(key)
     if blank is None:
         raise DocumentError(f"There is no board {key} with a place", entry="part", value=key, rule="a board of the design")
-    shape_outlines(meeting.values, meeting.blanks)
+    shape_outlines(meeting.values, meeting.blanks, meeting.instances)
     outline = [r.outer for r in subtract(blank_contours(blank), [])]
     return plate_edges(blank.frame, outline) | plate_edges(blank.frame, shaped_outline(meeting.values, blank, outline, all_of_them=True))

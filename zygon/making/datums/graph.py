@@ -10,8 +10,9 @@ from zygon.design.entries import entries_of
 from zygon.design.flange_names import BESIDES, flange_called, flange_name, flanges_placed_together
 from zygon.design.frames import LineFrame
 from zygon.design.layout import Group, MirrorCopy, Turn
-from zygon.design.outlines import gear_of
+from zygon.design.outlines import drawing_of, gear_of
 from zygon.design.parts.kinds import PlacedKind, PlateKind, is_connector, is_hardware, is_member, is_placed, is_plate
+from zygon.design.parts.placed import End
 from zygon.design.patch import pointer
 from zygon.errors import ExpressionError
 from zygon.geometry.frame import AXES, FACES, across
@@ -113,7 +114,9 @@ def datums_of(document: Document) -> dict[str, Datum]:
         for end in board.ends():
             i = end_of(key, end.axis, end.side)
             label = f"{board.name}.{end.face}"
-            nodes[i] = Datum(i, end.entry, pointer("parts", key, *end.where), label, "length", key, end.axis, board.group, part_id(key))
+            drawn = _drawn_with(board, end)
+            where = pointer("parts", key, *end.where)
+            nodes[i] = Datum(i, end.entry, where, label, "length", key, end.axis, board.group, part_id(key), others=drawn)
         _turn_datums(nodes, part_id(key), board.turns, pointer("parts", key, "turns"), board.name, key, board.group)
         if is_member(board):
             _member_datums(nodes, key, board)
@@ -140,6 +143,15 @@ def datums_of(document: Document) -> dict[str, Datum]:
             i, where = moved_to(key), pointer("moves", key, "to")
             nodes[i] = Datum(i, move.to, where, f"{move.name}, moved", "angle" if move.kind == "turns" else "length")
     return nodes
+
+
+def _drawn_with(board: PlacedKind, end: End) -> tuple[Entry, ...]:
+    """What a part's drawing reads, where an end of its span lies as far as it is drawn."""
+    drawing = drawing_of(board)
+    if drawing is None or ("drawn", "") not in entry_references(end.entry.text):
+        return ()
+    lows = [e.entry for e in board.ends() if e.side == "low" and e is not end] if drawing.references else []
+    return (*(e for _, e in entries_of(drawing)), *lows)
 
 
 def _flange_datums(nodes: dict[str, Datum], part: str, record: PlateKind, stock: StockKind | None) -> None:

@@ -50,7 +50,7 @@ class EntryScope:
     """Sizes, faces, the stock's gauges and its fits, as entries of parts, joints and features see them; ``axis`` is the one asked for.
 
     Faces are read as seen from within ``group`` ('' the room), those of ``own`` ('part:KEY' or 'group:KEY') as they are at rest; or from
-    a frame that is given whole. ``shaft`` is the stock of what lies in the hole that an entry is a fit of, '' for none.
+    a frame that is given whole. ``drawn`` is the part whose drawing says how far ``drawn`` is along the axis. ``shaft`` is the stock of what lies in the hole that an entry is a fit of, '' for none.
     """
 
     def __init__(
@@ -62,8 +62,10 @@ class EntryScope:
         own: str = "",
         frame: Motion | None = None,
         shaft: str | None = None,
+        drawn: str = "",
     ) -> None:
         self.values, self.axis, self.stock, self.group, self.own, self.frame, self.shaft = values, axis, stock, group, own, frame, shaft
+        self.drawn = drawn
 
     def size(self, name: str) -> Quantity:
         """A size, or a fit of the stock at hand."""
@@ -74,6 +76,8 @@ class EntryScope:
             fits = v.fit_table(self.stock).shafts.get(self.shaft, ShaftFits())
             return evaluate(getattr(fits, name).text, "mm", "length", NoScope())
         if name not in v.size_keys:
+            if name == "drawn" and self.drawn:
+                return length(v.drawn_along(self.drawn, self.axis))
             if name in v.board_keys:
                 raise KeyError(f"{name} is a part; name one of its faces, as in {name}.left")
             raise UnknownName(name, f"no size is called {name}")

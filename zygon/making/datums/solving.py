@@ -44,7 +44,8 @@ def _solve_node(values: Values, node: Datum) -> None:
     if is_of(node.id, "flange"):  # worked out where it is asked for
         return
     stock = values.boards[node.part].stock if node.part else ""
-    scope = EntryScope(values, node.axis, stock, node.group, node.own)
+    drawn = node.part if is_of(node.id, "part") else ""
+    scope = EntryScope(values, node.axis, stock, node.group, node.own, drawn=drawn)
     before = len(values.faults)
     if is_of(node.id, "size") and values.document.sizes[read_owner(node.id).key].measured:
         found = _measured(values, node)

@@ -39,6 +39,7 @@ from zygon.tolerance import CONTACT, EPS
 
 if TYPE_CHECKING:
     from zygon.design.parts.connector import Socket
+    from zygon.making.datums.drawings import Drawn, Holes
 
 __all__ = ["LegFaces", "Values"]
 
@@ -65,6 +66,10 @@ class Values:
         self._fittings: dict[str, Fitting] = {}
         #: turned parts as they are made, once that is worked out
         self.turned: dict[str, TurnedBody] = {}
+        #: outlines drawn freely that say how far their spans reach, once they are solved; None while they are
+        self.drawings: dict[str, Drawn | None] = {}
+        #: the holes that drawings on a part may refer to, once there are blanks
+        self.holes_on: Callable[[str], Holes | None] = lambda _: None
         self._hardware: dict[str, tuple[HardwareBody, Motion, Box]] = {}
         self._legs: dict[tuple[str, str, str], np.ndarray | None] = {}
         self.good = good or {}
@@ -127,6 +132,12 @@ class Values:
             )
             shape = "rectangle" if stock.shape in OPEN else stock.shape
             return Section(shape, height, max(width, MIN_THICKNESS))
+
+    def drawn_along(self, key: str, axis: str) -> float:
+        """How far a part's own drawing reaches along an axis, in mm. KeyError, with a sentence, where it does not."""
+        from zygon.making.datums.drawings import drawn_along
+
+        return drawn_along(self, key, axis)
 
     def section_of(self, key: str) -> Section | None:
         """The section of a part that is cut from a bar."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.outlines import Drawn, Gear, Link, Ring, Traced
+from zygon.design.outlines import Drawn, Free, Gear, Link, Ring, Traced
 from zygon.design.patch import pointer
 from zygon.geometry.boolean import subtract
 from zygon.geometry.contour import Contour, circle, polygon
@@ -13,9 +13,12 @@ from zygon.geometry.motion import Motion
 from zygon.geometry.offset import OffsetError, offset
 from zygon.making.blanks.blank import Blank
 from zygon.making.blanks.carry import carrier
+from zygon.making.blanks.instances import Instance
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
+from zygon.making.features.drawn import free_outline
 from zygon.making.features.edges import edge_cuts
+from zygon.making.features.holes import HolesOnPlane
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Cut, Operation
 from zygon.measure.display import exact_length, format_length
@@ -29,11 +32,14 @@ OWNER = "outline"
 PRESSURES = (10.0, 30.0)
 
 
-def shape_outlines(values: Values, blanks: dict[str, Blank]) -> dict[str, list[Operation]]:
+def shape_outlines(values: Values, blanks: dict[str, Blank], instances: dict[str, Instance]) -> dict[str, list[Operation]]:
     """Gives every blank that has one its outline; the openings that belong to it, by part key. What cannot be is a fault, and stays a rectangle."""
     found: dict[str, list[Operation]] = {}
+    values.holes_on = HolesOnPlane(values, blanks, instances).of
     for key, blank in blanks.items():
-        if blank.record.outline is not None and not isinstance(blank.record.outline, Traced):
+        if isinstance(blank.record.outline, Free):
+            found[key] = free_outline(values, blank, values.holes_on(key))
+        elif blank.record.outline is not None and not isinstance(blank.record.outline, Traced):
             found[key] = _Shaper(values, blank).shape()
     for key, blank in blanks.items():
         if isinstance(blank.record.outline, Traced) and blank.outline is None:

@@ -13,6 +13,7 @@ from zygon.geometry.stroke_font import letter_fault, strokes
 from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
+from zygon.making.features.drawn import drawn_shape
 from zygon.making.features.edges import edge_feature
 from zygon.making.features.opening import opening
 from zygon.making.features.perforation import fan_opening, perforation
@@ -26,7 +27,7 @@ from zygon.making.result.operations import Cut, EdgeBore, Mark, Operation, Pocke
 from zygon.measure.display import format_length
 from zygon.tolerance import CONTACT
 
-__all__ = ["feature_operations", "mirrored_operations", "outline_cuts", "shape_operations"]
+__all__ = ["feature_alone", "feature_operations", "mirrored_operations", "outline_cuts", "shape_operations"]
 
 
 def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box, str]]) -> list[Operation]:
@@ -58,6 +59,19 @@ def feature_operations(values: Values, blank: Blank, neighbours: list[tuple[Box,
                 values.faults.append(fault)
             found += made
     return found
+
+
+def feature_alone(reader: Reader) -> list[Operation]:
+    """The operations of one feature wherever its place needs no neighbours; none where it lies in the opening that they leave."""
+    blank, f = reader.blank, reader.feature
+    if "opening" in (f.u.origin, f.v.origin):
+        return []
+    face = f.face or (blank.frame.face_a if blank.record.up == "a" else blank.frame.face_b)
+    place = [_spot(reader, name, spot, face, []) for name, spot in (("u", f.u), ("v", f.v))]
+    if place[0] is None or place[1] is None:
+        return []
+    size = [high - low for low, high in (blank.span.span(a) for a in (blank.frame.u, blank.frame.v))]
+    return mirrored_operations(reader, place[0], place[1], (size[0], size[1]), "a" if face == blank.frame.face_a else "b")
 
 
 def outline_cuts(values: Values, blank: Blank, kinds: Collection[str]) -> dict[str, list[Cut]]:
@@ -149,6 +163,8 @@ def shape_operations(r: Reader, u: float, v: float, face: Side) -> list[Operatio
             return sunk(r, groove_outline(r, u, v), face)
         case "rebate":
             return sunk(r, rebate_outline(r), face, "rebate")
+        case "shape":
+            return drawn_shape(r, face)
         case "slot" | "hand_hold":
             length, width = r.positive("length"), r.positive("width")
             angle = r.read("angle", "angle") if f.kind == "slot" else 0.0

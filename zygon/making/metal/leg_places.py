@@ -46,7 +46,7 @@ def leg_face(values: Values, part: str, leg: str, side: str) -> np.ndarray:
     blank = blank_of(part, record.model_copy(update={"folding": folding}), box, motion_between(values, part, ""))
     # what is wrong with its entries is said when the part is folded as a whole
     said = len(values.faults)
-    shape_outlines(values, {part: blank})
+    shape_outlines(values, {part: blank}, {})
     fold = folded(values, blank, folding).fold
     del values.faults[said:]
     standing = [(i, f.key) for i, f in enumerate(fold.faces) if i]

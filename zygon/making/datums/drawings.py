@@ -1,0 +1,261 @@
+"""Drawings on parts, with their figures read and what they refer to in place: solved, and their outlines."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import TYPE_CHECKING
+
+from zygon.design.drawing import DIMENSIONS, Drawing, Reference
+from zygon.design.outlines import drawing_of
+from zygon.design.parts.kinds import PlateKind, is_plate
+from zygon.design.patch import pointer
+from zygon.drawing.figures import figure_fault
+from zygon.drawing.loops import Loops, loops_of
+from zygon.drawing.measured import measured
+from zygon.drawing.solver import Clash, Solved, solve_drawing
+from zygon.drawing.words import relation_words
+from zygon.errors import ExpressionError
+from zygon.geometry.frame import frame_of
+from zygon.geometry.motion import Motion
+from zygon.making.datums.scope import EntryScope
+from zygon.making.result.fault import Fault, Mend
+from zygon.making.result.value import Value
+from zygon.measure.display import format_angle, format_length
+from zygon.measure.quantity import Kind
+from zygon.measure.syntax import Name, parse, references
+from zygon.memo import Memo, digest
+from zygon.owner import part_id
+from zygon.tolerance import CONTACT
+
+if TYPE_CHECKING:
+    from zygon.making.datums.values import Values
+
+__all__ = ["DRAWN", "Drawn", "Holes", "drawn_along", "drawn_on", "fast_words", "says_how_far", "shift_of"]
+
+#: The middle (u, v) and the radius of a hole in a part's plane, in mm, by its owner as ``Reference.hole`` has it; None where there is none.
+Holes = Callable[[str], tuple[float, float, float] | None]
+#: What stands in the entry of a span's end for how far its part is drawn.
+DRAWN = "drawn"
+_SOLVED = Memo(400)
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """A drawing where it lies: solved, its outlines, and what it refers to by key (mm, in the part's u and v)."""
+
+    drawing: Drawing
+    solved: Solved
+    loops: Loops
+    fast: dict[str, tuple[float, ...]]
+    figures: dict[str, float]
+
+    def along(self, way: str) -> tuple[float, float]:
+        """From where to where its outermost outline reaches along 'x' or 'y' of the drawing, in mm; nowhere where there is none."""
+        if not self.loops.closed:
+            return 0.0, 0.0
+        x0, y0, x1, y1 = self.loops.closed[0].bounds
+        return (x0, x1) if way == "x" else (y0, y1)
+
+
+def says_how_far(record: PlateKind, axis: str) -> bool:
+    """Whether a part's span along an axis is as long as what is drawn."""
+    span = record.spans[axis]  # type: ignore[index]
+    return drawing_of(record) is not None and any(_names_drawn(e.text) for e in (span.low, span.high))
+
+
+@lru_cache(maxsize=4096)
+def _names_drawn(text: str) -> bool:
+    try:
+        return any(isinstance(r, Name) and r.name == DRAWN for r in references(parse(text)))
+    except ExpressionError:
+        return False
+
+
+def shift_of(drawn: Drawn) -> tuple[float, float]:
+    """By how much a part's outline is moved so that it begins at its spans' low ends, along the ways in which it refers to nothing."""
+
+    def by(way: str) -> float:
+        tied = any(getattr(r, way) is not None or r.kind == "circle" or r.stays for r in drawn.drawing.references.values())
+        return 0.0 if tied else -drawn.along(way)[0]
+
+    return by("x"), by("y")
+
+
+def _shown(values: Values, value: float, kind: Kind) -> str:
+    return format_angle(value) if kind == "angle" else format_length(value, values.document.display)
+
+
+def drawn_on(
+    values: Values,
+    key: str,
+    drawing: Drawing,
+    where: str,
+    owner: str,
+    *,
+    holes: Holes | None = None,
+    frame: Motion | None = None,
+    lows: tuple[float, float] | None = None,
+) -> Drawn:
+    """A drawing on a part, at a pointer. What cannot be read or does not hold is a fault there, and the last good value or the rest stands.
+
+    Places in the room are seen from ``frame``, in which the part's spans begin at ``lows`` (u, v); from within its group where that is not known yet.
+    """
+    fast = _fast(values, key, drawing, where, owner, holes, frame, lows)
+    figures: dict[str, float] = {}
+    record = values.boards[key]
+    scope = (
+        EntryScope(values, "", record.stock, record.group, part_id(key))
+        if frame is None
+        else EntryScope(values, stock=record.stock, frame=frame)
+    )
+    for name, relation in drawing.relations.items():
+        if relation.entry is None or relation.measured or relation.out:
+            continue
+        at = f"{where}{pointer('relations', name, 'entry')}"
+        kind = DIMENSIONS[relation.kind]
+        known = len(values.faults)
+        value = values.read(relation.entry, at, kind, scope, part=key, owner=owner, fallback=-1.0)
+        if len(values.faults) > known:
+            if value >= 0:
+                figures[name] = value
+            continue
+        rule = figure_fault(relation.kind, value)
+        if rule:
+            shown = _shown(values, value, kind)
+            said = relation_words(drawing, relation, shown, fast_words(values, key, drawing))
+            values.fault_entry(at, "bad_value", f"{record.name}: {said}", rule, shown, key, owner)
+            if values.stand(at) and not figure_fault(relation.kind, values.values[at].value):
+                figures[name] = values.values[at].value
+            continue
+        figures[name] = value
+    found: Drawn
+    found, _ = _SOLVED.get(
+        digest("drawing", drawing.model_dump_json(), tuple(sorted(figures.items())), tuple(sorted(fast.items()))),
+        lambda: _solved(drawing, figures, fast),
+    )
+    for name, relation in drawing.relations.items():
+        if relation.measured and relation.kind in DIMENSIONS:
+            values.values[f"{where}{pointer('relations', name)}"] = Value(measured(found.solved, relation), DIMENSIONS[relation.kind])
+    values.faults += [_contradicts(values, key, drawing, where, owner, clash, found) for clash in found.solved.clashes]
+    return found
+
+
+def _solved(drawing: Drawing, figures: dict[str, float], fast: dict[str, tuple[float, ...]]) -> Drawn:
+    solved = solve_drawing(drawing, figures, fast)
+    return Drawn(drawing, solved, loops_of(solved), fast, figures)
+
+
+def _fast(
+    values: Values,
+    key: str,
+    drawing: Drawing,
+    where: str,
+    owner: str,
+    holes: Holes | None,
+    frame: Motion | None,
+    lows: tuple[float, float] | None,
+) -> dict[str, tuple[float, ...]]:
+    """Where what is referred to lies, in the part's u and v; where that is not known, where it was seen."""
+    found: dict[str, tuple[float, ...]] = {}
+    for name, reference in drawing.references.items():
+        at = f"{where}{pointer('references', name)}"
+        seen = tuple(reference.seen)
+        if reference.hole:
+            hole = holes(reference.hole) if holes else None
+            if hole is None and holes is not None:
+                rule = "a round hole that is there, across the same plane"
+                mend = Mend("Let it stay where it was", [{"op": "remove", "path": f"{at}/hole"}])
+                message = f"{values.boards[key].name}: a hole that its drawing refers to is lost"
+                values.faults.append(Fault("lost_reference", message, rule, part=key, owner=owner, entry=f"{at}/hole", mends=(mend,)))
+            found[name] = hole or seen
+        elif not reference.stays:
+            found[name] = _placed(values, key, reference, at, owner, frame, lows)
+    return found
+
+
+def _placed(
+    values: Values, key: str, reference: Reference, at: str, owner: str, frame: Motion | None, lows: tuple[float, float] | None
+) -> tuple[float, ...]:
+    """A line or a point whose places in the room are entries, as the part's own u and v have it."""
+    record = values.boards[key]
+    assert is_plate(record)
+    axes = frame_of(record.plane)
+    seen = list(reference.seen)
+    for way, axis, entry in (("x", axes.u, reference.x), ("y", axes.v, reference.y)):
+        if entry is None:
+            continue
+        scope = EntryScope(values, axis, record.stock, record.group, part_id(key))
+        if frame is not None:
+            scope = EntryScope(values, axis, record.stock, frame=frame)
+        known = len(values.faults)
+        value = values.read(entry, f"{at}/{way}", "length", scope, part=key, owner=owner)
+        if len(values.faults) > known and f"{at}/{way}" not in values.good:
+            continue
+        k = 0 if way == "x" else 1
+        shift = value - (lows[k] if lows else values.datum(key, axis, "low")) - seen[k]
+        for n in range(k, len(seen), 2):
+            seen[n] += shift
+    return tuple(seen)
+
+
+def fast_words(values: Values, key: str, drawing: Drawing) -> dict[str, str]:
+    """What things are called that a drawing refers to: by their entries, without the part's own name."""
+    own = f"{values.boards[key].name}."
+    found = {}
+    for name, reference in drawing.references.items():
+        said = [e.text.removeprefix(own) for e in (reference.x, reference.y) if e is not None]
+        if reference.hole:
+            found[name] = "the hole"
+        elif said:
+            found[name] = ", ".join(said)
+    return found
+
+
+def _contradicts(values: Values, key: str, drawing: Drawing, where: str, owner: str, clash: Clash, found: Drawn) -> Fault:
+    """The fewest that contradict, in words, each to be left out or only measured."""
+    called = fast_words(values, key, drawing)
+    mends: list[Mend] = []
+    said: list[str] = []
+    for name in clash.relations:
+        relation = drawing.relations[name]
+        shown = ""
+        if name in found.figures:
+            shown = _shown(values, found.figures[name], DIMENSIONS[relation.kind])
+        words = relation_words(drawing, relation, shown, called)
+        said.append(words)
+        at = f"{where}{pointer('relations', name)}"
+        mends.append(Mend(f"Leave out: {words}", [{"op": "add", "path": f"{at}/out", "value": True}]))
+        if name in found.figures:
+            mends.append(Mend(f"Only measure: {words}", [{"op": "add", "path": f"{at}/measured", "value": True}]))
+    message = f"{values.boards[key].name}: these cannot all hold: {'; '.join(said)}"
+    entry = f"{where}{pointer('relations', clash.left_out)}"
+    return Fault(
+        "contradicts", message, "relations that can hold together", part=key, owner=owner, entry=entry, mends=tuple(reversed(mends))
+    )
+
+
+def drawn_along(values: Values, key: str, axis: str) -> float:
+    """How far a part's own drawing reaches along an axis, in mm. KeyError, with a sentence, where it has none or draws nothing."""
+    record = values.boards[key]
+    drawing = drawing_of(record)
+    assert is_plate(record)
+    if drawing is None:
+        raise KeyError(f"{record.name} is not drawn freely, so nothing says how far it is drawn")
+    if key not in values.drawings:
+        values.drawings[key] = None
+        said = len(values.faults)
+        values.drawings[key] = drawn_on(values, key, drawing, pointer("parts", key, "outline", "drawing"), "outline")
+        if any(r.hole for r in drawing.references.values()):  # it is solved again, and told, once there are holes
+            del values.faults[said:]
+    found = values.drawings[key]
+    if found is None:
+        raise KeyError(f"{record.name} is drawn against itself")
+    if not found.loops.closed:
+        raise KeyError(f"{record.name} has no closed outline yet")
+    low, high = found.along("x" if axis == frame_of(record.plane).u else "y")
+    wide = high - low
+    if wide <= CONTACT:
+        raise KeyError(f"{record.name} is drawn without a width")
+    return wide
