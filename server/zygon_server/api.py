@@ -6,6 +6,7 @@ from ninja.security import django_auth
 from zygon_server.accounts.api import router as accounts
 from zygon_server.body import Body
 from zygon_server.designs.api import router as designs
+from zygon_server.designs.drawing_api import router as drawings
 from zygon_server.designs.export_api import router as exports
 from zygon_server.designs.form_api import router as forms
 from zygon_server.designs.joint_api import router as joints
@@ -24,6 +25,7 @@ api.add_router("/designs", designs)
 api.add_router("", forms)
 api.add_router("/designs", joints)
 api.add_router("/designs", moves)
+api.add_router("/designs", drawings)
 api.add_router("/designs", placing)
 api.add_router("/designs", exports)
 api.add_router("/designs", nesting)

@@ -182,22 +182,18 @@ class Equations:
         self._dist(self._row(key, linear=min(ways, key=lambda w: w[0])[1]), one[:2], other[:2])
 
     def _mirror(self, key: str, first: str, other: str, about: LineAt) -> None:
-        u = self.u
+        u, x = self.u, self.u.start
         thing = u.drawing.thing(first)
         if thing == "c":
-            one, two = u.round(first), u.round(other)
-            self._image(key, one[:2], two[:2], about)
-            self._same(key, one[2], two[2])
+            ring, image = u.round(first), u.round(other)
+            self._image(key, ring[:2], image[:2], about)
+            self._same(key, ring[2], image[2])
         elif thing == "p":
             self._image(key, u.point(first), u.point(other), about)
         else:
             one, two = self._ways(first), self._ways(other)
-            x = u.start
-            if _image_gap(x, one[0], two[0], about) + _image_gap(x, one[1], two[1], about) > _image_gap(
-                x, one[0], two[1], about
-            ) + _image_gap(x, one[1], two[0], about):
-                two = two[1], two[0]
-            for p, q in zip(one, two, strict=True):
+            gaps = [sum(_image_gap(x, p, q, about) for p, q in zip(one, ends, strict=True)) for ends in (two, two[::-1])]
+            for p, q in zip(one, two if gaps[0] <= gaps[1] else two[::-1], strict=True):
                 self._image(key, p, q, about)
 
     def _image(self, key: str, p: PointAt, q: PointAt, about: LineAt) -> None:

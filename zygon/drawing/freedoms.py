@@ -99,12 +99,13 @@ def _loose(moved: np.ndarray) -> Loose | None:
 
 
 def _twice(dense: np.ndarray, owners: list[str], order: list[str]) -> list[Follows]:
-    """What depends on what was said before it, of the rows of one part."""
+    """What depends with all its rows on what was said before it, of the rows of one part."""
     rank = {k: n for n, k in enumerate(order)}
     turn = sorted(range(len(owners)), key=lambda i: rank.get(owners[i], -1))
     basis = np.zeros((0, dense.shape[1]))
     kept: list[int] = []
     found: dict[str, set[str]] = {}
+    adds = set[str]()
     for i in turn:
         row = dense[i]
         rest = row
@@ -114,8 +115,9 @@ def _twice(dense: np.ndarray, owners: list[str], order: list[str]) -> list[Follo
         if long > DEPENDS * max(1.0, float(np.linalg.norm(row))):
             basis = np.vstack((basis, rest / long))
             kept.append(i)
+            adds.add(owners[i])
             continue
         shares = np.linalg.lstsq(dense[kept].T, row, rcond=None)[0] if kept else np.zeros(0)
         by = {owners[k] for k, share in zip(kept, shares, strict=True) if abs(share) > DEPENDS * 10}
         found.setdefault(owners[i], set()).update(o for o in by if o in rank and o != owners[i])
-    return [Follows(k, tuple(sorted(by, key=rank.__getitem__))) for k, by in found.items() if k in rank]
+    return [Follows(k, tuple(sorted(by, key=rank.__getitem__))) for k, by in found.items() if k in rank and k not in adds]

@@ -777,9 +777,10 @@ class DragDrawn(OnDrawing):
     operation: Literal["drag_drawn"]
     to: dict[str, tuple[Place, Place]] = Field(max_length=1000)
     radii: dict[str, Place] = Field(default_factory=dict, max_length=100)
+    start: dict[str, tuple[Place, Place]] = Field(default_factory=dict, max_length=1000, description="where a hand has led points already")
 
     def work(self, built: Built) -> Worked:
-        return drawn_relations.drag(built, self.part, self.feature, self.to, self.radii)
+        return drawn_relations.drag(built, self.part, self.feature, self.to, self.radii, self.start)
 
 
 class FindRelations(OnDrawing):

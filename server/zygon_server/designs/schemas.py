@@ -79,6 +79,15 @@ class TravelOut(Schema):
     share: float
 
 
+class LedIn(Schema):
+    """A drawing that is led by hand: what it told for it, where points are pulled (mm), circles' radii, and where points were led before."""
+
+    solving: dict[str, Any]
+    to: dict[str, tuple[float, float]] = Field(default_factory=dict, max_length=1000)
+    radii: dict[str, float] = Field(default_factory=dict, max_length=100)
+    start: dict[str, tuple[float, float]] = Field(default_factory=dict, max_length=1000)
+
+
 class OrderingOut(Schema):
     """What is still being looked for, in words; once there is nothing, all problems of the head, and its tag with them."""
 

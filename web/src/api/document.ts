@@ -164,7 +164,7 @@ export interface components {
             /** @description a test piece or jig that lies beside the design and takes no part in it */
             aside: boolean;
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             /**
              * @description the part's direction that follows the sheet's grain
@@ -190,7 +190,7 @@ export interface components {
             /** @description left out of the design without being deleted */
             out: boolean;
             /** @description a rectangle where not said */
-            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
+            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Free"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
             position: components["schemas"]["zygon__design__parts__plate__Position"];
@@ -294,7 +294,7 @@ export interface components {
             /** @description how thick it is itself, whatever its stock; said where it has none */
             deep?: components["schemas"]["Entry"];
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             /**
              * @description the part's direction that follows the sheet's grain
@@ -327,7 +327,7 @@ export interface components {
             /** @description left out of the design without being deleted */
             out: boolean;
             /** @description a rectangle where not said */
-            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
+            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Free"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
             position: components["schemas"]["zygon__design__parts__plate__Position"];
@@ -808,6 +808,21 @@ export interface components {
             /** @description middle to middle; spread evenly where not said */
             spacing?: components["schemas"]["Entry"];
         };
+        /** @description Points, curves, references and relations by keys, no two of which are alike. */
+        Drawing: {
+            curves: {
+                [key: string]: components["schemas"]["DrawnLine"] | components["schemas"]["DrawnArc"] | components["schemas"]["DrawnCircle"] | components["schemas"]["DrawnSpline"];
+            };
+            points: {
+                [key: string]: components["schemas"]["DrawnPoint"];
+            };
+            references: {
+                [key: string]: components["schemas"]["Reference"];
+            };
+            relations: {
+                [key: string]: components["schemas"]["Relation"];
+            };
+        };
         /** @description An outline taken over from a drawing; its low corner lies at the spans' low ends. */
         Drawn: {
             inner: number[][][];
@@ -819,6 +834,72 @@ export interface components {
             outer: number[][];
             /** @description name of the file that it came from */
             source: string;
+        };
+        /** @description An arc about a centre, from one point counter-clockwise to another. */
+        DrawnArc: {
+            a: string;
+            b: string;
+            centre: string;
+            /** @description drawn to refer to; it is not part of the outline */
+            helping: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "arc";
+            /** @description by which its edge is called */
+            name: string;
+            order: number;
+        };
+        /** @description A circle about a point; ``radius`` is what it was when the drawing was last edited, in mm. */
+        DrawnCircle: {
+            centre: string;
+            /** @description drawn to refer to; it is not part of the outline */
+            helping: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "circle";
+            /** @description by which its edge is called */
+            name: string;
+            order: number;
+            radius: number;
+        };
+        /** @description A straight line from one point to another. */
+        DrawnLine: {
+            a: string;
+            b: string;
+            /** @description drawn to refer to; it is not part of the outline */
+            helping: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "line";
+            /** @description by which its edge is called */
+            name: string;
+            order: number;
+        };
+        /** @description Where a point lay when the drawing was last edited. */
+        DrawnPoint: {
+            x: number;
+            y: number;
+        };
+        /** @description A smooth curve through points, in their order; a closed one comes back to the first. */
+        DrawnSpline: {
+            closed: boolean;
+            /** @description drawn to refer to; it is not part of the outline */
+            helping: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "spline";
+            /** @description by which its edge is called */
+            name: string;
+            order: number;
+            through: string[];
         };
         /** @description An edge that is an arc from end to end, hollow or crowned by its rise. */
         EdgeCurve: {
@@ -1128,7 +1209,7 @@ export interface components {
              */
             extent: "whole" | "inset" | "centred" | "between" | "room";
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             first: components["schemas"]["Entry"];
             gussets?: components["schemas"]["Gussets"];
@@ -1176,7 +1257,7 @@ export interface components {
             /** @description a test piece or jig that lies beside the design and takes no part in it */
             aside: boolean;
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             folding: components["schemas"]["Folding"];
             /**
@@ -1208,7 +1289,7 @@ export interface components {
             /** @description left out of the design without being deleted */
             out: boolean;
             /** @description a rectangle where not said */
-            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
+            outline?: components["schemas"]["Disc"] | components["schemas"]["Ring"] | components["schemas"]["Link"] | components["schemas"]["Gear"] | components["schemas"]["Free"] | components["schemas"]["Traced"] | components["schemas"]["Drawn"];
             /** @enum {string} */
             plane: "facing_front" | "facing_side" | "lying";
             position: components["schemas"]["zygon__design__parts__plate__Position"];
@@ -1329,6 +1410,19 @@ export interface components {
             /** @description key of the line that it lies on; it has no places of its own then */
             on: string;
             order: number;
+        };
+        /**
+         * @description An outline drawn by lines, arcs and relations, from the spans' low corner; loops within its outermost are openings.
+         *
+         *     A span that ends at ``drawn`` from its other end is as long as what is drawn.
+         */
+        Free: {
+            drawing: components["schemas"]["Drawing"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "free";
         };
         /** @description A spur gear with involute teeth, as wide and as high over its tips as its spans; two of one module run at module times the sum of their teeth by two. */
         Gear: {
@@ -2385,7 +2479,7 @@ export interface components {
              */
             extent: "whole" | "inset" | "centred" | "between" | "room";
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             first: components["schemas"]["Entry"];
             /** @description from a face of the sheet to the same face after the step */
@@ -2548,7 +2642,7 @@ export interface components {
             extent: "whole" | "inset" | "centred" | "between" | "room";
             /** @description on its last length */
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             first: components["schemas"]["Entry"];
             /**
@@ -2713,6 +2807,37 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
+        };
+        /**
+         * @description What lies fast in the plane: a line across one of its ways, a point, a circle, of something else, which is followed; or of nothing, which stays.
+         *
+         *     ``seen`` is where it lay when the drawing was last edited, in mm: x and y of both ends of a line, of a circle's centre and its radius, of a point.
+         *     A line is at ``x`` or ``y``, a point at both, as entries in the room along the axes of the plane; a circle is the ``hole`` of a part, by its owner.
+         */
+        Reference: {
+            /** @description owner of a round hole, and which of its row: 'feature:PART:KEY/0' */
+            hole: string;
+            /** @enum {string} */
+            kind: "line" | "circle" | "point";
+            order: number;
+            seen: number[];
+            x?: components["schemas"]["Entry"];
+            y?: components["schemas"]["Entry"];
+        };
+        /**
+         * @description What holds between things of a drawing, each by its key: 'KEY.a', 'KEY.b' and 'KEY.centre' are points of a curve or a reference.
+         *
+         *     A dimension has an ``entry``; a ``measured`` one is only read, and stands in brackets.
+         */
+        Relation: {
+            entry?: components["schemas"]["Entry"];
+            /** @enum {string} */
+            kind: "same_place" | "on" | "level" | "upright" | "in_line" | "parallel" | "square" | "tangent" | "equal" | "same_centre" | "middle" | "mirrored" | "held" | "distance" | "across" | "up" | "angle" | "radius" | "diameter";
+            measured: boolean;
+            of: string[];
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
         };
         /** @description What is cut beside a flange that ends inside an edge; ``depth`` is past the start of the bend. */
         Relief: {
@@ -2893,6 +3018,34 @@ export interface components {
             running: components["schemas"]["Entry"];
             /** @description mm: the kerf with which they were tried on a comb of holes */
             tested_kerf?: number;
+        };
+        /** @description A cut-out, a pocket or a mark drawn by lines, arcs and relations, from the board's low corner. */
+        ShapeFeature: {
+            depth: components["schemas"]["Entry"];
+            /** @enum {string} */
+            does: "cut" | "pocket" | "mark";
+            drawing: components["schemas"]["Drawing"];
+            /**
+             * @description face it is on; the one that lies up where not said
+             * @enum {string}
+             */
+            face?: "left" | "right" | "front" | "back" | "bottom" | "top";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "shape";
+            /**
+             * @description there once more on the other half, across the board's u or v
+             * @enum {string}
+             */
+            mirrored: "none" | "u" | "v" | "both";
+            name: string;
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+            u: components["schemas"]["Spot"];
+            v: components["schemas"]["Spot"];
         };
         /** @description One size a stock is sold in; a roll has no end along its length and its price is for one metre. */
         SheetSize: {

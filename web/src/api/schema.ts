@@ -404,6 +404,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/drawing/led": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Led
+         * @description A drawing led by hand; nothing is kept.
+         */
+        post: operations["lead_drawing"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/drilling": {
         parameters: {
             query?: never;
@@ -1064,6 +1084,26 @@ export interface paths {
          * @description The steps that bend a folded part on the chosen brake, found by trying or as said by hand.
          */
         get: operations["bend_plan"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/parts/{part}/drawing": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Drawing
+         * @description A drawing on a part: its outline, or one of its shapes; solved, with what is loose, what contradicts, and what it may refer to.
+         */
+        get: operations["drawing"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1894,6 +1934,19 @@ export interface components {
             stocks: components["schemas"]["StockState"][];
         };
         /**
+         * BeginOutline
+         * @description A part's outline becomes a drawing, as it is, with the relations that are seen in it.
+         */
+        BeginOutline: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "begin_outline";
+            /** Part */
+            part: string;
+        };
+        /**
          * BendFromLegs
          * @description K and deduction by both legs of a bent strip, measured outside; ``radius`` where another one came out.
          */
@@ -2083,6 +2136,33 @@ export interface components {
              * @default 0
              */
             turn?: string;
+        };
+        /**
+         * BesideDrawn
+         * @description Lines and arcs at a distance beside others; to the left or the right of the way in which the first is drawn.
+         */
+        BesideDrawn: {
+            by: components["schemas"]["Entry"];
+            /** Curves */
+            curves: string[];
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "beside_drawn";
+            /** Part */
+            part: string;
+            /**
+             * Side
+             * @enum {string}
+             */
+            side: "left" | "right";
         };
         /**
          * BrakeForm
@@ -2361,6 +2441,95 @@ export interface components {
             updated: string;
         };
         /**
+         * DragDrawn
+         * @description Points are dragged to places, as near as what is asked lets them; circles to radii (mm).
+         */
+        DragDrawn: {
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "drag_drawn";
+            /** Part */
+            part: string;
+            /** Radii */
+            radii?: {
+                [key: string]: number;
+            };
+            /**
+             * Start
+             * @description where a hand has led points already
+             */
+            start?: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** To */
+            to: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+        };
+        /**
+         * Draw
+         * @description Lines, arcs and what is made of them, by pressed places (mm in the part's own plane); what is seen while they are drawn is kept.
+         */
+        Draw: {
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * Figures
+             * @description typed while drawing, by name
+             */
+            figures?: {
+                [key: string]: components["schemas"]["Entry"];
+            };
+            /**
+             * Helping
+             * @default false
+             */
+            helping?: boolean;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "draw";
+            /** Part */
+            part: string;
+            /** Presses */
+            presses: components["schemas"]["Press"][];
+            /**
+             * Sides
+             * @default 6
+             */
+            sides?: number;
+            /**
+             * Tool
+             * @enum {string}
+             */
+            tool: "point" | "line" | "arc_centre" | "arc_through" | "arc_smooth" | "circle" | "rectangle" | "slot" | "polygon" | "spline";
+            /**
+             * Turns
+             * @default left
+             * @enum {string}
+             */
+            turns?: "left" | "right";
+        };
+        /**
          * DrawLine
          * @description A line of a frame from one place to another, and with a bar stock a member on it.
          */
@@ -2485,6 +2654,33 @@ export interface components {
             stale: boolean;
         };
         /**
+         * EaseCorner
+         * @description Corners where two lines meet are rounded by a radius, or cut off by a length along both.
+         */
+        EaseCorner: {
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "round" | "cut";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "ease_corner";
+            /** Part */
+            part: string;
+            /** Points */
+            points: string[];
+            size: components["schemas"]["Entry"];
+        };
+        /**
          * EditIn
          * @description An edit: a label that a person would read, and an RFC 6902 patch.
          *
@@ -2535,6 +2731,41 @@ export interface components {
             revision: number;
             /** State */
             state: string;
+        };
+        /**
+         * Entry
+         * @description An expression as typed; ``unit`` is what a bare number in it means, so that the display never changes a value.
+         */
+        Entry: {
+            /** Text */
+            text: string;
+            /**
+             * Unit
+             * @default mm
+             * @enum {string}
+             */
+            unit?: "mm" | "in";
+        };
+        /**
+         * EraseDrawn
+         * @description Things of a drawing go, with what hangs on them.
+         */
+        EraseDrawn: {
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /** Keys */
+            keys: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "erase_drawn";
+            /** Part */
+            part: string;
         };
         /**
          * Fault
@@ -2639,6 +2870,30 @@ export interface components {
             title: string;
             /** Width */
             width: number;
+        };
+        /**
+         * FindRelations
+         * @description The relations that a drawing nearly has are kept.
+         */
+        FindRelations: {
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "find_relations";
+            /** Part */
+            part: string;
+            /**
+             * Within
+             * @description mm
+             */
+            within: number;
         };
         /**
          * FinishedIn
@@ -3135,6 +3390,32 @@ export interface components {
             standard: string;
         };
         /**
+         * HoldDrawn
+         * @description A relation holds, is only measured, or is left out.
+         */
+        HoldDrawn: {
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "hold" | "measure" | "leave out";
+            /** Key */
+            key: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "hold_drawn";
+            /** Part */
+            part: string;
+        };
+        /**
          * Independent
          * @description A mirror image becomes parts of its own.
          */
@@ -3249,6 +3530,54 @@ export interface components {
             stock: string;
         };
         /**
+         * LedDrawing
+         * @description A drawing while it is led by hand: where its points and curves are now, and whether all that is asked holds.
+         */
+        LedDrawing: {
+            /** Holds */
+            holds: boolean;
+            /** Paths */
+            paths: {
+                [key: string]: number[][];
+            };
+            /** Points */
+            points: {
+                [key: string]: number[];
+            };
+            /** Radii */
+            radii: {
+                [key: string]: number;
+            };
+        };
+        /**
+         * LedIn
+         * @description A drawing that is led by hand: what it told for it, where points are pulled (mm), circles' radii, and where points were led before.
+         */
+        LedIn: {
+            /** Radii */
+            radii?: {
+                [key: string]: number;
+            };
+            /** Solving */
+            solving: {
+                [key: string]: unknown;
+            };
+            /** Start */
+            start?: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+            /** To */
+            to?: {
+                [key: string]: [
+                    number,
+                    number
+                ];
+            };
+        };
+        /**
          * LetThrough
          * @description Boards that a member passes are cut round it.
          */
@@ -3315,6 +3644,29 @@ export interface components {
              * @default
              */
             unit?: string;
+        };
+        /**
+         * MirrorDrawn
+         * @description Lines and arcs once more, mirrored about a line; the images follow.
+         */
+        MirrorDrawn: {
+            /** About */
+            about: string;
+            /** Curves */
+            curves: string[];
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "mirror_drawn";
+            /** Part */
+            part: string;
         };
         /**
          * MirrorWall
@@ -3697,6 +4049,25 @@ export interface components {
             what?: "part" | "face" | "edge" | "centre" | "feature";
         };
         /**
+         * Press
+         * @description A pressed place in mm in the drawing's plane; ``on`` is what was caught there: a point, a line, an arc, what may be referred to, or 'KEY.middle' of a line.
+         *
+         *     ``seen`` is how what is drawn lies that ends there: level or upright, or smooth or square to what it goes on from.
+         */
+        Press: {
+            /**
+             * On
+             * @default
+             */
+            on?: string;
+            /** Seen */
+            seen?: ("level" | "upright" | "smooth" | "square")[];
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
          * PreviewChangesOut
          * @description What an edit would change.
          */
@@ -3794,6 +4165,33 @@ export interface components {
              * @default
              */
             holds?: string;
+        };
+        /**
+         * RelateDrawn
+         * @description A relation between things of a drawing, by their keys or by what may be referred to; a dimension without a figure is what it measures.
+         */
+        RelateDrawn: {
+            entry?: components["schemas"]["Entry"] | null;
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "same_place" | "on" | "level" | "upright" | "in_line" | "parallel" | "square" | "tangent" | "equal" | "same_centre" | "middle" | "mirrored" | "held" | "distance" | "across" | "up" | "angle" | "radius" | "diameter";
+            /** Of */
+            of: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "relate_drawn";
+            /** Part */
+            part: string;
         };
         /**
          * RemoveCopy
@@ -4059,6 +4457,43 @@ export interface components {
             step?: number;
             /** Stock */
             stock: string;
+        };
+        /**
+         * RowDrawn
+         * @description Lines and arcs in a row, each so far across and up from the one before.
+         */
+        RowDrawn: {
+            /**
+             * @default {
+             *       "text": "0",
+             *       "unit": "mm"
+             *     }
+             */
+            across?: components["schemas"]["Entry"];
+            /** Curves */
+            curves: string[];
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /** Number */
+            number: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "row_drawn";
+            /** Part */
+            part: string;
+            /**
+             * @default {
+             *       "text": "0",
+             *       "unit": "mm"
+             *     }
+             */
+            up?: components["schemas"]["Entry"];
         };
         /**
          * RunOn
@@ -4428,6 +4863,23 @@ export interface components {
             total: number | null;
         };
         /**
+         * ShownCandidate
+         * @description What the drawing may refer to, by an id that gestures name it by.
+         */
+        ShownCandidate: {
+            /** Id */
+            id: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "circle" | "point";
+            /** Path */
+            path: number[][];
+            /** Words */
+            words: string;
+        };
+        /**
          * ShownCatch
          * @description A place at which a board catches: where its low face lies, the face by which its place is said, the entry, what it is in words, how likely (0 most).
          */
@@ -4442,6 +4894,16 @@ export interface components {
             rank: number;
             /** Words */
             words: string;
+        };
+        /**
+         * ShownClash
+         * @description The fewest relations that contradict, and which of them does not hold.
+         */
+        ShownClash: {
+            /** Left Out */
+            left_out: string;
+            /** Relations */
+            relations: components["schemas"]["ShownSaid"][];
         };
         /**
          * ShownClearance
@@ -4491,6 +4953,89 @@ export interface components {
             owners: string[][];
             /** Spot */
             spot: number[];
+        };
+        /**
+         * ShownCurve
+         * @description A line, an arc, a circle or a smooth curve. ``points`` are its points by key, ``loose`` whether its radius can change.
+         */
+        ShownCurve: {
+            /** Helping */
+            helping: boolean;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "arc" | "circle" | "spline";
+            /** Loose */
+            loose: boolean;
+            /** Name */
+            name: string;
+            /** Path */
+            path: number[][];
+            /** Points */
+            points: string[];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ShownDrawing
+         * @description A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on.
+         *
+         *     ``solving`` is what leading it by hand needs: the drawing, its figures, and where what it refers to lies; ``shift`` is by how much it is shown beside that.
+         */
+        ShownDrawing: {
+            /** Candidates */
+            candidates: components["schemas"]["ShownCandidate"][];
+            /** Clashes */
+            clashes: components["schemas"]["ShownClash"][];
+            /** Curves */
+            curves: components["schemas"]["ShownCurve"][];
+            /** Faults */
+            faults: components["schemas"]["ShownDrawnFault"][];
+            /** Feature */
+            feature: string;
+            /** Frame */
+            frame: number[][];
+            /** Freedoms */
+            freedoms: number;
+            /** High */
+            high: number;
+            /** Kinds */
+            kinds: components["schemas"]["ShownKind"][];
+            /** Part */
+            part: string;
+            /** Points */
+            points: components["schemas"]["ShownPoint"][];
+            /** References */
+            references: components["schemas"]["ShownReference"][];
+            /** Relations */
+            relations: components["schemas"]["ShownRelation"][];
+            /** Shift */
+            shift: number[];
+            /** Size */
+            size: number[];
+            /** Solving */
+            solving: {
+                [key: string]: unknown;
+            };
+            /** Twice */
+            twice: components["schemas"]["ShownSaid"][];
+            /** Ways */
+            ways: string[];
+            /** Where */
+            where: string;
+        };
+        /**
+         * ShownDrawnFault
+         * @description What keeps it from being an outline, and where.
+         */
+        ShownDrawnFault: {
+            /** At */
+            at: number[];
+            /** Words */
+            words: string;
         };
         /** ShownDrop */
         ShownDrop: {
@@ -4768,6 +5313,20 @@ export interface components {
             by: string;
             /** Reason */
             reason: string;
+        };
+        /**
+         * ShownKind
+         * @description A kind of relation: what it is called, whether it carries a figure, and what it ties: 'p' points, 'l' lines, 'c' circles and arcs; '*' for more of the last.
+         */
+        ShownKind: {
+            /** Figure */
+            figure: boolean;
+            /** Kind */
+            kind: string;
+            /** Takes */
+            takes: string[];
+            /** Words */
+            words: string;
         };
         /**
          * ShownKnot
@@ -5166,6 +5725,25 @@ export interface components {
             thickness: number;
         };
         /**
+         * ShownPoint
+         * @description A point, and how it can still move: not at all, along one ``way`` (a unit vector), or every way.
+         */
+        ShownPoint: {
+            /** At */
+            at: number[];
+            /** Key */
+            key: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "settled" | "way" | "free";
+            /** Way */
+            way: number[] | null;
+            /** Words */
+            words: string;
+        };
+        /**
          * ShownPosition
          * @description A position with a name: how far movements are moved, by their keys.
          */
@@ -5269,6 +5847,52 @@ export interface components {
             value: number;
         };
         /**
+         * ShownReference
+         * @description What the drawing refers to, by its key; ``entry`` is the pointer of what says where it lies, '' where it stays.
+         */
+        ShownReference: {
+            /** Entry */
+            entry: string;
+            /** Key */
+            key: string;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "line" | "circle" | "point";
+            /** Path */
+            path: number[][];
+            /** Words */
+            words: string;
+        };
+        /**
+         * ShownRelation
+         * @description A relation; ``figure`` is what a dimension measures, as it is shown, ``line`` what it measures along, ``at`` where it is written.
+         */
+        ShownRelation: {
+            /** At */
+            at: number[];
+            /** Entry */
+            entry: string;
+            /** Figure */
+            figure: string;
+            /** Key */
+            key: string;
+            /** Kind */
+            kind: string;
+            /** Line */
+            line: number[][];
+            /** Of */
+            of: string[];
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "holds" | "measured" | "out" | "contradicts";
+            /** Words */
+            words: string;
+        };
+        /**
          * ShownRodBend
          * @description One step of the bender: fed since the last bend (mm), turned and bent (radians), bent over to so much where it springs back, and where it begins (mm).
          */
@@ -5337,6 +5961,18 @@ export interface components {
             number: number;
             /** Quantity */
             quantity: number;
+        };
+        /**
+         * ShownSaid
+         * @description A relation in words.
+         */
+        ShownSaid: {
+            /** Figure */
+            figure: boolean;
+            /** Key */
+            key: string;
+            /** Words */
+            words: string;
         };
         /**
          * ShownSet
@@ -6095,6 +6731,37 @@ export interface components {
             /** Share */
             share: number;
             travel: components["schemas"]["ShownTravel"] | null;
+        };
+        /**
+         * TrimDrawn
+         * @description The piece of a line round a place goes, as far as what crosses it; or the line is split there.
+         */
+        TrimDrawn: {
+            /** At */
+            at: [
+                number,
+                number
+            ];
+            /** Curve */
+            curve: string;
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "trim_drawn";
+            /** Part */
+            part: string;
+            /**
+             * Split
+             * @default false
+             */
+            split?: boolean;
         };
         /**
          * TurnedForm
@@ -7263,6 +7930,59 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    lead_drawing: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedDrawing"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -8568,7 +9288,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {
@@ -8831,6 +9551,58 @@ export interface operations {
             };
             /** @description Too Many Requests */
             429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    drawing: {
+        parameters: {
+            query?: {
+                feature?: string;
+            };
+            header?: never;
+            path: {
+                design_id: string;
+                part: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShownDrawing"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };

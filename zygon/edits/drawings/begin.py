@@ -66,7 +66,7 @@ def _contours(place: Place) -> list[Contour]:
 
 def _sides(place: Place, document: Document) -> dict[str, Reference]:
     (w, h), frame = place.size, place.blank.frame
-    found = {}
+    found: dict[str, Reference] = {}
     for way, axis, long in (("x", frame.u, w), ("y", frame.v, h)):
         for k, face in enumerate(FACES[axis]):
             at = round(k * long, 6)

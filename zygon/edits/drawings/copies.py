@@ -133,7 +133,7 @@ def beside(built: Built, part: str, feature: str, curves: list[str], by: Entry, 
             draft.relate("parallel", [k, new])
             draft.relate("distance", [k, new], by)
             continue
-        radius = curve.radius if isinstance(curve, DrawnCircle) else math.dist(draft.at(curve.a), draft.at(curve.centre))
+        radius = curve.radius if isinstance(curve, DrawnCircle) else math.dist(draft.at(f"{k}.a"), draft.at(f"{k}.centre"))
         outward = (side == "right") == forward
         entry = _radius(draft, k, by, outward, radius, value)
         draft.relate("radius", [new], entry)

@@ -64,9 +64,10 @@ def _ease(draft: Draft, point: str, how: str, size: float) -> str:
         draft.curves[k] = line.model_copy(update={"a": end} if line.a == point else {"b": end})
     if how == "round":
         half = ways[0][0] + angle / 2
-        far = size / math.sin(abs(angle) / 2)
-        centre = draft.point(at[0] + far * math.cos(half), at[1] + far * math.sin(half))
-        made = draft.arc(*(ends if angle < 0 else ends[::-1]), centre)
+        out = size / math.sin(abs(angle) / 2)
+        centre = draft.point(at[0] + out * math.cos(half), at[1] + out * math.sin(half))
+        a, b = ends if angle < 0 else ends[::-1]
+        made = draft.arc(a, b, centre)
         for k in meeting:
             draft.relate("tangent", [k, made])
     else:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from typing import Any
 
 from zygon.design.document import Document
@@ -16,7 +16,7 @@ from zygon.making.datums.drawings import Drawn
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry
 
-__all__ = ["Draft", "refused"]
+__all__ = ["PLACES", "Draft", "kept_as", "refused", "way_of"]
 
 #: Places are kept to this many places behind the point, in mm: a nanometre.
 PLACES = 6
@@ -211,16 +211,6 @@ def _still(relation: Relation, gone: set[str], curves: set[str], before: Drawing
         relation.kind in ("level", "upright") and len(relation.of) > 2
     )
     return relation.model_copy(update={"of": of}) if many and len(of) >= 2 else None
-
-
-def figures_to_say(entries: Mapping[str, Entry]) -> dict[str, Entry]:
-    """Typed figures that are not empty."""
-    return {k: e for k, e in entries.items() if e.text.strip()}
-
-
-def between(p: tuple[float, float], q: tuple[float, float], share: float = 0.5) -> tuple[float, float]:
-    """A point so far from one to another."""
-    return p[0] + (q[0] - p[0]) * share, p[1] + (q[1] - p[1]) * share
 
 
 def way_of(p: tuple[float, float], q: tuple[float, float]) -> float:

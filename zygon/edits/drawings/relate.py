@@ -6,14 +6,14 @@ import math
 from collections.abc import Mapping
 from dataclasses import replace
 
-from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, Relation, RelationKind, fits
+from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnPoint, Relation, RelationKind, fits
 from zygon.design.patch import Patch
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.measured import measured
 from zygon.drawing.seen import find_relations
 from zygon.drawing.solver import solve_drawing
 from zygon.drawing.words import relation_words
-from zygon.edits.drawings.draft import Draft, kept_as, refused
+from zygon.edits.drawings.draft import PLACES, Draft, kept_as, refused
 from zygon.making.datums.drawings import fast_words
 from zygon.making.result.built import Built
 from zygon.making.rooms.named import figure
@@ -96,13 +96,23 @@ def erase(built: Built, part: str, feature: str, keys: list[str]) -> tuple[str, 
     return label, draft.patch(solve=not only or bool(draft.relations))
 
 
-def drag(built: Built, part: str, feature: str, to: Mapping[str, tuple[float, float]], radii: Mapping[str, float]) -> tuple[str, Patch]:
-    """Label and patch that move points as near to places (mm) as what is asked lets them, and circles to radii; the rest moves least."""
+def drag(
+    built: Built,
+    part: str,
+    feature: str,
+    to: Mapping[str, tuple[float, float]],
+    radii: Mapping[str, float],
+    start: Mapping[str, tuple[float, float]],
+) -> tuple[str, Patch]:
+    """Label and patch that move points as near to places (mm) as what is asked lets them, and circles to radii; the rest moves least.
+
+    ``start`` are places of points from which it goes there: where a hand has led them.
+    """
     draft = Draft(built, part, feature)
     made = draft.made()
-    for key in to:
-        if key not in made.points:
-            raise refused(f"There is no point {key}", "to", key, "a point of the drawing")
+    lost = next((k for k in (*to, *start) if k not in made.points), None)
+    if lost is not None:
+        raise refused(f"There is no point {lost}", "to", lost, "a point of the drawing")
     du, dv = draft.shift_now()
     for key, radius in radii.items():
         curve = draft.curves.get(key)
@@ -111,11 +121,12 @@ def drag(built: Built, part: str, feature: str, to: Mapping[str, tuple[float, fl
                 f"There is no circle {key} that could have a radius of {radius:g}", "radii", key, "a circle, and a radius above 0"
             )
         draft.curves[key] = curve.model_copy(update={"radius": radius})
+    draft.points |= {k: DrawnPoint(x=round(x - du, PLACES), y=round(y - dv, PLACES)) for k, (x, y) in start.items()}
     now = draft.drawn()
     led = solve_drawing(now.drawing, now.figures, now.fast, pulled={k: (x - du, y - dv) for k, (x, y) in to.items()})
-    drawn = replace(now, solved=led)
-    draft.points, draft.curves = dict(kept_as(drawn).points), dict(kept_as(drawn).curves)
-    return "Drag " + ("a point" if len(to) + len(radii) == 1 else "points"), draft.patch()
+    kept = kept_as(replace(now, solved=led))
+    draft.points, draft.curves = dict(kept.points), dict(kept.curves)
+    return "Drag " + ("a circle" if radii and not to else "a point" if len(to) == 1 else "points"), draft.patch()
 
 
 def find(built: Built, part: str, feature: str, within: float) -> tuple[str, Patch]:

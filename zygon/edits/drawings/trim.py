@@ -27,9 +27,8 @@ def trim(built: Built, part: str, feature: str, curve: str, at: Point) -> tuple[
         if len(crossings) < 2:
             draft.without({curve})
             return "Trim a circle away", draft.patch()
-        after = next((c for c in crossings if c[0] > place), crossings[0])
-        before = next((c for c in reversed(crossings) if c[0] < place), crossings[-1])
-        a, b = cutter.cut(after), cutter.cut(before)
+        a = cutter.cut(next((c for c in crossings if c[0] > place), crossings[0]))
+        b = cutter.cut(next((c for c in reversed(crossings) if c[0] < place), crossings[-1]))
         arc = DrawnArc(a=a, b=b, centre=record.centre, order=record.order, name=record.name, helping=record.helping)
         draft.curves = {k: arc if k == curve else c for k, c in draft.curves.items()}
         return "Trim a circle", draft.patch()

@@ -1,0 +1,145 @@
+"""A drawing on a part, as a screen is told of it; all places in mm in the part's own plane, from its low corner."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, Literal
+
+from typing_extensions import TypedDict
+
+__all__ = [
+    "LedDrawing",
+    "ShownCandidate",
+    "ShownClash",
+    "ShownCurve",
+    "ShownDrawing",
+    "ShownDrawnFault",
+    "ShownKind",
+    "ShownPoint",
+    "ShownReference",
+    "ShownRelation",
+    "ShownSaid",
+]
+
+
+class ShownPoint(TypedDict):
+    """A point, and how it can still move: not at all, along one ``way`` (a unit vector), or every way."""
+
+    key: str
+    words: str
+    at: Sequence[float]
+    state: Literal["settled", "way", "free"]
+    way: Sequence[float] | None
+
+
+class ShownCurve(TypedDict):
+    """A line, an arc, a circle or a smooth curve. ``points`` are its points by key, ``loose`` whether its radius can change."""
+
+    key: str
+    kind: Literal["line", "arc", "circle", "spline"]
+    words: str
+    name: str
+    helping: bool
+    points: list[str]
+    path: Sequence[Sequence[float]]
+    loose: bool
+
+
+class ShownReference(TypedDict):
+    """What the drawing refers to, by its key; ``entry`` is the pointer of what says where it lies, '' where it stays."""
+
+    key: str
+    kind: Literal["line", "circle", "point"]
+    words: str
+    path: Sequence[Sequence[float]]
+    entry: str
+
+
+class ShownCandidate(TypedDict):
+    """What the drawing may refer to, by an id that gestures name it by."""
+
+    id: str
+    kind: Literal["line", "circle", "point"]
+    words: str
+    path: Sequence[Sequence[float]]
+
+
+class ShownRelation(TypedDict):
+    """A relation; ``figure`` is what a dimension measures, as it is shown, ``line`` what it measures along, ``at`` where it is written."""
+
+    key: str
+    kind: str
+    words: str
+    of: list[str]
+    figure: str
+    entry: str
+    state: Literal["holds", "measured", "out", "contradicts"]
+    at: Sequence[float]
+    line: Sequence[Sequence[float]]
+
+
+class ShownSaid(TypedDict):
+    """A relation in words."""
+
+    key: str
+    words: str
+    figure: bool
+
+
+class ShownClash(TypedDict):
+    """The fewest relations that contradict, and which of them does not hold."""
+
+    relations: list[ShownSaid]
+    left_out: str
+
+
+class ShownDrawnFault(TypedDict):
+    """What keeps it from being an outline, and where."""
+
+    words: str
+    at: Sequence[float]
+
+
+class ShownKind(TypedDict):
+    """A kind of relation: what it is called, whether it carries a figure, and what it ties: 'p' points, 'l' lines, 'c' circles and arcs; '*' for more of the last."""
+
+    kind: str
+    words: str
+    figure: bool
+    takes: list[str]
+
+
+class ShownDrawing(TypedDict):
+    """A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on.
+
+    ``solving`` is what leading it by hand needs: the drawing, its figures, and where what it refers to lies; ``shift`` is by how much it is shown beside that.
+    """
+
+    part: str
+    feature: str
+    frame: Sequence[Sequence[float]]
+    high: float
+    size: Sequence[float]
+    shift: Sequence[float]
+    ways: list[str]
+    where: str
+    points: list[ShownPoint]
+    curves: list[ShownCurve]
+    references: list[ShownReference]
+    candidates: list[ShownCandidate]
+    relations: list[ShownRelation]
+    freedoms: int
+    clashes: list[ShownClash]
+    twice: list[ShownSaid]
+    faults: list[ShownDrawnFault]
+    kinds: list[ShownKind]
+    solving: dict[str, Any]
+
+
+class LedDrawing(TypedDict):
+    """A drawing while it is led by hand: where its points and curves are now, and whether all that is asked holds."""
+
+    points: dict[str, Sequence[float]]
+    radii: dict[str, float]
+    paths: dict[str, Sequence[Sequence[float]]]
+    holds: bool
