@@ -75,3 +75,5 @@ export type RowOut = S["ShownRow"];
 type Listed<T> = T extends (infer E)[] ? Listed<E>[] : T extends object ? { [K in keyof T]: Listed<T[K]> } : T;
 export type MeasureOut = Listed<S["MeasureOut"]>;
 export type AboutOut = Listed<S["About"]>;
+export type DrawingOut = Listed<S["ShownDrawing"]>;
+export type LedOut = Listed<S["LedDrawing"]>;

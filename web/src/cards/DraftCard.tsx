@@ -14,6 +14,7 @@ import { HangDraft } from "./HangDraft";
 import { ItemDraft } from "./ItemDraft";
 import { JointDraft } from "./JointDraft";
 import { LineCard } from "./LineCard";
+import { OutlineDraft } from "./OutlineDraft";
 import { PlaceCard } from "./PlaceCard";
 import { RodDraft } from "./RodDraft";
 import { StandDraft } from "./StandDraft";
@@ -42,6 +43,8 @@ export function DraftCard({ draft }: { draft: NonNullable<Draft> }) {
       return <ConnectorDraft key={`${draft.frame} ${draft.points.join()}`} frame={draft.frame} points={draft.points} />;
     case "line":
       return <LineCard />;
+    case "outline":
+      return <OutlineDraft key={`${draft.part}/${draft.feature}`} part={draft.part} feature={draft.feature ?? ""} />;
     case "item":
       return <ItemDraft />;
     case "crank":

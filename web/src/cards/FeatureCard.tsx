@@ -8,6 +8,7 @@ import { useDesign, useShown } from "../state/design";
 import { formOf, useFeatureWord, useForms } from "../state/forms";
 import { useView } from "../state/view";
 import { CardHead } from "./CardHead";
+import { DrawOnFace } from "./DrawOnFace";
 import { removeSelected } from "./edits";
 import { mirroredChoices, origins } from "./featureFields";
 import { HoleScrew } from "./HoleScrew";
@@ -68,7 +69,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
             words={() => wordsOn(board.plane, feature.edge)}
           />
         )}
-        {feature.kind === "perforation" && <OpenArea path={pointer(...base)} />}
+        <OfItsKind partKey={partKey} featureKey={featureKey} kind={feature.kind} path={pointer(...base)} />
         {form?.mirrors && (
           <ChoiceField
             label="There"
@@ -134,6 +135,12 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
       <ProblemSection problems={problems} />
     </>
   );
+}
+
+/** What only features of one kind have. */
+function OfItsKind({ partKey, featureKey, kind, path }: { partKey: string; featureKey: string; kind: string; path: string }) {
+  if (kind === "shape") return <DrawOnFace part={partKey} feature={featureKey} />;
+  return kind === "perforation" ? <OpenArea path={path} /> : null;
 }
 
 /** How many holes a perforation has, and how much of its field is open. */

@@ -9,6 +9,7 @@ import { fresh, useDesign } from "../state/design";
 import { readOutline } from "../state/files";
 import { formOf, useForms } from "../state/forms";
 import { words } from "../state/shape";
+import { DrawOnFace, drawOutline } from "./DrawOnFace";
 import { RecordForm } from "./RecordForm";
 
 export function OutlineSection({ partKey, board }: { partKey: string; board: PlatePart }) {
@@ -32,6 +33,10 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
   function choose(next: string) {
     setFault("");
     setWanted("");
+    if (next === "free") {
+      void drawOutline(partKey).then(setFault);
+      return;
+    }
     if (next === "drawn") {
       setWanted("drawn");
       return;
@@ -100,6 +105,7 @@ export function OutlineSection({ partKey, board }: { partKey: string; board: Pla
           words={() => ({ low: ends[0], high: ends[1] })}
         />
       )}
+      {kind === "free" && <DrawOnFace part={partKey} />}
       {kind === "drawn" && (
         <div className="row">
           <FileButton onChange={(f) => void read(f)} accept=".dxf,.svg">

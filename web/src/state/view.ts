@@ -49,6 +49,8 @@ export type Draft =
   | { kind: "joint"; a?: string; b?: string }
   /** `as`: of which kind it begins, `at`: where, from the low ends along both axes of the board (mm) */
   | { kind: "feature"; part?: string; as?: string; at?: [number, number] }
+  /** a part's outline, or one of its shapes, drawn on its face */
+  | { kind: "outline"; part: string; feature?: string }
   /** `begun`: as it begins where a face of `pressed` was pressed ('' for a copy's) */
   | { kind: "bore"; begun?: Bore; pressed?: string }
   | { kind: "copy"; way: CopyKind; of: string[] }

@@ -26,6 +26,7 @@ import { PullPanel } from "./FlangeGrips";
 import { ApartPanel, SectionPanel, UnfoldPanel } from "./LookPanel";
 import { MeasurePanel } from "./MeasurePanel";
 import { MoveBar } from "./MoveBar";
+import { OutlineBar } from "./outline/Bar";
 import { Scene } from "./Scene";
 
 export function Build() {
@@ -49,7 +50,8 @@ export function Build() {
           if (chosen) void addSolid(chosen);
         }}
       />
-      <div className="toolbar" role="toolbar" aria-label="Build tools">
+      {view.draft?.kind === "outline" && <OutlineBar />}
+      <div className="toolbar" role="toolbar" aria-label="Build tools" hidden={view.draft?.kind === "outline"}>
         <PartMenu onFile={() => file.current?.click()} />
         <Button leftSection={<IconLink size={15} />} onClick={() => view.setDraft({ kind: "joint" })}>
           Joint
@@ -94,7 +96,7 @@ export function Build() {
           </Tooltip>
         )}
       </div>
-      <CubeNet />
+      {view.draft?.kind !== "outline" && <CubeNet />}
       <Scene />
       {view.step !== null && <AssemblyPanel />}
       {view.moving && <MoveBar />}

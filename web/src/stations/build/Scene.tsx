@@ -26,6 +26,8 @@ import { Ground } from "./Ground";
 import { Hardware } from "./Hardware";
 import { MeasureLine } from "./MeasureLine";
 import { takeInHand } from "./moveDrag";
+import { FaceCamera } from "./outline/FaceCamera";
+import { Sheet } from "./outline/Sheet";
 import { PartPulls, PulledOutline } from "./PartPulls";
 import { keepGroup, Poser } from "./Poser";
 import { covered, faceOwner } from "./picking";
@@ -109,6 +111,7 @@ export function Scene() {
         <FeatureLines />
         <SizeLineDrawing />
         <View parts={parts} keep={camera} />
+        {view.draft?.kind === "outline" && <FaceCamera />}
         <OrbitControls makeDefault enableDamping={false} />
       </Canvas>
       {view.tool === "" && view.step === null && !view.moving && !view.unfolding && !view.apart && !view.draft && (
@@ -118,6 +121,7 @@ export function Scene() {
           <FeaturePoint />
         </>
       )}
+      {view.draft?.kind === "outline" && <Sheet />}
       {view.moving && <Struck />}
       {view.draft?.kind === "place" && <GhostNames />}
       <FramePoints />
@@ -152,6 +156,8 @@ function Hint({ parts, name }: { parts: PartOut[]; name: (key: string) => string
       return `Press to write ${faceNamed(doc, writing.over.part, writing.over.face).name}.`;
     }
     if (view.draft?.kind === "line") return "Tubes run along an axis, or to what is pressed. Escape puts the pencil away.";
+    if (view.draft?.kind === "outline")
+      return "Wheel to come nearer, the right button shifts the sheet. Escape lets go, and then leaves the drawing.";
     if (view.draft?.kind === "place")
       return parts.length
         ? "Point at a face that the board comes before, and press to place it."
@@ -222,7 +228,7 @@ function Solids({ parts, plane, shiftOf, onPick, onMove, onTake }: SolidsProps) 
             lit={lit.has(p.key)}
             hover={view.hover === p.key}
             hidden={Boolean(view.hidden[p.key])}
-            glass={Boolean(view.glass[p.key])}
+            glass={Boolean(view.glass[p.key]) || (view.draft?.kind === "outline" && view.draft.part !== p.key)}
             owners={owners}
             ghost={ghost && view.pull?.part === p.key}
             face={

@@ -1,0 +1,225 @@
+// The card of a drawing: what is loose, what contradicts and the ways out, and every relation with its figure.
+import { ActionIcon, Button, Tooltip } from "@mantine/core";
+import { IconEyeOff, IconRuler2, IconTrash } from "@tabler/icons-react";
+import { useEffect, useRef } from "react";
+import type { DrawingOut } from "../api/types";
+import { EntryField } from "../fields/EntryField";
+import { plural } from "../lib/figures";
+import { useShown } from "../state/design";
+import { useDrawn, useOutline } from "../state/outline";
+import { words } from "../state/shape";
+import { useView } from "../state/view";
+import { ProblemSection } from "./Problem";
+
+type Where = { part: string; feature: string };
+type Relation = DrawingOut["relations"][number];
+
+export function OutlineDraft({ part, feature }: Where) {
+  const shown = useShown()!;
+  const { drawing: d, why } = useDrawn();
+  const { setDraft } = useView.getState();
+  const record = shown.doc.parts[part];
+  const owner = feature ? `feature:${part}:${feature}` : "outline";
+  const problems = shown.built.problems.filter((p) => p.part === part && p.owner === owner && p.code !== "contradicts");
+  if (!record) return null;
+  return (
+    <>
+      <h2>
+        {words(record.name)}
+        {feature ? ": a shape drawn on it" : ": its outline"}
+      </h2>
+      {!d && <p className="soft">{why || "Opening the drawing…"}</p>}
+      {d && <Loose d={d} />}
+      {d?.clashes.map((c) => (
+        <Contradiction key={c.left_out} clash={c} where={{ part, feature }} />
+      ))}
+      {d && d.twice.length > 0 && <Twice d={d} where={{ part, feature }} />}
+      <ProblemSection problems={problems} />
+      {d && <Relations d={d} where={{ part, feature }} />}
+      {d && d.references.length > 0 && <References d={d} />}
+      <section>
+        <Button variant="filled" onClick={() => setDraft(null)}>
+          Done
+        </Button>
+      </section>
+    </>
+  );
+}
+
+function Loose({ d }: { d: DrawingOut }) {
+  const choose = useOutline((s) => s.chooseAll);
+  const loose = d.points.filter((p) => p.state !== "settled").map((p) => p.key);
+  const radii = d.curves.filter((c) => c.loose).map((c) => c.key);
+  return (
+    <section>
+      <div className="row">
+        <span className={d.freedoms ? "grow" : "grow good"} data-testid="freedoms">
+          {d.freedoms === 0 ? "Nothing is loose: every point is settled." : `${plural(d.freedoms, "freedom")} left.`}
+        </span>
+        {d.freedoms > 0 && (
+          <Button size="compact-xs" onClick={() => choose([...loose, ...radii])}>
+            Show what is loose
+          </Button>
+        )}
+      </div>
+      {d.freedoms > 0 && (
+        <p className="soft">
+          {loose.length > 0 && `${plural(loose.length, "point")} can move: an open ring, with arrows where it has one way only.`}
+          {radii.length > 0 && ` ${plural(radii.length, "radius", "radii")} can change.`}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function Contradiction({ clash, where }: { clash: DrawingOut["clashes"][number]; where: Where }) {
+  const act = useOutline((s) => s.act);
+  const choose = useOutline((s) => s.choose);
+  return (
+    <section className="problem" data-testid="contradiction">
+      <h3 className="error">These cannot all hold</h3>
+      {clash.relations.map((r) => (
+        <div key={r.key} className="endline">
+          <button type="button" className="linkrow" onClick={() => choose(r.key, false)}>
+            <span>{r.words.replaceAll("_", " ")}</span>
+            {r.key === clash.left_out && <span className="soft"> · not held now</span>}
+          </button>
+          <Button
+            size="compact-xs"
+            onClick={() => void act({ operation: "hold_drawn", ...where, key: r.key, how: "leave out" })}
+            aria-label={`Leave out: ${r.words}`}
+          >
+            Leave this one out
+          </Button>
+          {r.figure && (
+            <Button
+              size="compact-xs"
+              onClick={() => void act({ operation: "hold_drawn", ...where, key: r.key, how: "measure" })}
+              aria-label={`Only measure: ${r.words}`}
+            >
+              Only measure it
+            </Button>
+          )}
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function Twice({ d, where }: { d: DrawingOut; where: Where }) {
+  const act = useOutline((s) => s.act);
+  return (
+    <section>
+      <h3>Said already by others</h3>
+      {d.twice.map((r) => (
+        <div key={r.key} className="row">
+          <span className="grow">{r.words.replaceAll("_", " ")}</span>
+          <Button
+            size="compact-xs"
+            onClick={() => void act({ operation: "hold_drawn", ...where, key: r.key, how: r.figure ? "measure" : "leave out" })}
+          >
+            {r.figure ? "Only measure it" : "Leave out"}
+          </Button>
+        </div>
+      ))}
+    </section>
+  );
+}
+
+function Relations({ d, where }: { d: DrawingOut; where: Where }) {
+  const figures = d.relations.filter((r) => r.figure);
+  const others = d.relations.filter((r) => !r.figure);
+  return (
+    <>
+      <section>
+        <h3>Dimensions</h3>
+        {!figures.length && <div className="soft">None yet. Choose a line, or two things, and say their distance.</div>}
+        {figures.map((r) => (
+          <One key={r.key} r={r} where={where} />
+        ))}
+      </section>
+      {others.length > 0 && (
+        <section>
+          <h3>What holds</h3>
+          {others.map((r) => (
+            <One key={r.key} r={r} where={where} />
+          ))}
+        </section>
+      )}
+    </>
+  );
+}
+
+function One({ r, where }: { r: Relation; where: Where }) {
+  const on = useOutline((s) => s.chosen.includes(r.key));
+  const choose = useOutline((s) => s.choose);
+  const act = useOutline((s) => s.act);
+  const row = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    if (!on) return;
+    row.current?.scrollIntoView({ block: "nearest" });
+    row.current?.querySelector("input")?.focus();
+  }, [on]);
+  const said = r.words.replaceAll("_", " ").replace(/, [^,]*$/, (tail) => (r.figure ? "" : tail));
+  const hold = (how: "hold" | "measure" | "leave out") => void act({ operation: "hold_drawn", ...where, key: r.key, how });
+  return (
+    <div ref={row} className="relationrow" data-on={on} data-state={r.state}>
+      <button type="button" className="linkrow grow" onClick={() => choose(r.key, false)}>
+        <span className={r.state === "out" ? "soft clip" : r.state === "contradicts" ? "error clip" : "clip"}>
+          {said[0].toUpperCase() + said.slice(1)}
+        </span>
+        {r.state === "measured" && <span className="figure soft">({r.figure})</span>}
+        {r.state === "out" && <span className="soft">left out</span>}
+      </button>
+      {r.entry && r.state !== "measured" && (
+        <EntryField path={r.entry} label={said} hideLabel edit={said} kind={r.kind === "angle" ? "angle" : "length"} />
+      )}
+      {r.figure && (
+        <Tooltip label={r.state === "measured" ? "Let it hold" : "Only measure it"}>
+          <ActionIcon
+            size="sm"
+            aria-label={`${r.state === "measured" ? "Let it hold" : "Only measure"}: ${said}`}
+            onClick={() => hold(r.state === "measured" ? "hold" : "measure")}
+          >
+            <IconRuler2 size={14} />
+          </ActionIcon>
+        </Tooltip>
+      )}
+      <Tooltip label={r.state === "out" ? "Let it hold" : "Leave it out"}>
+        <ActionIcon
+          size="sm"
+          aria-label={`${r.state === "out" ? "Let it hold" : "Leave out"}: ${said}`}
+          onClick={() => hold(r.state === "out" ? "hold" : "leave out")}
+        >
+          <IconEyeOff size={14} />
+        </ActionIcon>
+      </Tooltip>
+      <Tooltip label="Forget it">
+        <ActionIcon
+          size="sm"
+          aria-label={`Forget: ${said}`}
+          onClick={() => void act({ operation: "erase_drawn", ...where, keys: [r.key] })}
+        >
+          <IconTrash size={14} />
+        </ActionIcon>
+      </Tooltip>
+    </div>
+  );
+}
+
+function References({ d }: { d: DrawingOut }) {
+  return (
+    <section>
+      <h3>Follows</h3>
+      {d.references.map((r) =>
+        r.entry ? (
+          <EntryField key={r.key} path={r.entry} label={r.words.replaceAll("_", " ")} edit={`Refers to ${r.words}`} />
+        ) : (
+          <div key={r.key} className="soft">
+            {r.words.replaceAll("_", " ")}
+          </div>
+        ),
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,366 @@
+// The tools of the sheet: what is drawn, what is typed while it is drawn, and what can be done with what is chosen.
+import { Button, CloseButton, Menu, NumberInput, Switch, TextInput, Tooltip } from "@mantine/core";
+import {
+  IconArrowsDiagonal,
+  IconBorderCornerRounded,
+  IconChevronDown,
+  IconCircle,
+  IconCopy,
+  IconLine,
+  IconPoint,
+  IconPointer,
+  IconPolygon,
+  IconRectangle,
+  IconRuler2,
+  IconScissors,
+  IconSparkles,
+  IconTrash,
+  IconVectorBezier2,
+  IconVectorSpline,
+} from "@tabler/icons-react";
+import { useEffect, useState } from "react";
+import type { DrawingOut } from "../../../api/types";
+import { orderFor } from "../../../lib/outline";
+import { fresh } from "../../../state/design";
+import type { Operation } from "../../../state/operations";
+import { type DrawTool, opened, TOOLS, useDrawn, useOutline } from "../../../state/outline";
+import { useView } from "../../../state/view";
+
+const ICONS: Partial<Record<DrawTool, typeof IconLine>> = {
+  line: IconLine,
+  circle: IconCircle,
+  rectangle: IconRectangle,
+  slot: IconArrowsDiagonal,
+  polygon: IconPolygon,
+  spline: IconVectorSpline,
+  point: IconPoint,
+};
+const ARCS: DrawTool[] = ["arc_smooth", "arc_through", "arc_centre"];
+const PLAIN: DrawTool[] = ["line", "circle", "rectangle", "slot", "polygon", "spline", "point"];
+
+export function OutlineBar() {
+  const { drawing, why } = useDrawn();
+  const state = useOutline();
+  const { setDraft } = useView.getState();
+  useKeys();
+  const { begin } = useOutline.getState();
+  useEffect(() => {
+    begin();
+    return begin;
+  }, [begin]);
+  return (
+    <section className="drawbar" aria-label="Drawing tools" data-testid="drawbar">
+      <div className="row">
+        <Tooltip label="Choose, and drag what can move">
+          <Button
+            size="compact-sm"
+            aria-pressed={state.tool === ""}
+            onClick={() => state.take("")}
+            leftSection={<IconPointer size={14} />}
+          >
+            Choose
+          </Button>
+        </Tooltip>
+        {PLAIN.slice(0, 1).map((t) => (
+          <Tool key={t} tool={t} />
+        ))}
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button
+              size="compact-sm"
+              aria-pressed={ARCS.includes(state.tool as DrawTool)}
+              leftSection={<IconVectorBezier2 size={14} />}
+              rightSection={<IconChevronDown size={12} />}
+            >
+              Arc
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            {ARCS.map((t) => (
+              <Menu.Item key={t} onClick={() => state.take(t)}>
+                {TOOLS[t].words}
+              </Menu.Item>
+            ))}
+          </Menu.Dropdown>
+        </Menu>
+        {PLAIN.slice(1).map((t) => (
+          <Tool key={t} tool={t} />
+        ))}
+        <Tooltip label="Press the piece that goes">
+          <Button
+            size="compact-sm"
+            aria-pressed={state.tool === "trim"}
+            onClick={() => state.take("trim")}
+            leftSection={<IconScissors size={14} />}
+          >
+            Trim
+          </Button>
+        </Tooltip>
+        <Switch
+          size="xs"
+          label="Helping lines"
+          checked={state.helping}
+          onChange={(e) => state.set({ helping: e.currentTarget.checked })}
+        />
+        <span className="grow" />
+        <CloseButton size="sm" aria-label="Leave the drawing" onClick={() => setDraft(null)} />
+      </div>
+      <div className="row" style={{ minHeight: 26 }}>
+        {state.tool !== "" ? (
+          <Drawing />
+        ) : drawing ? (
+          <Chosen d={drawing} />
+        ) : (
+          <span className="soft">{why || "Opening the drawing…"}</span>
+        )}
+      </div>
+      {state.why && (
+        <div className="error" role="alert">
+          {state.why}
+        </div>
+      )}
+    </section>
+  );
+}
+
+function Tool({ tool }: { tool: DrawTool }) {
+  const on = useOutline((s) => s.tool === tool);
+  const take = useOutline((s) => s.take);
+  const Icon = ICONS[tool] ?? IconLine;
+  const short = tool === "spline" ? "Curve" : TOOLS[tool].words;
+  return (
+    <Tooltip label={TOOLS[tool].words}>
+      <Button size="compact-sm" px={7} aria-label={short} aria-pressed={on} onClick={() => take(tool)}>
+        <Icon size={15} />
+      </Button>
+    </Tooltip>
+  );
+}
+
+/** What the tool in hand waits for, and what may be typed. */
+function Drawing() {
+  const { tool, presses, typed, sides, type, finish, set } = useOutline();
+  if (tool === "trim" || tool === "split")
+    return <span className="soft">{tool === "trim" ? "Press the piece that goes." : "Press where it is split."}</span>;
+  if (tool === "") return null;
+  const { words, says, figures } = TOOLS[tool];
+  return (
+    <>
+      <span className="soft">
+        {words}: press {says[Math.min(presses.length, says.length - 1)]}. Alt keeps nothing of what is seen.
+      </span>
+      {tool === "polygon" && (
+        <NumberInput
+          size="xs"
+          w={84}
+          aria-label="Sides"
+          suffix=" sides"
+          min={3}
+          max={60}
+          value={sides}
+          onChange={(v) => typeof v === "number" && set({ sides: v })}
+        />
+      )}
+      {figures.map((f) => (
+        <TextInput
+          key={f}
+          size="xs"
+          w={104}
+          aria-label={f}
+          placeholder={f}
+          value={typed[f] ?? ""}
+          onChange={(e) => type(f, e.currentTarget.value)}
+          onKeyDown={(e) => e.key === "Enter" && void finish()}
+        />
+      ))}
+      {tool === "spline" && presses.length > 1 && (
+        <Button size="compact-xs" onClick={() => void finish()}>
+          End it here
+        </Button>
+      )}
+    </>
+  );
+}
+
+/** What can be done with what is chosen. */
+function Chosen({ d }: { d: DrawingOut }) {
+  const { chosen, act } = useOutline();
+  const where = opened();
+  const [ask, setAsk] = useState<"" | "round" | "cut" | "beside" | "row">("");
+  const things = chosen.filter((k) => !d.relations.some((r) => r.key === k));
+  const relations = chosen.filter((k) => d.relations.some((r) => r.key === k));
+  const curves = things.filter((k) => d.curves.some((c) => c.key === k));
+  const points = things.filter((k) => d.points.some((p) => p.key === k));
+  // biome-ignore lint/correctness/useExhaustiveDependencies: another choice is asked anew
+  useEffect(() => setAsk(""), [chosen.join()]);
+  if (!where) return null;
+  if (!chosen.length)
+    return (
+      <>
+        <span className="soft">Press points and lines to choose them, with Shift more of them; drag what can move.</span>
+        <Button
+          size="compact-xs"
+          leftSection={<IconSparkles size={13} />}
+          onClick={() => void act({ operation: "find_relations", ...where, within: 0.5 })}
+        >
+          Find relations
+        </Button>
+      </>
+    );
+  const possible = d.kinds.flatMap((k) => {
+    const of = things.length ? orderFor(d, things, k.takes) : null;
+    return of ? [{ ...k, of }] : [];
+  });
+  const mirror = curves.length > 1 && d.curves.find((c) => c.key === curves[curves.length - 1])?.kind === "line";
+  const own = points.length > 0 && points.length === things.length;
+  const erasable = [...curves, ...points, ...relations, ...things.filter((k) => d.references.some((r) => r.key === k))];
+  return (
+    <>
+      {possible.map((k) => (
+        <Button
+          key={k.kind}
+          size="compact-xs"
+          leftSection={k.figure ? <IconRuler2 size={13} /> : undefined}
+          onClick={() => void act({ operation: "relate_drawn", ...where, kind: k.kind as Relate["kind"], of: k.of })}
+        >
+          {k.words}
+        </Button>
+      ))}
+      {own && (
+        <>
+          <Button size="compact-xs" leftSection={<IconBorderCornerRounded size={13} />} onClick={() => setAsk("round")}>
+            Round
+          </Button>
+          <Button size="compact-xs" onClick={() => setAsk("cut")}>
+            Cut off
+          </Button>
+        </>
+      )}
+      {curves.length > 0 && curves.length === things.length && (
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button size="compact-xs" leftSection={<IconCopy size={13} />} rightSection={<IconChevronDown size={11} />}>
+              Again
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item
+              disabled={!mirror}
+              onClick={() =>
+                void act({ operation: "mirror_drawn", ...where, curves: curves.slice(0, -1), about: curves[curves.length - 1] })
+              }
+            >
+              Mirrored about the last line chosen
+            </Menu.Item>
+            <Menu.Item onClick={() => setAsk("beside")}>Beside itself…</Menu.Item>
+            <Menu.Item onClick={() => setAsk("row")}>In a row…</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
+      )}
+      {erasable.length > 0 && (
+        <Button
+          size="compact-xs"
+          leftSection={<IconTrash size={13} />}
+          onClick={() => void act({ operation: "erase_drawn", ...where, keys: erasable })}
+        >
+          Erase
+        </Button>
+      )}
+      {ask && <Ask key={ask} what={ask} onDone={(say) => void act(asked(ask, say, where, curves, points))} />}
+    </>
+  );
+}
+
+type Relate = Extract<Operation, { operation: "relate_drawn" }>;
+type Where = { part: string; feature: string };
+type Say = { size: string; number: number; up: string; side: "left" | "right" };
+
+function asked(what: "round" | "cut" | "beside" | "row", say: Say, where: Where, curves: string[], points: string[]): Operation {
+  if (what === "beside") return { operation: "beside_drawn", ...where, curves, by: fresh(say.size), side: say.side };
+  if (what === "row")
+    return {
+      operation: "row_drawn",
+      ...where,
+      curves,
+      number: say.number,
+      across: fresh(say.size || "0"),
+      up: fresh(say.up || "0"),
+    };
+  return { operation: "ease_corner", ...where, points, how: what, size: fresh(say.size) };
+}
+
+function Ask({ what, onDone }: { what: "round" | "cut" | "beside" | "row"; onDone: (say: Say) => void }) {
+  const [say, setSay] = useState<Say>({ size: "", number: 3, up: "", side: "left" });
+  const label = { round: "Radius", cut: "Length off", beside: "Beside by", row: "Step across" }[what];
+  const done = () => (say.size.trim() || say.up.trim()) && onDone(say);
+  const entered = (e: React.KeyboardEvent) => e.key === "Enter" && done();
+  return (
+    <>
+      <TextInput
+        size="xs"
+        w={104}
+        autoFocus
+        aria-label={label}
+        placeholder={label}
+        value={say.size}
+        onChange={(e) => setSay({ ...say, size: e.currentTarget.value })}
+        onKeyDown={entered}
+      />
+      {what === "row" && (
+        <>
+          <TextInput
+            size="xs"
+            w={92}
+            aria-label="Step up"
+            placeholder="Step up"
+            value={say.up}
+            onChange={(e) => setSay({ ...say, up: e.currentTarget.value })}
+            onKeyDown={entered}
+          />
+          <NumberInput
+            size="xs"
+            w={74}
+            aria-label="How many"
+            suffix=" in all"
+            min={2}
+            max={100}
+            value={say.number}
+            onChange={(v) => typeof v === "number" && setSay({ ...say, number: v })}
+          />
+        </>
+      )}
+      {what === "beside" && (
+        <Button size="compact-xs" onClick={() => setSay({ ...say, side: say.side === "left" ? "right" : "left" })}>
+          to its {say.side}
+        </Button>
+      )}
+      <Button size="compact-xs" variant="filled" onClick={done}>
+        Do it
+      </Button>
+    </>
+  );
+}
+
+/** Keys of the sheet: Escape lets go step by step, Enter ends what is in hand, Delete erases what is chosen. */
+function useKeys(): void {
+  useEffect(() => {
+    const press = (e: KeyboardEvent) => {
+      const target = e.target as HTMLElement;
+      const typing = target.closest("input:not([type=checkbox]), textarea, [role=dialog], [role=menu]");
+      const state = useOutline.getState();
+      if (e.key === "Escape" && !target.closest("[role=dialog], [role=menu]")) {
+        if (!state.back()) return;
+      } else if (typing) return;
+      else if (e.key === "Enter" && state.tool && state.presses.length) void state.finish();
+      else if (e.key === "Delete" || e.key === "Backspace") {
+        const where = opened();
+        const keys = state.chosen.filter((k) => !k.includes(":"));
+        if (where && keys.length) void state.act({ operation: "erase_drawn", ...where, keys });
+      } else return;
+      e.preventDefault();
+      e.stopPropagation();
+    };
+    window.addEventListener("keydown", press, true);
+    return () => window.removeEventListener("keydown", press, true);
+  }, []);
+}

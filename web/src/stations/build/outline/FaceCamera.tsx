@@ -1,0 +1,75 @@
+// The camera looks square at the face that is drawn on, and goes back to where it stood; and tells where the face is on the screen.
+import type { OrbitControls } from "@react-three/drei";
+import { useFrame, useThree } from "@react-three/fiber";
+import { type ComponentRef, useEffect, useRef } from "react";
+import * as THREE from "three";
+import { create } from "zustand";
+import { type Sight, sightOf } from "../../../lib/plane";
+import { useDrawn } from "../../../state/outline";
+
+type SightState = { sight: Sight | null; element: HTMLElement | null };
+/** Where the face that is drawn on is on the screen. */
+export const useSight = create<SightState>()(() => ({ sight: null, element: null }));
+
+/** So much is seen round the face, as a share of it. */
+const ROUND = 1.35;
+
+export function FaceCamera() {
+  const { drawing } = useDrawn();
+  const { camera, controls, gl, invalidate, size } = useThree();
+  const before = useRef<{ position: THREE.Vector3; target: THREE.Vector3 } | null>(null);
+  const seen = useRef("");
+  const last = useRef("");
+
+  useEffect(() => {
+    const orbit = controls as ComponentRef<typeof OrbitControls> | null;
+    if (!drawing || !orbit) return;
+    const which = `${drawing.part}/${drawing.feature}`;
+    if (seen.current === which) return;
+    seen.current = which;
+    if (!before.current) before.current = { position: camera.position.clone(), target: orbit.target.clone() };
+    const m = new THREE.Matrix4().set(...([...drawing.frame.flat(), 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>));
+    const [w, h] = drawing.size;
+    const target = new THREE.Vector3(w / 2, h / 2, drawing.high).applyMatrix4(m);
+    const out = new THREE.Vector3(0, 0, drawing.high > 0 ? 1 : -1).transformDirection(m);
+    const eye = camera as THREE.PerspectiveCamera;
+    const half = Math.tan((eye.fov * Math.PI) / 360);
+    // a little low, so that what looks up has its back above
+    const straight = Math.abs(out.z) > 0.999;
+    const wide = straight || Math.abs(new THREE.Vector3(1, 0, 0).transformDirection(m).z) < 0.5;
+    const [across, up] = wide ? [w, h] : [h, w];
+    const far = (Math.max(up, (across * size.height) / size.width) * ROUND) / 2 / half;
+    eye.position.copy(target).addScaledVector(out, far);
+    if (straight) eye.position.y -= far * 1e-4;
+    eye.near = far / 100;
+    eye.far = far * 20;
+    eye.updateProjectionMatrix();
+    orbit.target.copy(target);
+    orbit.update();
+    invalidate();
+  }, [drawing, camera, controls, invalidate, size]);
+
+  useEffect(() => {
+    const orbit = controls as ComponentRef<typeof OrbitControls> | null;
+    return () => {
+      const stood = before.current;
+      useSight.setState({ sight: null });
+      if (!stood || !orbit) return;
+      camera.position.copy(stood.position);
+      orbit.target.copy(stood.target);
+      orbit.update();
+      invalidate();
+    };
+  }, [camera, controls, invalidate]);
+
+  useFrame(() => {
+    if (!drawing) return;
+    const all = camera.projectionMatrix.clone().multiply(camera.matrixWorldInverse);
+    const key = `${all.elements.map((x) => x.toPrecision(9)).join()} ${size.width} ${size.height} ${drawing.frame.flat().join()} ${drawing.high}`;
+    if (key === last.current) return;
+    last.current = key;
+    const sight = sightOf(drawing.frame, drawing.high, all.elements, [size.width, size.height]);
+    useSight.setState({ sight, element: gl.domElement });
+  });
+  return null;
+}
