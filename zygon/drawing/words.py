@@ -14,7 +14,7 @@ _HOLDS = {
     "in_line": "lie in one line",
     "parallel": "are parallel",
     "square": "are square to one another",
-    "tangent": "run into one another smoothly",
+    "tangent": "are tangent",
     "equal": "are equal",
     "same_centre": "have one centre",
 }

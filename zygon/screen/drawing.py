@@ -75,8 +75,8 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     def moved(path: Sequence[Sequence[float]]) -> list[list[float]]:
         return [[round(x + du, 4) + 0.0, round(y + dv, 4) + 0.0] for x, y in path]
 
-    def said(relation: Relation) -> str:
-        return relation_words(drawing, relation, _figure(built, drawn, relation), called)
+    def said(key: str) -> str:
+        return relation_words(drawing, drawing.relations[key], _figure(built, drawn, key), called)
 
     points: list[ShownPoint] = []
     for key in drawing.points:
@@ -123,12 +123,12 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
         )
     ]
     relations = [
-        _relation(built, place, drawn, k, r, said(r), clashing, moved)
+        _relation(built, place, drawn, k, r, said(k), clashing, moved)
         for k, r in sorted(drawing.relations.items(), key=lambda kr: (kr[1].order, kr[0]))
     ]
     clashes: list[ShownClash] = [
         {
-            "relations": [{"key": k, "words": said(drawing.relations[k]), "figure": k in drawn.figures} for k in c.relations],
+            "relations": [{"key": k, "words": said(k), "figure": k in drawn.figures} for k in c.relations],
             "left_out": c.left_out,
         }
         for c in solved.clashes
@@ -150,7 +150,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
         "freedoms": free.count,
         "clashes": clashes,
         "twice": [
-            {"key": f.relation, "words": said(drawing.relations[f.relation]), "figure": f.relation in drawn.figures} for f in free.twice
+            {"key": f.relation, "words": said(f.relation), "figure": f.relation in drawn.figures} for f in free.twice
         ],
         "faults": [{"words": f.message, "at": moved([f.at])[0]} for f in drawn.loops.faults],
         "kinds": [_kind(k) for k in KINDS],
@@ -247,10 +247,12 @@ def _fast_path(at: tuple[float, ...], kind: str, place: Place) -> list[Pair]:
     return [(at[0], at[1]), (at[2], at[3])]
 
 
-def _figure(built: Built, drawn: Drawn, relation: Relation) -> str:
+def _figure(built: Built, drawn: Drawn, key: str) -> str:
+    """What a dimension says, as it is shown; what it measures where it is only read."""
+    relation = drawn.drawing.relations[key]
     if relation.kind not in DIMENSIONS:
         return ""
-    value = measured(drawn.solved, relation)
+    value = drawn.figures[key] if key in drawn.figures else measured(drawn.solved, relation)
     return format_angle(value) if DIMENSIONS[relation.kind] == "angle" else format_length(value, built.document.display)
 
 
@@ -265,7 +267,7 @@ def _relation(
         "kind": relation.kind,
         "words": words,
         "of": list(relation.of),
-        "figure": _figure(built, drawn, relation),
+        "figure": _figure(built, drawn, key),
         "entry": f"{place.where}{pointer('relations', key, 'entry')}" if relation.entry is not None else "",
         "state": state,  # type: ignore[typeddict-item]
         "at": moved([at])[0],

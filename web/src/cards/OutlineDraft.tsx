@@ -164,45 +164,47 @@ function One({ r, where }: { r: Relation; where: Where }) {
   const hold = (how: "hold" | "measure" | "leave out") => void act({ operation: "hold_drawn", ...where, key: r.key, how });
   return (
     <div ref={row} className="relationrow" data-on={on} data-state={r.state}>
-      <button type="button" className="linkrow grow" onClick={() => choose(r.key, false)}>
-        <span className={r.state === "out" ? "soft clip" : r.state === "contradicts" ? "error clip" : "clip"}>
-          {said[0].toUpperCase() + said.slice(1)}
-        </span>
-        {r.state === "measured" && <span className="figure soft">({r.figure})</span>}
-        {r.state === "out" && <span className="soft">left out</span>}
-      </button>
+      <div className="row">
+        <button type="button" className="linkrow grow" onClick={() => choose(r.key, false)}>
+          <span className={r.state === "out" ? "soft clip" : r.state === "contradicts" ? "error clip" : "clip"}>
+            {said[0].toUpperCase() + said.slice(1)}
+          </span>
+          {r.state === "measured" && <span className="figure soft">({r.figure})</span>}
+          {r.state === "out" && <span className="soft">left out</span>}
+        </button>
+        {r.figure && (
+          <Tooltip label={r.state === "measured" ? "Let it hold" : "Only measure it"}>
+            <ActionIcon
+              size="sm"
+              aria-label={`${r.state === "measured" ? "Let it hold" : "Only measure"}: ${said}`}
+              onClick={() => hold(r.state === "measured" ? "hold" : "measure")}
+            >
+              <IconRuler2 size={14} />
+            </ActionIcon>
+          </Tooltip>
+        )}
+        <Tooltip label={r.state === "out" ? "Let it hold" : "Leave it out"}>
+          <ActionIcon
+            size="sm"
+            aria-label={`${r.state === "out" ? "Let it hold" : "Leave out"}: ${said}`}
+            onClick={() => hold(r.state === "out" ? "hold" : "leave out")}
+          >
+            <IconEyeOff size={14} />
+          </ActionIcon>
+        </Tooltip>
+        <Tooltip label="Forget it">
+          <ActionIcon
+            size="sm"
+            aria-label={`Forget: ${said}`}
+            onClick={() => void act({ operation: "erase_drawn", ...where, keys: [r.key] })}
+          >
+            <IconTrash size={14} />
+          </ActionIcon>
+        </Tooltip>
+      </div>
       {r.entry && r.state !== "measured" && (
         <EntryField path={r.entry} label={said} hideLabel edit={said} kind={r.kind === "angle" ? "angle" : "length"} />
       )}
-      {r.figure && (
-        <Tooltip label={r.state === "measured" ? "Let it hold" : "Only measure it"}>
-          <ActionIcon
-            size="sm"
-            aria-label={`${r.state === "measured" ? "Let it hold" : "Only measure"}: ${said}`}
-            onClick={() => hold(r.state === "measured" ? "hold" : "measure")}
-          >
-            <IconRuler2 size={14} />
-          </ActionIcon>
-        </Tooltip>
-      )}
-      <Tooltip label={r.state === "out" ? "Let it hold" : "Leave it out"}>
-        <ActionIcon
-          size="sm"
-          aria-label={`${r.state === "out" ? "Let it hold" : "Leave out"}: ${said}`}
-          onClick={() => hold(r.state === "out" ? "hold" : "leave out")}
-        >
-          <IconEyeOff size={14} />
-        </ActionIcon>
-      </Tooltip>
-      <Tooltip label="Forget it">
-        <ActionIcon
-          size="sm"
-          aria-label={`Forget: ${said}`}
-          onClick={() => void act({ operation: "erase_drawn", ...where, keys: [r.key] })}
-        >
-          <IconTrash size={14} />
-        </ActionIcon>
-      </Tooltip>
     </div>
   );
 }

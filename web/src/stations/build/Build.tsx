@@ -35,7 +35,6 @@ export function Build() {
   const file = useRef<HTMLInputElement>(null);
   if (!shown) return null;
   const empty = shown.built.parts.length === 0 && !view.draft;
-  const hidden = Object.keys(view.hidden).length + Object.keys(view.glass).length;
   return (
     <>
       <input
@@ -50,52 +49,7 @@ export function Build() {
           if (chosen) void addSolid(chosen);
         }}
       />
-      {view.draft?.kind === "outline" && <OutlineBar />}
-      <div className="toolbar" role="toolbar" aria-label="Build tools" hidden={view.draft?.kind === "outline"}>
-        <PartMenu onFile={() => file.current?.click()} />
-        <Button leftSection={<IconLink size={15} />} onClick={() => view.setDraft({ kind: "joint" })}>
-          Joint
-        </Button>
-        <Button
-          leftSection={<IconPencil size={15} />}
-          onClick={() =>
-            view.setDraft({ kind: "feature", part: view.selection?.kind === "part" ? view.selection.key : undefined })
-          }
-        >
-          Cut or mark
-        </Button>
-        <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
-          Bore
-        </Button>
-        <CopyMenu />
-        <LookMenu />
-        <Tooltip label="Turn back to the corner view of everything">
-          <Button aria-label="Whole" px={9} onClick={() => view.look("corner")}>
-            <IconArrowsMaximize size={15} />
-          </Button>
-        </Tooltip>
-        <Tooltip label="In what order the parts slide together">
-          <Button
-            leftSection={<IconStack2 size={15} />}
-            aria-pressed={view.step !== null}
-            onClick={() => view.setStep(view.step === null ? 0 : null)}
-          >
-            Put together
-          </Button>
-        </Tooltip>
-        <Tooltip label="What turns and slides, how far, and what it strikes">
-          <Button leftSection={<IconRotate2 size={15} />} aria-pressed={view.moving} onClick={() => view.setMoving(!view.moving)}>
-            Move
-          </Button>
-        </Tooltip>
-        {hidden > 0 && (
-          <Tooltip label="Every part solid and in sight">
-            <Button leftSection={<IconEye size={15} />} onClick={view.showAll}>
-              Show all
-            </Button>
-          </Tooltip>
-        )}
-      </div>
+      {view.draft?.kind === "outline" ? <OutlineBar /> : <BuildBar onFile={() => file.current?.click()} />}
       {view.draft?.kind !== "outline" && <CubeNet />}
       <Scene />
       {view.step !== null && <AssemblyPanel />}
@@ -119,6 +73,57 @@ export function Build() {
         </div>
       )}
     </>
+  );
+}
+
+/** The tools that add to the assembly, and look at it. */
+function BuildBar({ onFile }: { onFile: () => void }) {
+  const view = useView();
+  const hidden = Object.keys(view.hidden).length + Object.keys(view.glass).length;
+  return (
+    <div className="toolbar" role="toolbar" aria-label="Build tools">
+      <PartMenu onFile={onFile} />
+      <Button leftSection={<IconLink size={15} />} onClick={() => view.setDraft({ kind: "joint" })}>
+        Joint
+      </Button>
+      <Button
+        leftSection={<IconPencil size={15} />}
+        onClick={() => view.setDraft({ kind: "feature", part: view.selection?.kind === "part" ? view.selection.key : undefined })}
+      >
+        Cut or mark
+      </Button>
+      <Button leftSection={<IconHexagonLetterB size={15} />} onClick={() => view.setDraft({ kind: "bore" })}>
+        Bore
+      </Button>
+      <CopyMenu />
+      <LookMenu />
+      <Tooltip label="Turn back to the corner view of everything">
+        <Button aria-label="Whole" px={9} onClick={() => view.look("corner")}>
+          <IconArrowsMaximize size={15} />
+        </Button>
+      </Tooltip>
+      <Tooltip label="In what order the parts slide together">
+        <Button
+          leftSection={<IconStack2 size={15} />}
+          aria-pressed={view.step !== null}
+          onClick={() => view.setStep(view.step === null ? 0 : null)}
+        >
+          Put together
+        </Button>
+      </Tooltip>
+      <Tooltip label="What turns and slides, how far, and what it strikes">
+        <Button leftSection={<IconRotate2 size={15} />} aria-pressed={view.moving} onClick={() => view.setMoving(!view.moving)}>
+          Move
+        </Button>
+      </Tooltip>
+      {hidden > 0 && (
+        <Tooltip label="Every part solid and in sight">
+          <Button leftSection={<IconEye size={15} />} onClick={view.showAll}>
+            Show all
+          </Button>
+        </Tooltip>
+      )}
+    </div>
   );
 }
 

@@ -225,7 +225,7 @@ function Solids({ parts, plane, shiftOf, onPick, onMove, onTake }: SolidsProps) 
             y={shift ? shift[1] : 0}
             z={shift ? shift[2] : 0}
             tint={shown ? lookOf(shown.doc, p.stock).tint : "#cccccc"}
-            lit={lit.has(p.key)}
+            lit={lit.has(p.key) && view.draft?.kind !== "outline"}
             hover={view.hover === p.key}
             hidden={Boolean(view.hidden[p.key])}
             glass={Boolean(view.glass[p.key]) || (view.draft?.kind === "outline" && view.draft.part !== p.key)}

@@ -1,23 +1,6 @@
 // The tools of the sheet: what is drawn, what is typed while it is drawn, and what can be done with what is chosen.
 import { Button, CloseButton, Menu, NumberInput, Switch, TextInput, Tooltip } from "@mantine/core";
-import {
-  IconArrowsDiagonal,
-  IconBorderCornerRounded,
-  IconChevronDown,
-  IconCircle,
-  IconCopy,
-  IconLine,
-  IconPoint,
-  IconPointer,
-  IconPolygon,
-  IconRectangle,
-  IconRuler2,
-  IconScissors,
-  IconSparkles,
-  IconTrash,
-  IconVectorBezier2,
-  IconVectorSpline,
-} from "@tabler/icons-react";
+import { IconBorderCornerRounded, IconChevronDown, IconCopy, IconRuler2, IconSparkles, IconTrash } from "@tabler/icons-react";
 import { useEffect, useState } from "react";
 import type { DrawingOut } from "../../../api/types";
 import { orderFor } from "../../../lib/outline";
@@ -26,15 +9,6 @@ import type { Operation } from "../../../state/operations";
 import { type DrawTool, opened, TOOLS, useDrawn, useOutline } from "../../../state/outline";
 import { useView } from "../../../state/view";
 
-const ICONS: Partial<Record<DrawTool, typeof IconLine>> = {
-  line: IconLine,
-  circle: IconCircle,
-  rectangle: IconRectangle,
-  slot: IconArrowsDiagonal,
-  polygon: IconPolygon,
-  spline: IconVectorSpline,
-  point: IconPoint,
-};
 const ARCS: DrawTool[] = ["arc_smooth", "arc_through", "arc_centre"];
 const PLAIN: DrawTool[] = ["line", "circle", "rectangle", "slot", "polygon", "spline", "point"];
 
@@ -52,12 +26,7 @@ export function OutlineBar() {
     <section className="drawbar" aria-label="Drawing tools" data-testid="drawbar">
       <div className="row">
         <Tooltip label="Choose, and drag what can move">
-          <Button
-            size="compact-sm"
-            aria-pressed={state.tool === ""}
-            onClick={() => state.take("")}
-            leftSection={<IconPointer size={14} />}
-          >
+          <Button size="compact-sm" aria-pressed={state.tool === ""} onClick={() => state.take("")}>
             Choose
           </Button>
         </Tooltip>
@@ -69,7 +38,7 @@ export function OutlineBar() {
             <Button
               size="compact-sm"
               aria-pressed={ARCS.includes(state.tool as DrawTool)}
-              leftSection={<IconVectorBezier2 size={14} />}
+              px={7}
               rightSection={<IconChevronDown size={12} />}
             >
               Arc
@@ -87,24 +56,18 @@ export function OutlineBar() {
           <Tool key={t} tool={t} />
         ))}
         <Tooltip label="Press the piece that goes">
-          <Button
-            size="compact-sm"
-            aria-pressed={state.tool === "trim"}
-            onClick={() => state.take("trim")}
-            leftSection={<IconScissors size={14} />}
-          >
+          <Button size="compact-sm" aria-pressed={state.tool === "trim"} onClick={() => state.take("trim")} px={7}>
             Trim
           </Button>
         </Tooltip>
         <Switch
           size="xs"
-          label="Helping lines"
+          label="Helping"
           checked={state.helping}
           onChange={(e) => state.set({ helping: e.currentTarget.checked })}
         />
-        <span className="grow" />
-        <CloseButton size="sm" aria-label="Leave the drawing" onClick={() => setDraft(null)} />
       </div>
+      <CloseButton className="drawbarclose" size="sm" aria-label="Leave the drawing" onClick={() => setDraft(null)} />
       <div className="row" style={{ minHeight: 26 }}>
         {state.tool !== "" ? (
           <Drawing />
@@ -126,14 +89,10 @@ export function OutlineBar() {
 function Tool({ tool }: { tool: DrawTool }) {
   const on = useOutline((s) => s.tool === tool);
   const take = useOutline((s) => s.take);
-  const Icon = ICONS[tool] ?? IconLine;
-  const short = tool === "spline" ? "Curve" : TOOLS[tool].words;
   return (
-    <Tooltip label={TOOLS[tool].words}>
-      <Button size="compact-sm" px={7} aria-label={short} aria-pressed={on} onClick={() => take(tool)}>
-        <Icon size={15} />
-      </Button>
-    </Tooltip>
+    <Button size="compact-sm" px={7} aria-pressed={on} onClick={() => take(tool)}>
+      {tool === "spline" ? "Curve" : TOOLS[tool].words}
+    </Button>
   );
 }
 

@@ -17,8 +17,11 @@ export function InHand({ sight }: { sight: Sight }) {
   const from = presses[presses.length - 1];
   const says = [
     over?.words,
-    from && over && (tool === "line" || tool === "slot")
+    from && over && (tool === "line" || (tool === "slot" && presses.length === 1))
       ? length(Math.hypot(over.at[0] - from.at[0], over.at[1] - from.at[1]), display)
+      : "",
+    presses.length === 2 && over && tool === "slot"
+      ? `${length(2 * offLine(presses[0].at, presses[1].at, over.at), display)} wide`
       : "",
     presses.length === 1 && over && (tool === "circle" || tool === "polygon")
       ? `⌀ ${length(2 * Math.hypot(over.at[0] - presses[0].at[0], over.at[1] - presses[0].at[1]), display)}`
@@ -63,12 +66,16 @@ function ghostOf(tool: OutlineTool, at: Pair[]): Pair[] {
   if (tool === "slot" && c) {
     const long = Math.hypot(b[0] - a[0], b[1] - a[1]) || 1;
     const [ex, ey] = [(b[0] - a[0]) / long, (b[1] - a[1]) / long];
-    const r = Math.abs(ex * (c[1] - a[1]) - ey * (c[0] - a[0]));
+    const r = offLine(a, b, c);
     const t = Math.atan2(ey, ex);
     return [...turn(b, r, t - Math.PI / 2, Math.PI), ...turn(a, r, t + Math.PI / 2, Math.PI), [b[0] + ey * r, b[1] - ex * r]];
   }
   return at;
 }
+
+/** How far a place lies off the line through two others. */
+const offLine = (a: Pair, b: Pair, p: Pair): number =>
+  Math.abs((b[0] - a[0]) * (p[1] - a[1]) - (b[1] - a[1]) * (p[0] - a[0])) / (Math.hypot(b[0] - a[0], b[1] - a[1]) || 1);
 
 const turn = ([x, y]: Pair, r: number, from: number, sweep: number): Pair[] =>
   Array.from({ length: 33 }, (_, i) => [x + r * Math.cos(from + (sweep * i) / 32), y + r * Math.sin(from + (sweep * i) / 32)]);
