@@ -6,7 +6,7 @@ from typing import Annotated, Any, ClassVar, Literal, get_args
 
 from pydantic import Field
 
-from zygon.design.drawing import Drawing
+from zygon.design.drawing import Drawing, DrawnCircle, DrawnPoint
 from zygon.design.hardware import HardwareSet
 from zygon.design.layout import AXIS_WORDS
 from zygon.design.limits import MAX_COPIES
@@ -204,6 +204,10 @@ class PocketFeature(_InRows):
     angle: Entry = _turned()
 
 
+#: What a shape begins with: a circle of 20 mm near the board's low corner.
+ROUND = Drawing(points={"p1": DrawnPoint(x=40.0, y=40.0)}, curves={"circle1": DrawnCircle(centre="p1", radius=10.0)})
+
+
 class ShapeFeature(_Feature):
     """A cut-out, a pocket or a mark drawn by lines, arcs and relations, from the board's low corner."""
 
@@ -216,7 +220,7 @@ class ShapeFeature(_Feature):
         "What it does", "cut", words={"cut": "cut out", "pocket": "a pocket", "mark": "engraved"}
     )
     depth: Entry = asked("Depth", Entry(text="3 mm"), only={"does": ("pocket",)})
-    drawing: Drawing = Drawing()
+    drawing: Drawing = Field(default=ROUND, description="a circle to begin with")
 
 
 class GrooveFeature(_InRows):

@@ -423,11 +423,12 @@ def test_outlines_are_offered_with_what_each_begins_with():
         "ring": {"inner": "40 mm"},
         "link": {"bore_low": "8 mm", "bore_high": "8 mm"},
         "gear": {"module": "2 mm", "teeth": "24", "pressure": "20 deg", "backlash": "0.1 mm", "bore": "8 mm"},
+        "free": {},
         "traced": {"offset": "0"},
         "drawn": {},
     }
     for kind, begin in offered.items():
-        if kind in ("traced", "drawn", "gear"):  # a gear is as wide as its teeth have it: its own tests
+        if kind in ("free", "traced", "drawn", "gear"):  # a gear is as wide as its teeth have it: its own tests
             continue
         d = Draft("d", "ply12")
         d.board("p", "ply12", "lying", 0, (0, 200), (0, 60 if kind == "link" else 200))

@@ -3024,6 +3024,7 @@ export interface components {
             depth: components["schemas"]["Entry"];
             /** @enum {string} */
             does: "cut" | "pocket" | "mark";
+            /** @description a circle to begin with */
             drawing: components["schemas"]["Drawing"];
             /**
              * @description face it is on; the one that lies up where not said

@@ -58,7 +58,10 @@ export function FeatureDraft({ part, as, at }: { part?: string; as?: string; at?
       onSubmit={(e) => {
         e.preventDefault();
         if (patch && part && board)
-          void commit(`${word(kind)} in ${board.name}`, patch).then((fine) => fine && select({ kind: "feature", part, key }));
+          void commit(`${word(kind)} in ${board.name}`, patch).then((fine) => {
+            if (fine && kind === "shape") setDraft({ kind: "outline", part, feature: key });
+            else if (fine) select({ kind: "feature", part, key });
+          });
       }}
     >
       <h2>Hole, pocket or mark</h2>

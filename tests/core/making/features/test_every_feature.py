@@ -32,6 +32,7 @@ WORDS = {
 USUAL = {
     "hole": {"diameter": "9"},
     "edge_hole": {"diameter": "4", "depth": "21"},
+    "shape": {},
     "pocket": {"width": "41", "height": "23", "depth": "4"},
     "groove": {"width": "9", "depth": "4"},
     "rebate": {"width": "13", "depth": "4"},
