@@ -214,6 +214,28 @@ class Drawing(Record):
         own, _, end = key.partition(".")
         return str(getattr(self.curves[own], end)) if end and own in self.curves else key
 
+    def mirrored(self, way: Literal["x", "y"], long: float) -> Drawing:
+        """The drawing on a part that is ``long`` mm that way, as its mirror image has it."""
+
+        def at(x: float, y: float) -> tuple[float, float]:
+            return (round(long - x, 6) + 0.0, y) if way == "x" else (x, round(long - y, 6) + 0.0)
+
+        points = {k: DrawnPoint(x=at(p.x, p.y)[0], y=at(p.x, p.y)[1]) for k, p in self.points.items()}
+        # an arc runs counter-clockwise: its ends change places
+        curves = {k: c.model_copy(update={"a": c.b, "b": c.a}) if isinstance(c, DrawnArc) else c for k, c in self.curves.items()}
+        turned = {"a": "b", "b": "a"}
+
+        def named(of: str) -> str:
+            own, dot, end = of.partition(".")
+            return f"{own}.{turned.get(end, end)}" if dot and isinstance(self.curves.get(own), DrawnArc) else of
+
+        references = {}
+        for k, r in self.references.items():
+            seen = [*at(r.seen[0], r.seen[1])] + ([*at(r.seen[2], r.seen[3])] if r.kind == "line" else r.seen[2:])
+            references[k] = r.model_copy(update={"seen": seen})
+        relations = {k: r.model_copy(update={"of": [named(o) for o in r.of]}) for k, r in self.relations.items()}
+        return self.model_copy(update={"points": points, "curves": curves, "references": references, "relations": relations})
+
     def fault(self) -> tuple[str, Any, str] | None:
         """What is wrong with the records among themselves: the field, its value and the rule; None for nothing."""
         return next(self._faults(), None)

@@ -34,7 +34,7 @@ STALLED, KEPT = 8, 0.8
 #: Where all cannot hold, rows that lack this share of the most have a part in it: at the least sum of squares what lacks is a dependence of the rows.
 PART = 1e-3
 #: Up to so many figures a Jacobian is taken as a plain array.
-DENSE = 20_000
+DENSE = 60_000
 #: By how much rows that depend on one another are damped, as a share of the others.
 DAMPED = 1e-11
 #: While they are far from holding they are damped by what they lack, up to this share: rows that will depend on one another do so nearly before, and
@@ -45,7 +45,9 @@ PULLED = 1e4
 #: How far beside where it lies a drawing is tried too, as a share of its extent, and the turn by which that differs from figure to figure.
 BESIDE, GOLDEN = 0.02, math.pi * (3 - math.sqrt(5))
 #: A point is pulled by this share of the drawing's extent at first, by twice as much where that brings it nearer, else by half; so many times at most.
-PULL, PULLS = 0.1, 40
+PULL, PULLS = 0.1, 30
+#: Less of the extent than this is not worth a pull.
+LEAST = 1e-3
 
 
 @dataclass(frozen=True)
@@ -87,18 +89,23 @@ def driving(drawing: Drawing) -> dict[str, Relation]:
 
 
 def solve_drawing(
-    drawing: Drawing, figures: Mapping[str, float], fast: Fast | None = None, *, pulled: Mapping[str, tuple[float, float]] | None = None
+    drawing: Drawing,
+    figures: Mapping[str, float],
+    fast: Fast | None = None,
+    *,
+    pulled: Mapping[str, tuple[float, float]] | None = None,
+    rough: bool = False,
 ) -> Solved:
     """A drawing with its dimensions as ``figures`` (mm or radians, by the relation's key) and what it refers to where ``fast`` has it.
 
-    Points that are ``pulled`` go as near to where they are pulled as what is asked lets them. Where not all can hold, the last that was said of the fewest
+    Points that are ``pulled`` go as near to where they are pulled as what is asked lets them, within what the eye sees where ``rough``. Where not all can hold, the last that was said of the fewest
     that contradict is left out, and told in ``clashes``.
     """
     unknowns, asked = Unknowns(drawing, fast), driving(drawing)
     clashes: list[Clash] = []
     while True:
         equations = Equations(unknowns, asked, figures)
-        row, lacking = _walk(unknowns, equations, pulled or {})
+        row, lacking = _walk(unknowns, equations, pulled or {}, SLACK if rough else WITHIN)
         owners = {equations.rows[i] for i in lacking}
         if not owners:
             return Solved(unknowns, row, equations, tuple(clashes))
@@ -123,7 +130,9 @@ def parts_of(slopes: csr_matrix) -> tuple[np.ndarray, np.ndarray]:
     return labels[:m], labels[m:]
 
 
-def _walk(u: Unknowns, equations: Equations, pulled: Mapping[str, tuple[float, float]]) -> tuple[np.ndarray, np.ndarray]:
+def _walk(
+    u: Unknowns, equations: Equations, pulled: Mapping[str, tuple[float, float]], near: float = WITHIN
+) -> tuple[np.ndarray, np.ndarray]:
     """The row at which the equations hold, and the numbers of those that do not."""
     x = u.now.copy()
     extent = _extent(u)
@@ -147,7 +156,7 @@ def _walk(u: Unknowns, equations: Equations, pulled: Mapping[str, tuple[float, f
         if len(fewer) < len(lacking):
             x, lacking = tried, fewer
     if led and not len(lacking):
-        x = _lead(equations, x, goal, np.array(led, int), extent)
+        x = _lead(equations, x, goal, np.array(led, int), extent, near)
     return x, lacking
 
 
@@ -170,24 +179,26 @@ def _lacking(equations: Equations, x: np.ndarray, extent: float) -> np.ndarray:
     return np.flatnonzero(np.abs(equations.values(x)) > WITHIN * max(1.0, extent / 1000))
 
 
-def _lead(equations: Equations, x: np.ndarray, goal: np.ndarray, led: np.ndarray, extent: float) -> np.ndarray:
+def _lead(equations: Equations, x: np.ndarray, goal: np.ndarray, led: np.ndarray, extent: float, near: float) -> np.ndarray:
     """The row at which what is led (its places in the row) is nearest to its goal, the rest as near to where it was as that lets it."""
     free, none = len(goal), np.zeros(len(equations.rows))
     home, weight = x[:free].copy(), np.ones(free)
     weight[led] = PULLED
     reach, gap = PULL * extent, goal[led] - x[led]
+    beyond = np.zeros(len(led))  # what the rest holds it back by, once it is near
     for _ in range(PULLS):
         far = float(np.abs(gap).max())
-        if far <= SLACK * extent or reach <= SLACK * extent:
+        if far <= near * extent or reach <= LEAST * extent:
             break
         toward = home.copy()
-        toward[led] = x[led] + gap * min(1.0, reach / far)
+        toward[led] = goal[led] + beyond if reach >= far else x[led] + gap * (reach / far)
         tried = _settle(equations, x, none, 1.0, toward, weight, extent, WITHIN / PULLED)
         left = goal[led] - tried[led]
         if np.linalg.norm(left) < np.linalg.norm(gap) * (1 - SLACK) and float(np.abs(equations.values(tried)).max()) <= WITHIN * extent:
+            beyond = beyond + left if reach >= far else beyond
             x, gap, reach = tried, left, 2 * reach
         else:
-            reach /= 2
+            reach, beyond = reach / 2, np.zeros(len(led))
     return x
 
 
@@ -228,7 +239,7 @@ def _settle(
         x[:free] += move
         if n >= NEAREST and far < EPS * extent:
             break
-        if n < NEAREST and n and far < EPS * extent and float(np.abs(f).max(initial=0.0)) < EPS * extent:
+        if n < NEAREST and n and far < WITHIN * extent and float(np.abs(f).max(initial=0.0)) < EPS * extent:
             break
     return x
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
+from zygon.design.drawing import Drawing
 from zygon.design.features import Bore
 from zygon.design.layout_operations import fresh_key, fresh_name, remove_copy
 from zygon.design.parts.kinds import PlateKind, is_framed, is_hardware, is_plate
@@ -48,7 +49,7 @@ def make_independent(built: Built, key: str) -> tuple[str, Patch]:
     axis = copy.axis if copy.kind == "mirror" else ""
     last = max(p.order for p in document.parts.values()) + 1
     for n, part in enumerate(made):
-        record = {**_record(built, part, axis), "name": names[part.key], "order": last + n}
+        record = {**_record(built, part, axis, names[part.key]), "name": names[part.key], "order": last + n}
         patch.append({"op": "add", "path": pointer("parts", keys[part.key]), "value": record})
     return f"Make {copy.name} independent", [*patch, *_joints(built, keys, axis), *_bores(built, keys)]
 
@@ -190,7 +191,7 @@ def _mirrored_joint(record: dict[str, Any], joint: BuiltJoint, built: Built, axi
     return {k: v for k, v in found.items() if v is not None}
 
 
-def _record(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
+def _record(built: Built, part: MadePart, axis: str, name: str) -> dict[str, Any]:
     """A copy's record written down: its place in numbers, what is worked into it moved with it, and mirrored along ``axis`` ('' for none)."""
     record, original = part.record, built.made[part.of]
     data = record.model_dump(mode="json", exclude_none=True)
@@ -207,10 +208,10 @@ def _record(built: Built, part: MadePart, axis: str) -> dict[str, Any]:
             if axis and data[field][1] == axis:
                 data[field] = ("-" if data[field][0] == "+" else "+") + axis
         return data
-    return _worked(built, built.flats[part.key], data, axis) if part.key in built.flats else data
+    return _worked(built, built.flats[part.key], data, axis, name) if part.key in built.flats else data
 
 
-def _worked(built: Built, part: FlatPart, data: dict[str, Any], axis: str) -> dict[str, Any]:
+def _worked(built: Built, part: FlatPart, data: dict[str, Any], axis: str, name: str) -> dict[str, Any]:
     """The record of a copy that lies in a plane, with its features, outline and upper face."""
     board = part.record
     normal = part.frame.normal
@@ -223,6 +224,44 @@ def _worked(built: Built, part: FlatPart, data: dict[str, Any], axis: str) -> di
         data["up"] = "b" if board.up == "a" else "a"
     elif axis and "outline" in data:
         data["outline"] = _mirrored_outline(data["outline"], part, axis)
+    outline = pointer("parts", part.of, "outline", "drawing")
+    if data.get("outline", {}).get("kind") == "free":
+        data["outline"] = {**data["outline"], "drawing": _drawing(built, part, name, data["outline"]["drawing"], axis, outline)}
+    for key, f in data["features"].items():
+        if f["kind"] == "shape":
+            at = pointer("parts", part.of, "features", key, "drawing")
+            data["features"][key] = {**f, "drawing": _drawing(built, part, name, f["drawing"], axis, at)}
+    return data
+
+
+def _drawing(built: Built, part: FlatPart, name: str, drawing: dict[str, Any], axis: str, where: str) -> dict[str, Any]:
+    """A drawing on the copy: mirrored along ``axis`` where that lies in its plane; its own sides stay those, what else it refers to is a figure."""
+    frame, box = frame_of(part.record.plane), part.span_box
+    made = Drawing.model_validate(drawing)
+    if axis in (frame.u, frame.v):
+        made = made.mirrored("x" if axis == frame.u else "y", box.span(axis)[1] - box.span(axis)[0])
+    swap = dict(zip(FACES[axis], reversed(FACES[axis]), strict=True)) if axis else {}
+
+    def placed(key: str, way: str, entry: Entry | None, along: str) -> dict[str, str] | None:
+        if entry is None:
+            return None
+        own, _, face = entry.text.partition(".")
+        if own == part.record.name and face:
+            return {"text": f"{name}.{swap.get(face, face)}", "unit": entry.unit}
+        value = built.values[f"{where}{pointer('references', key, way)}"].value
+        return _entry(built, _moved(part, along, value))
+
+    references = {
+        k: {
+            "x": placed(k, "x", r.x, frame.u),
+            "y": placed(k, "y", r.y, frame.v),
+            "hole": "",  # it is the original's; where it lay stays
+        }
+        for k, r in made.references.items()
+    }
+    data = made.model_dump(mode="json", exclude_none=True)
+    for k, said in references.items():
+        data["references"][k] |= {f: v for f, v in said.items() if v is not None}
     return data
 
 

@@ -149,9 +149,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
         "relations": relations,
         "freedoms": free.count,
         "clashes": clashes,
-        "twice": [
-            {"key": f.relation, "words": said(f.relation), "figure": f.relation in drawn.figures} for f in free.twice
-        ],
+        "twice": [{"key": f.relation, "words": said(f.relation), "figure": f.relation in drawn.figures} for f in free.twice],
         "faults": [{"words": f.message, "at": moved([f.at])[0]} for f in drawn.loops.faults],
         "kinds": [_kind(k) for k in KINDS],
         "solving": {
@@ -192,7 +190,7 @@ def led_drawing(solving: Mapping[str, Any], to: Mapping[str, Pair], radii: Mappi
         for k, c in drawing.curves.items()
     }
     solved = solve_drawing(
-        drawing.model_copy(update={"points": points, "relations": kept, "curves": curves}), figures, fast, pulled=dict(to)
+        drawing.model_copy(update={"points": points, "relations": kept, "curves": curves}), figures, fast, pulled=dict(to), rough=True
     )
     return {
         "points": {k: [round(x, 6) for x in solved.point(k)] for k in drawing.points},

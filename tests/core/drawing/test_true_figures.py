@@ -32,7 +32,17 @@ def by_differences(made: Drawing, figures: dict[str, float]) -> np.ndarray:
 
 
 #: Every kind, on everything that it ties, in a drawing where nothing holds by chance.
-PLACES = {"a": (3.0, 1.0), "b": (41.0, 7.0), "c": (12.0, 33.0), "d": (55.0, 48.0), "e": (-20.0, 18.0), "o": (30.0, 70.0), "q": (80.0, 20.0), "g": (5.0, -20.0), "h": (60.0, -31.0)}
+PLACES = {
+    "a": (3.0, 1.0),
+    "b": (41.0, 7.0),
+    "c": (12.0, 33.0),
+    "d": (55.0, 48.0),
+    "e": (-20.0, 18.0),
+    "o": (30.0, 70.0),
+    "q": (80.0, 20.0),
+    "g": (5.0, -20.0),
+    "h": (60.0, -31.0),
+}
 CURVES: dict[str, Any] = {
     "l": "a b", "m": "c d", "n": "b e", "f": "g h",
     "u": {"kind": "circle", "centre": "o", "radius": 9.0}, "v": {"kind": "circle", "centre": "q", "radius": 14.0}, "w": "c a q",
@@ -105,7 +115,9 @@ def true_figure(seed: int) -> Drawing:
         far = r.uniform(40, 100)
         places[f"p{i}"] = (far * math.cos(t), far * math.sin(t))
         if i and r.random() < 0.3:
-            places[f"p{i}"] = (places[f"p{i - 1}"][0], places[f"p{i}"][1]) if r.random() < 0.5 else (places[f"p{i}"][0], places[f"p{i - 1}"][1])
+            places[f"p{i}"] = (
+                (places[f"p{i - 1}"][0], places[f"p{i}"][1]) if r.random() < 0.5 else (places[f"p{i}"][0], places[f"p{i - 1}"][1])
+            )
     places["o"] = (r.uniform(-10, 10), r.uniform(-10, 10))
     curves: dict[str, Any] = {"hole": {"kind": "circle", "centre": "o", "radius": r.uniform(3, 9)}}
     for i in range(n):

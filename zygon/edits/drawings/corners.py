@@ -31,13 +31,14 @@ def ease_corner(built: Built, part: str, feature: str, points: list[str], how: L
         if not first:
             first = arc
             draft.relate("radius" if how == "round" else "distance", [arc], size)
-        elif how == "round":
+        else:
             draft.relate("equal", [first, arc])
     n = len(points)
     return f"{'Round' if how == 'round' else 'Cut off'} {'a corner' if n == 1 else f'{n} corners'}", draft.patch()
 
 
 def _ease(draft: Draft, point: str, how: str, size: float) -> str:
+    """The key of what the size is said of: the arc, or the length that is cut off one line."""
     meeting = [k for k, c in draft.curves.items() if isinstance(c, DrawnLine) and point in (c.a, c.b)]
     others = [k for k, c in draft.curves.items() if k not in meeting and point in c.points()]
     if len(meeting) != 2 or others:
@@ -71,25 +72,23 @@ def _ease(draft: Draft, point: str, how: str, size: float) -> str:
         for k in meeting:
             draft.relate("tangent", [k, made])
     else:
-        made = draft.line(*ends)
-        # alike on both sides: the corner, kept to refer to, is as far from either end
-    _keep_corner(draft, point, meeting, ends, even=how == "cut")
+        draft.line(*ends)
+        made = draft.line(point, ends[0], helping=True)
+        draft.relate("equal", [made, draft.line(point, ends[1], helping=True)])
+    _keep_corner(draft, point, meeting, cut=how == "cut")
     return made
 
 
-def _keep_corner(draft: Draft, point: str, lines: list[str], ends: list[str], *, even: bool) -> None:
-    """The corner stays as a point on both lines where something is said of it, or where it keeps a cut even; else it goes."""
+def _keep_corner(draft: Draft, point: str, lines: list[str], *, cut: bool) -> None:
+    """The corner stays as a point on both lines where something is said of it, or where a cut is measured from it; else it goes."""
     said = [
         k for k, r in draft.relations.items() if any(draft.drawing.point(o) == point for o in r.of if o.partition(".")[0] in _known(draft))
     ]
-    if not said and not even:
+    if not said and not cut:
         del draft.points[point]
         return
     for line in lines:
         draft.relate("on", [point, line])
-    if even:
-        helping = [draft.line(point, end, helping=True) for end in ends]
-        draft.relate("equal", helping)
 
 
 def _known(draft: Draft) -> set[str]:

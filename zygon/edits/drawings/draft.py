@@ -142,6 +142,13 @@ class Draft:
             k: kept for k, r in self.relations.items() if k not in gone and (kept := _still(r, gone_all, curves, self.drawing)) is not None
         }
 
+    def ended_anew(self) -> None:
+        """Forgets what was said of a point and a curve that it has become an end of."""
+        for key, r in list(self.relations.items()):
+            lines = [self.curves[k] for k in r.of if k in self.curves]
+            if r.kind in ("on", "middle", "distance") and any(k in c.points() for c in lines for k in r.of):
+                del self.relations[key]
+
     def unreferred(self) -> None:
         """Takes away what is referred to by nothing any more."""
         used = {k.partition(".")[0] for r in self.relations.values() for k in r.of}

@@ -31,6 +31,7 @@ def trim(built: Built, part: str, feature: str, curve: str, at: Point) -> tuple[
         b = cutter.cut(next((c for c in reversed(crossings) if c[0] < place), crossings[-1]))
         arc = DrawnArc(a=a, b=b, centre=record.centre, order=record.order, name=record.name, helping=record.helping)
         draft.curves = {k: arc if k == curve else c for k, c in draft.curves.items()}
+        draft.ended_anew()
         return "Trim a circle", draft.patch()
     assert isinstance(record, DrawnLine | DrawnArc)
     before = next((c for c in reversed(crossings) if c[0] < place), None)
@@ -46,6 +47,7 @@ def trim(built: Built, part: str, feature: str, curve: str, at: Point) -> tuple[
     if before is not None and after is not None:
         rest = draft.curve(record.model_copy(update={"a": ends[1], "name": ""}))
         draft.relate("in_line" if isinstance(record, DrawnLine) else "equal", [curve, rest])
+    draft.ended_anew()
     _settle_ends(draft, record)
     return f"Trim {_called(record)}", draft.patch()
 
