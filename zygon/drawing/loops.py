@@ -15,7 +15,7 @@ from zygon.drawing.solver import Solved
 from zygon.geometry.boolean import to_polygons
 from zygon.geometry.contour import Contour, Point, circle
 from zygon.geometry.fitted import as_arcs
-from zygon.tolerance import CONTACT, WITHIN
+from zygon.tolerance import CONTACT
 
 __all__ = ["Loops", "NotClosed", "loops_of", "spline_arcs"]
 
@@ -73,7 +73,7 @@ def loops_of(solved: Solved) -> Loops:
         else:
             runs.append(made)
     found, open_, more = _chained(runs)
-    closed = [c.wound(ccw=True) for c in (*closed, *found) if abs(c.area) > WITHIN]
+    closed = [c.wound(ccw=True) for c in (*closed, *found)]
     closed.sort(key=lambda c: -c.area)
     faults += more
     if closed:

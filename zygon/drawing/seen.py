@@ -16,7 +16,6 @@ from zygon.drawing.equations import Equations
 from zygon.drawing.freedoms import DEPENDS, freedoms_of
 from zygon.drawing.solver import driving, solve_drawing
 from zygon.drawing.unknowns import Fast, Unknowns
-from zygon.tolerance import EPS
 
 __all__ = ["find_relations"]
 
@@ -91,7 +90,7 @@ class _Basis:
         for _ in range(2):
             rest = rest - self.rows.T @ (self.rows @ rest)
         long = float(np.linalg.norm(rest))
-        return rest / long if long > max(DEPENDS, 1e3 * EPS) * max(1.0, float(np.linalg.norm(row))) else None
+        return rest / long if long > DEPENDS * max(1.0, float(np.linalg.norm(row))) else None
 
     def _take(self, row: np.ndarray) -> bool:
         rest = self._rest(row)
@@ -165,6 +164,9 @@ def _offered(u: Unknowns, within: float, turned: float) -> Iterator[tuple[Relati
                 yield "middle", [p, k]
             if off <= within and (k in fast_lines or -within <= along <= long + within):
                 yield "on", [p, k]
+    for one, other in combinations(rounds, 2):
+        if abs(abs(x[u.round(one)[2]]) - abs(x[u.round(other)[2]])) <= within:
+            yield "equal", [one, other]
     some = lines if len(lines) <= MANY else []
     for one, other in combinations(some, 2):
         (ax, ay, a), (bx, by, b) = way(one), way(other)
@@ -176,9 +178,6 @@ def _offered(u: Unknowns, within: float, turned: float) -> Iterator[tuple[Relati
         if abs(cross) <= math.sin(turned):
             yield "parallel", [one, other]
         if abs(a - b) <= within:
-            yield "equal", [one, other]
-    for one, other in combinations(rounds, 2):
-        if abs(abs(x[u.round(one)[2]]) - abs(x[u.round(other)[2]])) <= within:
             yield "equal", [one, other]
 
 

@@ -8,6 +8,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+
 from tests.core.drawing.figures import drawing, figures_of, solved
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.solver import solve_drawing

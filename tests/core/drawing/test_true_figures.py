@@ -10,6 +10,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+
 from tests.core.drawing.figures import drawing, figures_of, solved
 from zygon.design.drawing import DIMENSIONS, TAKES, Drawing
 from zygon.drawing.equations import Equations
@@ -131,6 +132,11 @@ def true_figure(seed: int) -> Drawing:
             curves[f"c{i}"] = f"{a} {b} m{i}"
         else:
             curves[f"c{i}"] = f"{a} {b}"
+    return taken_off(r, places, curves)
+
+
+def taken_off(r: random.Random, places: dict[str, tuple[float, float]], curves: dict[str, Any]) -> Drawing:
+    """A drawing with relations that its places have, none of which nearly follows from the others."""
     made = drawing(places, curves)
     u = Unknowns(made)
     asked: list[tuple[Any, ...]] = [("held", "p0")]

@@ -17,11 +17,10 @@ from zygon.geometry.contour import Contour
 from zygon.geometry.frame import FACES
 from zygon.making.asked.drawings import Place
 from zygon.making.result.built import Built
+from zygon.tolerance import CONTACT, SLACK
 
 __all__ = ["begin_outline", "drawing_from"]
 
-#: What lies so near in an outline that was computed is meant to (mm), and so nearly in one direction (radians).
-MEANT, TURNED = 1e-4, 1e-5
 #: In an outline that was read from a file.
 READ = 0.01
 
@@ -35,7 +34,7 @@ def begin_outline(built: Built, part: str) -> tuple[str, Patch]:
         raise DocumentError(f"{record.name} is drawn freely already", entry="part", value=part, rule="another outline")
     place = Place(built.document, part)
     contours = _contours(place)
-    drawing = drawing_from(contours, sides=_sides(place, built.document), within=READ if _read(record.outline) else MEANT)
+    drawing = drawing_from(contours, sides=_sides(place, built.document), within=READ if _read(record.outline) else SLACK)
     value = {"kind": "free", "drawing": drawing.model_dump(mode="json", exclude_none=True)}
     patch: Patch = [{"op": "add", "path": pointer("parts", part, "outline"), "value": value}]
     return f"Draw the outline of {record.name}", patch
@@ -104,7 +103,7 @@ def drawing_from(contours: list[Contour], *, sides: dict[str, Reference], within
             curves[f"arc{len(curves) + 1}"] = DrawnArc(a=ends[0], b=ends[1], centre=point(cx, cy), order=len(curves))
     drawing = Drawing(points=points, curves=curves, references=sides)
     relations: dict[str, Relation] = {}
-    for relation in find_relations(drawing, within, turned=max(TURNED, math.radians(0.05) if within >= READ else 0.0)):
+    for relation in find_relations(drawing, within, turned=max(CONTACT, math.radians(0.05) if within >= READ else 0.0)):
         relations[f"r{len(relations) + 1}"] = relation
     used = {k for r in relations.values() for k in r.of}
     return drawing.model_copy(update={"relations": relations, "references": {k: r for k, r in sides.items() if k in used}})

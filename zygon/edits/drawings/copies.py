@@ -12,7 +12,7 @@ from zygon.making.datums.scope import EntryScope
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import evaluate
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, SEEN
 
 __all__ = ["beside", "in_row", "mirror_drawn"]
 
@@ -50,7 +50,7 @@ def mirror_drawn(built: Built, part: str, feature: str, curves: list[str], about
     for key in dict.fromkeys(p for k in chosen for p in draft.curves[k].points()):
         x, y = draft.at(key)
         off = ex * (y - ay) - ey * (x - ax)
-        if abs(off) <= 1e-3:
+        if abs(off) <= SEEN:
             image[key] = key
             said = any(r.kind == "on" and r.of == [key, about] for r in draft.relations.values())
             line = draft.curves.get(about)

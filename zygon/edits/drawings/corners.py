@@ -11,7 +11,7 @@ from zygon.edits.drawings.draft import Draft, refused, way_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry
 from zygon.measure.evaluate import evaluate
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, SEEN
 
 __all__ = ["ease_corner"]
 
@@ -51,7 +51,7 @@ def _ease(draft: Draft, point: str, how: str, size: float) -> str:
         far = draft.at(line.b if line.a == point else line.a)
         ways.append((way_of(at, far), math.dist(at, far)))
     angle = math.remainder(ways[1][0] - ways[0][0], 2 * math.pi)
-    if abs(math.sin(angle)) < 1e3 * CONTACT:
+    if abs(math.sin(angle)) < SEEN:
         raise refused("The two lines lie in one line there", "points", point, "lines that meet at an angle")
     back = size / math.tan(abs(angle) / 2) if how == "round" else size
     for _, long in ways:

@@ -13,7 +13,7 @@ from zygon.design.patch import Patch
 from zygon.edits.drawings.draft import Draft, refused, way_of
 from zygon.making.result.built import Built
 from zygon.measure.entry import Entry, Record
-from zygon.tolerance import CONTACT
+from zygon.tolerance import CONTACT, SEEN
 
 __all__ = ["FIGURES", "PRESSES", "Press", "Tool", "draw"]
 
@@ -202,7 +202,7 @@ class _Drawing:
         p, q = draft.at(a), draft.at(b)
         heading = self._heading(before, a)
         turn = math.remainder(way_of(p, q) - heading, 2 * math.pi)
-        if abs(math.sin(turn)) <= 1e3 * CONTACT:
+        if abs(math.sin(turn)) <= SEEN:
             raise refused("A smooth arc would be straight there", "presses", list(q), "a place beside the way that it goes on")
         # the way at the start and the chord are half the sweep apart
         side = heading + math.copysign(math.pi / 2, turn)

@@ -8,7 +8,7 @@ from zygon.design.drawing import Curve, DrawnArc, DrawnCircle, DrawnLine
 from zygon.design.patch import Patch
 from zygon.edits.drawings.draft import Draft, refused
 from zygon.making.result.built import Built
-from zygon.tolerance import CONTACT, EPS
+from zygon.tolerance import CONTACT, EPS, SEEN
 
 __all__ = ["split_drawn", "trim"]
 
@@ -102,7 +102,8 @@ class _Cutter:
             self.a, self.b = draft.at(r.a), draft.at(r.b)
             self.long = math.dist(self.a, self.b)
         else:
-            self.c = draft.at(r.centre)  # type: ignore[union-attr]
+            assert isinstance(r, DrawnArc | DrawnCircle)
+            self.c = draft.at(r.centre)
             self.start, self.sweep, self.radius = _turn(draft, r)
             self.long = self.radius * self.sweep
 
@@ -142,7 +143,7 @@ class _Cutter:
         """The point at a crossing: an end of the other curve where it is one, else a new one that lies on it."""
         _, key, p = crossing
         for end in self.draft.curves[key].points():
-            if end != getattr(self.draft.curves[key], "centre", "") and math.dist(self.draft.at(end), p) <= 1e3 * CONTACT:
+            if end != getattr(self.draft.curves[key], "centre", "") and math.dist(self.draft.at(end), p) <= SEEN:
                 return end
         point = self.draft.point(*p)
         self.draft.relate("on", [point, key])
