@@ -57,6 +57,44 @@ class Draft:
         }
         return self
 
+    def drawing(
+        self,
+        part: str,
+        points: dict[str, tuple[float, float]],
+        curves: dict[str, str],
+        relations: list[tuple[str, ...]],
+        *sides: str,
+        helping: tuple[str, ...] = (),
+    ) -> Draft:
+        """A part's outline, drawn: a curve is 'A B' for a line, 'A B CENTRE' for an arc, 'CENTRE RADIUS' for a circle; a relation (kind, things, entry).
+
+        ``sides`` are those of the part that it refers to, by their words.
+        """
+
+        def curve(key: str, said: str) -> dict[str, Any]:
+            words = said.split()
+            order = {"order": list(curves).index(key), "helping": key in helping}
+            if len(words) == 2 and words[1] not in points:
+                return {"kind": "circle", "centre": words[0], "radius": float(words[1]), **order}
+            return {"kind": "line" if len(words) == 2 else "arc", **dict(zip(("a", "b", "centre"), words, strict=False)), **order}
+
+        def relation(n: int, kind: str, of: str, *entry: str) -> dict[str, Any]:
+            return {"kind": kind, "of": of.split(), "order": n, **({"entry": self.entry(entry[0])} if entry else {})}
+
+        ways = {"left": "x", "right": "x"} | dict.fromkeys(("bottom", "top"), "y")
+        across = self.data["parts"][part]["plane"]
+        ways |= dict.fromkeys(("front", "back"), "x" if across == "facing_side" else "y")
+        self.data["parts"][part]["outline"] = {"kind": "free", "drawing": {
+            "points": {k: {"x": x, "y": y} for k, (x, y) in points.items()},
+            "curves": {k: curve(k, said) for k, said in curves.items()},
+            "references": {
+                side: {"kind": "line", ways[side]: self.entry(f"{part}.{side}"), "seen": [0, 0, 0, 100] if ways[side] == "x" else [0, 0, 100, 0], "order": n}
+                for n, side in enumerate(sides)
+            },
+            "relations": {f"r{n + 1}": relation(n, *said) for n, said in enumerate(relations)},
+        }}  # fmt: skip
+        return self
+
     def fold(self, part: str, **more: Any) -> Draft:
         """Makes a board a folded part: radius, corner, gap, rounding where they are said."""
         self.data["parts"][part]["kind"] = "folded"

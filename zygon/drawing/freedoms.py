@@ -6,10 +6,12 @@ those said before it follows from them.
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass
 
 import numpy as np
 from scipy.linalg import qr
+from scipy.sparse import csr_matrix, vstack
 
 from zygon.drawing.solver import Solved, parts_of
 from zygon.tolerance import SLACK, WITHIN
@@ -18,6 +20,8 @@ __all__ = ["Follows", "Freedoms", "Loose", "freedoms_of"]
 
 #: Less of a row's length, once what it shares with the others is taken away, is nothing.
 DEPENDS = 1e-7
+#: The owner of rows that let a drawing stand that may lie anywhere.
+ADRIFT = ""
 
 
 @dataclass(frozen=True)
@@ -45,10 +49,15 @@ class Freedoms:
     twice: tuple[Follows, ...]
 
 
-def freedoms_of(solved: Solved) -> Freedoms:
-    """The freedoms of a drawing where it is."""
-    u, rows = solved.unknowns, solved.equations.rows
+def freedoms_of(solved: Solved, adrift: Collection[str] = ()) -> Freedoms:
+    """The freedoms of a drawing where it is. Along the ways in ``adrift`` ('x', 'y') where it lies as a whole counts for nothing: its first point stands."""
+    u, rows = solved.unknowns, list(solved.equations.rows)
     slopes = solved.equations.slopes(solved.row)
+    stands = [u.points[next(iter(u.points))]["xy".index(way)] for way in adrift] if u.points else []
+    if stands:
+        ones = csr_matrix((np.ones(len(stands)), (range(len(stands)), stands)), shape=(len(stands), u.free))
+        slopes = csr_matrix(vstack((slopes, ones)))
+        rows += [ADRIFT] * len(stands)
     of_rows, of_columns = parts_of(slopes)
     row_sets, column_sets = (_sets(labels) for labels in (of_rows, of_columns))
     count, points, radii, twice = 0, dict[str, Loose](), list[str](), list[Follows]()
@@ -101,7 +110,7 @@ def _loose(moved: np.ndarray) -> Loose | None:
 def _twice(dense: np.ndarray, owners: list[str], order: list[str]) -> list[Follows]:
     """What depends with all its rows on what was said before it, of the rows of one part."""
     rank = {k: n for n, k in enumerate(order)}
-    turn = sorted(range(len(owners)), key=lambda i: rank.get(owners[i], -1))
+    turn = sorted(range(len(owners)), key=lambda i: len(rank) if owners[i] == ADRIFT else rank.get(owners[i], -1))
     basis = np.zeros((0, dense.shape[1]))
     kept: list[int] = []
     found: dict[str, set[str]] = {}

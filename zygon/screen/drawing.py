@@ -10,6 +10,7 @@ from pydantic import ValidationError
 
 from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, Relation
 from zygon.design.patch import pointer
+from zygon.drawing.anchored import anchored
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.loops import spline_arcs
 from zygon.drawing.measured import measured
@@ -18,7 +19,7 @@ from zygon.drawing.words import relation_words, thing_words
 from zygon.errors import DocumentError
 from zygon.geometry.contour import Contour, circle
 from zygon.making.asked.drawings import Place, candidates, place_of
-from zygon.making.datums.drawings import Drawn, fast_words
+from zygon.making.datums.drawings import Drawn, adrift, fast_words
 from zygon.making.result.built import Built
 from zygon.measure.display import format_angle, format_length
 from zygon.screen.shown.drawing import (
@@ -67,7 +68,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
     place, drawing = place_of(built.document, part, feature)
     drawn = place.drawn(drawing)
     solved, (du, dv) = drawn.solved, place.shift(drawn)
-    free, called = freedoms_of(solved), fast_words(place.values, part, drawing)
+    free, called = freedoms_of(solved, () if feature else adrift(drawing)), fast_words(place.values, part, drawing)
     clashing = {k for c in solved.clashes for k in c.relations}
     face = place.record.features[feature].face if feature else None
     up = (face or (place.blank.frame.face_a if place.record.up == "a" else place.blank.frame.face_b)) == place.blank.frame.face_a
@@ -157,6 +158,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "figures": drawn.figures,
             "fast": {k: list(v) for k, v in drawn.fast.items()},
             "left_out": [c.left_out for c in solved.clashes],
+            "adrift": [] if feature else list(adrift(drawing)),
         },
     }
 
@@ -189,9 +191,9 @@ def led_drawing(solving: Mapping[str, Any], to: Mapping[str, Pair], radii: Mappi
         k: c.model_copy(update={"radius": max(radii[k], SEEN)}) if isinstance(c, DrawnCircle) and k in radii else c
         for k, c in drawing.curves.items()
     }
-    solved = solve_drawing(
-        drawing.model_copy(update={"points": points, "relations": kept, "curves": curves}), figures, fast, pulled=dict(to), rough=True
-    )
+    made = drawing.model_copy(update={"points": points, "relations": kept, "curves": curves})
+    ways = [way for way in "xy" if way in (solving.get("adrift") or ())]
+    solved = solve_drawing(anchored(made, ways, to), figures, fast, pulled=dict(to), rough=True)
     return {
         "points": {k: [round(x, 6) for x in solved.point(k)] for k in drawing.points},
         "radii": {k: round(solved.radius(k), 6) for k in solved.unknowns.radii},

@@ -19,6 +19,7 @@ from zygon.design.examples.hand_crank import entrance_disc, hand_crank
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.examples.inner_cover import inner_cover
+from zygon.design.examples.landing_board import clamp_plate, landing_board
 from zygon.design.examples.rebated_box import rebated_box
 from zygon.design.examples.screen_board import screen_board
 from zygon.design.examples.splayed_stand import splayed_stand
@@ -37,6 +38,8 @@ EXAMPLES: dict[str, Callable[[], Document]] = {
     "screen-board": screen_board,
     "inner-cover": inner_cover,
     "hive-floor": hive_floor,
+    "landing-board": landing_board,
+    "clamp-plate": clamp_plate,
     "rebated-box": rebated_box,
     "cupboard": cupboard,
     "brood-box": brood_box,

@@ -39,8 +39,9 @@ def ease_corner(built: Built, part: str, feature: str, points: list[str], how: L
 
 def _ease(draft: Draft, point: str, how: str, size: float) -> str:
     """The key of what the size is said of: the arc, or the length that is cut off one line."""
-    meeting = [k for k, c in draft.curves.items() if isinstance(c, DrawnLine) and point in (c.a, c.b)]
-    others = [k for k, c in draft.curves.items() if k not in meeting and point in c.points()]
+    there = [k for k, c in draft.curves.items() if point in c.points() and not c.helping]
+    meeting = [k for k in there if isinstance(draft.curves[k], DrawnLine)]
+    others = [k for k in there if k not in meeting]
     if len(meeting) != 2 or others:
         raise refused("A corner is where two lines meet", "points", point, "a point in which two straight lines end, and nothing else")
     at = draft.at(point)
@@ -58,6 +59,7 @@ def _ease(draft: Draft, point: str, how: str, size: float) -> str:
         if back >= long - CONTACT:
             rule = f"less than the line is long, {long:.4g} mm"
             raise refused(f"{back:.4g} mm are taken off a line", "size", round(back, 4), rule)
+    measured = [_measure_whole(draft, k) for k in meeting]
     ends = [draft.point(at[0] + back * math.cos(w), at[1] + back * math.sin(w)) for w, _ in ways]
     for k, end in zip(meeting, ends, strict=True):
         line = draft.curves[k]
@@ -75,16 +77,35 @@ def _ease(draft: Draft, point: str, how: str, size: float) -> str:
         draft.line(*ends)
         made = draft.line(point, ends[0], helping=True)
         draft.relate("equal", [made, draft.line(point, ends[1], helping=True)])
-    _keep_corner(draft, point, meeting, cut=how == "cut")
+    _keep_corner(draft, point, meeting, needed=how == "cut" or any(measured))
     return made
 
 
-def _keep_corner(draft: Draft, point: str, lines: list[str], *, cut: bool) -> None:
-    """The corner stays as a point on both lines where something is said of it, or where a cut is measured from it; else it goes."""
+def _measure_whole(draft: Draft, line: str) -> bool:
+    """What is said of a line's length stays said from corner to corner: of a helping line between them."""
+    said = {
+        key: r
+        for key, r in draft.relations.items()
+        if (r.kind in ("distance", "across", "up") and r.of == [line])
+        or (r.kind == "equal" and line in r.of)
+        or (r.kind == "middle" and r.of[1:] == [line])
+    }
+    if not said:
+        return False
+    record = draft.curves[line]
+    assert isinstance(record, DrawnLine)
+    whole = draft.line(record.a, record.b, helping=True)
+    for key, r in said.items():
+        draft.relations[key] = r.model_copy(update={"of": [whole if k == line else k for k in r.of]})
+    return True
+
+
+def _keep_corner(draft: Draft, point: str, lines: list[str], *, needed: bool) -> None:
+    """The corner stays as a point on both lines where something is said of it, or measured from it; else it goes."""
     said = [
         k for k, r in draft.relations.items() if any(draft.drawing.point(o) == point for o in r.of if o.partition(".")[0] in _known(draft))
     ]
-    if not said and not cut:
+    if not said and not needed and not any(point in c.points() for c in draft.curves.values()):
         del draft.points[point]
         return
     for line in lines:

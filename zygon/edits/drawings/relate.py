@@ -8,13 +8,14 @@ from dataclasses import replace
 
 from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnPoint, Relation, RelationKind, fits
 from zygon.design.patch import Patch
+from zygon.drawing.anchored import anchored
 from zygon.drawing.freedoms import freedoms_of
 from zygon.drawing.measured import measured
 from zygon.drawing.seen import find_relations
 from zygon.drawing.solver import solve_drawing
 from zygon.drawing.words import relation_words
 from zygon.edits.drawings.draft import PLACES, Draft, kept_as, refused
-from zygon.making.datums.drawings import fast_words
+from zygon.making.datums.drawings import adrift, fast_words
 from zygon.making.result.built import Built
 from zygon.making.rooms.named import figure
 from zygon.measure.entry import Entry
@@ -123,7 +124,8 @@ def drag(
         draft.curves[key] = curve.model_copy(update={"radius": radius})
     draft.points |= {k: DrawnPoint(x=round(x - du, PLACES), y=round(y - dv, PLACES)) for k, (x, y) in start.items()}
     now = draft.drawn()
-    led = solve_drawing(now.drawing, now.figures, now.fast, pulled={k: (x - du, y - dv) for k, (x, y) in to.items()})
+    held = anchored(now.drawing, () if feature else adrift(now.drawing), to)
+    led = solve_drawing(held, now.figures, now.fast, pulled={k: (x - du, y - dv) for k, (x, y) in to.items()})
     kept = kept_as(replace(now, solved=led))
     draft.points, draft.curves = dict(kept.points), dict(kept.curves)
     return "Drag " + ("a circle" if radii and not to else "a point" if len(to) == 1 else "points"), draft.patch()

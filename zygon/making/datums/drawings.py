@@ -32,12 +32,14 @@ from zygon.tolerance import CONTACT
 if TYPE_CHECKING:
     from zygon.making.datums.values import Values
 
-__all__ = ["DRAWN", "Drawn", "Holes", "drawn_along", "drawn_on", "fast_words", "says_how_far", "shift_of"]
+__all__ = ["DRAWN", "Drawn", "Holes", "adrift", "drawn_along", "drawn_on", "fast_words", "says_how_far", "shift_of"]
 
 #: The middle (u, v) and the radius of a hole in a part's plane, in mm, by its owner as ``Reference.hole`` has it; None where there is none.
 Holes = Callable[[str], tuple[float, float, float] | None]
 #: What stands in the entry of a span's end for how far its part is drawn.
 DRAWN = "drawn"
+#: How far a part reaches on which nothing is drawn yet, so that there is something to draw on (mm).
+BEGUN = 100.0
 _SOLVED = Memo(400)
 
 
@@ -52,11 +54,11 @@ class Drawn:
     figures: dict[str, float]
 
     def along(self, way: str) -> tuple[float, float]:
-        """From where to where its outermost outline reaches along 'x' or 'y' of the drawing, in mm; nowhere where there is none."""
-        if not self.loops.closed:
-            return 0.0, 0.0
-        x0, y0, x1, y1 = self.loops.closed[0].bounds
-        return (x0, x1) if way == "x" else (y0, y1)
+        """From where to where its outermost outline reaches along 'x' or 'y' of the drawing, in mm; what is drawn of it, where it is not closed yet."""
+        runs = self.loops.closed[:1] or self.loops.open
+        reach = [r.bounds for r in runs]
+        k = 0 if way == "x" else 1
+        return min((b[k] for b in reach), default=0.0), max((b[k + 2] for b in reach), default=0.0)
 
 
 def says_how_far(record: PlateKind, axis: str) -> bool:
@@ -76,11 +78,17 @@ def _names_drawn(text: str) -> bool:
 def shift_of(drawn: Drawn) -> tuple[float, float]:
     """By how much a part's outline is moved so that it begins at its spans' low ends, along the ways in which it refers to nothing."""
 
-    def by(way: str) -> float:
-        tied = any(getattr(r, way) is not None or r.kind == "circle" or r.stays for r in drawn.drawing.references.values())
-        return 0.0 if tied else -drawn.along(way)[0]
+    loose = adrift(drawn.drawing)
+    return -drawn.along("x")[0] if "x" in loose else 0.0, -drawn.along("y")[0] if "y" in loose else 0.0
 
-    return by("x"), by("y")
+
+def adrift(drawing: Drawing) -> tuple[str, ...]:
+    """The ways, 'x' and 'y', along which an outline refers to nothing, so that where it lies is where its part begins."""
+
+    def tied(way: str) -> bool:
+        return any(getattr(r, way) is not None or r.kind == "circle" or r.stays for r in drawing.references.values())
+
+    return tuple(way for way in "xy" if not tied(way))
 
 
 def _shown(values: Values, value: float, kind: Kind) -> str:
@@ -237,7 +245,7 @@ def _contradicts(values: Values, key: str, drawing: Drawing, where: str, owner: 
 
 
 def drawn_along(values: Values, key: str, axis: str) -> float:
-    """How far a part's own drawing reaches along an axis, in mm. KeyError, with a sentence, where it has none or draws nothing."""
+    """How far a part's own drawing reaches along an axis, in mm; ``BEGUN`` where nothing is drawn yet. KeyError, with a sentence, where it has none."""
     record = values.boards[key]
     drawing = drawing_of(record)
     assert is_plate(record)
@@ -252,10 +260,5 @@ def drawn_along(values: Values, key: str, axis: str) -> float:
     found = values.drawings[key]
     if found is None:
         raise KeyError(f"{record.name} is drawn against itself")
-    if not found.loops.closed:
-        raise KeyError(f"{record.name} has no closed outline yet")
     low, high = found.along("x" if axis == frame_of(record.plane).u else "y")
-    wide = high - low
-    if wide <= CONTACT:
-        raise KeyError(f"{record.name} is drawn without a width")
-    return wide
+    return high - low if high - low > CONTACT else BEGUN
