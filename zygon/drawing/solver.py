@@ -261,6 +261,28 @@ def _least(
     return give * (slopes.T @ splu(sparse + scale * identity(len(f), format="csc")).solve(slopes @ back + f))
 
 
+def _from_afar(u: Unknowns, asked: Mapping[str, Relation], keys: list[str], last: str) -> list[str]:
+    """Relations in the order in which they are tried to have no part: those that hang together with the last by the longest way first."""
+
+    def things(key: str) -> set[str]:
+        found = set[str]()
+        for of in asked[key].of:
+            own = of.partition(".")[0]
+            curve = u.drawing.curves.get(own)
+            found |= {own, u.drawing.point(of), *(curve.points() if curve else ())}
+        return found
+
+    reached, far, left = things(last), {last: 0}, [k for k in keys if k != last]
+    step = 0
+    while left:
+        step += 1
+        near = [k for k in left if things(k) & reached] or left
+        far |= dict.fromkeys(near, step)
+        left = [k for k in left if k not in far]
+        reached |= {t for k in near for t in things(k)}
+    return sorted(keys, key=lambda k: -far[k])
+
+
 def _clash(asked: Mapping[str, Relation], figures: Mapping[str, float], u: Unknowns, owners: set[str], most: set[str]) -> Clash | None:
     """The fewest relations that contradict one another, of those that hang together with what does not hold; None where none are found.
 
@@ -291,7 +313,7 @@ def _clash(asked: Mapping[str, Relation], figures: Mapping[str, float], u: Unkno
     last = kept[-1]
     alike = [k for k in kept if k != last and set(asked[k].of) == set(asked[last].of)]
     kept = next(([k, last] for k in alike if not holds([k, last])), kept)
-    for key in list(kept):
+    for key in _from_afar(u, asked, kept, last):
         fewer = [k for k in kept if k != key]
         if key != last and not holds(fewer):
             kept = fewer

@@ -88,12 +88,30 @@ export function caughtAt(d: DrawingOut, p: Pair, reach: number, step: number, be
   if (thing?.kind === "point") return { at: thing.at, on: thing.key, words: thing.words, seen };
   if (middle) return { ...middle, seen: [] };
   if (thing) {
-    const at = before && seen[0] ? crossed(d, thing, before, seen[0], way, thing.at) : thing.at;
+    const at =
+      before && seen[0] ? crossed(d, thing, before, seen[0], way, thing.at) : roundOn(pathTo(d, thing.key), thing.at, step);
     return { at, on: thing.key, words: `on ${thing.words}`, seen: dist(at, p) <= reach * 2 ? seen : [] };
   }
   const round: Pair = [Math.round(p[0] / step) * step + 0, Math.round(p[1] / step) * step + 0];
   if (before && seen[0]) return { at: along(before, p, round, seen[0], way), on: "", words: seen.join(", "), seen };
   return { at: round, on: "", words: "", seen: [] };
+}
+
+const pathTo = (d: DrawingOut, key: string): number[][] =>
+  (d.curves.find((c) => c.key === key)?.path ??
+    d.references.find((r) => r.key === key)?.path ??
+    d.candidates.find((c) => c.id === key)?.path ??
+    []) as number[][];
+
+/** A place on a level or upright line at a round step along it, where that is on the line. */
+function roundOn(path: number[][], at: Pair, step: number): Pair {
+  if (path.length !== 2) return at;
+  const [a, b] = path;
+  if (a[0] !== b[0] && a[1] !== b[1]) return at;
+  const k = a[0] === b[0] ? 1 : 0;
+  const round = Math.round(at[k] / step) * step + 0;
+  if (round < Math.min(a[k], b[k]) || round > Math.max(a[k], b[k])) return at;
+  return k ? [at[0], round] : [round, at[1]];
 }
 
 function middleAt(d: DrawingOut, p: Pair, reach: number): Omit<Caught, "seen"> | null {
@@ -133,10 +151,7 @@ function along(from: Pair, p: Pair, round: Pair, seen: Seen, way: number | null)
 function crossed(d: DrawingOut, thing: Thing, from: Pair, seen: Seen, way: number | null, else_: Pair): Pair {
   const t = wayOf(seen, way);
   const [ex, ey] = [Math.cos(t), Math.sin(t)];
-  const path = (d.curves.find((c) => c.key === thing.key)?.path ??
-    d.references.find((r) => r.key === thing.key)?.path ??
-    d.candidates.find((c) => c.id === thing.key)?.path ??
-    []) as number[][];
+  const path = pathTo(d, thing.key);
   let best: Pair = else_;
   let off = Infinity;
   for (let i = 1; i < path.length; i++) {

@@ -56,6 +56,8 @@ export const TOOLS: Record<DrawTool, { words: string; presses: number; says: str
 type OutlineState = {
   tool: OutlineTool;
   presses: Caught[];
+  /** places pressed while the last act was on its way: they are caught and pressed once it is there */
+  waiting: { at: Pair; plain: boolean }[];
   over: Caught | null;
   /** keys of what is chosen, in the order in which it was pressed */
   chosen: string[];
@@ -80,7 +82,7 @@ type OutlineState = {
   act: (body: Operation) => Promise<boolean>;
 };
 
-const NOTHING = { presses: [] as Caught[], over: null, typed: {}, why: "", led: null };
+const NOTHING = { presses: [] as Caught[], waiting: [] as OutlineState["waiting"], over: null, typed: {}, why: "", led: null };
 
 /** Which drawing is open: of a part's outline, or of one of its shapes. */
 export function opened(): { part: string; feature: string } | null {
@@ -89,7 +91,7 @@ export function opened(): { part: string; feature: string } | null {
 }
 
 /** The drawing that is open, as the core solved it; the last one while the next is on its way. */
-export function useDrawn(): { drawing: DrawingOut | null; why: string } {
+export function useDrawn(): { drawing: DrawingOut | null; why: string; latest: boolean } {
   const id = useDesign((s) => s.id);
   const revision = useDesign((s) => s.revision);
   const draft = useView((s) => s.draft);
@@ -108,7 +110,7 @@ export function useDrawn(): { drawing: DrawingOut | null; why: string } {
     gcTime: 60_000,
   });
   const drawing = found.data && found.data.part === part && found.data.feature === feature ? found.data : null;
-  return { drawing, why: found.error ? said(found.error) : "" };
+  return { drawing, why: found.error ? said(found.error) : "", latest: drawing !== null && !found.isPlaceholderData };
 }
 
 /** The point in which the curve that was drawn last ends, by its key. */
@@ -174,14 +176,14 @@ export const useOutline = create<OutlineState>()((set, get) => ({
       const goesOn = end !== "" && !(last.on && !last.on.includes(":") && !last.on.includes(".") && pointNamed(last.on));
       set({ presses: goesOn ? [{ ...last, on: end, seen: [] }] : [], typed: {}, over: null });
     } catch (error) {
-      set({ why: said(error), presses: presses.slice(0, -1) });
+      set({ why: said(error), presses: presses.slice(0, -1), waiting: [] });
     } finally {
       set({ busy: false });
     }
   },
   back: () => {
     const { presses, tool, chosen } = get();
-    if (presses.length) set({ presses: [], typed: {}, why: "" });
+    if (presses.length) set({ presses: [], waiting: [], typed: {}, why: "" });
     else if (tool) set({ ...NOTHING, tool: "" });
     else if (chosen.length) set({ chosen: [], why: "" });
     else return false;

@@ -18,7 +18,7 @@ const PULL = 4;
 type Pull = { from: Pair; thing: Thing; to: Record<string, Pair>; radius: number | null; moved: boolean };
 
 export function Sheet() {
-  const { drawing } = useDrawn();
+  const { drawing, latest } = useDrawn();
   const sight = useSight((s) => s.sight);
   const element = useSight((s) => s.element);
   const svg = useRef<SVGSVGElement>(null);
@@ -35,19 +35,15 @@ export function Sheet() {
     const now = useSight.getState().sight;
     return box && now ? toPlane(now, [e.clientX - box.left, e.clientY - box.top]) : null;
   }, []);
+  usePressed(drawing, latest);
   if (!drawing || !shown || !sight) return null;
   const d = shown;
   const mm = mmPerPixel(sight, [d.size[0] / 2, d.size[1] / 2]);
 
-  function catchAt(e: React.PointerEvent | React.MouseEvent): ReturnType<typeof caughtAt> | null {
+  const catchAt = (e: React.PointerEvent | React.MouseEvent) => {
     const p = place(e);
-    if (!p) return null;
-    const { presses } = useOutline.getState();
-    const before = presses[presses.length - 1];
-    const step = e.altKey ? mm : stepOf(mm, useDesign.getState().doc?.unit ?? "mm");
-    const found = caughtAt(d, p, e.altKey ? 0 : REACH * mm, step, before?.at ?? null, before ? leavesAt(d, before.on) : null);
-    return e.altKey ? { ...found, on: "", seen: [] } : found;
-  }
+    return p && catchPlace(d, p, mm, e.altKey);
+  };
 
   function down(e: React.PointerEvent): void {
     if (e.button !== 0) {
@@ -101,8 +97,8 @@ export function Sheet() {
       return;
     }
     if (state.tool) {
-      const found = catchAt(e);
-      if (found) void state.press(found);
+      if (state.busy || !latest) useOutline.setState({ waiting: [...state.waiting, { at: p, plain: e.altKey }] });
+      else void state.press(catchPlace(d, p, mm, e.altKey));
       return;
     }
     if (thing) state.choose(thing.key, e.shiftKey || e.ctrlKey || e.metaKey);
@@ -135,6 +131,29 @@ export function Sheet() {
       <InHand sight={sight} />
     </svg>
   );
+}
+
+/** Where a press at a place would be made; plainly there, on nothing, where that is asked for. */
+function catchPlace(d: DrawingOut, p: Pair, mm: number, plain: boolean): ReturnType<typeof caughtAt> {
+  const { presses } = useOutline.getState();
+  const before = presses[presses.length - 1];
+  const step = plain ? mm : stepOf(mm, useDesign.getState().doc?.unit ?? "mm");
+  const found = caughtAt(d, p, plain ? 0 : REACH * mm, step, before?.at ?? null, before ? leavesAt(d, before.on) : null);
+  return plain ? { ...found, on: "", seen: [] } : found;
+}
+
+/** What was pressed while the last act was on its way is pressed once the drawing has come. */
+function usePressed(drawing: DrawingOut | null, latest: boolean): void {
+  const busy = useOutline((s) => s.busy);
+  const waits = useOutline((s) => s.waiting.length);
+  useEffect(() => {
+    const { sight } = useSight.getState();
+    const [first, ...waiting] = useOutline.getState().waiting;
+    if (busy || !latest || !drawing || !sight || !first || !waits) return;
+    useOutline.setState({ waiting });
+    const mm = mmPerPixel(sight, [drawing.size[0] / 2, drawing.size[1] / 2]);
+    void useOutline.getState().press(catchPlace(drawing, first.at, mm, first.plain));
+  }, [busy, latest, drawing, waits]);
 }
 
 function hover(thing: Thing | null): void {
