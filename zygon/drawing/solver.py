@@ -28,7 +28,13 @@ STEP, TURN = 0.1, math.radians(10)
 #: Shares into which a change is cut, at most.
 SHARES = 60
 #: Rounds at each share in which the least movement is sought, and those that only bring the equations to hold.
-NEAREST, TIGHTENED = 8, 60
+NEAREST, TIGHTENED = 24, 60
+#: Those of the first at the end of the way.
+LAST = 100
+#: The least share of the way that is gone towards home where the surface bends much.
+SHORTEST = 1e-3
+#: Rounds in which the least movement is sought of what is led by hand, pull by pull.
+LED = 8
 #: After so many rounds in which more than this share of what lacks is kept no more are gone.
 STALLED, KEPT = 8, 0.8
 #: Where all cannot hold, rows that lack this share of the most have a part in it: at the least sum of squares what lacks is a dependence of the rows.
@@ -131,7 +137,11 @@ def parts_of(slopes: csr_matrix) -> tuple[np.ndarray, np.ndarray]:
 
 
 def _walk(
-    u: Unknowns, equations: Equations, pulled: Mapping[str, tuple[float, float]], near: float = WITHIN
+    u: Unknowns,
+    equations: Equations,
+    pulled: Mapping[str, tuple[float, float]],
+    near: float = WITHIN,
+    rounds: tuple[int, int] = (NEAREST, LAST),
 ) -> tuple[np.ndarray, np.ndarray]:
     """The row at which the equations hold, and the numbers of those that do not."""
     x = u.now.copy()
@@ -146,12 +156,12 @@ def _walk(
     if not len(equations.rows):
         x[: u.free] = goal
         return x, np.zeros(0, int)
-    x = _to_hold(u, equations, x, extent)
+    x = _to_hold(u, equations, x, extent, rounds)
     lacking = _lacking(equations, x, extent)
     if len(lacking):  # where rows depend on one another just as it lies, none of them moves it: it is tried from beside there
         beside = u.now.copy()
         beside[: u.free] += BESIDE * extent * np.sin(GOLDEN * np.arange(1, u.free + 1))
-        tried = _to_hold(u, equations, beside, extent)
+        tried = _to_hold(u, equations, beside, extent, rounds)
         fewer = _lacking(equations, tried, extent)
         if len(fewer) < len(lacking):
             x, lacking = tried, fewer
@@ -160,8 +170,10 @@ def _walk(
     return x, lacking
 
 
-def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float) -> np.ndarray:
-    """From a row to one at which the equations hold, in fixed shares of what they lack."""
+def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float, rounds: tuple[int, int]) -> np.ndarray:
+    """From a row to one at which the equations hold, in fixed shares of what they lack; ``rounds`` in which the least movement is sought at each, and at the last."""
+    if float(np.abs(equations.values(x)).max(initial=0.0)) <= EPS * extent:
+        return x
     lack = equations.values(x, 0.0)
     steps = max(float(np.abs(lack).max(initial=0.0)) / (STEP * extent), equations.turned_by / TURN)
     shares = min(SHARES, max(1, math.ceil(steps)))
@@ -169,9 +181,9 @@ def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float) ->
     even = np.ones(u.free)
     for k in range(1, shares + 1):
         left = lack * (1 - k / shares)
-        x = _settle(equations, x, left, k / shares, home, even, extent)
+        x = _settle(equations, x, left, k / shares, home, even, extent, nearest=rounds[k == shares])
         if k < shares and float(np.abs(equations.values(x, k / shares) - left).max()) > SLACK * extent:
-            return _settle(equations, x, np.zeros_like(lack), 1.0, home, even, extent)
+            return _settle(equations, x, np.zeros_like(lack), 1.0, home, even, extent, nearest=rounds[0])
     return x
 
 
@@ -192,7 +204,7 @@ def _lead(equations: Equations, x: np.ndarray, goal: np.ndarray, led: np.ndarray
             break
         toward = home.copy()
         toward[led] = goal[led] + beyond if reach >= far else x[led] + gap * (reach / far)
-        tried = _settle(equations, x, none, 1.0, toward, weight, extent, WITHIN / PULLED)
+        tried = _settle(equations, x, none, 1.0, toward, weight, extent, WITHIN / PULLED, LED)
         left = goal[led] - tried[led]
         if np.linalg.norm(left) < np.linalg.norm(gap) * (1 - SLACK) and float(np.abs(equations.values(tried)).max()) <= WITHIN * extent:
             beyond = beyond + left if reach >= far else beyond
@@ -218,47 +230,69 @@ def _settle(
     weight: np.ndarray,
     extent: float,
     soft: float = SOFT,
+    nearest: int = NEAREST,
 ) -> np.ndarray:
-    """The row nearest to ``home`` at which the equations are off by ``lack`` alone."""
+    """The row nearest to ``home`` at which the equations are off by ``lack`` alone.
+
+    Each round goes along the equations' surface towards home, as far as the surface bends little (Barzilai and Borwein's step), and straight back onto it.
+    """
     free, x = len(home), x.copy()
     give = 1 / weight
-    before = math.inf
-    for n in range(NEAREST + TIGHTENED):
+    before, share_of_way = math.inf, 1.0
+    last: tuple[np.ndarray, np.ndarray] | None = None
+    for n in range(nearest + TIGHTENED):
         f = equations.values(x, share) - lack
+        lacks = float(np.abs(f).max(initial=0.0))
         if n % STALLED == 0:
-            lacks = float(np.abs(f).max(initial=0.0))
-            if n > NEAREST and lacks > KEPT * before:
+            if n > nearest and lacks > KEPT * before:
                 break
             before = lacks
-        back = (home - x[:free]) if n < NEAREST else np.zeros(free)
-        damped = max(DAMPED, min(soft, float(np.abs(f).max(initial=0.0)) / extent))
-        move = back - _least(equations, x, share, back, f, give, damped)
+        back = home - x[:free] if n < nearest else np.zeros(free)
+        damped = max(DAMPED, min(soft, lacks / extent))
+        along, onto = _moves(equations, x, share, back, f, give, damped)
+        if last is not None and n < nearest:
+            s, y = x[:free] - last[0], last[1] - along
+            bent = float(s @ (weight * y))
+            share_of_way = min(1.0, max(SHORTEST, float(s @ (weight * s)) / bent)) if bent > 0 else 1.0
+        last = x[:free].copy(), along
+        move = share_of_way * along + onto if n < nearest else along + onto
         far = float(np.abs(move).max(initial=0.0))
         if far > extent / 2:
             move *= extent / 2 / far
         x[:free] += move
-        if n >= NEAREST and far < EPS * extent:
+        if n >= nearest and far < EPS * extent:
             break
-        if n < NEAREST and n and far < WITHIN * extent and float(np.abs(f).max(initial=0.0)) < EPS * extent:
+        if n < nearest and n and float(np.abs(along).max(initial=0.0)) < WITHIN * extent and lacks < EPS * extent:
             break
     return x
 
 
-def _least(
+def _moves(
     equations: Equations, x: np.ndarray, share: float, back: np.ndarray, f: np.ndarray, give: np.ndarray, damped: float
-) -> np.ndarray:
-    """What has to be taken off the way ``back`` so that the equations come to hold, to first order, and the least by weight."""
+) -> tuple[np.ndarray, np.ndarray]:
+    """What of the way ``back`` goes along the equations' surface, and the way onto it, to first order; both the least by weight."""
     if len(f) * len(back) <= DENSE:
         dense = equations.dense_slopes(x, share)
-        square = (dense * give) @ dense.T
-        square[np.diag_indices_from(square)] += damped * float(square.diagonal().max(initial=TINY))
-        return give * (np.linalg.solve(square, dense @ back + f) @ dense)
+        plain = (dense * give) @ dense.T
+        scale = float(plain.diagonal().max(initial=TINY))
+
+        def solved(right: np.ndarray, by: float) -> np.ndarray:
+            square = plain.copy()
+            square[np.diag_indices_from(square)] += by * scale
+            return np.linalg.solve(square, right)
+
+        along, onto = solved(dense @ back, DAMPED), solved(f, damped)
+        return back - give * (along @ dense), -give * (onto @ dense)
     slopes = equations.slopes(x, share)
     taken = slopes.copy()
     taken.data *= give[taken.indices]
     sparse = (taken @ slopes.T).tocsc()
-    scale = damped * float(sparse.diagonal().max(initial=TINY))
-    return give * (slopes.T @ splu(sparse + scale * identity(len(f), format="csc")).solve(slopes @ back + f))
+    ones = identity(len(f), format="csc") * float(sparse.diagonal().max(initial=TINY))
+    # what goes along is not damped: else some of the way back would lead off the surface for good
+    factored = splu(sparse + DAMPED * ones)
+    along = factored.solve(slopes @ back)
+    onto = factored.solve(f) if damped <= DAMPED else splu(sparse + damped * ones).solve(f)
+    return back - give * (slopes.T @ along), -give * (slopes.T @ onto)
 
 
 def _from_afar(u: Unknowns, asked: Mapping[str, Relation], keys: list[str], last: str) -> list[str]:
@@ -290,7 +324,7 @@ def _clash(asked: Mapping[str, Relation], figures: Mapping[str, float], u: Unkno
     """
 
     def holds(keys: list[str]) -> bool:
-        return not keys or not len(_walk(u, Equations(u, {k: asked[k] for k in keys}, figures), {})[1])
+        return not keys or not len(_walk(u, Equations(u, {k: asked[k] for k in keys}, figures), {}, rounds=(1, 1))[1])
 
     suspects = [k for k in asked if k in most]
     if holds(suspects):

@@ -34,7 +34,7 @@ def clamp_plate(name: str = "Clamp plate") -> Document:
     d.size("tube", "34 mm", "20 mm", "45 mm", note="diameter of the tube")
     d.size("apart", "80 mm", "60 mm", "120 mm", note="from slot to slot, their middles")
     d.board("plate", "galv20", "lying", "0", ("0", "drawn"), ("0", "drawn"))
-    points = {
+    points: dict[str, tuple[float, float]] = {
         "p1": (0, 0), "p2": (120, 70), "p3": (120, 0), "p4": (0, 70), "p5": (60, 0), "p6": (60, 70), "p7": (20, 28), "p8": (20, 42),
         "p9": (24.5, 28), "p10": (24.5, 42), "p11": (15.5, 42), "p12": (15.5, 28), "p13": (95.5, 28), "p14": (95.5, 42), "p15": (104.5, 42),
         "p16": (104.5, 28), "p17": (100, 42), "p18": (100, 28), "p19": (60, 35), "p20": (10, 0), "p21": (0, 10), "p22": (10, 10),
