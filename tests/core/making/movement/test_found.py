@@ -25,6 +25,8 @@ MOVES = {
     "splayed-stand": ([], 1),
     "screen-board": ([("slides", "panel", "z")], 2),
     "inner-cover": ([], 1),
+    "landing-board": ([], 1),
+    "clamp-plate": ([], 1),
     "hive-floor": ([("slides", "slide", "y")], 2),
     "rebated-box": ([], 1),
     "cupboard": ([], 1),
