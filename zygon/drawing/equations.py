@@ -23,10 +23,10 @@ __all__ = ["Equations", "angle_between"]
 class Equations:
     """The equations of some relations of a drawing; ``rows`` are their owners, a relation's key or 'curve:KEY' of what makes an arc one.
 
-    ``figures`` are what dimensions say, in mm or radians, by the relation's key.
+    ``figures`` are what dimensions say, in mm or radians, by the relation's key. ``alone`` they leave arcs be that they do not touch.
     """
 
-    def __init__(self, unknowns: Unknowns, relations: Mapping[str, Relation], figures: Mapping[str, float]) -> None:
+    def __init__(self, unknowns: Unknowns, relations: Mapping[str, Relation], figures: Mapping[str, float], *, alone: bool = False) -> None:
         self.u = unknowns
         self.asked = tuple(relations)
         self.rows: list[str] = []
@@ -36,8 +36,10 @@ class Equations:
         self._off: list[tuple[int, PointAt, PointAt, LineAt]] = []
         self._askew: list[tuple[int, tuple[PointAt, PointAt, PointAt, PointAt], float, float]] = []
         self._along: list[tuple[int, PointAt, PointAt, LineAt]] = []
+        touched = {k.partition(".")[0] for r in relations.values() for k in (*r.of, *(unknowns.drawing.point(o) for o in r.of))}
+        touched |= {p for k in touched & set(unknowns.drawing.curves) for p in unknowns.drawing.curves[k].points()}
         for key, curve in unknowns.drawing.curves.items():
-            if isinstance(curve, DrawnArc):
+            if isinstance(curve, DrawnArc) and not (alone and touched.isdisjoint({key, *curve.points()})):
                 c = unknowns.points[curve.centre]
                 for end in (curve.a, curve.b):
                     self._dist(self._row(f"curve:{key}", linear=[(unknowns.radii[key], -1.0)]), unknowns.points[end], c)

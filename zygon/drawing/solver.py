@@ -8,7 +8,7 @@ rows, damped where rows depend on one another). What falls into parts that do no
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 import numpy as np
@@ -324,7 +324,8 @@ def _clash(asked: Mapping[str, Relation], figures: Mapping[str, float], u: Unkno
     """
 
     def holds(keys: list[str]) -> bool:
-        return not keys or not len(_walk(u, Equations(u, {k: asked[k] for k in keys}, figures), {}, rounds=(1, 1))[1])
+        tried = Equations(u, {k: asked[k] for k in keys}, figures, alone=True)
+        return not keys or not len(_walk(u, tried, {}, rounds=(1, 1))[1])
 
     suspects = [k for k in asked if k in most]
     if holds(suspects):
@@ -347,8 +348,19 @@ def _clash(asked: Mapping[str, Relation], figures: Mapping[str, float], u: Unkno
     last = kept[-1]
     alike = [k for k in kept if k != last and set(asked[k].of) == set(asked[last].of)]
     kept = next(([k, last] for k in alike if not holds([k, last])), kept)
-    for key in _from_afar(u, asked, kept, last):
-        fewer = [k for k in kept if k != key]
-        if key != last and not holds(fewer):
-            kept = fewer
-    return Clash(tuple(kept), last)
+    return Clash(tuple(_fewest(_from_afar(u, asked, kept, last), last, holds, list(asked))), last)
+
+
+def _fewest(keys: list[str], last: str, holds: Callable[[list[str]], bool], order: list[str]) -> list[str]:
+    """Those of ``keys``, which cannot all hold, of which none can be spared; what comes first is tried to be spared first, many at once where that goes."""
+    kept, many = [k for k in keys if k != last], len(keys) // 2
+    while many:
+        at = 0
+        while at < len(kept):
+            fewer = kept[:at] + kept[at + many :]
+            if holds([*sorted(fewer, key=order.index), last]):
+                at += many
+            else:
+                kept = fewer
+        many = 0 if many == 1 else max(1, many // 2)
+    return [*sorted(kept, key=order.index), last]
