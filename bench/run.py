@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import math
+import random
 import resource
 import statistics
 import sys
@@ -24,10 +25,12 @@ from zygon.check.overlap import overlap_faults
 from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.draft import Draft
+from zygon.design.drawing import Drawing, DrawnPoint
 from zygon.design.examples import brood_box, example
 from zygon.design.examples.hive import hive
 from zygon.design.examples.hive_floor import hive_floor
 from zygon.design.patch import patched
+from zygon.drawing.solver import solve_drawing
 from zygon.edits.connectors import add_connectors
 from zygon.exchange.read import read_regions
 from zygon.geometry.boolean import Region
@@ -426,6 +429,40 @@ def moving(plain: float) -> None:
         row(f"how far {key} of {name} goes", ms, "ms", "< 2000", f"{ms / plain:.0f}x")
 
 
+def truss(many: int) -> tuple[Drawing, dict[str, float]]:
+    """A drawing of so many points in two rows with a length said of every line, a little off; and what is said, in mm."""
+    r = random.Random(1)
+    true = {f"{row}{n}": (n * 20 + r.random() * 5, (30 if row == "b" else 0) + r.random() * 5) for n in range(many // 2) for row in "ab"}
+    ends = {f"v{n}": (f"a{n}", f"b{n}") for n in range(many // 2)}
+    for row in "ab":
+        ends |= {f"{row}-{n}": (f"{row}{n - 1}", f"{row}{n}") for n in range(1, many // 2)}
+    drawing = Drawing.model_validate(
+        {
+            "points": {k: {"x": x + r.uniform(-2, 2), "y": y + r.uniform(-2, 2)} for k, (x, y) in true.items()},
+            "curves": {k: {"kind": "line", "a": a, "b": b} for k, (a, b) in ends.items()},
+            "relations": {k: {"kind": "distance", "of": [k], "order": n, "entry": {"text": "1"}} for n, k in enumerate(ends)},
+        }
+    )
+    return drawing, {k: math.dist(true[a], true[b]) for k, (a, b) in ends.items()}
+
+
+def drawing(plain: float) -> None:
+    """Drawings of many points: brought to what is said of them, and led by hand from place to place."""
+    for many, target in ((100, "30 ms"), (500, "300 ms")):
+        made, figures = truss(many)
+        ms = median_ms(lambda i, made=made, figures=figures: solve_drawing(made, figures), 5)
+        row(f"a drawing of {many} points and {len(figures)} relations, solved", ms, "ms", target, f"{ms / plain:.1f} x")
+        solved = solve_drawing(made, figures)
+        kept = made.model_copy(update={"points": {k: DrawnPoint(x=solved.point(k)[0], y=solved.point(k)[1]) for k in made.points}})
+        x, y = solved.point("b5")
+
+        def led(i: int, kept=kept, figures=figures, x=x, y=y) -> None:
+            solve_drawing(kept, figures, pulled={"b5": (x + 3 + i, y + 2)}, rough=True)
+
+        ms = median_ms(led, 5)
+        row("the same, led by hand by some mm", ms, "ms", target, f"{ms / plain:.1f} x")
+
+
 def strip(shapes: list[Shape], width: float, seconds: float) -> tuple[float, float]:
     """Length used and seconds taken on a roll."""
     task = Task(tuple(shapes), NestSheet(math.inf, width), seconds=seconds)
@@ -494,6 +531,7 @@ def main() -> None:
     bending(plain)
     framing(plain)
     moving(plain)
+    drawing(plain)
     nesting()
     row("memory, greatest", resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024, "MiB", "")
 

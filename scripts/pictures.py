@@ -64,7 +64,7 @@ def main(address: str) -> None:
         page.goto(f"{address.rstrip('/')}/")
         hive_floor(page)
         page.goto(f"{address.rstrip('/')}/")
-        hive(page)
+        outline(page)
         page.goto(f"{address.rstrip('/')}/")
         together(page)
         page.goto(f"{address.rstrip('/')}/")
@@ -94,14 +94,20 @@ def what_moves(page: Page) -> None:
     take(page, "moves")
 
 
-def hive(page: Page) -> None:
-    """Looking inside."""
-    page.get_by_role("link", name="Open Hive", exact=True).click()
+def outline(page: Page) -> None:
+    """A drawing on its face, a slot of it loose."""
+    page.get_by_role("link", name="Open Clamp plate", exact=True).click()
     page.get_by_test_id("scene").locator("canvas").wait_for()
     expect(page.locator(".strip .estimate")).to_have_count(0)
-    page.keyboard.press("s")
-    page.get_by_test_id("section").get_by_text("from the front").click()
-    take(page, "section")
+    page.locator(".partrow[data-part=plate]").click()
+    page.get_by_role("button", name="Draw on its face…").click()
+    expect(page.get_by_test_id("freedoms")).to_have_text("Nothing is loose: every point is settled.")
+    page.get_by_role("button", name=re.compile("^Leave out: distance across between")).click()
+    expect(page.get_by_test_id("freedoms")).to_have_text("1 freedom left.")
+    page.get_by_test_id("curve bore").hover(force=True)
+    take(page, "outline")
+    page.get_by_role("button", name="Undo").click()
+    expect(page.get_by_test_id("freedoms")).to_have_text("Nothing is loose: every point is settled.")
 
 
 def pull(page: Page, piece: Locator, dx: float, dy: float) -> None:

@@ -28,7 +28,7 @@ STEP, TURN = 0.1, math.radians(10)
 #: Shares into which a change is cut, at most.
 SHARES = 60
 #: Rounds at each share in which the least movement is sought, and those that only bring the equations to hold.
-NEAREST, TIGHTENED = 24, 60
+NEAREST, TIGHTENED = 6, 60
 #: Those of the first at the end of the way.
 LAST = 100
 #: The least share of the way that is gone towards home where the surface bends much.

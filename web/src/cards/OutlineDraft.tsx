@@ -170,7 +170,11 @@ function One({ r, where }: { r: Relation; where: Where }) {
             {said[0].toUpperCase() + said.slice(1)}
           </span>
           {r.state === "measured" && <span className="figure soft">({r.figure})</span>}
-          {r.state === "out" && <span className="soft">left out</span>}
+          {r.state === "out" && (
+            <span className="soft" style={{ whiteSpace: "nowrap" }}>
+              left out
+            </span>
+          )}
         </button>
         {r.figure && (
           <Tooltip label={r.state === "measured" ? "Let it hold" : "Only measure it"}>

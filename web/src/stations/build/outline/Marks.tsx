@@ -30,16 +30,20 @@ const SIGNS: Record<string, string> = {
 export function Marks({ d, sight }: Props) {
   const centre = toScreen(sight, [d.size[0] / 2, d.size[1] / 2]);
   const taken: Box[] = [];
-  const figures: Box[] = [];
+  const shown = d.relations.filter((r) => r.state !== "out");
+  // figures stand first, signs beside them
+  const figures = shown.filter((r) => r.figure).map((r) => ({ r, drawn: besideOthers(taken, r, sight, centre) }));
   return (
     <g>
-      {d.relations
-        .filter((r) => r.state !== "out")
+      {shown
+        .filter((r) => !r.figure)
         .map((r) => {
-          if (r.figure) return <Dimension key={r.key} r={r} drawn={besideOthers(figures, r, sight, centre)} />;
           const [x, y] = toScreen(sight, r.at);
           return <Sign key={r.key} r={r} at={freeAt(taken, [x + 10, y + 12], wide(r))} />;
         })}
+      {figures.map(({ r, drawn }) => (
+        <Dimension key={r.key} r={r} drawn={drawn} />
+      ))}
     </g>
   );
 }
@@ -53,7 +57,7 @@ const wide = (r: Relation) => saysOf(r).length * 6.2 + 6;
 function freeAt(taken: Box[], [x, y]: Pair, w: number): Pair {
   for (let row = 0; row < 4; row++) {
     let at = x;
-    const beside = () => taken.find(([bx, by, bw]) => Math.abs(by - (y + row * APART)) < 13 && at < bx + bw && bx < at + w);
+    const beside = () => taken.find(([bx, by, bw]) => Math.abs(by - (y + row * APART)) < 14 && at < bx + bw && bx < at + w);
     for (let found = beside(); found && at < x + 60; found = beside()) at = found[0] + found[2] + 1;
     if (at < x + 60) {
       taken.push([at, y + row * APART, w]);
