@@ -73,7 +73,10 @@ def loops_of(solved: Solved) -> Loops:
         else:
             runs.append(made)
     found, open_, more = _chained(runs)
-    closed = [c.wound(ccw=True) for c in (*closed, *found)]
+    for contour in [c for c in found if len(c.points) < 3 and not any(c.bulges)]:
+        said = "two lines lie on one another"
+        more.append(NotClosed("doubled", said, "each line once", contour.points[0], tuple(dict.fromkeys(contour.owners))))
+    closed = [c.wound(ccw=True) for c in (*closed, *found) if len(c.points) > 2 or any(c.bulges)]
     closed.sort(key=lambda c: -c.area)
     faults += more
     if closed:

@@ -19,6 +19,7 @@ from scipy.sparse.linalg import splu
 from zygon.design.drawing import Drawing, Relation
 from zygon.drawing.equations import Equations
 from zygon.drawing.unknowns import Fast, Unknowns
+from zygon.patience import still_wanted
 from zygon.tolerance import EPS, SLACK, TINY, WITHIN
 
 __all__ = ["Clash", "Solved", "driving", "parts_of", "solve_drawing"]
@@ -31,12 +32,16 @@ SHARES = 60
 NEAREST, TIGHTENED = 6, 60
 #: Those of the first at the end of the way.
 LAST = 100
+#: As many of each where it is only tried whether some can hold together.
+TRIED = (1, 1, 24)
+#: So many contradictions, of so many relations that do not hold, are told with the fewest that have a part in them; of more than that all that do not hold are left out, and told as they are.
+MOST_CLASHES, LOOKED_INTO = 4, 120
 #: The least share of the way that is gone towards home where the surface bends much.
 SHORTEST = 1e-3
 #: Rounds in which the least movement is sought of what is led by hand, pull by pull.
 LED = 8
 #: After so many rounds in which more than this share of what lacks is kept no more are gone.
-STALLED, KEPT = 8, 0.8
+STALLED, KEPT = 6, 0.8
 #: Where all cannot hold, rows that lack this share of the most have a part in it: at the least sum of squares what lacks is a dependence of the rows.
 PART = 1e-3
 #: Up to so many figures a Jacobian is taken as a plain array.
@@ -117,14 +122,20 @@ def solve_drawing(
             return Solved(unknowns, row, equations, tuple(clashes))
         off = np.abs(equations.values(row))
         most = {equations.rows[i] for i in np.flatnonzero(off > PART * off.max())}
-        clash = _clash(asked, figures, unknowns, owners, most)
+        lacks = [k for k in asked if k in most]
+        if len(clashes) < MOST_CLASHES and len(lacks) <= LOOKED_INTO:
+            clash = _clash(asked, figures, unknowns, owners, most)
+            gone = {clash.left_out} if clash else set()
+        else:
+            clash = Clash(tuple(lacks), lacks[-1]) if lacks else None
+            gone = set(lacks)
         if clash is None:  # it does not hold, and no fewer do not: what is pulled is let go of, or it stands as it is
             if pulled:
                 pulled = None
                 continue
             return Solved(unknowns, row, equations, (*clashes, Clash(tuple(o for o in asked if o in owners), next(iter(owners)))))
         clashes.append(clash)
-        asked = {k: r for k, r in asked.items() if k != clash.left_out}
+        asked = {k: r for k, r in asked.items() if k not in gone}
 
 
 def parts_of(slopes: csr_matrix) -> tuple[np.ndarray, np.ndarray]:
@@ -141,7 +152,7 @@ def _walk(
     equations: Equations,
     pulled: Mapping[str, tuple[float, float]],
     near: float = WITHIN,
-    rounds: tuple[int, int] = (NEAREST, LAST),
+    rounds: tuple[int, int, int] = (NEAREST, LAST, TIGHTENED),
 ) -> tuple[np.ndarray, np.ndarray]:
     """The row at which the equations hold, and the numbers of those that do not."""
     x = u.now.copy()
@@ -170,8 +181,8 @@ def _walk(
     return x, lacking
 
 
-def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float, rounds: tuple[int, int]) -> np.ndarray:
-    """From a row to one at which the equations hold, in fixed shares of what they lack; ``rounds`` in which the least movement is sought at each, and at the last."""
+def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float, rounds: tuple[int, int, int]) -> np.ndarray:
+    """From a row to one at which the equations hold, in fixed shares of what they lack; ``rounds`` in which the least movement is sought at each, at the last, and those that only tighten."""
     if float(np.abs(equations.values(x)).max(initial=0.0)) <= EPS * extent:
         return x
     lack = equations.values(x, 0.0)
@@ -181,9 +192,9 @@ def _to_hold(u: Unknowns, equations: Equations, x: np.ndarray, extent: float, ro
     even = np.ones(u.free)
     for k in range(1, shares + 1):
         left = lack * (1 - k / shares)
-        x = _settle(equations, x, left, k / shares, home, even, extent, nearest=rounds[k == shares])
+        x = _settle(equations, x, left, k / shares, home, even, extent, nearest=rounds[k == shares], tightened=rounds[2])
         if k < shares and float(np.abs(equations.values(x, k / shares) - left).max()) > SLACK * extent:
-            return _settle(equations, x, np.zeros_like(lack), 1.0, home, even, extent, nearest=rounds[0])
+            return _settle(equations, x, np.zeros_like(lack), 1.0, home, even, extent, nearest=rounds[0], tightened=rounds[2])
     return x
 
 
@@ -231,6 +242,7 @@ def _settle(
     extent: float,
     soft: float = SOFT,
     nearest: int = NEAREST,
+    tightened: int = TIGHTENED,
 ) -> np.ndarray:
     """The row nearest to ``home`` at which the equations are off by ``lack`` alone.
 
@@ -240,7 +252,8 @@ def _settle(
     give = 1 / weight
     before, share_of_way = math.inf, 1.0
     last: tuple[np.ndarray, np.ndarray] | None = None
-    for n in range(nearest + TIGHTENED):
+    for n in range(nearest + tightened):
+        still_wanted()
         f = equations.values(x, share) - lack
         lacks = float(np.abs(f).max(initial=0.0))
         if n % STALLED == 0:
@@ -325,7 +338,7 @@ def _clash(asked: Mapping[str, Relation], figures: Mapping[str, float], u: Unkno
 
     def holds(keys: list[str]) -> bool:
         tried = Equations(u, {k: asked[k] for k in keys}, figures, alone=True)
-        return not keys or not len(_walk(u, tried, {}, rounds=(1, 1))[1])
+        return not keys or not len(_walk(u, tried, {}, rounds=TRIED)[1])
 
     suspects = [k for k in asked if k in most]
     if holds(suspects):

@@ -20,6 +20,8 @@ __all__ = ["PLACES", "Draft", "kept_as", "refused", "way_of"]
 
 #: Places are kept to this many places behind the point, in mm: a nanometre.
 PLACES = 6
+#: So many times a drawing that contradicts is solved again from where it came to.
+SETTLED = 3
 
 
 def refused(said: str, entry: str, value: object, rule: str) -> DocumentError:
@@ -178,8 +180,13 @@ class Draft:
 
     def patch(self, *, solve: bool = True) -> Patch:
         """The patch that writes the drawing, solved."""
-        made = self.made()
-        written = kept_as(self.place.drawn(made)) if solve else made
+        written = self.made()
+        # where it did not all hold, it may from where that led
+        for _ in range(SETTLED if solve else 0):
+            drawn = self.place.drawn(written)
+            written = kept_as(drawn)
+            if drawn.solved.holds:
+                break
         return [{"op": "replace", "path": self.place.where, "value": written.model_dump(mode="json", exclude_none=True)}]
 
 

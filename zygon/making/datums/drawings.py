@@ -40,6 +40,8 @@ Holes = Callable[[str], tuple[float, float, float] | None]
 DRAWN = "drawn"
 #: How far a part reaches on which nothing is drawn yet, so that there is something to draw on (mm).
 BEGUN = 100.0
+#: Of the relations that contradict so many are told.
+MOST_TOLD = 12
 _SOLVED = Memo(400)
 
 
@@ -226,7 +228,7 @@ def _contradicts(values: Values, key: str, drawing: Drawing, where: str, owner: 
     called = fast_words(values, key, drawing)
     mends: list[Mend] = []
     said: list[str] = []
-    for name in clash.relations:
+    for name in clash.relations[:MOST_TOLD]:
         relation = drawing.relations[name]
         shown = ""
         if name in found.figures:
@@ -237,7 +239,9 @@ def _contradicts(values: Values, key: str, drawing: Drawing, where: str, owner: 
         mends.append(Mend(f"Leave out: {words}", [{"op": "add", "path": f"{at}/out", "value": True}]))
         if name in found.figures:
             mends.append(Mend(f"Only measure: {words}", [{"op": "add", "path": f"{at}/measured", "value": True}]))
-    message = f"{values.boards[key].name}: these cannot all hold: {'; '.join(said)}"
+    more = len(clash.relations) - MOST_TOLD
+    beside = f"; and {more} more" if more > 0 else ""
+    message = f"{values.boards[key].name}: these cannot all hold: {'; '.join(said)}{beside}"
     entry = f"{where}{pointer('relations', clash.left_out)}"
     return Fault(
         "contradicts", message, "relations that can hold together", part=key, owner=owner, entry=entry, mends=tuple(reversed(mends))
