@@ -141,15 +141,7 @@ def _offered(u: Unknowns, within: float, turned: float) -> Iterator[tuple[Relati
             yield "level", [k]
         elif not askew(dy, dx, long):
             yield "upright", [k]
-    for k in (*fast_lines, *lines, *rounds):
-        for other in (*rounds, *fast_rounds):
-            if (
-                k != other
-                and (k not in fast_lines or other in rounds)
-                and not (k in rounds and other in rounds and k > other)
-                and _touches(u, k, other, within, turned)
-            ):
-                yield "tangent", [k, other]
+    yield from _smooth(u, fast_lines, lines, rounds, fast_rounds, within, turned)
     for p in ends:
         for k in (*fast_lines, *lines):
             if p in d.curves[k].points() if k in d.curves else False:
@@ -179,6 +171,33 @@ def _offered(u: Unknowns, within: float, turned: float) -> Iterator[tuple[Relati
             yield "parallel", [one, other]
         if abs(a - b) <= within:
             yield "equal", [one, other]
+
+
+def _smooth(
+    u: Unknowns, fast_lines: list[str], lines: list[str], rounds: list[str], fast_rounds: list[str], within: float, turned: float
+) -> Iterator[tuple[RelationKind, list[str]]]:
+    """Lines and arcs that run into one another smoothly, or touch."""
+    for k in (*fast_lines, *lines, *rounds):
+        for other in (*rounds, *fast_rounds):
+            # an arc that ends on a line goes on along it, or turns off it: that its end lies there says it
+            arc = u.drawing.curves.get(other)
+            if k in fast_lines and isinstance(arc, DrawnArc) and min(_off(u, p, k) for p in (arc.a, arc.b)) <= within:
+                continue
+            if (
+                k != other
+                and (k not in fast_lines or other in rounds)
+                and not (k in rounds and other in rounds and k > other)
+                and _touches(u, k, other, within, turned)
+            ):
+                yield "tangent", [k, other]
+
+
+def _off(u: Unknowns, point: str, line: str) -> float:
+    """How far a point lies off a line."""
+    (i, j), at = u.point(point), u.line(line)
+    px, py = float(u.now[i]), float(u.now[j])
+    ax, ay, bx, by = (float(u.now[k]) for k in at)
+    return abs((bx - ax) * (py - ay) - (by - ay) * (px - ax)) / (math.hypot(bx - ax, by - ay) or 1.0)
 
 
 def _centre(u: Unknowns, key: str) -> tuple[float, float]:

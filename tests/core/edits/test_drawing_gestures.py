@@ -32,7 +32,9 @@ def gesture(r: random.Random, document: Document) -> dict[str, Any]:
     def said() -> dict[str, str]:
         return {"text": r.choice(["wide", "12 mm", "3.3 mm", "wide / 2 + 1", "0", "-4 mm", "95 mm", "1 in"]), "unit": "mm"}
 
-    kind = r.choice(["draw"] * 4 + ["relate"] * 4 + ["drag"] * 2 + ["erase", "ease", "trim", "split", "mirror", "row", "beside", "hold", "find"])
+    kind = r.choice(
+        ["draw"] * 4 + ["relate"] * 4 + ["drag"] * 2 + ["erase", "ease", "trim", "split", "mirror", "row", "beside", "hold", "find"]
+    )
     some = r.sample(curves, min(len(curves), r.randint(1, 4))) if curves else ["none"]
     match kind:
         case "draw":
@@ -94,7 +96,9 @@ def tried(seed: int, many: int) -> tuple[int, int]:
         if found.solved.holds and act["operation"] != "hold_drawn":
             for k, p in found.drawing.points.items():
                 assert math.dist(found.solved.point(k), (p.x, p.y)) < 1e-2, (act, k)
-        assert {f.code for f in built.faults} <= {"bad_outline", "contradicts", "bad_value", "lost_reference"}, [f.message for f in built.faults]
+        assert {f.code for f in built.faults} <= {"bad_outline", "contradicts", "bad_value", "lost_reference"}, [
+            f.message for f in built.faults
+        ]
         document, done = after, done + 1
         if len(found.drawing.points) > 60:
             document = plate()

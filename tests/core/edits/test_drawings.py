@@ -512,3 +512,28 @@ def test_words_of_things_and_relations() -> None:
     assert thing_words(drawing, "line2") == "line 2"
     assert thing_words(drawing, "line2.a") == "the start of line 2"
     assert [relation_words(drawing, r) for r in list(drawing.relations.values())[:1]] == ["line 1 is level"]
+
+
+@pytest.mark.parametrize("plane", PLANES)
+def test_an_outline_read_from_a_file_is_tied_to_its_sides_by_its_lines(plane: str) -> None:
+    """A plate with round corners, read with three places behind the point: its straight lines lie on the sides, its corners run into them, and it follows its spans."""
+    r, k = 11.3, round(math.tan(math.pi / 8), 4)
+    outer = [
+        [r, 0, 0], [120.02 - r, 0, k], [120.02, r, 0], [120.02, 80.01 - r, k], [120.02 - r, 80.01, 0], [r, 80.01, k], [0, 80.01 - r, 0], [0, r, k],
+    ]  # fmt: skip
+    d = Draft("d", "ply12")
+    d.board("plate", "ply12", plane, 5, ("10 mm", "130.02 mm"), ("20 mm", "100.01 mm"))
+    d.data["parts"]["plate"]["outline"] = {"kind": "drawn", "source": "x.dxf", "outer": outer, "inner": [[[30, 40, 1], [50, 40, 1]]]}
+    before = d.document()
+    after = act(before, "begin_outline")
+    assert area(after) == pytest.approx(area(before), abs=0.2)
+    relations = [(x.kind, x.of[-1]) for x in drawn(after).drawing.relations.values()]
+    sides = list(drawn(after).drawing.references)
+    assert sum(kind == "on" and of in sides for kind, of in relations) == 4
+    assert sum(kind == "tangent" for kind, _ in relations) == 8
+    data = after.dump()
+    axis = {"lying": "x", "facing_front": "x", "facing_side": "y"}[plane]
+    data["parts"]["plate"]["spans"][axis]["high"] = entry("90 mm")
+    built = build(Document.model_validate(data))
+    assert not built.faults
+    assert built.flats["plate"].flat.pieces[0].outer.bounds == pytest.approx((0, 0, 80, 80.01), abs=1e-6)

@@ -7,7 +7,7 @@ import type { PartOut } from "../../api/types";
 import { useDesign } from "../../state/design";
 import { usePulling } from "../../state/pulling";
 import { useView } from "../../state/view";
-import { type Bounds, between, type Stand, seenWhole, standing } from "./framing";
+import { type Bounds, between, type Stand, seenWhole, stand, standing } from "./framing";
 
 const DIRECTIONS: Record<string, [number, number, number]> = {
   front: [0, -1, 0.0001],
@@ -64,17 +64,10 @@ export function View({ parts, keep }: { parts: PartOut[]; keep: { current: THREE
   now.current = bounds;
 
   const put = useCallback(
-    ({ position, target }: Stand) => {
+    (to: Stand) => {
       const orbit = controls as ComponentRef<typeof OrbitControls> | null;
       if (!orbit) return;
-      const eye = camera as THREE.PerspectiveCamera;
-      eye.position.copy(position);
-      const distance = position.distanceTo(target);
-      eye.near = distance / 100;
-      eye.far = distance * 20;
-      eye.updateProjectionMatrix();
-      orbit.target.copy(target);
-      orbit.update();
+      stand(camera as THREE.PerspectiveCamera, orbit, to);
       invalidate();
     },
     [camera, controls, invalidate],

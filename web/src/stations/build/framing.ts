@@ -54,3 +54,18 @@ export function between(from: Stand, to: Stand, share: number): Stand {
   const s = share * share * (3 - 2 * share);
   return { position: from.position.clone().lerp(to.position, s), target: from.target.clone().lerp(to.target, s) };
 }
+
+/** The camera stands there and looks at that; how near and how far it sees follows. */
+export function stand(
+  eye: THREE.PerspectiveCamera,
+  orbit: { target: THREE.Vector3; update: () => unknown },
+  { position, target }: Stand,
+): void {
+  eye.position.copy(position);
+  const distance = position.distanceTo(target);
+  eye.near = distance / 100;
+  eye.far = distance * 20;
+  eye.updateProjectionMatrix();
+  orbit.target.copy(target);
+  orbit.update();
+}

@@ -6,13 +6,14 @@ import * as THREE from "three";
 import { create } from "zustand";
 import { type Sight, sightOf } from "../../../lib/plane";
 import { useDrawn } from "../../../state/outline";
+import { stand, standing } from "../framing";
 
 type SightState = { sight: Sight | null; element: HTMLElement | null };
 /** Where the face that is drawn on is on the screen. */
 export const useSight = create<SightState>()(() => ({ sight: null, element: null }));
 
 /** So much is seen round the face, as a share of it. */
-const ROUND = 1.35;
+const ROUND = 1.15;
 
 export function FaceCamera() {
   const { drawing } = useDrawn();
@@ -30,22 +31,16 @@ export function FaceCamera() {
     if (!before.current) before.current = { position: camera.position.clone(), target: orbit.target.clone() };
     const m = new THREE.Matrix4().set(...([...drawing.frame.flat(), 0, 0, 0, 1] as Parameters<THREE.Matrix4["set"]>));
     const [w, h] = drawing.size;
-    const target = new THREE.Vector3(w / 2, h / 2, drawing.high).applyMatrix4(m);
+    const middle = new THREE.Vector3(w / 2, h / 2, drawing.high).applyMatrix4(m);
+    const corners = [0, 1].map((k) =>
+      new THREE.Vector3(k * w, k * h, drawing.high).applyMatrix4(m).sub(middle).multiplyScalar(ROUND).add(middle),
+    );
+    const box = new THREE.Box3().setFromPoints(corners);
     const out = new THREE.Vector3(0, 0, drawing.high > 0 ? 1 : -1).transformDirection(m);
+    // a hair from the front, so that what is looked down upon has its back above
+    if (Math.abs(out.z) > 0.999) out.y -= 1e-4;
     const eye = camera as THREE.PerspectiveCamera;
-    const half = Math.tan((eye.fov * Math.PI) / 360);
-    // a little low, so that what looks up has its back above
-    const straight = Math.abs(out.z) > 0.999;
-    const wide = straight || Math.abs(new THREE.Vector3(1, 0, 0).transformDirection(m).z) < 0.5;
-    const [across, up] = wide ? [w, h] : [h, w];
-    const far = (Math.max(up, (across * size.height) / size.width) * ROUND) / 2 / half;
-    eye.position.copy(target).addScaledVector(out, far);
-    if (straight) eye.position.y -= far * 1e-4;
-    eye.near = far / 100;
-    eye.far = far * 20;
-    eye.updateProjectionMatrix();
-    orbit.target.copy(target);
-    orbit.update();
+    stand(eye, orbit, standing({ low: box.min.toArray(), high: box.max.toArray() }, out, eye.fov, size));
     invalidate();
   }, [drawing, camera, controls, invalidate, size]);
 
