@@ -10,6 +10,7 @@ import pytest
 from zygon.check.run import check
 from zygon.design.document import Document
 from zygon.design.draft import Draft
+from zygon.design.examples import example
 from zygon.design.operations import rename
 from zygon.design.patch import apply_patch, patched
 from zygon.drawing.freedoms import freedoms_of
@@ -19,6 +20,7 @@ from zygon.errors import DocumentError
 from zygon.making.asked.drawings import candidates, place_of
 from zygon.making.datums.drawings import Drawn
 from zygon.making.pipeline import build
+from zygon.making.rooms.pulls import pulls
 
 PLANES = ("lying", "facing_front", "facing_side")
 
@@ -537,3 +539,10 @@ def test_an_outline_read_from_a_file_is_tied_to_its_sides_by_its_lines(plane: st
     built = build(Document.model_validate(data))
     assert not built.faults
     assert built.flats["plate"].flat.pieces[0].outer.bounds == pytest.approx((0, 0, 80, 80.01), abs=1e-6)
+
+
+def test_a_side_as_far_as_it_is_drawn_is_not_pulled() -> None:
+    """It is pulled in the drawing; every other end is."""
+    built = build(example("clamp-plate"))
+    assert {p.face for p in pulls(built, "plate")} == {"left", "front", "bottom"}
+    assert {p.face for p in pulls(build(example("landing-board")), "landing")} >= {"left", "right", "front", "back"}

@@ -9,7 +9,8 @@ from zygon.design.parts.kinds import is_placed
 from zygon.design.patch import pointer
 from zygon.errors import DocumentError, ExpressionError
 from zygon.geometry.frame import AXES
-from zygon.making.datums.graph import FACE_SIDES, Datum, box_datums, datums_of, followed_through, followers, read_by
+from zygon.making.datums.drawings import DRAWN
+from zygon.making.datums.graph import FACE_SIDES, Datum, box_datums, datums_of, entry_references, followed_through, followers, read_by
 from zygon.making.datums.ids import end_of
 from zygon.making.datums.placing import motion_between, motion_between_groups
 from zygon.making.datums.solving import solve
@@ -77,8 +78,8 @@ def pulls(built: Built, key: str) -> list[Pull]:
     for end in record.ends():
         at = pointer("parts", key, *end.where)
         now = built.values.get(at)
-        if now is None or now.stale:
-            continue
+        if now is None or now.stale or (DRAWN, "") in entry_references(end.entry.text):
+            continue  # as far as it is drawn it is pulled in the drawing
         entry, size, follow = pulled_entry(document, end.entry, at, needs)
         if entry is None:
             continue

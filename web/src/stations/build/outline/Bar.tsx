@@ -55,11 +55,22 @@ export function OutlineBar() {
         {PLAIN.slice(1).map((t) => (
           <Tool key={t} tool={t} />
         ))}
-        <Tooltip label="Press the piece that goes">
-          <Button size="compact-sm" aria-pressed={state.tool === "trim"} onClick={() => state.take("trim")} px={7}>
-            Trim
-          </Button>
-        </Tooltip>
+        <Menu position="bottom-start">
+          <Menu.Target>
+            <Button
+              size="compact-sm"
+              px={7}
+              aria-pressed={state.tool === "trim" || state.tool === "split"}
+              rightSection={<IconChevronDown size={12} />}
+            >
+              Trim
+            </Button>
+          </Menu.Target>
+          <Menu.Dropdown>
+            <Menu.Item onClick={() => state.take("trim")}>Trim away the piece that is pressed</Menu.Item>
+            <Menu.Item onClick={() => state.take("split")}>Split where it is pressed</Menu.Item>
+          </Menu.Dropdown>
+        </Menu>
         <Switch
           size="xs"
           label="Helping"
