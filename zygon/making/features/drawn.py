@@ -14,6 +14,7 @@ from zygon.making.features.reader import Reader
 from zygon.making.result.fault import Fault, Mend
 from zygon.making.result.operations import Cut, Mark, Operation, Pocket, Side
 from zygon.measure.display import exact_length, format_length
+from zygon.owner import edge_id
 from zygon.tolerance import SEEN
 
 __all__ = ["drawn_shape", "free_outline"]
@@ -44,13 +45,8 @@ def free_outline(values: Values, blank: Blank, holes: Holes | None) -> list[Oper
         return []
     outer, inner = _nested(values, blank, loops, where)
     _as_far_as_its_spans(values, blank, outer, where)
-    blank.outline = _owned(outer, "edge:")
-    return [Cut(_owned(c, f"{OUTLINE}:"), OUTLINE) for c in inner]
-
-
-def _owned(contour: Contour, prefix: str) -> Contour:
-    owners = tuple(f"{prefix}{o}" if prefix.startswith("edge") else OUTLINE for o in contour.owners)
-    return Contour(contour.points, contour.bulges, owners, contour.closed)
+    blank.outline = Contour(outer.points, outer.bulges, tuple(edge_id(o) for o in outer.owners))
+    return [Cut(_by(c, OUTLINE), OUTLINE) for c in inner]
 
 
 def _nested(values: Values, blank: Blank, loops: list[Contour], where: str) -> tuple[Contour, list[Contour]]:
