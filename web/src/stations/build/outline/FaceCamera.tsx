@@ -13,7 +13,7 @@ type SightState = { sight: Sight | null; element: HTMLElement | null };
 export const useSight = create<SightState>()(() => ({ sight: null, element: null }));
 
 /** So much is seen round the face, as a share of it. */
-const ROUND = 1.15;
+const ROUND = 1.3;
 
 export function FaceCamera() {
   const { drawing } = useDrawn();
