@@ -126,7 +126,7 @@ def _offered(u: Unknowns, within: float, turned: float) -> Iterator[tuple[Relati
         ax, ay, bx, by = (float(x[i]) for i in u.line(key))
         return bx - ax, by - ay, math.hypot(bx - ax, by - ay)
 
-    def askew(dx: float, dy: float, long: float) -> bool:
+    def askew(dy: float, long: float) -> bool:
         """Whether a line that should not rise rises too much, by dy over its length."""
         return abs(dy) > min(within, long * math.sin(turned)) or long <= within
 
@@ -137,9 +137,9 @@ def _offered(u: Unknowns, within: float, turned: float) -> Iterator[tuple[Relati
             yield "same_centre", [one, other]
     for k in lines:
         dx, dy, long = way(k)
-        if not askew(dx, dy, long):
+        if not askew(dy, long):
             yield "level", [k]
-        elif not askew(dy, dx, long):
+        elif not askew(dx, long):
             yield "upright", [k]
     yield from _smooth(u, fast_lines, lines, rounds, fast_rounds, within, turned)
     for p in ends:

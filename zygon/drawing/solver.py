@@ -1,8 +1,8 @@
 """A drawing solved: the figures nearest to those that it keeps at which all that is asked of it holds.
 
 From the kept figures the equations are brought to hold in fixed shares of what they lack, so that a large change leads the same way as many small ones;
-at each share the nearest point of those at which they hold is gone to (Gauss-Newton on the least movement, with the normal equations of the Jacobian's
-rows, damped where rows depend on one another). What falls into parts that do not depend on one another is judged part by part.
+at each share the nearest place of those at which they hold is gone to: straight onto their surface, damped where rows depend on one another, and along it
+towards where it is kept. What contradicts is looked for among what hangs together.
 """
 
 from __future__ import annotations

@@ -7,7 +7,7 @@ from collections.abc import Mapping
 
 import numpy as np
 
-from zygon.design.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine, Reference
+from zygon.design.drawing import Drawing, DrawnArc, DrawnCircle, DrawnLine
 
 __all__ = ["Fast", "Unknowns"]
 
@@ -52,11 +52,6 @@ class Unknowns:
             if fast and key in fast:
                 self.now[at : at + len(fast[key])] = fast[key]
 
-    def owner_of(self, at: int) -> str:
-        """The key of the point or curve whose figure stands at a place."""
-        n = 2 * len(self.points)
-        return list(self.points)[at // 2] if at < n else list(self.radii)[at - n]
-
     def point(self, key: str) -> PointAt:
         """Where the x and y of a point stand, by its key or as a 'KEY.a', 'KEY.b' or 'KEY.centre'."""
         own, _, end = key.partition(".")
@@ -95,7 +90,3 @@ class Unknowns:
     def is_line(self, key: str) -> bool:
         """Whether a key is of a straight line."""
         return self.drawing.thing(key) == "l"
-
-    def reference(self, key: str) -> Reference | None:
-        """What lies fast under a key."""
-        return self.drawing.references.get(key)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from zygon.design.document import Document
 from zygon.design.drawing import Curve, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, Reference, Relation
 from zygon.design.limits import MAX_DRAWN_CURVES
 from zygon.design.outlines import Traced
@@ -14,8 +13,7 @@ from zygon.drawing.seen import find_relations
 from zygon.errors import DocumentError
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
-from zygon.geometry.frame import FACES
-from zygon.making.asked.drawings import Place
+from zygon.making.asked.drawings import Place, sides_of
 from zygon.making.result.built import Built
 from zygon.tolerance import CONTACT, SLACK
 
@@ -34,14 +32,14 @@ def begin_outline(built: Built, part: str) -> tuple[str, Patch]:
         raise DocumentError(f"{record.name} is drawn freely already", entry="part", value=part, rule="another outline")
     place = Place(built.document, part)
     contours = _contours(place)
-    drawing = drawing_from(contours, sides=_sides(place, built.document), within=READ if _read(record.outline) else SLACK)
+    drawing = drawing_from(
+        contours,
+        sides={face: c.reference for face, c in sides_of(place).items()},
+        within=READ if record.outline is not None and record.outline.kind == "drawn" else SLACK,
+    )
     value = {"kind": "free", "drawing": drawing.model_dump(mode="json", exclude_none=True)}
     patch: Patch = [{"op": "add", "path": pointer("parts", part, "outline"), "value": value}]
     return f"Draw the outline of {record.name}", patch
-
-
-def _read(outline: object) -> bool:
-    return getattr(outline, "kind", "") == "drawn"
 
 
 def _contours(place: Place) -> list[Contour]:
@@ -61,18 +59,6 @@ def _contours(place: Place) -> list[Contour]:
         rule = "an outline that can be made"
         raise DocumentError(f"{place.record.name} has no outline now", entry="part", value=place.part, rule=rule)
     return [place.blank.outline, *(c.contour for c in cuts if isinstance(c, Cut))]
-
-
-def _sides(place: Place, document: Document) -> dict[str, Reference]:
-    (w, h), frame = place.size, place.blank.frame
-    found: dict[str, Reference] = {}
-    for way, axis, long in (("x", frame.u, w), ("y", frame.v, h)):
-        for k, face in enumerate(FACES[axis]):
-            at = round(k * long, 6)
-            seen = [at, 0.0, at, round(h, 6)] if way == "x" else [0.0, at, round(w, 6), at]
-            entry = {"text": f"{place.record.name}.{face}", "unit": document.unit}
-            found[face] = Reference.model_validate({"kind": "line", way: entry, "seen": seen, "order": len(found)})
-    return found
 
 
 def drawing_from(contours: list[Contour], *, sides: dict[str, Reference], within: float) -> Drawing:

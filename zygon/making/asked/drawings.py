@@ -18,7 +18,7 @@ from zygon.making.features.holes import HolesOnPlane
 from zygon.making.rooms.named import named_places
 from zygon.owner import feature_id
 
-__all__ = ["Candidate", "Place", "candidates", "place_of"]
+__all__ = ["Candidate", "Place", "candidates", "place_of", "sides_of"]
 
 
 @dataclass(frozen=True)
@@ -102,11 +102,10 @@ def candidates(place: Place) -> list[Candidate]:
     blank, values, record = place.blank, place.values, place.record
     (w, h), unit = place.size, place.document.unit
     found: list[Candidate] = []
+    sides = sides_of(place)
     follows = {e.face for e in record.ends()} if place.feature else _sides_that_stand(place)
-    for way, axis, own, low in (("x", blank.frame.u, w, blank.origin[0]), ("y", blank.frame.v, h, blank.origin[1])):
-        for k, face in enumerate(FACES[axis]):
-            if face in follows:
-                found.append(_line(f"{way}:{record.name}.{face}", way, k * own, face, unit, w, h))
+    for way, axis, low in (("x", blank.frame.u, blank.origin[0]), ("y", blank.frame.v, blank.origin[1])):
+        found += [sides[face] for face in FACES[axis] if face in follows]
         if not blank.place.plain:
             continue
         seen: set[str] = set()
@@ -121,6 +120,16 @@ def candidates(place: Place) -> list[Candidate]:
         reference = Reference(kind="circle", hole=name, seen=[round(u, 6), round(v, 6), round(r, 6)])
         found.append(Candidate(f"hole:{name}", "hole", reference))
     return found
+
+
+def sides_of(place: Place) -> dict[str, Candidate]:
+    """The four sides of a part, by their words."""
+    (w, h), frame = place.size, place.blank.frame
+    return {
+        face: _line(f"{way}:{place.record.name}.{face}", way, k * long, face, place.document.unit, w, h)
+        for way, axis, long in (("x", frame.u, w), ("y", frame.v, h))
+        for k, face in enumerate(FACES[axis])
+    }
 
 
 def _sides_that_stand(place: Place) -> set[str]:
