@@ -71,15 +71,15 @@ export function OutlineBar() {
             <Menu.Item onClick={() => state.take("split")}>Split where it is pressed</Menu.Item>
           </Menu.Dropdown>
         </Menu>
+      </div>
+      <CloseButton className="drawbarclose" size="sm" aria-label="Leave the drawing" onClick={() => setDraft(null)} />
+      <div className="row" style={{ minHeight: 26 }}>
         <Switch
           size="xs"
           label="Helping"
           checked={state.helping}
           onChange={(e) => state.set({ helping: e.currentTarget.checked })}
         />
-      </div>
-      <CloseButton className="drawbarclose" size="sm" aria-label="Leave the drawing" onClick={() => setDraft(null)} />
-      <div className="row" style={{ minHeight: 26 }}>
         {state.tool !== "" ? (
           <Drawing />
         ) : drawing ? (
