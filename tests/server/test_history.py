@@ -4,8 +4,8 @@ import copy
 import json
 
 import pytest
+import zygon_server.sent as sent_files
 from django.core.files.uploadedfile import SimpleUploadedFile
-from zygon_server.designs import api as designs_api
 from zygon_server.designs import export_api, orders, service
 from zygon_server.designs.models import Edit
 
@@ -156,7 +156,7 @@ def test_edits_previews_and_designs_are_refused_from_one_byte_over_their_limit(a
 
 def test_a_file_of_just_the_size_that_is_allowed_is_taken(api, box, monkeypatch):
     file = api.client.get(f"/api/designs/{box.pk}/file")
-    monkeypatch.setattr(designs_api, "MAX_UPLOAD_BYTES", len(file.content))
+    monkeypatch.setattr(sent_files, "MAX_UPLOAD_BYTES", len(file.content))
 
     def uploaded(content):
         return api.client.post("/api/designs/upload", {"file": SimpleUploadedFile("box.json", content)}, headers={"X-CSRFToken": api.token})

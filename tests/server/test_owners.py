@@ -179,6 +179,7 @@ def test_with_one_s_own_ids_the_same_calls_find_something(both):
             and "templates" not in path
             and "travel" not in path
             and "/drawing" not in path
+            and "/pictures/" not in path
         ):
             status, body = mine.api.get(path.format(**mine.ids(path)))
             assert status == 200, (path, status, body)

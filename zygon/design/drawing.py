@@ -10,6 +10,7 @@ from typing import Annotated, Any, ClassVar, Literal
 
 from pydantic import Field
 
+from zygon.design.backdrop import Backdrop
 from zygon.design.limits import FARTHEST, MAX_DRAWN_CURVES, MAX_DRAWN_POINTS, MAX_DRAWN_REFERENCES, MAX_DRAWN_RELATIONS
 from zygon.design.parts.listed import Key
 from zygon.measure.entry import Entry, Record
@@ -193,6 +194,7 @@ class Drawing(Record):
     curves: dict[Key, Curve] = Field(default_factory=dict, max_length=MAX_DRAWN_CURVES)
     references: dict[Key, Reference] = Field(default_factory=dict, max_length=MAX_DRAWN_REFERENCES)
     relations: dict[Key, Relation] = Field(default_factory=dict, max_length=MAX_DRAWN_RELATIONS)
+    backdrop: Backdrop | None = Field(default=None, description="a picture behind it, to be traced")
 
     def thing(self, key: str) -> Thing | None:
         """What a key stands for; None where there is no such thing."""
@@ -215,7 +217,7 @@ class Drawing(Record):
         return str(getattr(self.curves[own], end)) if end and own in self.curves else key
 
     def mirrored(self, way: Literal["x", "y"], long: float) -> Drawing:
-        """The drawing on a part that is ``long`` mm that way, as its mirror image has it."""
+        """The drawing on a part that is ``long`` mm that way, as its mirror image has it; without the picture behind it."""
 
         def at(x: float, y: float) -> tuple[float, float]:
             return (round(long - x, 6) + 0.0, y) if way == "x" else (x, round(long - y, 6) + 0.0)
@@ -234,7 +236,9 @@ class Drawing(Record):
             seen = [*at(r.seen[0], r.seen[1])] + ([*at(r.seen[2], r.seen[3])] if r.kind == "line" else r.seen[2:])
             references[k] = r.model_copy(update={"seen": seen})
         relations = {k: r.model_copy(update={"of": [named(o) for o in r.of]}) for k, r in self.relations.items()}
-        return self.model_copy(update={"points": points, "curves": curves, "references": references, "relations": relations})
+        return self.model_copy(
+            update={"points": points, "curves": curves, "references": references, "relations": relations, "backdrop": None}
+        )
 
     def fault(self) -> tuple[str, Any, str] | None:
         """What is wrong with the records among themselves: the field, its value and the rule; None for nothing."""

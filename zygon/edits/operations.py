@@ -13,7 +13,7 @@ from zygon.design import layout_operations as layout
 from zygon.design import operations as document_operations
 from zygon.design.drawers import place_drawer
 from zygon.design.drawing import RelationKind
-from zygon.design.limits import FARTHEST
+from zygon.design.limits import FARTHEST, MAX_PICTURE
 from zygon.design.parts.bought import Solid
 from zygon.design.parts.connector import Toward
 from zygon.design.patch import Patch, pointer
@@ -23,6 +23,7 @@ from zygon.edits.axles import place_axle, place_bore
 from zygon.edits.bent_from_table import bent_from_table
 from zygon.edits.cranks import add_crank
 from zygon.edits.drawings import relate as drawn_relations
+from zygon.edits.drawings.backdrop import BackdropHow, lay_backdrop, place_backdrop
 from zygon.edits.drawings.begin import begin_outline
 from zygon.edits.drawings.copies import beside, in_row, mirror_drawn
 from zygon.edits.drawings.corners import ease_corner
@@ -853,6 +854,33 @@ class BesideDrawn(OnDrawing):
         return beside(built, self.part, self.feature, self.curves, self.by, self.side)
 
 
+class LayBackdrop(OnDrawing):
+    """A picture that was read is laid behind a drawing, to be traced."""
+
+    operation: Literal["lay_backdrop"]
+    picture: str = Field(pattern=r"^[0-9a-f]{64}$")
+    name: str = Field(default="", max_length=120)
+    wide: int = Field(ge=1, le=MAX_PICTURE)
+    high: int = Field(ge=1, le=MAX_PICTURE)
+    scale: float | None = Field(default=None, gt=0, le=1000, description="mm a pixel; as large as the part where not said")
+
+    def work(self, built: Built) -> Worked:
+        return lay_backdrop(built, self.part, self.feature, self.picture, self.name, self.wide, self.high, self.scale)
+
+
+class PlaceBackdrop(OnDrawing):
+    """The picture behind a drawing is laid anew by two places on it (mm in the part's own plane)."""
+
+    operation: Literal["place_backdrop"]
+    how: BackdropHow
+    a: tuple[Place, Place] = (0.0, 0.0)
+    b: tuple[Place, Place] = (0.0, 0.0)
+    length: Entry | None = Field(default=None, description="how far apart they are, to scale by")
+
+    def work(self, built: Built) -> Worked:
+        return place_backdrop(built, self.part, self.feature, self.how, self.a, self.b, self.length)
+
+
 class RemoveLine(Operation):
     """A line of a frame goes, with what lies on it."""
 
@@ -1041,6 +1069,8 @@ AnyOperation = Annotated[
     | MirrorDrawn
     | RowDrawn
     | BesideDrawn
+    | LayBackdrop
+    | PlaceBackdrop
     | RemoveLine
     | RemoveFrame,
     Field(discriminator="operation"),

@@ -8,6 +8,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from zygon.design.backdrop import Backdrop
 from zygon.design.drawing import DIMENSIONS, TAKES, Drawing, DrawnArc, DrawnCircle, DrawnLine, DrawnPoint, DrawnSpline, Relation
 from zygon.design.patch import pointer
 from zygon.drawing.anchored import anchored
@@ -24,6 +25,7 @@ from zygon.making.result.built import Built
 from zygon.measure.display import format_angle, format_length
 from zygon.screen.shown.drawing import (
     LedDrawing,
+    ShownBackdrop,
     ShownCandidate,
     ShownClash,
     ShownCurve,
@@ -153,6 +155,7 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
         "twice": [{"key": f.relation, "words": said(f.relation), "figure": f.relation in drawn.figures} for f in free.twice],
         "faults": [{"words": f.message, "at": moved([f.at])[0]} for f in drawn.loops.faults],
         "kinds": [_kind(k) for k in KINDS],
+        "backdrop": _backdrop(drawing.backdrop, (du, dv)) if drawing.backdrop else None,
         "solving": {
             "drawing": drawing.model_dump(mode="json", exclude_none=True),
             "figures": drawn.figures,
@@ -160,6 +163,23 @@ def drawing_data(built: Built, part: str, feature: str = "") -> ShownDrawing:
             "left_out": [c.left_out for c in solved.clashes],
             "adrift": [] if feature else list(adrift(drawing)),
         },
+    }
+
+
+def _backdrop(b: Backdrop, shift: Pair) -> ShownBackdrop:
+    cos, sin = math.cos(math.radians(b.turned)) * b.scale, math.sin(math.radians(b.turned)) * b.scale
+    return {
+        "picture": b.picture,
+        "name": b.name,
+        "wide": b.wide,
+        "high": b.high,
+        "at": [b.at[0] + shift[0] - b.high * sin, b.at[1] + shift[1] + b.high * cos],
+        "across": [cos, sin],
+        "down": [sin, -cos],
+        "crop": b.crop or [0.0, 0.0, 0.0, 0.0],
+        "strength": b.strength,
+        "locked": b.locked,
+        "hidden": b.hidden,
     }
 
 

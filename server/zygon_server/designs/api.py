@@ -4,11 +4,9 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
-from tempfile import TemporaryDirectory
-from typing import Any, TypeVar
+from typing import Any
 
 from django.http import HttpRequest, HttpResponse, JsonResponse
 from django.utils.http import content_disposition_header
@@ -16,12 +14,11 @@ from ninja import File, Header, Router, Status
 from ninja.files import UploadedFile
 
 from zygon.design.layout import Place
-from zygon.design.limits import MAX_UPLOAD_BYTES
 from zygon.design.schema import json_schema
 from zygon.design.starters import starter, starter_forms
 from zygon.design.upgrade import load
 from zygon.edits.operations import AnyOperation
-from zygon.exchange.design_in import read_design
+from zygon.exchange.design_in import read_design_file
 from zygon.exchange.outline_in import drawn_outline
 from zygon.exchange.step import MESHES, mesh_record, solid_record
 from zygon.making.asked.measured import About, Lost, about, measure, weigh
@@ -32,15 +29,14 @@ from zygon.screen.picture import starter_shown
 from zygon.screen.shown.shapes import ShownFlat, ShownSolid
 from zygon.stock.bending import read_bend_table
 from zygon_server.accounts.schemas import Fault
-from zygon_server.apart import apart
+from zygon_server.designs import pictures, service
 from zygon_server.designs import schemas as s
-from zygon_server.designs import service
 from zygon_server.designs.models import DELETED, Design, Edit
 from zygon_server.errors import NotFound, Refused
 from zygon_server.quotas import Rate
+from zygon_server.sent import read_sent
 from zygon_server.wanted import turn
 
-T = TypeVar("T")
 router = Router(tags=["designs"])
 FAULTS = {401: Fault, 404: Fault, 412: Fault, 422: Fault, 429: Fault}
 IMMUTABLE = "private, max-age=31536000, immutable"
@@ -123,7 +119,10 @@ def post_starter(request: HttpRequest, body: s.StarterIn):
 @router.post("/upload", response={200: s.DesignRow, **FAULTS}, operation_id="upload_design", throttle=[Rate("files")])
 def upload_design(request: HttpRequest, file: UploadedFile = File(...)):
     """A new design from a design file of any known schema."""
-    return _row(service.create(request.user, _read(file, read_design)))
+    document, kept = read_sent(file, read_design_file)
+    design = service.create(request.user, document)
+    pictures.keep_all(design, kept)
+    return _row(design)
 
 
 @router.get("/schema", response=dict[str, Any], operation_id="design_schema")
@@ -174,7 +173,9 @@ def name_design(request: HttpRequest, design_id: str, body: s.DesignName):
 def get_file(request: HttpRequest, design_id: str) -> HttpResponse:
     """The design file."""
     design = service.find(request.user, design_id)
-    text = json.dumps(load(design.document).dump(), indent=1, ensure_ascii=False)
+    document = load(design.document)
+    data = {**document.dump(), **pictures.written(design, document)}
+    text = json.dumps(data, indent=1, ensure_ascii=False)
     response = HttpResponse(text, content_type="application/json")
     name = "".join(c if c.isalnum() or c in "-_" else "-" for c in design.name).lower()
     response.headers["Content-Disposition"] = content_disposition_header(True, f"{name}.json")
@@ -302,28 +303,11 @@ def post_measure(request: HttpRequest, design_id: str, body: s.MeasureIn):
     return {"about": told, **between}
 
 
-def _read(file: UploadedFile, reader: Callable[[Path, str], T], suffix: str = "") -> T:
-    """What a reader finds in a file that was sent, in a process of its own; Refused where the file is too large or takes too much."""
-    name = Path(file.name or "file").name[-120:] or "file"
-    if file.size and file.size > MAX_UPLOAD_BYTES:
-        raise Refused(
-            f"{name} is larger than {MAX_UPLOAD_BYTES // 1_000_000} MB.",
-            code="too_large",
-            entry="file",
-            value=file.size,
-            rule=f"at most {MAX_UPLOAD_BYTES} bytes",
-        )
-    with TemporaryDirectory() as folder:
-        path = Path(folder) / f"file{(suffix or Path(name).suffix)[:10]}"
-        path.write_bytes(file.read())
-        return apart(reader, path, name, what=name)
-
-
 @router.post("/{design_id}/outline", response={200: s.OutlineOut, **FAULTS}, operation_id="read_outline", throttle=[Rate("files")])
 def post_outline(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A DXF or SVG read as a board's outline; nothing is stored."""
     service.find(request.user, design_id)
-    return _read(file, drawn_outline)
+    return read_sent(file, drawn_outline)
 
 
 @router.post("/{design_id}/bought-solid", response={200: dict[str, Any], **FAULTS}, operation_id="read_solid", throttle=[Rate("files")])
@@ -331,14 +315,14 @@ def post_bought_solid(request: HttpRequest, design_id: str, file: UploadedFile =
     """A STEP file, or a mesh, read as the shape of what is bought, with its holes and faces; nothing is stored."""
     service.find(request.user, design_id)
     kind = Path(file.name or "").suffix.lower()
-    return _read(file, mesh_record) if kind in MESHES else _read(file, solid_record, ".step")
+    return read_sent(file, mesh_record) if kind in MESHES else read_sent(file, solid_record, ".step")
 
 
 @router.post("/{design_id}/bend-rows", response={200: s.BendRowsOut, **FAULTS}, operation_id="read_bend_rows", throttle=[Rate("files")])
 def post_bend_rows(request: HttpRequest, design_id: str, file: UploadedFile = File(...)):
     """A CSV read as the bend table of a stock, its lengths in the design's unit where no heading says another; nothing is stored."""
     unit = service.find(request.user, design_id).document["unit"]
-    return {"rows": [r.model_dump(exclude_none=True) for r in _read(file, partial(read_bend_table, unit=unit))]}
+    return {"rows": [r.model_dump(exclude_none=True) for r in read_sent(file, partial(read_bend_table, unit=unit))]}
 
 
 @router.post("/{design_id}/weigh", response={200: About, **FAULTS}, operation_id="weigh")

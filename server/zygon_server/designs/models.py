@@ -64,3 +64,15 @@ class Edit(models.Model):
             models.UniqueConstraint(fields=("design", "revision"), name="one_edit_a_revision"),
             models.UniqueConstraint(fields=("design", "token"), condition=~models.Q(token=""), name="an_edit_is_made_once"),
         )
+
+
+class Picture(models.Model):
+    """A picture that lies behind drawings of a design, by the digest that its document names it by; it goes with the design."""
+
+    design = models.ForeignKey(Design, on_delete=models.CASCADE, related_name="pictures")
+    digest = models.CharField(max_length=64)
+    media = models.CharField(max_length=10)
+    data = models.BinaryField()
+
+    class Meta:
+        constraints = (models.UniqueConstraint(fields=("design", "digest"), name="one_picture_a_digest"),)

@@ -28,7 +28,7 @@ from zygon.memo import Memo, digest
 from zygon.screen.changes import changes
 from zygon.screen.design import built_data, part_resources
 from zygon.screen.picture import picture
-from zygon_server.designs import orders
+from zygon_server.designs import orders, pictures
 from zygon_server.designs.models import Design, Edit
 from zygon_server.errors import NotFound, Refused, Stale
 from zygon_server.quotas import may_keep, may_keep_another
@@ -206,9 +206,11 @@ def copy(user: AbstractBaseUser, design: Design) -> Design:
     """A copy under a name that says so; nothing of it is cut yet."""
     may_keep_another(user)
     data = {**uncut(design.document), "name": f"{design.name} (copy)"[:80]}
-    return Design.objects.create(
+    made = Design.objects.create(
         owner=user, name=data["name"], document=data, good=design.good, parts=design.parts, problems=design.problems
     )
+    pictures.copy_all(design, made)
+    return made
 
 
 def delete(design: Design) -> None:

@@ -26,6 +26,30 @@ export interface components {
                 [key: string]: components["schemas"]["ArrangedSheet"];
             };
         };
+        /**
+         * @description A picture behind a drawing. Its low left corner lies at ``at`` (mm in the plane), from where it is turned counter-clockwise.
+         *
+         *     The picture itself is kept beside the design under its digest; ``crop`` is what is hidden at its left, low, right and high side, in pixels.
+         */
+        Backdrop: {
+            at: number[];
+            crop?: number[];
+            hidden: boolean;
+            high: number;
+            /** @description it cannot be moved */
+            locked: boolean;
+            /** @description of the file that it came from */
+            name: string;
+            /** @description SHA-256 of the picture's file, in hexadecimal */
+            picture: string;
+            /** @description mm that a pixel is wide */
+            scale: number;
+            /** @description 1 is as strong as the picture is */
+            strength: number;
+            /** @description degrees */
+            turned: number;
+            wide: number;
+        };
         /** @description One length that a bar is sold in. */
         BarLength: {
             length: components["schemas"]["Entry"];
@@ -810,6 +834,8 @@ export interface components {
         };
         /** @description Points, curves, references and relations by keys, no two of which are alike. */
         Drawing: {
+            /** @description a picture behind it, to be traced */
+            backdrop?: components["schemas"]["Backdrop"];
             curves: {
                 [key: string]: components["schemas"]["DrawnLine"] | components["schemas"]["DrawnArc"] | components["schemas"]["DrawnCircle"] | components["schemas"]["DrawnSpline"];
             };

@@ -1132,6 +1132,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/designs/{design_id}/pictures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Picture
+         * @description A PNG, a JPEG or a page of a PDF, kept with the design, to be laid behind a drawing.
+         */
+        post: operations["keep_picture"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/designs/{design_id}/pictures/{digest}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Get Picture
+         * @description A picture that is kept with the design.
+         */
+        get: operations["picture"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/designs/{design_id}/preview": {
         parameters: {
             query?: never;
@@ -3530,6 +3570,41 @@ export interface components {
             stock: string;
         };
         /**
+         * LayBackdrop
+         * @description A picture that was read is laid behind a drawing, to be traced.
+         */
+        LayBackdrop: {
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /** High */
+            high: number;
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "lay_backdrop";
+            /** Part */
+            part: string;
+            /** Picture */
+            picture: string;
+            /**
+             * Scale
+             * @description mm a pixel; as large as the part where not said
+             */
+            scale?: number | null;
+            /** Wide */
+            wide: number;
+        };
+        /**
          * LedDrawing
          * @description A drawing while it is led by hand: where its points and curves are now, and whether all that is asked holds.
          */
@@ -3858,6 +3933,24 @@ export interface components {
             part: string;
         };
         /**
+         * PictureOut
+         * @description A picture as it is kept; ``scale`` is mm a pixel where its file says so.
+         */
+        PictureOut: {
+            /** High */
+            high: number;
+            /** Name */
+            name: string;
+            /** Pages */
+            pages: number;
+            /** Picture */
+            picture: string;
+            /** Scale */
+            scale: number | null;
+            /** Wide */
+            wide: number;
+        };
+        /**
          * PlaceAxle
          * @description A rod square to a face at a point of it (mm), through every board that lies across.
          */
@@ -3890,6 +3983,54 @@ export interface components {
             step?: number;
             /** Stock */
             stock: string;
+        };
+        /**
+         * PlaceBackdrop
+         * @description The picture behind a drawing is laid anew by two places on it (mm in the part's own plane).
+         */
+        PlaceBackdrop: {
+            /**
+             * A
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            a?: [
+                number,
+                number
+            ];
+            /**
+             * B
+             * @default [
+             *       0,
+             *       0
+             *     ]
+             */
+            b?: [
+                number,
+                number
+            ];
+            /**
+             * Feature
+             * @description key of a shape; '' for the outline
+             * @default
+             */
+            feature?: string;
+            /**
+             * How
+             * @enum {string}
+             */
+            how: "scale" | "level" | "upright" | "move" | "crop" | "whole";
+            /** @description how far apart they are, to scale by */
+            length?: components["schemas"]["Entry"] | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            operation: "place_backdrop";
+            /** Part */
+            part: string;
         };
         /**
          * PlaceBoard
@@ -4659,6 +4800,34 @@ export interface components {
             steps: components["schemas"]["ShownSlide"][];
         };
         /**
+         * ShownBackdrop
+         * @description A picture behind the drawing: ``across`` and ``down`` are how far a pixel goes in the plane (mm), from its upper left corner ``at``; ``crop`` as in its record.
+         */
+        ShownBackdrop: {
+            /** Across */
+            across: number[];
+            /** At */
+            at: number[];
+            /** Crop */
+            crop: number[];
+            /** Down */
+            down: number[];
+            /** Hidden */
+            hidden: boolean;
+            /** High */
+            high: number;
+            /** Locked */
+            locked: boolean;
+            /** Name */
+            name: string;
+            /** Picture */
+            picture: string;
+            /** Strength */
+            strength: number;
+            /** Wide */
+            wide: number;
+        };
+        /**
          * ShownBarCut
          * @description A length in mm, cut so often from one bar.
          */
@@ -4986,6 +5155,7 @@ export interface components {
          *     ``solving`` is what leading it by hand needs: the drawing, its figures, and where what it refers to lies; ``shift`` is by how much it is shown beside that.
          */
         ShownDrawing: {
+            backdrop: components["schemas"]["ShownBackdrop"] | null;
             /** Candidates */
             candidates: components["schemas"]["ShownCandidate"][];
             /** Clashes */
@@ -9288,7 +9458,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
+                "application/json": components["schemas"]["Rename"] | components["schemas"]["Repoint"] | components["schemas"]["Freeze"] | components["schemas"]["RemovePart"] | components["schemas"]["RemoveSize"] | components["schemas"]["RemoveFlange"] | components["schemas"]["MirrorWall"] | components["schemas"]["Mirror"] | components["schemas"]["Group"] | components["schemas"]["RemoveGroup"] | components["schemas"]["RemoveCopy"] | components["schemas"]["Independent"] | components["schemas"]["ChangeMany"] | components["schemas"]["Comb"] | components["schemas"]["RoundComb"] | components["schemas"]["FitsFromRoundComb"] | components["schemas"]["KerfTest"] | components["schemas"]["FitsFromComb"] | components["schemas"]["KerfFromSlack"] | components["schemas"]["RemoveTest"] | components["schemas"]["BendTest"] | components["schemas"]["BendFromLegs"] | components["schemas"]["Split"] | components["schemas"]["TakeStock"] | components["schemas"]["AddBars"] | components["schemas"]["RemoveStock"] | components["schemas"]["PlaceBoard"] | components["schemas"]["SlidingPanel"] | components["schemas"]["PlaceDrawer"] | components["schemas"]["PlaceAxle"] | components["schemas"]["PlaceBore"] | components["schemas"]["AddCrank"] | components["schemas"]["PutHardware"] | components["schemas"]["ScrewInHole"] | components["schemas"]["TakeList"] | components["schemas"]["Hang"] | components["schemas"]["StandOn"] | components["schemas"]["TakeHoles"] | components["schemas"]["ReplaceShape"] | components["schemas"]["JoinAll"] | components["schemas"]["AddFrame"] | components["schemas"]["DrawLine"] | components["schemas"]["AddConnectors"] | components["schemas"]["LetThrough"] | components["schemas"]["JoinMembers"] | components["schemas"]["AddEndPlate"] | components["schemas"]["RunOn"] | components["schemas"]["BendMembers"] | components["schemas"]["BentFromTable"] | components["schemas"]["SayMove"] | components["schemas"]["ForgetMove"] | components["schemas"]["CoupleMoves"] | components["schemas"]["StandStill"] | components["schemas"]["TieParts"] | components["schemas"]["KeepPosition"] | components["schemas"]["BeginOutline"] | components["schemas"]["Draw"] | components["schemas"]["RelateDrawn"] | components["schemas"]["HoldDrawn"] | components["schemas"]["EraseDrawn"] | components["schemas"]["DragDrawn"] | components["schemas"]["FindRelations"] | components["schemas"]["EaseCorner"] | components["schemas"]["TrimDrawn"] | components["schemas"]["MirrorDrawn"] | components["schemas"]["RowDrawn"] | components["schemas"]["BesideDrawn"] | components["schemas"]["LayBackdrop"] | components["schemas"]["PlaceBackdrop"] | components["schemas"]["RemoveLine"] | components["schemas"]["RemoveFrame"];
             };
         };
         responses: {
@@ -9618,6 +9788,100 @@ export interface operations {
             header?: never;
             path: {
                 design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    keep_picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": {
+                    /**
+                     * File
+                     * Format: binary
+                     */
+                    file: string;
+                    /**
+                     * Page
+                     * @default 1
+                     */
+                    page?: number;
+                };
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PictureOut"];
+                };
+            };
+            /** @description Unauthorized */
+            401: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+            /** @description Too Many Requests */
+            429: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Fault"];
+                };
+            };
+        };
+    };
+    picture: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                design_id: string;
+                digest: string;
             };
             cookie?: never;
         };

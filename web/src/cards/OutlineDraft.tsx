@@ -9,6 +9,7 @@ import { useShown } from "../state/design";
 import { useDrawn, useOutline } from "../state/outline";
 import { words } from "../state/shape";
 import { useView } from "../state/view";
+import { OutlineBackdrop } from "./OutlineBackdrop";
 import { ProblemSection } from "./Problem";
 
 type Where = { part: string; feature: string };
@@ -37,6 +38,7 @@ export function OutlineDraft({ part, feature }: Where) {
       <ProblemSection problems={problems} />
       {d && <Relations d={d} where={{ part, feature }} />}
       {d && d.references.length > 0 && <References d={d} />}
+      {d && <OutlineBackdrop d={d} where={{ part, feature }} />}
       <section>
         <Button variant="filled" onClick={() => setDraft(null)}>
           Done

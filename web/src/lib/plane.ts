@@ -33,6 +33,17 @@ export function mmPerPixel(s: Sight, at: readonly number[]): number {
   return Math.max(Math.hypot(u - at[0], v - at[1]), 1e-6);
 }
 
+/** What CSS lays a picture into the plane with: a pixel goes so far `across` and `down`, from its corner `at`. */
+export function matrixOf(s: Sight, at: readonly number[], across: readonly number[], down: readonly number[]): string {
+  const [x, y, z] = [0, 3, 6].map((r) => {
+    const [a, b, c] = s.there.slice(r, r + 3);
+    return [a * across[0] + b * across[1], a * down[0] + b * down[1], a * at[0] + b * at[1] + c];
+  });
+  // CSS asks for 1 as the last of them: all are divided by it
+  const m = [x[0], y[0], 0, z[0], x[1], y[1], 0, z[1], 0, 0, z[2], 0, x[2], y[2], 0, z[2]].map((v) => v / z[2]);
+  return `matrix3d(${m.map((v) => v.toPrecision(12)).join()})`;
+}
+
 function through(m: number[], p: readonly number[]): Pair {
   const w = m[6] * p[0] + m[7] * p[1] + m[8];
   return [(m[0] * p[0] + m[1] * p[1] + m[2]) / w, (m[3] * p[0] + m[4] * p[1] + m[5]) / w];

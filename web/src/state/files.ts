@@ -12,3 +12,10 @@ export const readOutline = (file: File) => got(api.POST("/api/designs/{design_id
 
 /** The rows of a bend table. */
 export const readBendRows = (file: File) => got(api.POST("/api/designs/{design_id}/bend-rows", { ...path(), ...fileIn(file) }));
+
+/** A picture or a page of a PDF, kept with the design to be traced. */
+export const keepPicture = (file: File, page: number) =>
+  got(api.POST("/api/designs/{design_id}/pictures", { ...path(), ...fileIn(file, { page: String(page) }) }));
+
+/** Where a picture is that is kept with the design. */
+export const pictureAt = (digest: string): string => `/api/designs/${useDesign.getState().id}/pictures/${digest}`;

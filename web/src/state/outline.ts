@@ -12,7 +12,21 @@ import { useView } from "./view";
 
 type Draw = Extract<Operation, { operation: "draw" }>;
 export type DrawTool = Draw["tool"];
-export type OutlineTool = DrawTool | "" | "trim" | "split";
+/** How the picture behind the drawing is laid anew, by two places that are pressed on it. */
+export type BackdropTool = Exclude<Extract<Operation, { operation: "place_backdrop" }>["how"], "whole">;
+export type OutlineTool = DrawTool | "" | "trim" | "split" | BackdropTool;
+
+export const BACKDROP: Record<BackdropTool, { words: string; says: string[] }> = {
+  scale: { words: "Scale", says: ["one place of which you know how far it is from another", "the other one", ""] },
+  level: { words: "Level", says: ["one end of a line on it that should be level", "its other end"] },
+  upright: { words: "Upright", says: ["one end of a line on it that should be upright", "its other end"] },
+  move: { words: "Move", says: ["a place on the picture", "where that place belongs"] },
+  crop: { words: "Crop", says: ["one corner of what stays", "the corner across"] },
+};
+
+/** Whether a tool draws: it is neither none, nor one that cuts off, nor one that lays a picture. */
+export const draws = (tool: OutlineTool): tool is DrawTool => tool in TOOLS;
+export const laysPicture = (tool: OutlineTool): tool is BackdropTool => tool in BACKDROP;
 
 /** What each tool is called, how many places it takes, and what may be typed while it draws. */
 export const TOOLS: Record<DrawTool, { words: string; presses: number; says: string[]; figures: string[] }> = {
@@ -67,6 +81,8 @@ type OutlineState = {
   why: string;
   busy: boolean;
   led: LedOut | null;
+  /** by how much the picture behind the drawing is led away from where it lies (mm) */
+  pictureBy: Pair | null;
   begin: () => void;
   take: (tool: OutlineTool) => void;
   point: (over: Caught | null) => void;
@@ -82,7 +98,15 @@ type OutlineState = {
   act: (body: Operation) => Promise<boolean>;
 };
 
-const NOTHING = { presses: [] as Caught[], waiting: [] as OutlineState["waiting"], over: null, typed: {}, why: "", led: null };
+const NOTHING = {
+  presses: [] as Caught[],
+  waiting: [] as OutlineState["waiting"],
+  over: null,
+  typed: {},
+  why: "",
+  led: null,
+  pictureBy: null as Pair | null,
+};
 
 /** Which drawing is open: of a part's outline, or of one of its shapes. */
 export function opened(): { part: string; feature: string } | null {
@@ -132,7 +156,13 @@ export const useOutline = create<OutlineState>()((set, get) => ({
   point: (over) => set({ over }),
   async press(at) {
     const { tool, presses, busy } = get();
-    if (busy || tool === "" || tool === "trim" || tool === "split") return;
+    if (busy) return;
+    if (laysPicture(tool)) {
+      set({ presses: [...presses.slice(0, 1), at], why: "" });
+      if (presses.length && tool !== "scale") await get().finish();
+      return;
+    }
+    if (!draws(tool)) return;
     const all = [...presses, at];
     // a smooth curve that comes back to where it began is done
     const closes = tool === "spline" && presses.length > 1 && at.on !== "" && at.on === presses[0].on;
@@ -142,7 +172,15 @@ export const useOutline = create<OutlineState>()((set, get) => ({
   async finish() {
     const { tool, presses, over, typed, helping, sides, busy } = get();
     const where = opened();
-    if (busy || !where || tool === "" || tool === "trim" || tool === "split" || !presses.length) return;
+    if (busy || !where || !presses.length) return;
+    if (laysPicture(tool)) {
+      const [a, b] = presses;
+      const length = typed.distance?.trim() ? fresh(typed.distance) : undefined;
+      if (!b || (tool === "scale" && !length)) return;
+      if (await get().act({ operation: "place_backdrop", ...where, how: tool, a: a.at, b: b.at, length })) get().take("");
+      return;
+    }
+    if (!draws(tool)) return;
     const wanted = TOOLS[tool].presses;
     // what is typed makes what is in hand at once, towards where the pointer is
     const missing = tool === "spline" ? 0 : wanted - presses.length;
@@ -273,3 +311,11 @@ export async function drop(d: DrawingOut, to: Places, radii: Record<string, numb
 
 const moved = (places: Places, du: number, dv: number): Places =>
   Object.fromEntries(Object.entries(places).map(([k, [x, y]]) => [k, [x + du, y + dv] as Pair]));
+
+/** Lets go of the picture behind the drawing where it was led to; it is shown there until the drawing comes anew. */
+export async function dropPicture(from: Pair, by: Pair): Promise<void> {
+  const where = opened();
+  const to: Pair = [from[0] + by[0], from[1] + by[1]];
+  const kept = where && (await useOutline.getState().act({ operation: "place_backdrop", ...where, how: "move", a: from, b: to }));
+  if (!kept) useOutline.setState({ pictureBy: null });
+}

@@ -161,7 +161,13 @@ class Draft:
     def made(self) -> Drawing:
         """The drawing as it is now. Raises DocumentError where its records do not fit together."""
         try:
-            found = Drawing(points=self.points, curves=self.curves, references=self.references, relations=self.relations)
+            found = Drawing(
+                points=self.points,
+                curves=self.curves,
+                references=self.references,
+                relations=self.relations,
+                backdrop=self.drawing.backdrop,
+            )
         except ValueError as error:
             raise refused("The drawing has too much in it", "drawing", len(self.points), str(error).splitlines()[-1][:120]) from None
         wrong = found.fault()

@@ -9,6 +9,7 @@ from typing_extensions import TypedDict
 
 __all__ = [
     "LedDrawing",
+    "ShownBackdrop",
     "ShownCandidate",
     "ShownClash",
     "ShownCurve",
@@ -109,6 +110,22 @@ class ShownKind(TypedDict):
     takes: list[str]
 
 
+class ShownBackdrop(TypedDict):
+    """A picture behind the drawing: ``across`` and ``down`` are how far a pixel goes in the plane (mm), from its upper left corner ``at``; ``crop`` as in its record."""
+
+    picture: str
+    name: str
+    wide: int
+    high: int
+    at: Sequence[float]
+    across: Sequence[float]
+    down: Sequence[float]
+    crop: Sequence[float]
+    strength: float
+    locked: bool
+    hidden: bool
+
+
 class ShownDrawing(TypedDict):
     """A drawing with all that is told of it. ``frame`` is the motion from (u, v, w) to the room, 3 rows of 4, ``high`` the w of the face that is drawn on.
 
@@ -133,6 +150,7 @@ class ShownDrawing(TypedDict):
     twice: list[ShownSaid]
     faults: list[ShownDrawnFault]
     kinds: list[ShownKind]
+    backdrop: ShownBackdrop | None
     solving: dict[str, Any]
 
 

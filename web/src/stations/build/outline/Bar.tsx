@@ -6,7 +6,17 @@ import type { DrawingOut } from "../../../api/types";
 import { orderFor } from "../../../lib/outline";
 import { fresh } from "../../../state/design";
 import type { Operation } from "../../../state/operations";
-import { type DrawTool, opened, TOOLS, useDrawn, useOutline } from "../../../state/outline";
+import {
+  BACKDROP,
+  type BackdropTool,
+  type DrawTool,
+  draws,
+  laysPicture,
+  opened,
+  TOOLS,
+  useDrawn,
+  useOutline,
+} from "../../../state/outline";
 import { useView } from "../../../state/view";
 
 const ARCS: DrawTool[] = ["arc_smooth", "arc_through", "arc_centre"];
@@ -76,6 +86,7 @@ export function OutlineBar() {
       <div className="row" style={{ minHeight: 26 }}>
         <Switch
           size="xs"
+          mr={8}
           label="Helping"
           checked={state.helping}
           onChange={(e) => state.set({ helping: e.currentTarget.checked })}
@@ -112,7 +123,8 @@ function Drawing() {
   const { tool, presses, typed, sides, type, finish, set } = useOutline();
   if (tool === "trim" || tool === "split")
     return <span className="soft">{tool === "trim" ? "Press the piece that goes." : "Press where it is split."}</span>;
-  if (tool === "") return null;
+  if (laysPicture(tool)) return <Laying tool={tool} />;
+  if (!draws(tool)) return null;
   const { words, says, figures } = TOOLS[tool];
   return (
     <>
@@ -147,6 +159,38 @@ function Drawing() {
         <Button size="compact-xs" onClick={() => void finish()}>
           End it here
         </Button>
+      )}
+    </>
+  );
+}
+
+/** What the picture behind the drawing waits for. */
+function Laying({ tool }: { tool: BackdropTool }) {
+  const { presses, typed, type, finish } = useOutline();
+  const { words, says } = BACKDROP[tool];
+  const asks = tool === "scale" && presses.length > 1;
+  return (
+    <>
+      <span className="soft">
+        Picture, {words.toLowerCase()}:{" "}
+        {asks ? "say how far apart these places are." : `press ${says[Math.min(presses.length, 1)]}.`}
+      </span>
+      {asks && (
+        <>
+          <TextInput
+            size="xs"
+            w={120}
+            autoFocus
+            aria-label="How far apart"
+            placeholder="How far apart"
+            value={typed.distance ?? ""}
+            onChange={(e) => type("distance", e.currentTarget.value)}
+            onKeyDown={(e) => e.key === "Enter" && void finish()}
+          />
+          <Button size="compact-xs" variant="filled" onClick={() => void finish()}>
+            Scale it
+          </Button>
+        </>
       )}
     </>
   );

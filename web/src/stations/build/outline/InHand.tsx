@@ -3,14 +3,14 @@
 import { length } from "../../../lib/figures";
 import { type Pair, type Sight, toScreen } from "../../../lib/plane";
 import { useShown } from "../../../state/design";
-import { type OutlineTool, useOutline } from "../../../state/outline";
+import { draws, laysPicture, type OutlineTool, useOutline } from "../../../state/outline";
 import { pathOf } from "./Curves";
 
 export function InHand({ sight }: { sight: Sight }) {
   const { tool, presses, over } = useOutline();
   const display = useShown()?.doc.display ?? "mm";
-  if (tool === "" || tool === "trim" || tool === "split") return null;
-  const at = over ? [...presses, over] : presses;
+  if (!draws(tool) && !laysPicture(tool)) return null;
+  const at = over && !(laysPicture(tool) && presses.length > 1) ? [...presses, over] : presses;
   const places = at.map((p) => p.at);
   const run = ghostOf(tool, places);
   const last = over && toScreen(sight, over.at);
@@ -52,7 +52,7 @@ function ghostOf(tool: OutlineTool, at: Pair[]): Pair[] {
   const [a, b, c] = at;
   if (!a || !b) return at;
   if (tool === "circle" || tool === "polygon") return ring(a, Math.hypot(b[0] - a[0], b[1] - a[1]));
-  if (tool === "rectangle") return [a, [b[0], a[1]], b, [a[0], b[1]], a];
+  if (tool === "rectangle" || tool === "crop") return [a, [b[0], a[1]], b, [a[0], b[1]], a];
   if (tool === "arc_through" && c) return arcThrough(a, b, c);
   if (tool === "arc_centre" && c) {
     const [r, t, u] = [

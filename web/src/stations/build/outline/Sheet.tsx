@@ -2,10 +2,11 @@
 import { useCallback, useEffect, useMemo, useRef } from "react";
 import type { DrawingOut } from "../../../api/types";
 import { stepOf } from "../../../lib/ghost";
-import { caughtAt, leavesAt, type Thing, thingsAt } from "../../../lib/outline";
+import { type Caught, caughtAt, leavesAt, type Thing, thingsAt } from "../../../lib/outline";
 import { mmPerPixel, type Pair, toPlane } from "../../../lib/plane";
 import { useDesign } from "../../../state/design";
-import { drop, lead, opened, useDrawn, useOutline } from "../../../state/outline";
+import { draws, drop, dropPicture, laysPicture, lead, opened, useDrawn, useOutline } from "../../../state/outline";
+import { Backdrop, movable } from "./Backdrop";
 import { Curves, Points, Referred } from "./Curves";
 import { useSight } from "./FaceCamera";
 import { InHand } from "./InHand";
@@ -23,11 +24,14 @@ export function Sheet() {
   const element = useSight((s) => s.element);
   const svg = useRef<SVGSVGElement>(null);
   const pull = useRef<Pull | null>(null);
+  // a click's own place is in whole pixels; that of the pointer is not
+  const pressedAt = useRef<Pair | null>(null);
+  const picture = useRef<{ from: Pair; by: Pair | null } | null>(null);
   const led = useOutline((s) => s.led);
   const tool = useOutline((s) => s.tool);
   // what was led by hand is shown until the core has kept it
   // biome-ignore lint/correctness/useExhaustiveDependencies: a drawing that comes takes the place of what was led
-  useEffect(() => useOutline.setState({ led: null }), [drawing]);
+  useEffect(() => useOutline.setState({ led: null, pictureBy: null }), [drawing]);
 
   const shown = useMemo(() => (drawing && led ? withLed(drawing, led) : drawing), [drawing, led]);
   const place = useCallback((e: { clientX: number; clientY: number }): Pair | null => {
@@ -52,8 +56,13 @@ export function Sheet() {
     }
     const state = useOutline.getState();
     const p = place(e);
+    pressedAt.current = p;
     if (!p || state.tool !== "") return;
     const [thing] = thingsAt(d, p, REACH * mm);
+    if (!thing && d.backdrop && movable(d.backdrop, p)) {
+      picture.current = { from: p, by: null };
+      svg.current?.setPointerCapture(e.pointerId);
+    }
     if (!thing || thing.kind === "reference" || thing.kind === "candidate") return;
     pull.current = { from: p, thing, to: {}, radius: null, moved: false };
     svg.current?.setPointerCapture(e.pointerId);
@@ -63,9 +72,17 @@ export function Sheet() {
     const p = place(e);
     const now = pull.current;
     if (!p) return;
+    if (picture.current) {
+      const { from } = picture.current;
+      const by: Pair = [p[0] - from[0], p[1] - from[1]];
+      if (picture.current.by || Math.hypot(...by) >= PULL * mm) picture.current.by = by;
+      useOutline.setState({ pictureBy: picture.current.by });
+      return;
+    }
     if (!now) {
       const { tool: inHand } = useOutline.getState();
-      if (inHand !== "" && inHand !== "trim" && inHand !== "split") useOutline.getState().point(catchAt(e));
+      if (laysPicture(inHand)) useOutline.getState().point(plainly(p));
+      else if (draws(inHand)) useOutline.getState().point(catchAt(e));
       else hover(thingsAt(d, p, REACH * mm)[0] ?? null);
       return;
     }
@@ -80,6 +97,12 @@ export function Sheet() {
   function up(e: React.PointerEvent): void {
     const now = pull.current;
     pull.current = null;
+    const moved = picture.current;
+    picture.current = null;
+    if (moved) {
+      svg.current?.releasePointerCapture(e.pointerId);
+      if (moved.by) void dropPicture(moved.from, moved.by);
+    }
     if (!now) return;
     svg.current?.releasePointerCapture(e.pointerId);
     if (now.moved) void drop(drawing!, now.to, radiiOf(now));
@@ -87,13 +110,17 @@ export function Sheet() {
 
   function press(e: React.MouseEvent): void {
     const state = useOutline.getState();
-    const p = place(e);
+    const p = pressedAt.current ?? place(e);
     const where = opened();
     if (!p || !where) return;
     const [thing] = thingsAt(d, p, REACH * mm);
     if (state.tool === "trim" || state.tool === "split") {
       if (thing?.kind === "curve")
         void state.act({ operation: "trim_drawn", ...where, curve: thing.key, at: p, split: state.tool === "split" });
+      return;
+    }
+    if (laysPicture(state.tool)) {
+      void state.press(plainly(p));
       return;
     }
     if (state.tool) {
@@ -106,32 +133,38 @@ export function Sheet() {
   }
 
   return (
-    <svg
-      ref={svg}
-      className="drawingsheet"
-      data-tool={tool || "choose"}
-      data-testid="sheet"
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={up}
-      onPointerLeave={() => {
-        useOutline.getState().point(null);
-        hover(null);
-      }}
-      onClick={press}
-      onDoubleClick={() => void useOutline.getState().finish()}
-      onWheel={(e) => element?.dispatchEvent(new WheelEvent("wheel", e.nativeEvent))}
-      onContextMenu={(e) => e.preventDefault()}
-    >
-      <title>Drawing on the face</title>
-      <Referred d={d} sight={sight} />
-      <Curves d={d} sight={sight} />
-      <Marks d={d} sight={sight} />
-      <Points d={d} sight={sight} />
-      <InHand sight={sight} />
-    </svg>
+    <>
+      {d.backdrop && <Backdrop b={d.backdrop} sight={sight} />}
+      <svg
+        ref={svg}
+        className="drawingsheet"
+        data-tool={tool || "choose"}
+        data-testid="sheet"
+        onPointerDown={down}
+        onPointerMove={move}
+        onPointerUp={up}
+        onPointerLeave={() => {
+          useOutline.getState().point(null);
+          hover(null);
+        }}
+        onClick={press}
+        onDoubleClick={() => void useOutline.getState().finish()}
+        onWheel={(e) => element?.dispatchEvent(new WheelEvent("wheel", e.nativeEvent))}
+        onContextMenu={(e) => e.preventDefault()}
+      >
+        <title>Drawing on the face</title>
+        <Referred d={d} sight={sight} />
+        <Curves d={d} sight={sight} />
+        <Marks d={d} sight={sight} />
+        <Points d={d} sight={sight} />
+        <InHand sight={sight} />
+      </svg>
+    </>
   );
 }
+
+/** A press on the picture: just there, on nothing of the drawing. */
+const plainly = (at: Pair): Caught => ({ at, on: "", words: "", seen: [] });
 
 /** Where a press at a place would be made; plainly there, on nothing, where that is asked for. */
 function catchPlace(d: DrawingOut, p: Pair, mm: number, plain: boolean): ReturnType<typeof caughtAt> {
