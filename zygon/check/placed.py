@@ -12,9 +12,9 @@ from zygon.design.document import Document
 from zygon.geometry.boolean import to_polygon
 from zygon.making.result.built import FlatPart
 from zygon.making.result.fault import Fault
-from zygon.making.result.flat import Asked
+from zygon.making.result.flat import Asked, Flat
 from zygon.making.result.fold import Fold
-from zygon.making.result.operations import Cut, Mark, Pocket, SkewBore
+from zygon.making.result.operations import Band, Cut, EdgeWork, Mark, Pocket, SkewBore
 from zygon.measure.display import format_area, format_length
 from zygon.owner import is_of, read_owner
 from zygon.tolerance import EPS, SEEN, SLACK, WITHIN
@@ -49,6 +49,7 @@ def placed_faults(document: Document, part: FlatPart) -> list[Fault]:
         fault = _off(document, part, owner, shapes, outline, half=half or owner not in cuts)
         if fault:
             found.append(fault)
+    found += _nothing_along(document, part, flat)
     gone = {f.owner for f in found}
     inside = {o: _together(s) for o, s in cuts.items() if o not in gone}
     return [
@@ -57,6 +58,18 @@ def placed_faults(document: Document, part: FlatPart) -> list[Fault]:
         *_over_joints(document, part, flat.asked, inside),
         *_over(document, part, inside),
         *(_in_bends(document, part, flat.fold, inside) if flat.fold else []),
+    ]
+
+
+def _nothing_along(document: Document, part: FlatPart, flat: Flat) -> list[Fault]:
+    """What should run along an edge of which nothing is left."""
+    meant = dict.fromkeys(o.owner for o in (flat.asked.operations if flat.asked else ()) if isinstance(o, EdgeWork | Band))
+    there = {e.owner for e in flat.edges} | {b.owner for b in flat.bands}
+    rule = "an edge of which something is left"
+    return [
+        Fault("misses", f"{part.path}: {called(document, owner)} finds nothing of its edge", rule, "", SOURCE, part=part.key, owner=owner)
+        for owner in meant
+        if owner not in there
     ]
 
 

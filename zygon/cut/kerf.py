@@ -13,7 +13,7 @@ from zygon.geometry.contour import Contour, circle, polygon, polyline
 from zygon.geometry.offset import OffsetError, offset
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import SLIT
-from zygon.making.result.operations import Bevel, Pocket
+from zygon.making.result.operations import Bevel, EdgeWork, Pocket
 from zygon.memo import Memo, digest
 from zygon.stock.cutter import Cutter, cut_width
 from zygon.tolerance import WITHIN
@@ -125,6 +125,7 @@ def _compensated(flat: Flat, kerf: float, left: ByHand) -> CutContours:
     inside = (*(path(c) for c in flat.inside if not _is_drilled(c, left.through)), *slits)
     outside = tuple(path(c) for c in _without_slits(flat))
     notes = [n for b in flat.bevels for n in _bevel_notes(flat, b)]
+    notes += [n for e in flat.edges if e.face == flat.seen for n in _profile_notes(flat, e)]
     up = flat.thickness if flat.seen == "a" else 0.0
     notes += [b.mouth(min((b.start, b.end), key=lambda p: abs(p[2] - up))) for b in flat.skew_bores if not b.along]
     sunk = [p for p in sorted(seen, key=lambda p: p.depth) if not _is_drilled_pocket(p, left)]
@@ -211,6 +212,20 @@ def _bevel_notes(flat: Flat, bevel: Bevel) -> list[Contour]:
     board = shapely.union_all([region_polygon(p, 0.01) for p in flat.pieces])
     found = shapely.get_parts(shapely.intersection(line, shapely.buffer(board, -0.02)))
     return [polyline([tuple(p) for p in shapely.get_coordinates(g).tolist()], bevel.owner) for g in found if g.length > 0.1]
+
+
+def _profile_notes(flat: Flat, e: EdgeWork) -> list[Contour]:
+    """How far onto the face that is seen an edge's profile reaches."""
+    board = shapely.buffer(shapely.union_all([region_polygon(p, 0.01) for p in flat.pieces]), -0.02)
+    found = []
+    for run in e.runs:
+        chords = run.flatten(0.01)
+        line = shapely.LineString([*chords.tolist(), chords[0].tolist()] if run.closed else chords)
+        inside = shapely.offset_curve(line, e.width, join_style="mitre")
+        for g in shapely.get_parts(shapely.line_merge(shapely.intersection(inside, board))):
+            if g.geom_type == "LineString" and g.length > 0.1:
+                found.append(polyline([(x, y) for x, y in shapely.get_coordinates(g).tolist()], e.owner))
+    return found
 
 
 def _is_drilled(contour: Contour, most: float) -> bool:

@@ -321,6 +321,9 @@ class Draft:
             "field",
             "hole",
             "mirrored",
+            "profile",
+            "both",
+            "band",
         )
         fields = {k: x if k in plain else self.entry(x) for k, x in more.items()}
         spots = {n: {"origin": s[0], "offset": self.entry(s[1])} for n, s in (("u", u), ("v", v))}

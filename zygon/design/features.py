@@ -325,6 +325,43 @@ class TrimFeature(_OnOutline):
     at: Entry = asked("Plane at", begin="0", along="axis")
 
 
+class _AlongEdge(_OnOutline):
+    """What is worked along the edge as it is cut, or put on it."""
+
+    edge: str = asked(
+        "Which edge", "all", among="outline", max_length=60, note="all of the outline, one of its edges, or a line of its drawing"
+    )
+
+
+class EdgeProfile(_AlongEdge):
+    """An edge of a face rounded over, chamfered or hollowed by a bit that runs along it; what joints cut is left as it is."""
+
+    title: ClassVar[str] = "Edge, rounded or chamfered"
+    word: ClassVar[str] = "edge profile"
+    faced: ClassVar[bool] = True
+
+    kind: Literal["edge_profile"] = "edge_profile"
+    profile: Literal["round", "chamfer", "cove"] = asked(
+        "How", "round", words={"round": "rounded over", "chamfer": "chamfered", "cove": "hollowed, a cove"}
+    )
+    size: Entry = asked("Radius or width", note="radius, or how far a chamfer reaches onto the face", begin="3 mm")
+    height: Entry | None = asked(
+        "Height down the edge", None, note="of a chamfer that is not as high as it is wide", blank="as wide", only={"profile": ("chamfer",)}
+    )
+    both: bool = asked("On both faces", False)
+
+
+class EdgeBand(_AlongEdge):
+    """A band glued to an edge: the part is finished with it, and is cut that much smaller."""
+
+    title: ClassVar[str] = "Edge band"
+    word: ClassVar[str] = "edge band"
+
+    kind: Literal["edge_band"] = "edge_band"
+    thickness: Entry = asked("Thickness", begin="1 mm")
+    band: str = asked("Of", "birch", max_length=40)
+
+
 class MarkLine(_InRows):
     """An engraved line, centred on its place."""
 
@@ -377,6 +414,8 @@ Feature = Annotated[
     | EdgeCurve
     | EdgeNotch
     | TrimFeature
+    | EdgeProfile
+    | EdgeBand
     | MarkLine
     | MarkCircle
     | MarkText,

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from zygon.design.document import Document
 from zygon.design.parts.kinds import is_hardware, is_placed, is_plate, is_turned
 from zygon.design.patch import pointer
+from zygon.exchange.edge_words import edges_in_words
 from zygon.exchange.figures import Figures, plain
 from zygon.exchange.table import csv_text
 from zygon.exchange.turned import turned_words
@@ -100,7 +101,7 @@ def cut_list(built: Built) -> list[CutRow]:
         elif mass is None and made is not None and (record.stock or not alone):
             mass = volume_of_part(made) * density_of(made, stock) / 1000
         grain = {"free": "", "u": "along length", "v": "along width"}[record.grain] if is_plate(record) and stock.grain != "none" else ""
-        note = _worked(built.flats[part.key]) if part.key in built.flats else turned_words(document, made.body) if made else ""
+        note = _worked(document, built.flats[part.key]) if part.key in built.flats else turned_words(document, made.body) if made else ""
         if row.handed_of:
             note = f"mirror image of {row.handed_of}" + (f", {note}" if note else "")
         rows.append(
@@ -152,7 +153,7 @@ def _names(parts: list[BuiltPart]) -> list[str]:
     return list(dict.fromkeys(p.path.partition(".")[0] for p in parts))
 
 
-def _worked(part: FlatPart) -> str:
+def _worked(document: Document, part: FlatPart) -> str:
     """What the shop has to know of a part beside its outline."""
     flat, found = part.flat, []
     if flat.worked("b" if part.record.up == "a" else "a"):
@@ -165,6 +166,7 @@ def _worked(part: FlatPart) -> str:
         found.append("bevel edges")
     if any(not b.edge for b in flat.bevels):
         found.append("sloping flanks by hand")
+    found += edges_in_words(document, part)
     return ", ".join(found)
 
 

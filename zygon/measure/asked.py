@@ -12,8 +12,9 @@ from zygon.measure.quantity import Kind
 
 __all__ = ["ASKED", "COLOUR", "Among", "asked", "asked_for"]
 
-#: What a field is chosen among that only the part at hand can say: its edges, its corners, the two ways across it, the halves it has.
-Among = Literal["", "edge", "corner", "way", "halves"]
+#: What a field is chosen among that only the part at hand can say: its edges, its corners, the two ways across it, the halves it has, the
+#: lines of its outline.
+Among = Literal["", "edge", "corner", "way", "halves", "outline"]
 
 #: What a text that is a colour looks like.
 COLOUR = "^#[0-9A-Fa-f]{6}$"

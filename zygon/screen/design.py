@@ -218,6 +218,7 @@ def _has(flat: Flat) -> list[list[Any]]:
         + [("countersink", s.diameter) for s in flat.sinks]
     )
     found += [("bend", b.radius) for b in flat.fold.bends] if flat.fold else []
+    found += [({"round": "round-over"}.get(e.shape, e.shape), e.width) for e in flat.edges] + [("band", b.thickness) for b in flat.bands]
     found += [("bevel", 0.0)] * bool(flat.bevels) + [("mark", 0.0)] * bool(flat.engraved)
     return [list(x) for x in dict.fromkeys((w, round(size, 4)) for w, size in found)]
 
@@ -464,7 +465,36 @@ def _flat_data(flat: Flat, kerf: float, left: ByHand) -> ShownFlat:
             for b in flat.bores
         ],
         "skew_bores": [_skew_data(flat, b) for b in flat.skew_bores],
+        "edges": [
+            {
+                "path": path_data(c),
+                "face": e.face,
+                "shape": e.shape,
+                "width": e.width,
+                "height": e.height,
+                "owner": e.owner,
+                "spot": _spot_along(c),
+            }
+            for e in flat.edges
+            for c in e.runs
+        ],
+        "bands": [
+            {"path": path_data(c), "thickness": b.thickness, "of": b.of, "owner": b.owner, "spot": _spot_along(c)}
+            for b in flat.bands
+            for c in b.runs
+        ],
     }
+
+
+def _spot_along(run: Contour) -> list[float]:
+    """The middle of a run's longest piece, and which way the board is from there."""
+    longest = max(run.segments(), key=lambda s: s.length)
+    (px, py), (qx, qy) = longest.p, longest.q
+    dx, dy = qx - px, qy - py
+    chord = math.hypot(dx, dy)
+    # an arc to the left stands out to the right of its chord
+    x, y = (px + qx) / 2 + longest.bulge * dy / 2, (py + qy) / 2 - longest.bulge * dx / 2
+    return [x, y, -dy / chord, dx / chord]
 
 
 def _skew_data(flat: Flat, bore: SkewBore) -> ShownSkew:

@@ -188,7 +188,7 @@ export interface components {
             /** @description a test piece or jig that lies beside the design and takes no part in it */
             aside: boolean;
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["EdgeProfile"] | components["schemas"]["EdgeBand"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             /**
              * @description the part's direction that follows the sheet's grain
@@ -318,7 +318,7 @@ export interface components {
             /** @description how thick it is itself, whatever its stock; said where it has none */
             deep?: components["schemas"]["Entry"];
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["EdgeProfile"] | components["schemas"]["EdgeBand"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             /**
              * @description the part's direction that follows the sheet's grain
@@ -927,6 +927,34 @@ export interface components {
             order: number;
             through: string[];
         };
+        /** @description A band glued to an edge: the part is finished with it, and is cut that much smaller. */
+        EdgeBand: {
+            band: string;
+            /** @description all of the outline, one of its edges, or a line of its drawing */
+            edge: string;
+            /**
+             * @description face it is on; the one that lies up where not said
+             * @enum {string}
+             */
+            face?: "left" | "right" | "front" | "back" | "bottom" | "top";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "edge_band";
+            /**
+             * @description there once more on the other half, across the board's u or v
+             * @enum {string}
+             */
+            mirrored: "none" | "u" | "v" | "both";
+            name: string;
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+            thickness: components["schemas"]["Entry"];
+            u: components["schemas"]["Spot"];
+            v: components["schemas"]["Spot"];
+        };
         /** @description An edge that is an arc from end to end, hollow or crowned by its rise. */
         EdgeCurve: {
             /** @enum {string} */
@@ -1064,6 +1092,39 @@ export interface components {
             u: components["schemas"]["Spot"];
             v: components["schemas"]["Spot"];
             width: components["schemas"]["Entry"];
+        };
+        /** @description An edge of a face rounded over, chamfered or hollowed by a bit that runs along it; what joints cut is left as it is. */
+        EdgeProfile: {
+            both: boolean;
+            /** @description all of the outline, one of its edges, or a line of its drawing */
+            edge: string;
+            /**
+             * @description face it is on; the one that lies up where not said
+             * @enum {string}
+             */
+            face?: "left" | "right" | "front" | "back" | "bottom" | "top";
+            /** @description of a chamfer that is not as high as it is wide */
+            height?: components["schemas"]["Entry"];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "edge_profile";
+            /**
+             * @description there once more on the other half, across the board's u or v
+             * @enum {string}
+             */
+            mirrored: "none" | "u" | "v" | "both";
+            name: string;
+            order: number;
+            /** @description left out without being deleted */
+            out: boolean;
+            /** @enum {string} */
+            profile: "round" | "chamfer" | "cove";
+            /** @description radius, or how far a chamfer reaches onto the face */
+            size: components["schemas"]["Entry"];
+            u: components["schemas"]["Spot"];
+            v: components["schemas"]["Spot"];
         };
         /** @description Margins of their own at a sheet's edges; the one for all holds where there is none. */
         Edges: {
@@ -1235,7 +1296,7 @@ export interface components {
              */
             extent: "whole" | "inset" | "centred" | "between" | "room";
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["EdgeProfile"] | components["schemas"]["EdgeBand"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             first: components["schemas"]["Entry"];
             gussets?: components["schemas"]["Gussets"];
@@ -1283,7 +1344,7 @@ export interface components {
             /** @description a test piece or jig that lies beside the design and takes no part in it */
             aside: boolean;
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["EdgeProfile"] | components["schemas"]["EdgeBand"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             folding: components["schemas"]["Folding"];
             /**
@@ -2505,7 +2566,7 @@ export interface components {
              */
             extent: "whole" | "inset" | "centred" | "between" | "room";
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["EdgeProfile"] | components["schemas"]["EdgeBand"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             first: components["schemas"]["Entry"];
             /** @description from a face of the sheet to the same face after the step */
@@ -2668,7 +2729,7 @@ export interface components {
             extent: "whole" | "inset" | "centred" | "between" | "room";
             /** @description on its last length */
             features: {
-                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
+                [key: string]: components["schemas"]["Hole"] | components["schemas"]["EdgeHole"] | components["schemas"]["Slot"] | components["schemas"]["Rectangle"] | components["schemas"]["HandHold"] | components["schemas"]["Perforation"] | components["schemas"]["FanOpening"] | components["schemas"]["PocketFeature"] | components["schemas"]["ShapeFeature"] | components["schemas"]["GrooveFeature"] | components["schemas"]["RebateFeature"] | components["schemas"]["CornerFeature"] | components["schemas"]["TaperFeature"] | components["schemas"]["EdgeCurve"] | components["schemas"]["EdgeNotch"] | components["schemas"]["TrimFeature"] | components["schemas"]["EdgeProfile"] | components["schemas"]["EdgeBand"] | components["schemas"]["MarkLine"] | components["schemas"]["MarkCircle"] | components["schemas"]["MarkText"];
             };
             first: components["schemas"]["Entry"];
             /**

@@ -3097,7 +3097,7 @@ export interface components {
              * Among
              * @enum {string}
              */
-            among: "" | "edge" | "corner" | "way" | "halves";
+            among: "" | "edge" | "corner" | "way" | "halves" | "outline";
             /** Begin */
             begin: string;
             /** Blank */
@@ -4828,6 +4828,22 @@ export interface components {
             wide: number;
         };
         /**
+         * ShownBand
+         * @description A run of an edge that a band is glued to, as it is finished; its path with y turned down.
+         */
+        ShownBand: {
+            /** Of */
+            of: string;
+            /** Owner */
+            owner: string;
+            /** Path */
+            path: string;
+            /** Spot */
+            spot: number[];
+            /** Thickness */
+            thickness: number;
+        };
+        /**
          * ShownBarCut
          * @description A length in mm, cut so often from one bar.
          */
@@ -5350,6 +5366,8 @@ export interface components {
          * @description A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over.
          */
         ShownFlat: {
+            /** Bands */
+            bands: components["schemas"]["ShownBand"][];
             /** Bends */
             bends: components["schemas"]["BendRow"][];
             /** Bores */
@@ -5358,6 +5376,8 @@ export interface components {
             bounds: number[];
             /** Contours */
             contours: components["schemas"]["ShownContour"][];
+            /** Edges */
+            edges: components["schemas"]["ShownWorkedEdge"][];
             /** Kerf */
             kerf: number;
             /** Narrow */
@@ -6486,6 +6506,34 @@ export interface components {
             stale: boolean;
             /** Value */
             value: number;
+        };
+        /**
+         * ShownWorkedEdge
+         * @description A run of an edge that is worked to a profile: its path with y turned down, the face, and how far it reaches onto it and down the edge (mm).
+         *
+         *     ``spot`` is the middle of its longest piece, and which way the board is from there (x, y, and a unit vector).
+         */
+        ShownWorkedEdge: {
+            /**
+             * Face
+             * @enum {string}
+             */
+            face: "a" | "b";
+            /** Height */
+            height: number;
+            /** Owner */
+            owner: string;
+            /** Path */
+            path: string;
+            /**
+             * Shape
+             * @enum {string}
+             */
+            shape: "round" | "chamfer" | "cove";
+            /** Spot */
+            spot: number[];
+            /** Width */
+            width: number;
         };
         /** SignIn */
         SignIn: {

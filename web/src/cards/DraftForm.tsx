@@ -3,7 +3,7 @@ import { Checkbox } from "@mantine/core";
 import type { Form } from "../api/types";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import type { Axis, Entry, Plane } from "../lib/document";
-import { choicesFor, labelOf, shownFields, type Words } from "../lib/forms";
+import { choicesFor, labelOf, type linesOf, shownFields, type Words } from "../lib/forms";
 import { fresh, useDesign } from "../state/design";
 import { DraftEntry } from "./DraftEntry";
 
@@ -14,13 +14,15 @@ type Props = {
   record: { [field: string]: unknown };
   words?: Words;
   plane?: Plane;
+  /** The lines of its outline, where it is no rectangle. */
+  lines?: ReturnType<typeof linesOf>;
   /** Choices of a field that there are not here. */
   without?: (field: string) => readonly string[];
   fault?: { entry: string; message: string } | null;
   onChange: (field: string, value: unknown) => void;
 };
 
-export function DraftForm({ form, path, record, words = {}, plane, without, fault, onChange }: Props) {
+export function DraftForm({ form, path, record, words = {}, plane, lines, without, fault, onChange }: Props) {
   const doc = useDesign((s) => s.doc)!;
   // rows are set once it stands
   const asked = shownFields(form, record, doc.cutters[doc.cutter]?.kind).filter((f) => f.section !== "rows");
@@ -54,7 +56,7 @@ export function DraftForm({ form, path, record, words = {}, plane, without, faul
           key={f.name}
           label={label}
           value={String(record[f.name] ?? f.default ?? "")}
-          data={choicesFor(f, words, plane).filter((c) => !without?.(f.name).includes(c.value))}
+          data={choicesFor(f, words, plane, lines).filter((c) => !without?.(f.name).includes(c.value))}
           onSave={(v) => onChange(f.name, v)}
         />
       );

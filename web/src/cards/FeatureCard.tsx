@@ -2,7 +2,7 @@
 import { EntryField } from "../fields/EntryField";
 import { ChoiceField, TextField } from "../fields/PlainField";
 import { FACES, FRAME, type PlatePart, pointer } from "../lib/document";
-import { placedAlong, wordsOn } from "../lib/forms";
+import { linesOf, placedAlong, wordsOn } from "../lib/forms";
 import { id } from "../lib/owner";
 import { useDesign, useShown } from "../state/design";
 import { formOf, useFeatureWord, useForms } from "../state/forms";
@@ -66,6 +66,7 @@ export function FeatureCard({ partKey, featureKey }: { partKey: string; featureK
             record={feature}
             title={`${board.name}, ${words}`}
             plane={board.plane}
+            lines={linesOf({ ...board })}
             words={() => wordsOn(board.plane, feature.edge)}
           />
         )}

@@ -2,7 +2,7 @@ import { Button, Select } from "@mantine/core";
 import { useMemo, useState } from "react";
 import { ChoiceField } from "../fields/PlainField";
 import { type Entry, FACES, FRAME, freshKey, isPlate, nextOrder, type PlatePart, pointer } from "../lib/document";
-import { begun, endsOfEdge, placedAlong } from "../lib/forms";
+import { begun, endsOfEdge, linesOf, placedAlong } from "../lib/forms";
 import { typedLength } from "../lib/ghost";
 import { id } from "../lib/owner";
 import { fresh, typed, useDesign } from "../state/design";
@@ -90,6 +90,7 @@ export function FeatureDraft({ part, as, at }: { part?: string; as?: string; at?
             path={path}
             record={{ ...record, ...filled }}
             plane={board.plane}
+            lines={linesOf({ ...board })}
             words={endsOfEdge(board.plane, filled.edge)}
             fault={fault}
             onChange={(field, value) => setTypedIn({ ...typedIn, [kind]: { ...own, [field]: value } })}

@@ -5,7 +5,7 @@ import { EntryField } from "../fields/EntryField";
 import { ChoiceField, NumberField, TextField } from "../fields/PlainField";
 import { type Axis, type Plane, pointer } from "../lib/document";
 import { value } from "../lib/figures";
-import { broughtBy, choicesFor, defaultOf, labelOf, shownFields, type Words } from "../lib/forms";
+import { broughtBy, choicesFor, defaultOf, labelOf, type linesOf, shownFields, type Words } from "../lib/forms";
 import { fresh, useDesign } from "../state/design";
 
 type Props = {
@@ -16,6 +16,8 @@ type Props = {
   title: string;
   words?: (field: FormField) => Words;
   plane?: Plane;
+  /** The lines of its outline, where it is no rectangle. */
+  lines?: ReturnType<typeof linesOf>;
   skip?: readonly string[];
   /** Choices of a field that there are not here. */
   without?: (field: string) => readonly string[];
@@ -34,6 +36,7 @@ export function RecordForm({
   title,
   words = () => ({}),
   plane,
+  lines,
   skip = [],
   inEffect = {},
   section = "",
@@ -57,6 +60,7 @@ export function RecordForm({
       inEffect={inEffect[f.name]}
       title={title}
       plane={plane}
+      lines={lines}
     />
   ));
 }
@@ -74,12 +78,13 @@ type FieldProps = {
   inEffect?: number | string;
   title: string;
   plane?: Plane;
+  lines?: ReturnType<typeof linesOf>;
   /** In a table, whose head says the unit, and where the label is only read out. */
   bare?: string;
 };
 
 export function RecordField(props: FieldProps) {
-  const { field, at, now, axis, label, words, record, without, inEffect, title, plane, bare } = props;
+  const { field, at, now, axis, label, words, record, without, inEffect, title, plane, lines, bare } = props;
   const { display, currency } = useDesign((s) => s.doc)!;
   const commit = useDesign((s) => s.commit);
   const path = pointer(...at);
@@ -134,7 +139,7 @@ export function RecordField(props: FieldProps) {
       </div>
     );
   if (field.type === "choice") {
-    const data = choicesFor(field, words, plane).filter((c) => !without.includes(c.value));
+    const data = choicesFor(field, words, plane, lines).filter((c) => !without.includes(c.value));
     return (
       <ChoiceField
         label={bare ?? label}

@@ -1,5 +1,6 @@
 // A small figure of a board drawn to its real values: its outline with what is cut, and its size over all.
 import { figure } from "../lib/figures";
+import { isLine } from "../lib/flat";
 import { useShown } from "../state/design";
 import { flat } from "../state/resources";
 
@@ -23,7 +24,7 @@ export function SpanFigure({ partKey }: { partKey: string }) {
     >
       <path
         d={found.contours
-          .filter((c) => c.operation !== "mark")
+          .filter((c) => !isLine(c))
           .map((c) => c.d)
           .join("")}
         fill={tint}
@@ -34,7 +35,7 @@ export function SpanFigure({ partKey }: { partKey: string }) {
       />
       <path
         d={found.contours
-          .filter((c) => c.operation === "mark")
+          .filter(isLine)
           .map((c) => c.d)
           .join("")}
         fill="none"

@@ -1,4 +1,5 @@
 // A part's silhouette, drawn to a scale that all rows share.
+import { isLine } from "../lib/flat";
 import { flat } from "../state/resources";
 
 export function Silhouette({ id, tint, scale, box = 42 }: { id: string; tint: string; scale: number; box?: number }) {
@@ -8,7 +9,7 @@ export function Silhouette({ id, tint, scale, box = 42 }: { id: string; tint: st
   const size = Math.max(box / scale, 1e-6);
   const cx = (x0 + x1) / 2;
   const cy = -(y0 + y1) / 2;
-  const d = found.contours.filter((c) => c.operation !== "mark").map((c) => c.d);
+  const d = found.contours.filter((c) => !isLine(c)).map((c) => c.d);
   return (
     <svg width={box} height={box} viewBox={`${cx - size / 2} ${cy - size / 2} ${size} ${size}`} aria-hidden="true">
       <path

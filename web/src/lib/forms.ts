@@ -37,14 +37,31 @@ export function labelOf(field: FormField, form: Form, record: { [field: string]:
   return put(field.labels.find((l) => l.value === said)?.label ?? field.label, words);
 }
 
+type Choice = { value: string; label: string };
+
+/** The lines of a part's outline that its edges are called by; none for one that is no rectangle, null for one that is. */
+export function linesOf(part: { [field: string]: unknown } | undefined): Choice[] | null {
+  const outline = part?.outline as { kind: string; drawing?: { curves?: Record<string, Curve> } } | undefined;
+  if (!outline) return null;
+  const curves = Object.entries(outline.drawing?.curves ?? {}).filter(([, c]) => !c.helping);
+  return curves
+    .sort(([, a], [, b]) => (a.order ?? 0) - (b.order ?? 0))
+    .map(([key, c]) => ({ value: c.name || key, label: (c.name || key.replace(/(\d+)$/, " $1")).replaceAll("_", " ") }));
+}
+type Curve = { name?: string; helping?: boolean; order?: number };
+
 /** What may be chosen; the edges, corners and ways of a part that lies in a plane are its own. */
-export function choicesFor(field: FormField, words: Words = {}, plane?: Plane): { value: string; label: string }[] {
+export function choicesFor(field: FormField, words: Words = {}, plane?: Plane, lines: readonly Choice[] | null = null): Choice[] {
   const none = field.optional ? [{ value: "", label: field.blank }] : [];
   if (!field.among || !plane) return [...none, ...field.choices.map((c) => ({ value: c.value, label: put(c.label, words) }))];
   const { u, v } = FRAME[plane];
   switch (field.among) {
     case "edge":
       return [...FACES[u], ...FACES[v]].map((e) => ({ value: e, label: `${e} edge` }));
+    case "outline": {
+      const edges = lines ?? [...FACES[u], ...FACES[v]].map((e) => ({ value: e, label: `${e} edge` }));
+      return [{ value: "all", label: "all of its outline" }, ...edges];
+    }
     case "corner":
       return [
         { value: "all", label: "all corners" },

@@ -1,4 +1,4 @@
-"""The hive's landing board, whose front edge is an arc, and a plate that clamps it to a tube; both drawn freely."""
+"""The hive's landing board, whose front edge is a rounded arc, and a plate that clamps it to a tube; both drawn freely."""
 
 from __future__ import annotations
 
@@ -9,7 +9,7 @@ __all__ = ["clamp_plate", "landing_board"]
 
 
 def landing_board(name: str = "Landing board") -> Document:
-    """A board before the entrance: straight at the back, an arc in front whose rise is a size, and two holes for the screws that hang it."""
+    """A board before the entrance: straight at the back, an arc in front whose rise is a size, rounded over on both faces, and two holes for the screws that hang it."""
     d = Draft(name, "ply12", cutter="router")
     d.data["note"] = "It hangs on the hive's floor by two screws, a little below the entrance."
     d.size("wide", "380 mm", "200 mm", "460 mm", note="as wide as the floor")
@@ -24,6 +24,18 @@ def landing_board(name: str = "Landing board") -> Document:
     ]  # fmt: skip
     d.drawing("landing", points, curves, relations, "left", "right", "front", "back")
     d.feature("landing", "screw", "hole", ("left", "60 mm"), ("back", "20 mm"), diameter="5 mm", mirrored="u")
+    d.feature(
+        "landing",
+        "edge",
+        "edge_profile",
+        ("centre", "0"),
+        ("centre", "0"),
+        edge="arc",
+        profile="round",
+        size="4 mm",
+        both=True,
+        name="front edge",
+    )
     return d.document()
 
 

@@ -93,4 +93,6 @@ class HolesOnPlane:
 
 
 #: Kinds of features that have no round holes of their own, and those that are drawn after what they refer to.
-NOT_ROUND = frozenset({"shape", "corner", "taper", "edge_curve", "edge_notch", "trim", "edge_hole", "rebate", "groove"})
+NOT_ROUND = frozenset(
+    {"shape", "corner", "taper", "edge_curve", "edge_notch", "trim", "edge_profile", "edge_band", "edge_hole", "rebate", "groove"}
+)

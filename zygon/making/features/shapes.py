@@ -14,6 +14,7 @@ from zygon.making.blanks.blank import Blank
 from zygon.making.datums.scope import EntryScope
 from zygon.making.datums.values import Values
 from zygon.making.features.drawn import drawn_shape
+from zygon.making.features.edge_work import edge_band, edge_profile
 from zygon.making.features.edges import edge_feature
 from zygon.making.features.opening import opening
 from zygon.making.features.perforation import fan_opening, perforation
@@ -153,6 +154,10 @@ def shape_operations(r: Reader, u: float, v: float, face: Side) -> list[Operatio
                 return [Cut(ring, owner)]
             depth = r.depth()
             return [Pocket(ring, owner, face, depth, "hole")] if depth else []
+        case "edge_profile":
+            return edge_profile(r, face)
+        case "edge_band":
+            return edge_band(r)
         case "edge_hole":
             return edge_hole(r, u, v)
         case "corner" | "taper" | "edge_curve" | "edge_notch" | "trim":

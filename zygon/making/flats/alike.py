@@ -169,6 +169,7 @@ def _agree(a: Flat, b: Flat, turn: Turn) -> bool:
         ([(x.on_a, "a") for x in a.bevels], [(x.on_a, "a") for x in b.bevels]),
         ([(x.on_b, "b") for x in a.bevels], [(x.on_b, "b") for x in b.bevels]),
         (_bends(a), _bends(b)),
+        (_along_edges(a), _along_edges(b)),
     )
     if any(not _match(one, other, turn) for one, other in groups):
         return False
@@ -191,6 +192,12 @@ def _same_skew_bores(a: Flat, b: Flat, turn: Turn) -> bool:
             return False
         rest.remove(found)
     return not rest
+
+
+def _along_edges(flat: Flat) -> list[tuple[Contour, str]]:
+    """What runs along a flat's edges, each with what it is."""
+    found = [(c, f"{e.face}{e.shape}{e.width:.3f} {e.height:.3f}") for e in flat.edges for c in e.runs]
+    return found + [(c, f"band {b.thickness:.3f} {b.of}") for b in flat.bands for c in b.runs]
 
 
 def _bends(flat: Flat) -> list[tuple[Contour, str]]:

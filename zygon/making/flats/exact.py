@@ -20,11 +20,11 @@ from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepFill import BRepFill
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepLib import BRepLib
-from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder, BRepPrimAPI_MakePrism, BRepPrimAPI_MakeRevol
 from OCP.BRepTools import BRepTools
 from OCP.Geom import Geom_CylindricalSurface
 from OCP.Geom2d import Geom2d_Ellipse, Geom2d_Line, Geom2d_TrimmedCurve
-from OCP.gp import gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Vec
+from OCP.gp import gp_Ax1, gp_Ax2, gp_Ax2d, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pln, gp_Pnt, gp_Pnt2d, gp_Vec
 from OCP.GProp import GProp_GProps
 from OCP.ShapeFix import ShapeFix_Shape
 from OCP.TopAbs import TopAbs_SHELL
@@ -32,6 +32,7 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS
 
 from zygon.errors import ZygonError
+from zygon.geometry.along_edge import AXIS, edge_section, inward_corners
 from zygon.geometry.arc import arc_from_bulge
 from zygon.geometry.contour import Contour
 from zygon.geometry.exact import compound, edge, face, middle, prism, wire
@@ -40,12 +41,15 @@ from zygon.making.flats.flat import edge_bore_axis
 from zygon.making.metal.zones import ZoneEdge, ZoneRegion, zones_of
 from zygon.making.result.flat import Flat
 from zygon.making.result.fold import Fold, FoldBend, face_motions
+from zygon.making.result.operations import EdgeWork
 from zygon.tolerance import WITHIN
 
 __all__ = ["is_sound", "solid_of", "volume"]
 
 #: Faces are sewn where their edges lie this near to each other (mm).
 SEWN = 1e-3
+#: How near to its axis what goes round a corner may come (mm).
+CLEAR = 0.01
 Point = tuple[float, float]
 
 
@@ -103,7 +107,56 @@ def _tools(flat: Flat) -> list[Any]:
         found.append(BRepPrimAPI_MakeCylinder(gp_Ax2(gp_Pnt(*start), gp_Dir(*d.way)), d.diameter / 2, math.dist(start, end)).Shape())
     for bevel in flat.bevels:
         found.append(_loft(bevel.on_b, bevel.on_a, t))
+    for e in flat.edges:
+        found += [tool for run in e.runs for tool in _along_edge(e, run, t)]
     return found
+
+
+def _along_edge(e: EdgeWork, run: Contour, thickness: float) -> list[Any]:
+    """What a profile takes away along a run of an edge: prisms along lines, bodies of revolution round arcs and about corners that turn in."""
+    up = e.face == "a"
+    found = []
+
+    def section(at: Point, inward: tuple[float, float], most: float = math.inf, *, within: bool = False) -> Any:
+        drawn = edge_section(e.shape, e.width, e.height, most)
+        if within:  # about a corner: a surface of revolution that touches its own axis cannot be cut with
+            drawn = _off_the_axis(drawn)
+
+        def lift(p: Point) -> tuple[float, float, float]:
+            return at[0] + inward[0] * p[0], at[1] + inward[1] * p[0], thickness - p[1] if up else p[1]
+
+        edges = [edge(s.p, s.q, s.bulge, lift) for s in drawn.segments()]
+        normal = (inward[1], -inward[0], 0.0)
+        return face([edges], gp_Pln(gp_Pnt(*lift((0.0, 0.0))), gp_Dir(*normal)))
+
+    def turned(made: Any, centre: Point, angle: float) -> Any:
+        return BRepPrimAPI_MakeRevol(made, gp_Ax1(gp_Pnt(*centre, 0.0), gp_Dir(0, 0, 1)), angle).Shape()
+
+    for s in run.segments():
+        (dx, dy), _ = s.tangents()
+        if not s.bulge:
+            along = gp_Vec(s.q[0] - s.p[0], s.q[1] - s.p[1], 0.0)
+            found.append(BRepPrimAPI_MakePrism(section(s.p, (-dy, dx)), along).Shape())
+            continue
+        cx, cy, radius, _, sweep = arc_from_bulge(s.p, s.q, s.bulge)
+        most = radius - AXIS if s.bulge > 0 else math.inf
+        found.append(turned(section(s.p, (-dy, dx), most), (cx, cy), sweep))
+    for (px, py), start, end in inward_corners(run):
+        found.append(turned(section((px, py), (math.cos(start), math.sin(start)), within=True), (px, py), end - start))
+    return found
+
+
+def _off_the_axis(section: Contour) -> Contour:
+    """A profile's section as far as it keeps ``CLEAR`` of where it begins."""
+    (x0, d0), (x1, d1), *_ = section.points
+    bulge, start = section.bulges[0], (x0 + CLEAR, d0 + (d1 - d0) * CLEAR / (x1 - x0))
+    if bulge:
+        cx, cy, radius, _, _ = arc_from_bulge((x0, d0), (x1, d1), bulge)
+        side = 1.0 if bulge < 0 else -1.0
+        start = (CLEAR, cy + side * math.sqrt(max(radius**2 - (CLEAR - cx) ** 2, 0.0)))
+        bulge = math.copysign(math.tan(math.asin(min(math.dist(start, (x1, d1)) / 2 / radius, 1.0)) / 2), bulge)
+    points = (start, (x1, d1), section.points[2], (start[0], section.points[2][1]))
+    return Contour(points, (bulge, 0.0, 0.0, 0.0), section.owners[:4])
 
 
 def _loft(on_b: Contour, on_a: Contour, thickness: float) -> Any:

@@ -9,17 +9,19 @@ import numpy as np
 import shapely
 
 from zygon.design.parts.bought import Solid
+from zygon.geometry.along_edge import along_edge
 from zygon.geometry.boolean import Region, region_polygon, subtract, to_polygon
 from zygon.geometry.contour import Contour
 from zygon.geometry.mesh import Mesh, creases, extrude
 from zygon.geometry.solid import Tool, carved, cone, cylinder, frustum, prism
 from zygon.making.blanks.blank import Blank, blank_contours
+from zygon.making.flats.along_edges import without_bands, worked_along
 from zygon.making.flats.relief import Relief, relief_circles, within
 from zygon.making.metal.folded_mesh import Net, folded_mesh, net_of
 from zygon.making.result.built import FlatPart
 from zygon.making.result.flat import Asked, Flat
 from zygon.making.result.fold import Fold, mirrored, standing
-from zygon.making.result.operations import Bevel, Cut, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
+from zygon.making.result.operations import Band, Bevel, Cut, EdgeBore, EdgeWork, Mark, Operation, Pocket, Side, Sink, SkewBore
 from zygon.memo import Memo, digest
 from zygon.tolerance import SAGITTA
 
@@ -87,6 +89,8 @@ def _flat(outline: list[Contour], operations: list[Operation], thickness: float,
         _of(operations, Sink),
         _of(operations, EdgeBore),
         _skew_on_board(_of(operations, SkewBore), pieces),
+        worked_along(_of(operations, EdgeWork), pieces),
+        worked_along(_of(operations, Band), pieces),
         asked=Asked(tuple(outline), tuple(operations)),
     )
 
@@ -170,6 +174,8 @@ def tools_of(flat: Flat) -> list[Tool]:
     tools += [frustum(b.on_b, b.on_a, t, b.owner) for b in flat.bevels]
     tools += [cone((s.u, s.v), s.diameter / 2, s.hole / 2, s.depth, t, s.face, s.owner) for s in flat.sinks]
     tools += [cylinder(*edge_bore_axis(b), b.diameter / 2, b.owner) for b in flat.bores]
+    for e in flat.edges:
+        tools += [tool for run in e.runs for tool in along_edge(run, e.shape, e.width, e.height, t, e.face, e.owner)]
     return tools + _askew(flat)
 
 
@@ -186,8 +192,9 @@ def edge_bore_axis(bore: EdgeBore) -> tuple[tuple[float, float, float], tuple[fl
 
 
 def lying(part: FlatPart) -> Flat:
-    """The flat as it lies on the cutter: turned over where face b lies up."""
-    return part.flat if part.record.up == "a" else turned_over(part.flat)
+    """The flat as it lies on the cutter: without the bands that are glued on, turned over where face b lies up."""
+    bare = without_bands(part.flat)
+    return bare if part.record.up == "a" else turned_over(bare)
 
 
 def turned_over(flat: Flat) -> Flat:
@@ -212,6 +219,8 @@ def turned_over(flat: Flat) -> Flat:
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         flat.bores,
         tuple(b.mirrored(middle) for b in flat.skew_bores),
+        tuple(e.mapped(turn) for e in flat.edges),
+        tuple(b.mapped(turn) for b in flat.bands),
         seen,
         mirrored(flat.fold, middle, turn, over=True) if flat.fold else None,
     )

@@ -43,6 +43,8 @@ def _handed(flat: Flat) -> Flat:
         tuple(replace(s, u=middle - s.u) for s in flat.sinks),
         tuple(_bore(b, middle) for b in flat.bores),
         tuple(b.mirrored(middle) for b in flat.skew_bores),
+        tuple(e.mapped(turn) for e in flat.edges),
+        tuple(b.mapped(turn) for b in flat.bands),
         flat.seen,
         mirrored(flat.fold, middle, turn, over=False) if flat.fold else None,
     )

@@ -1,7 +1,7 @@
 """A flat as a stack of layers: between two depths that something reaches to, the solid is one outline drawn straight through.
 
-Checks of what overlaps, slides and holds rest on them. Sloping cuts are taken a little too wide, in steps; what is drilled and
-countersinks are left out: nothing can catch in them.
+Checks of what overlaps, slides and holds rest on them. Sloping cuts are taken a little too wide, in steps; what is drilled,
+countersinks and profiles of edges are left out: nothing can catch in them.
 """
 
 from __future__ import annotations
@@ -66,7 +66,9 @@ def volume_of(flat: Flat) -> float:
         return sum(mesh.moments()[0] for mesh in mesh_of(flat))
     if flat.plain:
         return flat.area * flat.thickness
-    if flat.bevels or flat.skew_bores:  # sloping cuts are too wide in layers, and what is drilled askew is not in them
+    if (
+        flat.bevels or flat.skew_bores or flat.edges
+    ):  # sloping cuts are too wide in layers, and what is drilled askew or worked along edges is not in them
         return sum(mesh.moments()[0] for mesh in mesh_of(flat))
     volume = sum(layer.outline.area * (layer.high - layer.low) for layer in layers_of(flat))
     return volume - sum(b.depth * 0.7853981633974483 * b.diameter**2 for b in flat.bores)

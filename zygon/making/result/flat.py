@@ -9,7 +9,7 @@ from zygon.geometry.boolean import Region
 from zygon.geometry.contour import Contour
 from zygon.making.result.body import Corners, Matrix
 from zygon.making.result.fold import Fold, reach_of
-from zygon.making.result.operations import Bevel, EdgeBore, Mark, Operation, Pocket, Side, Sink, SkewBore
+from zygon.making.result.operations import Band, Bevel, EdgeBore, EdgeWork, Mark, Operation, Pocket, Side, Sink, SkewBore
 
 __all__ = ["Asked", "Flat"]
 
@@ -39,6 +39,8 @@ class Flat:
     sinks: tuple[Sink, ...] = ()
     bores: tuple[EdgeBore, ...] = ()
     skew_bores: tuple[SkewBore, ...] = ()
+    edges: tuple[EdgeWork, ...] = ()
+    bands: tuple[Band, ...] = ()
     seen: Side = "a"
     fold: Fold | None = None
     #: of an original, for checks of what was asked
@@ -52,14 +54,14 @@ class Flat:
         return tuple(m.contour for m in self.engraved if m.face == self.seen)
 
     def worked(self, face: str) -> bool:
-        """Whether something short of a through cut is done from a face."""
+        """Whether something short of a through cut is done from a face; edges are worked with the board in the hand."""
         faces = [*(m.face for m in self.engraved), *(p.face for p in self.pockets), *(s.face for s in self.sinks)]
         return face in faces
 
     @property
     def plain(self) -> bool:
         """Whether every cut goes straight through."""
-        return not (self.pockets or self.bevels or self.sinks or self.bores or self.skew_bores)
+        return not (self.pockets or self.bevels or self.sinks or self.bores or self.skew_bores or self.edges)
 
     @property
     def empty(self) -> bool:

@@ -15,7 +15,7 @@ from zygon.geometry.motion import Vector, three
 from zygon.memo import keeps_words
 from zygon.tolerance import CONTACT, EPS
 
-__all__ = ["Bevel", "Cut", "SkewBore", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
+__all__ = ["Band", "Bevel", "Cut", "EdgeShape", "EdgeWork", "SkewBore", "EdgeBore", "Mark", "Operation", "Pocket", "Side", "Sink"]
 
 
 Side = Literal["a", "b"]
@@ -190,4 +190,47 @@ class SkewBore:
         return ellipse(end[:2], self.diameter / 2 / abs(way[2]), self.diameter / 2, (way[0] / flat, way[1] / flat), self.owner)
 
 
-Operation = Cut | Mark | Pocket | Bevel | Sink | EdgeBore | SkewBore
+EdgeShape = Literal["round", "chamfer", "cove"]
+
+
+@keeps_words
+@dataclass(frozen=True)
+class EdgeWork:
+    """An edge of a face worked to a profile, ``width`` onto the face and ``height`` down the edge (mm).
+
+    ``edges`` are the owners of the outline's lines that it runs along, as far as they are left; all that no joint cut where there are none, but for those
+    of ``without``. ``runs`` are those lines as they lie on the flat, the board to their left.
+    """
+
+    edges: tuple[str, ...]
+    face: Side
+    shape: EdgeShape
+    width: float
+    height: float
+    owner: str
+    without: tuple[str, ...] = ()
+    runs: tuple[Contour, ...] = ()
+
+    def mapped(self, move: Callable[[Contour], Contour]) -> EdgeWork:
+        """The same with its runs mirrored, the board to their left again."""
+        return replace(self, runs=tuple(move(c).reversed() for c in self.runs))
+
+
+@keeps_words
+@dataclass(frozen=True)
+class Band:
+    """A band ``thickness`` mm thick, glued along an edge; ``edges``, ``without`` and ``runs`` as those of edge work. The part is finished with it."""
+
+    edges: tuple[str, ...]
+    thickness: float
+    of: str
+    owner: str
+    without: tuple[str, ...] = ()
+    runs: tuple[Contour, ...] = ()
+
+    def mapped(self, move: Callable[[Contour], Contour]) -> Band:
+        """The same with its runs mirrored, the board to their left again."""
+        return replace(self, runs=tuple(move(c).reversed() for c in self.runs))
+
+
+Operation = Cut | Mark | Pocket | Bevel | Sink | EdgeBore | SkewBore | EdgeWork | Band

@@ -99,6 +99,31 @@ class ShownSkew(TypedDict):
     owner: str
 
 
+class ShownWorkedEdge(TypedDict):
+    """A run of an edge that is worked to a profile: its path with y turned down, the face, and how far it reaches onto it and down the edge (mm).
+
+    ``spot`` is the middle of its longest piece, and which way the board is from there (x, y, and a unit vector).
+    """
+
+    path: str
+    face: Literal["a", "b"]
+    shape: Literal["round", "chamfer", "cove"]
+    width: float
+    height: float
+    owner: str
+    spot: Sequence[float]
+
+
+class ShownBand(TypedDict):
+    """A run of an edge that a band is glued to, as it is finished; its path with y turned down."""
+
+    path: str
+    thickness: float
+    of: str
+    owner: str
+    spot: Sequence[float]
+
+
 class ShownFlat(TypedDict):
     """A flat as paths with y turned down about 0; ``under`` is the work on the face that lies down, seen once it is turned over."""
 
@@ -110,6 +135,8 @@ class ShownFlat(TypedDict):
     seen: Literal["a", "b"]
     bores: list[ShownBore]
     skew_bores: list[ShownSkew]
+    edges: list[ShownWorkedEdge]
+    bands: list[ShownBand]
     narrow: list[Sequence[float]]
     bends: list[BendRow]
     under_bends: list[BendRow]

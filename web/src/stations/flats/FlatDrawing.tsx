@@ -10,7 +10,7 @@ import { stepNumbers, useBendPlan } from "../../state/bending";
 import { useShown } from "../../state/design";
 import { ownersOf, selectionOf, useView } from "../../state/view";
 import { FactLine } from "./FlatFacts";
-import { BendLabels, Depths, EdgeBores, Grain, HoleLabels, MeasuredFrom, OverAll, SkewBores } from "./FlatMarks";
+import { AlongEdges, BendLabels, Depths, EdgeBores, Grain, HoleLabels, MeasuredFrom, OverAll, SkewBores } from "./FlatMarks";
 import { bendTexts, type Contour, holeGroups, sidesOf, through, useMeasuredFrom } from "./flatSides";
 import { placeLabels } from "./labels";
 
@@ -110,6 +110,7 @@ export function FlatDrawing({ part, flat, turned }: { part: PartOut; flat: FlatO
         <Depths {...{ contours, text, display }} />
         <EdgeBores {...{ part, flat, turned, owner, display }} />
         <SkewBores {...{ part, flat, turned, owner, display }} />
+        <AlongEdges {...{ part, flat, turned, owner, display }} text={text} />
         <HoleLabels labels={labels.holes} text={text} />
         <MeasuredFrom edges={marked} text={text} />
         {problems.map((p) => (

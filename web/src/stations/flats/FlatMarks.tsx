@@ -301,3 +301,56 @@ export function MeasuredFrom({ edges, text }: { edges: MeasuredEdge[]; text: num
     </>
   );
 }
+
+/** Edges that a profile or a band runs along, each with its label inside the board. */
+export function AlongEdges({ part, flat, turned, owner, display, text }: EdgeBoresProps & { text: number }) {
+  const view = useView();
+  const [x0, , x1] = flat.bounds;
+  const over = turned ? `translate(${x0 + x1} 0) scale(-1 1)` : undefined;
+  const all = [
+    ...flat.edges.map((e) => ({ ...e, on: e.face, label: edgeLabel(e, display), reach: e.width })),
+    ...flat.bands.map((b) => ({ ...b, on: "" as const, label: `${length(b.thickness, display)} band`, reach: 0 })),
+  ];
+  const seen = turned ? (flat.seen === "a" ? "b" : "a") : flat.seen;
+  return (
+    <>
+      {all.map((e) => {
+        const [x, y, nx, ny] = e.spot;
+        const away = e.reach + text * 1.1;
+        const [lx, ly] = [x + nx * away, y + ny * away];
+        const hidden = e.on !== "" && e.on !== seen;
+        const stroke = owner === e.owner ? "var(--joint)" : "var(--drill)";
+        return (
+          <g
+            key={`${e.owner}${e.on}${e.path}`}
+            onClick={() => view.select(selectionOf(e.owner, part.key))}
+            style={{ cursor: "pointer" }}
+            data-testid="along-edge"
+          >
+            <path
+              d={e.path}
+              transform={over}
+              stroke={stroke}
+              strokeWidth={hidden ? 2 : 4}
+              strokeDasharray={hidden ? "5 4" : e.on ? undefined : "10 3"}
+              vectorEffect="non-scaling-stroke"
+              fill="none"
+            />
+            {!hidden && (
+              <Label x={turned ? x0 + x1 - lx : lx} y={-ly} size={text * 0.85} turned={Math.abs(nx) > Math.abs(ny)}>
+                {e.label}
+              </Label>
+            )}
+            <title>{hidden ? `${e.label}, on the face that lies down` : e.label}</title>
+          </g>
+        );
+      })}
+    </>
+  );
+}
+
+function edgeLabel(e: FlatOut["edges"][number], display: Display): string {
+  if (e.shape !== "chamfer") return `${e.shape === "cove" ? "cove " : ""}R ${length(e.width, display)}`;
+  const down = e.height === e.width ? "" : ` × ${length(e.height, display)}`;
+  return `${length(e.width, display)}${down} chamfer`;
+}
